@@ -1,0 +1,400 @@
+"""One pair of wheel and tyre on one axle of one measured car: every judgement at rest."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+
+from rimcore import hub as hubs
+from rimcore.errors import CoreError
+from rimcore.gap import Fitted, NewGap, Obstacle, Station, place_obstacle, read_again
+from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, severity, state_of_gap, unmeasured, worst
+from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
+from rimcore.pose import Pose
+from rimcore.stations import CORNER_NAMES, STATIONS, judged_codes
+from rimcore.swap import legal_r39, true_kmh
+from rimcore.tolerance import Tolerances
+from rimcore.tyre import rim_fit
+from rimcore.wheel import Wheel
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A reading as taken: where, what, when, by whom, and what stood on the hub at the time."""
+
+    corner: str
+    code: str
+    station: Station
+    gap_mm: float | None
+    present: Fitted
+    pose: Pose
+    uncertainty_mm: float
+    taken_on: str = ""
+    who: str = ""
+    method: str = ""
+    assumed: bool = False
+
+    @property
+    def name(self) -> str:
+        """The station with where the rule went.
+
+        >>> from rimcore.tyre import parse_tyre
+        >>> from rimcore.wheel import parse_wheel
+        >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+        >>> Reading("FL", "damper", Station("damper", height_mm=180), 9, on_car, Pose(), 1).name
+        'Damper at 180 mm'
+        """
+        kind = STATIONS[self.code]
+        if self.station.place == "damper" and self.station.height_mm is not None:
+            return f"{kind.name} at {self.station.height_mm:g} mm"
+        if self.pose.steer_deg:
+            side = "out" if self.pose.steer_deg > 0 else "in"
+            return f"{kind.name}, {abs(self.pose.steer_deg):g}° {side}"
+        return kind.name
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """What would stand on an axle. Lengths in mm, masses and loads in kg, camber in degrees."""
+
+    fitted: Fitted
+    ride_drop_mm: float = 0.0
+    mount: hubs.WheelMount = hubs.WheelMount()
+    ring: hubs.CentringRing | None = None
+    wheel_load_kg: float | None = None
+    barrel_radius_mm: float | None = None
+    spoke_back_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class Axle:
+    """One axle of the car as it was measured."""
+
+    corners: tuple[str, str]
+    present: Fitted
+    hub: hubs.Hub
+    readings: tuple[Reading, ...]
+    axle_load_kg: float | None = None
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """All judgements of one candidate on one axle, worst first."""
+
+    judgements: tuple[Judgement, ...]
+
+    @property
+    def state(self) -> State:
+        return worst(judgement.state for judgement in self.judgements)
+
+    @property
+    def unmeasured(self) -> int:
+        return sum(judgement.state == "unmeasured" for judgement in self.judgements)
+
+    @property
+    def tightest(self) -> Judgement | None:
+        """The gap with the smallest margin, over both sides."""
+        gaps = [judgement for judgement in self.judgements if judgement.code.startswith("gap.") and judgement.margin is not None]
+        return min(gaps, key=lambda judgement: judgement.margin or 0.0) if gaps else None
+
+    @property
+    def worst(self) -> Judgement | None:
+        return self.judgements[0] if self.judgements else None
+
+
+def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
+    """Judge a candidate on an axle: both corners' gaps at rest, hub, tyre on rim, loads, speed.
+
+    What nobody measured comes back as ``unmeasured`` with what to measure. Each gap is taken at the
+    pose in which it was read.
+    """
+    found: list[Judgement] = []
+    for corner in axle.corners:
+        found += judge_corner(corner, axle.readings, candidate, tolerances)
+    found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
+    found += [_tyre_on_rim(candidate), *_loads(axle, candidate), _speed(axle, candidate)]
+    return Verdict(tuple(sorted(found, key=severity)))
+
+
+def judge_corner(corner: str, readings: Iterable[Reading], candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+    """Gaps of one corner: every reading judged, every missing one named."""
+    here = [reading for reading in readings if reading.corner == corner]
+    found: list[Judgement] = []
+    for reading in here:
+        found += _judge_reading(reading, candidate, tolerances)
+    read = {reading.code for reading in here}
+    found += [_missing(corner, code) for code in judged_codes(corner) if code not in read]
+    return found
+
+
+def _missing(corner: str, code: str) -> Judgement:
+    kind = STATIONS[code]
+    where = CORNER_NAMES[corner]
+    return replace(
+        unmeasured(f"gap.{code}", kind.name, f"nobody measured it at the {where}", [f"{corner}.{code}"], [f"measure: {kind.how}"]),
+        where=where,
+    )
+
+
+def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+    if reading.station.place in ("caliper", "joint"):
+        return [_inside_the_rim(reading, candidate, tolerances)]
+    try:
+        obstacle = placed(reading)
+        new = read_with(reading, obstacle, candidate)
+        before = read_again(obstacle, reading.station, reading.present, reading.pose)
+    except CoreError as error:
+        broken = unmeasured(f"gap.{reading.code}", reading.name, error.message, [f"{reading.corner}.{reading.code}"], ["measure again"])
+        return [replace(broken, where=CORNER_NAMES[reading.corner])]
+    if reading.station.place == "arch":
+        return [
+            _gap(reading, candidate, "sideways", before.side_gap_mm, new.side_gap_mm, tolerances.arch_side_mm),
+            _gap(reading, candidate, "upward", before.up_gap_mm, new.up_gap_mm, tolerances.arch_up_mm),
+        ]
+    return [_gap(reading, candidate, "", before.gap_mm, new.gap_mm, tolerances.wanted(reading.station.place))]
+
+
+def placed(reading: Reading) -> Obstacle:
+    """The obstacle a reading fixes, in the car's or the hub's axes."""
+    return place_obstacle(reading.present, reading.station, reading.gap_mm, reading.pose)
+
+
+def read_with(reading: Reading, obstacle: Obstacle, candidate: Candidate) -> NewGap:
+    """What the rule would read with the candidate, the car lowered as the build says."""
+    pose = replace(reading.pose, travel_mm=reading.pose.travel_mm + candidate.ride_drop_mm)
+    return read_again(obstacle, reading.station, candidate.fitted, pose)
+
+
+def gap_uncertainty_mm(reading: Reading, candidate: Candidate) -> float:
+    """± of a predicted gap [mm]: the reading's, and the outline's where the tyre changes.
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+    >>> reading = Reading("FL", "damper", Station("damper", height_mm=180), 9, on_car, Pose(), 1.0)
+    >>> gap_uncertainty_mm(reading, Candidate(replace(on_car, tyre=parse_tyre("215/55R16"))))
+    2.692582403567252
+    """
+    same = candidate.fitted.tyre == reading.present.tyre and candidate.fitted.wheel.width_in == reading.present.wheel.width_in
+    if same:
+        return reading.uncertainty_mm
+    side = MEASURED_SIDE_MM if candidate.fitted.measured_section_mm else NOMINAL_SIDE_MM
+    return math.hypot(reading.uncertainty_mm, side)
+
+
+def _gap(reading: Reading, candidate: Candidate, way: str, before: float | None, new: float | None, wanted: float) -> Judgement:
+    if new is None or before is None:
+        raise ValueError("an arch reading has both gaps")
+    uncertainty = gap_uncertainty_mm(reading, candidate)
+    state = state_of_gap(new, wanted, uncertainty)
+    label = f"{reading.name}, {way}" if way else reading.name
+    return Judgement(
+        code=f"gap.{reading.code}{'.' + way if way else ''}",
+        name=label,
+        state=state,
+        reason=_gap_reason(new, wanted, uncertainty, way),
+        basis=OWN_MEASUREMENT + (", mirrored from the other side and assumed" if reading.assumed else ""),
+        value=new,
+        unit="mm",
+        held_against=wanted,
+        margin=new - wanted,
+        before=before,
+        uncertainty=uncertainty,
+        formula=_gap_formula(reading, before, new),
+        inputs=_gap_inputs(reading, candidate),
+        remedies=_gap_remedies(reading, candidate, way, wanted - new + uncertainty) if state != "clear" else (),
+        where=CORNER_NAMES[reading.corner],
+    )
+
+
+def _gap_reason(new: float, wanted: float, uncertainty: float, way: str) -> str:
+    if new < 0 and way == "sideways":
+        return f"stands {-new:.1f} mm out past the lip: it meets the lip in bump, and protrusion is regulated"
+    if new < 0:
+        return f"overlaps by {-new:.1f} mm"
+    if new - uncertainty < 0:
+        return f"{new:.1f} ± {uncertainty:.1f} mm: may touch"
+    if new < wanted:
+        return f"wants {wanted:g} mm"
+    if new - uncertainty < wanted:
+        return f"wants {wanted:g} mm; within the ± {uncertainty:.1f} mm of the reading"
+    return f"wants {wanted:g} mm"
+
+
+def _gap_formula(reading: Reading, before: float, new: float) -> str:
+    return f"place of the obstacle from the reading ({before:.1f} mm against what was on the car), less the candidate's outline there = {new:.1f} mm"
+
+
+def _gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
+    taken = ", ".join(part for part in (reading.method, reading.who, "assumed from the other side" if reading.assumed else "") if part)
+    if reading.station.place == "arch":
+        read = f"{reading.station.side_gap_mm:g} sideways, {reading.station.up_gap_mm:g} mm upward"
+    else:
+        read = f"{reading.gap_mm:g} mm"
+    rows = [
+        InputUsed(reading.name, f"{read} ± {reading.uncertainty_mm:g}", taken, reading.taken_on),
+        InputUsed("against", _describe(reading.present)),
+        InputUsed("candidate", _describe(candidate.fitted)),
+    ]
+    if candidate.ride_drop_mm:
+        rows.append(InputUsed("lowered", f"{candidate.ride_drop_mm:g} mm"))
+    section = "measured" if candidate.fitted.measured_section_mm else "from the size; carcasses differ"
+    rows.append(InputUsed("section width", f"{candidate.fitted.outline.section_mm:.0f} mm", section))
+    return tuple(rows)
+
+
+def _describe(fitted: Fitted) -> str:
+    wheel = f"{fitted.wheel.diameter_in:g}×{fitted.wheel.width_in:g} {fitted.wheel.offset_mm:+g}, {fitted.tyre.size}"
+    return wheel + (f", {fitted.spacer_mm:g} mm spacer" if fitted.spacer_mm else "")
+
+
+def _gap_remedies(reading: Reading, candidate: Candidate, way: str, lacking: float) -> tuple[str, ...]:
+    steps = max(1, math.ceil(lacking - 1e-9))
+    offset = candidate.fitted.wheel.offset_mm or 0.0
+    place = reading.station.place
+    if place == "arch" and way == "upward":
+        return (f"a tyre {2 * steps} mm less in diameter", f"lower the car {steps} mm less")
+    if place == "arch":
+        return (f"offset {offset + steps:+g}", f"a tyre {2 * steps} mm narrower")
+    if place in ("damper", "rail", "arm"):
+        return (f"offset {offset - steps:+g}", f"a {candidate.fitted.spacer_mm + steps:g} mm spacer, if the thread allows it", f"a tyre {2 * steps} mm narrower")
+    return (f"a tyre {2 * steps} mm less in diameter",)
+
+
+def _inside_the_rim(reading: Reading, candidate: Candidate, tolerances: Tolerances) -> Judgement:
+    """Caliper or joint against barrel or spokes: known only when the candidate's own measure is."""
+    kind = STATIONS[reading.code]
+    spoke = reading.code == "caliper_spoke"
+    known = candidate.spoke_back_mm if spoke else candidate.barrel_radius_mm
+    where = CORNER_NAMES[reading.corner]
+    if known is None:
+        what = "how far the spokes stand behind" if spoke else "the barrel's inner radius"
+        lacking = unmeasured(f"gap.{reading.code}", kind.name, f"the wheel's maker has not said {what}", [f"wheel.{reading.code}"], ["hold the brake template to the wheel, or ask for its drawing"])
+        return replace(lacking, where=where)
+    on_car = (reading.station.face_mm if spoke else reading.station.radius_mm) or 0.0
+    gap = known + candidate.fitted.spacer_mm - on_car if spoke else known - on_car
+    wanted = tolerances.joint_mm if reading.station.place == "joint" else tolerances.caliper_mm
+    state = state_of_gap(gap, wanted, reading.uncertainty_mm)
+    return Judgement(
+        f"gap.{reading.code}", kind.name, state, _gap_reason(gap, wanted, reading.uncertainty_mm, ""), OWN_MEASUREMENT + " and the maker's drawing",
+        value=gap, unit="mm", held_against=wanted, margin=gap - wanted, uncertainty=reading.uncertainty_mm,
+        formula="spoke back + spacer − caliper face" if spoke else "barrel radius − radius on the car",
+        inputs=(InputUsed(kind.name, f"{on_car:g} mm ± {reading.uncertainty_mm:g}", reading.who, reading.taken_on), InputUsed("wheel", f"{known:g} mm", "maker")),
+        remedies=(("a spacer, if the thread allows it", "another wheel") if spoke else ("a larger rim or another wheel",)) if state != "clear" else (),
+        where=where,
+    )  # fmt: skip
+
+
+def _tyre_on_rim(candidate: Candidate) -> Judgement:
+    tyre, width = candidate.fitted.tyre, candidate.fitted.wheel.width_in
+    low, high = tyre.rim_range_in
+    fit = rim_fit(tyre, width)
+    states: dict[str, State] = {"ok": "clear", "stretched": "tight", "pinched": "tight", "outside": "hit"}
+    margin = min(width - low, high - width)
+    return Judgement(
+        "tyre.rim", "Tyre on rim", states[fit], f"{fit}: {width:g} in rim, {low:g} to {high:g} in approved", "handbook, from memory; check the maker's table",
+        value=width, unit="in", held_against=low if width < low else high, margin=margin,
+        formula="approved rim range of the size", inputs=(InputUsed("tyre", tyre.size), InputUsed("rim", f"{width:g} in")),
+        remedies=() if fit == "ok" else (f"a rim of {low:g} to {high:g} in",),
+    )  # fmt: skip
+
+
+def _loads(axle: Axle, candidate: Candidate) -> list[Judgement]:
+    return [
+        _load("tyre.load", "Tyre load", candidate.fitted.tyre.load_kg, axle.axle_load_kg, "ISO 4000-1 load index", "load index of the tyre"),
+        _load("wheel.load", "Wheel load", candidate.wheel_load_kg, axle.axle_load_kg, "SAE J2530 idea: at least half of the axle", "load rating of the wheel"),
+    ]
+
+
+def _load(code: str, name: str, rated_kg: float | None, axle_kg: float | None, basis: str, what: str) -> Judgement:
+    if rated_kg is None or axle_kg is None:
+        missing = what if rated_kg is None else "axle load"
+        return unmeasured(code, name, f"the {missing} is not known", [code if rated_kg is None else "car.axle_load"], [f"find the {missing}"])
+    wanted = axle_kg / 2
+    state: State = "hit" if rated_kg < wanted else "tight" if rated_kg < wanted * 1.05 else "clear"
+    return Judgement(
+        code, name, state, f"carries {rated_kg:.0f} kg; half of the axle is {wanted:.0f} kg", basis,
+        value=rated_kg, unit="kg", held_against=wanted, margin=rated_kg - wanted, formula="rating − axle load ÷ 2",
+        inputs=(InputUsed(what, f"{rated_kg:.0f} kg"), InputUsed("axle load", f"{axle_kg:.0f} kg")),
+        remedies=("a higher load rating",) if state != "clear" else (),
+    )  # fmt: skip
+
+
+def _speed(axle: Axle, candidate: Candidate) -> Judgement:
+    old, new = axle.present.tyre.diameter_mm, candidate.fitted.tyre.diameter_mm
+    true_speed = true_kmh(100.0, old, new)
+    legal = legal_r39(old, new)
+    reason = f"true {true_speed:.1f} km/h when it shows 100, if it was exact before"
+    return Judgement(
+        "tyre.speed", "Speedometer", "clear" if legal else "tight", reason, "UN R39",
+        value=true_speed, unit="km/h", held_against=100.0, margin=100.0 - true_speed,
+        formula="100 × new diameter ÷ old diameter; 0 ≤ indicated − true ≤ true/10 + 4 km/h at 40, 80, 120",
+        inputs=(InputUsed("diameter now", f"{old:.1f} mm"), InputUsed("diameter then", f"{new:.1f} mm")),
+        remedies=() if legal else ("check the speedometer against a logger; most read high when new",),
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Drag:
+    """Something a choice drags along with it."""
+
+    what: str
+    detail: str
+    basis: str
+    needed: bool = True
+
+
+def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
+    """What else has to be bought, done or accepted with this wheel and tyre."""
+    fit = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring)
+    found: list[Drag] = []
+    if fit.ring is not None and candidate.ring is None:
+        found.append(Drag("Centring ring", f"{fit.ring.inner_mm:g} → {fit.ring.outer_mm:g} mm, solid, not hollow plastic", COMMON_PRACTICE))
+    if fit.seat.state == "hit":
+        found.append(Drag("Nuts or bolts", fit.seat.remedies[0], COMMON_PRACTICE))
+    found += _thread_drags(fit.engagement, candidate)
+    if candidate.fitted.wheel.diameter_in != axle.present.wheel.diameter_in or candidate.fitted.tyre.diameter_mm != axle.present.tyre.diameter_mm:
+        found.append(Drag("Speedometer", _speed(axle, candidate).reason, "UN R39", needed=False))
+    found.append(Drag("Valves and pressure sensors", "move the sensors over, or accept the warning light; the centre cap may not fit", COMMON_PRACTICE, needed=False))
+    if candidate.ride_drop_mm or candidate.fitted.camber_deg != axle.present.camber_deg:
+        found.append(Drag("Alignment", "height and camber change toe: set it after the car has settled", COMMON_PRACTICE))
+    return tuple(found)
+
+
+def _thread_drags(engagement: hubs.Engagement, candidate: Candidate) -> list[Drag]:
+    if engagement.length_mm is None or engagement.required_mm is None:
+        return []
+    spare = engagement.length_mm - engagement.required_mm
+    if spare < 0:
+        return [Drag("Longer studs or bolts", f"{math.ceil(-spare)} mm more thread", COMMON_PRACTICE)]
+    most = candidate.fitted.spacer_mm + spare
+    return [Drag("Spacer limit", f"{most:.0f} mm with the present studs or bolts", COMMON_PRACTICE, needed=False)]
+
+
+def states_by_school(judgement: Judgement, schools: dict[str, Tolerances]) -> dict[str, State]:
+    """What each school would say of a predicted gap.
+
+    >>> from rimcore.tolerance import SCHOOLS
+    >>> states_by_school(Judgement("gap.damper", "", "tight", "", "", value=4.0, uncertainty=0.5), SCHOOLS)["track"]
+    'clear'
+    """
+    if judgement.value is None or not judgement.code.startswith("gap."):
+        return {}
+    code = judgement.code.removeprefix("gap.")
+    base, _, way = code.partition(".")
+    place = STATIONS[base].place
+    field = f"arch_{'side' if way == 'sideways' else 'up'}" if place == "arch" else place
+    return {name: state_of_gap(judgement.value, tolerances.wanted(field), judgement.uncertainty or 0.0) for name, tolerances in schools.items()}
+
+
+def mount_of(wheel: Wheel, seat: hubs.Seat | None, pad_thickness_mm: float | None) -> hubs.WheelMount:
+    """How a parsed wheel meets the hub.
+
+    >>> from rimcore.wheel import parse_wheel
+    >>> mount_of(parse_wheel("17x8 +45 5x112 66.6"), None, None).bore_mm
+    66.6
+    """
+    return hubs.WheelMount(wheel.bolts, wheel.pcd_mm, wheel.bore_mm, seat, pad_thickness_mm)
+
+

@@ -1,0 +1,204 @@
+"""Readings of a gap: where the rule went, where that puts the obstacle, and what is left for a candidate."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.errors import BadInput
+from rimcore.outline import Outline, outline
+from rimcore.polygon import signed_distance
+from rimcore.pose import Pose
+from rimcore.tyre import Tyre
+from rimcore.wheel import Wheel
+
+PLACES = ("damper", "perch", "arch", "liner", "rail", "arm", "caliper", "joint")
+#: points drawn around a ring (caliper, joint)
+RING_POINTS = 24
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """What stands, or would stand, on a corner. Lengths in mm, camber in degrees (negative = top inboard)."""
+
+    wheel: Wheel
+    tyre: Tyre
+    spacer_mm: float = 0.0
+    camber_deg: float = 0.0
+    measured_section_mm: float | None = None
+
+    @property
+    def outline(self) -> Outline:
+        return outline(self.wheel, self.tyre, self.measured_section_mm)
+
+    @property
+    def centre_mm(self) -> float:
+        """Where the wheel's centre plane lies, outboard of the mounting face [mm]."""
+        if self.wheel.offset_mm is None:
+            raise BadInput("the wheel's offset is needed to place it; write it as +22 or ET22", "wheel.offset_mm")
+        return self.spacer_mm - self.wheel.offset_mm
+
+
+@dataclass(frozen=True)
+class Station:
+    """Where the rule went; only the fields of its place are used. Lengths in mm, clock in hours."""
+
+    place: str
+    height_mm: float | None = None
+    u_mm: float | None = None
+    clock: float | None = None
+    side_gap_mm: float | None = None
+    up_gap_mm: float | None = None
+    edge: str | None = None
+    u: str | None = None
+    radius_mm: float | None = None
+    face_mm: float | None = None
+    inner_face_mm: float | None = None
+    from_mm: float | None = None
+    to_mm: float | None = None
+    strut: bool = True
+
+
+@dataclass(frozen=True)
+class Obstacle:
+    """Points (n, 3) [mm]: in body axes for ``body``, in hub axes for ``knuckle``."""
+
+    kind: str
+    frame: str
+    points_mm: NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class NewGap:
+    """What the same rule would read with a candidate [mm]; the arch has two."""
+
+    gap_mm: float
+    side_gap_mm: float | None = None
+    up_gap_mm: float | None = None
+
+
+def place_obstacle(present: Fitted, station: Station, gap_mm: float | None, pose: Pose | None = None) -> Obstacle:
+    """Place an obstacle from a reading taken against the wheel that was on the car.
+
+    Parameters
+    ----------
+    present : the wheel, tyre and spacer against which the rule was held
+    station : where the rule went
+    gap_mm : the reading; None for the absolute stations and the arch, which carry their own
+    pose : how the wheel stood; its camber is replaced by the present one
+
+    Raises
+    ------
+    BadInput : a field of the station is missing, or the rule can't have gone there
+
+    Examples
+    --------
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> present = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+    >>> place_obstacle(present, Station("damper", height_mm=180.0), 8.0).points_mm.round(1).tolist()
+    [[0.0, -151.6, 180.0]]
+    """
+    if station.place in ("caliper", "joint"):
+        return Obstacle(station.place, "knuckle", _ring(station))
+    u, rho, phi = _wheel_axes(present.outline, station, gap_mm)
+    hub_point = np.array([[rho * math.sin(phi), present.centre_mm + u, rho * math.cos(phi)]])
+    if station.place == "perch" or (station.place == "damper" and station.strut):
+        return Obstacle(station.place, "knuckle", hub_point)
+    standing = replace(pose or Pose(), camber_deg=present.camber_deg)
+    return Obstacle(station.place, "body", standing.to_body(hub_point))
+
+
+def read_again(obstacle: Obstacle, station: Station, candidate: Fitted, pose: Pose | None = None) -> NewGap:
+    """What the same rule would read at the same place with a candidate on the hub.
+
+    Along the rule where the place is read with a rule; for the arch the shortest distance, and both
+    readings beside it. Where the candidate's tyre ends below the place, the shortest distance.
+
+    Examples
+    --------
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> tyre, station = parse_tyre("205/55R16"), Station("damper", height_mm=180.0)
+    >>> placed = place_obstacle(Fitted(parse_wheel("16x7 +42"), tyre), station, 8.0)
+    >>> round(read_again(placed, station, Fitted(parse_wheel("16x7 +45"), tyre)).gap_mm, 3)
+    5.0
+    """
+    if obstacle.kind in ("caliper", "joint"):
+        raise BadInput("against the barrel nothing is known until the candidate's barrel is measured", "candidate")
+    u, rho = _in_wheel_axes(obstacle, candidate, pose)
+    shape = candidate.outline
+    shortest = float(signed_distance(shape.polygon(), np.array([[u, rho]]))[0])
+    if obstacle.kind == "arch":
+        return NewGap(shortest, u - shape.outermost_mm, rho - shape.crown_mm)
+    if obstacle.kind in ("perch", "liner"):
+        if abs(u) > shape.section_mm / 2:
+            return NewGap(shortest)
+        return NewGap(rho - shape.radius_at(u))
+    if rho > shape.crown_mm:
+        return NewGap(shortest)
+    return NewGap(-shape.half_width_at(rho) - u)
+
+
+def _in_wheel_axes(obstacle: Obstacle, candidate: Fitted, pose: Pose | None) -> tuple[float, float]:
+    point = obstacle.points_mm
+    if obstacle.frame == "body":
+        point = replace(pose or Pose(), camber_deg=candidate.camber_deg).to_hub(point)
+    x, y, z = point[0]
+    return float(y - candidate.centre_mm), math.hypot(x, z)
+
+
+def _wheel_axes(shape: Outline, station: Station, gap_mm: float | None) -> tuple[float, float, float]:
+    """(u, rho, phi) of the obstacle in the axes of the wheel that was on the car."""
+    if station.place == "arch":
+        return _arch(shape, station)
+    if gap_mm is None:
+        raise BadInput("the reading is missing; accepted: a gap in mm", "gap_mm")
+    if station.place == "damper":
+        height = _need(station.height_mm, "height_mm")
+        return -shape.half_width_at(height) - gap_mm, height, 0.0
+    if station.place == "perch":
+        u = _need(station.u_mm, "u_mm")
+        return u, shape.radius_at(u) + gap_mm, 0.0
+    if station.place == "liner":
+        u = {"inner": -1, "centre": 0, "outer": 1}[station.u or "centre"] * shape.tread_mm / 2
+        return u, shape.radius_at(u) + gap_mm, _toward(station) * math.pi / 2
+    height, rho = _need(station.height_mm, "height_mm"), shape.widest_radius_mm
+    if abs(height) > rho:
+        raise BadInput(f"the height is more than the tyre's widest point ({rho:.0f} mm from the hub); measure nearer to it", "station.height_mm")
+    return -shape.half_width_at(rho) - gap_mm, rho, _toward(station) * math.acos(height / rho)
+
+
+def _arch(shape: Outline, station: Station) -> tuple[float, float, float]:
+    clock = _need(station.clock, "clock")
+    hours = clock if clock <= 3 else clock - 12
+    if not -3 <= hours <= 3:
+        raise BadInput("the arch is read from 9 over 12 to 3 on the clock face; 12 = top, 3 = front", "station.clock")
+    rho = shape.crown_mm + _need(station.up_gap_mm, "up_gap_mm")
+    return shape.outermost_mm + _need(station.side_gap_mm, "side_gap_mm"), rho, math.radians(hours * 30)
+
+
+def _ring(station: Station) -> NDArray[np.float64]:
+    radius = _need(station.radius_mm, "radius_mm")
+    if station.place == "caliper":
+        ends = (_need(station.inner_face_mm, "inner_face_mm") if station.inner_face_mm is not None else 0.0, _need(station.face_mm, "face_mm"))
+    else:
+        ends = (-_need(station.to_mm, "to_mm"), -_need(station.from_mm, "from_mm"))
+    around = np.arange(RING_POINTS) * 2 * math.pi / RING_POINTS
+    rows = [np.column_stack([radius * np.sin(around), np.full(RING_POINTS, y), radius * np.cos(around)]) for y in sorted(set(ends))]
+    return np.vstack(rows)
+
+
+def _toward(station: Station) -> int:
+    if station.edge not in ("front", "rear"):
+        raise BadInput("which edge of the tyre? accepted: front, rear", "station.edge")
+    return 1 if station.edge == "front" else -1
+
+
+def _need(value: float | None, field: str) -> float:
+    if value is None:
+        raise BadInput(f"{field} is needed at this station", f"station.{field}")
+    return value

@@ -1,0 +1,70 @@
+"""Poses: from the wheel's own axes to the car's body and back."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Vector = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Pose:
+    """Where a wheel stands: degrees and mm, signs of the corner frame (x forward, y outboard, z up).
+
+    Camber negative = top inboard; steer positive = front edge outboard; travel positive = wheel up.
+    """
+
+    camber_deg: float = 0.0
+    steer_deg: float = 0.0
+    travel_mm: float = 0.0
+    kpi_deg: float = 0.0
+    caster_deg: float = 0.0
+    kingpin_inboard_mm: float = 0.0
+
+    def to_body(self, points_mm: Vector) -> Vector:
+        """Points (n, 3) in hub axes carried to body axes: tilt, then steer, then raise.
+
+        >>> Pose(travel_mm=10).to_body(np.array([[0.0, 1.0, 2.0]])).tolist()
+        [[0.0, 1.0, 12.0]]
+        """
+        pivot = np.array([0.0, -self.kingpin_inboard_mm, 0.0])
+        tilted = points_mm @ _tilt(self.camber_deg).T
+        turned = (tilted - pivot) @ self._steer().T + pivot
+        return np.asarray(turned + np.array([0.0, 0.0, self.travel_mm]))
+
+    def to_hub(self, points_mm: Vector) -> Vector:
+        """Points (n, 3) in body axes carried back to hub axes; the inverse of :meth:`to_body`.
+
+        >>> Pose(travel_mm=10).to_hub(np.array([[0.0, 1.0, 12.0]])).tolist()
+        [[0.0, 1.0, 2.0]]
+        """
+        pivot = np.array([0.0, -self.kingpin_inboard_mm, 0.0])
+        lowered = points_mm - np.array([0.0, 0.0, self.travel_mm])
+        turned = (lowered - pivot) @ self._steer() + pivot
+        return np.asarray(turned @ _tilt(self.camber_deg))
+
+    def _steer(self) -> Vector:
+        axis = np.array([-math.tan(math.radians(self.caster_deg)), -math.tan(math.radians(self.kpi_deg)), 1.0])
+        return rotation(axis, self.steer_deg)
+
+
+def rotation(axis: Vector, angle_deg: float) -> Vector:
+    """Matrix (3, 3) of a rotation about an axis; positive steer carries +x towards +y (Rodrigues).
+
+    >>> np.round(rotation(np.array([0.0, 0.0, 1.0]), 90.0) @ np.array([1.0, 0.0, 0.0]), 6).tolist()
+    [0.0, 1.0, 0.0]
+    """
+    x, y, z = axis / np.linalg.norm(axis)
+    angle = math.radians(angle_deg)
+    cross = np.array([[0.0, -z, y], [z, 0.0, -x], [-y, x, 0.0]])
+    return np.asarray(np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * (cross @ cross))
+
+
+def _tilt(camber_deg: float) -> Vector:
+    """Rotation about x that carries the top inboard for negative camber."""
+    c, s = math.cos(math.radians(camber_deg)), math.sin(math.radians(camber_deg))
+    return np.array([[1.0, 0.0, 0.0], [0.0, c, s], [0.0, -s, c]])

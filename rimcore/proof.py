@@ -1,0 +1,97 @@
+"""Is the change larger than the scatter? Welch's comparison and how many runs it would take."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import special
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """Before and after of one quantity; differences are after less before.
+
+    ``real`` is None where one side has fewer than two runs.
+    """
+
+    mean_before: float
+    mean_after: float
+    change: float
+    change_pct: float | None
+    low: float | None
+    high: float | None
+    degrees_of_freedom: float | None
+    real: bool | None
+    runs_wanted: int | None
+
+    @property
+    def half_width(self) -> float | None:
+        return None if self.low is None or self.high is None else (self.high - self.low) / 2
+
+
+def compare(before: Sequence[float], after: Sequence[float], confidence: float = 0.95) -> Comparison:
+    """Welch's interval of the difference of two means.
+
+    Parameters
+    ----------
+    before, after : runs of the same quantity in the same unit, shape (n,) and (m,), at least one each
+    confidence : of the interval, 0 to 1
+
+    Source: Welch (1947); the same as ``scipy.stats.ttest_ind(equal_var=False)``.
+
+    Examples
+    --------
+    >>> found = compare([10.0, 10.2, 9.8], [9.0, 9.1, 8.9])
+    >>> found.real, round(found.change, 2)
+    (True, -1.0)
+    """
+    a, b = np.asarray(before, dtype=float), np.asarray(after, dtype=float)
+    mean_a, mean_b = float(a.mean()), float(b.mean())
+    change = mean_b - mean_a
+    percent = change / mean_a * 100 if mean_a else None
+    if len(a) < 2 or len(b) < 2:
+        return Comparison(mean_a, mean_b, change, percent, None, None, None, None, None)
+    va, vb = float(a.var(ddof=1)) / len(a), float(b.var(ddof=1)) / len(b)
+    spread = math.sqrt(va + vb)
+    if spread == 0.0:
+        return Comparison(mean_a, mean_b, change, percent, change, change, float(len(a) + len(b) - 2), change != 0.0, None)
+    freedom = (va + vb) ** 2 / (va**2 / (len(a) - 1) + vb**2 / (len(b) - 1))
+    half = float(special.stdtrit(freedom, (1 + confidence) / 2)) * spread
+    real = not change - half <= 0.0 <= change + half
+    wanted = None if real else runs_wanted(a, b, change, confidence)
+    return Comparison(mean_a, mean_b, change, percent, change - half, change + half, freedom, real, wanted)
+
+
+def runs_wanted(before: Sequence[float] | np.ndarray, after: Sequence[float] | np.ndarray, change: float, confidence: float = 0.95) -> int | None:
+    """Runs on each side at which a change of this size would stand out of this scatter.
+
+    Normal approximation n = z² (s₁² + s₂²) / change²; None where it would take over 200.
+
+    >>> runs_wanted([10.0, 10.4, 9.6], [9.8, 10.2, 9.4], -0.2)
+    31
+    """
+    if change == 0.0:
+        return None
+    z = float(special.ndtri((1 + confidence) / 2))
+    runs = math.ceil(z**2 * (np.var(before, ddof=1) + np.var(after, ddof=1)) / change**2)
+    return max(3, runs) if runs <= 200 else None
+
+
+def strip_scale(values: Sequence[float], most_ticks: int = 6) -> tuple[float, float, tuple[float, ...]]:
+    """Round ends and ticks for a scatter strip: (low, high, ticks).
+
+    >>> strip_scale([6.4, 7.3])
+    (6.4, 7.4, (6.4, 6.6, 6.8, 7.0, 7.2, 7.4))
+    """
+    low, high = min(values), max(values)
+    span = high - low or abs(high) * 0.1 or 1.0
+    raw = span / (most_ticks - 1)
+    power = 10.0 ** math.floor(math.log10(raw))
+    step = next(power * m for m in (1, 2, 2.5, 5, 10) if power * m >= raw * 0.999)
+    start = math.floor(low / step + 1e-9) * step
+    count = math.ceil((high - start) / step - 1e-9)
+    ticks = tuple(round(start + i * step, 10) for i in range(max(1, count) + 1))
+    return ticks[0], ticks[-1], ticks

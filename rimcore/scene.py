@@ -1,0 +1,345 @@
+"""Drawings as plain numbers in drawing units: geometry here, ink in the templates."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.fitment import Candidate, Reading, placed
+from rimcore.gap import Fitted
+from rimcore.judgement import Judgement
+from rimcore.pose import Pose
+
+#: drawing units (CSS pixels) per mm of paper
+PX_PER_MM = 96 / 25.4
+
+
+@dataclass(frozen=True)
+class Shape:
+    """A path: ``d`` as in SVG, ``ink`` names how it is drawn."""
+
+    d: str
+    ink: str
+
+
+@dataclass(frozen=True)
+class Label:
+    """Text at a place; ``anchor`` start, middle or end."""
+
+    x: float
+    y: float
+    text: str
+    ink: str = "note"
+    anchor: str = "start"
+
+
+@dataclass(frozen=True)
+class Dimension:
+    """A dimension line with its figure; ``key`` finds its judgement."""
+
+    x1: float
+    y1: float
+    x2: float
+    y2: float
+    tx: float
+    ty: float
+    text: str
+    state: str
+    key: str
+    anchor: str = "middle"
+    heads: str = ""
+
+
+@dataclass
+class Scene:
+    """What a template draws."""
+
+    width: float
+    height: float
+    scale: str = ""
+    shapes: list[Shape] = field(default_factory=list)
+    labels: list[Label] = field(default_factory=list)
+    dimensions: list[Dimension] = field(default_factory=list)
+    leaders: list[tuple[float, float, float, float]] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class Plane:
+    """From mm to drawing units: a plane of the corner frame, mirrored for a left corner seen from behind."""
+
+    x0: float
+    y0: float
+    scale: float
+    mirror: bool = False
+
+    def at(self, right_mm: float, up_mm: float) -> tuple[float, float]:
+        """Drawing units of a point.
+
+        >>> Plane(100, 50, 0.5).at(10, 20)
+        (105.0, 40.0)
+        """
+        sign = -1.0 if self.mirror else 1.0
+        return self.x0 + sign * right_mm * self.scale, self.y0 - up_mm * self.scale
+
+    def path(self, points: Iterable[Sequence[float]], closed: bool = True) -> str:
+        """SVG path of a polyline given in mm."""
+        drawn = [f"{x:.1f} {y:.1f}" for x, y in (self.at(float(p[0]), float(p[1])) for p in points)]
+        return "M" + " L".join(drawn) + ("Z" if closed else "")
+
+
+def well_scene(corner: str, present: Fitted, candidate: Candidate, readings: Sequence[Reading], gaps: Sequence[Judgement], width: float = 580, height: float = 500) -> Scene:
+    """Section through the axle, seen from behind: present dashed, candidate solid.
+
+    Parameters
+    ----------
+    corner : FL, FR, RL or RR; a left corner has its outboard side on the left
+    readings : of this corner, latest only
+    gaps : their judgements with the candidate
+    """
+    plane, lowest = _well_plane(corner, candidate, readings, width, height)
+    scene = Scene(width, height, scale_text(plane.scale))
+    by_code = {judgement.code: judgement for judgement in gaps}
+    drop = candidate.ride_drop_mm
+    _ground(scene, plane, drop, lowest)
+    _axes(scene, plane, drop)
+    _hub(scene, plane, drop)
+    _arch(scene, plane, _latest(readings, "arch_12"), by_code, candidate, drop)
+    _damper(scene, plane, _latest(readings, "damper"), by_code, drop)
+    _caliper(scene, plane, readings, by_code, candidate, drop)
+    _wheel(scene, plane, present, 0.0, "present")
+    _wheel(scene, plane, candidate.fitted, drop, "candidate")
+    _disc(scene, plane, candidate, drop)
+    return scene
+
+
+def scale_text(px_per_mm: float) -> str:
+    """Scale of a drawing shown at 96 units to the inch.
+
+    >>> scale_text(0.63)
+    '1 : 6.0'
+    """
+    return f"1 : {PX_PER_MM / px_per_mm:.1f}"
+
+
+def _well_plane(corner: str, candidate: Candidate, readings: Sequence[Reading], width: float, height: float) -> tuple[Plane, float]:
+    crown = max([candidate.fitted.outline.crown_mm, *(r.present.outline.crown_mm for r in readings)], default=330.0)
+    arch = _latest(readings, "arch_12")
+    up = crown + max(70.0, (arch.station.up_gap_mm or 0) + 45.0 if arch else 70.0)
+    lowest = crown + 12.0
+    scale = min(height / (up + lowest), width / 620.0)
+    mirror = corner.endswith("L")
+    return Plane(width * (0.42 if mirror else 0.58), up * scale, scale, mirror), lowest
+
+
+def _latest(readings: Sequence[Reading], code: str) -> Reading | None:
+    return next((reading for reading in readings if reading.code == code), None)
+
+
+def _tilted(points: NDArray[np.float64], camber_deg: float, drop_mm: float) -> NDArray[np.float64]:
+    """Points (n, 2) across and up, in hub axes, carried to the body plane x = 0."""
+    hub = np.column_stack([np.zeros(len(points)), points])
+    return Pose(camber_deg=camber_deg, travel_mm=drop_mm).to_body(hub)[:, 1:]
+
+
+def _wheel(scene: Scene, plane: Plane, fitted: Fitted, drop: float, ink: str) -> None:
+    section = fitted.outline.polygon()
+    for side in (1.0, -1.0):
+        points = np.column_stack([section[:, 0] + fitted.centre_mm, section[:, 1] * side])
+        scene.shapes.append(Shape(plane.path(_tilted(points, fitted.camber_deg, drop)), ink))
+    rim = fitted.outline
+    for side in (1.0, -1.0):
+        flange = [(s * rim.rim_width_mm / 2 + fitted.centre_mm, side * rim.seat_radius_mm) for s in (-1, 1)]
+        scene.shapes.append(Shape(plane.path(_tilted(np.array(flange), fitted.camber_deg, drop), closed=False), ink + "-thin"))
+
+
+def _disc(scene: Scene, plane: Plane, candidate: Candidate, drop: float) -> None:
+    """Pad on the hub and a spoke line to the barrel: its shape is not known and is drawn thin."""
+    fitted = candidate.fitted
+    face, outer = fitted.spacer_mm, fitted.centre_mm + fitted.outline.rim_width_mm * 0.36
+    barrel = fitted.outline.seat_radius_mm - 10.0
+    for side in (1.0, -1.0):
+        spoke = [(face, side * 32.0), (face + 14.0, side * 34.0), (face + 16.0, side * 75.0), (outer, side * barrel)]
+        scene.shapes.append(Shape(plane.path(_tilted(np.array(spoke), fitted.camber_deg, drop), closed=False), "candidate-thin"))
+    if fitted.spacer_mm > 0:
+        box = [(0, -75), (face, -75), (face, 75), (0, 75)]
+        scene.shapes.append(Shape(plane.path(_tilted(np.array(box, dtype=float), fitted.camber_deg, drop)), "spacer"))
+
+
+def _ground(scene: Scene, plane: Plane, drop: float, lowest: float) -> None:
+    left, right = (20.0, scene.width - 20.0)
+    _, y = plane.at(0, -lowest + 12.0 + drop)
+    scene.shapes.append(Shape(f"M{left:.1f} {y:.1f}H{right:.1f}", "ground"))
+    scene.shapes.append(Shape(f"M{left:.1f} {y:.1f}h{right - left:.1f}v8h{left - right:.1f}z", "hatched"))
+
+
+def _axes(scene: Scene, plane: Plane, drop: float) -> None:
+    _, y = plane.at(0, drop)
+    scene.shapes.append(Shape(f"M20 {y:.1f}H{scene.width - 20:.1f}", "centre-line"))
+    x, _ = plane.at(0, 0)
+    scene.shapes.append(Shape(f"M{x:.1f} 24V{scene.height - 20:.1f}", "face-line"))
+    scene.labels.append(Label(x + (5 if not plane.mirror else -5), scene.height - 22, "mounting face", "face", "start" if not plane.mirror else "end"))
+
+
+def _hub(scene: Scene, plane: Plane, drop: float) -> None:
+    """Hub and knuckle, schematic: only the mounting face is where it is drawn."""
+    block = [(0, 62), (-18, 62), (-18, 40), (-70, 34), (-125, 18), (-125, -18), (-70, -34), (-18, -40), (-18, -62), (0, -62)]
+    scene.shapes.append(Shape(plane.path((y, z + drop) for y, z in block), "solid-hatched"))
+    collar = [(0, 32), (10, 32), (10, -32), (0, -32)]
+    scene.shapes.append(Shape(plane.path((y, z + drop) for y, z in collar), "part"))
+
+
+def _arch(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str, Judgement], candidate: Candidate, drop: float) -> None:
+    if reading is None:
+        outline = candidate.fitted.outline
+        lip_y, lip_z = candidate.fitted.centre_mm + outline.outermost_mm + 20, outline.crown_mm + 30
+        scene.shapes.append(Shape(_fender(plane, lip_y, lip_z), "unmeasured"))
+        x, y = plane.at(lip_y, lip_z + 34)
+        scene.labels.append(Label(x, y - 6, "arch lip: not measured", "unmeasured", "end" if not plane.mirror else "start"))
+        return
+    point = placed(reading).points_mm[0]
+    lip_y, lip_z = float(point[1]), float(point[2])
+    scene.shapes.append(Shape(_fender(plane, lip_y, lip_z), "solid-hatched"))
+    side, up = by_code.get("gap.arch_12.sideways"), by_code.get("gap.arch_12.upward")
+    outline, fitted = candidate.fitted.outline, candidate.fitted
+    if side is not None and side.value is not None:
+        z = lip_z - 26.0
+        outer = fitted.centre_mm + outline.outermost_mm + math.sin(math.radians(fitted.camber_deg)) * outline.widest_radius_mm
+        scene.dimensions.append(_dimension(plane, (outer, z), (lip_y, z), side, text_beside=True))
+        x, y1 = plane.at(lip_y, lip_z - 4)
+        scene.shapes.append(Shape(f"M{x:.1f} {y1:.1f}V{plane.at(0, z - 10)[1]:.1f}", "extension"))
+    if up is not None and up.value is not None:
+        scene.dimensions.append(_dimension(plane, (fitted.centre_mm + 30, outline.crown_mm + drop), (fitted.centre_mm + 30, lip_z), up))
+        scene.shapes.append(Shape(plane.path([(fitted.centre_mm + 18, lip_z), (lip_y - 2, lip_z)], closed=False), "extension"))
+
+
+def _fender(plane: Plane, lip_y: float, lip_z: float) -> str:
+    """A wing's edge with its rolled lip: only the lip's lower edge is where it was measured."""
+    outer = [(lip_y - 8, lip_z), (lip_y, lip_z), (lip_y + 2, lip_z + 18), (lip_y - 12, lip_z + 36), (lip_y - 60, lip_z + 44), (lip_y - 250, lip_z + 46)]
+    inner = [(lip_y - 250, lip_z + 38), (lip_y - 62, lip_z + 36), (lip_y - 20, lip_z + 28), (lip_y - 8, lip_z + 14)]
+    return plane.path(outer + inner)
+
+
+def _damper(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str, Judgement], drop: float) -> None:
+    if reading is None:
+        scene.shapes.append(Shape(_leaning(plane, -190.0, 190.0, drop), "unmeasured"))
+        x, y = plane.at(-232.0, 120 + drop)
+        scene.labels.append(Label(x, y, "damper: not measured", "unmeasured", "end" if not plane.mirror else "start"))
+        return
+    point = placed(reading).points_mm[0]
+    rides = drop if placed(reading).frame == "knuckle" else 0.0
+    y_face, z = float(point[1]), float(point[2]) + rides
+    scene.shapes.append(Shape(_leaning(plane, y_face, z, 0.0), "solid-hatched"))
+    judged = by_code.get("gap.damper")
+    if judged is not None and judged.value is not None:
+        scene.dimensions.append(_dimension(plane, (y_face, z), (y_face + judged.value, z), judged, text_beside=True))
+
+
+def _leaning(plane: Plane, face_mm: float, height_mm: float, drop: float) -> str:
+    """A damper leaning inboard 8°: only its face at the measured height is where it is drawn."""
+    lean, thick = math.tan(math.radians(8.0)), 52.0
+    low, high = 40.0 - height_mm, 150.0
+    face = [(face_mm - dz * lean, height_mm + dz + drop) for dz in (low, high)]
+    return plane.path([face[0], face[1], (face[1][0] - thick, face[1][1]), (face[0][0] - thick, face[0][1])])
+
+
+def _caliper(scene: Scene, plane: Plane, readings: Sequence[Reading], by_code: dict[str, Judgement], candidate: Candidate, drop: float) -> None:
+    barrel, spoke = _latest(readings, "caliper_barrel"), _latest(readings, "caliper_spoke")
+    radius = barrel.station.radius_mm if barrel and barrel.station.radius_mm else 160.0
+    face = spoke.station.face_mm if spoke and spoke.station.face_mm is not None else 20.0
+    box = [(face, -radius + drop), (face, -radius + 72 + drop), (face - 92, -radius + 72 + drop), (face - 92, -radius + drop)]
+    known = barrel is not None and spoke is not None
+    scene.shapes.append(Shape(plane.path([(-30, -62 + drop), (-52, -62 + drop), (-52, -radius + 14 + drop), (-30, -radius + 14 + drop)]), "part"))
+    scene.shapes.append(Shape(plane.path(box), "solid-hatched" if known else "unmeasured"))
+    judged = by_code.get("gap.caliper_barrel")
+    if judged is not None and judged.value is not None:
+        scene.dimensions.append(_dimension(plane, (face - 60, -radius + drop), (face - 60, -radius - judged.value + drop), judged, text_beside=True))
+    else:
+        text = "caliper: not measured" if barrel is None else "caliper to barrel: rim not known"
+        x1, y1 = plane.at(face - 92, -radius + 30 + drop)
+        x2, y2 = plane.at(-235, -radius + 60 + drop)
+        scene.leaders.append((x1, y1, x2, y2))
+        scene.labels.append(Label(x2 + (-5 if not plane.mirror else 5), y2 + 4, text, "unmeasured", "end" if not plane.mirror else "start"))
+
+
+def _dimension(plane: Plane, start: tuple[float, float], end: tuple[float, float], judged: Judgement, text_beside: bool = False) -> Dimension:
+    x1, y1 = plane.at(*start)
+    x2, y2 = plane.at(*end)
+    text = change_text(judged)
+    horizontal = abs(x2 - x1) >= abs(y2 - y1)
+    if text_beside and horizontal:
+        out = max(x1, x2) + 8 if (judged.code != "gap.damper") != plane.mirror else min(x1, x2) - 8
+        anchor = "start" if out > max(x1, x2) else "end"
+        return Dimension(x1, y1, x2, y2, out, y1 + 6, text, judged.state, judged.code, anchor, "h")
+    return Dimension(x1, y1, x2, y2, x1 + 8, (y1 + y2) / 2 + 6, text, judged.state, judged.code, "start", "v" if not horizontal else "h")
+
+
+def change_text(judged: Judgement) -> str:
+    """``31 → 24``, or the one figure that is known.
+
+    >>> change_text(Judgement("g", "g", "tight", "", "", value=3.84, before=9.1))
+    '9.1 → 3.8'
+    """
+    if judged.value is None:
+        return "–"
+    if judged.before is None or abs(judged.before - judged.value) < 0.05:
+        return short(judged.value)
+    return f"{short(judged.before)} → {short(judged.value)}"
+
+
+def short(value: float) -> str:
+    """One decimal below 100, none above, a real minus.
+
+    >>> short(-3.25), short(142.4)
+    ('−3.2', '142')
+    """
+    text = f"{value:.0f}" if abs(value) >= 100 else f"{value:.1f}".removesuffix(".0")
+    return ("0" if text in ("-0", "0") else text).replace("-", "−")
+
+
+def above_scene(corner: str, present: Fitted, candidate: Candidate, readings: Sequence[Reading], gaps: Sequence[Judgement], width: float = 210, height: float = 230) -> Scene:
+    """From above: the tyre in plan, steered as it was for the lock reading, with the liner's points."""
+    lock = next((r for r in readings if r.station.place == "liner" and r.pose.steer_deg), None)
+    pose = lock.pose if lock else Pose()
+    crown = candidate.fitted.outline.crown_mm
+    scale = min(width / 520.0, height / (2 * crown + 150.0))
+    plane = Plane(width * (0.45 if corner.endswith("L") else 0.55), height / 2, scale, corner.endswith("L"))
+    scene = Scene(width, height, scale_text(scale))
+    for fitted, ink in ((present, "present"), (candidate.fitted, "candidate")):
+        scene.shapes.append(Shape(plane.path(_plan_of(fitted, pose)), ink))
+    axle = pose.to_body(np.array([[crown * 0.9, candidate.fitted.centre_mm, 0.0], [-crown * 0.9, candidate.fitted.centre_mm, 0.0]]))
+    scene.shapes.append(Shape(plane.path(axle[:, [1, 0]], closed=False), "centre-line"))
+    shown = [r for r in readings if r.station.place == "liner" and bool(r.pose.steer_deg) == bool(lock)]
+    by_code = {judgement.code: judgement for judgement in gaps}
+    for reading in shown:
+        _liner(scene, plane, reading, by_code.get(f"gap.{reading.code}"))
+    if not shown:
+        scene.labels.append(Label(width / 2, height - 6, "liner: not measured", "unmeasured", "middle"))
+    return scene
+
+
+def _plan_of(fitted: Fitted, pose: Pose) -> NDArray[np.float64]:
+    """Outline of the tyre seen from above, shape (n, 2): across, forward."""
+    section = fitted.outline.polygon()
+    half = section[section[:, 1] > fitted.outline.seat_radius_mm]
+    front = np.column_stack([half[:, 1], half[:, 0] + fitted.centre_mm, np.zeros(len(half))])
+    rear = np.column_stack([-half[::-1, 1], half[::-1, 0] + fitted.centre_mm, np.zeros(len(half))])
+    posed = pose.to_body(np.vstack([front, rear]))
+    return np.asarray(posed[:, [1, 0]])
+
+
+def _liner(scene: Scene, plane: Plane, reading: Reading, judged: Judgement | None) -> None:
+    point = placed(reading).points_mm[0]
+    across, forward = float(point[1]), float(point[0])
+    way = 1 if forward > 0 else -1
+    wall = [(across - 90, forward + way * 10), (across - 30, forward), (across + 30, forward), (across + 90, forward + way * 10)]
+    scene.shapes.append(Shape(plane.path(wall, closed=False), "wall"))
+    if judged is None or judged.value is None:
+        return
+    x, y = plane.at(across, forward)
+    tip_x, tip_y = plane.at(across, forward - way * max(judged.value, 0.0))
+    scene.dimensions.append(Dimension(x, y, tip_x, tip_y, x + 8, y + (16 if way > 0 else -6), change_text(judged), judged.state, judged.code, "start", "v"))
+

@@ -1,0 +1,191 @@
+"""The measuring plan: every station, how it is read, and what it unlocks."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from rimcore.judgement import Judgement
+
+CORNERS = ("FL", "FR", "RL", "RR")
+CORNER_NAMES = {"FL": "front left", "FR": "front right", "RL": "rear left", "RR": "rear right", "": "whole car"}
+
+#: half-width of the interval a method is good for [mm] (common practice)
+METHOD_UNCERTAINTY_MM = {"rule": 1.0, "caliper": 0.1, "feeler": 0.05, "string": 2.0, "card": 1.5, "eye": 5.0}
+METHOD_NAMES = {
+    "rule": "rule or tape",
+    "caliper": "caliper",
+    "feeler": "feeler gauge",
+    "string": "string line",
+    "card": "card template",
+    "eye": "by eye",
+    "scale": "scale",
+    "gauge": "gauge",
+    "logger": "position logger",
+}
+
+
+@dataclass(frozen=True)
+class StationKind:
+    """One thing to measure.
+
+    ``params`` names what says where the rule goes; ``values`` names what is read, in the order in
+    which it is typed; ``kind`` is the kind of quantity (see ``rimcore.units``).
+    """
+
+    code: str
+    name: str
+    place: str
+    how: str
+    unlocks: str
+    params: tuple[str, ...] = ()
+    values: tuple[str, ...] = ("gap",)
+    kind: str = "length"
+    axles: tuple[str, ...] = ("F", "R")
+    method: str = "rule"
+    whole_car: bool = False
+    #: the value may be below zero
+    signed: bool = False
+    #: part of the full judgement of a change of wheels
+    judged: bool = True
+
+
+_ALL = (
+    StationKind(
+        "damper", "Damper", "damper",
+        "Rule level along the axle, from the inner sidewall (or rim) to the damper or spring perch, at that height above the hub's centre.",
+        "how far inboard a wheel may come", ("height_mm",),
+    ),
+    StationKind(
+        "perch", "Perch above the tread", "perch",
+        "Rule straight up from the tread to the spring perch or the top of the upright.",
+        "how tall a tyre may be under the perch", ("u_mm",), judged=False,
+    ),
+    StationKind(
+        "arch_10", "Arch lip at 10 o'clock", "arch",
+        "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
+        "how far out a wheel may go behind the axle's middle", (), ("side", "up"), signed=True,
+    ),
+    StationKind(
+        "arch_12", "Arch lip at 12 o'clock", "arch",
+        "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
+        "how far out and how tall a wheel may go, how low the car", (), ("side", "up"), signed=True,
+    ),
+    StationKind(
+        "arch_2", "Arch lip at 2 o'clock", "arch",
+        "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
+        "how far out a wheel may go before the axle's middle", (), ("side", "up"), signed=True,
+    ),
+    StationKind(
+        "liner_front", "Liner in front", "liner",
+        "Wheel straight. Rule from the front of the tread straight forward to the liner, at hub height.",
+        "how tall a tyre may be towards the bumper", ("u",),
+    ),
+    StationKind(
+        "liner_rear", "Liner behind", "liner",
+        "Wheel straight. Rule from the back of the tread straight rearward to the liner, at hub height.",
+        "how tall a tyre may be towards the sill", ("u",),
+    ),
+    StationKind(
+        "liner_front_lock", "Liner in front, at full lock", "liner",
+        "Wheel at full lock. Rule from the front edge of the tread straight away to the liner, at hub height.",
+        "how wide and how far out a steered wheel may go", ("u", "steer_deg"), axles=("F",),
+    ),
+    StationKind(
+        "liner_rear_lock", "Liner behind, at full lock", "liner",
+        "Wheel at full lock. Rule from the rear edge of the tread straight away to the liner, at hub height.",
+        "how wide and how far out a steered wheel may go", ("u", "steer_deg"), axles=("F",),
+    ),
+    StationKind(
+        "caliper_barrel", "Caliper to barrel", "caliper",
+        "Wheel off. From the hub's centre to the furthest point of the caliper.",
+        "whether the brake goes inside a rim, with the rim's barrel", (), ("radius",), method="caliper",
+    ),
+    StationKind(
+        "caliper_spoke", "Caliper to spoke", "caliper",
+        "Wheel off. Straight-edge across the caliper's face: how far it stands out beyond the hub's mounting face (minus if behind it).",
+        "whether the spokes clear the brake, with the wheel's template", (), ("face",), method="caliper", signed=True,
+    ),
+    StationKind(
+        "joint", "Ball joint or tie-rod end to barrel", "joint",
+        "Wheel off. From the hub's centre to the furthest point of the joint that stands inside the rim.",
+        "how small a rim may be over the joint", (), ("radius",), method="rule", axles=("F",),
+    ),
+    StationKind(
+        "ride_height", "Ride height", "ride_height",
+        "Car on its tyres, rolled and settled. From the wheel's centre straight up to the arch lip.",
+        "what lowering did, and whether left and right agree", (), ("height",), judged=False,
+    ),
+    StationKind(
+        "camber", "Camber", "camber",
+        "Gauge on the wheel, straight ahead, car settled. Minus is top inboard.",
+        "where the tyre's shoulder stands under the lip", (), ("camber",), kind="angle", method="gauge", signed=True, judged=False,
+    ),
+    StationKind(
+        "corner_mass", "Corner weight", "corner_mass",
+        "Pad under the wheel, all four level. Write fuel and driver into the condition.",
+        "load on each tyre and wheel", (), ("mass",), kind="mass", method="scale", judged=False,
+    ),
+    StationKind(
+        "car_mass", "Whole car on a scale", "car_mass",
+        "Public scale or four pads; write fuel and driver into the condition.",
+        "what the change did to the mass", (), ("mass",), kind="mass", method="scale", whole_car=True, judged=False,
+    ),
+    StationKind(
+        "true_speed", "True speed at an indicated 100 km/h", "true_speed",
+        "Hold 100 km/h on the speedometer where that is allowed; a passenger reads the logger.",
+        "whether the speedometer stays legal on another tyre", (), ("speed",), kind="speed", method="logger", whole_car=True, judged=False,
+    ),
+)  # fmt: skip
+
+STATIONS: dict[str, StationKind] = {station.code: station for station in _ALL}
+
+
+def stations_of(corner: str) -> tuple[StationKind, ...]:
+    """Stations of a corner ("" for the whole car).
+
+    >>> "liner_front_lock" in [station.code for station in stations_of("RL")]
+    False
+    """
+    if not corner:
+        return tuple(station for station in _ALL if station.whole_car)
+    return tuple(station for station in _ALL if not station.whole_car and corner[0] in station.axles)
+
+
+def judged_codes(corner: str) -> tuple[str, ...]:
+    """Stations without which a corner is not fully judged.
+
+    >>> judged_codes("RL")[0]
+    'damper'
+    """
+    return tuple(station.code for station in stations_of(corner) if station.judged)
+
+
+@dataclass(frozen=True)
+class NextReading:
+    """A reading nobody has taken, and how many judgements wait for it."""
+
+    corner: str
+    code: str
+    unlocks: int
+
+
+def measure_next(judgements: Iterable[Judgement]) -> list[NextReading]:
+    """Missing readings ranked by how many judgements each unlocks, most first.
+
+    ``missing`` of a judgement names ``FL.damper`` and so on; what a wheel's maker must say is left out.
+
+    >>> from rimcore.judgement import unmeasured
+    >>> [n.unlocks for n in measure_next([unmeasured("g", "g", "", ["FL.damper"])] * 3)]
+    [3]
+    """
+    counted: Counter[tuple[str, str]] = Counter()
+    for judgement in judgements:
+        for name in judgement.missing:
+            corner, _, code = name.partition(".")
+            if corner in CORNERS and code in STATIONS:
+                counted[corner, code] += 1
+    order = {code: place for place, code in enumerate(STATIONS)}
+    ranked = sorted(counted.items(), key=lambda item: (-item[1], order[item[0][1]], item[0][0]))
+    return [NextReading(corner, code, count) for (corner, code), count in ranked]

@@ -1,0 +1,1 @@
+"""Published tables, each with its source."""
