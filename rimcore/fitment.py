@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from rimcore import hub as hubs
 from rimcore.errors import CoreError
@@ -155,6 +156,7 @@ def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerance
     return [_gap(reading, candidate, "", before.gap_mm, new.gap_mm, tolerances.wanted(reading.station.place))]
 
 
+@lru_cache(maxsize=8192)
 def placed(reading: Reading) -> Obstacle:
     """The obstacle a reading fixes, in the car's or the hub's axes."""
     return place_obstacle(reading.present, reading.station, reading.gap_mm, reading.pose)

@@ -1,0 +1,11 @@
+from django.apps import AppConfig
+
+
+class GarageConfig(AppConfig):
+    name = "garage"
+
+    def ready(self) -> None:
+        from garage import queries
+        from shell import board
+
+        board.put_stage("measure", "measure", queries.share_measured)

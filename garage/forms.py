@@ -1,0 +1,227 @@
+"""Forms of the garage."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.utils import timezone
+
+from garage.file import CarFile
+from garage.models import Axle, Car, Condition, Preferences, Reading, ToleranceSet
+from rimcore.hub import parse_seat, parse_thread
+from rimcore.stations import METHOD_NAMES, StationKind
+from rimcore.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
+from rimcore.tyre import parse_tyre
+from rimcore.wheel import parse_wheel
+from shell.forms import CoreTextField, MoneyField, QuantityField
+
+DATE = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
+
+
+class CarForm(forms.ModelForm):
+    """What is true of the car."""
+
+    wheelbase_mm = QuantityField("length", "mm", 1000, 6000, required=False, label="Wheelbase", help_text="2560 mm, 100.8 in")
+    track_front_mm = QuantityField("length", "mm", 800, 2500, required=False, label="Front track")
+    track_rear_mm = QuantityField("length", "mm", 800, 2500, required=False, label="Rear track")
+    front_axle_kg = QuantityField("mass", "kg", 50, 5000, required=False, label="Front axle load", help_text="weighed, or the permitted load for the stricter judgement")
+    rear_axle_kg = QuantityField("mass", "kg", 50, 5000, required=False, label="Rear axle load")
+    budget_minor = MoneyField(required=False, label="Budget")
+
+    class Meta:
+        model = Car
+        fields = (
+            "nickname", "description", "use", "second_use", "drive", "wheelbase_mm", "track_front_mm", "track_rear_mm",
+            "front_axle_kg", "rear_axle_kg", "odometer_km", "currency", "budget_minor", "event_name", "event_on", "hours_per_week",
+        )  # fmt: skip
+        labels = {"odometer_km": "Odometer, km", "event_name": "Event", "event_on": "Event date", "hours_per_week": "Hours a week for the car"}
+        widgets = {"event_on": DATE}
+
+
+class HubForm(forms.ModelForm):
+    """Hub of one end, as measured."""
+
+    pcd_mm = QuantityField("length", "mm", 80, 300, required=False, label="Bolt circle", help_text="five lugs: adjacent centres ÷ sin 36°")
+    bore_mm = QuantityField("length", "mm", 30, 250, required=False, label="Hub collar", help_text="caliper, to 0.1 mm")
+    thread = CoreTextField(parse_thread, required=False, max_length=20, help_text="M12x1.5, 1/2-20")
+    stud_length_mm = QuantityField("length", "mm", 0, 200, required=False, label="Stud beyond the hub's face")
+    bolt_length_mm = QuantityField("length", "mm", 0, 200, required=False, label="Bolt under its seat", help_text="only where bolts hold the wheel")
+    seat = CoreTextField(parse_seat, required=False, max_length=20, label="Seat of nuts or bolts", help_text="cone 60, ball R13, flat")
+    nut_torque_nm = QuantityField("torque", "N·m", 20, 500, required=False, label="Torque of the car's handbook", help_text="110 Nm, 80 ft-lb")
+
+    class Meta:
+        model = Axle
+        fields = ("suspension", "bolts", "pcd_mm", "bore_mm", "thread", "stud_length_mm", "bolt_length_mm", "seat", "nut_torque_nm")
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("stud_length_mm") is not None and cleaned.get("bolt_length_mm") is not None:
+            self.add_error("bolt_length_mm", "Give the stud or the bolt, not both.")
+        return cleaned
+
+
+class PresentForm(forms.Form):
+    """Wheel and tyre that stand on an end."""
+
+    wheel = CoreTextField(parse_wheel, help_text="16x6.5 +46 5x108 63.4; the offset is needed")
+    tyre = CoreTextField(parse_tyre, max_length=60, help_text="205/55R16 91V")
+    measured_section_mm = QuantityField("length", "mm", 80, 600, required=False, label="Section measured over the tyre", help_text="caliper over the sidewalls; carcasses of one size differ")
+    spacer_mm = QuantityField("length", "mm", 0, 200, required=False, label="Spacer")
+    camber_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Camber", help_text="-1.2, 0°45'; minus is top inboard")
+    wheel_kg = QuantityField("mass", "kg", 1, 100, required=False, label="Mass of a wheel")
+    tyre_kg = QuantityField("mass", "kg", 1, 100, required=False, label="Mass of a tyre")
+
+    def clean_wheel(self) -> str:
+        text: str = self.cleaned_data["wheel"]
+        if parse_wheel(text).offset_mm is None:
+            raise forms.ValidationError("Write the offset too, as +46 or ET46; without a stamp measure the backspacing.")
+        return text
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("wheel") and cleaned.get("tyre"):
+            wheel, tyre = parse_wheel(cleaned["wheel"]), parse_tyre(cleaned["tyre"])
+            if abs(wheel.diameter_in - tyre.rim_diameter_in) > 0.01:
+                self.add_error("tyre", f"A {tyre.rim_diameter_in:g} in tyre does not go on a {wheel.diameter_in:g} in wheel.")
+        for name in ("spacer_mm", "camber_deg"):
+            cleaned[name] = cleaned.get(name) or 0.0
+        return cleaned
+
+
+_VALUE_LABELS = {
+    "gap": "Gap", "side": "Sideways from the sidewall", "up": "Up from the tread", "radius": "Radius from the hub's centre",
+    "face": "Beyond the mounting face", "height": "Wheel centre to arch lip", "camber": "Camber", "mass": "Mass", "speed": "True speed",
+}  # fmt: skip
+
+
+class ReadingForm(forms.Form):
+    """One reading at one station, typed as on the tape."""
+
+    def __init__(self, kind: StationKind, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.kind = kind
+        unit = unit_of(kind.kind, file)
+        self._add_params(kind, file)
+        for place, name in enumerate(kind.values):
+            low = None if kind.signed else 0.0
+            field = QuantityField(kind.kind, unit, low, _HIGHEST[kind.kind], label=_VALUE_LABELS[name])
+            field.help_text = f"a bare number is {unit}"
+            self.fields["value" if place == 0 else "value2"] = field
+        self.fields["method"] = forms.ChoiceField(choices=list(METHOD_NAMES.items()), initial=kind.method)
+        self.fields["uncertainty"] = QuantityField(kind.kind, unit, 0, None, required=False, label="±", help_text="blank: what the method is good for")
+        self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
+        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+        conditions = Condition.objects.filter(car=file.car)
+        self.fields["condition"] = forms.ModelChoiceField(conditions, required=False, empty_label="not noted", initial=conditions.first)
+        if kind.kind == "length":
+            self.fields["value"].widget.attrs["placeholder"] = "11/16 in, 9.5"
+
+    def _add_params(self, kind: StationKind, file: CarFile) -> None:
+        if "height_mm" in kind.params:
+            self.fields["height_mm"] = QuantityField("length", unit_of("length", file), 0, 500, label="Height above the hub's centre")
+        if "u_mm" in kind.params:
+            self.fields["u_mm"] = QuantityField("length", unit_of("length", file), -250, 250, label="Across the tread from its middle", help_text="outboard is plus")
+        if "u" in kind.params:
+            self.fields["u"] = forms.ChoiceField(choices=list(Reading.EDGES.items()), label="Nearest part of the tread", initial="centre")
+        if "steer_deg" in kind.params:
+            self.fields["steer_deg"] = QuantityField("angle", "deg", -60, 60, label="Steer at that lock", help_text="plus: the wheel's front edge swings outboard")
+
+    def clean_steer_deg(self) -> float:
+        steer: float = self.cleaned_data["steer_deg"]
+        if abs(steer) < 5:
+            raise forms.ValidationError("Full lock is more than 5° to one side; plus is outboard.")
+        return steer
+
+    def clean_taken_on(self) -> Any:
+        taken = self.cleaned_data["taken_on"]
+        if taken > timezone.localdate():
+            raise forms.ValidationError("That day has not come yet.")
+        return taken
+
+    def values(self) -> dict[str, Any]:
+        """What is kept, with the typing."""
+        kept = dict(self.cleaned_data)
+        kept["typed"] = " / ".join(str(self.data.get(self.add_prefix(name), "")).strip() for name in ("value", "value2") if name in self.fields)
+        return kept
+
+
+_HIGHEST = {"length": 2000.0, "angle": 30.0, "mass": 8000.0, "speed": 200.0}
+
+
+def unit_of(kind: str, file: CarFile) -> str:
+    """The person's unit of a kind of quantity."""
+    units = {"length": file.preferences.length_unit, "mass": file.preferences.mass_unit, "torque": file.preferences.torque_unit, "pressure": file.preferences.pressure_unit, "speed": file.preferences.speed_unit}
+    return units.get(kind, "deg")
+
+
+class StrikeForm(forms.Form):
+    """Why a reading is wrong."""
+
+    why = forms.CharField(max_length=200, label="Why it is wrong")
+
+
+class ConditionForm(forms.ModelForm):
+    """How the car stands."""
+
+    front_kpa = QuantityField("pressure", "bar", 50, 600, required=False, label="Front tyres")
+    rear_kpa = QuantityField("pressure", "bar", 50, 600, required=False, label="Rear tyres")
+    air_c = QuantityField("temperature", "°C", -40, 60, required=False, label="Air")
+
+    class Meta:
+        model = Condition
+        fields = ("noted_on", "fuel", "driver_aboard", "front_kpa", "rear_kpa", "air_c", "note")
+        widgets = {"noted_on": DATE}
+
+
+class OdometerForm(forms.Form):
+    """The odometer now."""
+
+    odometer_km = forms.IntegerField(min_value=0, max_value=5_000_000, label="Odometer, km")
+
+
+class PreferencesForm(forms.ModelForm):
+    """Units."""
+
+    class Meta:
+        model = Preferences
+        exclude = ("user",)
+
+
+class ToleranceForm(forms.ModelForm):
+    """Margins of one's own set."""
+
+    class Meta:
+        model = ToleranceSet
+        fields = ("name", *MARGIN_FIELDS)
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        for name in MARGIN_FIELDS:
+            label = self.fields[name].label
+            self.fields[name] = QuantityField("length", "mm", 0, 200, label=label)
+
+    def clean_name(self) -> str:
+        name: str = self.cleaned_data["name"]
+        if ToleranceSet.objects.filter(owner=self.instance.owner, name=name).exclude(pk=self.instance.pk).exists():
+            raise forms.ValidationError("You have a set of that name; choose another.")
+        return name
+
+
+class CopySchoolForm(forms.Form):
+    """Copy a school's margins."""
+
+    school = forms.ChoiceField(choices=list(SCHOOL_NAMES.items()), label="Copy of")
+    name = forms.CharField(max_length=40)
+
+    def __init__(self, owner: Any, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.owner = owner
+
+    def clean_name(self) -> str:
+        name: str = self.cleaned_data["name"]
+        if ToleranceSet.objects.filter(owner=self.owner, name=name).exists():
+            raise forms.ValidationError("You have a set of that name; choose another.")
+        return name
+
+

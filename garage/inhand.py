@@ -1,0 +1,111 @@
+"""What other rooms say about a car's build. The garage asks through here and knows no builds itself."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from garage.file import CarFile
+from rimcore import fitment
+from rimcore.hub import WheelMount
+from rimcore.judgement import Judgement, State, worst
+from rimcore.stations import CORNER_NAMES, NextReading, measure_next
+
+
+@dataclass(frozen=True)
+class EndSetting:
+    """What a build does to an end besides wheel and tyre. Lengths in mm, degrees; camber None = as it is."""
+
+    spacer_mm: float = 0.0
+    ride_drop_mm: float = 0.0
+    camber_deg: float | None = None
+    ring_mm: tuple[float, float] | None = None
+
+
+@dataclass(frozen=True)
+class InHand:
+    """The build in hand, as other rooms see it."""
+
+    name: str
+    tolerance: str
+    ends: dict[str, EndSetting]
+    build_id: int | None = None
+
+    def end(self, end: str) -> EndSetting:
+        return self.ends.get(end, EndSetting())
+
+
+_setting: list[Callable[[CarFile], InHand | None]] = []
+_judged: list[Callable[[CarFile], Iterable[Judgement] | None]] = []
+_waiting: list[Callable[[CarFile], Iterable[Judgement]]] = []
+
+
+def provide(setting: Callable[[CarFile], InHand | None], judged: Callable[[CarFile], Iterable[Judgement] | None]) -> None:
+    """The planner registers how the build in hand is found and judged."""
+    _setting.append(setting)
+    _judged.append(judged)
+
+
+def wait_for(judgements: Callable[[CarFile], Iterable[Judgement]]) -> None:
+    """A room registers judgements that may wait for readings."""
+    _waiting.append(judgements)
+
+
+def in_hand(file: CarFile) -> InHand:
+    """The build in hand of a car, or a setting that changes nothing."""
+    for provider in _setting:
+        found = provider(file)
+        if found is not None:
+            return found
+    keeps = {}
+    for end in ("F", "R"):
+        axle = file.on(file.current, end)
+        if axle is not None:
+            keeps[end] = EndSetting(ride_drop_mm=axle.ride_drop_mm)
+    return InHand("no build", school_of(file), keeps)
+
+
+def judgements_in_hand(file: CarFile) -> list[Judgement]:
+    """Judgements of the build in hand, else of what stands on the car; once a page."""
+    if "judged" not in file.extra:
+        file.extra["judged"] = _judgements(file)
+    found: list[Judgement] = file.extra["judged"]
+    return found
+
+
+def _judgements(file: CarFile) -> list[Judgement]:
+    for provider in _judged:
+        found = provider(file)
+        if found is not None:
+            return list(found)
+    return [judgement for end in ("F", "R") for judgement in as_it_stands(file, end)]
+
+
+def as_it_stands(file: CarFile, end: str) -> tuple[Judgement, ...]:
+    """What stands at an end, judged with the margins of the car's use."""
+    axle, present = file.core_axle(end), file.on(file.current, end)
+    if axle is None or present is None:
+        return ()
+    wheel = axle.present.wheel
+    mount = WheelMount(wheel.bolts or axle.hub.bolts, wheel.pcd_mm or axle.hub.pcd_mm, wheel.bore_mm, axle.hub.seat, None)
+    candidate = fitment.Candidate(axle.present, present.ride_drop_mm, mount)
+    return fitment.judge(axle, candidate, file.tolerances(school_of(file))).judgements
+
+
+def corner_states(file: CarFile) -> dict[str, State]:
+    """State of every corner by its gaps in the build in hand."""
+    found = judgements_in_hand(file)
+    return {corner: worst(j.state for j in found if j.where == name and j.code.startswith("gap.")) for corner, name in CORNER_NAMES.items() if corner}
+
+
+def next_readings(file: CarFile) -> list[NextReading]:
+    """Missing readings, ranked by how many judgements of builds and shortlist wait for each."""
+    waiting = list(judgements_in_hand(file))
+    for provider in _waiting:
+        waiting += provider(file)
+    return measure_next(waiting)
+
+
+def school_of(file: CarFile) -> str:
+    """The school that fits the car's use."""
+    return {"street": "daily", "climb": "track"}.get(file.car.use, file.car.use)

@@ -1,0 +1,242 @@
+"""Cars, what stands on them, and what was measured."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+from django.db.models import Q
+from django.utils import timezone
+
+from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS
+from rimcore.tolerance import SCHOOL_NAMES
+
+ENDS = {"F": "front", "R": "rear"}
+
+
+class Preferences(models.Model):
+    """Units per person and quantity."""
+
+    LENGTH = {"mm": "millimetre", "in": "inch"}
+    MASS = {"kg": "kilogram", "lb": "pound"}
+    TORQUE = {"N·m": "newton metre", "lbf·ft": "pound-force foot"}
+    PRESSURE = {"bar": "bar", "psi": "psi", "kPa": "kilopascal"}
+    SPEED = {"km/h": "kilometres per hour", "mph": "miles per hour"}
+    DISTANCE = {"km": "kilometre", "mi": "mile"}
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="preferences")
+    length_unit = models.CharField("gaps and lengths", max_length=8, choices=LENGTH, default="mm")
+    offset_unit = models.CharField("offset", max_length=8, choices=LENGTH, default="mm")
+    mass_unit = models.CharField("mass", max_length=8, choices=MASS, default="kg")
+    torque_unit = models.CharField("torque", max_length=8, choices=TORQUE, default="N·m")
+    pressure_unit = models.CharField("tyre pressure", max_length=8, choices=PRESSURE, default="bar")
+    speed_unit = models.CharField("speed", max_length=8, choices=SPEED, default="km/h")
+    distance_unit = models.CharField("distance", max_length=8, choices=DISTANCE, default="km")
+
+    class Meta:
+        verbose_name_plural = "preferences"
+
+    def __str__(self) -> str:
+        return f"units of {self.user}"
+
+
+class Car(models.Model):
+    """One car of one person."""
+
+    USES = {"street": "street", "track": "track", "drift": "drift", "climb": "hill climb, autocross", "tow": "tow and load", "show": "show"}
+    DRIVES = {"F": "front", "R": "rear", "4": "four-wheel"}
+    CURRENCIES = {"EUR": "EUR", "GBP": "GBP", "USD": "USD", "CHF": "CHF", "SEK": "SEK", "NOK": "NOK", "PLN": "PLN", "AUD": "AUD", "CAD": "CAD"}
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="cars")
+    nickname = models.CharField(max_length=60)
+    description = models.CharField(max_length=200, blank=True)
+    use = models.CharField(max_length=10, choices=USES, default="street")
+    second_use = models.CharField(max_length=10, choices=USES, blank=True)
+    drive = models.CharField(max_length=1, choices=DRIVES, default="F")
+    wheelbase_mm = models.FloatField(null=True, blank=True)
+    track_front_mm = models.FloatField(null=True, blank=True)
+    track_rear_mm = models.FloatField(null=True, blank=True)
+    front_axle_kg = models.FloatField(null=True, blank=True)
+    rear_axle_kg = models.FloatField(null=True, blank=True)
+    odometer_km = models.PositiveIntegerField(default=0)
+    currency = models.CharField(max_length=3, choices=CURRENCIES, default="EUR")
+    budget_minor = models.PositiveBigIntegerField(null=True, blank=True)
+    event_name = models.CharField(max_length=80, blank=True)
+    event_on = models.DateField(null=True, blank=True)
+    hours_per_week = models.FloatField(default=8, validators=[MinValueValidator(0.5), MaxValueValidator(120)])
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.CheckConstraint(name="car_hours_per_week", condition=Q(hours_per_week__gte=0.5, hours_per_week__lte=120)),
+            models.CheckConstraint(name="car_nickname", condition=~Q(nickname="")),
+        ]
+
+    def __str__(self) -> str:
+        return self.nickname
+
+    @property
+    def mass_kg(self) -> float | None:
+        if self.front_axle_kg is None or self.rear_axle_kg is None:
+            return None
+        return self.front_axle_kg + self.rear_axle_kg
+
+
+class Axle(models.Model):
+    """Hub and suspension of one end of a car."""
+
+    SUSPENSIONS = {"strut": "strut", "wishbone": "double wishbone", "multilink": "multi-link", "beam": "twist beam", "live": "live axle"}
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="axles")
+    end = models.CharField(max_length=1, choices=ENDS)
+    suspension = models.CharField(max_length=10, choices=SUSPENSIONS, default="strut")
+    bolts = models.PositiveSmallIntegerField("lugs", null=True, blank=True, validators=[MinValueValidator(3), MaxValueValidator(10)])
+    pcd_mm = models.FloatField("bolt circle", null=True, blank=True)
+    bore_mm = models.FloatField("hub collar", null=True, blank=True)
+    thread = models.CharField(max_length=20, blank=True)
+    stud_length_mm = models.FloatField("stud beyond the hub's face", null=True, blank=True)
+    bolt_length_mm = models.FloatField("bolt under its seat", null=True, blank=True)
+    seat = models.CharField("seat of nuts or bolts", max_length=20, blank=True)
+    nut_torque_nm = models.FloatField("torque of the car's handbook", null=True, blank=True)
+
+    class Meta:
+        ordering = ["end"]
+        constraints = [
+            models.UniqueConstraint(fields=["car", "end"], name="one_axle_an_end"),
+            models.CheckConstraint(name="axle_bolts", condition=Q(bolts__isnull=True) | Q(bolts__gte=3, bolts__lte=10)),
+            models.CheckConstraint(name="stud_or_bolt", condition=Q(stud_length_mm__isnull=True) | Q(bolt_length_mm__isnull=True)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.car}, {ENDS[self.end]}"
+
+
+class Outfit(models.Model):
+    """What stands on the car from a date on: the baseline, and what each job made of it."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="outfits")
+    name = models.CharField(max_length=80)
+    is_baseline = models.BooleanField(default=False)
+    since = models.DateField(default=timezone.localdate)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["since", "id"]
+        constraints = [models.UniqueConstraint(fields=["car"], condition=Q(is_baseline=True), name="one_baseline_a_car")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class OutfitAxle(models.Model):
+    """Wheel and tyre of one end in an outfit; the wheel and the tyre are kept as written."""
+
+    outfit = models.ForeignKey(Outfit, on_delete=models.CASCADE, related_name="axles")
+    end = models.CharField(max_length=1, choices=ENDS)
+    wheel = models.CharField(max_length=120)
+    tyre = models.CharField(max_length=60)
+    measured_section_mm = models.FloatField("section measured over the tyre", null=True, blank=True)
+    spacer_mm = models.FloatField("spacer", default=0)
+    camber_deg = models.FloatField("camber", default=0)
+    ride_drop_mm = models.FloatField("lowered against the baseline", default=0)
+    wheel_kg = models.FloatField("mass of a wheel", null=True, blank=True)
+    tyre_kg = models.FloatField("mass of a tyre", null=True, blank=True)
+
+    class Meta:
+        ordering = ["end"]
+        constraints = [
+            models.UniqueConstraint(fields=["outfit", "end"], name="one_outfit_axle_an_end"),
+            models.CheckConstraint(name="outfit_spacer", condition=Q(spacer_mm__gte=0, spacer_mm__lte=200)),
+            models.CheckConstraint(name="outfit_camber", condition=Q(camber_deg__gte=-20, camber_deg__lte=20)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.wheel}, {self.tyre}"
+
+
+class Condition(models.Model):
+    """How the car stood while it was measured."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="conditions")
+    noted_on = models.DateField(default=timezone.localdate)
+    fuel = models.CharField("fuel", max_length=40, blank=True, help_text="such as half a tank, 20 L")
+    driver_aboard = models.BooleanField("driver aboard", default=False)
+    front_kpa = models.FloatField("front tyre pressure", null=True, blank=True)
+    rear_kpa = models.FloatField("rear tyre pressure", null=True, blank=True)
+    air_c = models.FloatField("air temperature", null=True, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ["-noted_on", "-id"]
+
+    def __str__(self) -> str:
+        parts = [self.fuel, "driver aboard" if self.driver_aboard else "empty", self.note]
+        return f"{self.noted_on:%-d %b %Y}: " + ", ".join(part for part in parts if part)
+
+
+class Reading(models.Model):
+    """One reading, as typed and in the core's unit. Never overwritten: a newer one stands over it."""
+
+    EDGES = {"inner": "inner edge", "centre": "middle", "outer": "outer edge"}
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="readings")
+    outfit = models.ForeignKey(Outfit, on_delete=models.RESTRICT, related_name="readings")
+    corner = models.CharField(max_length=2, blank=True, choices=[("", "whole car"), *((c, c) for c in CORNERS)])
+    code = models.CharField(max_length=20, choices=[(code, kind.name) for code, kind in STATIONS.items()])
+    height_mm = models.FloatField(null=True, blank=True)
+    u_mm = models.FloatField(null=True, blank=True)
+    u = models.CharField(max_length=6, blank=True, choices=EDGES)
+    steer_deg = models.FloatField(default=0)
+    value = models.FloatField()
+    value2 = models.FloatField(null=True, blank=True)
+    typed = models.CharField(max_length=130)
+    method = models.CharField(max_length=10, choices=METHOD_NAMES, default="rule")
+    uncertainty = models.FloatField()
+    who = models.CharField(max_length=60, blank=True)
+    taken_on = models.DateField(default=timezone.localdate)
+    condition = models.ForeignKey(Condition, on_delete=models.SET_NULL, null=True, blank=True, related_name="readings")
+    mirrored_from = models.ForeignKey("self", on_delete=models.CASCADE, null=True, blank=True, related_name="mirrors")
+    struck_why = models.CharField(max_length=200, blank=True)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-taken_on", "-id"]
+        indexes = [models.Index(fields=["car", "corner", "code"])]
+        constraints = [
+            models.CheckConstraint(name="reading_corner", condition=Q(corner__in=["", *CORNERS])),
+            models.CheckConstraint(name="reading_uncertainty", condition=Q(uncertainty__gte=0)),
+            models.CheckConstraint(name="reading_steer", condition=Q(steer_deg__gte=-60, steer_deg__lte=60)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.corner} {self.code} {self.typed}".strip()
+
+    @property
+    def key(self) -> tuple[str, str, float | None, float | None, str, int]:
+        """What makes two readings the same station: a newer one stands over an older one."""
+        side = (self.steer_deg > 0) - (self.steer_deg < 0)
+        return self.corner, self.code, self.height_mm, self.u_mm, self.u, side
+
+
+class ToleranceSet(models.Model):
+    """A person's own copy of a school's margins [mm]."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tolerance_sets")
+    name = models.CharField(max_length=40)
+    school = models.CharField("copied from", max_length=10, choices=SCHOOL_NAMES)
+    damper_mm = models.FloatField("damper")
+    perch_mm = models.FloatField("perch")
+    arch_side_mm = models.FloatField("arch lip, sideways")
+    arch_up_mm = models.FloatField("arch lip, upward")
+    liner_mm = models.FloatField("liner")
+    rail_mm = models.FloatField("rail and arms")
+    caliper_mm = models.FloatField("caliper")
+    joint_mm = models.FloatField("joints")
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="one_set_a_name")]
+
+    def __str__(self) -> str:
+        return self.name

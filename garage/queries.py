@@ -1,0 +1,65 @@
+"""What the pages of the garage need."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from garage.file import CarFile
+from garage.models import Car, Reading
+from rimcore.judgement import Judgement
+from rimcore.stations import CORNERS, STATIONS, StationKind, judged_codes, stations_of
+from shell.figures import figure
+
+
+@dataclass(frozen=True)
+class StationRow:
+    """One station of a corner: its readings in force and what is judged of it."""
+
+    kind: StationKind
+    readings: list[Reading]
+    judgements: list[Judgement]
+    unlocks: int
+
+
+def cars_of(user: Any) -> list[Car]:
+    """A person's cars."""
+    return list(Car.objects.filter(owner=user))
+
+
+def share_measured(file: CarFile) -> float:
+    """Share of the judged stations of all corners that have a reading."""
+    wanted = {(corner, code) for corner in CORNERS for code in judged_codes(corner)}
+    have = {(reading.corner, reading.code) for reading in file.latest}
+    return len(wanted & have) / len(wanted)
+
+
+def station_rows(file: CarFile, corner: str, judgements: list[Judgement], unlocks: dict[tuple[str, str], int]) -> list[StationRow]:
+    """The stations of a corner in the order of work."""
+    rows = []
+    for kind in stations_of(corner):
+        here = [reading for reading in file.latest if reading.corner == corner and reading.code == kind.code]
+        judged = [j for j in judgements if j.code.removeprefix("gap.").split(".")[0] == kind.code]
+        rows.append(StationRow(kind, here, judged, unlocks.get((corner, kind.code), 0)))
+    return rows
+
+
+def history(file: CarFile, corner: str, code: str) -> list[Reading]:
+    """All readings of a station, newest first, struck ones too."""
+    return [reading for reading in file.readings if reading.corner == corner and reading.code == code]
+
+
+def neighbours(corner: str) -> tuple[str, str]:
+    """Previous and next corner, round the car."""
+    place = CORNERS.index(corner)
+    return CORNERS[place - 1], CORNERS[(place + 1) % len(CORNERS)]
+
+
+def reading_text(reading: Reading, preferences: Any) -> str:
+    """A reading in the person's unit."""
+    kind = STATIONS[reading.code].kind
+    shown, unit = figure(reading.value, kind, preferences)
+    if reading.value2 is None:
+        return f"{shown}\u2009{unit}"
+    second, _ = figure(reading.value2, kind, preferences)
+    return f"{shown} / {second}\u2009{unit}"

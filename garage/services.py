@@ -1,0 +1,139 @@
+"""What changes a car and its readings; one transaction each, each can be undone."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+
+from garage.file import CarFile
+from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Reading, ToleranceSet
+from rimcore.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
+from rimcore.tolerance import MARGIN_FIELDS, SCHOOLS
+from shell.undo import remember
+
+#: uncertainty of readings that are no lengths, by kind of quantity (common practice)
+OTHER_UNCERTAINTY = {"angle": 0.1, "mass": 0.5, "speed": 1.0}
+
+
+def add_car(owner: Any, values: dict[str, Any]) -> Car:
+    """A new car with two empty axles; its baseline is made when the wheels are entered."""
+    with remember(owner, f"{values['nickname']} added"):
+        car = Car.objects.create(owner=owner, **values)
+        for end in ("F", "R"):
+            Axle.objects.create(car=car, end=end)
+    return car
+
+
+def change_car(car: Car, values: dict[str, Any]) -> Car:
+    """Change what is written of a car."""
+    with remember(car.owner, f"{car.nickname} changed"):
+        for name, value in values.items():
+            setattr(car, name, value)
+        car.save()
+    return car
+
+
+def remove_car(car: Car) -> None:
+    """Remove a car with everything that hangs on it."""
+    with transaction.atomic():
+        car.readings.all().delete()
+        car.delete()
+
+
+def set_odometer(car: Car, odometer_km: int) -> None:
+    """The newest odometer reading; follow-ups come due by it."""
+    with remember(car.owner, "odometer noted"):
+        car.odometer_km = odometer_km
+        car.save(update_fields=["odometer_km"])
+
+
+def set_hub(axle: Axle, values: dict[str, Any]) -> None:
+    """Hub data of one end."""
+    with remember(axle.car.owner, f"{axle.get_end_display()} hub kept"):
+        for name, value in values.items():
+            setattr(axle, name, value)
+        axle.save()
+
+
+def set_present(car: Car, end: str, values: dict[str, Any]) -> OutfitAxle:
+    """What stands on an end now: the baseline until a job makes a newer outfit."""
+    with remember(car.owner, f"{'front' if end == 'F' else 'rear'} wheels and tyres kept"):
+        outfit = car.outfits.order_by("since", "id").last()
+        if outfit is None:
+            outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True)
+        axle = outfit.axles.filter(end=end).first() or OutfitAxle(outfit=outfit, end=end)
+        for name, value in values.items():
+            setattr(axle, name, value)
+        axle.save()
+    return axle
+
+
+def default_uncertainty(code: str, method: str) -> float:
+    """± that a method is good for, in the unit of the station's quantity."""
+    kind = STATIONS[code].kind
+    return METHOD_UNCERTAINTY_MM.get(method, 1.0) if kind == "length" else OTHER_UNCERTAINTY[kind]
+
+
+def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) -> Reading:
+    """Keep a reading against what stands on the car now."""
+    if file.current is None:
+        raise ValueError("a reading needs an outfit")
+    if values.get("uncertainty") is None:
+        values = values | {"uncertainty": default_uncertainty(code, values["method"])}
+    where = CORNER_NAMES[corner]
+    with remember(file.user, f"{STATIONS[code].name.lower()}, {where}, kept"):
+        return Reading.objects.create(car=file.car, outfit=file.current, corner=corner, code=code, **values)
+
+
+def mirror_reading(reading: Reading, user: Any) -> Reading:
+    """Copy a reading to the other side because the person asked; it stays marked as assumed."""
+    other = reading.corner[0] + ("R" if reading.corner[1] == "L" else "L")
+    with remember(user, f"{STATIONS[reading.code].name.lower()} assumed at the {CORNER_NAMES[other]}"):
+        copied = Reading.objects.get(pk=reading.pk)
+        copied.pk, copied._state.adding = None, True
+        copied.corner, copied.mirrored_from = other, reading
+        copied.save()
+    return copied
+
+
+def strike_reading(reading: Reading, why: str, user: Any) -> None:
+    """Strike out a wrong reading; it stays in the history."""
+    with remember(user, f"{STATIONS[reading.code].name.lower()} struck out"):
+        reading.struck_why = why
+        reading.save(update_fields=["struck_why"])
+
+
+def note_condition(car: Car, values: dict[str, Any]) -> Condition:
+    """How the car stands for the readings that follow."""
+    with remember(car.owner, "condition noted"):
+        return Condition.objects.create(car=car, **values)
+
+
+def keep_preferences(preferences: Preferences, values: dict[str, Any]) -> None:
+    """Units of a person."""
+    with remember(preferences.user, "units kept"):
+        for name, value in values.items():
+            setattr(preferences, name, value)
+        preferences.save()
+
+
+def copy_school(owner: Any, school: str, name: str) -> ToleranceSet:
+    """One's own editable copy of a school's margins."""
+    margins = {field: getattr(SCHOOLS[school], field) for field in MARGIN_FIELDS}
+    with remember(owner, f"tolerance set {name} made"):
+        return ToleranceSet.objects.create(owner=owner, school=school, name=name, **margins)
+
+
+def change_set(one: ToleranceSet, values: dict[str, Any]) -> None:
+    """Change the margins of one's own set."""
+    with remember(one.owner, f"tolerance set {one.name} changed"):
+        for name, value in values.items():
+            setattr(one, name, value)
+        one.save()
+
+
+def remove_set(one: ToleranceSet) -> None:
+    """Remove one's own set."""
+    with remember(one.owner, f"tolerance set {one.name} removed"):
+        one.delete()

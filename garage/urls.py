@@ -1,0 +1,16 @@
+from django.urls import path
+
+from garage import views
+
+urlpatterns = [
+    path("", views.garage, name="garage"),
+    path("settings/", views.settings_page, name="settings"),
+    path("car/new/", views.car_new, name="car-new"),
+    path("car/<int:car_id>/", views.car, name="car"),
+    path("car/<int:car_id>/remove/", views.car_remove, name="car-remove"),
+    path("car/<int:car_id>/measure/", views.measure, name="measure"),
+    path("car/<int:car_id>/measure/<str:corner>/", views.corner, name="corner"),
+    path("car/<int:car_id>/measure/<str:corner>/<str:code>/", views.station, name="station"),
+    path("car/<int:car_id>/reading/<int:reading_id>/mirror/", views.mirror, name="mirror"),
+    path("car/<int:car_id>/reading/<int:reading_id>/strike/", views.strike, name="strike"),
+]

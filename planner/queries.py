@@ -1,0 +1,215 @@
+"""What the pages need of builds; the sums are the core's."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import date
+
+from django.utils import timezone
+
+from garage.file import CarFile, corner_of, fitted_of, hub_of
+from garage.inhand import EndSetting, InHand
+from planner.models import Build, Choice
+from rimcore import fitment
+from rimcore.hub import WheelMount
+from rimcore.judgement import Judgement, State, severity, worst
+from rimcore.ledger import Line, MassChange, Money, mass_change, money
+from rimcore.schedule import Part, Schedule, schedule
+from rimcore.stations import CORNER_NAMES
+from rimcore.swap import Corner, Swap, swap
+from rimcore.tyre import parse_tyre
+from shelf.judging import camber_in, candidate_of, core_wheel
+from shelf.models import Tyre, Wheel
+
+
+def builds_of(file: CarFile) -> list[Build]:
+    """Builds of a car with their choices; two queries, once a page."""
+    if "builds" not in file.extra:
+        file.extra["builds"] = list(file.car.builds.prefetch_related("choices__wheel", "choices__tyre"))
+    found: list[Build] = file.extra["builds"]
+    return found
+
+
+def build_in_hand(file: CarFile) -> Build | None:
+    """The build that the tally board speaks of."""
+    return next((build for build in builds_of(file) if build.in_hand), None)
+
+
+def choices_of(build: Build) -> list[Choice]:
+    """Parts that count: returned and sold ones are out."""
+    return [choice for choice in build.choices.all() if choice.state not in ("returned", "sold")]
+
+
+def chosen(build: Build, end: str) -> tuple[Wheel | None, Tyre | None]:
+    """Wheel and tyre that a build puts on an end; the more exact position wins."""
+    at_end = sorted((c for c in choices_of(build) if c.stands_at(end)), key=lambda c: c.position == "A")
+    wheel = next((c.wheel for c in at_end if c.wheel), None)
+    tyre = next((c.tyre for c in at_end if c.tyre), None)
+    return wheel, tyre
+
+
+def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
+    """Spacer, height, camber and ring of a build at an end."""
+    front = end == "F"
+    ring = next(((c.ring_inner_mm, c.ring_outer_mm) for c in choices_of(build) if c.stands_at(end) and c.ring_inner_mm and c.ring_outer_mm), None)
+    return EndSetting(
+        build.spacer_front_mm if front else build.spacer_rear_mm,
+        build.drop_front_mm if front else build.drop_rear_mm,
+        build.camber_front_deg if front else build.camber_rear_deg,
+        ring,  # type: ignore[arg-type]
+    )
+
+
+def held_of(file: CarFile, build: Build) -> InHand:
+    """A build as other rooms see it."""
+    return InHand(build.name, build.tolerance, {end: end_setting(file, build, end) for end in ("F", "R")}, build.pk)
+
+
+def provide_in_hand(file: CarFile) -> InHand | None:
+    """For the garage: the build in hand."""
+    build = build_in_hand(file)
+    return held_of(file, build) if build else None
+
+
+def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None:
+    """What a build puts on an end, for the core; what it does not choose stays as it is."""
+    present = file.on(file.current, end)
+    if present is None:
+        return None
+    setting = end_setting(file, build, end)
+    camber = camber_in(file, end, setting)
+    wheel, tyre = chosen(build, end)
+    if wheel is not None and tyre is not None and abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01:
+        return candidate_of(wheel, tyre, setting, camber)
+    fitted = fitted_of(present)
+    core, mount = fitted.wheel, _present_mount(file, end, fitted.wheel)
+    if wheel is not None and abs(wheel.diameter_in - fitted.tyre.rim_diameter_in) < 0.01:
+        whole = candidate_of(wheel, Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in), setting, camber)
+        return replace(whole, fitted=replace(whole.fitted, measured_section_mm=None))
+    if tyre is not None and abs(tyre.rim_diameter_in - core.diameter_in) < 0.01:
+        fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=tyre.measured_section_mm)
+    return fitment.Candidate(replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber), setting.ride_drop_mm, mount)
+
+
+def _present_mount(file: CarFile, end: str, wheel: object) -> WheelMount:
+    """The wheel on the car fits its own hub; what is not written of it stays unknown."""
+    core = file.fitted(file.current, end)
+    hub = hub_of(file.axles.get(end))
+    if core is None:
+        return WheelMount()
+    return WheelMount(core.wheel.bolts or hub.bolts, core.wheel.pcd_mm or hub.pcd_mm, core.wheel.bore_mm, hub.seat, None)
+
+
+@dataclass(frozen=True)
+class Sums:
+    """Everything a build comes to."""
+
+    build: Build
+    judgements: tuple[Judgement, ...]
+    money: Money
+    mass: MassChange
+    equivalent_kg: float | None
+    dates: Schedule
+    swaps: dict[str, Swap]
+    corner_kg: dict[str, float | None]
+    longest_lead: int | None
+
+    @property
+    def state(self) -> State:
+        return worst(judgement.state for judgement in self.judgements)
+
+    @property
+    def tightest(self) -> Judgement | None:
+        return fitment.Verdict(self.judgements).tightest
+
+    @property
+    def unmeasured(self) -> list[Judgement]:
+        return [judgement for judgement in self.judgements if judgement.state == "unmeasured"]
+
+
+def sums(file: CarFile, build: Build, lost_minor: int = 0, today: date | None = None) -> Sums:
+    """Gaps, money, mass and dates of a build; computed once a page."""
+    key = f"sums-{build.pk}"
+    if key not in file.extra:
+        file.extra[key] = _sums(file, build, lost_minor or lost_on_snags(file).get(build.pk, 0), today or timezone.localdate())
+    found: Sums = file.extra[key]
+    return found
+
+
+def lost_on_snags(file: CarFile) -> dict[int, int]:
+    """Money lost on snags by build; the workshop fills it in."""
+    found: dict[int, int] = file.extra.get("lost", {})
+    return found
+
+
+def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
+    judgements: list[Judgement] = []
+    for end in ("F", "R"):
+        axle, wanted = file.core_axle(end), candidate(file, build, end)
+        if axle is not None and wanted is not None:
+            judgements += fitment.judge(axle, wanted, file.tolerances(build.tolerance)).judgements
+    swaps, corner_kg = _swaps(file, build)
+    choices = choices_of(build)
+    lines = [Line(c.price, c.quantity, c.state, c.sold_minor) for c in build.choices.all()]
+    parts = [Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in ("arrived", "trial_fitted", "fitted") else None)) for c in choices]
+    dates = schedule(parts, today, _hours_left(file, build), file.car.hours_per_week, file.car.event_on)
+    leads = [c.lead for c in choices if c.lead is not None]
+    equivalent = [s.equivalent_mass_change_kg_per_corner for s in swaps.values()]
+    known = [kg for kg in equivalent if kg is not None]
+    return Sums(
+        build, tuple(sorted(judgements, key=severity)), money(lines, file.car.budget_minor, lost_minor), _mass(build, corner_kg),
+        2 * sum(known) if known and len(known) == len(equivalent) else None, dates, swaps, corner_kg, max(leads, default=None),
+    )  # fmt: skip
+
+
+def _hours_left(file: CarFile, build: Build) -> float:
+    """Estimate less what was clocked; the workshop fills in the clock."""
+    clocked: dict[int, float] = file.extra.get("clocked", {})
+    return max(0.0, build.hours_estimate - clocked.get(build.pk, 0.0))
+
+
+def _swaps(file: CarFile, build: Build) -> tuple[dict[str, Swap], dict[str, float | None]]:
+    """Against the baseline: what changes at each end, and the mass of one corner."""
+    swaps: dict[str, Swap] = {}
+    masses: dict[str, float | None] = {}
+    for end in ("F", "R"):
+        base, wanted = file.on(file.baseline, end), candidate(file, build, end)
+        if base is None or wanted is None:
+            continue
+        wheel, tyre = chosen(build, end)
+        old = corner_of(base)
+        fitted = wanted.fitted
+        new = Corner(
+            fitted.wheel, fitted.tyre, fitted.spacer_mm,
+            wheel.mass_kg if wheel else old.wheel_kg, tyre.mass_kg if tyre else old.tyre_kg, fitted.measured_section_mm,
+        )  # fmt: skip
+        swaps[end] = swap(old, new)
+        masses[end] = swaps[end].mass_change_kg_per_corner
+    return swaps, masses
+
+
+def _mass(build: Build, corner_kg: dict[str, float | None]) -> MassChange:
+    front = [corner_kg.get("F")] * 2
+    rear = [corner_kg.get("R")] * 2
+    for choice in choices_of(build):
+        if choice.kind == "part" and choice.mass_change_kg is not None:
+            each = choice.mass_change_kg * choice.quantity
+            share = {"F": (1.0, 0.0), "R": (0.0, 1.0), "A": (0.5, 0.5)}[choice.position]
+            front.append(each * share[0])
+            rear.append(each * share[1])
+    return mass_change(front, rear)
+
+
+def gap_where(judgement: Judgement) -> str:
+    """Where a gap is, in a few words."""
+    return f"{judgement.where}, {judgement.name[:1].lower()}{judgement.name[1:]}" if judgement.where else judgement.name
+
+
+def corner_states(file: CarFile, build: Build | None) -> dict[str, State]:
+    """State of every corner: of the build in hand, else of what stands there."""
+    found: dict[str, State] = {}
+    judgements = sums(file, build).judgements if build else ()
+    for corner, name in CORNER_NAMES.items():
+        if corner:
+            found[corner] = worst(j.state for j in judgements if j.where == name and j.code.startswith("gap."))
+    return found

@@ -1,0 +1,126 @@
+"""What changes a build."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from django.db.models import F
+
+from garage.models import Car
+from planner.models import Build, Choice
+from shelf.models import Tyre, Wheel
+from shell.undo import remember
+
+#: columns that a build hands on when it is duplicated
+_COPIED = (
+    "tolerance", "spacer_front_mm", "spacer_rear_mm", "drop_front_mm", "drop_rear_mm",
+    "camber_front_deg", "camber_rear_deg", "hours_estimate", "note",
+)  # fmt: skip
+
+
+def add_build(car: Car, user: Any, name: str, tolerance: str) -> Build:
+    """A new build; the first one is taken in hand."""
+    with remember(user, f"build {name} made"):
+        return Build.objects.create(car=car, name=name, tolerance=tolerance, in_hand=not car.builds.exists())
+
+
+def take_in_hand(build: Build, user: Any) -> None:
+    """From now on the tally board speaks of this build."""
+    with remember(user, f"build {build.name} taken in hand"):
+        for other in build.car.builds.filter(in_hand=True).exclude(pk=build.pk):
+            other.in_hand = False
+            other.save(update_fields=["in_hand"])
+        build.in_hand = True
+        build.save(update_fields=["in_hand"])
+
+
+def change_build(build: Build, user: Any, values: dict[str, Any]) -> None:
+    """Change a build's own figures; a new revision."""
+    with remember(user, f"build {build.name} changed"):
+        for name, value in values.items():
+            setattr(build, name, value)
+        _revise(build)
+
+
+def duplicate_build(build: Build, user: Any) -> Build:
+    """A copy with all its choices, shortlisted again."""
+    names = set(build.car.builds.values_list("name", flat=True))
+    name = next(f"{build.name[:50]} copy{n or ''}" for n in ["", *range(2, 99)] if f"{build.name[:50]} copy{n or ''}" not in names)
+    with remember(user, f"build {build.name} duplicated"):
+        copy = Build.objects.create(car=build.car, name=name, **{field: getattr(build, field) for field in _COPIED})
+        for choice in build.choices.all():
+            choice.pk, choice._state.adding = None, True
+            choice.build, choice.state, choice.ordered_on, choice.arrived_on, choice.sold_minor = copy, "shortlisted", None, None, 0
+            choice.save()
+    return copy
+
+
+def remove_build(build: Build, user: Any) -> None:
+    """Remove a build and its choices."""
+    with remember(user, f"build {build.name} removed"):
+        for choice in build.choices.all():
+            choice.delete()
+        build.delete()
+
+
+def choose_pair(build: Build, user: Any, wheel: Wheel, tyre: Tyre, position: str) -> None:
+    """Put a pair into a build; what stood at that position and was not bought goes out."""
+    quantity = 4 if position == "A" else 2
+    with remember(user, f"{wheel.size} with {tyre.size} put into {build.name}"):
+        for old in build.choices.filter(name="", state="shortlisted"):
+            if position == "A" or old.position == position:
+                old.delete()
+            elif old.position == "A":
+                old.position = "R" if position == "F" else "F"
+                old.quantity = 2
+                old.save(update_fields=["position", "quantity"])
+        Choice.objects.create(build=build, wheel=wheel, position=position, quantity=quantity)
+        Choice.objects.create(build=build, tyre=tyre, position=position, quantity=quantity)
+        _revise(build)
+
+
+def add_part(build: Build, user: Any, values: dict[str, Any]) -> Choice:
+    """Add another part by name."""
+    with remember(user, f"{values['name']} put into {build.name}"):
+        choice = Choice.objects.create(build=build, **values)
+        _revise(build)
+    return choice
+
+
+def set_state(choice: Choice, user: Any, state: str, on: date, sold_minor: int = 0) -> None:
+    """A part was ordered, arrived, was fitted, returned or sold on a day."""
+    with remember(user, f"{choice.label}: {choice.get_state_display()}"):
+        choice.state = state
+        if state == "ordered":
+            choice.ordered_on, choice.arrived_on = on, None
+        elif state in ("arrived", "trial_fitted", "fitted"):
+            choice.arrived_on = choice.arrived_on or on
+        elif state == "shortlisted":
+            choice.ordered_on = choice.arrived_on = None
+        choice.sold_minor = sold_minor if state == "sold" else 0
+        choice.save()
+        _revise(choice.build)
+
+
+def change_choice(choice: Choice, user: Any, values: dict[str, Any]) -> None:
+    """Change quantity, price, lead time and the like."""
+    with remember(user, f"{choice.label} changed"):
+        for name, value in values.items():
+            setattr(choice, name, value)
+        choice.save()
+        _revise(choice.build)
+
+
+def remove_choice(choice: Choice, user: Any) -> None:
+    """Take a part out of a build."""
+    with remember(user, f"{choice.label} taken out of {choice.build.name}"):
+        build = choice.build
+        choice.delete()
+        _revise(build)
+
+
+def _revise(build: Build) -> None:
+    build.revision = F("revision") + 1
+    build.save()
+    build.refresh_from_db(fields=["revision"])

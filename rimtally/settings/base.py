@@ -1,0 +1,152 @@
+"""Settings common to all instances."""
+
+import os
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+BASE_DIR = Path(__file__).resolve().parent.parent.parent
+DATA_DIR = Path(os.environ.get("TALLY_DATA", BASE_DIR / ".tally"))
+
+DEBUG = False
+DEMO = False
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "whitenoise.runserver_nostatic",
+    "django.contrib.staticfiles",
+    "django.contrib.humanize",
+    "django_htmx",
+    "crispy_forms",
+    "crispy_bootstrap5",
+    "django_filters",
+    "csp",
+    "axes",
+    "shell",
+    "garage",
+    "shelf",
+    "planner",
+    "bench",
+    "workshop",
+    "proof",
+    "exchange",
+    "demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "rimtally.urls"
+WSGI_APPLICATION = "rimtally.wsgi.application"
+
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "shell.context.page",
+            ],
+            "builtins": ["shell.templatetags.tally"],
+        },
+    }
+]
+
+
+def sqlite(path: Path) -> dict[str, object]:
+    """One SQLite file with write-ahead log, foreign keys and a busy timeout."""
+    return {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": path,
+        "OPTIONS": {
+            "timeout": 10,
+            "transaction_mode": "IMMEDIATE",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=10000;",
+        },
+    }
+
+
+DATABASES = {"default": sqlite(DATA_DIR / "tally.sqlite3")}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+]
+LOGIN_URL = "sign-in"
+LOGIN_REDIRECT_URL = "garage"
+LOGOUT_REDIRECT_URL = "sign-in"
+
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "registration/locked.html"
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = os.environ.get("TALLY_TIME_ZONE", "UTC")
+USE_TZ = True
+USE_I18N = False
+
+STATIC_URL = "static/"
+STATIC_ROOT = DATA_DIR / "static"
+MEDIA_ROOT = DATA_DIR / "uploads"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "object-src": [NONE],
+        "base-uri": [SELF],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_FAILURE_VIEW = "shell.views.csrf_failure"
+
+CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"
+CRISPY_TEMPLATE_PACK = "bootstrap5"
+FORM_RENDERER = "django.forms.renderers.DjangoTemplates"
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

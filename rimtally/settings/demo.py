@@ -1,0 +1,13 @@
+"""The demo instance: its own file, on this machine only, with a one-click sign-in."""
+
+from rimtally.settings.base import *  # noqa: F403
+from rimtally.settings.base import DATA_DIR, sqlite
+from rimtally.settings.private import secret_key
+
+DEMO = True
+SECRET_KEY = secret_key(DATA_DIR)
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
+DATABASES = {"default": sqlite(DATA_DIR / "demo.sqlite3")}
+MEDIA_ROOT = DATA_DIR / "demo-uploads"
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = True

@@ -1,0 +1,20 @@
+"""The secret key: from the environment, else made once in a private file."""
+
+import os
+from pathlib import Path
+
+from django.core.management.utils import get_random_secret_key
+
+
+def secret_key(data_dir: Path) -> str:
+    """The instance's secret key; the file is readable by its owner alone."""
+    given = os.environ.get("TALLY_SECRET_KEY")
+    if given:
+        return given
+    path = data_dir / "secret-key"
+    if not path.exists():
+        data_dir.mkdir(parents=True, exist_ok=True)
+        descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        with os.fdopen(descriptor, "w") as file:
+            file.write(get_random_secret_key() + get_random_secret_key())
+    return path.read_text().strip()

@@ -1,0 +1,31 @@
+"""The served instance. Hosts, key and HTTPS come from the environment.
+
+TALLY_HOSTS     host names, comma separated (default: this machine only)
+TALLY_HTTPS     1 when served behind HTTPS: secure cookies, HSTS, redirect
+TALLY_SECRET_KEY, TALLY_DATA, TALLY_TIME_ZONE
+"""
+
+import os
+
+from rimtally.settings.base import *  # noqa: F403
+from rimtally.settings.base import DATA_DIR
+from rimtally.settings.private import secret_key
+
+SECRET_KEY = secret_key(DATA_DIR)
+ALLOWED_HOSTS = [host.strip() for host in os.environ.get("TALLY_HOSTS", "127.0.0.1,localhost").split(",") if host.strip()]
+
+HTTPS = os.environ.get("TALLY_HTTPS", "") == "1"
+SESSION_COOKIE_SECURE = HTTPS
+CSRF_COOKIE_SECURE = HTTPS
+SECURE_SSL_REDIRECT = HTTPS
+SECURE_HSTS_SECONDS = 31536000 if HTTPS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = HTTPS
+SECURE_HSTS_PRELOAD = HTTPS
+if HTTPS:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS]
+
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}

@@ -1,0 +1,126 @@
+"""Candidates in front of the core: every pair of wheel and tyre judged against a car."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from garage.file import CarFile, corner_of
+from garage.inhand import EndSetting, InHand, in_hand
+from rimcore import fitment
+from rimcore.gap import Fitted
+from rimcore.hub import CentringRing, parse_seat
+from rimcore.judgement import Judgement, State, severity, worst
+from rimcore.swap import Corner, Swap, swap
+from rimcore.tyre import parse_tyre
+from rimcore.wheel import Wheel as CoreWheel
+from shelf.models import Tyre, Wheel
+
+#: ends of a car a pair is judged for
+ENDS = {"all": ("F", "R"), "F": ("F",), "R": ("R",)}
+
+
+@dataclass(frozen=True)
+class Pair:
+    """A wheel with a tyre, judged on one or both ends of a car."""
+
+    wheel: Wheel
+    tyre: Tyre
+    judgements: tuple[Judgement, ...]
+    drags: tuple[fitment.Drag, ...]
+    changes: dict[str, Swap]
+
+    @property
+    def state(self) -> State:
+        return worst(judgement.state for judgement in self.judgements)
+
+    @property
+    def tightest(self) -> Judgement | None:
+        return fitment.Verdict(self.judgements).tightest
+
+    @property
+    def margin_mm(self) -> float | None:
+        return self.tightest.margin if self.tightest else None
+
+    @property
+    def unmeasured(self) -> int:
+        return sum(judgement.state == "unmeasured" for judgement in self.judgements)
+
+    @property
+    def mass_kg(self) -> float | None:
+        if self.wheel.mass_kg is None or self.tyre.mass_kg is None:
+            return None
+        return self.wheel.mass_kg + self.tyre.mass_kg
+
+    @property
+    def price_minor(self) -> int | None:
+        """One wheel and one tyre."""
+        if self.wheel.price_minor is None or self.tyre.price_minor is None:
+            return None
+        return self.wheel.price_minor + self.tyre.price_minor
+
+    @property
+    def lead_days(self) -> int | None:
+        if self.wheel.lead_days is None or self.tyre.lead_days is None:
+            return None
+        return max(self.wheel.lead_days, self.tyre.lead_days)
+
+
+def core_wheel(wheel: Wheel) -> CoreWheel:
+    """A shortlisted wheel for the core."""
+    return CoreWheel(wheel.diameter_in, wheel.width_in, wheel.offset_mm, wheel.bolts, wheel.pcd_mm, wheel.bore_mm)
+
+
+def candidate_of(wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> fitment.Candidate:
+    """A pair at one end of a build, for the core."""
+    core = core_wheel(wheel)
+    fitted = Fitted(core, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, tyre.measured_section_mm)
+    return fitment.Candidate(
+        fitted,
+        setting.ride_drop_mm,
+        fitment.mount_of(core, parse_seat(wheel.seat) if wheel.seat else None, wheel.pad_thickness_mm),
+        CentringRing(*setting.ring_mm) if setting.ring_mm else None,
+        wheel.load_kg,
+        wheel.barrel_radius_mm,
+        wheel.spoke_back_mm,
+    )
+
+
+def camber_in(file: CarFile, end: str, setting: EndSetting) -> float:
+    """Camber of an end in a build: the build's, else as it is."""
+    if setting.camber_deg is not None:
+        return setting.camber_deg
+    present = file.on(file.current, end)
+    return present.camber_deg if present else 0.0
+
+
+def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str = "all") -> Pair:
+    """Judge a pair on the wanted ends with the rest of the build."""
+    found: list[Judgement] = []
+    drags: dict[tuple[str, str], fitment.Drag] = {}
+    changes: dict[str, Swap] = {}
+    tolerances = file.tolerances(held.tolerance)
+    for one in ENDS[end]:
+        axle = file.extra.setdefault(f"core-{one}", file.core_axle(one))
+        if axle is None:
+            continue
+        setting = held.end(one)
+        candidate = candidate_of(wheel, tyre, setting, camber_in(file, one, setting))
+        found += fitment.judge(axle, candidate, tolerances).judgements
+        drags |= {(drag.what, drag.detail): drag for drag in fitment.drags_along(axle, candidate)}
+        changes[one] = _change(file, one, candidate, wheel, tyre)
+    return Pair(wheel, tyre, tuple(sorted(found, key=severity)), tuple(drags.values()), changes)
+
+
+def _change(file: CarFile, end: str, candidate: fitment.Candidate, wheel: Wheel, tyre: Tyre) -> Swap:
+    present = file.on(file.current, end)
+    if present is None:
+        raise ValueError("an end that is judged has wheels on it")
+    fitted = candidate.fitted
+    new = Corner(fitted.wheel, fitted.tyre, fitted.spacer_mm, wheel.mass_kg, tyre.mass_kg, fitted.measured_section_mm)
+    return swap(corner_of(present), new)
+
+
+def all_pairs(file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str = "all") -> list[Pair]:
+    """Every pair whose rim diameters agree, worst judgement first inside each."""
+    held = in_hand(file)
+    return [judge_pair(file, wheel, tyre, held, end) for wheel in wheels for tyre in tyres if abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01]

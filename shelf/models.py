@@ -1,0 +1,76 @@
+"""Candidates: wheels and tyres that could go on a car."""
+
+from __future__ import annotations
+
+from django.db import models
+from django.db.models import Q
+
+from garage.models import Car
+
+
+class Offered(models.Model):
+    """What every candidate has: mass, price, lead time, where from."""
+
+    name = models.CharField(max_length=60, blank=True)
+    mass_kg = models.FloatField(null=True, blank=True)
+    price_minor = models.PositiveIntegerField(null=True, blank=True)
+    lead_days = models.PositiveSmallIntegerField(null=True, blank=True)
+    supplier = models.CharField(max_length=80, blank=True)
+    link = models.URLField(max_length=300, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+    line = models.CharField(max_length=500, blank=True)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        abstract = True
+
+
+class Wheel(Offered):
+    """A wheel on the shortlist."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="wheels")
+    diameter_in = models.FloatField()
+    width_in = models.FloatField()
+    offset_mm = models.FloatField()
+    bolts = models.PositiveSmallIntegerField(null=True, blank=True)
+    pcd_mm = models.FloatField(null=True, blank=True)
+    bore_mm = models.FloatField(null=True, blank=True)
+    seat = models.CharField(max_length=20, blank=True)
+    pad_thickness_mm = models.FloatField(null=True, blank=True)
+    load_kg = models.FloatField(null=True, blank=True)
+    barrel_radius_mm = models.FloatField(null=True, blank=True)
+    spoke_back_mm = models.FloatField(null=True, blank=True)
+    pinned = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.CheckConstraint(name="wheel_diameter", condition=Q(diameter_in__gte=8, diameter_in__lte=30)),
+            models.CheckConstraint(name="wheel_width", condition=Q(width_in__gte=3, width_in__lte=18)),
+            models.CheckConstraint(name="wheel_offset", condition=Q(offset_mm__gte=-200, offset_mm__lte=200)),
+            models.CheckConstraint(name="wheel_mass", condition=Q(mass_kg__isnull=True) | Q(mass_kg__gt=0)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.name} {self.size}".strip()
+
+    @property
+    def size(self) -> str:
+        return f"{self.diameter_in:g}×{self.width_in:g} {self.offset_mm:+g}".replace("-", "−")
+
+
+class Tyre(Offered):
+    """A tyre on the shortlist."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="tyres")
+    size = models.CharField(max_length=60)
+    rim_diameter_in = models.FloatField()
+    section_width_mm = models.FloatField()
+    measured_section_mm = models.FloatField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.CheckConstraint(name="tyre_mass", condition=Q(mass_kg__isnull=True) | Q(mass_kg__gt=0))]
+
+    def __str__(self) -> str:
+        return f"{self.name} {self.size}".strip()

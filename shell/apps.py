@@ -1,0 +1,11 @@
+from django.apps import AppConfig
+
+
+class ShellConfig(AppConfig):
+    name = "shell"
+    verbose_name = "Shell"
+
+    def ready(self) -> None:
+        from shell import undo
+
+        undo.connect()

@@ -1,0 +1,133 @@
+"""Tags and filters that every template has."""
+
+from __future__ import annotations
+
+from itertools import count
+from typing import Any
+
+from django import template
+from django.utils.html import format_html
+from django.utils.safestring import SafeString, mark_safe
+
+from rimcore.scene import change_text
+from rimcore.stations import CORNER_NAMES
+from shell import board, figures
+
+register = template.Library()
+
+STATE_WORDS = {"clear": "clear", "tight": "tight", "hit": "hit", "unmeasured": "unmeasured"}
+
+_SHAPES = {
+    "clear": '<circle cx="8" cy="8" r="6" fill="none" stroke="currentColor" stroke-width="1.8"/><circle cx="8" cy="8" r="2.4" fill="currentColor"/>',
+    "tight": '<path d="M1 3 7 8 1 13ZM15 3 9 8 15 13Z" fill="currentColor"/>',
+    "hit": '<rect x="1.5" y="1.5" width="9" height="9" fill="none" stroke="currentColor" stroke-width="1.8"/><rect x="6" y="6" width="9" height="9" fill="currentColor"/>',
+    "unmeasured": '<circle cx="8" cy="8" r="6" fill="none" stroke="currentColor" stroke-width="1.8" stroke-dasharray="3.4 3"/>',
+}
+
+
+@register.simple_tag
+def state_icon(state: str, word: bool = False) -> SafeString:
+    """The state's shape; with its word beside it, or for screen readers alone."""
+    if state not in _SHAPES:
+        return mark_safe("")
+    shape = mark_safe(_SHAPES[state])  # noqa: S308  constant markup
+    label = format_html('<span class="{}">{}</span>', "state-word" if word else "visually-hidden", STATE_WORDS[state])
+    return format_html('<span class="state st-{}"><svg viewBox="0 0 16 16" width="16" height="16" aria-hidden="true" focusable="false">{}</svg>{}</span>', state, shape, label)
+
+
+@register.simple_tag
+def state_shape(state: str) -> SafeString:
+    """The bare shape, for use inside another SVG."""
+    return mark_safe(_SHAPES.get(state, ""))  # noqa: S308  constant markup
+
+
+@register.simple_tag(takes_context=True)
+def qty(context: template.Context, value: float | None, kind: str, sign: bool = False) -> SafeString:
+    """A figure in the person's unit, the unit smaller."""
+    shown, unit = figures.figure(value, kind, _preferences(context), sign)
+    return format_html('<span class="fig">{}<small>{}{}</small></span>', shown, "" if unit == "°" else "\u2009", unit)
+
+
+@register.simple_tag(takes_context=True)
+def qty_text(context: template.Context, value: float | None, kind: str, sign: bool = False) -> str:
+    """The same as plain text."""
+    shown, unit = figures.figure(value, kind, _preferences(context), sign)
+    return shown + ("" if unit == "°" else "\u2009") + unit
+
+
+@register.filter
+def money(minor: int | None, currency: str = "") -> str:
+    """Minor units as an amount."""
+    return figures.amount(minor, currency)
+
+
+@register.filter
+def num(value: float | None, places: int = 1) -> str:
+    """A plain number with a real minus."""
+    return "–" if value is None else figures.number(value, places)
+
+
+@register.filter
+def signed(value: float | None, places: int = 1) -> str:
+    """A number with its sign."""
+    return "–" if value is None else figures.number(value, places, sign=True)
+
+
+@register.filter
+def corner_name(corner: str) -> str:
+    """FL -> front left."""
+    return CORNER_NAMES.get(corner, corner)
+
+
+@register.filter
+def change(judgement: Any) -> str:
+    """``31 → 24`` of a judgement."""
+    return change_text(judgement)
+
+
+@register.filter
+def get(mapping: Any, key: Any) -> Any:
+    """An item of a mapping."""
+    return mapping.get(key) if mapping else None
+
+
+@register.simple_tag(takes_context=True)
+def new_id(context: template.Context, prefix: str = "k") -> str:
+    """An id that is used once on the page."""
+    counter = context.render_context.setdefault("_ids", count(1))
+    request = context.get("request")
+    if request is not None:
+        if not hasattr(request, "_ids"):
+            request._ids = counter
+        counter = request._ids
+    return f"{prefix}{next(counter)}"
+
+
+@register.inclusion_tag("shell/known.html", takes_context=True)
+def known(context: template.Context, judgement: Any, text: str = "") -> dict[str, Any]:
+    """A figure that can be clicked for how it is known."""
+    return {"j": judgement, "text": text or change_text(judgement), "id": new_id(context, "known-")}
+
+
+@register.inclusion_tag("shell/board.html", takes_context=True)
+def tally_board(context: template.Context, car_file: Any) -> dict[str, Any]:
+    """The numbers that are always in sight."""
+    return {"cells": board.cells(car_file), "file": car_file, "in_hand": car_file.extra.get("in_hand_name", "")}
+
+
+@register.inclusion_tag("shell/spine.html")
+def spine(car_file: Any, here: str) -> dict[str, Any]:
+    """The six stages on a steel rule."""
+    stages = board.stages(car_file, here)
+    top, step = 54, 112
+    marks = [
+        {"stage": stage, "y": top + place * step, "ink": round(stage.share * step), "text_y": top + place * step + 6, "number_y": top + place * step + 24}
+        for place, stage in enumerate(stages)
+    ]
+    small = [round(9.2 + 5.6 * i, 1) for i in range(129)]
+    return {"marks": marks, "small": small}
+
+
+def _preferences(context: template.Context) -> Any:
+    car_file = context.get("file")
+    return car_file.preferences if car_file is not None else context.get("preferences")

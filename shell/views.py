@@ -1,0 +1,89 @@
+"""Accounts, errors, undo, theme."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.conf import settings
+from django.contrib import messages
+from django.contrib.auth import get_user_model, login
+from django.contrib.auth.decorators import login_not_required
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
+from django.shortcuts import redirect, render
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_POST
+
+from shell.forms import SignUpForm
+from shell.undo import CannotUndo, undo
+
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+DEMO_USER = "demo"
+
+
+@login_not_required
+def sign_up(request: HttpRequest) -> HttpResponse:
+    """Open an account and sign in."""
+    if request.user.is_authenticated:
+        return redirect("garage")
+    form = SignUpForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        login(request, form.save(), backend=BACKEND)
+        return redirect("garage")
+    return render(request, "registration/sign_up.html", {"form": form}, status=422 if form.errors else 200)
+
+
+@login_not_required
+@require_POST
+def demo_sign_in(request: HttpRequest) -> HttpResponse:
+    """One click into the demo garage; exists only on the demo instance."""
+    if not settings.DEMO:
+        raise Http404
+    user = get_user_model().objects.filter(username=DEMO_USER).first()
+    if user is None:
+        raise Http404
+    login(request, user, backend=BACKEND)
+    return redirect("garage")
+
+
+@require_POST
+def undo_change(request: HttpRequest, change_id: int) -> HttpResponse:
+    """Take back the newest change."""
+    try:
+        messages.success(request, f"Undone: {undo(request.user, change_id)}.")
+    except CannotUndo as error:
+        messages.error(request, str(error))
+    return redirect(back(request))
+
+
+@login_not_required
+@require_POST
+def set_theme(request: HttpRequest) -> HttpResponse:
+    """Light, dark, or as the device says; kept in a cookie."""
+    chosen = request.POST.get("theme", "auto")
+    response = HttpResponseRedirect(back(request))
+    if chosen in ("auto", "light", "dark"):
+        response.set_cookie("theme", chosen, max_age=31536000, samesite="Lax")
+    return response
+
+
+def back(request: HttpRequest) -> str:
+    """The page the person came from, if it is ours."""
+    came_from = request.POST.get("next") or request.headers.get("referer", "")
+    if url_has_allowed_host_and_scheme(came_from, {request.get_host()}, request.is_secure()):
+        return came_from
+    return "/"
+
+
+@login_not_required
+def not_found(request: HttpRequest, exception: Any = None) -> HttpResponse:
+    return render(request, "shell/404.html", status=404)
+
+
+@login_not_required
+def server_error(request: HttpRequest) -> HttpResponse:
+    return render(request, "shell/500.html", {"theme": "auto"}, status=500)
+
+
+@login_not_required
+def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
+    return render(request, "shell/403.html", status=403)
