@@ -3,3 +3,17 @@ from django.apps import AppConfig
 
 class PlannerConfig(AppConfig):
     name = "planner"
+
+    def ready(self) -> None:
+        from garage import file, inhand
+        from planner import board as ours
+        from planner import queries
+        from shell import board
+
+        file.load_with(ours.load)
+        inhand.provide(queries.provide_in_hand, queries.provide_judged)
+        board.put_cell("gap", ours.gap_cell)
+        board.put_cell("mass", ours.mass_cell)
+        board.put_cell("money", ours.money_cell)
+        board.put_cell("ready", ours.ready_cell)
+        board.put_stage("plan", "plan", ours.share_planned)

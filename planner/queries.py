@@ -15,7 +15,6 @@ from rimcore.hub import WheelMount
 from rimcore.judgement import Judgement, State, severity, worst
 from rimcore.ledger import Line, MassChange, Money, mass_change, money
 from rimcore.schedule import Part, Schedule, schedule
-from rimcore.stations import CORNER_NAMES
 from rimcore.swap import Corner, Swap, swap
 from rimcore.tyre import parse_tyre
 from shelf.judging import camber_in, candidate_of, core_wheel
@@ -69,6 +68,12 @@ def provide_in_hand(file: CarFile) -> InHand | None:
     """For the garage: the build in hand."""
     build = build_in_hand(file)
     return held_of(file, build) if build else None
+
+
+def provide_judged(file: CarFile) -> tuple[Judgement, ...] | None:
+    """For the garage: the judgements of the build in hand."""
+    build = build_in_hand(file)
+    return sums(file, build).judgements if build else None
 
 
 def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None:
@@ -204,12 +209,3 @@ def gap_where(judgement: Judgement) -> str:
     """Where a gap is, in a few words."""
     return f"{judgement.where}, {judgement.name[:1].lower()}{judgement.name[1:]}" if judgement.where else judgement.name
 
-
-def corner_states(file: CarFile, build: Build | None) -> dict[str, State]:
-    """State of every corner: of the build in hand, else of what stands there."""
-    found: dict[str, State] = {}
-    judgements = sums(file, build).judgements if build else ()
-    for corner, name in CORNER_NAMES.items():
-        if corner:
-            found[corner] = worst(j.state for j in judgements if j.where == name and j.code.startswith("gap."))
-    return found

@@ -95,3 +95,33 @@ def strip_scale(values: Sequence[float], most_ticks: int = 6) -> tuple[float, fl
     count = math.ceil((high - start) / step - 1e-9)
     ticks = tuple(round(start + i * step, 10) for i in range(max(1, count) + 1))
     return ticks[0], ticks[-1], ticks
+
+
+def kept_promise(promised: float, measured: float, uncertainty: float) -> str:
+    """``clear`` within the uncertainty, ``tight`` within twice it, else ``hit``.
+
+    >>> kept_promise(3.8, 4.1, 1.0), kept_promise(3.8, 7.0, 1.0)
+    ('clear', 'hit')
+    """
+    error = abs(measured - promised)
+    return "clear" if error <= uncertainty + 1e-9 else "tight" if error <= 2 * uncertainty + 1e-9 else "hit"
+
+
+def sentence(found: Comparison, unit: str) -> str:
+    """What the comparison says, in one sentence.
+
+    >>> sentence(compare([10.0, 10.2, 9.8], [9.0, 9.1, 8.9]), "s")
+    'real: 95 % interval −1.42 to −0.58 s'
+    """
+    if found.real is None or found.low is None or found.high is None:
+        return "one run on a side shows nothing; repeat it at least three times"
+    spread = f"{_plain(found.low)} to {_plain(found.high)} {unit}".strip()
+    if found.real:
+        return f"real: 95 % interval {spread}"
+    more = f"; about {found.runs_wanted} runs on each side would show it" if found.runs_wanted else ""
+    return f"not shown: the scatter is wider than the change, {spread}{more}"
+
+
+def _plain(value: float) -> str:
+    places = 0 if abs(value) >= 100 else 1 if abs(value) >= 10 else 2
+    return f"{value:.{places}f}".replace("-", "−")

@@ -149,9 +149,7 @@ class Photo(models.Model):
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="photos")
     step = models.ForeignKey(Step, on_delete=models.SET_NULL, null=True, blank=True, related_name="photos")
-    image = models.ImageField(upload_to=photo_path, width_field="width", height_field="height")
-    width = models.PositiveIntegerField(default=0)
-    height = models.PositiveIntegerField(default=0)
+    image = models.ImageField(upload_to=photo_path)
     caption = models.CharField(max_length=120, blank=True)
     taken_at = models.DateTimeField(default=timezone.now)
 

@@ -1,0 +1,126 @@
+"""A setting of the bench: what the address says, and what the core makes of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django import forms
+
+from garage.file import CarFile
+from garage.inhand import InHand, in_hand
+from planner.queries import build_in_hand, candidate, chosen
+from rimcore.errors import CoreError
+from rimcore.fitment import Candidate, mount_of
+from rimcore.gap import Fitted
+from rimcore.hub import CentringRing, WheelMount, parse_seat
+from rimcore.tyre import parse_tyre
+from rimcore.wheel import Wheel as CoreWheel
+from shelf.judging import camber_in
+from shelf.models import Tyre, Wheel
+from shelf.queries import tyres_of, wheels_of
+
+
+class BenchForm(forms.Form):
+    """The controls. Arrow keys nudge each by its natural step."""
+
+    diameter = forms.FloatField(min_value=8, max_value=30, widget=forms.HiddenInput)
+    width = forms.FloatField(min_value=3, max_value=18, label="Width, in")
+    offset = forms.FloatField(min_value=-200, max_value=200, label="Offset")
+    spacer = forms.FloatField(min_value=0, max_value=200, label="Spacer")
+    tyre = forms.CharField(max_length=60, label="Tyre")
+    drop = forms.FloatField(min_value=-300, max_value=300, label="Lowered")
+    camber = forms.FloatField(min_value=-15, max_value=15, label="Camber, °")
+    school = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
+    wheel = forms.IntegerField(required=False, widget=forms.HiddenInput)
+
+    STEPS = {"width": "0.5", "offset": "1", "spacer": "1", "drop": "1", "camber": "0.1"}
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        for name, step in self.STEPS.items():
+            self.fields[name].widget.attrs |= {"step": step, "data-nudge": "1", "class": "form-control", "id": f"bench-{name}"}
+        self.fields["tyre"].widget.attrs |= {"class": "form-control", "id": "bench-tyre", "list": "tyre-list", "autocomplete": "off"}
+
+    def clean_tyre(self) -> str:
+        text: str = self.cleaned_data["tyre"]
+        try:
+            parse_tyre(text)
+        except CoreError as error:
+            raise forms.ValidationError(error.message[:1].upper() + error.message[1:] + ".") from error
+        return text
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("tyre") and cleaned.get("diameter"):
+            rim = parse_tyre(cleaned["tyre"]).rim_diameter_in
+            if abs(rim - cleaned["diameter"]) > 0.01:
+                self.add_error("tyre", f"A {rim:g} in tyre does not go on a {cleaned['diameter']:g} in wheel; pick another wheel or tyre.")
+        if cleaned.get("width") and cleaned.get("diameter") and cleaned["width"] > cleaned["diameter"]:
+            self.add_error("width", "The width can't be more than the diameter.")
+        return cleaned
+
+
+@dataclass(frozen=True)
+class Setting:
+    """What is on the bench."""
+
+    candidate: Candidate
+    school: str
+    wheel: Wheel | None
+    values: dict[str, Any]
+
+
+def start(file: CarFile, end: str, pick: Wheel | None, tyre: Tyre | None) -> dict[str, Any] | None:
+    """Where the bench starts: the picked wheel, else the build in hand, else what stands on the car."""
+    held = in_hand(file)
+    build = build_in_hand(file)
+    from_build = candidate(file, build, end) if build else None
+    present = file.fitted(file.current, end)
+    if present is None:
+        return None
+    fitted = from_build.fitted if from_build else present
+    setting = held.end(end)
+    chosen_wheel, _ = chosen(build, end) if build else (None, None)
+    wheel: Any = pick or fitted.wheel
+    size = tyre.size if tyre else fitted.tyre.size
+    if abs(parse_tyre(size).rim_diameter_in - wheel.diameter_in) > 0.01:
+        size = next((t.size for t in tyres_of(file) if abs(t.rim_diameter_in - wheel.diameter_in) < 0.01), size)
+    used = pick or chosen_wheel
+    return {
+        "diameter": wheel.diameter_in, "width": wheel.width_in, "offset": wheel.offset_mm,
+        "spacer": fitted.spacer_mm if pick is None else setting.spacer_mm, "tyre": size, "drop": setting.ride_drop_mm,
+        "camber": camber_in(file, end, setting), "school": held.tolerance, "wheel": used.pk if used else None,
+    }  # fmt: skip
+
+
+def read(file: CarFile, end: str, values: dict[str, Any]) -> Setting:
+    """The core's candidate of checked values; hub data come from the shortlisted wheel they started from."""
+    held = in_hand(file)
+    wheel = next((w for w in wheels_of(file) if w.pk == values.get("wheel")), None)
+    if wheel is not None and abs(wheel.diameter_in - values["diameter"]) > 0.01:
+        wheel = None
+    core = _core(file, end, values, wheel)
+    section = next((t.measured_section_mm for t in tyres_of(file) if t.size == values["tyre"]), None)
+    fitted = Fitted(core, parse_tyre(values["tyre"]), values["spacer"], values["camber"], section)
+    school = values["school"] if values.get("school") in file.all_tolerances else held.tolerance
+    return Setting(_candidate(file, end, fitted, wheel, values, held), school, wheel, values)
+
+
+def _core(file: CarFile, end: str, values: dict[str, Any], wheel: Wheel | None) -> CoreWheel:
+    present = file.fitted(file.current, end)
+    like: Any = wheel or (present.wheel if present else None)
+    return CoreWheel(values["diameter"], values["width"], values["offset"], getattr(like, "bolts", None), getattr(like, "pcd_mm", None), getattr(like, "bore_mm", None))
+
+
+def _candidate(file: CarFile, end: str, fitted: Fitted, wheel: Wheel | None, values: dict[str, Any], held: InHand) -> Candidate:
+    ring = held.end(end).ring_mm
+    whole_ring = CentringRing(*ring) if ring else None
+    if wheel is None:
+        present = file.fitted(file.current, end)
+        same = present is not None and present.wheel.spec == fitted.wheel.spec
+        axle = file.core_axle(end)
+        mount = WheelMount(fitted.wheel.bolts, fitted.wheel.pcd_mm, fitted.wheel.bore_mm, axle.hub.seat if same and axle else None, None)
+        return Candidate(fitted, values["drop"], mount, whole_ring)
+    mount = mount_of(fitted.wheel, parse_seat(wheel.seat) if wheel.seat else None, wheel.pad_thickness_mm)
+    return Candidate(fitted, values["drop"], mount, whole_ring, wheel.load_kg, wheel.barrel_radius_mm, wheel.spoke_back_mm)

@@ -1,0 +1,261 @@
+"""The demo scenario: an invented hatchback before its first hill-climb season. Every name here is made up."""
+
+from __future__ import annotations
+
+import io
+from datetime import date, timedelta
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.db import transaction
+from django.utils import timezone
+from PIL import Image, ImageDraw
+
+from garage.file import open_file
+from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Reading, ToleranceSet
+from garage.services import default_uncertainty
+from planner.models import Build, Choice
+from planner.services import choose_pair
+from proof.models import Run, Series
+from rimcore.paste import parse_offer
+from rimcore.stations import STATIONS
+from rimcore.tolerance import MARGIN_FIELDS, SCHOOLS
+from rimcore.units import parse_quantity
+from shelf.models import Tyre, Wheel
+from shelf.services import add_offer
+from shell.models import Change
+from shell.views import DEMO_USER
+from workshop.models import FollowUp, Job, Pull, Snag, Spell
+from workshop.services import finish_job, finish_step, keep_photo, make_job, skip_step
+
+PASSWORD = "hill-climb-demo"  # noqa: S105  the demo is served on this machine only
+
+WHEELS = (
+    ("Quillet Five", "17x7.5 +45 5x108 63.4, 8.9 kg, 186, in stock, Nook Lane Wheels, cone 60, pad 12 mm, load 650 kg"),
+    ("Skerrow Mesh", "17x8 +40 5x108 72.6, 8.2 kg, 239, 3 weeks, Nook Lane Wheels, cone 60, pad 13 mm, load 640 kg"),
+    ("Pellin S", "17x8.5 +30 5x108 63.4, 8.7 kg, 254, 10 days, Harrow Gate Motorsport, cone 60, pad 12 mm, load 600 kg"),
+    ("Brack Eight", "18x8.5 +55 5x108 63.4, 9.6 kg, 228, 5 days, Nook Lane Wheels, cone 60, pad 12 mm, load 690 kg"),
+    ("Ottermoor Deep", "17x9 +15 5x108 65.1, 9.4 kg, 262, 6 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 615 kg"),
+    ("Varn Ten", "17x7.5 +42 5x108 63.4, 9.1 kg, 142, in stock, Tip Street Yard, ball R13, pad 12 mm, load 625 kg"),
+    ("Tessel L", "18x8 +45 5x108 67.1, 7.6 kg, 540, 12 weeks, handmade by Tessel, cone 60, pad 12 mm, load 640 kg"),
+    ("Hollin Rally", "16x7 +45 5x108 63.4, 7.4 kg, 158, 1 week, Harrow Gate Motorsport, cone 60, pad 12 mm, load 600 kg"),
+    ("Quillet Six", "17x8 +38 5x112 66.6, 8.6 kg, 176, in stock, Tip Street Yard, cone 60, pad 12 mm"),
+)
+TYRES = (
+    ("Moorgrip 2", "225/45R17 91W, 9.2 kg, 104, 5 days, Harrow Gate Motorsport"),
+    ("Saltway", "215/45R17 91W, 8.8 kg, 88, 3 days, Nook Lane Wheels"),
+    ("Grindle R", "245/40R17 91W, 9.9 kg, 139, 4 weeks, Harrow Gate Motorsport"),
+    ("Moorgrip 2", "235/40R18 95W, 9.9 kg, 121, 5 days, Harrow Gate Motorsport"),
+    ("Saltway", "225/40R18 92W, 9.5 kg, 98, 3 days, Nook Lane Wheels"),
+    ("Dryline", "205/55R16 91V, 8.6 kg, 79, 2 days, Nook Lane Wheels"),
+)
+
+#: corner, station, where, first and second reading as typed, method
+BASELINE = (
+    ("FL", "damper", {"height_mm": 235}, "5/8 in", "", "rule"),
+    ("FL", "arch_12", {}, "31", "62", "rule"),
+    ("FL", "arch_2", {}, "34", "66", "rule"),
+    ("FL", "liner_front", {"u": "centre"}, "41", "", "rule"),
+    ("FL", "liner_rear", {"u": "centre"}, "1 1/4 in", "", "rule"),
+    ("FL", "liner_rear_lock", {"u": "inner", "steer_deg": 34}, "22", "", "rule"),
+    ("FL", "caliper_barrel", {}, "151.5", "", "caliper"),
+    ("FL", "ride_height", {}, "368", "", "rule"),
+    ("FR", "damper", {"height_mm": 235}, "14.5", "", "rule"),
+    ("FR", "arch_12", {}, "29", "60", "rule"),
+    ("FR", "liner_front", {"u": "centre"}, "43", "", "rule"),
+    ("FR", "ride_height", {}, "366", "", "rule"),
+    ("RL", "damper", {"height_mm": 150}, "27", "", "rule"),
+    ("RL", "arch_12", {}, "24", "58", "rule"),
+    ("RL", "arch_10", {}, "26", "61", "rule"),
+    ("RL", "ride_height", {}, "362", "", "rule"),
+    ("RR", "arch_12", {}, "25", "57", "rule"),
+    ("RR", "ride_height", {}, "363", "", "rule"),
+    ("", "car_mass", {}, "1287", "", "scale"),
+    ("", "true_speed", {}, "96.4", "", "logger"),
+)
+AFTER = (
+    ("FL", "damper", {"height_mm": 235}, "15.5", "", "rule"),
+    ("FL", "arch_12", {}, "25", "62", "rule"),
+    ("FL", "liner_front", {"u": "centre"}, "40", "", "rule"),
+    ("FL", "ride_height", {}, "367", "", "rule"),
+    ("FR", "damper", {"height_mm": 235}, "14", "", "rule"),
+    ("FR", "arch_12", {}, "20", "61", "rule"),
+    ("RL", "arch_12", {}, "18", "58", "rule"),
+    ("RR", "arch_12", {}, "3/4 in", "57", "rule"),
+    ("", "car_mass", {}, "1276.5", "", "scale"),
+    ("", "true_speed", {}, "96.6", "", "logger"),
+)
+#: name, unit, better, limit, how, runs before, runs after
+SERIES = (
+    ("Fuel per 100 km", "L", "less", None, "brim to brim, the same pump", (7.05, 6.92, 7.31, 6.88, 6.95), (6.79, 7.02, 6.61, 6.84)),
+    ("Hill sprint", "s", "less", None, "Quarry hill, gate to gate, closed road, tyres at 2.2 bar", (39.8, 40.1, 39.6, 40.4, 39.9), (39.0, 38.8, 39.3, 38.9, 39.1)),
+    ("Sound at half a metre", "dB(A)", "less", 92.0, "at 4500 rpm, 45° behind the tailpipe, the same yard", (88.6, 88.4, 88.9), (88.7, 88.5, 88.3)),
+    ("Harshness, 1 to 5", "", "less", None, "the setts in Mill Lane at 30 km/h: 1 nothing, 5 everything rattles", (2, 2, 3, 2), (2, 2, 2, 1)),
+)
+
+
+@transaction.atomic
+def load() -> Car:
+    """Load the scenario anew; what the demo user had before goes."""
+    user = _user()
+    today = timezone.localdate()
+    car = _car(user, today)
+    baseline = _baseline(car, today - timedelta(days=75))
+    half = Condition.objects.create(car=car, noted_on=today - timedelta(days=74), fuel="half a tank", front_kpa=220, rear_kpa=220, air_c=16, note="workshop floor, level")
+    for row in BASELINE:
+        _read(car, baseline, row, today - timedelta(days=74), half)
+    for name, line in WHEELS + TYRES:
+        add_offer(car, user, parse_offer(line), name, line)
+    light = _light_build(car, user, today)
+    _fitted_job(car, user, light, today)
+    _hill_build(car, user, today)
+    _job_under_way(car, user, today)
+    _runs(car, baseline, today)
+    ToleranceSet.objects.create(owner=user, name="Hill, my own", school="track", **{field: getattr(SCHOOLS["track"], field) for field in MARGIN_FIELDS} | {"liner_mm": 8.0})
+    Change.objects.filter(user=user).delete()
+    return car
+
+
+def _user() -> Any:
+    users = get_user_model().objects
+    user = users.filter(username=DEMO_USER).first() or users.create_user(DEMO_USER, password=PASSWORD, first_name="Ina")
+    for car in user.cars.all():
+        car.delete()
+    ToleranceSet.objects.filter(owner=user).delete()
+    Preferences.objects.get_or_create(user=user)
+    return user
+
+
+def _car(user: Any, today: date) -> Car:
+    car = Car.objects.create(
+        owner=user, nickname="Tarn, the blue one", description="Tarn 1.8, five doors, invented; road-legal, first hill-climb season", use="climb", second_use="street",
+        drive="F", wheelbase_mm=2560, track_front_mm=1514, track_rear_mm=1498, front_axle_kg=812, rear_axle_kg=475, odometer_km=141_480,
+        currency="EUR", budget_minor=320_000, event_name="Quarry hill climb", event_on=today + timedelta(days=44), hours_per_week=7,
+    )  # fmt: skip
+    common = {"bolts": 5, "pcd_mm": 108, "bore_mm": 63.4, "thread": "M12x1.5", "stud_length_mm": 29.0, "seat": "cone 60", "nut_torque_nm": 110}
+    Axle.objects.create(car=car, end="F", suspension="strut", **common)
+    Axle.objects.create(car=car, end="R", suspension="multilink", **common)
+    return car
+
+
+def _baseline(car: Car, since: date) -> Outfit:
+    outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True, since=since)
+    for end, camber in (("F", -0.6), ("R", -1.2)):
+        OutfitAxle.objects.create(outfit=outfit, end=end, wheel="16x6.5 +50 5x108 63.4", tyre="205/55R16 91V", camber_deg=camber, wheel_kg=9.9, tyre_kg=8.9)
+    return outfit
+
+
+def _read(car: Car, outfit: Outfit, row: tuple[Any, ...], on: date, condition: Condition) -> None:
+    corner, code, where, first, second, method = row
+    kind = STATIONS[code].kind
+    unit = {"length": "mm", "mass": "kg", "speed": "km/h"}[kind]
+    Reading.objects.create(
+        car=car, outfit=outfit, corner=corner, code=code, value=parse_quantity(first, kind, unit).value,
+        value2=parse_quantity(second, kind, unit).value if second else None, typed=f"{first} / {second}" if second else first, method=method,
+        uncertainty=default_uncertainty(code, method), who="Ina", taken_on=on, condition=condition, **where,
+    )  # fmt: skip
+
+
+def _light_build(car: Car, user: Any, today: date) -> Build:
+    build = Build.objects.create(car=car, name="Lighter sixteens", tolerance="daily", in_hand=True, hours_estimate=3, note="same size, less mass")
+    wheel, tyre = Wheel.objects.get(car=car, name="Hollin Rally"), Tyre.objects.get(car=car, name="Dryline")
+    choose_pair(build, user, wheel, tyre, "A")
+    for choice in build.choices.all():
+        choice.state, choice.ordered_on, choice.arrived_on = "arrived", today - timedelta(days=52), today - timedelta(days=45)
+        choice.save()
+    return build
+
+
+def _fitted_job(car: Car, user: Any, build: Build, today: date) -> None:
+    job = make_job(open_file(user, car.pk), build, user)
+    for step in job.steps.all():
+        if step.kind == "photo":
+            skip_step(step, user, "it was dark")
+            continue
+        if step.kind == "torque" and step.torque_nm:
+            for lug in range(1, job.lugs + 1):
+                Pull.objects.create(step=step, lug=lug, wanted_nm=step.torque_nm, read_nm=step.torque_nm + (lug % 3) - 1)
+        finish_step(step, user)
+    began = timezone.now() - timedelta(days=41, hours=5)
+    Spell.objects.create(job=job, began=began, ended=began + timedelta(hours=4, minutes=10))
+    Snag.objects.create(job=job, kind="missing_tool", what="No 19 mm deep socket in the box", cost_minor=1450, hours=0.8, cure="bought one", found_on=today - timedelta(days=41), closed_on=today - timedelta(days=41))
+    finish_job(open_file(user, car.pk), job, user, 141_480)
+    _date_back(car, job, today)
+
+
+def _date_back(car: Car, job: Job, today: date) -> None:
+    """The job lies six weeks back; since then the nuts were done once, and the second time is due."""
+    fitted_on = today - timedelta(days=41)
+    job.done_on = fitted_on
+    job.save(update_fields=["done_on"])
+    outfit = job.build.outfit
+    if outfit is None:
+        raise ValueError("a finished job leaves an outfit")
+    outfit.since = fitted_on
+    outfit.save(update_fields=["since"])
+    condition = Condition.objects.create(car=car, noted_on=fitted_on, fuel="half a tank", front_kpa=220, rear_kpa=220, air_c=14, note="workshop floor, level")
+    for row in AFTER:
+        _read(car, outfit, row, fitted_on + timedelta(days=1), condition)
+    first = FollowUp.objects.filter(job=job).order_by("due_km")[0]
+    first.done_on, first.done_km = fitted_on + timedelta(days=4), 141_566
+    first.save()
+    car.refresh_from_db()
+    car.odometer_km = 142_310
+    car.save(update_fields=["odometer_km"])
+
+
+def _hill_build(car: Car, user: Any, today: date) -> None:
+    Build.objects.filter(car=car).update(in_hand=False)
+    build = Build.objects.create(
+        car=car, name="Hill season", tolerance="track", in_hand=True, drop_front_mm=20, drop_rear_mm=20, camber_front_deg=-1.8, hours_estimate=9,
+        note="seventeens, twenty lower, more camber in front",
+    )  # fmt: skip
+    wheel, tyre = Wheel.objects.get(car=car, name="Skerrow Mesh"), Tyre.objects.get(car=car, size__startswith="225/45R17")
+    choose_pair(build, user, wheel, tyre, "A")
+    wheels, tyres = build.choices.get(wheel__isnull=False), build.choices.get(tyre__isnull=False)
+    wheels.state, wheels.ordered_on, wheels.arrived_on = "arrived", today - timedelta(days=24), today - timedelta(days=3)
+    tyres.state, tyres.ordered_on = "ordered", today - timedelta(days=1)
+    wheels.save()
+    tyres.save()
+    Choice.objects.create(build=build, name="Centring rings, solid aluminium", quantity=4, price_minor=600, lead_days=4, supplier="Nook Lane Wheels", ring_inner_mm=63.4, ring_outer_mm=72.6, mass_change_kg=0.05)
+    Choice.objects.create(build=build, name="Lowering springs, one axle", position="F", quantity=1, price_minor=11800, lead_days=9, supplier="Harrow Gate Motorsport", mass_change_kg=-0.4, state="ordered", ordered_on=today - timedelta(days=2))
+    Choice.objects.create(build=build, name="Lowering springs, one axle", position="R", quantity=1, price_minor=10400, lead_days=9, supplier="Harrow Gate Motorsport", mass_change_kg=-0.3, state="ordered", ordered_on=today - timedelta(days=2))
+
+
+def _job_under_way(car: Car, user: Any, today: date) -> None:
+    file = open_file(user, car.pk)
+    job = make_job(file, Build.objects.get(car=car, in_hand=True), user)
+    steps = list(job.steps.all())
+    for step in steps[:4]:
+        finish_step(step, user)
+    trial = next(step for step in steps if step.kind == "trial")
+    began = timezone.now() - timedelta(days=2, hours=3)
+    Spell.objects.create(job=job, began=began, ended=began + timedelta(hours=1, minutes=25))
+    Snag.objects.create(job=job, step=trial, kind="wrong_part", what="The rings in the bag are 73.1, not 72.6: loose in the bore", cost_minor=0, hours=0.5, found_on=today - timedelta(days=2))
+    keep_photo(job, steps[1], _picture(), "front left, before")
+
+
+def _picture() -> bytes:
+    """A drawn stand-in for a photograph of a wheel in its arch."""
+    image = Image.new("RGB", (900, 600), "#cfc7b6")
+    draw = ImageDraw.Draw(image)
+    draw.pieslice((150, 20, 750, 620), 180, 360, fill="#2f5d8a")
+    draw.rectangle((0, 320, 900, 420), fill="#2f5d8a")
+    draw.ellipse((230, 130, 670, 570), fill="#23252a")
+    draw.ellipse((310, 210, 590, 490), fill="#9aa0a8")
+    for x in (390, 430, 470, 510):
+        draw.line((x, 250, x, 450), fill="#3a3e45", width=12)
+    draw.line((340, 420, 560, 280), fill="#24489b", width=12)
+    stored = io.BytesIO()
+    image.save(stored, "JPEG")
+    return stored.getvalue()
+
+
+def _runs(car: Car, baseline: Outfit, today: date) -> None:
+    now = car.outfits.order_by("since", "id").last() or baseline
+    for name, unit, better, limit, how, before, after in SERIES:
+        series = Series.objects.create(car=car, name=name, unit=unit, better=better, limit=limit, how=how)
+        for place, value in enumerate(before):
+            Run.objects.create(series=series, outfit=baseline, value=value, ran_on=today - timedelta(days=73 - 4 * place), note="16 °C, half a tank")
+        for place, value in enumerate(after):
+            Run.objects.create(series=series, outfit=now, value=value, ran_on=today - timedelta(days=38 - 4 * place), note="14 °C, half a tank")

@@ -1,0 +1,94 @@
+"""What the planner puts on the tally board."""
+
+from __future__ import annotations
+
+from django.urls import reverse
+
+from garage.file import CarFile
+from garage.inhand import judgements_in_hand
+from planner.queries import build_in_hand, builds_of, choices_of, gap_where, sums
+from rimcore.fitment import Verdict
+from rimcore.ledger import SPENT_STATES
+from rimcore.scene import short
+from rimcore.stations import CORNER_NAMES
+from shell.board import Cell
+from shell.figures import amount, figure
+
+_CORNER_OF = {name: corner for corner, name in CORNER_NAMES.items()}
+
+
+def gap_cell(file: CarFile) -> Cell:
+    """Tightest gap: by margin, with where it is."""
+    build = build_in_hand(file)
+    file.extra["in_hand_name"] = f"Build {build.name}, rev {build.revision}" if build else ""
+    judgements = sums(file, build).judgements if build else judgements_in_hand(file)
+    tightest = Verdict(tuple(judgements)).tightest
+    if tightest is None or tightest.value is None:
+        return Cell("Tightest gap", "–", "", "unmeasured", "no gap measured yet", reverse("measure", args=[file.car.pk]))
+    shown, unit = figure(tightest.value, "length", file.preferences)
+    url = reverse("check", args=[file.car.pk, _CORNER_OF[tightest.where]])
+    return Cell("Tightest gap", shown if unit != "mm" else short(tightest.value), unit, tightest.state, gap_where(tightest), url)
+
+
+def mass_cell(file: CarFile) -> Cell:
+    """Mass against the baseline."""
+    build = build_in_hand(file)
+    url = reverse("plan", args=[file.car.pk]) + "#mass"
+    if build is None:
+        return Cell("Mass", "–", "", "", "no build in hand", url)
+    change = sums(file, build).mass
+    shown, unit = figure(change.total_kg, "mass", file.preferences, sign=True)
+    front, _ = figure(change.front_kg, "mass", file.preferences, sign=True)
+    rear, _ = figure(change.rear_kg, "mass", file.preferences, sign=True)
+    parts = f"front {front} · rear {rear}" + (f" · {change.unknown} unknown" if change.unknown else "")
+    return Cell("Mass", shown, unit, "", parts, url)
+
+
+def money_cell(file: CarFile) -> Cell:
+    """Spent and promised, of the budget."""
+    build = build_in_hand(file)
+    url = reverse("plan", args=[file.car.pk]) + "#money"
+    if build is None:
+        return Cell("Money", "–", "", "", "no build in hand", url)
+    found = sums(file, build).money
+    state = "hit" if found.left_minor is not None and found.left_minor < 0 else ""
+    of = f"of {amount(found.budget_minor)} {file.car.currency}" if found.budget_minor is not None else file.car.currency
+    parts = f"spent {amount(found.spent_minor)} · promised {amount(found.promised_minor)}"
+    if found.left_minor is not None:
+        parts += f" · left {amount(found.left_minor)}"
+    return Cell("Money", amount(found.total_minor), of, state, parts, url)
+
+
+def ready_cell(file: CarFile) -> Cell:
+    """Days in hand before the event."""
+    build = build_in_hand(file)
+    url = reverse("plan", args=[file.car.pk]) + "#dates"
+    if build is None or not file.car.event_on:
+        return Cell("Ready", "–", "", "", "no event date" if build else "no build in hand", url)
+    dates = sums(file, build).dates
+    event = f"{file.car.event_name}, {file.car.event_on:%-d %B}"
+    if dates.days_in_hand is None:
+        return Cell("Ready", "–", "", "unmeasured", f"{len(dates.unknown)} without lead time · {event}", url)
+    state = "hit" if dates.days_in_hand < 0 else "tight" if dates.days_in_hand < 7 else ""
+    return Cell("Ready", short(float(dates.days_in_hand)), f"day{'' if abs(dates.days_in_hand) == 1 else 's'} in hand", state, event, url)
+
+
+def share_checked(file: CarFile) -> float:
+    """Share of the judgements of the build in hand that are known."""
+    build = build_in_hand(file)
+    if build is None:
+        return 0.0
+    judgements = sums(file, build).judgements
+    return sum(j.state != "unmeasured" for j in judgements) / len(judgements) if judgements else 0.0
+
+
+def share_planned(file: CarFile) -> float:
+    """Share of the parts of the build in hand that are ordered or further."""
+    build = build_in_hand(file)
+    parts = choices_of(build) if build else []
+    return sum(part.state == "ordered" or part.state in SPENT_STATES for part in parts) / len(parts) if parts else 0.0
+
+
+def load(file: CarFile) -> None:
+    """Builds into the car's file."""
+    file.extra["has_choice"] = any(build.choices.all() for build in builds_of(file))

@@ -1,0 +1,11 @@
+from django.urls import path
+
+from planner import views
+
+urlpatterns = [
+    path("car/<int:car_id>/plan/", views.plan, name="plan"),
+    path("car/<int:car_id>/plan/choose/", views.choose_into, name="choose-into"),
+    path("car/<int:car_id>/plan/build/<int:build_id>/", views.build, name="build"),
+    path("car/<int:car_id>/plan/build/<int:build_id>/<str:what>/", views.build_do, name="build-do"),
+    path("car/<int:car_id>/plan/part/<int:choice_id>/", views.choice, name="choice"),
+]

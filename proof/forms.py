@@ -1,0 +1,63 @@
+"""Forms of the proof."""
+
+from __future__ import annotations
+
+import math
+import re
+from typing import Any
+
+from django import forms
+from django.utils import timezone
+
+from garage.file import CarFile
+from garage.forms import DATE
+from proof.models import Series
+
+
+class SeriesForm(forms.ModelForm):
+    """A quantity that is repeated."""
+
+    class Meta:
+        model = Series
+        fields = ("name", "unit", "better", "limit", "how")
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.file = file
+
+    def clean_name(self) -> str:
+        name: str = self.cleaned_data["name"]
+        if self.file.car.series.filter(name=name).exists():
+            raise forms.ValidationError("There is a series of that name.")
+        return name
+
+
+class RunForm(forms.Form):
+    """One or several runs, with a blank between."""
+
+    values = forms.CharField(max_length=300, label="Runs", help_text="one or several figures: 6.91 7.04 6.88")
+    ran_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+    note = forms.CharField(max_length=120, required=False, label="Conditions")
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        choices = [(str(outfit.pk), outfit.name) for outfit in file.outfits]
+        self.fields["outfit"] = forms.ChoiceField(choices=choices, label="With", initial=choices[-1][0] if choices else None)
+
+    def clean_values(self) -> list[float]:
+        found = []
+        for word in re.split(r"[\s;]+", self.cleaned_data["values"].replace("−", "-").strip()):
+            try:
+                value = float(word.replace(",", "."))
+            except ValueError as error:
+                raise forms.ValidationError(f"“{word}” is no figure; accepted: 6.91 7.04 6.88.") from error
+            if not math.isfinite(value) or abs(value) > 1e9:
+                raise forms.ValidationError(f"“{word}” is out of range.")
+            found.append(value)
+        return found
+
+    def clean_ran_on(self) -> Any:
+        ran = self.cleaned_data["ran_on"]
+        if ran > timezone.localdate():
+            raise forms.ValidationError("That day has not come yet.")
+        return ran

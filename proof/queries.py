@@ -1,0 +1,236 @@
+"""What the proof page needs: everything measured twice, promises held, runs compared."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from garage.file import CarFile, latest_of
+from garage.models import Outfit, Reading
+from garage.queries import reading_text
+from planner.models import Build
+from planner.queries import builds_of, candidate, sums
+from proof.models import Run, Series
+from rimcore import fitment
+from rimcore.judgement import Judgement
+from rimcore.proof import Comparison, compare, kept_promise, sentence, strip_scale
+from rimcore.stations import CORNER_NAMES, STATIONS
+from rimcore.tolerance import SCHOOLS
+from shell.figures import amount, figure
+from workshop.queries import jobs_of
+
+
+@dataclass(frozen=True)
+class Twice:
+    """A station measured before and after."""
+
+    name: str
+    where: str
+    before: str
+    after: str
+    change: str
+
+
+@dataclass(frozen=True)
+class Promise:
+    """What was promised and what the rule said."""
+
+    name: str
+    promised: str
+    measured: str
+    error: str
+    state: str
+
+
+@dataclass(frozen=True)
+class Dot:
+    """A run on a strip, in drawing units."""
+
+    x: float
+    value: float
+    after: bool
+    left_out: bool
+    note: str
+
+
+@dataclass(frozen=True)
+class Strip:
+    """A series as a scatter strip."""
+
+    series: Series
+    dots: list[Dot]
+    ticks: list[tuple[float, str]]
+    mean_before: float | None
+    mean_after: float | None
+    limit_x: float | None
+    comparison: Comparison | None
+    sentence: str
+    tone: str
+    runs: list[Run]
+
+
+def fitted_build(file: CarFile) -> Build | None:
+    """The build that stands on the car."""
+    current = file.current
+    return next((build for build in builds_of(file) if current is not None and build.outfit_id == current.pk), None)
+
+
+def measured_twice(file: CarFile) -> list[Twice]:
+    """Stations read on the baseline and on what stands there now."""
+    base, now = file.baseline, file.current
+    if base is None or now is None or base.pk == now.pk:
+        return []
+    before, after = _by_key(file, base), _by_key(file, now)
+    rows = []
+    for key, old in before.items():
+        new = after.get(key)
+        if new is not None:
+            rows.append(_twice(file, old, new))
+    return rows
+
+
+def _by_key(file: CarFile, outfit: Outfit) -> dict[object, Reading]:
+    return {reading.key: reading for reading in latest_of([r for r in file.readings if r.outfit_id == outfit.pk])}
+
+
+def _twice(file: CarFile, old: Reading, new: Reading) -> Twice:
+    kind = STATIONS[old.code]
+    shown, unit = figure(new.value - old.value, kind.kind, file.preferences, sign=True)
+    change = shown
+    if old.value2 is not None and new.value2 is not None:
+        change += f" / {figure(new.value2 - old.value2, kind.kind, file.preferences, sign=True)[0]}"
+    return Twice(kind.name, CORNER_NAMES[old.corner], reading_text(old, file.preferences), reading_text(new, file.preferences), f"{change}\u2009{unit}")
+
+
+def promises(file: CarFile) -> list[Promise]:
+    """Promised, then measured: gaps, mass, hours, money of the build that stands on the car."""
+    build = fitted_build(file)
+    if build is None:
+        return []
+    return [*_gap_promises(file, build), *_mass_promise(file, build), *_work_promises(file, build)]
+
+
+def _gap_promises(file: CarFile, build: Build) -> list[Promise]:
+    """Predicted from the readings taken before the job, held against those taken after it."""
+    now = file.current
+    if now is None:
+        return []
+    old = latest_of([r for r in file.readings if r.outfit_id != now.pk])
+    after = _by_key(file, now)
+    rows: list[Promise] = []
+    for end in ("F", "R"):
+        wanted = candidate(file, build, end)
+        if wanted is None:
+            continue
+        for reading in old:
+            new = after.get(reading.key)
+            if new is None or reading.corner[:1] != end:
+                continue
+            for core in file.core_readings([reading]):
+                judged = fitment.judge_corner(core.corner, [core], wanted, SCHOOLS["daily"])
+                rows += [_gap_promise(file, j, new) for j in judged if j.value is not None and j.code.split(".")[1] == reading.code and j.before is not None]
+    return rows
+
+
+def _gap_promise(file: CarFile, judged: Judgement, new: Reading) -> Promise:
+    promised = judged.value or 0.0
+    measured = new.value2 if judged.code.endswith(".upward") else new.value
+    if measured is None:
+        measured = new.value
+    uncertainty = (judged.uncertainty or 0.0) + new.uncertainty
+    name = f"{judged.name}, {judged.where}"
+    return _promise(file, name, promised, measured, uncertainty, "length")
+
+
+def _promise(file: CarFile, name: str, promised: float, measured: float, uncertainty: float, kind: str, sign: bool = False) -> Promise:
+    shown, unit = figure(promised, kind, file.preferences, sign)
+    found, _ = figure(measured, kind, file.preferences, sign)
+    error, _ = figure(measured - promised, kind, file.preferences, sign=True)
+    return Promise(name, f"{shown}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", kept_promise(promised, measured, uncertainty))
+
+
+def _mass_promise(file: CarFile, build: Build) -> list[Promise]:
+    """Whole-car scale before and after against the sum of the parts."""
+    base, now = file.baseline, file.current
+    predicted = sums(file, build).mass.total_kg
+    if base is None or now is None or predicted is None:
+        return []
+    before = next((r for r in _by_key(file, base).values() if r.code == "car_mass"), None)
+    after = next((r for r in _by_key(file, now).values() if r.code == "car_mass"), None)
+    if before is None or after is None:
+        return []
+    return [_promise(file, "Mass, whole car", predicted, after.value - before.value, before.uncertainty + after.uncertainty, "mass", sign=True)]
+
+
+def _work_promises(file: CarFile, build: Build) -> list[Promise]:
+    """Hours against the estimate, money against the plan; a tenth over is called kept."""
+    clocked = file.extra["clocked"].get(build.pk, 0.0)
+    found = sums(file, build).money
+    lost = file.extra["lost"].get(build.pk, 0)
+    planned = found.total_minor - lost
+    rows = []
+    if any(job.build_id == build.pk for job in jobs_of(file)):
+        state = kept_promise(build.hours_estimate, max(clocked, build.hours_estimate), build.hours_estimate * 0.1)
+        rows.append(Promise("Hours", f"{build.hours_estimate:g} h", f"{clocked:.1f} h", f"{clocked - build.hours_estimate:+.1f} h".replace("-", "−"), state))
+    state = kept_promise(planned, found.total_minor, planned * 0.1)
+    rows.append(Promise("Money", amount(planned, file.car.currency), amount(found.total_minor, file.car.currency), amount(lost, file.car.currency) + " on snags", state))
+    return rows
+
+
+#: length of a strip in drawing units
+STRIP_PX = 340.0
+
+
+def strips(file: CarFile, series: list[Series]) -> list[Strip]:
+    """Every series with its runs on the baseline and on what stands there now."""
+    base, now = file.baseline, file.current
+    return [_strip(one, base.pk if base else 0, now.pk if now else 0) for one in series if one.runs.all()]
+
+
+def _strip(series: Series, base: int, now: int) -> Strip:
+    runs = list(series.runs.all())
+    used = [run for run in runs if not run.left_out_why]
+    before = [run.value for run in used if run.outfit_id == base]
+    after = [run.value for run in used if run.outfit_id == now and now != base]
+    spread = [run.value for run in runs] + ([series.limit] if series.limit is not None else [])
+    low, high, ticks = strip_scale(spread)
+
+    def at(value: float) -> float:
+        return round((value - low) / (high - low) * STRIP_PX, 1)
+
+    dots = [Dot(at(run.value), run.value, run.outfit_id == now and now != base, bool(run.left_out_why), run.note) for run in runs]
+    found = compare(before, after) if before and after else None
+    places = 0 if high - low >= 20 else 1 if high - low >= 2 else 2
+    return Strip(
+        series, dots, [(at(tick), f"{tick:.{places}f}".replace("-", "−")) for tick in ticks],
+        at(sum(before) / len(before)) if before else None, at(sum(after) / len(after)) if after else None,
+        at(series.limit) if series.limit is not None else None, found, _say(found, series, before), _tone(found, series), runs,
+    )  # fmt: skip
+
+
+def _say(found: Comparison | None, series: Series, before: list[float]) -> str:
+    if found is None:
+        return f"{len(before)} run{'' if len(before) == 1 else 's'} before; none after yet" if before else "no baseline: nothing to hold it against"
+    said = sentence(found, series.unit)
+    if series.limit is not None:
+        over = found.mean_after > series.limit if series.better == "less" else found.mean_after < series.limit
+        said += f"; limit {series.limit:g}, {'not kept' if over else 'kept'}"
+    return said
+
+
+def _tone(found: Comparison | None, series: Series) -> str:
+    if found is None or not found.real or series.better == "neither":
+        return "unmeasured"
+    good = found.change < 0 if series.better == "less" else found.change > 0
+    return "clear" if good else "tight"
+
+
+def series_of(file: CarFile) -> list[Series]:
+    """Series of a car with their runs; two queries."""
+    return list(file.car.series.prefetch_related("runs__outfit"))
+
+
+def share_proved(file: CarFile) -> float:
+    """Half when runs were noted, all when something was measured twice."""
+    if file.current is None or file.baseline is None or file.current.pk == file.baseline.pk:
+        return 0.0
+    return 1.0 if measured_twice(file) else 0.3

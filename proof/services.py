@@ -1,0 +1,29 @@
+"""What changes series and runs."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from garage.file import CarFile
+from proof.models import Run, Series
+from shell.undo import remember
+
+
+def add_series(file: CarFile, user: Any, values: dict[str, Any]) -> Series:
+    """A quantity to repeat."""
+    with remember(user, f"series {values['name']} made"):
+        return Series.objects.create(car=file.car, **values)
+
+
+def add_runs(file: CarFile, series: Series, user: Any, figures: list[float], values: dict[str, Any]) -> None:
+    """Runs on what stands on the car, or on the baseline when asked."""
+    with remember(user, f"{len(figures)} run{'' if len(figures) == 1 else 's'} noted"):
+        for figure in figures:
+            Run.objects.create(series=series, value=figure, **values)
+
+
+def leave_out(run: Run, user: Any, why: str) -> None:
+    """Mark an outlier, or take the mark off; the run is kept."""
+    with remember(user, "run left out" if why else "run counted again"):
+        run.left_out_why = why
+        run.save(update_fields=["left_out_why"])

@@ -1,0 +1,9 @@
+from django.urls import path
+
+from proof import views
+
+urlpatterns = [
+    path("car/<int:car_id>/prove/", views.prove, name="prove"),
+    path("car/<int:car_id>/prove/<int:series_id>/", views.series, name="series"),
+    path("car/<int:car_id>/prove/run/<int:run_id>/", views.leave_out, name="leave-out"),
+]

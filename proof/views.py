@@ -1,0 +1,61 @@
+"""Proving: before and after, with the scatter shown."""
+
+from __future__ import annotations
+
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect
+from django.views.decorators.http import require_POST
+
+from garage.file import open_file
+from garage.views import page, status_of
+from proof import queries, services
+from proof.forms import RunForm, SeriesForm
+from proof.models import Run, Series
+from workshop.queries import follow_ups
+
+
+def prove(request: HttpRequest, car_id: int) -> HttpResponse:
+    """Everything measured twice, promises, and every series as a strip."""
+    file = open_file(request.user, car_id)
+    form = SeriesForm(file, request.POST if request.method == "POST" else None)
+    if request.method == "POST" and form.is_valid():
+        series = services.add_series(file, request.user, form.cleaned_data)
+        return redirect("series", car_id, series.pk)
+    series_list = queries.series_of(file)
+    strips = queries.strips(file, series_list)
+    real = sum(bool(strip.comparison and strip.comparison.real) for strip in strips)
+    compared = sum(strip.comparison is not None for strip in strips)
+    context = {
+        "form": form, "strips": strips, "empty": [one for one in series_list if not one.runs.all()], "twice": queries.measured_twice(file), "promises": queries.promises(file),
+        "build": queries.fitted_build(file), "real": real, "compared": compared, "due": follow_ups(file),
+    }  # fmt: skip
+    return page(request, file, "prove", "proof/prove.html", context, status_of(form))
+
+
+def series(request: HttpRequest, car_id: int, series_id: int) -> HttpResponse:
+    """One series: its runs, and a form for more."""
+    file = open_file(request.user, car_id)
+    found = get_object_or_404(Series.objects.prefetch_related("runs__outfit"), pk=series_id, car=file.car)
+    if not file.outfits:
+        messages.error(request, "First say which wheels stand on the car.")
+        return redirect("car", car_id)
+    form = RunForm(file, request.POST if request.method == "POST" else None)
+    if request.method == "POST" and form.is_valid():
+        outfit = next((one for one in file.outfits if str(one.pk) == form.cleaned_data["outfit"]), None)
+        if outfit is None:
+            raise Http404
+        values = {"outfit": outfit, "ran_on": form.cleaned_data["ran_on"], "note": form.cleaned_data["note"]}
+        services.add_runs(file, found, request.user, form.cleaned_data["values"], values)
+        return redirect("series", car_id, series_id)
+    strips = queries.strips(file, [found])
+    return page(request, file, "prove", "proof/series.html", {"series": found, "strip": strips[0] if strips else None, "form": form}, status_of(form))
+
+
+@require_POST
+def leave_out(request: HttpRequest, car_id: int, run_id: int) -> HttpResponse:
+    """Mark an outlier with the reason; blank counts it again."""
+    file = open_file(request.user, car_id)
+    run = get_object_or_404(Run, pk=run_id, series__car=file.car)
+    services.leave_out(run, request.user, request.POST.get("why", "").strip()[:120])
+    return redirect("series", car_id, run.series_id)

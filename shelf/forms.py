@@ -1,0 +1,151 @@
+"""Forms of the shelf."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import django_filters
+from django import forms
+
+from garage.models import Car
+from rimcore.errors import CoreError
+from rimcore.hub import parse_seat
+from rimcore.paste import Offer, parse_offer
+from rimcore.tyre import parse_tyre
+from shelf.models import Tyre, Wheel
+from shell.forms import CoreTextField, MoneyField, QuantityField
+
+STATES = [("hit", "hit"), ("tight", "tight"), ("unmeasured", "unmeasured"), ("clear", "clear")]
+ORDERS = [
+    ("margin", "margin"), ("mass", "mass"), ("price", "price"), ("lead", "lead time"), ("width", "width"), ("-width", "width, widest first"),
+    ("offset", "offset"), ("-offset", "offset, highest first"), ("state", "state, clear first"),
+]  # fmt: skip
+
+
+class PairFilter(django_filters.FilterSet):
+    """Which wheels are shown, and how the pairs are sorted."""
+
+    diameter = django_filters.NumberFilter(field_name="diameter_in", label="Diameter, in")
+    width_min = django_filters.NumberFilter(field_name="width_in", lookup_expr="gte", label="Width from, in")
+    width_max = django_filters.NumberFilter(field_name="width_in", lookup_expr="lte", label="to")
+    offset_min = django_filters.NumberFilter(field_name="offset_mm", lookup_expr="gte", label="Offset from, mm")
+    offset_max = django_filters.NumberFilter(field_name="offset_mm", lookup_expr="lte", label="to")
+    mass_max = django_filters.NumberFilter(field_name="mass_kg", lookup_expr="lte", label="Wheel up to, kg")
+    price_max = django_filters.NumberFilter(method="price_up_to", label="Wheel up to, price")
+    lead_max = django_filters.NumberFilter(field_name="lead_days", lookup_expr="lte", label="Lead up to, days")
+    margin_min = django_filters.NumberFilter(method="later", label="Margin from, mm")
+    state = django_filters.ChoiceFilter(choices=STATES, method="later", label="State", empty_label="any")
+    order = django_filters.ChoiceFilter(choices=ORDERS, method="later", label="Sort by", empty_label=None)
+    end = django_filters.ChoiceFilter(choices=[("all", "front and rear"), ("F", "front"), ("R", "rear")], method="later", label="For", empty_label=None)
+
+    class Meta:
+        model = Wheel
+        fields: list[str] = []
+
+    def price_up_to(self, queryset: Any, name: str, value: Any) -> Any:
+        return queryset.filter(price_minor__lte=int(value * 100))
+
+    def later(self, queryset: Any, name: str, value: Any) -> Any:
+        """Filters on what is judged act after the judging."""
+        return queryset
+
+
+class OfferForm(forms.Form):
+    """One pasted line."""
+
+    line = forms.CharField(max_length=500, label="Paste a line", widget=forms.TextInput(attrs={"placeholder": "18x9.5 +22 5x114.3 73.1, 8.4 kg, 310, 6 weeks, supplier, link", "autocomplete": "off"}))
+    name = forms.CharField(max_length=60, required=False, label="Name")
+
+    offer: Offer
+
+    def clean_line(self) -> str:
+        line: str = self.cleaned_data["line"]
+        try:
+            self.offer = parse_offer(line)
+        except CoreError as error:
+            raise forms.ValidationError(error.message[:1].upper() + error.message[1:] + ".") from error
+        if self.offer.wheel is not None and self.offer.wheel.offset_mm is None:
+            raise forms.ValidationError("The offset is missing; write it as +22 or ET22.")
+        return line
+
+
+class CsvForm(forms.Form):
+    """A CSV file."""
+
+    file = forms.FileField(label="CSV file", help_text="columns such as wheel or size, mass, price, lead, supplier, link, seat, pad, load; or one line a candidate", widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt,text/csv"}))
+
+    text: str
+
+    def clean_file(self) -> Any:
+        upload = self.cleaned_data["file"]
+        if upload.size > 256 * 1024:
+            raise forms.ValidationError("The file is over 256 kB; split it.")
+        raw = upload.read()
+        if b"\0" in raw:
+            raise forms.ValidationError("That is no text file; accepted: CSV in UTF-8.")
+        try:
+            self.text = raw.decode("utf-8-sig")
+        except UnicodeDecodeError as error:
+            raise forms.ValidationError("The file is not UTF-8 text; save it as CSV in UTF-8.") from error
+        return upload
+
+
+class WheelForm(forms.ModelForm):
+    """What is known of a wheel."""
+
+    mass_kg = QuantityField("mass", "kg", 0.5, 100, required=False, label="Mass")
+    price_minor = MoneyField(required=False, label="Price of one")
+    seat = CoreTextField(parse_seat, required=False, max_length=20, help_text="cone 60, ball R13, flat")
+    pad_thickness_mm = QuantityField("length", "mm", 0, 100, required=False, label="Pad thickness at the lugs", help_text="mounting face to the seat of the lugs")
+    load_kg = QuantityField("mass", "kg", 50, 5000, required=False, label="Load rating")
+    barrel_radius_mm = QuantityField("length", "mm", 50, 400, required=False, label="Barrel, inner radius", help_text="from the maker's drawing or the brake template")
+    spoke_back_mm = QuantityField("length", "mm", -50, 200, required=False, label="Spoke back beyond the mounting face", help_text="where the caliper runs")
+    pcd_mm = QuantityField("length", "mm", 80, 300, required=False, label="Bolt circle")
+    bore_mm = QuantityField("length", "mm", 30, 250, required=False, label="Centre bore")
+    offset_mm = QuantityField("length", "mm", -200, 200, label="Offset")
+
+    class Meta:
+        model = Wheel
+        fields = (
+            "name", "diameter_in", "width_in", "offset_mm", "bolts", "pcd_mm", "bore_mm", "seat", "pad_thickness_mm", "load_kg",
+            "barrel_radius_mm", "spoke_back_mm", "mass_kg", "price_minor", "lead_days", "supplier", "link", "note",
+        )  # fmt: skip
+        labels = {"diameter_in": "Diameter, in", "width_in": "Width, in", "bolts": "Lugs", "lead_days": "Lead time, days"}
+
+    def clean_diameter_in(self) -> float:
+        return _within(self.cleaned_data["diameter_in"], 8, 30, "in")
+
+    def clean_width_in(self) -> float:
+        return _within(self.cleaned_data["width_in"], 3, 18, "in")
+
+
+class TyreForm(forms.ModelForm):
+    """What is known of a tyre."""
+
+    size = CoreTextField(parse_tyre, max_length=60)
+    measured_section_mm = QuantityField("length", "mm", 80, 600, required=False, label="Section measured over the tyre")
+    mass_kg = QuantityField("mass", "kg", 0.5, 100, required=False, label="Mass")
+    price_minor = MoneyField(required=False, label="Price of one")
+
+    class Meta:
+        model = Tyre
+        fields = ("name", "size", "measured_section_mm", "mass_kg", "price_minor", "lead_days", "supplier", "link", "note")
+        labels = {"lead_days": "Lead time, days"}
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("size"):
+            tyre = parse_tyre(cleaned["size"])
+            self.instance.rim_diameter_in, self.instance.section_width_mm = tyre.rim_diameter_in, tyre.section_width_mm
+        return cleaned
+
+
+def _within(value: float, low: float, high: float, unit: str) -> float:
+    if not low <= value <= high:
+        raise forms.ValidationError(f"Out of range; accepted: {low:g} to {high:g} {unit}.")
+    return value
+
+
+def filtered(car: Car, data: Any) -> PairFilter:
+    """The filter of a car's wheels."""
+    return PairFilter(data, queryset=car.wheels.all())

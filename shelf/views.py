@@ -1,0 +1,112 @@
+"""Choosing: shortlists, every pair judged at once."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib import messages
+from django.db.models import RestrictedError
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from garage.file import open_file
+from garage.inhand import in_hand
+from garage.views import page, status_of
+from rimcore.errors import CoreError
+from shelf import queries, services
+from shelf.forms import CsvForm, OfferForm, TyreForm, WheelForm, filtered
+from shelf.judging import ENDS, judge_pair
+from shelf.models import Tyre, Wheel
+
+_SESSION = "shelf-table"
+
+
+def choose(request: HttpRequest, car_id: int) -> HttpResponse:
+    """The shortlist: a line to paste, the filter, and every pair judged."""
+    file = open_file(request.user, car_id)
+    form = OfferForm(request.POST if request.method == "POST" else None)
+    if request.method == "POST" and form.is_valid():
+        added = services.add_offer(file.car, request.user, form.offer, form.cleaned_data["name"], form.cleaned_data["line"])
+        messages.success(request, f"On the list: {added}.")
+        return redirect("choose", car_id)
+    chosen = filtered(file.car, request.GET or None)
+    asked = chosen.form.cleaned_data if chosen.is_bound and chosen.form.is_valid() else {}
+    end = asked.get("end") or "all"
+    pairs, cut = queries.table(file, list(chosen.qs) if asked else queries.wheels_of(file), queries.tyres_of(file), end, asked.get("order") or "margin", _number(asked.get("margin_min")), asked.get("state") or "")
+    context = {"form": form, "filter": chosen, "pairs": pairs, "cut": cut, "end": end, "wheels": queries.wheels_of(file), "tyres": queries.tyres_of(file), "in_hand": in_hand(file)}
+    return page(request, file, "choose", "shelf/choose.html", context, status_of(form))
+
+
+def _number(value: Any) -> float | None:
+    return None if value is None else float(value)
+
+
+def pair(request: HttpRequest, car_id: int, wheel_id: int, tyre_id: int) -> HttpResponse:
+    """All judgements of one pair, worst first; a fragment."""
+    file = open_file(request.user, car_id)
+    wheel = get_object_or_404(Wheel, pk=wheel_id, car=file.car)
+    tyre = get_object_or_404(Tyre, pk=tyre_id, car=file.car)
+    end = request.GET.get("end", "all")
+    if end not in ENDS or abs(wheel.diameter_in - tyre.rim_diameter_in) > 0.01:
+        raise Http404
+    judged = judge_pair(file, wheel, tyre, in_hand(file), end)
+    context = {"file": file, "pair": judged, "end": end, "whole": not request.headers.get("HX-Request")}
+    return render(request, "shelf/pair.html", context)
+
+
+def table(request: HttpRequest, car_id: int) -> HttpResponse:
+    """A CSV file: what was understood row by row, then the import of the good rows."""
+    file = open_file(request.user, car_id)
+    form = CsvForm(request.POST or None, request.FILES or None) if "file" in request.FILES or "upload" in request.POST else CsvForm()
+    rows: list[services.Row] = []
+    if request.method == "POST" and "import" in request.POST:
+        kept = request.session.pop(_SESSION, None)
+        if kept is None or kept["car"] != car_id:
+            messages.error(request, "The preview is gone; choose the file again.")
+            return redirect("choose-table", car_id)
+        count = services.add_rows(file.car, request.user, services.read_table(kept["text"]))
+        messages.success(request, f"{count} candidates are on the list.")
+        return redirect("choose", car_id)
+    if request.method == "POST" and form.is_valid():
+        try:
+            rows = services.read_table(form.text)
+        except CoreError as error:
+            form.add_error("file", error.message)
+        else:
+            request.session[_SESSION] = {"car": car_id, "text": form.text}
+    good = sum(row.offer is not None for row in rows)
+    return page(request, file, "choose", "shelf/table.html", {"form": form, "rows": rows, "good": good, "bad": len(rows) - good}, status_of(form))
+
+
+def candidate(request: HttpRequest, car_id: int, kind: str, candidate_id: int) -> HttpResponse:
+    """What is known of one candidate."""
+    file = open_file(request.user, car_id)
+    found = _own(file.car, kind, candidate_id)
+    form_class: Any = WheelForm if kind == "wheel" else TyreForm
+    form = form_class(request.POST or None, instance=found)
+    if request.method == "POST" and form.is_valid():
+        services.change_candidate(found, request.user, form.cleaned_data)
+        messages.success(request, "Kept.")
+        return redirect("choose", car_id)
+    return page(request, file, "choose", "shelf/candidate.html", {"form": form, "candidate": found, "kind": kind}, status_of(form))
+
+
+@require_POST
+def candidate_remove(request: HttpRequest, car_id: int, kind: str, candidate_id: int) -> HttpResponse:
+    """Take a candidate off the list."""
+    file = open_file(request.user, car_id)
+    found = _own(file.car, kind, candidate_id)
+    try:
+        services.remove_candidate(found, request.user)
+        messages.success(request, f"{found} is off the list.")
+    except RestrictedError:
+        messages.error(request, f"{found} is in a build; take it out there first.")
+    return redirect("choose", car_id)
+
+
+def _own(car: Any, kind: str, candidate_id: int) -> Any:
+    model: Any = {"wheel": Wheel, "tyre": Tyre}.get(kind)
+    if model is None:
+        raise Http404
+    return get_object_or_404(model, pk=candidate_id, car=car)

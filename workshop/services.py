@@ -1,0 +1,217 @@
+"""What changes a job."""
+
+from __future__ import annotations
+
+import io
+from datetime import datetime
+from typing import Any
+
+from django.core.files.base import ContentFile
+from django.db import transaction
+from django.utils import timezone
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from garage.file import CarFile
+from garage.models import Car, Outfit, OutfitAxle
+from planner.models import Build
+from planner.queries import candidate, chosen, end_setting
+from planner.services import set_state
+from rimcore.errors import BadInput
+from rimcore.fasteners import RETORQUE_KM
+from rimcore.jobsheet import WheelJob, wheel_job
+from shell.undo import remember
+from workshop.models import FollowUp, Job, Photo, Pull, Snag, Spell, Step
+
+#: longest side of a kept photo [px], and the most pixels that are read
+PHOTO_PX, MOST_PIXELS = 1600, 60_000_000
+MOST_BYTES = 12 * 1024 * 1024
+
+
+def make_job(file: CarFile, build: Build, user: Any) -> Job:
+    """Make the wheel job sheet of a build."""
+    ends = [end for end in ("F", "R") if any(chosen(build, end))]
+    if not ends:
+        raise BadInput("the build has no wheels or tyres yet; choose a pair first", "build")
+    axle = file.axles[ends[0]]
+    corners = tuple(corner for end in ends for corner in (f"{end}L", f"{end}R"))
+    ring = end_setting(file, build, ends[0]).ring_mm
+    plan = WheelJob(corners, axle.bolts or 5, axle.nut_torque_nm, axle.thread, f"{ring[0]:g} → {ring[1]:g} mm" if ring else "")
+    with remember(user, "job sheet made"):
+        job = Job.objects.create(car=file.car, build=build, title=f"Wheels and tyres, {build.name}", lugs=plan.lugs)
+        for place, step in enumerate(wheel_job(plan), start=1):
+            Step.objects.create(
+                job=job, place=place, phase=step.phase, kind=step.kind, title=step.title, detail=step.detail, caution=step.caution,
+                tools=list(step.tools), corner=step.corner, stage=step.stage, torque_nm=step.torque_nm,
+            )  # fmt: skip
+    return job
+
+
+def finish_step(step: Step, user: Any, note: str = "") -> None:
+    """A step is done."""
+    with remember(user, f"step {step.place} done"):
+        step.state, step.done_at, step.skipped_why, step.note = "done", timezone.now(), "", note or step.note
+        step.save()
+        _start(step.job)
+
+
+def skip_step(step: Step, user: Any, why: str) -> None:
+    """A step is skipped, with the reason."""
+    with remember(user, f"step {step.place} skipped"):
+        step.state, step.skipped_why, step.done_at = "skipped", why, timezone.now()
+        step.save()
+        _start(step.job)
+
+
+def reopen_step(step: Step, user: Any) -> None:
+    """A step is to do again; its torque readings go."""
+    with remember(user, f"step {step.place} to do again"):
+        step.state, step.skipped_why, step.done_at = "todo", "", None
+        step.save()
+        for pull in step.pulls.all():
+            pull.delete()
+
+
+def pull_nut(step: Step, user: Any, lug: int, read_nm: float) -> None:
+    """One nut tightened; the step is done with its last nut."""
+    if step.torque_nm is None:
+        raise ValueError("a torque step carries its figure")
+    with remember(user, f"nut {lug} at {read_nm:.0f} N·m"):
+        pull = step.pulls.filter(lug=lug).first() or Pull(step=step, lug=lug, wanted_nm=step.torque_nm)
+        pull.read_nm, pull.at = read_nm, timezone.now()
+        pull.save()
+        _start(step.job)
+        if step.pulls.count() >= step.job.lugs:
+            step.state, step.done_at = "done", timezone.now()
+            step.save()
+
+
+def _start(job: Job) -> None:
+    if job.state == "open":
+        job.state = "under_way"
+        job.save(update_fields=["state"])
+
+
+def start_clock(job: Job, user: Any) -> None:
+    """Start the clock; one runs at a time for a job."""
+    with remember(user, "clock started"):
+        if not job.spells.filter(ended__isnull=True).exists():
+            Spell.objects.create(job=job)
+        _start(job)
+
+
+def stop_clock(job: Job, user: Any) -> None:
+    """Stop the running clock."""
+    with remember(user, "clock stopped"):
+        for spell in job.spells.filter(ended__isnull=True):
+            spell.ended = timezone.now()
+            spell.save()
+
+
+def change_spell(spell: Spell, user: Any, began: datetime, ended: datetime, note: str) -> None:
+    """Correct clocked hours."""
+    with remember(user, "hours corrected"):
+        spell.began, spell.ended, spell.note = began, ended, note
+        spell.save()
+
+
+def remove_spell(spell: Spell, user: Any) -> None:
+    """Take a spell off the clock."""
+    with remember(user, "hours taken off"):
+        spell.delete()
+
+
+def log_snag(job: Job, user: Any, values: dict[str, Any]) -> Snag:
+    """Something went wrong."""
+    with remember(user, "snag logged"):
+        snag = Snag.objects.create(job=job, **values)
+        _start(job)
+    return snag
+
+
+def change_snag(snag: Snag, user: Any, values: dict[str, Any]) -> None:
+    """What it cost, how it was cured; a cure with a date closes it."""
+    with remember(user, "snag changed"):
+        for name, value in values.items():
+            setattr(snag, name, value)
+        snag.save()
+
+
+def keep_photo(job: Job, step: Step | None, raw: bytes, caption: str) -> Photo:
+    """Check, turn upright, resize and keep a picture, without its metadata.
+
+    Raises
+    ------
+    BadInput : too large, or no JPEG, PNG or WebP picture
+    """
+    if len(raw) > MOST_BYTES:
+        raise BadInput("the picture is over 12 MB; make it smaller", "image")
+    try:
+        with Image.open(io.BytesIO(raw), formats=("JPEG", "PNG", "WEBP")) as opened:
+            if opened.width * opened.height > MOST_PIXELS:
+                raise BadInput("the picture has more than 60 million pixels; make it smaller", "image")
+            upright = ImageOps.exif_transpose(opened).convert("RGB")
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
+        if isinstance(error, BadInput):
+            raise
+        raise BadInput("that is no picture this can read; accepted: JPEG, PNG or WebP", "image") from error
+    upright.thumbnail((PHOTO_PX, PHOTO_PX))
+    clean = Image.new("RGB", upright.size)
+    clean.paste(upright)
+    stored = io.BytesIO()
+    clean.save(stored, "JPEG", quality=85)
+    with transaction.atomic():
+        photo = Photo(job=job, step=step, caption=caption)
+        photo.image.save("photo.jpg", ContentFile(stored.getvalue()), save=False)
+        photo.save()
+    return photo
+
+
+def remove_photo(photo: Photo) -> None:
+    """Remove a picture and its file."""
+    image = photo.image
+    with transaction.atomic():
+        photo.delete()
+        transaction.on_commit(lambda: image.delete(save=False))
+
+
+def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
+    """Close the sheet: parts are fitted, a new outfit stands on the car, re-torques come due."""
+    with remember(user, f"{job.title} finished"):
+        stop_clock(job, user)
+        outfit = _new_outfit(file, job.build)
+        job.state, job.done_on, job.done_km = "done", timezone.localdate(), odometer_km
+        job.save()
+        file.car.odometer_km = odometer_km
+        file.car.save(update_fields=["odometer_km"])
+        job.build.outfit = outfit
+        job.build.save(update_fields=["outfit"])
+        for part in job.build.choices.exclude(state__in=("returned", "sold", "fitted")):
+            set_state(part, user, "fitted", timezone.localdate())
+        for after in RETORQUE_KM:
+            FollowUp.objects.create(car=file.car, job=job, what=f"Wheel nuts, re-torque after {after} km", after_km=after, due_km=odometer_km + after)
+
+
+def _new_outfit(file: CarFile, build: Build) -> Outfit:
+    outfit = Outfit.objects.create(car=file.car, name=f"{build.name}, as fitted", since=timezone.localdate())
+    for end in ("F", "R"):
+        fitted, before = candidate(file, build, end), file.on(file.current, end)
+        if fitted is None or before is None:
+            continue
+        wheel, tyre = chosen(build, end)
+        OutfitAxle.objects.create(
+            outfit=outfit, end=end, wheel=fitted.fitted.wheel.spec, tyre=fitted.fitted.tyre.size,
+            measured_section_mm=fitted.fitted.measured_section_mm, spacer_mm=fitted.fitted.spacer_mm, camber_deg=fitted.fitted.camber_deg,
+            ride_drop_mm=fitted.ride_drop_mm, wheel_kg=wheel.mass_kg if wheel else before.wheel_kg, tyre_kg=tyre.mass_kg if tyre else before.tyre_kg,
+        )  # fmt: skip
+    return outfit
+
+
+def do_follow_up(follow_up: FollowUp, user: Any, odometer_km: int) -> None:
+    """A follow-up was done."""
+    with remember(user, f"{follow_up.what}: done"):
+        follow_up.done_on, follow_up.done_km = timezone.localdate(), odometer_km
+        follow_up.save()
+        car: Car = follow_up.car
+        if odometer_km > car.odometer_km:
+            car.odometer_km = odometer_km
+            car.save(update_fields=["odometer_km"])
