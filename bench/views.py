@@ -33,7 +33,7 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     if values is None:
         return page(request, file, "check", "bench/empty.html", {"corner": corner})
     asked = {name: request.GET[name] for name in BenchForm.base_fields if name in request.GET}
-    form = BenchForm({**values, **asked})
+    form = BenchForm({**_address(values), **asked})
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(request, "bench/bench.html", {"file": file, **context}, status=200)
@@ -67,7 +67,7 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
         raise Http404
     judgements = fitment.judge(axle, setting.candidate, file.tolerances(setting.school)).judgements
     here = [r for r in axle.readings if r.corner == corner]
-    gaps = [j for j in judgements if j.where == CORNER_NAMES[corner]]
+    gaps = sorted((j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0))
     previous, following = neighbours(corner)
     return {
         "corner": corner, "corners": [(c, CORNER_NAMES[c]) for c in CORNERS], "form": form, "setting": setting, "query": urlencode(_address(checked)),

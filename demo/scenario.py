@@ -52,7 +52,7 @@ TYRES = (
 
 #: corner, station, where, first and second reading as typed, method
 BASELINE = (
-    ("FL", "damper", {"height_mm": 235}, "5/8 in", "", "rule"),
+    ("FL", "damper", {"height_mm": 262}, "5/8 in", "", "rule"),
     ("FL", "arch_12", {}, "31", "62", "rule"),
     ("FL", "arch_2", {}, "34", "66", "rule"),
     ("FL", "liner_front", {"u": "centre"}, "41", "", "rule"),
@@ -60,11 +60,11 @@ BASELINE = (
     ("FL", "liner_rear_lock", {"u": "inner", "steer_deg": 34}, "22", "", "rule"),
     ("FL", "caliper_barrel", {}, "151.5", "", "caliper"),
     ("FL", "ride_height", {}, "368", "", "rule"),
-    ("FR", "damper", {"height_mm": 235}, "14.5", "", "rule"),
+    ("FR", "damper", {"height_mm": 262}, "14.5", "", "rule"),
     ("FR", "arch_12", {}, "29", "60", "rule"),
     ("FR", "liner_front", {"u": "centre"}, "43", "", "rule"),
     ("FR", "ride_height", {}, "366", "", "rule"),
-    ("RL", "damper", {"height_mm": 150}, "27", "", "rule"),
+    ("RL", "damper", {"height_mm": 255}, "27", "", "rule"),
     ("RL", "arch_12", {}, "24", "58", "rule"),
     ("RL", "arch_10", {}, "26", "61", "rule"),
     ("RL", "ride_height", {}, "362", "", "rule"),
@@ -74,11 +74,11 @@ BASELINE = (
     ("", "true_speed", {}, "96.4", "", "logger"),
 )
 AFTER = (
-    ("FL", "damper", {"height_mm": 235}, "15.5", "", "rule"),
+    ("FL", "damper", {"height_mm": 262}, "15.5", "", "rule"),
     ("FL", "arch_12", {}, "25", "62", "rule"),
     ("FL", "liner_front", {"u": "centre"}, "40", "", "rule"),
     ("FL", "ride_height", {}, "367", "", "rule"),
-    ("FR", "damper", {"height_mm": 235}, "14", "", "rule"),
+    ("FR", "damper", {"height_mm": 262}, "14", "", "rule"),
     ("FR", "arch_12", {}, "20", "61", "rule"),
     ("RL", "arch_12", {}, "18", "58", "rule"),
     ("RR", "arch_12", {}, "3/4 in", "57", "rule"),

@@ -75,6 +75,17 @@ class CarFile:
 
     def core_axle(self, end: str, readings: list[Reading] | None = None) -> fitment.Axle | None:
         """One end of the car as it stands, for the core; None before anything stands on it."""
+        if readings is None:
+            if end not in self._core_axles:
+                self._core_axles[end] = self._core_axle(end, None)
+            return self._core_axles[end]
+        return self._core_axle(end, readings)
+
+    @cached_property
+    def _core_axles(self) -> dict[str, fitment.Axle | None]:
+        return {}
+
+    def _core_axle(self, end: str, readings: list[Reading] | None) -> fitment.Axle | None:
         present = self.fitted(self.current, end)
         if present is None:
             return None
@@ -171,6 +182,7 @@ def core_reading(reading: Reading, on_car: OutfitAxle, axle: Axle | None) -> fit
         who=reading.who,
         method=METHOD_NAMES.get(reading.method, reading.method),
         assumed=reading.mirrored_from_id is not None,
+        drop_mm=on_car.ride_drop_mm,
     )
 
 

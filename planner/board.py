@@ -12,7 +12,7 @@ from rimcore.ledger import SPENT_STATES
 from rimcore.scene import short
 from rimcore.stations import CORNER_NAMES
 from shell.board import Cell
-from shell.figures import amount, figure
+from shell.figures import figure, whole
 
 _CORNER_OF = {name: corner for corner, name in CORNER_NAMES.items()}
 
@@ -52,11 +52,11 @@ def money_cell(file: CarFile) -> Cell:
         return Cell("Money", "–", "", "", "no build in hand", url)
     found = sums(file, build).money
     state = "hit" if found.left_minor is not None and found.left_minor < 0 else ""
-    of = f"of {amount(found.budget_minor)} {file.car.currency}" if found.budget_minor is not None else file.car.currency
-    parts = f"spent {amount(found.spent_minor)} · promised {amount(found.promised_minor)}"
+    of = f"of {whole(found.budget_minor)} {file.car.currency}" if found.budget_minor is not None else file.car.currency
+    parts = f"spent {whole(found.spent_minor)} · promised {whole(found.promised_minor)}"
     if found.left_minor is not None:
-        parts += f" · left {amount(found.left_minor)}"
-    return Cell("Money", amount(found.total_minor), of, state, parts, url)
+        parts += f" · left {whole(found.left_minor)}"
+    return Cell("Money", whole(found.total_minor), of, state, parts, url)
 
 
 def ready_cell(file: CarFile) -> Cell:

@@ -118,6 +118,7 @@ class Sums:
     swaps: dict[str, Swap]
     corner_kg: dict[str, float | None]
     longest_lead: int | None
+    elsewhere_minor: int
 
     @property
     def state(self) -> State:
@@ -155,16 +156,25 @@ def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
             judgements += fitment.judge(axle, wanted, file.tolerances(build.tolerance)).judgements
     swaps, corner_kg = _swaps(file, build)
     choices = choices_of(build)
-    lines = [Line(c.price, c.quantity, c.state, c.sold_minor) for c in build.choices.all()]
+    elsewhere = sum(spent_on(file, other) for other in builds_of(file) if other.pk != build.pk)
     parts = [Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in ("arrived", "trial_fitted", "fitted") else None)) for c in choices]
     dates = schedule(parts, today, _hours_left(file, build), file.car.hours_per_week, file.car.event_on)
     leads = [c.lead for c in choices if c.lead is not None]
     equivalent = [s.equivalent_mass_change_kg_per_corner for s in swaps.values()]
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
-        build, tuple(sorted(judgements, key=severity)), money(lines, file.car.budget_minor, lost_minor), _mass(build, corner_kg),
-        2 * sum(known) if known and len(known) == len(equivalent) else None, dates, swaps, corner_kg, max(leads, default=None),
+        build, tuple(sorted(judgements, key=severity)), money(_lines(build), file.car.budget_minor, lost_minor + elsewhere), _mass(build, corner_kg),
+        2 * sum(known) if known and len(known) == len(equivalent) else None, dates, swaps, corner_kg, max(leads, default=None), elsewhere,
     )  # fmt: skip
+
+
+def _lines(build: Build) -> list[Line]:
+    return [Line(c.price, c.quantity, c.state, c.sold_minor) for c in build.choices.all()]
+
+
+def spent_on(file: CarFile, build: Build) -> int:
+    """What was spent on a build with its snags; it is gone from the budget whichever build is in hand."""
+    return money(_lines(build), None, lost_on_snags(file).get(build.pk, 0)).spent_minor
 
 
 def _hours_left(file: CarFile, build: Build) -> float:

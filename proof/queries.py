@@ -132,7 +132,7 @@ def _gap_promises(file: CarFile, build: Build) -> list[Promise]:
 
 
 def _gap_promise(file: CarFile, judged: Judgement, new: Reading) -> Promise:
-    promised = judged.value or 0.0
+    promised = judged.reads if judged.reads is not None else judged.value or 0.0
     measured = new.value2 if judged.code.endswith(".upward") else new.value
     if measured is None:
         measured = new.value
@@ -164,15 +164,16 @@ def _mass_promise(file: CarFile, build: Build) -> list[Promise]:
 def _work_promises(file: CarFile, build: Build) -> list[Promise]:
     """Hours against the estimate, money against the plan; a tenth over is called kept."""
     clocked = file.extra["clocked"].get(build.pk, 0.0)
-    found = sums(file, build).money
+    found, found_elsewhere = sums(file, build).money, sums(file, build).elsewhere_minor
     lost = file.extra["lost"].get(build.pk, 0)
-    planned = found.total_minor - lost
+    actual = found.total_minor - found_elsewhere
+    planned = actual - lost
     rows = []
     if any(job.build_id == build.pk for job in jobs_of(file)):
         state = kept_promise(build.hours_estimate, max(clocked, build.hours_estimate), build.hours_estimate * 0.1)
         rows.append(Promise("Hours", f"{build.hours_estimate:g} h", f"{clocked:.1f} h", f"{clocked - build.hours_estimate:+.1f} h".replace("-", "−"), state))
-    state = kept_promise(planned, found.total_minor, planned * 0.1)
-    rows.append(Promise("Money", amount(planned, file.car.currency), amount(found.total_minor, file.car.currency), amount(lost, file.car.currency) + " on snags", state))
+    state = kept_promise(planned, actual, planned * 0.1)
+    rows.append(Promise("Money", amount(planned, file.car.currency), amount(actual, file.car.currency), amount(lost, file.car.currency) + " on snags", state))
     return rows
 
 

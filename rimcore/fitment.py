@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from rimcore import hub as hubs
 from rimcore.errors import CoreError
-from rimcore.gap import Fitted, NewGap, Obstacle, Station, place_obstacle, read_again
+from rimcore.gap import Fitted, Obstacle, Station, arch_gaps, closest, place_obstacle, read_again
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, severity, state_of_gap, unmeasured, worst
 from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.pose import Pose
@@ -35,6 +35,8 @@ class Reading:
     who: str = ""
     method: str = ""
     assumed: bool = False
+    #: how far the car was lowered against the baseline when it was read; part of the pose's travel
+    drop_mm: float = 0.0
 
     @property
     def name(self) -> str:
@@ -144,16 +146,17 @@ def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerance
     try:
         obstacle = placed(reading)
         new = read_with(reading, obstacle, candidate)
-        before = read_again(obstacle, reading.station, reading.present, reading.pose)
     except CoreError as error:
         broken = unmeasured(f"gap.{reading.code}", reading.name, error.message, [f"{reading.corner}.{reading.code}"], ["measure again"])
         return [replace(broken, where=CORNER_NAMES[reading.corner])]
-    if reading.station.place == "arch":
+    station = reading.station
+    if station.place == "arch":
         return [
-            _gap(reading, candidate, "sideways", before.side_gap_mm, new.side_gap_mm, tolerances.arch_side_mm),
-            _gap(reading, candidate, "upward", before.up_gap_mm, new.up_gap_mm, tolerances.arch_up_mm),
+            _gap(reading, candidate, "sideways", station.side_gap_mm, new[0], new[0], tolerances.arch_side_mm),
+            _gap(reading, candidate, "upward", station.up_gap_mm, new[1], new[1], tolerances.arch_up_mm),
         ]
-    return [_gap(reading, candidate, "", before.gap_mm, new.gap_mm, tolerances.wanted(reading.station.place))]
+    nearest = closest(obstacle, candidate.fitted, _pose_with(reading, candidate)).distance_mm
+    return [_gap(reading, candidate, "", closest_before_mm(reading), nearest, new[0], tolerances.wanted(station.place))]
 
 
 @lru_cache(maxsize=8192)
@@ -162,10 +165,26 @@ def placed(reading: Reading) -> Obstacle:
     return place_obstacle(reading.present, reading.station, reading.gap_mm, reading.pose)
 
 
-def read_with(reading: Reading, obstacle: Obstacle, candidate: Candidate) -> NewGap:
-    """What the rule would read with the candidate, the car lowered as the build says."""
-    pose = replace(reading.pose, travel_mm=reading.pose.travel_mm + candidate.ride_drop_mm)
-    return read_again(obstacle, reading.station, candidate.fitted, pose)
+def read_with(reading: Reading, obstacle: Obstacle, candidate: Candidate) -> tuple[float, ...]:
+    """What the rule would read with the candidate, the car lowered as the build says.
+
+    One gap; at the arch sideways and upward [mm]. The reading's own travel holds the height at which
+    it was taken; the candidate stands at the build's height.
+    """
+    pose = _pose_with(reading, candidate)
+    if reading.station.place == "arch":
+        return arch_gaps(obstacle, candidate.fitted, pose)
+    return (read_again(obstacle, reading.station, candidate.fitted, pose).gap_mm,)
+
+
+def _pose_with(reading: Reading, candidate: Candidate) -> Pose:
+    return replace(reading.pose, travel_mm=reading.pose.travel_mm - reading.drop_mm + candidate.ride_drop_mm)
+
+
+@lru_cache(maxsize=8192)
+def closest_before_mm(reading: Reading) -> float:
+    """Shortest distance with what stood on the hub when the reading was taken [mm]."""
+    return closest(placed(reading), reading.present, reading.pose).distance_mm
 
 
 def gap_uncertainty_mm(reading: Reading, candidate: Candidate) -> float:
@@ -185,9 +204,9 @@ def gap_uncertainty_mm(reading: Reading, candidate: Candidate) -> float:
     return math.hypot(reading.uncertainty_mm, side)
 
 
-def _gap(reading: Reading, candidate: Candidate, way: str, before: float | None, new: float | None, wanted: float) -> Judgement:
-    if new is None or before is None:
-        raise ValueError("an arch reading has both gaps")
+def _gap(reading: Reading, candidate: Candidate, way: str, before: float | None, new: float, reads: float, wanted: float) -> Judgement:
+    if before is None:
+        raise ValueError("a reading has its gaps")
     uncertainty = gap_uncertainty_mm(reading, candidate)
     state = state_of_gap(new, wanted, uncertainty)
     label = f"{reading.name}, {way}" if way else reading.name
@@ -203,7 +222,8 @@ def _gap(reading: Reading, candidate: Candidate, way: str, before: float | None,
         margin=new - wanted,
         before=before,
         uncertainty=uncertainty,
-        formula=_gap_formula(reading, before, new),
+        formula=_gap_formula(way, before, new, reads),
+        reads=reads,
         inputs=_gap_inputs(reading, candidate),
         remedies=_gap_remedies(reading, candidate, way, wanted - new + uncertainty) if state != "clear" else (),
         where=CORNER_NAMES[reading.corner],
@@ -224,8 +244,10 @@ def _gap_reason(new: float, wanted: float, uncertainty: float, way: str) -> str:
     return f"wants {wanted:g} mm"
 
 
-def _gap_formula(reading: Reading, before: float, new: float) -> str:
-    return f"place of the obstacle from the reading ({before:.1f} mm against what was on the car), less the candidate's outline there = {new:.1f} mm"
+def _gap_formula(way: str, before: float, new: float, reads: float) -> str:
+    if way:
+        return f"lip placed from the reading, {before:.1f} mm against what was on the car; less the candidate's outline = {new:.1f} mm"
+    return f"obstacle placed from the reading; shortest way to the outline {before:.1f} mm then, {new:.1f} mm with the candidate; the same rule would read {reads:.1f} mm"
 
 
 def _gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:

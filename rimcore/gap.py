@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.errors import BadInput
 from rimcore.outline import Outline, outline
-from rimcore.polygon import signed_distance
+from rimcore.polygon import nearest_point, signed_distance
 from rimcore.pose import Pose
 from rimcore.tyre import Tyre
 from rimcore.wheel import Wheel
@@ -131,16 +132,63 @@ def read_again(obstacle: Obstacle, station: Station, candidate: Fitted, pose: Po
         raise BadInput("against the barrel nothing is known until the candidate's barrel is measured", "candidate")
     u, rho = _in_wheel_axes(obstacle, candidate, pose)
     shape = candidate.outline
-    shortest = float(signed_distance(shape.polygon(), np.array([[u, rho]]))[0])
     if obstacle.kind == "arch":
-        return NewGap(shortest, u - shape.outermost_mm, rho - shape.crown_mm)
-    if obstacle.kind in ("perch", "liner"):
-        if abs(u) > shape.section_mm / 2:
-            return NewGap(shortest)
+        return NewGap(_shortest(shape, u, rho), *arch_gaps(obstacle, candidate, pose))
+    if obstacle.kind in ("perch", "liner") and abs(u) <= shape.section_mm / 2:
         return NewGap(rho - shape.radius_at(u))
-    if rho > shape.crown_mm:
-        return NewGap(shortest)
+    if obstacle.kind in ("perch", "liner") or rho > shape.crown_mm:
+        return NewGap(_shortest(shape, u, rho))
     return NewGap(-shape.half_width_at(rho) - u)
+
+
+def arch_gaps(obstacle: Obstacle, candidate: Fitted, pose: Pose | None = None) -> tuple[float, float]:
+    """What the rule would read at the arch lip with a candidate: sideways and upward [mm].
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> tyre, station = parse_tyre("205/55R16"), Station("arch", clock=12, side_gap_mm=20.0, up_gap_mm=60.0)
+    >>> placed = place_obstacle(Fitted(parse_wheel("16x7 +42"), tyre), station, None)
+    >>> tuple(round(gap, 3) for gap in arch_gaps(placed, Fitted(parse_wheel("16x7 +35"), tyre)))
+    (13.0, 60.0)
+    """
+    u, rho = _in_wheel_axes(obstacle, candidate, pose)
+    return u - candidate.outline.outermost_mm, rho - candidate.outline.crown_mm
+
+
+@dataclass(frozen=True)
+class Closest:
+    """Shortest distance from an obstacle to what stands on the hub [mm], and the nearest point of the outline."""
+
+    distance_mm: float
+    across_mm: float
+    radius_mm: float
+
+
+def closest(obstacle: Obstacle, candidate: Fitted, pose: Pose | None = None) -> Closest:
+    """Shortest distance from a placed obstacle to a candidate; negative when it lies inside.
+
+    The rule is held along one line; a lip or shoulder may stand nearer beside it. Judgements go by this.
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+    >>> round(closest(place_obstacle(on_car, Station("damper", height_mm=262.0), 8.0), on_car).distance_mm, 2)
+    8.0
+    """
+    u, rho = _in_wheel_axes(obstacle, candidate, pose)
+    polygon = _polygon(candidate.outline)
+    foot = nearest_point(polygon, (u, rho))
+    return Closest(float(signed_distance(polygon, np.array([[u, rho]]))[0]), *foot)
+
+
+def _shortest(shape: Outline, u: float, rho: float) -> float:
+    """Shortest distance from a point in wheel axes to the outline [mm], negative inside."""
+    return float(signed_distance(_polygon(shape), np.array([[u, rho]]))[0])
+
+
+@lru_cache(maxsize=1024)
+def _polygon(shape: Outline) -> NDArray[np.float64]:
+    return shape.polygon()
 
 
 def _in_wheel_axes(obstacle: Obstacle, candidate: Fitted, pose: Pose | None) -> tuple[float, float]:

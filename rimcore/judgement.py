@@ -49,6 +49,8 @@ class Judgement:
     remedies: tuple[str, ...] = ()
     missing: tuple[str, ...] = ()
     where: str = ""
+    #: what the same rule would read at the same place
+    reads: float | None = None
 
     def as_dict(self) -> dict[str, Any]:
         """Plain form for the command line.

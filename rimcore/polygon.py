@@ -29,11 +29,27 @@ def signed_distance(outline_mm: Array, points_mm: Array) -> Array:
     >>> signed_distance(square, np.array([[5.0, 12.0], [15.0, 15.0]])).tolist()
     [-2.0, 5.0]
     """
-    start = outline_mm[:-1] if np.allclose(outline_mm[0], outline_mm[-1]) else outline_mm
-    end = np.roll(start, -1, axis=0)
+    start = outline_mm[:-1] if (outline_mm[0] == outline_mm[-1]).all() else outline_mm
+    end = np.concatenate([start[1:], start[:1]])
     surface = ~((start[:, 1] <= AXIS_MM) & (end[:, 1] <= AXIS_MM))
     distance = np.sqrt(_squared_distances(start[surface], end[surface], points_mm).min(axis=1))
     return np.where(_inside(start, end, points_mm), -distance, distance)
+
+
+def nearest_point(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[float, float]:
+    """Point of a closed half section that is nearest to a point (across, radius) [mm].
+
+    >>> square = np.array([[0.0, 10.0], [10.0, 10.0], [10.0, 20.0], [0.0, 20.0]])
+    >>> nearest_point(square, (15.0, 12.0))
+    (10.0, 12.0)
+    """
+    start = outline_mm[:-1] if (outline_mm[0] == outline_mm[-1]).all() else outline_mm
+    edge = np.concatenate([start[1:], start[:1]]) - start
+    point = np.array(point_mm)
+    along = np.clip(((point - start) * edge).sum(axis=1) / np.maximum((edge**2).sum(axis=1), 1e-30), 0.0, 1.0)
+    foot = start + along[:, None] * edge
+    best = foot[((foot - point) ** 2).sum(axis=1).argmin()]
+    return float(best[0]), float(best[1])
 
 
 def _squared_distances(start: Array, end: Array, points: Array) -> Array:

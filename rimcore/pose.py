@@ -11,6 +11,9 @@ from numpy.typing import NDArray
 Vector = NDArray[np.float64]
 
 
+_STILL: Vector = np.eye(3)
+
+
 @dataclass(frozen=True)
 class Pose:
     """Where a wheel stands: degrees and mm, signs of the corner frame (x forward, y outboard, z up).
@@ -58,10 +61,12 @@ def rotation(axis: Vector, angle_deg: float) -> Vector:
     >>> np.round(rotation(np.array([0.0, 0.0, 1.0]), 90.0) @ np.array([1.0, 0.0, 0.0]), 6).tolist()
     [0.0, 1.0, 0.0]
     """
+    if angle_deg == 0.0:
+        return _STILL
     x, y, z = axis / np.linalg.norm(axis)
     angle = math.radians(angle_deg)
     cross = np.array([[0.0, -z, y], [z, 0.0, -x], [-y, x, 0.0]])
-    return np.asarray(np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * (cross @ cross))
+    return np.asarray(_STILL + math.sin(angle) * cross + (1 - math.cos(angle)) * (cross @ cross))
 
 
 def _tilt(camber_deg: float) -> Vector:

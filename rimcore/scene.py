@@ -10,10 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.fitment import Candidate, Reading, placed
-from rimcore.gap import Fitted
+from rimcore.gap import Fitted, closest
 from rimcore.judgement import Judgement
 from rimcore.pose import Pose
 
+#: lean of the drawn damper; not measured
+LEAN_DEG = 5.0
 #: drawing units (CSS pixels) per mm of paper
 PX_PER_MM = 96 / 25.4
 
@@ -108,7 +110,7 @@ def well_scene(corner: str, present: Fitted, candidate: Candidate, readings: Seq
     _axes(scene, plane, drop)
     _hub(scene, plane, drop)
     _arch(scene, plane, _latest(readings, "arch_12"), by_code, candidate, drop)
-    _damper(scene, plane, _latest(readings, "damper"), by_code, drop)
+    _damper(scene, plane, _latest(readings, "damper"), by_code, candidate)
     _caliper(scene, plane, readings, by_code, candidate, drop)
     _wheel(scene, plane, present, 0.0, "present")
     _wheel(scene, plane, candidate.fitted, drop, "candidate")
@@ -129,7 +131,7 @@ def _well_plane(corner: str, candidate: Candidate, readings: Sequence[Reading], 
     crown = max([candidate.fitted.outline.crown_mm, *(r.present.outline.crown_mm for r in readings)], default=330.0)
     arch = _latest(readings, "arch_12")
     up = crown + max(70.0, (arch.station.up_gap_mm or 0) + 45.0 if arch else 70.0)
-    lowest = crown + 12.0
+    lowest = crown + 34.0
     scale = min(height / (up + lowest), width / 620.0)
     mirror = corner.endswith("L")
     return Plane(width * (0.42 if mirror else 0.58), up * scale, scale, mirror), lowest
@@ -171,7 +173,7 @@ def _disc(scene: Scene, plane: Plane, candidate: Candidate, drop: float) -> None
 
 def _ground(scene: Scene, plane: Plane, drop: float, lowest: float) -> None:
     left, right = (20.0, scene.width - 20.0)
-    _, y = plane.at(0, -lowest + 12.0 + drop)
+    _, y = plane.at(0, -lowest + 34.0 + drop)
     scene.shapes.append(Shape(f"M{left:.1f} {y:.1f}H{right:.1f}", "ground"))
     scene.shapes.append(Shape(f"M{left:.1f} {y:.1f}h{right - left:.1f}v8h{left - right:.1f}z", "hatched"))
 
@@ -180,8 +182,8 @@ def _axes(scene: Scene, plane: Plane, drop: float) -> None:
     _, y = plane.at(0, drop)
     scene.shapes.append(Shape(f"M20 {y:.1f}H{scene.width - 20:.1f}", "centre-line"))
     x, _ = plane.at(0, 0)
-    scene.shapes.append(Shape(f"M{x:.1f} 24V{scene.height - 20:.1f}", "face-line"))
-    scene.labels.append(Label(x + (5 if not plane.mirror else -5), scene.height - 22, "mounting face", "face", "start" if not plane.mirror else "end"))
+    scene.shapes.append(Shape(f"M{x:.1f} 24V{scene.height - 6:.1f}", "face-line"))
+    scene.labels.append(Label(x + (5 if not plane.mirror else -5), scene.height - 2, "mounting face", "face", "start" if not plane.mirror else "end"))
 
 
 def _hub(scene: Scene, plane: Plane, drop: float) -> None:
@@ -223,26 +225,31 @@ def _fender(plane: Plane, lip_y: float, lip_z: float) -> str:
     return plane.path(outer + inner)
 
 
-def _damper(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str, Judgement], drop: float) -> None:
+def _damper(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str, Judgement], candidate: Candidate) -> None:
+    drop = candidate.ride_drop_mm
     if reading is None:
-        scene.shapes.append(Shape(_leaning(plane, -190.0, 190.0, drop), "unmeasured"))
+        scene.shapes.append(Shape(_leaning(plane, -190.0, 230.0, drop, -190.0, 110.0), "unmeasured"))
         x, y = plane.at(-232.0, 120 + drop)
         scene.labels.append(Label(x, y, "damper: not measured", "unmeasured", "end" if not plane.mirror else "start"))
         return
     point = placed(reading).points_mm[0]
     rides = drop if placed(reading).frame == "knuckle" else 0.0
     y_face, z = float(point[1]), float(point[2]) + rides
-    scene.shapes.append(Shape(_leaning(plane, y_face, z, 0.0), "solid-hatched"))
+    scene.shapes.append(Shape(_leaning(plane, y_face, z, 0.0, -24.0, 110.0), "solid-hatched"))
+    scene.shapes.append(Shape(_leaning(plane, y_face, z, 0.0, 50.0 - z, -24.0), "unmeasured"))
     judged = by_code.get("gap.damper")
     if judged is not None and judged.value is not None:
-        scene.dimensions.append(_dimension(plane, (y_face, z), (y_face + judged.value, z), judged, text_beside=True))
+        pose = Pose(candidate.fitted.camber_deg, 0.0, drop)
+        near = closest(placed(reading), candidate.fitted, pose)
+        foot = np.array([[candidate.fitted.centre_mm + near.across_mm, near.radius_mm]])
+        tip = _tilted(foot, candidate.fitted.camber_deg, drop)[0]
+        scene.dimensions.append(_dimension(plane, (y_face, z), (float(tip[0]), float(tip[1])), judged, text_beside=True))
 
 
-def _leaning(plane: Plane, face_mm: float, height_mm: float, drop: float) -> str:
-    """A damper leaning inboard 8°: only its face at the measured height is where it is drawn."""
-    lean, thick = math.tan(math.radians(8.0)), 52.0
-    low, high = 40.0 - height_mm, 150.0
-    face = [(face_mm - dz * lean, height_mm + dz + drop) for dz in (low, high)]
+def _leaning(plane: Plane, face_mm: float, height_mm: float, drop: float, low_mm: float, high_mm: float) -> str:
+    """A damper leaning inboard: only its face at the measured height is where it is drawn."""
+    lean, thick = math.tan(math.radians(LEAN_DEG)), 52.0
+    face = [(face_mm - dz * lean, height_mm + dz + drop) for dz in (low_mm, high_mm)]
     return plane.path([face[0], face[1], (face[1][0] - thick, face[1][1]), (face[0][0] - thick, face[0][1])])
 
 
@@ -269,8 +276,8 @@ def _dimension(plane: Plane, start: tuple[float, float], end: tuple[float, float
     x1, y1 = plane.at(*start)
     x2, y2 = plane.at(*end)
     text = change_text(judged)
-    horizontal = abs(x2 - x1) >= abs(y2 - y1)
-    if text_beside and horizontal:
+    horizontal = text_beside or abs(x2 - x1) >= abs(y2 - y1)
+    if text_beside:
         out = max(x1, x2) + 8 if (judged.code != "gap.damper") != plane.mirror else min(x1, x2) - 8
         anchor = "start" if out > max(x1, x2) else "end"
         return Dimension(x1, y1, x2, y2, out, y1 + 6, text, judged.state, judged.code, anchor, "h")
@@ -300,7 +307,7 @@ def short(value: float) -> str:
     return ("0" if text in ("-0", "0") else text).replace("-", "−")
 
 
-def above_scene(corner: str, present: Fitted, candidate: Candidate, readings: Sequence[Reading], gaps: Sequence[Judgement], width: float = 210, height: float = 230) -> Scene:
+def above_scene(corner: str, present: Fitted, candidate: Candidate, readings: Sequence[Reading], gaps: Sequence[Judgement], width: float = 260, height: float = 270) -> Scene:
     """From above: the tyre in plan, steered as it was for the lock reading, with the liner's points."""
     lock = next((r for r in readings if r.station.place == "liner" and r.pose.steer_deg), None)
     pose = lock.pose if lock else Pose()
@@ -341,5 +348,6 @@ def _liner(scene: Scene, plane: Plane, reading: Reading, judged: Judgement | Non
         return
     x, y = plane.at(across, forward)
     tip_x, tip_y = plane.at(across, forward - way * max(judged.value, 0.0))
-    scene.dimensions.append(Dimension(x, y, tip_x, tip_y, x + 8, y + (16 if way > 0 else -6), change_text(judged), judged.state, judged.code, "start", "v"))
+    late = x > scene.width * 0.55
+    scene.dimensions.append(Dimension(x, y, tip_x, tip_y, x - 8 if late else x + 8, y + (16 if way > 0 else -6), change_text(judged), judged.state, judged.code, "end" if late else "start", "v"))
 

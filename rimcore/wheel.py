@@ -62,6 +62,12 @@ class Wheel:
         return None if self.backspacing_mm is None else -self.backspacing_mm
 
     @property
+    def size_text(self) -> str:
+        """Diameter, width and offset as shown: 17×8½ would be 17×8.5 +30."""
+        offset = "" if self.offset_mm is None else f" {self.offset_mm:+g}".replace("-", "−")
+        return f"{self.diameter_in:g}×{self.width_in:g}{offset}"
+
+    @property
     def spec(self) -> str:
         """The wheel written on one line, as :func:`parse_wheel` reads it."""
         parts = [f"{self.diameter_in:g}x{self.width_in:g}"]

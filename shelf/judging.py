@@ -100,7 +100,7 @@ def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str =
     changes: dict[str, Swap] = {}
     tolerances = file.tolerances(held.tolerance)
     for one in ENDS[end]:
-        axle = file.extra.setdefault(f"core-{one}", file.core_axle(one))
+        axle = file.core_axle(one)
         if axle is None:
             continue
         setting = held.end(one)

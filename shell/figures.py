@@ -31,7 +31,11 @@ def figure(value: float | None, kind: str, preferences: Any, sign: bool = False)
     unit = unit_for(kind, preferences)
     if value is None:
         return "–", unit
-    return number(in_unit(value, kind, unit), _SHOWN[kind][1][unit], sign), "°" if unit == "deg" else unit
+    shown = in_unit(value, kind, unit)
+    places = _SHOWN[kind][1][unit]
+    if kind == "length" and unit == "mm" and abs(shown) >= 100:
+        places = 0
+    return number(shown, places, sign), "°" if unit == "deg" else unit
 
 
 def in_unit(value: float, kind: str, unit: str) -> float:
@@ -44,8 +48,6 @@ def in_unit(value: float, kind: str, unit: str) -> float:
 
 def number(value: float, places: int = 1, sign: bool = False) -> str:
     """A number with a real minus and thin spaces between thousands."""
-    if abs(value) >= 100 and places == 1:
-        places = 0
     text = f"{value:+,.{places}f}" if sign else f"{value:,.{places}f}"
     if float(text.replace(",", "")) == 0:
         text = text.lstrip("+-")
@@ -58,3 +60,8 @@ def amount(minor: int | None, currency: str = "") -> str:
         return "–"
     text = number(minor / 100, 0 if minor % 100 == 0 else 2)
     return f"{text} {currency}".strip()
+
+
+def whole(minor: int) -> str:
+    """Money in whole units, for where it is tight."""
+    return number(minor / 100, 0)

@@ -19,7 +19,6 @@ class QuantityField(forms.CharField):
     """
 
     def __init__(self, kind: str, unit: str, low: float | None = None, high: float | None = None, **options: Any) -> None:
-        options.setdefault("max_length", 60)
         super().__init__(**options)
         self.kind, self.unit, self.low, self.high = kind, unit, low, high
         self.widget.attrs.setdefault("inputmode", "text")
@@ -75,7 +74,6 @@ class MoneyField(forms.CharField):
     """An amount in major units; cleans to minor units (int)."""
 
     def __init__(self, **options: Any) -> None:
-        options.setdefault("max_length", 20)
         super().__init__(**options)
         self.widget.attrs.setdefault("inputmode", "decimal")
 
@@ -83,6 +81,8 @@ class MoneyField(forms.CharField):
         text = super().to_python(value)
         if not text:
             return None
+        if len(text) > 20:
+            raise forms.ValidationError("Write an amount such as 310 or 310.50.")
         plain = text.replace(" ", "").replace("\u00a0", "").replace(",", ".")
         try:
             amount = round(float(plain) * 100)

@@ -75,7 +75,7 @@ def pull_nut(step: Step, user: Any, lug: int, read_nm: float) -> None:
     """One nut tightened; the step is done with its last nut."""
     if step.torque_nm is None:
         raise ValueError("a torque step carries its figure")
-    with remember(user, f"nut {lug} at {read_nm:.0f} N·m"):
+    with remember(user, f"a nut at {read_nm:.0f} N·m"):
         pull = step.pulls.filter(lug=lug).first() or Pull(step=step, lug=lug, wanted_nm=step.torque_nm)
         pull.read_nm, pull.at = read_nm, timezone.now()
         pull.save()

@@ -76,6 +76,7 @@ def sqlite(path: Path) -> dict[str, object]:
     return {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": path,
+        "CONN_MAX_AGE": None,
         "OPTIONS": {
             "timeout": 10,
             "transaction_mode": "IMMEDIATE",
