@@ -110,7 +110,14 @@ def read(file: CarFile, end: str, values: dict[str, Any]) -> Setting:
 def _core(file: CarFile, end: str, values: dict[str, Any], wheel: Wheel | None) -> CoreWheel:
     present = file.fitted(file.current, end)
     like: Any = wheel or (present.wheel if present else None)
-    return CoreWheel(values["diameter"], values["width"], values["offset"], getattr(like, "bolts", None), getattr(like, "pcd_mm", None), getattr(like, "bore_mm", None))
+    return CoreWheel(
+        values["diameter"],
+        values["width"],
+        values["offset"],
+        getattr(like, "bolts", None),
+        getattr(like, "pcd_mm", None),
+        getattr(like, "bore_mm", None),
+    )
 
 
 def _candidate(file: CarFile, end: str, fitted: Fitted, wheel: Wheel | None, values: dict[str, Any], held: InHand) -> Candidate:

@@ -20,6 +20,7 @@ from rimcore import fitment
 from rimcore.judgement import Judgement
 from rimcore.scene import above_scene, well_scene
 from rimcore.stations import CORNER_NAMES, CORNERS
+from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of
 from shelf.services import pin_setting
 
@@ -29,10 +30,11 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     file = open_file(request.user, car_id)
     if corner not in CORNERS:
         raise Http404
-    values = _start(request, file, corner)
+    pick, tyre = _picked(request, file)
+    values = start(file, corner[0], pick, tyre)
     if values is None:
         return page(request, file, "check", "bench/empty.html", {"corner": corner})
-    asked = {name: request.GET[name] for name in BenchForm.base_fields if name in request.GET}
+    asked = {} if pick else {name: request.GET[name] for name in BenchForm.base_fields if name in request.GET}
     form = BenchForm({**_address(values), **asked})
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
@@ -48,15 +50,11 @@ def check_start(request: HttpRequest, car_id: int) -> HttpResponse:
     return redirect("check", car_id, names[tightest.where] if tightest else "FL")
 
 
-def _start(request: HttpRequest, file: CarFile, corner: str) -> dict[str, Any] | None:
-    pick = next((w for w in wheels_of(file) if str(w.pk) == request.GET.get("pick")), None)
-    tyre = next((t for t in tyres_of(file) if str(t.pk) == request.GET.get("tyre")), None) if pick else None
-    values = start(file, corner[0], pick, tyre)
-    if values is not None and pick is not None:
-        request.GET = request.GET.copy()  # type: ignore[misc]
-        for name in ("tyre", "pick"):
-            request.GET.pop(name, None)  # type: ignore[attr-defined]
-    return values
+def _picked(request: HttpRequest, file: CarFile) -> tuple[Wheel | None, Tyre | None]:
+    """A wheel and a tyre taken from the list; then nothing else in the address counts."""
+    pick = next((wheel for wheel in wheels_of(file) if str(wheel.pk) == request.GET.get("pick")), None)
+    tyre = next((tyre for tyre in tyres_of(file) if str(tyre.pk) == request.GET.get("tyre")), None) if pick else None
+    return pick, tyre
 
 
 def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]) -> dict[str, Any]:
@@ -74,7 +72,7 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
         "scene": well_scene(corner, axle.present, setting.candidate, here, gaps), "above": above_scene(corner, axle.present, setting.candidate, here, gaps),
         "gaps": gaps, "others": [j for j in judgements if not j.where], "other_side": _other_side(judgements, corner),
         "schools": _schools(file, gaps), "school_names": file.tolerance_names, "present": axle.present, "in_hand": in_hand(file), "drags": fitment.drags_along(axle, setting.candidate),
-        "remedies": _remedies(gaps), "wheels": [w for w in wheels_of(file)], "tyres": tyres_of(file), "previous": previous, "following": following,
+        "remedies": _remedies(gaps), "wheels": list(wheels_of(file)), "tyres": tyres_of(file), "previous": previous, "following": following,
         "by_key": {j.code: j for j in gaps}, "unread": [j for j in gaps if j.state == "unmeasured"],
     }  # fmt: skip
 

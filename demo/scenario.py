@@ -51,7 +51,7 @@ TYRES = (
 )
 
 #: corner, station, where, first and second reading as typed, method
-BASELINE = (
+BASELINE: tuple[tuple[Any, ...], ...] = (
     ("FL", "damper", {"height_mm": 262}, "5/8 in", "", "rule"),
     ("FL", "arch_12", {}, "31", "62", "rule"),
     ("FL", "arch_2", {}, "34", "66", "rule"),
@@ -73,7 +73,7 @@ BASELINE = (
     ("", "car_mass", {}, "1287", "", "scale"),
     ("", "true_speed", {}, "96.4", "", "logger"),
 )
-AFTER = (
+AFTER: tuple[tuple[Any, ...], ...] = (
     ("FL", "damper", {"height_mm": 262}, "15.5", "", "rule"),
     ("FL", "arch_12", {}, "25", "62", "rule"),
     ("FL", "liner_front", {"u": "centre"}, "40", "", "rule"),
@@ -88,9 +88,33 @@ AFTER = (
 #: name, unit, better, limit, how, runs before, runs after
 SERIES = (
     ("Fuel per 100 km", "L", "less", None, "brim to brim, the same pump", (7.05, 6.92, 7.31, 6.88, 6.95), (6.79, 7.02, 6.61, 6.84)),
-    ("Hill sprint", "s", "less", None, "Quarry hill, gate to gate, closed road, tyres at 2.2 bar", (39.8, 40.1, 39.6, 40.4, 39.9), (39.0, 38.8, 39.3, 38.9, 39.1)),
-    ("Sound at half a metre", "dB(A)", "less", 92.0, "at 4500 rpm, 45° behind the tailpipe, the same yard", (88.6, 88.4, 88.9), (88.7, 88.5, 88.3)),
-    ("Harshness, 1 to 5", "", "less", None, "the setts in Mill Lane at 30 km/h: 1 nothing, 5 everything rattles", (2, 2, 3, 2), (2, 2, 2, 1)),
+    (
+        "Hill sprint",
+        "s",
+        "less",
+        None,
+        "Quarry hill, gate to gate, closed road, tyres at 2.2 bar",
+        (39.8, 40.1, 39.6, 40.4, 39.9),
+        (39.0, 38.8, 39.3, 38.9, 39.1),
+    ),
+    (
+        "Sound at half a metre",
+        "dB(A)",
+        "less",
+        92.0,
+        "at 4500 rpm, 45° behind the tailpipe, the same yard",
+        (88.6, 88.4, 88.9),
+        (88.7, 88.5, 88.3),
+    ),
+    (
+        "Harshness, 1 to 5",
+        "",
+        "less",
+        None,
+        "the setts in Mill Lane at 30 km/h: 1 nothing, 5 everything rattles",
+        (2, 2, 3, 2),
+        (2, 2, 2, 1),
+    ),
 )
 
 
@@ -101,7 +125,15 @@ def load() -> Car:
     today = timezone.localdate()
     car = _car(user, today)
     baseline = _baseline(car, today - timedelta(days=75))
-    half = Condition.objects.create(car=car, noted_on=today - timedelta(days=74), fuel="half a tank", front_kpa=220, rear_kpa=220, air_c=16, note="workshop floor, level")
+    half = Condition.objects.create(
+        car=car,
+        noted_on=today - timedelta(days=74),
+        fuel="half a tank",
+        front_kpa=220,
+        rear_kpa=220,
+        air_c=16,
+        note="workshop floor, level",
+    )
     for row in BASELINE:
         _read(car, baseline, row, today - timedelta(days=74), half)
     for name, line in WHEELS + TYRES:
@@ -111,7 +143,12 @@ def load() -> Car:
     _hill_build(car, user, today)
     _job_under_way(car, user, today)
     _runs(car, baseline, today)
-    ToleranceSet.objects.create(owner=user, name="Hill, my own", school="track", **{field: getattr(SCHOOLS["track"], field) for field in MARGIN_FIELDS} | {"liner_mm": 8.0})
+    ToleranceSet.objects.create(
+        owner=user,
+        name="Hill, my own",
+        school="track",
+        **{field: getattr(SCHOOLS["track"], field) for field in MARGIN_FIELDS} | {"liner_mm": 8.0},
+    )
     Change.objects.filter(user=user).delete()
     return car
 
@@ -132,7 +169,15 @@ def _car(user: Any, today: date) -> Car:
         drive="F", wheelbase_mm=2560, track_front_mm=1514, track_rear_mm=1498, front_axle_kg=812, rear_axle_kg=475, odometer_km=141_480,
         currency="EUR", budget_minor=320_000, event_name="Quarry hill climb", event_on=today + timedelta(days=44), hours_per_week=7,
     )  # fmt: skip
-    common = {"bolts": 5, "pcd_mm": 108, "bore_mm": 63.4, "thread": "M12x1.5", "stud_length_mm": 29.0, "seat": "cone 60", "nut_torque_nm": 110}
+    common = {
+        "bolts": 5,
+        "pcd_mm": 108,
+        "bore_mm": 63.4,
+        "thread": "M12x1.5",
+        "stud_length_mm": 29.0,
+        "seat": "cone 60",
+        "nut_torque_nm": 110,
+    }
     Axle.objects.create(car=car, end="F", suspension="strut", **common)
     Axle.objects.create(car=car, end="R", suspension="multilink", **common)
     return car
@@ -141,7 +186,9 @@ def _car(user: Any, today: date) -> Car:
 def _baseline(car: Car, since: date) -> Outfit:
     outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True, since=since)
     for end, camber in (("F", -0.6), ("R", -1.2)):
-        OutfitAxle.objects.create(outfit=outfit, end=end, wheel="16x6.5 +50 5x108 63.4", tyre="205/55R16 91V", camber_deg=camber, wheel_kg=9.9, tyre_kg=8.9)
+        OutfitAxle.objects.create(
+            outfit=outfit, end=end, wheel="16x6.5 +50 5x108 63.4", tyre="205/55R16 91V", camber_deg=camber, wheel_kg=9.9, tyre_kg=8.9
+        )
     return outfit
 
 
@@ -157,7 +204,9 @@ def _read(car: Car, outfit: Outfit, row: tuple[Any, ...], on: date, condition: C
 
 
 def _light_build(car: Car, user: Any, today: date) -> Build:
-    build = Build.objects.create(car=car, name="Lighter sixteens", tolerance="daily", in_hand=True, hours_estimate=3, note="same size, less mass")
+    build = Build.objects.create(
+        car=car, name="Lighter sixteens", tolerance="daily", in_hand=True, hours_estimate=3, note="same size, less mass"
+    )
     wheel, tyre = Wheel.objects.get(car=car, name="Hollin Rally"), Tyre.objects.get(car=car, name="Dryline")
     choose_pair(build, user, wheel, tyre, "A")
     for choice in build.choices.all():
@@ -178,7 +227,16 @@ def _fitted_job(car: Car, user: Any, build: Build, today: date) -> None:
         finish_step(step, user)
     began = timezone.now() - timedelta(days=41, hours=5)
     Spell.objects.create(job=job, began=began, ended=began + timedelta(hours=4, minutes=10))
-    Snag.objects.create(job=job, kind="missing_tool", what="No 19 mm deep socket in the box", cost_minor=1450, hours=0.8, cure="bought one", found_on=today - timedelta(days=41), closed_on=today - timedelta(days=41))
+    Snag.objects.create(
+        job=job,
+        kind="missing_tool",
+        what="No 19 mm deep socket in the box",
+        cost_minor=1450,
+        hours=0.8,
+        cure="bought one",
+        found_on=today - timedelta(days=41),
+        closed_on=today - timedelta(days=41),
+    )
     finish_job(open_file(user, car.pk), job, user, 141_480)
     _date_back(car, job, today)
 
@@ -193,7 +251,9 @@ def _date_back(car: Car, job: Job, today: date) -> None:
         raise ValueError("a finished job leaves an outfit")
     outfit.since = fitted_on
     outfit.save(update_fields=["since"])
-    condition = Condition.objects.create(car=car, noted_on=fitted_on, fuel="half a tank", front_kpa=220, rear_kpa=220, air_c=14, note="workshop floor, level")
+    condition = Condition.objects.create(
+        car=car, noted_on=fitted_on, fuel="half a tank", front_kpa=220, rear_kpa=220, air_c=14, note="workshop floor, level"
+    )
     for row in AFTER:
         _read(car, outfit, row, fitted_on + timedelta(days=1), condition)
     first = FollowUp.objects.filter(job=job).order_by("due_km")[0]
@@ -217,9 +277,41 @@ def _hill_build(car: Car, user: Any, today: date) -> None:
     tyres.state, tyres.ordered_on = "ordered", today - timedelta(days=1)
     wheels.save()
     tyres.save()
-    Choice.objects.create(build=build, name="Centring rings, solid aluminium", quantity=4, price_minor=600, lead_days=4, supplier="Nook Lane Wheels", ring_inner_mm=63.4, ring_outer_mm=72.6, mass_change_kg=0.05)
-    Choice.objects.create(build=build, name="Lowering springs, one axle", position="F", quantity=1, price_minor=11800, lead_days=9, supplier="Harrow Gate Motorsport", mass_change_kg=-0.4, state="ordered", ordered_on=today - timedelta(days=2))
-    Choice.objects.create(build=build, name="Lowering springs, one axle", position="R", quantity=1, price_minor=10400, lead_days=9, supplier="Harrow Gate Motorsport", mass_change_kg=-0.3, state="ordered", ordered_on=today - timedelta(days=2))
+    Choice.objects.create(
+        build=build,
+        name="Centring rings, solid aluminium",
+        quantity=4,
+        price_minor=600,
+        lead_days=4,
+        supplier="Nook Lane Wheels",
+        ring_inner_mm=63.4,
+        ring_outer_mm=72.6,
+        mass_change_kg=0.05,
+    )
+    Choice.objects.create(
+        build=build,
+        name="Lowering springs, one axle",
+        position="F",
+        quantity=1,
+        price_minor=11800,
+        lead_days=9,
+        supplier="Harrow Gate Motorsport",
+        mass_change_kg=-0.4,
+        state="ordered",
+        ordered_on=today - timedelta(days=2),
+    )
+    Choice.objects.create(
+        build=build,
+        name="Lowering springs, one axle",
+        position="R",
+        quantity=1,
+        price_minor=10400,
+        lead_days=9,
+        supplier="Harrow Gate Motorsport",
+        mass_change_kg=-0.3,
+        state="ordered",
+        ordered_on=today - timedelta(days=2),
+    )
 
 
 def _job_under_way(car: Car, user: Any, today: date) -> None:
@@ -231,7 +323,15 @@ def _job_under_way(car: Car, user: Any, today: date) -> None:
     trial = next(step for step in steps if step.kind == "trial")
     began = timezone.now() - timedelta(days=2, hours=3)
     Spell.objects.create(job=job, began=began, ended=began + timedelta(hours=1, minutes=25))
-    Snag.objects.create(job=job, step=trial, kind="wrong_part", what="The rings in the bag are 73.1, not 72.6: loose in the bore", cost_minor=0, hours=0.5, found_on=today - timedelta(days=2))
+    Snag.objects.create(
+        job=job,
+        step=trial,
+        kind="wrong_part",
+        what="The rings in the bag are 73.1, not 72.6: loose in the bore",
+        cost_minor=0,
+        hours=0.5,
+        found_on=today - timedelta(days=2),
+    )
     keep_photo(job, steps[1], _picture(), "front left, before")
 
 
@@ -256,6 +356,10 @@ def _runs(car: Car, baseline: Outfit, today: date) -> None:
     for name, unit, better, limit, how, before, after in SERIES:
         series = Series.objects.create(car=car, name=name, unit=unit, better=better, limit=limit, how=how)
         for place, value in enumerate(before):
-            Run.objects.create(series=series, outfit=baseline, value=value, ran_on=today - timedelta(days=73 - 4 * place), note="16 °C, half a tank")
+            Run.objects.create(
+                series=series, outfit=baseline, value=value, ran_on=today - timedelta(days=73 - 4 * place), note="16 °C, half a tank"
+            )
         for place, value in enumerate(after):
-            Run.objects.create(series=series, outfit=now, value=value, ran_on=today - timedelta(days=38 - 4 * place), note="14 °C, half a tank")
+            Run.objects.create(
+                series=series, outfit=now, value=value, ran_on=today - timedelta(days=38 - 4 * place), note="14 °C, half a tank"
+            )

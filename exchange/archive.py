@@ -83,7 +83,10 @@ def _check(work: Path) -> None:
     try:
         with closing(sqlite3.connect(Path(work, DATABASE))) as connection:
             sound = connection.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
-            known = connection.execute("SELECT count(*) FROM sqlite_master WHERE name IN ('garage_car', 'django_migrations')").fetchone()[0] == 2
+            known = (
+                connection.execute("SELECT count(*) FROM sqlite_master WHERE name IN ('garage_car', 'django_migrations')").fetchone()[0]
+                == 2
+            )
     except sqlite3.DatabaseError as error:
         raise NotABackup("its database is broken") from error
     if not (sound and known):

@@ -129,7 +129,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
         preferences,
         {axle.end: axle for axle in car.axles.all()},
         list(car.outfits.prefetch_related("axles")),
-        list(car.readings.select_related("condition")),
+        list(car.readings.select_related("condition", "outfit")),
         list(ToleranceSet.objects.filter(owner=user)),
     )
     for loader in _loaders:

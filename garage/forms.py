@@ -25,7 +25,15 @@ class CarForm(forms.ModelForm):
     wheelbase_mm = QuantityField("length", "mm", 1000, 6000, required=False, label="Wheelbase", help_text="2560 mm, 100.8 in")
     track_front_mm = QuantityField("length", "mm", 800, 2500, required=False, label="Front track")
     track_rear_mm = QuantityField("length", "mm", 800, 2500, required=False, label="Rear track")
-    front_axle_kg = QuantityField("mass", "kg", 50, 5000, required=False, label="Front axle load", help_text="weighed, or the permitted load for the stricter judgement")
+    front_axle_kg = QuantityField(
+        "mass",
+        "kg",
+        50,
+        5000,
+        required=False,
+        label="Front axle load",
+        help_text="weighed, or the permitted load for the stricter judgement",
+    )
     rear_axle_kg = QuantityField("mass", "kg", 50, 5000, required=False, label="Rear axle load")
     budget_minor = MoneyField(required=False, label="Budget")
 
@@ -35,7 +43,12 @@ class CarForm(forms.ModelForm):
             "nickname", "description", "use", "second_use", "drive", "wheelbase_mm", "track_front_mm", "track_rear_mm",
             "front_axle_kg", "rear_axle_kg", "odometer_km", "currency", "budget_minor", "event_name", "event_on", "hours_per_week",
         )  # fmt: skip
-        labels = {"odometer_km": "Odometer, km", "event_name": "Event", "event_on": "Event date", "hours_per_week": "Hours a week for the car"}
+        labels = {
+            "odometer_km": "Odometer, km",
+            "event_name": "Event",
+            "event_on": "Event date",
+            "hours_per_week": "Hours a week for the car",
+        }
         widgets = {"event_on": DATE}
 
 
@@ -46,9 +59,13 @@ class HubForm(forms.ModelForm):
     bore_mm = QuantityField("length", "mm", 30, 250, required=False, label="Hub collar", help_text="caliper, to 0.1 mm")
     thread = CoreTextField(parse_thread, required=False, max_length=20, help_text="M12x1.5, 1/2-20")
     stud_length_mm = QuantityField("length", "mm", 0, 200, required=False, label="Stud beyond the hub's face")
-    bolt_length_mm = QuantityField("length", "mm", 0, 200, required=False, label="Bolt under its seat", help_text="only where bolts hold the wheel")
+    bolt_length_mm = QuantityField(
+        "length", "mm", 0, 200, required=False, label="Bolt under its seat", help_text="only where bolts hold the wheel"
+    )
     seat = CoreTextField(parse_seat, required=False, max_length=20, label="Seat of nuts or bolts", help_text="cone 60, ball R13, flat")
-    nut_torque_nm = QuantityField("torque", "N·m", 20, 500, required=False, label="Torque of the car's handbook", help_text="110 Nm, 80 ft-lb")
+    nut_torque_nm = QuantityField(
+        "torque", "N·m", 20, 500, required=False, label="Torque of the car's handbook", help_text="110 Nm, 80 ft-lb"
+    )
 
     class Meta:
         model = Axle
@@ -66,7 +83,15 @@ class PresentForm(forms.Form):
 
     wheel = CoreTextField(parse_wheel, help_text="16x6.5 +46 5x108 63.4; the offset is needed")
     tyre = CoreTextField(parse_tyre, max_length=60, help_text="205/55R16 91V")
-    measured_section_mm = QuantityField("length", "mm", 80, 600, required=False, label="Section measured over the tyre", help_text="caliper over the sidewalls; carcasses of one size differ")
+    measured_section_mm = QuantityField(
+        "length",
+        "mm",
+        80,
+        600,
+        required=False,
+        label="Section measured over the tyre",
+        help_text="caliper over the sidewalls; carcasses of one size differ",
+    )
     spacer_mm = QuantityField("length", "mm", 0, 200, required=False, label="Spacer")
     camber_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Camber", help_text="-1.2, 0°45'; minus is top inboard")
     wheel_kg = QuantityField("mass", "kg", 1, 100, required=False, label="Mass of a wheel")
@@ -109,7 +134,9 @@ class ReadingForm(forms.Form):
             field.help_text = f"a bare number is {unit}"
             self.fields["value" if place == 0 else "value2"] = field
         self.fields["method"] = forms.ChoiceField(choices=list(METHOD_NAMES.items()), initial=kind.method)
-        self.fields["uncertainty"] = QuantityField(kind.kind, unit, 0, None, required=False, label="±", help_text="blank: what the method is good for")
+        self.fields["uncertainty"] = QuantityField(
+            kind.kind, unit, 0, None, required=False, label="±", help_text="blank: what the method is good for"
+        )
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
         conditions = Condition.objects.filter(car=file.car)
@@ -121,11 +148,15 @@ class ReadingForm(forms.Form):
         if "height_mm" in kind.params:
             self.fields["height_mm"] = QuantityField("length", unit_of("length", file), 0, 500, label="Height above the hub's centre")
         if "u_mm" in kind.params:
-            self.fields["u_mm"] = QuantityField("length", unit_of("length", file), -250, 250, label="Across the tread from its middle", help_text="outboard is plus")
+            self.fields["u_mm"] = QuantityField(
+                "length", unit_of("length", file), -250, 250, label="Across the tread from its middle", help_text="outboard is plus"
+            )
         if "u" in kind.params:
             self.fields["u"] = forms.ChoiceField(choices=list(Reading.EDGES.items()), label="Nearest part of the tread", initial="centre")
         if "steer_deg" in kind.params:
-            self.fields["steer_deg"] = QuantityField("angle", "deg", -60, 60, label="Steer at that lock", help_text="plus: the wheel's front edge swings outboard")
+            self.fields["steer_deg"] = QuantityField(
+                "angle", "deg", -60, 60, label="Steer at that lock", help_text="plus: the wheel's front edge swings outboard"
+            )
 
     def clean_steer_deg(self) -> float:
         steer: float = self.cleaned_data["steer_deg"]
@@ -142,7 +173,9 @@ class ReadingForm(forms.Form):
     def values(self) -> dict[str, Any]:
         """What is kept, with the typing."""
         kept = dict(self.cleaned_data)
-        kept["typed"] = " / ".join(str(self.data.get(self.add_prefix(name), "")).strip() for name in ("value", "value2") if name in self.fields)
+        kept["typed"] = " / ".join(
+            str(self.data.get(self.add_prefix(name), "")).strip() for name in ("value", "value2") if name in self.fields
+        )
         return kept
 
 
@@ -151,7 +184,13 @@ _HIGHEST = {"length": 2000.0, "angle": 30.0, "mass": 8000.0, "speed": 200.0}
 
 def unit_of(kind: str, file: CarFile) -> str:
     """The person's unit of a kind of quantity."""
-    units = {"length": file.preferences.length_unit, "mass": file.preferences.mass_unit, "torque": file.preferences.torque_unit, "pressure": file.preferences.pressure_unit, "speed": file.preferences.speed_unit}
+    units = {
+        "length": file.preferences.length_unit,
+        "mass": file.preferences.mass_unit,
+        "torque": file.preferences.torque_unit,
+        "pressure": file.preferences.pressure_unit,
+        "speed": file.preferences.speed_unit,
+    }
     return units.get(kind, "deg")
 
 
@@ -185,7 +224,7 @@ class PreferencesForm(forms.ModelForm):
 
     class Meta:
         model = Preferences
-        exclude = ("user",)
+        fields = ("length_unit", "offset_unit", "mass_unit", "torque_unit", "pressure_unit", "speed_unit", "distance_unit")
 
 
 class ToleranceForm(forms.ModelForm):
@@ -223,5 +262,3 @@ class CopySchoolForm(forms.Form):
         if ToleranceSet.objects.filter(owner=self.owner, name=name).exists():
             raise forms.ValidationError("You have a set of that name; choose another.")
         return name
-
-

@@ -95,7 +95,11 @@ def as_it_stands(file: CarFile, end: str) -> tuple[Judgement, ...]:
 def corner_states(file: CarFile) -> dict[str, State]:
     """State of every corner by its gaps in the build in hand."""
     found = judgements_in_hand(file)
-    return {corner: worst(j.state for j in found if j.where == name and j.code.startswith("gap.")) for corner, name in CORNER_NAMES.items() if corner}
+    return {
+        corner: worst(j.state for j in found if j.where == name and j.code.startswith("gap."))
+        for corner, name in CORNER_NAMES.items()
+        if corner
+    }
 
 
 def next_readings(file: CarFile) -> list[NextReading]:

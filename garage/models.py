@@ -45,7 +45,17 @@ class Car(models.Model):
 
     USES = {"street": "street", "track": "track", "drift": "drift", "climb": "hill climb, autocross", "tow": "tow and load", "show": "show"}
     DRIVES = {"F": "front", "R": "rear", "4": "four-wheel"}
-    CURRENCIES = {"EUR": "EUR", "GBP": "GBP", "USD": "USD", "CHF": "CHF", "SEK": "SEK", "NOK": "NOK", "PLN": "PLN", "AUD": "AUD", "CAD": "CAD"}
+    CURRENCIES = {
+        "EUR": "EUR",
+        "GBP": "GBP",
+        "USD": "USD",
+        "CHF": "CHF",
+        "SEK": "SEK",
+        "NOK": "NOK",
+        "PLN": "PLN",
+        "AUD": "AUD",
+        "CAD": "CAD",
+    }
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="cars")
     nickname = models.CharField(max_length=60)

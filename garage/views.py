@@ -70,7 +70,13 @@ def car(request: HttpRequest, car_id: int) -> HttpResponse:
             messages.success(request, "Kept.")
             return redirect("car", car_id)
     ends = [(ENDS[end], bound[f"hub-{end}"], bound[f"wheels-{end}"], end) for end in ("F", "R")]
-    context = {"forms": bound, "ends": ends, "car_form": bound["car"], "odometer_form": bound["odometer"], "condition_form": bound["condition"]}
+    context = {
+        "forms": bound,
+        "ends": ends,
+        "car_form": bound["car"],
+        "odometer_form": bound["odometer"],
+        "condition_form": bound["condition"],
+    }
     return page(request, file, "measure", "garage/car.html", context, status_of(*bound.values()))
 
 
@@ -145,7 +151,10 @@ def _measure_context(file: CarFile, corner: str, ranked: list[Any]) -> dict[str,
     return {
         "corner": corner,
         "corners": corners,
-        "rows": [(row, [queries.reading_text(r, file.preferences) for r in row.readings]) for row in queries.station_rows(file, corner, judgements, unlocks)],
+        "rows": [
+            (row, [queries.reading_text(r, file.preferences) for r in row.readings])
+            for row in queries.station_rows(file, corner, judgements, unlocks)
+        ],
         "next": [(one, STATIONS[one.code]) for one in ranked[:8]],
         "more": max(0, len(ranked) - 8),
         "previous": previous,
@@ -192,16 +201,31 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
         messages.success(request, f"{kind.name}, {CORNER_NAMES[place]}: kept.")
         return redirect(_after_reading(file, place))
     past = [(reading, queries.reading_text(reading, file.preferences)) for reading in queries.history(file, place, code)]
-    context = {"kind": kind, "corner": place, "form": form, "past": past, "strike_form": StrikeForm(), "standing": file.on(file.current, place[:1])}
+    context = {
+        "kind": kind,
+        "corner": place,
+        "form": form,
+        "past": past,
+        "strike_form": StrikeForm(),
+        "standing": file.on(file.current, place[:1]),
+    }
     return page(request, file, "measure", "garage/station.html", context, status_of(form))
 
 
 def _initial(file: CarFile, corner: str, code: str, user: Any) -> dict[str, Any]:
     """Where the rule went last time, at this corner or across the car."""
-    before = next((r for r in file.readings if r.code == code and r.corner == corner), None) or next((r for r in file.readings if r.code == code and r.corner[:1] == corner[:1]), None)
+    before = next((r for r in file.readings if r.code == code and r.corner == corner), None) or next(
+        (r for r in file.readings if r.code == code and r.corner[:1] == corner[:1]), None
+    )
     initial: dict[str, Any] = {"who": user.get_short_name() or user.username}
     if before is not None:
-        initial |= {"height_mm": before.height_mm, "u_mm": before.u_mm, "u": before.u, "steer_deg": before.steer_deg or None, "method": before.method}
+        initial |= {
+            "height_mm": before.height_mm,
+            "u_mm": before.u_mm,
+            "u": before.u,
+            "steer_deg": before.steer_deg or None,
+            "method": before.method,
+        }
     return initial
 
 
@@ -243,11 +267,15 @@ def strike(request: HttpRequest, car_id: int, reading_id: int) -> HttpResponse:
 
 def settings_page(request: HttpRequest) -> HttpResponse:
     """Units, own tolerance sets, password."""
-    preferences, _ = Preferences.objects.get_or_create(user=request.user)
+    user: Any = request.user
+    preferences = Preferences.objects.filter(user=user).first() or Preferences(user=user)
     what = request.POST.get("what", "")
     units = PreferencesForm(request.POST if what == "units" else None, instance=preferences)
     copy = CopySchoolForm(request.user, request.POST if what == "copy" else None, prefix="copy")
-    sets = [(one, ToleranceForm(request.POST if what == f"set-{one.pk}" else None, instance=one, prefix=f"set-{one.pk}")) for one in ToleranceSet.objects.filter(owner=request.user)]
+    sets = [
+        (one, ToleranceForm(request.POST if what == f"set-{one.pk}" else None, instance=one, prefix=f"set-{one.pk}"))
+        for one in ToleranceSet.objects.filter(owner=user)
+    ]
     if request.method == "POST" and _keep_setting(request, what, units, copy, sets, preferences):
         return redirect("settings")
     context = {"units": units, "copy": copy, "sets": sets, "preferences": preferences}

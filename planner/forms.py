@@ -43,7 +43,18 @@ class BuildForm(forms.ModelForm):
 
     class Meta:
         model = Build
-        fields = ("name", "tolerance", "spacer_front_mm", "spacer_rear_mm", "drop_front_mm", "drop_rear_mm", "camber_front_deg", "camber_rear_deg", "hours_estimate", "note")
+        fields = (
+            "name",
+            "tolerance",
+            "spacer_front_mm",
+            "spacer_rear_mm",
+            "drop_front_mm",
+            "drop_rear_mm",
+            "camber_front_deg",
+            "camber_rear_deg",
+            "hours_estimate",
+            "note",
+        )
         labels = {"hours_estimate": "Hours, estimate"}
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
@@ -75,7 +86,17 @@ class PartForm(forms.ModelForm):
 
     class Meta:
         model = Choice
-        fields = ("name", "position", "quantity", "price_minor", "lead_days", "supplier", "mass_change_kg", "ring_inner_mm", "ring_outer_mm")
+        fields = (
+            "name",
+            "position",
+            "quantity",
+            "price_minor",
+            "lead_days",
+            "supplier",
+            "mass_change_kg",
+            "ring_inner_mm",
+            "ring_outer_mm",
+        )
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}

@@ -34,8 +34,14 @@ class Build(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["car"], condition=Q(in_hand=True), name="one_build_in_hand"),
             models.UniqueConstraint(fields=["car", "name"], name="one_build_a_name"),
-            models.CheckConstraint(name="build_spacers", condition=Q(spacer_front_mm__gte=0, spacer_front_mm__lte=200, spacer_rear_mm__gte=0, spacer_rear_mm__lte=200)),
-            models.CheckConstraint(name="build_drops", condition=Q(drop_front_mm__gte=-300, drop_front_mm__lte=300, drop_rear_mm__gte=-300, drop_rear_mm__lte=300)),
+            models.CheckConstraint(
+                name="build_spacers",
+                condition=Q(spacer_front_mm__gte=0, spacer_front_mm__lte=200, spacer_rear_mm__gte=0, spacer_rear_mm__lte=200),
+            ),
+            models.CheckConstraint(
+                name="build_drops",
+                condition=Q(drop_front_mm__gte=-300, drop_front_mm__lte=300, drop_rear_mm__gte=-300, drop_rear_mm__lte=300),
+            ),
             models.CheckConstraint(name="build_hours", condition=Q(hours_estimate__gte=0, hours_estimate__lte=2000)),
         ]
 
@@ -71,7 +77,11 @@ class Choice(models.Model):
             models.CheckConstraint(name="choice_quantity", condition=Q(quantity__gte=1, quantity__lte=200)),
             models.CheckConstraint(
                 name="choice_is_one_thing",
-                condition=(Q(wheel__isnull=False, tyre__isnull=True) | Q(wheel__isnull=True, tyre__isnull=False) | (Q(wheel__isnull=True, tyre__isnull=True) & ~Q(name=""))),
+                condition=(
+                    Q(wheel__isnull=False, tyre__isnull=True)
+                    | Q(wheel__isnull=True, tyre__isnull=False)
+                    | (Q(wheel__isnull=True, tyre__isnull=True) & ~Q(name=""))
+                ),
             ),
             models.CheckConstraint(name="choice_state", condition=Q(state__in=list(PART_STATES))),
         ]

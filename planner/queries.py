@@ -17,7 +17,7 @@ from rimcore.ledger import Line, MassChange, Money, mass_change, money
 from rimcore.schedule import Part, Schedule, schedule
 from rimcore.swap import Corner, Swap, swap
 from rimcore.tyre import parse_tyre
-from shelf.judging import camber_in, candidate_of, core_wheel
+from shelf.judging import camber_in, candidate_of
 from shelf.models import Tyre, Wheel
 
 
@@ -50,12 +50,12 @@ def chosen(build: Build, end: str) -> tuple[Wheel | None, Tyre | None]:
 def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
     """Spacer, height, camber and ring of a build at an end."""
     front = end == "F"
-    ring = next(((c.ring_inner_mm, c.ring_outer_mm) for c in choices_of(build) if c.stands_at(end) and c.ring_inner_mm and c.ring_outer_mm), None)
+    rings = [(c.ring_inner_mm, c.ring_outer_mm) for c in choices_of(build) if c.stands_at(end) and c.ring_inner_mm and c.ring_outer_mm]
     return EndSetting(
         build.spacer_front_mm if front else build.spacer_rear_mm,
         build.drop_front_mm if front else build.drop_rear_mm,
         build.camber_front_deg if front else build.camber_rear_deg,
-        ring,  # type: ignore[arg-type]
+        rings[0] if rings else None,
     )
 
 
@@ -93,7 +93,9 @@ def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None
         return replace(whole, fitted=replace(whole.fitted, measured_section_mm=None))
     if tyre is not None and abs(tyre.rim_diameter_in - core.diameter_in) < 0.01:
         fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=tyre.measured_section_mm)
-    return fitment.Candidate(replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber), setting.ride_drop_mm, mount)
+    return fitment.Candidate(
+        replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber), setting.ride_drop_mm, mount
+    )
 
 
 def _present_mount(file: CarFile, end: str, wheel: object) -> WheelMount:
@@ -157,7 +159,10 @@ def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
     swaps, corner_kg = _swaps(file, build)
     choices = choices_of(build)
     elsewhere = sum(spent_on(file, other) for other in builds_of(file) if other.pk != build.pk)
-    parts = [Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in ("arrived", "trial_fitted", "fitted") else None)) for c in choices]
+    parts = [
+        Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in ("arrived", "trial_fitted", "fitted") else None))
+        for c in choices
+    ]
     dates = schedule(parts, today, _hours_left(file, build), file.car.hours_per_week, file.car.event_on)
     leads = [c.lead for c in choices if c.lead is not None]
     equivalent = [s.equivalent_mass_change_kg_per_corner for s in swaps.values()]
@@ -218,4 +223,3 @@ def _mass(build: Build, corner_kg: dict[str, float | None]) -> MassChange:
 def gap_where(judgement: Judgement) -> str:
     """Where a gap is, in a few words."""
     return f"{judgement.where}, {judgement.name[:1].lower()}{judgement.name[1:]}" if judgement.where else judgement.name
-

@@ -112,7 +112,9 @@ def choice(request: HttpRequest, car_id: int, choice_id: int) -> HttpResponse:
     form = ChoiceForm(request.POST if what == "part" else None, instance=found, prefix="part")
     if request.method == "POST":
         if what == "state" and state.is_valid():
-            services.set_state(found, request.user, state.cleaned_data["state"], state.cleaned_data["on"], state.cleaned_data["sold_minor"] or 0)
+            services.set_state(
+                found, request.user, state.cleaned_data["state"], state.cleaned_data["on"], state.cleaned_data["sold_minor"] or 0
+            )
             return redirect("plan", car_id)
         if what == "part" and form.is_valid():
             services.change_choice(found, request.user, form.cleaned_data)

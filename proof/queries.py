@@ -98,7 +98,13 @@ def _twice(file: CarFile, old: Reading, new: Reading) -> Twice:
     change = shown
     if old.value2 is not None and new.value2 is not None:
         change += f" / {figure(new.value2 - old.value2, kind.kind, file.preferences, sign=True)[0]}"
-    return Twice(kind.name, CORNER_NAMES[old.corner], reading_text(old, file.preferences), reading_text(new, file.preferences), f"{change}\u2009{unit}")
+    return Twice(
+        kind.name,
+        CORNER_NAMES[old.corner],
+        reading_text(old, file.preferences),
+        reading_text(new, file.preferences),
+        f"{change}\u2009{unit}",
+    )
 
 
 def promises(file: CarFile) -> list[Promise]:
@@ -127,7 +133,11 @@ def _gap_promises(file: CarFile, build: Build) -> list[Promise]:
                 continue
             for core in file.core_readings([reading]):
                 judged = fitment.judge_corner(core.corner, [core], wanted, SCHOOLS["daily"])
-                rows += [_gap_promise(file, j, new) for j in judged if j.value is not None and j.code.split(".")[1] == reading.code and j.before is not None]
+                rows += [
+                    _gap_promise(file, j, new)
+                    for j in judged
+                    if j.value is not None and j.code.split(".")[1] == reading.code and j.before is not None
+                ]
     return rows
 
 
@@ -145,7 +155,9 @@ def _promise(file: CarFile, name: str, promised: float, measured: float, uncerta
     shown, unit = figure(promised, kind, file.preferences, sign)
     found, _ = figure(measured, kind, file.preferences, sign)
     error, _ = figure(measured - promised, kind, file.preferences, sign=True)
-    return Promise(name, f"{shown}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", kept_promise(promised, measured, uncertainty))
+    return Promise(
+        name, f"{shown}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", kept_promise(promised, measured, uncertainty)
+    )
 
 
 def _mass_promise(file: CarFile, build: Build) -> list[Promise]:
@@ -158,7 +170,9 @@ def _mass_promise(file: CarFile, build: Build) -> list[Promise]:
     after = next((r for r in _by_key(file, now).values() if r.code == "car_mass"), None)
     if before is None or after is None:
         return []
-    return [_promise(file, "Mass, whole car", predicted, after.value - before.value, before.uncertainty + after.uncertainty, "mass", sign=True)]
+    return [
+        _promise(file, "Mass, whole car", predicted, after.value - before.value, before.uncertainty + after.uncertainty, "mass", sign=True)
+    ]
 
 
 def _work_promises(file: CarFile, build: Build) -> list[Promise]:
@@ -171,9 +185,25 @@ def _work_promises(file: CarFile, build: Build) -> list[Promise]:
     rows = []
     if any(job.build_id == build.pk for job in jobs_of(file)):
         state = kept_promise(build.hours_estimate, max(clocked, build.hours_estimate), build.hours_estimate * 0.1)
-        rows.append(Promise("Hours", f"{build.hours_estimate:g} h", f"{clocked:.1f} h", f"{clocked - build.hours_estimate:+.1f} h".replace("-", "−"), state))
+        rows.append(
+            Promise(
+                "Hours",
+                f"{build.hours_estimate:g} h",
+                f"{clocked:.1f} h",
+                f"{clocked - build.hours_estimate:+.1f} h".replace("-", "−"),
+                state,
+            )
+        )
     state = kept_promise(planned, actual, planned * 0.1)
-    rows.append(Promise("Money", amount(planned, file.car.currency), amount(actual, file.car.currency), amount(lost, file.car.currency) + " on snags", state))
+    rows.append(
+        Promise(
+            "Money",
+            amount(planned, file.car.currency),
+            amount(actual, file.car.currency),
+            amount(lost, file.car.currency) + " on snags",
+            state,
+        )
+    )
     return rows
 
 
@@ -210,7 +240,11 @@ def _strip(series: Series, base: int, now: int) -> Strip:
 
 def _say(found: Comparison | None, series: Series, before: list[float]) -> str:
     if found is None:
-        return f"{len(before)} run{'' if len(before) == 1 else 's'} before; none after yet" if before else "no baseline: nothing to hold it against"
+        return (
+            f"{len(before)} run{'' if len(before) == 1 else 's'} before; none after yet"
+            if before
+            else "no baseline: nothing to hold it against"
+        )
     said = sentence(found, series.unit)
     if series.limit is not None:
         over = found.mean_after > series.limit if series.better == "less" else found.mean_after < series.limit

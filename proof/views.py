@@ -49,7 +49,14 @@ def series(request: HttpRequest, car_id: int, series_id: int) -> HttpResponse:
         services.add_runs(file, found, request.user, form.cleaned_data["values"], values)
         return redirect("series", car_id, series_id)
     strips = queries.strips(file, [found])
-    return page(request, file, "prove", "proof/series.html", {"series": found, "strip": strips[0] if strips else None, "form": form}, status_of(form))
+    return page(
+        request,
+        file,
+        "prove",
+        "proof/series.html",
+        {"series": found, "strip": strips[0] if strips else None, "form": form},
+        status_of(form),
+    )
 
 
 @require_POST

@@ -61,7 +61,8 @@ def wheel_of(value: Any) -> Wheel:
     66.6
     """
     if isinstance(value, str):
-        return _whole(parse_wheel, value)
+        parsed: Wheel = _whole(parse_wheel, value)
+        return parsed
     if not isinstance(value, dict):
         raise BadInput(f"must be text or an object; accepted: {WHEEL_ACCEPTED}")
     given = check_object(value, _WHEEL_FIELDS, "")
@@ -105,13 +106,17 @@ def tyre_of(value: Any) -> tuple[Tyre, float | None]:
     for name in ("section_width_mm", "aspect_pct", "rim_diameter_in"):
         if given[name] is None:
             raise BadInput("is missing; accepted: a size, or section_width_mm, aspect_pct and rim_diameter_in", name)
-    tyre = tyre_from_fields(given["section_width_mm"], given["aspect_pct"], given["rim_diameter_in"], given["load_index"], given["speed_symbol"])
+    tyre = tyre_from_fields(
+        given["section_width_mm"], given["aspect_pct"], given["rim_diameter_in"], given["load_index"], given["speed_symbol"]
+    )
     return tyre, given["measured_section_mm"]
 
 
 _WHEEL = Key("wheel", "any", f"wheel, as text ({WHEEL_ACCEPTED}) or an object of the keys of wheel", required=True, read=wheel_of)
 _TYRE = Key("tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", read=tyre_of)
-_NEEDED_TYRE = Key("tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", required=True, read=tyre_of)
+_NEEDED_TYRE = Key(
+    "tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", required=True, read=tyre_of
+)
 _SPACER = _n("spacer_mm", "spacer between hub and wheel", "mm", 0, 200, default=0.0)
 _CAMBER = _n("camber_deg", "negative = top inboard", "deg", -20, 20, default=0.0)
 
@@ -148,7 +153,7 @@ QUANTITY = Calculation(
     "reads one quantity as people write it",
     "unit definitions of Pint (SI, NIST SP 811); 1 kgf = 9.80665 N; hp 550 ft·lbf/s, PS 75 kgf·m/s",
     (
-        Key("text", "text", 'what was written, such as 11/16 in, 2°30\', 7 lb 4 oz, 14k', required=True),
+        Key("text", "text", "what was written, such as 11/16 in, 2°30', 7 lb 4 oz, 14k", required=True),
         Key("kind", "choice", "kind of quantity", required=True, choices=tuple(UNIT_OF_KIND)),
         Key("default_unit", "text", "unit of a bare number; without it a bare number is refused"),
     ),
@@ -405,7 +410,9 @@ def _pattern(given: dict[str, Any]) -> dict[str, Any]:
     if across is not None and bolts % 2:
         raise BadInput("no lug stands opposite another on an odd count; accepted: adjacent_mm", "across_mm")
     pcd = across if across is not None else hubs.pitch_circle_mm(bolts, adjacent)
-    nearest = [{"pattern": f"{bolts}x{circle:g}", "pcd_mm": circle, "distance_mm": away} for circle, away in hubs.nearest_patterns(bolts, pcd)]
+    nearest = [
+        {"pattern": f"{bolts}x{circle:g}", "pcd_mm": circle, "distance_mm": away} for circle, away in hubs.nearest_patterns(bolts, pcd)
+    ]
     return {"pcd_mm": pcd, "nearest": nearest}
 
 

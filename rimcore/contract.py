@@ -56,8 +56,8 @@ class Calculation:
         BadInput : with the dotted path of the field
         """
         refuse_non_finite(given)
-        answer = self.run(check_object(given, self.inputs, ""))
-        return tidy(answer)
+        answer: dict[str, Any] = tidy(self.run(check_object(given, self.inputs, "")))
+        return answer
 
 
 def check_object(given: Any, keys: tuple[Key, ...], path: str) -> dict[str, Any]:
@@ -91,6 +91,8 @@ def check_value(value: Any, key: Key, path: str) -> Any:
     try:
         return key.read(checked)
     except CoreError as error:
+        if key.kind == "text":
+            raise BadInput(error.message, path) from error
         raise error.under(path) from error
 
 

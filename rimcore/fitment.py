@@ -155,7 +155,7 @@ def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerance
             _gap(reading, candidate, "sideways", station.side_gap_mm, new[0], new[0], tolerances.arch_side_mm),
             _gap(reading, candidate, "upward", station.up_gap_mm, new[1], new[1], tolerances.arch_up_mm),
         ]
-    nearest = closest(obstacle, candidate.fitted, _pose_with(reading, candidate)).distance_mm
+    nearest = _nearest_mm(reading, obstacle, candidate.fitted, _pose_with(reading, candidate))
     return [_gap(reading, candidate, "", closest_before_mm(reading), nearest, new[0], tolerances.wanted(station.place))]
 
 
@@ -184,7 +184,16 @@ def _pose_with(reading: Reading, candidate: Candidate) -> Pose:
 @lru_cache(maxsize=8192)
 def closest_before_mm(reading: Reading) -> float:
     """Shortest distance with what stood on the hub when the reading was taken [mm]."""
-    return closest(placed(reading), reading.present, reading.pose).distance_mm
+    return _nearest_mm(reading, placed(reading), reading.present, reading.pose)
+
+
+def _nearest_mm(reading: Reading, obstacle: Obstacle, fitted: Fitted, pose: Pose) -> float:
+    """Shortest way to the outline, or what the rule would read where that is less.
+
+    A damper, rail or arm goes on beyond the point that was read: read below the rim's flange it
+    still has to pass the lip, so the lip's plane counts there.
+    """
+    return min(closest(obstacle, fitted, pose).distance_mm, read_again(obstacle, reading.station, fitted, pose).gap_mm)
 
 
 def gap_uncertainty_mm(reading: Reading, candidate: Candidate) -> float:
@@ -282,7 +291,11 @@ def _gap_remedies(reading: Reading, candidate: Candidate, way: str, lacking: flo
     if place == "arch":
         return (f"offset {offset + steps:+g}", f"a tyre {2 * steps} mm narrower")
     if place in ("damper", "rail", "arm"):
-        return (f"offset {offset - steps:+g}", f"a {candidate.fitted.spacer_mm + steps:g} mm spacer, if the thread allows it", f"a tyre {2 * steps} mm narrower")
+        return (
+            f"offset {offset - steps:+g}",
+            f"a {candidate.fitted.spacer_mm + steps:g} mm spacer, if the thread allows it",
+            f"a tyre {2 * steps} mm narrower",
+        )
     return (f"a tyre {2 * steps} mm less in diameter",)
 
 
@@ -294,7 +307,13 @@ def _inside_the_rim(reading: Reading, candidate: Candidate, tolerances: Toleranc
     where = CORNER_NAMES[reading.corner]
     if known is None:
         what = "how far the spokes stand behind" if spoke else "the barrel's inner radius"
-        lacking = unmeasured(f"gap.{reading.code}", kind.name, f"the wheel's maker has not said {what}", [f"wheel.{reading.code}"], ["hold the brake template to the wheel, or ask for its drawing"])
+        lacking = unmeasured(
+            f"gap.{reading.code}",
+            kind.name,
+            f"the wheel's maker has not said {what}",
+            [f"wheel.{reading.code}"],
+            ["hold the brake template to the wheel, or ask for its drawing"],
+        )
         return replace(lacking, where=where)
     on_car = (reading.station.face_mm if spoke else reading.station.radius_mm) or 0.0
     gap = known + candidate.fitted.spacer_mm - on_car if spoke else known - on_car
@@ -326,15 +345,26 @@ def _tyre_on_rim(candidate: Candidate) -> Judgement:
 
 def _loads(axle: Axle, candidate: Candidate) -> list[Judgement]:
     return [
-        _load("tyre.load", "Tyre load", candidate.fitted.tyre.load_kg, axle.axle_load_kg, "ISO 4000-1 load index", "load index of the tyre"),
-        _load("wheel.load", "Wheel load", candidate.wheel_load_kg, axle.axle_load_kg, "SAE J2530 idea: at least half of the axle", "load rating of the wheel"),
+        _load(
+            "tyre.load", "Tyre load", candidate.fitted.tyre.load_kg, axle.axle_load_kg, "ISO 4000-1 load index", "load index of the tyre"
+        ),
+        _load(
+            "wheel.load",
+            "Wheel load",
+            candidate.wheel_load_kg,
+            axle.axle_load_kg,
+            "SAE J2530 idea: at least half of the axle",
+            "load rating of the wheel",
+        ),
     ]
 
 
 def _load(code: str, name: str, rated_kg: float | None, axle_kg: float | None, basis: str, what: str) -> Judgement:
     if rated_kg is None or axle_kg is None:
         missing = what if rated_kg is None else "axle load"
-        return unmeasured(code, name, f"the {missing} is not known", [code if rated_kg is None else "car.axle_load"], [f"find the {missing}"])
+        return unmeasured(
+            code, name, f"the {missing} is not known", [code if rated_kg is None else "car.axle_load"], [f"find the {missing}"]
+        )
     wanted = axle_kg / 2
     state: State = "hit" if rated_kg < wanted else "tight" if rated_kg < wanted * 1.05 else "clear"
     return Judgement(
@@ -373,14 +403,24 @@ def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
     """What else has to be bought, done or accepted with this wheel and tyre."""
     fit = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring)
     found: list[Drag] = []
-    if fit.ring is not None and candidate.ring is None:
+    if fit.ring is not None and fit.bore.state != "clear":
         found.append(Drag("Centring ring", f"{fit.ring.inner_mm:g} → {fit.ring.outer_mm:g} mm, solid, not hollow plastic", COMMON_PRACTICE))
     if fit.seat.state == "hit":
         found.append(Drag("Nuts or bolts", fit.seat.remedies[0], COMMON_PRACTICE))
     found += _thread_drags(fit.engagement, candidate)
-    if candidate.fitted.wheel.diameter_in != axle.present.wheel.diameter_in or candidate.fitted.tyre.diameter_mm != axle.present.tyre.diameter_mm:
+    if (
+        candidate.fitted.wheel.diameter_in != axle.present.wheel.diameter_in
+        or candidate.fitted.tyre.diameter_mm != axle.present.tyre.diameter_mm
+    ):
         found.append(Drag("Speedometer", _speed(axle, candidate).reason, "UN R39", needed=False))
-    found.append(Drag("Valves and pressure sensors", "move the sensors over, or accept the warning light; the centre cap may not fit", COMMON_PRACTICE, needed=False))
+    found.append(
+        Drag(
+            "Valves and pressure sensors",
+            "move the sensors over, or accept the warning light; the centre cap may not fit",
+            COMMON_PRACTICE,
+            needed=False,
+        )
+    )
     if candidate.ride_drop_mm or candidate.fitted.camber_deg != axle.present.camber_deg:
         found.append(Drag("Alignment", "height and camber change toe: set it after the car has settled", COMMON_PRACTICE))
     return tuple(found)
@@ -409,7 +449,9 @@ def states_by_school(judgement: Judgement, schools: dict[str, Tolerances]) -> di
     base, _, way = code.partition(".")
     place = STATIONS[base].place
     field = f"arch_{'side' if way == 'sideways' else 'up'}" if place == "arch" else place
-    return {name: state_of_gap(judgement.value, tolerances.wanted(field), judgement.uncertainty or 0.0) for name, tolerances in schools.items()}
+    return {
+        name: state_of_gap(judgement.value, tolerances.wanted(field), judgement.uncertainty or 0.0) for name, tolerances in schools.items()
+    }
 
 
 def mount_of(wheel: Wheel, seat: hubs.Seat | None, pad_thickness_mm: float | None) -> hubs.WheelMount:
@@ -420,5 +462,3 @@ def mount_of(wheel: Wheel, seat: hubs.Seat | None, pad_thickness_mm: float | Non
     66.6
     """
     return hubs.WheelMount(wheel.bolts, wheel.pcd_mm, wheel.bore_mm, seat, pad_thickness_mm)
-
-

@@ -216,7 +216,9 @@ def _wheel_axes(shape: Outline, station: Station, gap_mm: float | None) -> tuple
         return u, shape.radius_at(u) + gap_mm, _toward(station) * math.pi / 2
     height, rho = _need(station.height_mm, "height_mm"), shape.widest_radius_mm
     if abs(height) > rho:
-        raise BadInput(f"the height is more than the tyre's widest point ({rho:.0f} mm from the hub); measure nearer to it", "station.height_mm")
+        raise BadInput(
+            f"the height is more than the tyre's widest point ({rho:.0f} mm from the hub); measure nearer to it", "station.height_mm"
+        )
     return -shape.half_width_at(rho) - gap_mm, rho, _toward(station) * math.acos(height / rho)
 
 
@@ -232,7 +234,10 @@ def _arch(shape: Outline, station: Station) -> tuple[float, float, float]:
 def _ring(station: Station) -> NDArray[np.float64]:
     radius = _need(station.radius_mm, "radius_mm")
     if station.place == "caliper":
-        ends = (_need(station.inner_face_mm, "inner_face_mm") if station.inner_face_mm is not None else 0.0, _need(station.face_mm, "face_mm"))
+        ends = (
+            _need(station.inner_face_mm, "inner_face_mm") if station.inner_face_mm is not None else 0.0,
+            _need(station.face_mm, "face_mm"),
+        )
     else:
         ends = (-_need(station.to_mm, "to_mm"), -_need(station.from_mm, "from_mm"))
     around = np.arange(RING_POINTS) * 2 * math.pi / RING_POINTS

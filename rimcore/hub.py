@@ -233,7 +233,20 @@ def judge_pattern(hub: Hub, wheel: WheelMount) -> Judgement:
     elif apart > 0.1:
         state, reason = "tight", f"bolt circles are {apart:.1f} mm apart: rounding, or another pattern"
         remedies = ("measure the bolt circle of the wheel",)
-    return Judgement(code, name, state, reason, "geometry", value=apart, unit="mm", held_against=0.1, margin=0.1 - apart, formula="|PCD wheel − PCD hub| and lug count", inputs=inputs, remedies=remedies)
+    return Judgement(
+        code,
+        name,
+        state,
+        reason,
+        "geometry",
+        value=apart,
+        unit="mm",
+        held_against=0.1,
+        margin=0.1 - apart,
+        formula="|PCD wheel − PCD hub| and lug count",
+        inputs=inputs,
+        remedies=remedies,
+    )
 
 
 def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) -> Judgement:
@@ -255,7 +268,20 @@ def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) ->
         remedies = ("another wheel, or have the bore turned out by a machine shop that does wheels",)
     elif play * 2 > BORE_MATCH_MM + 1e-9:
         state, reason, remedies = _with_ring(hub.bore_mm, wheel.bore_mm, ring)
-    return Judgement(code, name, state, reason, COMMON_PRACTICE, value=play, unit="mm", held_against=BORE_MATCH_MM / 2, margin=BORE_MATCH_MM / 2 - abs(play), formula="play = (wheel bore − hub bore) ÷ 2", inputs=inputs, remedies=remedies)
+    return Judgement(
+        code,
+        name,
+        state,
+        reason,
+        COMMON_PRACTICE,
+        value=play,
+        unit="mm",
+        held_against=BORE_MATCH_MM / 2,
+        margin=BORE_MATCH_MM / 2 - abs(play),
+        formula="play = (wheel bore − hub bore) ÷ 2",
+        inputs=inputs,
+        remedies=remedies,
+    )
 
 
 def _with_ring(hub_mm: float, wheel_mm: float, ring: CentringRing | None) -> tuple[State, str, tuple[str, ...]]:
@@ -276,18 +302,50 @@ def judge_seat(hub: Hub, wheel: WheelMount) -> Judgement:
     code, name = "hub.seat", "Lug seat"
     if hub.seat is None or wheel.seat is None:
         side = "nuts'" if hub.seat is None else "wheel's"
-        return unmeasured(code, name, f"the {side} seat is not known", ["hub.seat" if hub.seat is None else "wheel.seat"], ["look at the seat: cone, ball or flat"])
+        return unmeasured(
+            code,
+            name,
+            f"the {side} seat is not known",
+            ["hub.seat" if hub.seat is None else "wheel.seat"],
+            ["look at the seat: cone, ball or flat"],
+        )
     inputs = (InputUsed("nuts or bolts", str(hub.seat)), InputUsed("wheel", str(wheel.seat)))
     remedies: tuple[str, ...] = (f"nuts or bolts with a {wheel.seat} seat",)
     if hub.seat.shape != wheel.seat.shape:
-        return Judgement(code, name, "hit", f"{hub.seat} in a {wheel.seat} seat: it holds on a line and works loose", COMMON_PRACTICE, formula="same shape, same angle or radius", inputs=inputs, remedies=remedies)
+        return Judgement(
+            code,
+            name,
+            "hit",
+            f"{hub.seat} in a {wheel.seat} seat: it holds on a line and works loose",
+            COMMON_PRACTICE,
+            formula="same shape, same angle or radius",
+            inputs=inputs,
+            remedies=remedies,
+        )
     if hub.seat.shape == "flat":
-        return Judgement(code, name, "clear", "both flat; check that the shank fits the hole", COMMON_PRACTICE, formula="same shape", inputs=inputs)
+        return Judgement(
+            code, name, "clear", "both flat; check that the shank fits the hole", COMMON_PRACTICE, formula="same shape", inputs=inputs
+        )
     if hub.seat.size is None or wheel.seat.size is None:
-        return unmeasured(code, name, f"both {hub.seat.shape}, but the {'angle' if hub.seat.shape == 'cone' else 'radius'} of one is not known", ["wheel.seat"], ["measure it"])
+        return unmeasured(
+            code,
+            name,
+            f"both {hub.seat.shape}, but the {'angle' if hub.seat.shape == 'cone' else 'radius'} of one is not known",
+            ["wheel.seat"],
+            ["measure it"],
+        )
     apart = abs(hub.seat.size - wheel.seat.size)
     if apart > 0.5:
-        return Judgement(code, name, "hit", f"{hub.seat} in a {wheel.seat} seat", COMMON_PRACTICE, formula="same shape, same angle or radius", inputs=inputs, remedies=remedies)
+        return Judgement(
+            code,
+            name,
+            "hit",
+            f"{hub.seat} in a {wheel.seat} seat",
+            COMMON_PRACTICE,
+            formula="same shape, same angle or radius",
+            inputs=inputs,
+            remedies=remedies,
+        )
     return Judgement(code, name, "clear", f"both {wheel.seat}", COMMON_PRACTICE, formula="same shape, same angle or radius", inputs=inputs)
 
 
@@ -310,7 +368,9 @@ def judge_engagement(hub: Hub, wheel: WheelMount, spacer_mm: float = 0.0) -> Eng
         return Engagement(None, None, required, judged)
     length = max(0.0, length_of_thread - wheel.pad_thickness_mm - spacer_mm)
     if hub.thread is None or required is None:
-        return Engagement(length, None, None, unmeasured(code, name, "the thread is not known", ["hub.thread"], ["read it with a thread gauge"]))
+        return Engagement(
+            length, None, None, unmeasured(code, name, "the thread is not known", ["hub.thread"], ["read it with a thread gauge"])
+        )
     turns = length / hub.thread.pitch_mm
     return Engagement(length, turns, required, _engaged(length, turns, required, hub, wheel, spacer_mm))
 

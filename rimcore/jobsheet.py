@@ -72,7 +72,12 @@ def tightening(lugs: int, full_nm: float) -> list[tuple[int, str, float, float]]
 
 def _before() -> list[StepPlan]:
     return [
-        StepPlan("Before", "parts", "Lay out every part and compare it with the order", "Width, offset and bolt circle are stamped on the rim. A wrong part is a snag, not a surprise on the jack."),
+        StepPlan(
+            "Before",
+            "parts",
+            "Lay out every part and compare it with the order",
+            "Width, offset and bolt circle are stamped on the rim. A wrong part is a snag, not a surprise on the jack.",
+        ),
         StepPlan("Before", "photo", "Photograph each corner", "Square to the wheel, then along the body side."),
         StepPlan("Before", "measure", "Measure what is still unmeasured on the wheels to be changed", "Car on its tyres, wheels straight."),
     ]
@@ -82,10 +87,33 @@ def _trial(job: WheelJob) -> list[StepPlan]:
     fit_tools = ("bare rim", "card 3 mm thick", "torch")
     return [
         StepPlan("Trial fit", "do", "Firm level ground, hand brake on, in gear, wheels chocked", "", CAUTION_JACK, ("wheel chocks",)),
-        StepPlan("Trial fit", "do", "Crack the nuts a quarter turn while the car stands on its tyres", "", "", ("breaker bar", "deep socket")),
-        StepPlan("Trial fit", "do", "Jack at the maker's point, set the stands, shake the car", "It must not move on the stands.", CAUTION_JACK, ("trolley jack", "two stands")),
-        StepPlan("Trial fit", "do", "Wheel off; count the nuts into a bag; clean the hub's face and collar", "Look at the threads: a stripped or stretched stud is a snag.", CAUTION_BRAKE, ("wire brush",)),
-        StepPlan("Trial fit", "trial", "Bare rim first: on by hand, flat on the hub, turned once", "Before paying for tyres: over the collar, flat on the face, card between caliper and barrel and between caliper and spokes all the way round.", "", fit_tools),
+        StepPlan(
+            "Trial fit", "do", "Crack the nuts a quarter turn while the car stands on its tyres", "", "", ("breaker bar", "deep socket")
+        ),
+        StepPlan(
+            "Trial fit",
+            "do",
+            "Jack at the maker's point, set the stands, shake the car",
+            "It must not move on the stands.",
+            CAUTION_JACK,
+            ("trolley jack", "two stands"),
+        ),
+        StepPlan(
+            "Trial fit",
+            "do",
+            "Wheel off; count the nuts into a bag; clean the hub's face and collar",
+            "Look at the threads: a stripped or stretched stud is a snag.",
+            CAUTION_BRAKE,
+            ("wire brush",),
+        ),
+        StepPlan(
+            "Trial fit",
+            "trial",
+            "Bare rim first: on by hand, flat on the hub, turned once",
+            "Before paying for tyres: over the collar, flat on the face, card between caliper and barrel and between caliper and spokes all the way round.",
+            "",
+            fit_tools,
+        ),
     ]
 
 
@@ -94,32 +122,96 @@ def _mount(job: WheelJob, corner: str) -> list[StepPlan]:
     arrow = "The rotation arrow decides, not the chalk. " if job.directional else "Trust the rotation arrow, not the chalk. "
     where = CORNER_NAMES[corner]
     return [
-        StepPlan("Fit", "do", f"{where.capitalize()}: wheel on, every nut started by hand", ring + arrow + "Snug crosswise until the wheel sits flat.", corner=corner, tools=("deep socket",)),
-        StepPlan("Fit", "do", f"{where.capitalize()}: spin it and listen", "No touch, no wobble at the rim. A wheel that wobbles is not sitting on the hub.", corner=corner),
+        StepPlan(
+            "Fit",
+            "do",
+            f"{where.capitalize()}: wheel on, every nut started by hand",
+            ring + arrow + "Snug crosswise until the wheel sits flat.",
+            corner=corner,
+            tools=("deep socket",),
+        ),
+        StepPlan(
+            "Fit",
+            "do",
+            f"{where.capitalize()}: spin it and listen",
+            "No touch, no wobble at the rim. A wheel that wobbles is not sitting on the hub.",
+            corner=corner,
+        ),
     ]
 
 
 def _tighten(job: WheelJob) -> list[StepPlan]:
     if job.full_nm is None:
-        return [StepPlan("Tighten", "do", "Find the car's figure for the wheel nuts and tighten crosswise, half first, then full", "The figure is not in the hub's data.", CAUTION_TORQUE, ("torque wrench",))]
+        return [
+            StepPlan(
+                "Tighten",
+                "do",
+                "Find the car's figure for the wheel nuts and tighten crosswise, half first, then full",
+                "The figure is not in the hub's data.",
+                CAUTION_TORQUE,
+                ("torque wrench",),
+            )
+        ]
     half, full = stage_torques_nm(job.full_nm)
     steps = []
     for corner in job.corners:
         where = CORNER_NAMES[corner]
-        steps.append(StepPlan("Tighten", "torque", f"{where.capitalize()}: tighten crosswise to half", f"Tyre just touching the ground. {job.thread}".strip(), CAUTION_TORQUE, ("torque wrench",), corner, half, "half"))
+        steps.append(
+            StepPlan(
+                "Tighten",
+                "torque",
+                f"{where.capitalize()}: tighten crosswise to half",
+                f"Tyre just touching the ground. {job.thread}".strip(),
+                CAUTION_TORQUE,
+                ("torque wrench",),
+                corner,
+                half,
+                "half",
+            )
+        )
     for corner in job.corners:
         where = CORNER_NAMES[corner]
-        steps.append(StepPlan("Tighten", "torque", f"{where.capitalize()}: tighten crosswise to the full figure", f"Car on its tyres. {job.thread}".strip(), CAUTION_TORQUE, ("torque wrench",), corner, full, "full"))
+        steps.append(
+            StepPlan(
+                "Tighten",
+                "torque",
+                f"{where.capitalize()}: tighten crosswise to the full figure",
+                f"Car on its tyres. {job.thread}".strip(),
+                CAUTION_TORQUE,
+                ("torque wrench",),
+                corner,
+                full,
+                "full",
+            )
+        )
     return steps
 
 
 def _after(job: WheelJob) -> list[StepPlan]:
     steps = [
         StepPlan("Settle", "do", "Lower the car, roll it two metres forth and back", "Settled on its tyres, wheels straight."),
-        StepPlan("Settle", "do", "Full lock each way, standing, a helper watching", "Nothing may touch. A touch is a snag: say where and when.", CAUTION_ROAD, ("a helper",)),
+        StepPlan(
+            "Settle",
+            "do",
+            "Full lock each way, standing, a helper watching",
+            "Nothing may touch. A touch is a snag: say where and when.",
+            CAUTION_ROAD,
+            ("a helper",),
+        ),
     ]
-    steps += [StepPlan("Settle", "measure", f"{CORNER_NAMES[corner].capitalize()}: measure the gaps again", "The same stations as before: what was promised is held against it.", corner=corner) for corner in job.corners]
-    steps.append(StepPlan("Settle", "do", "Weigh the old wheels with their tyres, label where each stood, store them lying down", "", "", ("scale",)))
+    steps += [
+        StepPlan(
+            "Settle",
+            "measure",
+            f"{CORNER_NAMES[corner].capitalize()}: measure the gaps again",
+            "The same stations as before: what was promised is held against it.",
+            corner=corner,
+        )
+        for corner in job.corners
+    ]
+    steps.append(
+        StepPlan("Settle", "do", "Weigh the old wheels with their tyres, label where each stood, store them lying down", "", "", ("scale",))
+    )
     steps.append(StepPlan("Settle", "do", "Note the odometer: the nuts come due after 80 km and again after 800 km", "Common practice."))
     return steps
 

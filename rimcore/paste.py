@@ -77,7 +77,11 @@ def parse_row(row: Mapping[str, str]) -> Offer:
     >>> parse_row({"size": "225/45R17 94W", "price": "96.50", "lead time": "5"}).lead_days
     5
     """
-    cells = {COLUMNS[name.strip().lower()]: cell.strip() for name, cell in row.items() if name and cell and name.strip().lower() in COLUMNS and cell.strip()}
+    cells = {
+        COLUMNS[name.strip().lower()]: cell.strip()
+        for name, cell in row.items()
+        if name and cell and name.strip().lower() in COLUMNS and cell.strip()
+    }
     if "spec" not in cells:
         raise BadInput("no wheel or tyre in this row; accepted: a column spec, wheel, tyre or size", "spec")
     offer = _headed(cells["spec"])
@@ -107,7 +111,7 @@ def _with_part(offer: Offer, part: str) -> Offer:
     for reader in readers:
         found = reader(part)
         if found:
-            (name, value), = found.items()
+            ((name, value),) = found.items()
             if getattr(offer, name) not in (None, ""):
                 raise BadInput(f"“{part}”: the {name.split('_')[0]} is said twice", "line")
             return replace(offer, **found)  # type: ignore[arg-type]

@@ -33,7 +33,7 @@ def signed_distance(outline_mm: Array, points_mm: Array) -> Array:
     end = np.concatenate([start[1:], start[:1]])
     surface = ~((start[:, 1] <= AXIS_MM) & (end[:, 1] <= AXIS_MM))
     distance = np.sqrt(_squared_distances(start[surface], end[surface], points_mm).min(axis=1))
-    return np.where(_inside(start, end, points_mm), -distance, distance)
+    return np.asarray(np.where(_inside(start, end, points_mm), -distance, distance))
 
 
 def nearest_point(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[float, float]:

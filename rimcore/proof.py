@@ -65,7 +65,9 @@ def compare(before: Sequence[float], after: Sequence[float], confidence: float =
     return Comparison(mean_a, mean_b, change, percent, change - half, change + half, freedom, real, wanted)
 
 
-def runs_wanted(before: Sequence[float] | np.ndarray, after: Sequence[float] | np.ndarray, change: float, confidence: float = 0.95) -> int | None:
+def runs_wanted(
+    before: Sequence[float] | np.ndarray, after: Sequence[float] | np.ndarray, change: float, confidence: float = 0.95
+) -> int | None:
     """Runs on each side at which a change of this size would stand out of this scatter.
 
     Normal approximation n = z² (s₁² + s₂²) / change²; None where it would take over 200.

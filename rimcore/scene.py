@@ -93,7 +93,15 @@ class Plane:
         return "M" + " L".join(drawn) + ("Z" if closed else "")
 
 
-def well_scene(corner: str, present: Fitted, candidate: Candidate, readings: Sequence[Reading], gaps: Sequence[Judgement], width: float = 580, height: float = 500) -> Scene:
+def well_scene(
+    corner: str,
+    present: Fitted,
+    candidate: Candidate,
+    readings: Sequence[Reading],
+    gaps: Sequence[Judgement],
+    width: float = 580,
+    height: float = 500,
+) -> Scene:
     """Section through the axle, seen from behind: present dashed, candidate solid.
 
     Parameters
@@ -183,7 +191,9 @@ def _axes(scene: Scene, plane: Plane, drop: float) -> None:
     scene.shapes.append(Shape(f"M20 {y:.1f}H{scene.width - 20:.1f}", "centre-line"))
     x, _ = plane.at(0, 0)
     scene.shapes.append(Shape(f"M{x:.1f} 24V{scene.height - 6:.1f}", "face-line"))
-    scene.labels.append(Label(x + (5 if not plane.mirror else -5), scene.height - 2, "mounting face", "face", "start" if not plane.mirror else "end"))
+    scene.labels.append(
+        Label(x + (5 if not plane.mirror else -5), scene.height - 2, "mounting face", "face", "start" if not plane.mirror else "end")
+    )
 
 
 def _hub(scene: Scene, plane: Plane, drop: float) -> None:
@@ -220,7 +230,14 @@ def _arch(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str
 
 def _fender(plane: Plane, lip_y: float, lip_z: float) -> str:
     """A wing's edge with its rolled lip: only the lip's lower edge is where it was measured."""
-    outer = [(lip_y - 8, lip_z), (lip_y, lip_z), (lip_y + 2, lip_z + 18), (lip_y - 12, lip_z + 36), (lip_y - 60, lip_z + 44), (lip_y - 250, lip_z + 46)]
+    outer = [
+        (lip_y - 8, lip_z),
+        (lip_y, lip_z),
+        (lip_y + 2, lip_z + 18),
+        (lip_y - 12, lip_z + 36),
+        (lip_y - 60, lip_z + 44),
+        (lip_y - 250, lip_z + 46),
+    ]
     inner = [(lip_y - 250, lip_z + 38), (lip_y - 62, lip_z + 36), (lip_y - 20, lip_z + 28), (lip_y - 8, lip_z + 14)]
     return plane.path(outer + inner)
 
@@ -253,17 +270,23 @@ def _leaning(plane: Plane, face_mm: float, height_mm: float, drop: float, low_mm
     return plane.path([face[0], face[1], (face[1][0] - thick, face[1][1]), (face[0][0] - thick, face[0][1])])
 
 
-def _caliper(scene: Scene, plane: Plane, readings: Sequence[Reading], by_code: dict[str, Judgement], candidate: Candidate, drop: float) -> None:
+def _caliper(
+    scene: Scene, plane: Plane, readings: Sequence[Reading], by_code: dict[str, Judgement], candidate: Candidate, drop: float
+) -> None:
     barrel, spoke = _latest(readings, "caliper_barrel"), _latest(readings, "caliper_spoke")
     radius = barrel.station.radius_mm if barrel and barrel.station.radius_mm else 160.0
     face = spoke.station.face_mm if spoke and spoke.station.face_mm is not None else 20.0
     box = [(face, -radius + drop), (face, -radius + 72 + drop), (face - 92, -radius + 72 + drop), (face - 92, -radius + drop)]
     known = barrel is not None and spoke is not None
-    scene.shapes.append(Shape(plane.path([(-30, -62 + drop), (-52, -62 + drop), (-52, -radius + 14 + drop), (-30, -radius + 14 + drop)]), "part"))
+    scene.shapes.append(
+        Shape(plane.path([(-30, -62 + drop), (-52, -62 + drop), (-52, -radius + 14 + drop), (-30, -radius + 14 + drop)]), "part")
+    )
     scene.shapes.append(Shape(plane.path(box), "solid-hatched" if known else "unmeasured"))
     judged = by_code.get("gap.caliper_barrel")
     if judged is not None and judged.value is not None:
-        scene.dimensions.append(_dimension(plane, (face - 60, -radius + drop), (face - 60, -radius - judged.value + drop), judged, text_beside=True))
+        scene.dimensions.append(
+            _dimension(plane, (face - 60, -radius + drop), (face - 60, -radius - judged.value + drop), judged, text_beside=True)
+        )
     else:
         text = "caliper: not measured" if barrel is None else "caliper to barrel: rim not known"
         x1, y1 = plane.at(face - 92, -radius + 30 + drop)
@@ -272,7 +295,9 @@ def _caliper(scene: Scene, plane: Plane, readings: Sequence[Reading], by_code: d
         scene.labels.append(Label(x2 + (-5 if not plane.mirror else 5), y2 + 4, text, "unmeasured", "end" if not plane.mirror else "start"))
 
 
-def _dimension(plane: Plane, start: tuple[float, float], end: tuple[float, float], judged: Judgement, text_beside: bool = False) -> Dimension:
+def _dimension(
+    plane: Plane, start: tuple[float, float], end: tuple[float, float], judged: Judgement, text_beside: bool = False
+) -> Dimension:
     x1, y1 = plane.at(*start)
     x2, y2 = plane.at(*end)
     text = change_text(judged)
@@ -307,7 +332,15 @@ def short(value: float) -> str:
     return ("0" if text in ("-0", "0") else text).replace("-", "−")
 
 
-def above_scene(corner: str, present: Fitted, candidate: Candidate, readings: Sequence[Reading], gaps: Sequence[Judgement], width: float = 260, height: float = 270) -> Scene:
+def above_scene(
+    corner: str,
+    present: Fitted,
+    candidate: Candidate,
+    readings: Sequence[Reading],
+    gaps: Sequence[Judgement],
+    width: float = 260,
+    height: float = 270,
+) -> Scene:
     """From above: the tyre in plan, steered as it was for the lock reading, with the liner's points."""
     lock = next((r for r in readings if r.station.place == "liner" and r.pose.steer_deg), None)
     pose = lock.pose if lock else Pose()
@@ -349,5 +382,18 @@ def _liner(scene: Scene, plane: Plane, reading: Reading, judged: Judgement | Non
     x, y = plane.at(across, forward)
     tip_x, tip_y = plane.at(across, forward - way * max(judged.value, 0.0))
     late = x > scene.width * 0.55
-    scene.dimensions.append(Dimension(x, y, tip_x, tip_y, x - 8 if late else x + 8, y + (16 if way > 0 else -6), change_text(judged), judged.state, judged.code, "end" if late else "start", "v"))
-
+    scene.dimensions.append(
+        Dimension(
+            x,
+            y,
+            tip_x,
+            tip_y,
+            x - 8 if late else x + 8,
+            y + (16 if way > 0 else -6),
+            change_text(judged),
+            judged.state,
+            judged.code,
+            "end" if late else "start",
+            "v",
+        )
+    )

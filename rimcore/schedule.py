@@ -54,7 +54,9 @@ def job_days(hours: float, hours_per_week: float) -> int:
     return math.ceil(hours / hours_per_week * 7) if hours > 0 else 0
 
 
-def schedule(parts: Sequence[Part], today: date, hours: float, hours_per_week: float, event_on: date | None, test_days: int = 1) -> Schedule:
+def schedule(
+    parts: Sequence[Part], today: date, hours: float, hours_per_week: float, event_on: date | None, test_days: int = 1
+) -> Schedule:
     """Earliest start and finish of a job, and the days in hand before the event.
 
     Parameters

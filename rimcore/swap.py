@@ -102,7 +102,9 @@ def swap(old: Corner, new: Corner) -> Swap:
     mass = None if old.mass_kg is None or new.mass_kg is None else new.mass_kg - old.mass_kg
     before, after = equivalent_mass_kg(old), equivalent_mass_kg(new)
     equivalent = None if before is None or after is None else after - before
-    return Swap(outer, inner, tyre_outer, tyre_inner, track, change, percent, true_speed, legal, mass, equivalent, _basis(old, new, equivalent))
+    return Swap(
+        outer, inner, tyre_outer, tyre_inner, track, change, percent, true_speed, legal, mass, equivalent, _basis(old, new, equivalent)
+    )
 
 
 def true_kmh(indicated_kmh: float, old_diameter_mm: float, new_diameter_mm: float) -> float:

@@ -414,8 +414,7 @@ def _number(found: re.Match[str], kind: str) -> float:
         written = found["decimal"]
         if re.fullmatch(r"[1-9]\d{0,2},\d{3}", written):
             raise BadInput(
-                f"“{written}” may mean {written.replace(',', '')} or {written.replace(',', '.')}; "
-                "write it without the comma or with a point",
+                f"“{written}” may mean {written.replace(',', '')} or {written.replace(',', '.')}; write it without the comma or with a point",
                 "text",
             )
         return _finite(float(written.replace(",", ".")))
@@ -437,7 +436,10 @@ def _unit(written: str, kind: str, field: str) -> str:
             return known[form]
     owner = _kind_of_unit(key)
     if owner:
-        raise BadInput(f"“{written.strip()}” is a unit of {owner.replace('_', ' ')}, not of {kind.replace('_', ' ')}; accepted: {_EXAMPLES[kind]}", field)
+        raise BadInput(
+            f"“{written.strip()}” is a unit of {owner.replace('_', ' ')}, not of {kind.replace('_', ' ')}; accepted: {_EXAMPLES[kind]}",
+            field,
+        )
     raise BadInput(f"“{written.strip()}” is not a unit of {kind.replace('_', ' ')}; accepted: {_EXAMPLES[kind]}", field)
 
 

@@ -175,9 +175,11 @@ def _take_bore(rest: str, text: str) -> tuple[str, float | None]:
 def _take_pairs(rest: str, text: str) -> tuple[str, tuple[float, float] | None, tuple[int, float] | None]:
     size: tuple[float, float] | None = None
     pattern: tuple[int, float] | None = None
-    for match in list(_PAIR.finditer(rest)):
+    pairs = list(_PAIR.finditer(rest))
+    large = [match for match in pairs if max(float(match["a"]), float(match["b"])) > 10]
+    for match in pairs:
         first, second = float(match["a"]), float(match["b"])
-        if _is_pattern(match, size is not None):
+        if _is_pattern(match, any(other is not match for other in large)):
             if pattern is not None:
                 raise BadInput(f"more than one bolt pattern in “{text.strip()}”; write the one that counts", "spec")
             pattern = (int(first), second if second >= 20 else second * MM_PER_IN)

@@ -1,7 +1,6 @@
 """Django's test runner, closing with one plain line from its real result."""
 
 import sys
-import unittest
 from typing import Any
 
 from django.test.runner import DiscoverRunner
@@ -10,7 +9,7 @@ from django.test.runner import DiscoverRunner
 class TallyRunner(DiscoverRunner):
     """Prints ``N passed, N failed`` last."""
 
-    def suite_result(self, suite: Any, result: unittest.TestResult, **kwargs: Any) -> int:
+    def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:
         self.tally = result
         return super().suite_result(suite, result, **kwargs)
 

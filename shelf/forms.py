@@ -36,7 +36,9 @@ class PairFilter(django_filters.FilterSet):
     margin_min = django_filters.NumberFilter(method="later", label="Margin from, mm")
     state = django_filters.ChoiceFilter(choices=STATES, method="later", label="State", empty_label="any")
     order = django_filters.ChoiceFilter(choices=ORDERS, method="later", label="Sort by", empty_label=None)
-    end = django_filters.ChoiceFilter(choices=[("all", "front and rear"), ("F", "front"), ("R", "rear")], method="later", label="For", empty_label=None)
+    end = django_filters.ChoiceFilter(
+        choices=[("all", "front and rear"), ("F", "front"), ("R", "rear")], method="later", label="For", empty_label=None
+    )
 
     class Meta:
         model = Wheel
@@ -53,7 +55,13 @@ class PairFilter(django_filters.FilterSet):
 class OfferForm(forms.Form):
     """One pasted line."""
 
-    line = forms.CharField(max_length=500, label="Paste a line", widget=forms.TextInput(attrs={"placeholder": "18x9.5 +22 5x114.3 73.1, 8.4 kg, 310, 6 weeks, supplier, link", "autocomplete": "off"}))
+    line = forms.CharField(
+        max_length=500,
+        label="Paste a line",
+        widget=forms.TextInput(
+            attrs={"placeholder": "18x9.5 +22 5x114.3 73.1, 8.4 kg, 310, 6 weeks, supplier, link", "autocomplete": "off"}
+        ),
+    )
     name = forms.CharField(max_length=60, required=False, label="Name")
 
     offer: Offer
@@ -72,7 +80,11 @@ class OfferForm(forms.Form):
 class CsvForm(forms.Form):
     """A CSV file."""
 
-    file = forms.FileField(label="CSV file", help_text="columns such as wheel or size, mass, price, lead, supplier, link, seat, pad, load; or one line a candidate", widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt,text/csv"}))
+    file = forms.FileField(
+        label="CSV file",
+        help_text="columns such as wheel or size, mass, price, lead, supplier, link, seat, pad, load; or one line a candidate",
+        widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt,text/csv"}),
+    )
 
     text: str
 
@@ -96,10 +108,16 @@ class WheelForm(forms.ModelForm):
     mass_kg = QuantityField("mass", "kg", 0.5, 100, required=False, label="Mass")
     price_minor = MoneyField(required=False, label="Price of one")
     seat = CoreTextField(parse_seat, required=False, max_length=20, help_text="cone 60, ball R13, flat")
-    pad_thickness_mm = QuantityField("length", "mm", 0, 100, required=False, label="Pad thickness at the lugs", help_text="mounting face to the seat of the lugs")
+    pad_thickness_mm = QuantityField(
+        "length", "mm", 0, 100, required=False, label="Pad thickness at the lugs", help_text="mounting face to the seat of the lugs"
+    )
     load_kg = QuantityField("mass", "kg", 50, 5000, required=False, label="Load rating")
-    barrel_radius_mm = QuantityField("length", "mm", 50, 400, required=False, label="Barrel, inner radius", help_text="from the maker's drawing or the brake template")
-    spoke_back_mm = QuantityField("length", "mm", -50, 200, required=False, label="Spoke back beyond the mounting face", help_text="where the caliper runs")
+    barrel_radius_mm = QuantityField(
+        "length", "mm", 50, 400, required=False, label="Barrel, inner radius", help_text="from the maker's drawing or the brake template"
+    )
+    spoke_back_mm = QuantityField(
+        "length", "mm", -50, 200, required=False, label="Spoke back beyond the mounting face", help_text="where the caliper runs"
+    )
     pcd_mm = QuantityField("length", "mm", 80, 300, required=False, label="Bolt circle")
     bore_mm = QuantityField("length", "mm", 30, 250, required=False, label="Centre bore")
     offset_mm = QuantityField("length", "mm", -200, 200, label="Offset")

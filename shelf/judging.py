@@ -123,4 +123,9 @@ def _change(file: CarFile, end: str, candidate: fitment.Candidate, wheel: Wheel,
 def all_pairs(file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str = "all") -> list[Pair]:
     """Every pair whose rim diameters agree, worst judgement first inside each."""
     held = in_hand(file)
-    return [judge_pair(file, wheel, tyre, held, end) for wheel in wheels for tyre in tyres if abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01]
+    return [
+        judge_pair(file, wheel, tyre, held, end)
+        for wheel in wheels
+        for tyre in tyres
+        if abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01
+    ]

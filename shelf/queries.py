@@ -81,7 +81,9 @@ ORDERS: dict[str, Callable[[Pair], Any]] = {
 }
 
 
-def table(file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str, order: str, least_margin: float | None, state: str) -> tuple[list[tuple[Pair, Bar | None]], bool]:
+def table(
+    file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str, order: str, least_margin: float | None, state: str
+) -> tuple[list[tuple[Pair, Bar | None]], bool]:
     """Pairs judged, filtered by what was judged, sorted; and whether the list was cut."""
     wheels, cut = _cut(wheels, tyres)
     pairs = all_pairs(file, wheels, tyres, end)

@@ -55,7 +55,9 @@ def _create(car: Car, offer: Offer, name: str, line: str) -> Wheel | Tyre:
     wheel = offer.wheel
     if wheel is None or wheel.offset_mm is None:
         raise BadInput("the offset is needed to judge a wheel; write it as +22 or ET22", "line")
-    return Wheel.objects.create(**wheel_fields(wheel), seat=offer.seat, pad_thickness_mm=offer.pad_thickness_mm, load_kg=offer.load_kg, **common)
+    return Wheel.objects.create(
+        **wheel_fields(wheel), seat=offer.seat, pad_thickness_mm=offer.pad_thickness_mm, load_kg=offer.load_kg, **common
+    )
 
 
 def wheel_fields(wheel: CoreWheel) -> dict[str, Any]:

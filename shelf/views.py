@@ -33,8 +33,25 @@ def choose(request: HttpRequest, car_id: int) -> HttpResponse:
     chosen = filtered(file.car, request.GET or None)
     asked = chosen.form.cleaned_data if chosen.is_bound and chosen.form.is_valid() else {}
     end = asked.get("end") or "all"
-    pairs, cut = queries.table(file, list(chosen.qs) if asked else queries.wheels_of(file), queries.tyres_of(file), end, asked.get("order") or "margin", _number(asked.get("margin_min")), asked.get("state") or "")
-    context = {"form": form, "filter": chosen, "pairs": pairs, "cut": cut, "end": end, "wheels": queries.wheels_of(file), "tyres": queries.tyres_of(file), "in_hand": in_hand(file)}
+    pairs, cut = queries.table(
+        file,
+        list(chosen.qs) if asked else queries.wheels_of(file),
+        queries.tyres_of(file),
+        end,
+        asked.get("order") or "margin",
+        _number(asked.get("margin_min")),
+        asked.get("state") or "",
+    )
+    context = {
+        "form": form,
+        "filter": chosen,
+        "pairs": pairs,
+        "cut": cut,
+        "end": end,
+        "wheels": queries.wheels_of(file),
+        "tyres": queries.tyres_of(file),
+        "in_hand": in_hand(file),
+    }
     return page(request, file, "choose", "shelf/choose.html", context, status_of(form))
 
 
@@ -76,7 +93,9 @@ def table(request: HttpRequest, car_id: int) -> HttpResponse:
         else:
             request.session[_SESSION] = {"car": car_id, "text": form.text}
     good = sum(row.offer is not None for row in rows)
-    return page(request, file, "choose", "shelf/table.html", {"form": form, "rows": rows, "good": good, "bad": len(rows) - good}, status_of(form))
+    return page(
+        request, file, "choose", "shelf/table.html", {"form": form, "rows": rows, "good": good, "bad": len(rows) - good}, status_of(form)
+    )
 
 
 def candidate(request: HttpRequest, car_id: int, kind: str, candidate_id: int) -> HttpResponse:

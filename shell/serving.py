@@ -25,13 +25,21 @@ def ready_database() -> None:
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        raise CommandError(f"The data folder {path.parent} can't be written: {error.strerror}. Set TALLY_DATA to a folder that can.") from error
+        raise CommandError(
+            f"The data folder {path.parent} can't be written: {error.strerror}. Set TALLY_DATA to a folder that can."
+        ) from error
     if not os.access(path.parent, os.W_OK) or (path.exists() and not os.access(path, os.W_OK)):
         raise CommandError(f"The data folder {path.parent} can't be written. Set TALLY_DATA to a folder that can.")
     executor = MigrationExecutor(connection)
-    unknown = [name for name in executor.loader.applied_migrations if name not in executor.loader.graph.nodes and name[0] in executor.loader.migrated_apps]
+    unknown = [
+        name
+        for name in executor.loader.applied_migrations
+        if name not in executor.loader.graph.nodes and name[0] in executor.loader.migrated_apps
+    ]
     if unknown:
-        raise CommandError(f"The database {path} was made by a newer version of Rim Tally ({unknown[0][0]} {unknown[0][1]}). Use that version, or restore an older backup.")
+        raise CommandError(
+            f"The database {path} was made by a newer version of Rim Tally ({unknown[0][0]} {unknown[0][1]}). Use that version, or restore an older backup."
+        )
     if executor.migration_plan(executor.loader.graph.leaf_nodes()):
         call_command("migrate", verbosity=0, interactive=False)
 

@@ -157,7 +157,7 @@ class Photo(models.Model):
         ordering = ["id"]
 
     def __str__(self) -> str:
-        return self.caption or self.image.name
+        return self.caption or str(self.image.name)
 
 
 class FollowUp(models.Model):

@@ -76,11 +76,11 @@ def pull_nut(step: Step, user: Any, lug: int, read_nm: float) -> None:
     if step.torque_nm is None:
         raise ValueError("a torque step carries its figure")
     with remember(user, f"a nut at {read_nm:.0f} N·m"):
-        pull = step.pulls.filter(lug=lug).first() or Pull(step=step, lug=lug, wanted_nm=step.torque_nm)
+        pull = Pull.objects.filter(step=step, lug=lug).first() or Pull(step=step, lug=lug, wanted_nm=step.torque_nm)
         pull.read_nm, pull.at = read_nm, timezone.now()
         pull.save()
         _start(step.job)
-        if step.pulls.count() >= step.job.lugs:
+        if Pull.objects.filter(step=step).count() >= step.job.lugs:
             step.state, step.done_at = "done", timezone.now()
             step.save()
 
@@ -188,7 +188,9 @@ def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
         for part in job.build.choices.exclude(state__in=("returned", "sold", "fitted")):
             set_state(part, user, "fitted", timezone.localdate())
         for after in RETORQUE_KM:
-            FollowUp.objects.create(car=file.car, job=job, what=f"Wheel nuts, re-torque after {after} km", after_km=after, due_km=odometer_km + after)
+            FollowUp.objects.create(
+                car=file.car, job=job, what=f"Wheel nuts, re-torque after {after} km", after_km=after, due_km=odometer_km + after
+            )
 
 
 def _new_outfit(file: CarFile, build: Build) -> Outfit:

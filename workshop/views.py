@@ -35,7 +35,9 @@ def fit(request: HttpRequest, car_id: int) -> HttpResponse:
             messages.error(request, error.message[:1].upper() + error.message[1:] + ".")
             return redirect("fit", car_id)
         return redirect("job", car_id, job.pk)
-    jobs = [(job, queries.hours(job), sum(s.state != "todo" for s in job.steps.all()), len(job.steps.all())) for job in queries.jobs_of(file)]
+    jobs = [
+        (job, queries.hours(job), sum(s.state != "todo" for s in job.steps.all()), len(job.steps.all())) for job in queries.jobs_of(file)
+    ]
     context = {"jobs": jobs, "due": queries.follow_ups(file), "snags": queries.open_snags(file), "build": build}
     return page(request, file, "fit", "workshop/fit.html", context)
 
@@ -51,7 +53,16 @@ def open_things(request: HttpRequest, car_id: int) -> HttpResponse:
     for name, count in missing.items():
         corner, _, code = name.partition(".")
         known = corner in CORNERS and code in STATIONS
-        rows.append({"corner": corner, "code": code, "name": STATIONS[code].name if known else "", "known": known, "count": count, "raw": _OTHER.get(name, name)})
+        rows.append(
+            {
+                "corner": corner,
+                "code": code,
+                "name": STATIONS[code].name if known else "",
+                "known": known,
+                "count": count,
+                "raw": _OTHER.get(name, name),
+            }
+        )
     context = {"rows": rows, "snags": queries.open_snags(file), "due": queries.follow_ups(file)}
     return page(request, file, "fit", "workshop/open.html", context)
 
@@ -211,7 +222,7 @@ def photo(request: HttpRequest, car_id: int, photo_id: int) -> FileResponse:
     """A picture, for its owner alone."""
     file = open_file(request.user, car_id)
     found = get_object_or_404(Photo, pk=photo_id, job__car=file.car)
-    if not found.image.storage.exists(found.image.name):
+    if not found.image.storage.exists(str(found.image.name)):
         raise Http404
     return FileResponse(found.image.open("rb"), content_type="image/jpeg")
 

@@ -5,94 +5,146 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('garage', '0001_initial'),
-        ('shelf', '0001_initial'),
+        ("garage", "0001_initial"),
+        ("shelf", "0001_initial"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Build',
+            name="Build",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(max_length=60)),
-                ('tolerance', models.CharField(default='daily', max_length=20)),
-                ('in_hand', models.BooleanField(default=False)),
-                ('spacer_front_mm', models.FloatField(default=0)),
-                ('spacer_rear_mm', models.FloatField(default=0)),
-                ('drop_front_mm', models.FloatField(default=0)),
-                ('drop_rear_mm', models.FloatField(default=0)),
-                ('camber_front_deg', models.FloatField(blank=True, null=True)),
-                ('camber_rear_deg', models.FloatField(blank=True, null=True)),
-                ('hours_estimate', models.FloatField(default=4)),
-                ('note', models.CharField(blank=True, max_length=300)),
-                ('revision', models.PositiveIntegerField(default=1)),
-                ('made_at', models.DateTimeField(auto_now_add=True)),
-                ('car', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='builds', to='garage.car')),
-                ('outfit', models.OneToOneField(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='build', to='garage.outfit')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("name", models.CharField(max_length=60)),
+                ("tolerance", models.CharField(default="daily", max_length=20)),
+                ("in_hand", models.BooleanField(default=False)),
+                ("spacer_front_mm", models.FloatField(default=0)),
+                ("spacer_rear_mm", models.FloatField(default=0)),
+                ("drop_front_mm", models.FloatField(default=0)),
+                ("drop_rear_mm", models.FloatField(default=0)),
+                ("camber_front_deg", models.FloatField(blank=True, null=True)),
+                ("camber_rear_deg", models.FloatField(blank=True, null=True)),
+                ("hours_estimate", models.FloatField(default=4)),
+                ("note", models.CharField(blank=True, max_length=300)),
+                ("revision", models.PositiveIntegerField(default=1)),
+                ("made_at", models.DateTimeField(auto_now_add=True)),
+                ("car", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="builds", to="garage.car")),
+                (
+                    "outfit",
+                    models.OneToOneField(
+                        blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="build", to="garage.outfit"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['id'],
+                "ordering": ["id"],
             },
         ),
         migrations.CreateModel(
-            name='Choice',
+            name="Choice",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('position', models.CharField(choices=[('A', 'front and rear'), ('F', 'front'), ('R', 'rear')], default='A', max_length=1)),
-                ('name', models.CharField(blank=True, max_length=80, verbose_name='part')),
-                ('quantity', models.PositiveSmallIntegerField(default=4)),
-                ('price_minor', models.PositiveIntegerField(blank=True, null=True, verbose_name='price of one')),
-                ('lead_days', models.PositiveSmallIntegerField(blank=True, null=True, verbose_name='lead time, days')),
-                ('supplier', models.CharField(blank=True, max_length=80)),
-                ('mass_change_kg', models.FloatField(blank=True, null=True, verbose_name='mass each, against what it replaces')),
-                ('ring_inner_mm', models.FloatField(blank=True, null=True, verbose_name='ring, inner')),
-                ('ring_outer_mm', models.FloatField(blank=True, null=True, verbose_name='ring, outer')),
-                ('state', models.CharField(choices=[('shortlisted', 'shortlisted'), ('ordered', 'ordered'), ('arrived', 'arrived'), ('trial_fitted', 'trial-fitted'), ('fitted', 'fitted'), ('returned', 'returned'), ('sold', 'sold')], default='shortlisted', max_length=14)),
-                ('ordered_on', models.DateField(blank=True, null=True)),
-                ('arrived_on', models.DateField(blank=True, null=True)),
-                ('sold_minor', models.PositiveIntegerField(default=0, verbose_name='sold for')),
-                ('build', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='choices', to='planner.build')),
-                ('tyre', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.RESTRICT, related_name='choices', to='shelf.tyre')),
-                ('wheel', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.RESTRICT, related_name='choices', to='shelf.wheel')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("position", models.CharField(choices=[("A", "front and rear"), ("F", "front"), ("R", "rear")], default="A", max_length=1)),
+                ("name", models.CharField(blank=True, max_length=80, verbose_name="part")),
+                ("quantity", models.PositiveSmallIntegerField(default=4)),
+                ("price_minor", models.PositiveIntegerField(blank=True, null=True, verbose_name="price of one")),
+                ("lead_days", models.PositiveSmallIntegerField(blank=True, null=True, verbose_name="lead time, days")),
+                ("supplier", models.CharField(blank=True, max_length=80)),
+                ("mass_change_kg", models.FloatField(blank=True, null=True, verbose_name="mass each, against what it replaces")),
+                ("ring_inner_mm", models.FloatField(blank=True, null=True, verbose_name="ring, inner")),
+                ("ring_outer_mm", models.FloatField(blank=True, null=True, verbose_name="ring, outer")),
+                (
+                    "state",
+                    models.CharField(
+                        choices=[
+                            ("shortlisted", "shortlisted"),
+                            ("ordered", "ordered"),
+                            ("arrived", "arrived"),
+                            ("trial_fitted", "trial-fitted"),
+                            ("fitted", "fitted"),
+                            ("returned", "returned"),
+                            ("sold", "sold"),
+                        ],
+                        default="shortlisted",
+                        max_length=14,
+                    ),
+                ),
+                ("ordered_on", models.DateField(blank=True, null=True)),
+                ("arrived_on", models.DateField(blank=True, null=True)),
+                ("sold_minor", models.PositiveIntegerField(default=0, verbose_name="sold for")),
+                ("build", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="choices", to="planner.build")),
+                (
+                    "tyre",
+                    models.ForeignKey(
+                        blank=True, null=True, on_delete=django.db.models.deletion.RESTRICT, related_name="choices", to="shelf.tyre"
+                    ),
+                ),
+                (
+                    "wheel",
+                    models.ForeignKey(
+                        blank=True, null=True, on_delete=django.db.models.deletion.RESTRICT, related_name="choices", to="shelf.wheel"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['id'],
+                "ordering": ["id"],
             },
         ),
         migrations.AddConstraint(
-            model_name='build',
-            constraint=models.UniqueConstraint(condition=models.Q(('in_hand', True)), fields=('car',), name='one_build_in_hand'),
+            model_name="build",
+            constraint=models.UniqueConstraint(condition=models.Q(("in_hand", True)), fields=("car",), name="one_build_in_hand"),
         ),
         migrations.AddConstraint(
-            model_name='build',
-            constraint=models.UniqueConstraint(fields=('car', 'name'), name='one_build_a_name'),
+            model_name="build",
+            constraint=models.UniqueConstraint(fields=("car", "name"), name="one_build_a_name"),
         ),
         migrations.AddConstraint(
-            model_name='build',
-            constraint=models.CheckConstraint(condition=models.Q(('spacer_front_mm__gte', 0), ('spacer_front_mm__lte', 200), ('spacer_rear_mm__gte', 0), ('spacer_rear_mm__lte', 200)), name='build_spacers'),
+            model_name="build",
+            constraint=models.CheckConstraint(
+                condition=models.Q(
+                    ("spacer_front_mm__gte", 0), ("spacer_front_mm__lte", 200), ("spacer_rear_mm__gte", 0), ("spacer_rear_mm__lte", 200)
+                ),
+                name="build_spacers",
+            ),
         ),
         migrations.AddConstraint(
-            model_name='build',
-            constraint=models.CheckConstraint(condition=models.Q(('drop_front_mm__gte', -300), ('drop_front_mm__lte', 300), ('drop_rear_mm__gte', -300), ('drop_rear_mm__lte', 300)), name='build_drops'),
+            model_name="build",
+            constraint=models.CheckConstraint(
+                condition=models.Q(
+                    ("drop_front_mm__gte", -300), ("drop_front_mm__lte", 300), ("drop_rear_mm__gte", -300), ("drop_rear_mm__lte", 300)
+                ),
+                name="build_drops",
+            ),
         ),
         migrations.AddConstraint(
-            model_name='build',
-            constraint=models.CheckConstraint(condition=models.Q(('hours_estimate__gte', 0), ('hours_estimate__lte', 2000)), name='build_hours'),
+            model_name="build",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("hours_estimate__gte", 0), ("hours_estimate__lte", 2000)), name="build_hours"
+            ),
         ),
         migrations.AddConstraint(
-            model_name='choice',
-            constraint=models.CheckConstraint(condition=models.Q(('quantity__gte', 1), ('quantity__lte', 200)), name='choice_quantity'),
+            model_name="choice",
+            constraint=models.CheckConstraint(condition=models.Q(("quantity__gte", 1), ("quantity__lte", 200)), name="choice_quantity"),
         ),
         migrations.AddConstraint(
-            model_name='choice',
-            constraint=models.CheckConstraint(condition=models.Q(models.Q(('tyre__isnull', True), ('wheel__isnull', False)), models.Q(('tyre__isnull', False), ('wheel__isnull', True)), models.Q(('tyre__isnull', True), ('wheel__isnull', True), models.Q(('name', ''), _negated=True)), _connector='OR'), name='choice_is_one_thing'),
+            model_name="choice",
+            constraint=models.CheckConstraint(
+                condition=models.Q(
+                    models.Q(("tyre__isnull", True), ("wheel__isnull", False)),
+                    models.Q(("tyre__isnull", False), ("wheel__isnull", True)),
+                    models.Q(("tyre__isnull", True), ("wheel__isnull", True), models.Q(("name", ""), _negated=True)),
+                    _connector="OR",
+                ),
+                name="choice_is_one_thing",
+            ),
         ),
         migrations.AddConstraint(
-            model_name='choice',
-            constraint=models.CheckConstraint(condition=models.Q(('state__in', ['shortlisted', 'ordered', 'arrived', 'trial_fitted', 'fitted', 'returned', 'sold'])), name='choice_state'),
+            model_name="choice",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("state__in", ["shortlisted", "ordered", "arrived", "trial_fitted", "fitted", "returned", "sold"])),
+                name="choice_state",
+            ),
         ),
     ]

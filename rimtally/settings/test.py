@@ -8,7 +8,9 @@ from rimtally.settings.base import *  # noqa: F403
 SECRET_KEY = "only-for-tests"  # noqa: S105
 ALLOWED_HOSTS = ["*"]
 DEMO = True
-DATABASES = {"default": {"ENGINE": "django.db.backends.sqlite3", "NAME": ":memory:", "OPTIONS": {"init_command": "PRAGMA foreign_keys=ON;"}}}
+DATABASES = {
+    "default": {"ENGINE": "django.db.backends.sqlite3", "NAME": ":memory:", "OPTIONS": {"init_command": "PRAGMA foreign_keys=ON;"}}
+}
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 MEDIA_ROOT = Path(tempfile.gettempdir()) / "rim-tally-test-uploads"
 AXES_ENABLED = False

@@ -5,68 +5,78 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('garage', '0001_initial'),
+        ("garage", "0001_initial"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Tyre',
+            name="Tyre",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(blank=True, max_length=60)),
-                ('mass_kg', models.FloatField(blank=True, null=True)),
-                ('price_minor', models.PositiveIntegerField(blank=True, null=True)),
-                ('lead_days', models.PositiveSmallIntegerField(blank=True, null=True)),
-                ('supplier', models.CharField(blank=True, max_length=80)),
-                ('link', models.URLField(blank=True, max_length=300)),
-                ('note', models.CharField(blank=True, max_length=200)),
-                ('line', models.CharField(blank=True, max_length=500)),
-                ('made_at', models.DateTimeField(auto_now_add=True)),
-                ('size', models.CharField(max_length=60)),
-                ('rim_diameter_in', models.FloatField()),
-                ('section_width_mm', models.FloatField()),
-                ('measured_section_mm', models.FloatField(blank=True, null=True)),
-                ('car', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='tyres', to='garage.car')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("name", models.CharField(blank=True, max_length=60)),
+                ("mass_kg", models.FloatField(blank=True, null=True)),
+                ("price_minor", models.PositiveIntegerField(blank=True, null=True)),
+                ("lead_days", models.PositiveSmallIntegerField(blank=True, null=True)),
+                ("supplier", models.CharField(blank=True, max_length=80)),
+                ("link", models.URLField(blank=True, max_length=300)),
+                ("note", models.CharField(blank=True, max_length=200)),
+                ("line", models.CharField(blank=True, max_length=500)),
+                ("made_at", models.DateTimeField(auto_now_add=True)),
+                ("size", models.CharField(max_length=60)),
+                ("rim_diameter_in", models.FloatField()),
+                ("section_width_mm", models.FloatField()),
+                ("measured_section_mm", models.FloatField(blank=True, null=True)),
+                ("car", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="tyres", to="garage.car")),
             ],
             options={
-                'ordering': ['id'],
-                'constraints': [models.CheckConstraint(condition=models.Q(('mass_kg__isnull', True), ('mass_kg__gt', 0), _connector='OR'), name='tyre_mass')],
+                "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(("mass_kg__isnull", True), ("mass_kg__gt", 0), _connector="OR"), name="tyre_mass"
+                    )
+                ],
             },
         ),
         migrations.CreateModel(
-            name='Wheel',
+            name="Wheel",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(blank=True, max_length=60)),
-                ('mass_kg', models.FloatField(blank=True, null=True)),
-                ('price_minor', models.PositiveIntegerField(blank=True, null=True)),
-                ('lead_days', models.PositiveSmallIntegerField(blank=True, null=True)),
-                ('supplier', models.CharField(blank=True, max_length=80)),
-                ('link', models.URLField(blank=True, max_length=300)),
-                ('note', models.CharField(blank=True, max_length=200)),
-                ('line', models.CharField(blank=True, max_length=500)),
-                ('made_at', models.DateTimeField(auto_now_add=True)),
-                ('diameter_in', models.FloatField()),
-                ('width_in', models.FloatField()),
-                ('offset_mm', models.FloatField()),
-                ('bolts', models.PositiveSmallIntegerField(blank=True, null=True)),
-                ('pcd_mm', models.FloatField(blank=True, null=True)),
-                ('bore_mm', models.FloatField(blank=True, null=True)),
-                ('seat', models.CharField(blank=True, max_length=20)),
-                ('pad_thickness_mm', models.FloatField(blank=True, null=True)),
-                ('load_kg', models.FloatField(blank=True, null=True)),
-                ('barrel_radius_mm', models.FloatField(blank=True, null=True)),
-                ('spoke_back_mm', models.FloatField(blank=True, null=True)),
-                ('pinned', models.BooleanField(default=False)),
-                ('car', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='wheels', to='garage.car')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("name", models.CharField(blank=True, max_length=60)),
+                ("mass_kg", models.FloatField(blank=True, null=True)),
+                ("price_minor", models.PositiveIntegerField(blank=True, null=True)),
+                ("lead_days", models.PositiveSmallIntegerField(blank=True, null=True)),
+                ("supplier", models.CharField(blank=True, max_length=80)),
+                ("link", models.URLField(blank=True, max_length=300)),
+                ("note", models.CharField(blank=True, max_length=200)),
+                ("line", models.CharField(blank=True, max_length=500)),
+                ("made_at", models.DateTimeField(auto_now_add=True)),
+                ("diameter_in", models.FloatField()),
+                ("width_in", models.FloatField()),
+                ("offset_mm", models.FloatField()),
+                ("bolts", models.PositiveSmallIntegerField(blank=True, null=True)),
+                ("pcd_mm", models.FloatField(blank=True, null=True)),
+                ("bore_mm", models.FloatField(blank=True, null=True)),
+                ("seat", models.CharField(blank=True, max_length=20)),
+                ("pad_thickness_mm", models.FloatField(blank=True, null=True)),
+                ("load_kg", models.FloatField(blank=True, null=True)),
+                ("barrel_radius_mm", models.FloatField(blank=True, null=True)),
+                ("spoke_back_mm", models.FloatField(blank=True, null=True)),
+                ("pinned", models.BooleanField(default=False)),
+                ("car", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="wheels", to="garage.car")),
             ],
             options={
-                'ordering': ['id'],
-                'constraints': [models.CheckConstraint(condition=models.Q(('diameter_in__gte', 8), ('diameter_in__lte', 30)), name='wheel_diameter'), models.CheckConstraint(condition=models.Q(('width_in__gte', 3), ('width_in__lte', 18)), name='wheel_width'), models.CheckConstraint(condition=models.Q(('offset_mm__gte', -200), ('offset_mm__lte', 200)), name='wheel_offset'), models.CheckConstraint(condition=models.Q(('mass_kg__isnull', True), ('mass_kg__gt', 0), _connector='OR'), name='wheel_mass')],
+                "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(condition=models.Q(("diameter_in__gte", 8), ("diameter_in__lte", 30)), name="wheel_diameter"),
+                    models.CheckConstraint(condition=models.Q(("width_in__gte", 3), ("width_in__lte", 18)), name="wheel_width"),
+                    models.CheckConstraint(condition=models.Q(("offset_mm__gte", -200), ("offset_mm__lte", 200)), name="wheel_offset"),
+                    models.CheckConstraint(
+                        condition=models.Q(("mass_kg__isnull", True), ("mass_kg__gt", 0), _connector="OR"), name="wheel_mass"
+                    ),
+                ],
             },
         ),
     ]

@@ -32,7 +32,12 @@ def state_icon(state: str, word: bool = False) -> SafeString:
         return mark_safe("")
     shape = mark_safe(_SHAPES[state])  # noqa: S308  constant markup
     label = format_html('<span class="{}">{}</span>', "state-word" if word else "visually-hidden", STATE_WORDS[state])
-    return format_html('<span class="state st-{}"><svg viewBox="0 0 16 16" width="16" height="16" aria-hidden="true" focusable="false">{}</svg>{}</span>', state, shape, label)
+    return format_html(
+        '<span class="state st-{}"><svg viewBox="0 0 16 16" width="16" height="16" aria-hidden="true" focusable="false">{}</svg>{}</span>',
+        state,
+        shape,
+        label,
+    )
 
 
 @register.simple_tag
@@ -94,13 +99,10 @@ def get(mapping: Any, key: Any) -> Any:
 @register.simple_tag(takes_context=True)
 def new_id(context: template.Context, prefix: str = "k") -> str:
     """An id that is used once on the page."""
-    counter = context.render_context.setdefault("_ids", count(1))
-    request = context.get("request")
-    if request is not None:
-        if not hasattr(request, "_ids"):
-            request._ids = counter
-        counter = request._ids
-    return f"{prefix}{next(counter)}"
+    request = context["request"]
+    if not hasattr(request, "_ids"):
+        request._ids = count(1)
+    return f"{prefix}{next(request._ids)}"
 
 
 @register.inclusion_tag("shell/known.html", takes_context=True)
@@ -121,7 +123,13 @@ def spine(car_file: Any, here: str) -> dict[str, Any]:
     stages = board.stages(car_file, here)
     top, step = 54, 112
     marks = [
-        {"stage": stage, "y": top + place * step, "ink": round(stage.share * step), "text_y": top + place * step + 6, "number_y": top + place * step + 24}
+        {
+            "stage": stage,
+            "y": top + place * step,
+            "ink": round(stage.share * step),
+            "text_y": top + place * step + 6,
+            "number_y": top + place * step + 24,
+        }
         for place, stage in enumerate(stages)
     ]
     small = [round(9.2 + 5.6 * i, 1) for i in range(129)]

@@ -2,175 +2,240 @@
 
 import django.db.models.deletion
 import django.utils.timezone
-import workshop.models
 from django.db import migrations, models
+
+import workshop.models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('garage', '0001_initial'),
-        ('planner', '0001_initial'),
+        ("garage", "0001_initial"),
+        ("planner", "0001_initial"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Job',
+            name="Job",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('title', models.CharField(max_length=120)),
-                ('state', models.CharField(choices=[('open', 'open'), ('under_way', 'under way'), ('done', 'done')], default='open', max_length=10)),
-                ('lugs', models.PositiveSmallIntegerField(default=5)),
-                ('done_on', models.DateField(blank=True, null=True)),
-                ('done_km', models.PositiveIntegerField(blank=True, null=True)),
-                ('made_at', models.DateTimeField(auto_now_add=True)),
-                ('build', models.ForeignKey(on_delete=django.db.models.deletion.RESTRICT, related_name='jobs', to='planner.build')),
-                ('car', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='jobs', to='garage.car')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("title", models.CharField(max_length=120)),
+                (
+                    "state",
+                    models.CharField(
+                        choices=[("open", "open"), ("under_way", "under way"), ("done", "done")], default="open", max_length=10
+                    ),
+                ),
+                ("lugs", models.PositiveSmallIntegerField(default=5)),
+                ("done_on", models.DateField(blank=True, null=True)),
+                ("done_km", models.PositiveIntegerField(blank=True, null=True)),
+                ("made_at", models.DateTimeField(auto_now_add=True)),
+                ("build", models.ForeignKey(on_delete=django.db.models.deletion.RESTRICT, related_name="jobs", to="planner.build")),
+                ("car", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="jobs", to="garage.car")),
             ],
             options={
-                'ordering': ['-id'],
+                "ordering": ["-id"],
             },
         ),
         migrations.CreateModel(
-            name='FollowUp',
+            name="FollowUp",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('what', models.CharField(max_length=160)),
-                ('after_km', models.PositiveIntegerField(blank=True, null=True)),
-                ('due_km', models.PositiveIntegerField(blank=True, null=True)),
-                ('due_on', models.DateField(blank=True, null=True)),
-                ('done_on', models.DateField(blank=True, null=True)),
-                ('done_km', models.PositiveIntegerField(blank=True, null=True)),
-                ('car', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='follow_ups', to='garage.car')),
-                ('job', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.CASCADE, related_name='follow_ups', to='workshop.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("what", models.CharField(max_length=160)),
+                ("after_km", models.PositiveIntegerField(blank=True, null=True)),
+                ("due_km", models.PositiveIntegerField(blank=True, null=True)),
+                ("due_on", models.DateField(blank=True, null=True)),
+                ("done_on", models.DateField(blank=True, null=True)),
+                ("done_km", models.PositiveIntegerField(blank=True, null=True)),
+                ("car", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="follow_ups", to="garage.car")),
+                (
+                    "job",
+                    models.ForeignKey(
+                        blank=True, null=True, on_delete=django.db.models.deletion.CASCADE, related_name="follow_ups", to="workshop.job"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['due_km', 'due_on', 'id'],
+                "ordering": ["due_km", "due_on", "id"],
             },
         ),
         migrations.CreateModel(
-            name='Spell',
+            name="Spell",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('began', models.DateTimeField(default=django.utils.timezone.now)),
-                ('ended', models.DateTimeField(blank=True, null=True)),
-                ('note', models.CharField(blank=True, max_length=120)),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='spells', to='workshop.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("began", models.DateTimeField(default=django.utils.timezone.now)),
+                ("ended", models.DateTimeField(blank=True, null=True)),
+                ("note", models.CharField(blank=True, max_length=120)),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="spells", to="workshop.job")),
             ],
             options={
-                'ordering': ['began'],
+                "ordering": ["began"],
             },
         ),
         migrations.CreateModel(
-            name='Step',
+            name="Step",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('place', models.PositiveSmallIntegerField()),
-                ('phase', models.CharField(max_length=40)),
-                ('kind', models.CharField(choices=[('do', 'do'), ('parts', 'parts'), ('trial', 'trial fit'), ('torque', 'torque'), ('measure', 'measure'), ('photo', 'photo')], default='do', max_length=10)),
-                ('title', models.CharField(max_length=160)),
-                ('detail', models.TextField(blank=True)),
-                ('caution', models.TextField(blank=True)),
-                ('tools', models.JSONField(default=list)),
-                ('corner', models.CharField(blank=True, max_length=2)),
-                ('stage', models.CharField(blank=True, max_length=10)),
-                ('torque_nm', models.FloatField(blank=True, null=True)),
-                ('state', models.CharField(choices=[('todo', 'to do'), ('done', 'done'), ('skipped', 'skipped')], default='todo', max_length=8)),
-                ('skipped_why', models.CharField(blank=True, max_length=200)),
-                ('note', models.CharField(blank=True, max_length=300)),
-                ('done_at', models.DateTimeField(blank=True, null=True)),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='steps', to='workshop.job')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("place", models.PositiveSmallIntegerField()),
+                ("phase", models.CharField(max_length=40)),
+                (
+                    "kind",
+                    models.CharField(
+                        choices=[
+                            ("do", "do"),
+                            ("parts", "parts"),
+                            ("trial", "trial fit"),
+                            ("torque", "torque"),
+                            ("measure", "measure"),
+                            ("photo", "photo"),
+                        ],
+                        default="do",
+                        max_length=10,
+                    ),
+                ),
+                ("title", models.CharField(max_length=160)),
+                ("detail", models.TextField(blank=True)),
+                ("caution", models.TextField(blank=True)),
+                ("tools", models.JSONField(default=list)),
+                ("corner", models.CharField(blank=True, max_length=2)),
+                ("stage", models.CharField(blank=True, max_length=10)),
+                ("torque_nm", models.FloatField(blank=True, null=True)),
+                (
+                    "state",
+                    models.CharField(choices=[("todo", "to do"), ("done", "done"), ("skipped", "skipped")], default="todo", max_length=8),
+                ),
+                ("skipped_why", models.CharField(blank=True, max_length=200)),
+                ("note", models.CharField(blank=True, max_length=300)),
+                ("done_at", models.DateTimeField(blank=True, null=True)),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="steps", to="workshop.job")),
             ],
             options={
-                'ordering': ['place'],
+                "ordering": ["place"],
             },
         ),
         migrations.CreateModel(
-            name='Snag',
+            name="Snag",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(choices=[('wrong_part', 'wrong part'), ('does_not_fit', 'does not fit'), ('stripped', 'stripped or broken'), ('hidden_damage', 'hidden damage'), ('missing_hardware', 'missing hardware'), ('missing_tool', 'tool missing'), ('weather', 'weather'), ('other', 'other')], default='does_not_fit', max_length=20)),
-                ('what', models.CharField(max_length=300)),
-                ('cost_minor', models.PositiveIntegerField(default=0, verbose_name='money lost')),
-                ('hours', models.FloatField(default=0, verbose_name='hours lost')),
-                ('cure', models.CharField(blank=True, max_length=300)),
-                ('found_on', models.DateField(default=django.utils.timezone.localdate)),
-                ('closed_on', models.DateField(blank=True, null=True)),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='snags', to='workshop.job')),
-                ('step', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='snags', to='workshop.step')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "kind",
+                    models.CharField(
+                        choices=[
+                            ("wrong_part", "wrong part"),
+                            ("does_not_fit", "does not fit"),
+                            ("stripped", "stripped or broken"),
+                            ("hidden_damage", "hidden damage"),
+                            ("missing_hardware", "missing hardware"),
+                            ("missing_tool", "tool missing"),
+                            ("weather", "weather"),
+                            ("other", "other"),
+                        ],
+                        default="does_not_fit",
+                        max_length=20,
+                    ),
+                ),
+                ("what", models.CharField(max_length=300)),
+                ("cost_minor", models.PositiveIntegerField(default=0, verbose_name="money lost")),
+                ("hours", models.FloatField(default=0, verbose_name="hours lost")),
+                ("cure", models.CharField(blank=True, max_length=300)),
+                ("found_on", models.DateField(default=django.utils.timezone.localdate)),
+                ("closed_on", models.DateField(blank=True, null=True)),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="snags", to="workshop.job")),
+                (
+                    "step",
+                    models.ForeignKey(
+                        blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="snags", to="workshop.step"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['-id'],
+                "ordering": ["-id"],
             },
         ),
         migrations.CreateModel(
-            name='Pull',
+            name="Pull",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('lug', models.PositiveSmallIntegerField()),
-                ('wanted_nm', models.FloatField()),
-                ('read_nm', models.FloatField()),
-                ('at', models.DateTimeField(default=django.utils.timezone.now)),
-                ('step', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='pulls', to='workshop.step')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("lug", models.PositiveSmallIntegerField()),
+                ("wanted_nm", models.FloatField()),
+                ("read_nm", models.FloatField()),
+                ("at", models.DateTimeField(default=django.utils.timezone.now)),
+                ("step", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="pulls", to="workshop.step")),
             ],
             options={
-                'ordering': ['id'],
+                "ordering": ["id"],
             },
         ),
         migrations.CreateModel(
-            name='Photo',
+            name="Photo",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('image', models.ImageField(upload_to=workshop.models.photo_path)),
-                ('caption', models.CharField(blank=True, max_length=120)),
-                ('taken_at', models.DateTimeField(default=django.utils.timezone.now)),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='photos', to='workshop.job')),
-                ('step', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='photos', to='workshop.step')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("image", models.ImageField(upload_to=workshop.models.photo_path)),
+                ("caption", models.CharField(blank=True, max_length=120)),
+                ("taken_at", models.DateTimeField(default=django.utils.timezone.now)),
+                ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="photos", to="workshop.job")),
+                (
+                    "step",
+                    models.ForeignKey(
+                        blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="photos", to="workshop.step"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['id'],
+                "ordering": ["id"],
             },
         ),
         migrations.AddConstraint(
-            model_name='job',
-            constraint=models.CheckConstraint(condition=models.Q(('lugs__gte', 3), ('lugs__lte', 10)), name='job_lugs'),
+            model_name="job",
+            constraint=models.CheckConstraint(condition=models.Q(("lugs__gte", 3), ("lugs__lte", 10)), name="job_lugs"),
         ),
         migrations.AddConstraint(
-            model_name='followup',
-            constraint=models.CheckConstraint(condition=models.Q(('due_km__isnull', False), ('due_on__isnull', False), _connector='OR'), name='follow_up_is_due'),
+            model_name="followup",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("due_km__isnull", False), ("due_on__isnull", False), _connector="OR"), name="follow_up_is_due"
+            ),
         ),
         migrations.AddConstraint(
-            model_name='spell',
-            constraint=models.UniqueConstraint(condition=models.Q(('ended__isnull', True)), fields=('job',), name='one_running_clock'),
+            model_name="spell",
+            constraint=models.UniqueConstraint(condition=models.Q(("ended__isnull", True)), fields=("job",), name="one_running_clock"),
         ),
         migrations.AddConstraint(
-            model_name='spell',
-            constraint=models.CheckConstraint(condition=models.Q(('ended__isnull', True), ('ended__gte', models.F('began')), _connector='OR'), name='spell_forward'),
+            model_name="spell",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("ended__isnull", True), ("ended__gte", models.F("began")), _connector="OR"), name="spell_forward"
+            ),
         ),
         migrations.AddConstraint(
-            model_name='step',
-            constraint=models.UniqueConstraint(fields=('job', 'place'), name='one_step_a_place'),
+            model_name="step",
+            constraint=models.UniqueConstraint(fields=("job", "place"), name="one_step_a_place"),
         ),
         migrations.AddConstraint(
-            model_name='step',
-            constraint=models.CheckConstraint(condition=models.Q(models.Q(('state', 'skipped'), _negated=True), models.Q(('skipped_why', ''), _negated=True), _connector='OR'), name='skipped_has_reason'),
+            model_name="step",
+            constraint=models.CheckConstraint(
+                condition=models.Q(
+                    models.Q(("state", "skipped"), _negated=True), models.Q(("skipped_why", ""), _negated=True), _connector="OR"
+                ),
+                name="skipped_has_reason",
+            ),
         ),
         migrations.AddConstraint(
-            model_name='snag',
-            constraint=models.CheckConstraint(condition=models.Q(('hours__gte', 0), ('hours__lte', 1000)), name='snag_hours'),
+            model_name="snag",
+            constraint=models.CheckConstraint(condition=models.Q(("hours__gte", 0), ("hours__lte", 1000)), name="snag_hours"),
         ),
         migrations.AddConstraint(
-            model_name='snag',
-            constraint=models.CheckConstraint(condition=models.Q(('closed_on__isnull', True), models.Q(('cure', ''), _negated=True), _connector='OR'), name='closed_snag_has_cure'),
+            model_name="snag",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("closed_on__isnull", True), models.Q(("cure", ""), _negated=True), _connector="OR"),
+                name="closed_snag_has_cure",
+            ),
         ),
         migrations.AddConstraint(
-            model_name='pull',
-            constraint=models.UniqueConstraint(fields=('step', 'lug'), name='one_pull_a_lug'),
+            model_name="pull",
+            constraint=models.UniqueConstraint(fields=("step", "lug"), name="one_pull_a_lug"),
         ),
         migrations.AddConstraint(
-            model_name='pull',
-            constraint=models.CheckConstraint(condition=models.Q(('read_nm__gt', 0), ('read_nm__lte', 1000)), name='pull_range'),
+            model_name="pull",
+            constraint=models.CheckConstraint(condition=models.Q(("read_nm__gt", 0), ("read_nm__lte", 1000)), name="pull_range"),
         ),
     ]

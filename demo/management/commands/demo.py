@@ -32,6 +32,8 @@ class Command(BaseCommand):
         if port is None:
             return
         self.stdout.write(f"Rim Tally demo at http://127.0.0.1:{port}/")
-        self.stdout.write(f"Sign in with the button “Sign in to the demo garage”, or as {DEMO_USER} with the password {PASSWORD}. Stop with Ctrl+C.")
+        self.stdout.write(
+            f"Sign in with the button “Sign in to the demo garage”, or as {DEMO_USER} with the password {PASSWORD}. Stop with Ctrl+C."
+        )
         self.stdout.flush()
         serving.serve("127.0.0.1", port)

@@ -1,11 +1,13 @@
 // Keys of the workshop: 1-6 stages, comma and full stop corners, arrows nudge, n new reading, ? the key sheet.
 const typing = (el) => el instanceof HTMLElement && (el.isContentEditable || /^(TEXTAREA|SELECT)$/.test(el.tagName) || (el.tagName === "INPUT" && !["checkbox", "radio", "button", "submit", "number"].includes(el.type)));
 
-const control = () => document.querySelector("[data-nudge].in-hand") || document.querySelector("[data-nudge]");
+let inHand = "";
+const control = () => document.getElementById(inHand) || document.querySelector("[data-nudge]");
 
 function takeInHand(el) {
   document.querySelectorAll("[data-nudge].in-hand").forEach((other) => other.classList.remove("in-hand"));
   el.classList.add("in-hand");
+  inHand = el.id;
 }
 
 function nudge(event) {
@@ -26,7 +28,8 @@ function nudge(event) {
 
 function follow(selector) {
   const link = document.querySelector(selector);
-  if (link) link.click();
+  // An SVG link has no click() and keeps its address in baseVal.
+  if (link) window.location.assign(link.href.baseVal ?? link.href);
   return Boolean(link);
 }
 
@@ -54,12 +57,7 @@ document.addEventListener("click", (event) => {
   if (event.target.closest?.("[data-print]")) window.print();
 });
 
-// The field in hand stays in hand when the drawing is swapped.
-document.addEventListener("htmx:afterSwap", () => {
-  const named = document.body.dataset.inHand;
-  const field = named && document.getElementById(named);
-  if (field && !document.querySelector("[data-nudge].in-hand")) takeInHand(field);
-});
-document.addEventListener("htmx:beforeSwap", () => {
-  document.body.dataset.inHand = document.querySelector("[data-nudge].in-hand")?.id || "";
-});
+// The field in hand stays in hand when the drawing is swapped: once for the eye, once after htmx has settled the classes.
+for (const moment of ["htmx:afterSwap", "htmx:afterSettle"]) {
+  document.addEventListener(moment, () => inHand && document.getElementById(inHand)?.classList.add("in-hand"));
+}

@@ -1,0 +1,134 @@
+"""Each person's garage is their own: every address as a stranger, and signed out."""
+
+from django.test import override_settings
+from django.urls import get_resolver, reverse
+
+from garage.models import Reading, ToleranceSet
+from planner.models import Build, Choice
+from proof.models import Run, Series
+from shelf.models import Tyre, Wheel
+from shell.tests.base import ScenarioCase
+from workshop.models import FollowUp, Job, Photo, Snag, Spell
+
+OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme"}
+OWN = {"garage", "settings", "car-new", "password", "sign-out", "undo"}
+
+
+def every_pattern():
+    """All names with their arguments."""
+    for pattern in get_resolver().url_patterns:
+        yield from getattr(pattern, "url_patterns", [pattern])
+
+
+class EveryAddress(ScenarioCase):
+    def arguments(self, name, wanted):
+        car = self.car.pk
+        known = {
+            "car_id": car, "corner": "FL", "code": "damper", "reading_id": Reading.objects.filter(car=car).first().pk, "wheel_id": Wheel.objects.first().pk,
+            "tyre_id": Tyre.objects.first().pk, "kind": "wheel", "candidate_id": Wheel.objects.first().pk, "build_id": Build.objects.first().pk, "what": "hold",
+            "choice_id": Choice.objects.first().pk, "job_id": Job.objects.first().pk, "place": 1, "snag_id": Snag.objects.first().pk, "spell_id": Spell.objects.first().pk,
+            "photo_id": Photo.objects.first().pk, "follow_up_id": FollowUp.objects.first().pk, "series_id": Series.objects.first().pk, "run_id": Run.objects.first().pk, "change_id": 1,
+        }  # fmt: skip
+        return [known[one] for one in wanted]
+
+    def test_a_stranger_gets_404_everywhere(self):
+        self.client.force_login(self.person())
+        tried = 0
+        for pattern in every_pattern():
+            if pattern.name in OPEN | OWN:
+                continue
+            wanted = list(pattern.pattern.converters)
+            self.assertEqual(wanted[0], "car_id", pattern.name)
+            address = reverse(pattern.name, args=self.arguments(pattern.name, wanted))
+            for method in (self.client.get, self.client.post):
+                with self.subTest(address=address, method=method.__name__):
+                    self.assertIn(method(address).status_code, (404, 405))
+            tried += 1
+        self.assertGreater(tried, 25)
+
+    def test_my_own_car_with_a_strangers_parts_is_404(self):
+        from garage.services import add_car
+
+        other = self.person()
+        mine = add_car(other, {"nickname": "mine"})
+        self.client.force_login(other)
+        theirs = {"part": Choice.objects.first().pk, "build": Build.objects.first().pk}
+        for rest in (
+            f"plan/part/{theirs['part']}/",
+            f"plan/build/{theirs['build']}/",
+            f"fit/job/{Job.objects.first().pk}/1/",
+            f"choose/wheel/{Wheel.objects.first().pk}/",
+        ):
+            self.assertEqual(self.client.get(f"/car/{mine.pk}/{rest}").status_code, 404, rest)
+        posted = self.client.post(
+            f"/car/{mine.pk}/plan/choose/",
+            {"build": theirs["build"], "wheel": Wheel.objects.first().pk, "tyre": Tyre.objects.first().pk, "position": "A"},
+        )
+        self.assertEqual(posted.status_code, 404)
+
+    def test_a_strangers_tolerance_set_is_not_shown_or_changed(self):
+        one = ToleranceSet.objects.get()
+        self.client.force_login(self.person())
+        self.assertNotContains(self.client.get("/settings/"), one.name)
+        self.client.post("/settings/", {"what": f"remove-{one.pk}"})
+        self.assertTrue(ToleranceSet.objects.filter(pk=one.pk).exists())
+
+    def test_signed_out_goes_to_the_sign_in(self):
+        self.client.logout()
+        for address in ("/", "/settings/", self.url("measure/"), self.url(f"fit/photo/{Photo.objects.first().pk}/")):
+            response = self.client.get(address)
+            self.assertRedirects(response, f"/sign-in/?next={address}")
+
+    def test_the_owner_reaches_every_page(self):
+        for pattern in every_pattern():
+            if pattern.name in OPEN | OWN:
+                continue
+            address = reverse(pattern.name, args=self.arguments(pattern.name, list(pattern.pattern.converters)))
+            with self.subTest(address=address):
+                self.assertIn(self.client.get(address).status_code, (200, 302, 404 if pattern.name == "pair" else 200, 405))
+
+
+class Accounts(ScenarioCase):
+    def test_sign_up_sign_out_sign_in_change_password(self):
+        self.client.logout()
+        self.client.post("/sign-up/", {"username": "jory", "password1": "tape-measure-9", "password2": "tape-measure-9"})
+        self.assertContains(self.client.get("/"), "No car yet")
+        self.client.post("/sign-out/")
+        self.assertEqual(self.client.get("/").status_code, 302)
+        self.assertRedirects(self.client.post("/sign-in/", {"username": "jory", "password": "tape-measure-9"}), "/")
+        changed = self.client.post(
+            "/password/", {"old_password": "tape-measure-9", "new_password1": "longer-tape-10", "new_password2": "longer-tape-10"}
+        )
+        self.assertRedirects(changed, "/settings/")
+
+    def test_bad_sign_up_keeps_the_name(self):
+        self.client.logout()
+        response = self.client.post("/sign-up/", {"username": "jory", "password1": "short", "password2": "short"})
+        self.assertContains(response, 'value="jory"', status_code=422)
+        self.assertContains(response, "too short", status_code=422)
+
+    def test_demo_sign_in_exists_only_on_the_demo(self):
+        self.client.logout()
+        self.assertContains(self.client.get("/sign-in/"), "demo garage")
+        self.assertRedirects(self.client.post("/demo-sign-in/"), "/")
+        with override_settings(DEMO=False):
+            self.client.logout()
+            self.assertNotContains(self.client.get("/sign-in/"), "demo garage")
+            self.assertEqual(self.client.post("/demo-sign-in/").status_code, 404)
+
+    @override_settings(AXES_ENABLED=True)
+    def test_too_many_wrong_passwords_lock_for_a_while(self):
+        self.client.logout()
+        for _ in range(6):
+            last = self.client.post("/sign-in/", {"username": "demo", "password": "wrong"})
+        self.assertEqual(last.status_code, 429)
+        self.assertContains(self.client.post("/sign-in/", {"username": "demo", "password": "wrong"}), "Locked for a while", status_code=429)
+
+    def test_pages_forbid_foreign_and_inline_scripts(self):
+        policy = self.page("measure/").headers["Content-Security-Policy"]
+        self.assertIn("script-src 'self'", policy)
+        self.assertNotIn("unsafe", policy)
+        for rest in ("measure/", "choose/", "check/FL/", "plan/", "fit/", "prove/"):
+            html = self.page(rest).content.decode()
+            for forbidden in ("<script>", " onclick=", " style=", "javascript:"):
+                self.assertNotIn(forbidden, html, rest)

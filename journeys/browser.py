@@ -1,0 +1,82 @@
+"""A real browser on the real application."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from pathlib import Path
+
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import tag
+from playwright.sync_api import Page, sync_playwright
+
+from demo.scenario import load
+
+AXE = Path(__file__).parent / "vendor" / "axe.min.js"
+SIZE = {"desk": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
+
+
+@tag("journey")
+class Journey(StaticLiveServerTestCase):
+    """The demo scenario, Debian's Chromium, and a list of everything the console complained about."""
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        chromium = shutil.which("chromium")
+        if chromium is None:
+            raise RuntimeError("Chromium is not on PATH")
+        cls.playwright = sync_playwright().start()
+        cls.browser = cls.playwright.chromium.launch(
+            executable_path=chromium, args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+        )
+
+    @classmethod
+    def tearDownClass(cls):
+        cls.browser.close()
+        cls.playwright.stop()
+        super().tearDownClass()
+
+    def setUp(self):
+        self.car = load()
+        self.complaints: list[str] = []
+        self.page = self.open("desk")
+
+    def open(self, size: str) -> Page:
+        context = self.browser.new_context(viewport=SIZE[size])
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.set_default_timeout(15000)
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        page.on(
+            "console",
+            lambda message: self.complaints.append(message.text) if message.type == "error" and "422" not in message.text else None,
+        )
+        page.on(
+            "request",
+            lambda request: (
+                None
+                if request.url.startswith((self.live_server_url, "data:"))
+                else self.complaints.append(f"asked another host: {request.url}")
+            ),
+        )
+        return page
+
+    def tearDown(self):
+        self.assertEqual(self.complaints, [])
+
+    def go(self, rest: str, page: Page | None = None) -> Page:
+        page = page or self.page
+        page.goto(f"{self.live_server_url}{rest}")
+        return page
+
+    def at(self, rest: str) -> str:
+        return f"/car/{self.car.pk}/{rest}"
+
+    def sign_in(self, page: Page | None = None) -> Page:
+        page = self.go("/sign-in/", page)
+        page.get_by_role("button", name="Sign in to the demo garage").click()
+        page.wait_for_url(f"{self.live_server_url}/")
+        return page

@@ -1,0 +1,61 @@
+"""axe finds no serious fault on any main page, in light and dark, at desk and phone size; forms refuse in words."""
+
+from playwright.sync_api import expect
+
+from journeys.browser import AXE, Journey
+from workshop.models import Job
+
+PAGES = ("", "measure/", "measure/FL/", "measure/FL/arch_12/", "choose/", "choose/table/", "check/FL/", "plan/", "fit/", "open/", "prove/")
+
+
+class Axe(Journey):
+    def faults(self, page):
+        page.evaluate(AXE.read_text())
+        found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        return [f"{one['id']}: {one['nodes'][0]['html'][:160]}" for one in found["violations"] if one["impact"] in ("serious", "critical")]
+
+    def test_main_pages(self):
+        page = self.sign_in()
+        job = Job.objects.get(build__name="Hill season")
+        found = []
+        for theme in ("light", "dark"):
+            page.context.add_cookies([{"name": "theme", "value": theme, "url": self.live_server_url}])
+            for rest in (*PAGES, f"fit/job/{job.pk}/4/", f"fit/job/{job.pk}/17/"):
+                self.go(self.at(rest))
+                found += [(theme, rest, fault) for fault in self.faults(page)]
+            for rest in ("/", "/settings/", "/car/new/"):
+                self.go(rest)
+                found += [(theme, rest, fault) for fault in self.faults(page)]
+        self.assertEqual(found, [], "\n".join(map(str, found)))
+
+    def test_signed_out_and_on_the_phone(self):
+        self.go("/sign-in/")
+        self.assertEqual(self.faults(self.page), [])
+        phone = self.sign_in(self.open("phone"))
+        for rest in ("check/FL/", "fit/", "measure/"):
+            self.go(self.at(rest), phone)
+            self.assertEqual((rest, self.faults(phone)), (rest, []))
+
+
+class BadInput(Journey):
+    def test_each_stage_refuses_in_words_and_keeps_the_typing(self):
+        page = self.sign_in()
+        self.go(self.at("measure/FL/damper/"))
+        page.get_by_role("textbox", name="Gap", exact=True).fill("1/0 in")
+        page.get_by_role("button", name="Keep the reading").click()
+        expect(page.get_by_role("textbox", name="Gap", exact=True)).to_have_value("1/0 in")
+        expect(page.locator("main")).to_contain_text("can't have 0 below the line")
+        self.go(self.at("choose/"))
+        page.get_by_label("Paste a line").fill("17x8 5x108")
+        page.get_by_role("button", name="Add it").click()
+        expect(page.get_by_label("Paste a line")).to_have_value("17x8 5x108")
+        expect(page.locator("main")).to_contain_text("The offset is missing")
+        self.go(self.at("check/FL/"))
+        page.locator("#bench-tyre").fill("225/45R99")
+        page.locator("#bench-tyre").press("Tab")
+        expect(page.locator("#bench")).to_contain_text("Rim diameter 99 is out of range")
+        expect(page.locator("#bench-tyre")).to_have_value("225/45R99")
+        self.go(self.at("prove/"))
+        page.get_by_label("Name").fill("Hill sprint")
+        page.get_by_role("button", name="Make the series").click()
+        expect(page.locator("main")).to_contain_text("There is a series of that name")

@@ -1,0 +1,46 @@
+"""The job sheet on a phone: one step at a time, large targets."""
+
+from playwright.sync_api import expect
+
+from journeys.browser import Journey
+from workshop.models import Job
+
+
+class PhoneJob(Journey):
+    def test_nut_by_nut(self):
+        page = self.sign_in(self.open("phone"))
+        job = Job.objects.get(build__name="Hill season")
+        step = job.steps.filter(kind="torque").first()
+        self.go(self.at(f"fit/job/{job.pk}/{step.place}/"), page)
+        for number in range(1, 6):
+            expect(page.locator("main")).to_contain_text(f"nut {number} of 5")
+            page.locator("#read").fill("55")
+            page.locator("button.big").click()
+        page.wait_for_url(f"**/fit/job/{job.pk}/**")
+        self.go(self.at(f"fit/job/{job.pk}/{step.place}/"), page)
+        expect(page.locator("main")).to_contain_text("done")
+        self.assertEqual(step.pulls.count(), 5)
+
+    def test_targets_and_width(self):
+        page = self.sign_in(self.open("phone"))
+        job = Job.objects.get(build__name="Hill season")
+        for rest in (f"fit/job/{job.pk}/5/", f"fit/job/{job.pk}/17/", "fit/", "measure/", "check/FL/", "plan/", "choose/", "prove/"):
+            self.go(self.at(rest), page)
+            self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 392, rest)
+            if rest.startswith("fit/job"):
+                for target in page.locator(".fit-page .btn:visible, .phone-spine a").all():
+                    self.assertGreaterEqual(target.bounding_box()["height"], 43.5, target.inner_text())
+
+    def test_snag_with_words_kept_on_error(self):
+        page = self.sign_in(self.open("phone"))
+        job = Job.objects.get(build__name="Hill season")
+        self.go(self.at(f"fit/job/{job.pk}/5/"), page)
+        page.locator("summary", has_text="Snag").click()
+        page.get_by_label("What happened").fill("socket rounded off")
+        page.get_by_label("Money lost").fill("a lot")
+        page.get_by_role("button", name="Log the snag").click()
+        expect(page.get_by_label("What happened")).to_have_value("socket rounded off")
+        expect(page.locator("main")).to_contain_text("Write an amount such as 310")
+        page.get_by_label("Money lost").fill("12")
+        page.get_by_role("button", name="Log the snag").click()
+        expect(page.locator("main")).to_contain_text("Snag logged")

@@ -1,0 +1,137 @@
+"""Builds: choosing, money, dates, duplicating, states of parts."""
+
+from datetime import timedelta
+
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from planner.models import Build, Choice
+from planner.queries import build_in_hand, sums
+from shelf.models import Tyre, Wheel
+from shell.tests.base import ScenarioCase
+
+
+class Builds(ScenarioCase):
+    def held(self):
+        return Build.objects.get(car=self.car, in_hand=True)
+
+    def test_a_pair_goes_into_a_build_front_and_rear(self):
+        self.client.post(self.url("plan/"), {"name": "Winter", "tolerance": "daily"})
+        build = Build.objects.get(name="Winter")
+        wheel, tyre = Wheel.objects.get(name="Quillet Five"), Tyre.objects.get(size__startswith="215/45R17")
+        wide = Wheel.objects.get(name="Pellin S")
+        self.client.post(self.url("plan/choose/"), {"build": build.pk, "wheel": wheel.pk, "tyre": tyre.pk, "position": "A"})
+        self.client.post(self.url("plan/choose/"), {"build": build.pk, "wheel": wide.pk, "tyre": tyre.pk, "position": "R"})
+        rows = {(c.label, c.position, c.quantity) for c in build.choices.filter(wheel__isnull=False)}
+        self.assertEqual(rows, {(str(wheel), "F", 2), (str(wide), "R", 2)})
+
+    def test_money_follows_the_states(self):
+        self.client.post(self.url("plan/"), {"name": "Winter", "tolerance": "daily"})
+        build = Build.objects.get(name="Winter")
+        self.client.post(self.url(f"plan/build/{build.pk}/hold/"))
+        wheel, tyre = Wheel.objects.get(name="Quillet Five"), Tyre.objects.get(size__startswith="215/45R17")
+        self.client.post(self.url("plan/choose/"), {"build": build.pk, "wheel": wheel.pk, "tyre": tyre.pk, "position": "A"})
+        elsewhere = sums(self.file(), build).elsewhere_minor
+        found = sums(self.file(), Build.objects.get(pk=build.pk)).money
+        self.assertEqual((found.spent_minor - elsewhere, found.promised_minor), (0, 4 * 18600 + 4 * 8800))
+        part = build.choices.get(wheel=wheel)
+        today = timezone.localdate()
+        self.client.post(self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "ordered", "on": today.isoformat()})
+        part.refresh_from_db()
+        self.assertEqual((part.state, part.ordered_on), ("ordered", today))
+        self.client.post(self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "arrived", "on": today.isoformat()})
+        found = sums(self.file(), Build.objects.get(pk=build.pk)).money
+        self.assertEqual((found.spent_minor - elsewhere, found.promised_minor), (4 * 18600, 4 * 8800))
+        self.client.post(self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "returned", "on": today.isoformat()})
+        self.assertEqual(sums(self.file(), Build.objects.get(pk=build.pk)).money.spent_minor - elsewhere, 0)
+
+    def test_dates_from_lead_times(self):
+        build = self.held()
+        tyres = build.choices.get(tyre__isnull=False)
+        tyres.lead_days, tyres.ordered_on = 100, timezone.localdate()
+        tyres.save()
+        found = sums(self.file(), Build.objects.get(pk=build.pk)).dates
+        self.assertEqual(found.earliest_start, timezone.localdate() + timedelta(days=100))
+        self.assertLess(found.days_in_hand, 0)
+        self.assertContains(self.page("plan/"), "waits for Moorgrip 2")
+
+    def test_a_part_without_lead_time_makes_the_date_unknown(self):
+        Choice.objects.create(build=self.held(), name="Mystery bracket", quantity=1)
+        self.assertContains(self.page("plan/"), "no lead time: Mystery bracket")
+        self.assertContains(self.page("fit/"), "without lead time")
+
+    def test_duplicate_is_shortlisted_again(self):
+        build = self.held()
+        self.client.post(self.url(f"plan/build/{build.pk}/duplicate/"))
+        self.client.post(self.url(f"plan/build/{build.pk}/duplicate/"))
+        copy = Build.objects.get(name="Hill season copy")
+        self.assertTrue(Build.objects.filter(name="Hill season copy2").exists())
+        self.assertEqual({c.state for c in copy.choices.all()}, {"shortlisted"})
+        self.assertEqual(copy.choices.count(), build.choices.count())
+        self.assertEqual(copy.drop_front_mm, 20)
+
+    def test_two_builds_in_columns(self):
+        page = self.page("plan/")
+        self.assertEqual([column.build.name for column in page.context["columns"]], ["Hill season", "Lighter sixteens"])
+        for column in page.context["columns"]:
+            self.assertIsNotNone(column.equivalent_kg)
+            self.assertIsNotNone(column.corner_kg["F"])
+
+    def test_lowering_on_the_build_moves_gaps_everywhere(self):
+        build = self.held()
+        before = sums(self.file(), build_in_hand(self.file())).tightest.value
+        form = {
+            "what": "build",
+            "name": build.name,
+            "tolerance": "track",
+            "spacer_front_mm": "0",
+            "spacer_rear_mm": "5",
+            "drop_front_mm": "40",
+            "drop_rear_mm": "40",
+            "hours_estimate": "9",
+        }
+        self.assertEqual(self.client.post(self.url(f"plan/build/{build.pk}/"), form).status_code, 302)
+        self.assertNotEqual(sums(self.file(), build_in_hand(self.file())).tightest.value, before)
+
+    def test_refused(self):
+        build = self.held()
+        form = {
+            "what": "build",
+            "name": "Lighter sixteens",
+            "tolerance": "track",
+            "spacer_front_mm": "300",
+            "spacer_rear_mm": "5",
+            "drop_front_mm": "a lot",
+            "drop_rear_mm": "0",
+            "hours_estimate": "-1",
+        }
+        response = self.client.post(self.url(f"plan/build/{build.pk}/"), form)
+        for words in ("choose another", "Out of range", "a lot"):
+            self.assertContains(response, words, status_code=422)
+        ring = {
+            "what": "part",
+            "part-name": "Ring",
+            "part-position": "A",
+            "part-quantity": "0",
+            "part-ring_inner_mm": "70",
+            "part-ring_outer_mm": "60",
+        }
+        response = self.client.post(self.url(f"plan/build/{build.pk}/"), ring)
+        self.assertContains(response, "must be more than the inner", status_code=422)
+
+    def test_one_in_hand_is_held_by_the_database(self):
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            Build.objects.filter(name="Lighter sixteens").update(in_hand=True)
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            Choice.objects.create(build=self.held(), quantity=1)
+
+    def test_a_build_with_a_sheet_stays(self):
+        fitted = Build.objects.get(name="Lighter sixteens")
+        self.assertContains(self.client.post(self.url(f"plan/build/{fitted.pk}/remove/"), follow=True), "has a job sheet")
+
+    def test_ring_in_the_build_centres_the_wheel(self):
+        states = {j.code: j.state for j in sums(self.file(), build_in_hand(self.file())).judgements}
+        self.assertEqual(states["hub.bore"], "clear")
+        Choice.objects.filter(name__startswith="Centring rings").delete()
+        states = {j.code: j.state for j in sums(self.file(), build_in_hand(self.file())).judgements}
+        self.assertEqual(states["hub.bore"], "tight")

@@ -1,0 +1,60 @@
+"""Proving: promises held, runs compared, outliers kept."""
+
+from proof.models import Run, Series
+from proof.queries import measured_twice, promises, series_of, strips
+from rimcore.proof import compare
+from shell.tests.base import ScenarioCase
+
+
+class Proof(ScenarioCase):
+    def test_promised_then_measured(self):
+        rows = {row.name: row for row in promises(self.file())}
+        damper = rows["Damper at 262 mm, front left"]
+        self.assertEqual((damper.measured, damper.state), ("15.5\u2009mm", "clear"))
+        self.assertEqual(rows["Mass, whole car"].promised, "−11.2\u2009kg")
+        self.assertEqual(rows["Mass, whole car"].measured, "−10.5\u2009kg")
+        self.assertEqual(rows["Hours"].state, "hit")
+        self.assertIn("Money", rows)
+
+    def test_measured_twice_holds_gaps_heights_masses_and_speed(self):
+        names = {row.name for row in measured_twice(self.file())}
+        self.assertLessEqual(
+            {"Damper", "Arch lip at 12 o'clock", "Ride height", "Whole car on a scale", "True speed at an indicated 100 km/h"}, names
+        )
+
+    def test_strips_say_what_the_core_says(self):
+        file = self.file()
+        for strip in strips(file, series_of(file)):
+            runs = list(strip.series.runs.all())
+            before = [r.value for r in runs if r.outfit_id == file.baseline.pk]
+            after = [r.value for r in runs if r.outfit_id == file.current.pk]
+            self.assertEqual(strip.comparison, compare(before, after))
+            self.assertIn("real" if strip.comparison.real else "not shown", strip.sentence)
+
+    def test_runs_are_noted_left_out_and_counted_again(self):
+        series = Series.objects.get(name="Hill sprint")
+        outfit = self.file().current
+        self.client.post(self.url(f"prove/{series.pk}/"), {"values": "38,7 45.2", "ran_on": "2026-01-05", "outfit": outfit.pk})
+        outlier = Run.objects.get(value=45.2)
+        self.client.post(self.url(f"prove/run/{outlier.pk}/"), {"why": "missed a gear"})
+        strip = strips(self.file(), [Series.objects.prefetch_related("runs__outfit").get(pk=series.pk)])[0]
+        self.assertTrue(any(dot.left_out for dot in strip.dots))
+        self.assertLess(strip.comparison.mean_after, 39.5)
+        self.client.post(self.url(f"prove/run/{outlier.pk}/"), {"why": ""})
+        outlier.refresh_from_db()
+        self.assertEqual(outlier.left_out_why, "")
+
+    def test_refused(self):
+        series = Series.objects.first()
+        for values, words in (("fast", "no figure"), ("nan", "out of range"), ("1e400", "out of range")):
+            response = self.client.post(
+                self.url(f"prove/{series.pk}/"), {"values": values, "ran_on": "2026-01-05", "outfit": self.file().current.pk}
+            )
+            self.assertContains(response, words, status_code=422)
+            self.assertContains(response, values, status_code=422)
+        twin = self.client.post(self.url("prove/"), {"name": series.name, "better": "less"})
+        self.assertContains(twin, "of that name", status_code=422)
+
+    def test_a_limit_is_held(self):
+        sound = next(s for s in strips(self.file(), series_of(self.file())) if s.series.limit)
+        self.assertIn("limit 92, kept", sound.sentence)

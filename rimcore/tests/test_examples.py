@@ -1,0 +1,23 @@
+"""Every public function's worked example runs."""
+
+import doctest
+import importlib
+import pkgutil
+import unittest
+
+import rimcore
+
+MODULES = sorted(f"rimcore.{one.name}" for one in pkgutil.iter_modules(rimcore.__path__) if not one.ispkg)
+
+
+class WorkedExamples(unittest.TestCase):
+    def test_examples_hold(self):
+        for name in MODULES:
+            with self.subTest(module=name):
+                result = doctest.testmod(importlib.import_module(name))
+                self.assertEqual(result.failed, 0)
+
+    def test_there_are_examples(self):
+        finder = doctest.DocTestFinder()
+        count = sum(len(test.examples) for name in MODULES for test in finder.find(importlib.import_module(name)))
+        self.assertGreater(count, 80)

@@ -1,0 +1,122 @@
+"""Shortlists: pasted lines, CSV, filters, and what can't be taken off."""
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from shelf.models import Tyre, Wheel
+from shell.tests.base import ScenarioCase
+
+CSV = """wheel,mass,price,lead time,supplier
+17x7 +48 5x108 63.4,8.8 kg,150,2 weeks,Tip Street Yard
+17x7.5 5x108,9 kg,160,1 week,no offset
+225/45R17 94W,9.4,101.50,5,Nook Lane Wheels
+rubbish,1,2,3,4
+17x8 +35 5x108 63.4,8 kg,soon,1 week,bad price
+"""
+
+
+class Pasting(ScenarioCase):
+    def test_a_line_is_understood_and_judged_at_once(self):
+        response = self.client.post(
+            self.url("choose/"),
+            {"line": "17x7.5 +47 5x108 63.4, 18 lb 8 oz, 199.90, 6 weeks, Nook Lane Wheels, https://nook.example/x", "name": "Fenn"},
+            follow=True,
+        )
+        wheel = Wheel.objects.get(name="Fenn")
+        self.assertAlmostEqual(wheel.mass_kg, 8.39, places=2)
+        self.assertEqual(
+            (wheel.price_minor, wheel.lead_days, wheel.supplier, wheel.link), (19990, 42, "Nook Lane Wheels", "https://nook.example/x")
+        )
+        self.assertContains(response, "17×7.5 +47")
+
+    def test_refused_lines_stay(self):
+        for line, words in (("17x7.5 5x108", "offset is missing"), ("gold rims", "read"), ("17x7.5 +47, 8 kg, 9 kg", "said twice")):
+            response = self.client.post(self.url("choose/"), {"line": line})
+            self.assertContains(response, line, status_code=422)
+            self.assertContains(response, words, status_code=422)
+
+
+class Tables(ScenarioCase):
+    def upload(self, content, name="list.csv"):
+        raw = content if isinstance(content, bytes) else content.encode()
+        return self.client.post(self.url("choose/table/"), {"upload": "1", "file": SimpleUploadedFile(name, raw)})
+
+    def test_preview_rejects_row_by_row_and_imports_the_rest_on_request(self):
+        wheels, tyres = Wheel.objects.count(), Tyre.objects.count()
+        shown = self.upload(CSV)
+        self.assertContains(shown, "2 understood, 3 refused")
+        self.assertContains(shown, "offset is missing")
+        self.assertEqual((Wheel.objects.count(), Tyre.objects.count()), (wheels, tyres))
+        self.client.post(self.url("choose/table/"), {"import": "1"})
+        self.assertEqual((Wheel.objects.count(), Tyre.objects.count()), (wheels + 1, tyres + 1))
+        gone = self.client.post(self.url("choose/table/"), {"import": "1"}, follow=True)
+        self.assertContains(gone, "choose the file again")
+        self.assertEqual(Wheel.objects.count(), wheels + 1)
+
+    def test_without_a_header_each_line_is_a_candidate(self):
+        shown = self.upload("17x7 +48 5x108 63.4, 8.8 kg, 150, 2 weeks\n225/45R17 94W, 9.4 kg, 100\n")
+        self.assertContains(shown, "2 understood, 0 refused")
+
+    def test_semicolons(self):
+        self.assertContains(self.upload("size;price\n225/45R17 94W;101,50\n"), "1 understood, 0 refused")
+
+    def test_files_that_are_no_table(self):
+        for content, words in (
+            (b"\x00\x01", "no text file"),
+            ("é".encode("latin-1") * 3, "UTF-8"),
+            (b"", "empty"),
+            (b"a" * 300_000, "256 kB"),
+            ("x\n" * 600, "at most"),
+        ):
+            self.assertContains(self.upload(content), words, status_code=422)
+
+
+class Filtering(ScenarioCase):
+    def rows(self, query):
+        return [pair for pair, _ in self.page(f"choose/?{query}").context["pairs"]]
+
+    def test_by_width_offset_mass_price_lead_margin_and_state(self):
+        for query, holds in (
+            ("width_min=8", lambda p: p.wheel.width_in >= 8), ("offset_max=42", lambda p: p.wheel.offset_mm <= 42), ("mass_max=8.7", lambda p: p.wheel.mass_kg <= 8.7),
+            ("price_max=200", lambda p: p.wheel.price_minor <= 20000), ("lead_max=10", lambda p: p.wheel.lead_days <= 10), ("margin_min=2", lambda p: p.margin_mm >= 2),
+            ("state=hit", lambda p: p.state == "hit"),
+        ):  # fmt: skip
+            found = self.rows(query)
+            self.assertTrue(found, query)
+            self.assertTrue(all(holds(pair) for pair in found), query)
+
+    def test_sorting(self):
+        prices = [pair.price_minor for pair in self.rows("order=price")]
+        self.assertEqual(prices, sorted(prices))
+        widths = [pair.wheel.width_in for pair in self.rows("order=-width")]
+        self.assertEqual(widths, sorted(widths, reverse=True))
+
+    def test_nonsense_in_the_address_does_no_harm(self):
+        self.page("choose/?width_min=abc&order=nothing&end=sky")
+
+
+class Candidates(ScenarioCase):
+    def test_what_is_learnt_later_changes_the_judgement(self):
+        wheel = Wheel.objects.get(name="Quillet Five")
+        data = {
+            "name": wheel.name,
+            "diameter_in": "17",
+            "width_in": "7.5",
+            "offset_mm": "45",
+            "bolts": "5",
+            "pcd_mm": "108",
+            "bore_mm": "63.4",
+            "seat": "cone 60",
+            "pad_thickness_mm": "12",
+            "barrel_radius_mm": "150",
+        }
+        self.client.post(self.url(f"choose/wheel/{wheel.pk}/"), data)
+        tyre = Tyre.objects.filter(rim_diameter_in=17).first()
+        self.assertContains(self.client.get(self.url(f"choose/pair/{wheel.pk}/{tyre.pk}/")), "overlaps by 1.5 mm")
+
+    def test_one_in_a_build_stays(self):
+        used = Wheel.objects.get(name="Skerrow Mesh")
+        answer = self.client.post(self.url(f"choose/wheel/{used.pk}/remove/"), follow=True)
+        self.assertContains(answer, "take it out there first")
+        free = Wheel.objects.get(name="Quillet Six")
+        self.client.post(self.url(f"choose/wheel/{free.pk}/remove/"))
+        self.assertFalse(Wheel.objects.filter(pk=free.pk).exists())

@@ -1,0 +1,34 @@
+"""A signed-in person with the demo scenario."""
+
+from django.contrib.auth.models import User
+from django.test import TestCase
+
+from demo.scenario import load
+from garage.file import open_file
+
+
+class ScenarioCase(TestCase):
+    """The demo scenario, loaded once a class; ``self.url`` fills the car in."""
+
+    @classmethod
+    def setUpTestData(cls):
+        cls.car = load()
+        cls.user = cls.car.owner
+
+    def setUp(self):
+        self.client.force_login(self.user)
+
+    def url(self, rest):
+        return f"/car/{self.car.pk}/{rest}"
+
+    def page(self, rest, status=200):
+        response = self.client.get(self.url(rest))
+        self.assertEqual(response.status_code, status, rest)
+        return response
+
+    def file(self):
+        return open_file(self.user, self.car.pk)
+
+    @staticmethod
+    def person(name="jory"):
+        return User.objects.create_user(name, password="a-long-enough-word")
