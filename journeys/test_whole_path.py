@@ -110,15 +110,13 @@ class WholePath(Journey):
         page.keyboard.press("5")
         page.wait_for_url("**/fit/")
         page.get_by_role("button", name="Make a sheet from Seventeens").click()
-        for _ in range(60):
+        for _ in range(90):
             if page.get_by_role("button", name="Close it").count():
                 break
             if page.locator("#read").count():
                 page.locator("#read").fill(page.locator(".read-row b").first.inner_text().split()[0])
-                page.locator("button.big").click()
-            else:
-                page.get_by_role("button", name=re.compile("^Done")).first.click()
-            page.wait_for_load_state()
+            with page.expect_navigation():
+                page.locator("button.big").first.click()
         page.get_by_label("Odometer now").fill("90010")
         page.get_by_role("button", name="Close it").click()
         page.wait_for_url("**/prove/")

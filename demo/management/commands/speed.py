@@ -1,0 +1,112 @@
+"""Speed, as ratios: pages to an empty view, calculations to the same work in plain loops."""
+
+from __future__ import annotations
+
+import logging
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.management import call_command
+from django.core.management.base import BaseCommand
+from django.db import connection
+from django.http import HttpRequest, HttpResponse
+from django.test import Client, RequestFactory
+
+from demo import plain
+from demo.scenario import load
+from garage.file import open_file
+from rimcore.calc import answer
+from rimcore.calculations import CALCULATIONS
+from shelf.judging import all_pairs
+
+PAGES = ("measure/", "measure/FL/", "choose/", "check/FL/", "plan/", "fit/", "prove/")
+
+
+def median_ms(work: Callable[[], Any], times: int = 9) -> float:
+    """Median time of a piece of work [ms], after one run to warm up."""
+    work()
+    taken = []
+    for _ in range(times):
+        began = time.perf_counter()
+        work()
+        taken.append((time.perf_counter() - began) * 1000)
+    return statistics.median(taken)
+
+
+def percentile_ms(work: Callable[[], Any], times: int = 40, share: float = 0.95) -> float:
+    """Time under which a share of the runs stays [ms]."""
+    work()
+    taken = []
+    for _ in range(times):
+        began = time.perf_counter()
+        work()
+        taken.append((time.perf_counter() - began) * 1000)
+    return sorted(taken)[int(share * len(taken)) - 1]
+
+
+def empty_view(request: HttpRequest) -> HttpResponse:
+    return HttpResponse("")
+
+
+class Command(BaseCommand):
+    help = "Print page and calculation timings as ratios."
+    requires_system_checks = ()
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        logging.disable(logging.WARNING)
+        with tempfile.TemporaryDirectory() as work:
+            connection.close()
+            connection.settings_dict["NAME"] = str(Path(work, "speed.sqlite3"))
+            settings.MEDIA_ROOT = Path(work, "uploads")
+            call_command("migrate", verbosity=0)
+            self.car = load()
+            self.pages()
+            self.calculations()
+            self.clearance()
+            connection.close()
+
+    def row(self, name: str, ms: float, ratio: float, of: str) -> None:
+        self.stdout.write(f"{name:<44}{ms:>10.2f} ms  {ratio:>9.1f} × {of}")
+
+    def pages(self) -> None:
+        """Every main page of the demo scenario against a view that does nothing."""
+        client = Client(headers={"host": "127.0.0.1"})
+        client.force_login(self.car.owner, backend="django.contrib.auth.backends.ModelBackend")
+        request = RequestFactory().get("/")
+        empty = median_ms(lambda: empty_view(request), 99)
+        through = median_ms(lambda: client.get("/theme/"), 25)
+        self.stdout.write(f"empty view {empty:.4f} ms; a refused request through all middleware {through:.2f} ms\n")
+        for rest in PAGES:
+            taken = median_ms(lambda rest=rest: client.get(f"/car/{self.car.pk}/{rest}"))
+            self.row(f"page {rest}", taken, taken / through, "an empty request")
+        fragment = percentile_ms(lambda: client.get(f"/car/{self.car.pk}/check/FL/?offset=38", headers={"HX-Request": "true"}))
+        self.row("bench re-rendered, 95th percentile", fragment, fragment / through, "an empty request")
+
+    def calculations(self) -> None:
+        """The command line's calculations, and every pair of the shortlist."""
+        file = open_file(self.car.owner, self.car.pk)
+        wheels, tyres = file.extra["wheels"], file.extra["tyres"]
+        pairs = len(all_pairs(file, wheels, tyres))
+        taken = median_ms(lambda: all_pairs(file, wheels, tyres))
+        half = median_ms(lambda: all_pairs(file, wheels[: len(wheels) // 2], tyres))
+        self.row(
+            f"judging {pairs} pairs, both axles", taken, taken / max(half, 1e-9), f"the first {len(wheels) // 2} of {len(wheels)} wheels"
+        )
+        nothing = median_ms(lambda: answer(CALCULATIONS["pattern"], '{"bolts": 4, "across_mm": 100}'), 99)
+        for name, text in plain.INPUTS.items():
+            taken = median_ms(lambda name=name, text=text: answer(CALCULATIONS[name], text), 25)
+            self.row(f"calc {name}", taken, taken / nothing, "calc pattern")
+
+    def clearance(self) -> None:
+        """Distances to an outline, vectorised and in plain loops over the same points."""
+        polygon, points = plain.distance_case(5000)
+        from rimcore.polygon import signed_distance
+
+        fast = median_ms(lambda: signed_distance(polygon, points), 5)
+        slow = median_ms(lambda: plain.signed_distance(polygon.tolist(), points.tolist()), 1)
+        self.row("5000 points to an outline", fast, slow / fast, "faster than plain loops")

@@ -1,0 +1,46 @@
+"""The same work in plain Python loops, for the ratios of ./tally bench."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.outline import outline
+from rimcore.tyre import parse_tyre
+from rimcore.wheel import parse_wheel
+
+INPUTS = {
+    "quantity": '{"text": "7 lb 4 oz", "kind": "mass"}',
+    "tyre": '{"size": "225/45R17 91W", "rim_width_in": 8}',
+    "wheel": '{"spec": "17x8 +40 5x108 63.4"}',
+    "swap": '{"from": {"wheel": "16x6.5 +50", "tyre": "205/55R16"}, "to": {"wheel": "17x8 +40", "tyre": "225/45R17"}}',
+    "gap": (
+        '{"present": {"wheel": "16x6.5 +50", "tyre": "205/55R16"}, "station": {"place": "damper", "height_mm": 262}, "gap_mm": 15,'
+        ' "candidate": {"wheel": "17x8 +40", "tyre": "225/45R17"}}'
+    ),
+}
+
+
+def distance_case(count: int) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """An outline and points around it, shape (count, 2)."""
+    polygon = outline(parse_wheel("17x8 +40"), parse_tyre("225/45R17")).polygon()
+    points = np.random.default_rng(7).uniform([-200, 100], [200, 400], (count, 2))
+    return polygon, points
+
+
+def signed_distance(polygon: list[list[float]], points: list[list[float]]) -> list[float]:
+    """Signed distance of each point, one edge after the other."""
+    return [_one(polygon, y, r) for y, r in points]
+
+
+def _one(polygon: list[list[float]], y: float, r: float) -> float:
+    best, inside = math.inf, False
+    for (y1, r1), (y2, r2) in zip(polygon, polygon[1:] + polygon[:1], strict=True):
+        dy, dr = y2 - y1, r2 - r1
+        along = max(0.0, min(1.0, ((y - y1) * dy + (r - r1) * dr) / max(dy * dy + dr * dr, 1e-30)))
+        best = min(best, math.hypot(y - y1 - along * dy, r - r1 - along * dr))
+        if (r1 > r) != (r2 > r) and y < y1 + (r - r1) / (r2 - r1) * dy:
+            inside = not inside
+    return -best if inside else best
