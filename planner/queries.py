@@ -121,6 +121,7 @@ class Sums:
     corner_kg: dict[str, float | None]
     longest_lead: int | None
     elsewhere_minor: int
+    ends: dict[str, fitment.Candidate]
 
     @property
     def state(self) -> State:
@@ -152,9 +153,11 @@ def lost_on_snags(file: CarFile) -> dict[int, int]:
 
 def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
     judgements: list[Judgement] = []
+    ends: dict[str, fitment.Candidate] = {}
     for end in ("F", "R"):
         axle, wanted = file.core_axle(end), candidate(file, build, end)
         if axle is not None and wanted is not None:
+            ends[end] = wanted
             judgements += fitment.judge(axle, wanted, file.tolerances(build.tolerance)).judgements
     swaps, corner_kg = _swaps(file, build)
     choices = choices_of(build)
@@ -169,7 +172,7 @@ def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
         build, tuple(sorted(judgements, key=severity)), money(_lines(build), file.car.budget_minor, lost_minor + elsewhere), _mass(build, corner_kg),
-        2 * sum(known) if known and len(known) == len(equivalent) else None, dates, swaps, corner_kg, max(leads, default=None), elsewhere,
+        2 * sum(known) if known and len(known) == len(equivalent) else None, dates, swaps, corner_kg, max(leads, default=None), elsewhere, ends,
     )  # fmt: skip
 
 

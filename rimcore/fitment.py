@@ -413,6 +413,9 @@ def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
         or candidate.fitted.tyre.diameter_mm != axle.present.tyre.diameter_mm
     ):
         found.append(Drag("Speedometer", _speed(axle, candidate).reason, "UN R39", needed=False))
+    for load in _loads(axle, candidate):
+        if load.state != "clear":
+            found.append(Drag(f"{load.name} rating", load.reason, load.basis, needed=load.state == "hit"))
     found.append(
         Drag(
             "Valves and pressure sensors",
