@@ -7,9 +7,9 @@ import sys
 from collections.abc import Sequence
 from typing import Any, TextIO
 
-from rimcore.calculations import CALCULATIONS
 from rimcore.contract import Calculation, help_text
 from rimcore.errors import BadInput, CoreError
+from rimcore.registry import CALCULATIONS
 
 BAD_INPUT = 2
 

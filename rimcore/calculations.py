@@ -18,7 +18,7 @@ from rimcore.wheel import ACCEPTED as WHEEL_ACCEPTED
 from rimcore.wheel import LIMITS, Wheel, offset_from_backspacing_mm, parse_wheel
 
 
-def _n(name: str, meaning: str, unit: str = "mm", low: float | None = None, high: float | None = None, **more: Any) -> Key:
+def number_key(name: str, meaning: str, unit: str = "mm", low: float | None = None, high: float | None = None, **more: Any) -> Key:
     return Key(name, "number", meaning, unit, low, high, **more)
 
 
@@ -26,23 +26,23 @@ def _n(name: str, meaning: str, unit: str = "mm", low: float | None = None, high
 
 _WHEEL_FIELDS = (
     Key("spec", "text", "the wheel on one line: " + WHEEL_ACCEPTED),
-    _n("diameter_in", "rim diameter", "in", *LIMITS["diameter_in"][:2]),
-    _n("width_in", "rim width between the bead seats", "in", *LIMITS["width_in"][:2]),
-    _n("offset_mm", "mounting face outboard of the centre line is positive", "mm", *LIMITS["offset_mm"][:2]),
-    _n("backspacing_mm", "inner lip to mounting face, instead of the offset", "mm", -200, 500),
+    number_key("diameter_in", "rim diameter", "in", *LIMITS["diameter_in"][:2]),
+    number_key("width_in", "rim width between the bead seats", "in", *LIMITS["width_in"][:2]),
+    number_key("offset_mm", "mounting face outboard of the centre line is positive", "mm", *LIMITS["offset_mm"][:2]),
+    number_key("backspacing_mm", "inner lip to mounting face, instead of the offset", "mm", -200, 500),
     Key("bolts", "integer", "lug count", "", *LIMITS["bolts"][:2]),
-    _n("pcd_mm", "bolt circle", "mm", *LIMITS["pcd_mm"][:2]),
-    _n("bore_mm", "centre bore", "mm", *LIMITS["bore_mm"][:2]),
+    number_key("pcd_mm", "bolt circle", "mm", *LIMITS["pcd_mm"][:2]),
+    number_key("bore_mm", "centre bore", "mm", *LIMITS["bore_mm"][:2]),
 )
 
 _TYRE_FIELDS = (
     Key("size", "text", "the size as on the sidewall"),
-    _n("section_width_mm", "nominal section width", "mm", 100, 500),
-    _n("aspect_pct", "aspect ratio", "%", 20, 100),
-    _n("rim_diameter_in", "rim diameter", "in", 8, 30),
+    number_key("section_width_mm", "nominal section width", "mm", 100, 500),
+    number_key("aspect_pct", "aspect ratio", "%", 20, 100),
+    number_key("rim_diameter_in", "rim diameter", "in", 8, 30),
     Key("load_index", "integer", "load index", "", 50, 150),
     Key("speed_symbol", "text", "speed symbol"),
-    _n("measured_section_mm", "caliper reading over the mounted tyre", "mm", 80, 600),
+    number_key("measured_section_mm", "caliper reading over the mounted tyre", "mm", 80, 600),
 )
 
 
@@ -112,13 +112,13 @@ def tyre_of(value: Any) -> tuple[Tyre, float | None]:
     return tyre, given["measured_section_mm"]
 
 
-_WHEEL = Key("wheel", "any", f"wheel, as text ({WHEEL_ACCEPTED}) or an object of the keys of wheel", required=True, read=wheel_of)
-_TYRE = Key("tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", read=tyre_of)
+WHEEL_KEY = Key("wheel", "any", f"wheel, as text ({WHEEL_ACCEPTED}) or an object of the keys of wheel", required=True, read=wheel_of)
+TYRE_KEY = Key("tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", read=tyre_of)
 _NEEDED_TYRE = Key(
     "tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", required=True, read=tyre_of
 )
-_SPACER = _n("spacer_mm", "spacer between hub and wheel", "mm", 0, 200, default=0.0)
-_CAMBER = _n("camber_deg", "negative = top inboard", "deg", -20, 20, default=0.0)
+SPACER = number_key("spacer_mm", "spacer between hub and wheel", "mm", 0, 200, default=0.0)
+CAMBER = number_key("camber_deg", "negative = top inboard", "deg", -20, 20, default=0.0)
 
 
 def _judged(name: str, meaning: str, *more: Key) -> Key:
@@ -196,27 +196,27 @@ TYRE = Calculation(
     "tyre",
     "a tyre size: dimensions, rims, load and speed",
     "ISO 4000-1 / ETRTO; rim rules from the handbook, from memory",
-    (*_TYRE_FIELDS[:-1], _n("rim_width_in", "width of the rim it would sit on", "in", 3, 18)),
+    (*_TYRE_FIELDS[:-1], number_key("rim_width_in", "width of the rim it would sit on", "in", 3, 18)),
     (
         Key("size", "text", "as read"),
-        _n("section_width_mm", "nominal section width"),
-        _n("section_on_rim_mm", "section on the given rim; null without a rim"),
-        _n("measuring_rim_in", "rim on which the nominal section holds", "in"),
+        number_key("section_width_mm", "nominal section width"),
+        number_key("section_on_rim_mm", "section on the given rim; null without a rim"),
+        number_key("measuring_rim_in", "rim on which the nominal section holds", "in"),
         Key("rim_range_in", "list", "narrowest and widest approved rim", "in"),
         Key("rim_range_basis", "text", "where the range comes from"),
         Key("rim_fit", "choice", "how it sits on the given rim", choices=("ok", "stretched", "pinched", "outside")),
-        _n("aspect_pct", "sidewall over section", "%"),
-        _n("rim_diameter_in", "rim diameter", "in"),
-        _n("diameter_mm", "outside diameter, unloaded"),
-        _n("sidewall_mm", "section height"),
-        _n("rolling_circumference_mm", "3.05 × diameter"),
-        _n("revs_per_km", "turns per kilometre", ""),
+        number_key("aspect_pct", "sidewall over section", "%"),
+        number_key("rim_diameter_in", "rim diameter", "in"),
+        number_key("diameter_mm", "outside diameter, unloaded"),
+        number_key("sidewall_mm", "section height"),
+        number_key("rolling_circumference_mm", "3.05 × diameter"),
+        number_key("revs_per_km", "turns per kilometre", ""),
         Key("load_index", "integer", "load index, single tyre"),
-        _n("load_kg", "load per tyre", "kg"),
+        number_key("load_kg", "load per tyre", "kg"),
         Key("load_index_dual", "integer", "load index in twin fitment, where stated"),
-        _n("load_kg_dual", "load per tyre in twin fitment", "kg"),
+        number_key("load_kg_dual", "load per tyre in twin fitment", "kg"),
         Key("speed_symbol", "text", "speed symbol"),
-        _n("speed_kmh", "speed of the symbol", "km/h"),
+        number_key("speed_kmh", "speed of the symbol", "km/h"),
     ),
     _tyre,
 )
@@ -249,10 +249,10 @@ WHEEL = Calculation(
     (
         *_WHEEL_FIELDS[1:4],
         *_WHEEL_FIELDS[5:],
-        _n("flange_width_mm", "over both flanges"),
-        _n("backspacing_mm", "inner lip to mounting face"),
-        _n("outer_lip_mm", "outer flange face from the mounting face, outboard positive"),
-        _n("inner_lip_mm", "inner flange face from the mounting face, inboard negative"),
+        number_key("flange_width_mm", "over both flanges"),
+        number_key("backspacing_mm", "inner lip to mounting face"),
+        number_key("outer_lip_mm", "outer flange face from the mounting face, outboard positive"),
+        number_key("inner_lip_mm", "inner flange face from the mounting face, inboard negative"),
     ),
     _wheel,
 )
@@ -261,12 +261,12 @@ WHEEL = Calculation(
 # swap
 
 _CORNER_KEYS = (
-    _WHEEL,
-    _TYRE,
-    _SPACER,
-    _n("wheel_kg", "mass of the wheel", "kg", 0, 200),
-    _n("tyre_kg", "mass of the tyre", "kg", 0, 200),
-    _n("inertia_kg_m2", "inertia of wheel and tyre about the axle; estimated when absent", "kg·m²", 0, 100),
+    WHEEL_KEY,
+    TYRE_KEY,
+    SPACER,
+    number_key("wheel_kg", "mass of the wheel", "kg", 0, 200),
+    number_key("tyre_kg", "mass of the tyre", "kg", 0, 200),
+    number_key("inertia_kg_m2", "inertia of wheel and tyre about the axle; estimated when absent", "kg·m²", 0, 100),
 )
 
 
@@ -306,22 +306,22 @@ SWAP = Calculation(
         Key("to", "object", "what would be", required=True, keys=_CORNER_KEYS, read=_corner),
     ),
     (
-        _n("outer_lip_shift_mm", "outer lip, outboard positive"),
-        _n("inner_lip_shift_mm", "inner lip, inboard positive"),
-        _n("tyre_outer_shift_mm", "tyre's widest point outside, outboard positive"),
-        _n("tyre_inner_shift_mm", "tyre's widest point inside, inboard positive"),
-        _n("track_change_mm", "of the axle"),
-        _n("diameter_change_mm", "outside diameter"),
-        _n("diameter_change_pct", "outside diameter", "%"),
-        _n("ride_height_change_mm", "half the diameter change"),
-        _n("arch_up_gap_change_mm", "less half the diameter change"),
-        _n("arch_side_gap_change_mm", "less the tyre's outer shift"),
+        number_key("outer_lip_shift_mm", "outer lip, outboard positive"),
+        number_key("inner_lip_shift_mm", "inner lip, inboard positive"),
+        number_key("tyre_outer_shift_mm", "tyre's widest point outside, outboard positive"),
+        number_key("tyre_inner_shift_mm", "tyre's widest point inside, inboard positive"),
+        number_key("track_change_mm", "of the axle"),
+        number_key("diameter_change_mm", "outside diameter"),
+        number_key("diameter_change_pct", "outside diameter", "%"),
+        number_key("ride_height_change_mm", "half the diameter change"),
+        number_key("arch_up_gap_change_mm", "less half the diameter change"),
+        number_key("arch_side_gap_change_mm", "less the tyre's outer shift"),
         Key("speedometer", "object", "if it was exact before", keys=(
-            _n("true_kmh_at_indicated_100", "true speed when it shows 100", "km/h"),
+            number_key("true_kmh_at_indicated_100", "true speed when it shows 100", "km/h"),
             Key("legal_r39", "boolean", "0 ≤ indicated − true ≤ true/10 + 4 km/h at 40, 80 and 120 km/h"),
         )),
-        _n("mass_change_kg_per_corner", "null when a mass is not given", "kg"),
-        _n("equivalent_mass_change_kg_per_corner", "change of m + I/r²", "kg"),
+        number_key("mass_change_kg_per_corner", "null when a mass is not given", "kg"),
+        number_key("equivalent_mass_change_kg_per_corner", "change of m + I/r²", "kg"),
         Key("inertia_basis", "text", "given, partly estimated or estimated"),
     ),
     _swap,
@@ -332,19 +332,19 @@ SWAP = Calculation(
 
 _HUB_KEYS = (
     Key("bolts", "integer", "lug count", "", 3, 10),
-    _n("pcd_mm", "bolt circle", "mm", 80, 300),
-    _n("bore_mm", "diameter of the centring collar", "mm", 30, 250),
+    number_key("pcd_mm", "bolt circle", "mm", 80, 300),
+    number_key("bore_mm", "diameter of the centring collar", "mm", 30, 250),
     Key("thread", "text", "thread, such as M14x1.5", read=hubs.parse_thread),
-    _n("stud_length_mm", "stud beyond the hub's mounting face", "mm", 0, 200),
-    _n("bolt_length_mm", "bolt under its seat, for cars with bolts", "mm", 0, 200),
+    number_key("stud_length_mm", "stud beyond the hub's mounting face", "mm", 0, 200),
+    number_key("bolt_length_mm", "bolt under its seat, for cars with bolts", "mm", 0, 200),
     Key("seat", "text", "seat of nuts or bolts: cone 60, ball R13, flat", read=hubs.parse_seat),
 )
 _MOUNT_KEYS = (
     Key("bolts", "integer", "lug count", "", 3, 10),
-    _n("pcd_mm", "bolt circle", "mm", 80, 300),
-    _n("bore_mm", "centre bore", "mm", 30, 250),
+    number_key("pcd_mm", "bolt circle", "mm", 80, 300),
+    number_key("bore_mm", "centre bore", "mm", 30, 250),
     Key("seat", "text", "seat in the wheel: cone 60, ball R13, flat", read=hubs.parse_seat),
-    _n("pad_thickness_mm", "mounting face to the seat of the lugs", "mm", 0, 100),
+    number_key("pad_thickness_mm", "mounting face to the seat of the lugs", "mm", 0, 100),
 )
 
 
@@ -386,17 +386,17 @@ HUB = Calculation(
     (
         Key("hub", "object", "what is on the car", required=True, keys=_HUB_KEYS, read=_hub_of),
         Key("wheel", "object", "the wheel", required=True, keys=_MOUNT_KEYS, read=lambda given: hubs.WheelMount(**given)),
-        _SPACER,
+        SPACER,
         Key("ring", "object", "centring ring in the build", keys=(
-            _n("inner_mm", "inner diameter", "mm", 20, 250, required=True),
-            _n("outer_mm", "outer diameter", "mm", 20, 300, required=True),
+            number_key("inner_mm", "inner diameter", "mm", 20, 250, required=True),
+            number_key("outer_mm", "outer diameter", "mm", 20, 300, required=True),
         ), read=lambda given: hubs.CentringRing(**given)),
     ),
     (
         _judged("pattern", "bolt circle"),
-        _judged("bore", "centring", _n("ring_inner_mm", "ring that would centre it"), _n("ring_outer_mm", "ring that would centre it"), _n("radial_play_mm", "half the bore difference")),
+        _judged("bore", "centring", number_key("ring_inner_mm", "ring that would centre it"), number_key("ring_outer_mm", "ring that would centre it"), number_key("radial_play_mm", "half the bore difference")),
         _judged("seat", "lug seat"),
-        _judged("engagement", "thread in the nut", _n("length_mm", "engaged"), _n("turns", "engaged", ""), _n("required_mm", "wanted")),
+        _judged("engagement", "thread in the nut", number_key("length_mm", "engaged"), number_key("turns", "engaged", ""), number_key("required_mm", "wanted")),
         Key("findings", "list", "the four judgements"),
     ),
     _hub,
@@ -422,11 +422,11 @@ PATTERN = Calculation(
     "chord of the regular polygon; patterns in use: common practice",
     (
         Key("bolts", "integer", "lug count", "", 3, 10, required=True),
-        _n("adjacent_mm", "centre to centre of adjacent lugs", "mm", 20, 300),
-        _n("across_mm", "centre to centre of opposite lugs, even counts", "mm", 40, 400),
+        number_key("adjacent_mm", "centre to centre of adjacent lugs", "mm", 20, 300),
+        number_key("across_mm", "centre to centre of opposite lugs, even counts", "mm", 40, 400),
     ),
     (
-        _n("pcd_mm", "bolt circle"),
+        number_key("pcd_mm", "bolt circle"),
         Key("nearest", "list", "nearest patterns in use: pattern, pcd_mm, distance_mm"),
     ),
     _pattern,
@@ -437,21 +437,21 @@ PATTERN = Calculation(
 
 _STATION_KEYS = (
     Key("place", "choice", "where the rule went", required=True, choices=gaps.PLACES),
-    _n("height_mm", "above the hub's centre (damper, rail, arm)", "mm", -600, 600),
-    _n("u_mm", "across the tyre from its centre plane, outboard positive (perch)", "mm", -300, 300),
-    _n("clock", "hour on the clock face, 9 over 12 to 3; 12 = top, 3 = front (arch)", "h", 0, 12),
-    _n("side_gap_mm", "lip sideways from the outer sidewall (arch)", "mm", -300, 1000),
-    _n("up_gap_mm", "lip away from the tread (arch)", "mm", -300, 1000),
+    number_key("height_mm", "above the hub's centre (damper, rail, arm)", "mm", -600, 600),
+    number_key("u_mm", "across the tyre from its centre plane, outboard positive (perch)", "mm", -300, 300),
+    number_key("clock", "hour on the clock face, 9 over 12 to 3; 12 = top, 3 = front (arch)", "h", 0, 12),
+    number_key("side_gap_mm", "lip sideways from the outer sidewall (arch)", "mm", -300, 1000),
+    number_key("up_gap_mm", "lip away from the tread (arch)", "mm", -300, 1000),
     Key("edge", "choice", "which edge of the tyre (liner, rail, arm)", choices=("front", "rear")),
     Key("u", "choice", "where across the tread (liner)", choices=("inner", "centre", "outer")),
-    _n("radius_mm", "largest radius from the hub's centre (caliper, joint)", "mm", 0, 600),
-    _n("face_mm", "how far the caliper stands beyond the mounting face", "mm", -300, 300),
-    _n("inner_face_mm", "its inner end", "mm", -300, 300),
-    _n("from_mm", "start inboard of the mounting face (joint)", "mm", -300, 600),
-    _n("to_mm", "end inboard of the mounting face (joint)", "mm", -300, 600),
+    number_key("radius_mm", "largest radius from the hub's centre (caliper, joint)", "mm", 0, 600),
+    number_key("face_mm", "how far the caliper stands beyond the mounting face", "mm", -300, 300),
+    number_key("inner_face_mm", "its inner end", "mm", -300, 300),
+    number_key("from_mm", "start inboard of the mounting face (joint)", "mm", -300, 600),
+    number_key("to_mm", "end inboard of the mounting face (joint)", "mm", -300, 600),
     Key("strut", "boolean", "the damper is a strut, fixed to the knuckle", default=True),
 )
-_FITTED_KEYS = (_WHEEL, _NEEDED_TYRE, _SPACER, _CAMBER)
+_FITTED_KEYS = (WHEEL_KEY, _NEEDED_TYRE, SPACER, CAMBER)
 
 
 def _fitted(given: dict[str, Any]) -> gaps.Fitted:
@@ -464,14 +464,14 @@ def _fitted(given: dict[str, Any]) -> gaps.Fitted:
 
 
 _POSE_KEYS = (
-    _n("steer_deg", "front edge outboard is positive", "deg", -60, 60, default=0.0),
-    _n("travel_mm", "bump positive", "mm", -500, 500, default=0.0),
+    number_key("steer_deg", "front edge outboard is positive", "deg", -60, 60, default=0.0),
+    number_key("travel_mm", "bump positive", "mm", -500, 500, default=0.0),
 )
 _KINGPIN_KEYS = (
-    _n("kpi_deg", "kingpin inclination, top inboard positive; 0 when absent", "deg", -30, 30),
-    _n("caster_deg", "top rearward positive; 0 when absent", "deg", -30, 30),
-    _n("kingpin_inboard_mm", "mounting face to the steering axis at hub height; 0 when absent", "mm", -300, 500),
-    _n("camber_gain_deg_per_mm", "camber per mm of bump; 0 when absent", "deg/mm", -1, 1),
+    number_key("kpi_deg", "kingpin inclination, top inboard positive; 0 when absent", "deg", -30, 30),
+    number_key("caster_deg", "top rearward positive; 0 when absent", "deg", -30, 30),
+    number_key("kingpin_inboard_mm", "mounting face to the steering axis at hub height; 0 when absent", "mm", -300, 500),
+    number_key("camber_gain_deg_per_mm", "camber per mm of bump; 0 when absent", "deg/mm", -1, 1),
 )
 
 
@@ -516,7 +516,7 @@ GAP = Calculation(
         Key("present", "object", "what was on the car when the rule was held", required=True, keys=_FITTED_KEYS, read=_fitted),
         Key("pose", "object", "how the wheel stood", keys=_POSE_KEYS, default={"steer_deg": 0.0, "travel_mm": 0.0}),
         Key("station", "object", "where the rule went", required=True, keys=_STATION_KEYS, read=lambda given: gaps.Station(**given)),
-        _n("gap_mm", "the reading; not for arch, caliper and joint", "mm", -300, 2000),
+        number_key("gap_mm", "the reading; not for arch, caliper and joint", "mm", -300, 2000),
         Key("candidate", "object", "what would stand there", keys=_FITTED_KEYS, read=_fitted),
         *_KINGPIN_KEYS,
     ),
@@ -525,12 +525,12 @@ GAP = Calculation(
         Key("points_mm", "list", "points x forward, y outboard, z up", "mm"),
         Key("kind", "text", "the place"),
         Key("assumed", "list", "what was taken as 0 without being given"),
-        _n("new_gap_mm", "with the candidate, at the same pose; null where it can't be known"),
-        _n("new_side_gap_mm", "arch, sideways"),
-        _n("new_up_gap_mm", "arch, upward"),
+        number_key("new_gap_mm", "with the candidate, at the same pose; null where it can't be known"),
+        number_key("new_side_gap_mm", "arch, sideways"),
+        number_key("new_up_gap_mm", "arch, upward"),
     ),
     _gap,
 )
 
 
-CALCULATIONS = {one.name: one for one in (QUANTITY, TYRE, WHEEL, SWAP, HUB, PATTERN, GAP)}
+AT_REST = {one.name: one for one in (QUANTITY, TYRE, WHEEL, SWAP, HUB, PATTERN, GAP)}

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import lru_cache
+
 import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 
+#: points taken at a time, so that the arrays stay in the cache
+CHUNK = 768
 #: an edge whose ends both lie this near to the axis is not a surface [mm]
 AXIS_MM = 1e-9
 
@@ -29,11 +34,58 @@ def signed_distance(outline_mm: Array, points_mm: Array) -> Array:
     >>> signed_distance(square, np.array([[5.0, 12.0], [15.0, 15.0]])).tolist()
     [-2.0, 5.0]
     """
+    edges = _edges(outline_mm)
+    if len(points_mm) <= CHUNK:
+        return _signed(edges, points_mm)
+    return np.concatenate([_signed(edges, points_mm[at : at + CHUNK]) for at in range(0, len(points_mm), CHUNK)])
+
+
+@dataclass(frozen=True)
+class _Edges:
+    """Edges of an outline, one array a quantity, shape (m,)."""
+
+    y: Array
+    r: Array
+    dy: Array
+    dr: Array
+    per_length2: Array
+    slope: Array
+    surface: NDArray[np.bool_]
+
+
+def _edges(outline_mm: Array) -> _Edges:
+    return _edges_of(np.ascontiguousarray(outline_mm, dtype=float).tobytes())
+
+
+@lru_cache(maxsize=256)
+def _edges_of(outline_bytes: bytes) -> _Edges:
+    outline_mm = np.frombuffer(outline_bytes).reshape(-1, 2)
     start = outline_mm[:-1] if (outline_mm[0] == outline_mm[-1]).all() else outline_mm
     end = np.concatenate([start[1:], start[:1]])
+    dy, dr = (end - start).T
     surface = ~((start[:, 1] <= AXIS_MM) & (end[:, 1] <= AXIS_MM))
-    distance = np.sqrt(_squared_distances(start[surface], end[surface], points_mm).min(axis=1))
-    return np.asarray(np.where(_inside(start, end, points_mm), -distance, distance))
+    with np.errstate(divide="ignore", invalid="ignore"):
+        slope = np.where(dr != 0, dy / np.where(dr != 0, dr, 1.0), 0.0)
+    return _Edges(start[:, 0].copy(), start[:, 1].copy(), dy, dr, 1.0 / np.maximum(dy * dy + dr * dr, 1e-30), slope, surface)
+
+
+def _signed(edges: _Edges, points: Array) -> Array:
+    """Distance to the nearest edge; inside by the even-odd rule along +across. Arrays are (n, m)."""
+    y = points[:, 0:1] - edges.y
+    r = points[:, 1:2] - edges.r
+    along = y * edges.dy
+    along += r * edges.dr
+    along *= edges.per_length2
+    np.clip(along, 0.0, 1.0, out=along)
+    crosses = (r < 0) != (r < edges.dr)
+    crosses &= y < r * edges.slope
+    y -= along * edges.dy
+    r -= along * edges.dr
+    y *= y
+    r *= r
+    y += r
+    distance = np.sqrt(y[:, edges.surface].min(axis=1) if not edges.surface.all() else y.min(axis=1))
+    return np.asarray(np.where(np.count_nonzero(crosses, axis=1) % 2 == 1, -distance, distance))
 
 
 def nearest_point(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[float, float]:
@@ -50,22 +102,3 @@ def nearest_point(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[flo
     foot = start + along[:, None] * edge
     best = foot[((foot - point) ** 2).sum(axis=1).argmin()]
     return float(best[0]), float(best[1])
-
-
-def _squared_distances(start: Array, end: Array, points: Array) -> Array:
-    """Shape (n, m): squared distance of every point to every edge."""
-    edge = end - start
-    length = np.maximum((edge**2).sum(axis=1), 1e-30)
-    to_point = points[:, None, :] - start[None, :, :]
-    along = np.clip((to_point * edge).sum(axis=2) / length, 0.0, 1.0)
-    away = to_point - along[:, :, None] * edge
-    return np.asarray((away**2).sum(axis=2))
-
-
-def _inside(start: Array, end: Array, points: Array) -> NDArray[np.bool_]:
-    """Even-odd rule along +across."""
-    y, r = points[:, 0:1], points[:, 1:2]
-    crosses = (start[:, 1] > r) != (end[:, 1] > r)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        at = start[:, 0] + (r - start[:, 1]) / (end[:, 1] - start[:, 1]) * (end[:, 0] - start[:, 0])
-    return np.asarray((crosses & (y < at)).sum(axis=1) % 2 == 1)

@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rimcore.calc import answer, main
-from rimcore.calculations import CALCULATIONS
+from rimcore.registry import CALCULATIONS
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -198,3 +198,77 @@ class TheScript(unittest.TestCase):
         self.assertEqual(shown.returncode, 0)
         for key in ("stud_length_mm", "pad_thickness_mm", "ring_outer_mm", "radial_play_mm"):
             self.assertIn(key, shown.stdout)
+
+
+MOVING = {
+    "wheel": "17x8 +40", "tyre": "225/45R17", "bump_mm": 70, "droop_mm": 60, "steer_out_deg": 36, "steer_in_deg": 34, "kpi_deg": 12, "caster_deg": 5,
+    "kingpin_inboard_mm": 70, "camber_deg": -1, "camber_gain_deg_per_mm": -0.01, "grid": {"steer": 5, "travel": 3},
+    "obstacles": [
+        {"name": "lip", "frame": "body", "points_mm": [[0, 90, 385]], "radius_mm": 2}, {"name": "damper", "frame": "knuckle", "points_mm": [[0, -165, 260]]},
+    ], "margins": {"body_mm": 10, "knuckle_mm": 5},
+}  # fmt: skip
+
+
+class InMotion(unittest.TestCase):
+    def test_clearance_keys(self):
+        found = ask("clearance", MOVING)
+        self.assertEqual([row["name"] for row in found["obstacles"]], ["lip", "damper"])
+        for row in found["obstacles"]:
+            self.assertTrue({"gap_mm", "at", "static_gap_mm", "state"} <= set(row))
+        self.assertEqual(set(found["tightest"]), {"name", "gap_mm", "margin_left_mm", "at"})
+        self.assertEqual((len(found["map"]["gap_mm"]), len(found["map"]["gap_mm"][0])), (3, 5))
+        self.assertEqual(found["map"]["steer_deg"][0], -34)
+        self.assertEqual({"travel_mm", "out", "in"}, set(found["contact_free_steer_deg"][0]))
+
+    def test_what_was_not_measured_is_never_clear(self):
+        for name in ("bump_mm", "droop_mm", "steer_out_deg", "steer_in_deg"):
+            found = ask("clearance", {**MOVING, name: None})
+            self.assertEqual(found["obstacles"][0]["state"], "unmeasured")
+            self.assertEqual(found["missing"], [name])
+
+    def test_bad_input(self):
+        cases = [
+            ({"obstacles": []}, "obstacles"),
+            ({"obstacles": [{"name": "x", "frame": "roof", "points_mm": [[0, 0, 0]]}]}, "obstacles.0.frame"),
+            ({"obstacles": [{"name": "x", "frame": "body", "points_mm": []}]}, "obstacles.0.points_mm"),
+            ({"obstacles": [{"name": "x", "frame": "body", "points_mm": [[0, 0]]}]}, "obstacles.0.points_mm.0"),
+            ({"obstacles": [{"name": "x", "frame": "body", "points_mm": [[0, 0, 0]], "radius_mm": -1}]}, "obstacles.0.radius_mm"),
+            ({"bump_mm": -5}, "bump_mm"),
+            ({"droop_mm": -5}, "droop_mm"),
+            ({"profile_mm": [[0, 10], [10, 20], [10, 10], [0, 20]]}, "profile_mm"),
+            ({"wheel": "17x8"}, "wheel.offset_mm"),
+            ({"tyre": "225/40R18"}, "tyre"),
+        ]
+        for change, field in cases:
+            with self.subTest(field=field):
+                self.assertEqual(ask("clearance", {**MOVING, **change})["error"]["field"], field)
+
+    def test_profile_replaces_the_outline_whole(self):
+        disc = [[-100, 0], [-100, 300], [100, 300], [100, 0], [-100, 0]]
+        given_input = {
+            **MOVING,
+            "profile_mm": disc,
+            "wheel": "17x8 +0",
+            "steer_out_deg": 0,
+            "steer_in_deg": 0,
+            "camber_deg": 0,
+            "camber_gain_deg_per_mm": 0,
+        }
+        found = ask(
+            "clearance",
+            {**given_input, "bump_mm": 20, "droop_mm": 0, "obstacles": [{"name": "x", "frame": "body", "points_mm": [[0, 0, 350]]}]},
+        )
+        self.assertAlmostEqual(found["obstacles"][0]["gap_mm"], 30.0, places=3)
+        self.assertEqual(found["obstacles"][0]["static_gap_mm"], 50.0)
+
+    def test_window_keys_and_range(self):
+        given_input = {name: value for name, value in MOVING.items() if name != "wheel"} | {
+            "wheel": "17x8",
+            "widths_in": [8],
+            "tyres": ["225/45R17"],
+        }
+        found = ask("window", {**given_input, "offset_range_mm": [0, 60]})["windows"][0]
+        keys = {"width_in", "tyre", "no_contact", "all_clear", "low_end", "high_end", "best_offset_mm", "best_margin_mm"}
+        self.assertEqual(set(found), keys)
+        self.assertGreaterEqual(found["all_clear"]["from_mm"], found["no_contact"]["from_mm"])
+        self.assertEqual(ask("window", {**given_input, "offset_range_mm": [60, 0]})["error"]["field"], "offset_range_mm")

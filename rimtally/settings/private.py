@@ -1,6 +1,7 @@
 """The secret key: from the environment, else made once in a private file."""
 
 import os
+import sys
 from pathlib import Path
 
 from django.core.management.utils import get_random_secret_key
@@ -13,8 +14,11 @@ def secret_key(data_dir: Path) -> str:
         return given
     path = data_dir / "secret-key"
     if not path.exists():
-        data_dir.mkdir(parents=True, exist_ok=True)
-        descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        try:
+            data_dir.mkdir(parents=True, exist_ok=True)
+            descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        except OSError as error:
+            sys.exit(f"The data folder {data_dir} can't be written ({error.strerror}). Set TALLY_DATA to a folder that can.")
         with os.fdopen(descriptor, "w") as file:
             file.write(get_random_secret_key() + get_random_secret_key())
     return path.read_text().strip()

@@ -21,7 +21,7 @@ from demo import plain
 from demo.scenario import load
 from garage.file import open_file
 from rimcore.calc import answer
-from rimcore.calculations import CALCULATIONS
+from rimcore.registry import CALCULATIONS
 from shelf.judging import all_pairs
 
 PAGES = ("measure/", "measure/FL/", "choose/", "check/FL/", "plan/", "fit/", "prove/")

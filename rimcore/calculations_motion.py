@@ -1,0 +1,304 @@
+"""The calculations of the wheel in motion, for the command line."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from rimcore.calculations import CAMBER, SPACER, TYRE_KEY, WHEEL_KEY, number_key, wheel_of
+from rimcore.clearance import Gap, Sweep, Thing, Well, check_outline, offset_window, sweep
+from rimcore.contract import Calculation, Key
+from rimcore.errors import BadInput, CoreError
+from rimcore.outline import outline
+from rimcore.tyre import Tyre
+from rimcore.wheel import Wheel
+
+#: margins when none are given [mm]: those of the Daily set (common practice)
+BODY_MARGIN_MM, KNUCKLE_MARGIN_MM = 10.0, 5.0
+#: most points of all obstacles together
+MOST_POINTS = 5000
+
+_POINT = Key("point", "list", "x, y, z in mm", item=number_key("coordinate", "mm", "mm", -5000, 5000, required=True), most=3, required=True)
+
+
+def _points(given: list[list[float]]) -> list[list[float]]:
+    for place, point in enumerate(given):
+        if len(point) != 3:
+            raise BadInput("a point has three coordinates: x forward, y outboard, z up, in mm", str(place))
+    return given
+
+
+_OBSTACLE = Key(
+    "obstacle",
+    "object",
+    "an obstacle",
+    required=True,
+    keys=(
+        Key("name", "text", "its name", required=True),
+        Key(
+            "frame",
+            "choice",
+            "body: fixed in the car; knuckle: rides with the wheel, in hub axes",
+            choices=("body", "knuckle"),
+            required=True,
+        ),
+        Key("points_mm", "list", "points [x, y, z]", "mm", item=_POINT, required=True, most=2000, read=_points),
+        number_key("radius_mm", "radius of each point", "mm", 0, 1000, default=0.0),
+    ),
+)
+_PROFILE_POINT = Key(
+    "point", "list", "across and radius in mm", item=number_key("value", "mm", "mm", -2000, 2000, required=True), most=2, required=True
+)
+
+
+def _profile(given: list[list[float]]) -> Any:
+    for place, point in enumerate(given):
+        if len(point) != 2:
+            raise BadInput("a vertex has two values: across from the centre plane, and radius, in mm", str(place))
+    return check_outline(given)
+
+
+_PROFILE = Key(
+    "profile_mm",
+    "list",
+    "closed half section of wheel and tyre together, replaces the built-in one",
+    "mm",
+    item=_PROFILE_POINT,
+    most=2000,
+    read=_profile,
+)
+
+
+_GRID = Key(
+    "grid",
+    "object",
+    "values of the map, ends included",
+    keys=(
+        Key("steer", "integer", "steering values", "", 1, 361, default=61),
+        Key("travel", "integer", "travel values", "", 1, 361, default=41),
+    ),
+    default={"steer": 61, "travel": 41},
+)
+_MARGINS = Key(
+    "margins",
+    "object",
+    "what is wanted",
+    keys=(
+        number_key("body_mm", "to obstacles on the body", "mm", 0, 500, default=BODY_MARGIN_MM),
+        number_key("knuckle_mm", "to obstacles on the knuckle", "mm", 0, 500, default=KNUCKLE_MARGIN_MM),
+    ),
+    default={"body_mm": BODY_MARGIN_MM, "knuckle_mm": KNUCKLE_MARGIN_MM},
+)
+_MOTION = (
+    SPACER,
+    CAMBER,
+    number_key("camber_gain_deg_per_mm", "camber per mm of bump, usually negative; 0 when absent", "deg/mm", -1, 1),
+    number_key("bump_mm", "bump from the measured ride height", "mm", 0, 500),
+    number_key("droop_mm", "droop from the measured ride height", "mm", 0, 500),
+    number_key("ride_drop_mm", "where the static pose sits", "mm", -500, 500, default=0.0),
+    number_key("steer_out_deg", "lock, front edge outboard", "deg", 0, 80),
+    number_key("steer_in_deg", "lock, front edge inboard", "deg", 0, 80),
+    number_key("kpi_deg", "kingpin inclination, top inboard positive; 0 when absent", "deg", -30, 30),
+    number_key("caster_deg", "top rearward positive; 0 when absent", "deg", -30, 30),
+    number_key("kingpin_inboard_mm", "mounting face to the steering axis at hub height; 0 when absent", "mm", -300, 500),
+    _GRID,
+    Key("obstacles", "list", "what the wheel may meet", item=_OBSTACLE, required=True, most=500),
+    _MARGINS,
+)
+
+#: without these nobody knows how far the wheel moves
+_RANGE = ("bump_mm", "droop_mm", "steer_out_deg", "steer_in_deg")
+_ASSUMED = ("camber_gain_deg_per_mm", "kpi_deg", "caster_deg", "kingpin_inboard_mm")
+
+
+def _well(given: dict[str, Any], offset_mm: float) -> Well:
+    known = {name: given[name] or 0.0 for name in (*_RANGE, *_ASSUMED)}
+    return Well(given["spacer_mm"] - offset_mm, camber_deg=given["camber_deg"], ride_drop_mm=given["ride_drop_mm"], **known)
+
+
+def _things(given: list[dict[str, Any]]) -> list[Thing]:
+    if not given:
+        raise BadInput("no obstacles; accepted: at least one with a point", "obstacles")
+    for place, one in enumerate(given):
+        if not one["points_mm"]:
+            raise BadInput("an obstacle needs at least one point", f"obstacles.{place}.points_mm")
+    if sum(len(one["points_mm"]) for one in given) > MOST_POINTS:
+        raise BadInput(f"too many points; accepted: {MOST_POINTS} in all", "obstacles")
+    return [Thing(one["name"], one["frame"], np.array(one["points_mm"], dtype=float), one["radius_mm"]) for one in given]
+
+
+def _outline_of(given: dict[str, Any], wheel: Wheel, tyre: tuple[Tyre, float | None] | None) -> Any:
+    if given["profile_mm"] is not None:
+        return given["profile_mm"]
+    if tyre is None:
+        raise BadInput("is missing; accepted: a tyre, or profile_mm", "tyre")
+    try:
+        return outline(wheel, *tyre).polygon()
+    except CoreError as error:
+        raise BadInput(error.message, "tyre") from error
+
+
+def _clearance(given: dict[str, Any]) -> dict[str, Any]:
+    wheel: Wheel = given["wheel"]
+    if wheel.offset_mm is None:
+        raise BadInput("is missing; accepted: an offset, as +22 or ET22", "wheel.offset_mm")
+    missing = [name for name in _RANGE if given[name] is None]
+    grid, margins = given["grid"], given["margins"]
+    shape = _outline_of(given, wheel, given["tyre"])
+    things = _things(given["obstacles"])
+    found = sweep(shape, _well(given, wheel.offset_mm), things, margins["body_mm"], margins["knuckle_mm"], grid["steer"], grid["travel"])
+    frames = [thing.frame for thing in things]
+    rows = [_row(gap, bool(missing) and frame == "body") for gap, frame in zip(found.gaps, frames, strict=True)]
+    answer: dict[str, Any] = {"obstacles": rows, "tightest": _tightest(found, rows)}
+    answer["assumed"] = [f"{name} = 0" for name in _ASSUMED if given[name] is None]
+    answer["missing"] = missing
+    answer |= _map(found) if not missing else {"map": None, "contact_free_steer_deg": None}
+    return answer
+
+
+def _row(gap: Gap, unknown: bool) -> dict[str, Any]:
+    """An obstacle's answer; where the range is not known only a contact at rest is."""
+    at = {"steer_deg": gap.steer_deg, "travel_mm": gap.travel_mm}
+    if unknown:
+        state = "hit" if gap.static_gap_mm < 0 else "unmeasured"
+        return {"name": gap.name, "gap_mm": None, "at": None, "static_gap_mm": gap.static_gap_mm, "state": state, "margin_left_mm": None}
+    return {
+        "name": gap.name,
+        "gap_mm": gap.gap_mm,
+        "at": at,
+        "static_gap_mm": gap.static_gap_mm,
+        "state": gap.state,
+        "margin_left_mm": gap.margin_left_mm,
+    }
+
+
+def _tightest(found: Sweep, rows: list[dict[str, Any]]) -> dict[str, Any] | None:
+    known = [row for row in rows if row["gap_mm"] is not None]
+    if not known:
+        return None
+    least = min(known, key=lambda row: row["margin_left_mm"])
+    return {name: least[name] for name in ("name", "gap_mm", "margin_left_mm", "at")}
+
+
+def _map(found: Sweep) -> dict[str, Any]:
+    if found.map_mm is None or found.free_out_deg is None or found.free_in_deg is None:
+        return {"map": None, "contact_free_steer_deg": None}
+    free = zip(found.travel_mm.tolist(), found.free_out_deg.tolist(), found.free_in_deg.tolist(), strict=True)
+    return {
+        "map": {"steer_deg": found.steer_deg.tolist(), "travel_mm": found.travel_mm.tolist(), "gap_mm": found.map_mm.tolist()},
+        "contact_free_steer_deg": [{"travel_mm": travel, "out": out, "in": inn} for travel, out, inn in free],
+    }
+
+
+CLEARANCE = Calculation(
+    "clearance",
+    "the wheel through steering and travel: smallest gap to every obstacle",
+    "geometry of the corner frame; the user's own measurements; outline ISO 4000-1 and common practice",
+    (WHEEL_KEY, TYRE_KEY, _PROFILE, *_MOTION),
+    (
+        Key("obstacles", "list", "per obstacle: name, gap_mm, at {steer_deg, travel_mm}, static_gap_mm, state, margin_left_mm"),
+        Key("tightest", "object", "name, gap_mm, margin_left_mm, at; chosen by gap less its margin"),
+        Key("map", "object", "steer_deg, travel_mm, gap_mm [travel][steer] of the tightest body obstacle"),
+        Key("contact_free_steer_deg", "list", "per travel: travel_mm, out, in"),
+        Key("assumed", "list", "what was taken as 0 without being given"),
+        Key("missing", "list", "what would have to be measured for a judgement"),
+    ),
+    _clearance,
+)
+
+
+def _window(given: dict[str, Any]) -> dict[str, Any]:
+    low, high = _offset_range(given["offset_range_mm"])
+    things = _things(given["obstacles"])
+    missing = [name for name in _RANGE if given[name] is None]
+    if missing:
+        raise BadInput("is missing; a window needs the whole range of steer and travel", missing[0])
+    tyres = given["tyres"] if given["tyres"] is not None else [given["tyre"]]
+    widths = given["widths_in"] or [given["wheel"].width_in]
+    if given["profile_mm"] is not None:
+        widths = widths[:1]
+    rows = []
+    for width in widths:
+        for tyre in tyres:
+            rows.append(_one_window(given, width, tyre, things, low, high))
+    return {"windows": rows}
+
+
+def _one_window(given: dict[str, Any], width: float, tyre: Any, things: list[Thing], low: float, high: float) -> dict[str, Any]:
+    wheel = Wheel(given["wheel"].diameter_in, width)
+    shape = _outline_of(given, wheel, tyre)
+    grid, margins = given["grid"], given["margins"]
+    found = offset_window(
+        shape,
+        _well(given, 0.0),
+        things,
+        given["spacer_mm"],
+        low,
+        high,
+        margins["body_mm"],
+        margins["knuckle_mm"],
+        grid["steer"],
+        grid["travel"],
+    )
+    return {
+        "width_in": width,
+        "tyre": tyre[0].size if tyre else None,
+        "no_contact": _ends(found.no_contact),
+        "all_clear": _ends(found.all_clear),
+        "low_end": {"limited_by": found.low_limited_by},
+        "high_end": {"limited_by": found.high_limited_by},
+        "best_offset_mm": found.best_offset_mm,
+        "best_margin_mm": found.best_margin_mm,
+    }
+
+
+def _ends(pair: tuple[float, float] | None) -> dict[str, float] | None:
+    return None if pair is None else {"from_mm": pair[0], "to_mm": pair[1]}
+
+
+def _offset_range(given: list[float]) -> tuple[float, float]:
+    if len(given) != 2 or not given[0] < given[1]:
+        raise BadInput("must be two offsets, the lower one first; accepted: [0, 60]", "offset_range_mm")
+    return given[0], given[1]
+
+
+def _wheel_without_offset(given: Any) -> Wheel:
+    wheel = wheel_of(given)
+    return Wheel(wheel.diameter_in, wheel.width_in, None, wheel.bolts, wheel.pcd_mm, wheel.bore_mm)
+
+
+_WINDOW_GRID = Key(_GRID.name, _GRID.kind, _GRID.meaning, keys=_GRID.keys, default={"steer": 31, "travel": 21})
+
+WINDOW = Calculation(
+    "window",
+    "which offsets go in, by width and tyre, and what limits each end",
+    "geometry of the corner frame; the user's own measurements",
+    (
+        Key("wheel", "any", "wheel without offset, as text or object", required=True, read=_wheel_without_offset),
+        TYRE_KEY,
+        _PROFILE,
+        *(_WINDOW_GRID if key is _GRID else key for key in _MOTION),
+        Key("widths_in", "list", "widths to try", "in", item=number_key("width", "in", "in", 3, 18, required=True), most=20),
+        Key("tyres", "list", "tyres to try", item=Key("tyre", "any", "tyre as text or object", required=True, read=TYRE_KEY.read), most=20),
+        Key(
+            "offset_range_mm",
+            "list",
+            "lowest and highest offset",
+            "mm",
+            item=number_key("offset", "mm", "mm", -200, 200, required=True),
+            required=True,
+            most=2,
+        ),
+    ),
+    (
+        Key(
+            "windows",
+            "list",
+            "per width and tyre: width_in, tyre, no_contact, all_clear {from_mm, to_mm} or null, low_end, high_end, best_offset_mm, best_margin_mm",
+        ),
+    ),
+    _window,
+)
+
+MOTION = {one.name: one for one in (CLEARANCE, WINDOW)}

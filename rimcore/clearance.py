@@ -1,0 +1,596 @@
+"""The wheel through steering and travel: smallest gap to every obstacle, over the continuous range."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import ndimage
+
+from rimcore.errors import BadInput
+from rimcore.judgement import State
+from rimcore.polygon import signed_distance
+from rimcore.pose import rotation
+
+Array = NDArray[np.float64]
+AnyFloat = NDArray[np.floating[Any]]
+
+
+@dataclass(frozen=True)
+class Well:
+    """How a wheel stands and moves. Degrees and mm in the signs of the corner frame."""
+
+    centre_mm: float
+    camber_deg: float = 0.0
+    camber_gain_deg_per_mm: float = 0.0
+    bump_mm: float = 0.0
+    droop_mm: float = 0.0
+    ride_drop_mm: float = 0.0
+    steer_out_deg: float = 0.0
+    steer_in_deg: float = 0.0
+    kpi_deg: float = 0.0
+    caster_deg: float = 0.0
+    kingpin_inboard_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Thing:
+    """An obstacle: points (n, 3) [mm] in body or hub axes, each with the radius."""
+
+    name: str
+    frame: str
+    points_mm: Array = field(repr=False)
+    radius_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Gap:
+    """Smallest gap of one obstacle [mm], where it is, the gap at rest, and the state against its margin."""
+
+    name: str
+    gap_mm: float
+    steer_deg: float
+    travel_mm: float
+    static_gap_mm: float
+    state: State
+    margin_mm: float
+
+    @property
+    def margin_left_mm(self) -> float:
+        return self.gap_mm - self.margin_mm
+
+
+@dataclass(frozen=True)
+class Sweep:
+    """All gaps, and the map of the tightest body obstacle: shape (travel, steer) [mm]."""
+
+    gaps: tuple[Gap, ...]
+    steer_deg: Array
+    travel_mm: Array
+    map_mm: Array | None
+    free_out_deg: Array | None
+    free_in_deg: Array | None
+
+    @property
+    def tightest(self) -> Gap | None:
+        return min(self.gaps, key=lambda gap: gap.margin_left_mm) if self.gaps else None
+
+
+class Mover:
+    """Carries body points into the wheel's plane: across u and radius ρ at steer s and travel t."""
+
+    def __init__(self, well: Well, points_mm: Array) -> None:
+        self.well = well
+        axis = np.array([-math.tan(math.radians(well.caster_deg)), -math.tan(math.radians(well.kpi_deg)), 1.0])
+        self.axis = axis / np.linalg.norm(axis)
+        self.pivot = np.array([0.0, -well.kingpin_inboard_mm, 0.0])
+        self.points = points_mm - self.pivot
+
+    def across_and_radius(self, steer_deg: Array, travel_mm: Array, which: NDArray[np.intp] | None = None) -> tuple[Array, Array]:
+        """(u, ρ) of points; steer and travel broadcast with the points on the last axis.
+
+        The inverse of the pose: lower by t, turn back about the steering axis, tilt back by the camber.
+        """
+        points = self.points if which is None else self.points[which]
+        x, y, z = points[..., 0], points[..., 1], points[..., 2] - travel_mm
+        angle = np.radians(-steer_deg)
+        cos, sin = np.cos(angle), np.sin(angle)
+        kx, ky, kz = self.axis
+        along = (kx * x + ky * y + kz * z) * (1 - cos)
+        vx = x * cos + (ky * z - kz * y) * sin + kx * along
+        vy = y * cos + (kz * x - kx * z) * sin + ky * along + self.pivot[1]
+        vz = z * cos + (kx * y - ky * x) * sin + kz * along
+        camber = np.radians(self.well.camber_deg + self.well.camber_gain_deg_per_mm * travel_mm)
+        tilt_cos, tilt_sin = np.cos(camber), np.sin(camber)
+        across = tilt_cos * vy - tilt_sin * vz - self.well.centre_mm
+        up = tilt_sin * vy + tilt_cos * vz
+        return across, np.sqrt(vx * vx + up * up)
+
+    def over_grid(self, steer_deg: Array, travel_mm: Array) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+        """(u, ρ) of all points at every pose, shape (travel, steer, points), in single precision for the table."""
+        turned = np.stack([self.points @ rotation(self.axis, float(angle)) for angle in steer_deg]).astype(np.float32)
+        down = np.stack([rotation(self.axis, float(angle))[2] for angle in steer_deg]).astype(np.float32)
+        t = travel_mm.astype(np.float32)[:, None, None]
+        vx, vy, vz = (turned[None, :, :, k] - t * down[None, :, None, k] for k in range(3))
+        vy += np.float32(self.pivot[1])
+        camber = np.radians(self.well.camber_deg + self.well.camber_gain_deg_per_mm * travel_mm)[:, None, None]
+        cos, sin = np.cos(camber).astype(np.float32), np.sin(camber).astype(np.float32)
+        across = cos * vy - sin * vz - np.float32(self.well.centre_mm)
+        up = sin * vy + cos * vz
+        return np.asarray(across), np.sqrt(vx * vx + up * up)
+
+    def reach_mm(self) -> Array:
+        """Largest distance of each point from the steering axis over the travel [mm]: mm of arc per radian."""
+        ends = [self.points - [0.0, 0.0, t] for t in (-self.well.droop_mm, self.well.bump_mm)]
+        return np.maximum(*(np.linalg.norm(np.cross(end, self.axis), axis=1) for end in ends))
+
+    def speed_per_mm(self) -> Array:
+        """Most that a point moves in the hub's axes per mm of travel [mm/mm]: the travel and the camber it brings."""
+        far = np.maximum(*(np.linalg.norm(self.points - [0.0, 0.0, t], axis=1) for t in (-self.well.droop_mm, self.well.bump_mm)))
+        turned = abs(math.radians(self.well.camber_gain_deg_per_mm)) * (far + abs(self.pivot[1]))
+        return np.asarray(1.0 + turned)
+
+
+#: step of the distance table and how far it reaches round the outline [mm]
+TABLE_MM, TABLE_REACH_MM = 1.5, 150.0
+#: band round the outline in which the table's nodes are exact [mm]
+TABLE_BAND_MM = 70.0
+#: most that the table may be wrong between its nodes, inside the band [mm]
+TABLE_ERROR_MM = 0.6
+
+
+class Shape:
+    """An outline: exact distances, and a table that is right within ``TABLE_ERROR_MM``."""
+
+    def __init__(self, outline_mm: Array) -> None:
+        self.outline = outline_mm
+        self.low = outline_mm.min(axis=0) - TABLE_REACH_MM
+        self.low[1] = max(self.low[1], 0.0)
+        self.table = _table(outline_mm, self.low, outline_mm.max(axis=0) + TABLE_REACH_MM).astype(np.float32)
+
+    def distance(self, across: Array, radius: Array) -> Array:
+        """Exact signed distance, any shape."""
+        flat = np.column_stack([np.ravel(across), np.ravel(radius)])
+        return signed_distance(self.outline, flat).reshape(np.shape(across))
+
+    def about(self, across: AnyFloat, radius: AnyFloat) -> Array:
+        """Distance from the table, between its nodes linearly; beyond it, that of its edge and the way there."""
+        i, j = (across - self.low[0]) / TABLE_MM, (radius - self.low[1]) / TABLE_MM
+        rows, columns = self.table.shape
+        ci, cj = np.clip(i, 0, rows - 1.001), np.clip(j, 0, columns - 1.001)
+        fi, fj = ci.astype(np.int32), cj.astype(np.int32)
+        part_i, part_j = ci - fi, cj - fj
+        at = fi * columns + fj
+        flat = self.table.ravel()
+        low = flat[at] * (1 - part_j) + flat[at + 1] * part_j
+        high = flat[at + columns] * (1 - part_j) + flat[at + columns + 1] * part_j
+        found = low * (1 - part_i) + high * part_i
+        outside = (i < 0) | (i > rows - 1) | (j < 0) | (j > columns - 1)
+        if outside.any():
+            found[outside] += TABLE_MM * np.hypot((ci - i)[outside], (cj - j)[outside])
+        return np.asarray(found)
+
+
+def _table(outline_mm: Array, low: Array, high: Array) -> Array:
+    """Signed distances on a grid, shape (across, radius): exact in the band, beyond it a distance transform."""
+    across, radius = np.arange(low[0], high[0], TABLE_MM), np.arange(low[1], high[1], TABLE_MM)
+    inside = np.zeros((len(across), len(radius)), dtype=bool)
+    start, end = outline_mm, np.roll(outline_mm, -1, axis=0)
+    for column, r in enumerate(radius + 1e-7):
+        crossed = (start[:, 1] > r) != (end[:, 1] > r)
+        a, b = start[crossed], end[crossed]
+        at = np.sort(a[:, 0] + (r - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0]))
+        inside[:, column] = np.searchsorted(at, across) % 2 == 1
+    # Below the axis lies the mirror image: no surface there, so the fill goes on.
+    padded = np.pad(inside, ((1, 1), (0, 1)))
+    outer = ndimage.distance_transform_edt(~padded) if padded.any() else np.full(padded.shape, 1e6)
+    inner = ndimage.distance_transform_edt(padded)
+    table = (outer - inner)[1:-1, :-1] * TABLE_MM
+    i, j = np.nonzero(abs(table) < TABLE_BAND_MM)
+    table[i, j] = signed_distance(outline_mm, np.column_stack([across[i], radius[j]]))
+    return np.asarray(table)
+
+
+@lru_cache(maxsize=64)
+def _shape(outline_bytes: bytes) -> Shape:
+    return Shape(np.frombuffer(outline_bytes).reshape(-1, 2).copy())
+
+
+def shape_of(outline_mm: Array) -> Shape:
+    """The shape of an outline, kept for the next time."""
+    return _shape(np.ascontiguousarray(outline_mm, dtype=float).tobytes())
+
+
+def sweep(
+    outline_mm: Array,
+    well: Well,
+    things: Sequence[Thing],
+    body_margin_mm: float,
+    knuckle_margin_mm: float,
+    steer_count: int = 61,
+    travel_count: int = 41,
+    contact: bool = True,
+) -> Sweep:
+    """Smallest gap of every obstacle over the whole range of steer and travel.
+
+    Parameters
+    ----------
+    outline_mm : closed half section of wheel and tyre, shape (m, 2): across, radius
+    things : obstacles; ``knuckle`` points ride with the wheel
+    steer_count, travel_count : values of the map, ends included
+
+    The minimum is continuous: from every low place of the grid the search narrows to well under 0.02 mm.
+
+    Raises
+    ------
+    BadInput : no obstacles
+
+    Examples
+    --------
+    >>> disc = np.array([[-100.0, 0.0], [-100.0, 300.0], [100.0, 300.0], [100.0, 0.0]])
+    >>> lip = Thing("lip", "body", np.array([[0.0, 0.0, 330.0]]))
+    >>> sweep(disc, Well(0.0, bump_mm=20.0, droop_mm=10.0), [lip], 10.0, 5.0).gaps[0].gap_mm
+    10.0
+    """
+    if not things:
+        raise BadInput("no obstacles; accepted: at least one with a point", "obstacles")
+    shape = shape_of(outline_mm)
+    steer, travel = (
+        np.linspace(-well.steer_in_deg, well.steer_out_deg, steer_count),
+        np.linspace(-well.droop_mm, well.bump_mm, travel_count),
+    )
+    body = [thing for thing in things if thing.frame == "body"]
+    rigid = {id(thing): _knuckle(shape, well, thing, knuckle_margin_mm) for thing in things if thing.frame == "knuckle"}
+    if not body:
+        return Sweep(tuple(rigid[id(thing)] for thing in things), steer, travel, None, None, None)
+    radii = np.concatenate([np.full(len(thing.points_mm), thing.radius_mm) for thing in body])
+    moving = _Field(shape, Mover(well, np.vstack([thing.points_mm for thing in body])), radii, steer, travel)
+    groups = _groups(body)
+    answers = dict(zip(map(id, body), zip(moving.smallest(groups), groups, strict=True), strict=True))
+    gaps = tuple(rigid.get(id(thing)) or _body(moving, thing, *answers[id(thing)], body_margin_mm) for thing in things)
+    map_mm = moving.tightest_map()
+    out = moving.free_steer(map_mm, 1.0) if contact else None
+    inn = moving.free_steer(map_mm, -1.0) if contact else None
+    return Sweep(gaps, steer, travel, map_mm, out, inn)
+
+
+def _groups(things: Sequence[Thing]) -> list[NDArray[np.intp]]:
+    """Columns of each thing's points when all are stacked."""
+    ends = np.cumsum([len(thing.points_mm) for thing in things])
+    return [np.arange(end - len(thing.points_mm), end) for end, thing in zip(ends, things, strict=True)]
+
+
+def state_of(gap_mm: float, margin_mm: float) -> State:
+    """``hit`` below 0, ``tight`` below the margin, else ``clear``.
+
+    >>> state_of(-0.1, 5), state_of(4.9, 5), state_of(5.0, 5)
+    ('hit', 'tight', 'clear')
+    """
+    return "hit" if gap_mm < 0 else "tight" if gap_mm < margin_mm else "clear"
+
+
+def _knuckle(shape: Shape, well: Well, thing: Thing, margin_mm: float) -> Gap:
+    x, y, z = thing.points_mm.T
+    gap = float(shape.distance(y - well.centre_mm, np.hypot(x, z)).min()) - thing.radius_mm
+    return Gap(thing.name, gap, 0.0, well.ride_drop_mm, gap, state_of(gap, margin_mm), margin_mm)
+
+
+def _body(moving: _Field, thing: Thing, found: tuple[float, float, float], columns: NDArray[np.intp], margin_mm: float) -> Gap:
+    gap, steer, travel = found
+    drop = np.full(len(columns), moving.mover.well.ride_drop_mm)
+    across, radius = moving.mover.across_and_radius(np.zeros(len(columns)), drop, columns)
+    static = float((moving.shape.distance(across, radius) - thing.radius_mm).min())
+    return Gap(thing.name, gap, steer, travel, static, state_of(gap, margin_mm), margin_mm)
+
+
+@dataclass(frozen=True)
+class _Walk:
+    """Places of the search: whose they are, pose, point, and the gap there; all shape (n,)."""
+
+    owner: NDArray[np.intp]
+    steer: Array
+    travel: Array
+    points: NDArray[np.intp]
+    value: Array = field(default_factory=lambda: np.zeros(0))
+
+    def lowest(self) -> Array:
+        """Smallest gap of each place's owner."""
+        found = np.full(int(self.owner.max()) + 1, np.inf)
+        np.minimum.at(found, self.owner, self.value)
+        return np.asarray(found[self.owner])
+
+    def only(self, keep: NDArray[np.bool_]) -> _Walk:
+        return _Walk(self.owner[keep], self.steer[keep], self.travel[keep], self.points[keep], self.value[keep])
+
+
+class _Field:
+    """All body points over the grid of poses: table values everywhere, exact ones only where they decide."""
+
+    def __init__(self, shape: Shape, mover: Mover, radii: Array, steer: Array, travel: Array) -> None:
+        self.shape, self.mover, self.radii, self.steer, self.travel = shape, mover, radii, steer, travel
+        self.about = shape.about(*mover.over_grid(steer, travel)) - radii.astype(np.float32)
+        self.reach, self.speed = mover.reach_mm(), mover.speed_per_mm()
+        self.step_deg = float(steer[-1] - steer[0]) / max(1, len(steer) - 1)
+        self.step_mm = float(travel[-1] - travel[0]) / max(1, len(travel) - 1)
+
+    def exact(self, index: tuple[NDArray[np.intp], ...]) -> Array:
+        across, radius = self.mover.across_and_radius(self.steer[index[1]], self.travel[index[0]], index[2])
+        return self.shape.distance(across, radius) - self.radii[index[2]]
+
+    def tightest_map(self) -> Array:
+        """Exact smallest gap of all points at every pose, shape (travel, steer)."""
+        likely = np.nonzero(self.about < self.about.min(axis=2, keepdims=True) + 2 * TABLE_ERROR_MM)
+        found = np.full(self.about.shape[:2], np.inf)
+        np.minimum.at(found, likely[:2], self.exact(likely))
+        return found
+
+    def starts(self, columns: NDArray[np.intp], most: int = 24) -> tuple[Array, Array, NDArray[np.intp]]:
+        """Where the search for an obstacle's smallest gap starts: the low places of its map, with their points."""
+        about = self.about[:, :, columns]
+        lowest = about.min(axis=2)
+        slack = float(self.reach[columns].max()) * math.radians(self.step_deg) / 2 + float(self.speed[columns].max()) * self.step_mm / 2
+        low = (lowest <= ndimage.minimum_filter(lowest, size=3, mode="nearest")) & (lowest < lowest.min() + 2 * TABLE_ERROR_MM + slack)
+        t, s = np.nonzero(low)
+        order = np.argsort(lowest[t, s])[:most]
+        t, s = t[order], s[order]
+        which, n = np.nonzero(about[t, s] < lowest[t, s][:, None] + 2 * TABLE_ERROR_MM + slack / 2)
+        return self.steer[s[which]], self.travel[t[which]], columns[n]
+
+    def smallest(self, groups: list[NDArray[np.intp]]) -> list[tuple[float, float, float]]:
+        """Continuous minimum over the range for each group of points: gap [mm], steer [deg], travel [mm].
+
+        From every low place of the grid a pattern search walks down on the table, all obstacles together;
+        what comes within the table's error of the best is walked to its end on exact distances.
+        """
+        found = [self.starts(columns) for columns in groups]
+        walk = _Walk(
+            np.concatenate([np.full(len(one[0]), k) for k, one in enumerate(found)]),
+            np.concatenate([one[0] for one in found]),
+            np.concatenate([one[1] for one in found]),
+            np.concatenate([one[2] for one in found]),
+        )
+        walk = self._walk(walk, self.shape.about, 1.0, 0.02, 2 * TABLE_ERROR_MM)
+        walk = self._walk(walk, self.shape.distance, 0.1, 0.002, 0.0)
+        walk = self._walk(walk.only(walk.value <= walk.lowest()), self.shape.distance, 0.7, 0.002, 0.0, 5)
+        answers = []
+        for k in range(len(groups)):
+            mine = np.nonzero(walk.owner == k)[0]
+            at = mine[walk.value[mine].argmin()]
+            answers.append((float(walk.value[at]), float(walk.steer[at]), float(walk.travel[at])))
+        return answers
+
+    def _walk(self, walk: _Walk, distance: Callable[[Array, Array], Array], first: float, last: float, spare: float, fan: int = 3) -> _Walk:
+        """``fan`` by ``fan`` poses at a time; a step narrows only where it gains nothing. Steps are shares of the grid's."""
+        wide = np.full(len(walk.steer), first)
+        parts = np.linspace(-1, 1, fan)[np.argsort(abs(np.linspace(-1, 1, fan)), kind="stable")]
+        across_fan, along_fan = np.repeat(parts, fan), np.tile(parts, fan)
+        for _ in range(80):
+            s = np.clip(walk.steer[:, None] + across_fan * wide[:, None] * self.step_deg, self.steer[0], self.steer[-1])
+            t = np.clip(walk.travel[:, None] + along_fan * wide[:, None] * self.step_mm, self.travel[0], self.travel[-1])
+            across, radius = self.mover.across_and_radius(s, t, walk.points[:, None])
+            gaps = distance(across, radius) - self.radii[walk.points][:, None]
+            best, rows = gaps.argmin(axis=1), np.arange(len(walk.points))
+            gained = gaps[:, 0] - gaps[rows, best]
+            walk = _Walk(walk.owner, s[rows, best], t[rows, best], walk.points, gaps[rows, best])
+            wide = np.where(gained > 1e-3 * wide, wide, wide * 0.4)
+            lowest = walk.lowest()
+            left = 3 * wide * (self.reach[walk.points] * math.radians(self.step_deg) + self.speed[walk.points] * self.step_mm)
+            keep = (walk.value - left <= lowest + spare) & ((wide > last) | (walk.value <= lowest + spare))
+            walk, wide = walk.only(keep), wide[keep]
+            if (wide <= last).all():
+                break
+        return walk
+
+    def lowest_at(self, steer: Array, travel: Array) -> Array:
+        """Smallest gap over all points at poses (n,); exact where the sign is in question [mm]."""
+        across, radius = self.mover.across_and_radius(steer[:, None], travel[:, None])
+        gaps = self.shape.about(across, radius) - self.radii
+        close = np.nonzero(gaps < np.minimum(gaps.min(axis=1, keepdims=True), 0.0) + 2 * TABLE_ERROR_MM)
+        gaps[close] = self.shape.distance(across[close], radius[close]) - self.radii[close[1]]
+        return np.asarray(gaps.min(axis=1))
+
+    def free_steer(self, map_mm: Array, way: float) -> Array:
+        """Steer from straight ahead to the first contact, per travel [deg]; the limit where nothing touches."""
+        limit = float(self.mover.well.steer_out_deg if way > 0 else self.mover.well.steer_in_deg)
+        straight = self.lowest_at(np.zeros(len(self.travel)), self.travel)
+        found = np.where(straight < 0, 0.0, limit)
+        if limit <= 0:
+            return found
+        nodes = np.unique(np.concatenate([[0.0], self.steer[self.steer * way > 0] * way, [limit]]))
+        on_map = np.column_stack([straight] + [map_mm[:, np.argmin(abs(self.steer - way * node))] for node in nodes[1:]])
+        turn = float(self.reach.max()) * np.radians(np.diff(nodes))
+        doubtful = (on_map[:, :-1] + on_map[:, 1:] < turn) & (found > 0)[:, None]
+        for k in range(len(nodes) - 1):
+            rows = np.nonzero(doubtful[:, k] & (found >= limit))[0]
+            if len(rows):
+                found[rows] = self._first_contact(rows, nodes[k], nodes[k + 1], way, limit)
+        return found
+
+    def _first_contact(self, rows: NDArray[np.intp], start: float, end: float, way: float, limit: float) -> Array:
+        """First contact between two steering angles; ``limit`` for the rows that have none there."""
+        parts = np.linspace(start, end, 5)
+        travel = self.travel[rows]
+        each = self.lowest_at(way * np.repeat(parts[1:], len(rows)), np.tile(travel, len(parts) - 1))
+        gaps = each.reshape(len(parts) - 1, len(rows)).T
+        found = np.full(len(rows), limit)
+        touches = np.nonzero((gaps < 0).any(axis=1))[0]
+        if not len(touches):
+            return found
+        first = (gaps[touches] < 0).argmax(axis=1)
+        low, high = parts[first], parts[first + 1]
+        for _ in range(7):
+            middle = (low + high) / 2
+            hit = self.lowest_at(way * middle, travel[touches]) < 0
+            low, high = np.where(hit, low, middle), np.where(hit, middle, high)
+        found[touches] = low
+        return found
+
+
+def check_outline(points: Sequence[Sequence[float]]) -> Array:
+    """A closed half section from its vertices; the first may be repeated at the end.
+
+    Raises
+    ------
+    BadInput : fewer than three vertices, a negative radius, no area, or edges that cross
+
+    >>> check_outline([[-1, 5], [1, 5], [1, 9]]).shape
+    (3, 2)
+    """
+    outline = np.asarray(points, dtype=float)
+    if outline.ndim != 2 or outline.shape[1] != 2:
+        raise BadInput("must be a list of pairs [across, radius] in mm")
+    if len(outline) > 1 and (outline[0] == outline[-1]).all():
+        outline = outline[:-1]
+    if len(outline) < 3:
+        raise BadInput("an outline needs at least three vertices")
+    if (outline[:, 1] < 0).any():
+        raise BadInput("a radius can't be negative")
+    nxt = np.roll(outline, -1, axis=0)
+    if abs(float((outline[:, 0] * nxt[:, 1] - nxt[:, 0] * outline[:, 1]).sum())) < 1e-6:
+        raise BadInput("the outline holds no area")
+    if _crosses(outline):
+        raise BadInput("edges of the outline cross each other; give the vertices in order round the section")
+    return outline
+
+
+def _crosses(outline: Array) -> bool:
+    """Do two edges that are no neighbours meet?"""
+    a, b = outline, np.roll(outline, -1, axis=0)
+    count = len(outline)
+
+    def side(p: Array, q: Array, r: Array) -> Array:
+        return np.asarray(
+            (q[:, None, 0] - p[:, None, 0]) * (r[None, :, 1] - p[:, None, 1])
+            - (q[:, None, 1] - p[:, None, 1]) * (r[None, :, 0] - p[:, None, 0])
+        )
+
+    from_a, from_b = side(a, b, a), side(a, b, b)
+    apart = from_a * from_b < 0
+    crossing = apart & apart.T
+    i, j = np.nonzero(crossing)
+    gap = np.abs(i - j)
+    return bool(((gap > 1) & (gap < count - 1)).any())
+
+
+@dataclass(frozen=True)
+class Window:
+    """Offsets that go in [mm]: without contact, all clear, what limits each end, and the best one."""
+
+    no_contact: tuple[float, float] | None
+    all_clear: tuple[float, float] | None
+    low_limited_by: str
+    high_limited_by: str
+    best_offset_mm: float
+    best_margin_mm: float
+
+
+def offset_window(
+    outline_mm: Array,
+    well: Well,
+    things: Sequence[Thing],
+    spacer_mm: float,
+    low_mm: float,
+    high_mm: float,
+    body_margin_mm: float,
+    knuckle_margin_mm: float,
+    steer_count: int = 31,
+    travel_count: int = 21,
+) -> Window:
+    """Offsets from ``low_mm`` to ``high_mm`` at which nothing is hit, and at which everything keeps its margin.
+
+    The smallest gap less its margin is followed over the offset; a step of the offset moves no gap by more
+    than itself, so that no window is stepped over; ends to 0.1 mm. Where several windows exist, the one
+    round the best offset is given.
+
+    Examples
+    --------
+    >>> tube = np.array([[-100.0, 200.0], [100.0, 200.0], [100.0, 300.0], [-100.0, 300.0]])
+    >>> strut = Thing("strut", "knuckle", np.array([[0.0, -150.0, 250.0]]))
+    >>> found = offset_window(tube, Well(0.0), [strut], 0.0, 0.0, 60.0, 10.0, 5.0)
+    >>> found.no_contact, found.all_clear, found.high_limited_by
+    ((0.0, 50.0), (0.0, 45.0), 'strut')
+    """
+    known: dict[float, Sweep] = {}
+
+    def at(offset: float) -> Sweep:
+        key = round(offset, 6)
+        if key not in known:
+            moved = replace(well, centre_mm=spacer_mm - offset)
+            known[key] = sweep(outline_mm, moved, things, body_margin_mm, knuckle_margin_mm, steer_count, travel_count, contact=False)
+        return known[key]
+
+    def least(offset: float) -> float:
+        return min(gap.gap_mm for gap in at(offset).gaps)
+
+    def left(offset: float) -> float:
+        return min(gap.margin_left_mm for gap in at(offset).gaps)
+
+    best = _highest(left, low_mm, high_mm)
+    no_contact, all_clear = _round(least, best, low_mm, high_mm), _round(left, best, low_mm, high_mm)
+    low_end, high_end = no_contact or (best, best)
+    return Window(
+        no_contact,
+        all_clear,
+        _limiter(at, low_end, low_mm, -1.0),
+        _limiter(at, high_end, high_mm, 1.0),
+        best,
+        left(best),
+    )
+
+
+def _highest(of: Callable[[float], float], low: float, high: float) -> float:
+    """Place of the highest value of a function that changes no faster than its argument, to 0.05."""
+    if high <= low:
+        return low
+    places = list(np.linspace(low, high, max(3, math.ceil((high - low) / 4) + 1)))
+    values = [of(float(place)) for place in places]
+    while True:
+        top = max(values)
+        hopeful = [k for k in range(len(places) - 1) if (values[k] + values[k + 1] + places[k + 1] - places[k]) / 2 > top + 0.02]
+        hopeful = [k for k in hopeful if places[k + 1] - places[k] > 0.05]
+        if not hopeful:
+            return float(places[values.index(top)])
+        for k in reversed(hopeful):
+            middle = float(places[k] + places[k + 1]) / 2
+            places.insert(k + 1, middle)
+            values.insert(k + 1, of(middle))
+
+
+def _round(of: Callable[[float], float], best: float, low: float, high: float) -> tuple[float, float] | None:
+    """Ends of the stretch round ``best`` where a function is not negative, to 0.05; None where it is at ``best``."""
+    if of(best) < 0:
+        return None
+    return _end(of, best, low), _end(of, best, high)
+
+
+def _end(of: Callable[[float], float], start: float, limit: float) -> float:
+    way = 1.0 if limit > start else -1.0
+    good = start
+    while (limit - good) * way > 1e-9:
+        step = max(of(good), 0.0)
+        ahead = good + way * max(step, 0.05)
+        if (limit - ahead) * way <= 0:
+            ahead = limit
+        if of(ahead) < 0:
+            return _bisect(of, good, ahead)
+        good = ahead
+    return float(good)
+
+
+def _bisect(of: Callable[[float], float], good: float, bad: float) -> float:
+    while abs(bad - good) > 0.02:
+        middle = (good + bad) / 2
+        good, bad = (middle, bad) if of(middle) >= 0 else (good, middle)
+    return round(good, 2)
+
+
+def _limiter(at: Callable[[float], Sweep], end: float, limit: float, way: float) -> str:
+    """Obstacle that touches just beyond an end, or ``range``."""
+    if abs(end - limit) < 1e-6:
+        return "range"
+    return min(at(end + way * 0.1).gaps, key=lambda gap: gap.gap_mm).name

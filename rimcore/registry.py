@@ -1,0 +1,6 @@
+"""All calculations of the command line, by name."""
+
+from rimcore.calculations import AT_REST
+from rimcore.calculations_motion import MOTION
+
+CALCULATIONS = {**AT_REST, **MOTION}
