@@ -72,7 +72,7 @@ class WholePath(Journey):
         ):
             page.get_by_label("Paste a line").fill(line)
             page.get_by_role("button", name="Add it").click()
-        row = page.locator("table.ledger tbody tr").first
+        row = page.locator("table.ledger tbody.pair").first
         expect(row).to_contain_text("17×7.5 +45")
         row.locator("summary").click()
         expect(row.locator(".pair-body")).to_contain_text("Drags along")

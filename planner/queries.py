@@ -12,7 +12,7 @@ from garage.inhand import EndSetting, InHand
 from planner.models import Build, Choice
 from rimcore import fitment
 from rimcore.hub import WheelMount
-from rimcore.judgement import Judgement, State, severity, worst
+from rimcore.judgement import Judgement, State, worst
 from rimcore.ledger import Line, MassChange, Money, mass_change, money
 from rimcore.schedule import Part, Schedule, schedule
 from rimcore.swap import Corner, Swap, swap
@@ -152,13 +152,13 @@ def lost_on_snags(file: CarFile) -> dict[int, int]:
 
 
 def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
-    judgements: list[Judgement] = []
+    judgements: dict[str, tuple[Judgement, ...]] = {}
     ends: dict[str, fitment.Candidate] = {}
     for end in ("F", "R"):
         axle, wanted = file.core_axle(end), candidate(file, build, end)
         if axle is not None and wanted is not None:
             ends[end] = wanted
-            judgements += fitment.judge(axle, wanted, file.tolerances(build.tolerance)).judgements
+            judgements[end] = fitment.judge(axle, wanted, file.tolerances(build.tolerance)).judgements
     swaps, corner_kg = _swaps(file, build)
     choices = choices_of(build)
     elsewhere = sum(spent_on(file, other) for other in builds_of(file) if other.pk != build.pk)
@@ -171,7 +171,7 @@ def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
     equivalent = [s.equivalent_mass_change_kg_per_corner for s in swaps.values()]
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
-        build, tuple(sorted(judgements, key=severity)), money(_lines(build), file.car.budget_minor, lost_minor + elsewhere), _mass(build, corner_kg),
+        build, fitment.both_ends(judgements), money(_lines(build), file.car.budget_minor, lost_minor + elsewhere), _mass(build, corner_kg),
         2 * sum(known) if known and len(known) == len(equivalent) else None, dates, swaps, corner_kg, max(leads, default=None), elsewhere, ends,
     )  # fmt: skip
 

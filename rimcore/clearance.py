@@ -109,7 +109,7 @@ class Mover:
         tilt_cos, tilt_sin = np.cos(camber), np.sin(camber)
         across = tilt_cos * vy - tilt_sin * vz - self.well.centre_mm
         up = tilt_sin * vy + tilt_cos * vz
-        return across, np.sqrt(vx * vx + up * up)
+        return np.asarray(across), np.asarray(np.sqrt(vx * vx + up * up))
 
     def over_grid(self, steer_deg: Array, travel_mm: Array) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
         """(u, ρ) of all points at every pose, shape (travel, steer, points), in single precision for the table."""
@@ -127,7 +127,7 @@ class Mover:
     def reach_mm(self) -> Array:
         """Largest distance of each point from the steering axis over the travel [mm]: mm of arc per radian."""
         ends = [self.points - [0.0, 0.0, t] for t in (-self.well.droop_mm, self.well.bump_mm)]
-        return np.maximum(*(np.linalg.norm(np.cross(end, self.axis), axis=1) for end in ends))
+        return np.asarray(np.maximum(*(np.linalg.norm(np.cross(end, self.axis), axis=1) for end in ends)))
 
     def speed_per_mm(self) -> Array:
         """Most that a point moves in the hub's axes per mm of travel [mm/mm]: the travel and the camber it brings."""

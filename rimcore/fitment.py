@@ -120,6 +120,31 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     return Verdict(tuple(sorted(found, key=severity)))
 
 
+def both_ends(verdicts: dict[str, Iterable[Judgement]]) -> tuple[Judgement, ...]:
+    """Judgements of front ("F") and rear ("R") together, worst first.
+
+    What is said of a whole axle stands once when both ends agree, else with its axle beside it.
+
+    >>> same = Judgement("hub.bore", "Centre bore", "clear", "agree", "")
+    >>> len(both_ends({"F": [same], "R": [same]}))
+    1
+    >>> [j.where for j in both_ends({"F": [same], "R": [replace(same, state="tight", reason="loose")]})]
+    ['rear axle', 'front axle']
+    """
+    lists = {end: list(judgements) for end, judgements in verdicts.items()}
+    found: list[Judgement] = []
+    for end, judgements in lists.items():
+        others = [j for other, rest in lists.items() if other != end for j in rest]
+        for judgement in judgements:
+            if judgement.where or judgement in found:
+                found += [judgement] if judgement.where else []
+            elif judgement in others or len(lists) == 1:
+                found.append(judgement)
+            else:
+                found.append(replace(judgement, where="front axle" if end == "F" else "rear axle"))
+    return tuple(sorted(found, key=severity))
+
+
 def judge_corner(corner: str, readings: Iterable[Reading], candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
     """Gaps of one corner: every reading judged, every missing one named."""
     here = [reading for reading in readings if reading.corner == corner]

@@ -9,7 +9,7 @@ from garage.inhand import EndSetting, InHand, in_hand
 from rimcore import fitment
 from rimcore.gap import Fitted
 from rimcore.hub import CentringRing, parse_seat
-from rimcore.judgement import Judgement, State, severity, worst
+from rimcore.judgement import Judgement, State, worst
 from rimcore.swap import Corner, Swap, swap
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
@@ -44,6 +44,20 @@ class Pair:
     @property
     def unmeasured(self) -> int:
         return sum(judgement.state == "unmeasured" for judgement in self.judgements)
+
+    @property
+    def known(self) -> list[Judgement]:
+        """What is judged, worst first."""
+        return [judgement for judgement in self.judgements if judgement.state != "unmeasured"]
+
+    @property
+    def waiting(self) -> dict[str, list[str]]:
+        """What nobody measured or the maker has not said: name -> where, or why."""
+        found: dict[str, list[str]] = {}
+        for judgement in self.judgements:
+            if judgement.state == "unmeasured":
+                found.setdefault(judgement.name, []).append(judgement.where or judgement.reason)
+        return found
 
     @property
     def mass_kg(self) -> float | None:
@@ -95,7 +109,7 @@ def camber_in(file: CarFile, end: str, setting: EndSetting) -> float:
 
 def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str = "all") -> Pair:
     """Judge a pair on the wanted ends with the rest of the build."""
-    found: list[Judgement] = []
+    found: dict[str, tuple[Judgement, ...]] = {}
     drags: dict[tuple[str, str], fitment.Drag] = {}
     changes: dict[str, Swap] = {}
     tolerances = file.tolerances(held.tolerance)
@@ -105,10 +119,10 @@ def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str =
             continue
         setting = held.end(one)
         candidate = candidate_of(wheel, tyre, setting, camber_in(file, one, setting))
-        found += fitment.judge(axle, candidate, tolerances).judgements
+        found[one] = fitment.judge(axle, candidate, tolerances).judgements
         drags |= {(drag.what, drag.detail): drag for drag in fitment.drags_along(axle, candidate)}
         changes[one] = _change(file, one, candidate, wheel, tyre)
-    return Pair(wheel, tyre, tuple(sorted(found, key=severity)), tuple(drags.values()), changes)
+    return Pair(wheel, tyre, fitment.both_ends(found), tuple(drags.values()), changes)
 
 
 def _change(file: CarFile, end: str, candidate: fitment.Candidate, wheel: Wheel, tyre: Tyre) -> Swap:

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 from django.conf import settings
 from django.http import HttpRequest
+from django.utils import timezone
 
 from shell.undo import last_change
+
+#: how long the undo stands over the page; after that it lies at the foot
+FRESH = timedelta(minutes=1)
 
 
 def page(request: HttpRequest) -> dict[str, Any]:
@@ -15,8 +20,10 @@ def page(request: HttpRequest) -> dict[str, Any]:
     user = getattr(request, "user", None)
     if user is None or not user.is_authenticated:
         return {"is_demo": settings.DEMO, "theme": request.COOKIES.get("theme", "auto")}
+    newest = None if getattr(request, "htmx", False) else last_change(user)
     return {
         "is_demo": settings.DEMO,
         "theme": request.COOKIES.get("theme", "auto"),
-        "undoable": None if getattr(request, "htmx", False) else last_change(user),
+        "undoable": newest,
+        "undo_fresh": newest is not None and timezone.now() - newest.made_at < FRESH,
     }
