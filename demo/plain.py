@@ -7,6 +7,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
+from rimcore.clearance import Thing, Well
 from rimcore.outline import outline
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import parse_wheel
@@ -44,3 +45,38 @@ def _one(polygon: list[list[float]], y: float, r: float) -> float:
         if (r1 > r) != (r2 > r) and y < y1 + (r - r1) / (r2 - r1) * dy:
             inside = not inside
     return -best if inside else best
+
+
+def sweep_case() -> tuple[NDArray[np.float64], Well, list[Thing]]:
+    """A front corner with twelve obstacles of eight points."""
+    rng = np.random.default_rng(3)
+    things = []
+    for place in range(12):
+        angle, radius = rng.uniform(-1.9, 1.9), rng.uniform(400, 450)
+        base = np.array([radius * math.sin(angle), rng.uniform(-190, 80), radius * math.cos(angle) + 60])
+        things.append(Thing(f"obstacle {place}", "body", base + rng.uniform(-15, 15, (8, 3))))
+    polygon = outline(parse_wheel("17x8 +40"), parse_tyre("225/45R17")).polygon()
+    return polygon, Well(-40.0, -1.0, -0.01, 70.0, 60.0, 10.0, 36.0, 34.0, 12.0, 5.0, 70.0), things
+
+
+def sweep_poses(polygon: list[list[float]], well: Well, points: list[list[float]], poses: list[tuple[float, float]]) -> list[float]:
+    """Smallest gap at each pose, one point and one edge after the other."""
+    kx, ky, kz = (-math.tan(math.radians(well.caster_deg)), -math.tan(math.radians(well.kpi_deg)), 1.0)
+    length = math.sqrt(kx * kx + ky * ky + kz * kz)
+    kx, ky, kz = kx / length, ky / length, kz / length
+    found = []
+    for steer, travel in poses:
+        cos, sin = math.cos(math.radians(-steer)), math.sin(math.radians(-steer))
+        camber = math.radians(well.camber_deg + well.camber_gain_deg_per_mm * travel)
+        least = math.inf
+        for px, py, pz in points:
+            x, y, z = px, py + well.kingpin_inboard_mm, pz - travel
+            along = (kx * x + ky * y + kz * z) * (1 - cos)
+            vx = x * cos + (ky * z - kz * y) * sin + kx * along
+            vy = y * cos + (kz * x - kx * z) * sin + ky * along - well.kingpin_inboard_mm
+            vz = z * cos + (kx * y - ky * x) * sin + kz * along
+            across = math.cos(camber) * vy - math.sin(camber) * vz - well.centre_mm
+            up = math.sin(camber) * vy + math.cos(camber) * vz
+            least = min(least, _one(polygon, across, math.hypot(vx, up)))
+        found.append(least)
+    return found

@@ -103,6 +103,8 @@ def tyre_of(value: Any) -> tuple[Tyre, float | None]:
     given = check_object(value, _TYRE_FIELDS, "")
     if given["size"] is not None:
         return parse_tyre(given["size"]), given["measured_section_mm"]
+    if given["section_width_mm"] is None and given["aspect_pct"] is None and given["rim_diameter_in"] is None:
+        raise BadInput("is missing; accepted: 225/45R17 94W and the like, or section_width_mm, aspect_pct and rim_diameter_in", "size")
     for name in ("section_width_mm", "aspect_pct", "rim_diameter_in"):
         if given[name] is None:
             raise BadInput("is missing; accepted: a size, or section_width_mm, aspect_pct and rim_diameter_in", name)

@@ -142,6 +142,8 @@ TABLE_MM, TABLE_REACH_MM = 1.5, 150.0
 TABLE_BAND_MM = 70.0
 #: most that the table may be wrong between its nodes, inside the band [mm]
 TABLE_ERROR_MM = 0.6
+#: the same for the nearest node alone: half of a cell's diagonal
+ROUGH_ERROR_MM = 1.1
 
 
 class Shape:
@@ -160,20 +162,41 @@ class Shape:
 
     def about(self, across: AnyFloat, radius: AnyFloat) -> Array:
         """Distance from the table, between its nodes linearly; beyond it, that of its edge and the way there."""
-        i, j = (across - self.low[0]) / TABLE_MM, (radius - self.low[1]) / TABLE_MM
         rows, columns = self.table.shape
+        # Plain floats, so that single precision stays single.
+        step, low_across, low_radius = float(TABLE_MM), float(self.low[0]), float(self.low[1])
+        i, j = (across - low_across) * (1 / step), (radius - low_radius) * (1 / step)
         ci, cj = np.clip(i, 0, rows - 1.001), np.clip(j, 0, columns - 1.001)
         fi, fj = ci.astype(np.int32), cj.astype(np.int32)
-        part_i, part_j = ci - fi, cj - fj
-        at = fi * columns + fj
+        ci -= fi
+        cj -= fj
+        fi *= columns
+        fi += fj
         flat = self.table.ravel()
-        low = flat[at] * (1 - part_j) + flat[at + 1] * part_j
-        high = flat[at + columns] * (1 - part_j) + flat[at + columns + 1] * part_j
-        found = low * (1 - part_i) + high * part_i
+        low, high = flat.take(fi), flat.take(fi + 1)
+        low += (high - low) * cj
+        fi += columns
+        upper, high = flat.take(fi), flat.take(fi + 1)
+        upper += (high - upper) * cj
+        low += (upper - low) * ci
         outside = (i < 0) | (i > rows - 1) | (j < 0) | (j > columns - 1)
         if outside.any():
-            found[outside] += TABLE_MM * np.hypot((ci - i)[outside], (cj - j)[outside])
-        return np.asarray(found)
+            beyond_i = np.maximum(np.maximum(-i, i - rows + 1)[outside], 0)
+            beyond_j = np.maximum(np.maximum(-j, j - columns + 1)[outside], 0)
+            low[outside] += step * np.hypot(beyond_i, beyond_j)
+        return np.asarray(low)
+
+    def roughly(self, across: AnyFloat, radius: AnyFloat) -> AnyFloat:
+        """Distance of the nearest node of the table, right within ``ROUGH_ERROR_MM``; beyond the table, of its edge."""
+        rows, columns = self.table.shape
+        step = 1 / float(TABLE_MM)
+        i = ((across - (float(self.low[0]) - TABLE_MM / 2)) * step).astype(np.int32)
+        j = ((radius - (float(self.low[1]) - TABLE_MM / 2)) * step).astype(np.int32)
+        np.clip(i, 0, rows - 1, out=i)
+        np.clip(j, 0, columns - 1, out=j)
+        i *= columns
+        i += j
+        return np.asarray(self.table.ravel().take(i))
 
 
 def _table(outline_mm: Array, low: Array, high: Array) -> Array:
@@ -304,6 +327,10 @@ class _Walk:
         np.minimum.at(found, self.owner, self.value)
         return np.asarray(found[self.owner])
 
+    def joined(self, other: _Walk) -> _Walk:
+        names = ("owner", "steer", "travel", "points", "value")
+        return _Walk(*(np.concatenate([getattr(self, name), getattr(other, name)]) for name in names))
+
     def only(self, keep: NDArray[np.bool_]) -> _Walk:
         return _Walk(self.owner[keep], self.steer[keep], self.travel[keep], self.points[keep], self.value[keep])
 
@@ -313,7 +340,8 @@ class _Field:
 
     def __init__(self, shape: Shape, mover: Mover, radii: Array, steer: Array, travel: Array) -> None:
         self.shape, self.mover, self.radii, self.steer, self.travel = shape, mover, radii, steer, travel
-        self.about = shape.about(*mover.over_grid(steer, travel)) - radii.astype(np.float32)
+        self.about = shape.roughly(*mover.over_grid(steer, travel))
+        self.about -= radii.astype(np.float32)
         self.reach, self.speed = mover.reach_mm(), mover.speed_per_mm()
         self.step_deg = float(steer[-1] - steer[0]) / max(1, len(steer) - 1)
         self.step_mm = float(travel[-1] - travel[0]) / max(1, len(travel) - 1)
@@ -324,22 +352,27 @@ class _Field:
 
     def tightest_map(self) -> Array:
         """Exact smallest gap of all points at every pose, shape (travel, steer)."""
-        likely = np.nonzero(self.about < self.about.min(axis=2, keepdims=True) + 2 * TABLE_ERROR_MM)
+        likely = np.nonzero(self.about < self.about.min(axis=2, keepdims=True) + 2 * ROUGH_ERROR_MM)
         found = np.full(self.about.shape[:2], np.inf)
         np.minimum.at(found, likely[:2], self.exact(likely))
         return found
 
-    def starts(self, columns: NDArray[np.intp], most: int = 24) -> tuple[Array, Array, NDArray[np.intp]]:
+    def starts(self, columns: NDArray[np.intp], most: int = 16) -> tuple[Array, Array, NDArray[np.intp]]:
         """Where the search for an obstacle's smallest gap starts: the low places of its map, with their points."""
         about = self.about[:, :, columns]
-        lowest = about.min(axis=2)
+        rough = about.min(axis=2)
         slack = float(self.reach[columns].max()) * math.radians(self.step_deg) / 2 + float(self.speed[columns].max()) * self.step_mm / 2
+        region = rough < rough.min() + 2 * ROUGH_ERROR_MM + slack
+        t, s, n = np.nonzero(region[:, :, None] & (about < rough[:, :, None] + 2 * ROUGH_ERROR_MM + slack / 2))
+        across, radius = self.mover.across_and_radius(self.steer[s], self.travel[t], columns[n])
+        value = self.shape.about(across, radius) - self.radii[columns[n]]
+        lowest = np.full(rough.shape, np.inf)
+        np.minimum.at(lowest, (t, s), value)
         low = (lowest <= ndimage.minimum_filter(lowest, size=3, mode="nearest")) & (lowest < lowest.min() + 2 * TABLE_ERROR_MM + slack)
-        t, s = np.nonzero(low)
-        order = np.argsort(lowest[t, s])[:most]
-        t, s = t[order], s[order]
-        which, n = np.nonzero(about[t, s] < lowest[t, s][:, None] + 2 * TABLE_ERROR_MM + slack / 2)
-        return self.steer[s[which]], self.travel[t[which]], columns[n]
+        order = np.sort(lowest[low])
+        low &= lowest <= order[min(most, len(order)) - 1]
+        keep = low[t, s] & (value < lowest[t, s] + 2 * TABLE_ERROR_MM + slack / 2)
+        return self.steer[s[keep]], self.travel[t[keep]], columns[n[keep]]
 
     def smallest(self, groups: list[NDArray[np.intp]]) -> list[tuple[float, float, float]]:
         """Continuous minimum over the range for each group of points: gap [mm], steer [deg], travel [mm].
@@ -354,9 +387,13 @@ class _Field:
             np.concatenate([one[1] for one in found]),
             np.concatenate([one[2] for one in found]),
         )
-        walk = self._walk(walk, self.shape.about, 1.0, 0.02, 2 * TABLE_ERROR_MM)
-        walk = self._walk(walk, self.shape.distance, 0.1, 0.002, 0.0)
-        walk = self._walk(walk.only(walk.value <= walk.lowest()), self.shape.distance, 0.7, 0.002, 0.0, 5)
+        walk = self._walk(walk, self.shape.about, 1.0, 0.05, 2 * TABLE_ERROR_MM, 5)
+        walk = self._walk(walk, self.shape.distance, 0.08, 0.002, 0.0, 3)
+        best = walk.only(walk.value <= walk.lowest())
+        deep = best.value < 0
+        if deep.any():
+            # Inside the tyre the way out has creases, on which small steps stick.
+            walk = best.only(~deep).joined(self._walk(best.only(deep), self.shape.distance, 0.7, 0.002, 0.0, 5))
         answers = []
         for k in range(len(groups)):
             mine = np.nonzero(walk.owner == k)[0]
@@ -364,12 +401,12 @@ class _Field:
             answers.append((float(walk.value[at]), float(walk.steer[at]), float(walk.travel[at])))
         return answers
 
-    def _walk(self, walk: _Walk, distance: Callable[[Array, Array], Array], first: float, last: float, spare: float, fan: int = 3) -> _Walk:
+    def _walk(self, walk: _Walk, distance: Callable[[Array, Array], Array], first: float, last: float, spare: float, fan: int) -> _Walk:
         """``fan`` by ``fan`` poses at a time; a step narrows only where it gains nothing. Steps are shares of the grid's."""
         wide = np.full(len(walk.steer), first)
         parts = np.linspace(-1, 1, fan)[np.argsort(abs(np.linspace(-1, 1, fan)), kind="stable")]
         across_fan, along_fan = np.repeat(parts, fan), np.tile(parts, fan)
-        for _ in range(80):
+        for _ in range(40):
             s = np.clip(walk.steer[:, None] + across_fan * wide[:, None] * self.step_deg, self.steer[0], self.steer[-1])
             t = np.clip(walk.travel[:, None] + along_fan * wide[:, None] * self.step_mm, self.travel[0], self.travel[-1])
             across, radius = self.mover.across_and_radius(s, t, walk.points[:, None])
@@ -377,7 +414,7 @@ class _Field:
             best, rows = gaps.argmin(axis=1), np.arange(len(walk.points))
             gained = gaps[:, 0] - gaps[rows, best]
             walk = _Walk(walk.owner, s[rows, best], t[rows, best], walk.points, gaps[rows, best])
-            wide = np.where(gained > 1e-3 * wide, wide, wide * 0.4)
+            wide = np.where(gained > 3e-3 * wide, wide, wide * 0.3)
             lowest = walk.lowest()
             left = 3 * wide * (self.reach[walk.points] * math.radians(self.step_deg) + self.speed[walk.points] * self.step_mm)
             keep = (walk.value - left <= lowest + spare) & ((wide > last) | (walk.value <= lowest + spare))

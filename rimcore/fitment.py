@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -120,7 +120,7 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     return Verdict(tuple(sorted(found, key=severity)))
 
 
-def both_ends(verdicts: dict[str, Iterable[Judgement]]) -> tuple[Judgement, ...]:
+def both_ends(verdicts: Mapping[str, Iterable[Judgement]]) -> tuple[Judgement, ...]:
     """Judgements of front ("F") and rear ("R") together, worst first.
 
     What is said of a whole axle stands once when both ends agree, else with its axle beside it.

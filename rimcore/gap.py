@@ -212,7 +212,7 @@ def _wheel_axes(shape: Outline, station: Station, gap_mm: float | None) -> tuple
         u = _need(station.u_mm, "u_mm")
         return u, shape.radius_at(u) + gap_mm, 0.0
     if station.place == "liner":
-        u = {"inner": -1, "centre": 0, "outer": 1}[station.u or "centre"] * shape.tread_mm / 2
+        u = {"inner": -1, "centre": 0, "outer": 1}[_across(station)] * shape.tread_mm / 2
         return u, shape.radius_at(u) + gap_mm, _toward(station) * math.pi / 2
     height, rho = _need(station.height_mm, "height_mm"), shape.widest_radius_mm
     if abs(height) > rho:
@@ -234,15 +234,19 @@ def _arch(shape: Outline, station: Station) -> tuple[float, float, float]:
 def _ring(station: Station) -> NDArray[np.float64]:
     radius = _need(station.radius_mm, "radius_mm")
     if station.place == "caliper":
-        ends = (
-            _need(station.inner_face_mm, "inner_face_mm") if station.inner_face_mm is not None else 0.0,
-            _need(station.face_mm, "face_mm"),
-        )
+        face = _need(station.face_mm, "face_mm")
+        ends = (face, face if station.inner_face_mm is None else station.inner_face_mm)
     else:
         ends = (-_need(station.to_mm, "to_mm"), -_need(station.from_mm, "from_mm"))
     around = np.arange(RING_POINTS) * 2 * math.pi / RING_POINTS
     rows = [np.column_stack([radius * np.sin(around), np.full(RING_POINTS, y), radius * np.cos(around)]) for y in sorted(set(ends))]
     return np.vstack(rows)
+
+
+def _across(station: Station) -> str:
+    if station.u not in ("inner", "centre", "outer"):
+        raise BadInput("where across the tread? accepted: inner, centre, outer", "station.u")
+    return station.u
 
 
 def _toward(station: Station) -> int:

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
@@ -21,6 +22,7 @@ from demo import plain
 from demo.scenario import load
 from garage.file import open_file
 from rimcore.calc import answer
+from rimcore.clearance import sweep
 from rimcore.registry import CALCULATIONS
 from shelf.judging import all_pairs
 
@@ -110,3 +112,9 @@ class Command(BaseCommand):
         fast = median_ms(lambda: signed_distance(polygon, points), 5)
         slow = median_ms(lambda: plain.signed_distance(polygon.tolist(), points.tolist()), 1)
         self.row("5000 points to an outline", fast, slow / fast, "faster than plain loops")
+        outline_mm, well, things = plain.sweep_case()
+        fast = median_ms(lambda: sweep(outline_mm, well, things, 10.0, 5.0), 9)
+        points = np.vstack([thing.points_mm for thing in things]).tolist()
+        poses = [(s, t) for t in np.linspace(-60, 70, 41) for s in np.linspace(-34, 36, 61)]
+        slow = median_ms(lambda: plain.sweep_poses(outline_mm.tolist(), well, points, poses[::50]), 1) * len(poses) / len(poses[::50])
+        self.row("sweep 61 × 41 poses, 12 obstacles of 8 points", fast, slow / fast, "faster than plain loops (every 50th pose)")
