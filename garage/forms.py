@@ -97,6 +97,18 @@ class PresentForm(forms.Form):
     wheel_kg = QuantityField("mass", "kg", 1, 100, required=False, label="Mass of a wheel")
     tyre_kg = QuantityField("mass", "kg", 1, 100, required=False, label="Mass of a tyre")
 
+    CHANGED = [("correct", "correcting what was written"), ("changed", "the wheels were changed")]
+
+    def __init__(self, *args: Any, read_against: bool = False, **options: Any) -> None:
+        super().__init__(*args, **options)
+        if read_against:
+            self.fields["changed"] = forms.ChoiceField(
+                choices=self.CHANGED,
+                initial="correct",
+                label="This is",
+                help_text="changed wheels leave earlier readings with the old ones",
+            )
+
     def clean_wheel(self) -> str:
         text: str = self.cleaned_data["wheel"]
         if parse_wheel(text).offset_mm is None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from garage.file import CarFile
 from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Reading, ToleranceSet
@@ -56,17 +57,31 @@ def set_hub(axle: Axle, values: dict[str, Any]) -> None:
         axle.save()
 
 
-def set_present(car: Car, end: str, values: dict[str, Any]) -> OutfitAxle:
-    """What stands on an end now: the baseline until a job makes a newer outfit."""
+def set_present(car: Car, end: str, values: dict[str, Any], changed: bool = False) -> OutfitAxle:
+    """What stands on an end now.
+
+    The first entry makes the baseline. A correction changes the newest outfit; wheels that were
+    changed make a new one, so that earlier readings stay with the wheels they were read against.
+    """
     with remember(car.owner, f"{'front' if end == 'F' else 'rear'} wheels and tyres kept"):
         outfit = car.outfits.order_by("since", "id").last()
         if outfit is None:
             outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True)
+        elif changed:
+            outfit = _copy_outfit(outfit)
         axle = outfit.axles.filter(end=end).first() or OutfitAxle(outfit=outfit, end=end)
         for name, value in values.items():
             setattr(axle, name, value)
         axle.save()
     return axle
+
+
+def _copy_outfit(outfit: Outfit) -> Outfit:
+    copied = Outfit.objects.create(car=outfit.car, name=f"as changed {timezone.localdate():%-d %b %Y}")
+    for axle in outfit.axles.all():
+        axle.pk, axle._state.adding, axle.outfit = None, True, copied
+        axle.save()
+    return copied
 
 
 def default_uncertainty(code: str, method: str) -> float:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from copy import copy
 from typing import Any
 
 from django import forms
@@ -81,19 +82,22 @@ def car(request: HttpRequest, car_id: int) -> HttpResponse:
 
 
 def _car_forms(request: HttpRequest, file: CarFile, what: str) -> dict[str, Any]:
+    """Forms on copies: a refused form must not show its typing on the board."""
+
     def data(name: str) -> Any:
         return request.POST if request.method == "POST" and what == name else None
 
     found: dict[str, Any] = {
-        "car": CarForm(data("car"), instance=file.car, prefix="car"),
+        "car": CarForm(data("car"), instance=copy(file.car), prefix="car"),
         "odometer": OdometerForm(data("odometer"), initial={"odometer_km": file.car.odometer_km}, prefix="odometer"),
         "condition": ConditionForm(data("condition"), prefix="condition"),
     }
     for end in ("F", "R"):
         present = file.on(file.current, end)
         shown = {name: getattr(present, name) for name in PresentForm.base_fields} if present else {}
-        found[f"hub-{end}"] = HubForm(data(f"hub-{end}"), instance=file.axles[end], prefix=f"hub-{end}")
-        found[f"wheels-{end}"] = PresentForm(data(f"wheels-{end}"), initial=shown, prefix=f"wheels-{end}")
+        found[f"hub-{end}"] = HubForm(data(f"hub-{end}"), instance=copy(file.axles[end]), prefix=f"hub-{end}")
+        read = any(reading.outfit_id == file.current.pk for reading in file.readings) if file.current else False
+        found[f"wheels-{end}"] = PresentForm(data(f"wheels-{end}"), initial=shown, prefix=f"wheels-{end}", read_against=read)
     return found
 
 
@@ -108,7 +112,7 @@ def _keep(file: CarFile, what: str, values: dict[str, Any]) -> None:
     elif name == "hub":
         services.set_hub(file.axles[end], values)
     else:
-        services.set_present(file.car, end, values)
+        services.set_present(file.car, end, values, values.pop("changed", "correct") == "changed")
 
 
 @require_POST

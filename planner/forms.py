@@ -14,10 +14,8 @@ from rimcore.ledger import PART_STATES
 from shell.forms import MoneyField, QuantityField
 
 
-class NewBuildForm(forms.Form):
-    """Name and school of a new build."""
-
-    name = forms.CharField(max_length=60)
+class NamedForCar(forms.BaseForm):
+    """A build's name, once a car, and its margins: a school's or one's own."""
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -26,12 +24,19 @@ class NewBuildForm(forms.Form):
 
     def clean_name(self) -> str:
         name: str = self.cleaned_data["name"]
-        if self.file.car.builds.filter(name=name).exists():
+        itself = getattr(self, "instance", None)
+        if self.file.car.builds.filter(name=name).exclude(pk=itself.pk if itself else None).exists():
             raise forms.ValidationError("There is a build of that name; choose another.")
         return name
 
 
-class BuildForm(forms.ModelForm):
+class NewBuildForm(NamedForCar, forms.Form):
+    """Name and school of a new build."""
+
+    name = forms.CharField(max_length=60)
+
+
+class BuildForm(NamedForCar, forms.ModelForm):
     """A build's own figures."""
 
     spacer_front_mm = QuantityField("length", "mm", 0, 200, label="Front spacer")
@@ -56,17 +61,6 @@ class BuildForm(forms.ModelForm):
             "note",
         )
         labels = {"hours_estimate": "Hours, estimate"}
-
-    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
-        self.file = file
-        self.fields["tolerance"] = forms.ChoiceField(choices=list(file.tolerance_names.items()), label="Margins")
-
-    def clean_name(self) -> str:
-        name: str = self.cleaned_data["name"]
-        if self.file.car.builds.filter(name=name).exclude(pk=self.instance.pk).exists():
-            raise forms.ValidationError("There is a build of that name; choose another.")
-        return name
 
     def clean_hours_estimate(self) -> float:
         hours: float = self.cleaned_data["hours_estimate"]

@@ -38,7 +38,7 @@ class QuantityField(forms.CharField):
 
     def prepare_value(self, value: Any) -> Any:
         if isinstance(value, (int, float)) and not isinstance(value, bool):
-            return write_quantity(float(value), self.kind, self.unit, places=3)
+            return write_quantity(float(value), self.kind, self.unit, places=6)
         return value
 
     def has_changed(self, initial: Any, data: Any) -> bool:

@@ -102,6 +102,11 @@ class Refusals(ScenarioCase):
                 self.assertContains(response, words, status_code=422)
         self.assertEqual((Reading.objects.count(), Change.objects.count()), (readings, revision))
 
+    def test_a_refused_form_does_not_reach_the_board(self):
+        answer = self.client.post(self.url(""), {"what": "car", "car-nickname": "Other name", "car-hours_per_week": "900"})
+        self.assertContains(answer, 'value="Other name"', status_code=422)
+        self.assertContains(answer, ">Tarn, the blue one</a>", status_code=422)
+
     def test_the_database_refuses_too(self):
         baseline = Outfit.objects.get(car=self.car, is_baseline=True)
         broken = [
@@ -143,6 +148,33 @@ class Histories(ScenarioCase):
         self.client.post(self.url(f"reading/{reading.pk}/strike/"), {"why": "rule stood on the weld"})
         self.assertNotIn(reading, self.file().latest)
         self.assertContains(self.page("measure/RL/damper/"), "rule stood on the weld")
+
+
+class ChangedWheels(ScenarioCase):
+    def keep(self, changed):
+        data = {
+            "wheels-F-wheel": "16x7 +40 5x108 63.4",
+            "wheels-F-tyre": "205/55R16 91V",
+            "wheels-F-camber_deg": "-0.6",
+            "wheels-F-changed": changed,
+        }
+        self.assertEqual(self.client.post(self.url(""), {"what": "wheels-F", **data}).status_code, 302)
+
+    def damper(self):
+        reading = next(r for r in self.file().core_readings() if r.corner == "FL" and r.code == "damper")
+        return reading.present.wheel.offset_mm
+
+    def test_a_correction_moves_the_readings_with_it(self):
+        outfits = Outfit.objects.count()
+        self.keep("correct")
+        self.assertEqual((Outfit.objects.count(), self.damper()), (outfits, 40))
+
+    def test_changed_wheels_leave_the_readings_with_the_old_ones(self):
+        outfits = Outfit.objects.count()
+        self.keep("changed")
+        self.assertEqual((Outfit.objects.count(), self.damper()), (outfits + 1, 45))
+        self.assertEqual(self.file().fitted(self.file().current, "F").wheel.offset_mm, 40)
+        self.assertEqual(self.file().fitted(self.file().current, "R").wheel.offset_mm, 45)
 
 
 class Undo(ScenarioCase):
