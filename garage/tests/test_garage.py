@@ -1,6 +1,7 @@
 """Cars, hubs, readings: what is kept, what is refused, what can be undone."""
 
 from django.db import IntegrityError, transaction
+from django.utils import timezone
 
 from garage.models import Axle, Car, Outfit, Reading, ToleranceSet
 from shell.models import Change
@@ -126,7 +127,8 @@ class Histories(ScenarioCase):
     def test_a_newer_reading_stands_over_an_older_one(self):
         before = Reading.objects.filter(corner="FL", code="damper").count()
         self.client.post(
-            self.url("measure/FL/damper/"), {"height_mm": "262", "value": "14,5", "method": "caliper", "taken_on": "2026-11-20"}
+            self.url("measure/FL/damper/"),
+            {"height_mm": "262", "value": "14,5", "method": "caliper", "taken_on": timezone.localdate().isoformat()},
         )
         self.assertEqual(Reading.objects.filter(corner="FL", code="damper").count(), before + 1)
         newest = next(r for r in self.file().latest if r.corner == "FL" and r.code == "damper" and r.height_mm == 262)
