@@ -83,7 +83,7 @@ def table(request: HttpRequest, car_id: int) -> HttpResponse:
             messages.error(request, "The preview is gone; choose the file again.")
             return redirect("choose-table", car_id)
         count = services.add_rows(file.car, request.user, services.read_table(kept["text"]))
-        messages.success(request, f"{count} candidates are on the list.")
+        messages.success(request, f"{count} candidate{' is' if count == 1 else 's are'} on the list.")
         return redirect("choose", car_id)
     if request.method == "POST" and form.is_valid():
         try:
