@@ -243,12 +243,18 @@ def _gap(reading: Reading, candidate: Candidate, way: str, before: float | None,
         raise ValueError("a reading has its gaps")
     uncertainty = gap_uncertainty_mm(reading, candidate)
     state = state_of_gap(new, wanted, uncertainty)
+    reason, missing = _gap_reason(new, wanted, uncertainty, way), ()  # type: tuple[str, tuple[str, ...]]
+    if reading.assumed and state == "clear":
+        # Left and right are rarely alike: what was only assumed is no pass.
+        state, missing = "unmeasured", (f"{reading.corner}.{reading.code}",)
+        reason += "; assumed from the other side, measure it here"
     label = f"{reading.name}, {way}" if way else reading.name
     return Judgement(
         code=f"gap.{reading.code}{'.' + way if way else ''}",
         name=label,
         state=state,
-        reason=_gap_reason(new, wanted, uncertainty, way),
+        reason=reason,
+        missing=missing,
         basis=OWN_MEASUREMENT + (", mirrored from the other side and assumed" if reading.assumed else ""),
         value=new,
         unit="mm",

@@ -101,10 +101,21 @@ class Judging(unittest.TestCase):
 
     def test_uncertainty_crosses_the_margin(self):
         self.assertEqual(state_of_gap(5.5, 5.0, 1.0), "tight")
-        found = self.judged(fitment.judge(AXLE, candidate("17x7.5 +55 5x108 63.4"), SCHOOLS["daily"]), "gap.damper", "front right")
-        self.assertIn("may touch", found.reason) if found.value - found.uncertainty < 0 <= found.value else self.assertNotEqual(
-            found.state, "clear"
-        )
+        found = self.judged(fitment.judge(AXLE, candidate("17x7.5 +51 5x108 63.4"), SCHOOLS["daily"]), "gap.damper", "front right")
+        self.assertTrue(0 <= found.value < found.uncertainty)
+        self.assertEqual(found.state, "tight")
+        self.assertIn("may touch", found.reason)
+
+    def test_what_was_only_assumed_is_never_clear(self):
+        for assumed, state in ((False, "clear"), (True, "unmeasured")):
+            axle = replace(AXLE, readings=(replace(READINGS[0], assumed=assumed),))
+            found = self.judged(
+                fitment.judge(axle, candidate("16x6.5 +50 5x108 63.4", "205/55R16 91V"), SCHOOLS["daily"]), "gap.damper", "front left"
+            )
+            self.assertEqual((found.state, found.missing), (state, ("FL.damper",) if assumed else ()))
+        bad = replace(AXLE, readings=(replace(READINGS[0], assumed=True),))
+        hit = self.judged(fitment.judge(bad, candidate("17x7.5 +65 5x108 63.4"), SCHOOLS["daily"]), "gap.damper", "front left")
+        self.assertEqual(hit.state, "hit")
 
     def test_loads(self):
         light = candidate(wheel_load_kg=390.0)
