@@ -483,9 +483,9 @@ def states_by_school(judgement: Judgement, schools: dict[str, Tolerances]) -> di
     base, _, way = code.partition(".")
     place = STATIONS[base].place
     field = f"arch_{'side' if way == 'sideways' else 'up'}" if place == "arch" else place
-    return {
-        name: state_of_gap(judgement.value, tolerances.wanted(field), judgement.uncertainty or 0.0) for name, tolerances in schools.items()
-    }
+    says = {name: state_of_gap(judgement.value, margins.wanted(field), judgement.uncertainty or 0.0) for name, margins in schools.items()}
+    # A value that was only assumed carries what is missing: it is no pass in any school.
+    return {name: "unmeasured" if judgement.missing and state == "clear" else state for name, state in says.items()}
 
 
 def mount_of(wheel: Wheel, seat: hubs.Seat | None, pad_thickness_mm: float | None) -> hubs.WheelMount:

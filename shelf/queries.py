@@ -71,7 +71,7 @@ def _known_last(value: float | None) -> tuple[bool, float]:
 
 #: order of the table -> sort key
 ORDERS: dict[str, Callable[[Pair], Any]] = {
-    "margin": lambda pair: (ORDER.index(pair.state) if pair.state == "hit" else 0, pair.margin_mm is None, -(pair.margin_mm or 0.0)),
+    "margin": lambda pair: (pair.margin_mm is None, -(pair.margin_mm or 0.0)),
     "mass": lambda pair: _known_last(pair.mass_kg),
     "price": lambda pair: _known_last(pair.price_minor),
     "lead": lambda pair: _known_last(pair.lead_days),

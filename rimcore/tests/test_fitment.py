@@ -113,6 +113,7 @@ class Judging(unittest.TestCase):
                 fitment.judge(axle, candidate("16x6.5 +50 5x108 63.4", "205/55R16 91V"), SCHOOLS["daily"]), "gap.damper", "front left"
             )
             self.assertEqual((found.state, found.missing), (state, ("FL.damper",) if assumed else ()))
+            self.assertEqual("clear" in fitment.states_by_school(found, SCHOOLS).values(), not assumed)
         bad = replace(AXLE, readings=(replace(READINGS[0], assumed=True),))
         hit = self.judged(fitment.judge(bad, candidate("17x7.5 +65 5x108 63.4"), SCHOOLS["daily"]), "gap.damper", "front left")
         self.assertEqual(hit.state, "hit")
