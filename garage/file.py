@@ -3,22 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
 from django.contrib.auth.models import User
 from django.shortcuts import get_object_or_404
 
-from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, ToleranceSet
-from rimcore import fitment
+from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
+from rimcore import fitment, trialfit
+from rimcore.clearance import Hinge
+from rimcore.errors import CoreError
 from rimcore.gap import Fitted, Station
 from rimcore.hub import Hub, Seat, Thread, parse_seat, parse_thread
+from rimcore.judgement import InputUsed
+from rimcore.motion import camber_gain_deg_per_mm
 from rimcore.pose import Pose
-from rimcore.stations import METHOD_NAMES, STATIONS
+from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS
 from rimcore.swap import Corner
 from rimcore.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
-from rimcore.tyre import parse_tyre
+from rimcore.tyre import Tyre, parse_tyre, tyre_from_fields
 from rimcore.wheel import parse_wheel
 
 CORNERS_OF = {"F": ("FL", "FR"), "R": ("RL", "RR")}
@@ -35,6 +39,8 @@ class CarFile:
     outfits: list[Outfit]
     readings: list[Reading]
     sets: list[ToleranceSet]
+    trials: list[Trial] = field(default_factory=list)
+    rubs: list[Rub] = field(default_factory=list)
     extra: dict[str, Any] = field(default_factory=dict)
 
     @property
@@ -64,14 +70,32 @@ class CarFile:
         axle = self.on(outfit, end)
         return None if axle is None else fitted_of(axle)
 
-    def core_readings(self, readings: list[Reading] | None = None) -> tuple[fitment.Reading, ...]:
-        """Readings that place an obstacle, for the core."""
+    def tried(self, fitted: Fitted) -> Fitted:
+        """A candidate with what trial fits found of its tyre's real size."""
+        if fitted.measured_section_mm or fitted.profile_mm:
+            return fitted
+        return replace(fitted, grown_mm=self.corrections.grown_mm.get((fitted.tyre.size, fitted.wheel.width_in), 0.0))
+
+    def core_readings(self, readings: list[Reading] | None = None, as_read: bool = False) -> tuple[fitment.Reading, ...]:
+        """Readings that place an obstacle, for the core; moved by trial fits unless wanted as they were read."""
+        if readings is None and not as_read:
+            return self.corrections.readings
         found = []
         for reading in self.latest if readings is None else readings:
             axle = self.outfit_axles.get((reading.outfit_id, reading.corner[:1]))
-            if axle is not None and STATIONS[reading.code].place in _PLACED:
-                found.append(core_reading(reading, axle, self.axles.get(reading.corner[:1])))
+            if axle is not None and STATIONS[reading.code].place in _PLACED and reading.code != "caliper_inner":
+                found.append(core_reading(reading, axle, self.axles.get(reading.corner[:1]), self.motions.get(reading.corner)))
         return tuple(found)
+
+    @cached_property
+    def motions(self) -> dict[str, fitment.Motion]:
+        """How every corner moves, from its newest readings."""
+        return {corner: motion_of(self, corner) for corner in CORNERS}
+
+    @cached_property
+    def corrections(self) -> Corrections:
+        """What trial fits make of the readings, once a page."""
+        return corrections_of(self)
 
     def core_axle(self, end: str, readings: list[Reading] | None = None) -> fitment.Axle | None:
         """One end of the car as it stands, for the core; None before anything stands on it."""
@@ -92,7 +116,8 @@ class CarFile:
         hub = hub_of(self.axles.get(end))
         load = self.car.front_axle_kg if end == "F" else self.car.rear_axle_kg
         known = self.core_readings(readings)
-        return fitment.Axle(CORNERS_OF[end], present, hub, tuple(r for r in known if r.corner[0] == end), load)
+        motions = tuple((corner, self.motions[corner]) for corner in CORNERS_OF[end])
+        return fitment.Axle(CORNERS_OF[end], present, hub, tuple(r for r in known if r.corner[0] == end), load, motions)
 
     def tolerances(self, key: str) -> Tolerances:
         """A school's margins, or those of one's own set (``set-12``)."""
@@ -131,6 +156,8 @@ def open_file(user: Any, car_id: int) -> CarFile:
         list(car.outfits.prefetch_related("axles")),
         list(car.readings.select_related("condition", "outfit")),
         list(ToleranceSet.objects.filter(owner=user)),
+        list(car.trials.prefetch_related("sightings__reading")),
+        list(car.rubs.all()),
     )
     for loader in _loaders:
         loader(file)
@@ -148,7 +175,14 @@ def latest_of(readings: list[Reading]) -> list[Reading]:
 
 def fitted_of(axle: OutfitAxle) -> Fitted:
     """Wheel and tyre of an outfit, for the core."""
-    return Fitted(parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, axle.camber_deg, axle.measured_section_mm)
+    return Fitted(
+        parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, axle.camber_deg, axle.measured_section_mm, points_of(axle.profile)
+    )
+
+
+def points_of(profile: Any) -> tuple[tuple[float, float], ...] | None:
+    """A stored half section, for the core."""
+    return tuple((float(across), float(radius)) for across, radius in profile) if profile else None
 
 
 def corner_of(axle: OutfitAxle) -> Corner:
@@ -165,25 +199,134 @@ def hub_of(axle: Axle | None) -> Hub:
     return Hub(axle.bolts, axle.pcd_mm, axle.bore_mm, thread, axle.stud_length_mm, axle.bolt_length_mm, seat)
 
 
-def core_reading(reading: Reading, on_car: OutfitAxle, axle: Axle | None) -> fitment.Reading:
-    """A stored reading as the core takes it, placed against what stood on the hub at the time."""
+def core_reading(reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: fitment.Motion | None = None) -> fitment.Reading:
+    """A stored reading as the core takes it, placed against what stood on the hub at the time and as it stood."""
     kind = STATIONS[reading.code]
+    motion = motion or fitment.Motion()
     strut = axle is None or axle.suspension == "strut"
     absolute = kind.place in ("caliper", "joint", "arch")
+    camber = motion.camber_at(on_car.camber_deg, 0.0, reading.travel_mm)
+    travel = on_car.ride_drop_mm + reading.travel_mm
     return fitment.Reading(
         corner=reading.corner,
         code=reading.code,
         station=_station(reading, kind.place, strut),
         gap_mm=None if absolute else reading.value,
-        present=fitted_of(on_car),
-        pose=Pose(on_car.camber_deg, reading.steer_deg, on_car.ride_drop_mm),
+        present=replace(fitted_of(on_car), camber_deg=camber),
+        pose=Pose(camber, reading.steer_deg, travel, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0),
         uncertainty_mm=reading.uncertainty,
         taken_on=f"{reading.taken_on:%-d %b %Y}",
         who=reading.who,
         method=METHOD_NAMES.get(reading.method, reading.method),
         assumed=reading.mirrored_from_id is not None,
         drop_mm=on_car.ride_drop_mm,
+        raised_mm=reading.travel_mm,
     )
+
+
+#: stations that say how a corner moves
+_MOTION_CODES = ("bump", "droop", "lock_out", "lock_in", "caster", "kpi", "kingpin", "camber", "camber_bump", "arm_pivot", "arm_joint")
+
+
+def motion_of(file: CarFile, corner: str) -> fitment.Motion:
+    """How a corner moves, from the baseline's height: bump and droop are counted from where the car stood when they were read."""
+    here = [r for r in file.latest if r.corner == corner and r.code in _MOTION_CODES]
+    read = {reading.code: reading for reading in reversed(here)}
+
+    def value(code: str, sign: float = 0.0) -> float | None:
+        reading = read.get(code)
+        return None if reading is None else reading.value + sign * _drop_then(file, reading)
+
+    pivot, joint = read.get("arm_pivot"), read.get("arm_joint")
+    used = [reading for reading in here if reading.code != "camber"]
+    return fitment.Motion(
+        value("bump", 1.0), value("droop", -1.0), value("lock_out"), value("lock_in"), _camber_gain(file, here), value("kpi"), value("caster"),
+        value("kingpin"), _hinge(pivot, joint), corner[0] == "F", any(reading.mirrored_from_id for reading in used),
+        max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
+        max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
+        tuple(_motion_input(reading) for reading in used),
+    )  # fmt: skip
+
+
+def _drop_then(file: CarFile, reading: Reading) -> float:
+    axle = file.outfit_axles.get((reading.outfit_id, reading.corner[:1]))
+    return axle.ride_drop_mm if axle else 0.0
+
+
+def _camber_gain(file: CarFile, readings: list[Reading]) -> float | None:
+    """From camber at two or more heights; with no reading at ride height, from the camber written for the wheels."""
+    raised = [r for r in readings if r.code == "camber_bump"]
+    pairs = [(_drop_then(file, r) + r.travel_mm, r.value) for r in raised]
+    level = [(_drop_then(file, r), r.value) for r in readings if r.code == "camber"]
+    if raised and not level:
+        axle = file.outfit_axles.get((raised[0].outfit_id, raised[0].corner[:1]))
+        level = [(axle.ride_drop_mm, axle.camber_deg)] if axle else []
+    return camber_gain_deg_per_mm(pairs + level) if pairs else None
+
+
+def _hinge(pivot: Reading | None, joint: Reading | None) -> Hinge | None:
+    if pivot is None or joint is None or pivot.value2 is None or joint.value2 is None:
+        return None
+    try:
+        return Hinge((-pivot.value, pivot.value2), (-joint.value, joint.value2))
+    except CoreError:
+        return None
+
+
+def _motion_input(reading: Reading) -> InputUsed:
+    kind = STATIONS[reading.code]
+    unit = "°" if kind.kind == "angle" else " mm"
+    second = f", {reading.value2:g}{unit}" if reading.value2 is not None else ""
+    assumed = " assumed from the other side" if reading.mirrored_from_id else ""
+    return InputUsed(kind.name, f"{reading.value:g}{unit}{second} ± {reading.uncertainty:g}", reading.who + assumed, f"{reading.taken_on:%-d %b %Y}")
+
+
+@dataclass(frozen=True)
+class Corrections:
+    """Readings as trial fits correct them, real tyre sizes, and how well each sighting agrees (by its key)."""
+
+    readings: tuple[fitment.Reading, ...]
+    grown_mm: dict[tuple[str, float], float]
+    residuals: dict[int, float]
+
+
+def corrections_of(file: CarFile) -> Corrections:
+    """All sightings of all trial fits, corner by corner; a sighting of a reading that was replaced no longer counts."""
+    stored = [r for r in file.latest if STATIONS[r.code].place in _PLACED and r.code != "caliper_inner"]
+    known = list(file.core_readings(as_read=True))
+    placed_here = [r for r in stored if (r.outfit_id, r.corner[:1]) in file.outfit_axles]
+    place = {reading.pk: k for k, reading in enumerate(placed_here)}
+    seen, keys = [], []
+    for trial in file.trials:
+        for sighting in trial.sightings.all():
+            if sighting.reading_id in place:
+                seen.append(seen_of(file, trial, sighting, place[sighting.reading_id]))
+                keys.append(sighting.pk)
+    found = trialfit.correct(known, seen)
+    return Corrections(found.readings, found.grown_mm, dict(zip(keys, found.residuals, strict=True)))
+
+
+def seen_of(file: CarFile, trial: Trial, sighting: Sighting, place: int) -> trialfit.Seen:
+    """A stored sighting as the core takes it."""
+    fitted, pose = trial_standing(file, trial, sighting.steer_deg, sighting.travel_mm)
+    gap = sighting.gap_mm if sighting.gap_mm is not None else trialfit.SEEN_MM[sighting.seen][0]
+    return trialfit.Seen(place, fitted, not trial.tyre, pose, gap, sighting.uncertainty_mm)
+
+
+def trial_standing(file: CarFile, trial: Trial, steer_deg: float, travel_mm: float) -> tuple[Fitted, Pose]:
+    """What was held on the hub, and how it stood. A bare rim carries the present tyre's name for its size only."""
+    motion = file.motions[trial.corner]
+    wheel = parse_wheel(trial.wheel)
+    tyre = parse_tyre(trial.tyre) if trial.tyre else _any_tyre(wheel.diameter_in)
+    travel = trial.ride_drop_mm + travel_mm
+    camber = motion.camber_at(trial.camber_deg, trial.ride_drop_mm, travel)
+    fitted = Fitted(wheel, tyre, trial.spacer_mm, camber, trial.measured_section_mm)
+    return fitted, Pose(camber, steer_deg, travel, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0)
+
+
+def _any_tyre(diameter_in: float) -> Tyre:
+    """A bare rim's outline is that of its flanges; the tyre only carries the rim's diameter."""
+    return tyre_from_fields(205.0, 55.0, diameter_in)
 
 
 def _station(reading: Reading, place: str, strut: bool) -> Station:
@@ -195,4 +338,6 @@ def _station(reading: Reading, place: str, strut: bool) -> Station:
         return Station("caliper", face_mm=reading.value)
     if place in ("caliper", "joint"):
         return Station(place, radius_mm=reading.value)
-    return Station(place, height_mm=reading.height_mm, u_mm=reading.u_mm, strut=strut)
+    edge = "front" if "front" in reading.code else "rear"
+    # Inboard with the wheel straight there is no edge: the rule stands at the axle's own height line.
+    return Station(place, height_mm=reading.height_mm, u_mm=reading.u_mm, edge=edge, strut=strut)

@@ -129,6 +129,7 @@ class PresentForm(forms.Form):
 _VALUE_LABELS = {
     "gap": "Gap", "side": "Sideways from the sidewall", "up": "Up from the tread", "radius": "Radius from the hub's centre",
     "face": "Beyond the mounting face", "height": "Wheel centre to arch lip", "camber": "Camber", "mass": "Mass", "speed": "True speed",
+    "travel": "Travel of the wheel's centre", "angle": "Angle", "inboard": "Inboard of the mounting face", "above": "Over the hub's centre",
 }  # fmt: skip
 
 
@@ -142,7 +143,7 @@ class ReadingForm(forms.Form):
         self._add_params(kind, file)
         for place, name in enumerate(kind.values):
             low = None if kind.signed else 0.0
-            field = QuantityField(kind.kind, unit, low, _HIGHEST[kind.kind], label=_VALUE_LABELS[name])
+            field = QuantityField(kind.kind, unit, low, kind.highest or _HIGHEST[kind.kind], label=_VALUE_LABELS[name])
             field.help_text = f"a bare number is {unit}"
             self.fields["value" if place == 0 else "value2"] = field
         self.fields["method"] = forms.ChoiceField(choices=list(METHOD_NAMES.items()), initial=kind.method)
@@ -158,7 +159,12 @@ class ReadingForm(forms.Form):
 
     def _add_params(self, kind: StationKind, file: CarFile) -> None:
         if "height_mm" in kind.params:
-            self.fields["height_mm"] = QuantityField("length", unit_of("length", file), 0, 500, label="Height above the hub's centre")
+            below = -400 if kind.place in ("rail", "arm") else 0
+            self.fields["height_mm"] = QuantityField("length", unit_of("length", file), below, 500, label="Height above the hub's centre")
+        if "travel_mm" in kind.params:
+            self.fields["travel_mm"] = QuantityField(
+                "length", unit_of("length", file), -300, 300, label="Wheel raised by", help_text="from ride height; 0 as it stands", initial=0
+            )
         if "u_mm" in kind.params:
             self.fields["u_mm"] = QuantityField(
                 "length", unit_of("length", file), -250, 250, label="Across the tread from its middle", help_text="outboard is plus"

@@ -20,6 +20,10 @@ class EndSetting:
     ride_drop_mm: float = 0.0
     camber_deg: float | None = None
     ring_mm: tuple[float, float] | None = None
+    stroke_moves: bool = False
+    lock_limit_deg: float = 0.0
+    lip_rolled_mm: float = 0.0
+    spacer_kind: str = "slip"
 
 
 @dataclass(frozen=True)

@@ -108,6 +108,7 @@ class Axle(models.Model):
     stud_length_mm = models.FloatField("stud beyond the hub's face", null=True, blank=True)
     bolt_length_mm = models.FloatField("bolt under its seat", null=True, blank=True)
     seat = models.CharField("seat of nuts or bolts", max_length=20, blank=True)
+    collar_mm = models.FloatField("height of the hub's collar", null=True, blank=True)
     nut_torque_nm = models.FloatField("torque of the car's handbook", null=True, blank=True)
 
     class Meta:
@@ -150,6 +151,7 @@ class OutfitAxle(models.Model):
     spacer_mm = models.FloatField("spacer", default=0)
     camber_deg = models.FloatField("camber", default=0)
     ride_drop_mm = models.FloatField("lowered against the baseline", default=0)
+    profile = models.JSONField("measured half section", null=True, blank=True)
     wheel_kg = models.FloatField("mass of a wheel", null=True, blank=True)
     tyre_kg = models.FloatField("mass of a tyre", null=True, blank=True)
 
@@ -198,6 +200,7 @@ class Reading(models.Model):
     u_mm = models.FloatField(null=True, blank=True)
     u = models.CharField(max_length=6, blank=True, choices=EDGES)
     steer_deg = models.FloatField(default=0)
+    travel_mm = models.FloatField("wheel raised by", default=0)
     value = models.FloatField()
     value2 = models.FloatField(null=True, blank=True)
     typed = models.CharField(max_length=130)
@@ -223,10 +226,10 @@ class Reading(models.Model):
         return f"{self.corner} {self.code} {self.typed}".strip()
 
     @property
-    def key(self) -> tuple[str, str, float | None, float | None, str, int]:
+    def key(self) -> tuple[str, str, float | None, float | None, str, int, float]:
         """What makes two readings the same station: a newer one stands over an older one."""
         side = (self.steer_deg > 0) - (self.steer_deg < 0)
-        return self.corner, self.code, self.height_mm, self.u_mm, self.u, side
+        return self.corner, self.code, self.height_mm, self.u_mm, self.u, side, self.travel_mm
 
 
 class ToleranceSet(models.Model):
@@ -243,6 +246,8 @@ class ToleranceSet(models.Model):
     rail_mm = models.FloatField("rail and arms")
     caliper_mm = models.FloatField("caliper")
     joint_mm = models.FloatField("joints")
+    growth_mm = models.FloatField("tread grows at speed", default=1.0)
+    flex_mm = models.FloatField("sidewall and bushes lean", default=2.0)
 
     class Meta:
         ordering = ["name"]
@@ -250,3 +255,76 @@ class ToleranceSet(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Trial(models.Model):
+    """A bare rim or a mounted wheel held on the car to see what it meets. A blank tyre is a bare rim."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="trials")
+    corner = models.CharField(max_length=2, choices=[(c, c) for c in CORNERS])
+    wheel = models.CharField(max_length=120)
+    tyre = models.CharField(max_length=60, blank=True)
+    measured_section_mm = models.FloatField(null=True, blank=True)
+    spacer_mm = models.FloatField(default=0)
+    camber_deg = models.FloatField(default=0)
+    ride_drop_mm = models.FloatField(default=0)
+    tried_on = models.DateField(default=timezone.localdate)
+    who = models.CharField(max_length=60, blank=True)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-tried_on", "-id"]
+        constraints = [models.CheckConstraint(name="trial_corner", condition=Q(corner__in=CORNERS))]
+
+    def __str__(self) -> str:
+        return f"{self.wheel}, {self.tyre or 'bare rim'}"
+
+
+class Sighting(models.Model):
+    """What was seen at one obstacle in a trial fit, with what was predicted before."""
+
+    SEEN = {"touches": "touches", "paper": "paper slides through", "gap": "gap read with a rule"}
+
+    trial = models.ForeignKey(Trial, on_delete=models.CASCADE, related_name="sightings")
+    reading = models.ForeignKey(Reading, on_delete=models.CASCADE, related_name="sightings")
+    seen = models.CharField(max_length=8, choices=SEEN)
+    gap_mm = models.FloatField(null=True, blank=True)
+    typed = models.CharField(max_length=60, blank=True)
+    uncertainty_mm = models.FloatField()
+    steer_deg = models.FloatField(default=0)
+    travel_mm = models.FloatField(default=0)
+    predicted_mm = models.FloatField(null=True, blank=True)
+    predicted_uncertainty_mm = models.FloatField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.CheckConstraint(name="sighting_gap", condition=~Q(seen="gap") | Q(gap_mm__isnull=False)),
+            models.CheckConstraint(name="sighting_uncertainty", condition=Q(uncertainty_mm__gt=0)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.reading.code}: {self.get_seen_display()}"
+
+
+class Rub(models.Model):
+    """A trace of a rub: where and when it happened, in the pose it is thought to have happened."""
+
+    WHEN = {"lock": "full lock, reversing", "dip": "the known dip", "corner": "fast corner", "load": "loaded", "other": "other"}
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="rubs")
+    outfit = models.ForeignKey(Outfit, on_delete=models.CASCADE, related_name="rubs")
+    corner = models.CharField(max_length=2, choices=[(c, c) for c in CORNERS])
+    code = models.CharField("where", max_length=20)
+    when = models.CharField(max_length=8, choices=WHEN)
+    steer_deg = models.FloatField(default=0)
+    travel_mm = models.FloatField(default=0)
+    note = models.CharField(max_length=200, blank=True)
+    seen_on = models.DateField(default=timezone.localdate)
+
+    class Meta:
+        ordering = ["-seen_on", "-id"]
+        constraints = [models.CheckConstraint(name="rub_corner", condition=Q(corner__in=CORNERS))]
+
+    def __str__(self) -> str:
+        return f"{self.corner} {self.code}, {self.get_when_display()}"

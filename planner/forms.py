@@ -45,6 +45,9 @@ class BuildForm(NamedForCar, forms.ModelForm):
     drop_rear_mm = QuantityField("length", "mm", -300, 300, label="Rear lowered")
     camber_front_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Front camber", help_text="blank: as it is")
     camber_rear_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Rear camber")
+    lock_limit_deg = QuantityField("angle", "deg", 0, 30, required=False, label="Lock limiters", help_text="degrees off each lock")
+    lip_rolled_front_mm = QuantityField("length", "mm", 0, 30, required=False, label="Front lip rolled")
+    lip_rolled_rear_mm = QuantityField("length", "mm", 0, 30, required=False, label="Rear lip rolled")
 
     class Meta:
         model = Build
@@ -57,10 +60,25 @@ class BuildForm(NamedForCar, forms.ModelForm):
             "drop_rear_mm",
             "camber_front_deg",
             "camber_rear_deg",
+            "stroke_moves",
+            "lock_limit_deg",
+            "lip_rolled_front_mm",
+            "lip_rolled_rear_mm",
+            "spacer_kind",
             "hours_estimate",
             "note",
         )
-        labels = {"hours_estimate": "Hours, estimate"}
+        labels = {
+            "hours_estimate": "Hours, estimate",
+            "stroke_moves": "Lowering moves the stroke along (shorter damper body)",
+            "spacer_kind": "Spacers",
+        }
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        for name in ("lock_limit_deg", "lip_rolled_front_mm", "lip_rolled_rear_mm"):
+            cleaned[name] = cleaned.get(name) or 0.0
+        return cleaned
 
     def clean_hours_estimate(self) -> float:
         hours: float = self.cleaned_data["hours_estimate"]

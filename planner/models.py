@@ -23,6 +23,11 @@ class Build(models.Model):
     drop_rear_mm = models.FloatField(default=0)
     camber_front_deg = models.FloatField(null=True, blank=True)
     camber_rear_deg = models.FloatField(null=True, blank=True)
+    stroke_moves = models.BooleanField("lowering moves the damper's stroke", default=False)
+    lock_limit_deg = models.FloatField("lock limiters", default=0)
+    lip_rolled_front_mm = models.FloatField("front lip rolled", default=0)
+    lip_rolled_rear_mm = models.FloatField("rear lip rolled", default=0)
+    spacer_kind = models.CharField(max_length=6, choices={"slip": "slip-on", "bolted": "bolt-on, two-piece"}, default="slip")
     hours_estimate = models.FloatField(default=4)
     note = models.CharField(max_length=300, blank=True)
     revision = models.PositiveIntegerField(default=1)
@@ -41,6 +46,13 @@ class Build(models.Model):
             models.CheckConstraint(
                 name="build_drops",
                 condition=Q(drop_front_mm__gte=-300, drop_front_mm__lte=300, drop_rear_mm__gte=-300, drop_rear_mm__lte=300),
+            ),
+            models.CheckConstraint(
+                name="build_levers",
+                condition=Q(
+                    lock_limit_deg__gte=0, lock_limit_deg__lte=30, lip_rolled_front_mm__gte=0, lip_rolled_front_mm__lte=30,
+                    lip_rolled_rear_mm__gte=0, lip_rolled_rear_mm__lte=30,
+                ),
             ),
             models.CheckConstraint(name="build_hours", condition=Q(hours_estimate__gte=0, hours_estimate__lte=2000)),
         ]

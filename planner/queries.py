@@ -7,7 +7,7 @@ from datetime import date
 
 from django.utils import timezone
 
-from garage.file import CarFile, corner_of, fitted_of, hub_of
+from garage.file import CarFile, corner_of, fitted_of, hub_of, points_of
 from garage.inhand import EndSetting, InHand
 from planner.models import Build, Choice
 from rimcore import fitment
@@ -17,7 +17,7 @@ from rimcore.ledger import Line, MassChange, Money, mass_change, money
 from rimcore.schedule import Part, Schedule, schedule
 from rimcore.swap import Corner, Swap, swap
 from rimcore.tyre import parse_tyre
-from shelf.judging import camber_in, candidate_of
+from shelf.judging import camber_in, candidate_of, levered
 from shelf.models import Tyre, Wheel
 
 
@@ -56,6 +56,10 @@ def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
         build.drop_front_mm if front else build.drop_rear_mm,
         build.camber_front_deg if front else build.camber_rear_deg,
         rings[0] if rings else None,
+        build.stroke_moves,
+        build.lock_limit_deg if front else 0.0,
+        build.lip_rolled_front_mm if front else build.lip_rolled_rear_mm,
+        build.spacer_kind,
     )
 
 
@@ -85,17 +89,16 @@ def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None
     camber = camber_in(file, end, setting)
     wheel, tyre = chosen(build, end)
     if wheel is not None and tyre is not None and abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01:
-        return candidate_of(wheel, tyre, setting, camber)
+        return candidate_of(file, wheel, tyre, setting, camber)
     fitted = fitted_of(present)
     core, mount = fitted.wheel, _present_mount(file, end, fitted.wheel)
     if wheel is not None and abs(wheel.diameter_in - fitted.tyre.rim_diameter_in) < 0.01:
-        whole = candidate_of(wheel, Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in), setting, camber)
+        whole = candidate_of(file, wheel, Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in), setting, camber)
         return replace(whole, fitted=replace(whole.fitted, measured_section_mm=None))
     if tyre is not None and abs(tyre.rim_diameter_in - core.diameter_in) < 0.01:
-        fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=tyre.measured_section_mm)
-    return fitment.Candidate(
-        replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber), setting.ride_drop_mm, mount
-    )
+        fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=tyre.measured_section_mm, profile_mm=points_of(tyre.profile))
+    standing = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)
+    return levered(fitment.Candidate(standing, setting.ride_drop_mm, mount), setting)
 
 
 def _present_mount(file: CarFile, end: str, wheel: object) -> WheelMount:

@@ -15,7 +15,8 @@ from shell.undo import remember
 #: columns that a build hands on when it is duplicated
 _COPIED = (
     "tolerance", "spacer_front_mm", "spacer_rear_mm", "drop_front_mm", "drop_rear_mm",
-    "camber_front_deg", "camber_rear_deg", "hours_estimate", "note",
+    "camber_front_deg", "camber_rear_deg", "stroke_moves", "lock_limit_deg", "lip_rolled_front_mm", "lip_rolled_rear_mm", "spacer_kind",
+    "hours_estimate", "note",
 )  # fmt: skip
 
 

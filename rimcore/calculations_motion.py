@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from rimcore.calculations import CAMBER, SPACER, TYRE_KEY, WHEEL_KEY, number_key, wheel_of
-from rimcore.clearance import Gap, Sweep, Thing, Well, check_outline, offset_window, sweep
+from rimcore.clearance import Gap, Hinge, Sweep, Thing, Well, check_outline, offset_window, sweep
 from rimcore.contract import Calculation, Key
 from rimcore.errors import BadInput, CoreError
 from rimcore.outline import outline
@@ -19,7 +19,8 @@ BODY_MARGIN_MM, KNUCKLE_MARGIN_MM = 10.0, 5.0
 #: most points of all obstacles together
 MOST_POINTS = 5000
 
-_POINT = Key("point", "list", "x, y, z in mm", item=number_key("coordinate", "mm", "mm", -5000, 5000, required=True), most=3, required=True)
+_COORDINATE = number_key("coordinate", "mm", "mm", -5000, 5000, required=True)
+_POINT = Key("point", "list", "x, y, z in mm", item=_COORDINATE, most=3, required=True)
 
 
 def _points(given: list[list[float]]) -> list[list[float]]:
@@ -39,10 +40,12 @@ _OBSTACLE = Key(
         Key(
             "frame",
             "choice",
-            "body: fixed in the car; knuckle: rides with the wheel, in hub axes",
-            choices=("body", "knuckle"),
+            "body: fixed in the car; knuckle: rides with the wheel, in hub axes; arm: in body axes at the measured height, turns about its pivot",
+            choices=("body", "knuckle", "arm"),
             required=True,
         ),
+        Key("pivot_mm", "list", "of an arm: inner pivot [y, z] in body axes", "mm", item=_COORDINATE, most=2),
+        Key("joint_mm", "list", "of an arm: outer joint [y, z] at the measured ride height", "mm", item=_COORDINATE, most=2),
         Key("points_mm", "list", "points [x, y, z]", "mm", item=_POINT, required=True, most=2000, read=_points),
         number_key("radius_mm", "radius of each point", "mm", 0, 1000, default=0.0),
     ),
@@ -125,7 +128,25 @@ def _things(given: list[dict[str, Any]]) -> list[Thing]:
             raise BadInput("an obstacle needs at least one point", f"obstacles.{place}.points_mm")
     if sum(len(one["points_mm"]) for one in given) > MOST_POINTS:
         raise BadInput(f"too many points; accepted: {MOST_POINTS} in all", "obstacles")
-    return [Thing(one["name"], one["frame"], np.array(one["points_mm"], dtype=float), one["radius_mm"]) for one in given]
+    return [
+        Thing(one["name"], one["frame"], np.array(one["points_mm"], dtype=float), one["radius_mm"], _hinge(one, f"obstacles.{place}"))
+        for place, one in enumerate(given)
+    ]
+
+
+def _hinge(one: dict[str, Any], where: str) -> Hinge | None:
+    """The hinge of an arm; the other frames have none."""
+    for name in ("pivot_mm", "joint_mm"):
+        if one["frame"] != "arm" and one[name] is not None:
+            raise BadInput("belongs to an obstacle on an arm only", f"{where}.{name}")
+        if one["frame"] == "arm" and (one[name] is None or len(one[name]) != 2):
+            raise BadInput("an arm needs [y, z] in mm", f"{where}.{name}")
+    if one["frame"] != "arm":
+        return None
+    try:
+        return Hinge(tuple(one["pivot_mm"]), tuple(one["joint_mm"]))
+    except BadInput as error:
+        raise BadInput(error.message, f"{where}.{error.field}") from error
 
 
 def _outline_of(given: dict[str, Any], wheel: Wheel, tyre: tuple[Tyre, float | None] | None) -> Any:
@@ -149,7 +170,7 @@ def _clearance(given: dict[str, Any]) -> dict[str, Any]:
     things = _things(given["obstacles"])
     found = sweep(shape, _well(given, wheel.offset_mm), things, margins["body_mm"], margins["knuckle_mm"], grid["steer"], grid["travel"])
     frames = [thing.frame for thing in things]
-    rows = [_row(gap, bool(missing) and frame == "body") for gap, frame in zip(found.gaps, frames, strict=True)]
+    rows = [_row(gap, bool(missing) and frame != "knuckle") for gap, frame in zip(found.gaps, frames, strict=True)]
     answer: dict[str, Any] = {"obstacles": rows, "tightest": _tightest(found, rows)}
     answer["assumed"] = [f"{name} = 0" for name in _ASSUMED if given[name] is None]
     answer["missing"] = missing

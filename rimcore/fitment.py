@@ -1,4 +1,4 @@
-"""One pair of wheel and tyre on one axle of one measured car: every judgement at rest."""
+"""One pair of wheel and tyre on one axle of one measured car: every judgement, at rest and in motion."""
 
 from __future__ import annotations
 
@@ -9,9 +9,10 @@ from functools import lru_cache
 
 from rimcore import hub as hubs
 from rimcore.errors import CoreError
-from rimcore.gap import Fitted, Obstacle, Station, arch_gaps, closest, place_obstacle, read_again
+from rimcore.gap import Fitted, Obstacle, arch_gaps, closest, read_again
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, severity, state_of_gap, unmeasured, worst
-from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
+from rimcore.measured import Axle, Candidate, Motion, Reading, gap_inputs, gap_uncertainty_mm, placed
+from rimcore.motion import judge_motion
 from rimcore.pose import Pose
 from rimcore.stations import CORNER_NAMES, STATIONS, judged_codes
 from rimcore.swap import legal_r39, true_kmh
@@ -20,65 +21,10 @@ from rimcore.tyre import rim_fit
 from rimcore.wheel import Wheel
 
 
-@dataclass(frozen=True)
-class Reading:
-    """A reading as taken: where, what, when, by whom, and what stood on the hub at the time."""
-
-    corner: str
-    code: str
-    station: Station
-    gap_mm: float | None
-    present: Fitted
-    pose: Pose
-    uncertainty_mm: float
-    taken_on: str = ""
-    who: str = ""
-    method: str = ""
-    assumed: bool = False
-    #: how far the car was lowered against the baseline when it was read; part of the pose's travel
-    drop_mm: float = 0.0
-
-    @property
-    def name(self) -> str:
-        """The station with where the rule went.
-
-        >>> from rimcore.tyre import parse_tyre
-        >>> from rimcore.wheel import parse_wheel
-        >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
-        >>> Reading("FL", "damper", Station("damper", height_mm=180), 9, on_car, Pose(), 1).name
-        'Damper at 180 mm'
-        """
-        kind = STATIONS[self.code]
-        if self.station.place == "damper" and self.station.height_mm is not None:
-            return f"{kind.name} at {self.station.height_mm:g} mm"
-        if self.pose.steer_deg:
-            side = "out" if self.pose.steer_deg > 0 else "in"
-            return f"{kind.name}, {abs(self.pose.steer_deg):g}° {side}"
-        return kind.name
-
-
-@dataclass(frozen=True)
-class Candidate:
-    """What would stand on an axle. Lengths in mm, masses and loads in kg, camber in degrees."""
-
-    fitted: Fitted
-    ride_drop_mm: float = 0.0
-    mount: hubs.WheelMount = hubs.WheelMount()
-    ring: hubs.CentringRing | None = None
-    wheel_load_kg: float | None = None
-    barrel_radius_mm: float | None = None
-    spoke_back_mm: float | None = None
-
-
-@dataclass(frozen=True)
-class Axle:
-    """One axle of the car as it was measured."""
-
-    corners: tuple[str, str]
-    present: Fitted
-    hub: hubs.Hub
-    readings: tuple[Reading, ...]
-    axle_load_kg: float | None = None
+__all__ = [
+    "Axle", "Candidate", "Drag", "Motion", "Reading", "Verdict", "both_ends", "closest_before_mm", "drags_along", "gap_uncertainty_mm", "judge",
+    "judge_corner", "mount_of", "placed", "read_with", "states_by_school",
+]  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -107,14 +53,16 @@ class Verdict:
 
 
 def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
-    """Judge a candidate on an axle: both corners' gaps at rest, hub, tyre on rim, loads, speed.
+    """Judge a candidate on an axle: both corners' gaps at rest and in motion, hub, tyre on rim, loads, speed.
 
-    What nobody measured comes back as ``unmeasured`` with what to measure. Each gap is taken at the
-    pose in which it was read.
+    What nobody measured comes back as ``unmeasured`` with what to measure. At rest each gap is taken at
+    the pose in which it was read; in motion over the whole range of steer and travel.
     """
     found: list[Judgement] = []
     for corner in axle.corners:
-        found += judge_corner(corner, axle.readings, candidate, tolerances)
+        motion = axle.motion(corner)
+        found += judge_corner(corner, axle.readings, candidate, tolerances, motion)
+        found += judge_motion(corner, axle.readings, motion, candidate, tolerances)
     found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
     found += [_tyre_on_rim(candidate), *_loads(axle, candidate), _speed(axle, candidate)]
     return Verdict(tuple(sorted(found, key=severity)))
@@ -145,9 +93,16 @@ def both_ends(verdicts: Mapping[str, Iterable[Judgement]]) -> tuple[Judgement, .
     return tuple(sorted(found, key=severity))
 
 
-def judge_corner(corner: str, readings: Iterable[Reading], candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
-    """Gaps of one corner: every reading judged, every missing one named."""
+def judge_corner(
+    corner: str, readings: Iterable[Reading], candidate: Candidate, tolerances: Tolerances, motion: Motion | None = None
+) -> list[Judgement]:
+    """Gaps of one corner at rest: every reading judged, every missing one named.
+
+    Where the corner's travel is measured, the room above the tread at the arch is judged in motion.
+    """
     here = [reading for reading in readings if reading.corner == corner]
+    if motion is not None and not motion.missing:
+        tolerances = replace(tolerances, arch_up_mm=0.0)
     found: list[Judgement] = []
     for reading in here:
         found += _judge_reading(reading, candidate, tolerances)
@@ -184,12 +139,6 @@ def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerance
     return [_gap(reading, candidate, "", closest_before_mm(reading), nearest, new[0], tolerances.wanted(station.place))]
 
 
-@lru_cache(maxsize=8192)
-def placed(reading: Reading) -> Obstacle:
-    """The obstacle a reading fixes, in the car's or the hub's axes."""
-    return place_obstacle(reading.present, reading.station, reading.gap_mm, reading.pose)
-
-
 def read_with(reading: Reading, obstacle: Obstacle, candidate: Candidate) -> tuple[float, ...]:
     """What the rule would read with the candidate, the car lowered as the build says.
 
@@ -198,11 +147,15 @@ def read_with(reading: Reading, obstacle: Obstacle, candidate: Candidate) -> tup
     """
     pose = _pose_with(reading, candidate)
     if reading.station.place == "arch":
-        return arch_gaps(obstacle, candidate.fitted, pose)
+        side, up = arch_gaps(obstacle, candidate.fitted, pose)
+        return side + candidate.lip_rolled_mm, up
     return (read_again(obstacle, reading.station, candidate.fitted, pose).gap_mm,)
 
 
 def _pose_with(reading: Reading, candidate: Candidate) -> Pose:
+    """At rest the candidate stands at the build's height; a place read at bump is judged at that bump."""
+    if reading.raised_mm:
+        return reading.pose
     return replace(reading.pose, travel_mm=reading.pose.travel_mm - reading.drop_mm + candidate.ride_drop_mm)
 
 
@@ -219,23 +172,6 @@ def _nearest_mm(reading: Reading, obstacle: Obstacle, fitted: Fitted, pose: Pose
     still has to pass the lip, so the lip's plane counts there.
     """
     return min(closest(obstacle, fitted, pose).distance_mm, read_again(obstacle, reading.station, fitted, pose).gap_mm)
-
-
-def gap_uncertainty_mm(reading: Reading, candidate: Candidate) -> float:
-    """± of a predicted gap [mm]: the reading's, and the outline's where the tyre changes.
-
-    >>> from rimcore.tyre import parse_tyre
-    >>> from rimcore.wheel import parse_wheel
-    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
-    >>> reading = Reading("FL", "damper", Station("damper", height_mm=180), 9, on_car, Pose(), 1.0)
-    >>> gap_uncertainty_mm(reading, Candidate(replace(on_car, tyre=parse_tyre("215/55R16"))))
-    2.692582403567252
-    """
-    same = candidate.fitted.tyre == reading.present.tyre and candidate.fitted.wheel.width_in == reading.present.wheel.width_in
-    if same:
-        return reading.uncertainty_mm
-    side = MEASURED_SIDE_MM if candidate.fitted.measured_section_mm else NOMINAL_SIDE_MM
-    return math.hypot(reading.uncertainty_mm, side)
 
 
 def _gap(reading: Reading, candidate: Candidate, way: str, before: float | None, new: float, reads: float, wanted: float) -> Judgement:
@@ -264,7 +200,7 @@ def _gap(reading: Reading, candidate: Candidate, way: str, before: float | None,
         uncertainty=uncertainty,
         formula=_gap_formula(way, before, new, reads),
         reads=reads,
-        inputs=_gap_inputs(reading, candidate),
+        inputs=gap_inputs(reading, candidate),
         remedies=_gap_remedies(reading, candidate, way, wanted - new + uncertainty) if state != "clear" else (),
         where=CORNER_NAMES[reading.corner],
     )
@@ -288,29 +224,6 @@ def _gap_formula(way: str, before: float, new: float, reads: float) -> str:
     if way:
         return f"lip placed from the reading, {before:.1f} mm against what was on the car; less the candidate's outline = {new:.1f} mm"
     return f"obstacle placed from the reading; shortest way to the outline {before:.1f} mm then, {new:.1f} mm with the candidate; the same rule would read {reads:.1f} mm"
-
-
-def _gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
-    taken = ", ".join(part for part in (reading.method, reading.who, "assumed from the other side" if reading.assumed else "") if part)
-    if reading.station.place == "arch":
-        read = f"{reading.station.side_gap_mm:g} sideways, {reading.station.up_gap_mm:g} mm upward"
-    else:
-        read = f"{reading.gap_mm:g} mm"
-    rows = [
-        InputUsed(reading.name, f"{read} ± {reading.uncertainty_mm:g}", taken, reading.taken_on),
-        InputUsed("against", _describe(reading.present)),
-        InputUsed("candidate", _describe(candidate.fitted)),
-    ]
-    if candidate.ride_drop_mm:
-        rows.append(InputUsed("lowered", f"{candidate.ride_drop_mm:g} mm"))
-    section = "measured" if candidate.fitted.measured_section_mm else "from the size; carcasses differ"
-    rows.append(InputUsed("section width", f"{candidate.fitted.outline.section_mm:.0f} mm", section))
-    return tuple(rows)
-
-
-def _describe(fitted: Fitted) -> str:
-    wheel = f"{fitted.wheel.diameter_in:g}×{fitted.wheel.width_in:g} {fitted.wheel.offset_mm:+g}, {fitted.tyre.size}"
-    return wheel + (f", {fitted.spacer_mm:g} mm spacer" if fitted.spacer_mm else "")
 
 
 def _gap_remedies(reading: Reading, candidate: Candidate, way: str, lacking: float) -> tuple[str, ...]:
@@ -482,8 +395,12 @@ def states_by_school(judgement: Judgement, schools: dict[str, Tolerances]) -> di
     code = judgement.code.removeprefix("gap.")
     base, _, way = code.partition(".")
     place = STATIONS[base].place
-    field = f"arch_{'side' if way == 'sideways' else 'up'}" if place == "arch" else place
-    says = {name: state_of_gap(judgement.value, margins.wanted(field), judgement.uncertainty or 0.0) for name, margins in schools.items()}
+    field = f"arch_{'up' if way == 'upward' else 'side'}" if place == "arch" else place
+    if judgement.along is not None:
+        wanted = {name: margins.wanted_moving(place, *judgement.along) for name, margins in schools.items()}
+    else:
+        wanted = {name: margins.wanted(field) for name, margins in schools.items()}
+    says = {name: state_of_gap(judgement.value, margin, judgement.uncertainty or 0.0) for name, margin in wanted.items()}
     # A value that was only assumed carries what is missing: it is no pass in any school.
     return {name: "unmeasured" if judgement.missing and state == "clear" else state for name, state in says.items()}
 

@@ -13,6 +13,7 @@ from rimcore.errors import BadInput
 from rimcore.outline import Outline, outline
 from rimcore.polygon import nearest_point, signed_distance
 from rimcore.pose import Pose
+from rimcore.traced import traced
 from rimcore.tyre import Tyre
 from rimcore.wheel import Wheel
 
@@ -30,10 +31,14 @@ class Fitted:
     spacer_mm: float = 0.0
     camber_deg: float = 0.0
     measured_section_mm: float | None = None
+    #: a measured half section in place of the built-in tyre: (across, radius) from the inner to the outer rim edge
+    profile_mm: tuple[tuple[float, float], ...] | None = None
+    #: how much trial fits found the tyre larger than its outline, on each side
+    grown_mm: float = 0.0
 
     @property
     def outline(self) -> Outline:
-        return outline(self.wheel, self.tyre, self.measured_section_mm)
+        return _outline_of(self.wheel, self.tyre, self.measured_section_mm, self.profile_mm, self.grown_mm)
 
     @property
     def centre_mm(self) -> float:
@@ -41,6 +46,18 @@ class Fitted:
         if self.wheel.offset_mm is None:
             raise BadInput("the wheel's offset is needed to place it; write it as +22 or ET22", "wheel.offset_mm")
         return self.spacer_mm - self.wheel.offset_mm
+
+
+@lru_cache(maxsize=4096)
+def _outline_of(
+    wheel: Wheel, tyre: Tyre, section_mm: float | None, profile_mm: tuple[tuple[float, float], ...] | None, grown_mm: float
+) -> Outline:
+    built_in = outline(wheel, tyre, section_mm)
+    if profile_mm is not None:
+        return traced(built_in, profile_mm)
+    if grown_mm:
+        return replace(built_in, section_mm=built_in.section_mm + 2 * grown_mm, crown_mm=built_in.crown_mm + grown_mm)
+    return built_in
 
 
 @dataclass(frozen=True)
@@ -176,18 +193,19 @@ def closest(obstacle: Obstacle, candidate: Fitted, pose: Pose | None = None) -> 
     8.0
     """
     u, rho = _in_wheel_axes(obstacle, candidate, pose)
-    polygon = _polygon(candidate.outline)
+    polygon = outline_polygon(candidate.outline)
     foot = nearest_point(polygon, (u, rho))
     return Closest(float(signed_distance(polygon, np.array([[u, rho]]))[0]), *foot)
 
 
 def _shortest(shape: Outline, u: float, rho: float) -> float:
     """Shortest distance from a point in wheel axes to the outline [mm], negative inside."""
-    return float(signed_distance(_polygon(shape), np.array([[u, rho]]))[0])
+    return float(signed_distance(outline_polygon(shape), np.array([[u, rho]]))[0])
 
 
-@lru_cache(maxsize=1024)
-def _polygon(shape: Outline) -> NDArray[np.float64]:
+@lru_cache(maxsize=4096)
+def outline_polygon(shape: Outline) -> NDArray[np.float64]:
+    """The closed half section of an outline, kept for the next time; shape (n, 2) [mm]."""
     return shape.polygon()
 
 

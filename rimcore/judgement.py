@@ -51,6 +51,9 @@ class Judgement:
     where: str = ""
     #: what the same rule would read at the same place
     reads: float | None = None
+    #: in motion: the pose of the smallest gap (steer [deg], travel [mm]), and the shares of the gap's direction
+    pose: tuple[float, float] | None = None
+    along: tuple[float, float] | None = None
 
     def as_dict(self) -> dict[str, Any]:
         """Plain form for the command line.

@@ -49,6 +49,8 @@ class StationKind:
     signed: bool = False
     #: part of the full judgement of a change of wheels
     judged: bool = True
+    #: largest value accepted, where the kind's own limit does not serve
+    highest: float | None = None
 
 
 _ALL = (
@@ -76,6 +78,56 @@ _ALL = (
         "arch_2", "Arch lip at 2 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
         "how far out a wheel may go before the axle's middle", (), ("side", "up"), signed=True,
+    ),
+    StationKind(
+        "arch_9", "Arch lip at 9 o'clock", "arch",
+        "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, judged=False,
+    ),
+    StationKind(
+        "arch_11", "Arch lip at 11 o'clock", "arch",
+        "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, judged=False,
+    ),
+    StationKind(
+        "arch_1", "Arch lip at 1 o'clock", "arch",
+        "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, judged=False,
+    ),
+    StationKind(
+        "arch_3", "Arch lip at 3 o'clock", "arch",
+        "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, judged=False,
+    ),
+    StationKind(
+        "damper_bump", "Damper, spring out", "damper",
+        "Spring out, wheel raised by a jack. Rule level along the axle, from the inner sidewall to the damper's shaft or body, at that height above the hub's centre.",
+        "how far inboard a wheel may come in bump, where the damper leans away or towards it", ("height_mm", "travel_mm"), judged=False,
+    ),
+    StationKind(
+        "rail_front_lock", "Rail in front, at full lock", "rail",
+        "Wheel at full lock. Rule along the axle from the inner sidewall, near its front edge, to the chassis rail, at that height above the hub's centre (minus below it).",
+        "how wide and how far in a steered wheel may stand", ("height_mm", "steer_deg"), axles=("F",), judged=False,
+    ),
+    StationKind(
+        "rail_rear_lock", "Rail behind, at full lock", "rail",
+        "Wheel at full lock. Rule along the axle from the inner sidewall, near its rear edge, to the chassis rail, at that height above the hub's centre (minus below it).",
+        "how wide and how far in a steered wheel may stand", ("height_mm", "steer_deg"), axles=("F",), judged=False,
+    ),
+    StationKind(
+        "arm_front_lock", "Arm or link in front, at full lock", "arm",
+        "Wheel at full lock. Rule along the axle from the inner sidewall, near its front edge, to the arm or the sway-bar link, at that height (minus below the hub).",
+        "how much lock a wheel leaves, with the arm's own travel", ("height_mm", "steer_deg"), axles=("F",), judged=False,
+    ),
+    StationKind(
+        "arm_rear_lock", "Arm or link behind, at full lock", "arm",
+        "Wheel at full lock. Rule along the axle from the inner sidewall, near its rear edge, to the arm or the sway-bar link, at that height (minus below the hub).",
+        "how much lock a wheel leaves, with the arm's own travel", ("height_mm", "steer_deg"), axles=("F",), judged=False,
+    ),
+    StationKind(
+        "rail_inside", "Rail or body inboard", "rail",
+        "Wheel straight. Rule along the axle from the inner sidewall to the rail or body, at that height; with the wheel raised say by how much.",
+        "how far inboard a wheel may come over the whole travel", ("height_mm", "travel_mm"), judged=False,
     ),
     StationKind(
         "liner_front", "Liner in front", "liner",
@@ -116,6 +168,66 @@ _ALL = (
         "ride_height", "Ride height", "ride_height",
         "Car on its tyres, rolled and settled. From the wheel's centre straight up to the arch lip.",
         "what lowering did, and whether left and right agree", (), ("height",), judged=False,
+    ),
+    StationKind(
+        "bump", "Bump to the stop", "bump",
+        "Spring out, or a cable tie on the shaft after the known dip: how far the wheel's centre rises from ride height until the stop is met.",
+        "every gap in bump, and what lowering leaves", (), ("travel",), judged=False, highest=400,
+    ),
+    StationKind(
+        "droop", "Droop", "droop",
+        "Car on stands, wheel hanging: how far the wheel's centre falls from ride height.",
+        "every gap in droop", (), ("travel",), judged=False, highest=400,
+    ),
+    StationKind(
+        "lock_out", "Lock, front edge outboard", "lock",
+        "Wheel on a turn plate at full lock to this corner's own side: the angle from straight ahead.",
+        "every gap while steering", (), ("angle",), kind="angle", axles=("F",), method="gauge", judged=False, highest=70,
+    ),
+    StationKind(
+        "lock_in", "Lock, front edge inboard", "lock",
+        "Wheel on a turn plate at full lock to the other side: the angle from straight ahead.",
+        "every gap while steering", (), ("angle",), kind="angle", axles=("F",), method="gauge", judged=False, highest=70,
+    ),
+    StationKind(
+        "caster", "Caster", "caster",
+        "From the alignment sheet, or swept 20° each way with a camber gauge. Plus is the top rearward.",
+        "how the wheel leans as it steers", (), ("angle",), kind="angle", axles=("F",), method="gauge", signed=True, judged=False,
+    ),
+    StationKind(
+        "kpi", "Kingpin inclination", "kpi",
+        "From the alignment sheet, or from the line through upper mount (or joint) and lower joint, seen from ahead. Plus is the top inboard.",
+        "scrub radius, and how the wheel rises as it steers", (), ("angle",), kind="angle", axles=("F",), method="gauge", signed=True, judged=False,
+    ),
+    StationKind(
+        "kingpin", "Mounting face to the steering axis", "kingpin",
+        "Wheel off. String from the upper mount (or joint) to the lower joint; at hub height, rule from the mounting face inboard to the string.",
+        "how far the wheel swings as it steers, and scrub radius", (), ("inboard",), axles=("F",), signed=True, judged=False,
+    ),
+    StationKind(
+        "camber_bump", "Camber, wheel raised", "camber",
+        "Spring out, wheel raised by a jack by a measured amount from ride height; gauge on the wheel. With the camber at ride height this gives the gain.",
+        "how the tyre's top leans in as it rises", ("travel_mm",), ("camber",), kind="angle", method="gauge", signed=True, judged=False,
+    ),
+    StationKind(
+        "arm_pivot", "Lower arm, inner pivot", "hinge",
+        "At ride height. From the mounting face inboard to the pivot's middle, then its height over the hub's centre (minus below).",
+        "how the arm turns as the wheel rises", (), ("inboard", "above"), signed=True, judged=False,
+    ),
+    StationKind(
+        "arm_joint", "Lower arm, outer joint", "hinge",
+        "At ride height. From the mounting face inboard to the joint's middle, then its height over the hub's centre (minus below).",
+        "how the arm turns as the wheel rises", (), ("inboard", "above"), signed=True, judged=False,
+    ),
+    StationKind(
+        "lock_stop", "Steering axis to the lock stop", "lock",
+        "From the steering axis to where the stop meets the knuckle.",
+        "how thick a lock limiter has to be for a wanted angle", (), ("radius",), axles=("F",), judged=False, highest=300,
+    ),
+    StationKind(
+        "caliper_inner", "Caliper, inner end", "caliper",
+        "Wheel off. How far the caliper's inner end stands inboard of the hub's mounting face.",
+        "the brake template's depth", (), ("inboard",), method="caliper", judged=False,
     ),
     StationKind(
         "camber", "Camber", "camber",

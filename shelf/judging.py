@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from garage.file import CarFile, corner_of
+from garage.file import CarFile, corner_of, points_of
 from garage.inhand import EndSetting, InHand, in_hand
 from rimcore import fitment
 from rimcore.gap import Fitted
@@ -84,11 +84,24 @@ def core_wheel(wheel: Wheel) -> CoreWheel:
     return CoreWheel(wheel.diameter_in, wheel.width_in, wheel.offset_mm, wheel.bolts, wheel.pcd_mm, wheel.bore_mm)
 
 
-def candidate_of(wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> fitment.Candidate:
+def levered(candidate: fitment.Candidate, setting: EndSetting) -> fitment.Candidate:
+    """A candidate with what the build does to stroke, locks, lip and spacers of its end."""
+    return replace(
+        candidate,
+        stroke_moves=setting.stroke_moves,
+        lock_limit_deg=setting.lock_limit_deg,
+        lip_rolled_mm=setting.lip_rolled_mm,
+        spacer_kind=setting.spacer_kind,
+    )
+
+
+def candidate_of(file: CarFile, wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> fitment.Candidate:
     """A pair at one end of a build, for the core."""
     core = core_wheel(wheel)
-    fitted = Fitted(core, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, tyre.measured_section_mm)
-    return fitment.Candidate(
+    fitted = file.tried(
+        Fitted(core, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, tyre.measured_section_mm, points_of(tyre.profile))
+    )
+    found = fitment.Candidate(
         fitted,
         setting.ride_drop_mm,
         fitment.mount_of(core, parse_seat(wheel.seat) if wheel.seat else None, wheel.pad_thickness_mm),
@@ -97,6 +110,7 @@ def candidate_of(wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: floa
         wheel.barrel_radius_mm,
         wheel.spoke_back_mm,
     )
+    return levered(found, setting)
 
 
 def camber_in(file: CarFile, end: str, setting: EndSetting) -> float:
@@ -118,7 +132,7 @@ def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str =
         if axle is None:
             continue
         setting = held.end(one)
-        candidate = candidate_of(wheel, tyre, setting, camber_in(file, one, setting))
+        candidate = candidate_of(file, wheel, tyre, setting, camber_in(file, one, setting))
         found[one] = fitment.judge(axle, candidate, tolerances).judgements
         drags |= {(drag.what, drag.detail): drag for drag in fitment.drags_along(axle, candidate)}
         changes[one] = _change(file, one, candidate, wheel, tyre)

@@ -67,6 +67,7 @@ class Tyre(Offered):
     rim_diameter_in = models.FloatField()
     section_width_mm = models.FloatField()
     measured_section_mm = models.FloatField(null=True, blank=True)
+    profile = models.JSONField("measured half section", null=True, blank=True)
 
     class Meta:
         ordering = ["id"]

@@ -1,0 +1,162 @@
+"""Where obstacles stand in the wheel's plane over all poses: one cloud serves many wheels and tyres."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.clearance import Thing, Well, mover_of
+from rimcore.polygon import nearest_point, signed_distance
+
+Array = NDArray[np.float64]
+
+#: values of steer and travel; the search narrows between them
+STEER_COUNT, TRAVEL_COUNT = 25, 17
+#: poses tried around a low place, and how often the step narrows
+FAN, ROUNDS = 5, 9
+
+
+@dataclass(frozen=True)
+class Low:
+    """Smallest gap of one obstacle [mm], its pose, and where obstacle and outline face each other.
+
+    ``across_mm`` and ``radius_mm`` place the obstacle's point in the wheel's axes; ``sideways`` and
+    ``radial`` are the shares of the way from the outline to it (a unit vector's absolute parts).
+    """
+
+    gap_mm: float
+    steer_deg: float
+    travel_mm: float
+    across_mm: float
+    radius_mm: float
+    sideways: float
+    radial: float
+
+
+class Cloud:
+    """Points of obstacles on body and arms, carried into the wheel's plane at every pose of a grid.
+
+    The cloud depends on camber, locks and travel, not on the wheel: offset and spacer shift it across,
+    another tyre is another outline in the same cloud.
+    """
+
+    def __init__(self, well: Well, things: Sequence[Thing], steer_count: int = STEER_COUNT, travel_count: int = TRAVEL_COUNT) -> None:
+        self.well = replace(well, centre_mm=0.0)
+        self.names = [thing.name for thing in things]
+        self.mover = mover_of(self.well, things)
+        self.radii = np.concatenate([np.full(len(thing.points_mm), thing.radius_mm) for thing in things])
+        self.owner = np.concatenate([np.full(len(thing.points_mm), k) for k, thing in enumerate(things)])
+        self.steer = _values(-well.steer_in_deg, well.steer_out_deg, steer_count)
+        self.travel = _values(-well.droop_mm, well.bump_mm, travel_count)
+        steer, travel = np.meshgrid(self.steer, self.travel)
+        self.pose_steer, self.pose_travel = steer.ravel(), travel.ravel()
+        across, radius = self.mover.across_and_radius(self.pose_steer[:, None], self.pose_travel[:, None])
+        #: shape (points, poses)
+        self.across, self.radius = np.ascontiguousarray(across.T), np.ascontiguousarray(radius.T)
+        self.step_deg = float(np.diff(self.steer).max(initial=0.0))
+        self.step_mm = float(np.diff(self.travel).max(initial=0.0))
+
+    def lows(self, outline_mm: Array, centre_mm: float) -> list[Low]:
+        """Smallest gap of every obstacle over the continuous range, for one outline at one place.
+
+        Examples
+        --------
+        >>> disc = np.array([[-100.0, 0.0], [-100.0, 300.0], [100.0, 300.0], [100.0, 0.0]])
+        >>> lip = Thing("lip", "body", np.array([[0.0, 0.0, 330.0]]))
+        >>> Cloud(Well(0.0, bump_mm=20.0, droop_mm=10.0), [lip]).lows(disc, 0.0)[0].gap_mm
+        10.0
+        """
+        rows, poses = self._starts(outline_mm, centre_mm)
+        value, steer, travel = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses])
+        found = []
+        for k in range(len(self.names)):
+            mine = np.nonzero(self.owner[rows] == k)[0]
+            at = mine[value[mine].argmin()]
+            found.append(self._low(outline_mm, centre_mm, float(value[at]), int(rows[at]), float(steer[at]), float(travel[at])))
+        return found
+
+    def rough(self, outline_mm: Array, centre_mm: float) -> Array:
+        """Smallest gap of every obstacle over the poses of the grid, shape (obstacles,) [mm]."""
+        least = np.full(len(self.names), np.inf)
+        np.minimum.at(least, self.owner, self._grid_gaps(outline_mm, centre_mm)[0].min(axis=1))
+        return least
+
+    def gap_at(self, outline_mm: Array, centre_mm: float, owner: int, steer_deg: float, travel_mm: float) -> float:
+        """Gap of one obstacle at one pose, which may lie beyond the range [mm]."""
+        rows = np.nonzero(self.owner == owner)[0]
+        across, radius = self.mover.across_and_radius(np.full(len(rows), steer_deg), np.full(len(rows), travel_mm), rows)
+        return float((signed_distance(outline_mm, np.column_stack([across - centre_mm, radius])) - self.radii[rows]).min())
+
+    def _grid_gaps(self, outline_mm: Array, centre_mm: float, spare_mm: float = 0.0) -> tuple[Array, Array]:
+        """Gaps at every point and pose, shape (points, poses): exact where they may be the smallest of their point.
+
+        Elsewhere they are a lower bound: the way to the box around the outline. The second array is that bound.
+        """
+        across, radius = self.across - centre_mm, self.radius
+        low, high, crown = outline_mm[:, 0].min(), outline_mm[:, 0].max(), outline_mm[:, 1].max()
+        bound = np.hypot(np.maximum(np.maximum(low - across, across - high), 0.0), np.maximum(radius - crown, 0.0))
+        bound -= self.radii[:, None]
+        places = np.arange(len(bound))
+        nearest = bound.argmin(axis=1)
+        first = signed_distance(outline_mm, np.column_stack([across[places, nearest], radius[places, nearest]])) - self.radii
+        likely = np.nonzero(bound <= np.maximum(first, bound[places, nearest])[:, None] + spare_mm)
+        gaps = np.full(bound.shape, np.inf)
+        gaps[likely] = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.radii[likely[0]]
+        return gaps, bound
+
+    def _starts(self, outline_mm: Array, centre_mm: float) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+        """Where the search starts: for every point the lowest pose of each side of straight ahead, up and down."""
+        gaps, _ = self._grid_gaps(outline_mm, centre_mm, 4.0)
+        rows, poses = [], []
+        for side in (self.pose_steer <= 0, self.pose_steer >= 0):
+            for half in (self.pose_travel <= 0, self.pose_travel >= 0):
+                here = np.nonzero(side & half)[0]
+                if len(here):
+                    best = gaps[:, here].argmin(axis=1)
+                    known = np.isfinite(gaps[np.arange(len(gaps)), here[best]])
+                    rows.append(np.nonzero(known)[0])
+                    poses.append(here[best[known]])
+        found = np.unique(np.column_stack([np.concatenate(rows), np.concatenate(poses)]), axis=0)
+        value = gaps[found[:, 0], found[:, 1]]
+        least = np.full(len(self.names), np.inf)
+        np.minimum.at(least, self.owner[found[:, 0]], value)
+        found = found[value <= least[self.owner[found[:, 0]]] + 6.0]
+        return found[:, 0], found[:, 1]
+
+    def _walk(self, outline_mm: Array, centre_mm: float, rows: NDArray[np.intp], steer: Array, travel: Array) -> tuple[Array, Array, Array]:
+        """Narrow every start down to its low place: a fan of poses, the step halving where nothing is gained."""
+        parts = np.linspace(-1.0, 1.0, FAN)
+        fan_s, fan_t = np.repeat(parts, FAN), np.tile(parts, FAN)
+        wide = np.ones(len(rows))
+        value = np.full(len(rows), np.inf)
+        places = np.arange(len(rows))
+        for _ in range(ROUNDS):
+            s = np.clip(steer[:, None] + fan_s * wide[:, None] * self.step_deg, self.steer[0], self.steer[-1])
+            t = np.clip(travel[:, None] + fan_t * wide[:, None] * self.step_mm, self.travel[0], self.travel[-1])
+            across, radius = self.mover.across_and_radius(s, t, rows[:, None])
+            flat = np.column_stack([(across - centre_mm).ravel(), radius.ravel()])
+            gaps = signed_distance(outline_mm, flat).reshape(s.shape) - self.radii[rows][:, None]
+            best = gaps.argmin(axis=1)
+            gained = value - gaps[places, best]
+            value, steer, travel = gaps[places, best], s[places, best], t[places, best]
+            wide = np.where(gained > 0.05, wide * 0.7, wide * 0.35)
+            if wide.max() < 2e-3:
+                break
+        return value, steer, travel
+
+    def _low(self, outline_mm: Array, centre_mm: float, gap: float, row: int, steer: float, travel: float) -> Low:
+        across, radius = self.mover.across_and_radius(np.array([steer]), np.array([travel]), np.array([row]))
+        u, rho = float(across[0]) - centre_mm, float(radius[0])
+        foot = nearest_point(outline_mm, (u, rho))
+        way = math.hypot(u - foot[0], rho - foot[1]) or 1.0
+        return Low(gap, steer, travel, u, rho, abs(u - foot[0]) / way, abs(rho - foot[1]) / way)
+
+
+def _values(low: float, high: float, count: int) -> Array:
+    """Values from low to high, ends included, and zero where it lies between."""
+    values = np.linspace(low, high, count) if high > low else np.array([low])
+    return np.unique(np.append(values, 0.0)) if low < 0 < high else values

@@ -1,0 +1,207 @@
+"""What was measured of one axle, and what would stand on it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from rimcore import hub as hubs
+from rimcore.clearance import Hinge
+from rimcore.gap import Fitted, Obstacle, Station, place_obstacle
+from rimcore.judgement import InputUsed
+from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
+from rimcore.pose import Pose
+from rimcore.stations import STATIONS
+from rimcore.traced import TRACED_SIDE_MM
+
+
+@dataclass(frozen=True)
+class Motion:
+    """How one corner moves, from the baseline's ride height; None is not measured. Lengths in mm, angles in degrees.
+
+    ``hinge`` is that of the lower arm; ``assumed`` says that a value was only mirrored from the other side.
+    """
+
+    bump_mm: float | None = None
+    droop_mm: float | None = None
+    steer_out_deg: float | None = None
+    steer_in_deg: float | None = None
+    camber_gain_deg_per_mm: float | None = None
+    kpi_deg: float | None = None
+    caster_deg: float | None = None
+    kingpin_inboard_mm: float | None = None
+    hinge: Hinge | None = None
+    steers: bool = True
+    assumed: bool = False
+    travel_uncertainty_mm: float = 0.0
+    lock_uncertainty_deg: float = 0.0
+    inputs: tuple[InputUsed, ...] = ()
+
+    @property
+    def missing(self) -> tuple[str, ...]:
+        """Stations without which nobody knows how far the wheel goes.
+
+        >>> Motion(bump_mm=60, droop_mm=70, steers=False).missing
+        ()
+        """
+        wanted = {"bump": self.bump_mm, "droop": self.droop_mm}
+        if self.steers:
+            wanted |= {"lock_out": self.steer_out_deg, "lock_in": self.steer_in_deg}
+        return tuple(code for code, value in wanted.items() if value is None)
+
+    @property
+    def taken_as_zero(self) -> tuple[str, ...]:
+        """What the sweep takes as 0 because nobody measured it.
+
+        >>> Motion(steers=False).taken_as_zero
+        ('camber gain',)
+        """
+        names = {"camber gain": self.camber_gain_deg_per_mm}
+        if self.steers:
+            names |= {"kingpin inclination": self.kpi_deg, "caster": self.caster_deg, "kingpin distance": self.kingpin_inboard_mm}
+        return tuple(name for name, value in names.items() if value is None)
+
+    def camber_at(self, camber_deg: float, at_mm: float, travel_mm: float) -> float:
+        """Camber at a travel, from what it is at another height [deg].
+
+        >>> Motion(camber_gain_deg_per_mm=-0.02).camber_at(-1.0, 20, 70)
+        -2.0
+        """
+        return camber_deg + (self.camber_gain_deg_per_mm or 0.0) * (travel_mm - at_mm)
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A reading as taken: where, what, when, by whom, and what stood on the hub at the time."""
+
+    corner: str
+    code: str
+    station: Station
+    gap_mm: float | None
+    present: Fitted
+    pose: Pose
+    uncertainty_mm: float
+    taken_on: str = ""
+    who: str = ""
+    method: str = ""
+    assumed: bool = False
+    #: how far the car was lowered against the baseline when it was read; part of the pose's travel
+    drop_mm: float = 0.0
+    #: how far the wheel was raised beyond that, spring out or at bump; part of the pose's travel too
+    raised_mm: float = 0.0
+    #: where trial fits moved the obstacle [mm], in its own axes (x, y, z)
+    moved_mm: tuple[float, float, float] = (0.0, 0.0, 0.0)
+
+    @property
+    def name(self) -> str:
+        """The station with where the rule went.
+
+        >>> from rimcore.tyre import parse_tyre
+        >>> from rimcore.wheel import parse_wheel
+        >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+        >>> Reading("FL", "damper", Station("damper", height_mm=180), 9, on_car, Pose(), 1).name
+        'Damper at 180 mm'
+        """
+        kind = STATIONS[self.code]
+        if self.station.place == "damper" and self.station.height_mm is not None:
+            return f"{kind.name} at {self.station.height_mm:g} mm"
+        name = kind.name + (f", raised {self.raised_mm:g} mm" if self.raised_mm else "")
+        if self.pose.steer_deg:
+            side = "out" if self.pose.steer_deg > 0 else "in"
+            return f"{name}, {abs(self.pose.steer_deg):g}° {side}"
+        return name
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """What would stand on an axle. Lengths in mm, masses and loads in kg, camber in degrees."""
+
+    fitted: Fitted
+    ride_drop_mm: float = 0.0
+    mount: hubs.WheelMount = hubs.WheelMount()
+    ring: hubs.CentringRing | None = None
+    wheel_load_kg: float | None = None
+    barrel_radius_mm: float | None = None
+    spoke_back_mm: float | None = None
+    #: lowering moves the damper's stroke along (shorter damper body) instead of the place in it (spring, perch)
+    stroke_moves: bool = False
+    #: lock limiters take this much off each lock
+    lock_limit_deg: float = 0.0
+    #: the arch lip is rolled outboard by this much
+    lip_rolled_mm: float = 0.0
+    #: ``slip`` between hub and wheel, or ``bolted``: two-piece, with its own studs
+    spacer_kind: str = "slip"
+
+
+@dataclass(frozen=True)
+class Axle:
+    """One axle of the car as it was measured."""
+
+    corners: tuple[str, str]
+    present: Fitted
+    hub: hubs.Hub
+    readings: tuple[Reading, ...]
+    axle_load_kg: float | None = None
+    motions: tuple[tuple[str, Motion], ...] = ()
+
+    def motion(self, corner: str) -> Motion:
+        """How a corner moves; nothing measured where nobody did."""
+        return dict(self.motions).get(corner, Motion(steers=corner[0] == "F"))
+
+
+@lru_cache(maxsize=8192)
+def placed(reading: Reading) -> Obstacle:
+    """The obstacle a reading fixes, in the car's or the hub's axes."""
+    found = place_obstacle(reading.present, reading.station, reading.gap_mm, reading.pose)
+    return replace(found, points_mm=found.points_mm + np.array(reading.moved_mm)) if any(reading.moved_mm) else found
+
+
+def gap_uncertainty_mm(reading: Reading, candidate: Candidate) -> float:
+    """± of a predicted gap [mm]: the reading's, and the outline's where the tyre changes.
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+    >>> reading = Reading("FL", "damper", Station("damper", height_mm=180), 9, on_car, Pose(), 1.0)
+    >>> gap_uncertainty_mm(reading, Candidate(replace(on_car, tyre=parse_tyre("215/55R16"))))
+    2.692582403567252
+    """
+    fitted = candidate.fitted
+    same = fitted.tyre == reading.present.tyre and fitted.wheel.width_in == reading.present.wheel.width_in
+    if same:
+        return reading.uncertainty_mm
+    side = MEASURED_SIDE_MM if fitted.measured_section_mm else NOMINAL_SIDE_MM
+    if fitted.profile_mm is not None or fitted.grown_mm:
+        side = TRACED_SIDE_MM
+    return math.hypot(reading.uncertainty_mm, side)
+
+
+def gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
+    """What a gap rests on: the reading, what it was read against, and the candidate."""
+    taken = ", ".join(part for part in (reading.method, reading.who, "assumed from the other side" if reading.assumed else "") if part)
+    if reading.station.place == "arch":
+        read = f"{reading.station.side_gap_mm:g} sideways, {reading.station.up_gap_mm:g} mm upward"
+    else:
+        read = f"{reading.gap_mm:g} mm"
+    rows = [
+        InputUsed(reading.name, f"{read} ± {reading.uncertainty_mm:g}", taken, reading.taken_on),
+        InputUsed("against", describe(reading.present)),
+        InputUsed("candidate", describe(candidate.fitted)),
+    ]
+    if candidate.ride_drop_mm:
+        rows.append(InputUsed("lowered", f"{candidate.ride_drop_mm:g} mm"))
+    if any(reading.moved_mm):
+        rows.append(InputUsed("trial fits", f"moved by {math.dist(reading.moved_mm, (0, 0, 0)):.1f} mm", "least squares over all readings"))
+    section = "measured" if candidate.fitted.measured_section_mm else "from the size; carcasses differ"
+    section = "measured outline" if candidate.fitted.profile_mm else "corrected by a trial fit" if candidate.fitted.grown_mm else section
+    rows.append(InputUsed("section width", f"{candidate.fitted.outline.section_mm:.0f} mm", section))
+    return tuple(rows)
+
+
+def describe(fitted: Fitted) -> str:
+    """A fitted wheel in a few words."""
+    wheel = f"{fitted.wheel.diameter_in:g}×{fitted.wheel.width_in:g} {fitted.wheel.offset_mm:+g}, {fitted.tyre.size}"
+    return wheel + (f", {fitted.spacer_mm:g} mm spacer" if fitted.spacer_mm else "")

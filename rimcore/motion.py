@@ -1,0 +1,347 @@
+"""A corner in motion: every obstacle through steering and travel, with what is measured and what is not."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.clearance import Thing, Well
+from rimcore.cloud import Cloud, Low
+from rimcore.errors import CoreError
+from rimcore.gap import Fitted, outline_polygon
+from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, state_of_gap, unmeasured
+from rimcore.measured import Candidate, Motion, Reading, gap_inputs, gap_uncertainty_mm, placed
+from rimcore.stations import CORNER_NAMES, STATIONS
+from rimcore.tolerance import Tolerances
+
+Array = NDArray[np.float64]
+
+#: bump wanted between the lowered car and its stop [mm] (common practice)
+BUMP_WANTED_MM = 25.0
+#: places whose obstacles the wheel moves against; a strut's damper and the perch ride along
+_MOVED_AGAINST = frozenset({"damper", "arch", "liner", "rail", "arm"})
+
+
+@dataclass(frozen=True)
+class Range:
+    """Where the wheel can go, from the baseline's ride height [mm, deg]."""
+
+    bump_mm: float
+    droop_mm: float
+    steer_out_deg: float
+    steer_in_deg: float
+
+
+@dataclass(frozen=True)
+class Swept:
+    """One reading's obstacle over the whole range: its low place and ± from where the range ends [mm]."""
+
+    reading: Reading
+    low: Low
+    range_uncertainty_mm: float
+    hinge_missing: bool
+
+
+def range_of(motion: Motion, candidate: Candidate) -> Range | None:
+    """How far the wheel goes in this build; None where it is not measured.
+
+    Lowering by springs or perches moves the place of rest within the damper's stroke; a shorter damper
+    body moves the stroke along. Lock limiters take their angle off both locks.
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
+    >>> range_of(Motion(60.0, 70.0, 36.0, 33.0), Candidate(on_car, ride_drop_mm=20.0, lock_limit_deg=2.0))
+    Range(bump_mm=60.0, droop_mm=70.0, steer_out_deg=34.0, steer_in_deg=31.0)
+    """
+    if motion.missing or motion.bump_mm is None or motion.droop_mm is None:
+        return None
+    shift = candidate.ride_drop_mm if candidate.stroke_moves else 0.0
+    out, inn = (motion.steer_out_deg or 0.0, motion.steer_in_deg or 0.0) if motion.steers else (0.0, 0.0)
+    limit = candidate.lock_limit_deg
+    bump = max(motion.bump_mm + shift, candidate.ride_drop_mm)
+    droop = max(motion.droop_mm - shift, -candidate.ride_drop_mm)
+    return Range(bump, droop, max(0.0, out - limit), max(0.0, inn - limit))
+
+
+def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
+    """The corner's well for a candidate: camber holds at the build's height.
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), camber_deg=-1.5)
+    >>> well_of(Motion(60.0, 70.0, camber_gain_deg_per_mm=-0.01, steers=False), Candidate(on_car, 20.0), Range(60, 70, 0, 0)).camber_deg
+    -1.3
+    """
+    return Well(
+        candidate.fitted.centre_mm,
+        motion.camber_at(candidate.fitted.camber_deg, candidate.ride_drop_mm, 0.0),
+        motion.camber_gain_deg_per_mm or 0.0,
+        reach.bump_mm,
+        reach.droop_mm,
+        candidate.ride_drop_mm,
+        reach.steer_out_deg,
+        reach.steer_in_deg,
+        motion.kpi_deg or 0.0,
+        motion.caster_deg or 0.0,
+        motion.kingpin_inboard_mm or 0.0,
+    )
+
+
+def things_of(readings: Sequence[Reading], motion: Motion, lip_rolled_mm: float = 0.0) -> list[tuple[Reading, Thing]]:
+    """Obstacles on body and arms of one corner, with the reading behind each.
+
+    The arch lip is drawn through neighbouring readings (half way points between clock positions); a
+    damper on the body goes on upward from where it was read to the height of the tyre's widest point.
+    """
+    found = []
+    lip = sorted((r for r in readings if r.station.place == "arch"), key=_hours)
+    for reading in readings:
+        if reading.station.place not in _MOVED_AGAINST:
+            continue
+        obstacle = placed(reading)
+        if obstacle.frame == "knuckle":
+            continue
+        points = obstacle.points_mm
+        if reading.station.place == "arch":
+            points = _lip_points(reading, lip) + np.array([0.0, lip_rolled_mm, 0.0])
+        if reading.station.place == "damper":
+            points = _damper_points(reading, points)
+        hinge = motion.hinge if reading.station.place == "arm" else None
+        travel = reading.pose.travel_mm
+        if hinge is not None and travel:
+            points = _back_to_rest(points, Thing("arm", "arm", points, hinge=hinge), travel)
+        found.append((reading, Thing(reading.code, "arm" if hinge else "body", points, hinge=hinge)))
+    return found
+
+
+def _hours(reading: Reading) -> float:
+    clock = reading.station.clock or 12.0
+    return clock if clock <= 3 else clock - 12
+
+
+def _lip_points(reading: Reading, lip: list[Reading]) -> Array:
+    """The lip at a reading and half way to its neighbours, between radius, clock and width."""
+    own = placed(reading).points_mm[0]
+    points = [own]
+    place = lip.index(reading)
+    for other in lip[max(0, place - 1) : place] + lip[place + 1 : place + 2]:
+        if abs(_hours(other) - _hours(reading)) > 2.01:
+            continue
+        far = placed(other).points_mm[0]
+        for share in (0.25, 0.5):
+            points.append(_between(own, far, share))
+    return np.array(points)
+
+
+def _between(start: Array, end: Array, share: float) -> Array:
+    """A point of the lip between two others, along the arc about the hub."""
+    angles = [math.atan2(p[0], p[2]) for p in (start, end)]
+    radii = [math.hypot(p[0], p[2]) for p in (start, end)]
+    angle, radius = (a + share * (b - a) for a, b in (angles, radii))
+    return np.array([radius * math.sin(angle), start[1] + share * (end[1] - start[1]), radius * math.cos(angle)])
+
+
+def _damper_points(reading: Reading, points: Array) -> Array:
+    shape = reading.present.outline
+    height = reading.station.height_mm or 0.0
+    heights = [h for h in (shape.flange_radius_mm, shape.widest_radius_mm) if h > height]
+    lifted = [points[0] + np.array([0.0, 0.0, h - height]) for h in heights]
+    return np.array([points[0], *lifted])
+
+
+def _back_to_rest(points: Array, arm: Thing, travel_mm: float) -> Array:
+    """An arm's points, read at a travel, turned back to the baseline's height."""
+    if arm.hinge is None:
+        return points
+    turn = -float(arm.hinge.turn_rad(np.array(travel_mm)))
+    pivot = np.array(arm.hinge.pivot_mm)
+    y, z = (points[:, 1:] - pivot).T
+    cos, sin = math.cos(turn), math.sin(turn)
+    return np.column_stack([points[:, 0], pivot[0] + cos * y - sin * z, pivot[1] + sin * y + cos * z])
+
+
+@lru_cache(maxsize=512)
+def _cloud(readings: tuple[Reading, ...], motion: Motion, well: Well, lip_rolled_mm: float) -> tuple[tuple[Reading, ...], Cloud | None]:
+    pairs = things_of(readings, motion, lip_rolled_mm)
+    if not pairs:
+        return (), None
+    return tuple(reading for reading, _ in pairs), Cloud(well, [thing for _, thing in pairs])
+
+
+@lru_cache(maxsize=8192)
+def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate) -> tuple[Swept, ...]:
+    """Every obstacle of one corner against a candidate, over the whole range; empty where the range is not measured."""
+    reach = range_of(motion, candidate)
+    if reach is None:
+        return ()
+    well = well_of(motion, candidate, reach)
+    known, cloud = _cloud(readings, motion, replace(well, centre_mm=0.0), candidate.lip_rolled_mm)
+    if cloud is None:
+        return ()
+    outline, centre = outline_polygon(candidate.fitted.outline), candidate.fitted.centre_mm
+    found = []
+    for k, low in enumerate(cloud.lows(outline, centre)):
+        lost = _range_uncertainty(cloud, outline, centre, k, low, motion, reach)
+        found.append(Swept(known[k], low, lost, known[k].station.place == "arm" and motion.hinge is None))
+    return tuple(found)
+
+
+def bare(candidate: Candidate) -> Candidate:
+    """A candidate without what does not move it: one entry of the memory serves all hubs and rings."""
+    return Candidate(
+        candidate.fitted,
+        candidate.ride_drop_mm,
+        stroke_moves=candidate.stroke_moves,
+        lock_limit_deg=candidate.lock_limit_deg,
+        lip_rolled_mm=candidate.lip_rolled_mm,
+    )
+
+
+def _range_uncertainty(cloud: Cloud, outline: Array, centre: float, owner: int, low: Low, motion: Motion, reach: Range) -> float:
+    """What the uncertain ends of the range may cost [mm]: only where the low place lies at an end."""
+    steer, travel = low.steer_deg, low.travel_mm
+    beyond_s = motion.lock_uncertainty_deg * _end(steer, -reach.steer_in_deg, reach.steer_out_deg)
+    beyond_t = motion.travel_uncertainty_mm * _end(travel, -reach.droop_mm, reach.bump_mm)
+    lost = [
+        cloud.gap_at(outline, centre, owner, s, t) - low.gap_mm for s, t in ((steer + beyond_s, travel), (steer, travel + beyond_t))
+    ]
+    return math.hypot(*lost)
+
+
+def _end(value: float, low: float, high: float) -> int:
+    """Which end of a range a value lies at: -1, 0 or 1."""
+    if high - low < 1e-9:
+        return 0
+    return 1 if high - value < 1e-6 else -1 if value - low < 1e-6 else 0
+
+
+def judge_motion(corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+    """Gaps of one corner over the whole range of steer and travel, and the bump that lowering leaves."""
+    here = tuple(reading for reading in readings if reading.corner == corner)
+    where = CORNER_NAMES[corner]
+    if motion.missing:
+        return [_range_missing(corner, motion)]
+    found = [_bump_left(where, motion, candidate)]
+    try:
+        moving = swept(here, motion, bare(candidate))
+        present = {one.reading: one.low.gap_mm for one in swept(here, motion, _present(here, candidate))}
+    except CoreError as error:
+        return [*found, replace(unmeasured("gap.motion", "In motion", error.message, ()), where=where)]
+    return found + [_judged(one, motion, candidate, tolerances, present.get(one.reading)) for one in moving]
+
+
+def _present(readings: tuple[Reading, ...], candidate: Candidate) -> Candidate:
+    """What stood on the hub when most was read, at its height."""
+    first = next((r for r in readings if r.station.place in _MOVED_AGAINST and not r.raised_mm), None)
+    return Candidate(first.present, first.drop_mm) if first else bare(candidate)
+
+
+def _range_missing(corner: str, motion: Motion) -> Judgement:
+    names = ", ".join(STATIONS[code].name.lower() for code in motion.missing)
+    lacking = unmeasured(
+        "gap.motion",
+        "Through steering and travel",
+        f"how far the wheel goes is not measured: {names}",
+        [f"{corner}.{code}" for code in motion.missing],
+        [f"measure: {STATIONS[code].how}" for code in motion.missing],
+    )
+    return replace(lacking, where=CORNER_NAMES[corner])
+
+
+def _bump_left(where: str, motion: Motion, candidate: Candidate) -> Judgement:
+    left = (motion.bump_mm or 0.0) - (0.0 if candidate.stroke_moves else candidate.ride_drop_mm)
+    state: State = "hit" if left <= 0 else "tight" if left < BUMP_WANTED_MM else "clear"
+    droop = (motion.droop_mm or 0.0) + (0.0 if candidate.stroke_moves else candidate.ride_drop_mm)
+    return Judgement(
+        "travel.bump", "Bump left to the stop", state, f"{left:.0f} mm of bump and {droop:.0f} mm of droop from where the car stands", COMMON_PRACTICE,
+        value=left, unit="mm", held_against=BUMP_WANTED_MM, margin=left - BUMP_WANTED_MM, before=motion.bump_mm,
+        formula="bump measured from the baseline's height − lowered" if not candidate.stroke_moves else "a shorter damper body keeps the stroke",
+        inputs=motion.inputs, remedies=("lower it less", "a shorter bump stop, if its maker allows it", "a shorter damper body") if state != "clear" else (), where=where,
+    )  # fmt: skip
+
+
+def pose_text(steer_deg: float, from_rest_mm: float, at_end: int = 0) -> str:
+    """A pose in words: ``34° out, bump 20``; travel counts from where the build stands.
+
+    >>> pose_text(34.2, 20.4), pose_text(0.0, -61.0), pose_text(-30.0, 45.0, 1)
+    ('34° out, bump 20', 'straight, droop 61', '30° in, full bump')
+    """
+    steer = "straight" if abs(steer_deg) < 0.5 else f"{abs(steer_deg):.0f}° {'out' if steer_deg > 0 else 'in'}"
+    if at_end:
+        return f"{steer}, full {'bump' if at_end > 0 else 'droop'}"
+    if abs(from_rest_mm) < 0.5:
+        return f"{steer}, at rest height"
+    return f"{steer}, {'bump' if from_rest_mm > 0 else 'droop'} {abs(from_rest_mm):.0f}"
+
+
+def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolerances, before: float | None) -> Judgement:
+    reading, low = one.reading, one.low
+    reach = range_of(motion, candidate)
+    at_end = _end(low.travel_mm, -reach.droop_mm, reach.bump_mm) if reach else 0
+    pose = pose_text(low.steer_deg, low.travel_mm - candidate.ride_drop_mm, at_end)
+    wanted = tolerances.wanted_moving(reading.station.place, low.sideways, low.radial)
+    uncertainty = math.hypot(gap_uncertainty_mm(reading, candidate), one.range_uncertainty_mm)
+    state = state_of_gap(low.gap_mm, wanted, uncertainty)
+    missing: tuple[str, ...] = ()
+    notes = ""
+    if state == "clear" and (reading.assumed or motion.assumed):
+        state, missing, notes = "unmeasured", (f"{reading.corner}.{reading.code}",), "; assumed from the other side, measure it here"
+    if one.hinge_missing and state != "hit":
+        missing = tuple(f"{reading.corner}.{code}" for code in ("arm_pivot", "arm_joint"))
+        state, notes = "unmeasured", "; the arm turns with travel, measure its pivot and joint"
+    return Judgement(
+        f"gap.{reading.code}.moving", STATIONS[reading.code].name, state, f"{pose}; {_wants(low.gap_mm, wanted, uncertainty)}{notes}",
+        OWN_MEASUREMENT, value=low.gap_mm, unit="mm", held_against=wanted, margin=low.gap_mm - wanted, before=before, uncertainty=uncertainty,
+        formula=_formula(low, tolerances, reading, wanted, one.range_uncertainty_mm), inputs=(*gap_inputs(reading, candidate), *_inputs(motion)),
+        missing=missing, where=CORNER_NAMES[reading.corner], pose=(low.steer_deg, low.travel_mm), along=(low.sideways, low.radial),
+    )  # fmt: skip
+
+
+def _wants(gap: float, wanted: float, uncertainty: float) -> str:
+    if gap < 0:
+        return f"overlaps by {-gap:.1f} mm"
+    if gap - uncertainty < 0:
+        return f"{gap:.1f} ± {uncertainty:.1f} mm: may touch"
+    if wanted <= gap < wanted + uncertainty:
+        return f"wants {wanted:.1f}; within ± {uncertainty:.1f}"
+    return f"wants {wanted:.1f}"
+
+
+def _formula(low: Low, tolerances: Tolerances, reading: Reading, wanted: float, range_mm: float) -> str:
+    base = wanted - low.sideways * tolerances.flex_mm - low.radial * tolerances.growth_mm
+    return (
+        f"smallest distance over the whole range of steer and travel, at {low.steer_deg:.1f}° and {low.travel_mm:+.0f} mm from the baseline: "
+        f"{low.gap_mm:.2f} mm; wanted {base:g} + {low.sideways:.2f} × {tolerances.flex_mm:g} mm flex + {low.radial:.2f} × {tolerances.growth_mm:g} mm "
+        f"growth = {wanted:.1f} mm; ± from the reading {reading.uncertainty_mm:g} mm, from the ends of the range {range_mm:.1f} mm"
+    )
+
+
+def _inputs(motion: Motion) -> tuple[InputUsed, ...]:
+    zero = [InputUsed(name, "taken as 0", "not measured") for name in motion.taken_as_zero]
+    return (*motion.inputs, *zero)
+
+
+def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None:
+    """Slope of camber over travel from two or more heights, least squares; None below two.
+
+    Parameters
+    ----------
+    pairs : (travel [mm], camber [deg])
+
+    >>> camber_gain_deg_per_mm([(0.0, -1.0), (50.0, -1.6)])
+    -0.012
+    """
+    travels = {travel for travel, _ in pairs}
+    if len(travels) < 2:
+        return None
+    t, c = np.array(pairs, dtype=float).T
+    return float(round(np.polyfit(t, c, 1)[0], 9))
+
+
+__all__ = ["Motion", "Range", "Swept", "camber_gain_deg_per_mm", "judge_motion", "pose_text", "range_of", "swept", "things_of", "well_of"]
