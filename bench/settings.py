@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django import forms
 
-from garage.file import CarFile
+from garage.file import CarFile, points_of
 from garage.inhand import InHand, in_hand
 from planner.queries import build_in_hand, candidate, chosen
 from rimcore.errors import CoreError
@@ -16,7 +16,7 @@ from rimcore.gap import Fitted
 from rimcore.hub import CentringRing, WheelMount, parse_seat
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
-from shelf.judging import camber_in
+from shelf.judging import camber_in, levered
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of
 
@@ -31,16 +31,28 @@ class BenchForm(forms.Form):
     tyre = forms.CharField(max_length=60, label="Tyre")
     drop = forms.FloatField(min_value=-300, max_value=300, label="Lowered")
     camber = forms.FloatField(min_value=-15, max_value=15, label="Camber, °")
+    lock = forms.FloatField(min_value=0, max_value=30, required=False, label="Less lock, °")
+    lip = forms.FloatField(min_value=0, max_value=30, required=False, label="Lip rolled")
+    stroke = forms.BooleanField(required=False, label="Stroke too")
+    steer = forms.FloatField(min_value=-80, max_value=80, required=False, label="Steer")
+    travel = forms.FloatField(min_value=-500, max_value=500, required=False, label="Travel")
     school = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
     wheel = forms.IntegerField(required=False, widget=forms.HiddenInput)
 
-    STEPS = {"width": "0.5", "offset": "1", "spacer": "1", "drop": "1", "camber": "0.1"}
+    STEPS = {"width": "0.5", "offset": "1", "spacer": "1", "drop": "1", "camber": "0.1", "lock": "1", "lip": "1"}
+    #: drawn beside the map, not among the controls
+    ON_THE_MAP = ("steer", "travel")
 
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         for name, step in self.STEPS.items():
             self.fields[name].widget.attrs |= {"step": step, "data-nudge": "1", "class": "form-control", "id": f"bench-{name}"}
         self.fields["tyre"].widget.attrs |= {"class": "form-control", "id": "bench-tyre", "list": "tyre-list", "autocomplete": "off"}
+
+    @property
+    def controls(self) -> list[forms.BoundField]:
+        """The fields of the list of controls."""
+        return [field for field in self.visible_fields() if field.name not in self.ON_THE_MAP]
 
     def clean_tyre(self) -> str:
         text: str = self.cleaned_data["tyre"]
@@ -56,6 +68,9 @@ class BenchForm(forms.Form):
             rim = parse_tyre(cleaned["tyre"]).rim_diameter_in
             if abs(rim - cleaned["diameter"]) > 0.01:
                 self.add_error("tyre", f"A {rim:g} in tyre does not go on a {cleaned['diameter']:g} in wheel; pick another wheel or tyre.")
+        for name in ("lock", "lip", *self.ON_THE_MAP):
+            if name not in self.errors:
+                cleaned[name] = cleaned.get(name) or 0.0
         if cleaned.get("width") and cleaned.get("diameter") and cleaned["width"] > cleaned["diameter"]:
             self.add_error("width", "The width can't be more than the diameter.")
         return cleaned
@@ -90,7 +105,8 @@ def start(file: CarFile, end: str, pick: Wheel | None, tyre: Tyre | None) -> dic
     return {
         "diameter": wheel.diameter_in, "width": wheel.width_in, "offset": wheel.offset_mm,
         "spacer": fitted.spacer_mm if pick is None else setting.spacer_mm, "tyre": size, "drop": setting.ride_drop_mm,
-        "camber": camber_in(file, end, setting), "school": held.tolerance, "wheel": used.pk if used else None,
+        "camber": camber_in(file, end, setting), "lock": setting.lock_limit_deg, "lip": setting.lip_rolled_mm,
+        "stroke": setting.stroke_moves, "steer": 0.0, "travel": 0.0, "school": held.tolerance, "wheel": used.pk if used else None,
     }  # fmt: skip
 
 
@@ -101,10 +117,13 @@ def read(file: CarFile, end: str, values: dict[str, Any]) -> Setting:
     if wheel is not None and abs(wheel.diameter_in - values["diameter"]) > 0.01:
         wheel = None
     core = _core(file, end, values, wheel)
-    section = next((t.measured_section_mm for t in tyres_of(file) if t.size == values["tyre"]), None)
-    fitted = Fitted(core, parse_tyre(values["tyre"]), values["spacer"], values["camber"], section)
+    listed = next((t for t in tyres_of(file) if t.size == values["tyre"]), None)
+    section, profile = (listed.measured_section_mm, points_of(listed.profile)) if listed else (None, None)
+    fitted = file.tried(Fitted(core, parse_tyre(values["tyre"]), values["spacer"], values["camber"], section, profile))
     school = values["school"] if values.get("school") in file.all_tolerances else held.tolerance
-    return Setting(_candidate(file, end, fitted, wheel, values, held), school, wheel, values)
+    whole = levered(_candidate(file, end, fitted, wheel, values, held), held.end(end))
+    moved = replace(whole, stroke_moves=bool(values["stroke"]), lock_limit_deg=values["lock"], lip_rolled_mm=values["lip"])
+    return Setting(moved, school, wheel, values)
 
 
 def _core(file: CarFile, end: str, values: dict[str, Any], wheel: Wheel | None) -> CoreWheel:

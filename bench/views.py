@@ -1,4 +1,4 @@
-"""Checking: the wheel-well bench at rest."""
+"""Checking: the wheel-well bench."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from bench.motion import asked_of, axle_or_404, in_motion, setting_of, stance_rows, worst_of_each
 from bench.settings import BenchForm, Setting, read, start
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand, judgements_in_hand
@@ -18,8 +19,10 @@ from garage.queries import neighbours
 from garage.views import page
 from rimcore import fitment
 from rimcore.judgement import Judgement
-from rimcore.scene import above_scene, well_scene
+from rimcore.remedies import remedies as find_remedies
+from rimcore.scene import band_scene
 from rimcore.stations import CORNER_NAMES, CORNERS
+from rimcore.wellmap import offset_bands
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of
 from shelf.services import pin_setting
@@ -34,11 +37,10 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     values = start(file, corner[0], pick, tyre)
     if values is None:
         return page(request, file, "check", "bench/empty.html", {"corner": corner})
-    asked = {} if pick else {name: request.GET[name] for name in BenchForm.base_fields if name in request.GET}
-    form = BenchForm({**_address(values), **asked})
+    form = BenchForm({**_address(values), **({} if pick else asked_of(request))})
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
-        return render(request, "bench/bench.html", {"file": file, **context}, status=200)
+        return render(request, "bench/sheet.html" if "pose" in request.GET else "bench/bench.html", {"file": file, **context}, status=200)
     return page(request, file, "check", "bench/check.html", context, 200 if form.is_valid() else 422)
 
 
@@ -60,26 +62,101 @@ def _picked(request: HttpRequest, file: CarFile) -> tuple[Wheel | None, Tyre | N
 def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]) -> dict[str, Any]:
     checked = form.cleaned_data if form.is_valid() else values
     setting = read(file, corner[0], checked)
-    axle = file.core_axle(corner[0])
-    if axle is None:
-        raise Http404
-    judgements = fitment.judge(axle, setting.candidate, file.tolerances(setting.school)).judgements
-    here = [r for r in axle.readings if r.corner == corner]
+    axle = axle_or_404(file, corner)
+    tolerances = file.tolerances(setting.school)
+    judgements = fitment.judge(axle, setting.candidate, tolerances).judgements
     gaps = sorted((j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0))
     previous, following = neighbours(corner)
     return {
         "corner": corner, "corners": [(c, CORNER_NAMES[c]) for c in CORNERS], "form": form, "setting": setting, "query": urlencode(_address(checked)),
-        "scene": well_scene(corner, axle.present, setting.candidate, here, gaps), "above": above_scene(corner, axle.present, setting.candidate, here, gaps),
-        "gaps": gaps, "others": [j for j in judgements if not j.where], "other_side": _other_side(judgements, corner),
+        **in_motion(file, corner, setting, gaps),
+        "gaps": worst_of_each(gaps), "others": [j for j in judgements if not j.where], "other_side": _other_side(judgements, corner),
         "schools": _schools(file, gaps), "school_names": file.tolerance_names, "present": axle.present, "in_hand": in_hand(file), "drags": fitment.drags_along(axle, setting.candidate),
-        "remedies": _remedies(gaps), "wheels": list(wheels_of(file)), "tyres": tyres_of(file), "previous": previous, "following": following,
-        "by_key": {j.code: j for j in gaps}, "unread": [j for j in gaps if j.state == "unmeasured"],
+        "wheels": list(wheels_of(file)), "tyres": tyres_of(file), "previous": previous, "following": following,
+        "by_key": {j.code: j for j in gaps}, "unread": [j for j in gaps if j.state == "unmeasured" and j.value is None],
+        "wants_remedy": any(j.state in ("hit", "tight") for j in judgements if j.code.startswith("gap.")),
+        "stance": stance_rows(file, corner, setting),
     }  # fmt: skip
+
+
+def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
+    """Offsets that go in, by width, for the setting in the address."""
+    file, setting = setting_of(request, car_id, corner)
+    axle = axle_or_404(file, corner)
+    width = setting.candidate.fitted.wheel.width_in
+    offset = setting.candidate.fitted.wheel.offset_mm or 0.0
+    low, high = int(offset) - 25, int(offset) + 25
+    widths = [w for w in (width - 1, width - 0.5, width, width + 0.5) if 3 <= w <= 18]
+    bands = offset_bands(corner, axle.readings, axle.motion(corner), setting.candidate, file.tolerances(setting.school), widths, low, high)
+    scene = band_scene(bands, low, high, width, offset)
+    step = (scene.x1 - scene.x0) / (high - low)
+    rows = []
+    for row, band in zip(scene.rows, bands, strict=True):
+        address = _address(setting.values | {"width": band.width_in})
+        picks = [(scene.x0 + (value - low - 0.5) * step, value, urlencode(address | {"offset": value})) for value in range(low, high + 1)]
+        rows.append((row, picks))
+    return render(request, "bench/windows.html", {
+        "file": file, "corner": corner, "setting": setting, "scene": scene, "rows": rows, "step": step, "motion": axle.motion(corner), "none": not bands,
+    })  # fmt: skip
+
+
+def remedies(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
+    """Smallest changes that clear the setting, each with a link that tries it."""
+    file, setting = setting_of(request, car_id, corner)
+    axle = axle_or_404(file, corner)
+    listed = tuple(tyre.size for tyre in tyres_of(file))
+    found = find_remedies(axle, setting.candidate, file.tolerances(setting.school), listed)
+    rows = [(one, urlencode(_address(setting.values | _values_of(one.candidate)))) for one in found]
+    return render(request, "bench/remedies.html", {"file": file, "corner": corner, "rows": rows})
+
+
+def _values_of(candidate: fitment.Candidate) -> dict[str, Any]:
+    """A candidate as values of the bench."""
+    fitted = candidate.fitted
+    return {
+        "width": fitted.wheel.width_in, "offset": fitted.wheel.offset_mm, "spacer": fitted.spacer_mm, "tyre": fitted.tyre.size,
+        "drop": candidate.ride_drop_mm, "camber": round(fitted.camber_deg, 2), "lock": candidate.lock_limit_deg, "lip": candidate.lip_rolled_mm,
+    }  # fmt: skip
+
+
+#: candidates side by side
+MOST_BESIDE = 4
+
+
+def compare(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
+    """Up to four wheels of the list beside each other: section, map, tightest gaps, hub."""
+    file = open_file(request.user, car_id)
+    axle = axle_or_404(file, corner)
+    chosen = [wheel for wheel in wheels_of(file) if str(wheel.pk) in request.GET.getlist("w")][:MOST_BESIDE]
+    columns = []
+    for wheel in chosen:
+        values = start(file, corner[0], wheel, None)
+        if values is None:
+            raise Http404
+        form = BenchForm(_address(values))
+        if not form.is_valid():
+            continue
+        setting = read(file, corner[0], form.cleaned_data)
+        judgements = fitment.judge(axle, setting.candidate, file.tolerances(setting.school)).judgements
+        gaps = sorted((j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0))
+        columns.append({
+            "wheel": wheel, "setting": setting, "gaps": worst_of_each(gaps)[:6], "others": [j for j in judgements if not j.where and j.state != "clear"],
+            "state": fitment.Verdict(judgements).state, "query": urlencode(_address(form.cleaned_data)), **in_motion(file, corner, setting, gaps),
+        })  # fmt: skip
+    context = {
+        "corner": corner,
+        "columns": columns,
+        "wheels": wheels_of(file),
+        "chosen": [wheel.pk for wheel in chosen],
+        "most": MOST_BESIDE,
+    }
+    return page(request, file, "check", "bench/compare.html", context)
 
 
 def _address(values: dict[str, Any]) -> dict[str, Any]:
     """What the address holds: numbers without needless zeros."""
-    return {name: f"{value:g}" if isinstance(value, float) else value for name, value in values.items() if value not in (None, "")}
+    plain = {name: f"{value:g}" if isinstance(value, float) else value for name, value in values.items() if value not in (None, "") and value is not False}
+    return {name: value for name, value in plain.items() if name not in ("steer", "travel", "lock", "lip") or value != "0"}
 
 
 def _other_side(judgements: tuple[Judgement, ...], corner: str) -> Judgement | None:
@@ -89,12 +166,8 @@ def _other_side(judgements: tuple[Judgement, ...], corner: str) -> Judgement | N
 
 
 def _schools(file: CarFile, gaps: list[Judgement]) -> list[tuple[Judgement, dict[str, Any]]]:
-    known = [j for j in gaps if j.value is not None][:6]
+    known = [j for j in worst_of_each(gaps) if j.value is not None and j.code.startswith("gap.")][:6]
     return [(j, fitment.states_by_school(j, file.all_tolerances)) for j in known]
-
-
-def _remedies(gaps: list[Judgement]) -> list[tuple[str, tuple[str, ...]]]:
-    return [(j.name, j.remedies) for j in gaps if j.state in ("hit", "tight") and j.remedies][:3]
 
 
 @require_POST

@@ -56,10 +56,22 @@ BASELINE: tuple[tuple[Any, ...], ...] = (
     ("FL", "arch_12", {}, "31", "62", "rule"),
     ("FL", "arch_2", {}, "34", "66", "rule"),
     ("FL", "liner_front", {"u": "centre"}, "41", "", "rule"),
-    ("FL", "liner_rear", {"u": "centre"}, "1 1/4 in", "", "rule"),
+    ("FL", "liner_rear", {"u": "centre"}, "1 3/4 in", "", "rule"),
     ("FL", "liner_rear_lock", {"u": "inner", "steer_deg": 34}, "22", "", "rule"),
     ("FL", "caliper_barrel", {}, "151.5", "", "caliper"),
     ("FL", "ride_height", {}, "368", "", "rule"),
+    ("FL", "bump", {}, "72", "", "rule"),
+    ("FL", "droop", {}, "3 1/8 in", "", "rule"),
+    ("FL", "lock_out", {}, "36", "", "gauge"),
+    ("FL", "lock_in", {}, "33", "", "gauge"),
+    ("FL", "caster", {}, "4.2", "", "gauge"),
+    ("FL", "kpi", {}, "12°30'", "", "gauge"),
+    ("FL", "kingpin", {}, "108", "", "rule"),
+    ("FL", "camber", {}, "-0.6", "", "gauge"),
+    ("FL", "camber_bump", {"travel_mm": 50}, "-1.1", "", "gauge"),
+    ("FL", "liner_front_lock", {"u": "outer", "steer_deg": -33}, "38", "", "rule"),
+    ("FL", "caliper_spoke", {}, "9.5", "", "caliper"),
+    ("FL", "caliper_inner", {}, "71", "", "caliper"),
     ("FR", "damper", {"height_mm": 262}, "14.5", "", "rule"),
     ("FR", "arch_12", {}, "29", "60", "rule"),
     ("FR", "liner_front", {"u": "centre"}, "43", "", "rule"),
@@ -68,6 +80,8 @@ BASELINE: tuple[tuple[Any, ...], ...] = (
     ("RL", "arch_12", {}, "24", "58", "rule"),
     ("RL", "arch_10", {}, "26", "61", "rule"),
     ("RL", "ride_height", {}, "362", "", "rule"),
+    ("RL", "bump", {}, "84", "", "rule"),
+    ("RL", "droop", {}, "70", "", "rule"),
     ("RR", "arch_12", {}, "25", "57", "rule"),
     ("RR", "ride_height", {}, "363", "", "rule"),
     ("", "car_mass", {}, "1287", "", "scale"),
@@ -195,7 +209,7 @@ def _baseline(car: Car, since: date) -> Outfit:
 def _read(car: Car, outfit: Outfit, row: tuple[Any, ...], on: date, condition: Condition) -> None:
     corner, code, where, first, second, method = row
     kind = STATIONS[code].kind
-    unit = {"length": "mm", "mass": "kg", "speed": "km/h"}[kind]
+    unit = {"length": "mm", "mass": "kg", "speed": "km/h", "angle": "deg"}[kind]
     Reading.objects.create(
         car=car, outfit=outfit, corner=corner, code=code, value=parse_quantity(first, kind, unit).value,
         value2=parse_quantity(second, kind, unit).value if second else None, typed=f"{first} / {second}" if second else first, method=method,

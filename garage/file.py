@@ -196,7 +196,7 @@ def hub_of(axle: Axle | None) -> Hub:
         return Hub()
     thread: Thread | None = parse_thread(axle.thread) if axle.thread else None
     seat: Seat | None = parse_seat(axle.seat) if axle.seat else None
-    return Hub(axle.bolts, axle.pcd_mm, axle.bore_mm, thread, axle.stud_length_mm, axle.bolt_length_mm, seat)
+    return Hub(axle.bolts, axle.pcd_mm, axle.bore_mm, thread, axle.stud_length_mm, axle.bolt_length_mm, seat, axle.collar_mm)
 
 
 def core_reading(reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: fitment.Motion | None = None) -> fitment.Reading:
@@ -278,7 +278,9 @@ def _motion_input(reading: Reading) -> InputUsed:
     unit = "°" if kind.kind == "angle" else " mm"
     second = f", {reading.value2:g}{unit}" if reading.value2 is not None else ""
     assumed = " assumed from the other side" if reading.mirrored_from_id else ""
-    return InputUsed(kind.name, f"{reading.value:g}{unit}{second} ± {reading.uncertainty:g}", reading.who + assumed, f"{reading.taken_on:%-d %b %Y}")
+    return InputUsed(
+        kind.name, f"{reading.value:g}{unit}{second} ± {reading.uncertainty:g}", reading.who + assumed, f"{reading.taken_on:%-d %b %Y}"
+    )
 
 
 @dataclass(frozen=True)

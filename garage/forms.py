@@ -57,6 +57,9 @@ class HubForm(forms.ModelForm):
 
     pcd_mm = QuantityField("length", "mm", 80, 300, required=False, label="Bolt circle", help_text="five lugs: adjacent centres ÷ sin 36°")
     bore_mm = QuantityField("length", "mm", 30, 250, required=False, label="Hub collar", help_text="caliper, to 0.1 mm")
+    collar_mm = QuantityField(
+        "length", "mm", 0, 60, required=False, label="Height of the collar", help_text="beyond the mounting face; spacers cover it"
+    )
     thread = CoreTextField(parse_thread, required=False, max_length=20, help_text="M12x1.5, 1/2-20")
     stud_length_mm = QuantityField("length", "mm", 0, 200, required=False, label="Stud beyond the hub's face")
     bolt_length_mm = QuantityField(
@@ -69,7 +72,18 @@ class HubForm(forms.ModelForm):
 
     class Meta:
         model = Axle
-        fields = ("suspension", "bolts", "pcd_mm", "bore_mm", "thread", "stud_length_mm", "bolt_length_mm", "seat", "nut_torque_nm")
+        fields = (
+            "suspension",
+            "bolts",
+            "pcd_mm",
+            "bore_mm",
+            "collar_mm",
+            "thread",
+            "stud_length_mm",
+            "bolt_length_mm",
+            "seat",
+            "nut_torque_nm",
+        )
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -163,7 +177,13 @@ class ReadingForm(forms.Form):
             self.fields["height_mm"] = QuantityField("length", unit_of("length", file), below, 500, label="Height above the hub's centre")
         if "travel_mm" in kind.params:
             self.fields["travel_mm"] = QuantityField(
-                "length", unit_of("length", file), -300, 300, label="Wheel raised by", help_text="from ride height; 0 as it stands", initial=0
+                "length",
+                unit_of("length", file),
+                -300,
+                300,
+                label="Wheel raised by",
+                help_text="from ride height; 0 as it stands",
+                initial=0,
             )
         if "u_mm" in kind.params:
             self.fields["u_mm"] = QuantityField(

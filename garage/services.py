@@ -8,7 +8,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from garage.file import CarFile
-from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Reading, ToleranceSet
+from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
 from rimcore.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
 from rimcore.tolerance import MARGIN_FIELDS, SCHOOLS
 from shell.undo import remember
@@ -152,3 +152,40 @@ def remove_set(one: ToleranceSet) -> None:
     """Remove one's own set."""
     with remember(one.owner, f"tolerance set {one.name} removed"):
         one.delete()
+
+
+def keep_trial(trial: Trial, sightings: list[Sighting]) -> Trial:
+    """A trial fit with everything that was seen."""
+    with remember(trial.car.owner, f"trial fit at the {CORNER_NAMES[trial.corner]} kept"):
+        trial.save()
+        for sighting in sightings:
+            sighting.trial = trial
+            sighting.save()
+    return trial
+
+
+def remove_trial(trial: Trial) -> None:
+    """Take a trial fit away; what it corrected goes back to the readings."""
+    with remember(trial.car.owner, f"trial fit at the {CORNER_NAMES[trial.corner]} removed"):
+        for sighting in trial.sightings.all():
+            sighting.delete()
+        trial.delete()
+
+
+def note_rub(file: CarFile, corner: str, values: dict[str, Any]) -> Rub:
+    """A trace of a rub, with what stood on the car; its travel is counted from the baseline's height."""
+    if file.current is None:
+        raise ValueError("a rub needs an outfit")
+    standing = file.on(file.current, corner[0])
+    drop = standing.ride_drop_mm if standing else 0.0
+    with remember(file.user, f"rub at the {CORNER_NAMES[corner]} kept"):
+        return Rub.objects.create(
+            car=file.car, outfit=file.current, corner=corner, code=values["code"], when=values["when"], steer_deg=values.get("steer_deg") or 0.0,
+            travel_mm=drop + (values.get("travel_mm") or 0.0), note=values["note"], seen_on=values["seen_on"],
+        )  # fmt: skip
+
+
+def remove_rub(rub: Rub) -> None:
+    """Take a trace away."""
+    with remember(rub.car.owner, f"rub at the {CORNER_NAMES[rub.corner]} removed"):
+        rub.delete()

@@ -50,8 +50,12 @@ class Build(models.Model):
             models.CheckConstraint(
                 name="build_levers",
                 condition=Q(
-                    lock_limit_deg__gte=0, lock_limit_deg__lte=30, lip_rolled_front_mm__gte=0, lip_rolled_front_mm__lte=30,
-                    lip_rolled_rear_mm__gte=0, lip_rolled_rear_mm__lte=30,
+                    lock_limit_deg__gte=0,
+                    lock_limit_deg__lte=30,
+                    lip_rolled_front_mm__gte=0,
+                    lip_rolled_front_mm__lte=30,
+                    lip_rolled_rear_mm__gte=0,
+                    lip_rolled_rear_mm__lte=30,
                 ),
             ),
             models.CheckConstraint(name="build_hours", condition=Q(hours_estimate__gte=0, hours_estimate__lte=2000)),

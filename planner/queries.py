@@ -96,7 +96,9 @@ def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None
         whole = candidate_of(file, wheel, Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in), setting, camber)
         return replace(whole, fitted=replace(whole.fitted, measured_section_mm=None))
     if tyre is not None and abs(tyre.rim_diameter_in - core.diameter_in) < 0.01:
-        fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=tyre.measured_section_mm, profile_mm=points_of(tyre.profile))
+        fitted = replace(
+            fitted, tyre=parse_tyre(tyre.size), measured_section_mm=tyre.measured_section_mm, profile_mm=points_of(tyre.profile)
+        )
     standing = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)
     return levered(fitment.Candidate(standing, setting.ride_drop_mm, mount), setting)
 
@@ -228,4 +230,5 @@ def _mass(build: Build, corner_kg: dict[str, float | None]) -> MassChange:
 
 def gap_where(judgement: Judgement) -> str:
     """Where a gap is, in a few words."""
-    return f"{judgement.where}, {judgement.name[:1].lower()}{judgement.name[1:]}" if judgement.where else judgement.name
+    name = f"{judgement.where}, {judgement.name[:1].lower()}{judgement.name[1:]}" if judgement.where else judgement.name
+    return f"{name} · {judgement.reason.partition(';')[0]}" if judgement.pose is not None else name

@@ -138,10 +138,10 @@ class Mover:
         The inverse of the pose: lower by t, turn back about the steering axis, tilt back by the camber.
         """
         points = self.points if which is None else self.points[which]
-        x, y, z = points[..., 0], points[..., 1], points[..., 2] - travel_mm
+        x, y, z = points[..., 0], np.asarray(points[..., 1]), np.asarray(points[..., 2] - travel_mm)
         if self.hinges is not None:
-            y, z = self.hinges.turned(travel_mm, which)
-            y, z = y - self.pivot[1], z - travel_mm
+            turned_y, turned_z = self.hinges.turned(travel_mm, which)
+            y, z = np.asarray(turned_y - self.pivot[1]), np.asarray(turned_z - travel_mm)
         angle = np.radians(-steer_deg)
         cos, sin = np.cos(angle), np.sin(angle)
         kx, ky, kz = self.axis
@@ -158,8 +158,8 @@ class Mover:
     def over_grid(self, steer_deg: Array, travel_mm: Array) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
         """(u, ρ) of all points at every pose, shape (travel, steer, points), in single precision for the table."""
         if self.hinges is not None:
-            across, radius = self.across_and_radius(steer_deg[None, :, None], travel_mm[:, None, None])
-            return across.astype(np.float32), radius.astype(np.float32)
+            far = self.across_and_radius(steer_deg[None, :, None], travel_mm[:, None, None])
+            return far[0].astype(np.float32), far[1].astype(np.float32)
         turned = np.stack([self.points @ rotation(self.axis, float(angle)) for angle in steer_deg]).astype(np.float32)
         down = np.stack([rotation(self.axis, float(angle))[2] for angle in steer_deg]).astype(np.float32)
         t = travel_mm.astype(np.float32)[:, None, None]

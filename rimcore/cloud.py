@@ -17,7 +17,7 @@ Array = NDArray[np.float64]
 #: values of steer and travel; the search narrows between them
 STEER_COUNT, TRAVEL_COUNT = 25, 17
 #: poses tried around a low place, and how often the step narrows
-FAN, ROUNDS = 5, 9
+FAN, ROUNDS = 3, 24
 
 
 @dataclass(frozen=True)
@@ -57,6 +57,7 @@ class Cloud:
         across, radius = self.mover.across_and_radius(self.pose_steer[:, None], self.pose_travel[:, None])
         #: shape (points, poses)
         self.across, self.radius = np.ascontiguousarray(across.T), np.ascontiguousarray(radius.T)
+        self.reach, self.speed = self.mover.reach_mm(), self.mover.speed_per_mm()
         self.step_deg = float(np.diff(self.steer).max(initial=0.0))
         self.step_mm = float(np.diff(self.travel).max(initial=0.0))
 
@@ -71,7 +72,7 @@ class Cloud:
         10.0
         """
         rows, poses = self._starts(outline_mm, centre_mm)
-        value, steer, travel = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses])
+        rows, value, steer, travel = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses])
         found = []
         for k in range(len(self.names)):
             mine = np.nonzero(self.owner[rows] == k)[0]
@@ -84,6 +85,28 @@ class Cloud:
         least = np.full(len(self.names), np.inf)
         np.minimum.at(least, self.owner, self._grid_gaps(outline_mm, centre_mm)[0].min(axis=1))
         return least
+
+    def over_poses(self, outline_mm: Array, centre_mm: float, margins_mm: Array) -> tuple[Array, Array]:
+        """Smallest gap, and smallest gap less its margin, of all obstacles at every pose; shape (travel, steer) [mm].
+
+        Parameters
+        ----------
+        margins_mm : shape (obstacles,)
+        """
+        across, radius = self.across - centre_mm, self.radius
+        low, high, crown = outline_mm[:, 0].min(), outline_mm[:, 0].max(), outline_mm[:, 1].max()
+        bound = np.hypot(np.maximum(np.maximum(low - across, across - high), 0.0), np.maximum(radius - crown, 0.0)) - self.radii[:, None]
+        less = margins_mm[self.owner][:, None]
+        nearest, poses = (bound - less).argmin(axis=0), np.arange(bound.shape[1])
+        first = signed_distance(outline_mm, np.column_stack([across[nearest, poses], radius[nearest, poses]])) - self.radii[nearest]
+        reach = np.maximum(first - less[nearest, 0], (bound - less)[nearest, poses])
+        likely = np.nonzero((bound - less <= reach) | (bound <= np.maximum(first, 0.0)))
+        exact = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.radii[likely[0]]
+        gaps, left = np.full(bound.shape[1], np.inf), np.full(bound.shape[1], np.inf)
+        np.minimum.at(gaps, likely[1], exact)
+        np.minimum.at(left, likely[1], exact - less[likely[0], 0])
+        shape = (len(self.travel), len(self.steer))
+        return gaps.reshape(shape), left.reshape(shape)
 
     def gap_at(self, outline_mm: Array, centre_mm: float, owner: int, steer_deg: float, travel_mm: float) -> float:
         """Gap of one obstacle at one pose, which may lie beyond the range [mm]."""
@@ -127,26 +150,35 @@ class Cloud:
         found = found[value <= least[self.owner[found[:, 0]]] + 6.0]
         return found[:, 0], found[:, 1]
 
-    def _walk(self, outline_mm: Array, centre_mm: float, rows: NDArray[np.intp], steer: Array, travel: Array) -> tuple[Array, Array, Array]:
-        """Narrow every start down to its low place: a fan of poses, the step halving where nothing is gained."""
+    def _walk(
+        self, outline_mm: Array, centre_mm: float, rows: NDArray[np.intp], steer: Array, travel: Array
+    ) -> tuple[NDArray[np.intp], Array, Array, Array]:
+        """Narrow every start down to its low place: a fan of poses, the step shrinking where nothing is gained.
+
+        A start is given up when even its remaining steps can't bring it under the best of its obstacle.
+        """
         parts = np.linspace(-1.0, 1.0, FAN)
         fan_s, fan_t = np.repeat(parts, FAN), np.tile(parts, FAN)
-        wide = np.ones(len(rows))
-        value = np.full(len(rows), np.inf)
-        places = np.arange(len(rows))
+        wide, value = np.ones(len(rows)), np.full(len(rows), np.inf)
+        per_step = self.reach[rows] * math.radians(self.step_deg) + self.speed[rows] * self.step_mm
         for _ in range(ROUNDS):
             s = np.clip(steer[:, None] + fan_s * wide[:, None] * self.step_deg, self.steer[0], self.steer[-1])
             t = np.clip(travel[:, None] + fan_t * wide[:, None] * self.step_mm, self.travel[0], self.travel[-1])
             across, radius = self.mover.across_and_radius(s, t, rows[:, None])
             flat = np.column_stack([(across - centre_mm).ravel(), radius.ravel()])
             gaps = signed_distance(outline_mm, flat).reshape(s.shape) - self.radii[rows][:, None]
-            best = gaps.argmin(axis=1)
+            best, places = gaps.argmin(axis=1), np.arange(len(rows))
             gained = value - gaps[places, best]
             value, steer, travel = gaps[places, best], s[places, best], t[places, best]
-            wide = np.where(gained > 0.05, wide * 0.7, wide * 0.35)
-            if wide.max() < 2e-3:
+            wide = np.where(gained > 0.02 * wide, wide, wide * 0.4)
+            least = np.full(len(self.names), np.inf)
+            np.minimum.at(least, self.owner[rows], value)
+            keep = value - 2.0 * wide * per_step <= least[self.owner[rows]]
+            keep &= (wide > 1e-3) | (value <= least[self.owner[rows]])
+            rows, value, steer, travel, wide, per_step = (a[keep] for a in (rows, value, steer, travel, wide, per_step))
+            if (wide <= 1e-3).all():
                 break
-        return value, steer, travel
+        return rows, value, steer, travel
 
     def _low(self, outline_mm: Array, centre_mm: float, gap: float, row: int, steer: float, travel: float) -> Low:
         across, radius = self.mover.across_and_radius(np.array([steer]), np.array([travel]), np.array([row]))

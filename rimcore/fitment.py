@@ -14,12 +14,12 @@ from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judge
 from rimcore.measured import Axle, Candidate, Motion, Reading, gap_inputs, gap_uncertainty_mm, placed
 from rimcore.motion import judge_motion
 from rimcore.pose import Pose
+from rimcore.spacers import spacer_cautions, spacer_findings
 from rimcore.stations import CORNER_NAMES, STATIONS, judged_codes
 from rimcore.swap import legal_r39, true_kmh
 from rimcore.tolerance import Tolerances
 from rimcore.tyre import rim_fit
 from rimcore.wheel import Wheel
-
 
 __all__ = [
     "Axle", "Candidate", "Drag", "Motion", "Reading", "Verdict", "both_ends", "closest_before_mm", "drags_along", "gap_uncertainty_mm", "judge",
@@ -64,6 +64,7 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
         found += judge_corner(corner, axle.readings, candidate, tolerances, motion)
         found += judge_motion(corner, axle.readings, motion, candidate, tolerances)
     found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
+    found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.spacer_kind, axle.hub.collar_mm)
     found += [_tyre_on_rim(candidate), *_loads(axle, candidate), _speed(axle, candidate)]
     return Verdict(tuple(sorted(found, key=severity)))
 
@@ -352,6 +353,8 @@ def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
     if fit.seat.state == "hit":
         found.append(Drag("Nuts or bolts", fit.seat.remedies[0], COMMON_PRACTICE))
     found += _thread_drags(fit.engagement, candidate)
+    for text in spacer_cautions(candidate.fitted.spacer_mm, candidate.spacer_kind):
+        found.append(Drag("Spacers", text, COMMON_PRACTICE))
     if (
         candidate.fitted.wheel.diameter_in != axle.present.wheel.diameter_in
         or candidate.fitted.tyre.diameter_mm != axle.present.tyre.diameter_mm
@@ -363,14 +366,23 @@ def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
     found.append(
         Drag(
             "Valves and pressure sensors",
-            "move the sensors over, or accept the warning light; the centre cap may not fit",
+            "move the sensors over, or accept the warning light; valve holes and sensor angles differ",
             COMMON_PRACTICE,
             needed=False,
         )
     )
+    found += _cap(axle, candidate)
     if candidate.ride_drop_mm or candidate.fitted.camber_deg != axle.present.camber_deg:
         found.append(Drag("Alignment", "height and camber change toe: set it after the car has settled", COMMON_PRACTICE))
     return tuple(found)
+
+
+def _cap(axle: Axle, candidate: Candidate) -> list[Drag]:
+    """The cap sits in the wheel's bore: another bore takes another cap, and a tall collar may push it out."""
+    bore, hub = candidate.mount.bore_mm, axle.hub.bore_mm
+    if bore is None or hub is None or abs(bore - hub) <= hubs.BORE_MATCH_MM:
+        return []
+    return [Drag("Centre cap", f"the bore is {bore:g} mm, the hub {hub:g}: the old cap will not fit", COMMON_PRACTICE, needed=False)]
 
 
 def _thread_drags(engagement: hubs.Engagement, candidate: Candidate) -> list[Drag]:

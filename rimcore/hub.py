@@ -67,7 +67,8 @@ class CentringRing:
 class Hub:
     """What is on the car; None is unmeasured. Lengths in mm.
 
-    ``stud_length_mm`` stands beyond the hub's mounting face; ``bolt_length_mm`` is under the bolt's seat.
+    ``stud_length_mm`` stands beyond the hub's mounting face, ``collar_mm`` is its collar's height beyond
+    the same face; ``bolt_length_mm`` is under the bolt's seat.
     """
 
     bolts: int | None = None
@@ -77,6 +78,7 @@ class Hub:
     stud_length_mm: float | None = None
     bolt_length_mm: float | None = None
     seat: Seat | None = None
+    collar_mm: float | None = None
 
 
 @dataclass(frozen=True)

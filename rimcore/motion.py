@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from rimcore.clearance import Thing, Well
 from rimcore.cloud import Cloud, Low
 from rimcore.errors import CoreError
-from rimcore.gap import Fitted, outline_polygon
+from rimcore.gap import outline_polygon
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, state_of_gap, unmeasured
 from rimcore.measured import Candidate, Motion, Reading, gap_inputs, gap_uncertainty_mm, placed
 from rimcore.stations import CORNER_NAMES, STATIONS
@@ -208,9 +208,7 @@ def _range_uncertainty(cloud: Cloud, outline: Array, centre: float, owner: int, 
     steer, travel = low.steer_deg, low.travel_mm
     beyond_s = motion.lock_uncertainty_deg * _end(steer, -reach.steer_in_deg, reach.steer_out_deg)
     beyond_t = motion.travel_uncertainty_mm * _end(travel, -reach.droop_mm, reach.bump_mm)
-    lost = [
-        cloud.gap_at(outline, centre, owner, s, t) - low.gap_mm for s, t in ((steer + beyond_s, travel), (steer, travel + beyond_t))
-    ]
+    lost = [cloud.gap_at(outline, centre, owner, s, t) - low.gap_mm for s, t in ((steer + beyond_s, travel), (steer, travel + beyond_t))]
     return math.hypot(*lost)
 
 

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.fitment import Candidate, Reading, placed
+from rimcore.fitment import Candidate, Motion, Reading, placed
 from rimcore.gap import Fitted, closest
 from rimcore.judgement import Judgement
 from rimcore.pose import Pose
+from rimcore.wellmap import Band, PoseGap, WellMap, pose_of
 
 #: lean of the drawn damper; not measured
 LEAN_DEG = 5.0
@@ -334,32 +335,97 @@ def short(value: float) -> str:
     return ("0" if text in ("-0", "0") else text).replace("-", "−")
 
 
-def above_scene(
-    corner: str,
-    present: Fitted,
-    candidate: Candidate,
-    readings: Sequence[Reading],
-    gaps: Sequence[Judgement],
-    width: float = 260,
-    height: float = 270,
-) -> Scene:
-    """From above: the tyre in plan, steered as it was for the lock reading, with the liner's points."""
-    lock = next((r for r in readings if r.station.place == "liner" and r.pose.steer_deg), None)
-    pose = lock.pose if lock else Pose()
+def moving_scene(
+    corner: str, present: Fitted, candidate: Candidate, motion: Motion, gaps: Sequence[PoseGap], steer_deg: float, travel_mm: float,
+    width: float = 580, height: float = 500,
+) -> Scene:  # fmt: skip
+    """Section through the axle at a steer and travel; every obstacle is turned about the axle into the plane of the cut.
+
+    Parameters
+    ----------
+    gaps : of this corner at that pose
+    travel_mm : from the baseline's ride height
+    """
     crown = candidate.fitted.outline.crown_mm
-    scale = min(width / 520.0, height / (2 * crown + 150.0))
+    bump = motion.bump_mm or 0.0
+    up, lowest = crown + max(95.0, bump + 60.0), crown + 34.0
+    scale = min(height / (up + lowest), width / 620.0)
+    mirror = corner.endswith("L")
+    plane = Plane(width * (0.42 if mirror else 0.58), up * scale, scale, mirror)
+    scene = Scene(width, height, scale_text(scale))
+    drop = candidate.ride_drop_mm
+    _ground(scene, plane, drop, lowest)
+    _axes(scene, plane, travel_mm)
+    _hub(scene, plane, travel_mm)
+    for one in reversed(gaps):
+        _met(scene, plane, one, pose_of(motion, candidate, 0.0, travel_mm), candidate)
+    for fitted, at, ink in ((present, 0.0, "present"), (candidate.fitted, drop, "candidate")):
+        standing = replace(fitted, camber_deg=motion.camber_at(fitted.camber_deg, at, travel_mm))
+        _wheel(scene, plane, standing, travel_mm, ink)
+    _disc(scene, plane, replace(candidate, fitted=standing), travel_mm)
+    for one in gaps[:3]:
+        _gap_line(scene, plane, one, pose_of(motion, candidate, 0.0, travel_mm), candidate)
+    return scene
+
+
+def _in_cut(across_mm: float, radius_mm: float, pose: Pose, candidate: Candidate) -> tuple[float, float]:
+    """A place in the wheel's axes, in the plane of the cut: across and up [mm]."""
+    point = pose.to_body(np.array([[0.0, candidate.fitted.centre_mm + across_mm, radius_mm]]))[0]
+    return float(point[1]), float(point[2])
+
+
+def _met(scene: Scene, plane: Plane, one: PoseGap, pose: Pose, candidate: Candidate) -> None:
+    """An obstacle at its place: only the point facing the wheel was measured."""
+    y, z = _in_cut(one.across_mm, one.radius_mm, pose, candidate)
+    place = one.reading.station.place
+    if place == "arch":
+        scene.shapes.append(Shape(_fender(plane, y, z), "solid-hatched"))
+        return
+    if place == "damper":
+        scene.shapes.append(Shape(_leaning(plane, y, z, 0.0, -24.0, 110.0), "solid-hatched"))
+        return
+    length = math.hypot(one.across_mm - one.foot_across_mm, one.radius_mm - one.foot_radius_mm) or 1.0
+    away = ((one.across_mm - one.foot_across_mm) / length, (one.radius_mm - one.foot_radius_mm) / length)
+    if one.gap_mm < 0:
+        away = (-away[0], -away[1])
+    side = (away[1], -away[0])
+    block = [(y + a * away[0] + b * side[0], z + a * away[1] + b * side[1]) for a, b in ((0, -22), (0, 22), (18, 22), (18, -22))]
+    scene.shapes.append(Shape(plane.path(block), "solid-hatched"))
+
+
+def _gap_line(scene: Scene, plane: Plane, one: PoseGap, pose: Pose, candidate: Candidate) -> None:
+    x1, y1 = plane.at(*_in_cut(one.across_mm, one.radius_mm, pose, candidate))
+    x2, y2 = plane.at(*_in_cut(one.foot_across_mm, one.foot_radius_mm, pose, candidate))
+    outward = x1 >= x2
+    scene.dimensions.append(
+        Dimension(
+            x1, y1, x2, y2, x1 + (9 if outward else -9), y1 + 6, short(one.gap_mm), one.state, one.reading.code, "start" if outward else "end",
+            "h" if abs(x2 - x1) >= abs(y2 - y1) else "v",
+        )
+    )  # fmt: skip
+
+
+def above_scene(
+    corner: str, present: Fitted, candidate: Candidate, motion: Motion, gaps: Sequence[PoseGap], steer_deg: float, travel_mm: float,
+    width: float = 260, height: float = 232,
+) -> Scene:  # fmt: skip
+    """From above at a steer and travel: the tyre in plan, and what was read before and behind it."""
+    crown = candidate.fitted.outline.crown_mm
+    scale = min(width / 520.0, height / (2 * crown + 120.0))
     plane = Plane(width * (0.45 if corner.endswith("L") else 0.55), height / 2, scale, corner.endswith("L"))
     scene = Scene(width, height, scale_text(scale))
     for fitted, ink in ((present, "present"), (candidate.fitted, "candidate")):
+        pose = pose_of(motion, replace(candidate, fitted=fitted), steer_deg, travel_mm)
         scene.shapes.append(Shape(plane.path(_plan_of(fitted, pose)), ink))
     axle = pose.to_body(np.array([[crown * 0.9, candidate.fitted.centre_mm, 0.0], [-crown * 0.9, candidate.fitted.centre_mm, 0.0]]))
     scene.shapes.append(Shape(plane.path(axle[:, [1, 0]], closed=False), "centre-line"))
-    shown = [r for r in readings if r.station.place == "liner" and bool(r.pose.steer_deg) == bool(lock)]
-    by_code = {judgement.code: judgement for judgement in gaps}
-    for reading in shown:
-        _liner(scene, plane, reading, by_code.get(f"gap.{reading.code}"))
+    shown = [one for one in gaps if abs(one.point_mm[0]) > 0.4 * one.radius_mm]
+    for one in shown:
+        _stands(scene, plane, one)
+    for one in shown[:2]:
+        _gap_above(scene, plane, one)
     if not shown:
-        scene.labels.append(Label(width / 2, height - 6, "liner: not measured", "unmeasured", "middle"))
+        scene.labels.append(Label(width / 2, height - 6, "before and behind: not measured", "unmeasured", "middle"))
     return scene
 
 
@@ -373,29 +439,139 @@ def _plan_of(fitted: Fitted, pose: Pose) -> NDArray[np.float64]:
     return np.asarray(posed[:, [1, 0]])
 
 
-def _liner(scene: Scene, plane: Plane, reading: Reading, judged: Judgement | None) -> None:
-    point = placed(reading).points_mm[0]
-    across, forward = float(point[1]), float(point[0])
-    way = 1 if forward > 0 else -1
+def _stands(scene: Scene, plane: Plane, one: PoseGap) -> None:
+    """A liner as a wall across, a rail or arm as a hatched bar along the car, a lip as its edge."""
+    forward, across, _ = one.point_mm
+    way = 1.0 if forward > 0 else -1.0
+    if one.reading.station.place in ("rail", "arm", "damper"):
+        bar = [(across, forward - 70), (across, forward + 70), (across - 14, forward + 70), (across - 14, forward - 70)]
+        scene.shapes.append(Shape(plane.path(bar), "solid-hatched"))
+        return
+    if one.reading.station.place == "arch":
+        lip = [(across, forward - 34), (across, forward + 34), (across - 8, forward + 34), (across - 8, forward - 34)]
+        scene.shapes.append(Shape(plane.path(lip), "solid-hatched"))
+        return
     wall = [(across - 90, forward + way * 10), (across - 30, forward), (across + 30, forward), (across + 90, forward + way * 10)]
     scene.shapes.append(Shape(plane.path(wall, closed=False), "wall"))
-    if judged is None or judged.value is None:
-        return
-    x, y = plane.at(across, forward)
-    tip_x, tip_y = plane.at(across, forward - way * max(judged.value, 0.0))
-    late = x > scene.width * 0.55
+
+
+def _gap_above(scene: Scene, plane: Plane, one: PoseGap) -> None:
+    x1, y1 = plane.at(one.point_mm[1], one.point_mm[0])
+    x2, y2 = plane.at(one.foot_mm[1], one.foot_mm[0])
+    late = x1 > scene.width * 0.55
     scene.dimensions.append(
         Dimension(
-            x,
-            y,
-            tip_x,
-            tip_y,
-            x - 8 if late else x + 8,
-            y + (16 if way > 0 else -6),
-            change_text(judged),
-            judged.state,
-            judged.code,
-            "end" if late else "start",
-            "v",
+            x1, y1, x2, y2, x1 - 8 if late else x1 + 8, y1 + (16 if one.point_mm[0] > 0 else -6), short(one.gap_mm), one.state, one.reading.code,
+            "end" if late else "start", "v" if abs(y2 - y1) > abs(x2 - x1) else "h",
         )
-    )
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class MapScene:
+    """The map over steer and travel in drawing units: one path a state, axes, and where poses lie."""
+
+    width: float
+    height: float
+    x0: float
+    y0: float
+    x1: float
+    y1: float
+    paths: dict[str, str]
+    zero_x: float
+    zero_y: float
+    pose_x: float
+    pose_y: float
+    marks: list[tuple[float, float, str]]
+
+
+def map_scene(
+    found: WellMap, steer_deg: float, travel_mm: float, rest_mm: float, marks: Sequence[tuple[float, float, str]] = (),
+    width: float = 260, height: float = 178,
+) -> MapScene:  # fmt: skip
+    """Draw the map: steer to the right is outboard, travel upward is bump; hits are hatched.
+
+    Parameters
+    ----------
+    rest_mm : where the build stands, drawn as the level line
+    marks : poses to mark, such as traces of rubs: (steer [deg], travel [mm], name)
+    """
+    x0, y0, x1, y1 = 4.0, 4.0, width - 40.0, height - 22.0
+    columns, rows = _edges(found.steer_deg, x0, x1), _edges(found.travel_mm, y1, y0)
+    paths: dict[str, str] = {}
+    for j, row in enumerate(found.cells):
+        start = 0
+        for i in range(1, len(row) + 1):
+            if i == len(row) or row[i].state != row[start].state:
+                run = f"M{columns[start]:.1f} {rows[j]:.1f}H{columns[i]:.1f}V{rows[j + 1]:.1f}H{columns[start]:.1f}z"
+                paths[row[start].state] = paths.get(row[start].state, "") + run
+                start = i
+
+    def x_of(value: float) -> float:
+        return float(np.interp(value, _ends(found.steer_deg), (x0, x1)))
+
+    def y_of(value: float) -> float:
+        return float(np.interp(value, _ends(found.travel_mm), (y1, y0)))
+
+    placed_marks = [(x_of(s), y_of(t), name) for s, t, name in marks]
+    return MapScene(width, height, x0, y0, x1, y1, paths, x_of(0.0), y_of(rest_mm), x_of(steer_deg), y_of(travel_mm), placed_marks)
+
+
+def _ends(values: Sequence[float]) -> tuple[float, float]:
+    """First and last value; a single one stands in the middle of its axis."""
+    return (values[0], values[-1]) if len(values) > 1 else (values[0] - 1.0, values[0] + 1.0)
+
+
+def _edges(values: Sequence[float], start: float, end: float) -> list[float]:
+    """Edges of cells half way between their values, in drawing units."""
+    if len(values) == 1:
+        return [start, end]
+    middles = [(a + b) / 2 for a, b in zip(values, values[1:], strict=False)]
+    return [float(x) for x in np.interp([values[0], *middles, values[-1]], (values[0], values[-1]), (start, end))]
+
+
+@dataclass(frozen=True)
+class BandRow:
+    """One width's offsets as bars in drawing units."""
+
+    label: str
+    y: float
+    contact: tuple[float, float] | None
+    clear: tuple[float, float] | None
+    note: str
+    here: float | None
+    offset: int
+
+
+@dataclass(frozen=True)
+class BandScene:
+    """Offsets that go in, by width, over one scale of offsets."""
+
+    width: float
+    height: float
+    rows: list[BandRow]
+    ticks: list[tuple[float, str]]
+    x0: float
+    x1: float
+    low: int
+    high: int
+
+
+def band_scene(bands: Sequence[Band], low: int, high: int, width_in: float, offset_mm: float, width: float = 600) -> BandScene:
+    """Bars of the offsets that go in; light where nothing touches, full where every margin is kept."""
+    x0, x1, step = 62.0, width - 210.0, 30.0
+
+    def x_of(offset: float) -> float:
+        return x0 + (offset - low) / (high - low) * (x1 - x0)
+
+    def bar(run: tuple[int, int] | None) -> tuple[float, float] | None:
+        return None if run is None else (x_of(run[0] - 0.5), max(3.0, x_of(run[1] + 0.5) - x_of(run[0] - 0.5)))
+
+    rows = []
+    for k, band in enumerate(bands):
+        here = x_of(offset_mm) if band.width_in == width_in and low <= offset_mm <= high else None
+        note = f"out: {band.low_limit} · in: {band.high_limit}" if band.no_contact else f"nothing fits; least at {band.best_mm:+d}"
+        rows.append(BandRow(f"{band.width_in:g} in", 14 + k * step, bar(band.no_contact), bar(band.all_clear), note, here, band.best_mm))
+    first = -(-low // 5) * 5
+    ticks = [(x_of(tick), f"{tick:+d}".replace("-", "−")) for tick in range(first, high + 1, 5 if high - low <= 60 else 10)]
+    return BandScene(width, 26 + len(bands) * step, rows, ticks, x0, x1, low, high)

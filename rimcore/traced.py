@@ -64,7 +64,13 @@ class Traced(Outline):
 
     def polygon(self, steps: int = 10) -> NDArray[np.float64]:
         bed = self.seat_radius_mm - BARREL_MM
-        lips = [(self.lip_mm, self.flange_radius_mm), (self.lip_mm, bed), *self._barrel(), (-self.lip_mm, bed), (-self.lip_mm, self.flange_radius_mm)]
+        lips = [
+            (self.lip_mm, self.flange_radius_mm),
+            (self.lip_mm, bed),
+            *self._barrel(),
+            (-self.lip_mm, bed),
+            (-self.lip_mm, self.flange_radius_mm),
+        ]
         return np.array([*self.points_mm, *lips], dtype=float)
 
 
@@ -88,11 +94,14 @@ def traced(built_in: Outline, points_mm: Points) -> Traced:
         raise BadInput("give the points from the inner side (minus) over the tread to the outer side (plus)", "profile")
     if min(radius for _, radius in points_mm) < built_in.seat_radius_mm:
         raise BadInput(
-            f"a point lies below the bead seat ({built_in.seat_radius_mm:.0f} mm from the axle); radii are measured from the axle", "profile"
+            f"a point lies below the bead seat ({built_in.seat_radius_mm:.0f} mm from the axle); radii are measured from the axle",
+            "profile",
         )
     section = max(across for across, _ in points_mm) - min(across for across, _ in points_mm)
     crown = max(radius for _, radius in points_mm)
-    found = Traced(section, crown, min(built_in.tread_mm, 0.9 * section), built_in.rim_width_mm, built_in.lip_mm, built_in.seat_radius_mm, points_mm)
+    found = Traced(
+        section, crown, min(built_in.tread_mm, 0.9 * section), built_in.rim_width_mm, built_in.lip_mm, built_in.seat_radius_mm, points_mm
+    )
     try:
         check_outline(found.polygon().tolist())
     except BadInput as error:
@@ -136,7 +145,9 @@ def bare_rim(outline: Outline) -> NDArray[np.float64]:
     return np.array([*outer, (lip, bed), *outline._barrel(), (-lip, bed)], dtype=float)
 
 
-def from_card(pixels: list[tuple[float, float]], bar: tuple[tuple[float, float], tuple[float, float]], bar_mm: float, crown_mm: float) -> Points:
+def from_card(
+    pixels: list[tuple[float, float]], bar: tuple[tuple[float, float], tuple[float, float]], bar_mm: float, crown_mm: float
+) -> Points:
     """Points clicked along a photographed tyre card, scaled by its control bar.
 
     Parameters

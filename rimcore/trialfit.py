@@ -132,7 +132,9 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
         fixed[place] = replace(readings[place], moved_mm=(shift[0], shift[1], shift[2]), uncertainty_mm=round(sigma, 3))
     left = residuals(solved.x)
     grown = {key: round(float(value), 3) for key, value in zip(keys, solved.x[3 * len(places) :], strict=True)}
-    return Corrected(tuple(fixed), grown, tuple(left[len(left) - len(seen) :].tolist()), dict(zip(places, left[: len(places)].tolist(), strict=True)))
+    return Corrected(
+        tuple(fixed), grown, tuple(left[len(left) - len(seen) :].tolist()), dict(zip(places, left[: len(places)].tolist(), strict=True))
+    )
 
 
 def _base_gap(reading: Reading, point: Array, frame: str) -> float:

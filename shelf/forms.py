@@ -10,8 +10,12 @@ from django import forms
 from garage.models import Car
 from rimcore.errors import CoreError
 from rimcore.hub import parse_seat
+from rimcore.outline import outline
 from rimcore.paste import Offer, parse_offer
+from rimcore.traced import parse_profile, traced
+from rimcore.tyre import Tyre as CoreTyre
 from rimcore.tyre import parse_tyre
+from rimcore.wheel import Wheel as CoreWheel
 from shelf.models import Tyre, Wheel
 from shell.forms import CoreTextField, MoneyField, QuantityField
 
@@ -142,6 +146,13 @@ class TyreForm(forms.ModelForm):
 
     size = CoreTextField(parse_tyre, max_length=60)
     measured_section_mm = QuantityField("length", "mm", 80, 600, required=False, label="Section measured over the tyre")
+    outline = forms.CharField(
+        required=False,
+        max_length=6000,
+        label="Measured half section",
+        widget=forms.Textarea(attrs={"rows": 5, "spellcheck": "false"}),
+        help_text="one point a line, inner rim edge over the tread to the outer one: across from the middle, radius from the axle, in mm",
+    )
     mass_kg = QuantityField("mass", "kg", 0.5, 100, required=False, label="Mass")
     price_minor = MoneyField(required=False, label="Price of one")
 
@@ -150,12 +161,39 @@ class TyreForm(forms.ModelForm):
         fields = ("name", "size", "measured_section_mm", "mass_kg", "price_minor", "lead_days", "supplier", "link", "note")
         labels = {"lead_days": "Lead time, days"}
 
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.initial["outline"] = "\n".join(f"{across:g} {radius:g}" for across, radius in self.instance.profile or [])
+
+    def clean_outline(self) -> str:
+        text: str = self.cleaned_data["outline"]
+        if not text.strip():
+            self.instance.profile = None
+            return text
+        try:
+            self.instance.profile = [list(point) for point in parse_profile(text)]
+        except CoreError as error:
+            raise forms.ValidationError(error.message[:1].upper() + error.message[1:] + ".") from error
+        return text
+
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("size") and self.instance.profile:
+            self._check_profile(parse_tyre(cleaned["size"]))
         if cleaned.get("size"):
             tyre = parse_tyre(cleaned["size"])
             self.instance.rim_diameter_in, self.instance.section_width_mm = tyre.rim_diameter_in, tyre.section_width_mm
         return cleaned
+
+    def _check_profile(self, tyre: CoreTyre) -> None:
+        """A measured section must go on a rim of the size's own width."""
+        try:
+            traced(
+                outline(CoreWheel(tyre.rim_diameter_in, tyre.measuring_rim_in), tyre),
+                parse_profile(self.data.get(self.add_prefix("outline"), "")),
+            )
+        except CoreError as error:
+            self.add_error("outline", error.message[:1].upper() + error.message[1:] + ".")
 
 
 def _within(value: float, low: float, high: float, unit: str) -> float:

@@ -4,40 +4,49 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('garage', '0002_motion'),
-        ('planner', '0001_initial'),
+        ("garage", "0002_motion"),
+        ("planner", "0001_initial"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='build',
-            name='lip_rolled_front_mm',
-            field=models.FloatField(default=0, verbose_name='front lip rolled'),
+            model_name="build",
+            name="lip_rolled_front_mm",
+            field=models.FloatField(default=0, verbose_name="front lip rolled"),
         ),
         migrations.AddField(
-            model_name='build',
-            name='lip_rolled_rear_mm',
-            field=models.FloatField(default=0, verbose_name='rear lip rolled'),
+            model_name="build",
+            name="lip_rolled_rear_mm",
+            field=models.FloatField(default=0, verbose_name="rear lip rolled"),
         ),
         migrations.AddField(
-            model_name='build',
-            name='lock_limit_deg',
-            field=models.FloatField(default=0, verbose_name='lock limiters'),
+            model_name="build",
+            name="lock_limit_deg",
+            field=models.FloatField(default=0, verbose_name="lock limiters"),
         ),
         migrations.AddField(
-            model_name='build',
-            name='spacer_kind',
-            field=models.CharField(choices=[('slip', 'slip-on'), ('bolted', 'bolt-on, two-piece')], default='slip', max_length=6),
+            model_name="build",
+            name="spacer_kind",
+            field=models.CharField(choices=[("slip", "slip-on"), ("bolted", "bolt-on, two-piece")], default="slip", max_length=6),
         ),
         migrations.AddField(
-            model_name='build',
-            name='stroke_moves',
+            model_name="build",
+            name="stroke_moves",
             field=models.BooleanField(default=False, verbose_name="lowering moves the damper's stroke"),
         ),
         migrations.AddConstraint(
-            model_name='build',
-            constraint=models.CheckConstraint(condition=models.Q(('lip_rolled_front_mm__gte', 0), ('lip_rolled_front_mm__lte', 30), ('lip_rolled_rear_mm__gte', 0), ('lip_rolled_rear_mm__lte', 30), ('lock_limit_deg__gte', 0), ('lock_limit_deg__lte', 30)), name='build_levers'),
+            model_name="build",
+            constraint=models.CheckConstraint(
+                condition=models.Q(
+                    ("lip_rolled_front_mm__gte", 0),
+                    ("lip_rolled_front_mm__lte", 30),
+                    ("lip_rolled_rear_mm__gte", 0),
+                    ("lip_rolled_rear_mm__lte", 30),
+                    ("lock_limit_deg__gte", 0),
+                    ("lock_limit_deg__lte", 30),
+                ),
+                name="build_levers",
+            ),
         ),
     ]

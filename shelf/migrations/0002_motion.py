@@ -4,15 +4,14 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('shelf', '0001_initial'),
+        ("shelf", "0001_initial"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='tyre',
-            name='profile',
-            field=models.JSONField(blank=True, null=True, verbose_name='measured half section'),
+            model_name="tyre",
+            name="profile",
+            field=models.JSONField(blank=True, null=True, verbose_name="measured half section"),
         ),
     ]

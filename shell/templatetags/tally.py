@@ -10,7 +10,7 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
 from rimcore.scene import change_text
-from rimcore.stations import CORNER_NAMES
+from rimcore.stations import CORNER_NAMES, STATIONS
 from shell import board, figures
 
 register = template.Library()
@@ -76,6 +76,24 @@ def num(value: float | None, places: int = 1) -> str:
 def signed(value: float | None, places: int = 1) -> str:
     """A number with its sign."""
     return "–" if value is None else figures.number(value, places, sign=True)
+
+
+@register.filter
+def magnitude(value: float | None) -> str:
+    """A whole number without its sign."""
+    return "–" if value is None else figures.number(abs(value), 0)
+
+
+@register.filter
+def percent(share: float) -> str:
+    """A share as whole per cent."""
+    return f"{share:.0%}".replace("%", "\u2009%")
+
+
+@register.filter
+def station_name(code: str) -> str:
+    """The name of a station; what is no station is somewhere not measured."""
+    return STATIONS[code].name if code in STATIONS else "somewhere not measured"
 
 
 @register.filter

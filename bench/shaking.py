@@ -1,0 +1,83 @@
+"""The shake finder."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.http import HttpRequest, HttpResponse
+
+from garage.file import CarFile, open_file
+from garage.inhand import judgements_in_hand
+from garage.views import page, status_of
+from rimcore.errors import CoreError
+from rimcore.shake import FELT, TESTS, WHEN, find_shake
+from shell.forms import QuantityField
+
+
+class ShakeForm(forms.Form):
+    """What is felt, when, and what was tried."""
+
+    felt = forms.ChoiceField(choices=list(FELT.items()), label="Felt")
+    when = forms.ChoiceField(choices=list(WHEN.items()), label="Comes")
+    new_wheels = forms.BooleanField(required=False, initial=True, label="It came with other wheels or tyres")
+    tried = forms.MultipleChoiceField(
+        choices=[(code, what) for code, what, _, _ in TESTS],
+        required=False,
+        widget=forms.CheckboxSelectMultiple,
+        label="Done already, without a cure",
+    )
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        unit = file.preferences.speed_unit
+        self.fields["low_kmh"] = QuantityField("speed", unit, 5, 350, label="From", initial=60)
+        self.fields["high_kmh"] = QuantityField("speed", unit, 5, 350, label="To", initial=130)
+        self.order_fields(["low_kmh", "high_kmh", "felt", "when", "new_wheels", "tried"])
+
+
+def shake(request: HttpRequest, car_id: int) -> HttpResponse:
+    """Ranks the causes of a shake and says the next test that separates them best."""
+    file = open_file(request.user, car_id)
+    form = ShakeForm(file, request.GET if "felt" in request.GET else None)
+    answer, diameter = None, _diameter_mm(file)
+    if form.is_bound and form.is_valid() and diameter is not None:
+        values = form.cleaned_data
+        try:
+            answer = find_shake(
+                values["low_kmh"],
+                values["high_kmh"],
+                diameter,
+                values["felt"],
+                values["when"],
+                values["new_wheels"],
+                values["tried"],
+                evidence(file),
+            )
+        except CoreError as error:
+            form.add_error(None, error.message)
+    context = {"form": form, "answer": answer, "diameter": diameter, "evidence": _said(file)}
+    return page(request, file, "check", "bench/shake.html", context, status_of(form))
+
+
+def _diameter_mm(file: CarFile) -> float | None:
+    fitted = file.fitted(file.current, "F")
+    return fitted.tyre.diameter_mm if fitted else None
+
+
+#: judgements of the car that speak for a cause: state -> factor (common practice)
+_SPEAKS = {"hub.bore": ("ring", {"hit": 2.5, "tight": 2.0, "clear": 0.2}), "hub.seat": ("seat", {"hit": 3.0, "clear": 0.7})}
+
+
+def evidence(file: CarFile) -> dict[str, float]:
+    """What the car's own judgements say of the causes."""
+    found: dict[str, float] = {}
+    for judged in judgements_in_hand(file):
+        cause, factors = _SPEAKS.get(judged.code, ("", {}))
+        if cause and judged.state in factors:
+            found[cause] = max(found.get(cause, 0.0), factors[judged.state])
+    return found
+
+
+def _said(file: CarFile) -> list[Any]:
+    return [judged for judged in judgements_in_hand(file) if judged.code in _SPEAKS and judged.state != "unmeasured"]

@@ -1,0 +1,252 @@
+"""Trial fits and traces of rubs at one corner."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from bench.motion import axle_or_404
+from bench.settings import start
+from garage import services
+from garage.file import CarFile, open_file, trial_standing
+from garage.forms import DATE, unit_of
+from garage.models import Reading, Rub, Sighting, Trial
+from garage.views import page, status_of
+from rimcore import trialfit
+from rimcore.errors import CoreError
+from rimcore.stations import CORNER_NAMES, STATIONS
+from rimcore.tyre import parse_tyre
+from rimcore.wheel import parse_wheel
+from shell.forms import CoreTextField, QuantityField
+
+#: sightings of one trial on the form
+ROWS = 8
+
+
+class TrialForm(forms.Form):
+    """What was held on the hub."""
+
+    wheel = CoreTextField(parse_wheel, help_text="17x8 +40; the offset is needed")
+    tyre = CoreTextField(parse_tyre, max_length=60, required=False, help_text="blank: a bare rim")
+    measured_section_mm = QuantityField("length", "mm", 80, 600, required=False, label="Section measured over the tyre")
+    spacer_mm = QuantityField("length", "mm", 0, 200, required=False, label="Spacer")
+    camber_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Camber as it stood")
+    ride_drop_mm = QuantityField("length", "mm", -300, 300, required=False, label="Lowered against the baseline")
+    tried_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+    who = forms.CharField(max_length=60, required=False, label="Who")
+
+    def clean_tried_on(self) -> Any:
+        day = self.cleaned_data["tried_on"]
+        if day > timezone.localdate():
+            raise forms.ValidationError("That day has not come yet.")
+        return day
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("wheel"):
+            wheel = parse_wheel(cleaned["wheel"])
+            if wheel.offset_mm is None:
+                self.add_error("wheel", "Write the offset too, as +46 or ET46.")
+            if cleaned.get("tyre") and abs(parse_tyre(cleaned["tyre"]).rim_diameter_in - wheel.diameter_in) > 0.01:
+                self.add_error("tyre", f"That tyre does not go on a {wheel.diameter_in:g} in wheel.")
+        for name in ("spacer_mm", "camber_deg", "ride_drop_mm"):
+            cleaned[name] = cleaned.get(name) or 0.0
+        return cleaned
+
+
+class SightingForm(forms.Form):
+    """What was seen at one obstacle."""
+
+    seen = forms.ChoiceField(choices=[("", "not looked at"), *Sighting.SEEN.items()], required=False, label="Seen")
+
+    def __init__(self, reading: Reading, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.reading = reading
+        self.fields["gap_mm"] = QuantityField("length", unit_of("length", file), -50, 500, required=False, label="Gap")
+        self.fields["steer_deg"] = QuantityField("angle", "deg", -70, 70, required=False, label="Steer", initial=reading.steer_deg or None)
+        self.fields["travel_mm"] = QuantityField("length", unit_of("length", file), -300, 300, required=False, label="Raised by")
+        for name in ("seen", "gap_mm", "steer_deg", "travel_mm"):
+            self.fields[name].widget.attrs |= {
+                "aria-label": f"{self.fields[name].label}, {STATIONS[reading.code].name}",
+                "class": "form-select" if name == "seen" else "form-control",
+            }
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("gap_mm") is not None and not cleaned.get("seen"):
+            cleaned["seen"] = "gap"
+        if cleaned.get("seen") == "gap" and cleaned.get("gap_mm") is None and "gap_mm" not in self.errors:
+            self.add_error("gap_mm", "Write the gap that was read, as 4.5 or 3/16 in.")
+        if cleaned.get("seen") != "gap":
+            cleaned["gap_mm"] = None
+        return cleaned
+
+
+def _obstacles(file: CarFile, corner: str) -> list[Reading]:
+    """Readings of a corner that a trial fit can look at."""
+    places = {"damper", "perch", "arch", "liner", "rail", "arm"}
+    return [r for r in file.latest if r.corner == corner and STATIONS[r.code].place in places][:ROWS]
+
+
+def trial(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
+    """Record a trial fit; the model is corrected from it."""
+    file = open_file(request.user, car_id)
+    axle_or_404(file, corner)
+    bound = request.POST if request.method == "POST" else None
+    form = TrialForm(bound, initial=_initial(file, corner, request))
+    rows = [SightingForm(reading, file, bound, prefix=f"s{reading.pk}") for reading in _obstacles(file, corner)]
+    if bound is not None and form.is_valid() & all([row.is_valid() for row in rows]):  # noqa: C419  every row shows its own errors
+        seen = [row for row in rows if row.cleaned_data["seen"]]
+        if seen:
+            made = _keep(file, corner, form.cleaned_data, seen)
+            messages.success(request, f"Trial fit kept with {made} sighting{'s' if made != 1 else ''}; the gaps are judged anew.")
+            return redirect("trial", car_id, corner)
+        form.add_error(None, "Say what was seen at one place at least: it touches, paper slides through, or a gap.")
+    context = {"corner": corner, "form": form, "rows": rows, "past": _past(file, corner), "rub_form": RubForm(file, corner)}
+    return page(request, file, "check", "bench/trial.html", context, status_of(form, *rows))
+
+
+def _initial(file: CarFile, corner: str, request: HttpRequest) -> dict[str, Any]:
+    user: Any = request.user
+    values = start(file, corner[0], None, None) or {}
+    wheel = f"{values['diameter']:g}x{values['width']:g} {values['offset']:+g}" if values else ""
+    present = file.on(file.current, corner[0])
+    return {
+        "wheel": wheel, "who": user.get_short_name() or user.username, "spacer_mm": values.get("spacer") or None,
+        "camber_deg": present.camber_deg if present else None, "ride_drop_mm": present.ride_drop_mm if present else None,
+    }  # fmt: skip
+
+
+def _keep(file: CarFile, corner: str, values: dict[str, Any], rows: list[SightingForm]) -> int:
+    """Predict first, then keep: the error of the prediction stays with the sighting."""
+    made = Trial(car=file.car, corner=corner, **values)
+    known = {r.pk: core for r, core in zip(_placed(file), file.core_readings(), strict=True)}
+    sightings = []
+    for row in rows:
+        cleaned = row.cleaned_data
+        seen = cleaned["seen"]
+        gap, sigma = trialfit.SEEN_MM.get(seen, (cleaned["gap_mm"], 1.0))
+        steer, travel = cleaned.get("steer_deg") or 0.0, cleaned.get("travel_mm") or 0.0
+        sighting = Sighting(
+            reading=row.reading,
+            seen=seen,
+            gap_mm=gap,
+            typed=str(row["gap_mm"].value() or ""),
+            uncertainty_mm=sigma,
+            steer_deg=steer,
+            travel_mm=travel,
+        )
+        fitted, pose = trial_standing(file, made, steer, travel)
+        try:
+            core = known[row.reading.pk]
+            sighting.predicted_mm = round(trialfit.predict_mm(core, file.tried(fitted) if made.tyre else fitted, not made.tyre, pose), 2)
+            sighting.predicted_uncertainty_mm = core.uncertainty_mm
+        except (CoreError, KeyError):
+            sighting.predicted_mm = None
+        sightings.append(sighting)
+    services.keep_trial(made, sightings)
+    return len(sightings)
+
+
+def _placed(file: CarFile) -> list[Reading]:
+    places = {"damper", "perch", "arch", "liner", "rail", "arm", "caliper", "joint"}
+    return [
+        r for r in file.latest
+        if STATIONS[r.code].place in places and r.code != "caliper_inner" and (r.outfit_id, r.corner[:1]) in file.outfit_axles
+    ]  # fmt: skip
+
+
+def _past(file: CarFile, corner: str) -> list[tuple[Trial, list[dict[str, Any]]]]:
+    """Trials of a corner with what was predicted, seen, and whether they agree."""
+    moved = {(r.corner, r.code): r for r in file.core_readings()}
+    found = []
+    for made in file.trials:
+        if made.corner != corner:
+            continue
+        rows = []
+        for one in made.sightings.all():
+            residual = file.corrections.residuals.get(one.pk)
+            core = moved.get((corner, one.reading.code))
+            rows.append({
+                "one": one, "name": STATIONS[one.reading.code].name, "conflict": residual is not None and abs(residual) > trialfit.CONFLICT,
+                "residual": residual, "counts": residual is not None, "moved": core.moved_mm if core and any(core.moved_mm) else None,
+                "error": one.gap_mm - one.predicted_mm if one.gap_mm is not None and one.predicted_mm is not None else None,
+            })  # fmt: skip
+        found.append((made, rows))
+    return found
+
+
+@require_POST
+def trial_remove(request: HttpRequest, car_id: int, trial_id: int) -> HttpResponse:
+    """Take a trial fit away; the model goes back to the readings."""
+    file = open_file(request.user, car_id)
+    found = get_object_or_404(Trial, pk=trial_id, car=file.car)
+    corner = found.corner
+    services.remove_trial(found)
+    messages.success(request, "The trial fit is removed; gaps rest on the readings again.")
+    return redirect("trial", car_id, corner)
+
+
+class RubForm(forms.Form):
+    """A trace of a rub."""
+
+    when = forms.ChoiceField(choices=list(Rub.WHEN.items()), label="When")
+    seen_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="Seen on")
+    note = forms.CharField(max_length=200, required=False, label="Note")
+
+    def __init__(self, file: CarFile, corner: str, *args: Any, **options: Any) -> None:
+        super().__init__(*args, prefix="rub", **options)
+        codes = dict.fromkeys(r.code for r in _obstacles(file, corner))
+        self.fields["code"] = forms.ChoiceField(
+            choices=[(c, STATIONS[c].name) for c in codes] + [("other", "somewhere not measured")], label="Where"
+        )
+        self.fields["steer_deg"] = QuantityField(
+            "angle", "deg", -70, 70, required=False, label="Steer, about", help_text="plus: front edge outboard; blank is straight"
+        )
+        self.fields["travel_mm"] = QuantityField(
+            "length",
+            unit_of("length", file),
+            -300,
+            300,
+            required=False,
+            label="Travel from where it stood, about",
+            help_text="plus is bump",
+        )
+        self.order_fields(["code", "when", "steer_deg", "travel_mm", "seen_on", "note"])
+
+
+@require_POST
+def rub(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
+    """Keep a trace of a rub; it stands on the map and is held against the prediction."""
+    file = open_file(request.user, car_id)
+    axle_or_404(file, corner)
+    form = RubForm(file, corner, request.POST)
+    if form.is_valid() and file.current is not None:
+        services.note_rub(file, corner, form.cleaned_data)
+        messages.success(request, f"Rub at the {CORNER_NAMES[corner]} kept; it stands on the map.")
+        return redirect("check", car_id, corner)
+    rows = [SightingForm(reading, file, prefix=f"s{reading.pk}") for reading in _obstacles(file, corner)]
+    context = {
+        "corner": corner,
+        "form": TrialForm(initial=_initial(file, corner, request)),
+        "rows": rows,
+        "past": _past(file, corner),
+        "rub_form": form,
+    }
+    return page(request, file, "check", "bench/trial.html", context, 422)
+
+
+@require_POST
+def rub_remove(request: HttpRequest, car_id: int, rub_id: int) -> HttpResponse:
+    """Take a trace away."""
+    file = open_file(request.user, car_id)
+    found = get_object_or_404(Rub, pk=rub_id, car=file.car)
+    corner = found.corner
+    services.remove_rub(found)
+    return redirect("check", car_id, corner)

@@ -1,0 +1,336 @@
+"""Remedies: the smallest changes that clear a build, over the levers a person has, and what each gives away."""
+
+from __future__ import annotations
+
+import heapq
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from rimcore import hub as hubs
+from rimcore.errors import CoreError
+from rimcore.fitment import Axle, Candidate, Verdict, judge
+from rimcore.judgement import ORDER, Judgement
+from rimcore.swap import legal_r39
+from rimcore.tolerance import Tolerances
+from rimcore.tyre import Tyre, parse_tyre, rim_fit
+from rimcore.wellmap import gaps_by_offset
+
+#: evaluations of the optimiser before it gives up
+MOST_TRIES = 220
+#: remedies shown
+MOST_SHOWN = 6
+
+
+@dataclass(frozen=True)
+class Lever:
+    """One thing that can be changed: its amounts in order, what a step costs (common practice), and what it takes.
+
+    ``effort`` is on one scale for all levers: 1 is an hour with what is at hand, 4 buys a part, 8 buys
+    wheels or tyres again, 10 is bodywork.
+    """
+
+    code: str
+    amounts: tuple[float, ...]
+    base_effort: float
+    effort_a_step: float
+    takes: str
+
+
+LEVERS: tuple[Lever, ...] = (
+    Lever("camber", (-0.3, -0.6, -0.9, -1.2, -1.5, -1.8), 1.0, 0.4, "an alignment"),
+    Lever("raise", (3, 6, 9, 12, 15, 20, 25, 30), 1.5, 0.4, "turning the perches, or other springs; then an alignment"),
+    Lever("lock", (1, 2, 3, 4, 5, 6, 8), 2.0, 0.5, "lock limiters, both sides"),
+    Lever("spacer", (3, 5, 8, 10, 12, 15, 20, 25), 4.0, 0.3, "a pair of spacers"),
+    Lever("offset", (-1, 1, -2, 2, -3, 3, -4, 4, -5, 5, -6, 6, -8, 8, -10, 10, -12, 12, -15, 15, -18, 18, -22, 22), 8.0, 0.1, "other wheels"),
+    Lever("width", (-0.5, 0.5, -1.0, -1.5), 8.2, 0.4, "other wheels"),
+    Lever("tyre", (1, 2, 3, 4, 5, 6), 7.0, 0.3, "other tyres"),
+    Lever("lip", (2, 4, 6, 8), 10.0, 0.8, "rolling the arch lip, with paint at risk"),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """One way out.
+
+    ``changes`` are by lever; ``clear`` says whether every margin is kept or only nothing touches;
+    ``consequences`` are the other judgements that change, in words.
+    """
+
+    title: str
+    changes: tuple[tuple[str, float], ...]
+    candidate: Candidate
+    clear: bool
+    effort: float
+    takes: str
+    tightest: Judgement | None
+    consequences: tuple[str, ...]
+
+
+def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Sequence[Tyre]) -> Candidate | None:
+    """A candidate with levers moved; None where a lever does not reach.
+
+    >>> from rimcore.gap import Fitted
+    >>> from rimcore.wheel import parse_wheel
+    >>> fitted = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
+    >>> apply(Candidate(fitted), [("spacer", 5.0), ("offset", -2.0)], ()).fitted.centre_mm
+    -33.0
+    """
+    fitted = candidate.fitted
+    wheel = fitted.wheel
+    for code, amount in changes:
+        if code == "offset":
+            wheel = replace(wheel, offset_mm=(wheel.offset_mm or 0.0) + amount)
+        elif code == "width":
+            wheel = replace(wheel, width_in=wheel.width_in + amount)
+        elif code == "spacer":
+            if fitted.spacer_mm:
+                return None
+            fitted = replace(fitted, spacer_mm=amount)
+        elif code == "camber":
+            fitted = replace(fitted, camber_deg=fitted.camber_deg + amount)
+        elif code == "tyre":
+            if amount > len(tyres):
+                return None
+            fitted = replace(fitted, tyre=tyres[int(amount) - 1], measured_section_mm=None, profile_mm=None, grown_mm=0.0)
+        elif code == "raise":
+            candidate = replace(candidate, ride_drop_mm=candidate.ride_drop_mm - amount)
+        elif code == "lock":
+            candidate = replace(candidate, lock_limit_deg=candidate.lock_limit_deg + amount)
+        elif code == "lip":
+            candidate = replace(candidate, lip_rolled_mm=candidate.lip_rolled_mm + amount)
+    if not 3 <= wheel.width_in <= 18:
+        return None
+    return replace(candidate, fitted=replace(fitted, wheel=wheel))
+
+
+def neighbours(tyre: Tyre, listed: Sequence[str] = ()) -> tuple[Tyre, ...]:
+    """Tyres to try instead, nearest first: those listed for the same rim, then a step narrower or lower.
+
+    >>> [one.size for one in neighbours(parse_tyre("225/45R17"))]
+    ['225/40R17', '215/45R17', '215/40R17', '205/45R17', '205/50R17']
+    """
+    sizes = [size for size in listed if size != tyre.size]
+    width, aspect = tyre.section_width_mm, tyre.aspect_pct
+    if not tyre.flotation:
+        steps = ((0, -5), (-10, 0), (-10, -5), (-20, 0), (-20, 5))
+        sizes += [f"{width + w:g}/{aspect + a:g}R{tyre.rim_diameter_in:g}" for w, a in steps if width + w >= 145 and aspect + a >= 25]
+    found: list[Tyre] = []
+    for size in sizes:
+        try:
+            other = parse_tyre(size)
+        except CoreError:
+            continue
+        same = abs(other.rim_diameter_in - tyre.rim_diameter_in) < 0.01
+        if same and all((o.section_width_mm, o.aspect_pct) != (other.section_width_mm, other.aspect_pct) for o in (*found, tyre)):
+            found.append(other)
+    return tuple(found[:6])
+
+
+class _Trials:
+    """Quick answers for many candidates on one axle: gaps over the grid, and what other judgements forbid."""
+
+    def __init__(self, axle: Axle, candidate: Candidate, tolerances: Tolerances, tyres: tuple[Tyre, ...]) -> None:
+        self.axle, self.candidate, self.tolerances, self.tyres = axle, candidate, tolerances, tyres
+        self.count = 0
+        self.engaged = self._engaged(candidate)
+
+    def shortfall(self, changes: Sequence[tuple[str, float]]) -> tuple[float, float] | None:
+        """Smallest gap and smallest gap less its margin over both corners [mm]; None where forbidden."""
+        changed = apply(self.candidate, changes, self.tyres)
+        if changed is None or self._forbidden(changed):
+            return None
+        self.count += 1
+        least, left = math.inf, math.inf
+        offset = int(round(changed.fitted.wheel.offset_mm or 0.0))
+        for corner in self.axle.corners:
+            here = tuple(r for r in self.axle.readings if r.corner == corner)
+            try:
+                at = gaps_by_offset(here, self.axle.motion(corner), changed, self.tolerances)
+            except CoreError:
+                return None
+            for gap, wanted, _ in at(offset) if at is not None else []:
+                least, left = min(least, gap), min(left, gap - wanted)
+        return (least, left) if math.isfinite(least) else None
+
+    def _engaged(self, candidate: Candidate) -> int:
+        fit = hubs.hub_fit(self.axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring)
+        return ORDER.index(fit.engagement.judgement.state)
+
+    def _forbidden(self, candidate: Candidate) -> bool:
+        """Thread, rim width, load and speedometer must not get worse than they are."""
+        fitted, now = candidate.fitted, self.candidate.fitted
+        if fitted.spacer_mm != now.spacer_mm and self._engaged(candidate) < self.engaged and self._engaged(candidate) == 0:
+            return True
+        if fitted.tyre == now.tyre and fitted.wheel.width_in == now.wheel.width_in:
+            return False
+        if rim_fit(fitted.tyre, fitted.wheel.width_in) == "outside":
+            return True
+        load, axle_kg = fitted.tyre.load_kg, self.axle.axle_load_kg
+        if load is not None and axle_kg is not None and load < axle_kg / 2:
+            return True
+        old = self.axle.present.tyre.diameter_mm
+        return not legal_r39(old, fitted.tyre.diameter_mm) and legal_r39(old, now.tyre.diameter_mm)
+
+
+@lru_cache(maxsize=64)
+def remedies(axle: Axle, candidate: Candidate, tolerances: Tolerances, listed: tuple[str, ...] = ()) -> tuple[Remedy, ...]:
+    """Smallest changes that clear a candidate, cheapest first; empty when nothing is hit or tight.
+
+    Each lever is tried alone through all its amounts; pairs of levers, and where these do not reach more
+    of them, come from a best-first search by effort over the same amounts, which meets the cheapest
+    combination first. Every answer is judged whole before it is shown, and none that another judgement
+    forbids is among them.
+
+    Parameters
+    ----------
+    listed : tyre sizes on the person's shortlist
+    """
+    before = judge(axle, candidate, tolerances)
+    tyres = neighbours(candidate.fitted.tyre, listed)
+    trials = _Trials(axle, candidate, tolerances, tyres)
+    start = trials.shortfall(())
+    if start is None or start[1] >= 0:
+        return ()
+    found: list[tuple[tuple[str, float], ...]] = []
+    for lever in LEVERS:
+        found += _alone(lever, trials, start)
+    found += _together(trials, start, bool(found))
+    answers = [_answer(axle, before, changes, trials) for changes in dict.fromkeys(found)]
+    kept = sorted((one for one in answers if one is not None), key=lambda one: (not one.clear, one.effort))
+    return tuple(kept[:MOST_SHOWN])
+
+
+def _alone(lever: Lever, trials: _Trials, start: tuple[float, float]) -> list[tuple[tuple[str, float], ...]]:
+    """The smallest amount of one lever that stops every contact, and that which keeps every margin."""
+    touching: tuple[tuple[str, float], ...] | None = None
+    for amount in lever.amounts:
+        changes = ((lever.code, amount),)
+        got = trials.shortfall(changes)
+        if got is None:
+            continue
+        if got[1] >= 0:
+            return [changes] if touching is None else [touching, changes]
+        if got[0] >= 0 and start[0] < 0 and touching is None:
+            touching = changes
+    return [touching] if touching is not None else []
+
+
+def effort(changes: Sequence[tuple[str, float]]) -> float:
+    """Effort of some changes together; wheels of another width and offset are bought once.
+
+    >>> effort((("offset", -3.0), ("width", -0.5))) < effort((("offset", -3.0),)) + effort((("width", -0.5),))
+    True
+    """
+    by_code = {lever.code: lever for lever in LEVERS}
+    total = sum((list(by_code[code].amounts).index(amount) + 1) * by_code[code].effort_a_step for code, amount in changes)
+    bases = {by_code[code].takes: by_code[code].base_effort for code, _ in changes}
+    return total + sum(bases.values())
+
+
+def _together(trials: _Trials, start: tuple[float, float], reached: bool) -> list[tuple[tuple[str, float], ...]]:
+    """Best-first over combinations of the levers whose own steps gain something; the first that clears is the cheapest."""
+    gains = []
+    for lever in LEVERS:
+        steps = [amount for amount in lever.amounts if (got := trials.shortfall(((lever.code, amount),))) and got[1] > start[1] + 0.2]
+        if steps:
+            gains.append((lever, steps[:: max(1, len(steps) // 4)]))
+    queue: list[tuple[float, tuple[tuple[str, float], ...]]] = [(0.0, ())]
+    seen: set[tuple[tuple[str, float], ...]] = set()
+    most = trials.count + (60 if reached else MOST_TRIES)
+    while queue and trials.count < most:
+        _, changes = heapq.heappop(queue)
+        if changes in seen:
+            continue
+        seen.add(changes)
+        got = trials.shortfall(changes) if len(changes) > 1 else start
+        if got is not None and len(changes) > 1 and got[1] >= 0:
+            return [changes]
+        used = {code for code, _ in changes}
+        order = [lever.code for lever, _ in gains]
+        last = max((order.index(code) for code in used), default=-1)
+        for lever, steps in gains[last + 1 :]:
+            for amount in steps:
+                wider = (*changes, (lever.code, amount))
+                heapq.heappush(queue, (effort(wider), wider))
+    return []
+
+
+def _answer(axle: Axle, before: Verdict, changes: tuple[tuple[str, float], ...], trials: _Trials) -> Remedy | None:
+    """Judge a remedy whole; None when it still touches, or makes another judgement worse."""
+    changed = apply(trials.candidate, changes, trials.tyres)
+    if changed is None:
+        return None
+    after = judge(axle, changed, trials.tolerances)
+    gaps = [j for j in after.judgements if j.code.startswith("gap.") and j.value is not None]
+    if any(j.state == "hit" for j in gaps):
+        return None
+    was = {(j.code, j.where): j for j in before.judgements}
+    for judged in after.judgements:
+        old = was.get((judged.code, judged.where))
+        if (
+            not judged.code.startswith("gap.")
+            and old is not None
+            and ORDER.index(judged.state) < ORDER.index(old.state)
+            and judged.state == "hit"
+        ):
+            return None
+    by_code = {lever.code: lever for lever in LEVERS}
+    takes = " and ".join(dict.fromkeys(by_code[code].takes for code, _ in changes))
+    clear = all((j.margin or 0.0) >= 0 for j in gaps)
+    return Remedy(
+        _title(changes, trials),
+        changes,
+        changed,
+        clear,
+        effort(changes),
+        takes,
+        after.tightest,
+        _consequences(before, after, changed, trials),
+    )
+
+
+def _title(changes: Sequence[tuple[str, float]], trials: _Trials) -> str:
+    fitted = trials.candidate.fitted
+    words = []
+    for code, amount in changes:
+        words.append(
+            {
+                "offset": f"offset {(fitted.wheel.offset_mm or 0.0) + amount:+g}".replace("-", "−"),
+                "width": f"{fitted.wheel.width_in + amount:g} in wide",
+                "spacer": f"{amount:g} mm spacer",
+                "camber": f"camber {fitted.camber_deg + amount:.1f}°".replace("-", "−"),
+                "tyre": trials.tyres[int(amount) - 1].size if code == "tyre" else "",
+                "raise": f"{amount:g} mm higher",
+                "lock": f"{amount:g}° less lock",
+                "lip": f"lip rolled {amount:g} mm",
+            }[code]
+        )
+    return ", ".join(words)
+
+
+def _consequences(before: Verdict, after: Verdict, changed: Candidate, trials: _Trials) -> tuple[str, ...]:
+    """What else moves: the tightest gaps, thread, track, speed."""
+    was = {(j.code, j.where): j for j in before.judgements}
+    moved = []
+    for judged in after.judgements:
+        old = was.get((judged.code, judged.where))
+        if old is None or judged.value is None or old.value is None or abs(judged.value - old.value) < 0.05:
+            continue
+        if judged.code.startswith("gap."):
+            moved.append(
+                (judged.margin or 0.0, f"{judged.where}, {judged.name.lower()}: {old.value:.1f} → {judged.value:.1f} mm ({judged.state})")
+            )
+        else:
+            moved.append((-99.0 if judged.state != "clear" else 50.0, f"{judged.name.lower()}: {judged.reason}"))
+    said = [text for _, text in sorted(moved, key=lambda one: one[0])[:3]]
+    centre = changed.fitted.centre_mm - trials.candidate.fitted.centre_mm
+    if abs(centre) >= 0.5:
+        said.append(f"track {2 * centre:+.0f} mm, scrub radius {centre:+.0f} mm, bearing lever {centre:+.0f} mm".replace("-", "−"))
+    height = (changed.fitted.tyre.diameter_mm - trials.candidate.fitted.tyre.diameter_mm) / 2
+    if abs(height) >= 0.5:
+        said.append(
+            f"{height:+.0f} mm under the car, speed {200 * height / trials.candidate.fitted.tyre.diameter_mm:+.1f} %".replace("-", "−")
+        )
+    return tuple(said)
