@@ -6,11 +6,11 @@ import io
 import math
 from typing import Any
 
-from ezdxf.filemanagement import new as new_drawing
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
+from ezdxf.filemanagement import new as new_drawing
 
 from bench.motion import axle_or_404, in_motion, setting_of
 from bench.settings import Setting

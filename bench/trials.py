@@ -14,12 +14,11 @@ from django.views.decorators.http import require_POST
 from bench.motion import axle_or_404
 from bench.settings import start
 from garage import services
-from garage.file import CarFile, open_file, trial_standing
+from garage.file import CarFile, open_file
 from garage.forms import DATE, unit_of
 from garage.models import Reading, Rub, Sighting, Trial
 from garage.views import page, status_of
 from rimcore import trialfit
-from rimcore.errors import CoreError
 from rimcore.stations import CORNER_NAMES, STATIONS
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import parse_wheel
@@ -124,42 +123,23 @@ def _initial(file: CarFile, corner: str, request: HttpRequest) -> dict[str, Any]
 
 
 def _keep(file: CarFile, corner: str, values: dict[str, Any], rows: list[SightingForm]) -> int:
-    """Predict first, then keep: the error of the prediction stays with the sighting."""
-    made = Trial(car=file.car, corner=corner, **values)
-    known = {r.pk: core for r, core in zip(_placed(file), file.core_readings(), strict=True)}
     sightings = []
     for row in rows:
         cleaned = row.cleaned_data
-        seen = cleaned["seen"]
-        gap, sigma = trialfit.SEEN_MM.get(seen, (cleaned["gap_mm"], 1.0))
-        steer, travel = cleaned.get("steer_deg") or 0.0, cleaned.get("travel_mm") or 0.0
-        sighting = Sighting(
-            reading=row.reading,
-            seen=seen,
-            gap_mm=gap,
-            typed=str(row["gap_mm"].value() or ""),
-            uncertainty_mm=sigma,
-            steer_deg=steer,
-            travel_mm=travel,
+        gap, sigma = trialfit.SEEN_MM.get(cleaned["seen"], (cleaned["gap_mm"], 1.0))
+        sightings.append(
+            Sighting(
+                reading=row.reading,
+                seen=cleaned["seen"],
+                gap_mm=gap,
+                typed=str(row["gap_mm"].value() or ""),
+                uncertainty_mm=sigma,
+                steer_deg=cleaned.get("steer_deg") or 0.0,
+                travel_mm=cleaned.get("travel_mm") or 0.0,
+            )  # fmt: skip
         )
-        fitted, pose = trial_standing(file, made, steer, travel)
-        try:
-            core = known[row.reading.pk]
-            sighting.predicted_mm = round(trialfit.predict_mm(core, file.tried(fitted) if made.tyre else fitted, not made.tyre, pose), 2)
-            sighting.predicted_uncertainty_mm = core.uncertainty_mm
-        except (CoreError, KeyError):
-            sighting.predicted_mm = None
-        sightings.append(sighting)
-    services.keep_trial(made, sightings)
+    services.keep_trial(file, Trial(car=file.car, corner=corner, **values), sightings)
     return len(sightings)
-
-
-def _placed(file: CarFile) -> list[Reading]:
-    places = {"damper", "perch", "arch", "liner", "rail", "arm", "caliper", "joint"}
-    return [
-        r for r in file.latest
-        if STATIONS[r.code].place in places and r.code != "caliper_inner" and (r.outfit_id, r.corner[:1]) in file.outfit_axles
-    ]  # fmt: skip
 
 
 def _past(file: CarFile, corner: str) -> list[tuple[Trial, list[dict[str, Any]]]]:

@@ -37,7 +37,7 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     values = start(file, corner[0], pick, tyre)
     if values is None:
         return page(request, file, "check", "bench/empty.html", {"corner": corner})
-    form = BenchForm({**_address(values), **({} if pick else asked_of(request))})
+    form = BenchForm({"lock": "0", "lip": "0", **_address(values), **({} if pick else asked_of(request))})
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(request, "bench/sheet.html" if "pose" in request.GET else "bench/bench.html", {"file": file, **context}, status=200)
@@ -155,7 +155,11 @@ def compare(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
 
 def _address(values: dict[str, Any]) -> dict[str, Any]:
     """What the address holds: numbers without needless zeros."""
-    plain = {name: f"{value:g}" if isinstance(value, float) else value for name, value in values.items() if value not in (None, "") and value is not False}
+    plain = {
+        name: f"{value:g}" if isinstance(value, float) else value
+        for name, value in values.items()
+        if value not in (None, "") and value is not False
+    }
     return {name: value for name, value in plain.items() if name not in ("steer", "travel", "lock", "lip") or value != "0"}
 
 

@@ -7,7 +7,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.clearance import Thing, Well
+from rimcore.mover import Thing, Well
 from rimcore.outline import outline
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import parse_wheel

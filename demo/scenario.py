@@ -11,16 +11,15 @@ from django.db import transaction
 from django.utils import timezone
 from PIL import Image, ImageDraw
 
+from demo.stable import load_others, take_readings
 from garage.file import open_file
-from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Reading, ToleranceSet
-from garage.services import default_uncertainty
+from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
+from garage.services import keep_trial
 from planner.models import Build, Choice
 from planner.services import choose_pair
 from proof.models import Run, Series
 from rimcore.paste import parse_offer
-from rimcore.stations import STATIONS
 from rimcore.tolerance import MARGIN_FIELDS, SCHOOLS
-from rimcore.units import parse_quantity
 from shelf.models import Tyre, Wheel
 from shelf.services import add_offer
 from shell.models import Change
@@ -148,8 +147,7 @@ def load() -> Car:
         air_c=16,
         note="workshop floor, level",
     )
-    for row in BASELINE:
-        _read(car, baseline, row, today - timedelta(days=74), half)
+    take_readings(car, baseline, BASELINE, today - timedelta(days=74), half)
     for name, line in WHEELS + TYRES:
         add_offer(car, user, parse_offer(line), name, line)
     light = _light_build(car, user, today)
@@ -157,6 +155,8 @@ def load() -> Car:
     _hill_build(car, user, today)
     _job_under_way(car, user, today)
     _runs(car, baseline, today)
+    _tried(car, today)
+    load_others(user, today)
     ToleranceSet.objects.create(
         owner=user,
         name="Hill, my own",
@@ -204,17 +204,6 @@ def _baseline(car: Car, since: date) -> Outfit:
             outfit=outfit, end=end, wheel="16x6.5 +50 5x108 63.4", tyre="205/55R16 91V", camber_deg=camber, wheel_kg=9.9, tyre_kg=8.9
         )
     return outfit
-
-
-def _read(car: Car, outfit: Outfit, row: tuple[Any, ...], on: date, condition: Condition) -> None:
-    corner, code, where, first, second, method = row
-    kind = STATIONS[code].kind
-    unit = {"length": "mm", "mass": "kg", "speed": "km/h", "angle": "deg"}[kind]
-    Reading.objects.create(
-        car=car, outfit=outfit, corner=corner, code=code, value=parse_quantity(first, kind, unit).value,
-        value2=parse_quantity(second, kind, unit).value if second else None, typed=f"{first} / {second}" if second else first, method=method,
-        uncertainty=default_uncertainty(code, method), who="Ina", taken_on=on, condition=condition, **where,
-    )  # fmt: skip
 
 
 def _light_build(car: Car, user: Any, today: date) -> Build:
@@ -268,8 +257,7 @@ def _date_back(car: Car, job: Job, today: date) -> None:
     condition = Condition.objects.create(
         car=car, noted_on=fitted_on, fuel="half a tank", front_kpa=220, rear_kpa=220, air_c=14, note="workshop floor, level"
     )
-    for row in AFTER:
-        _read(car, outfit, row, fitted_on + timedelta(days=1), condition)
+    take_readings(car, outfit, AFTER, fitted_on + timedelta(days=1), condition)
     first = FollowUp.objects.filter(job=job).order_by("due_km")[0]
     first.done_on, first.done_km = fitted_on + timedelta(days=4), 141_566
     first.save()
@@ -347,6 +335,23 @@ def _job_under_way(car: Car, user: Any, today: date) -> None:
         found_on=today - timedelta(days=2),
     )
     keep_photo(job, steps[1], _picture(), "front left, before")
+
+
+def _tried(car: Car, today: date) -> None:
+    """The bare rim was held on the front left before the tyres were ordered; and a rub on the sixteens, reversing."""
+    file = open_file(car.owner, car.pk)
+    damper, lip = (next(r for r in file.latest if r.corner == "FL" and r.code == code) for code in ("damper", "arch_12"))
+    trial = Trial(car=car, corner="FL", wheel="17x8 +40 5x108 72.6", camber_deg=-0.6, tried_on=today - timedelta(days=2), who="Ina")
+    seen = [
+        Sighting(reading=reading, seen="gap", gap_mm=gap, typed=f"{gap:g}", uncertainty_mm=1.0)
+        for reading, gap in ((damper, 29.5), (lip, 143.0))
+    ]
+    keep_trial(file, trial, seen)
+    outfit = car.outfits.order_by("since", "id").last()
+    Rub.objects.create(
+        car=car, outfit=outfit, corner="FL", code="liner_front_lock", when="lock", steer_deg=-33, travel_mm=0, note="shine on the liner after the yard gate",
+        seen_on=today - timedelta(days=12),
+    )  # fmt: skip
 
 
 def _picture() -> bytes:

@@ -12,12 +12,12 @@ from django.shortcuts import get_object_or_404
 
 from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
 from rimcore import fitment, trialfit
-from rimcore.clearance import Hinge
 from rimcore.errors import CoreError
 from rimcore.gap import Fitted, Station
 from rimcore.hub import Hub, Seat, Thread, parse_seat, parse_thread
 from rimcore.judgement import InputUsed
 from rimcore.motion import camber_gain_deg_per_mm
+from rimcore.mover import Hinge
 from rimcore.pose import Pose
 from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS
 from rimcore.swap import Corner
@@ -294,10 +294,8 @@ class Corrections:
 
 def corrections_of(file: CarFile) -> Corrections:
     """All sightings of all trial fits, corner by corner; a sighting of a reading that was replaced no longer counts."""
-    stored = [r for r in file.latest if STATIONS[r.code].place in _PLACED and r.code != "caliper_inner"]
     known = list(file.core_readings(as_read=True))
-    placed_here = [r for r in stored if (r.outfit_id, r.corner[:1]) in file.outfit_axles]
-    place = {reading.pk: k for k, reading in enumerate(placed_here)}
+    place = {reading.pk: k for k, reading in enumerate(placing(file))}
     seen, keys = [], []
     for trial in file.trials:
         for sighting in trial.sightings.all():
@@ -306,6 +304,17 @@ def corrections_of(file: CarFile) -> Corrections:
                 keys.append(sighting.pk)
     found = trialfit.correct(known, seen)
     return Corrections(found.readings, found.grown_mm, dict(zip(keys, found.residuals, strict=True)))
+
+
+def placing(file: CarFile) -> list[Reading]:
+    """The newest readings that place an obstacle, in the order of the core's."""
+    return [
+        reading
+        for reading in file.latest
+        if STATIONS[reading.code].place in _PLACED
+        and reading.code != "caliper_inner"
+        and (reading.outfit_id, reading.corner[:1]) in file.outfit_axles
+    ]
 
 
 def seen_of(file: CarFile, trial: Trial, sighting: Sighting, place: int) -> trialfit.Seen:

@@ -7,10 +7,12 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from garage.file import CarFile
+from garage.file import CarFile, placing, trial_standing
 from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
+from rimcore.errors import CoreError
 from rimcore.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
 from rimcore.tolerance import MARGIN_FIELDS, SCHOOLS
+from rimcore.trialfit import predict_mm
 from shell.undo import remember
 
 #: uncertainty of readings that are no lengths, by kind of quantity (common practice)
@@ -154,14 +156,29 @@ def remove_set(one: ToleranceSet) -> None:
         one.delete()
 
 
-def keep_trial(trial: Trial, sightings: list[Sighting]) -> Trial:
-    """A trial fit with everything that was seen."""
+def keep_trial(file: CarFile, trial: Trial, sightings: list[Sighting]) -> Trial:
+    """A trial fit with everything that was seen; what the model expected is worked out first and kept beside it."""
+    known = dict(zip((reading.pk for reading in placing(file)), file.core_readings(), strict=True))
+    for sighting in sightings:
+        sighting.predicted_mm, sighting.predicted_uncertainty_mm = _predicted(file, trial, sighting, known)
     with remember(trial.car.owner, f"trial fit at the {CORNER_NAMES[trial.corner]} kept"):
         trial.save()
         for sighting in sightings:
             sighting.trial = trial
             sighting.save()
     return trial
+
+
+def _predicted(file: CarFile, trial: Trial, sighting: Sighting, known: dict[int, Any]) -> tuple[float | None, float | None]:
+    core = known.get(sighting.reading_id)
+    if core is None:
+        return None, None
+    fitted, pose = trial_standing(file, trial, sighting.steer_deg, sighting.travel_mm)
+    try:
+        gap = predict_mm(core, file.tried(fitted) if trial.tyre else fitted, not trial.tyre, pose)
+    except CoreError:
+        return None, None
+    return round(gap, 2), core.uncertainty_mm
 
 
 def remove_trial(trial: Trial) -> None:

@@ -11,6 +11,7 @@ from garage.file import CarFile
 from garage.forms import DATE
 from planner.models import Build, Choice
 from rimcore.ledger import PART_STATES
+from rimcore.spacers import KINDS
 from shell.forms import MoneyField, QuantityField
 
 
@@ -45,6 +46,7 @@ class BuildForm(NamedForCar, forms.ModelForm):
     drop_rear_mm = QuantityField("length", "mm", -300, 300, label="Rear lowered")
     camber_front_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Front camber", help_text="blank: as it is")
     camber_rear_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Rear camber")
+    spacer_kind = forms.ChoiceField(choices=list(KINDS.items()), required=False, label="Spacers")
     lock_limit_deg = QuantityField("angle", "deg", 0, 30, required=False, label="Lock limiters", help_text="degrees off each lock")
     lip_rolled_front_mm = QuantityField("length", "mm", 0, 30, required=False, label="Front lip rolled")
     lip_rolled_rear_mm = QuantityField("length", "mm", 0, 30, required=False, label="Rear lip rolled")
@@ -71,11 +73,11 @@ class BuildForm(NamedForCar, forms.ModelForm):
         labels = {
             "hours_estimate": "Hours, estimate",
             "stroke_moves": "Lowering moves the stroke along (shorter damper body)",
-            "spacer_kind": "Spacers",
         }
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
+        cleaned["spacer_kind"] = cleaned.get("spacer_kind") or "slip"
         for name in ("lock_limit_deg", "lip_rolled_front_mm", "lip_rolled_rear_mm"):
             cleaned[name] = cleaned.get(name) or 0.0
         return cleaned

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from rimcore import gap as gaps
@@ -116,7 +117,7 @@ def tyre_of(value: Any) -> tuple[Tyre, float | None]:
 
 WHEEL_KEY = Key("wheel", "any", f"wheel, as text ({WHEEL_ACCEPTED}) or an object of the keys of wheel", required=True, read=wheel_of)
 TYRE_KEY = Key("tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", read=tyre_of)
-_NEEDED_TYRE = Key(
+NEEDED_TYRE = Key(
     "tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", required=True, read=tyre_of
 )
 SPACER = number_key("spacer_mm", "spacer between hub and wheel", "mm", 0, 200, default=0.0)
@@ -437,7 +438,7 @@ PATTERN = Calculation(
 
 # gap
 
-_STATION_KEYS = (
+STATION_KEYS = (
     Key("place", "choice", "where the rule went", required=True, choices=gaps.PLACES),
     number_key("height_mm", "above the hub's centre (damper, rail, arm)", "mm", -600, 600),
     number_key("u_mm", "across the tyre from its centre plane, outboard positive (perch)", "mm", -300, 300),
@@ -453,10 +454,11 @@ _STATION_KEYS = (
     number_key("to_mm", "end inboard of the mounting face (joint)", "mm", -300, 600),
     Key("strut", "boolean", "the damper is a strut, fixed to the knuckle", default=True),
 )
-_FITTED_KEYS = (WHEEL_KEY, _NEEDED_TYRE, SPACER, CAMBER)
+FITTED_KEYS = (WHEEL_KEY, NEEDED_TYRE, SPACER, CAMBER)
 
 
-def _fitted(given: dict[str, Any]) -> gaps.Fitted:
+def fitted_of(given: dict[str, Any]) -> gaps.Fitted:
+    """What stands on a corner, from an object of keys; a tyre that does not go on the wheel is refused with its field."""
     tyre, measured = given["tyre"]
     fitted = gaps.Fitted(given["wheel"], tyre, given["spacer_mm"], given["camber_deg"], measured)
     if given["wheel"].offset_mm is None:
@@ -465,7 +467,7 @@ def _fitted(given: dict[str, Any]) -> gaps.Fitted:
     return fitted
 
 
-_POSE_KEYS = (
+POSE_KEYS = (
     number_key("steer_deg", "front edge outboard is positive", "deg", -60, 60, default=0.0),
     number_key("travel_mm", "bump positive", "mm", -500, 500, default=0.0),
 )
@@ -482,7 +484,8 @@ def _gap(given: dict[str, Any]) -> dict[str, Any]:
     reading = given["gap_mm"]
     if reading is None and station.place not in ("arch", "caliper", "joint"):
         raise BadInput("is missing; accepted: the reading in mm", "gap_mm")
-    obstacle = gaps.place_obstacle(given["present"], station, reading, _pose(given, given["present"]))
+    present, pose = _standing(given, given["present"])
+    obstacle = gaps.place_obstacle(present, station, reading, pose)
     answer: dict[str, Any] = {"frame": obstacle.frame, "points_mm": obstacle.points_mm.tolist(), "kind": obstacle.kind}
     answer["assumed"] = _assumed(given)
     if given["candidate"] is None:
@@ -490,17 +493,19 @@ def _gap(given: dict[str, Any]) -> dict[str, Any]:
     if obstacle.kind in ("caliper", "joint"):
         reason = "against the barrel nothing is known until the candidate's barrel or its brake template is measured"
         return answer | {"new_gap_mm": None, "state": "unmeasured", "reason": reason}
-    again = gaps.read_again(obstacle, station, given["candidate"], _pose(given, given["candidate"]))
+    again = gaps.read_again(obstacle, station, *_standing(given, given["candidate"]))
     answer["new_gap_mm"] = again.gap_mm
     if again.side_gap_mm is not None:
         answer |= {"new_side_gap_mm": again.side_gap_mm, "new_up_gap_mm": again.up_gap_mm}
     return answer
 
 
-def _pose(given: dict[str, Any], fitted: gaps.Fitted) -> Pose:
+def _standing(given: dict[str, Any], fitted: gaps.Fitted) -> tuple[gaps.Fitted, Pose]:
+    """What stands on the corner with its camber at the pose's travel, and the pose."""
     steer, travel = given["pose"]["steer_deg"], given["pose"]["travel_mm"]
     camber = fitted.camber_deg + (given["camber_gain_deg_per_mm"] or 0.0) * travel
-    return Pose(camber, steer, travel, given["kpi_deg"] or 0.0, given["caster_deg"] or 0.0, given["kingpin_inboard_mm"] or 0.0)
+    pose = Pose(camber, steer, travel, given["kpi_deg"] or 0.0, given["caster_deg"] or 0.0, given["kingpin_inboard_mm"] or 0.0)
+    return replace(fitted, camber_deg=camber), pose
 
 
 def _assumed(given: dict[str, Any]) -> list[str]:
@@ -515,11 +520,11 @@ GAP = Calculation(
     "places an obstacle from a reading; with a candidate, the gap the same rule would read",
     "geometry of the corner frame; the user's own measurement",
     (
-        Key("present", "object", "what was on the car when the rule was held", required=True, keys=_FITTED_KEYS, read=_fitted),
-        Key("pose", "object", "how the wheel stood", keys=_POSE_KEYS, default={"steer_deg": 0.0, "travel_mm": 0.0}),
-        Key("station", "object", "where the rule went", required=True, keys=_STATION_KEYS, read=lambda given: gaps.Station(**given)),
+        Key("present", "object", "what was on the car when the rule was held", required=True, keys=FITTED_KEYS, read=fitted_of),
+        Key("pose", "object", "how the wheel stood", keys=POSE_KEYS, default={"steer_deg": 0.0, "travel_mm": 0.0}),
+        Key("station", "object", "where the rule went", required=True, keys=STATION_KEYS, read=lambda given: gaps.Station(**given)),
         number_key("gap_mm", "the reading; not for arch, caliper and joint", "mm", -300, 2000),
-        Key("candidate", "object", "what would stand there", keys=_FITTED_KEYS, read=_fitted),
+        Key("candidate", "object", "what would stand there", keys=FITTED_KEYS, read=fitted_of),
         *_KINGPIN_KEYS,
     ),
     (

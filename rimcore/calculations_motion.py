@@ -7,9 +7,10 @@ from typing import Any
 import numpy as np
 
 from rimcore.calculations import CAMBER, SPACER, TYRE_KEY, WHEEL_KEY, number_key, wheel_of
-from rimcore.clearance import Gap, Hinge, Sweep, Thing, Well, check_outline, offset_window, sweep
+from rimcore.clearance import Gap, Sweep, check_outline, offset_window, sweep
 from rimcore.contract import Calculation, Key
 from rimcore.errors import BadInput, CoreError
+from rimcore.mover import Hinge, Thing, Well
 from rimcore.outline import outline
 from rimcore.tyre import Tyre
 from rimcore.wheel import Wheel
@@ -93,7 +94,7 @@ _MARGINS = Key(
     ),
     default={"body_mm": BODY_MARGIN_MM, "knuckle_mm": KNUCKLE_MARGIN_MM},
 )
-_MOTION = (
+MOTION_KEYS = (
     SPACER,
     CAMBER,
     number_key("camber_gain_deg_per_mm", "camber per mm of bump, usually negative; 0 when absent", "deg/mm", -1, 1),
@@ -111,16 +112,18 @@ _MOTION = (
 )
 
 #: without these nobody knows how far the wheel moves
-_RANGE = ("bump_mm", "droop_mm", "steer_out_deg", "steer_in_deg")
+RANGE = ("bump_mm", "droop_mm", "steer_out_deg", "steer_in_deg")
 _ASSUMED = ("camber_gain_deg_per_mm", "kpi_deg", "caster_deg", "kingpin_inboard_mm")
 
 
-def _well(given: dict[str, Any], offset_mm: float) -> Well:
-    known = {name: given[name] or 0.0 for name in (*_RANGE, *_ASSUMED)}
+def well_given(given: dict[str, Any], offset_mm: float) -> Well:
+    """How the wheel stands and moves, from the keys of a calculation; what is absent counts as 0 and is listed beside."""
+    known = {name: given[name] or 0.0 for name in (*RANGE, *_ASSUMED)}
     return Well(given["spacer_mm"] - offset_mm, camber_deg=given["camber_deg"], ride_drop_mm=given["ride_drop_mm"], **known)
 
 
-def _things(given: list[dict[str, Any]]) -> list[Thing]:
+def things_given(given: list[dict[str, Any]]) -> list[Thing]:
+    """Obstacles from the keys of a calculation."""
     if not given:
         raise BadInput("no obstacles; accepted: at least one with a point", "obstacles")
     for place, one in enumerate(given):
@@ -164,11 +167,13 @@ def _clearance(given: dict[str, Any]) -> dict[str, Any]:
     wheel: Wheel = given["wheel"]
     if wheel.offset_mm is None:
         raise BadInput("is missing; accepted: an offset, as +22 or ET22", "wheel.offset_mm")
-    missing = [name for name in _RANGE if given[name] is None]
+    missing = [name for name in RANGE if given[name] is None]
     grid, margins = given["grid"], given["margins"]
     shape = _outline_of(given, wheel, given["tyre"])
-    things = _things(given["obstacles"])
-    found = sweep(shape, _well(given, wheel.offset_mm), things, margins["body_mm"], margins["knuckle_mm"], grid["steer"], grid["travel"])
+    things = things_given(given["obstacles"])
+    found = sweep(
+        shape, well_given(given, wheel.offset_mm), things, margins["body_mm"], margins["knuckle_mm"], grid["steer"], grid["travel"]
+    )
     frames = [thing.frame for thing in things]
     rows = [_row(gap, bool(missing) and frame != "knuckle") for gap, frame in zip(found.gaps, frames, strict=True)]
     answer: dict[str, Any] = {"obstacles": rows, "tightest": _tightest(found, rows)}
@@ -216,7 +221,7 @@ CLEARANCE = Calculation(
     "clearance",
     "the wheel through steering and travel: smallest gap to every obstacle",
     "geometry of the corner frame; the user's own measurements; outline ISO 4000-1 and common practice",
-    (WHEEL_KEY, TYRE_KEY, _PROFILE, *_MOTION),
+    (WHEEL_KEY, TYRE_KEY, _PROFILE, *MOTION_KEYS),
     (
         Key("obstacles", "list", "per obstacle: name, gap_mm, at {steer_deg, travel_mm}, static_gap_mm, state, margin_left_mm"),
         Key("tightest", "object", "name, gap_mm, margin_left_mm, at; chosen by gap less its margin"),
@@ -231,8 +236,8 @@ CLEARANCE = Calculation(
 
 def _window(given: dict[str, Any]) -> dict[str, Any]:
     low, high = _offset_range(given["offset_range_mm"])
-    things = _things(given["obstacles"])
-    missing = [name for name in _RANGE if given[name] is None]
+    things = things_given(given["obstacles"])
+    missing = [name for name in RANGE if given[name] is None]
     if missing:
         raise BadInput("is missing; a window needs the whole range of steer and travel", missing[0])
     tyres = given["tyres"] if given["tyres"] is not None else [given["tyre"]]
@@ -252,7 +257,7 @@ def _one_window(given: dict[str, Any], width: float, tyre: Any, things: list[Thi
     grid, margins = given["grid"], given["margins"]
     found = offset_window(
         shape,
-        _well(given, 0.0),
+        well_given(given, 0.0),
         things,
         given["spacer_mm"],
         low,
@@ -299,7 +304,7 @@ WINDOW = Calculation(
         Key("wheel", "any", "wheel without offset, as text or object", required=True, read=_wheel_without_offset),
         TYRE_KEY,
         _PROFILE,
-        *(_WINDOW_GRID if key is _GRID else key for key in _MOTION),
+        *(_WINDOW_GRID if key is _GRID else key for key in MOTION_KEYS),
         Key("widths_in", "list", "widths to try", "in", item=number_key("width", "in", "in", 3, 18, required=True), most=20),
         Key("tyres", "list", "tyres to try", item=Key("tyre", "any", "tyre as text or object", required=True, read=TYRE_KEY.read), most=20),
         Key(

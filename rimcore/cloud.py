@@ -8,8 +8,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy import ndimage
 
-from rimcore.clearance import Thing, Well, mover_of
+from rimcore.mover import Thing, Well, mover_of
 from rimcore.polygon import nearest_point, signed_distance
 
 Array = NDArray[np.float64]
@@ -17,7 +18,9 @@ Array = NDArray[np.float64]
 #: values of steer and travel; the search narrows between them
 STEER_COUNT, TRAVEL_COUNT = 25, 17
 #: poses tried around a low place, and how often the step narrows
-FAN, ROUNDS = 3, 24
+FAN, DEEP_FAN, ROUNDS = 3, 9, 24
+#: how much lower than on the grid a place may lie between its poses [mm]
+SPARE_MM = 6.0
 
 
 @dataclass(frozen=True)
@@ -72,7 +75,11 @@ class Cloud:
         10.0
         """
         rows, poses = self._starts(outline_mm, centre_mm)
-        rows, value, steer, travel = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses])
+        rows, value, steer, travel = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses], FAN)
+        deep = value < 0
+        if deep.any():
+            again = self._deepest(outline_mm, centre_mm, rows[deep], steer[deep], travel[deep])
+            rows, value, steer, travel = (np.concatenate([a[~deep], b]) for a, b in zip((rows, value, steer, travel), again, strict=True))
         found = []
         for k in range(len(self.names)):
             mine = np.nonzero(self.owner[rows] == k)[0]
@@ -132,34 +139,27 @@ class Cloud:
         return gaps, bound
 
     def _starts(self, outline_mm: Array, centre_mm: float) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
-        """Where the search starts: for every point the lowest pose of each side of straight ahead, up and down."""
-        gaps, _ = self._grid_gaps(outline_mm, centre_mm, 4.0)
-        rows, poses = [], []
-        for side in (self.pose_steer <= 0, self.pose_steer >= 0):
-            for half in (self.pose_travel <= 0, self.pose_travel >= 0):
-                here = np.nonzero(side & half)[0]
-                if len(here):
-                    best = gaps[:, here].argmin(axis=1)
-                    known = np.isfinite(gaps[np.arange(len(gaps)), here[best]])
-                    rows.append(np.nonzero(known)[0])
-                    poses.append(here[best[known]])
-        found = np.unique(np.column_stack([np.concatenate(rows), np.concatenate(poses)]), axis=0)
-        value = gaps[found[:, 0], found[:, 1]]
+        """Where the search starts: the low places of every point's own map, near enough to the lowest to matter."""
+        gaps, _ = self._grid_gaps(outline_mm, centre_mm, 2 * SPARE_MM)
+        maps = gaps.reshape(len(gaps), len(self.travel), len(self.steer))
+        low = np.isfinite(maps) & (maps <= ndimage.minimum_filter(maps, size=(1, 3, 3), mode="nearest"))
+        rows, poses = np.nonzero(low.reshape(gaps.shape))
+        value = gaps[rows, poses]
         least = np.full(len(self.names), np.inf)
-        np.minimum.at(least, self.owner[found[:, 0]], value)
-        found = found[value <= least[self.owner[found[:, 0]]] + 6.0]
-        return found[:, 0], found[:, 1]
+        np.minimum.at(least, self.owner[rows], value)
+        near = value <= least[self.owner[rows]] + SPARE_MM
+        return rows[near], poses[near]
 
     def _walk(
-        self, outline_mm: Array, centre_mm: float, rows: NDArray[np.intp], steer: Array, travel: Array
+        self, outline_mm: Array, centre_mm: float, rows: NDArray[np.intp], steer: Array, travel: Array, fan: int, first: float = 1.0
     ) -> tuple[NDArray[np.intp], Array, Array, Array]:
         """Narrow every start down to its low place: a fan of poses, the step shrinking where nothing is gained.
 
         A start is given up when even its remaining steps can't bring it under the best of its obstacle.
         """
-        parts = np.linspace(-1.0, 1.0, FAN)
-        fan_s, fan_t = np.repeat(parts, FAN), np.tile(parts, FAN)
-        wide, value = np.ones(len(rows)), np.full(len(rows), np.inf)
+        parts = np.linspace(-1.0, 1.0, fan)
+        fan_s, fan_t = np.repeat(parts, fan), np.tile(parts, fan)
+        wide, value = np.full(len(rows), first), np.full(len(rows), np.inf)
         per_step = self.reach[rows] * math.radians(self.step_deg) + self.speed[rows] * self.step_mm
         for _ in range(ROUNDS):
             s = np.clip(steer[:, None] + fan_s * wide[:, None] * self.step_deg, self.steer[0], self.steer[-1])
@@ -180,12 +180,43 @@ class Cloud:
                 break
         return rows, value, steer, travel
 
+    def _deepest(
+        self, outline_mm: Array, centre_mm: float, rows: NDArray[np.intp], steer: Array, travel: Array
+    ) -> tuple[NDArray[np.intp], Array, Array, Array]:
+        """Inside the tyre the way out has creases, on which a small fan sticks: all poses are looked at finely.
+
+        Every point of an obstacle that touches is followed over a grid four times as fine, then the
+        deepest places are walked on with a wide fan.
+        """
+        touching = np.nonzero(np.isin(self.owner, self.owner[rows]))[0]
+        s, t = (a.ravel() for a in np.meshgrid(_finer(self.steer), _finer(self.travel)))
+        found_rows, found_s, found_t = [rows], [steer], [travel]
+        for row in touching:
+            across, radius = self.mover.across_and_radius(s, t, np.array([row]))
+            inside = (radius <= outline_mm[:, 1].max()) & (abs(across - centre_mm) <= abs(outline_mm[:, 0]).max())
+            places = np.nonzero(inside)[0]
+            if not len(places):
+                continue
+            gaps = signed_distance(outline_mm, np.column_stack([across[places] - centre_mm, radius[places]]))
+            best = places[np.argsort(gaps)[:4]]
+            found_rows.append(np.full(len(best), row))
+            found_s.append(s[best])
+            found_t.append(t[best])
+        starts = np.concatenate(found_rows), np.concatenate(found_s), np.concatenate(found_t)
+        return self._walk(outline_mm, centre_mm, *starts, DEEP_FAN, 0.3)
+
     def _low(self, outline_mm: Array, centre_mm: float, gap: float, row: int, steer: float, travel: float) -> Low:
         across, radius = self.mover.across_and_radius(np.array([steer]), np.array([travel]), np.array([row]))
         u, rho = float(across[0]) - centre_mm, float(radius[0])
         foot = nearest_point(outline_mm, (u, rho))
         way = math.hypot(u - foot[0], rho - foot[1]) or 1.0
         return Low(gap, steer, travel, u, rho, abs(u - foot[0]) / way, abs(rho - foot[1]) / way)
+
+
+def _finer(values: Array) -> Array:
+    """Four steps for every one of a grid."""
+    places = np.arange(len(values))
+    return np.interp(np.linspace(0, len(values) - 1, 4 * (len(values) - 1) + 1), places, values) if len(values) > 1 else values
 
 
 def _values(low: float, high: float, count: int) -> Array:

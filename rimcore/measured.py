@@ -9,9 +9,9 @@ from functools import lru_cache
 import numpy as np
 
 from rimcore import hub as hubs
-from rimcore.clearance import Hinge
 from rimcore.gap import Fitted, Obstacle, Station, place_obstacle
 from rimcore.judgement import InputUsed
+from rimcore.mover import Hinge
 from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.pose import Pose
 from rimcore.stations import STATIONS

@@ -10,12 +10,12 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.clearance import Thing, Well
 from rimcore.cloud import Cloud, Low
 from rimcore.errors import CoreError
 from rimcore.gap import outline_polygon
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, state_of_gap, unmeasured
 from rimcore.measured import Candidate, Motion, Reading, gap_inputs, gap_uncertainty_mm, placed
+from rimcore.mover import Thing, Well
 from rimcore.stations import CORNER_NAMES, STATIONS
 from rimcore.tolerance import Tolerances
 
@@ -53,6 +53,7 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
     Lowering by springs or perches moves the place of rest within the damper's stroke; a shorter damper
     body moves the stroke along. Lock limiters take their angle off both locks.
 
+    >>> from rimcore.gap import Fitted
     >>> from rimcore.tyre import parse_tyre
     >>> from rimcore.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
@@ -72,6 +73,7 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
 def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
     """The corner's well for a candidate: camber holds at the build's height.
 
+    >>> from rimcore.gap import Fitted
     >>> from rimcore.tyre import parse_tyre
     >>> from rimcore.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), camber_deg=-1.5)

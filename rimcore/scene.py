@@ -17,6 +17,8 @@ from rimcore.wellmap import Band, PoseGap, WellMap, pose_of
 
 #: lean of the drawn damper; not measured
 LEAN_DEG = 5.0
+#: obstacles farther from the wheel than this are not drawn in motion [mm]
+FAR_MM = 75.0
 #: drawing units (CSS pixels) per mm of paper
 PX_PER_MM = 96 / 25.4
 
@@ -357,7 +359,7 @@ def moving_scene(
     _ground(scene, plane, drop, lowest)
     _axes(scene, plane, travel_mm)
     _hub(scene, plane, travel_mm)
-    for one in reversed(gaps):
+    for one in reversed([one for one in gaps if one.gap_mm < FAR_MM]):
         _met(scene, plane, one, pose_of(motion, candidate, 0.0, travel_mm), candidate)
     for fitted, at, ink in ((present, 0.0, "present"), (candidate.fitted, drop, "candidate")):
         standing = replace(fitted, camber_deg=motion.camber_at(fitted.camber_deg, at, travel_mm))
@@ -419,7 +421,7 @@ def above_scene(
         scene.shapes.append(Shape(plane.path(_plan_of(fitted, pose)), ink))
     axle = pose.to_body(np.array([[crown * 0.9, candidate.fitted.centre_mm, 0.0], [-crown * 0.9, candidate.fitted.centre_mm, 0.0]]))
     scene.shapes.append(Shape(plane.path(axle[:, [1, 0]], closed=False), "centre-line"))
-    shown = [one for one in gaps if abs(one.point_mm[0]) > 0.4 * one.radius_mm]
+    shown = [one for one in gaps if abs(one.point_mm[0]) > 0.4 * one.radius_mm and one.gap_mm < 2 * FAR_MM]
     for one in shown:
         _stands(scene, plane, one)
     for one in shown[:2]:

@@ -23,6 +23,8 @@ Array = NDArray[np.float64]
 SEEN_MM = {"touches": (0.0, 0.5), "paper": (0.4, 0.4)}
 #: how well it is known where along the obstacle the rule stood [mm] (common practice)
 PLACE_MM = 8.0
+#: farther than this from where it was read it would be another obstacle [mm] (common practice)
+MOST_MOVED_MM = 20.0
 #: a residual beyond this many of its own ± is a conflict
 CONFLICT = 2.0
 
@@ -92,7 +94,8 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
 
     Every obstacle that was seen may move in three directions, held by its own reading (± as read, along
     the gap) and loosely by its place (±8 mm along the obstacle); every tyre that was tried may be larger
-    or smaller than its outline by the same amount all round, held by the carcass allowance.
+    or smaller than its outline by the same amount all round, held by the carcass allowance. Where readings
+    contradict each other the ± grows with what is left between them, so that no clear comes of it.
 
     Examples
     --------
@@ -121,20 +124,23 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
 
     if not seen:
         return Corrected(tuple(readings), {}, (), {})
-    solved = least_squares(residuals, np.zeros(3 * len(places) + len(keys)), x_scale=2.0)
+    solved = least_squares(residuals, np.zeros(3 * len(places) + len(keys)), x_scale=2.0, bounds=(-MOST_MOVED_MM, MOST_MOVED_MM))
+    left = residuals(solved.x)
+    sightings = left[len(left) - len(seen) :]
     spread = np.linalg.pinv(solved.jac.T @ solved.jac)
     fixed = list(readings)
     for k, place in enumerate(places):
         rows = slice(3 * k, 3 * k + 3)
         across = solved.jac[k, rows] * readings[place].uncertainty_mm
         sigma = math.sqrt(max(float(across @ spread[rows, rows] @ across), 1e-4))
+        # Readings that contradict each other know less than their own ± says.
+        apart = max([abs(left[k]), *(abs(sightings[n]) for n, one in enumerate(seen) if one.reading == place)])
+        if apart > CONFLICT:
+            sigma = max(sigma, readings[place].uncertainty_mm) * float(apart)
         shift = tuple(round(float(value), 3) for value in solved.x[rows])
         fixed[place] = replace(readings[place], moved_mm=(shift[0], shift[1], shift[2]), uncertainty_mm=round(sigma, 3))
-    left = residuals(solved.x)
     grown = {key: round(float(value), 3) for key, value in zip(keys, solved.x[3 * len(places) :], strict=True)}
-    return Corrected(
-        tuple(fixed), grown, tuple(left[len(left) - len(seen) :].tolist()), dict(zip(places, left[: len(places)].tolist(), strict=True))
-    )
+    return Corrected(tuple(fixed), grown, tuple(sightings.tolist()), dict(zip(places, left[: len(places)].tolist(), strict=True)))
 
 
 def _base_gap(reading: Reading, point: Array, frame: str) -> float:

@@ -3,7 +3,7 @@
 from django.test import override_settings
 from django.urls import get_resolver, reverse
 
-from garage.models import Reading, ToleranceSet
+from garage.models import Reading, Rub, ToleranceSet, Trial
 from planner.models import Build, Choice
 from proof.models import Run, Series
 from shelf.models import Tyre, Wheel
@@ -28,6 +28,7 @@ class EveryAddress(ScenarioCase):
             "tyre_id": Tyre.objects.first().pk, "kind": "wheel", "candidate_id": Wheel.objects.first().pk, "build_id": Build.objects.first().pk, "what": "hold",
             "choice_id": Choice.objects.first().pk, "job_id": Job.objects.first().pk, "place": 1, "snag_id": Snag.objects.first().pk, "spell_id": Spell.objects.first().pk,
             "photo_id": Photo.objects.first().pk, "follow_up_id": FollowUp.objects.first().pk, "series_id": Series.objects.first().pk, "run_id": Run.objects.first().pk, "change_id": 1,
+            "trial_id": Trial.objects.first().pk, "rub_id": Rub.objects.first().pk,
         }  # fmt: skip
         return [known[one] for one in wanted]
 

@@ -234,7 +234,18 @@ class Margins(ScenarioCase):
         self.assertEqual((one.school, one.arch_side_mm), ("show", 2.0))
         values = {
             f"set-{one.pk}-{name}": "4 mm"
-            for name in ("damper_mm", "perch_mm", "arch_side_mm", "arch_up_mm", "liner_mm", "rail_mm", "caliper_mm", "joint_mm")
+            for name in (
+                "damper_mm",
+                "perch_mm",
+                "arch_side_mm",
+                "arch_up_mm",
+                "liner_mm",
+                "rail_mm",
+                "caliper_mm",
+                "joint_mm",
+                "growth_mm",
+                "flex_mm",
+            )
         }
         self.client.post("/settings/", {"what": f"set-{one.pk}", f"set-{one.pk}-name": "Low", **values})
         one.refresh_from_db()

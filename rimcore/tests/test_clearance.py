@@ -15,9 +15,10 @@ from hypothesis import strategies as st
 from scipy.optimize import minimize
 from scipy.spatial.transform import Rotation
 
-from rimcore.clearance import Thing, Well, check_outline, offset_window, sweep
+from rimcore.clearance import check_outline, offset_window, sweep
 from rimcore.errors import BadInput
 from rimcore.gap import Fitted, Station, place_obstacle
+from rimcore.mover import Thing, Well
 from rimcore.outline import outline
 from rimcore.pose import Pose
 from rimcore.tyre import parse_tyre

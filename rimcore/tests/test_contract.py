@@ -23,6 +23,12 @@ GOOD = {
         "candidate": {"wheel": "16x7 +38", "tyre": "205/55R16"},
     },
     "clearance": WELL,
+    "rank": {
+        **{k: v for k, v in WELL.items() if k not in ("wheel", "tyre", "grid")}, "present": {"wheel": "16x7 +42", "tyre": "205/55R16"},
+        "wheels": [{"wheel": "17x8 +40"}], "tyres": [{"tyre": "225/45R17"}], "school": "flush",
+    },
+    "stance": {"from": {"wheel": "16x7 +42", "tyre": "205/55R16"}, "to": {"wheel": "17x8 +40", "tyre": "225/45R17"}},
+    "shake": {"low_kmh": 60, "high_kmh": 120, "diameter_mm": 634, "felt": "wheel", "when": "band"},
     "window": {**{k: v for k, v in WELL.items() if k != "wheel"}, "wheel": "17x8", "offset_range_mm": [20, 50]},
 }  # fmt: skip
 

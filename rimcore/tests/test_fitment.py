@@ -11,6 +11,7 @@ from rimcore.gap import Fitted, Station
 from rimcore.hub import Hub, parse_seat, parse_thread
 from rimcore.jobsheet import WheelJob, tightening, wheel_job
 from rimcore.judgement import severity, state_of_gap, worst
+from rimcore.measured import Motion
 from rimcore.paste import parse_offer, parse_row
 from rimcore.pose import Pose
 from rimcore.scene import above_scene, well_scene
@@ -200,7 +201,9 @@ class Drawing(unittest.TestCase):
         scene = well_scene("FL", ON_CAR, candidate(), [], [])
         self.assertTrue(any("not measured" in label.text for label in scene.labels))
         self.assertIn("unmeasured", {shape.ink for shape in scene.shapes})
-        self.assertTrue(any("not measured" in label.text for label in above_scene("FL", ON_CAR, candidate(), [], []).labels))
+        self.assertTrue(
+            any("not measured" in label.text for label in above_scene("FL", ON_CAR, candidate(), Motion(), [], 0.0, 0.0).labels)
+        )
 
 
 class Offers(unittest.TestCase):

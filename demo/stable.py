@@ -1,0 +1,198 @@
+"""The demo's other two cars: a roadster for sprint days and a small four-wheel-drive on bigger tyres. All names are made up."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+
+from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Reading
+from garage.services import default_uncertainty
+from planner.models import Build, Choice
+from planner.services import choose_pair
+from rimcore.paste import parse_offer
+from rimcore.stations import STATIONS
+from rimcore.units import parse_quantity
+from shelf.models import Tyre, Wheel
+from shelf.services import add_offer
+
+ROADSTER_OFFERS = (
+    ("Dunnet Lite", "15x8 +28 4x100 56.1, 5.9 kg, 214, 5 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 520 kg"),
+    ("Dunnet Lite", "15x9 +36 4x100 56.1, 6.4 kg, 232, 5 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 520 kg"),
+    ("Pellin R", "16x8 +35 4x100 60.1, 7.1 kg, 198, 2 weeks, Nook Lane Wheels, cone 60, pad 12 mm, load 540 kg"),
+    ("Grindle Sprint", "205/50R15 86V, 8.1 kg, 112, 1 week, Harrow Gate Motorsport"),
+    ("Grindle Sprint", "225/45R15 87V, 8.6 kg, 126, 2 weeks, Harrow Gate Motorsport"),
+    ("Saltway", "205/50R16 87V, 8.7 kg, 84, 3 days, Nook Lane Wheels"),
+)
+#: corner, station, where, first and second reading as typed, method
+ROADSTER: tuple[tuple[Any, ...], ...] = (
+    ("FL", "perch", {"u_mm": -55}, "13", "", "rule"),
+    ("FL", "damper", {"height_mm": 240}, "31", "", "rule"),
+    ("FL", "arch_12", {}, "22", "48", "rule"),
+    ("FL", "arch_10", {}, "25", "52", "rule"),
+    ("FL", "arch_2", {}, "26", "55", "rule"),
+    ("FL", "liner_front", {"u": "centre"}, "47", "", "rule"),
+    ("FL", "liner_rear", {"u": "centre"}, "52", "", "rule"),
+    ("FL", "liner_front_lock", {"u": "outer", "steer_deg": -31}, "24", "", "rule"),
+    ("FL", "liner_rear_lock", {"u": "inner", "steer_deg": 35}, "27", "", "rule"),
+    ("FL", "arm_rear_lock", {"height_mm": -62, "steer_deg": 35}, "19", "", "rule"),
+    ("FL", "arm_pivot", {}, "395", "-88", "rule"),
+    ("FL", "arm_joint", {}, "84", "-118", "rule"),
+    ("FL", "bump", {}, "58", "", "rule"),
+    ("FL", "droop", {}, "64", "", "rule"),
+    ("FL", "lock_out", {}, "35", "", "gauge"),
+    ("FL", "lock_in", {}, "31", "", "gauge"),
+    ("FL", "caster", {}, "5.6", "", "gauge"),
+    ("FL", "kpi", {}, "9.2", "", "gauge"),
+    ("FL", "kingpin", {}, "86", "", "rule"),
+    ("FL", "camber", {}, "-1.1", "", "gauge"),
+    ("FL", "camber_bump", {"travel_mm": 40}, "-2.0", "", "gauge"),
+    ("FL", "caliper_barrel", {}, "148", "", "caliper"),
+    ("FL", "caliper_spoke", {}, "4", "", "caliper"),
+    ("FR", "damper", {"height_mm": 240}, "30", "", "rule"),
+    ("FR", "arch_12", {}, "20", "47", "rule"),
+    ("RL", "damper", {"height_mm": 230}, "24", "", "rule"),
+    ("RL", "arch_12", {}, "15", "44", "rule"),
+    ("RL", "arch_2", {}, "18", "50", "rule"),
+    ("RL", "bump", {}, "66", "", "rule"),
+    ("RL", "droop", {}, "58", "", "rule"),
+    ("RL", "camber_bump", {"travel_mm": 40}, "-2.6", "", "gauge"),
+    ("RR", "arch_12", {}, "9/16 in", "1 3/4 in", "rule"),
+)
+FOUR_OFFERS = (
+    ("Corran Steel", "15x7 -6 5x139.7 108.5, 10.8 kg, 69, in stock, Tip Street Yard, cone 60, pad 9 mm, load 900 kg"),
+    ("Corran Steel", "15x6 +10 5x139.7 108.5, 9.9 kg, 64, in stock, Tip Street Yard, cone 60, pad 9 mm, load 900 kg"),
+    ("Bracken AT", "215/75R15 100S, 12.9 kg, 98, 4 days, Nook Lane Wheels"),
+    ("Bracken AT", "235/75R15 105S, 14.8 kg, 119, 4 days, Nook Lane Wheels"),
+)
+FOUR: tuple[tuple[Any, ...], ...] = (
+    ("FL", "damper", {"height_mm": 150}, "46", "", "rule"),
+    ("FL", "arch_12", {}, "46", "128", "rule"),
+    ("FL", "arch_10", {}, "48", "116", "rule"),
+    ("FL", "liner_front", {"u": "centre"}, "78", "", "rule"),
+    ("FL", "liner_rear", {"u": "centre"}, "64", "", "rule"),
+    ("FL", "liner_rear_lock", {"u": "outer", "steer_deg": 31}, "36", "", "rule"),
+    ("FL", "rail_rear_lock", {"height_mm": 70, "steer_deg": 31}, "29", "", "rule"),
+    ("FL", "rail_front_lock", {"height_mm": 60, "steer_deg": -28}, "34", "", "rule"),
+    ("FL", "bump", {}, "82", "", "rule"),
+    ("FL", "droop", {}, "96", "", "rule"),
+    ("FL", "lock_out", {}, "32", "", "gauge"),
+    ("FL", "lock_in", {}, "28", "", "gauge"),
+    ("FL", "caster", {}, "2.5", "", "gauge"),
+    ("FL", "kpi", {}, "8", "", "gauge"),
+    ("FL", "kingpin", {}, "92", "", "rule"),
+    ("FL", "lock_stop", {}, "74", "", "rule"),
+    ("FR", "rail_rear_lock", {"height_mm": 70, "steer_deg": 31}, "26", "", "rule"),
+    ("FR", "arch_12", {}, "45", "127", "rule"),
+    ("RL", "arch_12", {}, "43", "118", "rule"),
+    ("RL", "rail_inside", {"height_mm": 90, "travel_mm": 0}, "58", "", "rule"),
+    ("RL", "bump", {}, "90", "", "rule"),
+    ("RL", "droop", {}, "105", "", "rule"),
+)
+
+
+def load_others(user: Any, today: date) -> None:
+    """The roadster and the small four-wheel-drive, with a build in hand each."""
+    _roadster(user, today)
+    _four(user, today)
+
+
+def take_readings(car: Car, outfit: Outfit, rows: tuple[tuple[Any, ...], ...], on: date, condition: Condition) -> None:
+    """Readings as they were typed."""
+    for corner, code, where, first, second, method in rows:
+        kind = STATIONS[code].kind
+        unit = {"length": "mm", "mass": "kg", "speed": "km/h", "angle": "deg"}[kind]
+        Reading.objects.create(
+            car=car, outfit=outfit, corner=corner, code=code, value=parse_quantity(first, kind, unit).value,
+            value2=parse_quantity(second, kind, unit).value if second else None, typed=f"{first} / {second}" if second else first, method=method,
+            uncertainty=default_uncertainty(code, method), who="Ina", taken_on=on, condition=condition, **where,
+        )  # fmt: skip
+
+
+def _outfit(car: Car, since: date, ends: tuple[tuple[str, str, str, float, float, float], ...]) -> Outfit:
+    outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True, since=since)
+    for end, wheel, tyre, camber, wheel_kg, tyre_kg in ends:
+        OutfitAxle.objects.create(outfit=outfit, end=end, wheel=wheel, tyre=tyre, camber_deg=camber, wheel_kg=wheel_kg, tyre_kg=tyre_kg)
+    return outfit
+
+
+def _condition(car: Car, on: date, note: str) -> Condition:
+    return Condition.objects.create(car=car, noted_on=on, fuel="quarter tank", front_kpa=200, rear_kpa=200, air_c=12, note=note)
+
+
+def _roadster(user: Any, today: date) -> None:
+    car = Car.objects.create(
+        owner=user, nickname="Gannel, the roadster", description="Gannel 2.0, two seats, invented; sprint days, driven there on its own wheels", use="track",
+        second_use="street", drive="R", wheelbase_mm=2310, track_front_mm=1442, track_rear_mm=1448, front_axle_kg=540, rear_axle_kg=525, odometer_km=98_240,
+        currency="EUR", budget_minor=180_000, event_name="Airfield sprint", event_on=today + timedelta(days=86), hours_per_week=4,
+    )  # fmt: skip
+    hub = {
+        "bolts": 4,
+        "pcd_mm": 100,
+        "bore_mm": 56.1,
+        "thread": "M12x1.5",
+        "stud_length_mm": 26.0,
+        "seat": "cone 60",
+        "nut_torque_nm": 100,
+        "collar_mm": 9.0,
+    }
+    for end in ("F", "R"):
+        Axle.objects.create(car=car, end=end, suspension="wishbone", **hub)
+    since = today - timedelta(days=30)
+    outfit = _outfit(
+        car,
+        since,
+        (("F", "16x7 +40 4x100 56.1", "205/50R16 87V", -1.1, 8.2, 8.9), ("R", "16x8 +38 4x100 56.1", "225/50R16 92V", -1.6, 8.8, 9.9)),
+    )
+    take_readings(car, outfit, ROADSTER, since, _condition(car, since, "pit garage, level"))
+    for name, line in ROADSTER_OFFERS:
+        add_offer(car, user, parse_offer(line), name, line)
+    build = Build.objects.create(
+        car=car, name="Sprint fifteens", tolerance="track", in_hand=True, drop_front_mm=10, drop_rear_mm=10, camber_front_deg=-2.2, camber_rear_deg=-2.0,
+        hours_estimate=5, note="light fifteens, wider behind",
+    )  # fmt: skip
+    narrow, wide = Wheel.objects.get(car=car, width_in=8, diameter_in=15), Wheel.objects.get(car=car, width_in=9)
+    front, rear = Tyre.objects.get(car=car, size__startswith="205/50R15"), Tyre.objects.get(car=car, size__startswith="225/45R15")
+    choose_pair(build, user, narrow, front, "F")
+    choose_pair(build, user, wide, rear, "R")
+
+
+def _four(user: Any, today: date) -> None:
+    car = Car.objects.create(
+        owner=user, nickname="Strath, the dinghy tug", description="Strath 4, short wheelbase, four-wheel drive, invented; slipways and fields", use="tow",
+        second_use="street", drive="4", wheelbase_mm=2250, track_front_mm=1355, track_rear_mm=1365, front_axle_kg=640, rear_axle_kg=590, odometer_km=171_900,
+        currency="EUR", budget_minor=90_000, event_name="Launch day", event_on=today + timedelta(days=118), hours_per_week=3,
+    )  # fmt: skip
+    hub = {
+        "bolts": 5,
+        "pcd_mm": 139.7,
+        "bore_mm": 108.1,
+        "thread": "M12x1.25",
+        "stud_length_mm": 31.0,
+        "seat": "cone 60",
+        "nut_torque_nm": 95,
+        "collar_mm": 14.0,
+    }
+    for end in ("F", "R"):
+        Axle.objects.create(car=car, end=end, suspension="live", **hub)
+    since = today - timedelta(days=21)
+    ends = tuple((end, "15x5.5 +22 5x139.7 108.1", "195/80R15 96S", 0.0, 9.4, 11.1) for end in ("F", "R"))
+    outfit = _outfit(car, since, ends)
+    take_readings(car, outfit, FOUR, since, _condition(car, since, "slipway, nearly level"))
+    for name, line in FOUR_OFFERS:
+        add_offer(car, user, parse_offer(line), name, line)
+    build = Build.objects.create(
+        car=car, name="Spacers and 215s", tolerance="tow", in_hand=True, drop_front_mm=-30, drop_rear_mm=-30, spacer_front_mm=25, spacer_rear_mm=25,
+        spacer_kind="bolted", hours_estimate=7, note="thirty up, its own wheels, bolt-on spacers for the rail at lock",
+    )  # fmt: skip
+    tyre = Tyre.objects.get(car=car, size__startswith="215/75R15")
+    Choice.objects.create(build=build, tyre=tyre, position="A", quantity=4)
+    Choice.objects.create(
+        build=build,
+        name="Bolt-on spacers, 25 mm",
+        position="A",
+        quantity=4,
+        price_minor=3900,
+        lead_days=6,
+        supplier="Nook Lane Wheels",
+        mass_change_kg=0.9,
+    )
