@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import math
 from typing import Any
 
 from django.contrib import messages
@@ -88,8 +87,7 @@ def _template(file: CarFile, corner: str) -> Template | None:
     if "caliper_barrel" not in read or "caliper_spoke" not in read:
         return None
     inner = -read["caliper_inner"] if "caliper_inner" in read else None
-    hub = file.axles.get(corner[0])
-    return brake_template(read["caliper_barrel"], read["caliper_spoke"], inner, hub.bore_mm if hub else None)
+    return brake_template(read["caliper_barrel"], read["caliper_spoke"], inner)
 
 
 def _path(points: tuple[tuple[float, float], ...]) -> str:
@@ -107,7 +105,7 @@ def _template_context(file: CarFile, corner: str) -> dict[str, Any]:
     bar_x, bar_y, bar_mm = found.bar
     return {
         "corner": corner, "template": found, "width": PAPER_MM[0], "height": PAPER_MM[1], "brake": _path(found.brake), "room": _path(found.room),
-        "pad": _path(found.pad), "bar_x": bar_x, "bar_y": bar_y, "bar_end": bar_x + bar_mm, "bar_mm": bar_mm, "bar_ticks": [bar_x + step for step in range(0, int(bar_mm) + 1, 10)],
+        "bar_x": bar_x, "bar_y": bar_y, "bar_end": bar_x + bar_mm, "bar_mm": bar_mm, "bar_ticks": [bar_x + step for step in range(0, int(bar_mm) + 1, 10)],
         "arc": _arc(found), "inner_known": any(r.code == "caliper_inner" and r.corner == corner for r in file.latest), "problem": "",
     }  # fmt: skip
 
@@ -138,9 +136,3 @@ def template_svg(request: HttpRequest, car_id: int, corner: str) -> HttpResponse
         return redirect("template", car_id, corner)
     found = render(request, "bench/template.svg", {"file": file, **context, "today": timezone.localdate()})
     return _download(found.content, "image/svg+xml", f"brake-template-{corner}.svg")
-
-
-def diagonal_mm(template: Template) -> float:
-    """Diagonal of the brake's box on paper, to check a print with a rule [mm]."""
-    (x1, y1), _, (x2, y2), _ = template.brake
-    return math.hypot(x2 - x1, y2 - y1)

@@ -33,7 +33,7 @@ class BenchForm(forms.Form):
     camber = forms.FloatField(min_value=-15, max_value=15, label="Camber, °")
     lock = forms.FloatField(min_value=0, max_value=30, required=False, label="Less lock, °")
     lip = forms.FloatField(min_value=0, max_value=30, required=False, label="Lip rolled")
-    stroke = forms.BooleanField(required=False, label="Stroke too")
+    stroke = forms.BooleanField(required=False, label="Short damper")
     steer = forms.FloatField(min_value=-80, max_value=80, required=False, label="Steer")
     travel = forms.FloatField(min_value=-500, max_value=500, required=False, label="Travel")
     school = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
@@ -47,6 +47,9 @@ class BenchForm(forms.Form):
         super().__init__(*args, **options)
         for name, step in self.STEPS.items():
             self.fields[name].widget.attrs |= {"step": step, "data-nudge": "1", "class": "form-control", "id": f"bench-{name}"}
+        self.fields["stroke"].widget.attrs["title"] = (
+            "lowered by a shorter damper body the stroke moves along; by springs or perches it stays"
+        )
         self.fields["tyre"].widget.attrs |= {"class": "form-control", "id": "bench-tyre", "list": "tyre-list", "autocomplete": "off"}
 
     @property

@@ -8,9 +8,11 @@ from django import forms
 from django.http import HttpRequest, HttpResponse
 
 from garage.file import CarFile, open_file
-from garage.inhand import judgements_in_hand
+from garage.inhand import as_it_stands
 from garage.views import page, status_of
 from rimcore.errors import CoreError
+from rimcore.fitment import both_ends
+from rimcore.judgement import Judgement
 from rimcore.shake import FELT, TESTS, WHEN, find_shake
 from shell.forms import QuantityField
 
@@ -72,7 +74,7 @@ _SPEAKS = {"hub.bore": ("ring", {"hit": 2.5, "tight": 2.0, "clear": 0.2}), "hub.
 def evidence(file: CarFile) -> dict[str, float]:
     """What the car's own judgements say of the causes."""
     found: dict[str, float] = {}
-    for judged in judgements_in_hand(file):
+    for judged in _standing(file):
         cause, factors = _SPEAKS.get(judged.code, ("", {}))
         if cause and judged.state in factors:
             found[cause] = max(found.get(cause, 0.0), factors[judged.state])
@@ -80,4 +82,9 @@ def evidence(file: CarFile) -> dict[str, float]:
 
 
 def _said(file: CarFile) -> list[Any]:
-    return [judged for judged in judgements_in_hand(file) if judged.code in _SPEAKS and judged.state != "unmeasured"]
+    return [judged for judged in _standing(file) if judged.code in _SPEAKS and judged.state != "unmeasured"]
+
+
+def _standing(file: CarFile) -> tuple[Judgement, ...]:
+    """The shake is felt on the car as it stands, not in the build in hand."""
+    return both_ends({end: as_it_stands(file, end) for end in ("F", "R")})

@@ -111,8 +111,20 @@ def promises(file: CarFile) -> list[Promise]:
     """Promised, then measured: gaps, mass, hours, money of the build that stands on the car."""
     build = fitted_build(file)
     if build is None:
-        return []
-    return [*_gap_promises(file, build), *_mass_promise(file, build), *_work_promises(file, build)]
+        return _trial_promises(file)
+    return [*_trial_promises(file), *_gap_promises(file, build), *_mass_promise(file, build), *_work_promises(file, build)]
+
+
+def _trial_promises(file: CarFile) -> list[Promise]:
+    """What the model expected of every trial fit, against what was seen."""
+    rows = []
+    for trial in file.trials:
+        for one in trial.sightings.all():
+            if one.predicted_mm is not None and one.gap_mm is not None:
+                name = f"Trial fit, {STATIONS[one.reading.code].name.lower()}, {CORNER_NAMES[trial.corner]}"
+                uncertainty = (one.predicted_uncertainty_mm or 0.0) + one.uncertainty_mm
+                rows.append(_promise(file, name, one.predicted_mm, one.gap_mm, uncertainty, "length"))
+    return rows
 
 
 def _gap_promises(file: CarFile, build: Build) -> list[Promise]:

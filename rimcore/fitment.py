@@ -106,7 +106,7 @@ def judge_corner(
         tolerances = replace(tolerances, arch_up_mm=0.0)
     found: list[Judgement] = []
     for reading in here:
-        found += _judge_reading(reading, candidate, tolerances)
+        found += _judge_reading(reading, candidate, tolerances, motion is not None and not motion.missing)
     read = {reading.code for reading in here}
     found += [_missing(corner, code) for code in judged_codes(corner) if code not in read]
     return found
@@ -121,7 +121,7 @@ def _missing(corner: str, code: str) -> Judgement:
     )
 
 
-def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerances, moving: bool = False) -> list[Judgement]:
     if reading.station.place in ("caliper", "joint"):
         return [_inside_the_rim(reading, candidate, tolerances)]
     try:
@@ -132,8 +132,12 @@ def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerance
         return [replace(broken, where=CORNER_NAMES[reading.corner])]
     station = reading.station
     if station.place == "arch":
+        side = _gap(reading, candidate, "sideways", station.side_gap_mm, new[0], new[0], tolerances.arch_side_mm)
+        if moving and side.state == "hit":
+            # Whether it meets the lip is answered in motion; standing out is a matter of law.
+            side = replace(side, state="tight", reason=f"stands {-new[0]:.1f} mm out past the lip; protrusion is regulated")
         return [
-            _gap(reading, candidate, "sideways", station.side_gap_mm, new[0], new[0], tolerances.arch_side_mm),
+            side,
             _gap(reading, candidate, "upward", station.up_gap_mm, new[1], new[1], tolerances.arch_up_mm),
         ]
     nearest = _nearest_mm(reading, obstacle, candidate.fitted, _pose_with(reading, candidate))

@@ -356,7 +356,6 @@ def moving_scene(
     plane = Plane(width * (0.42 if mirror else 0.58), up * scale, scale, mirror)
     scene = Scene(width, height, scale_text(scale))
     drop = candidate.ride_drop_mm
-    _ground(scene, plane, drop, lowest)
     _axes(scene, plane, travel_mm)
     _hub(scene, plane, travel_mm)
     for one in reversed([one for one in gaps if one.gap_mm < FAR_MM]):

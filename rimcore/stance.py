@@ -50,7 +50,7 @@ class Stance:
             if self.trail_after_mm is None or self.trail_before_mm is None
             else f"{self.trail_before_mm:.1f} → {self.trail_after_mm:.1f} mm"
         )
-        return [
+        rows = [
             ("Scrub radius", scrub, "centre plane − (kingpin distance − radius × tan KPI), at the ground"),
             ("Track", f"{self.track_change_mm:+.1f} mm", "2 × (spacer − offset), then − before"),
             ("Lever on the wheel bearing", f"{self.lever_change_mm:+.1f} mm", "how far the load's line moves from the bearing"),
@@ -58,6 +58,7 @@ class Stance:
             ("Revolutions", f"{self.revs_before_per_km:.0f} → {self.revs_after_per_km:.0f} a km", "1,000,000 ÷ (3.05 × diameter)"),
             ("Odometer", f"{self.odometer_pct:+.1f} %", "distance shown against distance driven, if it was exact before"),
         ]
+        return [(name, change.replace("-", "−"), how) for name, change, how in rows]
 
 
 def scrub_radius_mm(fitted: Fitted, kpi_deg: float, kingpin_inboard_mm: float) -> float:

@@ -10,6 +10,8 @@ from rimcore.errors import BadInput
 PAPER_MM, EDGE_MM = (210.0, 297.0), 10.0
 #: length of the control bar [mm]
 BAR_MM = 100.0
+#: largest pad of a wheel, height of a caliper where nobody measured its lower end, and the card's stem [mm] (common practice)
+PAD_RADIUS_MM, CALIPER_HEIGHT_MM, STEM_MM = 75.0, 72.0, 45.0
 #: outline drawn round the caliper for the margin asked for
 DEFAULT_MARGIN_MM = 3.0
 
@@ -18,13 +20,13 @@ DEFAULT_MARGIN_MM = 3.0
 class Template:
     """A template in paper millimetres, y downward.
 
-    ``brake`` is the caliper's half section, ``room`` the same with the margin; ``axle_y`` is the hub's
-    centre line, ``face_x`` the mounting face; outboard is to the right.
+    ``brake`` is the card to cut: from the axle along the mounting face, then round the caliper; ``room``
+    is the caliper with the margin. ``axle_y`` is the hub's centre line, ``face_x`` the mounting face;
+    outboard is to the right.
     """
 
     brake: tuple[tuple[float, float], ...]
     room: tuple[tuple[float, float], ...]
-    pad: tuple[tuple[float, float], ...]
     axle_y: float
     face_x: float
     bar: tuple[float, float, float]
@@ -34,9 +36,7 @@ class Template:
     margin_mm: float
 
 
-def brake_template(
-    radius_mm: float, face_mm: float, inner_face_mm: float | None, hub_bore_mm: float | None = None, margin_mm: float = DEFAULT_MARGIN_MM
-) -> Template:
+def brake_template(radius_mm: float, face_mm: float, inner_face_mm: float | None, margin_mm: float = DEFAULT_MARGIN_MM) -> Template:
     """Lay the caliper out on A4, the axle along the lower edge.
 
     Parameters
@@ -52,7 +52,7 @@ def brake_template(
     Examples
     --------
     >>> found = brake_template(151.5, 8.0, -70.0)
-    >>> round(found.axle_y - found.brake[1][1], 1), round(found.brake[1][0] - found.face_x, 1)
+    >>> round(found.axle_y - found.brake[3][1], 1), round(found.brake[3][0] - found.face_x, 1)
     (151.5, 8.0)
     """
     inner = face_mm - 80.0 if inner_face_mm is None else inner_face_mm
@@ -65,13 +65,14 @@ def brake_template(
             "the caliper does not go on the paper; accepted: a depth up to 150 mm, a face within 80 mm of the mounting face", "face_mm"
         )
     axle_y, face_x = PAPER_MM[1] - 30.0, 130.0
-    half = (hub_bore_mm or 60.0) / 2
-
-    def box(grow: float) -> tuple[tuple[float, float], ...]:
-        low, high, top = face_x + inner - grow, face_x + face_mm + grow, axle_y - radius_mm - grow
-        return (low, top), (high, top), (high, axle_y - half), (low, axle_y - half)
-
-    brake = box(0.0)
-    room = box(margin_mm)
-    pad = ((face_x, axle_y), (face_x, axle_y - 75.0), (face_x + 6.0, axle_y - 75.0), (face_x + 6.0, axle_y))
-    return Template(brake, room, pad, axle_y, face_x, (EDGE_MM + 5, PAPER_MM[1] - 12.0, BAR_MM), radius_mm, face_mm, inner, margin_mm)
+    low = max(PAD_RADIUS_MM + 3.0, radius_mm - CALIPER_HEIGHT_MM)
+    stem = face_x - STEM_MM
+    left, right, top, bottom = face_x + inner, face_x + face_mm, axle_y - radius_mm, axle_y - low
+    brake = (
+        (face_x, axle_y), (face_x, bottom), (right, bottom), (right, top), (left, top), (left, bottom), (min(stem, face_x), bottom), (min(stem, face_x), axle_y),
+    )  # fmt: skip
+    room = (
+        (left - margin_mm, bottom), (left - margin_mm, top - margin_mm), (right + margin_mm, top - margin_mm), (right + margin_mm, bottom),
+    )  # fmt: skip
+    bar = (EDGE_MM + 5, PAPER_MM[1] - 12.0, BAR_MM)
+    return Template(brake, room, axle_y, face_x, bar, radius_mm, face_mm, inner, margin_mm)

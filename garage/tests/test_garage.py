@@ -137,14 +137,14 @@ class Histories(ScenarioCase):
 
     def test_mirrored_only_when_asked_and_marked(self):
         self.assertFalse(Reading.objects.filter(mirrored_from__isnull=False).exists())
-        original = Reading.objects.filter(corner="FL", code="liner_rear").get()
+        original = Reading.objects.get(car=self.car, corner="FL", code="liner_rear")
         self.client.post(self.url(f"reading/{original.pk}/mirror/"))
         copy = Reading.objects.get(mirrored_from=original)
         self.assertEqual((copy.corner, copy.value), ("FR", original.value))
         self.assertContains(self.page("measure/FR/"), "assumed from the other side")
 
     def test_struck_out_counts_no_more_and_stays(self):
-        reading = Reading.objects.filter(corner="RL", code="damper").get()
+        reading = Reading.objects.get(car=self.car, corner="RL", code="damper")
         self.client.post(self.url(f"reading/{reading.pk}/strike/"), {"why": ""})
         self.assertIn(reading, self.file().latest)
         self.client.post(self.url(f"reading/{reading.pk}/strike/"), {"why": "rule stood on the weld"})
