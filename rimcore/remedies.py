@@ -18,7 +18,7 @@ from rimcore.tyre import Tyre, parse_tyre, rim_fit
 from rimcore.wellmap import gaps_by_offset
 
 #: evaluations of the optimiser before it gives up
-MOST_TRIES = 220
+MOST_TRIES = 150
 #: remedies shown
 MOST_SHOWN = 6
 
@@ -154,6 +154,14 @@ class _Trials:
                 least, left = min(least, gap), min(left, gap - wanted)
         return (least, left) if math.isfinite(least) else None
 
+    def keeps_margins(self, changes: Sequence[tuple[str, float]]) -> bool:
+        """The same judged whole and over the continuous range: the grid may miss a little between its poses."""
+        changed = apply(self.candidate, changes, self.tyres)
+        if changed is None:
+            return False
+        found = judge(self.axle, changed, self.tolerances).judgements
+        return all((j.margin or 0.0) >= 0 for j in found if j.code.startswith("gap.") and j.value is not None)
+
     def _engaged(self, candidate: Candidate) -> int:
         fit = hubs.hub_fit(self.axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring)
         return ORDER.index(fit.engagement.judgement.state)
@@ -210,7 +218,7 @@ def _alone(lever: Lever, trials: _Trials, start: tuple[float, float]) -> list[tu
         got = trials.shortfall(changes)
         if got is None:
             continue
-        if got[1] >= 0:
+        if got[1] >= 0 and trials.keeps_margins(changes):
             return [changes] if touching is None else [touching, changes]
         if got[0] >= 0 and start[0] < 0 and touching is None:
             touching = changes
@@ -333,4 +341,4 @@ def _consequences(before: Verdict, after: Verdict, changed: Candidate, trials: _
         said.append(
             f"{height:+.0f} mm under the car, speed {200 * height / trials.candidate.fitted.tyre.diameter_mm:+.1f} %".replace("-", "−")
         )
-    return tuple(said)
+    return tuple(text.replace(" -", " −") for text in said)

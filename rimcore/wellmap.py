@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from rimcore.cloud import Cloud
 from rimcore.errors import CoreError
-from rimcore.gap import Fitted, closest, outline_polygon
+from rimcore.gap import Fitted, arch_gaps, closest, outline_polygon
 from rimcore.judgement import State, state_of_gap
 from rimcore.measured import Candidate, Motion, Reading, gap_uncertainty_mm, placed
 from rimcore.motion import Range, bare, range_of, things_of, well_of
@@ -283,7 +283,7 @@ def gaps_by_offset(readings: tuple[Reading, ...], motion: Motion, candidate: Can
     """
     moving = _map_cloud(readings, motion, _wheel_free(candidate))
     known, cloud = moving if moving is not None else ((), None)
-    riding = [r for r in readings if r.station.place in ("damper", "perch") and placed(r).frame == "knuckle"]
+    riding = [r for r in readings if r.station.place == "arch" or (r.station.place in ("damper", "perch") and placed(r).frame == "knuckle")]
     still = riding if cloud is not None else [r for r in readings if r.station.place not in ("caliper", "joint")]
     if not known and not still:
         return None
@@ -298,15 +298,24 @@ def gaps_by_offset(readings: tuple[Reading, ...], motion: Motion, candidate: Can
             if cloud is not None:
                 lows = [low.gap_mm for low in cloud.lows(polygon, fitted.centre_mm)] if exact else cloud.rough(polygon, fitted.centre_mm)
                 found = [(float(g), _wanted(r, tolerances), STATIONS[r.code].name) for g, r in zip(lows, known, strict=True)]
-            memory[offset, exact] = found + [_still(reading, motion, moved, tolerances) for reading in still]
+            memory[offset, exact] = found + [one for reading in still for one in _still(reading, motion, moved, tolerances)]
         return memory[offset, exact]
 
     return at
 
 
-def _still(reading: Reading, motion: Motion, candidate: Candidate, tolerances: Tolerances) -> tuple[float, float, str]:
+def _still(reading: Reading, motion: Motion, candidate: Candidate, tolerances: Tolerances) -> list[tuple[float, float, str]]:
+    """Gap and margin at rest, as they are judged at rest."""
     pose = pose_of(motion, candidate, reading.pose.steer_deg, candidate.ride_drop_mm + reading.raised_mm)
-    return closest(placed(reading), candidate.fitted, pose).distance_mm, _wanted(reading, tolerances), STATIONS[reading.code].name
+    name = STATIONS[reading.code].name
+    if reading.station.place == "arch":
+        side, up = arch_gaps(placed(reading), candidate.fitted, pose)
+        side += candidate.lip_rolled_mm
+        if not motion.missing:
+            # In motion the lip is met or not over the whole travel; at rest only the margin sideways is left to keep.
+            return [(max(side, 0.0), tolerances.arch_side_mm - min(side, 0.0), name)]
+        return [(side, tolerances.arch_side_mm, name), (up, tolerances.arch_up_mm, name)]
+    return [(closest(placed(reading), candidate.fitted, pose).distance_mm, tolerances.wanted(reading.station.place), name)]
 
 
 def _best(of: Callable[[int], float], low: int, high: int) -> int:
