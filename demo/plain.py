@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import numpy as np
 from numpy.typing import NDArray
 
+from rimcore.gap import Fitted
 from rimcore.mover import Thing, Well
 from rimcore.outline import outline
+from rimcore.rank import Pair, Place
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import parse_wheel
 
@@ -57,6 +60,26 @@ def sweep_case() -> tuple[NDArray[np.float64], Well, list[Thing]]:
         things.append(Thing(f"obstacle {place}", "body", base + rng.uniform(-15, 15, (8, 3))))
     polygon = outline(parse_wheel("17x8 +40"), parse_tyre("225/45R17")).polygon()
     return polygon, Well(-40.0, -1.0, -0.01, 70.0, 60.0, 10.0, 36.0, 34.0, 12.0, 5.0, 70.0), things
+
+
+def another(outline_mm: NDArray[np.float64]) -> NDArray[np.float64]:
+    """The same outline larger by a hair, so that nothing of it is known yet."""
+    return np.asarray(outline_mm * (1.0 + 1e-9 * next(_turn)))
+
+
+_turn = itertools.count(1)
+
+
+def ranking_case(count: int) -> tuple[Place, list[Pair]]:
+    """A measured corner and a list of different wheels and tyres."""
+    _, well, things = sweep_case()
+    present = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
+    pairs = []
+    for k in range(count):
+        wheel = parse_wheel(f"{(16, 17, 18)[k % 3]}x{6.5 + 0.5 * (k // 3 % 7)} {15 + k // 21 % 40:+d}")
+        tyre = parse_tyre(f"{195 + 10 * (k // 840 % 8)}/{(50, 45, 40)[k % 3] - 5 * (k // 6720 % 3)}R{(16, 17, 18)[k % 3]}")
+        pairs.append(Pair(wheel, tyre, mass_kg=15.0 + k % 70 / 10, price=200.0 + k % 300))
+    return Place(present, well, tuple(things)), pairs
 
 
 def sweep_poses(polygon: list[list[float]], well: Well, points: list[list[float]], poses: list[tuple[float, float]]) -> list[float]:

@@ -28,6 +28,23 @@ from rimcore.wheel import parse_wheel
 CORNERS_OF = {"F": ("FL", "FR"), "R": ("RL", "RR")}
 
 
+class Rooms(dict[str, Any]):
+    """What other rooms keep with a car's file; a room's loader runs when its first value is asked for."""
+
+    def __init__(self, file: CarFile) -> None:
+        super().__init__()
+        self.file = file
+
+    def __missing__(self, key: str) -> Any:
+        if key not in _loaders:
+            raise KeyError(key)
+        _loaders[key](self.file)
+        return self[key]
+
+    def get(self, key: str, default: Any = None) -> Any:
+        return self[key] if key in self or key in _loaders else default
+
+
 @dataclass
 class CarFile:
     """A car with its axles, outfits and readings; ``extra`` is where other rooms keep what they read."""
@@ -41,7 +58,9 @@ class CarFile:
     sets: list[ToleranceSet]
     trials: list[Trial] = field(default_factory=list)
     rubs: list[Rub] = field(default_factory=list)
-    extra: dict[str, Any] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        self.extra = Rooms(self)
 
     @property
     def baseline(self) -> Outfit | None:
@@ -133,12 +152,12 @@ class CarFile:
         return {**SCHOOL_NAMES, **{f"set-{one.pk}": one.name for one in self.sets}}
 
 
-_loaders: list[Callable[[CarFile], None]] = []
+_loaders: dict[str, Callable[[CarFile], None]] = {}
 
 
-def load_with(loader: Callable[[CarFile], None]) -> None:
-    """A room registers what it reads into every car's file, in a constant number of queries."""
-    _loaders.append(loader)
+def load_with(loader: Callable[[CarFile], None], *keys: str) -> None:
+    """A room registers what it reads into a car's file, and the keys it fills; a constant number of queries."""
+    _loaders.update(dict.fromkeys(keys, loader))
 
 
 _PLACED = frozenset({"damper", "perch", "arch", "liner", "rail", "arm", "caliper", "joint"})
@@ -148,20 +167,22 @@ def open_file(user: Any, car_id: int) -> CarFile:
     """The file of one of the person's own cars, else 404; a constant number of queries."""
     car = get_object_or_404(Car, pk=car_id, owner=user)
     preferences = Preferences.objects.filter(user=user).first() or Preferences(user=user)
-    file = CarFile(
+    readings = list(car.readings.select_related("condition", "outfit"))
+    known = {reading.pk: reading for reading in readings}
+    trials = list(car.trials.prefetch_related("sightings"))
+    for sighting in (one for trial in trials for one in trial.sightings.all()):
+        sighting.reading = known[sighting.reading_id]
+    return CarFile(
         car,
         user,
         preferences,
         {axle.end: axle for axle in car.axles.all()},
         list(car.outfits.prefetch_related("axles")),
-        list(car.readings.select_related("condition", "outfit")),
+        readings,
         list(ToleranceSet.objects.filter(owner=user)),
-        list(car.trials.prefetch_related("sightings__reading")),
+        trials,
         list(car.rubs.all()),
     )
-    for loader in _loaders:
-        loader(file)
-    return file
 
 
 def latest_of(readings: list[Reading]) -> list[Reading]:

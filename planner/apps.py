@@ -10,7 +10,7 @@ class PlannerConfig(AppConfig):
         from planner import queries
         from shell import board
 
-        file.load_with(ours.load)
+        file.load_with(ours.load, "has_choice")
         inhand.provide(queries.provide_in_hand, queries.provide_judged)
         board.put_cell("gap", ours.gap_cell)
         board.put_cell("mass", ours.mass_cell)

@@ -16,7 +16,7 @@ from rimcore.cloud import Cloud
 from rimcore.errors import BadInput
 from rimcore.judgement import State
 from rimcore.mover import Mover, Thing, Well, mover_of
-from rimcore.polygon import signed_distance
+from rimcore.polygon import AXIS_MM, signed_distance
 
 Array = NDArray[np.float64]
 AnyFloat = NDArray[np.floating[Any]]
@@ -58,7 +58,9 @@ class Sweep:
 #: step of the distance table and how far it reaches round the outline [mm]
 TABLE_MM, TABLE_REACH_MM = 1.5, 150.0
 #: band round the outline in which the table's nodes are exact [mm]
-TABLE_BAND_MM = 70.0
+TABLE_BAND_MM = 40.0
+#: beyond the band every so many nodes are exact
+FAR_EVERY = 4
 #: most that the table may be wrong between its nodes, inside the band [mm]
 TABLE_ERROR_MM = 0.6
 #: the same for the nearest node alone: half of a cell's diagonal
@@ -119,23 +121,55 @@ class Shape:
 
 
 def _table(outline_mm: Array, low: Array, high: Array) -> Array:
-    """Signed distances on a grid, shape (across, radius): exact in the band, beyond it a distance transform."""
+    """Signed distances on a grid, shape (across, radius): exact in the band, beyond it between exact ones further apart."""
     across, radius = np.arange(low[0], high[0], TABLE_MM), np.arange(low[1], high[1], TABLE_MM)
-    inside = np.zeros((len(across), len(radius)), dtype=bool)
+    table = _banded(outline_mm, across, radius)
+    far = table > TABLE_BAND_MM
+    if far.any():
+        places = [np.append(np.arange(0, count, FAR_EVERY), count - 1) for count in table.shape]
+        coarse = table[np.ix_(*places)]
+        i, j = np.nonzero(coarse > TABLE_BAND_MM)
+        coarse[i, j] = abs(signed_distance(outline_mm, np.column_stack([across[places[0][i]], radius[places[1][j]]])))
+        table[far] = _between_nodes(coarse, places)[far]
+    return np.where(_inside(outline_mm, across, radius), -table, table)
+
+
+def _inside(outline_mm: Array, across: Array, radius: Array) -> NDArray[np.bool_]:
+    """Is a node of the grid inside the outline? Even-odd along every row of radius."""
     start, end = outline_mm, np.roll(outline_mm, -1, axis=0)
-    for column, r in enumerate(radius + 1e-7):
-        crossed = (start[:, 1] > r) != (end[:, 1] > r)
-        a, b = start[crossed], end[crossed]
-        at = np.sort(a[:, 0] + (r - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0]))
-        inside[:, column] = np.searchsorted(at, across) % 2 == 1
-    # Below the axis lies the mirror image: no surface there, so the fill goes on.
-    padded = np.pad(inside, ((1, 1), (0, 1)))
-    outer = ndimage.distance_transform_edt(~padded) if padded.any() else np.full(padded.shape, 1e6)
-    inner = ndimage.distance_transform_edt(padded)
-    table = (outer - inner)[1:-1, :-1] * TABLE_MM
-    i, j = np.nonzero(abs(table) < TABLE_BAND_MM)
-    table[i, j] = signed_distance(outline_mm, np.column_stack([across[i], radius[j]]))
-    return np.asarray(table)
+    rows = radius + 1e-7
+    edge, row = np.nonzero((start[:, 1:2] > rows) != (end[:, 1:2] > rows))
+    share = (rows[row] - start[edge, 1]) / (end[edge, 1] - start[edge, 1])
+    crossings = np.zeros((len(across) + 1, len(radius)), dtype=np.int32)
+    np.add.at(crossings, (np.searchsorted(across, start[edge, 0] + share * (end[edge, 0] - start[edge, 0])), row), 1)
+    return np.asarray(np.cumsum(crossings, axis=0)[:-1] % 2 == 1)
+
+
+def _banded(outline_mm: Array, across: Array, radius: Array) -> Array:
+    """Distance to the nearest edge, exact up to ``TABLE_BAND_MM``: every edge only asks the nodes of the box around it."""
+    least = np.full((len(across), len(radius)), np.inf)
+    for start, end in zip(outline_mm, np.roll(outline_mm, -1, axis=0), strict=True):
+        if max(start[1], end[1]) <= AXIS_MM:
+            continue
+        low, high = np.minimum(start, end) - TABLE_BAND_MM, np.maximum(start, end) + TABLE_BAND_MM
+        i, j = np.searchsorted(across, [low[0], high[0]]), np.searchsorted(radius, [low[1], high[1]])
+        box = slice(*i), slice(*j)
+        y, r = across[box[0], None] - start[0], radius[None, box[1]] - start[1]
+        dy, dr = end - start
+        along = np.clip((y * dy + r * dr) / max(dy * dy + dr * dr, 1e-30), 0.0, 1.0)
+        least[box] = np.minimum(least[box], (y - along * dy) ** 2 + (r - along * dr) ** 2)
+    return np.sqrt(least)
+
+
+def _between_nodes(coarse: Array, places: list[NDArray[np.intp]]) -> Array:
+    """A table known at some rows and columns, made linear between them."""
+    for axis, known in enumerate(places):
+        at = np.arange(known[-1] + 1)
+        before = np.clip(np.searchsorted(known, at, side="right") - 1, 0, len(known) - 2)
+        share = (at - known[before]) / np.maximum(known[before + 1] - known[before], 1)
+        share = share[:, None] if axis == 0 else share[None, :]
+        coarse = np.take(coarse, before, axis) * (1 - share) + np.take(coarse, before + 1, axis) * share
+    return coarse
 
 
 @lru_cache(maxsize=64)
@@ -195,7 +229,8 @@ def sweep(
     groups = _groups(body)
     found = _deeper(outline_mm, well, body, moving.smallest(groups))
     answers = dict(zip(map(id, body), zip(found, groups, strict=True), strict=True))
-    gaps = tuple(rigid.get(id(thing)) or _body(moving, thing, *answers[id(thing)], body_margin_mm) for thing in things)
+    static = moving.at_rest()
+    gaps = tuple(rigid.get(id(thing)) or _body(thing, *answers[id(thing)], static, body_margin_mm) for thing in things)
     map_mm = moving.tightest_map()
     out = moving.free_steer(map_mm, 1.0) if contact else None
     inn = moving.free_steer(map_mm, -1.0) if contact else None
@@ -236,12 +271,9 @@ def _knuckle(shape: Shape, well: Well, thing: Thing, margin_mm: float) -> Gap:
     return Gap(thing.name, gap, 0.0, well.ride_drop_mm, gap, state_of(gap, margin_mm), margin_mm)
 
 
-def _body(moving: _Field, thing: Thing, found: tuple[float, float, float], columns: NDArray[np.intp], margin_mm: float) -> Gap:
+def _body(thing: Thing, found: tuple[float, float, float], columns: NDArray[np.intp], static: Array, margin_mm: float) -> Gap:
     gap, steer, travel = found
-    drop = np.full(len(columns), moving.mover.well.ride_drop_mm)
-    across, radius = moving.mover.across_and_radius(np.zeros(len(columns)), drop, columns)
-    static = float((moving.shape.distance(across, radius) - thing.radius_mm).min())
-    return Gap(thing.name, gap, steer, travel, static, state_of(gap, margin_mm), margin_mm)
+    return Gap(thing.name, gap, steer, travel, float(static[columns].min()), state_of(gap, margin_mm), margin_mm)
 
 
 @dataclass(frozen=True)
@@ -279,15 +311,17 @@ class _Field:
         self.step_deg = float(steer[-1] - steer[0]) / max(1, len(steer) - 1)
         self.step_mm = float(travel[-1] - travel[0]) / max(1, len(travel) - 1)
 
-    def exact(self, index: tuple[NDArray[np.intp], ...]) -> Array:
-        across, radius = self.mover.across_and_radius(self.steer[index[1]], self.travel[index[0]], index[2])
-        return self.shape.distance(across, radius) - self.radii[index[2]]
+    def at_rest(self) -> Array:
+        """Gap of every point, straight ahead and where the build stands, shape (points,)."""
+        across, radius = self.mover.across_and_radius(np.zeros(1), np.array([self.mover.well.ride_drop_mm]))
+        return self.shape.distance(across, radius) - self.radii
 
     def tightest_map(self) -> Array:
         """Exact smallest gap of all points at every pose, shape (travel, steer)."""
         likely = np.nonzero(self.about < self.about.min(axis=2, keepdims=True) + 2 * ROUGH_ERROR_MM)
+        across, radius = self.mover.across_and_radius(self.steer[likely[1]], self.travel[likely[0]], likely[2])
         found = np.full(self.about.shape[:2], np.inf)
-        np.minimum.at(found, likely[:2], self.exact(likely))
+        np.minimum.at(found, likely[:2], self.shape.distance(across, radius) - self.radii[likely[2]])
         return found
 
     def starts(self, columns: NDArray[np.intp], most: int = 16) -> tuple[Array, Array, NDArray[np.intp]]:

@@ -122,8 +122,8 @@ class Mover:
         if self.hinges is not None:
             far = self.across_and_radius(steer_deg[None, :, None], travel_mm[:, None, None])
             return far[0].astype(np.float32), far[1].astype(np.float32)
-        turned = np.stack([self.points @ rotation(self.axis, float(angle)) for angle in steer_deg]).astype(np.float32)
-        down = np.stack([rotation(self.axis, float(angle))[2] for angle in steer_deg]).astype(np.float32)
+        turns = np.stack([rotation(self.axis, float(angle)) for angle in steer_deg])
+        turned, down = (self.points @ turns).astype(np.float32), turns[:, 2].astype(np.float32)
         t = travel_mm.astype(np.float32)[:, None, None]
         vx, vy, vz = (turned[None, :, :, k] - t * down[None, :, None, k] for k in range(3))
         vy += np.float32(self.pivot[1])

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -108,6 +109,12 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
     >>> round(correct([damper], [touching]).readings[0].moved_mm[1], 1)
     3.0
     """
+    return _corrected(tuple(readings), tuple(seen))
+
+
+@lru_cache(maxsize=256)
+def _corrected(readings: tuple[Reading, ...], seen: tuple[Seen, ...]) -> Corrected:
+    """A page asks for the same corrections at every change of a control; the answer is kept."""
     places = sorted({one.reading for one in seen})
     keys = sorted({one.tyre_key for one in seen if one.tyre_key is not None})
     base = {place: placed(replace(readings[place], moved_mm=(0.0, 0.0, 0.0))) for place in places}
@@ -123,7 +130,7 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
         return np.array(rows)
 
     if not seen:
-        return Corrected(tuple(readings), {}, (), {})
+        return Corrected(readings, {}, (), {})
     solved = least_squares(residuals, np.zeros(3 * len(places) + len(keys)), x_scale=2.0, bounds=(-MOST_MOVED_MM, MOST_MOVED_MM))
     left = residuals(solved.x)
     sightings = left[len(left) - len(seen) :]

@@ -49,7 +49,11 @@ class Moving(ScenarioCase):
         self.assertEqual(damper.bump_mm - spring.bump_mm, 40.0)
 
     def test_the_board_says_pose_and_side(self):
-        sub = next(cell.sub for cell in self.page("check/FL/").context["file"].extra.get("cells", []) if cell.name == "Tightest gap") if False else ""
+        sub = (
+            next(cell.sub for cell in self.page("check/FL/").context["file"].extra.get("cells", []) if cell.name == "Tightest gap")
+            if False
+            else ""
+        )
         self.assertContains(self.page("plan/"), "full bump", msg_prefix=sub)
 
 
@@ -165,7 +169,13 @@ class TrialFits(ScenarioCase):
         self.assertEqual(Trial.objects.count(), before)
 
     def test_a_rub_stands_on_the_map_against_the_prediction(self):
-        when = {"rub-code": "arch_12", "rub-when": "dip", "rub-steer_deg": "10", "rub-travel_mm": "60", "rub-seen_on": timezone.localdate().isoformat()}
+        when = {
+            "rub-code": "arch_12",
+            "rub-when": "dip",
+            "rub-steer_deg": "10",
+            "rub-travel_mm": "60",
+            "rub-seen_on": timezone.localdate().isoformat(),
+        }
         self.assertEqual(self.client.post(self.url("check/FL/rub/"), when).status_code, 302)
         page = self.page("check/FL/")
         self.assertContains(page, "rub seen: the known dip")
@@ -182,12 +192,29 @@ class ShakeAndOutline(ScenarioCase):
         self.assertContains(page, "times a second")
         shares = [one.share for one in page.context["answer"].suspects]
         self.assertEqual(shares, sorted(shares, reverse=True))
-        self.assertContains(self.page("check/shake/?low_kmh=130&high_kmh=60&felt=wheel&when=band", status=422), "lower to a higher", status_code=422)
+        self.assertContains(
+            self.page("check/shake/?low_kmh=130&high_kmh=60&felt=wheel&when=band", status=422), "lower to a higher", status_code=422
+        )
 
     def test_a_measured_section_replaces_the_outline(self):
         tyre = Tyre.objects.get(car=self.car, size__startswith="225/45R17")
         before = next(j.value for j in self.page("check/FL/").context["gaps"] if j.code == "gap.damper")
-        lines = "\n".join(f"{u} {r}" for u, r in [(-106, 236), (-118, 262), (-117, 280), (-104, 306), (-60, 315), (0, 317), (60, 315), (104, 306), (117, 280), (118, 262), (106, 236)])
+        lines = "\n".join(
+            f"{u} {r}"
+            for u, r in [
+                (-106, 236),
+                (-118, 262),
+                (-117, 280),
+                (-104, 306),
+                (-60, 315),
+                (0, 317),
+                (60, 315),
+                (104, 306),
+                (117, 280),
+                (118, 262),
+                (106, 236),
+            ]
+        )
         form = {"name": tyre.name, "size": tyre.size, "outline": lines}
         self.assertEqual(self.client.post(self.url(f"choose/tyre/{tyre.pk}/"), form).status_code, 302)
         after = next(j for j in self.page("check/FL/").context["gaps"] if j.code == "gap.damper")

@@ -183,7 +183,7 @@ class Margins(unittest.TestCase):
             moved = replace(lip, station=replace(lip.station, side_gap_mm=side))
             return self.one("gap.arch_12.moving", candidate(), first=(moved,))
 
-        found = [at(float(side)) for side in range(0, 46)]
+        found = [at(float(side)) for side in range(46)]
         may = [j for j in found if 0 <= j.value < j.uncertainty]
         self.assertTrue(may)
         self.assertTrue(all(j.state == "tight" and "may touch" in j.reason for j in may))

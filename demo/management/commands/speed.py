@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import logging
 import statistics
 import tempfile
@@ -23,6 +24,7 @@ from demo.scenario import load
 from garage.file import open_file
 from rimcore.calc import answer
 from rimcore.clearance import sweep
+from rimcore.rank import rank
 from rimcore.registry import CALCULATIONS
 from shelf.judging import all_pairs
 
@@ -70,6 +72,7 @@ class Command(BaseCommand):
             self.pages()
             self.calculations()
             self.clearance()
+            self.ranking()
             connection.close()
 
     def row(self, name: str, ms: float, ratio: float, of: str) -> None:
@@ -86,8 +89,24 @@ class Command(BaseCommand):
         for rest in PAGES:
             taken = median_ms(lambda rest=rest: client.get(f"/car/{self.car.pk}/{rest}"))
             self.row(f"page {rest}", taken, taken / through, "an empty request")
-        fragment = percentile_ms(lambda: client.get(f"/car/{self.car.pk}/check/FL/?offset=38", headers={"HX-Request": "true"}))
-        self.row("bench re-rendered, 95th percentile", fragment, fragment / through, "an empty request")
+        self.bench(client, through)
+
+    def bench(self, client: Client, through: float) -> None:
+        """The bench re-rendered: every request asks for another wheel or another pose, so that nothing is taken from memory whole."""
+        turn = itertools.count()
+
+        def ask(rest: str) -> Callable[[], HttpResponse]:
+            address = f"/car/{self.car.pk}/check/FL/{rest}"
+            return lambda: client.get(address.format(k=next(turn), offset=20 + next(turn) % 300 / 10), headers={"HX-Request": "true"})
+
+        for name, rest, times in (
+            ("bench, another offset, 95th percentile", "?diameter=17&width=8&offset={offset}", 60),
+            ("bench, another pose, 95th percentile", "?diameter=17&width=8&offset=38&steer={k}&travel=5&pose=1", 60),
+            ("offsets that go in, fetched after it", "windows/?diameter=17&width=8&offset={offset}", 9),
+            ("what would clear it, fetched after it", "remedies/?diameter=17&width=9&offset={offset}", 9),
+        ):
+            taken = percentile_ms(ask(rest), times)
+            self.row(name, taken, taken / through, "an empty request")
 
     def calculations(self) -> None:
         """The command line's calculations, and every pair of the shortlist."""
@@ -118,3 +137,14 @@ class Command(BaseCommand):
         poses = [(s, t) for t in np.linspace(-60, 70, 41) for s in np.linspace(-34, 36, 61)]
         slow = median_ms(lambda: plain.sweep_poses(outline_mm.tolist(), well, points, poses[::50]), 1) * len(poses) / len(poses[::50])
         self.row("sweep 61 × 41 poses, 12 obstacles of 8 points", fast, slow / fast, "faster than plain loops (every 50th pose)")
+        first = median_ms(lambda: sweep(plain.another(outline_mm), well, things, 10.0, 5.0), 9)
+        self.row("the same with an outline not met before", first, slow / first, "faster than plain loops")
+
+    def ranking(self) -> None:
+        """Pairs against one corner: time a pair against that of the smallest list, 1 is linear."""
+        each = None
+        for count in (500, 2000, 8000, 20000):
+            place, pairs = plain.ranking_case(count)
+            taken = median_ms(lambda place=place, pairs=pairs: rank(place, pairs, "flush"), 3 if count <= 2000 else 1)
+            each = each or taken / count
+            self.row(f"ranking {count} pairs", taken, taken / count / each, "a pair of the list of 500")
