@@ -227,7 +227,7 @@ def sweep(
     radii = np.concatenate([np.full(len(thing.points_mm), thing.radius_mm) for thing in body])
     moving = _Field(shape, mover_of(well, body), radii, steer, travel)
     groups = _groups(body)
-    found = _deeper(outline_mm, well, body, moving.smallest(groups))
+    found = _again(outline_mm, well, body, moving.smallest(groups))
     answers = dict(zip(map(id, body), zip(found, groups, strict=True), strict=True))
     static = moving.at_rest()
     gaps = tuple(rigid.get(id(thing)) or _body(thing, *answers[id(thing)], static, body_margin_mm) for thing in things)
@@ -237,15 +237,18 @@ def sweep(
     return Sweep(gaps, steer, travel, map_mm, out, inn)
 
 
-def _deeper(
+def _again(
     outline_mm: Array, well: Well, body: Sequence[Thing], found: list[tuple[float, float, float]]
 ) -> list[tuple[float, float, float]]:
-    """What overlaps is looked at once more, finely: inside the tyre a walk down may stick on a crease."""
-    hits = [k for k, (gap, _, _) in enumerate(found) if gap < 0]
-    if not hits:
+    """What overlaps or stands far off is looked at once more, without the table.
+
+    Inside the tyre a walk down may stick on a crease; near the table's edge its distances are coarse.
+    """
+    doubtful = [k for k, (gap, _, _) in enumerate(found) if gap < 0 or gap > TABLE_REACH_MM - 50.0]
+    if not doubtful:
         return found
     answers = list(found)
-    for k, low in zip(hits, Cloud(well, [body[k] for k in hits]).lows(outline_mm, well.centre_mm), strict=True):
+    for k, low in zip(doubtful, Cloud(well, [body[k] for k in doubtful]).lows(outline_mm, well.centre_mm), strict=True):
         answers[k] = min(found[k], (low.gap_mm, low.steer_deg, low.travel_mm))
     return answers
 

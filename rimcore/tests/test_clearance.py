@@ -95,6 +95,19 @@ class AgainstTheReference(unittest.TestCase):
                 with self.subTest(case=case, thing=thing.name):
                     self.assertAlmostEqual(gap.gap_mm, reference_minimum(shape, well, thing), delta=0.1)
 
+    def test_far_obstacles_too(self):
+        """Beyond the reach of the table nothing is guessed."""
+        rng = np.random.default_rng(23)
+        for _ in range(6):
+            shape, well, _ = random_case(rng)
+            far = []
+            for k in range(4):
+                angle, radius = rng.uniform(-math.pi, math.pi), rng.uniform(430, 640)
+                base = np.array([radius * math.sin(angle), rng.uniform(-380, 260), radius * math.cos(angle)])
+                far.append(Thing(str(k), "body", base + rng.uniform(-20, 20, (3, 3))))
+            for gap, thing in zip(sweep(shape, well, far, 10.0, 5.0).gaps, far, strict=True):
+                self.assertAlmostEqual(gap.gap_mm, reference_minimum(shape, well, thing), delta=0.1)
+
     def test_map_and_static_gap(self):
         rng = np.random.default_rng(5)
         for _ in range(6):
