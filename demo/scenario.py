@@ -201,7 +201,14 @@ def _baseline(car: Car, since: date) -> Outfit:
     outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True, since=since)
     for end, camber in (("F", -0.6), ("R", -1.2)):
         OutfitAxle.objects.create(
-            outfit=outfit, end=end, wheel="16x6.5 +50 5x108 63.4", tyre="205/55R16 91V", camber_deg=camber, wheel_kg=9.9, tyre_kg=8.9
+            outfit=outfit,
+            end=end,
+            wheel="16x6.5 +50 5x108 63.4",
+            tyre="205/55R16 91V",
+            camber_deg=camber,
+            wheel_kg=9.9,
+            tyre_kg=8.9,
+            measured_section_mm=205.0,
         )
     return outfit
 
@@ -241,6 +248,8 @@ def _fitted_job(car: Car, user: Any, build: Build, today: date) -> None:
         closed_on=today - timedelta(days=41),
     )
     finish_job(open_file(user, car.pk), job, user, 141_480)
+    # Ina laid the caliper over the new tyres, so that readings against them know how wide they are.
+    OutfitAxle.objects.filter(outfit__car=car, outfit__is_baseline=False).update(measured_section_mm=210.0)
     _date_back(car, job, today)
 
 
@@ -349,7 +358,7 @@ def _tried(car: Car, today: date) -> None:
     keep_trial(file, trial, seen)
     outfit = car.outfits.order_by("since", "id").last()
     Rub.objects.create(
-        car=car, outfit=outfit, corner="FL", code="liner_front_lock", when="lock", steer_deg=-33, travel_mm=0, note="shine on the liner after the yard gate",
+        car=car, outfit=outfit, corner="FL", code="liner_front_lock", when="lock", steer_deg=-33, travel_mm=0, note="shine on the liner after the yard gate, its clip was gone",
         seen_on=today - timedelta(days=12),
     )  # fmt: skip
 

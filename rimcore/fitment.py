@@ -221,7 +221,7 @@ def _gap_reason(new: float, wanted: float, uncertainty: float, way: str) -> str:
     if new < wanted:
         return f"wants {wanted:g} mm"
     if new - uncertainty < wanted:
-        return f"wants {wanted:g} mm; within the ± {uncertainty:.1f} mm of the reading"
+        return f"wants {wanted:g} mm; within the ± {uncertainty:.1f} mm of reading and tyres"
     return f"wants {wanted:g} mm"
 
 

@@ -94,6 +94,8 @@ class Reading:
     raised_mm: float = 0.0
     #: where trial fits moved the obstacle [mm], in its own axes (x, y, z)
     moved_mm: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    #: weighed against trial fits: its ± then says all that is known of where the obstacle stands
+    corrected: bool = False
 
     @property
     def name(self) -> str:
@@ -170,13 +172,40 @@ def gap_uncertainty_mm(reading: Reading, candidate: Candidate) -> float:
     2.692582403567252
     """
     fitted = candidate.fitted
-    same = fitted.tyre == reading.present.tyre and fitted.wheel.width_in == reading.present.wheel.width_in
-    if same:
+    if fitted.outline == reading.present.outline:
         return reading.uncertainty_mm
-    side = MEASURED_SIDE_MM if fitted.measured_section_mm else NOMINAL_SIDE_MM
+    return math.hypot(place_uncertainty_mm(reading), side_uncertainty_mm(fitted))
+
+
+def side_uncertainty_mm(fitted: Fitted) -> float:
+    """± of an outline on each side [mm]: the size alone, a measured section, a traced one, or one that a trial fit corrected.
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+    >>> side_uncertainty_mm(on_car), side_uncertainty_mm(replace(on_car, measured_section_mm=212.0))
+    (2.5, 0.5)
+    """
     if fitted.profile_mm is not None or fitted.grown_mm:
-        side = TRACED_SIDE_MM
-    return math.hypot(reading.uncertainty_mm, side)
+        return TRACED_SIDE_MM
+    return MEASURED_SIDE_MM if fitted.measured_section_mm else NOMINAL_SIDE_MM
+
+
+def place_uncertainty_mm(reading: Reading) -> float:
+    """± of where an obstacle stands [mm]: the rule's, and that of the outline it was held against.
+
+    Calipers and joints are read from the hub, a damper below the rim's edge from the rim; neither knows the tyre.
+    """
+    if reading.corrected or not held_to_tyre(reading):
+        return reading.uncertainty_mm
+    return math.hypot(reading.uncertainty_mm, side_uncertainty_mm(reading.present))
+
+
+def held_to_tyre(reading: Reading) -> bool:
+    """Was the rule held against the tyre, so that the tyre's real size matters?"""
+    station = reading.station
+    at_rim = station.place == "damper" and (station.height_mm or 0.0) <= reading.present.outline.flange_radius_mm
+    return not at_rim and station.place not in ("caliper", "joint")
 
 
 def gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
@@ -198,6 +227,15 @@ def gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
     section = "measured" if candidate.fitted.measured_section_mm else "from the size; carcasses differ"
     section = "measured outline" if candidate.fitted.profile_mm else "corrected by a trial fit" if candidate.fitted.grown_mm else section
     rows.append(InputUsed("section width", f"{candidate.fitted.outline.section_mm:.0f} mm", section))
+    if candidate.fitted.outline != reading.present.outline:
+        place, side = place_uncertainty_mm(reading), side_uncertainty_mm(candidate.fitted)
+        rows.append(
+            InputUsed(
+                "±",
+                f"√({place:.1f}² + {side:.1f}²) mm",
+                "where the obstacle stands, tyre it was read against included; outline of the candidate",
+            )
+        )
     return tuple(rows)
 
 

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from scipy.optimize import least_squares
 
 from rimcore.gap import Fitted, outline_polygon
-from rimcore.measured import Reading, placed
+from rimcore.measured import Reading, held_to_tyre, placed, side_uncertainty_mm
 from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.polygon import signed_distance
 from rimcore.pose import Pose
@@ -44,9 +44,12 @@ class Seen:
     @property
     def tyre_key(self) -> tuple[str, float] | None:
         """Whose outline error is at stake; a bare rim and a measured section have none."""
-        if self.bare or self.fitted.measured_section_mm or self.fitted.profile_mm:
-            return None
-        return self.fitted.tyre.size, self.fitted.wheel.width_in
+        return None if self.bare else _tyre_key(self.fitted)
+
+
+def _tyre_key(fitted: Fitted) -> tuple[str, float] | None:
+    """Name of an outline that nobody measured: the size on a width of rim."""
+    return None if fitted.measured_section_mm or fitted.profile_mm else (fitted.tyre.size, fitted.wheel.width_in)
 
 
 @dataclass(frozen=True)
@@ -94,8 +97,9 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
     """Re-estimate obstacles and tyre outlines by least squares from all readings, each weighed by its ±.
 
     Every obstacle that was seen may move in three directions, held by its own reading (± as read, along
-    the gap) and loosely by its place (±8 mm along the obstacle); every tyre that was tried may be larger
-    or smaller than its outline by the same amount all round, held by the carcass allowance. Where readings
+    the gap) and loosely by its place (±8 mm along the obstacle); every tyre that was tried, and the one
+    that the rule was held against, may be larger or smaller than its outline by the same amount all
+    round, held by the carcass allowance. Where readings
     contradict each other the ± grows with what is left between them, so that no clear comes of it.
 
     Examples
@@ -107,7 +111,7 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
     >>> damper = Reading("FL", "damper", Station("damper", height_mm=262), 9.0, on_car, Pose(), 1.0)
     >>> touching = Seen(0, replace(on_car, wheel=parse_wheel("16x7 +49"), measured_section_mm=205), False, Pose(), 0.0, 0.5)
     >>> round(correct([damper], [touching]).readings[0].moved_mm[1], 1)
-    3.0
+    4.2
     """
     return _corrected(tuple(readings), tuple(seen))
 
@@ -116,14 +120,14 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
 def _corrected(readings: tuple[Reading, ...], seen: tuple[Seen, ...]) -> Corrected:
     """A page asks for the same corrections at every change of a control; the answer is kept."""
     places = sorted({one.reading for one in seen})
-    keys = sorted({one.tyre_key for one in seen if one.tyre_key is not None})
-    base = {place: placed(replace(readings[place], moved_mm=(0.0, 0.0, 0.0))) for place in places}
-    start = {place: _base_gap(readings[place], base[place].points_mm[0], base[place].frame) for place in places}
+    base = {place: _Base.of(readings[place]) for place in places}
+    tried = {one.tyre_key for one in seen if one.tyre_key is not None}
+    keys = sorted(tried | {one.key for one in base.values() if one.key is not None})
 
     def residuals(x: Array) -> Array:
-        moved = {place: base[place].points_mm[0] + x[3 * k : 3 * k + 3] for k, place in enumerate(places)}
+        moved = {place: base[place].point + x[3 * k : 3 * k + 3] for k, place in enumerate(places)}
         grown = dict(zip(keys, x[3 * len(places) :], strict=True))
-        rows = [(_base_gap(readings[p], moved[p], base[p].frame) - start[p]) / readings[p].uncertainty_mm for p in places]
+        rows = [base[p].residual(moved[p], grown) for p in places]
         rows += [float(value) / PLACE_MM for value in x[: 3 * len(places)]]
         rows += [grown[key] / NOMINAL_SIDE_MM for key in keys]
         rows += [_seen_residual(one, moved[one.reading], base[one.reading].frame, grown) for one in seen]
@@ -138,20 +142,41 @@ def _corrected(readings: tuple[Reading, ...], seen: tuple[Seen, ...]) -> Correct
     fixed = list(readings)
     for k, place in enumerate(places):
         rows = slice(3 * k, 3 * k + 3)
-        across = solved.jac[k, rows] * readings[place].uncertainty_mm
-        sigma = math.sqrt(max(float(across @ spread[rows, rows] @ across), 1e-4))
+        across = solved.jac[k, rows] * base[place].sigma_mm
+        known = math.sqrt(max(float(across @ spread[rows, rows] @ across), 1e-4))
         # Readings that contradict each other know less than their own ± says.
         apart = max([abs(left[k]), *(abs(sightings[n]) for n, one in enumerate(seen) if one.reading == place)])
         if apart > CONFLICT:
-            sigma = max(sigma, readings[place].uncertainty_mm) * float(apart)
+            known = max(known, readings[place].uncertainty_mm) * float(apart)
         shift = tuple(round(float(value), 3) for value in solved.x[rows])
-        fixed[place] = replace(readings[place], moved_mm=(shift[0], shift[1], shift[2]), uncertainty_mm=round(sigma, 3))
-    grown = {key: round(float(value), 3) for key, value in zip(keys, solved.x[3 * len(places) :], strict=True)}
+        fixed[place] = replace(readings[place], moved_mm=(shift[0], shift[1], shift[2]), uncertainty_mm=round(known, 3), corrected=True)
+    grown = {key: round(float(value), 3) for key, value in zip(keys, solved.x[3 * len(places) :], strict=True) if key in tried}
     return Corrected(tuple(fixed), grown, tuple(sightings.tolist()), dict(zip(places, left[: len(places)].tolist(), strict=True)))
 
 
-def _base_gap(reading: Reading, point: Array, frame: str) -> float:
-    return _gap(point, frame, reading.present, False, reading.pose, 0.0)
+@dataclass(frozen=True)
+class _Base:
+    """The reading that placed an obstacle: where, what the rule said, and the tyre it was held against."""
+
+    reading: Reading
+    point: Array
+    frame: str
+    start_mm: float
+    key: tuple[str, float] | None
+    sigma_mm: float
+
+    @classmethod
+    def of(cls, reading: Reading) -> _Base:
+        stands = placed(replace(reading, moved_mm=(0.0, 0.0, 0.0)))
+        point, held = stands.points_mm[0], held_to_tyre(reading)
+        start = _gap(point, stands.frame, reading.present, False, reading.pose, 0.0)
+        key = _tyre_key(reading.present) if held else None
+        own = side_uncertainty_mm(reading.present) if held and key is None else 0.0
+        return cls(reading, point, stands.frame, start, key, math.hypot(reading.uncertainty_mm, own))
+
+    def residual(self, point: Array, grown: dict[tuple[str, float], float]) -> float:
+        gap = _gap(point, self.frame, self.reading.present, False, self.reading.pose, grown[self.key] if self.key else 0.0)
+        return (gap - self.start_mm) / self.sigma_mm
 
 
 def _seen_residual(one: Seen, point: Array, frame: str, grown: dict[tuple[str, float], float]) -> float:

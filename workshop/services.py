@@ -202,7 +202,7 @@ def _new_outfit(file: CarFile, build: Build) -> Outfit:
         wheel, tyre = chosen(build, end)
         OutfitAxle.objects.create(
             outfit=outfit, end=end, wheel=fitted.fitted.wheel.spec, tyre=fitted.fitted.tyre.size,
-            measured_section_mm=fitted.fitted.measured_section_mm, spacer_mm=fitted.fitted.spacer_mm, camber_deg=fitted.fitted.camber_deg,
+            measured_section_mm=fitted.fitted.measured_section_mm, profile=fitted.fitted.profile_mm, spacer_mm=fitted.fitted.spacer_mm, camber_deg=fitted.fitted.camber_deg,
             ride_drop_mm=fitted.ride_drop_mm, wheel_kg=wheel.mass_kg if wheel else before.wheel_kg, tyre_kg=tyre.mass_kg if tyre else before.tyre_kg,
         )  # fmt: skip
     return outfit
