@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import io
 from datetime import date, timedelta
 from typing import Any
 
 from django.contrib.auth import get_user_model
 from django.db import transaction
 from django.utils import timezone
-from PIL import Image, ImageDraw
 
+from demo.pictures import wheel_picture
 from demo.stable import load_others, take_readings
 from garage.file import open_file
 from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
@@ -343,7 +342,7 @@ def _job_under_way(car: Car, user: Any, today: date) -> None:
         hours=0.5,
         found_on=today - timedelta(days=2),
     )
-    keep_photo(job, steps[1], _picture(), "front left, before")
+    keep_photo(job, steps[1], wheel_picture(), "front left, before")
 
 
 def _tried(car: Car, today: date) -> None:
@@ -361,22 +360,6 @@ def _tried(car: Car, today: date) -> None:
         car=car, outfit=outfit, corner="FL", code="liner_front_lock", when="lock", steer_deg=-33, travel_mm=0, note="shine on the liner after the yard gate, its clip was gone",
         seen_on=today - timedelta(days=12),
     )  # fmt: skip
-
-
-def _picture() -> bytes:
-    """A drawn stand-in for a photograph of a wheel in its arch."""
-    image = Image.new("RGB", (900, 600), "#cfc7b6")
-    draw = ImageDraw.Draw(image)
-    draw.pieslice((150, 20, 750, 620), 180, 360, fill="#2f5d8a")
-    draw.rectangle((0, 320, 900, 420), fill="#2f5d8a")
-    draw.ellipse((230, 130, 670, 570), fill="#23252a")
-    draw.ellipse((310, 210, 590, 490), fill="#9aa0a8")
-    for x in (390, 430, 470, 510):
-        draw.line((x, 250, x, 450), fill="#3a3e45", width=12)
-    draw.line((340, 420, 560, 280), fill="#24489b", width=12)
-    stored = io.BytesIO()
-    image.save(stored, "JPEG")
-    return stored.getvalue()
 
 
 def _runs(car: Car, baseline: Outfit, today: date) -> None:

@@ -5,15 +5,18 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
+from demo.pictures import card_picture, card_section
 from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Reading
 from garage.services import default_uncertainty
 from planner.models import Build, Choice
 from planner.services import choose_pair
 from rimcore.paste import parse_offer
 from rimcore.stations import STATIONS
+from rimcore.traced import from_card
 from rimcore.units import parse_quantity
 from shelf.models import Tyre, Wheel
 from shelf.services import add_offer
+from shelf.tracing import keep_card, keep_trace
 
 ROADSTER_OFFERS = (
     ("Dunnet Lite", "15x8 +28 4x100 56.1, 5.9 kg, 214, 5 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 520 kg"),
@@ -152,8 +155,19 @@ def _roadster(user: Any, today: date) -> None:
     )  # fmt: skip
     narrow, wide = Wheel.objects.get(car=car, width_in=8, diameter_in=15), Wheel.objects.get(car=car, width_in=9)
     front, rear = Tyre.objects.get(car=car, size__startswith="205/50R15"), Tyre.objects.get(car=car, size__startswith="225/45R15")
+    _traced(rear, 9.0, user)
     choose_pair(build, user, narrow, front, "F")
     choose_pair(build, user, wide, rear, "R")
+
+
+def _traced(tyre: Tyre, rim_in: float, user: Any) -> None:
+    """The rear tyre came out wider than its size: traced from a card."""
+    section = card_section(f"{tyre.rim_diameter_in:g}x{rim_in:g} +36", tyre.size, 4.0)
+    picture, pixels = card_picture(section, 230.0)
+    card, crown = keep_card(tyre, picture), round(max(radius for _, radius in section), 1)
+    profile = from_card(pixels[2:], (pixels[0], pixels[1]), 230.0, crown)
+    keep_trace(card, user, {"points": pixels, "bar_mm": 230.0, "crown_mm": crown, "rim_in": rim_in, "profile": profile})
+    tyre.refresh_from_db()
 
 
 def _four(user: Any, today: date) -> None:

@@ -7,7 +7,7 @@ from datetime import date
 
 from django.utils import timezone
 
-from garage.file import CarFile, corner_of, fitted_of, hub_of, points_of
+from garage.file import CarFile, corner_of, fitted_of, hub_of
 from garage.inhand import EndSetting, InHand
 from planner.models import Build, Choice
 from rimcore import fitment
@@ -17,7 +17,7 @@ from rimcore.ledger import Line, MassChange, Money, mass_change, money
 from rimcore.schedule import Part, Schedule, schedule
 from rimcore.swap import Corner, Swap, swap
 from rimcore.tyre import parse_tyre
-from shelf.judging import camber_in, candidate_of, levered
+from shelf.judging import camber_in, candidate_of, levered, measured_of
 from shelf.models import Tyre, Wheel
 
 
@@ -96,9 +96,8 @@ def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None
         whole = candidate_of(file, wheel, Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in), setting, camber)
         return replace(whole, fitted=replace(whole.fitted, measured_section_mm=None))
     if tyre is not None and abs(tyre.rim_diameter_in - core.diameter_in) < 0.01:
-        fitted = replace(
-            fitted, tyre=parse_tyre(tyre.size), measured_section_mm=tyre.measured_section_mm, profile_mm=points_of(tyre.profile)
-        )
+        section, profile = measured_of(tyre, core.width_in)
+        fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile)
     standing = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)
     return levered(fitment.Candidate(standing, setting.ride_drop_mm, mount), setting)
 

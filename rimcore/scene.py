@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from rimcore.fitment import Candidate, Motion, Reading, placed
 from rimcore.gap import Fitted, closest
 from rimcore.judgement import Judgement
+from rimcore.outline import Outline
 from rimcore.pose import Pose
 from rimcore.wellmap import Band, PoseGap, WellMap, pose_of
 
@@ -126,6 +127,22 @@ def well_scene(
     _wheel(scene, plane, present, 0.0, "present")
     _wheel(scene, plane, candidate.fitted, drop, "candidate")
     _disc(scene, plane, candidate, drop)
+    return scene
+
+
+def outline_scene(built_in: Outline, measured: Outline, width: float = 420) -> Scene:
+    """Half section of a tyre on its rim: from the size dashed, as measured solid; across from the centre plane, up from the axle."""
+    across = max(abs(outline.polygon()[:, 0]).max() for outline in (built_in, measured)) + 12.0
+    low, high = (
+        min(outline.polygon()[:, 1].min() for outline in (built_in, measured)) - 10.0,
+        max(built_in.crown_mm, measured.crown_mm) + 10.0,
+    )
+    scale = width / (2 * across)
+    plane = Plane(width / 2, high * scale, scale)
+    scene = Scene(width, (high - low) * scale, scale_text(scale))
+    scene.shapes.append(Shape(plane.path(built_in.polygon()), "present"))
+    scene.shapes.append(Shape(plane.path(measured.polygon()), "candidate"))
+    scene.shapes.append(Shape(plane.path([(0, low), (0, high)], closed=False), "centre-line"))
     return scene
 
 

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from rimcore.clearance import check_outline
 from rimcore.errors import BadInput
 from rimcore.outline import BARREL_MM, Outline
+from rimcore.tyre import MM_PER_IN, SECTION_PER_RIM_MM
 
 #: how far a traced or measured outline may be off on each side [mm] (a card held to the tyre, common practice)
 TRACED_SIDE_MM = 1.0
@@ -109,6 +110,21 @@ def traced(built_in: Outline, points_mm: Points) -> Traced:
     return found
 
 
+def on_rim(points_mm: Points, traced_on_in: float | None, width_in: float) -> tuple[Points | None, float | None]:
+    """A traced section on a rim: its shape on the width it was traced on, elsewhere only its section width [mm].
+
+    The width grows by 0.4 mm for each mm of rim (ISO 4000-1); how the sidewall then stands is not known.
+
+    >>> box = ((-110.0, 240.0), (-112.0, 270.0), (0.0, 316.0), (112.0, 270.0), (110.0, 240.0))
+    >>> on_rim(box, 8.0, 8.0)[1], on_rim(box, 8.0, 8.5)
+    (None, (None, 229.1))
+    """
+    if traced_on_in is None or abs(traced_on_in - width_in) < 0.01:
+        return points_mm, None
+    section = max(across for across, _ in points_mm) - min(across for across, _ in points_mm)
+    return None, round(section + SECTION_PER_RIM_MM * (width_in - traced_on_in) * MM_PER_IN, 1)
+
+
 def parse_profile(text: str) -> Points:
     """Read a measured section: one point a line, across and radius in mm.
 
@@ -170,5 +186,8 @@ def from_card(
     up = np.array([along[1], -along[0]])
     middle = np.array([(x1 + x2) / 2, (y1 + y2) / 2])
     points = (np.array(pixels, dtype=float) - middle) @ np.column_stack([along, up]) * (bar_mm / length)
+    if points[:, 1].mean() < 0:
+        # Photographed from its back: the tread still lies away from the bar.
+        points[:, 1] *= -1
     points[:, 1] += crown_mm - points[:, 1].max()
     return tuple((round(float(across), 2), round(float(radius), 2)) for across, radius in points)

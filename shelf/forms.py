@@ -158,12 +158,28 @@ class TyreForm(forms.ModelForm):
 
     class Meta:
         model = Tyre
-        fields = ("name", "size", "measured_section_mm", "mass_kg", "price_minor", "lead_days", "supplier", "link", "note")
-        labels = {"lead_days": "Lead time, days"}
+        fields = (
+            "name",
+            "size",
+            "measured_section_mm",
+            "mass_kg",
+            "price_minor",
+            "lead_days",
+            "supplier",
+            "link",
+            "note",
+            "profile_rim_in",
+        )
+        labels = {"lead_days": "Lead time, days", "profile_rim_in": "Width of the rim it was measured on, in inches"}
+        help_texts = {"profile_rim_in": "on another rim only its width is carried over; blank: holds for any rim"}
 
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.initial["outline"] = "\n".join(f"{across:g} {radius:g}" for across, radius in self.instance.profile or [])
+
+    def clean_profile_rim_in(self) -> float | None:
+        width = self.cleaned_data["profile_rim_in"]
+        return None if width is None else _within(width, 3, 18, "in")
 
     def clean_outline(self) -> str:
         text: str = self.cleaned_data["outline"]

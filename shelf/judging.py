@@ -11,6 +11,7 @@ from rimcore.gap import Fitted
 from rimcore.hub import CentringRing, parse_seat
 from rimcore.judgement import Judgement, State, worst
 from rimcore.swap import Corner, Swap, swap
+from rimcore.traced import Points, on_rim
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
 from shelf.models import Tyre, Wheel
@@ -95,12 +96,19 @@ def levered(candidate: fitment.Candidate, setting: EndSetting) -> fitment.Candid
     )
 
 
+def measured_of(tyre: Tyre, width_in: float) -> tuple[float | None, Points | None]:
+    """Section width and outline of a tyre on a rim, as far as they were measured."""
+    profile = points_of(tyre.profile)
+    if profile is None:
+        return tyre.measured_section_mm, None
+    shape, section = on_rim(profile, tyre.profile_rim_in, width_in)
+    return section or tyre.measured_section_mm, shape
+
+
 def candidate_of(file: CarFile, wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> fitment.Candidate:
     """A pair at one end of a build, for the core."""
     core = core_wheel(wheel)
-    fitted = file.tried(
-        Fitted(core, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, tyre.measured_section_mm, points_of(tyre.profile))
-    )
+    fitted = file.tried(Fitted(core, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, *measured_of(tyre, core.width_in)))
     found = fitment.Candidate(
         fitted,
         setting.ride_drop_mm,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import uuid
+
 from django.db import models
 from django.db.models import Q
 
@@ -68,6 +70,8 @@ class Tyre(Offered):
     section_width_mm = models.FloatField()
     measured_section_mm = models.FloatField(null=True, blank=True)
     profile = models.JSONField("measured half section", null=True, blank=True)
+    #: the rim on which it was measured; blank says that it holds for any
+    profile_rim_in = models.FloatField("rim it was measured on", null=True, blank=True)
 
     class Meta:
         ordering = ["id"]
@@ -75,3 +79,25 @@ class Tyre(Offered):
 
     def __str__(self) -> str:
         return f"{self.name} {self.size}".strip()
+
+
+def card_path(card: Card, name: str) -> str:
+    """A name of our own: nothing of the uploaded name is kept."""
+    return f"cards/{card.tyre.car_id}/{uuid.uuid4().hex}.jpg"
+
+
+class Card(models.Model):
+    """A photographed card cut to a tyre's section, with the points clicked along its edge."""
+
+    tyre = models.OneToOneField(Tyre, on_delete=models.CASCADE, related_name="card")
+    image = models.ImageField(upload_to=card_path)
+    width_px = models.PositiveIntegerField()
+    height_px = models.PositiveIntegerField()
+    #: both ends of the control bar, then the edge from inside over the tread to outside; (right, down)
+    points_px = models.JSONField(default=list, blank=True)
+    bar_mm = models.FloatField(null=True, blank=True)
+    crown_mm = models.FloatField(null=True, blank=True)
+    traced_on = models.DateField(null=True, blank=True)
+
+    def __str__(self) -> str:
+        return f"card of {self.tyre}"

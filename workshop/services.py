@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import io
 from datetime import datetime
 from typing import Any
 
 from django.core.files.base import ContentFile
 from django.db import transaction
 from django.utils import timezone
-from PIL import Image, ImageOps, UnidentifiedImageError
 
 from garage.file import CarFile
 from garage.models import Car, Outfit, OutfitAxle
@@ -19,12 +17,9 @@ from planner.services import set_state
 from rimcore.errors import BadInput
 from rimcore.fasteners import RETORQUE_KM
 from rimcore.jobsheet import WheelJob, wheel_job
+from shell.pictures import clean_picture
 from shell.undo import remember
 from workshop.models import FollowUp, Job, Photo, Pull, Snag, Spell, Step
-
-#: longest side of a kept photo [px], and the most pixels that are read
-PHOTO_PX, MOST_PIXELS = 1600, 60_000_000
-MOST_BYTES = 12 * 1024 * 1024
 
 
 def make_job(file: CarFile, build: Build, user: Any) -> Job:
@@ -137,31 +132,16 @@ def change_snag(snag: Snag, user: Any, values: dict[str, Any]) -> None:
 
 
 def keep_photo(job: Job, step: Step | None, raw: bytes, caption: str) -> Photo:
-    """Check, turn upright, resize and keep a picture, without its metadata.
+    """Keep a picture of a step.
 
     Raises
     ------
     BadInput : too large, or no JPEG, PNG or WebP picture
     """
-    if len(raw) > MOST_BYTES:
-        raise BadInput("the picture is over 12 MB; make it smaller", "image")
-    try:
-        with Image.open(io.BytesIO(raw), formats=("JPEG", "PNG", "WEBP")) as opened:
-            if opened.width * opened.height > MOST_PIXELS:
-                raise BadInput("the picture has more than 60 million pixels; make it smaller", "image")
-            upright = ImageOps.exif_transpose(opened).convert("RGB")
-    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
-        if isinstance(error, BadInput):
-            raise
-        raise BadInput("that is no picture this can read; accepted: JPEG, PNG or WebP", "image") from error
-    upright.thumbnail((PHOTO_PX, PHOTO_PX))
-    clean = Image.new("RGB", upright.size)
-    clean.paste(upright)
-    stored = io.BytesIO()
-    clean.save(stored, "JPEG", quality=85)
+    picture, _ = clean_picture(raw)
     with transaction.atomic():
         photo = Photo(job=job, step=step, caption=caption)
-        photo.image.save("photo.jpg", ContentFile(stored.getvalue()), save=False)
+        photo.image.save("photo.jpg", ContentFile(picture), save=False)
         photo.save()
     return photo
 

@@ -3,10 +3,12 @@
 from django.test import override_settings
 from django.urls import get_resolver, reverse
 
+from demo.pictures import card_picture, card_section
 from garage.models import Reading, Rub, ToleranceSet, Trial
 from planner.models import Build, Choice
 from proof.models import Run, Series
 from shelf.models import Tyre, Wheel
+from shelf.tracing import keep_card
 from shell.tests.base import ScenarioCase
 from workshop.models import FollowUp, Job, Photo, Snag, Spell
 
@@ -21,6 +23,10 @@ def every_pattern():
 
 
 class EveryAddress(ScenarioCase):
+    def setUp(self):
+        super().setUp()
+        keep_card(Tyre.objects.first(), card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0])
+
     def arguments(self, name, wanted):
         car = self.car.pk
         known = {

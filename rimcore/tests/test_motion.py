@@ -16,6 +16,7 @@ from rimcore.motion import bare, camber_gain_deg_per_mm, judge_motion, pose_text
 from rimcore.mover import Hinge, Thing
 from rimcore.pose import Pose
 from rimcore.scene import band_scene, map_scene, moving_scene
+from rimcore.tests.test_clearance import reference
 from rimcore.tolerance import SCHOOLS
 from rimcore.tyre import parse_tyre
 from rimcore.wellmap import gaps_at, offset_bands, well_map
@@ -106,12 +107,16 @@ class AgainstTheSweep(unittest.TestCase):
 
     def test_map_cells_are_the_tightest_obstacle_there(self):
         found = well_map("FL", readings(), MOTION, candidate(), SCHOOLS["daily"])
-        for row, column in ((0, 0), (7, 13), (14, 26)):
+        chosen = candidate()
+        well = well_of(MOTION, chosen, range_of(MOTION, chosen))
+        things = [thing for _, thing in things_of(readings(), MOTION) if thing.hinge is None]
+        self.assertGreater(len(things), 2)
+        for row, column in ((0, 0), (7, 13), (14, 26), (3, 20)):
             cell = found.cells[row][column]
-            at = gaps_at("FL", readings(), MOTION, candidate(), SCHOOLS["daily"], cell.steer_deg, cell.travel_mm)
-            moving = [one for one in at if one.reading.station.place != "damper"]
-            self.assertIn(cell.state, ("clear", "tight", "hit"))
-            self.assertLessEqual(cell.gap_mm, min(one.gap_mm for one in moving) + 1e-6 if cell.state == "hit" else 1e9)
+            pose = np.array([cell.steer_deg]), np.array([cell.travel_mm])
+            expected = min(reference(outline_polygon(chosen.fitted.outline), well, thing.points_mm, *pose).min() for thing in things)
+            self.assertAlmostEqual(cell.gap_mm, expected, places=6)
+            self.assertEqual(cell.state == "hit", expected < 0)
 
     def test_windows_on_the_screen_are_those_of_the_command_line(self):
         """Whole millimetres inside the ends that ``offset_window`` finds to a tenth."""

@@ -1,0 +1,111 @@
+"""A tyre card from its picture to the gaps: upload, points, outline, another rim."""
+
+import io
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+
+from demo.pictures import card_picture, card_section
+from garage.file import open_file
+from rimcore.tyre import parse_tyre
+from shelf.judging import measured_of
+from shelf.models import Card, Tyre
+from shell.tests.base import ScenarioCase
+
+BAR_MM = 205.0
+
+
+class Tracing(ScenarioCase):
+    def setUp(self):
+        super().setUp()
+        self.tyre = Tyre.objects.get(car=self.car, size__startswith="225/45R17")
+        self.section = card_section("17x8 +40", self.tyre.size, 6.0)
+        self.picture, self.pixels = card_picture(self.section, BAR_MM)
+
+    def send(self, raw, name="card.jpg"):
+        return self.client.post(self.url(f"choose/tyre/{self.tyre.pk}/trace/"), {"what": "picture", "image": SimpleUploadedFile(name, raw)})
+
+    def trace(self, pixels=None, **changed):
+        crown = max(radius for _, radius in self.section)
+        points = "\n".join(f"{x} {y}" for x, y in (self.pixels if pixels is None else pixels))
+        values = {"what": "points", "points": points, "bar_mm": f"{BAR_MM}", "crown_mm": f"{crown}", "rim_in": "8"}
+        return self.client.post(self.url(f"choose/tyre/{self.tyre.pk}/trace/"), values | changed)
+
+    def test_from_picture_to_gap(self):
+        before = self.page("check/FL/?width=8&offset=40&tyre=225/45R17 91W").context["by_key"]["gap.damper"]
+        self.assertEqual(self.send(self.picture).status_code, 302)
+        self.assertEqual(self.trace().status_code, 302)
+        self.tyre.refresh_from_db()
+        for found, true in zip(self.tyre.profile, self.section, strict=True):
+            self.assertAlmostEqual(found[0], true[0], delta=0.1)
+            self.assertAlmostEqual(found[1], true[1], delta=0.1)
+        page = self.page(f"choose/tyre/{self.tyre.pk}/trace/")
+        nominal = parse_tyre(self.tyre.size)
+        on_rim = nominal.section_width_mm + 0.4 * (8 - nominal.measuring_rim_in) * 25.4
+        self.assertAlmostEqual(page.context["section"], on_rim + 6.0, delta=0.3)
+        after = self.page("check/FL/?width=8&offset=40&tyre=225/45R17 91W").context["by_key"]["gap.damper"]
+        self.assertAlmostEqual(before.value - after.value, 3.0, delta=0.8)
+        self.assertLess(after.uncertainty, before.uncertainty)
+        self.assertContains(self.page("check/FL/?width=8&offset=40&tyre=225/45R17 91W"), "measured outline")
+
+    def test_on_another_rim_only_the_width_is_carried_over(self):
+        self.send(self.picture)
+        self.trace()
+        self.tyre.refresh_from_db()
+        section, shape = measured_of(self.tyre, 8.5)
+        self.assertIsNone(shape)
+        width = max(u for u, _ in self.section) - min(u for u, _ in self.section)
+        self.assertAlmostEqual(section, width + 0.4 * 12.7, delta=0.2)
+        self.assertIsNotNone(measured_of(self.tyre, 8.0)[1])
+
+    def test_what_is_no_picture_is_refused(self):
+        for raw in (b"", b"<svg xmlns='http://www.w3.org/2000/svg'/>", b"\xff\xd8\xff\xe0 broken"):
+            self.assertEqual(self.send(raw).status_code, 422)
+        self.assertFalse(Card.objects.filter(tyre=self.tyre).exists())
+
+    def test_points_that_make_no_section_are_refused_in_words_and_stay(self):
+        self.send(self.picture)
+        edge = self.pixels[2:]
+        for changed, words in (
+            ({"pixels": self.pixels[:4]}, "4 points; accepted"),
+            ({"pixels": [(1.0, 1.0), (2.0, 1.0), *edge]}, "both ends of the control bar"),
+            ({"pixels": [*self.pixels[:2], *edge[::-1]]}, "inner side"),
+            ({"pixels": [*self.pixels[:2], *edge[:6], edge[15], edge[10], *edge[16:]]}, "cross"),
+            ({"points": "12 40\nhere"}, "is not a point"),
+            ({"points": "5000 40\n" + "\n".join(f"{x} {y}" for x, y in self.pixels)}, "outside the picture"),
+            ({"bar_mm": "a foot or so"}, "read"),
+            ({"crown_mm": "40"}, "Out of range"),
+        ):
+            with self.subTest(words=words):
+                answer = self.trace(**changed)
+                self.assertContains(answer, words, status_code=422)
+                if "points" in changed:
+                    self.assertContains(answer, changed["points"].splitlines()[0], status_code=422)
+        self.tyre.refresh_from_db()
+        self.assertIsNone(self.tyre.profile)
+
+    def test_a_new_picture_takes_the_old_points_and_file_away(self):
+        self.send(self.picture)
+        self.trace()
+        old = Card.objects.get(tyre=self.tyre)
+        with self.captureOnCommitCallbacks(execute=True):
+            self.send(self.picture)
+        new = Card.objects.get(tyre=self.tyre)
+        self.assertNotEqual(old.image.name, new.image.name)
+        self.assertFalse(old.image.storage.exists(old.image.name))
+        self.assertEqual(new.points_px, [])
+        self.assertIsNotNone(Tyre.objects.get(pk=self.tyre.pk).profile, "the outline that was traced stays until another is kept")
+
+    def test_the_picture_is_ours_and_only_the_owners(self):
+        self.send(self.picture, "../../evil.php")
+        served = self.client.get(self.url(f"choose/tyre/{self.tyre.pk}/card.jpg"))
+        with Image.open(io.BytesIO(b"".join(served.streaming_content))) as kept:
+            self.assertEqual(kept.size, Image.open(io.BytesIO(self.picture)).size)
+        self.assertRegex(Card.objects.get(tyre=self.tyre).image.name, r"^cards/\d+/[0-9a-f]{32}\.jpg$")
+
+    def test_the_roadsters_traced_tyre_stands_in_the_demo(self):
+        tyre = Tyre.objects.get(size__startswith="225/45R15")
+        self.assertGreaterEqual(len(tyre.profile), 15)
+        file = open_file(self.car.owner, tyre.car_id)
+        self.assertIsNotNone(measured_of(tyre, 9.0)[1])
+        self.assertEqual(file.car.nickname, "Gannel, the roadster")
