@@ -246,7 +246,20 @@ def core_reading(reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion
 
 
 #: stations that say how a corner moves
-_MOTION_CODES = ("bump", "droop", "lock_out", "lock_in", "caster", "kpi", "kingpin", "camber", "camber_bump", "arm_pivot", "arm_joint")
+_MOTION_CODES = (
+    "bump",
+    "droop",
+    "lock_out",
+    "lock_in",
+    "caster",
+    "kpi",
+    "kingpin",
+    "camber",
+    "camber_bump",
+    "arm_pivot",
+    "arm_joint",
+    "lock_stop",
+)
 
 
 def motion_of(file: CarFile, corner: str) -> fitment.Motion:
@@ -265,7 +278,7 @@ def motion_of(file: CarFile, corner: str) -> fitment.Motion:
         value("kingpin"), _hinge(pivot, joint), corner[0] == "F", any(reading.mirrored_from_id for reading in used),
         max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
         max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
-        tuple(_motion_input(reading) for reading in used),
+        tuple(_motion_input(reading) for reading in used), value("lock_stop"),
     )  # fmt: skip
 
 

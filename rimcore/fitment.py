@@ -12,7 +12,7 @@ from rimcore.errors import CoreError
 from rimcore.gap import Fitted, Obstacle, arch_gaps, closest, read_again
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, severity, state_of_gap, unmeasured, worst
 from rimcore.measured import Axle, Candidate, Motion, Reading, gap_inputs, gap_uncertainty_mm, placed
-from rimcore.motion import judge_motion
+from rimcore.motion import judge_motion, lock_text
 from rimcore.pose import Pose
 from rimcore.spacers import spacer_cautions, spacer_findings
 from rimcore.stations import CORNER_NAMES, STATIONS, judged_codes
@@ -359,6 +359,9 @@ def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
     found += _thread_drags(fit.engagement, candidate)
     for text in spacer_cautions(candidate.fitted.spacer_mm, candidate.spacer_kind):
         found.append(Drag("Spacers", text, COMMON_PRACTICE))
+    if candidate.lock_limit_deg > 0:
+        known = next((motion for _, motion in axle.motions if motion.lock_stop_mm is not None), axle.motion(axle.corners[0]))
+        found.append(Drag("Lock limiters", lock_text(known, candidate.lock_limit_deg), COMMON_PRACTICE))
     if (
         candidate.fitted.wheel.diameter_in != axle.present.wheel.diameter_in
         or candidate.fitted.tyre.diameter_mm != axle.present.tyre.diameter_mm

@@ -39,6 +39,8 @@ class Motion:
     travel_uncertainty_mm: float = 0.0
     lock_uncertainty_deg: float = 0.0
     inputs: tuple[InputUsed, ...] = ()
+    #: from the steering axis to where the lock stop meets the knuckle
+    lock_stop_mm: float | None = None
 
     @property
     def missing(self) -> tuple[str, ...]:

@@ -70,6 +70,27 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
     return Range(bump, droop, max(0.0, out - limit), max(0.0, inn - limit))
 
 
+def limiter_mm(stop_mm: float, less_deg: float) -> float:
+    """Thickness of a lock limiter that takes some angle off a lock [mm]: the stop's way on its arm.
+
+    >>> round(limiter_mm(74.0, 2.0), 1)
+    2.6
+    """
+    return stop_mm * math.tan(math.radians(less_deg))
+
+
+def lock_text(motion: Motion, less_deg: float) -> str:
+    """What takes an angle off the locks, in words.
+
+    >>> lock_text(Motion(lock_stop_mm=74.0), 2.0)
+    '2° off each lock: limiters 2.6 mm thick, 74 mm from the steering axis; the turning circle grows'
+    """
+    if motion.lock_stop_mm is None:
+        return f"{less_deg:g}° off each lock; measure from the steering axis to the lock stop to know how thick; the turning circle grows"
+    thick = limiter_mm(motion.lock_stop_mm, less_deg)
+    return f"{less_deg:g}° off each lock: limiters {thick:.1f} mm thick, {motion.lock_stop_mm:g} mm from the steering axis; the turning circle grows"
+
+
 def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
     """The corner's well for a candidate: camber holds at the build's height.
 

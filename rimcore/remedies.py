@@ -2,23 +2,33 @@
 
 from __future__ import annotations
 
-import heapq
-import math
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
 
 from rimcore import hub as hubs
 from rimcore.errors import CoreError
 from rimcore.fitment import Axle, Candidate, Verdict, judge
 from rimcore.judgement import ORDER, Judgement
+from rimcore.motion import lock_text
 from rimcore.swap import legal_r39
 from rimcore.tolerance import Tolerances
 from rimcore.tyre import Tyre, parse_tyre, rim_fit
 from rimcore.wellmap import gaps_by_offset
 
-#: evaluations of the optimiser before it gives up
-MOST_TRIES = 150
+Array = NDArray[np.float64]
+Changes = tuple[tuple[str, float], ...]
+
+#: combinations that are tried in earnest before the search gives up
+MOST_TRIES = 80
+#: combinations shown
+MOST_TOGETHER = 2
+#: how far the sum of single changes may be off for a combination [mm]; from trials on the demo's cars
+SUM_ERROR_MM = 2.0
 #: remedies shown
 MOST_SHOWN = 6
 
@@ -43,7 +53,7 @@ LEVERS: tuple[Lever, ...] = (
     Lever("raise", (3, 6, 9, 12, 15, 20, 25, 30), 1.5, 0.4, "turning the perches, or other springs; then an alignment"),
     Lever("lock", (1, 2, 3, 4, 5, 6, 8), 2.0, 0.5, "lock limiters, both sides"),
     Lever("spacer", (3, 5, 8, 10, 12, 15, 20, 25), 4.0, 0.3, "a pair of spacers"),
-    Lever("offset", (-1, 1, -2, 2, -3, 3, -4, 4, -5, 5, -6, 6, -8, 8, -10, 10, -12, 12, -15, 15, -18, 18, -22, 22), 8.0, 0.1, "other wheels"),
+    Lever("offset", (-1, 1, -2, 2, -3, 3, -4, 4, -5, 5, -6, 6, -8, 8, -10, 10, -12, 12, -15, 15, -18, 18, -22, 22, -26, 26, -30, 30), 8.0, 0.1, "other wheels"),
     Lever("width", (-0.5, 0.5, -1.0, -1.5), 8.2, 0.4, "other wheels"),
     Lever("tyre", (1, 2, 3, 4, 5, 6), 7.0, 0.3, "other tyres"),
     Lever("lip", (2, 4, 6, 8), 10.0, 0.8, "rolling the arch lip, with paint at risk"),
@@ -59,7 +69,7 @@ class Remedy:
     """
 
     title: str
-    changes: tuple[tuple[str, float], ...]
+    changes: Changes
     candidate: Candidate
     clear: bool
     effort: float
@@ -133,16 +143,14 @@ class _Trials:
 
     def __init__(self, axle: Axle, candidate: Candidate, tolerances: Tolerances, tyres: tuple[Tyre, ...]) -> None:
         self.axle, self.candidate, self.tolerances, self.tyres = axle, candidate, tolerances, tyres
-        self.count = 0
         self.engaged = self._engaged(candidate)
 
-    def shortfall(self, changes: Sequence[tuple[str, float]]) -> tuple[float, float] | None:
-        """Smallest gap and smallest gap less its margin over both corners [mm]; None where forbidden."""
+    def gaps(self, changes: Sequence[tuple[str, float]]) -> tuple[Array, Array] | None:
+        """Gaps of every obstacle of both corners and what each wants [mm], in one order for all changes; None where forbidden."""
         changed = apply(self.candidate, changes, self.tyres)
         if changed is None or self._forbidden(changed):
             return None
-        self.count += 1
-        least, left = math.inf, math.inf
+        rows: list[tuple[float, float, str]] = []
         offset = int(round(changed.fitted.wheel.offset_mm or 0.0))
         for corner in self.axle.corners:
             here = tuple(r for r in self.axle.readings if r.corner == corner)
@@ -150,9 +158,15 @@ class _Trials:
                 at = gaps_by_offset(here, self.axle.motion(corner), changed, self.tolerances)
             except CoreError:
                 return None
-            for gap, wanted, _ in at(offset) if at is not None else []:
-                least, left = min(least, gap), min(left, gap - wanted)
-        return (least, left) if math.isfinite(least) else None
+            rows += at(offset) if at is not None else []
+        return np.array([row[0] for row in rows]), np.array([row[1] for row in rows])
+
+    def shortfall(self, changes: Sequence[tuple[str, float]]) -> tuple[float, float] | None:
+        """Smallest gap and smallest gap less its margin over both corners [mm]; None where forbidden or nothing is measured."""
+        got = self.gaps(changes)
+        if got is None or not len(got[0]):
+            return None
+        return float(got[0].min()), float((got[0] - got[1]).min())
 
     def keeps_margins(self, changes: Sequence[tuple[str, float]]) -> bool:
         """The same judged whole and over the continuous range: the grid may miss a little between its poses."""
@@ -186,10 +200,10 @@ class _Trials:
 def remedies(axle: Axle, candidate: Candidate, tolerances: Tolerances, listed: tuple[str, ...] = ()) -> tuple[Remedy, ...]:
     """Smallest changes that clear a candidate, cheapest first; empty when nothing is hit or tight.
 
-    Each lever is tried alone through all its amounts; pairs of levers, and where these do not reach more
-    of them, come from a best-first search by effort over the same amounts, which meets the cheapest
-    combination first. Every answer is judged whole before it is shown, and none that another judgement
-    forbids is among them.
+    Each lever is tried alone through all its amounts. For combinations of two and three, what each change
+    does to every gap is added up, which a small change obeys to about ``SUM_ERROR_MM``; those that the
+    sum lets through are tried in earnest, cheapest first. Every answer is judged whole before it is
+    shown, and none that another judgement forbids is among them.
 
     Parameters
     ----------
@@ -201,18 +215,18 @@ def remedies(axle: Axle, candidate: Candidate, tolerances: Tolerances, listed: t
     start = trials.shortfall(())
     if start is None or start[1] >= 0:
         return ()
-    found: list[tuple[tuple[str, float], ...]] = []
+    found: list[Changes] = []
     for lever in LEVERS:
         found += _alone(lever, trials, start)
-    found += _together(trials, start, bool(found))
+    found += _together(trials, start)
     answers = [_answer(axle, before, changes, trials) for changes in dict.fromkeys(found)]
     kept = sorted((one for one in answers if one is not None), key=lambda one: (not one.clear, one.effort))
     return tuple(kept[:MOST_SHOWN])
 
 
-def _alone(lever: Lever, trials: _Trials, start: tuple[float, float]) -> list[tuple[tuple[str, float], ...]]:
+def _alone(lever: Lever, trials: _Trials, start: tuple[float, float]) -> list[Changes]:
     """The smallest amount of one lever that stops every contact, and that which keeps every margin."""
-    touching: tuple[tuple[str, float], ...] | None = None
+    touching: Changes | None = None
     for amount in lever.amounts:
         changes = ((lever.code, amount),)
         got = trials.shortfall(changes)
@@ -237,35 +251,63 @@ def effort(changes: Sequence[tuple[str, float]]) -> float:
     return total + sum(bases.values())
 
 
-def _together(trials: _Trials, start: tuple[float, float], reached: bool) -> list[tuple[tuple[str, float], ...]]:
-    """Best-first over combinations of the levers whose own steps gain something; the first that clears is the cheapest."""
-    gains = []
-    for lever in LEVERS:
-        steps = [amount for amount in lever.amounts if (got := trials.shortfall(((lever.code, amount),))) and got[1] > start[1] + 0.2]
-        if steps:
-            gains.append((lever, steps[:: max(1, len(steps) // 4)]))
-    queue: list[tuple[float, tuple[tuple[str, float], ...]]] = [(0.0, ())]
-    seen: set[tuple[tuple[str, float], ...]] = set()
-    most = trials.count + (60 if reached else MOST_TRIES)
-    while queue and trials.count < most:
-        _, changes = heapq.heappop(queue)
-        if changes in seen:
+def _together(trials: _Trials, start: tuple[float, float]) -> list[Changes]:
+    """The cheapest combinations that keep every margin, of different levers; failing that, one that stops every contact."""
+    now = trials.gaps(())
+    singles = [(lever.code, amount, got) for lever in LEVERS for amount in lever.amounts if (got := trials.gaps(((lever.code, amount),)))]
+    if now is None:
+        return []
+    # What clears alone needs no company.
+    known = [one for one in singles if len(one[2][0]) == len(now[0]) and (one[2][0] - one[2][1]).min() < 0]
+    moved = np.array([got[0] - now[0] for _, _, got in known]).reshape(len(known), len(now[0]))
+    found: dict[frozenset[str], Changes] = {}
+    touching: Changes | None = None
+    wanting = start[0] < 0 and all(got[0].min() < 0 for _, _, got in singles)
+    for changes in _hopeful(known, moved, now, wanting)[:MOST_TRIES]:
+        levers = frozenset(code for code, _ in changes)
+        if any(one <= levers for one in found):
             continue
-        seen.add(changes)
-        got = trials.shortfall(changes) if len(changes) > 1 else start
-        if got is not None and len(changes) > 1 and got[1] >= 0:
-            return [changes]
-        used = {code for code, _ in changes}
-        order = [lever.code for lever, _ in gains]
-        last = max((order.index(code) for code in used), default=-1)
-        for lever, steps in gains[last + 1 :]:
-            for amount in steps:
-                wider = (*changes, (lever.code, amount))
-                heapq.heappush(queue, (effort(wider), wider))
-    return []
+        got = trials.shortfall(changes)
+        if got is not None and got[1] >= 0 and trials.keeps_margins(changes):
+            found[levers] = changes
+            if len(found) == MOST_TOGETHER:
+                break
+        elif got is not None and got[0] >= 0 and wanting and touching is None:
+            touching = changes
+    return [*found.values()] or ([touching] if touching is not None else [])
 
 
-def _answer(axle: Axle, before: Verdict, changes: tuple[tuple[str, float], ...], trials: _Trials) -> Remedy | None:
+def _hopeful(known: list[tuple[str, float, tuple[Array, Array]]], moved: Array, now: tuple[Array, Array], touches: bool) -> list[Changes]:
+    """Combinations that the sum of their single changes lets through, cheapest first; those that keep margins before those that only clear."""
+    codes = np.array([lever for lever, _, _ in known])
+    places = np.arange(len(known))
+    pairs = np.array([(i, j) for i, j in itertools.combinations(places, 2) if codes[i] != codes[j]]).reshape(-1, 2)
+    passed = _let_through(pairs, moved, now, touches)
+    if not any(keeps for _, keeps in passed):
+        chosen = places[[amount in _few(code) for code, amount, _ in known]]
+        triples = [t for t in itertools.combinations(chosen, 3) if len({codes[k] for k in t}) == 3]
+        passed += _let_through(np.array(triples).reshape(-1, 3), moved, now, touches)
+    named = [(not keeps, tuple((known[k][0], known[k][1]) for k in row)) for row, keeps in passed]
+    return [changes for _, changes in sorted(named, key=lambda one: (one[0], effort(one[1])))]
+
+
+def _few(code: str) -> set[float]:
+    """Amounts of a lever that stand for all in combinations of three."""
+    amounts = next(lever.amounts for lever in LEVERS if lever.code == code)
+    return set(amounts[1::3]) | {amounts[-1]}
+
+
+def _let_through(rows: NDArray[np.intp], moved: Array, now: tuple[Array, Array], touches: bool) -> list[tuple[NDArray[np.intp], bool]]:
+    """Rows of changes whose summed gaps may do, and whether they may keep every margin; shape of ``rows`` is (n, levers)."""
+    if not len(rows):
+        return []
+    gaps = now[0] + moved[rows].sum(axis=1)
+    keeps = (gaps - now[1]).min(axis=1) >= -SUM_ERROR_MM
+    clears = gaps.min(axis=1) >= -SUM_ERROR_MM if touches else keeps
+    return [(rows[k], bool(keeps[k])) for k in np.nonzero(keeps | clears)[0]]
+
+
+def _answer(axle: Axle, before: Verdict, changes: Changes, trials: _Trials) -> Remedy | None:
     """Judge a remedy whole; None when it still touches, or makes another judgement worse."""
     changed = apply(trials.candidate, changes, trials.tyres)
     if changed is None:
@@ -336,6 +378,10 @@ def _consequences(before: Verdict, after: Verdict, changed: Candidate, trials: _
     centre = changed.fitted.centre_mm - trials.candidate.fitted.centre_mm
     if abs(centre) >= 0.5:
         said.append(f"track {2 * centre:+.0f} mm, scrub radius {centre:+.0f} mm, bearing lever {centre:+.0f} mm".replace("-", "−"))
+    less = changed.lock_limit_deg - trials.candidate.lock_limit_deg
+    if less > 0:
+        known = [motion for _, motion in trials.axle.motions]
+        said.append(lock_text(next((one for one in known if one.lock_stop_mm is not None), known[0]), changed.lock_limit_deg))
     height = (changed.fitted.tyre.diameter_mm - trials.candidate.fitted.tyre.diameter_mm) / 2
     if abs(height) >= 0.5:
         said.append(

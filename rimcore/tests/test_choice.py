@@ -1,5 +1,6 @@
 """Remedies, ranking, trial fits, stance, spacers, shake, template, measured outlines."""
 
+import itertools
 import math
 import unittest
 from dataclasses import replace
@@ -10,14 +11,15 @@ from scipy.optimize import brentq
 from rimcore.cloud import Cloud
 from rimcore.errors import BadInput
 from rimcore.field import Field
-from rimcore.fitment import judge
+from rimcore.fitment import drags_along, judge
 from rimcore.gap import Fitted, Station, outline_polygon
 from rimcore.hub import Hub, parse_thread
 from rimcore.measured import Motion, Reading, place_uncertainty_mm, placed
+from rimcore.motion import limiter_mm
 from rimcore.mover import Thing, Well
 from rimcore.pose import Pose
 from rimcore.rank import Pair, Place, rank
-from rimcore.remedies import LEVERS, apply, effort, remedies
+from rimcore.remedies import LEVERS, _Trials, apply, effort, neighbours, remedies
 from rimcore.shake import CAUSES, TESTS, find_shake, turns_per_second
 from rimcore.spacers import spacer_cautions, spacer_findings
 from rimcore.stance import ratio_change_pct, scrub_radius_mm, stance
@@ -68,6 +70,27 @@ class Remedies(unittest.TestCase):
         found = remedies(axle(), candidate("17x9 +22"), DAILY)
         keys = [(not one.clear, one.effort) for one in found]
         self.assertEqual(keys, sorted(keys))
+
+    def test_the_cheapest_pair_is_the_cheapest_of_all_pairs(self):
+        """By trying every pair of the levers that buy and turn, one after the other."""
+        wide = candidate("17x8 +58")
+        trials = _Trials(axle(), wide, DAILY, neighbours(wide.fitted.tyre))
+        steps = [((lever.code, amount),) for lever in LEVERS for amount in lever.amounts]
+        alone = {change for change in steps if (got := trials.shortfall(change)) and got[1] >= 0}
+        pairs = [(*a, *b) for a, b in itertools.combinations([one for one in steps if one not in alone], 2) if a[0][0] != b[0][0]]
+        good = [pair for pair in pairs if (got := trials.shortfall(pair)) and got[1] >= 0]
+        cheapest = min(effort(pair) for pair in sorted(good, key=effort)[:40] if trials.keeps_margins(pair))
+        found = [one for one in remedies(axle(), wide, DAILY) if len(one.changes) > 1]
+        self.assertTrue(found)
+        self.assertAlmostEqual(min(one.effort for one in found), cheapest)
+
+    def test_a_limiter_is_as_thick_as_its_arm_turns(self):
+        """Small-angle check: the arc at the stop's radius."""
+        self.assertAlmostEqual(limiter_mm(80.0, 3.0), 80.0 * math.radians(3.0), delta=0.01)
+        less = replace(candidate(), lock_limit_deg=3.0)
+        stops = replace(axle(), motions=tuple((corner, replace(motion, lock_stop_mm=80.0)) for corner, motion in axle().motions))
+        for one, words in ((axle(), "measure from the steering axis"), (stops, "4.2 mm thick")):
+            self.assertIn(words, next(drag for drag in drags_along(one, less) if drag.what == "Lock limiters").detail)
 
     def test_nothing_to_do(self):
         roomy = candidate("16x6.5 +50", "195/50R16", ride_drop_mm=0.0, camber_deg=-0.6)
