@@ -40,7 +40,7 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     form = BenchForm({"lock": "0", "lip": "0", **_address(values), **({} if pick else asked_of(request))})
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
-        return render(request, "bench/sheet.html" if "pose" in request.GET else "bench/bench.html", {"file": file, **context}, status=200)
+        return render(request, "bench/pose.html" if "pose" in request.GET else "bench/bench.html", {"file": file, **context}, status=200)
     return page(request, file, "check", "bench/check.html", context, 200 if form.is_valid() else 422)
 
 

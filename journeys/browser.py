@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import os
 import shutil
+import threading
 from pathlib import Path
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.core.signals import request_finished, request_started
 from django.test import tag
 from playwright.sync_api import Page, sync_playwright
 
@@ -16,6 +18,30 @@ from demo.scenario import load
 
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
 SIZE = {"desk": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
+
+
+class Busy:
+    """Requests that the server is at work on; a browser may have given one up long before."""
+
+    def __init__(self):
+        self.count, self.lock = 0, threading.Condition()
+
+    def began(self, **_):
+        with self.lock:
+            self.count += 1
+
+    def ended(self, **_):
+        with self.lock:
+            self.count = max(0, self.count - 1)
+            self.lock.notify_all()
+
+    def wait(self, seconds=20.0):
+        """Until nothing is under way, so that no table is emptied under a request."""
+        with self.lock:
+            self.lock.wait_for(lambda: self.count == 0, seconds)
+
+
+busy = Busy()
 
 
 @tag("journey")
@@ -28,6 +54,8 @@ class Journey(StaticLiveServerTestCase):
         chromium = shutil.which("chromium")
         if chromium is None:
             raise RuntimeError("Chromium is not on PATH")
+        request_started.connect(busy.began, dispatch_uid="journey-began")
+        request_finished.connect(busy.ended, dispatch_uid="journey-ended")
         cls.playwright = sync_playwright().start()
         cls.browser = cls.playwright.chromium.launch(
             executable_path=chromium, args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
@@ -37,6 +65,8 @@ class Journey(StaticLiveServerTestCase):
     def tearDownClass(cls):
         cls.browser.close()
         cls.playwright.stop()
+        request_started.disconnect(dispatch_uid="journey-began")
+        request_finished.disconnect(dispatch_uid="journey-ended")
         super().tearDownClass()
 
     def setUp(self):
@@ -45,7 +75,7 @@ class Journey(StaticLiveServerTestCase):
         self.page = self.open("desk")
 
     def open(self, size: str) -> Page:
-        context = self.browser.new_context(viewport=SIZE[size])
+        context = self.browser.new_context(viewport=SIZE[size], has_touch=size == "phone")
         self.addCleanup(context.close)
         page = context.new_page()
         page.set_default_timeout(15000)
@@ -63,6 +93,10 @@ class Journey(StaticLiveServerTestCase):
             ),
         )
         return page
+
+    def _fixture_teardown(self):
+        busy.wait()
+        super()._fixture_teardown()
 
     def tearDown(self):
         self.assertEqual(self.complaints, [])

@@ -2,10 +2,28 @@
 
 from playwright.sync_api import expect
 
+from demo.pictures import card_picture, card_section
 from journeys.browser import AXE, Journey
+from shelf.models import Tyre, Wheel
+from shelf.tracing import keep_card
 from workshop.models import Job
 
-PAGES = ("", "measure/", "measure/FL/", "measure/FL/arch_12/", "choose/", "choose/table/", "check/FL/", "plan/", "fit/", "open/", "prove/")
+PAGES = (
+    "",
+    "measure/",
+    "measure/FL/",
+    "measure/FL/arch_12/",
+    "choose/",
+    "choose/table/",
+    "check/FL/",
+    "check/FL/trial/",
+    "check/FL/template/",
+    "check/shake/",
+    "plan/",
+    "fit/",
+    "open/",
+    "prove/",
+)
 
 
 class Axe(Journey):
@@ -14,14 +32,25 @@ class Axe(Journey):
         found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
         return [f"{one['id']}: {one['nodes'][0]['html'][:160]}" for one in found["violations"] if one["impact"] in ("serious", "critical")]
 
+    def more(self):
+        """Pages that hang on what the scenario holds."""
+        tyre = Tyre.objects.filter(car=self.car).first()
+        keep_card(tyre, card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0])
+        wheels = "&".join(f"w={wheel.pk}" for wheel in Wheel.objects.filter(car=self.car)[:3])
+        return (
+            f"check/FL/compare/?{wheels}",
+            "check/FL/?diameter=17&width=8&offset=55&steer=20&travel=30",
+            f"choose/tyre/{tyre.pk}/trace/",
+        )
+
     def test_main_pages(self):
         page = self.sign_in()
         job = Job.objects.get(build__name="Hill season")
         found = []
         for theme in ("light", "dark"):
             page.context.add_cookies([{"name": "theme", "value": theme, "url": self.live_server_url}])
-            for rest in (*PAGES, f"fit/job/{job.pk}/4/", f"fit/job/{job.pk}/17/"):
-                self.go(self.at(rest))
+            for rest in (*PAGES, *self.more(), f"fit/job/{job.pk}/4/", f"fit/job/{job.pk}/17/"):
+                self.go(self.at(rest)).wait_for_load_state("networkidle")
                 found += [(theme, rest, fault) for fault in self.faults(page)]
             for rest in ("/", "/settings/", "/car/new/"):
                 self.go(rest)
@@ -33,7 +62,7 @@ class Axe(Journey):
         self.assertEqual(self.faults(self.page), [])
         phone = self.sign_in(self.open("phone"))
         for rest in ("check/FL/", "fit/", "measure/"):
-            self.go(self.at(rest), phone)
+            self.go(self.at(rest), phone).wait_for_load_state("networkidle")
             self.assertEqual((rest, self.faults(phone)), (rest, []))
 
 

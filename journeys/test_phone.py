@@ -3,6 +3,7 @@
 from playwright.sync_api import expect
 
 from journeys.browser import Journey
+from shelf.models import Tyre, Wheel
 from workshop.models import Job
 
 
@@ -30,6 +31,29 @@ class PhoneJob(Journey):
             if rest.startswith("fit/job"):
                 for target in page.locator(".fit-page .btn:visible, .phone-spine a").all():
                     self.assertGreaterEqual(target.bounding_box()["height"], 43.5, target.inner_text())
+
+    def test_the_bench_in_motion(self):
+        page = self.sign_in(self.open("phone"))
+        tyre = Tyre.objects.filter(car=self.car).first()
+        wheels = "&".join(f"w={wheel.pk}" for wheel in Wheel.objects.filter(car=self.car)[:2])
+        for rest in (
+            "check/FL/trial/",
+            f"check/FL/compare/?{wheels}",
+            "check/FL/template/",
+            "check/shake/",
+            f"choose/tyre/{tyre.pk}/trace/",
+        ):
+            self.go(self.at(rest), page)
+            self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 392, rest)
+        self.go(self.at("check/FL/?width=8&offset=40"), page)
+        page.locator("#well-map").scroll_into_view_if_needed()
+        for slider in page.locator(".pose-sliders input").all():
+            self.assertGreaterEqual(slider.bounding_box()["height"], 43.5)
+        box = page.locator("#well-map").bounding_box()
+        page.touchscreen.tap(box["x"] + box["width"] * 0.75, box["y"] + box["height"] * 0.2)
+        expect(page.locator("[data-pose]")).to_contain_text("out, bump")
+        expect(page.locator("#bench-rest").get_by_role("heading", name="Gaps, tightest first")).to_be_visible()
+        self.assertLess(page.locator("#bench-rest").bounding_box()["y"], page.locator("#bench-lower").bounding_box()["y"])
 
     def test_snag_with_words_kept_on_error(self):
         page = self.sign_in(self.open("phone"))
