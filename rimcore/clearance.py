@@ -244,7 +244,7 @@ def _again(
 
     Inside the tyre a walk down may stick on a crease; near the table's edge its distances are coarse.
     """
-    doubtful = [k for k, (gap, _, _) in enumerate(found) if gap < 0 or gap > TABLE_REACH_MM - 50.0]
+    doubtful = [k for k, (gap, _, _) in enumerate(found) if gap < 0 or gap > TABLE_REACH_MM - 30.0]
     if not doubtful:
         return found
     answers = list(found)

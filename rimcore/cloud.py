@@ -18,7 +18,9 @@ Array = NDArray[np.float64]
 #: values of steer and travel; the search narrows between them
 STEER_COUNT, TRAVEL_COUNT = 25, 17
 #: poses tried around a low place, and how often the step narrows
-FAN, DEEP_FAN, ROUNDS = 3, 9, 24
+FAN, ROUNDS = 3, 24
+#: how fine the search for the deepest place inside the tyre ends [mm]
+DEEP_MM = 0.8
 #: how much lower than on the grid a place may lie between its poses [mm]
 SPARE_MM = 6.0
 
@@ -74,11 +76,12 @@ class Cloud:
         >>> Cloud(Well(0.0, bump_mm=20.0, droop_mm=10.0), [lip]).lows(disc, 0.0)[0].gap_mm
         10.0
         """
-        rows, poses = self._starts(outline_mm, centre_mm)
+        gaps, bound = self._grid_gaps(outline_mm, centre_mm, 2 * SPARE_MM)
+        rows, poses = self._starts(gaps)
         rows, value, steer, travel = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses], FAN)
         deep = value < 0
         if deep.any():
-            again = self._deepest(outline_mm, centre_mm, rows[deep], steer[deep], travel[deep])
+            again = self._deepest(outline_mm, centre_mm, gaps, bound, (rows[deep], value[deep], steer[deep], travel[deep]))
             rows, value, steer, travel = (np.concatenate([a[~deep], b]) for a, b in zip((rows, value, steer, travel), again, strict=True))
         found = []
         for k in range(len(self.names)):
@@ -138,9 +141,8 @@ class Cloud:
         gaps[likely] = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.radii[likely[0]]
         return gaps, bound
 
-    def _starts(self, outline_mm: Array, centre_mm: float) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    def _starts(self, gaps: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
         """Where the search starts: the low places of every point's own map, near enough to the lowest to matter."""
-        gaps, _ = self._grid_gaps(outline_mm, centre_mm, 2 * SPARE_MM)
         maps = gaps.reshape(len(gaps), len(self.travel), len(self.steer))
         low = np.isfinite(maps) & (maps <= ndimage.minimum_filter(maps, size=(1, 3, 3), mode="nearest"))
         rows, poses = np.nonzero(low.reshape(gaps.shape))
@@ -181,29 +183,41 @@ class Cloud:
         return rows, value, steer, travel
 
     def _deepest(
-        self, outline_mm: Array, centre_mm: float, rows: NDArray[np.intp], steer: Array, travel: Array
+        self, outline_mm: Array, centre_mm: float, gaps: Array, bound: Array, known: tuple[NDArray[np.intp], Array, Array, Array]
     ) -> tuple[NDArray[np.intp], Array, Array, Array]:
-        """Inside the tyre the way out has creases, on which a small fan sticks: all poses are looked at finely.
+        """Inside the tyre the way out has creases, on which a walk sticks: branch and bound over all poses instead.
 
-        Every point of an obstacle that touches is followed over a grid four times as fine, then the
-        deepest places are walked on with a wide fan.
+        A cell of poses can't hold less than the gap at its middle less what its half widths move the point;
+        cells that can't beat the deepest pose known are dropped, the others are quartered, down to
+        ``DEEP_MM``. From the deepest of each obstacle a walk ends it.
         """
-        touching = np.nonzero(np.isin(self.owner, self.owner[rows]))[0]
-        s, t = (a.ravel() for a in np.meshgrid(_finer(self.steer), _finer(self.travel)))
-        found_rows, found_s, found_t = [rows], [steer], [travel]
-        for row in touching:
-            across, radius = self.mover.across_and_radius(s, t, np.array([row]))
-            inside = (radius <= outline_mm[:, 1].max()) & (abs(across - centre_mm) <= abs(outline_mm[:, 0]).max())
-            places = np.nonzero(inside)[0]
-            if not len(places):
-                continue
-            gaps = signed_distance(outline_mm, np.column_stack([across[places] - centre_mm, radius[places]]))
-            best = places[np.argsort(gaps)[:4]]
-            found_rows.append(np.full(len(best), row))
-            found_s.append(s[best])
-            found_t.append(t[best])
-        starts = np.concatenate(found_rows), np.concatenate(found_s), np.concatenate(found_t)
-        return self._walk(outline_mm, centre_mm, *starts, DEEP_FAN, 0.3)
+        rows, value, _, _ = known
+        touching = np.isin(self.owner, self.owner[rows])
+        half_s, half_t = math.radians(self.step_deg) / 2, self.step_mm / 2
+        loose = self.reach * half_s + self.speed * half_t
+        best = np.full(len(self.names), np.inf)
+        np.minimum.at(best, self.owner[rows], value)
+        found = [known]
+        missing = np.nonzero(touching[:, None] & np.isinf(gaps) & (bound - loose[:, None] < best[self.owner][:, None]))
+        at = np.column_stack([self.across[missing] - centre_mm, self.radius[missing]])
+        gaps[missing] = signed_distance(outline_mm, at) - self.radii[missing[0]]
+        cell_rows, poses = np.nonzero(touching[:, None] & (gaps - loose[:, None] < best[self.owner][:, None]))
+        cell_s, cell_t = self.pose_steer[poses], self.pose_travel[poses]
+        while len(cell_rows) and float(loose[cell_rows].max()) > DEEP_MM:
+            half_s, half_t, loose = half_s / 2, half_t / 2, loose / 2
+            cell_rows = np.repeat(cell_rows, 4)
+            cell_s = (cell_s[:, None] + np.degrees(half_s) * np.array([-1, -1, 1, 1])).ravel().clip(self.steer[0], self.steer[-1])
+            cell_t = (cell_t[:, None] + half_t * np.array([-1, 1, -1, 1])).ravel().clip(self.travel[0], self.travel[-1])
+            across, radius = self.mover.across_and_radius(cell_s, cell_t, cell_rows)
+            gap = signed_distance(outline_mm, np.column_stack([across - centre_mm, radius])) - self.radii[cell_rows]
+            np.minimum.at(best, self.owner[cell_rows], gap)
+            lowest = gap <= best[self.owner[cell_rows]]
+            found.append((cell_rows[lowest], gap[lowest], cell_s[lowest], cell_t[lowest]))
+            keep = gap - loose[cell_rows] < best[self.owner[cell_rows]]
+            cell_rows, cell_s, cell_t = cell_rows[keep], cell_s[keep], cell_t[keep]
+        all_rows, all_gaps, all_s, all_t = (np.concatenate([one[k] for one in found]) for k in range(4))
+        last = all_gaps <= best[self.owner[all_rows]] + DEEP_MM
+        return self._walk(outline_mm, centre_mm, all_rows[last], all_s[last], all_t[last], FAN, 0.02)
 
     def _low(self, outline_mm: Array, centre_mm: float, gap: float, row: int, steer: float, travel: float) -> Low:
         across, radius = self.mover.across_and_radius(np.array([steer]), np.array([travel]), np.array([row]))
@@ -211,12 +225,6 @@ class Cloud:
         foot = nearest_point(outline_mm, (u, rho))
         way = math.hypot(u - foot[0], rho - foot[1]) or 1.0
         return Low(gap, steer, travel, u, rho, abs(u - foot[0]) / way, abs(rho - foot[1]) / way)
-
-
-def _finer(values: Array) -> Array:
-    """Four steps for every one of a grid."""
-    places = np.arange(len(values))
-    return np.interp(np.linspace(0, len(values) - 1, 4 * (len(values) - 1) + 1), places, values) if len(values) > 1 else values
 
 
 def _values(low: float, high: float, count: int) -> Array:
