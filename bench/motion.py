@@ -114,11 +114,12 @@ def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
     if fitted is None or outfit_axle is None:
         return "what stood on the car then is not known"
     then = fitment.Candidate(fitted, outfit_axle.ride_drop_mm)
-    found = gaps_at(corner, axle.readings, axle.motion(corner), then, file.tolerances(setting.school), rub.steer_deg, rub.travel_mm)
-    same = [one for one in found if one.reading.code == rub.code] or found
-    if not same:
+    here = tuple(reading for reading in axle.readings if reading.corner == corner)
+    near = tuple(reading for reading in here if reading.code == rub.code) or here
+    found = gaps_at(corner, near, axle.motion(corner), then, file.tolerances(setting.school), rub.steer_deg, rub.travel_mm)
+    if not found:
         return "nothing is measured there; measure it"
-    gap = same[0].gap_mm
+    gap = found[0].gap_mm
     if gap <= RUB_AGREES_MM:
         return f"predicted {gap:.1f} mm there: agrees with contact, once bushes and tyre give"
     return f"predicted {gap:.0f} mm there: measure again, or something moves that is not in the model"

@@ -85,7 +85,8 @@ def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     axle = axle_or_404(file, corner)
     width = setting.candidate.fitted.wheel.width_in
     offset = setting.candidate.fitted.wheel.offset_mm or 0.0
-    low, high = int(offset) - 25, int(offset) + 25
+    # Whole tens, so that nudging the offset asks for the same range again.
+    low, high = 10 * round(offset / 10) - 30, 10 * round(offset / 10) + 30
     widths = [w for w in (width - 1, width - 0.5, width, width + 0.5) if 3 <= w <= 18]
     bands = offset_bands(corner, axle.readings, axle.motion(corner), setting.candidate, file.tolerances(setting.school), widths, low, high)
     scene = band_scene(bands, low, high, width, offset)

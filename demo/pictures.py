@@ -53,8 +53,8 @@ def card_picture(section_mm: list[tuple[float, float]], bar_mm: float) -> tuple[
     height = round(bar[0][1] + 60)
     image = Image.new("RGB", (900, height), "#6d5a44")
     draw = ImageDraw.Draw(image)
-    for x in range(0, 900, 90):
-        draw.line((x, 0, x + 14, height), fill="#5f4e3a", width=3)
+    for seam in range(0, 900, 90):
+        draw.line((seam, 0, seam + 14, height), fill="#5f4e3a", width=3)
     draw.polygon([(edge[0][0], height - 14), *edge, (edge[-1][0], height - 14)], fill="#e9e2cf", outline="#8d846c")
     draw.line([bar[0], bar[1]], fill="#24489b", width=3)
     for x, y in bar:

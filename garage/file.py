@@ -167,7 +167,11 @@ def open_file(user: Any, car_id: int) -> CarFile:
     """The file of one of the person's own cars, else 404; a constant number of queries."""
     car = get_object_or_404(Car, pk=car_id, owner=user)
     preferences = Preferences.objects.filter(user=user).first() or Preferences(user=user)
-    readings = list(car.readings.select_related("condition", "outfit"))
+    outfits = list(car.outfits.prefetch_related("axles"))
+    stood = {outfit.pk: outfit for outfit in outfits}
+    readings = list(car.readings.prefetch_related("condition"))
+    for reading in readings:
+        reading.outfit = stood[reading.outfit_id]
     known = {reading.pk: reading for reading in readings}
     trials = list(car.trials.prefetch_related("sightings"))
     for sighting in (one for trial in trials for one in trial.sightings.all()):
@@ -177,7 +181,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
         user,
         preferences,
         {axle.end: axle for axle in car.axles.all()},
-        list(car.outfits.prefetch_related("axles")),
+        outfits,
         readings,
         list(ToleranceSet.objects.filter(owner=user)),
         trials,

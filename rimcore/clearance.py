@@ -158,7 +158,7 @@ def _banded(outline_mm: Array, across: Array, radius: Array) -> Array:
         dy, dr = end - start
         along = np.clip((y * dy + r * dr) / max(dy * dy + dr * dr, 1e-30), 0.0, 1.0)
         least[box] = np.minimum(least[box], (y - along * dy) ** 2 + (r - along * dr) ** 2)
-    return np.sqrt(least)
+    return np.asarray(np.sqrt(least))
 
 
 def _between_nodes(coarse: Array, places: list[NDArray[np.intp]]) -> Array:
@@ -168,7 +168,7 @@ def _between_nodes(coarse: Array, places: list[NDArray[np.intp]]) -> Array:
         before = np.clip(np.searchsorted(known, at, side="right") - 1, 0, len(known) - 2)
         share = (at - known[before]) / np.maximum(known[before + 1] - known[before], 1)
         share = share[:, None] if axis == 0 else share[None, :]
-        coarse = np.take(coarse, before, axis) * (1 - share) + np.take(coarse, before + 1, axis) * share
+        coarse = np.asarray(np.take(coarse, before, axis) * (1 - share) + np.take(coarse, before + 1, axis) * share)
     return coarse
 
 

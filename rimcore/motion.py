@@ -231,8 +231,8 @@ def _range_uncertainty(cloud: Cloud, outline: Array, centre: float, owner: int, 
     steer, travel = low.steer_deg, low.travel_mm
     beyond_s = motion.lock_uncertainty_deg * _end(steer, -reach.steer_in_deg, reach.steer_out_deg)
     beyond_t = motion.travel_uncertainty_mm * _end(travel, -reach.droop_mm, reach.bump_mm)
-    lost = [cloud.gap_at(outline, centre, owner, s, t) - low.gap_mm for s, t in ((steer + beyond_s, travel), (steer, travel + beyond_t))]
-    return math.hypot(*lost)
+    further = [(s, t) for s, t, far in ((steer + beyond_s, travel, beyond_s), (steer, travel + beyond_t, beyond_t)) if far]
+    return math.hypot(*(cloud.gap_at(outline, centre, owner, s, t) - low.gap_mm for s, t in further))
 
 
 def _end(value: float, low: float, high: float) -> int:

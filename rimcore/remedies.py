@@ -267,12 +267,12 @@ def _together(trials: _Trials, start: tuple[float, float]) -> list[Changes]:
         levers = frozenset(code for code, _ in changes)
         if any(one <= levers for one in found):
             continue
-        got = trials.shortfall(changes)
-        if got is not None and got[1] >= 0 and trials.keeps_margins(changes):
+        left = trials.shortfall(changes)
+        if left is not None and left[1] >= 0 and trials.keeps_margins(changes):
             found[levers] = changes
             if len(found) == MOST_TOGETHER:
                 break
-        elif got is not None and got[0] >= 0 and wanting and touching is None:
+        elif left is not None and left[0] >= 0 and wanting and touching is None:
             touching = changes
     return [*found.values()] or ([touching] if touching is not None else [])
 

@@ -215,7 +215,7 @@ def offset_bands(
     here = tuple(reading for reading in readings if reading.corner == corner)
     found = []
     for width in widths_in:
-        wheel = replace(candidate.fitted.wheel, width_in=width)
+        wheel = replace(candidate.fitted.wheel, width_in=width, offset_mm=0.0)
         fitted = replace(
             candidate.fitted, wheel=wheel, grown_mm=candidate.fitted.grown_mm if width == candidate.fitted.wheel.width_in else 0.0
         )

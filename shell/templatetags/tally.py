@@ -6,7 +6,8 @@ from itertools import count
 from typing import Any
 
 from django import template
-from django.utils.html import format_html
+from django.template.defaultfilters import capfirst
+from django.utils.html import format_html, format_html_join
 from django.utils.safestring import SafeString, mark_safe
 
 from rimcore.scene import change_text
@@ -123,10 +124,44 @@ def new_id(context: template.Context, prefix: str = "k") -> str:
     return f"{prefix}{next(request._ids)}"
 
 
-@register.inclusion_tag("shell/known.html", takes_context=True)
-def known(context: template.Context, judgement: Any, text: str = "") -> dict[str, Any]:
-    """A figure that can be clicked for how it is known."""
-    return {"j": judgement, "text": text or change_text(judgement), "id": new_id(context, "known-")}
+_KNOWN = (
+    '<button type="button" class="known" popovertarget="{id}" aria-label="{name}: {text}{unit}. How is this known?">{text}</button>'
+    '<div id="{id}" class="known-card" popover role="dialog" aria-label="How is this known: {name}">'
+    '<h3>{name}{where} {state}</h3><p class="mb-1">{reason}.</p><dl>{rows}</dl></div>'
+)
+
+
+@register.simple_tag(takes_context=True)
+def known(context: template.Context, judgement: Any, text: str = "") -> SafeString:
+    """A figure that can be clicked for how it is known. Written here, not in a template: a page holds dozens."""
+    return format_html(
+        _KNOWN,
+        id=new_id(context, "known-"),
+        name=judgement.name,
+        text=text or change_text(judgement),
+        unit=f" {judgement.unit}" if judgement.unit else "",
+        where=f", {judgement.where}" if judgement.where else "",
+        state=state_icon(judgement.state, True),
+        reason=capfirst(judgement.reason),
+        rows=format_html_join("", "<dt>{}</dt><dd>{}</dd>", _known_rows(judgement)),
+    )
+
+
+def _known_rows(judgement: Any) -> list[tuple[str, str]]:
+    """Figure, margin, formula, basis, every input with its source and date, what would remedy it."""
+    rows = []
+    if judgement.value is not None:
+        uncertain = f" ± {num(judgement.uncertainty)}" if judgement.uncertainty else ""
+        rows.append(("Figure", f"{change(judgement)} {judgement.unit}{uncertain}"))
+    if judgement.held_against is not None:
+        rows.append(("Held against", f"{num(judgement.held_against)} {judgement.unit}; margin {signed(judgement.margin)} {judgement.unit}"))
+    if judgement.formula:
+        rows.append(("Formula", judgement.formula))
+    rows.append(("Basis", judgement.basis))
+    rows += [(used.name, "; ".join(filter(None, (used.value, used.source, used.date)))) for used in judgement.inputs]
+    if judgement.remedies:
+        rows.append(("Would remedy", "; ".join(judgement.remedies)))
+    return rows
 
 
 @register.inclusion_tag("shell/board.html", takes_context=True)

@@ -95,7 +95,7 @@ class Command(BaseCommand):
         """The bench re-rendered: every request asks for another wheel or another pose, so that nothing is taken from memory whole."""
         turn = itertools.count()
 
-        def ask(rest: str) -> Callable[[], HttpResponse]:
+        def ask(rest: str) -> Callable[[], Any]:
             address = f"/car/{self.car.pk}/check/FL/{rest}"
             return lambda: client.get(address.format(k=next(turn), offset=20 + next(turn) % 300 / 10), headers={"HX-Request": "true"})
 
