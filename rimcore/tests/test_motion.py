@@ -11,7 +11,7 @@ from rimcore.clearance import offset_window, sweep
 from rimcore.fitment import Axle, Candidate, judge
 from rimcore.gap import Fitted, Station, outline_polygon
 from rimcore.hub import Hub
-from rimcore.measured import Motion, Reading
+from rimcore.measured import Motion, Reading, placed
 from rimcore.motion import bare, camber_gain_deg_per_mm, judge_motion, pose_text, range_of, swept, things_of, well_of
 from rimcore.mover import Hinge, Thing
 from rimcore.pose import Pose
@@ -168,6 +168,50 @@ class Facts(unittest.TestCase):
         for code, value in self.gaps(candidate()).items():
             found = judge_motion("FL", readings(), wider, candidate(), SCHOOLS["daily"])
             self.assertLessEqual(next(j.value for j in found if j.code == code), value + 0.02)
+
+
+class RandomCars(unittest.TestCase):
+    """Whole cars: random readings, range, wheel, tyre, height and camber; the wheel carried forward by a reference library."""
+
+    @settings(max_examples=1000, deadline=None, derandomize=True)
+    @given(st.integers(0, 2**32 - 1))
+    def test_what_is_said_to_be_clear_never_touches(self, seed):
+        rng = np.random.default_rng(seed)
+        motion = Motion(
+            rng.uniform(30, 90), rng.uniform(30, 90), rng.uniform(25, 40), rng.uniform(22, 38), rng.uniform(-0.03, 0.005),
+            rng.uniform(0, 15), rng.uniform(0, 8), rng.uniform(30, 115),
+        )  # fmt: skip
+        wheel = f"17x{rng.choice([7, 7.5, 8, 8.5, 9])} {rng.integers(20, 56):+d}"
+        chosen = candidate(
+            wheel, str(rng.choice(["215/45R17", "225/45R17", "245/40R17"])), camber_deg=rng.uniform(-3, 0), spacer_mm=float(rng.choice([0, 5])),
+            ride_drop_mm=rng.uniform(-10, 25), lock_limit_deg=float(rng.choice([0, 3])), stroke_moves=bool(rng.integers(2)),
+        )  # fmt: skip
+        taken = (
+            read("FL", "arch_12", None, Station("arch", clock=12, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110))),
+            read("FL", "arch_2", None, Station("arch", clock=2, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110))),
+            read("FL", "liner_front", rng.uniform(15, 90), Station("liner", edge="front", u="centre")),
+            read("FL", "liner_rear_lock", rng.uniform(5, 60), Station("liner", edge="rear", u="inner"), rng.uniform(15, 34)),
+            read(
+                "FL",
+                "rail_rear_lock",
+                rng.uniform(5, 60),
+                Station("rail", edge="rear", height_mm=rng.uniform(-40, 120)),
+                rng.uniform(15, 34),
+            ),
+        )
+        reach = range_of(motion, chosen)
+        well = well_of(motion, chosen, reach)
+        s = np.append(rng.uniform(-reach.steer_in_deg, reach.steer_out_deg, 60), [-reach.steer_in_deg, 0.0, reach.steer_out_deg])
+        t = np.append(rng.uniform(-reach.droop_mm, reach.bump_mm, 60), [reach.bump_mm, chosen.ride_drop_mm, reach.bump_mm])
+        found = {j.code: j for j in judge_motion("FL", taken, motion, chosen, SCHOOLS["daily"])}
+        for reading in taken:
+            judged = found[f"gap.{reading.code}.moving"]
+            least = reference(outline_polygon(chosen.fitted.outline), well, placed(reading).points_mm[:1], s, t).min()
+            if judged.value > 0:
+                self.assertGreaterEqual(least, judged.value - 0.1, reading.code)
+            if judged.state == "clear":
+                self.assertGreater(least, 0.0, reading.code)
+                self.assertGreaterEqual(least, judged.held_against - 0.1, "and keeps its margin")
 
 
 class Margins(unittest.TestCase):
