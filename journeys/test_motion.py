@@ -1,9 +1,11 @@
 """The wheel well in motion: drag, keys, an offset from the windows, a remedy, a trial fit, paper, a traced card."""
 
+import io
 import re
 import tempfile
 from pathlib import Path
 
+from PIL import Image
 from playwright.sync_api import expect
 
 from demo.pictures import card_picture, card_section
@@ -109,6 +111,17 @@ class Motion(Journey):
 
 
 class Paper(Journey):
+    def test_the_section_prints_at_the_scale_it_states(self):
+        page = self.sign_in()
+        self.go(self.at("check/FL/?width=8&offset=40"))
+        page.emulate_media(media="print")
+        size = page.locator("#bench-scene svg").evaluate(
+            "svg => { const r = svg.getBoundingClientRect(); return [r.width, svg.viewBox.baseVal.width]; }"
+        )
+        self.assertAlmostEqual(size[0], size[1], delta=0.5)
+        expect(page.locator(".title-block")).to_contain_text("scale on paper")
+        self.assertLessEqual(len(re.findall(rb"/Type\s*/Page[^s]", page.pdf(format="A4"))), 4)
+
     def test_template_prints_at_full_size_and_downloads(self):
         page = self.sign_in()
         self.go(self.at("check/FL/template/"))
@@ -119,12 +132,19 @@ class Paper(Journey):
         self.assertAlmostEqual(length[1] / 96 * 25.4, 297, delta=0.5)
         bar = svg.locator("path.t-bar").evaluate("line => { const r = line.getBoundingClientRect(); return r.width; }")
         self.assertAlmostEqual(bar / 96 * 25.4, 100.0, delta=0.5)
+        self.assertGreater(self.ink(page), 500, "and there is something on the paper")
+        self.assertEqual(len(re.findall(rb"/Type\s*/Page[^s]", page.pdf(prefer_css_page_size=True))), 1)
         page.emulate_media(media="screen")
         with page.expect_download() as waiting:
             page.get_by_role("link", name="Download, A4").click()
         text = Path(waiting.value.path()).read_text()
         self.assertIn('width="210.0mm"', text)
         self.assertIn("100 mm", text)
+
+    def ink(self, page):
+        """Dark pixels of what stands on the page."""
+        with Image.open(io.BytesIO(page.screenshot())) as shot:
+            return sum(shot.convert("L").histogram()[:100])
 
     def test_drawings_download(self):
         page = self.sign_in()
