@@ -12,7 +12,7 @@ from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences,
 from rimcore.errors import CoreError
 from rimcore.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
 from rimcore.tolerance import MARGIN_FIELDS, SCHOOLS
-from rimcore.trialfit import predict_mm
+from rimcore.trialfit import predict_mm, prediction_uncertainty_mm
 from shell.undo import remember
 
 #: uncertainty of readings that are no lengths, by kind of quantity (common practice)
@@ -174,11 +174,12 @@ def _predicted(file: CarFile, trial: Trial, sighting: Sighting, known: dict[int,
     if core is None:
         return None, None
     fitted, pose = trial_standing(file, trial, sighting.steer_deg, sighting.travel_mm)
+    standing, bare = (file.tried(fitted), False) if trial.tyre else (fitted, True)
     try:
-        gap = predict_mm(core, file.tried(fitted) if trial.tyre else fitted, not trial.tyre, pose)
+        gap = predict_mm(core, standing, bare, pose)
     except CoreError:
         return None, None
-    return round(gap, 2), core.uncertainty_mm
+    return round(gap, 2), round(prediction_uncertainty_mm(core, standing, bare), 2)
 
 
 def remove_trial(trial: Trial) -> None:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from scipy.optimize import least_squares
 
 from rimcore.gap import Fitted, outline_polygon
-from rimcore.measured import Reading, held_to_tyre, placed, side_uncertainty_mm
+from rimcore.measured import Candidate, Reading, gap_uncertainty_mm, held_to_tyre, place_uncertainty_mm, placed, side_uncertainty_mm
 from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.polygon import signed_distance
 from rimcore.pose import Pose
@@ -82,6 +82,21 @@ def predict_mm(reading: Reading, fitted: Fitted, bare: bool, pose: Pose) -> floa
     43.1
     """
     return _gap(placed(reading).points_mm[0], placed(reading).frame, fitted, bare, pose, 0.0)
+
+
+def prediction_uncertainty_mm(reading: Reading, fitted: Fitted, bare: bool) -> float:
+    """± of what is expected in a trial fit [mm]: where the obstacle stands, and the tyre's outline unless the rim is bare.
+
+    >>> from rimcore.gap import Station
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+    >>> lip = Reading("FL", "liner_front", Station("liner", edge="front", u="centre"), 40.0, on_car, Pose(), 1.0)
+    >>> wider = replace(on_car, tyre=parse_tyre("215/55R16"))
+    >>> [round(prediction_uncertainty_mm(lip, *case), 1) for case in ((on_car, False), (on_car, True), (wider, False))]
+    [1.0, 2.7, 3.7]
+    """
+    return place_uncertainty_mm(reading) if bare else gap_uncertainty_mm(reading, Candidate(fitted))
 
 
 def _gap(point: Array, frame: str, fitted: Fitted, bare: bool, pose: Pose, grown_mm: float) -> float:
