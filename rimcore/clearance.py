@@ -61,6 +61,8 @@ TABLE_MM, TABLE_REACH_MM = 1.5, 150.0
 TABLE_BAND_MM = 40.0
 #: beyond the band every so many nodes are exact
 FAR_EVERY = 4
+#: coarsest grid on which the search for the smallest gap may start
+LEAST_STEER, LEAST_TRAVEL = 25, 17
 #: most that the table may be wrong between its nodes, inside the band [mm]
 TABLE_ERROR_MM = 0.6
 #: the same for the nearest node alone: half of a cell's diagonal
@@ -198,7 +200,8 @@ def sweep(
     ----------
     outline_mm : closed half section of wheel and tyre, shape (m, 2): across, radius
     things : obstacles; ``knuckle`` points ride with the wheel
-    steer_count, travel_count : values of the map, ends included
+    steer_count, travel_count : values of the map, ends included; the search for the minimum starts on no
+        coarser grid than ``LEAST_STEER`` by ``LEAST_TRAVEL``
 
     The minimum is continuous: from every low place of the grid the search narrows to well under 0.02 mm.
 
@@ -225,9 +228,17 @@ def sweep(
     if not body:
         return Sweep(tuple(rigid[id(thing)] for thing in things), steer, travel, None, None, None)
     radii = np.concatenate([np.full(len(thing.points_mm), thing.radius_mm) for thing in body])
-    moving = _Field(shape, mover_of(well, body), radii, steer, travel)
+    mover = mover_of(well, body)
+    moving = _Field(shape, mover, radii, steer, travel)
+    search = moving
+    if steer_count < LEAST_STEER or travel_count < LEAST_TRAVEL:
+        fine = (
+            np.linspace(steer[0], well.steer_out_deg, max(steer_count, LEAST_STEER)),
+            np.linspace(travel[0], well.bump_mm, max(travel_count, LEAST_TRAVEL)),
+        )
+        search = _Field(shape, mover, radii, *fine)
     groups = _groups(body)
-    found = _again(outline_mm, well, body, moving.smallest(groups))
+    found = _again(outline_mm, well, body, search.smallest(groups))
     answers = dict(zip(map(id, body), zip(found, groups, strict=True), strict=True))
     static = moving.at_rest()
     gaps = tuple(rigid.get(id(thing)) or _body(thing, *answers[id(thing)], static, body_margin_mm) for thing in things)

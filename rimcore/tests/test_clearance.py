@@ -128,6 +128,15 @@ class AgainstTheReference(unittest.TestCase):
             for a, b in zip(fine.gaps, coarse.gaps, strict=True):
                 self.assertAlmostEqual(a.gap_mm, b.gap_mm, delta=0.1)
 
+    def test_a_map_of_one_or_two_values_does_not_hide_the_minimum(self):
+        rng = np.random.default_rng(29)
+        for steer, travel in ((1, 1), (2, 1), (1, 2), (3, 2)):
+            shape, well, things = random_case(rng)
+            found = sweep(shape, well, things, 10.0, 5.0, steer, travel)
+            self.assertEqual(found.map_mm.shape, (travel, steer))
+            for gap, thing in zip(found.gaps, things, strict=True):
+                self.assertAlmostEqual(gap.gap_mm, reference_minimum(shape, well, thing), delta=0.1)
+
     def test_contact_free_steer(self):
         rng = np.random.default_rng(17)
         met = 0
