@@ -51,6 +51,9 @@ class _Edges:
     per_length2: Array
     slope: Array
     surface: NDArray[np.bool_]
+    #: all edges are surface, and the box around them: across from, to, radius from, to
+    whole: bool
+    box: tuple[float, float, float, float]
 
 
 def _edges(outline_mm: Array) -> _Edges:
@@ -66,26 +69,45 @@ def _edges_of(outline_bytes: bytes) -> _Edges:
     surface = ~((start[:, 1] <= AXIS_MM) & (end[:, 1] <= AXIS_MM))
     with np.errstate(divide="ignore", invalid="ignore"):
         slope = np.where(dr != 0, dy / np.where(dr != 0, dr, 1.0), 0.0)
-    return _Edges(start[:, 0].copy(), start[:, 1].copy(), dy, dr, 1.0 / np.maximum(dy * dy + dr * dr, 1e-30), slope, surface)
+    low, high = start.min(axis=0), start.max(axis=0)
+    return _Edges(
+        start[:, 0].copy(), start[:, 1].copy(), dy, dr, 1.0 / np.maximum(dy * dy + dr * dr, 1e-30), slope, surface, bool(surface.all()),
+        (float(low[0]), float(high[0]), float(low[1]), float(high[1])),
+    )  # fmt: skip
 
 
 def _signed(edges: _Edges, points: Array) -> Array:
     """Distance to the nearest edge; inside by the even-odd rule along +across. Arrays are (n, m)."""
     y = points[:, 0:1] - edges.y
     r = points[:, 1:2] - edges.r
+    inside = _inside(edges, points, y, r)
     along = y * edges.dy
     along += r * edges.dr
     along *= edges.per_length2
     np.clip(along, 0.0, 1.0, out=along)
-    crosses = (r < 0) != (r < edges.dr)
-    crosses &= y < r * edges.slope
     y -= along * edges.dy
-    r -= along * edges.dr
+    along *= edges.dr
+    r -= along
     y *= y
     r *= r
     y += r
-    distance = np.sqrt(y[:, edges.surface].min(axis=1) if not edges.surface.all() else y.min(axis=1))
-    return np.asarray(np.where(np.count_nonzero(crosses, axis=1) % 2 == 1, -distance, distance))
+    distance = np.sqrt(y.min(axis=1) if edges.whole else y[:, edges.surface].min(axis=1))
+    np.negative(distance, out=distance, where=inside)
+    return np.asarray(distance)
+
+
+def _inside(edges: _Edges, points: Array, y: Array, r: Array) -> NDArray[np.bool_]:
+    """Which points lie inside; only those in the box around the outline are asked in earnest."""
+    low_y, high_y, low_r, high_r = edges.box
+    maybe = (points[:, 0] >= low_y) & (points[:, 0] <= high_y) & (points[:, 1] >= low_r) & (points[:, 1] <= high_r)
+    if not maybe.any():
+        return maybe
+    if not maybe.all():
+        y, r = y[maybe], r[maybe]
+    crosses = (r < 0) != (r < edges.dr)
+    crosses &= y < r * edges.slope
+    maybe[maybe] = np.count_nonzero(crosses, axis=1) % 2 == 1
+    return maybe
 
 
 def nearest_point(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[float, float]:
