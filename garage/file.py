@@ -16,7 +16,7 @@ from rimcore.errors import CoreError
 from rimcore.gap import Fitted, Station
 from rimcore.hub import Hub, Seat, Thread, parse_seat, parse_thread
 from rimcore.judgement import InputUsed
-from rimcore.motion import camber_gain_deg_per_mm
+from rimcore.motion import camber_gain_deg_per_mm, gain_over_25_mm
 from rimcore.mover import Hinge
 from rimcore.pose import Pose
 from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS
@@ -260,6 +260,7 @@ _MOTION_CODES = (
     "kingpin",
     "camber",
     "camber_bump",
+    "camber_gain",
     "arm_pivot",
     "arm_joint",
     "lock_stop",
@@ -299,7 +300,9 @@ def _camber_gain(file: CarFile, readings: list[Reading]) -> float | None:
     if raised and not level:
         axle = file.outfit_axles.get((raised[0].outfit_id, raised[0].corner[:1]))
         level = [(axle.ride_drop_mm, axle.camber_deg)] if axle else []
-    return camber_gain_deg_per_mm(pairs + level) if pairs else None
+    typed = next((r.value for r in readings if r.code == "camber_gain"), None)
+    measured = camber_gain_deg_per_mm(pairs + level) if pairs else None
+    return gain_over_25_mm(typed) if measured is None and typed is not None else measured
 
 
 def _hinge(pivot: Reading | None, joint: Reading | None) -> Hinge | None:

@@ -348,6 +348,15 @@ def _inputs(motion: Motion) -> tuple[InputUsed, ...]:
     return (*motion.inputs, *zero)
 
 
+def gain_over_25_mm(change_deg: float) -> float:
+    """Camber gain from a change that is stated for 25 mm of bump [deg/mm].
+
+    >>> gain_over_25_mm(-0.5)
+    -0.02
+    """
+    return change_deg / 25.0
+
+
 def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None:
     """Slope of camber over travel from two or more heights, least squares; None below two.
 

@@ -210,6 +210,11 @@ _ALL = (
         "how the tyre's top leans in as it rises", ("travel_mm",), ("camber",), kind="angle", method="gauge", signed=True, judged=False,
     ),
     StationKind(
+        "camber_gain", "Camber change in 25 mm of bump", "camber",
+        "Where it is known from a record or the maker: how far the camber changes as the wheel rises by 25 mm (minus: the top leans in). Camber measured at two heights counts before it.",
+        "how the tyre's top leans in as it rises", (), ("camber",), kind="angle", method="gauge", signed=True, judged=False,
+    ),
+    StationKind(
         "arm_pivot", "Lower arm, inner pivot", "hinge",
         "At ride height. From the mounting face inboard to the pivot's middle, then its height over the hub's centre (minus below).",
         "how the arm turns as the wheel rises", (), ("inboard", "above"), signed=True, judged=False,

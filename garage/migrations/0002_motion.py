@@ -72,6 +72,7 @@ class Migration(migrations.Migration):
                     ("kpi", "Kingpin inclination"),
                     ("kingpin", "Mounting face to the steering axis"),
                     ("camber_bump", "Camber, wheel raised"),
+                    ("camber_gain", "Camber change in 25 mm of bump"),
                     ("arm_pivot", "Lower arm, inner pivot"),
                     ("arm_joint", "Lower arm, outer joint"),
                     ("lock_stop", "Steering axis to the lock stop"),

@@ -1,0 +1,92 @@
+"""Stored readings as the core takes them: motion, placement, corrections, and what a page reads."""
+
+from dataclasses import replace
+from datetime import timedelta
+
+from garage.file import open_file, placing
+from garage.models import Car, OutfitAxle, Reading, Sighting
+from rimcore.measured import place_uncertainty_mm
+from shell.tests.base import ScenarioCase
+
+
+class Motions(ScenarioCase):
+    def add(self, code, value, **more):
+        like = Reading.objects.filter(car=self.car, corner="FL").order_by("taken_on").last()
+        later = like.taken_on + timedelta(days=1)
+        return Reading.objects.create(
+            car=self.car, corner="FL", code=code, value=value, typed=str(value), method="gauge", uncertainty=0.1, who="Ina",
+            taken_on=later, outfit=like.outfit, condition=like.condition, **more,
+        )  # fmt: skip
+
+    def test_how_the_front_left_goes(self):
+        motion = self.file().motions["FL"]
+        self.assertEqual((motion.bump_mm, motion.steer_out_deg, motion.steer_in_deg), (72.0, 36.0, 33.0))
+        self.assertEqual((motion.kpi_deg, motion.caster_deg, motion.kingpin_inboard_mm), (12.5, 4.2, 108.0))
+        self.assertAlmostEqual(motion.camber_gain_deg_per_mm, (-1.1 + 0.6) / 50.0)
+        self.assertEqual(motion.missing, ())
+        self.assertEqual(self.file().motions["FR"].missing, ("bump", "droop", "lock_out", "lock_in"))
+
+    def test_bump_read_on_a_lowered_car_is_counted_from_the_baseline(self):
+        """Thirty lower, what the rule reads to the stop is thirty less than from the baseline."""
+        OutfitAxle.objects.filter(outfit__car=self.car, outfit__is_baseline=False, end="F").update(ride_drop_mm=30.0)
+        reading = self.add("bump", 42.0)
+        reading.outfit = self.car.outfits.get(is_baseline=False)
+        reading.save()
+        self.assertAlmostEqual(self.file().motions["FL"].bump_mm, 72.0)
+
+    def test_a_typed_gain_counts_until_two_heights_are_measured(self):
+        self.add("camber_gain", -0.5)
+        measured = self.file().motions["FL"].camber_gain_deg_per_mm
+        self.assertAlmostEqual(measured, -0.01)
+        Reading.objects.filter(car=self.car, code="camber_bump").update(struck_why="slipped")
+        self.assertAlmostEqual(self.file().motions["FL"].camber_gain_deg_per_mm, -0.02)
+
+    def test_the_roadsters_arm_and_the_tugs_lock_stop(self):
+        roadster, tug = (Car.objects.get(nickname__startswith=name) for name in ("Gannel", "Strath"))
+        hinge = open_file(self.user, roadster.pk).motions["FL"].hinge
+        self.assertEqual((hinge.pivot_mm, hinge.joint_mm), ((-395.0, -88.0), (-84.0, -118.0)))
+        self.assertEqual(open_file(self.user, tug.pk).motions["FL"].lock_stop_mm, 74.0)
+
+    def test_a_struck_reading_says_nothing(self):
+        Reading.objects.filter(car=self.car, code="lock_out", corner="FL").update(struck_why="gauge on the wrong rim")
+        self.assertEqual(self.file().motions["FL"].missing, ("lock_out",))
+
+
+class Placed(ScenarioCase):
+    def test_core_readings_come_in_the_order_of_the_stored_ones(self):
+        file = self.file()
+        stored = placing(file)
+        self.assertEqual([(r.corner, r.code) for r in stored], [(r.corner, r.code) for r in file.core_readings()])
+
+    def test_a_trial_fit_moves_what_was_seen_and_nothing_else(self):
+        file = self.file()
+        seen = set(Sighting.objects.values_list("reading_id", flat=True))
+        for stored, as_read, corrected in zip(placing(file), file.core_readings(as_read=True), file.core_readings(), strict=True):
+            self.assertEqual(corrected.corrected, stored.pk in seen)
+            if stored.pk not in seen:
+                self.assertEqual(as_read, corrected)
+            else:
+                self.assertEqual(
+                    replace(corrected, moved_mm=(0, 0, 0), uncertainty_mm=0, corrected=False),
+                    replace(as_read, moved_mm=(0, 0, 0), uncertainty_mm=0),
+                )
+
+    def test_the_measured_section_of_the_tyre_on_the_car_narrows_every_placement(self):
+        def worst():
+            return max(place_uncertainty_mm(reading) for reading in self.file().core_readings(as_read=True) if reading.corner == "RL")
+
+        known = worst()
+        OutfitAxle.objects.filter(outfit__car=self.car).update(measured_section_mm=None)
+        self.assertAlmostEqual(known, 1.12, delta=0.01)
+        self.assertAlmostEqual(worst(), 2.69, delta=0.01)
+
+    def test_a_room_is_read_only_when_something_asks_for_it(self):
+        with self.assertNumQueries(11):
+            file = open_file(self.user, self.car.pk)
+        with self.assertNumQueries(0):
+            self.assertTrue(file.core_readings())
+        with self.assertNumQueries(2):
+            self.assertTrue(file.extra["wheels"] and file.extra["tyres"])
+        with self.assertRaises(KeyError):
+            file.extra["nothing of the kind"]
+        self.assertIsNone(file.extra.get("nothing of the kind"))
