@@ -107,8 +107,22 @@ def remedies(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     axle = axle_or_404(file, corner)
     listed = tuple(tyre.size for tyre in tyres_of(file))
     found = find_remedies(axle, setting.candidate, file.tolerances(setting.school), listed)
-    rows = [(one, urlencode(_address(setting.values | _values_of(one.candidate)))) for one in found]
+    rows = [
+        (one, urlencode(_address(setting.values | _values_of(one.candidate))), _on_the_list(file, one.candidate, setting)) for one in found
+    ]
     return render(request, "bench/remedies.html", {"file": file, "corner": corner, "rows": rows})
+
+
+def _on_the_list(file: CarFile, changed: fitment.Candidate, setting: Setting) -> list[Wheel | Tyre]:
+    """Wheels and tyres of the shortlist that are what a remedy takes."""
+    now, then = setting.candidate.fitted, changed.fitted
+    found: list[Wheel | Tyre] = []
+    if (then.wheel.width_in, then.wheel.offset_mm) != (now.wheel.width_in, now.wheel.offset_mm):
+        size = (then.wheel.diameter_in, then.wheel.width_in, then.wheel.offset_mm)
+        found += [one for one in wheels_of(file) if (one.diameter_in, one.width_in, one.offset_mm) == size][:1]
+    if then.tyre != now.tyre:
+        found += [one for one in tyres_of(file) if one.size == then.tyre.size][:1]
+    return found
 
 
 def _values_of(candidate: fitment.Candidate) -> dict[str, Any]:

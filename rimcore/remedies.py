@@ -65,7 +65,7 @@ class Remedy:
     """One way out.
 
     ``changes`` are by lever; ``clear`` says whether every margin is kept or only nothing touches;
-    ``consequences`` are the other judgements that change, in words.
+    ``consequences`` are the other judgements that change, in words; ``effort`` ranks (see ``Lever``).
     """
 
     title: str
@@ -76,6 +76,8 @@ class Remedy:
     takes: str
     tightest: Judgement | None
     consequences: tuple[str, ...]
+    #: margin that all other gaps together lose [mm]
+    gives_away_mm: float = 0.0
 
 
 def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Sequence[Tyre]) -> Candidate | None:
@@ -220,8 +222,13 @@ def remedies(axle: Axle, candidate: Candidate, tolerances: Tolerances, listed: t
         found += _alone(lever, trials, start)
     found += _together(trials, start)
     answers = [_answer(axle, before, changes, trials) for changes in dict.fromkeys(found)]
-    kept = sorted((one for one in answers if one is not None), key=lambda one: (not one.clear, one.effort))
+    kept = sorted((one for one in answers if one is not None), key=_rank)
     return tuple(kept[:MOST_SHOWN])
+
+
+def _rank(one: Remedy) -> tuple[bool, int, float]:
+    """Those that keep every margin first; then by effort, and of the same effort by what each gives away."""
+    return not one.clear, round(one.effort), one.gives_away_mm
 
 
 def _alone(lever: Lever, trials: _Trials, start: tuple[float, float]) -> list[Changes]:
@@ -338,7 +345,18 @@ def _answer(axle: Axle, before: Verdict, changes: Changes, trials: _Trials) -> R
         takes,
         after.tightest,
         _consequences(before, after, changed, trials),
+        _gives_away_mm(was, gaps),
     )
+
+
+def _gives_away_mm(was: dict[tuple[str, str], Judgement], gaps: Sequence[Judgement]) -> float:
+    """Margin lost at gaps that had some to lose: from what they had, down to nothing at the least [mm]."""
+    lost = 0.0
+    for judged in gaps:
+        old = was.get((judged.code, judged.where))
+        if old is not None and old.margin is not None and judged.margin is not None:
+            lost += max(0.0, max(old.margin, 0.0) - max(judged.margin, 0.0))
+    return lost
 
 
 def _title(changes: Sequence[tuple[str, float]], trials: _Trials) -> str:

@@ -68,8 +68,22 @@ class Remedies(unittest.TestCase):
 
     def test_cheapest_first_and_clear_before_touchless(self):
         found = remedies(axle(), candidate("17x9 +22"), DAILY)
-        keys = [(not one.clear, one.effort) for one in found]
+        keys = [(not one.clear, round(one.effort), one.gives_away_mm) for one in found]
         self.assertEqual(keys, sorted(keys))
+
+    def test_what_is_given_away_is_the_margin_that_others_lose(self):
+        now = candidate("17x8 +58")
+        before = {(j.code, j.where): j for j in judge(axle(), now, DAILY).judgements}
+        for one in remedies(axle(), now, DAILY):
+            after = judge(axle(), one.candidate, DAILY).judgements
+            gaps = [
+                j
+                for j in after
+                if j.code.startswith("gap.") and j.margin is not None and (old := before.get((j.code, j.where))) and old.margin
+            ]
+            lost = sum(max(0.0, before[j.code, j.where].margin - max(j.margin, 0.0)) for j in gaps if before[j.code, j.where].margin > 0)
+            self.assertAlmostEqual(one.gives_away_mm, lost)
+        self.assertGreater(max(one.gives_away_mm for one in remedies(axle(), now, DAILY)), 1.0)
 
     def test_the_cheapest_pair_is_the_cheapest_of_all_pairs(self):
         """By trying every pair of the levers that buy and turn, one after the other."""
