@@ -76,6 +76,12 @@ FOUR: tuple[tuple[Any, ...], ...] = (
     ("FL", "liner_rear_lock", {"u": "outer", "steer_deg": 31}, "36", "", "rule"),
     ("FL", "rail_rear_lock", {"height_mm": 70, "steer_deg": 31}, "29", "", "rule"),
     ("FL", "rail_front_lock", {"height_mm": 60, "steer_deg": -28}, "34", "", "rule"),
+    ("FL", "arm_rear_lock", {"height_mm": -85, "steer_deg": 31}, "24", "", "rule"),
+    ("FL", "arm_pivot", {}, "412", "-94", "rule"),
+    ("FL", "arm_joint", {}, "96", "-128", "rule"),
+    ("FL", "joint", {}, "132", "61", "rule"),
+    ("FL", "caliper_barrel", {}, "147", "", "caliper"),
+    ("FL", "caliper_spoke", {}, "6", "", "caliper"),
     ("FL", "bump", {}, "82", "", "rule"),
     ("FL", "droop", {}, "96", "", "rule"),
     ("FL", "lock_out", {}, "32", "", "gauge"),
@@ -187,7 +193,7 @@ def _four(user: Any, today: date) -> None:
         "collar_mm": 14.0,
     }
     for end in ("F", "R"):
-        Axle.objects.create(car=car, end=end, suspension="live", **hub)
+        Axle.objects.create(car=car, end=end, suspension="wishbone" if end == "F" else "live", **hub)
     since = today - timedelta(days=21)
     ends = tuple((end, "15x5.5 +22 5x139.7 108.1", "195/80R15 96S", 0.0, 9.4, 11.1) for end in ("F", "R"))
     outfit = _outfit(car, since, ends)

@@ -222,7 +222,7 @@ def _gap_reason(new: float, wanted: float, uncertainty: float, way: str) -> str:
         return f"wants {wanted:g} mm"
     if new - uncertainty < wanted:
         return f"wants {wanted:g} mm; within the ± {uncertainty:.1f} mm of reading and tyres"
-    return f"wants {wanted:g} mm"
+    return f"wants {wanted:g} mm" if wanted else "at rest; its margin is kept or not in motion"
 
 
 def _gap_formula(way: str, before: float, new: float, reads: float) -> str:

@@ -440,7 +440,9 @@ def above_scene(
     shown = [one for one in gaps if abs(one.point_mm[0]) > 0.4 * one.radius_mm and one.gap_mm < 2 * FAR_MM]
     for one in shown:
         _stands(scene, plane, one)
-    for one in shown[:2]:
+    # One figure at each end, so that none lies on another.
+    ends = {one.point_mm[0] > 0: one for one in reversed(shown)}
+    for one in ends.values():
         _gap_above(scene, plane, one)
     if not shown:
         scene.labels.append(Label(width / 2, height - 6, "before and behind: not measured", "unmeasured", "middle"))
