@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 from urllib.parse import urlencode
 
@@ -20,9 +21,11 @@ from garage.views import page
 from rimcore import fitment
 from rimcore.judgement import Judgement
 from rimcore.remedies import remedies as find_remedies
-from rimcore.scene import band_scene
+from rimcore.scene import BandScene, band_scene
 from rimcore.stations import CORNER_NAMES, CORNERS
-from rimcore.wellmap import offset_bands
+from rimcore.tyre import parse_tyre
+from rimcore.wellmap import Band, offset_bands
+from shelf.judging import measured_of
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of
 from shelf.services import pin_setting
@@ -79,26 +82,54 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
     }  # fmt: skip
 
 
+#: other tyres of the list in the windows
+MOST_TYRES = 4
+
+
 def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
-    """Offsets that go in, by width, for the setting in the address."""
+    """Offsets that go in, for the setting in the address: by width, and on its width with the other tyres of the list."""
     file, setting = setting_of(request, car_id, corner)
     axle = axle_or_404(file, corner)
-    width = setting.candidate.fitted.wheel.width_in
-    offset = setting.candidate.fitted.wheel.offset_mm or 0.0
+    fitted = setting.candidate.fitted
+    offset, width = fitted.wheel.offset_mm or 0.0, fitted.wheel.width_in
     # Whole tens, so that nudging the offset asks for the same range again.
     low, high = 10 * round(offset / 10) - 30, 10 * round(offset / 10) + 30
-    widths = [w for w in (width - 1, width - 0.5, width, width + 0.5) if 3 <= w <= 18]
-    bands = offset_bands(corner, axle.readings, axle.motion(corner), setting.candidate, file.tolerances(setting.school), widths, low, high)
-    scene = band_scene(bands, low, high, width, offset)
+
+    def bands(candidate: fitment.Candidate, widths: list[float]) -> list[Band]:
+        return offset_bands(corner, axle.readings, axle.motion(corner), candidate, file.tolerances(setting.school), widths, low, high)
+
+    by_width = bands(setting.candidate, [w for w in (width - 1, width - 0.5, width, width + 0.5) if 3 <= w <= 18])
+    by_tyre = [band for candidate in _other_tyres(file, setting) for band in bands(candidate, [width])]
+    groups = [
+        (f"Offsets that go in, by width, with {fitted.tyre.size}", by_width, [f"{band.width_in:g} in" for band in by_width]),
+        (f"On {width:g} in, with the other tyres of the list", by_tyre, [band.tyre.split()[0] for band in by_tyre]),
+    ]
+    drawn = [(title, *_drawn(setting, found, labels, low, high)) for title, found, labels in groups if found]
+    return render(request, "bench/windows.html", {"file": file, "corner": corner, "groups": drawn, "motion": axle.motion(corner)})
+
+
+def _other_tyres(file: CarFile, setting: Setting) -> list[fitment.Candidate]:
+    """The setting with each other tyre of the list that goes on its rim."""
+    fitted, found = setting.candidate.fitted, []
+    for tyre in tyres_of(file):
+        if tyre.size != fitted.tyre.size and abs(tyre.rim_diameter_in - fitted.wheel.diameter_in) < 0.01:
+            section, profile = measured_of(tyre, fitted.wheel.width_in)
+            other = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile, grown_mm=0.0)
+            found.append(replace(setting.candidate, fitted=file.tried(other)))
+    return found[:MOST_TYRES]
+
+
+def _drawn(setting: Setting, bands: list[Band], labels: list[str], low: int, high: int) -> tuple[BandScene, list[Any], float]:
+    """Bars, and for every whole offset of a row the address that takes it."""
+    fitted = setting.candidate.fitted
+    scene = band_scene(bands, labels, low, high, (fitted.wheel.width_in, fitted.tyre.size), fitted.wheel.offset_mm or 0.0)
     step = (scene.x1 - scene.x0) / (high - low)
     rows = []
     for row, band in zip(scene.rows, bands, strict=True):
-        address = _address(setting.values | {"width": band.width_in})
+        address = _address(setting.values | {"width": band.width_in, "tyre": band.tyre})
         picks = [(scene.x0 + (value - low - 0.5) * step, value, urlencode(address | {"offset": value})) for value in range(low, high + 1)]
         rows.append((row, picks))
-    return render(request, "bench/windows.html", {
-        "file": file, "corner": corner, "setting": setting, "scene": scene, "rows": rows, "step": step, "motion": axle.motion(corner), "none": not bands,
-    })  # fmt: skip
+    return scene, rows, step
 
 
 def remedies(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:

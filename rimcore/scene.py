@@ -577,9 +577,17 @@ class BandScene:
     high: int
 
 
-def band_scene(bands: Sequence[Band], low: int, high: int, width_in: float, offset_mm: float, width: float = 600) -> BandScene:
-    """Bars of the offsets that go in; light where nothing touches, full where every margin is kept."""
-    x0, x1, step = 62.0, width - 210.0, 30.0
+def band_scene(
+    bands: Sequence[Band], labels: Sequence[str], low: int, high: int, here: tuple[float, str], offset_mm: float, width: float = 600
+) -> BandScene:
+    """Bars of the offsets that go in; light where nothing touches, full where every margin is kept.
+
+    Parameters
+    ----------
+    labels : one a bar
+    here : width [in] and tyre that the setting has; its bar is marked at ``offset_mm``
+    """
+    x0, x1, step = 80.0, width - 210.0, 30.0
 
     def x_of(offset: float) -> float:
         return x0 + (offset - low) / (high - low) * (x1 - x0)
@@ -588,10 +596,10 @@ def band_scene(bands: Sequence[Band], low: int, high: int, width_in: float, offs
         return None if run is None else (x_of(run[0] - 0.5), max(3.0, x_of(run[1] + 0.5) - x_of(run[0] - 0.5)))
 
     rows = []
-    for k, band in enumerate(bands):
-        here = x_of(offset_mm) if band.width_in == width_in and low <= offset_mm <= high else None
+    for k, (band, label) in enumerate(zip(bands, labels, strict=True)):
+        at = x_of(offset_mm) if (band.width_in, band.tyre) == here and low <= offset_mm <= high else None
         note = f"out: {band.low_limit} · in: {band.high_limit}" if band.no_contact else f"nothing fits; least at {band.best_mm:+d}"
-        rows.append(BandRow(f"{band.width_in:g} in", 14 + k * step, bar(band.no_contact), bar(band.all_clear), note, here, band.best_mm))
+        rows.append(BandRow(label, 14 + k * step, bar(band.no_contact), bar(band.all_clear), note, at, band.best_mm))
     first = -(-low // 5) * 5
     ticks = [(x_of(tick), f"{tick:+d}".replace("-", "−")) for tick in range(first, high + 1, 5 if high - low <= 60 else 10)]
     return BandScene(width, 26 + len(bands) * step, rows, ticks, x0, x1, low, high)

@@ -56,6 +56,19 @@ class Moving(ScenarioCase):
 
 
 class WindowsAndRemedies(ScenarioCase):
+    def test_other_tyres_of_the_list_have_their_windows_too(self):
+        page = self.page("check/FL/windows/?offset=40&width=8&tyre=225/45R17 91W")
+        text = page.content.decode()
+        self.assertIn("On 8 in, with the other tyres of the list", text)
+        link = re.search(r'href="([^"]+)" aria-label="215/45R17, offset \+42"', text)[1].replace("&amp;", "&")
+        taken = self.client.get(link)
+        self.assertContains(taken, "solid 17×8 +42, 215/45R17 91W")
+        narrow, wide = (
+            next(row.contact for group in page.context["groups"] for row, _ in group[2] if row.label == label)
+            for label in ("215/45R17", "245/40R17")
+        )
+        self.assertGreater(narrow[1], wide[1], "the narrower tyre has the wider window")
+
     def test_a_click_takes_an_offset(self):
         page = self.page("check/FL/windows/?offset=40&width=8")
         links = re.findall(r'href="([^"]+)" aria-label="8 in, offset \+35"', page.content.decode())

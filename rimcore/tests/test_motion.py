@@ -299,7 +299,7 @@ class Drawings(unittest.TestCase):
 
     def test_bands_have_a_label_a_bar_and_an_offset_each(self):
         bands = offset_bands("FL", readings(), MOTION, candidate(), SCHOOLS["daily"], [7.5, 8.0], 15, 65)
-        scene = band_scene(bands, 15, 65, 8.0, 40.0)
+        scene = band_scene(bands, [f"{band.width_in:g} in" for band in bands], 15, 65, (8.0, bands[0].tyre), 40.0)
         self.assertEqual([row.label for row in scene.rows], ["7.5 in", "8 in"])
         self.assertIsNone(scene.rows[0].here)
         self.assertIsNotNone(scene.rows[1].here)
