@@ -66,7 +66,7 @@ class Motion(Journey):
         page.get_by_role("link", name="8 in, offset +47").click()
         expect(page.locator("#bench-offset")).to_have_value("47")
         expect(page.locator("#bench-sheet")).to_contain_text("solid 17×8 +47")
-        expect(page.locator("#bench-windows svg")).to_be_visible()
+        expect(page.locator("#bench-windows svg").first).to_be_visible()
 
     def test_try_a_remedy(self):
         page = self.bench("check/FL/?diameter=17&width=8&offset=55&tyre=225/45R17 91W&drop=0&camber=-1.8")
