@@ -16,7 +16,7 @@ from rimcore.gap import Fitted
 from rimcore.hub import CentringRing, WheelMount, parse_seat
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
-from shelf.judging import camber_in, levered, measured_of
+from shelf.judging import camber_in, levered, outline_known
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of
 
@@ -121,7 +121,7 @@ def read(file: CarFile, end: str, values: dict[str, Any]) -> Setting:
         wheel = None
     core = _core(file, end, values, wheel)
     listed = next((t for t in tyres_of(file) if t.size == values["tyre"]), None)
-    section, profile = measured_of(listed, core.width_in) if listed else (None, None)
+    section, profile = outline_known(file, end, listed, values["tyre"], core.width_in)
     fitted = file.tried(Fitted(core, parse_tyre(values["tyre"]), values["spacer"], values["camber"], section, profile))
     school = values["school"] if values.get("school") in file.all_tolerances else held.tolerance
     whole = levered(_candidate(file, end, fitted, wheel, values, held), held.end(end))

@@ -25,7 +25,7 @@ from rimcore.scene import BandScene, band_scene
 from rimcore.stations import CORNER_NAMES, CORNERS
 from rimcore.tyre import parse_tyre
 from rimcore.wellmap import Band, offset_bands
-from shelf.judging import measured_of
+from shelf.judging import outline_known
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of
 from shelf.services import pin_setting
@@ -99,7 +99,7 @@ def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         return offset_bands(corner, axle.readings, axle.motion(corner), candidate, file.tolerances(setting.school), widths, low, high)
 
     by_width = bands(setting.candidate, [w for w in (width - 1, width - 0.5, width, width + 0.5) if 3 <= w <= 18])
-    by_tyre = [band for candidate in _other_tyres(file, setting) for band in bands(candidate, [width])]
+    by_tyre = [band for candidate in _other_tyres(file, corner[0], setting) for band in bands(candidate, [width])]
     groups = [
         (f"Offsets that go in, by width, with {fitted.tyre.size}", by_width, [f"{band.width_in:g} in" for band in by_width]),
         (f"On {width:g} in, with the other tyres of the list", by_tyre, [band.tyre.split()[0] for band in by_tyre]),
@@ -108,12 +108,12 @@ def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     return render(request, "bench/windows.html", {"file": file, "corner": corner, "groups": drawn, "motion": axle.motion(corner)})
 
 
-def _other_tyres(file: CarFile, setting: Setting) -> list[fitment.Candidate]:
+def _other_tyres(file: CarFile, end: str, setting: Setting) -> list[fitment.Candidate]:
     """The setting with each other tyre of the list that goes on its rim."""
     fitted, found = setting.candidate.fitted, []
     for tyre in tyres_of(file):
         if tyre.size != fitted.tyre.size and abs(tyre.rim_diameter_in - fitted.wheel.diameter_in) < 0.01:
-            section, profile = measured_of(tyre, fitted.wheel.width_in)
+            section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
             other = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile, grown_mm=0.0)
             found.append(replace(setting.candidate, fitted=file.tried(other)))
     return found[:MOST_TYRES]

@@ -17,7 +17,7 @@ from rimcore.ledger import Line, MassChange, Money, mass_change, money
 from rimcore.schedule import Part, Schedule, schedule
 from rimcore.swap import Corner, Swap, swap
 from rimcore.tyre import parse_tyre
-from shelf.judging import camber_in, candidate_of, levered, measured_of
+from shelf.judging import camber_in, candidate_of, levered, outline_known
 from shelf.models import Tyre, Wheel
 
 
@@ -89,14 +89,14 @@ def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None
     camber = camber_in(file, end, setting)
     wheel, tyre = chosen(build, end)
     if wheel is not None and tyre is not None and abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01:
-        return candidate_of(file, wheel, tyre, setting, camber)
+        return candidate_of(file, end, wheel, tyre, setting, camber)
     fitted = fitted_of(present)
     core, mount = fitted.wheel, _present_mount(file, end, fitted.wheel)
     if wheel is not None and abs(wheel.diameter_in - fitted.tyre.rim_diameter_in) < 0.01:
-        whole = candidate_of(file, wheel, Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in), setting, camber)
-        return replace(whole, fitted=replace(whole.fitted, measured_section_mm=None))
+        stays = Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in)
+        return candidate_of(file, end, wheel, stays, setting, camber)
     if tyre is not None and abs(tyre.rim_diameter_in - core.diameter_in) < 0.01:
-        section, profile = measured_of(tyre, core.width_in)
+        section, profile = outline_known(file, end, tyre, tyre.size, core.width_in)
         fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile)
     standing = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)
     return levered(fitment.Candidate(standing, setting.ride_drop_mm, mount), setting)

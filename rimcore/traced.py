@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from rimcore.clearance import check_outline
 from rimcore.errors import BadInput
 from rimcore.outline import BARREL_MM, Outline
-from rimcore.tyre import MM_PER_IN, SECTION_PER_RIM_MM
+from rimcore.tyre import section_carried_mm
 
 #: how far a traced or measured outline may be off on each side [mm] (a card held to the tyre, common practice)
 TRACED_SIDE_MM = 1.0
@@ -122,7 +122,7 @@ def on_rim(points_mm: Points, traced_on_in: float | None, width_in: float) -> tu
     if traced_on_in is None or abs(traced_on_in - width_in) < 0.01:
         return points_mm, None
     section = max(across for across, _ in points_mm) - min(across for across, _ in points_mm)
-    return None, round(section + SECTION_PER_RIM_MM * (width_in - traced_on_in) * MM_PER_IN, 1)
+    return None, round(section_carried_mm(section, traced_on_in, width_in), 1)
 
 
 def parse_profile(text: str) -> Points:

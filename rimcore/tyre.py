@@ -221,6 +221,15 @@ def section_on_rim_mm(tyre: Tyre, rim_width_in: float) -> float:
     return tyre.section_width_mm + SECTION_PER_RIM_MM * (rim_width_in - tyre.measuring_rim_in) * MM_PER_IN
 
 
+def section_carried_mm(section_mm: float, from_in: float, to_in: float) -> float:
+    """A section width measured on one rim, carried to another: 0.4 mm for each mm of rim (ETRTO, ISO 4000-1) [mm].
+
+    >>> round(section_carried_mm(205.0, 6.5, 7.0), 2)
+    210.08
+    """
+    return section_mm + SECTION_PER_RIM_MM * (to_in - from_in) * MM_PER_IN
+
+
 def _metric(text: str, found: re.Match[str]) -> Tyre:
     width = _in_range(float(found["width"]), 100, 500, "section width", "mm")
     aspect = FULL_PROFILE_PCT

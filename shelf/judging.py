@@ -12,7 +12,7 @@ from rimcore.hub import CentringRing, parse_seat
 from rimcore.judgement import Judgement, State, worst
 from rimcore.swap import Corner, Swap, swap
 from rimcore.traced import Points, on_rim
-from rimcore.tyre import parse_tyre
+from rimcore.tyre import parse_tyre, section_carried_mm
 from rimcore.wheel import Wheel as CoreWheel
 from shelf.models import Tyre, Wheel
 
@@ -105,10 +105,27 @@ def measured_of(tyre: Tyre, width_in: float) -> tuple[float | None, Points | Non
     return section or tyre.measured_section_mm, shape
 
 
-def candidate_of(file: CarFile, wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> fitment.Candidate:
+def outline_known(file: CarFile, end: str, tyre: Tyre | None, size: str, width_in: float) -> tuple[float | None, Points | None]:
+    """Section width and outline of a tyre on a rim: a listed one's own; one that is not on the list is the one that stands on the end."""
+    if tyre is not None and tyre.pk is not None:
+        return measured_of(tyre, width_in)
+    present = file.fitted(file.current, end)
+    if present is None or present.tyre.size != parse_tyre(size).size:
+        return None, None
+    if present.profile_mm is not None:
+        shape, section = on_rim(present.profile_mm, present.wheel.width_in, width_in)
+        return section, shape
+    if present.measured_section_mm is None:
+        return None, None
+    return section_carried_mm(present.measured_section_mm, present.wheel.width_in, width_in), None
+
+
+def candidate_of(file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> fitment.Candidate:
     """A pair at one end of a build, for the core."""
     core = core_wheel(wheel)
-    fitted = file.tried(Fitted(core, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, *measured_of(tyre, core.width_in)))
+    fitted = file.tried(
+        Fitted(core, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, *outline_known(file, end, tyre, tyre.size, core.width_in))
+    )
     found = fitment.Candidate(
         fitted,
         setting.ride_drop_mm,
@@ -140,7 +157,7 @@ def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str =
         if axle is None:
             continue
         setting = held.end(one)
-        candidate = candidate_of(file, wheel, tyre, setting, camber_in(file, one, setting))
+        candidate = candidate_of(file, one, wheel, tyre, setting, camber_in(file, one, setting))
         found[one] = fitment.judge(axle, candidate, tolerances).judgements
         drags |= {(drag.what, drag.detail): drag for drag in fitment.drags_along(axle, candidate)}
         changes[one] = _change(file, one, candidate, wheel, tyre)

@@ -8,7 +8,7 @@ from PIL import Image
 from demo.pictures import card_picture, card_section
 from garage.file import open_file
 from rimcore.tyre import parse_tyre
-from shelf.judging import measured_of
+from shelf.judging import measured_of, outline_known
 from shelf.models import Card, Tyre
 from shell.tests.base import ScenarioCase
 
@@ -57,6 +57,16 @@ class Tracing(ScenarioCase):
         width = max(u for u, _ in self.section) - min(u for u, _ in self.section)
         self.assertAlmostEqual(section, width + 0.4 * 12.7, delta=0.2)
         self.assertIsNotNone(measured_of(self.tyre, 8.0)[1])
+
+    def test_the_tyre_that_stays_keeps_its_measured_width_on_another_wheel(self):
+        """205 measured on 6.5 in is 210.1 on 7 in; a listed tyre of the size knows nothing of it."""
+        present = self.car.outfits.order_by("since", "id").last().axles.get(end="F")
+        present.wheel, present.measured_section_mm = "16x6.5 +50", 205.0
+        present.save()
+        self.assertAlmostEqual(outline_known(self.file(), "F", None, present.tyre, 7.0)[0], 205.0 + 0.4 * 12.7)
+        listed = Tyre.objects.get(car=self.car, size=present.tyre)
+        self.assertEqual(outline_known(self.file(), "F", listed, present.tyre, 7.0), (None, None))
+        self.assertEqual(outline_known(self.file(), "F", None, "195/55R16", 7.0), (None, None))
 
     def test_what_is_no_picture_is_refused(self):
         for raw in (b"", b"<svg xmlns='http://www.w3.org/2000/svg'/>", b"\xff\xd8\xff\xe0 broken"):
