@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date
 
+from django.db.models import Prefetch
 from django.utils import timezone
 
 from garage.file import CarFile, corner_of, fitted_of, hub_of
@@ -24,7 +25,8 @@ from shelf.models import Tyre, Wheel
 def builds_of(file: CarFile) -> list[Build]:
     """Builds of a car with their choices; two queries, once a page."""
     if "builds" not in file.extra:
-        file.extra["builds"] = list(file.car.builds.prefetch_related("choices__wheel", "choices__tyre"))
+        choices = Prefetch("choices", queryset=Choice.objects.select_related("wheel", "tyre"))
+        file.extra["builds"] = list(file.car.builds.prefetch_related(choices))
     found: list[Build] = file.extra["builds"]
     return found
 
