@@ -24,9 +24,6 @@ from rimcore.tyre import parse_tyre
 from rimcore.wheel import parse_wheel
 from shell.forms import CoreTextField, QuantityField
 
-#: sightings of one trial on the form
-ROWS = 8
-
 
 class TrialForm(forms.Form):
     """What was held on the hub."""
@@ -90,7 +87,7 @@ class SightingForm(forms.Form):
 def _obstacles(file: CarFile, corner: str) -> list[Reading]:
     """Readings of a corner that a trial fit can look at."""
     places = {"damper", "perch", "arch", "liner", "rail", "arm"}
-    return [r for r in file.latest if r.corner == corner and STATIONS[r.code].place in places][:ROWS]
+    return [r for r in file.latest if r.corner == corner and STATIONS[r.code].place in places]
 
 
 def trial(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:

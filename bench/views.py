@@ -173,7 +173,8 @@ def compare(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     """Up to four wheels of the list beside each other: section, map, tightest gaps, hub."""
     file = open_file(request.user, car_id)
     axle = axle_or_404(file, corner)
-    chosen = [wheel for wheel in wheels_of(file) if str(wheel.pk) in request.GET.getlist("w")][:MOST_BESIDE]
+    asked = [wheel for wheel in wheels_of(file) if str(wheel.pk) in request.GET.getlist("w")]
+    chosen = asked[:MOST_BESIDE]
     columns = []
     for wheel in chosen:
         values = start(file, corner[0], wheel, None)
@@ -195,6 +196,7 @@ def compare(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         "wheels": wheels_of(file),
         "chosen": [wheel.pk for wheel in chosen],
         "most": MOST_BESIDE,
+        "dropped": asked[MOST_BESIDE:],
     }
     return page(request, file, "check", "bench/compare.html", context)
 

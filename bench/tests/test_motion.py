@@ -55,6 +55,25 @@ class Moving(ScenarioCase):
         self.assertContains(self.page("plan/"), cell.parts.split(" · ")[1])
 
 
+class Beside(ScenarioCase):
+    def test_four_at_most_and_the_others_are_named(self):
+        wheels = list(Wheel.objects.filter(car=self.car)[:6])
+        page = self.page("check/FL/compare/?" + "&".join(f"w={wheel.pk}" for wheel in wheels))
+        self.assertEqual([column["wheel"] for column in page.context["columns"]], wheels[:4])
+        self.assertContains(page, f"left out: {wheels[4].size}, {wheels[5].size}")
+
+    def test_a_trial_fit_offers_every_obstacle_of_the_corner(self):
+        like = Reading.objects.filter(car=self.car, corner="FL", code="arch_12").first()
+        for code in ("arch_9", "arch_11", "arch_1", "arch_3"):
+            Reading.objects.create(
+                car=self.car, outfit=like.outfit, corner="FL", code=code, value=30, value2=70, typed="30 / 70", method="rule", uncertainty=1.0,
+                who="Ina", taken_on=like.taken_on, condition=like.condition,
+            )  # fmt: skip
+        codes = [row.reading.code for row in self.page("check/FL/trial/").context["rows"]]
+        self.assertTrue({"arch_9", "arch_11", "arch_1", "arch_3", "damper", "liner_front"} <= set(codes))
+        self.assertGreater(len(codes), 8)
+
+
 class WindowsAndRemedies(ScenarioCase):
     def test_other_tyres_of_the_list_have_their_windows_too(self):
         page = self.page("check/FL/windows/?offset=40&width=8&tyre=225/45R17 91W")
