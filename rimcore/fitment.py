@@ -361,8 +361,7 @@ def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
     for text in spacer_cautions(candidate.fitted.spacer_mm, candidate.spacer_kind):
         found.append(Drag("Spacers", text, COMMON_PRACTICE))
     if candidate.lock_limit_deg > 0:
-        known = next((motion for _, motion in axle.motions if motion.lock_stop_mm is not None), axle.motion(axle.corners[0]))
-        found.append(Drag("Lock limiters", lock_text(known, candidate.lock_limit_deg), COMMON_PRACTICE))
+        found.append(Drag("Lock limiters", lock_text(axle.stop_motion, candidate.lock_limit_deg), COMMON_PRACTICE))
     if (
         candidate.fitted.wheel.diameter_in != axle.present.wheel.diameter_in
         or candidate.fitted.tyre.diameter_mm != axle.present.tyre.diameter_mm

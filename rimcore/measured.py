@@ -151,6 +151,11 @@ class Axle:
     axle_load_kg: float | None = None
     motions: tuple[tuple[str, Motion], ...] = ()
 
+    @property
+    def stop_motion(self) -> Motion:
+        """Motion of the corner whose lock stop is measured, else of the first corner."""
+        return next((motion for _, motion in self.motions if motion.lock_stop_mm is not None), self.motion(self.corners[0]))
+
     def motion(self, corner: str) -> Motion:
         """How a corner moves; nothing measured where nobody did."""
         return dict(self.motions).get(corner, Motion(steers=corner[0] == "F"))

@@ -242,6 +242,11 @@ def _end(value: float, low: float, high: float) -> int:
     return 1 if high - value < 1e-6 else -1 if value - low < 1e-6 else 0
 
 
+def only_assumed(reading: Reading, motion: Motion) -> bool:
+    """Does a gap in motion rest on what nobody measured here: the other side's readings, or an arm without its hinge?"""
+    return reading.assumed or motion.assumed or (reading.station.place == "arm" and motion.hinge is None)
+
+
 def judge_motion(corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
     """Gaps of one corner over the whole range of steer and travel, and the bump that lowering leaves."""
     here = tuple(reading for reading in readings if reading.corner == corner)

@@ -78,6 +78,8 @@ class Remedy:
     consequences: tuple[str, ...]
     #: margin that all other gaps together lose [mm]
     gives_away_mm: float = 0.0
+    #: every gap is judged clear, its ± and its readings included
+    sure: bool = False
 
 
 def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Sequence[Tyre]) -> Candidate | None:
@@ -346,6 +348,7 @@ def _answer(axle: Axle, before: Verdict, changes: Changes, trials: _Trials) -> R
         after.tightest,
         _consequences(before, after, changed, trials),
         _gives_away_mm(was, gaps),
+        all(j.state == "clear" for j in gaps),
     )
 
 
@@ -398,8 +401,7 @@ def _consequences(before: Verdict, after: Verdict, changed: Candidate, trials: _
         said.append(f"track {2 * centre:+.0f} mm, scrub radius {centre:+.0f} mm, bearing lever {centre:+.0f} mm".replace("-", "−"))
     less = changed.lock_limit_deg - trials.candidate.lock_limit_deg
     if less > 0:
-        known = [motion for _, motion in trials.axle.motions]
-        said.append(lock_text(next((one for one in known if one.lock_stop_mm is not None), known[0]), changed.lock_limit_deg))
+        said.append(lock_text(trials.axle.stop_motion, changed.lock_limit_deg))
     height = (changed.fitted.tyre.diameter_mm - trials.candidate.fitted.tyre.diameter_mm) / 2
     if abs(height) >= 0.5:
         said.append(

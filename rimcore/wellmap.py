@@ -16,7 +16,7 @@ from rimcore.errors import CoreError
 from rimcore.gap import Fitted, arch_gaps, closest, outline_polygon
 from rimcore.judgement import State, state_of_gap
 from rimcore.measured import Candidate, Motion, Reading, gap_uncertainty_mm, placed
-from rimcore.motion import Range, bare, range_of, things_of, well_of
+from rimcore.motion import Range, bare, only_assumed, range_of, things_of, well_of
 from rimcore.pose import Pose
 from rimcore.stations import STATIONS
 from rimcore.tolerance import Tolerances
@@ -94,18 +94,22 @@ _ANY_TYRE = parse_tyre("195/65R15")
 
 
 def well_map(corner: str, readings: Sequence[Reading], motion: Motion, candidate: Candidate, tolerances: Tolerances) -> WellMap | None:
-    """Smallest gap over steer and travel for the screen; None where the range or every obstacle is unmeasured."""
+    """Smallest gap over steer and travel for the screen; None where the range or every obstacle is unmeasured.
+
+    A pose is clear where every margin is kept with all of its ±, and every reading was taken at this corner.
+    """
     here = tuple(reading for reading in readings if reading.corner == corner)
     found = _map_cloud(here, motion, _wheel_free(candidate))
     reach = range_of(motion, candidate)
     if found is None or reach is None:
         return None
     known, cloud = found
-    margins = np.array([_wanted(reading, tolerances) for reading in known])
+    margins = np.array([_wanted(reading, tolerances) + gap_uncertainty_mm(reading, candidate) for reading in known])
+    passed: State = "unmeasured" if any(only_assumed(reading, motion) for reading in known) else "clear"
     gaps, left = cloud.over_poses(outline_polygon(candidate.fitted.outline), candidate.fitted.centre_mm, margins)
     cells = [
         tuple(
-            Cell(float(s), float(t), float(gaps[j, i]), "hit" if gaps[j, i] < 0 else "tight" if left[j, i] < 0 else "clear")
+            Cell(float(s), float(t), float(gaps[j, i]), "hit" if gaps[j, i] < 0 else "tight" if left[j, i] < 0 else passed)
             for i, s in enumerate(cloud.steer)
         )
         for j, t in enumerate(cloud.travel)
@@ -177,6 +181,9 @@ def _gap_at(reading: Reading, motion: Motion, candidate: Candidate, standing: Fi
     else:
         wanted = tolerances.wanted_moving(reading.station.place, abs(across - near.across_mm) / way, abs(radius - near.radius_mm) / way)
     state = state_of_gap(near.distance_mm, wanted, gap_uncertainty_mm(reading, candidate))
+    moved = (pose.steer_deg, pose.travel_mm) != (reading.pose.steer_deg, reading.pose.travel_mm)
+    if state == "clear" and (reading.assumed or (moved and only_assumed(reading, motion))):
+        state = "unmeasured"
     body = pose.to_body(point[None, :])[0] if obstacle.frame == "knuckle" else point
     share = near.radius_mm / max(radius, 1e-9)
     foot = pose.to_body(np.array([[hub[0] * share, near.across_mm + standing.centre_mm, hub[2] * share]]))[0]

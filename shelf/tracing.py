@@ -9,7 +9,7 @@ from django import forms
 from django.contrib import messages
 from django.core.files.base import ContentFile
 from django.db import transaction
-from django.http import FileResponse, Http404, HttpRequest, HttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.utils import timezone
 
@@ -17,14 +17,14 @@ from garage.file import CarFile, open_file, points_of
 from garage.forms import unit_of
 from garage.views import page, status_of
 from rimcore.errors import CoreError
-from rimcore.outline import Outline, outline
+from rimcore.outline import NOMINAL_SIDE_MM, Outline, outline
 from rimcore.scene import outline_scene
 from rimcore.traced import TRACED_SIDE_MM, Points, from_card, traced
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
 from shelf.models import Card, Tyre
 from shell.forms import QuantityField
-from shell.pictures import clean_picture
+from shell.pictures import clean_picture, remove_with_file, serve
 from shell.undo import remember
 
 #: points clicked on one card
@@ -125,7 +125,7 @@ def trace(request: HttpRequest, car_id: int, tyre_id: int) -> HttpResponse:
         keep_trace(card, request.user, form.cleaned_data)
         messages.success(request, "The traced outline is kept; every gap with this tyre is judged with it.")
         return redirect("trace", car_id, tyre_id)
-    context = {"tyre": tyre, "card": card, "picture": picture, "form": form, **_result(tyre)}
+    context = {"tyre": tyre, "nominal_mm": NOMINAL_SIDE_MM, "card": card, "picture": picture, "form": form, **_result(tyre)}
     return page(request, file, "choose", "shelf/trace.html", context, status_of(*(one for one in (picture, form) if one is not None)))
 
 
@@ -156,18 +156,11 @@ def keep_card(tyre: Tyre, raw: bytes) -> Card:
     with transaction.atomic():
         old = Card.objects.filter(tyre=tyre).first()
         if old is not None:
-            remove_card(old)
+            remove_with_file(old, old.image)
         card = Card(tyre=tyre, width_px=width, height_px=height)
         card.image.save("card.jpg", ContentFile(picture), save=False)
         card.save()
     return card
-
-
-def remove_card(card: Card) -> None:
-    """Take a card and its picture away."""
-    image = card.image
-    card.delete()
-    transaction.on_commit(lambda: image.delete(save=False))
 
 
 def keep_trace(card: Card, user: Any, values: dict[str, Any]) -> None:
@@ -185,6 +178,4 @@ def card_picture(request: HttpRequest, car_id: int, tyre_id: int) -> FileRespons
     """The picture of a card, for its owner alone."""
     file = open_file(request.user, car_id)
     card = get_object_or_404(Card, tyre_id=tyre_id, tyre__car=file.car)
-    if not card.image.storage.exists(str(card.image.name)):
-        raise Http404
-    return FileResponse(card.image.open("rb"), content_type="image/jpeg")
+    return serve(card.image)

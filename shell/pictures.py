@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import io
 
+from django.db import models, transaction
+from django.db.models.fields.files import FieldFile
+from django.http import FileResponse, Http404
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from rimcore.errors import BadInput
@@ -37,3 +40,17 @@ def clean_picture(raw: bytes) -> tuple[bytes, tuple[int, int]]:
     stored = io.BytesIO()
     clean.save(stored, "JPEG", quality=85)
     return stored.getvalue(), clean.size
+
+
+def serve(image: FieldFile) -> FileResponse:
+    """A kept picture; the caller has made sure whose it is."""
+    if not image.storage.exists(str(image.name)):
+        raise Http404
+    return FileResponse(image.open("rb"), content_type="image/jpeg")
+
+
+def remove_with_file(row: models.Model, image: FieldFile) -> None:
+    """Delete a row, and its picture once that is certain."""
+    with transaction.atomic():
+        row.delete()
+        transaction.on_commit(lambda: image.delete(save=False))

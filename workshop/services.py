@@ -17,7 +17,7 @@ from planner.services import set_state
 from rimcore.errors import BadInput
 from rimcore.fasteners import RETORQUE_KM
 from rimcore.jobsheet import WheelJob, wheel_job
-from shell.pictures import clean_picture
+from shell.pictures import clean_picture, remove_with_file
 from shell.undo import remember
 from workshop.models import FollowUp, Job, Photo, Pull, Snag, Spell, Step
 
@@ -148,10 +148,7 @@ def keep_photo(job: Job, step: Step | None, raw: bytes, caption: str) -> Photo:
 
 def remove_photo(photo: Photo) -> None:
     """Remove a picture and its file."""
-    image = photo.image
-    with transaction.atomic():
-        photo.delete()
-        transaction.on_commit(lambda: image.delete(save=False))
+    remove_with_file(photo, photo.image)
 
 
 def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:

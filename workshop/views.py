@@ -16,6 +16,7 @@ from planner.queries import build_in_hand, choices_of
 from rimcore.errors import CoreError
 from rimcore.stations import CORNERS, STATIONS
 from shell.figures import unit_for
+from shell.pictures import serve
 from workshop import queries, services
 from workshop.forms import DoneForm, FinishForm, PhotoForm, PullForm, SkipForm, SnagForm, SpellForm
 from workshop.models import FollowUp, Job, Photo, Snag, Spell, Step
@@ -222,9 +223,7 @@ def photo(request: HttpRequest, car_id: int, photo_id: int) -> FileResponse:
     """A picture, for its owner alone."""
     file = open_file(request.user, car_id)
     found = get_object_or_404(Photo, pk=photo_id, job__car=file.car)
-    if not found.image.storage.exists(str(found.image.name)):
-        raise Http404
-    return FileResponse(found.image.open("rb"), content_type="image/jpeg")
+    return serve(found.image)
 
 
 @require_POST

@@ -71,6 +71,15 @@ class Remedies(unittest.TestCase):
         keys = [(not one.clear, round(one.effort), one.gives_away_mm) for one in found]
         self.assertEqual(keys, sorted(keys))
 
+    def test_sure_is_what_the_judgements_call_clear(self):
+        """Margins kept within the ± are kept, but not for sure."""
+        found = remedies(axle(), candidate("17x8 +58"), DAILY)
+        for one in found:
+            states = {j.state for j in judge(axle(), one.candidate, DAILY).judgements if j.code.startswith("gap.") and j.value is not None}
+            self.assertEqual(one.sure, states == {"clear"}, one.title)
+            self.assertTrue(one.clear or not one.sure)
+        self.assertIn(False, {one.sure for one in found})
+
     def test_what_is_given_away_is_the_margin_that_others_lose(self):
         now = candidate("17x8 +58")
         before = {(j.code, j.where): j for j in judge(axle(), now, DAILY).judgements}

@@ -118,6 +118,28 @@ class AgainstTheSweep(unittest.TestCase):
             self.assertAlmostEqual(cell.gap_mm, expected, places=6)
             self.assertEqual(cell.state == "hit", expected < 0)
 
+    def test_the_map_is_clear_only_with_all_of_the_uncertainty(self):
+        """A cell between the margin and the margin with its ± is tight, as the judgement beside it."""
+        chosen, daily = candidate("17x7 +45", "205/50R17", ride_drop_mm=0.0), SCHOOLS["daily"]
+        sharp = tuple(replace(reading, uncertainty_mm=0.0, present=replace(ON_CAR, measured_section_mm=205.0)) for reading in readings())
+        vague = tuple(replace(reading, uncertainty_mm=12.0) for reading in sharp)
+        told = [[cell.state for row in well_map("FL", some, MOTION, chosen, daily).cells for cell in row] for some in (sharp, vague)]
+        self.assertGreater(told[0].count("clear"), told[1].count("clear"))
+        self.assertTrue(all(a == b or (a, b) == ("clear", "tight") for a, b in zip(*told, strict=True)))
+
+    def test_what_was_only_assumed_paints_nothing_clear(self):
+        chosen, daily = candidate("17x7 +45", "205/50R17", ride_drop_mm=0.0), SCHOOLS["daily"]
+        mirrored = tuple(replace(reading, assumed=reading.code == "liner_front") for reading in readings())
+        for some, motion in ((mirrored, MOTION), (readings(), replace(MOTION, assumed=True))):
+            found = well_map("FL", some, motion, chosen, daily)
+            states = {cell.state for row in found.cells for cell in row}
+            self.assertIn("unmeasured", states)
+            self.assertNotIn("clear", states)
+        at_rest = {one.reading.code: one.state for one in gaps_at("FL", mirrored, MOTION, chosen, daily, 0.0, 0.0)}
+        self.assertEqual((at_rest["liner_front"], at_rest["damper"]), ("unmeasured", "clear"))
+        turned = {one.reading.code: one.state for one in gaps_at("FL", readings(), replace(MOTION, assumed=True), chosen, daily, 10.0, 0.0)}
+        self.assertEqual(turned["liner_front"], "unmeasured")
+
     def test_windows_on_the_screen_are_those_of_the_command_line(self):
         """Whole millimetres inside the ends that ``offset_window`` finds to a tenth."""
         chosen = candidate()
