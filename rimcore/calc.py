@@ -7,7 +7,7 @@ import sys
 from collections.abc import Sequence
 from typing import Any, TextIO
 
-from rimcore.contract import Calculation, help_text
+from rimcore.contract import DEEPEST, Calculation, help_text
 from rimcore.errors import BadInput, CoreError
 from rimcore.registry import CALCULATIONS
 
@@ -48,7 +48,7 @@ def _load(text: str) -> Any:
     try:
         return json.loads(text, object_pairs_hook=_no_twice)
     except RecursionError as error:
-        raise BadInput("nested too deeply") from error
+        raise BadInput(f"nested too deeply; accepted: {DEEPEST} levels at most") from error
     except CoreError:
         raise
     except ValueError as error:
@@ -59,7 +59,7 @@ def _no_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     found: dict[str, Any] = {}
     for name, value in pairs:
         if name in found:
-            raise BadInput("is given twice; accepted: once", name)
+            raise BadInput("is given twice; accepted: once", ascii(name)[1:-1] if not name.isprintable() else name)
         found[name] = value
     return found
 

@@ -137,6 +137,21 @@ def things_given(given: list[dict[str, Any]]) -> list[Thing]:
     ]
 
 
+def check_reach(given: dict[str, Any], things: list[Thing]) -> None:
+    """An arm that is told to travel beyond its length is bad input at that travel."""
+    for thing in things:
+        if thing.hinge is None:
+            continue
+        reached = thing.hinge.reaches(given["droop_mm"] or 0.0, given["bump_mm"] or 0.0)
+        for name, reaches in zip(("droop_mm", "bump_mm"), reached, strict=True):
+            if not reaches:
+                most = thing.hinge.length_mm - abs(thing.hinge.joint_mm[1] - thing.hinge.pivot_mm[1])
+                raise BadInput(
+                    f"{given[name]:g} mm is beyond what the arm “{thing.name}” of {thing.hinge.length_mm:.0f} mm can follow; "
+                    f"accepted: a travel within its reach ({most:.0f} mm and more the other way)", name,
+                )  # fmt: skip
+
+
 def _hinge(one: dict[str, Any], where: str) -> Hinge | None:
     """The hinge of an arm; the other frames have none."""
     for name in ("pivot_mm", "joint_mm"):

@@ -334,11 +334,19 @@ class _Field:
 
     def tightest_map(self) -> Array:
         """Exact smallest gap of all points at every pose, shape (travel, steer)."""
-        likely = np.nonzero(self.about < self.about.min(axis=2, keepdims=True) + 2 * ROUGH_ERROR_MM)
-        across, radius = self.mover.across_and_radius(self.steer[likely[1]], self.travel[likely[0]], likely[2])
-        found = np.full(self.about.shape[:2], np.inf)
-        np.minimum.at(found, likely[:2], self.shape.distance(across, radius) - self.radii[likely[2]])
+        nearest = self.about.argmin(axis=2)
+        t, s = np.indices(nearest.shape).reshape(2, -1)
+        found = self._exact(s, t, nearest.ravel()).reshape(nearest.shape)
+        # Beyond the table a point seems nearer than it is, and more so with a large radius: the exact gap of
+        # the nearest is what every other point has to come under.
+        likely = np.nonzero(self.about < found[:, :, None] + ROUGH_ERROR_MM)
+        np.minimum.at(found, likely[:2], self._exact(likely[1], likely[0], likely[2]))
         return found
+
+    def _exact(self, steer: NDArray[np.intp], travel: NDArray[np.intp], points: NDArray[np.intp]) -> Array:
+        """Exact gaps of points at places of the grid, all shape (n,)."""
+        across, radius = self.mover.across_and_radius(self.steer[steer], self.travel[travel], points)
+        return self.shape.distance(across, radius) - self.radii[points]
 
     def starts(self, columns: NDArray[np.intp], most: int = 16) -> tuple[Array, Array, NDArray[np.intp]]:
         """Where the search for an obstacle's smallest gap starts: the low places of its map, with their points."""

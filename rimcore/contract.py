@@ -12,6 +12,10 @@ from rimcore.errors import BadInput, CoreError
 
 #: largest magnitude of any number that is read
 LARGEST = 1e9
+#: deepest nesting of an input
+DEEPEST = 100
+#: longest text of a key that says no other length
+LONGEST = 200
 
 
 @dataclass(frozen=True)
@@ -34,6 +38,7 @@ class Key:
     keys: tuple[Key, ...] = ()
     item: Key | None = None
     most: int = 100_000
+    longest: int = LONGEST
     read: Callable[[Any], Any] | None = None
 
 
@@ -55,7 +60,7 @@ class Calculation:
         ------
         BadInput : with the dotted path of the field
         """
-        refuse_non_finite(given)
+        refuse_hostile(given)
         answer: dict[str, Any] = tidy(self.run(check_object(given, self.inputs, "")))
         return answer
 
@@ -71,7 +76,7 @@ def check_object(given: Any, keys: tuple[Key, ...], path: str) -> dict[str, Any]
     known = {key.name: key for key in keys}
     for name in given:
         if name not in known:
-            raise BadInput(f"unknown key{_suggestion(str(name), known)}; accepted: {_names(keys)}", _join(path, str(name)))
+            raise BadInput(f"unknown key{_suggestion(str(name), known)}; accepted: {_names(keys)}", _join(path, str(name)[:LONGEST]))
     return {key.name: check_value(given.get(key.name), key, _join(path, key.name)) for key in keys}
 
 
@@ -96,19 +101,37 @@ def check_value(value: Any, key: Key, path: str) -> Any:
         raise error.under(path) from error
 
 
-def refuse_non_finite(value: Any, path: str = "") -> None:
-    """Refuse a literal NaN or infinity anywhere in the input.
+def refuse_hostile(given: Any) -> None:
+    """Refuse what no calculation can use, anywhere in the input: NaN and infinity, broken Unicode, too deep a nesting.
 
-    >>> refuse_non_finite({"a": [1.0]})
+    Walks without recursion, in time linear in the size of the input.
+
+    >>> refuse_hostile({"a": [1.0, "text"]})
     """
-    if isinstance(value, float) and not math.isfinite(value):
-        raise BadInput("must be a finite number", path)
-    if isinstance(value, Mapping):
-        for name, inner in value.items():
-            refuse_non_finite(inner, _join(path, str(name)))
-    elif isinstance(value, list):
-        for place, inner in enumerate(value):
-            refuse_non_finite(inner, _join(path, str(place)))
+    waiting: list[tuple[Any, str, int]] = [(given, "", 0)]
+    while waiting:
+        value, path, depth = waiting.pop()
+        if depth > DEEPEST:
+            raise BadInput(f"nested too deeply; accepted: {DEEPEST} levels at most")
+        if isinstance(value, float) and not math.isfinite(value):
+            raise BadInput("must be a finite number", path)
+        if isinstance(value, str) and not _is_unicode(value):
+            raise BadInput("is not valid Unicode; accepted: text without lone surrogates", path)
+        if isinstance(value, Mapping):
+            for name, inner in value.items():
+                if not _is_unicode(str(name)):
+                    raise BadInput("a key is not valid Unicode; accepted: text without lone surrogates", path)
+                waiting.append((inner, _join(path, str(name)), depth + 1))
+        elif isinstance(value, list):
+            waiting += [(inner, _join(path, str(place)), depth + 1) for place, inner in enumerate(value)]
+
+
+def _is_unicode(text: str) -> bool:
+    try:
+        text.encode("utf-8")
+    except UnicodeEncodeError:
+        return False
+    return True
 
 
 def tidy(value: Any) -> Any:
@@ -171,6 +194,8 @@ def _integer(value: Any, key: Key, path: str) -> int:
 def _text(value: Any, key: Key, path: str) -> str:
     if not isinstance(value, str):
         raise BadInput(f"must be text; accepted: {_accepted(key)}", path)
+    if len(value) > key.longest:
+        raise BadInput(f"has {len(value)} characters; accepted: {key.longest} at most", path)
     return value
 
 
@@ -241,7 +266,7 @@ def _names(keys: tuple[Key, ...]) -> str:
 
 
 def _suggestion(name: str, known: Mapping[str, Key]) -> str:
-    close = difflib.get_close_matches(name, known, n=1)
+    close = difflib.get_close_matches(name, known, n=1) if len(name) <= 40 else []
     return f", did you mean {close[0]}" if close else ""
 
 

@@ -23,6 +23,8 @@ STANDARD_PCD_MM: dict[int, tuple[float, ...]] = {
 BORE_MATCH_MM = 0.1
 #: thread engagement wanted, times the nominal diameter, steel in steel (common practice: 8 turns of M12x1.5)
 ENGAGEMENT_DIAMETERS = 1.0
+#: longest thread or seat that is read, in characters
+LONGEST_TEXT = 60
 #: share above the wanted engagement that is still called tight
 ENGAGEMENT_TIGHT_SHARE = 0.10
 
@@ -129,7 +131,9 @@ def parse_thread(text: str) -> Thread:
     1.5
     """
     accepted = "M12x1.5, M14x1.5 or 1/2-20"
-    folded = str(text).strip().upper().replace("×", "X").replace(",", ".")
+    if len(str(text)) > LONGEST_TEXT:
+        raise BadInput(f"too long for a thread; accepted: {accepted}", "thread")
+    folded = " ".join(str(text).split()).upper().replace("×", "X").replace(",", ".")
     metric = _METRIC_THREAD.match(folded)
     if metric:
         thread = Thread(float(metric[1]), float(metric[2]))
@@ -149,7 +153,9 @@ def parse_seat(text: str) -> Seat:
     >>> str(parse_seat("60 degree cone")), str(parse_seat("R13 ball"))
     ('cone 60°', 'ball R13')
     """
-    folded = str(text).strip().lower()
+    if len(str(text)) > LONGEST_TEXT:
+        raise BadInput("too long for a lug seat; accepted: cone 60, ball R13 or flat", "seat")
+    folded = " ".join(str(text).split()).lower()
     shapes = {
         "cone": r"con(?:e|ical)|taper(?:ed)?|acorn",
         "ball": r"ball|spherical|radius|round",

@@ -51,6 +51,15 @@ class Hinge:
     def length_mm(self) -> float:
         return math.hypot(self.joint_mm[0] - self.pivot_mm[0], self.joint_mm[1] - self.pivot_mm[1])
 
+    def reaches(self, droop_mm: float, bump_mm: float) -> tuple[bool, bool]:
+        """Can the joint follow the hub down to a droop, and up to a bump?
+
+        >>> Hinge((-400.0, -100.0), (-100.0, -100.0)).reaches(100.0, 310.0)
+        (True, False)
+        """
+        rise = self.joint_mm[1] - self.pivot_mm[1]
+        return rise - droop_mm >= -self.length_mm, rise + bump_mm <= self.length_mm
+
     def turn_rad(self, travel_mm: Array) -> Array:
         """Angle by which the arm has turned at a travel, from y towards z for an outboard joint [rad].
 

@@ -24,6 +24,12 @@ WIDEST_SHARE = 0.52
 ROUNDNESS = 2.4
 #: drop of the crown at the tread edge, as a share of the tread width
 CROWN_SHARE = 0.02
+#: how far the polygon may lie from the smooth curve, on either side [mm]
+POLYGON_MM = 0.02
+#: share of that which the choice of vertices uses; the rest is what its arithmetic neglects
+SHARE = 0.66
+#: points of each part of the smooth curve from which the polygon's vertices are chosen
+DENSE = 81
 #: uncertainty of each side when only the nominal size is known: carcasses of one size differ by up to
 #: a whole size step (10 mm of width, common practice), so half of that lies on each side of the mean
 NOMINAL_SIDE_MM = 2.5
@@ -109,29 +115,38 @@ class Outline:
         share = (across - self.tread_mm / 2) / (half - self.tread_mm / 2)
         return self.widest_radius_mm + (self.edge_radius_mm - self.widest_radius_mm) * _superellipse(share)
 
-    def polygon(self, steps: int = 10) -> NDArray[np.float64]:
+    def polygon(self) -> NDArray[np.float64]:
         """Closed outline, shape (n, 2): across [mm], radius [mm], outboard positive; not touching the axis.
+
+        Its edges lie within ``POLYGON_MM`` of the smooth curve on either side.
 
         >>> Outline(225, 317.15, 191, 190.5, 107.95, 215.9).polygon().shape[1]
         2
         """
-        outer = self._outer_half(steps)
-        inner = [(-across, radius) for across, radius in reversed(outer)]
-        return np.array(inner + outer + self._barrel(), dtype=float)
+        outer = self._outer_half()
+        inner = outer[::-1] * [-1.0, 1.0]
+        return np.vstack([inner[:-1], outer, np.array(self._barrel(), dtype=float)])
 
-    def _outer_half(self, steps: int) -> list[tuple[float, float]]:
-        """From the middle of the crown over the outer shoulder down to the flange's foot."""
-        points = [(self.tread_mm / 2 * i / steps, self.radius_at(self.tread_mm / 2 * i / steps)) for i in range(1, steps + 1)]
+    def smooth(self, count: int) -> list[NDArray[np.float64]]:
+        """The smooth curve from the middle of the crown down to the flange's foot: crown, shoulder, lower sidewall.
+
+        Each has shape (count, 2): across, radius [mm].
+        """
         half, top, widest = self.section_mm / 2, self.edge_radius_mm, self.widest_radius_mm
-        for angle in np.linspace(0, math.pi / 2, steps + 1)[1:]:
-            x, y = math.sin(angle) ** (2 / ROUNDNESS), math.cos(angle) ** (2 / ROUNDNESS)
-            points.append((self.tread_mm / 2 + (half - self.tread_mm / 2) * x, widest + (top - widest) * y))
         foot, flange = self.rim_width_mm / 2, self.flange_radius_mm
-        for angle in np.linspace(0, math.pi / 2, steps + 1)[1:]:
-            x, y = math.cos(angle) ** (2 / ROUNDNESS), math.sin(angle) ** (2 / ROUNDNESS)
-            points.append((foot + (half - foot) * x, widest - (widest - flange) * y))
-        points += [(self.lip_mm, flange), (self.lip_mm, self.seat_radius_mm - BARREL_MM)]
-        return points
+        across = np.linspace(0.0, self.tread_mm / 2, count)
+        crown = np.column_stack([across, self.crown_mm - (self.crown_mm - top) * (2 * across / self.tread_mm) ** 2])
+        sin, cos = _quarter(count)
+        shoulder = np.column_stack([self.tread_mm / 2 + (half - self.tread_mm / 2) * sin, widest + (top - widest) * cos])
+        sidewall = np.column_stack([foot + (half - foot) * cos, widest - (widest - flange) * sin])
+        return [crown, shoulder, sidewall]
+
+    def _outer_half(self) -> NDArray[np.float64]:
+        """From the middle of the crown over the outer shoulder down to the flange's foot and the edge of the barrel."""
+        curves = [_few_vertices(curve) for curve in self.smooth(DENSE)]
+        curves[2][-1] = self.rim_width_mm / 2, self.flange_radius_mm
+        lips = [(self.lip_mm, self.flange_radius_mm), (self.lip_mm, self.seat_radius_mm - BARREL_MM)]
+        return np.vstack([curves[0], curves[1], curves[2][1:], np.array(lips)])
 
     def _barrel(self) -> list[tuple[float, float]]:
         """Inner surface of the rim from the outer flange's foot to the inner one's."""
@@ -139,6 +154,38 @@ class Outline:
         low = bed - DROP_CENTRE_MM
         wide = self.rim_width_mm
         return [(wide * share, radius) for share, radius in ((0.34, bed), (0.22, low), (-0.05, low), (-0.30, bed))]
+
+
+@lru_cache(maxsize=4)
+def _quarter(count: int) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """A quarter of the unit superellipse: rising and falling half axis, each of shape (count,)."""
+    angle = np.linspace(0.0, math.pi / 2, count)
+    sin, cos = np.sin(angle) ** (2 / ROUNDNESS), np.cos(angle) ** (2 / ROUNDNESS)
+    sin[0] = cos[-1] = 0.0
+    return sin, cos
+
+
+def _few_vertices(curve: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Vertices of a polygon close to a smooth curve, shape (n, 2).
+
+    Closest where it bends most, so that every chord has the same sagitta; then pushed to the outer side of
+    the bend by half of it, so that the curve runs in the middle between vertices and chords.
+    """
+    way = np.diff(curve, axis=0)
+    length = np.hypot(way[:, 0], way[:, 1])
+    heading = np.arctan2(way[:, 1], way[:, 0])
+    # Heading at the curve's points: half way between its pieces.
+    at = np.concatenate([[1.5 * heading[0] - 0.5 * heading[1]], (heading[1:] + heading[:-1]) / 2, [1.5 * heading[-1] - 0.5 * heading[-2]]])
+    along = np.concatenate([[0.0], np.cumsum(length)])
+    # An arc of a length and a turn has the sagitta length × turn ÷ 8; the polygon may use the room on both sides.
+    run = np.concatenate([[0.0], np.cumsum(np.sqrt(np.abs(np.diff(at)) * length / (8 * 2 * SHARE * POLYGON_MM)))])
+    wanted = np.linspace(0.0, run[-1], max(3, math.ceil(run[-1]) + 1))
+    vertices = np.column_stack([np.interp(wanted, run, curve[:, 0]), np.interp(wanted, run, curve[:, 1])])
+    angle, place = np.interp(wanted, run, at), np.interp(wanted, run, along)
+    sagitta = np.abs(np.diff(angle)) * np.diff(place) / 8
+    bend = -1.0 if angle[-1] > angle[0] else 1.0
+    out = bend * 0.57 * np.maximum(np.append(sagitta, sagitta[-1]), np.append(sagitta[0], sagitta))
+    return vertices + out[:, None] * np.column_stack([-np.sin(angle), np.cos(angle)])
 
 
 @lru_cache(maxsize=4096)

@@ -13,6 +13,8 @@ from rimcore.units import parse_quantity
 from rimcore.wheel import Wheel, parse_wheel
 
 ACCEPTED = "18x9.5 +22 5x114.3 73.1, 8.4 kg, 310, 6 weeks, supplier, link"
+#: longest cell of a table that is read, in characters
+LONGEST_CELL = 500
 DAYS = {"day": 1, "week": 7, "month": 30}
 
 
@@ -82,6 +84,9 @@ def parse_row(row: Mapping[str, str]) -> Offer:
         for name, cell in row.items()
         if name and cell and name.strip().lower() in COLUMNS and cell.strip()
     }
+    long = next((name for name, cell in cells.items() if len(cell) > LONGEST_CELL), None)
+    if long is not None:
+        raise BadInput(f"the cell is too long ({LONGEST_CELL} characters at most)", long)
     if "spec" not in cells:
         raise BadInput("no wheel or tyre in this row; accepted: a column spec, wheel, tyre or size", "spec")
     offer = _headed(cells["spec"])
@@ -168,6 +173,8 @@ def _mass(text: str, default: str | None) -> float:
 
 
 def _price(text: str) -> int:
+    if re.search(r"[-−–—]\s*[€£$]?\s*\d|\(\s*\d", text):
+        raise BadInput(f"“{text}” is below zero; accepted: a price of 0 or more, as 310 or 310.50", "price")
     number = re.sub(r"[^\d.,]", "", text).replace(",", ".")
     try:
         value = round(float(number) * 100)
@@ -183,10 +190,12 @@ def _lead(text: str, bare: bool) -> int | None:
     if folded in ("in stock", "stock", "now"):
         return 0
     match = re.fullmatch(r"(?:about\s+|in\s+)?(\d+(?:[.,]\d+)?)\s*(day|week|month|wk|d|w)s?", folded)
+    if match and len(match[1]) > 8:
+        raise BadInput("the lead time is over 1000 days", "lead")
     if match:
         unit = {"wk": "week", "d": "day", "w": "week"}.get(match[2], match[2])
         days = round(float(match[1].replace(",", ".")) * DAYS[unit])
-    elif bare and re.fullmatch(r"\d+", folded):
+    elif bare and re.fullmatch(r"\d{1,6}", folded):
         days = int(folded)
     elif bare:
         raise BadInput(f"“{text}” is no lead time; accepted: 5 days, 6 weeks, 3 months, in stock", "lead")

@@ -51,14 +51,29 @@ class Stance:
             else f"{self.trail_before_mm:.1f} → {self.trail_after_mm:.1f} mm"
         )
         rows = [
-            ("Scrub radius", scrub, "centre plane − (kingpin distance − radius × tan KPI), at the ground"),
+            ("Scrub radius", scrub, "where the leaning centre plane meets the ground − (kingpin distance − height × tan KPI)"),
             ("Track", f"{self.track_change_mm:+.1f} mm", "2 × (spacer − offset), then − before"),
             ("Lever on the wheel bearing", f"{self.lever_change_mm:+.1f} mm", "how far the load's line moves from the bearing"),
-            ("Caster trail", trail, "radius × tan caster"),
+            ("Caster trail", trail, "height of the hub over the ground × tan caster"),
             ("Revolutions", f"{self.revs_before_per_km:.0f} → {self.revs_after_per_km:.0f} a km", "1,000,000 ÷ (3.05 × diameter)"),
             ("Odometer", f"{self.odometer_pct:+.1f} %", "distance shown against distance driven, if it was exact before"),
         ]
         return [(name, change.replace("-", "−"), how) for name, change, how in rows]
+
+
+def ground_mm(fitted: Fitted) -> tuple[float, float]:
+    """Where a leaning wheel's centre plane meets the ground: outboard of the mounting face, and below the hub [mm].
+
+    The radius is half of the nominal diameter: a loaded tyre stands about 3 % lower (common practice).
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> [round(value, 1) for value in ground_mm(Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), camber_deg=-3.0))]
+    [-23.3, 318.8]
+    """
+    radius, lean = fitted.tyre.diameter_mm / 2, math.radians(fitted.camber_deg)
+    cos, sin = math.cos(lean), math.sin(lean)
+    return fitted.centre_mm * cos - radius * sin, radius * cos + fitted.centre_mm * sin
 
 
 def scrub_radius_mm(fitted: Fitted, kpi_deg: float, kingpin_inboard_mm: float) -> float:
@@ -66,10 +81,10 @@ def scrub_radius_mm(fitted: Fitted, kpi_deg: float, kingpin_inboard_mm: float) -
 
     Parameters
     ----------
+    fitted : its camber counts: a top that leans in carries the contact outboard
     kpi_deg : top inboard positive
     kingpin_inboard_mm : from the mounting face to the axis at hub height
 
-    The radius is half of the nominal diameter: a loaded tyre stands about 3 % lower (common practice).
     Source: plane geometry, as in Gillespie, Fundamentals of Vehicle Dynamics, chapter 8 (definition).
 
     Examples
@@ -78,9 +93,11 @@ def scrub_radius_mm(fitted: Fitted, kpi_deg: float, kingpin_inboard_mm: float) -
     >>> from rimcore.wheel import parse_wheel
     >>> round(scrub_radius_mm(Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17")), 12.0, 100.0), 1)
     -7.4
+    >>> round(scrub_radius_mm(Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), camber_deg=-3.0), 12.0, 100.0), 1)
+    8.9
     """
-    radius = fitted.tyre.diameter_mm / 2
-    return fitted.centre_mm + kingpin_inboard_mm - radius * math.tan(math.radians(kpi_deg))
+    across, below = ground_mm(fitted)
+    return across + kingpin_inboard_mm - below * math.tan(math.radians(kpi_deg))
 
 
 def ratio_change_pct(front_before: Fitted, rear_before: Fitted, front_after: Fitted, rear_after: Fitted) -> float:
@@ -113,8 +130,8 @@ def stance(before: Fitted, after: Fitted, motion: Motion, other_before: Fitted |
     return Stance(
         scrub_radius_mm(before, kpi, kingpin) if known else None,
         scrub_radius_mm(after, kpi, kingpin) if known else None,
-        None if tan is None else old / 2 * tan,
-        None if tan is None else new / 2 * tan,
+        None if tan is None else ground_mm(before)[1] * tan,
+        None if tan is None else ground_mm(after)[1] * tan,
         2 * shift,
         shift,
         1e6 / (ROLLING * old),

@@ -63,7 +63,7 @@ class Traced(Outline):
                 found.append(start[1 - axis] + share * (end[1 - axis] - start[1 - axis]))
         return found
 
-    def polygon(self, steps: int = 10) -> NDArray[np.float64]:
+    def polygon(self) -> NDArray[np.float64]:
         bed = self.seat_radius_mm - BARREL_MM
         lips = [
             (self.lip_mm, self.flange_radius_mm),

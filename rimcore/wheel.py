@@ -102,6 +102,8 @@ _OFFSET = re.compile(rf"(?:\b(?:ET|OFFSET|IS)\s*:?\s*(?P<et>[+-]?\s*{_NUM})|(?<!
 _GLUED = re.compile(rf"(?P<head>{_NUM}J*\s*X\s*{_NUM}J*)\s*(?P<sign>[+-])(?=\d)")
 _BORE = re.compile(rf"(?:\b(?:CB|BORE|DIA)\s*:?\s*|[ØΦ⌀]\s*)(?P<bore>{_NUM})(?:\s*MM)?")
 _PAIR = re.compile(rf"(?<![\d.])(?P<a>{_NUM})\s*(?P<ja>J*)\s*(?P<by>[X/*-])\s*(?P<b>{_NUM})\s*(?P<jb>J*)(?![\d.])")
+_DENOMINATORS = ("2", "4", "8", "16")
+_FRACTION = re.compile(r"(?<![\d.])(?P<whole>\d+)(?:\s+|\s*-\s*)(?P<top>\d{1,2})/(?P<bottom>2|4|8|16)(?![\d.])")
 _BARE = re.compile(rf"(?<![\d.])(?P<bare>{_NUM})(?:\s*MM)?(?![\d.])")
 
 
@@ -127,10 +129,12 @@ def parse_wheel(text: str) -> Wheel:
         raise BadInput(f"no wheel was written; accepted: {ACCEPTED}", "spec")
     if len(text) > 120:
         raise BadInput(f"too long for a wheel; accepted: {ACCEPTED}", "spec")
-    rest = _fold(text)
-    rest, offset = _take_offset(rest, text)
+    folded = _fold(text)
+    rest, offset = _take_offset(folded, text)
     rest, bore = _take_bore(rest, text)
     rest, size, pattern = _take_pairs(rest, text)
+    if offset is None:
+        _refuse_lone_number(rest, folded, text)
     rest, bore = _take_bare(rest, bore, text)
     left = re.sub(r"\b(?:INCH|IN|MM|PCD|ALLOY|WHEEL|H2)\b|[\s,;@\"]+", " ", rest).strip()
     if left:
@@ -148,10 +152,32 @@ def _fold(text: str) -> str:
     folded = folded.replace("×", "X").replace("″", '"').replace("”", '"')
     for glyph, decimal in _FRACTIONS.items():
         folded = re.sub(rf"(\d)\s*{glyph}", rf"\g<1>{decimal}", folded)
-    folded = re.sub(r"(\d)\s+1/2(?!\d)", r"\1.5", folded)
     folded = re.sub(r"(\d),(\d)", r"\1.\2", folded)
+    folded = _FRACTION.sub(_decimal, folded)
     folded = re.sub(rf'({_NUM})\s*(?:"|\bIN\b|INCH)', r"\1 ", folded)
     return _GLUED.sub(r"\g<head> \g<sign>", folded)
+
+
+def _decimal(match: re.Match[str]) -> str:
+    """A whole number with a fraction of an inch after it, as a decimal; one that is none stays and is refused later."""
+    top, bottom = int(match["top"]), int(match["bottom"])
+    return match.group(0) if top >= bottom else f"{int(match['whole']) + top / bottom:g}"
+
+
+def _refuse_lone_number(rest: str, folded: str, text: str) -> None:
+    """Without a stated offset a number right after the size may be an offset or a bore.
+
+    >>> parse_wheel("18x9 5x114.3 73.1").bore_mm
+    73.1
+    """
+    match = _BARE.search(rest)
+    if match is None:
+        return
+    pattern = next((pair for pair in _PAIR.finditer(folded) if pair.group(0) not in rest and _is_pattern(pair, True)), None)
+    if pattern is None or folded.find(match["bare"], 0, pattern.start()) >= 0:
+        raise BadInput(
+            f"“{match['bare']}” in “{text.strip()}” may be an offset or a bore; write an offset as +22 or ET22, a bore as CB 73.1", "spec"
+        )
 
 
 def _take_offset(rest: str, text: str) -> tuple[str, float | None]:
@@ -196,6 +222,9 @@ def _take_pairs(rest: str, text: str) -> tuple[str, tuple[float, float] | None, 
 def _is_pattern(match: re.Match[str], have_size: bool) -> bool:
     first, second = float(match["a"]), float(match["b"])
     if match["ja"] or match["jb"] or first != int(first) or not 3 <= first <= 10:
+        return False
+    if match["by"] == "/" and first < second and match["b"] in _DENOMINATORS:
+        # A fraction of an inch that stands where none can be read.
         return False
     return second >= 60 or (have_size and 3.5 <= second <= 12)
 
