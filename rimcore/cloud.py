@@ -23,6 +23,10 @@ FAN, ROUNDS = 3, 24
 DEEP_MM = 0.8
 #: how much lower than on the grid a place may lie between its poses [mm]
 SPARE_MM = 6.0
+#: along an edge every so many points stand on the grid
+EVERY = 5
+#: points of an edge beside the lowest one on the grid that are walked too
+BESIDE = np.array([-4, -3, -2, -1, 1, 2, 3, 4])
 
 
 @dataclass(frozen=True)
@@ -40,6 +44,10 @@ class Low:
     radius_mm: float
     sideways: float
     radial: float
+    #: which of the obstacle's points
+    point: int = 0
+    #: where on the outline it faces (across from the centre plane, radius)
+    foot_mm: tuple[float, float] = (0.0, 0.0)
 
 
 class Cloud:
@@ -54,17 +62,30 @@ class Cloud:
         self.names = [thing.name for thing in things]
         self.mover = mover_of(self.well, things)
         self.radii = np.concatenate([np.full(len(thing.points_mm), thing.radius_mm) for thing in things])
-        self.owner = np.concatenate([np.full(len(thing.points_mm), k) for k, thing in enumerate(things)])
+        counts = [len(thing.points_mm) for thing in things]
+        self.owner = np.repeat(np.arange(len(things)), counts)
+        self.starts = np.cumsum([0, *counts[:-1]])
+        #: first point and end of those that run along an edge
+        self.runs = [(a, a + n) for a, n, thing in zip(self.starts, counts, things, strict=True) if thing.between is not None and n > 2]
         self.steer = _values(-well.steer_in_deg, well.steer_out_deg, steer_count)
         self.travel = _values(-well.droop_mm, well.bump_mm, travel_count)
         steer, travel = np.meshgrid(self.steer, self.travel)
         self.pose_steer, self.pose_travel = steer.ravel(), travel.ravel()
-        across, radius = self.mover.across_and_radius(self.pose_steer[:, None], self.pose_travel[:, None])
-        #: shape (points, poses)
+        #: points that stand on the grid: along an edge only every so many, the walk looks between them
+        self.grid = self._on_grid()
+        self.grid_owner, self.grid_radii = self.owner[self.grid], self.radii[self.grid]
+        across, radius = self.mover.across_and_radius(self.pose_steer[:, None], self.pose_travel[:, None], self.grid)
+        #: shape (points of the grid, poses)
         self.across, self.radius = np.ascontiguousarray(across.T), np.ascontiguousarray(radius.T)
         self.reach, self.speed = self.mover.reach_mm(), self.mover.speed_per_mm()
         self.step_deg = float(np.diff(self.steer).max(initial=0.0))
         self.step_mm = float(np.diff(self.travel).max(initial=0.0))
+
+    def _on_grid(self) -> NDArray[np.intp]:
+        keep = np.ones(len(self.owner), dtype=bool)
+        for first, last in self.runs:
+            keep[first:last] = np.isin(np.arange(last - first) % EVERY, [0]) | (np.arange(first, last) == last - 1)
+        return np.nonzero(keep)[0]
 
     def lows(self, outline_mm: Array, centre_mm: float) -> list[Low]:
         """Smallest gap of every obstacle over the continuous range, for one outline at one place.
@@ -79,6 +100,8 @@ class Cloud:
         gaps, bound = self._grid_gaps(outline_mm, centre_mm, 2 * SPARE_MM)
         rows, poses = self._starts(gaps)
         rows, value, steer, travel = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses], FAN)
+        if self.runs:
+            rows, value, steer, travel = self._slid(outline_mm, centre_mm, (rows, value, steer, travel))
         deep = value < 0
         if deep.any():
             again = self._deepest(outline_mm, centre_mm, gaps, bound, (rows[deep], value[deep], steer[deep], travel[deep]))
@@ -93,7 +116,7 @@ class Cloud:
     def rough(self, outline_mm: Array, centre_mm: float) -> Array:
         """Smallest gap of every obstacle over the poses of the grid, shape (obstacles,) [mm]."""
         least = np.full(len(self.names), np.inf)
-        np.minimum.at(least, self.owner, self._grid_gaps(outline_mm, centre_mm)[0].min(axis=1))
+        np.minimum.at(least, self.grid_owner, self._grid_gaps(outline_mm, centre_mm)[0].min(axis=1))
         return least
 
     def over_poses(self, outline_mm: Array, centre_mm: float, margins_mm: Array) -> tuple[Array, Array]:
@@ -105,13 +128,15 @@ class Cloud:
         """
         across, radius = self.across - centre_mm, self.radius
         low, high, crown = outline_mm[:, 0].min(), outline_mm[:, 0].max(), outline_mm[:, 1].max()
-        bound = np.hypot(np.maximum(np.maximum(low - across, across - high), 0.0), np.maximum(radius - crown, 0.0)) - self.radii[:, None]
-        less = margins_mm[self.owner][:, None]
+        bound = (
+            np.hypot(np.maximum(np.maximum(low - across, across - high), 0.0), np.maximum(radius - crown, 0.0)) - self.grid_radii[:, None]
+        )
+        less = margins_mm[self.grid_owner][:, None]
         nearest, poses = (bound - less).argmin(axis=0), np.arange(bound.shape[1])
-        first = signed_distance(outline_mm, np.column_stack([across[nearest, poses], radius[nearest, poses]])) - self.radii[nearest]
+        first = signed_distance(outline_mm, np.column_stack([across[nearest, poses], radius[nearest, poses]])) - self.grid_radii[nearest]
         reach = np.maximum(first - less[nearest, 0], (bound - less)[nearest, poses])
         likely = np.nonzero((bound - less <= reach) | (bound <= np.maximum(first, 0.0)))
-        exact = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.radii[likely[0]]
+        exact = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.grid_radii[likely[0]]
         gaps, left = np.full(bound.shape[1], np.inf), np.full(bound.shape[1], np.inf)
         np.minimum.at(gaps, likely[1], exact)
         np.minimum.at(left, likely[1], exact - less[likely[0], 0])
@@ -132,25 +157,33 @@ class Cloud:
         across, radius = self.across - centre_mm, self.radius
         low, high, crown = outline_mm[:, 0].min(), outline_mm[:, 0].max(), outline_mm[:, 1].max()
         bound = np.hypot(np.maximum(np.maximum(low - across, across - high), 0.0), np.maximum(radius - crown, 0.0))
-        bound -= self.radii[:, None]
+        bound -= self.grid_radii[:, None]
         places = np.arange(len(bound))
         nearest = bound.argmin(axis=1)
-        first = signed_distance(outline_mm, np.column_stack([across[places, nearest], radius[places, nearest]])) - self.radii
-        likely = np.nonzero(bound <= np.maximum(first, bound[places, nearest])[:, None] + spare_mm)
+        first = signed_distance(outline_mm, np.column_stack([across[places, nearest], radius[places, nearest]])) - self.grid_radii
+        reach = np.maximum(first, bound[places, nearest])
+        # What can't come near the obstacle's lowest known place is not asked.
+        least = np.full(len(self.names), np.inf)
+        np.minimum.at(least, self.grid_owner, reach)
+        likely = np.nonzero(bound <= np.minimum(reach, least[self.grid_owner] + SPARE_MM)[:, None] + spare_mm)
         gaps = np.full(bound.shape, np.inf)
-        gaps[likely] = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.radii[likely[0]]
+        gaps[likely] = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.grid_radii[likely[0]]
         return gaps, bound
 
     def _starts(self, gaps: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
         """Where the search starts: the low places of every point's own map, near enough to the lowest to matter."""
         maps = gaps.reshape(len(gaps), len(self.travel), len(self.steer))
         low = np.isfinite(maps) & (maps <= ndimage.minimum_filter(maps, size=(1, 3, 3), mode="nearest"))
+        for owner in {int(self.owner[first]) for first, _ in self.runs}:
+            # Along an edge only the lowest of neighbouring points is followed.
+            run = np.nonzero(self.grid_owner == owner)[0]
+            low[run] &= maps[run] <= ndimage.minimum_filter(maps[run], size=(3, 1, 1), mode="nearest")
         rows, poses = np.nonzero(low.reshape(gaps.shape))
         value = gaps[rows, poses]
         least = np.full(len(self.names), np.inf)
-        np.minimum.at(least, self.owner[rows], value)
-        near = value <= least[self.owner[rows]] + SPARE_MM
-        return rows[near], poses[near]
+        np.minimum.at(least, self.grid_owner[rows], value)
+        near = value <= least[self.grid_owner[rows]] + SPARE_MM
+        return self.grid[rows[near]], poses[near]
 
     def _walk(
         self, outline_mm: Array, centre_mm: float, rows: NDArray[np.intp], steer: Array, travel: Array, fan: int, first: float = 1.0
@@ -182,6 +215,22 @@ class Cloud:
                 break
         return rows, value, steer, travel
 
+    def _slid(
+        self, outline_mm: Array, centre_mm: float, known: tuple[NDArray[np.intp], Array, Array, Array]
+    ) -> tuple[NDArray[np.intp], Array, Array, Array]:
+        """Along an edge the lowest point may change as the pose does: from the best of each edge its neighbours are walked too."""
+        rows, value, steer, travel = known
+        beside, best = [], []
+        for first, last in self.runs:
+            mine = np.nonzero((rows >= first) & (rows < last))[0]
+            low = mine[value[mine].argmin()]
+            near = np.unique(np.clip(rows[low] + BESIDE, first, last - 1))
+            beside.append(near)
+            best.append(np.full(len(near), low))
+        start = np.concatenate(best)
+        again = self._walk(outline_mm, centre_mm, np.concatenate(beside), steer[start], travel[start], FAN, 0.3)
+        return tuple(np.concatenate([one, other]) for one, other in zip(known, again, strict=True))  # type: ignore[return-value]
+
     def _deepest(
         self, outline_mm: Array, centre_mm: float, gaps: Array, bound: Array, known: tuple[NDArray[np.intp], Array, Array, Array]
     ) -> tuple[NDArray[np.intp], Array, Array, Array]:
@@ -192,17 +241,18 @@ class Cloud:
         ``DEEP_MM``. From the deepest of each obstacle a walk ends it.
         """
         rows, value, _, _ = known
-        touching = np.isin(self.owner, self.owner[rows])
+        touching = np.isin(self.grid_owner, self.owner[rows])
         half_s, half_t = math.radians(self.step_deg) / 2, self.step_mm / 2
         loose = self.reach * half_s + self.speed * half_t
         best = np.full(len(self.names), np.inf)
         np.minimum.at(best, self.owner[rows], value)
         found = [known]
-        missing = np.nonzero(touching[:, None] & np.isinf(gaps) & (bound - loose[:, None] < best[self.owner][:, None]))
+        low = touching[:, None] & (bound - loose[self.grid][:, None] < best[self.grid_owner][:, None])
+        missing = np.nonzero(low & np.isinf(gaps))
         at = np.column_stack([self.across[missing] - centre_mm, self.radius[missing]])
-        gaps[missing] = signed_distance(outline_mm, at) - self.radii[missing[0]]
-        cell_rows, poses = np.nonzero(touching[:, None] & (gaps - loose[:, None] < best[self.owner][:, None]))
-        cell_s, cell_t = self.pose_steer[poses], self.pose_travel[poses]
+        gaps[missing] = signed_distance(outline_mm, at) - self.grid_radii[missing[0]]
+        on_grid, poses = np.nonzero(touching[:, None] & (gaps - loose[self.grid][:, None] < best[self.grid_owner][:, None]))
+        cell_rows, cell_s, cell_t = self.grid[on_grid], self.pose_steer[poses], self.pose_travel[poses]
         while len(cell_rows) and float(loose[cell_rows].max()) > DEEP_MM:
             half_s, half_t, loose = half_s / 2, half_t / 2, loose / 2
             cell_rows = np.repeat(cell_rows, 4)
@@ -224,7 +274,8 @@ class Cloud:
         u, rho = float(across[0]) - centre_mm, float(radius[0])
         foot = nearest_point(outline_mm, (u, rho))
         way = math.hypot(u - foot[0], rho - foot[1]) or 1.0
-        return Low(gap, steer, travel, u, rho, abs(u - foot[0]) / way, abs(rho - foot[1]) / way)
+        point = row - int(self.starts[self.owner[row]])
+        return Low(gap, steer, travel, u, rho, abs(u - foot[0]) / way, abs(rho - foot[1]) / way, point, foot)
 
 
 def _values(low: float, high: float, count: int) -> Array:

@@ -33,8 +33,8 @@ class Field:
         across, radius = cloud.across.ravel(), cloud.radius.ravel()
         order = np.lexsort((across, np.floor(radius / STEP_MM)))
         self.points = np.column_stack([across, radius])[order]
-        self.owner = np.repeat(cloud.owner, cloud.across.shape[1])[order]
-        self.radii = np.repeat(cloud.radii, cloud.across.shape[1])[order]
+        self.owner = np.repeat(cloud.grid_owner, cloud.across.shape[1])[order]
+        self.radii = np.repeat(cloud.grid_radii, cloud.across.shape[1])[order]
         self.names = cloud.names
         self.tree = cKDTree(self.points)
         low = self.points.min(axis=0) - BEYOND_MM

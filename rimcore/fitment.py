@@ -8,21 +8,22 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from rimcore import hub as hubs
+from rimcore.doubt import Known, known_mm
 from rimcore.errors import CoreError
-from rimcore.gap import Fitted, Obstacle, arch_gaps, closest, read_again
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, severity, state_of_gap, unmeasured, worst
-from rimcore.measured import Axle, Candidate, Motion, Reading, gap_inputs, gap_uncertainty_mm, placed
-from rimcore.motion import judge_motion, lock_text
-from rimcore.pose import Pose
+from rimcore.measured import Axle, Candidate, Motion, Reading, gap_inputs, placed
+from rimcore.motion import AXIS_STATIONS, FOR_EVERY_AXIS, judge_motion, lock_text
+from rimcore.resting import AtRest, at_rest, closest_before_mm, read_with, usual_at_rest
 from rimcore.spacers import spacer_cautions, spacer_findings
 from rimcore.stations import CORNER_NAMES, STATIONS, judged_codes
 from rimcore.swap import legal_r39, true_kmh
 from rimcore.tolerance import Tolerances
 from rimcore.tyre import rim_fit
+from rimcore.unknown import state_of_usual
 from rimcore.wheel import Wheel
 
 __all__ = [
-    "Axle", "Candidate", "Drag", "Motion", "Reading", "Verdict", "both_ends", "closest_before_mm", "drags_along", "gap_uncertainty_mm", "judge",
+    "Axle", "Candidate", "Drag", "Motion", "Reading", "Verdict", "both_ends", "closest_before_mm", "drags_along", "judge",
     "judge_corner", "mount_of", "placed", "read_with", "states_by_school",
 ]  # fmt: skip
 
@@ -103,11 +104,12 @@ def judge_corner(
     Where the corner's travel is measured, the room above the tread at the arch is judged in motion.
     """
     here = [reading for reading in readings if reading.corner == corner]
+    moves = motion or Motion(steers=corner[0] == "F")
     if motion is not None and not motion.missing:
         tolerances = replace(tolerances, arch_up_mm=0.0)
     found: list[Judgement] = []
     for reading in here:
-        found += _judge_reading(reading, candidate, tolerances, motion is not None and not motion.missing)
+        found += _judge_reading(reading, candidate, tolerances, moves, motion is not None and not motion.missing)
     read = {reading.code for reading in here}
     found += [_missing(corner, code) for code in judged_codes(corner) if code not in read]
     return found
@@ -122,93 +124,65 @@ def _missing(corner: str, code: str) -> Judgement:
     )
 
 
-def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerances, moving: bool = False) -> list[Judgement]:
+def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerances, motion: Motion, moving: bool = False) -> list[Judgement]:
     if reading.station.place in ("caliper", "joint"):
         return [_inside_the_rim(reading, candidate, tolerances)]
     try:
-        obstacle = placed(reading)
-        new = read_with(reading, obstacle, candidate)
+        rest = at_rest(reading, candidate, motion)
     except CoreError as error:
         broken = unmeasured(f"gap.{reading.code}", reading.name, error.message, [f"{reading.corner}.{reading.code}"], ["measure again"])
         return [replace(broken, where=CORNER_NAMES[reading.corner])]
     station = reading.station
-    if station.place == "arch":
-        side = _gap(reading, candidate, "sideways", station.side_gap_mm, new[0], new[0], tolerances.arch_side_mm)
-        if moving and side.state == "hit":
-            # Whether it meets the lip is answered in motion; standing out is a matter of law.
-            side = replace(side, state="tight", reason=f"stands {-new[0]:.1f} mm out past the lip; protrusion is regulated")
-        return [
-            side,
-            _gap(reading, candidate, "upward", station.up_gap_mm, new[1], new[1], tolerances.arch_up_mm),
-        ]
-    nearest = _nearest_mm(reading, obstacle, candidate.fitted, _pose_with(reading, candidate))
-    return [_gap(reading, candidate, "", closest_before_mm(reading), nearest, new[0], tolerances.wanted(station.place))]
+    if station.place != "arch":
+        return [_gap(rest, candidate, motion, "", closest_before_mm(reading), tolerances.wanted(station.place))]
+    side = _gap(rest, candidate, motion, "sideways", station.side_gap_mm, tolerances.arch_side_mm)
+    if moving and side.state == "hit":
+        # Whether it meets the lip is answered in motion; standing out is a matter of law.
+        side = replace(side, state="tight", reason=f"stands {-(side.value or 0.0):.1f} mm out past the lip; protrusion is regulated")
+    return [side, _gap(rest, candidate, motion, "upward", station.up_gap_mm, tolerances.arch_up_mm)]
 
 
-def read_with(reading: Reading, obstacle: Obstacle, candidate: Candidate) -> tuple[float, ...]:
-    """What the rule would read with the candidate, the car lowered as the build says.
-
-    One gap; at the arch sideways and upward [mm]. The reading's own travel holds the height at which
-    it was taken; the candidate stands at the build's height.
-    """
-    pose = _pose_with(reading, candidate)
-    if reading.station.place == "arch":
-        side, up = arch_gaps(obstacle, candidate.fitted, pose)
-        return side + candidate.lip_rolled_mm, up
-    return (read_again(obstacle, reading.station, candidate.fitted, pose).gap_mm,)
-
-
-def _pose_with(reading: Reading, candidate: Candidate) -> Pose:
-    """At rest the candidate stands at the build's height; a place read at bump is judged at that bump."""
-    if reading.raised_mm:
-        return reading.pose
-    return replace(reading.pose, travel_mm=reading.pose.travel_mm - reading.drop_mm + candidate.ride_drop_mm)
-
-
-@lru_cache(maxsize=8192)
-def closest_before_mm(reading: Reading) -> float:
-    """Shortest distance with what stood on the hub when the reading was taken [mm]."""
-    return _nearest_mm(reading, placed(reading), reading.present, reading.pose)
-
-
-def _nearest_mm(reading: Reading, obstacle: Obstacle, fitted: Fitted, pose: Pose) -> float:
-    """Shortest way to the outline, or what the rule would read where that is less.
-
-    A damper, rail or arm goes on beyond the point that was read: read below the rim's flange it
-    still has to pass the lip, so the lip's plane counts there.
-    """
-    return min(closest(obstacle, fitted, pose).distance_mm, read_again(obstacle, reading.station, fitted, pose).gap_mm)
-
-
-def _gap(reading: Reading, candidate: Candidate, way: str, before: float | None, new: float, reads: float, wanted: float) -> Judgement:
+def _gap(rest: AtRest, candidate: Candidate, motion: Motion, way: str, before: float | None, wanted: float) -> Judgement:
     if before is None:
         raise ValueError("a reading has its gaps")
-    uncertainty = gap_uncertainty_mm(reading, candidate)
-    state = state_of_gap(new, wanted, uncertainty)
+    reading, new = rest.reading, rest.gap_mm(way)
+    known = known_mm([rest.facing(way, candidate.fitted)], candidate, motion)[0]
+    uncertainty = known.mm
+    usual = usual_at_rest(reading, candidate, motion, way)
     reason, missing = _gap_reason(new, wanted, uncertainty, way), ()  # type: tuple[str, tuple[str, ...]]
+    if usual is None:
+        state = state_of_gap(new, wanted, uncertainty)
+    else:
+        state = state_of_usual(usual.lo_mm, usual.hi_mm, wanted, uncertainty)
+        if state == "unmeasured":
+            missing = tuple(f"{reading.corner}.{AXIS_STATIONS[name]}" for name, _ in usual.narrows)
+            reason += f"; {usual.lo_mm:.1f} to {usual.hi_mm:.1f} mm over every usual steering axis"
     if reading.assumed and state == "clear":
         # Left and right are rarely alike: what was only assumed is no pass.
         state, missing = "unmeasured", (f"{reading.corner}.{reading.code}",)
         reason += "; assumed from the other side, measure it here"
     label = f"{reading.name}, {way}" if way else reading.name
+    basis = OWN_MEASUREMENT + (", mirrored from the other side and assumed" if reading.assumed else "")
+    reads = rest.reads[-1] if way == "upward" else rest.reads[0]
     return Judgement(
         code=f"gap.{reading.code}{'.' + way if way else ''}",
         name=label,
         state=state,
         reason=reason,
         missing=missing,
-        basis=OWN_MEASUREMENT + (", mirrored from the other side and assumed" if reading.assumed else ""),
+        basis=basis + (f"; {FOR_EVERY_AXIS}" if usual is not None else ""),
         value=new,
         unit="mm",
         held_against=wanted,
         margin=new - wanted,
         before=before,
         uncertainty=uncertainty,
-        formula=_gap_formula(way, before, new, reads),
+        formula=_gap_formula(way, before, new, reads, known),
         reads=reads,
         inputs=gap_inputs(reading, candidate),
-        remedies=_gap_remedies(reading, candidate, way, wanted - new + uncertainty) if state != "clear" else (),
+        remedies=_gap_remedies(reading, candidate, way, wanted - new + uncertainty, known) if state != "clear" else (),
         where=CORNER_NAMES[reading.corner],
+        usual=None if usual is None else (usual.lo_mm, usual.hi_mm),
     )
 
 
@@ -226,13 +200,36 @@ def _gap_reason(new: float, wanted: float, uncertainty: float, way: str) -> str:
     return f"wants {wanted:g} mm" if wanted else "at rest; its margin is kept or not in motion"
 
 
-def _gap_formula(way: str, before: float, new: float, reads: float) -> str:
+def _gap_formula(way: str, before: float, new: float, reads: float, known: Known) -> str:
+    doubt = f"; ± {known.mm:.1f} mm: {known.text}"
     if way:
-        return f"lip placed from the reading, {before:.1f} mm against what was on the car; less the candidate's outline = {new:.1f} mm"
-    return f"obstacle placed from the reading; shortest way to the outline {before:.1f} mm then, {new:.1f} mm with the candidate; the same rule would read {reads:.1f} mm"
+        return (
+            f"lip placed from the reading, {before:.1f} mm against what was on the car; less the candidate's outline = {new:.1f} mm{doubt}"
+        )
+    return (
+        f"obstacle placed from the reading; shortest way to the outline {before:.1f} mm then, {new:.1f} mm with the candidate; "
+        f"the same rule would read {reads:.1f} mm{doubt}"
+    )
 
 
-def _gap_remedies(reading: Reading, candidate: Candidate, way: str, lacking: float) -> tuple[str, ...]:
+def _gap_remedies(reading: Reading, candidate: Candidate, way: str, lacking: float, known: Known) -> tuple[str, ...]:
+    return (*_measuring(known, candidate, known.mm - lacking), *_changes(reading, candidate, way, lacking))
+
+
+def _measuring(known: Known, candidate: Candidate, spare_mm: float) -> tuple[str, ...]:
+    """Where the margin is lacking only by the ±, measuring better is the cheapest way out."""
+    if spare_mm < 0 or not known.shares:
+        return ()
+    largest = known.shares[0]
+    if largest.source.startswith("tyre") and not candidate.fitted.measured_section_mm and candidate.fitted.profile_mm is None:
+        which = "the tyre that is on the car" if largest.source == "tyre read against" else "the tyre"
+        return (f"measure the section over {which}: most of the ± {known.mm:.1f} mm is its carcass",)
+    if largest.source.startswith("rule"):
+        return (f"read it again with a caliper or feeler: most of the ± {known.mm:.1f} mm is the rule",)
+    return (f"measure the {largest.source} closer: it is most of the ± {known.mm:.1f} mm",)
+
+
+def _changes(reading: Reading, candidate: Candidate, way: str, lacking: float) -> tuple[str, ...]:
     steps = max(1, math.ceil(lacking - 1e-9))
     offset = candidate.fitted.wheel.offset_mm or 0.0
     place = reading.station.place

@@ -122,7 +122,7 @@ def place_obstacle(present: Fitted, station: Station, gap_mm: float | None, pose
     """
     if station.place in ("caliper", "joint"):
         return Obstacle(station.place, "knuckle", _ring(station))
-    u, rho, phi = _wheel_axes(present.outline, station, gap_mm)
+    u, rho, phi = hub_axes(present, station, gap_mm)
     hub_point = np.array([[rho * math.sin(phi), present.centre_mm + u, rho * math.cos(phi)]])
     if station.place == "perch" or (station.place == "damper" and station.strut):
         return Obstacle(station.place, "knuckle", hub_point)
@@ -174,11 +174,12 @@ def arch_gaps(obstacle: Obstacle, candidate: Fitted, pose: Pose | None = None) -
 
 @dataclass(frozen=True)
 class Closest:
-    """Shortest distance from an obstacle to what stands on the hub [mm], and the nearest point of the outline."""
+    """Shortest distance from an obstacle to what stands on the hub [mm], the nearest point of the outline, and the obstacle's."""
 
     distance_mm: float
     across_mm: float
     radius_mm: float
+    point_mm: tuple[float, float] = (0.0, 0.0)
 
 
 def closest(obstacle: Obstacle, candidate: Fitted, pose: Pose | None = None) -> Closest:
@@ -189,13 +190,13 @@ def closest(obstacle: Obstacle, candidate: Fitted, pose: Pose | None = None) -> 
     >>> from rimcore.tyre import parse_tyre
     >>> from rimcore.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
-    >>> round(closest(place_obstacle(on_car, Station("damper", height_mm=262.0), 8.0), on_car).distance_mm, 2)
+    >>> round(closest(place_obstacle(on_car, Station("damper", height_mm=262.0), 8.0), on_car).distance_mm, 1)
     8.0
     """
     u, rho = _in_wheel_axes(obstacle, candidate, pose)
     polygon = outline_polygon(candidate.outline)
     foot = nearest_point(polygon, (u, rho))
-    return Closest(float(signed_distance(polygon, np.array([[u, rho]]))[0]), *foot)
+    return Closest(float(signed_distance(polygon, np.array([[u, rho]]))[0]), *foot, (u, rho))
 
 
 def _shortest(shape: Outline, u: float, rho: float) -> float:
@@ -217,8 +218,19 @@ def _in_wheel_axes(obstacle: Obstacle, candidate: Fitted, pose: Pose | None) -> 
     return float(y - candidate.centre_mm), math.hypot(x, z)
 
 
+def hub_axes(present: Fitted, station: Station, gap_mm: float | None) -> tuple[float, float, float]:
+    """(u, ρ, φ) of an obstacle in the axes of the wheel that was on the car [mm, mm, rad].
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+    >>> [round(value, 1) for value in hub_axes(on_car, Station("damper", height_mm=180.0), 8.0)]
+    [-109.6, 180.0, 0.0]
+    """
+    return _wheel_axes(present.outline, station, gap_mm)
+
+
 def _wheel_axes(shape: Outline, station: Station, gap_mm: float | None) -> tuple[float, float, float]:
-    """(u, rho, phi) of the obstacle in the axes of the wheel that was on the car."""
     if station.place == "arch":
         return _arch(shape, station)
     if gap_mm is None:

@@ -54,6 +54,15 @@ class Judgement:
     #: in motion: the pose of the smallest gap (steer [deg], travel [mm]), and the shares of the gap's direction
     pose: tuple[float, float] | None = None
     along: tuple[float, float] | None = None
+    #: where the steering axis or camber gain is not measured: the gap of the worst and the best usual one
+    usual: tuple[float, float] | None = None
+
+    @property
+    def sure_margin(self) -> float | None:
+        """Margin that is kept whatever the unmeasured axis; None without a value."""
+        if self.margin is None or self.usual is None or self.value is None:
+            return self.margin
+        return self.margin + self.usual[0] - self.value
 
     def as_dict(self) -> dict[str, Any]:
         """Plain form for the command line.

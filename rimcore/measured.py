@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -16,6 +17,17 @@ from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.pose import Pose
 from rimcore.stations import STATIONS
 from rimcore.traced import TRACED_SIDE_MM
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """± of how a corner stands and moves; 0 where it is exact or not used. Degrees and mm."""
+
+    camber_deg: float = 0.0
+    gain_deg_per_mm: float = 0.0
+    kpi_deg: float = 0.0
+    caster_deg: float = 0.0
+    kingpin_mm: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -41,6 +53,7 @@ class Motion:
     inputs: tuple[InputUsed, ...] = ()
     #: from the steering axis to where the lock stop meets the knuckle
     lock_stop_mm: float | None = None
+    doubt: Doubt = Doubt()
 
     @property
     def missing(self) -> tuple[str, ...]:
@@ -168,20 +181,32 @@ def placed(reading: Reading) -> Obstacle:
     return replace(found, points_mm=found.points_mm + np.array(reading.moved_mm)) if any(reading.moved_mm) else found
 
 
-def gap_uncertainty_mm(reading: Reading, candidate: Candidate) -> float:
-    """± of a predicted gap [mm]: the reading's, and the outline's where the tyre changes.
+def read_with_axis(reading: Reading, values: Mapping[str, float]) -> Reading:
+    """A reading as it would place its obstacle with another steering axis or camber gain.
 
     >>> from rimcore.tyre import parse_tyre
     >>> from rimcore.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
-    >>> reading = Reading("FL", "damper", Station("damper", height_mm=180), 9, on_car, Pose(), 1.0)
-    >>> gap_uncertainty_mm(reading, Candidate(replace(on_car, tyre=parse_tyre("215/55R16"))))
-    2.692582403567252
+    >>> raised = Reading("FL", "damper_bump", Station("damper", height_mm=180), 9, on_car, Pose(travel_mm=50), 1, raised_mm=50)
+    >>> read_with_axis(raised, {"camber_gain_deg_per_mm": -0.02}).pose.camber_deg
+    -1.0
     """
-    fitted = candidate.fitted
-    if fitted.outline == reading.present.outline:
-        return reading.uncertainty_mm
-    return math.hypot(place_uncertainty_mm(reading), side_uncertainty_mm(fitted))
+    pose = reading.pose
+    axis = {name: value for name, value in values.items() if name != "camber_gain_deg_per_mm"}
+    camber = pose.camber_deg + values.get("camber_gain_deg_per_mm", 0.0) * reading.raised_mm
+    return replace(reading, pose=replace(pose, camber_deg=camber, **axis), present=replace(reading.present, camber_deg=camber))
+
+
+def with_axis(motion: Motion, values: Mapping[str, float]) -> Motion:
+    """How a corner would move with another steering axis or camber gain.
+
+    >>> with_axis(Motion(), {"kpi_deg": 12.0}).kpi_deg
+    12.0
+    """
+    known = {
+        name: values.get(name, getattr(motion, name)) for name in ("camber_gain_deg_per_mm", "kpi_deg", "caster_deg", "kingpin_inboard_mm")
+    }
+    return replace(motion, **known)
 
 
 def side_uncertainty_mm(fitted: Fitted) -> float:
@@ -234,15 +259,6 @@ def gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
     section = "measured" if candidate.fitted.measured_section_mm else "from the size; carcasses differ"
     section = "measured outline" if candidate.fitted.profile_mm else "corrected by a trial fit" if candidate.fitted.grown_mm else section
     rows.append(InputUsed("section width", f"{candidate.fitted.outline.section_mm:.0f} mm", section))
-    if candidate.fitted.outline != reading.present.outline:
-        place, side = place_uncertainty_mm(reading), side_uncertainty_mm(candidate.fitted)
-        rows.append(
-            InputUsed(
-                "±",
-                f"√({place:.1f}² + {side:.1f}²) mm",
-                "where the obstacle stands, tyre it was read against included; outline of the candidate",
-            )
-        )
     return tuple(rows)
 
 

@@ -11,20 +11,21 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.cloud import Cloud, Low
+from rimcore.doubt import Facing, Known, known_mm
 from rimcore.errors import CoreError
 from rimcore.gap import outline_polygon
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, state_of_gap, unmeasured
-from rimcore.measured import Candidate, Motion, Reading, gap_inputs, gap_uncertainty_mm, placed
+from rimcore.measured import Candidate, Motion, Reading, gap_inputs
 from rimcore.mover import Thing, Well
 from rimcore.stations import CORNER_NAMES, STATIONS
+from rimcore.things import MOVED_AGAINST, hinge_of, things_of
 from rimcore.tolerance import Tolerances
+from rimcore.unknown import AXIS_NAMES, USUAL, Usual, Usuals, depends, state_of_usual, unknown_of
 
 Array = NDArray[np.float64]
 
 #: bump wanted between the lowered car and its stop [mm] (common practice)
 BUMP_WANTED_MM = 25.0
-#: places whose obstacles the wheel moves against; a strut's damper and the perch ride along
-_MOVED_AGAINST = frozenset({"damper", "arch", "liner", "rail", "arm"})
 
 
 @dataclass(frozen=True)
@@ -43,8 +44,25 @@ class Swept:
 
     reading: Reading
     low: Low
+    known: Known
     range_uncertainty_mm: float
     hinge_missing: bool
+    #: over every usual steering axis and camber gain, where the gap depends on one that is not measured
+    usual: Usual | None = None
+
+    @property
+    def uncertainty_mm(self) -> float:
+        return math.hypot(self.known.mm, self.range_uncertainty_mm)
+
+    @property
+    def sure_mm(self) -> float:
+        """The gap that is left for every usual axis [mm]."""
+        return self.low.gap_mm if self.usual is None else self.usual.lo_mm
+
+    @property
+    def at_most_mm(self) -> float:
+        """The gap of the best usual axis [mm]."""
+        return self.low.gap_mm if self.usual is None else self.usual.hi_mm
 
 
 def range_of(motion: Motion, candidate: Candidate) -> Range | None:
@@ -116,85 +134,31 @@ def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
     )
 
 
-def things_of(readings: Sequence[Reading], motion: Motion, lip_rolled_mm: float = 0.0) -> list[tuple[Reading, Thing]]:
-    """Obstacles on body and arms of one corner, with the reading behind each.
-
-    The arch lip is drawn through neighbouring readings (half way points between clock positions); a
-    damper on the body goes on upward from where it was read to the height of the tyre's widest point.
-    """
-    found = []
-    lip = sorted((r for r in readings if r.station.place == "arch"), key=_hours)
-    for reading in readings:
-        if reading.station.place not in _MOVED_AGAINST:
-            continue
-        obstacle = placed(reading)
-        if obstacle.frame == "knuckle":
-            continue
-        points = obstacle.points_mm
-        if reading.station.place == "arch":
-            points = _lip_points(reading, lip) + np.array([0.0, lip_rolled_mm, 0.0])
-        if reading.station.place == "damper":
-            points = _damper_points(reading, points)
-        hinge = motion.hinge if reading.station.place == "arm" else None
-        travel = reading.pose.travel_mm
-        if hinge is not None and travel:
-            points = _back_to_rest(points, Thing("arm", "arm", points, hinge=hinge), travel)
-        found.append((reading, Thing(reading.code, "arm" if hinge else "body", points, hinge=hinge)))
-    return found
-
-
-def _hours(reading: Reading) -> float:
-    clock = reading.station.clock or 12.0
-    return clock if clock <= 3 else clock - 12
-
-
-def _lip_points(reading: Reading, lip: list[Reading]) -> Array:
-    """The lip at a reading and half way to its neighbours, between radius, clock and width."""
-    own = placed(reading).points_mm[0]
-    points = [own]
-    place = lip.index(reading)
-    for other in lip[max(0, place - 1) : place] + lip[place + 1 : place + 2]:
-        if abs(_hours(other) - _hours(reading)) > 2.01:
-            continue
-        far = placed(other).points_mm[0]
-        for share in (0.25, 0.5):
-            points.append(_between(own, far, share))
-    return np.array(points)
-
-
-def _between(start: Array, end: Array, share: float) -> Array:
-    """A point of the lip between two others, along the arc about the hub."""
-    angles = [math.atan2(p[0], p[2]) for p in (start, end)]
-    radii = [math.hypot(p[0], p[2]) for p in (start, end)]
-    angle, radius = (a + share * (b - a) for a, b in (angles, radii))
-    return np.array([radius * math.sin(angle), start[1] + share * (end[1] - start[1]), radius * math.cos(angle)])
-
-
-def _damper_points(reading: Reading, points: Array) -> Array:
-    shape = reading.present.outline
-    height = reading.station.height_mm or 0.0
-    heights = [h for h in (shape.flange_radius_mm, shape.widest_radius_mm) if h > height]
-    lifted = [points[0] + np.array([0.0, 0.0, h - height]) for h in heights]
-    return np.array([points[0], *lifted])
-
-
-def _back_to_rest(points: Array, arm: Thing, travel_mm: float) -> Array:
-    """An arm's points, read at a travel, turned back to the baseline's height."""
-    if arm.hinge is None:
-        return points
-    turn = -float(arm.hinge.turn_rad(np.array(travel_mm)))
-    pivot = np.array(arm.hinge.pivot_mm)
-    y, z = (points[:, 1:] - pivot).T
-    cos, sin = math.cos(turn), math.sin(turn)
-    return np.column_stack([points[:, 0], pivot[0] + cos * y - sin * z, pivot[1] + sin * y + cos * z])
-
-
 @lru_cache(maxsize=512)
-def _cloud(readings: tuple[Reading, ...], motion: Motion, well: Well, lip_rolled_mm: float) -> tuple[tuple[Reading, ...], Cloud | None]:
-    pairs = things_of(readings, motion, lip_rolled_mm)
+def _cloud(
+    readings: tuple[Reading, ...], motion: Motion, well: Well, lip_rolled_mm: float
+) -> tuple[tuple[tuple[Reading, Thing], ...], Cloud | None]:
+    pairs = tuple(things_of(readings, motion, lip_rolled_mm))
     if not pairs:
         return (), None
-    return tuple(reading for reading, _ in pairs), Cloud(well, [thing for _, thing in pairs])
+    return pairs, Cloud(well, [thing for _, thing in pairs])
+
+
+@lru_cache(maxsize=256)
+def _usuals(
+    readings: tuple[Reading, ...], motion: Motion, well: Well, lip_rolled_mm: float, names: tuple[str, ...], rest_mm: float
+) -> Usuals:
+    return Usuals(well, [thing for _, thing in things_of(readings, motion, lip_rolled_mm)], names, rest_mm)
+
+
+def unknown_in(motion: Motion, reach: Range) -> tuple[str, ...]:
+    """What of axis and camber gain is not measured and matters over a range.
+
+    >>> unknown_in(Motion(60.0, 70.0, kpi_deg=12.0, caster_deg=4.0), Range(60.0, 70.0, 36.0, 33.0))
+    ('kingpin_inboard_mm', 'camber_gain_deg_per_mm')
+    """
+    given = {name: getattr(motion, name) for name in USUAL}
+    return unknown_of(given, motion.steers and reach.steer_out_deg + reach.steer_in_deg > 0, reach.bump_mm + reach.droop_mm > 0)
 
 
 @lru_cache(maxsize=8192)
@@ -203,16 +167,42 @@ def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate) -
     reach = range_of(motion, candidate)
     if reach is None:
         return ()
-    well = well_of(motion, candidate, reach)
-    known, cloud = _cloud(readings, motion, replace(well, centre_mm=0.0), candidate.lip_rolled_mm)
+    well = replace(well_of(motion, candidate, reach), centre_mm=0.0)
+    pairs, cloud = _cloud(readings, motion, well, candidate.lip_rolled_mm)
     if cloud is None:
         return ()
     outline, centre = outline_polygon(candidate.fitted.outline), candidate.fitted.centre_mm
+    lows = cloud.lows(outline, centre)
+    knowns = known_mm([facing_of(reading, thing, low) for (reading, thing), low in zip(pairs, lows, strict=True)], candidate, motion)
+    usual: Sequence[Usual | None] = [None] * len(lows)
+    usuals = usuals_of(readings, motion, candidate)
+    if usuals is not None:
+        usual = [depends(one, low.gap_mm) for one, low in zip(usuals.ranges(outline, centre), lows, strict=True)]
     found = []
-    for k, low in enumerate(cloud.lows(outline, centre)):
+    for k, ((reading, _), low) in enumerate(zip(pairs, lows, strict=True)):
         lost = _range_uncertainty(cloud, outline, centre, k, low, motion, reach)
-        found.append(Swept(known[k], low, lost, known[k].station.place == "arm" and motion.hinge is None))
+        still = reading.station.place == "arm" and hinge_of(reading, motion) is None
+        found.append(Swept(reading, low, knowns[k], lost, still, usual[k]))
     return tuple(found)
+
+
+def usuals_of(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate) -> Usuals | None:
+    """A corner's obstacles over all usual axes, whatever the wheel; None where everything that matters is measured."""
+    reach = range_of(motion, candidate)
+    names = unknown_in(motion, reach) if reach is not None else ()
+    if reach is None or not names:
+        return None
+    well = replace(well_of(motion, candidate, reach), centre_mm=0.0)
+    return _usuals(readings, motion, well, candidate.lip_rolled_mm, names, candidate.ride_drop_mm)
+
+
+def facing_of(reading: Reading, thing: Thing, low: Low) -> Facing:
+    """Point and outline where a gap in motion is smallest, for its ±."""
+    across, radial = low.across_mm - low.foot_mm[0], low.radius_mm - low.foot_mm[1]
+    way = math.copysign(math.hypot(across, radial) or 1.0, 1.0 if low.gap_mm >= 0 else -1.0)
+    between = 0.0 if thing.between is None else float(thing.between[low.point])
+    bow = (0.0, 0.0) if thing.loose_mm is None else (float(thing.loose_mm[low.point, 0]), float(thing.loose_mm[low.point, 1]))
+    return Facing(reading, low.steer_deg, low.travel_mm, across / way, radial / way, low.foot_mm, between, bow, thing.hinge)
 
 
 def bare(candidate: Candidate) -> Candidate:
@@ -244,7 +234,7 @@ def _end(value: float, low: float, high: float) -> int:
 
 def only_assumed(reading: Reading, motion: Motion) -> bool:
     """Does a gap in motion rest on what nobody measured here: the other side's readings, or an arm without its hinge?"""
-    return reading.assumed or motion.assumed or (reading.station.place == "arm" and motion.hinge is None)
+    return reading.assumed or motion.assumed or (reading.station.place == "arm" and hinge_of(reading, motion) is None)
 
 
 def judge_motion(corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
@@ -264,7 +254,7 @@ def judge_motion(corner: str, readings: Iterable[Reading], motion: Motion, candi
 
 def _present(readings: tuple[Reading, ...], candidate: Candidate) -> Candidate:
     """What stood on the hub when most was read, at its height."""
-    first = next((r for r in readings if r.station.place in _MOVED_AGAINST and not r.raised_mm), None)
+    first = next((r for r in readings if r.station.place in MOVED_AGAINST and not r.raised_mm), None)
     return Candidate(first.present, first.drop_mm) if first else bare(candidate)
 
 
@@ -312,21 +302,57 @@ def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolera
     at_end = _end(low.travel_mm, -reach.droop_mm, reach.bump_mm) if reach else 0
     pose = pose_text(low.steer_deg, low.travel_mm - candidate.ride_drop_mm, at_end)
     wanted = tolerances.wanted_moving(reading.station.place, low.sideways, low.radial)
-    uncertainty = math.hypot(gap_uncertainty_mm(reading, candidate), one.range_uncertainty_mm)
-    state = state_of_gap(low.gap_mm, wanted, uncertainty)
-    missing: tuple[str, ...] = ()
-    notes = ""
+    uncertainty = one.uncertainty_mm
+    if one.usual is None:
+        state, missing, reason = state_of_gap(low.gap_mm, wanted, uncertainty), (), f"{pose}; {_wants(low.gap_mm, wanted, uncertainty)}"  # type: tuple[State, tuple[str, ...], str]
+    else:
+        state = state_of_usual(one.usual.lo_mm, one.usual.hi_mm, wanted, uncertainty)
+        missing = tuple(f"{reading.corner}.{AXIS_STATIONS[name]}" for name, _ in one.usual.narrows) if state == "unmeasured" else ()
+        reason = usual_text(one.usual, wanted)
     if state == "clear" and (reading.assumed or motion.assumed):
-        state, missing, notes = "unmeasured", (f"{reading.corner}.{reading.code}",), "; assumed from the other side, measure it here"
+        state, missing = "unmeasured", (f"{reading.corner}.{reading.code}",)
+        reason += "; assumed from the other side, measure it here"
     if one.hinge_missing and state != "hit":
         missing = tuple(f"{reading.corner}.{code}" for code in ("arm_pivot", "arm_joint"))
-        state, notes = "unmeasured", "; the arm turns with travel, measure its pivot and joint"
+        state = "unmeasured"
+        reason += "; the arm turns with travel, measure its pivot and joint" + (
+            "" if motion.hinge is None else " again: as measured it can't follow the wheel"
+        )
+    basis = OWN_MEASUREMENT + (f"; {FOR_EVERY_AXIS}" if one.usual is not None else "")
     return Judgement(
-        f"gap.{reading.code}.moving", STATIONS[reading.code].name, state, f"{pose}; {_wants(low.gap_mm, wanted, uncertainty)}{notes}",
-        OWN_MEASUREMENT, value=low.gap_mm, unit="mm", held_against=wanted, margin=low.gap_mm - wanted, before=before, uncertainty=uncertainty,
-        formula=_formula(low, tolerances, reading, wanted, one.range_uncertainty_mm), inputs=(*gap_inputs(reading, candidate), *_inputs(motion)),
+        f"gap.{reading.code}.moving", STATIONS[reading.code].name, state, reason,
+        basis, value=low.gap_mm, unit="mm", held_against=wanted, margin=low.gap_mm - wanted, before=before, uncertainty=uncertainty,
+        formula=_formula(low, tolerances, reading, wanted, one), inputs=(*gap_inputs(reading, candidate), *_inputs(motion)),
         missing=missing, where=CORNER_NAMES[reading.corner], pose=(low.steer_deg, low.travel_mm), along=(low.sideways, low.radial),
+        usual=None if one.usual is None else (one.usual.lo_mm, one.usual.hi_mm),
+        remedies=_measure_first(one.usual) if one.usual is not None and state == "unmeasured" else (),
     )  # fmt: skip
+
+
+#: station that measures what is unknown
+AXIS_STATIONS = {"kingpin_inboard_mm": "kingpin", "kpi_deg": "kpi", "caster_deg": "caster", "camber_gain_deg_per_mm": "camber_bump"}
+#: what a judgement over unknown axes rests on
+FOR_EVERY_AXIS = "for every usual steering axis and camber gain (common practice)"
+
+
+def usual_text(usual: Usual, wanted_mm: float) -> str:
+    """A gap over all usual axes, in words.
+
+    >>> usual_text(Usual(2.0, 31.0, (("kingpin_inboard_mm", 22.0), ("kpi_deg", 3.0))), 10.0)
+    '2 to 31 mm over every usual steering axis, wants 10.0; measure the kingpin distance first, it narrows this by 22 mm'
+    """
+    said = f"{usual.lo_mm:.0f} to {usual.hi_mm:.0f} mm over every usual steering axis, wants {wanted_mm:.1f}".replace("-", "−")
+    if usual.hi_mm < 0:
+        return f"overlaps for every usual steering axis, by {-usual.hi_mm:.1f} mm at least"
+    if usual.lo_mm >= wanted_mm or not usual.narrows:
+        return said
+    name, by = usual.narrows[0]
+    return f"{said}; measure the {AXIS_NAMES[name]} first, it narrows this by {by:.0f} mm"
+
+
+def _measure_first(usual: Usual) -> tuple[str, ...]:
+    """What to measure, most useful first, and how."""
+    return tuple(f"measure the {AXIS_NAMES[name]}: {STATIONS[AXIS_STATIONS[name]].how}" for name, _ in usual.narrows)
 
 
 def _wants(gap: float, wanted: float, uncertainty: float) -> str:
@@ -339,17 +365,17 @@ def _wants(gap: float, wanted: float, uncertainty: float) -> str:
     return f"wants {wanted:.1f}"
 
 
-def _formula(low: Low, tolerances: Tolerances, reading: Reading, wanted: float, range_mm: float) -> str:
+def _formula(low: Low, tolerances: Tolerances, reading: Reading, wanted: float, one: Swept) -> str:
     base = wanted - low.sideways * tolerances.flex_mm - low.radial * tolerances.growth_mm
     return (
         f"smallest distance over the whole range of steer and travel, at {low.steer_deg:.1f}° and {low.travel_mm:+.0f} mm from the baseline: "
         f"{low.gap_mm:.2f} mm; wanted {base:g} + {low.sideways:.2f} × {tolerances.flex_mm:g} mm flex + {low.radial:.2f} × {tolerances.growth_mm:g} mm "
-        f"growth = {wanted:.1f} mm; ± from the reading {reading.uncertainty_mm:g} mm, from the ends of the range {range_mm:.1f} mm"
+        f"growth = {wanted:.1f} mm; ± {one.uncertainty_mm:.1f} mm: {one.known.text}, ends of the range {one.range_uncertainty_mm:.1f}"
     )
 
 
 def _inputs(motion: Motion) -> tuple[InputUsed, ...]:
-    zero = [InputUsed(name, "taken as 0", "not measured") for name in motion.taken_as_zero]
+    zero = [InputUsed(name, "taken as 0 in the figure, all that is usual in its range", "not measured") for name in motion.taken_as_zero]
     return (*motion.inputs, *zero)
 
 

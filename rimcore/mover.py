@@ -60,6 +60,17 @@ class Hinge:
         rise = self.joint_mm[1] - self.pivot_mm[1]
         return rise - droop_mm >= -self.length_mm, rise + bump_mm <= self.length_mm
 
+    def turned(self, points_mm: Array, travel_mm: float, read_at_mm: float = 0.0) -> Array:
+        """Points (n, 3) [mm], read at one travel of the wheel, where they stand at another.
+
+        >>> Hinge((-400.0, -100.0), (-100.0, -100.0)).turned(np.array([[0.0, -100.0, -100.0]]), 150.0).round(1).tolist()
+        [[0.0, -140.2, 50.0]]
+        """
+        turn = float(self.turn_rad(np.array(travel_mm)) - self.turn_rad(np.array(read_at_mm)))
+        cos, sin = math.cos(turn), math.sin(turn)
+        y, z = (points_mm[:, 1:] - np.array(self.pivot_mm)).T
+        return np.column_stack([points_mm[:, 0], self.pivot_mm[0] + cos * y - sin * z, self.pivot_mm[1] + sin * y + cos * z])
+
     def turn_rad(self, travel_mm: Array) -> Array:
         """Angle by which the arm has turned at a travel, from y towards z for an outboard joint [rad].
 
@@ -71,6 +82,21 @@ class Hinge:
         way = 1.0 if self.joint_mm[0] >= self.pivot_mm[0] else -1.0
         now = np.arcsin(np.clip((rise + travel_mm) / self.length_mm, -1.0, 1.0))
         return np.asarray(way * (now - math.asin(rise / self.length_mm)))
+
+
+@dataclass(frozen=True)
+class ReadAt:
+    """How an obstacle's point was read: in hub axes at a pose, so that it stands elsewhere with another steering axis.
+
+    ``shift_mm`` is added in body axes; both arrays broadcast to the thing's points, shape (n, 3) [mm].
+    """
+
+    hub_mm: Array = field(repr=False)
+    camber_deg: float
+    steer_deg: float
+    travel_mm: float
+    raised_mm: float
+    shift_mm: Array = field(repr=False)
 
 
 @dataclass(frozen=True)
@@ -86,6 +112,12 @@ class Thing:
     points_mm: Array = field(repr=False)
     radius_mm: float = 0.0
     hinge: Hinge | None = None
+    #: None: the points hold for every steering axis
+    read: ReadAt | None = None
+    #: points that run along an edge, in order: share of the way to the next reading, shape (n,)
+    between: Array | None = field(default=None, repr=False)
+    #: how far each may lie off because it was not read itself, sideways and radially [mm], shape (n, 2)
+    loose_mm: Array | None = field(default=None, repr=False)
 
     def __post_init__(self) -> None:
         if self.frame == "arm" and self.hinge is None:
@@ -97,7 +129,7 @@ class Mover:
 
     def __init__(self, well: Well, points_mm: Array, hinges: Sequence[Hinge | None] = ()) -> None:
         self.well = well
-        self.hinges = _Hinges(hinges, points_mm) if any(hinges) else None
+        self.hinges = Hinges(hinges, points_mm) if any(hinges) else None
         axis = np.array([-math.tan(math.radians(well.caster_deg)), -math.tan(math.radians(well.kpi_deg)), 1.0])
         self.axis = axis / np.linalg.norm(axis)
         self.pivot = np.array([0.0, -well.kingpin_inboard_mm, 0.0])
@@ -154,7 +186,7 @@ class Mover:
         return np.asarray(1.0 + turned + (self.hinges.speed_per_mm() if self.hinges is not None else 0.0))
 
 
-class _Hinges:
+class Hinges:
     """Where points that turn with arms stand at a travel; points without a hinge stay."""
 
     def __init__(self, hinges: Sequence[Hinge | None], points_mm: Array) -> None:
@@ -170,14 +202,34 @@ class _Hinges:
     def turned(self, travel_mm: Array, which: NDArray[np.intp] | None) -> tuple[Array, Array]:
         """(y, z) of points at a travel, in body axes [mm]."""
         at: Any = slice(None) if which is None else which
-        turn = self.way[at] * (np.arcsin(np.clip((self.rise[at] + travel_mm) / self.length[at], -1.0, 1.0)) - self.rest[at])
+        turn = self._turn(travel_mm, at)
         cos, sin = np.cos(turn), np.sin(turn)
         y, z = self.arm[at][..., 0], self.arm[at][..., 1]
         return np.asarray(self.pivot[at][..., 0] + cos * y - sin * z), np.asarray(self.pivot[at][..., 1] + sin * y + cos * z)
 
+    def carried(
+        self, points: tuple[Array, Array, Array], travel_mm: Array, which: NDArray[np.intp], read_at_mm: Array
+    ) -> tuple[Array, Array, Array]:
+        """Points that stand in the body at one travel, turned with their arms to another; everything broadcasts."""
+        turn = self._turn(travel_mm, which) - self._turn(read_at_mm, which)
+        cos, sin = np.cos(turn), np.sin(turn)
+        py, pz = self.pivot[which][..., 0], self.pivot[which][..., 1]
+        y, z = points[1] - py, points[2] - pz
+        return points[0], np.asarray(py + cos * y - sin * z), np.asarray(pz + sin * y + cos * z)
+
+    def _turn(self, travel_mm: Array, at: Any) -> Array:
+        now = np.arcsin(np.clip((self.rise[at] + travel_mm) / self.length[at], -1.0, 1.0))
+        return np.asarray(self.way[at] * (now - self.rest[at]))
+
     def speed_per_mm(self) -> Array:
         """Most that a point moves in the body per mm of travel: its own arm over the joint's; steep arms move more."""
         return np.asarray(np.linalg.norm(self.arm, axis=1) / (0.5 * self.length))
+
+
+def hinges_of(things: Sequence[Thing]) -> Hinges | None:
+    """How the stacked points of things turn with arms; None where none does."""
+    hinges = [thing.hinge for thing in things for _ in range(len(thing.points_mm))]
+    return Hinges(hinges, np.vstack([thing.points_mm for thing in things])) if any(hinges) else None
 
 
 def mover_of(well: Well, things: Sequence[Thing]) -> Mover:

@@ -185,7 +185,7 @@ def _few_vertices(curve: NDArray[np.float64]) -> NDArray[np.float64]:
     sagitta = np.abs(np.diff(angle)) * np.diff(place) / 8
     bend = -1.0 if angle[-1] > angle[0] else 1.0
     out = bend * 0.57 * np.maximum(np.append(sagitta, sagitta[-1]), np.append(sagitta[0], sagitta))
-    return vertices + out[:, None] * np.column_stack([-np.sin(angle), np.cos(angle)])
+    return np.asarray(vertices + out[:, None] * np.column_stack([-np.sin(angle), np.cos(angle)]))
 
 
 @lru_cache(maxsize=4096)

@@ -14,11 +14,12 @@ from rimcore import hub as hubs
 from rimcore.errors import CoreError
 from rimcore.fitment import Axle, Candidate, Verdict, judge
 from rimcore.judgement import ORDER, Judgement
-from rimcore.motion import lock_text
+from rimcore.motion import bare, lock_text, swept
+from rimcore.resting import known_at_rest
 from rimcore.swap import legal_r39
 from rimcore.tolerance import Tolerances
 from rimcore.tyre import Tyre, parse_tyre, rim_fit
-from rimcore.wellmap import gaps_by_offset
+from rimcore.wellmap import Left, gaps_by_offset
 
 Array = NDArray[np.float64]
 Changes = tuple[tuple[str, float], ...]
@@ -143,42 +144,72 @@ def neighbours(tyre: Tyre, listed: Sequence[str] = ()) -> tuple[Tyre, ...]:
 
 
 class _Trials:
-    """Quick answers for many candidates on one axle: gaps over the grid, and what other judgements forbid."""
+    """Quick answers for many candidates on one axle: gaps over the grid, and what other judgements forbid.
+
+    ``sure`` asks for every margin with all of its ±, else the margins alone are wanted. The ± of the start
+    serves all changes, and so does what an unmeasured steering axis may take; what is found is judged whole.
+    """
 
     def __init__(self, axle: Axle, candidate: Candidate, tolerances: Tolerances, tyres: tuple[Tyre, ...]) -> None:
         self.axle, self.candidate, self.tolerances, self.tyres = axle, candidate, tolerances, tyres
         self.engaged = self._engaged(candidate)
+        self.memory: dict[Changes, tuple[Array, Array] | None] = {}
+        self.sure = False
+        self.takes, self.doubt = self._doubts()
 
-    def gaps(self, changes: Sequence[tuple[str, float]]) -> tuple[Array, Array] | None:
+    def _doubts(self) -> tuple[Array, Array]:
+        """What an unmeasured axis takes off each gap, and its ± [mm]; in the order of the gaps."""
+        takes: list[float] = []
+        doubt: list[float] = []
+        for corner in self.axle.corners:
+            motion = self.axle.motion(corner)
+            here = tuple(r for r in self.axle.readings if r.corner == corner)
+            moving = swept(here, motion, bare(self.candidate))
+            takes += [one.sure_mm - one.low.gap_mm for one in moving]
+            doubt += [one.uncertainty_mm for one in moving]
+            still = known_at_rest(here, motion, self.candidate)
+            takes += [0.0] * len(still)
+            doubt += still
+        return np.minimum(np.array(takes), 0.0), np.array(doubt)
+
+    def gaps(self, changes: Changes) -> tuple[Array, Array] | None:
         """Gaps of every obstacle of both corners and what each wants [mm], in one order for all changes; None where forbidden."""
+        if changes not in self.memory:
+            self.memory[changes] = self._gaps(changes)
+        got = self.memory[changes]
+        return None if got is None else (got[0], got[1] + self.doubt) if self.sure else got
+
+    def _gaps(self, changes: Changes) -> tuple[Array, Array] | None:
         changed = apply(self.candidate, changes, self.tyres)
         if changed is None or self._forbidden(changed):
             return None
-        rows: list[tuple[float, float, str]] = []
+        rows: list[Left] = []
         offset = int(round(changed.fitted.wheel.offset_mm or 0.0))
         for corner in self.axle.corners:
             here = tuple(r for r in self.axle.readings if r.corner == corner)
             try:
-                at = gaps_by_offset(here, self.axle.motion(corner), changed, self.tolerances)
+                at = gaps_by_offset(here, self.axle.motion(corner), changed, self.tolerances, False)
             except CoreError:
                 return None
             rows += at(offset) if at is not None else []
-        return np.array([row[0] for row in rows]), np.array([row[1] for row in rows])
+        if len(rows) != len(self.doubt):
+            return None
+        return np.array([row.sure_mm for row in rows]) + self.takes, np.array([row.wanted_mm for row in rows])
 
-    def shortfall(self, changes: Sequence[tuple[str, float]]) -> tuple[float, float] | None:
-        """Smallest gap and smallest gap less its margin over both corners [mm]; None where forbidden or nothing is measured."""
+    def shortfall(self, changes: Changes) -> tuple[float, float] | None:
+        """Smallest gap and smallest gap less what it wants over both corners [mm]; None where forbidden or nothing is measured."""
         got = self.gaps(changes)
         if got is None or not len(got[0]):
             return None
         return float(got[0].min()), float((got[0] - got[1]).min())
 
-    def keeps_margins(self, changes: Sequence[tuple[str, float]]) -> bool:
+    def keeps_margins(self, changes: Changes) -> bool:
         """The same judged whole and over the continuous range: the grid may miss a little between its poses."""
         changed = apply(self.candidate, changes, self.tyres)
         if changed is None:
             return False
         found = judge(self.axle, changed, self.tolerances).judgements
-        return all((j.margin or 0.0) >= 0 for j in found if j.code.startswith("gap.") and j.value is not None)
+        return all(_kept(j, self.sure) for j in found if j.code.startswith("gap.") and j.value is not None)
 
     def _engaged(self, candidate: Candidate) -> int:
         fit = hubs.hub_fit(self.axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring)
@@ -200,11 +231,17 @@ class _Trials:
         return not legal_r39(old, fitted.tyre.diameter_mm) and legal_r39(old, now.tyre.diameter_mm)
 
 
+def _kept(judged: Judgement, sure: bool = False) -> bool:
+    """Does a gap keep its margin for every usual axis, and with all of its ± where that is wanted?"""
+    left = judged.sure_margin or 0.0
+    return left - (judged.uncertainty or 0.0 if sure else 0.0) >= -1e-9
+
+
 @lru_cache(maxsize=64)
 def remedies(axle: Axle, candidate: Candidate, tolerances: Tolerances, listed: tuple[str, ...] = ()) -> tuple[Remedy, ...]:
     """Smallest changes that clear a candidate, cheapest first; empty when nothing is hit or tight.
 
-    Each lever is tried alone through all its amounts. For combinations of two and three, what each change
+    A gap that is tight only by its ± has remedies too: they keep the margin with all of it. Each lever is tried alone through all its amounts. For combinations of two and three, what each change
     does to every gap is added up, which a small change obeys to about ``SUM_ERROR_MM``; those that the
     sum lets through are tried in earnest, cheapest first. Every answer is judged whole before it is
     shown, and none that another judgement forbids is among them.
@@ -217,12 +254,20 @@ def remedies(axle: Axle, candidate: Candidate, tolerances: Tolerances, listed: t
     tyres = neighbours(candidate.fitted.tyre, listed)
     trials = _Trials(axle, candidate, tolerances, tyres)
     start = trials.shortfall(())
-    if start is None or start[1] >= 0:
+    if start is None:
         return ()
     found: list[Changes] = []
-    for lever in LEVERS:
-        found += _alone(lever, trials, start)
-    found += _together(trials, start)
+    if start[1] < 0:
+        for lever in LEVERS:
+            found += _alone(lever, trials, start)
+        found += _together(trials, start)
+    trials.sure = True
+    start = trials.shortfall(()) or start
+    if start[1] < 0:
+        for lever in LEVERS:
+            found += _alone(lever, trials, start)
+        if not found:
+            found += _together(trials, start)
     answers = [_answer(axle, before, changes, trials) for changes in dict.fromkeys(found)]
     kept = sorted((one for one in answers if one is not None), key=_rank)
     return tuple(kept[:MOST_SHOWN])
@@ -337,7 +382,7 @@ def _answer(axle: Axle, before: Verdict, changes: Changes, trials: _Trials) -> R
             return None
     by_code = {lever.code: lever for lever in LEVERS}
     takes = " and ".join(dict.fromkeys(by_code[code].takes for code, _ in changes))
-    clear = all((j.margin or 0.0) >= 0 for j in gaps)
+    clear = all(_kept(j) for j in gaps)
     return Remedy(
         _title(changes, trials),
         changes,
@@ -348,7 +393,7 @@ def _answer(axle: Axle, before: Verdict, changes: Changes, trials: _Trials) -> R
         after.tightest,
         _consequences(before, after, changed, trials),
         _gives_away_mm(was, gaps),
-        all(j.state == "clear" for j in gaps),
+        all(j.state == "clear" for j in gaps) and all(_kept(j, True) for j in gaps),
     )
 
 

@@ -11,8 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import least_squares
 
+from rimcore.doubt import same_carcass
 from rimcore.gap import Fitted, outline_polygon
-from rimcore.measured import Candidate, Reading, gap_uncertainty_mm, held_to_tyre, place_uncertainty_mm, placed, side_uncertainty_mm
+from rimcore.measured import Reading, held_to_tyre, place_uncertainty_mm, placed, side_uncertainty_mm
 from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.polygon import signed_distance
 from rimcore.pose import Pose
@@ -96,7 +97,11 @@ def prediction_uncertainty_mm(reading: Reading, fitted: Fitted, bare: bool) -> f
     >>> [round(prediction_uncertainty_mm(lip, *case), 1) for case in ((on_car, False), (on_car, True), (wider, False))]
     [1.0, 2.7, 3.7]
     """
-    return place_uncertainty_mm(reading) if bare else gap_uncertainty_mm(reading, Candidate(fitted))
+    if bare:
+        return place_uncertainty_mm(reading)
+    if same_carcass(reading.present, fitted) and held_to_tyre(reading):
+        return reading.uncertainty_mm
+    return math.hypot(place_uncertainty_mm(reading), side_uncertainty_mm(fitted))
 
 
 def _gap(point: Array, frame: str, fitted: Fitted, bare: bool, pose: Pose, grown_mm: float) -> float:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -11,16 +10,22 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.cloud import Cloud
+from rimcore.cloud import Cloud, Low
+from rimcore.doubt import known_mm
 from rimcore.errors import CoreError
-from rimcore.gap import Fitted, arch_gaps, closest, outline_polygon
+from rimcore.gap import Fitted, outline_polygon, read_again
 from rimcore.judgement import State, state_of_gap
-from rimcore.measured import Candidate, Motion, Reading, gap_uncertainty_mm, placed
-from rimcore.motion import Range, bare, only_assumed, range_of, things_of, well_of
+from rimcore.measured import Candidate, Motion, Reading, placed
+from rimcore.motion import Range, bare, facing_of, only_assumed, range_of, swept, unknown_in, usuals_of, well_of
+from rimcore.mover import Thing
+from rimcore.polygon import nearest_point, signed_distance
 from rimcore.pose import Pose
+from rimcore.resting import at_rest
 from rimcore.stations import STATIONS
+from rimcore.things import things_of
 from rimcore.tolerance import Tolerances
 from rimcore.tyre import parse_tyre
+from rimcore.unknown import Usuals
 from rimcore.wheel import Wheel
 
 Array = NDArray[np.float64]
@@ -63,6 +68,8 @@ class WellMap:
     steer_deg: tuple[float, ...]
     travel_mm: tuple[float, ...]
     cells: tuple[tuple[Cell, ...], ...]
+    #: what of steering axis and camber gain is not measured
+    unknown: tuple[str, ...] = ()
 
     @property
     def hits(self) -> int:
@@ -104,17 +111,29 @@ def well_map(corner: str, readings: Sequence[Reading], motion: Motion, candidate
     if found is None or reach is None:
         return None
     known, cloud = found
-    margins = np.array([_wanted(reading, tolerances) + gap_uncertainty_mm(reading, candidate) for reading in known])
+    moving = swept(here, motion, bare(candidate))
+    doubt = {one.reading: one.known.mm for one in moving}
+    margins = np.array([_wanted(reading, tolerances) + doubt[reading] for reading in known])
     passed: State = "unmeasured" if any(only_assumed(reading, motion) for reading in known) else "clear"
     gaps, left = cloud.over_poses(outline_polygon(candidate.fitted.outline), candidate.fitted.centre_mm, margins)
+    names = unknown_in(motion, reach)
+
+    def state(s: float, t: float, gap: float, spare: float) -> State:
+        if _axis_matters(names, s, t - candidate.ride_drop_mm):
+            return "unmeasured"
+        return "hit" if gap < 0 else "tight" if spare < 0 else passed
+
     cells = [
-        tuple(
-            Cell(float(s), float(t), float(gaps[j, i]), "hit" if gaps[j, i] < 0 else "tight" if left[j, i] < 0 else passed)
-            for i, s in enumerate(cloud.steer)
-        )
+        tuple(Cell(float(s), float(t), float(gaps[j, i]), state(s, t, gaps[j, i], left[j, i])) for i, s in enumerate(cloud.steer))
         for j, t in enumerate(cloud.travel)
     ]
-    return WellMap(reach, tuple(cloud.steer.tolist()), tuple(cloud.travel.tolist()), tuple(cells))
+    return WellMap(reach, tuple(cloud.steer.tolist()), tuple(cloud.travel.tolist()), tuple(cells), names)
+
+
+def _axis_matters(names: Sequence[str], steer_deg: float, from_rest_mm: float) -> bool:
+    """Does what is unknown matter at a pose: the axis once the wheel is turned, the gain once it has travelled?"""
+    turned, travelled = abs(steer_deg) > 1e-9, abs(from_rest_mm) > 1e-9
+    return any(travelled if name == "camber_gain_deg_per_mm" else turned for name in names)
 
 
 def _wanted(reading: Reading, tolerances: Tolerances) -> float:
@@ -135,14 +154,27 @@ def gaps_at(
     """Every placed obstacle of a corner at one pose, tightest by margin first; travel from the baseline's height."""
     pose = pose_of(motion, candidate, steer_deg, travel_mm)
     standing = replace(candidate.fitted, camber_deg=pose.camber_deg)
+    here = [r for r in readings if r.corner == corner and r.station.place not in ("caliper", "joint")]
     found = []
-    for reading in readings:
-        if reading.corner == corner and reading.station.place not in ("caliper", "joint"):
-            try:
-                found.append(_gap_at(reading, motion, candidate, standing, tolerances, pose))
-            except CoreError:
-                continue
+    for reading, thing in (*_all_things(here, motion, candidate.lip_rolled_mm),):
+        try:
+            found.append(_gap_at(reading, thing, motion, candidate, standing, tolerances, pose))
+        except CoreError:
+            continue
     return sorted(found, key=lambda one: one.gap_mm - one.wanted_mm)
+
+
+def _all_things(readings: Sequence[Reading], motion: Motion, lip_rolled_mm: float) -> list[tuple[Reading, Thing]]:
+    """What moves against the wheel, and what rides with it."""
+    found = things_of(readings, motion, lip_rolled_mm)
+    for reading in readings:
+        try:
+            stands = placed(reading)
+        except CoreError:
+            continue
+        if stands.frame == "knuckle":
+            found.append((reading, Thing(reading.code, "knuckle", stands.points_mm)))
+    return found
 
 
 def pose_of(motion: Motion, candidate: Candidate, steer_deg: float, travel_mm: float) -> Pose:
@@ -158,36 +190,44 @@ def pose_of(motion: Motion, candidate: Candidate, steer_deg: float, travel_mm: f
     return Pose(camber, steer_deg, travel_mm, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0)
 
 
-def _gap_at(reading: Reading, motion: Motion, candidate: Candidate, standing: Fitted, tolerances: Tolerances, pose: Pose) -> PoseGap:
-    obstacle = placed(reading)
-    point = obstacle.points_mm[0]
-    if obstacle.frame != "knuckle":
-        thing = next(thing for one, thing in things_of([reading], motion, candidate.lip_rolled_mm) if one is reading)
-        point = thing.points_mm[0]
-        if thing.hinge is not None:
-            turn = float(thing.hinge.turn_rad(np.array(pose.travel_mm)))
-            y, z = point[1:] - np.array(thing.hinge.pivot_mm)
-            pivot = thing.hinge.pivot_mm
-            point = np.array(
-                [point[0], pivot[0] + math.cos(turn) * y - math.sin(turn) * z, pivot[1] + math.sin(turn) * y + math.cos(turn) * z]
-            )
-        obstacle = replace(obstacle, points_mm=point[None, :])
-    near = closest(obstacle, standing, pose)
-    hub = pose.to_hub(point[None, :])[0] if obstacle.frame != "knuckle" else point
-    across, radius = float(hub[1] - standing.centre_mm), math.hypot(hub[0], hub[2])
-    way = math.hypot(across - near.across_mm, radius - near.radius_mm) or 1.0
-    if obstacle.frame == "knuckle":
+def _gap_at(
+    reading: Reading, thing: Thing, motion: Motion, candidate: Candidate, standing: Fitted, tolerances: Tolerances, pose: Pose
+) -> PoseGap:
+    points = thing.points_mm if thing.hinge is None else thing.hinge.turned(thing.points_mm, pose.travel_mm)
+    rides = thing.frame == "knuckle"
+    hubs = points if rides else pose.to_hub(points)
+    across, radius = hubs[:, 1] - standing.centre_mm, np.hypot(hubs[:, 0], hubs[:, 2])
+    polygon = outline_polygon(standing.outline)
+    gaps = signed_distance(polygon, np.column_stack([across, radius]))
+    at = int(gaps.argmin())
+    gap, u, rho = float(gaps[at]), float(across[at]), float(radius[at])
+    if rides:
+        gap = min(gap, read_again(placed(reading), reading.station, standing, pose).gap_mm)
+    foot = nearest_point(polygon, (u, rho))
+    low = Low(gap, pose.steer_deg, pose.travel_mm, u, rho, 0.0, 0.0, at, foot)
+    facing = facing_of(reading, thing, low)
+    if rides:
         wanted = tolerances.wanted(reading.station.place)
     else:
-        wanted = tolerances.wanted_moving(reading.station.place, abs(across - near.across_mm) / way, abs(radius - near.radius_mm) / way)
-    state = state_of_gap(near.distance_mm, wanted, gap_uncertainty_mm(reading, candidate))
+        wanted = tolerances.wanted_moving(reading.station.place, abs(facing.across), abs(facing.radial))
+    state = state_of_gap(gap, wanted, known_mm([facing], candidate, motion)[0].mm)
     moved = (pose.steer_deg, pose.travel_mm) != (reading.pose.steer_deg, reading.pose.travel_mm)
     if state == "clear" and (reading.assumed or (moved and only_assumed(reading, motion))):
         state = "unmeasured"
-    body = pose.to_body(point[None, :])[0] if obstacle.frame == "knuckle" else point
-    share = near.radius_mm / max(radius, 1e-9)
-    foot = pose.to_body(np.array([[hub[0] * share, near.across_mm + standing.centre_mm, hub[2] * share]]))[0]
-    return PoseGap(reading, near.distance_mm, wanted, state, across, radius, near.across_mm, near.radius_mm, _triple(body), _triple(foot))
+    if moved and not rides and _unknown_at(reading, motion, candidate, pose):
+        state = "unmeasured"
+    body = pose.to_body(points[at : at + 1])[0] if rides else points[at]
+    share = foot[1] / max(rho, 1e-9)
+    stands = pose.to_body(np.array([[hubs[at, 0] * share, foot[0] + standing.centre_mm, hubs[at, 2] * share]]))[0]
+    return PoseGap(reading, gap, wanted, state, u, rho, *foot, _triple(body), _triple(stands))
+
+
+def _unknown_at(reading: Reading, motion: Motion, candidate: Candidate, pose: Pose) -> bool:
+    """Does a gap at a pose rest on an axis or a gain that nobody measured?"""
+    reach = range_of(motion, candidate)
+    names = unknown_in(motion, reach) if reach is not None else ()
+    turned = pose.steer_deg or reading.pose.steer_deg
+    return _axis_matters(names, turned, pose.travel_mm - candidate.ride_drop_mm or reading.raised_mm)
 
 
 def _triple(point: Array) -> tuple[float, float, float]:
@@ -242,16 +282,16 @@ def _band(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, t
     if at is None:
         return None
 
-    def least(offset: int) -> float:
-        return min(gap for gap, _, _ in at(offset))
+    def least(offset: int, exact: bool = False) -> float:
+        return min(one.most_mm for one in at(offset, exact))
 
-    def left(offset: int) -> float:
-        return min(gap - wanted for gap, wanted, _ in at(offset))
+    def left(offset: int, exact: bool = False) -> float:
+        return min(one.sure_mm - one.wanted_mm for one in at(offset, exact))
 
     best = _best(left, low, high)
     start = best if least(best) >= 0 else _best(least, low, high)
-    no_contact = _checked(lambda offset: min(at(offset, True))[0], _stretch(least, start, low, high))
-    all_clear = _checked(lambda offset: min(g - w for g, w, _ in at(offset, True)), _stretch(left, best, low, high))
+    no_contact = _checked(lambda offset: least(offset, True), _stretch(least, start, low, high))
+    all_clear = _checked(lambda offset: left(offset, True), _stretch(left, best, low, high))
     ends = no_contact or (best, best)
     return Band(
         candidate.fitted.wheel.width_in,
@@ -277,16 +317,29 @@ def _checked(of: Callable[[int], float], run: tuple[int, int] | None) -> tuple[i
     return (low, high) if low <= high else None
 
 
+@dataclass(frozen=True)
+class Left:
+    """What an obstacle leaves [mm]: for every usual steering axis, for the best of them (the same where it is known), and what is wanted."""
+
+    sure_mm: float
+    most_mm: float
+    wanted_mm: float
+    name: str
+
+
 class GapsAt(Protocol):
-    """Gap, margin and name of every obstacle at an offset: over the grid, or continuous."""
+    """What every obstacle leaves at an offset: over the grid, or continuous."""
 
-    def __call__(self, offset: int, exact: bool = False) -> list[tuple[float, float, str]]: ...
+    def __call__(self, offset: int, exact: bool = False) -> list[Left]: ...
 
 
-def gaps_by_offset(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, tolerances: Tolerances) -> GapsAt | None:
-    """Gap, margin and name of every measured obstacle of one corner by offset, each computed once; None without any.
+def gaps_by_offset(
+    readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, tolerances: Tolerances, usual: bool = True
+) -> GapsAt | None:
+    """What every measured obstacle of one corner leaves by offset, each computed once; None without any.
 
     Where the range is not measured the obstacles are taken at the pose in which they were read.
+    ``usual`` False leaves an unmeasured steering axis at 0 (quicker, for trials that are judged whole later).
     """
     moving = _map_cloud(readings, motion, _wheel_free(candidate))
     known, cloud = moving if moving is not None else ((), None)
@@ -295,34 +348,40 @@ def gaps_by_offset(readings: tuple[Reading, ...], motion: Motion, candidate: Can
     if not known and not still:
         return None
     polygon = outline_polygon(candidate.fitted.outline)
-    memory: dict[tuple[int, bool], list[tuple[float, float, str]]] = {}
+    usuals = usuals_of(readings, motion, candidate) if usual and cloud is not None else None
+    wanted = [_wanted(reading, tolerances) for reading in known]
+    memory: dict[tuple[int, bool], list[Left]] = {}
 
-    def at(offset: int, exact: bool = False) -> list[tuple[float, float, str]]:
+    def at(offset: int, exact: bool = False) -> list[Left]:
         if (offset, exact) not in memory:
             fitted = replace(candidate.fitted, wheel=replace(candidate.fitted.wheel, offset_mm=float(offset)))
+            ends = _ends_of(cloud, usuals, polygon, fitted.centre_mm, exact) if cloud is not None else []
+            found = [Left(lo, hi, w, STATIONS[r.code].name) for (lo, hi), w, r in zip(ends, wanted, known, strict=True)]
             moved = replace(candidate, fitted=fitted)
-            found = []
-            if cloud is not None:
-                lows = [low.gap_mm for low in cloud.lows(polygon, fitted.centre_mm)] if exact else cloud.rough(polygon, fitted.centre_mm)
-                found = [(float(g), _wanted(r, tolerances), STATIONS[r.code].name) for g, r in zip(lows, known, strict=True)]
             memory[offset, exact] = found + [one for reading in still for one in _still(reading, motion, moved, tolerances)]
         return memory[offset, exact]
 
     return at
 
 
-def _still(reading: Reading, motion: Motion, candidate: Candidate, tolerances: Tolerances) -> list[tuple[float, float, str]]:
+def _ends_of(cloud: Cloud, usuals: Usuals | None, polygon: Array, centre_mm: float, exact: bool) -> list[tuple[float, float]]:
+    """Gap of every obstacle, of the worst and of the best usual axis [mm]."""
+    if usuals is not None:
+        return [(one.lo_mm, one.hi_mm) for one in (usuals.ranges(polygon, centre_mm) if exact else usuals.rough(polygon, centre_mm))]
+    gaps = [low.gap_mm for low in cloud.lows(polygon, centre_mm)] if exact else cloud.rough(polygon, centre_mm).tolist()
+    return [(gap, gap) for gap in gaps]
+
+
+def _still(reading: Reading, motion: Motion, candidate: Candidate, tolerances: Tolerances) -> list[Left]:
     """Gap and margin at rest, as they are judged at rest."""
-    pose = pose_of(motion, candidate, reading.pose.steer_deg, candidate.ride_drop_mm + reading.raised_mm)
-    name = STATIONS[reading.code].name
-    if reading.station.place == "arch":
-        side, up = arch_gaps(placed(reading), candidate.fitted, pose)
-        side += candidate.lip_rolled_mm
-        if not motion.missing:
-            # In motion the lip is met or not over the whole travel; at rest only the margin sideways is left to keep.
-            return [(max(side, 0.0), tolerances.arch_side_mm - min(side, 0.0), name)]
-        return [(side, tolerances.arch_side_mm, name), (up, tolerances.arch_up_mm, name)]
-    return [(closest(placed(reading), candidate.fitted, pose).distance_mm, tolerances.wanted(reading.station.place), name)]
+    rest, name = at_rest(reading, candidate, motion), STATIONS[reading.code].name
+    if reading.station.place != "arch":
+        return [Left(rest.nearest_mm, rest.nearest_mm, tolerances.wanted(reading.station.place), name)]
+    side, up = rest.reads
+    if not motion.missing:
+        # In motion the lip is met or not over the whole travel; at rest only the margin sideways is left to keep.
+        return [Left(max(side, 0.0), max(side, 0.0), tolerances.arch_side_mm - min(side, 0.0), name)]
+    return [Left(side, side, tolerances.arch_side_mm, name), Left(up, up, tolerances.arch_up_mm, name)]
 
 
 def _best(of: Callable[[int], float], low: int, high: int) -> int:
@@ -365,4 +424,4 @@ def _limit(at: GapsAt, beyond: int, low: int, high: int) -> str:
     """What stands just beyond an end of the run."""
     if not low <= beyond <= high:
         return "end of the scale"
-    return min(at(beyond), key=lambda one: one[0])[2].lower()
+    return min(at(beyond), key=lambda one: one.most_mm).name.lower()

@@ -3,7 +3,7 @@
 import json
 import unittest
 
-from rimcore.contract import Calculation, Key, check_object, help_text, refuse_non_finite, tidy
+from rimcore.contract import Calculation, Key, check_object, help_text, refuse_hostile, tidy
 from rimcore.errors import BadInput, DoesNotFit
 from rimcore.registry import CALCULATIONS
 
@@ -101,7 +101,7 @@ class Checks(unittest.TestCase):
 
     def test_non_finite_anywhere(self):
         with self.assertRaises(BadInput) as caught:
-            refuse_non_finite({"a": [{"b": float("nan")}]})
+            refuse_hostile({"a": [{"b": float("nan")}]})
         self.assertEqual(caught.exception.field, "a.0.b")
         with self.assertRaises(BadInput):
             tidy({"a": float("inf")})

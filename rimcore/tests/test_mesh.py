@@ -94,9 +94,9 @@ class OneCloudForAll(unittest.TestCase):
         for j, t in enumerate(cloud.travel):
             for i, s in enumerate(cloud.steer):
                 each = np.array([cloud.gap_at(shape, well.centre_mm, k, s, t) for k in range(3)])
-                self.assertAlmostEqual(left[j, i], (each - [4.0, 9.0, 0.0]).min(), places=9)
+                self.assertAlmostEqual(left[j, i], (each - [4.0, 9.0, 0.0]).min(), delta=2e-4)
                 if each.min() < 0:
-                    self.assertAlmostEqual(gaps[j, i], each.min(), places=9)
+                    self.assertAlmostEqual(gaps[j, i], each.min(), delta=2e-4)
                 else:
                     self.assertGreaterEqual(gaps[j, i], 0.0)
 
