@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from rimcore.calculations import FITTED_KEYS, NEEDED_TYRE, POSE_KEYS, STATION_KEYS, WHEEL_KEY, fitted_of, number_key
-from rimcore.calculations_motion import MOTION_KEYS, RANGE, things_given, well_given
+from rimcore.calculations_motion import COORDINATE as _COORDINATE
+from rimcore.calculations_motion import MOTION_KEYS, RANGE, check_reach, things_given, unknown_given, well_given
 from rimcore.contract import Calculation, Key
 from rimcore.errors import BadInput
-from rimcore.gap import Station, place_obstacle
-from rimcore.measured import Motion
-from rimcore.mover import Thing
+from rimcore.gap import Station
+from rimcore.measured import Motion, Reading, placed
+from rimcore.mover import Hinge, Thing
 from rimcore.pose import Pose
-from rimcore.rank import MOST_PAIRS, SCHOOLS, Pair, Place, Ranked, rank
+from rimcore.rank import MOST_PAIRS, SCHOOLS, Inside, Pair, Place, Ranked, rank
 from rimcore.shake import FELT, TESTS, WHEN, find_shake
 from rimcore.stance import stance
+from rimcore.things import things_of
 
+_CAMBER = number_key("camber_deg", "negative = top inboard; that of present when absent", "deg", -20, 20)
 _WHEEL_ROW = Key(
     "wheel",
     "object",
@@ -24,6 +27,8 @@ _WHEEL_ROW = Key(
     required=True,
     keys=(
         WHEEL_KEY,
+        number_key("barrel_radius_mm", "inside of the barrel, from the maker or the brake template", "mm", 50, 400),
+        number_key("spoke_back_mm", "back of the spokes beyond the mounting face", "mm", -50, 200),
         number_key("mass_kg", "mass of one", "kg", 0.5, 200),
         number_key("price", "price of one, any currency", "", 0, 1e7),
         Key("name", "text", "its name"),
@@ -51,51 +56,124 @@ _READING = Key(
         Key("station", "object", "where the rule went", required=True, keys=STATION_KEYS, read=lambda given: Station(**given)),
         number_key("gap_mm", "the reading; not for arch, caliper and joint", "mm", -300, 2000),
         Key("pose", "object", "how the wheel stood", keys=POSE_KEYS, default={"steer_deg": 0.0, "travel_mm": 0.0}),
+        Key(
+            "pivot_mm",
+            "list",
+            "of an arm: inner pivot [y, z] in body axes; without it its gap is unmeasured",
+            "mm",
+            item=_COORDINATE,
+            most=2,
+        ),
+        Key("joint_mm", "list", "of an arm: outer joint [y, z] at the measured ride height", "mm", item=_COORDINATE, most=2),
     ),
 )
 
 
 def _rank(given: dict[str, Any]) -> dict[str, Any]:
-    things, lip = _things(given)
-    if not things:
+    camber = given["camber_deg"] if given["camber_deg"] is not None else given["present"].camber_deg
+    given = given | {"camber_deg": camber}
+    seen = _readings_given(given)
+    things = (things_given(given["obstacles"]) if given["obstacles"] else []) + seen.things
+    if not things and not seen.inside:
         raise BadInput("no obstacles; accepted: readings, or obstacles with points", "readings")
+    check_reach(given, things)
     missing = [name for name in RANGE if given[name] is None]
     margins = given["margins"]
+    unknown = () if missing or all(thing.frame == "knuckle" for thing in things) else unknown_given(given)
     place = Place(
-        given["present"], well_given(given, 0.0), tuple(things), given["spacer_mm"], margins["body_mm"], margins["knuckle_mm"], not missing, lip,
-        given["axle_load_kg"], given["kpi_deg"] is not None and given["kingpin_inboard_mm"] is not None,
+        given["present"], well_given(given, 0.0), tuple(things), given["spacer_mm"], margins["body_mm"], margins["knuckle_mm"], not missing,
+        min(seen.lips, default=None), given["axle_load_kg"], given["kpi_deg"] is not None and given["kingpin_inboard_mm"] is not None,
+        frozenset(seen.axial), frozenset(seen.loose), tuple(seen.inside), unknown,
     )  # fmt: skip
     pairs, apart = _pairs(given)
-    found = rank(place, pairs, given["school"])
+    found = rank(place, pairs, given["school"], given["limit"])
     shown = found[: given["limit"]]
+    loose = [f"{name}: pivot_mm and joint_mm" for name in seen.loose]
     return {
         "ranked": [_row(number, one) for number, one in enumerate(shown, start=1)],
         "pairs": len(pairs),
         "not_paired": apart,
-        "missing": missing,
+        "missing": [*missing, *loose, *sorted({name for one in shown for name in one.missing})],
     }
 
 
-def _things(given: dict[str, Any]) -> tuple[list[Thing], float | None]:
-    """Obstacles from points and from readings, and where the arch lip stands at 12 o'clock."""
-    things = things_given(given["obstacles"]) if given["obstacles"] else []
-    lips = []
+@dataclass
+class _Seen:
+    """Readings as obstacles."""
+
+    things: list[Thing] = field(default_factory=list)
+    inside: list[Inside] = field(default_factory=list)
+    lips: list[float] = field(default_factory=list)
+    axial: list[str] = field(default_factory=list)
+    loose: list[str] = field(default_factory=list)
+
+
+def _readings_given(given: dict[str, Any]) -> _Seen:
+    """Obstacles from readings, placed and joined as the bench does it; what stands inside the rim apart."""
+    seen = _Seen()
+    names = _names(given["readings"] or [])
+    plain: list[Reading] = []
     for place, one in enumerate(given["readings"] or []):
         station: Station = one["station"]
+        where = f"readings.{place}"
         if one["gap_mm"] is None and station.place not in ("arch", "caliper", "joint"):
-            raise BadInput("is missing; accepted: the reading in mm", f"readings.{place}.gap_mm")
+            raise BadInput("is missing; accepted: the reading in mm", f"{where}.gap_mm")
         if station.place in ("caliper", "joint"):
+            if station.radius_mm is None and station.face_mm is None:
+                raise BadInput("is missing; accepted: a radius in mm", f"{where}.station.radius_mm")
+            seen.inside.append(Inside(names[place], station.radius_mm, station.face_mm if station.place == "caliper" else None))
             continue
-        travel = one["pose"]["travel_mm"]
-        present = replace(given["present"], camber_deg=given["present"].camber_deg + (given["camber_gain_deg_per_mm"] or 0.0) * travel)
-        pose = Pose(
-            present.camber_deg, one["pose"]["steer_deg"], travel, given["kpi_deg"] or 0.0, given["caster_deg"] or 0.0, given["kingpin_inboard_mm"] or 0.0
-        )  # fmt: skip
-        obstacle = place_obstacle(present, station, one["gap_mm"], pose)
+        reading = _reading_of(given, one, names[place])
+        try:
+            pairs = things_of([reading], _motion_of(given, one, where))
+            obstacle = placed(reading)
+        except BadInput as error:
+            raise BadInput(error.message, f"{where}.{error.field}" if error.field else where) from error
         if station.place == "arch":
-            lips.append(float(obstacle.points_mm[0, 1]))
-        things.append(Thing(one["name"] or station.place, obstacle.frame, obstacle.points_mm))
-    return things, min(lips, default=None)
+            plain.append(reading)
+            seen.lips.append(float(obstacle.points_mm[0, 1]))
+        elif obstacle.frame == "knuckle":
+            seen.things.append(Thing(names[place], "knuckle", obstacle.points_mm))
+            seen.axial += [names[place]] if station.place == "damper" else []
+        else:
+            seen.things += [thing for _, thing in pairs]
+            seen.loose += [names[place]] if station.place == "arm" and pairs[0][1].hinge is None else []
+    seen.things += [thing for _, thing in things_of(plain, Motion())]
+    return seen
+
+
+def _names(rows: list[dict[str, Any]]) -> list[str]:
+    """A name for every reading: its own, else its place; numbered where two are the same."""
+    found: list[str] = []
+    for row in rows:
+        name = row["name"] or row["station"].place
+        same = sum(other == name or other.startswith(f"{name} ") for other in found)
+        found.append(f"{name} {same + 1}" if same else name)
+    return found
+
+
+def _reading_of(given: dict[str, Any], one: dict[str, Any], name: str) -> Reading:
+    travel, gain = one["pose"]["travel_mm"], given["camber_gain_deg_per_mm"] or 0.0
+    camber = given["present"].camber_deg + gain * travel
+    pose = Pose(
+        camber, one["pose"]["steer_deg"], travel, given["kpi_deg"] or 0.0, given["caster_deg"] or 0.0, given["kingpin_inboard_mm"] or 0.0
+    )
+    present = replace(given["present"], camber_deg=camber)
+    return Reading("FL", name, one["station"], one["gap_mm"], present, pose, 1.0, raised_mm=travel)
+
+
+def _motion_of(given: dict[str, Any], one: dict[str, Any], where: str) -> Motion:
+    """What moves the obstacle of a reading: an arm's hinge, where both of its ends are given."""
+    if (one["pivot_mm"] is None) != (one["joint_mm"] is None):
+        raise BadInput("an arm needs both, [y, z] in mm", f"{where}.{'pivot_mm' if one['pivot_mm'] is None else 'joint_mm'}")
+    if one["pivot_mm"] is None:
+        return Motion()
+    if one["station"].place != "arm":
+        raise BadInput("belongs to a reading of an arm only", f"{where}.pivot_mm")
+    for key in ("pivot_mm", "joint_mm"):
+        if len(one[key]) != 2:
+            raise BadInput("an arm needs [y, z] in mm", f"{where}.{key}")
+    return Motion(hinge=Hinge(tuple(one["pivot_mm"]), tuple(one["joint_mm"])))
 
 
 def _pairs(given: dict[str, Any]) -> tuple[list[Pair], int]:
@@ -113,7 +191,16 @@ def _pairs(given: dict[str, Any]) -> tuple[list[Pair], int]:
                 continue
             name = ", ".join(part for part in (wheel["name"], tyre["name"]) if part)
             found.append(
-                Pair(wheel["wheel"], size, section, _sum(wheel["mass_kg"], tyre["mass_kg"]), _sum(wheel["price"], tyre["price"]), name)
+                Pair(
+                    wheel["wheel"],
+                    size,
+                    section,
+                    _sum(wheel["mass_kg"], tyre["mass_kg"]),
+                    _sum(wheel["price"], tyre["price"]),
+                    name,
+                    wheel["barrel_radius_mm"],
+                    wheel["spoke_back_mm"],
+                )  # fmt: skip
             )
     return found, apart
 
@@ -126,6 +213,7 @@ def _row(number: int, one: Ranked) -> dict[str, Any]:
     return {
         "rank": number, "name": one.pair.name, "wheel": one.pair.wheel.size_text, "tyre": one.pair.tyre.size, "state": one.state, "gap_mm": one.gap_mm,
         "obstacle": one.obstacle, "margin_left_mm": one.margin_left_mm, "measure": one.measure, "reasons": list(one.reasons),
+        "range_mm": None if one.range_mm is None else list(one.range_mm), "missing": list(one.missing),
     }  # fmt: skip
 
 
@@ -137,7 +225,7 @@ RANK = Calculation(
         Key("present", "object", "what is on the car", required=True, keys=FITTED_KEYS, read=fitted_of),
         Key("readings", "list", "readings that place obstacles", item=_READING, most=200),
         *(
-            key if key.name != "obstacles" else Key("obstacles", "list", key.meaning, item=key.item, most=key.most)
+            replace(key, required=False) if key.name == "obstacles" else _CAMBER if key.name == "camber_deg" else key
             for key in MOTION_KEYS
             if key.name != "grid"
         ),
@@ -148,7 +236,7 @@ RANK = Calculation(
         Key("limit", "integer", "rows of the answer", "", 1, MOST_PAIRS, default=50),
     ),
     (
-        Key("ranked", "list", "rank, name, wheel, tyre, state, gap_mm, obstacle, margin_left_mm, measure, reasons"),
+        Key("ranked", "list", "rank, name, wheel, tyre, state, gap_mm, obstacle, margin_left_mm, measure, reasons, range_mm, missing"),
         Key("pairs", "integer", "pairs judged"),
         Key("not_paired", "integer", "wheels and tyres whose rim diameters differ"),
         Key("missing", "list", "what would have to be measured for a judgement"),

@@ -2,26 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
 
 from rimcore.calculations import CAMBER, SPACER, TYRE_KEY, WHEEL_KEY, number_key, wheel_of
-from rimcore.clearance import Gap, Sweep, check_outline, offset_window, sweep
+from rimcore.clearance import Gap, Sweep, check_outline, sweep
 from rimcore.contract import Calculation, Key
 from rimcore.errors import BadInput, CoreError
 from rimcore.mover import Hinge, Thing, Well
 from rimcore.outline import outline
 from rimcore.tyre import Tyre
+from rimcore.unknown import FOR_EVERY_AXIS, Usual, Usuals, depends, state_of_usual, unknown_of
 from rimcore.wheel import Wheel
+from rimcore.window import offset_window
 
 #: margins when none are given [mm]: those of the Daily set (common practice)
 BODY_MARGIN_MM, KNUCKLE_MARGIN_MM = 10.0, 5.0
 #: most points of all obstacles together
 MOST_POINTS = 5000
 
-_COORDINATE = number_key("coordinate", "mm", "mm", -5000, 5000, required=True)
-_POINT = Key("point", "list", "x, y, z in mm", item=_COORDINATE, most=3, required=True)
+COORDINATE = number_key("coordinate", "mm", "mm", -5000, 5000, required=True)
+_POINT = Key("point", "list", "x, y, z in mm", item=COORDINATE, most=3, required=True)
 
 
 def _points(given: list[list[float]]) -> list[list[float]]:
@@ -45,8 +48,8 @@ _OBSTACLE = Key(
             choices=("body", "knuckle", "arm"),
             required=True,
         ),
-        Key("pivot_mm", "list", "of an arm: inner pivot [y, z] in body axes", "mm", item=_COORDINATE, most=2),
-        Key("joint_mm", "list", "of an arm: outer joint [y, z] at the measured ride height", "mm", item=_COORDINATE, most=2),
+        Key("pivot_mm", "list", "of an arm: inner pivot [y, z] in body axes", "mm", item=COORDINATE, most=2),
+        Key("joint_mm", "list", "of an arm: outer joint [y, z] at the measured ride height", "mm", item=COORDINATE, most=2),
         Key("points_mm", "list", "points [x, y, z]", "mm", item=_POINT, required=True, most=2000, read=_points),
         number_key("radius_mm", "radius of each point", "mm", 0, 1000, default=0.0),
     ),
@@ -97,15 +100,21 @@ _MARGINS = Key(
 MOTION_KEYS = (
     SPACER,
     CAMBER,
-    number_key("camber_gain_deg_per_mm", "camber per mm of bump, usually negative; 0 when absent", "deg/mm", -1, 1),
+    number_key(
+        "camber_gain_deg_per_mm",
+        "camber per mm of bump, usually negative; unknown when absent: gaps are then also reckoned over what is usual",
+        "deg/mm",
+        -1,
+        1,
+    ),
     number_key("bump_mm", "bump from the measured ride height", "mm", 0, 500),
     number_key("droop_mm", "droop from the measured ride height", "mm", 0, 500),
     number_key("ride_drop_mm", "where the static pose sits", "mm", -500, 500, default=0.0),
     number_key("steer_out_deg", "lock, front edge outboard", "deg", 0, 80),
     number_key("steer_in_deg", "lock, front edge inboard", "deg", 0, 80),
-    number_key("kpi_deg", "kingpin inclination, top inboard positive; 0 when absent", "deg", -30, 30),
-    number_key("caster_deg", "top rearward positive; 0 when absent", "deg", -30, 30),
-    number_key("kingpin_inboard_mm", "mounting face to the steering axis at hub height; 0 when absent", "mm", -300, 500),
+    number_key("kpi_deg", "kingpin inclination, top inboard positive; unknown when absent", "deg", -30, 30),
+    number_key("caster_deg", "top rearward positive; unknown when absent", "deg", -30, 30),
+    number_key("kingpin_inboard_mm", "mounting face to the steering axis at hub height; unknown when absent", "mm", -300, 500),
     _GRID,
     Key("obstacles", "list", "what the wheel may meet", item=_OBSTACLE, required=True, most=500),
     _MARGINS,
@@ -184,37 +193,75 @@ def _clearance(given: dict[str, Any]) -> dict[str, Any]:
         raise BadInput("is missing; accepted: an offset, as +22 or ET22", "wheel.offset_mm")
     missing = [name for name in RANGE if given[name] is None]
     grid, margins = given["grid"], given["margins"]
-    shape = _outline_of(given, wheel, given["tyre"])
-    things = things_given(given["obstacles"])
-    found = sweep(
-        shape, well_given(given, wheel.offset_mm), things, margins["body_mm"], margins["knuckle_mm"], grid["steer"], grid["travel"]
-    )
-    frames = [thing.frame for thing in things]
-    rows = [_row(gap, bool(missing) and frame != "knuckle") for gap, frame in zip(found.gaps, frames, strict=True)]
-    answer: dict[str, Any] = {"obstacles": rows, "tightest": _tightest(found, rows)}
+    shape, things, well = _outline_of(given, wheel, given["tyre"]), things_given(given["obstacles"]), well_given(given, wheel.offset_mm)
+    check_reach(given, things)
+    found = sweep(shape, well, things, margins["body_mm"], margins["knuckle_mm"], grid["steer"], grid["travel"])
+    unknown = () if missing else unknown_given(given)
+    ranges = usual_ranges(shape, well, things, [gap.gap_mm for gap in found.gaps], unknown)
+    rows = [
+        _row(gap, bool(missing) and thing.frame != "knuckle", usual) for gap, thing, usual in zip(found.gaps, things, ranges, strict=True)
+    ]
+    answer: dict[str, Any] = {"obstacles": rows, "tightest": _tightest(rows)}
     answer["assumed"] = [f"{name} = 0" for name in _ASSUMED if given[name] is None]
-    answer["missing"] = missing
+    answer["missing"] = missing or _to_measure(ranges, rows)
+    answer["narrows"] = [{"name": name, "by_mm": by} for name, by in narrowing(ranges)]
     answer |= _map(found) if not missing else {"map": None, "contact_free_steer_deg": None}
     return answer
 
 
-def _row(gap: Gap, unknown: bool) -> dict[str, Any]:
+def unknown_given(given: dict[str, Any]) -> tuple[str, ...]:
+    """What of steering axis and camber gain is absent and matters over the range that is given."""
+    steers = (given["steer_out_deg"] or 0.0) + (given["steer_in_deg"] or 0.0) > 0
+    return unknown_of(given, steers, (given["bump_mm"] or 0.0) + (given["droop_mm"] or 0.0) > 0)
+
+
+def usual_ranges(outline_mm: Any, well: Well, things: list[Thing], gaps_mm: list[float], unknown: tuple[str, ...]) -> list[Usual | None]:
+    """Of every obstacle the gap over all usual axes; None where it doesn't depend on what is unknown."""
+    moving = [k for k, thing in enumerate(things) if thing.frame != "knuckle"]
+    found: list[Usual | None] = [None] * len(things)
+    if unknown and moving:
+        ranges = Usuals(well, [things[k] for k in moving], unknown).ranges(outline_mm, well.centre_mm)
+        for k, one in zip(moving, ranges, strict=True):
+            found[k] = depends(one, gaps_mm[k])
+    return found
+
+
+def narrowing(ranges: Sequence[Usual | None]) -> list[tuple[str, float]]:
+    """What is unknown, by how much measuring it narrows the range of the obstacle that gains most [mm]; most first.
+
+    >>> narrowing([Usual(0.0, 9.0, (("kpi_deg", 2.0), ("caster_deg", 5.0))), None])
+    [('caster_deg', 5.0), ('kpi_deg', 2.0)]
+    """
+    most: dict[str, float] = {}
+    for one in ranges:
+        for name, by in one.narrows if one is not None else ():
+            most[name] = max(by, most.get(name, 0.0))
+    return sorted(most.items(), key=lambda item: -item[1])
+
+
+def _to_measure(ranges: Sequence[Usual | None], rows: list[dict[str, Any]]) -> list[str]:
+    """Keys that would have to be given before every state is known, most useful first."""
+    open_ = [one for one, row in zip(ranges, rows, strict=True) if row["state"] == "unmeasured"]
+    return [name for name, _ in narrowing(open_)]
+
+
+def _row(gap: Gap, unknown: bool, usual: Usual | None) -> dict[str, Any]:
     """An obstacle's answer; where the range is not known only a contact at rest is."""
-    at = {"steer_deg": gap.steer_deg, "travel_mm": gap.travel_mm}
+    row: dict[str, Any] = {"name": gap.name, "gap_mm": gap.gap_mm, "at": {"steer_deg": gap.steer_deg, "travel_mm": gap.travel_mm}}
+    row |= {"static_gap_mm": gap.static_gap_mm, "state": gap.state, "margin_left_mm": gap.margin_left_mm, "range_mm": None}
     if unknown:
-        state = "hit" if gap.static_gap_mm < 0 else "unmeasured"
-        return {"name": gap.name, "gap_mm": None, "at": None, "static_gap_mm": gap.static_gap_mm, "state": state, "margin_left_mm": None}
-    return {
-        "name": gap.name,
-        "gap_mm": gap.gap_mm,
-        "at": at,
-        "static_gap_mm": gap.static_gap_mm,
-        "state": gap.state,
-        "margin_left_mm": gap.margin_left_mm,
-    }
+        return row | {
+            "gap_mm": None, "at": None, "state": "hit" if gap.static_gap_mm < 0 else "unmeasured", "margin_left_mm": None,
+            "basis": "the range of steer and travel is not measured", "missing": [],
+        }  # fmt: skip
+    if usual is None:
+        return row | {"basis": "the user's own measurement", "missing": []}
+    state = state_of_usual(usual.lo_mm, usual.hi_mm, gap.margin_mm)
+    missing = [name for name, _ in usual.narrows] if state == "unmeasured" else []
+    return row | {"state": state, "range_mm": [usual.lo_mm, usual.hi_mm], "basis": FOR_EVERY_AXIS, "missing": missing}
 
 
-def _tightest(found: Sweep, rows: list[dict[str, Any]]) -> dict[str, Any] | None:
+def _tightest(rows: list[dict[str, Any]]) -> dict[str, Any] | None:
     known = [row for row in rows if row["gap_mm"] is not None]
     if not known:
         return None
@@ -238,11 +285,17 @@ CLEARANCE = Calculation(
     "geometry of the corner frame; the user's own measurements; outline ISO 4000-1 and common practice",
     (WHEEL_KEY, TYRE_KEY, _PROFILE, *MOTION_KEYS),
     (
-        Key("obstacles", "list", "per obstacle: name, gap_mm, at {steer_deg, travel_mm}, static_gap_mm, state, margin_left_mm"),
+        Key(
+            "obstacles",
+            "list",
+            "per obstacle: name, gap_mm (with what is absent as 0), at {steer_deg, travel_mm}, static_gap_mm, state, margin_left_mm, "
+            "range_mm [worst, best] over every usual axis or null where it does not depend on what is absent, basis, missing",
+        ),
         Key("tightest", "object", "name, gap_mm, margin_left_mm, at; chosen by gap less its margin"),
         Key("map", "object", "steer_deg, travel_mm, gap_mm [travel][steer] of the tightest body obstacle"),
         Key("contact_free_steer_deg", "list", "per travel: travel_mm, out, in"),
-        Key("assumed", "list", "what was taken as 0 without being given"),
+        Key("assumed", "list", "what was taken as 0 in gap_mm and map without being given"),
+        Key("narrows", "list", "what of axis and gain is absent, with how much giving it narrows the widest range: name, by_mm"),
         Key("missing", "list", "what would have to be measured for a judgement"),
     ),
     _clearance,
@@ -255,6 +308,7 @@ def _window(given: dict[str, Any]) -> dict[str, Any]:
     missing = [name for name in RANGE if given[name] is None]
     if missing:
         raise BadInput("is missing; a window needs the whole range of steer and travel", missing[0])
+    check_reach(given, things)
     tyres = given["tyres"] if given["tyres"] is not None else [given["tyre"]]
     widths = given["widths_in"] or [given["wheel"].width_in]
     if given["profile_mm"] is not None:
@@ -263,7 +317,8 @@ def _window(given: dict[str, Any]) -> dict[str, Any]:
     for width in widths:
         for tyre in tyres:
             rows.append(_one_window(given, width, tyre, things, low, high))
-    return {"windows": rows}
+    unknown = unknown_given(given)
+    return {"windows": rows, "missing": list(unknown), "basis": FOR_EVERY_AXIS if unknown else "the user's own measurement"}
 
 
 def _one_window(given: dict[str, Any], width: float, tyre: Any, things: list[Thing], low: float, high: float) -> dict[str, Any]:
@@ -281,6 +336,7 @@ def _one_window(given: dict[str, Any], width: float, tyre: Any, things: list[Thi
         margins["knuckle_mm"],
         grid["steer"],
         grid["travel"],
+        unknown_given(given),
     )
     return {
         "width_in": width,
@@ -336,8 +392,11 @@ WINDOW = Calculation(
         Key(
             "windows",
             "list",
-            "per width and tyre: width_in, tyre, no_contact, all_clear {from_mm, to_mm} or null, low_end, high_end, best_offset_mm, best_margin_mm",
+            "per width and tyre: width_in, tyre, no_contact (not hit for every usual axis where one is absent), all_clear (for every usual axis) "
+            "{from_mm, to_mm} or null, low_end, high_end, best_offset_mm, best_margin_mm",
         ),
+        Key("missing", "list", "what of steering axis and camber gain is absent"),
+        Key("basis", "text", "what the windows rest on"),
     ),
     _window,
 )

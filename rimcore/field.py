@@ -18,6 +18,8 @@ Array = NDArray[np.float64]
 STEP_MM, BEYOND_MM = 1.0, 40.0
 #: step at which an outline is walked [mm]
 WALK_MM = 2.5
+#: points that are answered exactly at each of the places that come nearest
+NEAREST = 4
 #: points inside an outline of which the depth is taken
 MOST_INSIDE = 384
 
@@ -27,14 +29,16 @@ class Field:
 
     One outline costs a walk along its edge through the field; only the few places that come nearest are
     answered exactly. The answer is the smallest distance to the cloud's points, as ``Cloud.rough`` gives.
+    All points of a field have one radius, so that the nearest point is also the one with the smallest gap.
     """
 
-    def __init__(self, cloud: Cloud) -> None:
-        across, radius = cloud.across.ravel(), cloud.radius.ravel()
+    def __init__(self, cloud: Cloud, which: NDArray[np.intp] | None = None) -> None:
+        rows = np.arange(len(cloud.grid_owner)) if which is None else which
+        across, radius = cloud.across[rows].ravel(), cloud.radius[rows].ravel()
         order = np.lexsort((across, np.floor(radius / STEP_MM)))
         self.points = np.column_stack([across, radius])[order]
-        self.owner = np.repeat(cloud.grid_owner, cloud.across.shape[1])[order]
-        self.radii = np.repeat(cloud.grid_radii, cloud.across.shape[1])[order]
+        self.owner = np.repeat(cloud.grid_owner[rows], cloud.across.shape[1])[order]
+        self.radii = np.repeat(cloud.grid_radii[rows], cloud.across.shape[1])[order]
         self.names = cloud.names
         self.tree = cKDTree(self.points)
         low = self.points.min(axis=0) - BEYOND_MM
@@ -73,7 +77,8 @@ class Field:
         places = np.nonzero(near <= near.min() + 2.0 * STEP_MM)[0]
         if len(places) > 16:
             places = places[np.argsort(near[places])[:16]]
-        _, found = self.tree.query(walked[places] + [centre_mm, 0.0])
+        _, found = self.tree.query(walked[places] + [centre_mm, 0.0], k=NEAREST)
+        found = found[found < len(self.points)]
         return self._exact(outline_mm, centre_mm, np.unique(found))
 
     def _exact(self, outline_mm: Array, centre_mm: float, which: NDArray[np.intp]) -> tuple[float, int]:
@@ -92,6 +97,11 @@ class Field:
         if not len(hit):
             return np.zeros(0, dtype=np.intp)
         return np.concatenate([np.arange(first[k], last[k]) for k in hit])
+
+
+def fields_of(cloud: Cloud) -> list[Field]:
+    """A field for every radius among a cloud's obstacles."""
+    return [Field(cloud, np.nonzero(cloud.grid_radii == radius)[0]) for radius in np.unique(cloud.grid_radii)]
 
 
 @lru_cache(maxsize=4096)

@@ -12,14 +12,14 @@ from rimcore.doubt import Known, known_mm
 from rimcore.errors import CoreError
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, severity, state_of_gap, unmeasured, worst
 from rimcore.measured import Axle, Candidate, Motion, Reading, gap_inputs, placed
-from rimcore.motion import AXIS_STATIONS, FOR_EVERY_AXIS, judge_motion, lock_text
+from rimcore.motion import AXIS_STATIONS, judge_motion, lock_text
 from rimcore.resting import AtRest, at_rest, closest_before_mm, read_with, usual_at_rest
 from rimcore.spacers import spacer_cautions, spacer_findings
 from rimcore.stations import CORNER_NAMES, STATIONS, judged_codes
 from rimcore.swap import legal_r39, true_kmh
 from rimcore.tolerance import Tolerances
 from rimcore.tyre import rim_fit
-from rimcore.unknown import state_of_usual
+from rimcore.unknown import FOR_EVERY_AXIS, state_of_usual
 from rimcore.wheel import Wheel
 
 __all__ = [

@@ -20,7 +20,7 @@ from rimcore.mover import Thing, Well
 from rimcore.stations import CORNER_NAMES, STATIONS
 from rimcore.things import MOVED_AGAINST, hinge_of, things_of
 from rimcore.tolerance import Tolerances
-from rimcore.unknown import AXIS_NAMES, USUAL, Usual, Usuals, depends, state_of_usual, unknown_of
+from rimcore.unknown import AXIS_NAMES, FOR_EVERY_AXIS, USUAL, Usual, Usuals, depends, state_of_usual, unknown_of
 
 Array = NDArray[np.float64]
 
@@ -331,8 +331,6 @@ def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolera
 
 #: station that measures what is unknown
 AXIS_STATIONS = {"kingpin_inboard_mm": "kingpin", "kpi_deg": "kpi", "caster_deg": "caster", "camber_gain_deg_per_mm": "camber_bump"}
-#: what a judgement over unknown axes rests on
-FOR_EVERY_AXIS = "for every usual steering axis and camber gain (common practice)"
 
 
 def usual_text(usual: Usual, wanted_mm: float) -> str:

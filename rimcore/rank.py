@@ -11,13 +11,14 @@ from numpy.typing import NDArray
 
 from rimcore.cloud import Cloud
 from rimcore.errors import BadInput, CoreError
-from rimcore.field import Field
+from rimcore.field import fields_of
 from rimcore.gap import Fitted, outline_polygon
-from rimcore.judgement import State
+from rimcore.judgement import State, state_of_gap, worst
 from rimcore.mover import Thing, Well
 from rimcore.polygon import signed_distance
 from rimcore.stance import scrub_radius_mm
 from rimcore.tyre import Tyre, rim_fit, section_on_rim_mm
+from rimcore.unknown import Usual, Usuals, depends, state_of_usual
 from rimcore.wheel import Wheel
 
 Array = NDArray[np.float64]
@@ -34,6 +35,12 @@ SCHOOLS = {
 MOST_PAIRS = 20_000
 
 
+#: poses of the cloud that all pairs walk through, and how much less a gap may be between them [mm]
+STEER_COUNT, TRAVEL_COUNT, MISSED_MM = 81, 53, 0.2
+#: first places of the order whose gaps are answered exactly
+MOST_EXACT = 200
+
+
 @dataclass(frozen=True)
 class Pair:
     """A wheel and a tyre with what is known of them; None is not known."""
@@ -44,11 +51,27 @@ class Pair:
     mass_kg: float | None = None
     price: float | None = None
     name: str = ""
+    #: inside of the barrel, and back of the spokes beyond the mounting face, where the wheel's maker says so
+    barrel_radius_mm: float | None = None
+    spoke_back_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class Inside:
+    """Something that stands inside the rim: its largest radius, and how far it stands beyond the mounting face [mm]."""
+
+    name: str
+    radius_mm: float | None = None
+    face_mm: float | None = None
 
 
 @dataclass(frozen=True)
 class Place:
-    """Where the pairs would stand: what is on the car now, the well, its obstacles, and the spacer."""
+    """Where the pairs would stand: what is on the car now, the well, its obstacles, and the spacer.
+
+    ``axial`` names obstacles on the knuckle that were read with a rule along the axle: beyond the point that
+    was read they go on past the lip. ``loose`` are arms whose pivot and joint nobody measured.
+    """
 
     present: Fitted
     well: Well
@@ -63,11 +86,16 @@ class Place:
     axle_load_kg: float | None = None
     #: steering axis measured
     axis_known: bool = False
+    axial: frozenset[str] = frozenset()
+    loose: frozenset[str] = frozenset()
+    inside: tuple[Inside, ...] = ()
+    #: what of steering axis and camber gain is not measured and matters
+    unknown: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
 class Ranked:
-    """One pair's place in the order."""
+    """One pair's place in the order; ``range_mm`` is over every usual axis where one is not measured."""
 
     pair: Pair
     state: State
@@ -76,14 +104,19 @@ class Ranked:
     margin_left_mm: float | None
     measure: float | None
     reasons: tuple[str, ...]
+    missing: tuple[str, ...] = ()
+    range_mm: tuple[float, float] | None = None
+    #: place in the list as it was given
+    given: int = 0
 
 
-def rank(place: Place, pairs: Sequence[Pair], school: str) -> list[Ranked]:
-    """Order pairs by school: what goes in first, then what nobody can say, then what touches.
+def rank(place: Place, pairs: Sequence[Pair], school: str, shown: int = MOST_EXACT) -> list[Ranked]:
+    """Order pairs by school: what goes in first, then what nobody can say, then what touches; ties as given.
 
     All pairs share one cloud of obstacle points over steer and travel, so that the work for each is one
-    walk through it and the whole grows linearly with their number. The gap is that over 41 × 27 poses,
-    which lies within about 0.3 mm of the continuous one; the bench answers a single pair exactly.
+    walk through it and the whole grows linearly with their number. Where that leaves a state in doubt, and
+    for the first ``shown`` places of the order (``MOST_EXACT`` at most), the gap is that of the continuous
+    range, from the same search that judges a single pair.
 
     Raises
     ------
@@ -105,73 +138,176 @@ def rank(place: Place, pairs: Sequence[Pair], school: str) -> list[Ranked]:
         raise BadInput("no pairs; accepted: at least one wheel and one tyre whose rim diameters agree", "wheels")
     if len(pairs) > MOST_PAIRS:
         raise BadInput(f"{len(pairs)} pairs; accepted: {MOST_PAIRS} at most", "wheels")
-    moving = [thing for thing in place.things if thing.frame != "knuckle"]
-    well = place.well if place.range_known else replace(place.well, bump_mm=0.0, droop_mm=0.0, steer_in_deg=0.0, steer_out_deg=0.0)
-    gaps_of = _gaps(place, Field(Cloud(well, moving, 41, 27)) if moving else None)
-    measure = _MEASURES[school]
-    ranked = [_ranked(place, pair, gaps_of, measure) for pair in pairs]
-    return sorted(ranked, key=_order)
+    gaps = _Gaps(place)
+    ranked = [_ranked(place, pair, k, gaps, _MEASURES[school]) for k, pair in enumerate(pairs)]
+    wanted, answered = min(shown, MOST_EXACT), set[int]()
+    while True:
+        ranked.sort(key=_order)
+        rough = [k for k, one in enumerate(ranked[:wanted]) if one.given not in answered]
+        if not rough:
+            return ranked
+        for k in rough:
+            answered.add(ranked[k].given)
+            ranked[k] = _ranked(place, ranked[k].pair, ranked[k].given, gaps, _MEASURES[school], exact=True)
 
 
-def _order(one: Ranked) -> tuple[int, float, float]:
+def _order(one: Ranked) -> tuple[int, float, int]:
     group = {"clear": 0, "tight": 1, "unmeasured": 2, "hit": 3}[one.state]
-    return group, math.inf if one.measure is None else one.measure, -(one.margin_left_mm if one.margin_left_mm is not None else -math.inf)
+    return group, math.inf if one.measure is None else round(one.measure, 6), one.given
 
 
-GapsOf = Callable[[Fitted], list[tuple[str, float, float]]]
+@dataclass(frozen=True)
+class _Gap:
+    """Gap of an obstacle [mm], what it is held against, and its state before anything that is not measured."""
+
+    name: str
+    mm: float
+    margin_mm: float
+    state: State
+    usual: Usual | None = None
 
 
-def _gaps(place: Place, field: Field | None) -> GapsOf:
-    """Name, gap and margin of the nearest moving obstacle and of those that ride along, for a fitted pair."""
-    riding = [thing for thing in place.things if thing.frame == "knuckle"]
-    points = np.vstack([thing.points_mm for thing in riding]) if riding else np.zeros((0, 3))
-    owner = np.concatenate([np.full(len(thing.points_mm), k) for k, thing in enumerate(riding)]) if riding else np.zeros(0, dtype=int)
-    radii = np.array([thing.radius_mm for thing in riding])
+class _Gaps:
+    """Gaps of all obstacles of a place for fitted pairs: quickly for many, exactly for a few."""
 
-    def gaps(fitted: Fitted) -> list[tuple[str, float, float]]:
+    def __init__(self, place: Place) -> None:
+        self.place = place
+        well = replace(place.well, centre_mm=0.0)
+        if not place.range_known:
+            rest = well.ride_drop_mm
+            well = replace(well, bump_mm=rest, droop_mm=-rest, steer_in_deg=0.0, steer_out_deg=0.0)
+        self.moving = [thing for thing in place.things if thing.frame != "knuckle"]
+        self.riding = [thing for thing in place.things if thing.frame == "knuckle"]
+        unknown = place.unknown if place.range_known else ()
+        self.fields = fields_of(Cloud(well, self.moving, STEER_COUNT, TRAVEL_COUNT)) if self.moving and not unknown else []
+        self.cloud = Cloud(well, self.moving) if self.moving else None
+        self.usuals = Usuals(well, self.moving, unknown) if self.moving and unknown else None
+        points = [thing.points_mm for thing in self.riding]
+        self.points = np.vstack(points) if points else np.zeros((0, 3))
+        self.starts = np.cumsum([0, *(len(each) for each in points[:-1])]) if points else np.zeros(0, dtype=np.intp)
+        self.radii = np.array([thing.radius_mm for thing in self.riding])
+        self.depth = np.hypot(self.points[:, 0], self.points[:, 2])
+
+    def of(self, fitted: Fitted, exact: bool) -> list[_Gap]:
+        """Gaps of a pair: of those that ride along each, of the moving ones each or the nearest."""
         polygon, centre = outline_polygon(fitted.outline), fitted.centre_mm
+        found = self._riding(fitted, polygon, centre)
+        if self.cloud is None:
+            return found
+        if self.usuals is not None:
+            return found + self._usual(polygon, centre)
+        if not exact:
+            gap, name = min((field.gaps(polygon, centre) for field in self.fields), key=lambda one: one[0])
+            margin = self.place.body_margin_mm
+            if abs(gap) > MISSED_MM and abs(gap - margin) > MISSED_MM:
+                return [*found, _Gap(self.moving[name].name, gap, margin, state_of_gap(gap, margin))]
+        return found + [self._plain(thing, low.gap_mm) for thing, low in zip(self.moving, self.cloud.lows(polygon, centre), strict=True)]
+
+    def _plain(self, thing: Thing, gap: float) -> _Gap:
+        margin = self.place.body_margin_mm
+        return _Gap(thing.name, gap, margin, state_of_gap(gap, margin))
+
+    def _usual(self, polygon: Array, centre: float) -> list[_Gap]:
+        """Where the axis is not measured: the figure without it, and the range over all that is usual."""
+        if self.usuals is None or self.cloud is None:
+            return []
+        lows = self.cloud.lows(polygon, centre)
         found = []
-        if field is not None:
-            gap, whose = field.gaps(polygon, centre)
-            found = [(field.names[whose], gap, place.body_margin_mm)]
-        if riding:
-            flat = np.column_stack([points[:, 1] - centre, np.hypot(points[:, 0], points[:, 2])])
-            each = np.full(len(riding), np.inf)
-            np.minimum.at(each, owner, signed_distance(polygon, flat))
-            found += [(thing.name, float(gap), place.knuckle_margin_mm) for thing, gap in zip(riding, each - radii, strict=True)]
+        for thing, low, one in zip(self.moving, lows, self.usuals.ranges(polygon, centre), strict=True):
+            usual, plain = depends(one, low.gap_mm), self._plain(thing, low.gap_mm)
+            state = plain.state if usual is None else state_of_usual(usual.lo_mm, usual.hi_mm, plain.margin_mm)
+            found.append(replace(plain, usual=usual, state=state))
         return found
 
-    return gaps
+    def _riding(self, fitted: Fitted, polygon: Array, centre: float) -> list[_Gap]:
+        """What rides with the wheel: shortest way, and past the lip where it goes on beyond the point that was read."""
+        if not self.riding:
+            return []
+        across = self.points[:, 1] - centre
+        gaps = np.minimum.reduceat(signed_distance(polygon, np.column_stack([across, self.depth])), self.starts) - self.radii
+        margin, shape = self.place.knuckle_margin_mm, fitted.outline
+        found = []
+        for thing, gap, start in zip(self.riding, gaps.tolist(), self.starts.tolist(), strict=True):
+            if thing.name in self.place.axial and self.depth[start] <= shape.crown_mm:
+                gap = min(gap, -shape.half_width_at(float(self.depth[start])) - float(across[start]))
+            found.append(_Gap(thing.name, gap, margin, state_of_gap(gap, margin)))
+        return found
 
 
-def _ranked(place: Place, pair: Pair, gaps_of: GapsOf, measure: Measure) -> Ranked:
+def _ranked(place: Place, pair: Pair, given: int, gaps_of: _Gaps, measure: Measure, exact: bool = False) -> Ranked:
     fitted = Fitted(pair.wheel, pair.tyre, place.spacer_mm, place.well.camber_deg, pair.measured_section_mm)
     value, said = measure(place, pair, fitted)
     reasons = [said] if said else []
-    fit = rim_fit(pair.tyre, pair.wheel.width_in)
     try:
-        gaps = gaps_of(fitted)
+        gaps = gaps_of.of(fitted, exact)
     except CoreError as error:
-        return Ranked(pair, "hit", None, "", None, value, (error.message, *reasons))
+        return Ranked(pair, "hit", None, "", None, value, (error.message, *reasons), given=given)
+    inside, missing = _inside(place, pair)
+    gaps += inside
+    states: list[State] = [_state_here(place, one) for one in gaps]
+    if missing or not place.range_known or not gaps:
+        states.append("unmeasured")
+    reasons += [f"{one.name}: arms turn with travel, its pivot and joint are not measured" for one in gaps if one.name in place.loose]
     if not gaps:
-        return Ranked(pair, "unmeasured", None, "", None, value, (*reasons, "no obstacle is measured"))
-    name, gap, margin = min(gaps, key=lambda one: one[1] - one[2])
-    touched = min(gaps, key=lambda one: one[1])
-    state: State = "hit" if touched[1] < 0 else "tight" if gap < margin else "clear"
-    if state == "hit":
-        name, gap, margin = touched
-        reasons.append(f"{name}: overlaps by {-gap:.1f} mm")
-    else:
-        reasons.append(f"{name}: {gap:.1f} mm, wants {margin:g}")
-    if not place.range_known and state != "hit":
-        state = "unmeasured"
+        reasons.append("no obstacle is measured")
+    if not place.range_known:
         reasons.append("the range of steer and travel is not measured")
+    shown = _shown(gaps, states)
+    if shown is not None:
+        reasons.append(_said(shown))
+        if shown.usual is not None and shown.state == "unmeasured":
+            missing += [name for name, _ in shown.usual.narrows if name not in missing]
+    fit = rim_fit(pair.tyre, pair.wheel.width_in)
     if fit != "ok":
         low, high = pair.tyre.rim_range_in
         reasons.append(f"tyre on rim: {fit}, {low:g} to {high:g} in approved")
-        state = "hit" if fit == "outside" else "tight" if state == "clear" else state
-    state = _load(place, pair, state, reasons)
-    return Ranked(pair, state, gap, name, gap - margin, value, tuple(reasons))
+        states.append("hit" if fit == "outside" else "tight")
+    state = _load(place, pair, worst(states), reasons)
+    if shown is None:
+        return Ranked(pair, state, None, "", None, value, tuple(reasons), tuple(missing), given=given)
+    usual = None if shown.usual is None else (shown.usual.lo_mm, shown.usual.hi_mm)
+    return Ranked(pair, state, shown.mm, shown.name, shown.mm - shown.margin_mm, value, tuple(reasons), tuple(missing), usual, given)
+
+
+def _state_here(place: Place, one: _Gap) -> State:
+    """A gap's state; an arm that stands still because nobody measured its pivot says nothing, and without a range only contact does."""
+    moves = any(thing.name == one.name and thing.frame != "knuckle" for thing in place.things)
+    if one.name in place.loose or (moves and not place.range_known and one.state != "hit"):
+        return "unmeasured"
+    return one.state
+
+
+def _shown(gaps: list[_Gap], states: list[State]) -> _Gap | None:
+    """The gap that a pair is shown with: the deepest overlap, else the least over its margin."""
+    touched = [one for one, state in zip(gaps, states, strict=False) if state == "hit"]
+    if touched:
+        return min(touched, key=lambda one: one.mm)
+    return min(gaps, key=lambda one: one.mm - one.margin_mm, default=None)
+
+
+def _said(one: _Gap) -> str:
+    if one.usual is not None:
+        return f"{one.name}: {one.usual.lo_mm:.1f} to {one.usual.hi_mm:.1f} mm over every usual steering axis, wants {one.margin_mm:g}"
+    return f"{one.name}: overlaps by {-one.mm:.1f} mm" if one.mm < 0 else f"{one.name}: {one.mm:.1f} mm, wants {one.margin_mm:g}"
+
+
+def _inside(place: Place, pair: Pair) -> tuple[list[_Gap], list[str]]:
+    """Brake and joints against barrel and spokes; what the wheel's maker has not said is missing."""
+    found, missing = [], []
+    for one in place.inside:
+        known = (
+            ("barrel_radius_mm", one.radius_mm, pair.barrel_radius_mm),
+            ("spoke_back_mm", one.face_mm, None if pair.spoke_back_mm is None else pair.spoke_back_mm + place.spacer_mm),
+        )
+        for key, on_car, in_wheel in known:
+            if on_car is None:
+                continue
+            if in_wheel is None:
+                missing.append(f"{one.name}: wheel.{key}")
+                continue
+            gap, margin = in_wheel - on_car, place.knuckle_margin_mm
+            found.append(_Gap(one.name, gap, margin, state_of_gap(gap, margin)))
+    return found, missing
 
 
 def _load(place: Place, pair: Pair, state: State, reasons: list[str]) -> State:

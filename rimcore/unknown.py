@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.carry import Stand, Triple
+from rimcore.clearance import ROUGH_ERROR_MM, shape_of
 from rimcore.judgement import State
 from rimcore.mover import Thing, Well, hinges_of
 from rimcore.polygon import signed_distance
@@ -31,8 +32,12 @@ AXIS_NAMES = {
     "caster_deg": "caster",
     "camber_gain_deg_per_mm": "camber gain",
 }
+#: what a judgement over unknown axes rests on
+FOR_EVERY_AXIS = "for every usual steering axis and camber gain (common practice)"
 #: poses on which the search for the smallest gap starts, for every axis that is tried
 STEER_COUNT, TRAVEL_COUNT = 13, 9
+#: more places than this are first looked up in the table of distances
+MOST_EXACT = 8000
 #: rounds of the search, and how many starts of each obstacle it follows
 ROUNDS, STARTS = 22, 5
 #: directions across all dimensions, others in every round: along a crease no single dimension leads down
@@ -138,7 +143,8 @@ class Usuals:
 
     def rough(self, outline_mm: Array, centre_mm: float) -> list[Usual]:
         """The same over a grid of poses and the corners of the box only: a few millimetres too narrow, ten times as fast."""
-        least, _, _ = self._on_grid(outline_mm, centre_mm, self.across, self.radius)
+        about = shape_of(outline_mm).roughly(self.across - centre_mm, self.radius) - self.radii[None, :, None]
+        least = np.minimum.reduceat(about.min(axis=2), self.starts, axis=1)
         return [Usual(float(each.min()), float(each.max()), ()) for each in least.T]
 
     def _values(self, unit: Array) -> dict[str, Array]:
@@ -186,7 +192,13 @@ class Usuals:
         )
         # Inside the box the bound is no bound of the depth: there everything that lies in the box is asked.
         reach = np.maximum(most, np.take_along_axis(each, first, axis=1))
-        likely = np.nonzero(bound <= reach[:, self.owner][:, :, None] + 1e-9)
+        may = bound <= reach[:, self.owner][:, :, None] + 1e-9
+        if np.count_nonzero(may) > MOST_EXACT:
+            # Deep inside the bound says nothing; the table of distances leaves the few that count.
+            about = np.where(may, shape_of(outline_mm).roughly(across, radius) - self.radii[None, :, None], np.inf)
+            lowest = np.minimum.reduceat(about.min(axis=2), self.starts, axis=1)
+            may &= about <= lowest[:, self.owner][:, :, None] + 2 * ROUGH_ERROR_MM
+        likely = np.nonzero(may)
         gaps = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.radii[likely[1]]
         order = np.lexsort((gaps, self.owner[likely[1]], likely[0]))
         key = likely[0][order] * obstacles + self.owner[likely[1]][order]

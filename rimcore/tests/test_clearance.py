@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from scipy.optimize import minimize
 from scipy.spatial.transform import Rotation
 
-from rimcore.clearance import check_outline, offset_window, sweep
+from rimcore.clearance import check_outline, sweep
 from rimcore.errors import BadInput
 from rimcore.gap import Fitted, Station, place_obstacle
 from rimcore.mover import Thing, Well
@@ -23,6 +23,7 @@ from rimcore.outline import outline
 from rimcore.pose import Pose
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import parse_wheel
+from rimcore.window import offset_window
 
 
 def reference(outline_mm, well, points, steer, travel):

@@ -7,7 +7,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rimcore.clearance import offset_window, sweep
+from rimcore.clearance import sweep
 from rimcore.fitment import Axle, Candidate, judge
 from rimcore.gap import Fitted, Station, outline_polygon
 from rimcore.hub import Hub
@@ -21,6 +21,7 @@ from rimcore.tolerance import SCHOOLS
 from rimcore.tyre import parse_tyre
 from rimcore.wellmap import gaps_at, offset_bands, well_map
 from rimcore.wheel import parse_wheel
+from rimcore.window import offset_window
 
 ON_CAR = Fitted(parse_wheel("16x6.5 +50"), parse_tyre("205/55R16"), camber_deg=-0.6)
 MOTION = Motion(72.0, 79.0, 36.0, 33.0, -0.01, 12.5, 4.2, 108.0, lock_uncertainty_deg=0.5, travel_uncertainty_mm=1.0)
