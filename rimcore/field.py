@@ -18,8 +18,8 @@ Array = NDArray[np.float64]
 STEP_MM, BEYOND_MM = 1.0, 40.0
 #: step at which an outline is walked [mm]
 WALK_MM = 2.5
-#: points that are answered exactly at each of the places that come nearest
-NEAREST = 4
+#: places along the outline that come nearest, and points that are answered exactly at each
+PLACES, NEAREST = 12, 3
 #: points inside an outline of which the depth is taken
 MOST_INSIDE = 384
 
@@ -64,22 +64,40 @@ class Field:
         >>> round(Field(Cloud(Well(0.0, bump_mm=20.0, droop_mm=10.0), [lip])).gaps(disc, 0.0)[0], 3)
         10.0
         """
-        inside = self._inside(outline_mm, centre_mm)
-        if len(inside):
-            return self._exact(outline_mm, centre_mm, inside)
+        gaps, whose = self.gaps_at(outline_mm, np.array([centre_mm]))
+        return float(gaps[0]), int(whose[0])
+
+    def gaps_at(self, outline_mm: Array, centres_mm: Array) -> tuple[Array, NDArray[np.intp]]:
+        """The same for one outline at many places across, shape (n,)."""
+        gaps, whose = np.empty(len(centres_mm)), np.empty(len(centres_mm), dtype=np.intp)
+        outside = np.ones(len(centres_mm), dtype=bool)
+        for k, inside in self._inside(outline_mm, centres_mm):
+            outside[k] = False
+            gaps[k], whose[k] = self._exact(outline_mm, float(centres_mm[k]), inside)
+        if outside.any():
+            gaps[outside], whose[outside] = self._beside(outline_mm, centres_mm[outside])
+        return gaps, whose
+
+    def _beside(self, outline_mm: Array, centres_mm: Array) -> tuple[Array, NDArray[np.intp]]:
+        """Gap and owner where no point lies inside, shape (n,)."""
         walked = _walked(np.ascontiguousarray(outline_mm).tobytes())
-        i = ((walked[:, 0] + (centre_mm - self.low[0])) * (1 / STEP_MM)).astype(np.int32)
+        i = ((walked[:, 0] + (centres_mm[:, None] - self.low[0])) * (1 / STEP_MM)).astype(np.int32)
         j = ((walked[:, 1] - self.low[1]) * (1 / STEP_MM)).astype(np.int32)
         columns, rows = self.shape
-        off = i.min() < 0 or j.min() < 0 or i.max() >= columns or j.max() >= rows
-        beyond = np.maximum(np.maximum(-i, i - columns + 1), np.maximum(-j, j - rows + 1)).clip(0) if off else 0
-        near = self.flat.take(i.clip(0, columns - 1) * rows + j.clip(0, rows - 1) if off else i * rows + j) + beyond * STEP_MM
-        places = np.nonzero(near <= near.min() + 2.0 * STEP_MM)[0]
-        if len(places) > 16:
-            places = places[np.argsort(near[places])[:16]]
-        _, found = self.tree.query(walked[places] + [centre_mm, 0.0], k=NEAREST)
-        found = found[found < len(self.points)]
-        return self._exact(outline_mm, centre_mm, np.unique(found))
+        beyond = np.maximum(np.maximum(-i, i - columns + 1), np.maximum(-j, j - rows + 1)).clip(0)
+        near = self.flat.take(i.clip(0, columns - 1) * rows + j.clip(0, rows - 1)) + beyond * STEP_MM
+        most = min(PLACES, near.shape[1])
+        places = np.argpartition(near, most - 1, axis=1)[:, :most]
+        at = walked[places]
+        at[:, :, 0] += centres_mm[:, None]
+        known = min(NEAREST, len(self.points))
+        found = self.tree.query(at.reshape(-1, 2), k=known)[1].reshape(len(centres_mm), -1)
+        across = self.points[found, 0] - centres_mm[:, None]
+        flat = np.column_stack([across.ravel(), self.points[found, 1].ravel()])
+        gaps = signed_distance(outline_mm, flat).reshape(found.shape) - self.radii[found]
+        best = gaps.argmin(axis=1)
+        each = np.arange(len(best))
+        return gaps[each, best], self.owner[found[each, best]]
 
     def _exact(self, outline_mm: Array, centre_mm: float, which: NDArray[np.intp]) -> tuple[float, int]:
         if len(which) > MOST_INSIDE:
@@ -88,15 +106,16 @@ class Field:
         best = int(gaps.argmin())
         return float(gaps[best]), int(self.owner[which[best]])
 
-    def _inside(self, outline_mm: Array, centre_mm: float) -> NDArray[np.intp]:
-        """Points inside an outline, row by row."""
+    def _inside(self, outline_mm: Array, centres_mm: Array) -> list[tuple[int, NDArray[np.intp]]]:
+        """Points inside an outline, row by row, for the places where there are some."""
         rows, low, high = _spans(np.ascontiguousarray(outline_mm).tobytes())
-        first = np.searchsorted(self.keys, rows * 1e5 + low + centre_mm)
-        last = np.searchsorted(self.keys, rows * 1e5 + high + centre_mm)
-        hit = np.nonzero(last > first)[0]
-        if not len(hit):
-            return np.zeros(0, dtype=np.intp)
-        return np.concatenate([np.arange(first[k], last[k]) for k in hit])
+        first = np.searchsorted(self.keys, rows * 1e5 + low + centres_mm[:, None])
+        last = np.searchsorted(self.keys, rows * 1e5 + high + centres_mm[:, None])
+        found = []
+        for k in np.nonzero((last > first).any(axis=1))[0]:
+            hit = np.nonzero(last[k] > first[k])[0]
+            found.append((int(k), np.concatenate([np.arange(first[k, n], last[k, n]) for n in hit])))
+        return found
 
 
 def fields_of(cloud: Cloud) -> list[Field]:

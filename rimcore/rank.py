@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -15,6 +16,7 @@ from rimcore.field import fields_of
 from rimcore.gap import Fitted, outline_polygon
 from rimcore.judgement import State, state_of_gap, worst
 from rimcore.mover import Thing, Well
+from rimcore.outline import Outline
 from rimcore.polygon import signed_distance
 from rimcore.stance import scrub_radius_mm
 from rimcore.tyre import Tyre, rim_fit, section_on_rim_mm
@@ -139,6 +141,7 @@ def rank(place: Place, pairs: Sequence[Pair], school: str, shown: int = MOST_EXA
     if len(pairs) > MOST_PAIRS:
         raise BadInput(f"{len(pairs)} pairs; accepted: {MOST_PAIRS} at most", "wheels")
     gaps = _Gaps(place)
+    gaps.walk(pairs)
     ranked = [_ranked(place, pair, k, gaps, _MEASURES[school]) for k, pair in enumerate(pairs)]
     wanted, answered = min(shown, MOST_EXACT), set[int]()
     while True:
@@ -180,6 +183,7 @@ class _Gaps:
         self.riding = [thing for thing in place.things if thing.frame == "knuckle"]
         unknown = place.unknown if place.range_known else ()
         self.fields = fields_of(Cloud(well, self.moving, STEER_COUNT, TRAVEL_COUNT)) if self.moving and not unknown else []
+        self.rough: dict[tuple[Outline, float], tuple[float, int]] = {}
         self.cloud = Cloud(well, self.moving) if self.moving else None
         self.usuals = Usuals(well, self.moving, unknown) if self.moving and unknown else None
         points = [thing.points_mm for thing in self.riding]
@@ -187,6 +191,21 @@ class _Gaps:
         self.starts = np.cumsum([0, *(len(each) for each in points[:-1])]) if points else np.zeros(0, dtype=np.intp)
         self.radii = np.array([thing.radius_mm for thing in self.riding])
         self.depth = np.hypot(self.points[:, 0], self.points[:, 2])
+
+    def walk(self, pairs: Sequence[Pair]) -> None:
+        """The nearest moving obstacle of every pair, roughly: all places of one outline at a time."""
+        wanted: dict[Outline, set[float]] = {}
+        for pair in pairs if self.fields else ():
+            fitted = _fitted(self.place, pair)
+            with suppress(CoreError):
+                wanted.setdefault(fitted.outline, set()).add(fitted.centre_mm)
+        for shape, places in wanted.items():
+            centres, polygon = np.array(sorted(places)), outline_polygon(shape)
+            each = [field.gaps_at(polygon, centres) for field in self.fields]
+            nearest = np.argmin([gaps for gaps, _ in each], axis=0)
+            for k, centre in enumerate(centres.tolist()):
+                gaps, whose = each[nearest[k]]
+                self.rough[shape, centre] = float(gaps[k]), int(whose[k])
 
     def of(self, fitted: Fitted, exact: bool) -> list[_Gap]:
         """Gaps of a pair: of those that ride along each, of the moving ones each or the nearest."""
@@ -197,10 +216,10 @@ class _Gaps:
         if self.usuals is not None:
             return found + self._usual(polygon, centre)
         if not exact:
-            gap, name = min((field.gaps(polygon, centre) for field in self.fields), key=lambda one: one[0])
+            gap, which = self.rough[fitted.outline, centre]
             margin = self.place.body_margin_mm
             if abs(gap) > MISSED_MM and abs(gap - margin) > MISSED_MM:
-                return [*found, _Gap(self.moving[name].name, gap, margin, state_of_gap(gap, margin))]
+                return [*found, self._plain(self.moving[which], gap)]
         return found + [self._plain(thing, low.gap_mm) for thing, low in zip(self.moving, self.cloud.lows(polygon, centre), strict=True)]
 
     def _plain(self, thing: Thing, gap: float) -> _Gap:
@@ -234,8 +253,12 @@ class _Gaps:
         return found
 
 
+def _fitted(place: Place, pair: Pair) -> Fitted:
+    return Fitted(pair.wheel, pair.tyre, place.spacer_mm, place.well.camber_deg, pair.measured_section_mm)
+
+
 def _ranked(place: Place, pair: Pair, given: int, gaps_of: _Gaps, measure: Measure, exact: bool = False) -> Ranked:
-    fitted = Fitted(pair.wheel, pair.tyre, place.spacer_mm, place.well.camber_deg, pair.measured_section_mm)
+    fitted = _fitted(place, pair)
     value, said = measure(place, pair, fitted)
     reasons = [said] if said else []
     try:
