@@ -39,6 +39,8 @@ class Facing:
     between: float = 0.0
     bow_mm: tuple[float, float] = (0.0, 0.0)
     hinge: Hinge | None = None
+    #: held against the greatest width, which may be the tyre's or the rim's
+    widest: bool = False
 
 
 @dataclass(frozen=True)
@@ -164,6 +166,8 @@ def _summed(facing: Facing, own: dict[str, float], candidate: Candidate, motion:
     reading, fitted = facing.reading, candidate.fitted
     side = side_uncertainty_mm(fitted)
     effect = -grows(fitted.outline, facing.foot_mm) * side
+    if facing.widest:
+        effect = -(larger(fitted, side).outline.outermost_mm - larger(fitted, -side).outline.outermost_mm) / 2
     read = own.pop("tyre read against")
     if same_carcass(reading.present, fitted) and not reading.corrected:
         own["tyre"] = read * side / max(side_uncertainty_mm(reading.present), 1e-9) + effect

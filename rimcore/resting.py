@@ -39,7 +39,7 @@ class AtRest:
         shape = fitted.outline
         at = (self.reading, self.pose.steer_deg, self.pose.travel_mm)
         if way == "sideways":
-            return Facing(*at, 1.0, 0.0, (shape.outermost_mm, shape.widest_radius_mm if shape.section_mm / 2 > shape.lip_mm else 0.0))
+            return Facing(*at, 1.0, 0.0, (shape.outermost_mm, shape.widest_radius_mm), widest=True)
         if way == "upward":
             return Facing(*at, 0.0, 1.0, (0.0, shape.crown_mm))
         across, radial = self.across_mm - self.foot_mm[0], self.radius_mm - self.foot_mm[1]

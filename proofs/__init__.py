@@ -1,0 +1,1 @@
+"""Long checks, run by hand: python -m proofs.NAME."""
