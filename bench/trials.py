@@ -104,7 +104,14 @@ def trial(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
             messages.success(request, f"Trial fit kept with {made} sighting{'s' if made != 1 else ''}; the gaps are judged anew.")
             return redirect("trial", car_id, corner)
         form.add_error(None, "Say what was seen at one place at least: it touches, paper slides through, or a gap.")
-    context = {"corner": corner, "form": form, "rows": rows, "past": _past(file, corner), "rub_form": RubForm(file, corner)}
+    context = {
+        "corner": corner,
+        "form": form,
+        "rows": rows,
+        "past": _past(file, corner),
+        "groups": _groups(file, corner),
+        "rub_form": RubForm(file, corner),
+    }
     return page(request, file, "check", "bench/trial.html", context, status_of(form, *rows))
 
 
@@ -148,14 +155,27 @@ def _past(file: CarFile, corner: str) -> list[tuple[Trial, list[dict[str, Any]]]
             continue
         rows = []
         for one in made.sightings.all():
-            residual = file.corrections.residuals.get(one.pk)
+            group = file.corrections.group_of(one.pk)
             core = moved.get((corner, one.reading.code))
             rows.append({
-                "one": one, "name": STATIONS[one.reading.code].name, "conflict": residual is not None and abs(residual) > trialfit.CONFLICT,
-                "residual": residual, "counts": residual is not None, "moved": core.moved_mm if core and any(core.moved_mm) else None,
+                "one": one, "name": STATIONS[one.reading.code].name, "conflict": file.corrections.conflict(one.pk),
+                "group": group, "counts": group is not None, "moved": core.moved_mm if core and any(core.moved_mm) else None,
                 "error": one.gap_mm - one.predicted_mm if one.gap_mm is not None and one.predicted_mm is not None else None,
             })  # fmt: skip
         found.append((made, rows))
+    return found
+
+
+def _groups(file: CarFile, corner: str) -> list[tuple[trialfit.Group, list[str]]]:
+    """How well the trial fits of a corner agree with its readings, and which obstacles each fit holds."""
+    known = file.corrections.readings
+    found = []
+    for group in file.corrections.found.groups:
+        here = [known[place] for place in group.readings]
+        if any(reading.corner == corner for reading in here):
+            found.append(
+                (group, [f"{reading.name}" if reading.corner == corner else f"{reading.name}, {reading.corner}" for reading in here])
+            )
     return found
 
 
@@ -214,6 +234,7 @@ def rub(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         "form": TrialForm(initial=_initial(file, corner, request)),
         "rows": rows,
         "past": _past(file, corner),
+        "groups": _groups(file, corner),
         "rub_form": form,
     }
     return page(request, file, "check", "bench/trial.html", context, 422)

@@ -114,7 +114,9 @@ def _other_tyres(file: CarFile, end: str, setting: Setting) -> list[fitment.Cand
     for tyre in tyres_of(file):
         if tyre.size != fitted.tyre.size and abs(tyre.rim_diameter_in - fitted.wheel.diameter_in) < 0.01:
             section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
-            other = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile, grown_mm=0.0)
+            other = replace(
+                fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile, grown_mm=0.0, grown_doubt_mm=None
+            )
             found.append(replace(setting.candidate, fitted=file.tried(other)))
     return found[:MOST_TYRES]
 

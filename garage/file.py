@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -16,6 +17,7 @@ from rimcore.errors import CoreError
 from rimcore.gap import Fitted, Station
 from rimcore.hub import Hub, Seat, Thread, parse_seat, parse_thread
 from rimcore.judgement import InputUsed
+from rimcore.measured import Doubt, Held, TyreKey
 from rimcore.motion import camber_gain_deg_per_mm, gain_over_25_mm
 from rimcore.mover import Hinge
 from rimcore.pose import Pose
@@ -93,7 +95,8 @@ class CarFile:
         """A candidate with what trial fits found of its tyre's real size."""
         if fitted.measured_section_mm or fitted.profile_mm:
             return fitted
-        return replace(fitted, grown_mm=self.corrections.grown_mm.get((fitted.tyre.size, fitted.wheel.width_in), 0.0))
+        found = self.corrections.grown_mm.get((fitted.tyre.size, fitted.wheel.width_in))
+        return fitted if found is None else replace(fitted, grown_mm=found[0], grown_doubt_mm=found[1])
 
     def core_readings(self, readings: list[Reading] | None = None, as_read: bool = False) -> tuple[fitment.Reading, ...]:
         """Readings that place an obstacle, for the core; moved by trial fits unless wanted as they were read."""
@@ -136,7 +139,8 @@ class CarFile:
         load = self.car.front_axle_kg if end == "F" else self.car.rear_axle_kg
         known = self.core_readings(readings)
         motions = tuple((corner, self.motions[corner]) for corner in CORNERS_OF[end])
-        return fitment.Axle(CORNERS_OF[end], present, hub, tuple(r for r in known if r.corner[0] == end), load, motions)
+        held = None if readings is not None else self.corrections.held(end)
+        return fitment.Axle(CORNERS_OF[end], present, hub, tuple(r for r in known if r.corner[0] == end), load, motions, held)
 
     def tolerances(self, key: str) -> Tolerances:
         """A school's margins, or those of one's own set (``set-12``)."""
@@ -283,8 +287,23 @@ def motion_of(file: CarFile, corner: str) -> fitment.Motion:
         value("kingpin"), _hinge(pivot, joint), corner[0] == "F", any(reading.mirrored_from_id for reading in used),
         max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
         max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
-        tuple(_motion_input(reading) for reading in used), value("lock_stop"),
+        tuple(_motion_input(reading) for reading in used), value("lock_stop"), _doubt(file, here),
     )  # fmt: skip
+
+
+#: ± of a camber that is written for the wheels and not read at the corner [deg] (common practice)
+WRITTEN_CAMBER_DEG = 0.2
+
+
+def _doubt(file: CarFile, readings: list[Reading]) -> Doubt:
+    """± of camber, camber gain and steering axis from the readings that say them."""
+    own = {reading.code: reading.uncertainty for reading in reversed(readings)}
+    raised = [r for r in readings if r.code == "camber_bump"]
+    gain = own.get("camber_gain", 0.0) / 25.0
+    if raised:
+        heights = [_drop_then(file, r) + r.travel_mm for r in raised] + [0.0]
+        gain = math.sqrt(2) * max(r.uncertainty for r in raised) / max(max(heights) - min(heights), 10.0)
+    return Doubt(own.get("camber", WRITTEN_CAMBER_DEG), gain, own.get("kpi", 0.0), own.get("caster", 0.0), own.get("kingpin", 0.0))
 
 
 def _drop_then(file: CarFile, reading: Reading) -> float:
@@ -326,11 +345,34 @@ def _motion_input(reading: Reading) -> InputUsed:
 
 @dataclass(frozen=True)
 class Corrections:
-    """Readings as trial fits correct them, real tyre sizes, and how well each sighting agrees (by its key)."""
+    """Readings as trial fits correct them, real tyre sizes with their ±, and how well each sighting agrees (by its key).
+
+    ``before`` are the readings with settled corrections only.
+    """
 
     readings: tuple[fitment.Reading, ...]
-    grown_mm: dict[tuple[str, float], float]
-    residuals: dict[int, float]
+    before: tuple[fitment.Reading, ...]
+    grown_mm: dict[TyreKey, tuple[float, float]]
+    found: trialfit.Corrected
+    #: key of a sighting -> its place in the fit
+    places: dict[int, int]
+
+    def held(self, end: str) -> Held | None:
+        """What an end was before corrections that are not settled; None where all are."""
+        loose = [group for group in self.found.groups if not group.settled]
+        keys = frozenset(key for group in loose for key in group.keys)
+        touched = any(self.readings[place].corner[0] == end for group in loose for place in group.readings)
+        return Held(tuple(r for r in self.before if r.corner[0] == end), keys) if touched or keys else None
+
+    def group_of(self, sighting_id: int) -> trialfit.Group | None:
+        """How well the fit of a sighting agrees."""
+        place = self.places.get(sighting_id)
+        return None if place is None else self.found.group_of(place)
+
+    def conflict(self, sighting_id: int) -> bool:
+        """Is a sighting among what contradicts the others?"""
+        place = self.places.get(sighting_id)
+        return place is not None and self.found.conflict(place)
 
 
 def corrections_of(file: CarFile) -> Corrections:
@@ -344,7 +386,9 @@ def corrections_of(file: CarFile) -> Corrections:
                 seen.append(seen_of(file, trial, sighting, place[sighting.reading_id]))
                 keys.append(sighting.pk)
     found = trialfit.correct(known, seen)
-    return Corrections(found.readings, found.grown_mm, dict(zip(keys, found.residuals, strict=True)))
+    loose = {place for group in found.groups if not group.settled for place in group.readings}
+    before = tuple(known[k] if k in loose else reading for k, reading in enumerate(found.readings))
+    return Corrections(found.readings, before, found.grown_mm, found, {key: k for k, key in enumerate(keys)})
 
 
 def placing(file: CarFile) -> list[Reading]:

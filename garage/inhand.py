@@ -92,7 +92,7 @@ def as_it_stands(file: CarFile, end: str) -> tuple[Judgement, ...]:
         return ()
     wheel = axle.present.wheel
     mount = WheelMount(wheel.bolts or axle.hub.bolts, wheel.pcd_mm or axle.hub.pcd_mm, wheel.bore_mm, axle.hub.seat, None)
-    candidate = fitment.Candidate(axle.present, present.ride_drop_mm, mount)
+    candidate = fitment.Candidate(file.tried(axle.present), present.ride_drop_mm, mount)
     return fitment.judge(axle, candidate, file.tolerances(school_of(file))).judgements
 
 

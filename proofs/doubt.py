@@ -1,6 +1,6 @@
 """Stated ± of gaps against draws: every reading, tyre, camber, gain and axis moved at once by its own ±.
 
-    python -m proofs.doubt [CORNERS] [DRAWS]
+python -m proofs.doubt [CORNERS] [DRAWS]
 """
 
 from __future__ import annotations
@@ -31,7 +31,9 @@ class Case:
 
 def random_case(rng: np.random.Generator) -> Case:
     """A corner with six to eight readings, known with usual errors, and a candidate; some keep their tyre or its carcass."""
-    present = Fitted(parse_wheel(f"17x{rng.choice([7, 7.5, 8])} {rng.integers(38, 52):+d}"), parse_tyre("225/45R17"), 0.0, rng.uniform(-2, 0))
+    present = Fitted(
+        parse_wheel(f"17x{rng.choice([7, 7.5, 8])} {rng.integers(38, 52):+d}"), parse_tyre("225/45R17"), 0.0, rng.uniform(-2, 0)
+    )
     if rng.random() < 0.3:
         present = replace(present, measured_section_mm=float(present.outline.section_mm + rng.uniform(-4, 4)))
     gain = rng.uniform(-0.03, 0.0)
@@ -97,7 +99,11 @@ def _moved(reading: Reading, motion: Motion, carcass: float, camber: float, gain
         gap += rng.normal() * reading.uncertainty_mm
     lean = reading.present.camber_deg + camber + gain * reading.raised_mm
     pose = replace(
-        reading.pose, camber_deg=lean, kpi_deg=motion.kpi_deg or 0, caster_deg=motion.caster_deg or 0, kingpin_inboard_mm=motion.kingpin_inboard_mm or 0
+        reading.pose,
+        camber_deg=lean,
+        kpi_deg=motion.kpi_deg or 0,
+        caster_deg=motion.caster_deg or 0,
+        kingpin_inboard_mm=motion.kingpin_inboard_mm or 0,
     )
     return replace(reading, station=station, gap_mm=gap, pose=pose, present=replace(larger(reading.present, carcass), camber_deg=lean))
 
@@ -144,7 +150,9 @@ def main(corners: int = 14, draws: int = 400) -> None:
     rows = ratios(corners, draws)
     share = np.array([said / true for _, _, said, true in rows])
     within = np.mean((share >= 0.8) & (share <= 1.2))
-    print(f"{len(rows)} gaps, {draws} draws: stated within 20 % of the draws in {100 * within:.1f} %; least {share.min():.2f}, most {share.max():.2f}")
+    print(
+        f"{len(rows)} gaps, {draws} draws: stated within 20 % of the draws in {100 * within:.1f} %; least {share.min():.2f}, most {share.max():.2f}"
+    )
     for (name, gap, said, true), one in sorted(zip(rows, share, strict=True), key=lambda row: row[1]):
         if not 0.8 <= one <= 1.2:
             print(f"  {name:<26} gap {gap:7.1f}  stated {said:5.2f}  draws {true:5.2f}  ratio {one:.2f}")

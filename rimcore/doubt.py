@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from rimcore.carry import Stand
 from rimcore.gap import Fitted, hub_axes
-from rimcore.measured import Candidate, Doubt, Motion, Reading, placed, side_uncertainty_mm
+from rimcore.measured import Candidate, Doubt, Motion, Reading, placed, side_uncertainty_mm, tyre_key
 from rimcore.mover import Hinge
 from rimcore.outline import Outline
 
@@ -87,7 +87,9 @@ def same_carcass(one: Fitted, other: Fitted) -> bool:
         return False
     if one.profile_mm is not None or other.profile_mm is not None:
         return one.profile_mm == other.profile_mm
-    return (one.measured_section_mm is None) == (other.measured_section_mm is None) and bool(one.grown_mm) == bool(other.grown_mm)
+    if (one.grown_doubt_mm is None) != (other.grown_doubt_mm is None):
+        return False
+    return (one.measured_section_mm is None) == (other.measured_section_mm is None)
 
 
 def grows(shape: Outline, foot_mm: tuple[float, float]) -> float:
@@ -155,21 +157,26 @@ def known_mm(facings: Sequence[Facing], candidate: Candidate, motion: Motion) ->
     if not facings:
         return []
     moved = _moved(facings, candidate, motion)
+    count = len(SOURCES)
     found = []
     for facing, shifts in zip(facings, moved, strict=True):
-        own = dict(zip(SOURCES, (facing.across * shifts[:, 0] + facing.radial * shifts[:, 1]).tolist(), strict=True))
-        found.append(_summed(facing, own, candidate, motion))
+        changes = facing.across * shifts[:, 0] + facing.radial * shifts[:, 1]
+        own = dict(zip(SOURCES, changes[:count].tolist(), strict=True))
+        found.append(_summed(facing, own, changes[count:], candidate, motion))
     return found
 
 
-def _summed(facing: Facing, own: dict[str, float], candidate: Candidate, motion: Motion) -> Known:
+def _summed(facing: Facing, own: dict[str, float], per_mm: Array, candidate: Candidate, motion: Motion) -> Known:
+    """``per_mm`` is the change of the gap as the obstacle is shifted by 1 mm along x, y, z."""
     reading, fitted = facing.reading, candidate.fitted
     side = side_uncertainty_mm(fitted)
     effect = -grows(fitted.outline, facing.foot_mm) * side
     if facing.widest:
         effect = -(larger(fitted, side).outline.outermost_mm - larger(fitted, -side).outline.outermost_mm) / 2
     read = own.pop("tyre read against")
-    if same_carcass(reading.present, fitted) and not reading.corrected:
+    if reading.spread_mm2 is not None:
+        return _weighed(facing, own, per_mm, effect, candidate)
+    if same_carcass(reading.present, fitted):
         own["tyre"] = read * side / max(side_uncertainty_mm(reading.present), 1e-9) + effect
     else:
         own |= {"tyre read against": read, "tyre of the candidate": effect}
@@ -185,14 +192,29 @@ def _summed(facing: Facing, own: dict[str, float], candidate: Candidate, motion:
     return Known(math.sqrt(sum(share.mm**2 for share in shares)), tuple(shares))
 
 
+def _weighed(facing: Facing, own: dict[str, float], per_mm: Array, effect_mm: float, candidate: Candidate) -> Known:
+    """± of a gap whose obstacle trial fits have placed: what they know of obstacle and tyre hangs together."""
+    reading, fitted = facing.reading, candidate.fitted
+    variance = float(per_mm @ np.array(reading.spread_mm2).reshape(3, 3) @ per_mm) + effect_mm**2
+    tie = dict(reading.tied_mm2).get(tyre_key(fitted) or ("", 0.0)) if fitted.grown_doubt_mm is not None else None
+    if tie is not None:
+        variance += 2 * effect_mm / max(side_uncertainty_mm(fitted), 1e-9) * float(per_mm @ np.array(tie))
+    others = [Share(name, abs(mm)) for name, mm in own.items() if not name.startswith("rule") and abs(mm) > 1e-9]
+    shares = sorted((Share("trial fits, with the tyre", math.sqrt(max(variance, 0.0))), *others), key=lambda share: -share.mm)
+    return Known(math.sqrt(sum(share.mm**2 for share in shares)), tuple(shares))
+
+
 def _moved(facings: Sequence[Facing], candidate: Candidate, motion: Motion) -> Array:
     """How far each source moves each point in the candidate's plane, half of plus less minus: shape (n, sources, 2) [mm]."""
-    doubt, count = motion.doubt, len(SOURCES)
+    # The last three shift the obstacle itself by 1 mm along each axis.
+    doubt, count = motion.doubt, len(SOURCES) + 3
     u, rho = np.empty((2, len(facings), 2 * count))
     for row, facing in enumerate(facings):
         u[row], rho[row] = _placed_with(facing.reading, count)
-    steps = _steps(doubt, count)
-    across, radius = _carried(facings, candidate, motion, u, rho, steps)
+    shift = np.zeros((3, 2 * count))
+    for axis in range(3):
+        shift[axis, count - 3 + axis], shift[axis, 2 * count - 3 + axis] = 1.0, -1.0
+    across, radius = _carried(facings, candidate, motion, (u, rho), _steps(doubt, count), shift)
     return np.stack([(across[:, :count] - across[:, count:]) / 2, (radius[:, :count] - radius[:, count:]) / 2], axis=2)
 
 
@@ -224,9 +246,10 @@ def _steps(doubt: Doubt, count: int) -> dict[str, Array]:
 
 
 def _carried(
-    facings: Sequence[Facing], candidate: Candidate, motion: Motion, u: Array, rho: Array, steps: dict[str, Array]
+    facings: Sequence[Facing], candidate: Candidate, motion: Motion, axes: tuple[Array, Array], steps: dict[str, Array], by: Array
 ) -> tuple[Array, Array]:
-    """(across, radius) of points [mm] in the candidate's plane, for changed readings, cambers, gains and axes."""
+    """(across, radius) of points [mm] in the candidate's plane, for changed readings, cambers, gains, axes and shifts."""
+    u, rho = axes
     readings = [facing.reading for facing in facings]
     phi = np.array(
         [[hub_axes(r.present, r.station, r.gap_mm)[2]] if r.station.place not in ("caliper", "joint") else [0.0] for r in readings]
@@ -245,7 +268,7 @@ def _carried(
     )  # fmt: skip
     x, y, z = read.to_body(hub)
     shift = np.array([r.moved_mm for r in readings])
-    x, y, z = x + shift[:, :1], y + shift[:, 1:2], z + shift[:, 2:]
+    x, y, z = x + shift[:, :1] + by[0], y + shift[:, 1:2] + by[1], z + shift[:, 2:] + by[2]
     for row, facing in enumerate(facings):
         if facing.hinge is not None:
             turned = facing.hinge.turned(np.column_stack([x[row], y[row], z[row]]), facing.travel_mm, facing.reading.pose.travel_mm)
@@ -256,8 +279,10 @@ def _carried(
     stands = Stand(camber, _column(facing.steer_deg for facing in facings), travel, *axis)
     x, y, z = stands.to_hub((x, y, z))
     rides = np.array([[frame == "knuckle"] for frame in frames])
-    across = np.where(rides, hub[1], y) - candidate.fitted.centre_mm
-    radius = np.where(rides, rho, np.hypot(x, z))
+    # What rides along is shifted in the hub's own axes.
+    hx, hy, hz = (np.asarray(hub[k] + shift[:, k : k + 1] + by[k]) for k in range(3))
+    across = np.where(rides, hy, y) - candidate.fitted.centre_mm
+    radius = np.where(rides, np.hypot(hx, hz), np.hypot(x, z))
     return np.asarray(across), np.asarray(radius)
 
 

@@ -60,15 +60,37 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     What nobody measured comes back as ``unmeasured`` with what to measure. At rest each gap is taken at
     the pose in which it was read; in motion over the whole range of steer and travel.
     """
+    found = _gaps(axle, candidate, tolerances)
+    if axle.held is not None:
+        before = replace(candidate, fitted=axle.held.without(candidate.fitted))
+        found = _worse_of(found, _gaps(replace(axle, readings=axle.held.readings), before, tolerances))
+    found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
+    found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.spacer_kind, axle.hub.collar_mm)
+    found += [_tyre_on_rim(candidate), *_loads(axle, candidate), _speed(axle, candidate)]
+    return Verdict(tuple(sorted(found, key=severity)))
+
+
+def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+    """Gaps of both corners, at rest and in motion."""
     found: list[Judgement] = []
     for corner in axle.corners:
         motion = axle.motion(corner)
         found += judge_corner(corner, axle.readings, candidate, tolerances, motion)
         found += judge_motion(corner, axle.readings, motion, candidate, tolerances)
-    found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
-    found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.spacer_kind, axle.hub.collar_mm)
-    found += [_tyre_on_rim(candidate), *_loads(axle, candidate), _speed(axle, candidate)]
-    return Verdict(tuple(sorted(found, key=severity)))
+    return found
+
+
+def _worse_of(after: list[Judgement], before: list[Judgement]) -> list[Judgement]:
+    """Of every gap with unsettled trial fits and without them, the worse; it says so where that is the one without."""
+    without = {(one.code, one.where): one for one in before}
+    found = []
+    for one in after:
+        other = without.get((one.code, one.where))
+        if other is None or severity(one) <= severity(other):
+            found.append(one)
+            continue
+        found.append(replace(other, reason=f"{other.reason}; the trial fit would improve it, but is not settled"))
+    return found
 
 
 def both_ends(verdicts: Mapping[str, Iterable[Judgement]]) -> tuple[Judgement, ...]:

@@ -33,8 +33,9 @@ class Fitted:
     measured_section_mm: float | None = None
     #: a measured half section in place of the built-in tyre: (across, radius) from the inner to the outer rim edge
     profile_mm: tuple[tuple[float, float], ...] | None = None
-    #: how much trial fits found the tyre larger than its outline, on each side
+    #: how much trial fits found the tyre larger than its outline, on each side, and the ± of that
     grown_mm: float = 0.0
+    grown_doubt_mm: float | None = None
 
     @property
     def outline(self) -> Outline:

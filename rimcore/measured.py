@@ -88,6 +88,21 @@ class Motion:
         return camber_deg + (self.camber_gain_deg_per_mm or 0.0) * (travel_mm - at_mm)
 
 
+#: a tyre that nobody measured: its size, and the width of the rim it sits on
+TyreKey = tuple[str, float]
+
+
+def tyre_key(fitted: Fitted) -> TyreKey | None:
+    """Name of an outline whose real size trial fits may find; None where it was measured.
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> tyre_key(Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16")))
+    ('205/55R16', 7.0)
+    """
+    return None if fitted.measured_section_mm or fitted.profile_mm else (fitted.tyre.size, fitted.wheel.width_in)
+
+
 @dataclass(frozen=True)
 class Reading:
     """A reading as taken: where, what, when, by whom, and what stood on the hub at the time."""
@@ -109,8 +124,15 @@ class Reading:
     raised_mm: float = 0.0
     #: where trial fits moved the obstacle [mm], in its own axes (x, y, z)
     moved_mm: tuple[float, float, float] = (0.0, 0.0, 0.0)
-    #: weighed against trial fits: its ± then says all that is known of where the obstacle stands
-    corrected: bool = False
+    #: weighed against trial fits: covariance of where the obstacle stands (3 × 3, row by row) [mm²]
+    spread_mm2: tuple[float, ...] | None = None
+    #: and its covariance (x, y, z) with how much larger a tyre is [mm²]
+    tied_mm2: tuple[tuple[TyreKey, tuple[float, ...]], ...] = ()
+
+    @property
+    def corrected(self) -> bool:
+        """Weighed against trial fits: its ± then says all that is known of where the obstacle stands."""
+        return self.spread_mm2 is not None
 
     @property
     def name(self) -> str:
@@ -154,6 +176,18 @@ class Candidate:
 
 
 @dataclass(frozen=True)
+class Held:
+    """The readings without what unsettled trial fits made of them, and the tyres whose growth rests on those alone."""
+
+    readings: tuple[Reading, ...]
+    keys: frozenset[TyreKey]
+
+    def without(self, fitted: Fitted) -> Fitted:
+        """What stands on the hub, without a growth that is not settled."""
+        return replace(fitted, grown_mm=0.0, grown_doubt_mm=None) if tyre_key(fitted) in self.keys else fitted
+
+
+@dataclass(frozen=True)
 class Axle:
     """One axle of the car as it was measured."""
 
@@ -163,6 +197,8 @@ class Axle:
     readings: tuple[Reading, ...]
     axle_load_kg: float | None = None
     motions: tuple[tuple[str, Motion], ...] = ()
+    #: readings and tyres as they were before trial fits that are not settled: the worse of both judgements stands
+    held: Held | None = None
 
     @property
     def stop_motion(self) -> Motion:
@@ -218,7 +254,9 @@ def side_uncertainty_mm(fitted: Fitted) -> float:
     >>> side_uncertainty_mm(on_car), side_uncertainty_mm(replace(on_car, measured_section_mm=212.0))
     (2.5, 0.5)
     """
-    if fitted.profile_mm is not None or fitted.grown_mm:
+    if fitted.grown_doubt_mm is not None:
+        return fitted.grown_doubt_mm
+    if fitted.profile_mm is not None:
         return TRACED_SIDE_MM
     return MEASURED_SIDE_MM if fitted.measured_section_mm else NOMINAL_SIDE_MM
 
@@ -257,7 +295,13 @@ def gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
     if any(reading.moved_mm):
         rows.append(InputUsed("trial fits", f"moved by {math.dist(reading.moved_mm, (0, 0, 0)):.1f} mm", "least squares over all readings"))
     section = "measured" if candidate.fitted.measured_section_mm else "from the size; carcasses differ"
-    section = "measured outline" if candidate.fitted.profile_mm else "corrected by a trial fit" if candidate.fitted.grown_mm else section
+    section = (
+        "measured outline"
+        if candidate.fitted.profile_mm
+        else "corrected by a trial fit"
+        if candidate.fitted.grown_doubt_mm is not None
+        else section
+    )
     rows.append(InputUsed("section width", f"{candidate.fitted.outline.section_mm:.0f} mm", section))
     return tuple(rows)
 

@@ -108,7 +108,9 @@ def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Seq
         elif code == "tyre":
             if amount > len(tyres):
                 return None
-            fitted = replace(fitted, tyre=tyres[int(amount) - 1], measured_section_mm=None, profile_mm=None, grown_mm=0.0)
+            fitted = replace(
+                fitted, tyre=tyres[int(amount) - 1], measured_section_mm=None, profile_mm=None, grown_mm=0.0, grown_doubt_mm=None
+            )
         elif code == "raise":
             candidate = replace(candidate, ride_drop_mm=candidate.ride_drop_mm - amount)
         elif code == "lock":
