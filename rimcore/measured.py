@@ -10,6 +10,7 @@ from functools import lru_cache
 import numpy as np
 
 from rimcore import hub as hubs
+from rimcore.errors import CoreError
 from rimcore.gap import Fitted, Obstacle, Station, place_obstacle
 from rimcore.judgement import InputUsed
 from rimcore.mover import Hinge
@@ -215,6 +216,24 @@ def placed(reading: Reading) -> Obstacle:
     """The obstacle a reading fixes, in the car's or the hub's axes."""
     found = place_obstacle(reading.present, reading.station, reading.gap_mm, reading.pose)
     return replace(found, points_mm=found.points_mm + np.array(reading.moved_mm)) if any(reading.moved_mm) else found
+
+
+def placeable(reading: Reading) -> bool:
+    """Can the reading be placed at all? One that can't is told apart, and the rest of its corner stands.
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+    >>> placeable(Reading("FL", "damper", Station("damper", height_mm=900), 9, on_car, Pose(), 1))
+    False
+    """
+    if reading.station.place in ("caliper", "joint"):
+        return False
+    try:
+        placed(reading)
+    except CoreError:
+        return False
+    return True
 
 
 def read_with_axis(reading: Reading, values: Mapping[str, float]) -> Reading:

@@ -308,7 +308,7 @@ def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolera
     else:
         state = state_of_usual(one.usual.lo_mm, one.usual.hi_mm, wanted, uncertainty)
         missing = tuple(f"{reading.corner}.{AXIS_STATIONS[name]}" for name, _ in one.usual.narrows) if state == "unmeasured" else ()
-        reason = usual_text(one.usual, wanted)
+        reason = f"{pose}; {usual_text(one.usual, wanted)}"
     if state == "clear" and (reading.assumed or motion.assumed):
         state, missing = "unmeasured", (f"{reading.corner}.{reading.code}",)
         reason += "; assumed from the other side, measure it here"

@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from rimcore.doubt import Facing, known_mm
 from rimcore.gap import Fitted, arch_gaps, closest, read_again
-from rimcore.measured import Candidate, Motion, Reading, placed, read_with_axis, with_axis
+from rimcore.measured import Candidate, Motion, Reading, placeable, placed, read_with_axis, with_axis
 from rimcore.pose import Pose
 from rimcore.unknown import USUAL, Usual, depends, unknown_of, usual_values
 
@@ -117,8 +117,10 @@ def known_at_rest(readings: Sequence[Reading], motion: Motion, candidate: Candid
     moves = not motion.missing
     found: list[float] = []
     for reading in readings:
+        if not placeable(reading):
+            continue
         place, rides = reading.station.place, placed(reading).frame == "knuckle"
-        if place in ("caliper", "joint") or (moves and not rides and place != "arch"):
+        if moves and not rides and place != "arch":
             continue
         ways = ("",) if place != "arch" else ("sideways",) if moves else ("sideways", "upward")
         rest = at_rest(reading, candidate, motion)

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.gap import hub_axes
-from rimcore.measured import Motion, Reading, placed
+from rimcore.measured import Motion, Reading, placeable, placed
 from rimcore.mover import Hinge, ReadAt, Thing
 
 Array = NDArray[np.float64]
@@ -46,9 +46,9 @@ def things_of(readings: Sequence[Reading], motion: Motion, lip_rolled_mm: float 
     pivot and joint are not measured, or can't follow the wheel's travel, stands still.
     """
     found = []
-    lip = sorted((r for r in readings if r.station.place == "arch"), key=_hours)
+    lip = sorted((r for r in readings if r.station.place == "arch" and placeable(r)), key=_hours)
     for reading in readings:
-        if reading.station.place not in MOVED_AGAINST or placed(reading).frame == "knuckle":
+        if reading.station.place not in MOVED_AGAINST or not placeable(reading) or placed(reading).frame == "knuckle":
             continue
         if reading.station.place == "arch":
             run = lip_of(reading, lip)

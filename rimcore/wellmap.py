@@ -15,7 +15,7 @@ from rimcore.doubt import known_mm
 from rimcore.errors import CoreError
 from rimcore.gap import Fitted, outline_polygon, read_again
 from rimcore.judgement import State, state_of_gap
-from rimcore.measured import Candidate, Motion, Reading, placed
+from rimcore.measured import Candidate, Motion, Reading, placeable, placed
 from rimcore.motion import Range, bare, facing_of, only_assumed, range_of, swept, unknown_in, usuals_of, well_of
 from rimcore.mover import Thing
 from rimcore.polygon import nearest_point, signed_distance
@@ -168,12 +168,8 @@ def _all_things(readings: Sequence[Reading], motion: Motion, lip_rolled_mm: floa
     """What moves against the wheel, and what rides with it."""
     found = things_of(readings, motion, lip_rolled_mm)
     for reading in readings:
-        try:
-            stands = placed(reading)
-        except CoreError:
-            continue
-        if stands.frame == "knuckle":
-            found.append((reading, Thing(reading.code, "knuckle", stands.points_mm)))
+        if placeable(reading) and placed(reading).frame == "knuckle":
+            found.append((reading, Thing(reading.code, "knuckle", placed(reading).points_mm)))
     return found
 
 
@@ -343,8 +339,8 @@ def gaps_by_offset(
     """
     moving = _map_cloud(readings, motion, _wheel_free(candidate))
     known, cloud = moving if moving is not None else ((), None)
-    riding = [r for r in readings if r.station.place == "arch" or (r.station.place in ("damper", "perch") and placed(r).frame == "knuckle")]
-    still = riding if cloud is not None else [r for r in readings if r.station.place not in ("caliper", "joint")]
+    good = [r for r in readings if placeable(r)]
+    still = good if cloud is None else [r for r in good if r.station.place == "arch" or placed(r).frame == "knuckle"]
     if not known and not still:
         return None
     polygon = outline_polygon(candidate.fitted.outline)

@@ -176,7 +176,7 @@ class TrialFits(ScenarioCase):
     def test_a_contradiction_is_shown(self):
         reading = self.damper()
         self.post(tyre="225/45R17", measured_section_mm="226", **{f"s{reading.pk}-seen": "gap", f"s{reading.pk}-gap_mm": "45"})
-        self.assertContains(self.page("check/FL/trial/"), "contradicts the other readings")
+        self.assertContains(self.page("check/FL/trial/"), "these readings contradict each other")
 
     def test_refused_keeps_what_was_typed(self):
         reading, trials = self.damper(), Trial.objects.count()

@@ -67,7 +67,7 @@ class Placed(ScenarioCase):
                 self.assertEqual(as_read, corrected)
             else:
                 self.assertEqual(
-                    replace(corrected, moved_mm=(0, 0, 0), uncertainty_mm=0, corrected=False),
+                    replace(corrected, moved_mm=(0, 0, 0), uncertainty_mm=0, spread_mm2=None, tied_mm2=()),
                     replace(as_read, moved_mm=(0, 0, 0), uncertainty_mm=0),
                 )
 
