@@ -11,7 +11,7 @@ from garage.file import CarFile, open_file
 from planner.queries import build_in_hand, candidate
 from rimcore import fitment
 from rimcore.judgement import Judgement
-from rimcore.motion import pose_text, range_of
+from rimcore.motion import pose_text, range_of, what_narrows
 from rimcore.scene import above_scene, map_scene, moving_scene, well_scene
 from rimcore.stance import Stance, stance
 from rimcore.stations import CORNERS
@@ -123,6 +123,19 @@ def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
     if gap <= RUB_AGREES_MM:
         return f"predicted {gap:.1f} mm there: agrees with contact, once bushes and tyre give"
     return f"predicted {gap:.0f} mm there: measure again, or something moves that is not in the model"
+
+
+def measure_first(file: CarFile, corner: str, setting: Setting) -> dict[str, Any] | None:
+    """What of steering axis and camber gain to measure, where gaps hang on it; None where nothing does."""
+    axle = axle_or_404(file, corner)
+    rows = what_narrows(corner, axle.readings, axle.motion(corner), setting.candidate)
+    if not rows:
+        return None
+    names = ", ".join(row.name for row in rows)
+    return {
+        "rows": rows,
+        "said": f"Not measured: {names}. Gaps are reckoned over all that is usual; this is what each reading takes off the widest range.",
+    }
 
 
 def stance_rows(file: CarFile, corner: str, setting: Setting) -> Stance | None:

@@ -12,7 +12,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from bench.motion import asked_of, axle_or_404, in_motion, setting_of, stance_rows, worst_of_each
+from bench.motion import asked_of, axle_or_404, in_motion, measure_first, setting_of, stance_rows, worst_of_each
 from bench.settings import BenchForm, Setting, read, start
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand, judgements_in_hand
@@ -78,7 +78,7 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
         "wheels": list(wheels_of(file)), "tyres": tyres_of(file), "previous": previous, "following": following,
         "by_key": {j.code: j for j in gaps}, "unread": [j for j in gaps if j.state == "unmeasured" and j.value is None],
         "wants_remedy": any(j.state in ("hit", "tight") for j in judgements if j.code.startswith("gap.")),
-        "stance": stance_rows(file, corner, setting),
+        "stance": stance_rows(file, corner, setting), "measure_first": measure_first(file, corner, setting),
     }  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from garage.file import CarFile, placing, trial_standing
 from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
+from rimcore.axis import Found
 from rimcore.errors import CoreError
 from rimcore.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
 from rimcore.tolerance import MARGIN_FIELDS, SCHOOLS
@@ -101,6 +102,20 @@ def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) 
     where = CORNER_NAMES[corner]
     with remember(file.user, f"{STATIONS[code].name.lower()}, {where}, kept"):
         return Reading.objects.create(car=file.car, outfit=file.current, corner=corner, code=code, **values)
+
+
+def keep_axis(file: CarFile, corner: str, found: list[Found], typed: str, who: str, taken_on: Any) -> list[Reading]:
+    """Keep what was worked out of a steering axis as readings, together."""
+    if file.current is None:
+        raise ValueError("a reading needs an outfit")
+    with remember(file.user, f"steering axis, {CORNER_NAMES[corner]}, kept"):
+        return [
+            Reading.objects.create(
+                car=file.car, outfit=file.current, corner=corner, code=one.station, value=round(one.value, 2), typed=typed, method="worked",
+                uncertainty=round(one.uncertainty, 2), who=who, taken_on=taken_on,
+            )
+            for one in found
+        ]  # fmt: skip
 
 
 def mirror_reading(reading: Reading, user: Any) -> Reading:

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from garage import views
+from garage import axis, views
 
 urlpatterns = [
     path("", views.garage, name="garage"),
@@ -10,6 +10,7 @@ urlpatterns = [
     path("car/<int:car_id>/remove/", views.car_remove, name="car-remove"),
     path("car/<int:car_id>/measure/", views.measure, name="measure"),
     path("car/<int:car_id>/measure/<str:corner>/", views.corner, name="corner"),
+    path("car/<int:car_id>/measure/<str:corner>/axis/", axis.axis, name="axis"),
     path("car/<int:car_id>/measure/<str:corner>/<str:code>/", views.station, name="station"),
     path("car/<int:car_id>/reading/<int:reading_id>/mirror/", views.mirror, name="mirror"),
     path("car/<int:car_id>/reading/<int:reading_id>/strike/", views.strike, name="strike"),

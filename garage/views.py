@@ -212,6 +212,7 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
         "past": past,
         "strike_form": StrikeForm(),
         "standing": file.on(file.current, place[:1]),
+        "axis_codes": ("caster", "kpi", "kingpin"),
     }
     return page(request, file, "measure", "garage/station.html", context, status_of(form))
 

@@ -339,13 +339,39 @@ def usual_text(usual: Usual, wanted_mm: float) -> str:
     >>> usual_text(Usual(2.0, 31.0, (("kingpin_inboard_mm", 22.0), ("kpi_deg", 3.0))), 10.0)
     '2 to 31 mm over every usual steering axis, wants 10.0; measure the kingpin distance first, it narrows this by 22 mm'
     """
-    said = f"{usual.lo_mm:.0f} to {usual.hi_mm:.0f} mm over every usual steering axis, wants {wanted_mm:.1f}".replace("-", "−")
+    lo, hi = (f"{round(value) + 0:d}".replace("-", "−") for value in (usual.lo_mm, usual.hi_mm))
+    said = f"{lo} to {hi} mm over every usual steering axis, wants {wanted_mm:.1f}"
     if usual.hi_mm < 0:
         return f"overlaps for every usual steering axis, by {-usual.hi_mm:.1f} mm at least"
     if usual.lo_mm >= wanted_mm or not usual.narrows:
         return said
     name, by = usual.narrows[0]
     return f"{said}; measure the {AXIS_NAMES[name]} first, it narrows this by {by:.0f} mm"
+
+
+@dataclass(frozen=True)
+class Narrowing:
+    """One thing to measure of axis and camber gain: its station, and how much narrower the widest open range becomes [mm]."""
+
+    station: str
+    name: str
+    how: str
+    by_mm: float
+
+
+def what_narrows(corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate) -> list[Narrowing]:
+    """What of the steering axis and the camber gain to measure first, over all obstacles of a corner; most useful first."""
+    here = tuple(reading for reading in readings if reading.corner == corner)
+    try:
+        moving = swept(here, motion, bare(candidate))
+    except CoreError:
+        return []
+    most: dict[str, float] = {}
+    for one in moving:
+        for name, by in one.usual.narrows if one.usual is not None else ():
+            most[name] = max(by, most.get(name, 0.0))
+    ranked = sorted(most.items(), key=lambda item: -item[1])
+    return [Narrowing(AXIS_STATIONS[name], AXIS_NAMES[name], STATIONS[AXIS_STATIONS[name]].how, by) for name, by in ranked]
 
 
 def _measure_first(usual: Usual) -> tuple[str, ...]:

@@ -23,7 +23,14 @@ METHOD_NAMES = {
     "scale": "scale",
     "gauge": "gauge",
     "logger": "position logger",
+    "worked": "worked out from other readings",
 }
+
+
+#: largest value of a kind of quantity that a station takes, where it says no other
+HIGHEST = {"length": 2000.0, "angle": 30.0, "mass": 8000.0, "speed": 200.0}
+#: largest ± of a kind of quantity: beyond it nothing was measured
+MOST_UNCERTAIN = {"length": 50.0, "angle": 5.0, "mass": 200.0, "speed": 20.0}
 
 
 @dataclass(frozen=True)
@@ -51,6 +58,19 @@ class StationKind:
     judged: bool = True
     #: largest value accepted, where the kind's own limit does not serve
     highest: float | None = None
+    #: smallest value accepted, where the value may be below zero
+    lowest: float | None = None
+
+    @property
+    def limits(self) -> tuple[float, float]:
+        """Smallest and largest value accepted, in the unit of the kind; forms, imports and the core hold to them."""
+        high = self.highest if self.highest is not None else HIGHEST[self.kind]
+        return (self.lowest if self.lowest is not None else -high) if self.signed else 0.0, high
+
+    @property
+    def uncertainty_limit(self) -> float:
+        """Largest ± accepted, in the unit of the kind."""
+        return MOST_UNCERTAIN[self.kind]
 
 
 _ALL = (
