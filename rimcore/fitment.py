@@ -438,7 +438,11 @@ def states_by_school(judgement: Judgement, schools: dict[str, Tolerances]) -> di
         wanted = {name: margins.wanted_moving(place, *judgement.along) for name, margins in schools.items()}
     else:
         wanted = {name: margins.wanted(field) for name, margins in schools.items()}
-    says = {name: state_of_gap(judgement.value, margin, judgement.uncertainty or 0.0) for name, margin in wanted.items()}
+    usual, doubt = judgement.usual or (judgement.value, judgement.value), judgement.uncertainty or 0.0
+    says: dict[str, State] = {
+        name: state_of_usual(*usual, margin, doubt) if judgement.usual is not None else state_of_gap(judgement.value, margin, doubt)
+        for name, margin in wanted.items()
+    }
     # A value that was only assumed carries what is missing: it is no pass in any school.
     return {name: "unmeasured" if judgement.missing and state == "clear" else state for name, state in says.items()}
 

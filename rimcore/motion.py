@@ -340,9 +340,10 @@ def usual_text(usual: Usual, wanted_mm: float) -> str:
     '2 to 31 mm over every usual steering axis, wants 10.0; measure the kingpin distance first, it narrows this by 22 mm'
     """
     lo, hi = (f"{round(value) + 0:d}".replace("-", "−") for value in (usual.lo_mm, usual.hi_mm))
-    said = f"{lo} to {hi} mm over every usual steering axis, wants {wanted_mm:.1f}"
+    every = f"every usual {'camber gain' if [name for name, _ in usual.narrows] == ['camber_gain_deg_per_mm'] else 'steering axis'}"
+    said = f"{lo} to {hi} mm over {every}, wants {wanted_mm:.1f}"
     if usual.hi_mm < 0:
-        return f"overlaps for every usual steering axis, by {-usual.hi_mm:.1f} mm at least"
+        return f"overlaps for {every}, by {-usual.hi_mm:.1f} mm at least"
     if usual.lo_mm >= wanted_mm or not usual.narrows:
         return said
     name, by = usual.narrows[0]
