@@ -10,6 +10,7 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.shortcuts import get_object_or_404
+from django.urls import reverse
 
 from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
 from rimcore import fitment, trialfit
@@ -20,6 +21,7 @@ from rimcore.judgement import InputUsed
 from rimcore.measured import Doubt, Held, TyreKey
 from rimcore.motion import camber_gain_deg_per_mm, gain_over_25_mm
 from rimcore.mover import Hinge
+from rimcore.outline import outline
 from rimcore.pose import Pose
 from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS
 from rimcore.swap import Corner
@@ -63,6 +65,7 @@ class CarFile:
 
     def __post_init__(self) -> None:
         self.extra = Rooms(self)
+        self.problems = unreadable(self)
 
     @property
     def baseline(self) -> Outfit | None:
@@ -75,7 +78,7 @@ class CarFile:
 
     @cached_property
     def outfit_axles(self) -> dict[tuple[int, str], OutfitAxle]:
-        return {(outfit.pk, axle.end): axle for outfit in self.outfits for axle in outfit.axles.all()}
+        return {(outfit.pk, axle.end): axle for outfit in self.outfits for axle in outfit.axles.all() if fault_of(axle) is None}
 
     def on(self, outfit: Outfit | None, end: str) -> OutfitAxle | None:
         """Wheel and tyre of an end in an outfit."""
@@ -223,9 +226,64 @@ def hub_of(axle: Axle | None) -> Hub:
     """Hub data for the core; blank is unmeasured."""
     if axle is None:
         return Hub()
-    thread: Thread | None = parse_thread(axle.thread) if axle.thread else None
-    seat: Seat | None = parse_seat(axle.seat) if axle.seat else None
+    thread: Thread | None = _read(parse_thread, axle.thread)
+    seat: Seat | None = _read(parse_seat, axle.seat)
     return Hub(axle.bolts, axle.pcd_mm, axle.bore_mm, thread, axle.stud_length_mm, axle.bolt_length_mm, seat, axle.collar_mm)
+
+
+def _read(parse: Callable[[str], Any], text: str) -> Any:
+    """What a kept text says; None where it says nothing, or nothing that can be read any more."""
+    try:
+        return parse(text) if text else None
+    except CoreError:
+        return None
+
+
+@dataclass(frozen=True)
+class Problem:
+    """Something kept that can't be read any more: what it is, why, and where it is put right."""
+
+    what: str
+    why: str
+    url: str
+
+
+def fault_of(row: OutfitAxle | Trial) -> str | None:
+    """Why the wheel and tyre of a row can't be read; None where they can."""
+    try:
+        wheel = parse_wheel(row.wheel)
+        if row.tyre:
+            outline(wheel, parse_tyre(row.tyre), row.measured_section_mm)
+        if isinstance(row, OutfitAxle):
+            _ = fitted_of(row).outline
+        _ = Fitted(wheel, _any_tyre(wheel.diameter_in)).centre_mm
+    except CoreError as error:
+        return error.message
+    return None
+
+
+def unreadable(file: CarFile) -> list[Problem]:
+    """Rows of before that today's core refuses; each is left out of what is judged, and told with the way to repair it."""
+    found: list[Problem] = []
+    car = reverse("car", args=[file.car.pk])
+    for outfit in file.outfits:
+        for row in outfit.axles.all():
+            fault = fault_of(row)
+            if fault is not None:
+                found.append(Problem(f"{row.get_end_display()} wheel and tyre of “{outfit.name}” ({row.wheel}, {row.tyre})", fault, car))
+    for axle in file.axles.values():
+        for name, parse in (("thread", parse_thread), ("seat", parse_seat)):
+            text = getattr(axle, name)
+            if text and _read(parse, text) is None:
+                found.append(Problem(f"{axle.get_end_display()} hub, {name} “{text}”", "it can't be read", car))
+    for trial in file.trials:
+        fault = fault_of(trial)
+        if fault is not None:
+            found.append(
+                Problem(f"trial fit of {trial.tried_on:%-d %b %Y}, {trial}", fault, reverse("trial", args=[file.car.pk, trial.corner]))
+            )
+    file.trials = [trial for trial in file.trials if fault_of(trial) is None]
+    return found
 
 
 def core_reading(reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: fitment.Motion | None = None) -> fitment.Reading:

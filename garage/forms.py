@@ -10,6 +10,7 @@ from django.utils import timezone
 from garage.file import CarFile
 from garage.models import Axle, Car, Condition, Preferences, Reading, ToleranceSet
 from rimcore.hub import parse_seat, parse_thread
+from rimcore.limits import LIMITS
 from rimcore.stations import METHOD_NAMES, StationKind
 from rimcore.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
 from rimcore.tyre import parse_tyre
@@ -22,19 +23,20 @@ DATE = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
 class CarForm(forms.ModelForm):
     """What is true of the car."""
 
-    wheelbase_mm = QuantityField("length", "mm", 1000, 6000, required=False, label="Wheelbase", help_text="2560 mm, 100.8 in")
-    track_front_mm = QuantityField("length", "mm", 800, 2500, required=False, label="Front track")
-    track_rear_mm = QuantityField("length", "mm", 800, 2500, required=False, label="Rear track")
+    wheelbase_mm = QuantityField(
+        "length", "mm", *LIMITS["wheelbase_mm"].span, required=False, label="Wheelbase", help_text="2560 mm, 100.8 in"
+    )
+    track_front_mm = QuantityField("length", "mm", *LIMITS["track_mm"].span, required=False, label="Front track")
+    track_rear_mm = QuantityField("length", "mm", *LIMITS["track_mm"].span, required=False, label="Rear track")
     front_axle_kg = QuantityField(
         "mass",
         "kg",
-        50,
-        5000,
+        *LIMITS["axle_kg"].span,
         required=False,
         label="Front axle load",
         help_text="weighed, or the permitted load for the stricter judgement",
     )
-    rear_axle_kg = QuantityField("mass", "kg", 50, 5000, required=False, label="Rear axle load")
+    rear_axle_kg = QuantityField("mass", "kg", *LIMITS["axle_kg"].span, required=False, label="Rear axle load")
     budget_minor = MoneyField(required=False, label="Budget")
 
     class Meta:
@@ -55,19 +57,26 @@ class CarForm(forms.ModelForm):
 class HubForm(forms.ModelForm):
     """Hub of one end, as measured."""
 
-    pcd_mm = QuantityField("length", "mm", 80, 300, required=False, label="Bolt circle", help_text="five lugs: adjacent centres ÷ sin 36°")
-    bore_mm = QuantityField("length", "mm", 30, 250, required=False, label="Hub collar", help_text="caliper, to 0.1 mm")
+    pcd_mm = QuantityField(
+        "length", "mm", *LIMITS["pcd_mm"].span, required=False, label="Bolt circle", help_text="five lugs: adjacent centres ÷ sin 36°"
+    )
+    bore_mm = QuantityField("length", "mm", *LIMITS["bore_mm"].span, required=False, label="Hub collar", help_text="caliper, to 0.1 mm")
     collar_mm = QuantityField(
-        "length", "mm", 0, 60, required=False, label="Height of the collar", help_text="beyond the mounting face; spacers cover it"
+        "length",
+        "mm",
+        *LIMITS["collar_mm"].span,
+        required=False,
+        label="Height of the collar",
+        help_text="beyond the mounting face; spacers cover it",
     )
     thread = CoreTextField(parse_thread, required=False, max_length=20, help_text="M12x1.5, 1/2-20")
-    stud_length_mm = QuantityField("length", "mm", 0, 200, required=False, label="Stud beyond the hub's face")
+    stud_length_mm = QuantityField("length", "mm", *LIMITS["stud_mm"].span, required=False, label="Stud beyond the hub's face")
     bolt_length_mm = QuantityField(
-        "length", "mm", 0, 200, required=False, label="Bolt under its seat", help_text="only where bolts hold the wheel"
+        "length", "mm", *LIMITS["stud_mm"].span, required=False, label="Bolt under its seat", help_text="only where bolts hold the wheel"
     )
     seat = CoreTextField(parse_seat, required=False, max_length=20, label="Seat of nuts or bolts", help_text="cone 60, ball R13, flat")
     nut_torque_nm = QuantityField(
-        "torque", "N·m", 20, 500, required=False, label="Torque of the car's handbook", help_text="110 Nm, 80 ft-lb"
+        "torque", "N·m", *LIMITS["torque_nm"].span, required=False, label="Torque of the car's handbook", help_text="110 Nm, 80 ft-lb"
     )
 
     class Meta:
@@ -100,16 +109,15 @@ class PresentForm(forms.Form):
     measured_section_mm = QuantityField(
         "length",
         "mm",
-        80,
-        600,
+        *LIMITS["section_mm"].span,
         required=False,
         label="Section measured over the tyre",
         help_text="caliper over the sidewalls; carcasses of one size differ",
     )
-    spacer_mm = QuantityField("length", "mm", 0, 200, required=False, label="Spacer")
+    spacer_mm = QuantityField("length", "mm", *LIMITS["spacer_mm"].span, required=False, label="Spacer")
     camber_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Camber", help_text="-1.2, 0°45'; minus is top inboard")
-    wheel_kg = QuantityField("mass", "kg", 1, 100, required=False, label="Mass of a wheel")
-    tyre_kg = QuantityField("mass", "kg", 1, 100, required=False, label="Mass of a tyre")
+    wheel_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass of a wheel")
+    tyre_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass of a tyre")
 
     CHANGED = [("correct", "correcting what was written"), ("changed", "the wheels were changed")]
 
@@ -156,13 +164,12 @@ class ReadingForm(forms.Form):
         unit = unit_of(kind.kind, file)
         self._add_params(kind, file)
         for place, name in enumerate(kind.values):
-            low = None if kind.signed else 0.0
-            field = QuantityField(kind.kind, unit, low, kind.highest or _HIGHEST[kind.kind], label=_VALUE_LABELS[name])
+            field = QuantityField(kind.kind, unit, *kind.limits, label=_VALUE_LABELS[name])
             field.help_text = f"a bare number is {unit}"
             self.fields["value" if place == 0 else "value2"] = field
         self.fields["method"] = forms.ChoiceField(choices=list(METHOD_NAMES.items()), initial=kind.method)
         self.fields["uncertainty"] = QuantityField(
-            kind.kind, unit, 0, None, required=False, label="±", help_text="blank: what the method is good for"
+            kind.kind, unit, 0, kind.uncertainty_limit, required=False, label="±", help_text="blank: what the method is good for"
         )
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
@@ -217,9 +224,6 @@ class ReadingForm(forms.Form):
         return kept
 
 
-_HIGHEST = {"length": 2000.0, "angle": 30.0, "mass": 8000.0, "speed": 200.0}
-
-
 def unit_of(kind: str, file: CarFile) -> str:
     """The person's unit of a kind of quantity."""
     units = {
@@ -241,9 +245,9 @@ class StrikeForm(forms.Form):
 class ConditionForm(forms.ModelForm):
     """How the car stands."""
 
-    front_kpa = QuantityField("pressure", "bar", 50, 600, required=False, label="Front tyres")
-    rear_kpa = QuantityField("pressure", "bar", 50, 600, required=False, label="Rear tyres")
-    air_c = QuantityField("temperature", "°C", -40, 60, required=False, label="Air")
+    front_kpa = QuantityField("pressure", "bar", *LIMITS["kpa"].span, required=False, label="Front tyres")
+    rear_kpa = QuantityField("pressure", "bar", *LIMITS["kpa"].span, required=False, label="Rear tyres")
+    air_c = QuantityField("temperature", "°C", *LIMITS["air_c"].span, required=False, label="Air")
 
     class Meta:
         model = Condition
@@ -254,7 +258,7 @@ class ConditionForm(forms.ModelForm):
 class OdometerForm(forms.Form):
     """The odometer now."""
 
-    odometer_km = forms.IntegerField(min_value=0, max_value=5_000_000, label="Odometer, km")
+    odometer_km = forms.IntegerField(min_value=0, max_value=int(LIMITS["odometer_km"].high), label="Odometer, km")
 
 
 class PreferencesForm(forms.ModelForm):
@@ -276,7 +280,7 @@ class ToleranceForm(forms.ModelForm):
         super().__init__(*args, **options)
         for name in MARGIN_FIELDS:
             label = self.fields[name].label
-            self.fields[name] = QuantityField("length", "mm", 0, 200, label=label)
+            self.fields[name] = QuantityField("length", "mm", *LIMITS["margin_mm"].span, label=label)
 
     def clean_name(self) -> str:
         name: str = self.cleaned_data["name"]

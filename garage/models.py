@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS
 from rimcore.tolerance import SCHOOL_NAMES
+from shell.limits import limited
 
 ENDS = {"F": "front", "R": "rear"}
 
@@ -79,6 +80,16 @@ class Car(models.Model):
     class Meta:
         ordering = ["id"]
         constraints = [
+            *limited(
+                "car",
+                wheelbase_mm="wheelbase_mm",
+                track_front_mm="track_mm",
+                track_rear_mm="track_mm",
+                front_axle_kg="axle_kg",
+                rear_axle_kg="axle_kg",
+                odometer_km="odometer_km",
+                budget_minor="cost_minor",
+            ),
             models.CheckConstraint(name="car_hours_per_week", condition=Q(hours_per_week__gte=0.5, hours_per_week__lte=120)),
             models.CheckConstraint(name="car_nickname", condition=~Q(nickname="")),
         ]
@@ -114,6 +125,15 @@ class Axle(models.Model):
     class Meta:
         ordering = ["end"]
         constraints = [
+            *limited(
+                "axle",
+                pcd_mm="pcd_mm",
+                bore_mm="bore_mm",
+                stud_length_mm="stud_mm",
+                bolt_length_mm="stud_mm",
+                collar_mm="collar_mm",
+                nut_torque_nm="torque_nm",
+            ),
             models.UniqueConstraint(fields=["car", "end"], name="one_axle_an_end"),
             models.CheckConstraint(name="axle_bolts", condition=Q(bolts__isnull=True) | Q(bolts__gte=3, bolts__lte=10)),
             models.CheckConstraint(name="stud_or_bolt", condition=Q(stud_length_mm__isnull=True) | Q(bolt_length_mm__isnull=True)),
@@ -158,6 +178,7 @@ class OutfitAxle(models.Model):
     class Meta:
         ordering = ["end"]
         constraints = [
+            *limited("outfit", measured_section_mm="section_mm", ride_drop_mm="ride_drop_mm", wheel_kg="mass_kg", tyre_kg="mass_kg"),
             models.UniqueConstraint(fields=["outfit", "end"], name="one_outfit_axle_an_end"),
             models.CheckConstraint(name="outfit_spacer", condition=Q(spacer_mm__gte=0, spacer_mm__lte=200)),
             models.CheckConstraint(name="outfit_camber", condition=Q(camber_deg__gte=-20, camber_deg__lte=20)),
@@ -181,6 +202,7 @@ class Condition(models.Model):
 
     class Meta:
         ordering = ["-noted_on", "-id"]
+        constraints = [*limited("condition", front_kpa="kpa", rear_kpa="kpa", air_c="air_c")]
 
     def __str__(self) -> str:
         parts = [self.fuel, "driver aboard" if self.driver_aboard else "empty", self.note]
@@ -217,6 +239,15 @@ class Reading(models.Model):
         ordering = ["-taken_on", "-id"]
         indexes = [models.Index(fields=["car", "corner", "code"])]
         constraints = [
+            *limited(
+                "reading",
+                value="reading",
+                value2="reading",
+                uncertainty="uncertainty",
+                height_mm="height_mm",
+                u_mm="across_mm",
+                travel_mm="travel_mm",
+            ),
             models.CheckConstraint(name="reading_corner", condition=Q(corner__in=["", *CORNERS])),
             models.CheckConstraint(name="reading_uncertainty", condition=Q(uncertainty__gte=0)),
             models.CheckConstraint(name="reading_steer", condition=Q(steer_deg__gte=-60, steer_deg__lte=60)),
@@ -251,7 +282,22 @@ class ToleranceSet(models.Model):
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="one_set_a_name")]
+        constraints = [
+            *limited(
+                "margins",
+                damper_mm="margin_mm",
+                perch_mm="margin_mm",
+                arch_side_mm="margin_mm",
+                arch_up_mm="margin_mm",
+                liner_mm="margin_mm",
+                rail_mm="margin_mm",
+                caliper_mm="margin_mm",
+                joint_mm="margin_mm",
+                growth_mm="margin_mm",
+                flex_mm="margin_mm",
+            ),
+            models.UniqueConstraint(fields=["owner", "name"], name="one_set_a_name"),
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -274,7 +320,12 @@ class Trial(models.Model):
 
     class Meta:
         ordering = ["-tried_on", "-id"]
-        constraints = [models.CheckConstraint(name="trial_corner", condition=Q(corner__in=CORNERS))]
+        constraints = [
+            *limited(
+                "trial", measured_section_mm="section_mm", spacer_mm="spacer_mm", camber_deg="camber_deg", ride_drop_mm="ride_drop_mm"
+            ),
+            models.CheckConstraint(name="trial_corner", condition=Q(corner__in=CORNERS)),
+        ]
 
     def __str__(self) -> str:
         return f"{self.wheel}, {self.tyre or 'bare rim'}"
@@ -299,6 +350,9 @@ class Sighting(models.Model):
     class Meta:
         ordering = ["id"]
         constraints = [
+            *limited(
+                "sighting", gap_mm="sighting_mm", uncertainty_mm="sighting_uncertainty_mm", steer_deg="steer_deg", travel_mm="travel_mm"
+            ),
             models.CheckConstraint(name="sighting_gap", condition=~Q(seen="gap") | Q(gap_mm__isnull=False)),
             models.CheckConstraint(name="sighting_uncertainty", condition=Q(uncertainty_mm__gt=0)),
         ]
@@ -324,7 +378,10 @@ class Rub(models.Model):
 
     class Meta:
         ordering = ["-seen_on", "-id"]
-        constraints = [models.CheckConstraint(name="rub_corner", condition=Q(corner__in=CORNERS))]
+        constraints = [
+            *limited("rub", steer_deg="steer_deg", travel_mm="rub_travel_mm"),
+            models.CheckConstraint(name="rub_corner", condition=Q(corner__in=CORNERS)),
+        ]
 
     def __str__(self) -> str:
         return f"{self.corner} {self.code}, {self.get_when_display()}"

@@ -11,6 +11,7 @@ from garage.file import CarFile
 from garage.forms import DATE
 from planner.models import Build, Choice
 from rimcore.ledger import PART_STATES
+from rimcore.limits import LIMITS
 from rimcore.spacers import KINDS
 from shell.forms import MoneyField, QuantityField
 
@@ -40,10 +41,12 @@ class NewBuildForm(NamedForCar, forms.Form):
 class BuildForm(NamedForCar, forms.ModelForm):
     """A build's own figures."""
 
-    spacer_front_mm = QuantityField("length", "mm", 0, 200, label="Front spacer")
-    spacer_rear_mm = QuantityField("length", "mm", 0, 200, label="Rear spacer")
-    drop_front_mm = QuantityField("length", "mm", -300, 300, label="Front lowered", help_text="against the baseline; minus is lifted")
-    drop_rear_mm = QuantityField("length", "mm", -300, 300, label="Rear lowered")
+    spacer_front_mm = QuantityField("length", "mm", *LIMITS["spacer_mm"].span, label="Front spacer")
+    spacer_rear_mm = QuantityField("length", "mm", *LIMITS["spacer_mm"].span, label="Rear spacer")
+    drop_front_mm = QuantityField(
+        "length", "mm", *LIMITS["ride_drop_mm"].span, label="Front lowered", help_text="against the baseline; minus is lifted"
+    )
+    drop_rear_mm = QuantityField("length", "mm", *LIMITS["ride_drop_mm"].span, label="Rear lowered")
     camber_front_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Front camber", help_text="blank: as it is")
     camber_rear_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Rear camber")
     spacer_kind = forms.ChoiceField(choices=list(KINDS.items()), required=False, label="Spacers")
@@ -94,9 +97,13 @@ class PartForm(forms.ModelForm):
 
     name = forms.CharField(max_length=80, label="Part")
     price_minor = MoneyField(required=False, label="Price of one")
-    mass_change_kg = QuantityField("mass", "kg", -500, 500, required=False, label="Mass each, against what it replaces")
-    ring_inner_mm = QuantityField("length", "mm", 20, 250, required=False, label="Ring, inner", help_text="only for a centring ring")
-    ring_outer_mm = QuantityField("length", "mm", 20, 300, required=False, label="Ring, outer")
+    mass_change_kg = QuantityField(
+        "mass", "kg", *LIMITS["mass_change_kg"].span, required=False, label="Mass each, against what it replaces"
+    )
+    ring_inner_mm = QuantityField(
+        "length", "mm", *LIMITS["ring_mm"].span, required=False, label="Ring, inner", help_text="only for a centring ring"
+    )
+    ring_outer_mm = QuantityField("length", "mm", *LIMITS["ring_mm"].span, required=False, label="Ring, outer")
 
     class Meta:
         model = Choice

@@ -8,6 +8,7 @@ from django.db.models import Q
 from garage.models import Car, Outfit
 from rimcore.ledger import PART_STATES
 from shelf.models import Tyre, Wheel
+from shell.limits import limited
 
 
 class Build(models.Model):
@@ -37,6 +38,7 @@ class Build(models.Model):
     class Meta:
         ordering = ["id"]
         constraints = [
+            *limited("build", camber_front_deg="camber_deg", camber_rear_deg="camber_deg"),
             models.UniqueConstraint(fields=["car"], condition=Q(in_hand=True), name="one_build_in_hand"),
             models.UniqueConstraint(fields=["car", "name"], name="one_build_a_name"),
             models.CheckConstraint(
@@ -90,6 +92,15 @@ class Choice(models.Model):
     class Meta:
         ordering = ["id"]
         constraints = [
+            *limited(
+                "choice",
+                price_minor="price_minor",
+                lead_days="lead_days",
+                mass_change_kg="mass_change_kg",
+                ring_inner_mm="ring_mm",
+                ring_outer_mm="ring_mm",
+                sold_minor="cost_minor",
+            ),
             models.CheckConstraint(name="choice_quantity", condition=Q(quantity__gte=1, quantity__lte=200)),
             models.CheckConstraint(
                 name="choice_is_one_thing",

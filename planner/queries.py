@@ -44,8 +44,8 @@ def choices_of(build: Build) -> list[Choice]:
 def chosen(build: Build, end: str) -> tuple[Wheel | None, Tyre | None]:
     """Wheel and tyre that a build puts on an end; the more exact position wins."""
     at_end = sorted((c for c in choices_of(build) if c.stands_at(end)), key=lambda c: c.position == "A")
-    wheel = next((c.wheel for c in at_end if c.wheel), None)
-    tyre = next((c.tyre for c in at_end if c.tyre), None)
+    wheel = next((c.wheel for c in at_end if c.wheel and c.wheel.fault is None), None)
+    tyre = next((c.tyre for c in at_end if c.tyre and c.tyre.fault is None), None)
     return wheel, tyre
 
 

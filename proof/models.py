@@ -7,6 +7,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from garage.models import Car, Outfit
+from shell.limits import limited
 
 
 class Series(models.Model):
@@ -24,7 +25,7 @@ class Series(models.Model):
     class Meta:
         ordering = ["id"]
         verbose_name_plural = "series"
-        constraints = [models.UniqueConstraint(fields=["car", "name"], name="one_series_a_name")]
+        constraints = [*limited("series", limit="value"), models.UniqueConstraint(fields=["car", "name"], name="one_series_a_name")]
 
     def __str__(self) -> str:
         return f"{self.name}, {self.unit}" if self.unit else self.name

@@ -24,6 +24,8 @@ from rimcore.unknown import AXIS_NAMES, FOR_EVERY_AXIS, USUAL, Usual, Usuals, de
 
 Array = NDArray[np.float64]
 
+#: a camber gain beyond this is two readings too near to each other, or one misread [deg/mm]
+MOST_GAIN_DEG_PER_MM = 1.0
 #: bump wanted between the lowered car and its stop [mm] (common practice)
 BUMP_WANTED_MM = 25.0
 
@@ -414,7 +416,7 @@ def gain_over_25_mm(change_deg: float) -> float:
 
 
 def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None:
-    """Slope of camber over travel from two or more heights, least squares; None below two.
+    """Slope of camber over travel from two or more heights, least squares; None below two, or where no wheel leans so fast.
 
     Parameters
     ----------
@@ -427,7 +429,8 @@ def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None
     if len(travels) < 2:
         return None
     t, c = np.array(pairs, dtype=float).T
-    return float(round(np.polyfit(t, c, 1)[0], 9))
+    slope = float(round(np.polyfit(t, c, 1)[0], 9))
+    return slope if abs(slope) <= MOST_GAIN_DEG_PER_MM else None
 
 
 __all__ = ["Motion", "Range", "Swept", "camber_gain_deg_per_mm", "judge_motion", "pose_text", "range_of", "swept", "things_of", "well_of"]

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from rimcore.errors import BadInput, CoreError
 from rimcore.hub import parse_seat
+from rimcore.limits import LIMITS
 from rimcore.tyre import Tyre, parse_tyre
 from rimcore.units import parse_quantity
 from rimcore.wheel import Wheel, parse_wheel
@@ -99,9 +100,9 @@ def parse_row(row: Mapping[str, str]) -> Offer:
     if "seat" in cells:
         offer = replace(offer, seat=str(parse_seat(cells["seat"])))
     if "pad" in cells:
-        offer = replace(offer, pad_thickness_mm=parse_quantity(cells["pad"], "length", "mm").value)
+        offer = replace(offer, pad_thickness_mm=_pad(cells["pad"]))
     if "load" in cells:
-        offer = replace(offer, load_kg=_mass(cells["load"], "kg"))
+        offer = replace(offer, load_kg=_load(cells["load"]))
     return replace(offer, supplier=cells.get("supplier", "")[:80], link=_link(cells.get("link", "")), note=cells.get("note", "")[:200])
 
 
@@ -136,12 +137,12 @@ def _as_lead(part: str) -> dict[str, object]:
 
 def _as_pad(part: str) -> dict[str, object]:
     match = re.match(r"pad\s+(.+)$", part, re.IGNORECASE)
-    return {"pad_thickness_mm": parse_quantity(match[1], "length", "mm").value} if match else {}
+    return {"pad_thickness_mm": _pad(match[1])} if match else {}
 
 
 def _as_load(part: str) -> dict[str, object]:
     match = re.match(r"(?:load|rated|rating)\s+(.+)$", part, re.IGNORECASE)
-    return {"load_kg": _mass(match[1], "kg")} if match else {}
+    return {"load_kg": _load(match[1])} if match else {}
 
 
 def _as_seat(part: str) -> dict[str, object]:
@@ -167,8 +168,22 @@ def _as_price(part: str) -> dict[str, object]:
 
 def _mass(text: str, default: str | None) -> float:
     value = parse_quantity(text, "mass", default).value
-    if not 0 < value <= 5000:
-        raise BadInput(f"“{text}” is no mass of a part; accepted: 8.4 kg, 18 lb 8 oz", "mass")
+    if not LIMITS["mass_kg"].holds(value):
+        raise BadInput(f"“{text}” is no mass of a part; accepted: {LIMITS['mass_kg'].accepted}, as 8.4 kg or 18 lb 8 oz", "mass")
+    return value
+
+
+def _load(text: str) -> float:
+    value = parse_quantity(text, "mass", "kg").value
+    if not LIMITS["load_kg"].holds(value):
+        raise BadInput(f"“{text}” is no load rating; accepted: {LIMITS['load_kg'].accepted}", "load")
+    return value
+
+
+def _pad(text: str) -> float:
+    value = parse_quantity(text, "length", "mm").value
+    if not LIMITS["pad_thickness_mm"].holds(value):
+        raise BadInput(f"“{text}” is no pad thickness; accepted: {LIMITS['pad_thickness_mm'].accepted}", "pad")
     return value
 
 
@@ -180,8 +195,8 @@ def _price(text: str) -> int:
         value = round(float(number) * 100)
     except ValueError as error:
         raise BadInput(f"“{text}” is no price; accepted: 310 or 310.50", "price") from error
-    if not 0 <= value <= 10_000_000:
-        raise BadInput("the price is out of range; accepted: 0 to 100 000", "price")
+    if not LIMITS["price_minor"].holds(value):
+        raise BadInput("the price is out of range; accepted: 0 to 10 000 000", "price")
     return value
 
 
@@ -201,7 +216,7 @@ def _lead(text: str, bare: bool) -> int | None:
         raise BadInput(f"“{text}” is no lead time; accepted: 5 days, 6 weeks, 3 months, in stock", "lead")
     else:
         return None
-    if days > 1000:
+    if not LIMITS["lead_days"].holds(days):
         raise BadInput("the lead time is over 1000 days", "lead")
     return days
 

@@ -28,7 +28,7 @@ METHOD_NAMES = {
 
 
 #: largest value of a kind of quantity that a station takes, where it says no other
-HIGHEST = {"length": 2000.0, "angle": 30.0, "mass": 8000.0, "speed": 200.0}
+HIGHEST = {"length": 600.0, "angle": 30.0, "mass": 8000.0, "speed": 200.0}
 #: largest ± of a kind of quantity: beyond it nothing was measured
 MOST_UNCERTAIN = {"length": 50.0, "angle": 5.0, "mass": 200.0, "speed": 20.0}
 
@@ -87,37 +87,37 @@ _ALL = (
     StationKind(
         "arch_10", "Arch lip at 10 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "how far out a wheel may go behind the axle's middle", (), ("side", "up"), signed=True,
+        "how far out a wheel may go behind the axle's middle", (), ("side", "up"), signed=True, lowest=-200,
     ),
     StationKind(
         "arch_12", "Arch lip at 12 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "how far out and how tall a wheel may go, how low the car", (), ("side", "up"), signed=True,
+        "how far out and how tall a wheel may go, how low the car", (), ("side", "up"), signed=True, lowest=-200,
     ),
     StationKind(
         "arch_2", "Arch lip at 2 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "how far out a wheel may go before the axle's middle", (), ("side", "up"), signed=True,
+        "how far out a wheel may go before the axle's middle", (), ("side", "up"), signed=True, lowest=-200,
     ),
     StationKind(
         "arch_9", "Arch lip at 9 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, judged=False,
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False,
     ),
     StationKind(
         "arch_11", "Arch lip at 11 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, judged=False,
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False,
     ),
     StationKind(
         "arch_1", "Arch lip at 1 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, judged=False,
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False,
     ),
     StationKind(
         "arch_3", "Arch lip at 3 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, judged=False,
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False,
     ),
     StationKind(
         "damper_bump", "Damper, spring out", "damper",
@@ -172,22 +172,22 @@ _ALL = (
     StationKind(
         "caliper_barrel", "Caliper to barrel", "caliper",
         "Wheel off. From the hub's centre to the furthest point of the caliper.",
-        "whether the brake goes inside a rim, with the rim's barrel", (), ("radius",), method="caliper",
+        "whether the brake goes inside a rim, with the rim's barrel", (), ("radius",), method="caliper", highest=400,
     ),
     StationKind(
         "caliper_spoke", "Caliper to spoke", "caliper",
         "Wheel off. Straight-edge across the caliper's face: how far it stands out beyond the hub's mounting face (minus if behind it).",
-        "whether the spokes clear the brake, with the wheel's template", (), ("face",), method="caliper", signed=True,
+        "whether the spokes clear the brake, with the wheel's template", (), ("face",), method="caliper", signed=True, lowest=-100, highest=300,
     ),
     StationKind(
         "joint", "Ball joint or tie-rod end to barrel", "joint",
         "Wheel off. From the hub's centre to the furthest point of the joint that stands inside the rim.",
-        "how small a rim may be over the joint", (), ("radius",), method="rule", axles=("F",),
+        "how small a rim may be over the joint", (), ("radius",), method="rule", axles=("F",), highest=400,
     ),
     StationKind(
         "ride_height", "Ride height", "ride_height",
         "Car on its tyres, rolled and settled. From the wheel's centre straight up to the arch lip.",
-        "what lowering did, and whether left and right agree", (), ("height",), judged=False,
+        "what lowering did, and whether left and right agree", (), ("height",), judged=False, highest=1000,
     ),
     StationKind(
         "bump", "Bump to the stop", "bump",
@@ -222,27 +222,27 @@ _ALL = (
     StationKind(
         "kingpin", "Mounting face to the steering axis", "kingpin",
         "Wheel off. String from the upper mount (or joint) to the lower joint; at hub height, rule from the mounting face inboard to the string.",
-        "how far the wheel swings as it steers, and scrub radius", (), ("inboard",), axles=("F",), signed=True, judged=False,
+        "how far the wheel swings as it steers, and scrub radius", (), ("inboard",), axles=("F",), signed=True, judged=False, lowest=-300, highest=500,
     ),
     StationKind(
         "camber_bump", "Camber, wheel raised", "camber",
         "Spring out, wheel raised by a jack by a measured amount from ride height; gauge on the wheel. With the camber at ride height this gives the gain.",
-        "how the tyre's top leans in as it rises", ("travel_mm",), ("camber",), kind="angle", method="gauge", signed=True, judged=False,
+        "how the tyre's top leans in as it rises", ("travel_mm",), ("camber",), kind="angle", method="gauge", signed=True, judged=False, highest=20,
     ),
     StationKind(
         "camber_gain", "Camber change in 25 mm of bump", "camber",
         "Where it is known from a record or the maker: how far the camber changes as the wheel rises by 25 mm (minus: the top leans in). Camber measured at two heights counts before it.",
-        "how the tyre's top leans in as it rises", (), ("camber",), kind="angle", method="gauge", signed=True, judged=False,
+        "how the tyre's top leans in as it rises", (), ("camber",), kind="angle", method="gauge", signed=True, judged=False, highest=10,
     ),
     StationKind(
         "arm_pivot", "Lower arm, inner pivot", "hinge",
         "At ride height. From the mounting face inboard to the pivot's middle, then its height over the hub's centre (minus below).",
-        "how the arm turns as the wheel rises", (), ("inboard", "above"), signed=True, judged=False,
+        "how the arm turns as the wheel rises", (), ("inboard", "above"), signed=True, judged=False, highest=900,
     ),
     StationKind(
         "arm_joint", "Lower arm, outer joint", "hinge",
         "At ride height. From the mounting face inboard to the joint's middle, then its height over the hub's centre (minus below).",
-        "how the arm turns as the wheel rises", (), ("inboard", "above"), signed=True, judged=False,
+        "how the arm turns as the wheel rises", (), ("inboard", "above"), signed=True, judged=False, highest=900,
     ),
     StationKind(
         "lock_stop", "Steering axis to the lock stop", "lock",
@@ -252,12 +252,12 @@ _ALL = (
     StationKind(
         "caliper_inner", "Caliper, inner end", "caliper",
         "Wheel off. How far the caliper's inner end stands inboard of the hub's mounting face.",
-        "the brake template's depth", (), ("inboard",), method="caliper", judged=False,
+        "the brake template's depth", (), ("inboard",), method="caliper", judged=False, highest=400,
     ),
     StationKind(
         "camber", "Camber", "camber",
         "Gauge on the wheel, straight ahead, car settled. Minus is top inboard.",
-        "where the tyre's shoulder stands under the lip", (), ("camber",), kind="angle", method="gauge", signed=True, judged=False,
+        "where the tyre's shoulder stands under the lip", (), ("camber",), kind="angle", method="gauge", signed=True, judged=False, highest=20,
     ),
     StationKind(
         "corner_mass", "Corner weight", "corner_mass",

@@ -10,6 +10,7 @@ from django import forms
 from garage.models import Car
 from rimcore.errors import CoreError
 from rimcore.hub import parse_seat
+from rimcore.limits import LIMITS
 from rimcore.outline import outline
 from rimcore.paste import Offer, parse_offer
 from rimcore.traced import parse_profile, traced
@@ -109,22 +110,37 @@ class CsvForm(forms.Form):
 class WheelForm(forms.ModelForm):
     """What is known of a wheel."""
 
-    mass_kg = QuantityField("mass", "kg", 0.5, 100, required=False, label="Mass")
+    mass_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass")
     price_minor = MoneyField(required=False, label="Price of one")
     seat = CoreTextField(parse_seat, required=False, max_length=20, help_text="cone 60, ball R13, flat")
     pad_thickness_mm = QuantityField(
-        "length", "mm", 0, 100, required=False, label="Pad thickness at the lugs", help_text="mounting face to the seat of the lugs"
+        "length",
+        "mm",
+        *LIMITS["pad_thickness_mm"].span,
+        required=False,
+        label="Pad thickness at the lugs",
+        help_text="mounting face to the seat of the lugs",
     )
-    load_kg = QuantityField("mass", "kg", 50, 5000, required=False, label="Load rating")
+    load_kg = QuantityField("mass", "kg", *LIMITS["load_kg"].span, required=False, label="Load rating")
     barrel_radius_mm = QuantityField(
-        "length", "mm", 50, 400, required=False, label="Barrel, inner radius", help_text="from the maker's drawing or the brake template"
+        "length",
+        "mm",
+        *LIMITS["barrel_radius_mm"].span,
+        required=False,
+        label="Barrel, inner radius",
+        help_text="from the maker's drawing or the brake template",
     )
     spoke_back_mm = QuantityField(
-        "length", "mm", -50, 200, required=False, label="Spoke back beyond the mounting face", help_text="where the caliper runs"
+        "length",
+        "mm",
+        *LIMITS["spoke_back_mm"].span,
+        required=False,
+        label="Spoke back beyond the mounting face",
+        help_text="where the caliper runs",
     )
-    pcd_mm = QuantityField("length", "mm", 80, 300, required=False, label="Bolt circle")
-    bore_mm = QuantityField("length", "mm", 30, 250, required=False, label="Centre bore")
-    offset_mm = QuantityField("length", "mm", -200, 200, label="Offset")
+    pcd_mm = QuantityField("length", "mm", *LIMITS["pcd_mm"].span, required=False, label="Bolt circle")
+    bore_mm = QuantityField("length", "mm", *LIMITS["bore_mm"].span, required=False, label="Centre bore")
+    offset_mm = QuantityField("length", "mm", *LIMITS["offset_mm"].span, label="Offset")
 
     class Meta:
         model = Wheel
@@ -145,7 +161,7 @@ class TyreForm(forms.ModelForm):
     """What is known of a tyre."""
 
     size = CoreTextField(parse_tyre, max_length=60)
-    measured_section_mm = QuantityField("length", "mm", 80, 600, required=False, label="Section measured over the tyre")
+    measured_section_mm = QuantityField("length", "mm", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre")
     outline = forms.CharField(
         required=False,
         max_length=6000,
@@ -153,7 +169,7 @@ class TyreForm(forms.ModelForm):
         widget=forms.Textarea(attrs={"rows": 5, "spellcheck": "false"}),
         help_text="one point a line, inner rim edge over the tread to the outer one: across from the middle, radius from the axle, in mm",
     )
-    mass_kg = QuantityField("mass", "kg", 0.5, 100, required=False, label="Mass")
+    mass_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass")
     price_minor = MoneyField(required=False, label="Price of one")
 
     class Meta:

@@ -8,6 +8,13 @@ from django.db import models
 from django.db.models import Q
 
 from garage.models import Car
+from rimcore.errors import CoreError
+from rimcore.hub import parse_seat
+from rimcore.outline import outline
+from rimcore.traced import traced
+from rimcore.tyre import parse_tyre
+from rimcore.wheel import Wheel as CoreWheel
+from shell.limits import limited
 
 
 class Offered(models.Model):
@@ -25,6 +32,11 @@ class Offered(models.Model):
 
     class Meta:
         abstract = True
+
+    @property
+    def fault(self) -> str | None:
+        """Why the core can't read this candidate; None where it can."""
+        return None
 
 
 class Wheel(Offered):
@@ -47,6 +59,19 @@ class Wheel(Offered):
     class Meta:
         ordering = ["id"]
         constraints = [
+            *limited(
+                "wheel",
+                bolts="bolts",
+                pcd_mm="pcd_mm",
+                bore_mm="bore_mm",
+                pad_thickness_mm="pad_thickness_mm",
+                load_kg="load_kg",
+                barrel_radius_mm="barrel_radius_mm",
+                spoke_back_mm="spoke_back_mm",
+                mass_kg="mass_kg",
+                price_minor="price_minor",
+                lead_days="lead_days",
+            ),
             models.CheckConstraint(name="wheel_diameter", condition=Q(diameter_in__gte=8, diameter_in__lte=30)),
             models.CheckConstraint(name="wheel_width", condition=Q(width_in__gte=3, width_in__lte=18)),
             models.CheckConstraint(name="wheel_offset", condition=Q(offset_mm__gte=-200, offset_mm__lte=200)),
@@ -55,6 +80,17 @@ class Wheel(Offered):
 
     def __str__(self) -> str:
         return f"{self.name} {self.size}".strip()
+
+    @property
+    def fault(self) -> str | None:
+        """Why the core can't read this wheel; None where it can."""
+        try:
+            CoreWheel(self.diameter_in, self.width_in, self.offset_mm, self.bolts, self.pcd_mm, self.bore_mm)
+            if self.seat:
+                parse_seat(self.seat)
+        except CoreError as error:
+            return error.message
+        return None
 
     @property
     def size(self) -> str:
@@ -75,10 +111,36 @@ class Tyre(Offered):
 
     class Meta:
         ordering = ["id"]
-        constraints = [models.CheckConstraint(name="tyre_mass", condition=Q(mass_kg__isnull=True) | Q(mass_kg__gt=0))]
+        constraints = [
+            *limited(
+                "tyre",
+                measured_section_mm="section_mm",
+                profile_rim_in="width_in",
+                mass_kg="mass_kg",
+                price_minor="price_minor",
+                lead_days="lead_days",
+            ),
+            models.CheckConstraint(name="tyre_mass", condition=Q(mass_kg__isnull=True) | Q(mass_kg__gt=0)),
+        ]
 
     def __str__(self) -> str:
         return f"{self.name} {self.size}".strip()
+
+    @property
+    def fault(self) -> str | None:
+        """Why the core can't read this tyre; None where it can."""
+        try:
+            parsed = parse_tyre(self.size)
+            if abs(parsed.rim_diameter_in - self.rim_diameter_in) > 0.01:
+                return f"its size says {parsed.rim_diameter_in:g} in, its row {self.rim_diameter_in:g} in"
+            if self.profile:
+                traced(
+                    outline(CoreWheel(parsed.rim_diameter_in, parsed.measuring_rim_in), parsed),
+                    tuple((float(a), float(r)) for a, r in self.profile),
+                )
+        except (CoreError, TypeError, ValueError) as error:
+            return str(getattr(error, "message", "its outline can't be read"))
+        return None
 
 
 def card_path(card: Card, name: str) -> str:
@@ -98,6 +160,9 @@ class Card(models.Model):
     bar_mm = models.FloatField(null=True, blank=True)
     crown_mm = models.FloatField(null=True, blank=True)
     traced_on = models.DateField(null=True, blank=True)
+
+    class Meta:
+        constraints = [*limited("card", bar_mm="bar_mm", crown_mm="crown_mm")]
 
     def __str__(self) -> str:
         return f"card of {self.tyre}"

@@ -6,7 +6,9 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from garage.file import CarFile
+from django.urls import reverse
+
+from garage.file import CarFile, Problem
 from rimcore.judgement import ORDER, Judgement
 from shelf.judging import Pair, all_pairs
 from shelf.models import Tyre, Wheel
@@ -17,8 +19,18 @@ MOST_PAIRS = 400
 
 def load(file: CarFile) -> None:
     """Shortlists into the car's file; two queries."""
-    file.extra["wheels"] = list(file.car.wheels.all())
-    file.extra["tyres"] = list(file.car.tyres.all())
+    for key, listed in (("wheels", file.car.wheels.all()), ("tyres", file.car.tyres.all())):
+        rows = list(listed)
+        file.extra[key] = [row for row in rows if row.fault is None]
+        file.problems += [
+            Problem(
+                f"{key.removesuffix('s')} {row} of the list",
+                row.fault,
+                reverse("candidate", args=[file.car.pk, key.removesuffix("s"), row.pk]),
+            )
+            for row in rows
+            if row.fault is not None
+        ]
 
 
 def wheels_of(file: CarFile) -> list[Wheel]:

@@ -35,7 +35,7 @@ def choose(request: HttpRequest, car_id: int) -> HttpResponse:
     end = asked.get("end") or "all"
     pairs, cut = queries.table(
         file,
-        list(chosen.qs) if asked else queries.wheels_of(file),
+        [wheel for wheel in chosen.qs if wheel.fault is None] if asked else queries.wheels_of(file),
         queries.tyres_of(file),
         end,
         asked.get("order") or "margin",
@@ -67,6 +67,9 @@ def pair(request: HttpRequest, car_id: int, wheel_id: int, tyre_id: int) -> Http
     end = request.GET.get("end", "all")
     if end not in ENDS or abs(wheel.diameter_in - tyre.rim_diameter_in) > 0.01:
         raise Http404
+    for kind, one in (("wheel", wheel), ("tyre", tyre)):
+        if one.fault is not None:
+            return redirect("candidate", car_id, kind, one.pk)
     judged = judge_pair(file, wheel, tyre, in_hand(file), end)
     context = {"file": file, "pair": judged, "end": end, "whole": not request.headers.get("HX-Request")}
     return render(request, "shelf/pair.html", context)

@@ -6,6 +6,7 @@ class ShellConfig(AppConfig):
     verbose_name = "Shell"
 
     def ready(self) -> None:
-        from shell import undo
+        from shell import limits, undo
 
         undo.connect()
+        limits.hold_all()

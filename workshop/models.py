@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from garage.models import Car
 from planner.models import Build
+from shell.limits import limited
 
 
 class Job(models.Model):
@@ -28,7 +29,10 @@ class Job(models.Model):
 
     class Meta:
         ordering = ["-id"]
-        constraints = [models.CheckConstraint(name="job_lugs", condition=Q(lugs__gte=3, lugs__lte=10))]
+        constraints = [
+            *limited("job", done_km="odometer_km"),
+            models.CheckConstraint(name="job_lugs", condition=Q(lugs__gte=3, lugs__lte=10)),
+        ]
 
     def __str__(self) -> str:
         return self.title
@@ -131,6 +135,7 @@ class Snag(models.Model):
     class Meta:
         ordering = ["-id"]
         constraints = [
+            *limited("snag", cost_minor="cost_minor"),
             models.CheckConstraint(name="snag_hours", condition=Q(hours__gte=0, hours__lte=1000)),
             models.CheckConstraint(name="closed_snag_has_cure", condition=Q(closed_on__isnull=True) | ~Q(cure="")),
         ]
@@ -174,7 +179,10 @@ class FollowUp(models.Model):
 
     class Meta:
         ordering = ["due_km", "due_on", "id"]
-        constraints = [models.CheckConstraint(name="follow_up_is_due", condition=Q(due_km__isnull=False) | Q(due_on__isnull=False))]
+        constraints = [
+            *limited("follow_up", due_km="due_km", done_km="odometer_km"),
+            models.CheckConstraint(name="follow_up_is_due", condition=Q(due_km__isnull=False) | Q(due_on__isnull=False)),
+        ]
 
     def __str__(self) -> str:
         return self.what

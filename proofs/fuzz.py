@@ -1,0 +1,223 @@
+"""Odd values in every field of every form and in every address: no 500, nothing slow, nothing kept that is fatal later.
+
+    python -m proofs.fuzz [REQUESTS] [SEED]
+
+In this process, on a temporary database; no network. Prints faults as they come and a summary.
+"""
+
+from __future__ import annotations
+
+import os
+import random
+import resource
+import sys
+import tempfile
+import time
+from collections import Counter
+from dataclasses import dataclass, field
+from html.parser import HTMLParser
+from pathlib import Path
+from typing import Any
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "rimtally.settings.test")
+
+ODD = (
+    "", " ", "0", "-0", "1", "-1", "2", "12", "1000", "65536", "2147483647", "2147483648", "-2147483649", "9223372036854775808",
+    "1" * 40, "9" * 4400, "1e5", "1e200", "-1e200", "1e-300", "nan", "NaN", "inf", "-inf", "1/0", "0/1", "1,5", "1,500", "½", "-3000 deg", "-100000",
+    "3000 mm", "-3000 mm", "1e200 mm", "2°30'", "11/16 in", "7 lb 4 oz", "true", "null", "None", "[]", "{}", "'", '"', "<script>alert(1)</script>",
+    "' OR 1=1 --", "../../etc/passwd", "\0", "a\0b", "\ud800", "\u202e", "é" * 300, "x" * 5000, "\r\n\r\n", "2026-02-30", "0001-01-01", "9999-12-31",
+    "2026-11-25T25:61", "18x9.5 +22 5x114.3 73.1", "18x9 40", "225/45R17", "35x12.50R17LT", "cone 60", "cone" + " " * 4000 + "60", "M12x1.5", "12 weeks", "-310",
+)  # fmt: skip
+
+#: a page slower than this is a fault [s]
+SLOW_S = 1.0
+
+
+class _Forms(HTMLParser):
+    """Forms of a page: where they go, and their fields with what stands in them."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.found: list[dict[str, Any]] = []
+        self.links: set[str] = set()
+        self.select: str | None = None
+        self.area: str | None = None
+
+    def handle_starttag(self, tag: str, attributes: list[tuple[str, str | None]]) -> None:
+        a = dict(attributes)
+        if tag == "a" and (a.get("href") or "").startswith(("/", "?")):
+            self.links.add(a["href"] or "")
+        for name in ("hx-get",):
+            if (a.get(name) or "").startswith("/"):
+                self.links.add(a[name] or "")
+        if tag == "form":
+            self.found.append({"action": a.get("action") or "", "method": (a.get("method") or "get").lower(), "fields": {}})
+        if not self.found:
+            return
+        fields = self.found[-1]["fields"]
+        name = a.get("name")
+        if tag in ("input", "button") and name and name != "csrfmiddlewaretoken":
+            if a.get("type") in ("checkbox", "radio") and "checked" not in a:
+                fields.setdefault(name, "")
+            elif a.get("type") != "file":
+                fields[name] = a.get("value") or ""
+        elif tag == "select" and name:
+            self.select = name
+            fields.setdefault(name, "")
+        elif tag == "option" and self.select and ("selected" in a or not fields.get(self.select)):
+            fields[self.select] = a.get("value") or ""
+        elif tag == "textarea" and name:
+            self.area = name
+            fields[name] = ""
+
+    def handle_endtag(self, tag: str) -> None:
+        if tag == "select":
+            self.select = None
+        if tag == "textarea":
+            self.area = None
+
+    def handle_data(self, data: str) -> None:
+        if self.area and self.found:
+            self.found[-1]["fields"][self.area] += data
+
+
+@dataclass
+class Tally:
+    """What came of it."""
+
+    status: Counter[int] = field(default_factory=Counter)
+    faults: list[str] = field(default_factory=list)
+    slow: list[str] = field(default_factory=list)
+    slowest: float = 0.0
+
+    def note(self, response: Any, seconds: float, said: str) -> None:
+        self.status[response.status_code] += 1
+        self.slowest = max(self.slowest, seconds)
+        if response.status_code >= 500:
+            self.faults.append(said)
+            print("500", said[:200], flush=True)
+        elif seconds > SLOW_S:
+            self.slow.append(f"{seconds:.1f} s {said}")
+            print(f"{seconds:.1f} s", said[:200], flush=True)
+
+
+class Fuzz:
+    """A signed-in client that walks pages and posts their forms with odd values."""
+
+    def __init__(self, car_id: int, user: Any, seed: int) -> None:
+        from django.test import Client
+
+        self.client = Client(raise_request_exception=False, headers={"host": "127.0.0.1"})
+        self.client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+        self.random, self.tally, self.user = random.Random(seed), Tally(), user
+        self.start = f"/car/{car_id}/"
+        self.count = 0
+
+    def ask(self, method: str, address: str, data: dict[str, str] | None = None, said: str = "") -> Any:
+        self.count += 1
+        began = time.perf_counter()
+        call = self.client.post if method == "post" else self.client.get
+        try:
+            response = call(address, data or {})
+        except (UnicodeError, ValueError) as error:
+            # The client itself refuses to send this; a browser can't either.
+            if "surrogates" in str(error) or "null" in str(error) or isinstance(error, UnicodeError):
+                return None
+            raise
+        self.tally.note(response, time.perf_counter() - began, said or f"{method} {address}")
+        return response
+
+    def pages(self, most: int = 400) -> dict[str, list[dict[str, Any]]]:
+        """Every page reached by links from the car, with its forms."""
+        waiting, seen, found = [self.start, "/", "/settings/"], set(), {}
+        shapes: Counter[str] = Counter()
+        while waiting and len(found) < most:
+            address = waiting.pop(0)
+            shape = "".join("#" if c.isdigit() else c for c in address.split("?")[0])
+            if address in seen or shapes[shape] >= 3 or "sign-out" in address:
+                continue
+            seen.add(address)
+            shapes[shape] += 1
+            response = self.ask("get", address)
+            if response is None or response.status_code != 200 or "html" not in response.headers.get("Content-Type", ""):
+                continue
+            parser = _Forms()
+            parser.feed(response.content.decode())
+            found[address] = parser.found
+            waiting += sorted(link if link.startswith("/") else address.split("?")[0] + link for link in parser.links)
+        return found
+
+    def run(self, requests: int) -> None:
+        """Odd values, one field at a time or several; now and then the pages that show what was kept."""
+        pages = self.pages()
+        cases = [(address, form, name) for address, forms in pages.items() for form in forms for name in form["fields"]]
+        self.random.shuffle(cases)
+        wide = [address for address in pages if address.count("/") <= 6][:40]
+        print(f"{len(pages)} pages, {len(cases)} fields", flush=True)
+        while self.count < requests:
+            for address, form, name in cases:
+                if self.count >= requests:
+                    return
+                action = form["action"] or address
+                if "sign-out" in action or "password" in action or "/remove/" in action and self.random.random() < 0.98:
+                    continue
+                value = self.random.choice(ODD)
+                data = dict(form["fields"]) | {name: value}
+                if self.random.random() < 0.3:
+                    data |= {self.random.choice(list(data)): self.random.choice(ODD)}
+                said = f"{form['method']} {action} {name}={value[:40]!r}"
+                self.ask(form["method"], action, data, said)
+                if self.count % 25 == 0:
+                    self.ask("get", self.random.choice(wide), said=f"get after {said}")
+                if self.count % 40 == 0:
+                    self.address()
+                if self.count % 4000 == 0:
+                    print(f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB", flush=True)
+
+    def address(self) -> None:
+        """Odd numbers in addresses."""
+        number = self.random.choice(["0", "99999", "9" * 18, "9" * 40, "9" * 4400, "-1", "1.5", "%00", "%F0%28%8C%28", "a" * 300])
+        shape = self.random.choice(["/car/{}/", "/car/{}/measure/", "/undo/{}/", self.start + "plan/build/{}/", self.start + "measure/{}/", self.start + "fit/{}/1/",
+                                    self.start + "check/{}/", self.start + "choose/{}/{}/", self.start + "prove/{}/", self.start + "measure/FL/{}/"])  # fmt: skip
+        self.ask("get", shape.format(number, number))
+
+
+def peak_mb() -> float:
+    """Peak memory of this process [MB]."""
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
+def main(requests: int = 20000, seed: int = 1) -> int:
+    import django
+
+    django.setup()
+    import logging
+
+    logging.disable(logging.CRITICAL)
+    resource.setrlimit(resource.RLIMIT_AS, (4 * 1024**3, 4 * 1024**3))
+    from django.conf import settings
+    from django.core.management import call_command
+    from django.db import connection
+
+    from demo.scenario import load
+
+    with tempfile.TemporaryDirectory() as work:
+        connection.close()
+        connection.settings_dict["NAME"] = str(Path(work, "fuzz.sqlite3"))
+        settings.MEDIA_ROOT = Path(work, "uploads")
+        call_command("migrate", verbosity=0)
+        car = load()
+        fuzz = Fuzz(car.pk, car.owner, seed)
+        began = time.perf_counter()
+        fuzz.run(requests)
+        tally = fuzz.tally
+        print(
+            f"{fuzz.count} requests in {time.perf_counter() - began:.0f} s: {dict(sorted(tally.status.items()))}; {len(tally.faults)} faults, "
+            f"{len(tally.slow)} over {SLOW_S:g} s (slowest {tally.slowest:.2f} s), peak {peak_mb():.0f} MB"
+        )
+        connection.close()
+    return 1 if tally.faults or tally.slow else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(*(int(word) for word in sys.argv[1:])))
