@@ -131,6 +131,6 @@ def _own(file: CarFile, build_id: int) -> Build:
 
 def _whole(text: Any) -> int:
     """A whole number from a form, else 404."""
-    if text is None or not str(text).isascii() or not str(text).isdigit():
+    if text is None or not str(text).isascii() or not str(text).isdigit() or len(str(text)) > 18:
         raise Http404
     return int(text)

@@ -19,6 +19,8 @@ Array = NDArray[np.float64]
 STEER_COUNT, TRAVEL_COUNT = 25, 17
 #: poses tried around a low place, and how often the step narrows
 FAN, ROUNDS = 3, 24
+#: the search ends at this share of the grid's step
+LAST = 2e-3
 #: how fine the search for the deepest place inside the tyre ends [mm]
 DEEP_MM = 0.8
 #: how much lower than on the grid a place may lie between its poses [mm]
@@ -205,13 +207,13 @@ class Cloud:
             best, places = gaps.argmin(axis=1), np.arange(len(rows))
             gained = value - gaps[places, best]
             value, steer, travel = gaps[places, best], s[places, best], t[places, best]
-            wide = np.where(gained > 0.02 * wide, wide, wide * 0.4)
+            wide = np.where(gained > 0.02 * wide, wide, wide * 0.33)
             least = np.full(len(self.names), np.inf)
             np.minimum.at(least, self.owner[rows], value)
             keep = value - 2.0 * wide * per_step <= least[self.owner[rows]]
-            keep &= (wide > 1e-3) | (value <= least[self.owner[rows]])
+            keep &= (wide > LAST) | (value <= least[self.owner[rows]])
             rows, value, steer, travel, wide, per_step = (a[keep] for a in (rows, value, steer, travel, wide, per_step))
-            if (wide <= 1e-3).all():
+            if (wide <= LAST).all():
                 break
         return rows, value, steer, travel
 
@@ -227,8 +229,13 @@ class Cloud:
             near = np.unique(np.clip(rows[low] + BESIDE, first, last - 1))
             beside.append(near)
             best.append(np.full(len(near), low))
-        start = np.concatenate(best)
-        again = self._walk(outline_mm, centre_mm, np.concatenate(beside), steer[start], travel[start], FAN, 0.3)
+        which, start = np.concatenate(beside), np.concatenate(best)
+        across, radius = self.mover.across_and_radius(steer[start], travel[start], which)
+        gaps = signed_distance(outline_mm, np.column_stack([across - centre_mm, radius])) - self.radii[which]
+        lowest = np.array(
+            [mine[gaps[mine].argmin()] for mine in np.split(np.arange(len(which)), np.cumsum([len(one) for one in beside])[:-1])]
+        )
+        again = self._walk(outline_mm, centre_mm, which[lowest], steer[start[lowest]], travel[start[lowest]], FAN, 0.3)
         return tuple(np.concatenate([one, other]) for one, other in zip(known, again, strict=True))  # type: ignore[return-value]
 
     def _deepest(

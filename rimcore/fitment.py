@@ -60,20 +60,22 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     What nobody measured comes back as ``unmeasured`` with what to measure. At rest each gap is taken at
     the pose in which it was read; in motion over the whole range of steer and travel.
     """
-    found = _gaps(axle, candidate, tolerances)
+    found = _gaps(axle, candidate, tolerances, axle.corners)
     if axle.held is not None:
         before = replace(candidate, fitted=axle.held.without(candidate.fitted))
-        found = _worse_of(found, _gaps(replace(axle, readings=axle.held.readings), before, tolerances))
+        grown = before.fitted != candidate.fitted
+        touched = tuple(corner for corner in axle.corners if grown or axle.held.touches(corner, axle.readings))
+        found = _worse_of(found, _gaps(replace(axle, readings=axle.held.readings), before, tolerances, touched))
     found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
     found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.spacer_kind, axle.hub.collar_mm)
     found += [_tyre_on_rim(candidate), *_loads(axle, candidate), _speed(axle, candidate)]
     return Verdict(tuple(sorted(found, key=severity)))
 
 
-def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
-    """Gaps of both corners, at rest and in motion."""
+def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances, corners: Iterable[str]) -> list[Judgement]:
+    """Gaps of some corners, at rest and in motion."""
     found: list[Judgement] = []
-    for corner in axle.corners:
+    for corner in corners:
         motion = axle.motion(corner)
         found += judge_corner(corner, axle.readings, candidate, tolerances, motion)
         found += judge_motion(corner, axle.readings, motion, candidate, tolerances)
@@ -129,9 +131,7 @@ def judge_corner(
     moves = motion or Motion(steers=corner[0] == "F")
     if motion is not None and not motion.missing:
         tolerances = replace(tolerances, arch_up_mm=0.0)
-    found: list[Judgement] = []
-    for reading in here:
-        found += _judge_reading(reading, candidate, tolerances, moves, motion is not None and not motion.missing)
+    found = _judged_at_rest(here, candidate, tolerances, moves, motion is not None and not motion.missing)
     read = {reading.code for reading in here}
     found += [_missing(corner, code) for code in judged_codes(corner) if code not in read]
     return found
@@ -146,29 +146,46 @@ def _missing(corner: str, code: str) -> Judgement:
     )
 
 
-def _judge_reading(reading: Reading, candidate: Candidate, tolerances: Tolerances, motion: Motion, moving: bool = False) -> list[Judgement]:
-    if reading.station.place in ("caliper", "joint"):
-        return [_inside_the_rim(reading, candidate, tolerances)]
-    try:
-        rest = at_rest(reading, candidate, motion)
-    except CoreError as error:
-        broken = unmeasured(f"gap.{reading.code}", reading.name, error.message, [f"{reading.corner}.{reading.code}"], ["measure again"])
-        return [replace(broken, where=CORNER_NAMES[reading.corner])]
-    station = reading.station
-    if station.place != "arch":
-        return [_gap(rest, candidate, motion, "", closest_before_mm(reading), tolerances.wanted(station.place))]
-    side = _gap(rest, candidate, motion, "sideways", station.side_gap_mm, tolerances.arch_side_mm)
-    if moving and side.state == "hit":
-        # Whether it meets the lip is answered in motion; standing out is a matter of law.
-        side = replace(side, state="tight", reason=f"stands {-(side.value or 0.0):.1f} mm out past the lip; protrusion is regulated")
-    return [side, _gap(rest, candidate, motion, "upward", station.up_gap_mm, tolerances.arch_up_mm)]
+def _judged_at_rest(readings: list[Reading], candidate: Candidate, tolerances: Tolerances, motion: Motion, moving: bool) -> list[Judgement]:
+    """Every reading of a corner judged at rest, in their order; the ± of all of them at once."""
+    rests: dict[int, AtRest] = {}
+    found: dict[int, list[Judgement]] = {}
+    for place, reading in enumerate(readings):
+        if reading.station.place in ("caliper", "joint"):
+            found[place] = [_inside_the_rim(reading, candidate, tolerances)]
+            continue
+        try:
+            rests[place] = at_rest(reading, candidate, motion)
+        except CoreError as error:
+            broken = unmeasured(f"gap.{reading.code}", reading.name, error.message, [f"{reading.corner}.{reading.code}"], ["measure again"])
+            found[place] = [replace(broken, where=CORNER_NAMES[reading.corner])]
+    ways = {place: ("sideways", "upward") if rest.reading.station.place == "arch" else ("",) for place, rest in rests.items()}
+    faced = [(place, way) for place, each in ways.items() for way in each]
+    knowns = known_mm([rests[place].facing(way, candidate.fitted) for place, way in faced], candidate, motion)
+    for (place, way), known in zip(faced, knowns, strict=True):
+        found.setdefault(place, []).append(_rest_judged(rests[place], way, known, candidate, tolerances, motion, moving))
+    return [judgement for place in range(len(readings)) for judgement in found[place]]
 
 
-def _gap(rest: AtRest, candidate: Candidate, motion: Motion, way: str, before: float | None, wanted: float) -> Judgement:
+def _rest_judged(
+    rest: AtRest, way: str, known: Known, candidate: Candidate, tolerances: Tolerances, motion: Motion, moving: bool
+) -> Judgement:
+    station = rest.reading.station
+    if way == "sideways":
+        side = _gap(rest, candidate, motion, way, station.side_gap_mm, tolerances.arch_side_mm, known)
+        if moving and side.state == "hit":
+            # Whether it meets the lip is answered in motion; standing out is a matter of law.
+            side = replace(side, state="tight", reason=f"stands {-(side.value or 0.0):.1f} mm out past the lip; protrusion is regulated")
+        return side
+    if way == "upward":
+        return _gap(rest, candidate, motion, way, station.up_gap_mm, tolerances.arch_up_mm, known)
+    return _gap(rest, candidate, motion, "", closest_before_mm(rest.reading), tolerances.wanted(station.place), known)
+
+
+def _gap(rest: AtRest, candidate: Candidate, motion: Motion, way: str, before: float | None, wanted: float, known: Known) -> Judgement:
     if before is None:
         raise ValueError("a reading has its gaps")
     reading, new = rest.reading, rest.gap_mm(way)
-    known = known_mm([rest.facing(way, candidate.fitted)], candidate, motion)[0]
     uncertainty = known.mm
     usual = usual_at_rest(reading, candidate, motion, way)
     reason, missing = _gap_reason(new, wanted, uncertainty, way), ()  # type: tuple[str, tuple[str, ...]]

@@ -130,6 +130,14 @@ class Reading:
     #: and its covariance (x, y, z) with how much larger a tyre is [mm²]
     tied_mm2: tuple[tuple[TyreKey, tuple[float, ...]], ...] = ()
 
+    def __hash__(self) -> int:
+        """Worked out once: readings are the keys of everything that is kept."""
+        known = self.__dict__.get("_hash")
+        if known is None:
+            known = hash((self.corner, self.code, self.station, self.gap_mm, self.pose, self.uncertainty_mm, self.moved_mm, self.present))
+            object.__setattr__(self, "_hash", known)
+        return int(known)
+
     @property
     def corrected(self) -> bool:
         """Weighed against trial fits: its ± then says all that is known of where the obstacle stands."""
@@ -182,6 +190,10 @@ class Held:
 
     readings: tuple[Reading, ...]
     keys: frozenset[TyreKey]
+
+    def touches(self, corner: str, readings: tuple[Reading, ...]) -> bool:
+        """Do the readings of a corner differ from what they are with all trial fits?"""
+        return [r for r in self.readings if r.corner == corner] != [r for r in readings if r.corner == corner]
 
     def without(self, fitted: Fitted) -> Fitted:
         """What stands on the hub, without a growth that is not settled."""
