@@ -18,9 +18,9 @@ Array = NDArray[np.float64]
 #: values of steer and travel; the search narrows between them
 STEER_COUNT, TRAVEL_COUNT = 25, 17
 #: poses tried around a low place, and how often the step narrows
-FAN, ROUNDS = 3, 24
-#: the search ends at this share of the grid's step
-LAST = 2e-3
+FAN, ROUNDS = 5, 24
+#: how much the fan narrows in a round, and the share of the grid's step at which the search ends
+NARROWER, LAST = 0.35, 2e-3
 #: how fine the search for the deepest place inside the tyre ends [mm]
 DEEP_MM = 0.8
 #: how much lower than on the grid a place may lie between its poses [mm]
@@ -196,6 +196,7 @@ class Cloud:
         """
         parts = np.linspace(-1.0, 1.0, fan)
         fan_s, fan_t = np.repeat(parts, fan), np.tile(parts, fan)
+        rim = np.maximum(abs(fan_s), abs(fan_t)) > 0.99
         wide, value = np.full(len(rows), first), np.full(len(rows), np.inf)
         per_step = self.reach[rows] * math.radians(self.step_deg) + self.speed[rows] * self.step_mm
         for _ in range(ROUNDS):
@@ -207,7 +208,8 @@ class Cloud:
             best, places = gaps.argmin(axis=1), np.arange(len(rows))
             gained = value - gaps[places, best]
             value, steer, travel = gaps[places, best], s[places, best], t[places, best]
-            wide = np.where(gained > 0.02 * wide, wide, wide * 0.33)
+            # A place on the rim of the fan may lead further; else the fan narrows round it.
+            wide = np.where(rim[best] & (gained > 0.02 * wide), wide, wide * NARROWER)
             least = np.full(len(self.names), np.inf)
             np.minimum.at(least, self.owner[rows], value)
             keep = value - 2.0 * wide * per_step <= least[self.owner[rows]]

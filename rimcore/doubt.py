@@ -109,7 +109,6 @@ def grows(shape: Outline, foot_mm: tuple[float, float]) -> float:
     return float(np.clip((across - foot) / (half - foot), 0.0, 1.0)) if abs(half - foot) > 1.0 else (radius - flange) / (widest - flange)
 
 
-@lru_cache(maxsize=4096)
 def _axes_with(reading: Reading, grown_mm: float, rule_mm: float, up_mm: float) -> tuple[float, float]:
     """(u, ρ) of a reading's point [mm] if the tyre were larger, and the rule had read more."""
     station, gap, present = reading.station, reading.gap_mm, reading.present
@@ -218,6 +217,7 @@ def _moved(facings: Sequence[Facing], candidate: Candidate, motion: Motion) -> A
     return np.stack([(across[:, :count] - across[:, count:]) / 2, (radius[:, :count] - radius[:, count:]) / 2], axis=2)
 
 
+@lru_cache(maxsize=4096)
 def _placed_with(reading: Reading, count: int) -> tuple[Array, Array]:
     """(u, ρ) of a reading for every source up, then every source down; shape (2 × sources,)."""
     u0, rho0 = _axes_with(reading, 0.0, 0.0, 0.0)

@@ -64,8 +64,8 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     if axle.held is not None:
         before = replace(candidate, fitted=axle.held.without(candidate.fitted))
         grown = before.fitted != candidate.fitted
-        touched = tuple(corner for corner in axle.corners if grown or axle.held.touches(corner, axle.readings))
-        found = _worse_of(found, _gaps(replace(axle, readings=axle.held.readings), before, tolerances, touched))
+        only = axle.held.readings if grown else axle.held.touched(axle.readings)
+        found = _worse_of(found, _gaps(replace(axle, readings=only), before, tolerances, sorted({reading.corner for reading in only})))
     found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
     found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.spacer_kind, axle.hub.collar_mm)
     found += [_tyre_on_rim(candidate), *_loads(axle, candidate), _speed(axle, candidate)]
@@ -84,7 +84,7 @@ def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances, corners: Ite
 
 def _worse_of(after: list[Judgement], before: list[Judgement]) -> list[Judgement]:
     """Of every gap with unsettled trial fits and without them, the worse; it says so where that is the one without."""
-    without = {(one.code, one.where): one for one in before}
+    without = {(one.code, one.where): one for one in before if one.value is not None}
     found = []
     for one in after:
         other = without.get((one.code, one.where))

@@ -191,9 +191,11 @@ class Held:
     readings: tuple[Reading, ...]
     keys: frozenset[TyreKey]
 
-    def touches(self, corner: str, readings: tuple[Reading, ...]) -> bool:
-        """Do the readings of a corner differ from what they are with all trial fits?"""
-        return [r for r in self.readings if r.corner == corner] != [r for r in readings if r.corner == corner]
+    def touched(self, readings: tuple[Reading, ...]) -> tuple[Reading, ...]:
+        """Of its readings those that differ from what they are with all trial fits; a lip is taken whole, since its readings are joined."""
+        same = set(readings)
+        lips = {one.corner for one in self.readings if one not in same and one.station.place == "arch"}
+        return tuple(one for one in self.readings if one not in same or (one.station.place == "arch" and one.corner in lips))
 
     def without(self, fitted: Fitted) -> Fitted:
         """What stands on the hub, without a growth that is not settled."""
