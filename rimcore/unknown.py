@@ -8,9 +8,10 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy import ndimage
 
 from rimcore.carry import Stand, Triple
-from rimcore.clearance import ROUGH_ERROR_MM, shape_of
+from rimcore.clearance import shape_of
 from rimcore.judgement import State
 from rimcore.mover import Thing, Well, hinges_of
 from rimcore.polygon import signed_distance
@@ -35,11 +36,11 @@ AXIS_NAMES = {
 #: what a judgement over unknown axes rests on
 FOR_EVERY_AXIS = "for every usual steering axis and camber gain (common practice)"
 #: poses on which the search for the smallest gap starts, for every axis that is tried
-STEER_COUNT, TRAVEL_COUNT = 13, 9
-#: more places than this are first looked up in the table of distances
-MOST_EXACT = 8000
+STEER_COUNT, TRAVEL_COUNT = 19, 11
 #: rounds of the search, and how many starts of each obstacle it follows
-ROUNDS, STARTS = 22, 5
+ROUNDS, STARTS, NARROWER, LAST = 26, 20, 0.45, 3e-3
+#: most that a start may gain while its steps are as wide as the grid's [mm]
+PER_STEP_MM = 60.0
 #: directions across all dimensions, others in every round: along a crease no single dimension leads down
 _ASKEW = np.random.default_rng(20).normal(0.0, 0.5, (ROUNDS, 6, 6))
 
@@ -136,16 +137,29 @@ class Usuals:
         >>> found.lo_mm < found.hi_mm, found.narrows[0][0]
         (True, 'kingpin_inboard_mm')
         """
-        least, row, pose = self._on_grid(outline_mm, centre_mm, self.across, self.radius)
-        lows = self._lows(outline_mm, centre_mm, least, row, pose)
+        about = self._about(outline_mm, self.across - centre_mm, self.radius)
+        least, row, pose = self._least(about)
+        lows = self._lows(outline_mm, centre_mm, about)
         highs = self._highs(outline_mm, centre_mm, least, row, pose)
         return [Usual(min(lo, hi), hi, self._narrows(least[:, k])) for k, (lo, hi) in enumerate(zip(lows, highs, strict=True))]
 
     def rough(self, outline_mm: Array, centre_mm: float) -> list[Usual]:
         """The same over a grid of poses and the corners of the box only: a few millimetres too narrow, ten times as fast."""
-        about = shape_of(outline_mm).roughly(self.across - centre_mm, self.radius) - self.radii[None, :, None]
-        least = np.minimum.reduceat(about.min(axis=2), self.starts, axis=1)
+        least, _, _ = self._least(self._about(outline_mm, self.across - centre_mm, self.radius))
         return [Usual(float(each.min()), float(each.max()), ()) for each in least.T]
+
+    def _about(self, outline_mm: Array, across: Array, radius: Array) -> Array:
+        """Gaps from the table of distances, shape (axes, points, poses)."""
+        return np.asarray(shape_of(outline_mm).roughly(across, radius) - self.radii[None, :, None])
+
+    def _least(self, about: Array) -> tuple[Array, Places, Places]:
+        """Smallest gap of every obstacle on the grid of poses, its point and its pose; all shape (axes, obstacles)."""
+        poses = about.argmin(axis=2)
+        each = np.take_along_axis(about, poses[:, :, None], axis=2)[:, :, 0]
+        rows = np.empty((len(about), len(self.starts)), dtype=np.intp)
+        for k, (first, last) in enumerate(zip(self.starts, [*self.starts[1:], each.shape[1]], strict=True)):
+            rows[:, k] = first + each[:, first:last].argmin(axis=1)
+        return np.take_along_axis(each, rows, axis=1), rows, np.take_along_axis(poses, rows, axis=1)
 
     def _values(self, unit: Array) -> dict[str, Array]:
         """The axis and the gain at places of the box, shape as ``unit`` without its last axis."""
@@ -171,51 +185,20 @@ class Usuals:
         flat = np.column_stack([(across - centre_mm).ravel(), radius.ravel()])
         return np.asarray(signed_distance(outline_mm, flat).reshape(across.shape) - self.radii[rows][:, None])
 
-    def _on_grid(self, outline_mm: Array, centre_mm: float, across: Array, radius: Array) -> tuple[Array, Places, Places]:
-        """Smallest gap of every obstacle on the grid of poses, its point and its pose; all shape (axes, obstacles).
-
-        ``across`` and ``radius`` have the shape (axes, points, poses).
-        """
-        across = across - centre_mm
-        low, high, crown = outline_mm[:, 0].min(), outline_mm[:, 0].max(), outline_mm[:, 1].max()
-        bound = np.hypot(np.maximum(np.maximum(low - across, across - high), 0.0), np.maximum(radius - crown, 0.0))
-        bound -= self.radii[None, :, None]
-        axes, obstacles = len(across), len(self.starts)
-        nearest = bound.argmin(axis=2)
-        each = np.take_along_axis(bound, nearest[:, :, None], axis=2)[:, :, 0]
-        first = np.empty((axes, obstacles), dtype=np.intp)
-        for k, start in enumerate(self.starts):
-            first[:, k] = start + each[:, start : start + int((self.owner == k).sum())].argmin(axis=1)
-        at = np.arange(axes)[:, None], first, np.take_along_axis(nearest, first, axis=1)
-        most = (
-            signed_distance(outline_mm, np.column_stack([across[at].ravel(), radius[at].ravel()])).reshape(first.shape) - self.radii[first]
-        )
-        # Inside the box the bound is no bound of the depth: there everything that lies in the box is asked.
-        reach = np.maximum(most, np.take_along_axis(each, first, axis=1))
-        may = bound <= reach[:, self.owner][:, :, None] + 1e-9
-        if np.count_nonzero(may) > MOST_EXACT:
-            # Deep inside the bound says nothing; the table of distances leaves the few that count.
-            about = np.where(may, shape_of(outline_mm).roughly(across, radius) - self.radii[None, :, None], np.inf)
-            lowest = np.minimum.reduceat(about.min(axis=2), self.starts, axis=1)
-            may &= about <= lowest[:, self.owner][:, :, None] + 2 * ROUGH_ERROR_MM
-        likely = np.nonzero(may)
-        gaps = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.radii[likely[1]]
-        order = np.lexsort((gaps, self.owner[likely[1]], likely[0]))
-        key = likely[0][order] * obstacles + self.owner[likely[1]][order]
-        best = order[np.concatenate([[True], key[1:] != key[:-1]])]
-        shape = (axes, obstacles)
-        return gaps[best].reshape(shape), likely[1][best].reshape(shape), likely[2][best].reshape(shape)
-
-    def _lows(self, outline_mm: Array, centre_mm: float, least: Array, row: Places, pose: Places) -> list[float]:
-        """Least gap over poses and axes together: a walk in all of them from the lowest of the grid."""
-        most = min(STARTS, len(self.units))
-        axes = np.argsort(least, axis=0, kind="stable")[:most]
-        obstacle = np.broadcast_to(np.arange(least.shape[1]), axes.shape).ravel()
-        axes = axes.ravel()
-        rows, poses = row[axes, obstacle], pose[axes, obstacle]
-        value = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses], self.units[axes], True)
-        found = np.full(least.shape[1], np.inf)
-        np.minimum.at(found, obstacle, value)
+    def _lows(self, outline_mm: Array, centre_mm: float, about: Array) -> list[float]:
+        """Least gap over poses and axes together: a walk in all of them from the low places of every point's own map."""
+        maps = about.reshape(*about.shape[:2], len(self.travel), len(self.steer))
+        low = (maps <= ndimage.minimum_filter(maps, size=(1, 1, 3, 3), mode="nearest")).reshape(about.shape)
+        axes, rows, poses = np.nonzero(low)
+        value = about[axes, rows, poses]
+        chosen = []
+        for k in range(len(self.starts)):
+            mine = np.nonzero(self.owner[rows] == k)[0]
+            chosen.append(mine[np.argsort(value[mine], kind="stable")[:STARTS]])
+        at = np.concatenate(chosen)
+        found = np.full(len(self.starts), np.inf)
+        start = self.pose_steer[poses[at]], self.pose_travel[poses[at]], self.units[axes[at]]
+        np.minimum.at(found, self.owner[rows[at]], self._walk(outline_mm, centre_mm, rows[at], *start, True))
         return [float(one) for one in found]
 
     def _highs(self, outline_mm: Array, centre_mm: float, least: Array, row: Places, pose: Places) -> list[float]:
@@ -246,7 +229,7 @@ class Usuals:
             across, radius = self._plane(
                 rows, self.pose_steer[None, None, :], self.pose_travel[None, None, :], units[:, self.owner][:, :, None, :]
             )
-            least, row, pose = self._on_grid(outline_mm, centre_mm, across, radius)
+            least, row, pose = self._least(self._about(outline_mm, across - centre_mm, radius))
             best = least.argmax(axis=0)
             at = best, everything
             value = self._walk(outline_mm, centre_mm, row[at], self.pose_steer[pose[at]], self.pose_travel[pose[at]], units[at], False)
@@ -263,6 +246,7 @@ class Usuals:
             plain = np.vstack([plain, each, -each])
         step_s, step_t = (float(np.diff(values).max(initial=0.0)) for values in (self.steer, self.travel))
         wide, value = np.ones(len(rows)), np.full(len(rows), np.inf)
+        start, found = np.arange(len(rows)), np.full(len(rows), np.inf)
         for turns in range(ROUNDS):
             ways = np.vstack([plain, _ASKEW[turns][:, : plain.shape[1]]]) if turn else plain
             s = np.clip(steer[:, None] + wide[:, None] * step_s * ways[:, 0], self.steer[0], self.steer[-1])
@@ -272,10 +256,19 @@ class Usuals:
             best, places = gaps.argmin(axis=1), np.arange(len(rows))
             gained = value - gaps[places, best]
             value, steer, travel, unit = gaps[places, best], s[places, best], t[places, best], u[places, best]
-            wide = np.where(gained > 0.02, wide, wide * 0.45)
-            if (wide < 2e-3).all():
+            wide = np.where(gained > 0.02, wide, wide * NARROWER)
+            np.minimum.at(found, start, value)
+            keep = wide >= LAST
+            if turn:
+                # A start is given up when its remaining steps can't bring it under the best of its obstacle.
+                least = np.full(len(self.starts), np.inf)
+                np.minimum.at(least, self.owner[rows], value)
+                keep &= value - PER_STEP_MM * wide <= least[self.owner[rows]]
+            rows, start, value, wide = rows[keep], start[keep], value[keep], wide[keep]
+            steer, travel, unit = steer[keep], travel[keep], unit[keep]
+            if not len(rows):
                 break
-        return value
+        return found
 
     def _narrows(self, least: Array) -> tuple[tuple[str, float], ...]:
         """How much narrower the range becomes with each unknown measured, from the corners of the box."""

@@ -75,12 +75,13 @@ def offset_window(
     """
     looks = _Looks(outline_mm, well, things, spacer_mm, (body_margin_mm, knuckle_margin_mm), (steer_count, travel_count), unknown)
     left, least = _Value(looks.left, looks.rough_left), _Value(looks.least, looks.rough_least)
-    hopeless = _hopeless(least, left, low_mm, high_mm)
+    places = _places(low_mm, high_mm, MOST_PLACES if looks.usuals is None else MOST_PLACES // 4)
+    hopeless = _hopeless(least, left, places)
     if hopeless is not None:
         limit = looks.things[int(looks.exact(hopeless)[1].argmin())].name
         return Window(None, None, limit, limit, hopeless, left.exact(hopeless))
-    best = _highest(left, low_mm, high_mm)
-    start = best if least.exact(best) >= 0 else _highest(least, low_mm, high_mm)
+    best = _highest(left, places)
+    start = best if least.exact(best) >= 0 else _highest(least, places)
     no_contact, all_clear = _stretch(least, start, low_mm, high_mm), _stretch(left, best, low_mm, high_mm)
     low_end, high_end = no_contact or (best, best)
     return Window(
@@ -196,9 +197,9 @@ class _Value:
     rough: Callable[[float], float]
 
 
-def _hopeless(least: _Value, left: _Value, low: float, high: float) -> float | None:
+def _hopeless(least: _Value, left: _Value, places: Array) -> float | None:
     """The best place where every offset overlaps even roughly, to about a millimetre; None where one may go in."""
-    places = _places(low, high)
+    low, high = float(places[0]), float(places[-1])
     step = float(places[1] - places[0])
     if any(not least.rough(float(place)) + ROUGH_ERROR_MM + step / 2 < 0 for place in places):
         return None
@@ -207,17 +208,18 @@ def _hopeless(least: _Value, left: _Value, low: float, high: float) -> float | N
     return max(finer, key=left.rough)
 
 
-def _places(low: float, high: float) -> Array:
-    return np.linspace(low, high, min(MOST_PLACES, max(3, int(high - low) + 1)))
+def _places(low: float, high: float, most: int) -> Array:
+    """Offsets at which the whole range is looked at first, a millimetre apart where that is not too many."""
+    return np.linspace(low, high, min(most, max(3, int(high - low) + 1)))
 
 
-def _highest(of: _Value, low: float, high: float) -> float:
+def _highest(of: _Value, places: Array) -> float:
     """Place of the highest value.
 
     The rough value is never more than the table's error under the true one, so that only places whose rough
     value comes near the best exact one are looked at; between two of them the value can't rise faster than the offset.
     """
-    places = _places(low, high)
+    low, high = float(places[0]), float(places[-1])
     rough = np.array([of.rough(float(place)) for place in places])
     step = float(places[1] - places[0])
     best, top = float(places[rough.argmax()]), -np.inf
