@@ -128,7 +128,8 @@ def _readings_given(given: dict[str, Any]) -> _Seen:
             pairs = things_of([reading], _motion_of(given, one, where))
             obstacle = placed(reading)
         except BadInput as error:
-            raise BadInput(error.message, f"{where}.{error.field}" if error.field else where) from error
+            named = error.field.startswith(where)
+            raise BadInput(error.message, error.field if named else f"{where}.{error.field}".rstrip(".")) from error
         if station.place == "arch":
             plain.append(reading)
             seen.lips.append(float(obstacle.points_mm[0, 1]))

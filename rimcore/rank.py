@@ -169,6 +169,11 @@ class _Gap:
     state: State
     usual: Usual | None = None
 
+    @property
+    def left_mm(self) -> float:
+        """What is left over the margin, for every usual axis [mm]."""
+        return (self.mm if self.usual is None else self.usual.lo_mm) - self.margin_mm
+
 
 class _Gaps:
     """Gaps of all obstacles of a place for fitted pairs: quickly for many, exactly for a few."""
@@ -278,8 +283,7 @@ def _ranked(place: Place, pair: Pair, given: int, gaps_of: _Gaps, measure: Measu
     shown = _shown(gaps, states)
     if shown is not None:
         reasons.append(_said(shown))
-        if shown.usual is not None and shown.state == "unmeasured":
-            missing += [name for name, _ in shown.usual.narrows if name not in missing]
+    missing += _to_measure(gaps)
     fit = rim_fit(pair.tyre, pair.wheel.width_in)
     if fit != "ok":
         low, high = pair.tyre.rim_range_in
@@ -301,11 +305,21 @@ def _state_here(place: Place, one: _Gap) -> State:
 
 
 def _shown(gaps: list[_Gap], states: list[State]) -> _Gap | None:
-    """The gap that a pair is shown with: the deepest overlap, else the least over its margin."""
-    touched = [one for one, state in zip(gaps, states, strict=False) if state == "hit"]
-    if touched:
-        return min(touched, key=lambda one: one.mm)
-    return min(gaps, key=lambda one: one.mm - one.margin_mm, default=None)
+    """The gap that decides a pair: of those in the worst state the deepest overlap, else the least over its margin."""
+    known = list(zip(gaps, states, strict=False))
+    if not known:
+        return None
+    decides = worst(state for _, state in known)
+    return min((one for one, state in known if state == decides), key=lambda one: one.left_mm)
+
+
+def _to_measure(gaps: list[_Gap]) -> list[str]:
+    """What of axis and gain leaves gaps open, most useful first."""
+    most: dict[str, float] = {}
+    for one in gaps:
+        for name, by in one.usual.narrows if one.usual is not None and one.state == "unmeasured" else ():
+            most[name] = max(by, most.get(name, 0.0))
+    return sorted(most, key=lambda name: -most[name])
 
 
 def _said(one: _Gap) -> str:
