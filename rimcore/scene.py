@@ -12,8 +12,10 @@ from numpy.typing import NDArray
 from rimcore.fitment import Candidate, Motion, Reading, placed
 from rimcore.gap import Fitted, closest
 from rimcore.judgement import Judgement
+from rimcore.measured import placeable
 from rimcore.outline import Outline
 from rimcore.pose import Pose
+from rimcore.stations import STATIONS
 from rimcore.wellmap import Band, PoseGap, WellMap, pose_of
 
 #: lean of the drawn damper; not measured
@@ -166,7 +168,8 @@ def _well_plane(corner: str, candidate: Candidate, readings: Sequence[Reading], 
 
 
 def _latest(readings: Sequence[Reading], code: str) -> Reading | None:
-    return next((reading for reading in readings if reading.code == code), None)
+    inside = STATIONS[code].place in ("caliper", "joint")
+    return next((reading for reading in readings if reading.code == code and (inside or placeable(reading))), None)
 
 
 def _tilted(points: NDArray[np.float64], camber_deg: float, drop_mm: float) -> NDArray[np.float64]:

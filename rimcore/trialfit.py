@@ -14,7 +14,7 @@ from scipy.stats import chi2, norm
 
 from rimcore.doubt import grows, same_carcass
 from rimcore.gap import Fitted, outline_polygon
-from rimcore.measured import Reading, TyreKey, held_to_tyre, place_uncertainty_mm, placed, side_uncertainty_mm, tyre_key
+from rimcore.measured import Reading, TyreKey, held_to_tyre, place_uncertainty_mm, placeable, placed, side_uncertainty_mm, tyre_key
 from rimcore.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.polygon import nearest_point, signed_distance
 from rimcore.pose import Pose
@@ -35,8 +35,8 @@ CONFLICT_SHARE = 0.015
 GROSS_MM = 10.0
 #: how many of its own ± a gross misreading has to stand out: found in 95 of 100 at the level above
 STANDS_OUT = 2.6 + 1.645
-#: parts whose shares of the conflict are nearer than this can't be told apart
-ALIKE = 0.35
+#: parts whose residuals are within this share of the worst can't be told apart
+ALIKE = 0.2
 #: steps of the fit before it gives up
 MOST_STEPS = 40
 
@@ -102,7 +102,7 @@ class Group:
         if not self.conflict:
             return ()
         ranked = sorted(self.parts, key=lambda part: -abs(part.t))
-        return tuple(part for part in ranked if abs(part.t) > abs(ranked[0].t) - ALIKE)
+        return tuple(part for part in ranked if abs(part.t) > abs(ranked[0].t) * (1 - ALIKE))
 
     @property
     def text(self) -> str:
@@ -276,9 +276,11 @@ def _corrected(readings: tuple[Reading, ...], seen: tuple[Seen, ...]) -> Correct
 
 
 def _apart(readings: Sequence[Reading], seen: Sequence[Seen]) -> list[list[int]]:
-    """Sightings that hang together, group by group."""
+    """Sightings that hang together, group by group; those of a reading that can't be placed say nothing."""
     groups: list[tuple[set[object], list[int]]] = []
     for k, one in enumerate(seen):
+        if not placeable(readings[one.reading]):
+            continue
         held = tyre_key(readings[one.reading].present) if held_to_tyre(readings[one.reading]) else None
         tied: set[object] = {one.reading, *(key for key in (one.tyre_key, held) if key is not None)}
         members = [k]

@@ -26,10 +26,10 @@ def unit_for(kind: str, preferences: Any) -> str:
     return str(getattr(preferences, column)) if column and preferences is not None else core
 
 
-def figure(value: float | None, kind: str, preferences: Any, sign: bool = False) -> tuple[str, str]:
+def figure(value: float | None | Any, kind: str, preferences: Any, sign: bool = False) -> tuple[str, str]:
     """Number and unit as shown; a dash where nothing is known."""
     unit = unit_for(kind, preferences)
-    if value is None:
+    if value is None or value == "":
         return "–", unit
     shown = in_unit(value, kind, unit)
     places = _SHOWN[kind][1][unit]

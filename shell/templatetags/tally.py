@@ -68,15 +68,15 @@ def money(minor: int | None, currency: str = "") -> str:
 
 
 @register.filter
-def num(value: float | None, places: int = 1) -> str:
-    """A plain number with a real minus."""
-    return "–" if value is None else figures.number(value, places)
+def num(value: float | str | None, places: int = 1) -> str:
+    """A plain number with a real minus; a dash for what a template does not find."""
+    return "–" if value is None or value == "" else figures.number(float(value), places)
 
 
 @register.filter
-def signed(value: float | None, places: int = 1) -> str:
+def signed(value: float | str | None, places: int = 1) -> str:
     """A number with its sign."""
-    return "–" if value is None else figures.number(value, places, sign=True)
+    return "–" if value is None or value == "" else figures.number(float(value), places, sign=True)
 
 
 @register.filter

@@ -1,0 +1,141 @@
+"""What is stored holds to the core's limits: forms, tables, and rows of before."""
+
+from django.db import IntegrityError, connection, transaction
+from django.db.migrations.executor import MigrationExecutor
+from django.test import TransactionTestCase
+
+from demo.scenario import load
+from garage.models import OutfitAxle, Reading, Trial
+from planner.models import Choice
+from shelf.models import Tyre, Wheel
+from shell.tests.base import ScenarioCase
+
+PAGES = ("", "measure/", "measure/FL/", "choose/", "check/FL/", "plan/", "fit/", "prove/")
+
+
+class Forms(ScenarioCase):
+    def reading(self, corner, code, **values):
+        return self.client.post(self.url(f"measure/{corner}/{code}/"), {"method": "rule", "taken_on": "2026-11-01", **values})
+
+    def test_readings_are_bounded_both_ways(self):
+        count = Reading.objects.count()
+        for corner, code, values in (
+            ("FL", "camber_bump", {"travel_mm": "40", "value": "-3000"}), ("FL", "camber_bump", {"travel_mm": "40", "value": "-21"}),
+            ("FL", "arch_12", {"value": "-1e200", "value2": "10"}), ("FL", "arch_12", {"value": "10", "value2": "-201"}), ("FL", "bump", {"value": "401"}),
+            ("FL", "kingpin", {"value": "-301"}), ("FL", "damper", {"height_mm": "240", "value": "12", "uncertainty": "51"}),
+            ("FL", "camber", {"value": "nan"}),
+        ):  # fmt: skip
+            answer = self.reading(corner, code, **values)
+            self.assertEqual(answer.status_code, 422, (code, values))
+            for value in values.values():
+                self.assertContains(answer, f'value="{value}"', status_code=422)
+        self.assertEqual(Reading.objects.count(), count)
+
+    def test_a_candidate_with_odd_lugs_or_a_lead_time_beyond_all_dates(self):
+        wheel = Wheel.objects.filter(car=self.car).first()
+        form = {"name": "x", "diameter_in": "17", "width_in": "8", "offset_mm": "40", "supplier": "", "link": "", "note": ""}
+        for field, value, words in (
+            ("bolts", "0", "3 to 10"),
+            ("bolts", "12", "3 to 10"),
+            ("bolts", "1000", "3 to 10"),
+            ("lead_days", "1001", "0 to 1000"),
+        ):
+            answer = self.client.post(self.url(f"choose/wheel/{wheel.pk}/"), form | {field: value})
+            self.assertContains(answer, words, status_code=422)
+        choice = Choice.objects.filter(build__car=self.car).first()
+        answer = self.client.post(
+            self.url(f"plan/part/{choice.pk}/"),
+            {"what": "part", "part-position": "A", "part-quantity": "4", "part-lead_days": "2147483648"},
+        )
+        self.assertEqual(answer.status_code, 422)
+        for page in PAGES:
+            self.assertEqual(self.client.get(self.url(page)).status_code, 200, page)
+
+    def test_numbers_of_forty_and_of_4400_digits_are_not_found(self):
+        for digits in ("9" * 40, "9" * 4400):
+            self.assertEqual(self.client.get(f"/car/{digits}/").status_code, 404)
+            self.assertEqual(self.client.post(self.url("plan/choose/"), {"build": digits, "wheel": "1", "tyre": "1"}).status_code, 404)
+
+    def test_a_post_whose_boundary_is_missing(self):
+        for kind in ("multipart/form-data", "multipart/form-data; boundary=", 'multipart/form-data; boundary=""'):
+            answer = self.client.post(self.url("choose/"), data=b"line=18x9", content_type=kind)
+            self.assertLess(answer.status_code, 500, kind)
+
+
+class Tables(ScenarioCase):
+    def test_the_database_refuses_too(self):
+        reading, wheel = Reading.objects.filter(car=self.car).first(), Wheel.objects.filter(car=self.car).first()
+        for row, field, value in (
+            (reading, "value", 9000.0),
+            (reading, "uncertainty", 500.0),
+            (wheel, "bolts", 12),
+            (wheel, "lead_days", 2000),
+            (wheel, "pcd_mm", 3.0),
+        ):
+            setattr(row, field, value)
+            with self.assertRaises(IntegrityError), transaction.atomic():
+                row.save(update_fields=[field])
+            row.refresh_from_db()
+
+
+class OldRows(ScenarioCase):
+    """Texts that today's core refuses are told in their place; the rest of every page stands."""
+
+    def test_each_is_told_with_the_way_to_repair_it(self):
+        OutfitAxle.objects.filter(outfit__car=self.car, end="R").update(wheel="17x8 3/4x 40")
+        Wheel.objects.filter(pk=Wheel.objects.filter(car=self.car).last().pk).update(seat="hexagon")
+        Tyre.objects.filter(pk=Tyre.objects.filter(car=self.car).last().pk).update(size="odd")
+        Trial.objects.filter(car=self.car).update(wheel="a wheel")
+        self.car.axles.filter(end="F").update(thread="M99")
+        for page in PAGES:
+            answer = self.client.get(self.url(page))
+            self.assertEqual(answer.status_code, 200, page)
+            self.assertContains(answer, "left out of what is judged")
+        listed = self.client.get(self.url("choose/"))
+        for words in ("hexagon", "a wheel", "M99", "wheel and tyre of"):
+            self.assertContains(listed, words)
+        self.assertContains(listed, "Put it right")
+        broken = Wheel.objects.get(seat="hexagon")
+        self.assertEqual(self.client.get(self.url(f"choose/wheel/{broken.pk}/")).status_code, 200)
+        pair = self.client.get(self.url(f"choose/pair/{broken.pk}/{Tyre.objects.filter(car=self.car).first().pk}/"))
+        self.assertIn(pair.status_code, (302, 404))
+
+    def test_a_reading_that_cant_have_been_taken_leaves_its_corner_standing(self):
+        Reading.objects.filter(car=self.car, corner="FL", code="damper").update(height_mm=490)
+        answer = self.client.get(self.url("check/FL/"))
+        self.assertContains(answer, "is above the tread")
+        self.assertTrue(any(j.value is not None for j in answer.context["gaps"]))
+        self.assertEqual(self.client.get(self.url("check/FL/remedies/")).status_code, 200)
+        self.assertEqual(self.client.get(self.url("check/FL/windows/")).status_code, 200)
+
+
+class Migrated(TransactionTestCase):
+    """A database of before, with figures that no table takes any more."""
+
+    BEFORE = [
+        ("garage", "0003_worked"),
+        ("shelf", "0003_card"),
+        ("planner", "0002_motion"),
+        ("workshop", "0001_initial"),
+        ("proof", "0001_initial"),
+    ]
+
+    def test_odd_figures_are_struck_out_or_emptied_and_the_rest_is_kept(self):
+        newest = MigrationExecutor(connection).loader.graph.leaf_nodes()
+        MigrationExecutor(connection).migrate(self.BEFORE)
+        try:
+            car = load()
+            readings = Reading.objects.filter(car=car).count()
+            first, second = Reading.objects.filter(car=car, struck_why="").order_by("pk")[:2]
+            Reading.objects.filter(pk=first.pk).update(value=-1e200, typed="-1e200")
+            Reading.objects.filter(pk=second.pk).update(uncertainty=1e9)
+            wheel = Wheel.objects.filter(car=car).first()
+            Wheel.objects.filter(pk=wheel.pk).update(bolts=0, lead_days=32000)
+        finally:
+            MigrationExecutor(connection).migrate(newest)
+        self.assertEqual(Reading.objects.filter(car=car).count(), readings)
+        for row in Reading.objects.filter(pk__in=(first.pk, second.pk)):
+            self.assertIn("out of range", row.struck_why)
+        self.assertEqual(Reading.objects.get(pk=first.pk).typed, "-1e200")
+        wheel.refresh_from_db()
+        self.assertEqual((wheel.bolts, wheel.lead_days), (None, None))
