@@ -12,11 +12,12 @@ from rimcore.doubt import Known, known_mm
 from rimcore.errors import CoreError
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, severity, state_of_gap, unmeasured, worst
 from rimcore.measured import Axle, Candidate, Motion, Reading, gap_inputs, placed
-from rimcore.motion import AXIS_STATIONS, judge_motion, lock_text
+from rimcore.motion import AXIS_STATIONS, judge_motion, lock_text, range_missing, range_of, unknown_in
 from rimcore.resting import AtRest, at_rest, closest_before_mm, read_with, usual_at_rest
 from rimcore.spacers import spacer_cautions, spacer_findings
 from rimcore.stations import CORNER_NAMES, STATIONS, judged_codes
 from rimcore.swap import legal_r39, true_kmh
+from rimcore.things import MOVED_AGAINST
 from rimcore.tolerance import Tolerances
 from rimcore.tyre import rim_fit
 from rimcore.unknown import FOR_EVERY_AXIS, state_of_usual
@@ -24,7 +25,7 @@ from rimcore.wheel import Wheel
 
 __all__ = [
     "Axle", "Candidate", "Drag", "Motion", "Reading", "Verdict", "both_ends", "closest_before_mm", "drags_along", "judge",
-    "judge_corner", "mount_of", "placed", "read_with", "states_by_school",
+    "judge_corner", "mount_of", "placed", "read_with", "states_by_school", "unread",
 ]  # fmt: skip
 
 
@@ -80,6 +81,25 @@ def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances, corners: Ite
         found += judge_corner(corner, axle.readings, candidate, tolerances, motion)
         found += judge_motion(corner, axle.readings, motion, candidate, tolerances)
     return found
+
+
+def unread(axle: Axle, candidate: Candidate) -> list[Judgement]:
+    """What stays unmeasured with a candidate for want of a reading, without working out a gap: for the measuring plan."""
+    found: list[Judgement] = []
+    for corner in axle.corners:
+        here, motion = [reading for reading in axle.readings if reading.corner == corner], axle.motion(corner)
+        read = {reading.code for reading in here}
+        found += [_missing(corner, code) for code in judged_codes(corner) if code not in read]
+        found += [unmeasured(f"gap.{r.code}", r.name, "assumed from the other side", [f"{corner}.{r.code}"]) for r in here if r.assumed]
+        reach = range_of(motion, candidate)
+        if reach is None:
+            found.append(range_missing(corner, motion))
+        else:
+            names = [f"{corner}.{AXIS_STATIONS[name]}" for name in unknown_in(motion, reach)]
+            moves = [reading for reading in here if reading.station.place in MOVED_AGAINST]
+            found += [unmeasured(f"gap.{r.code}.moving", r.name, "the axis is not measured", names) for r in moves if names]
+    findings = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
+    return found + [j for j in (*findings, *_loads(axle, candidate)) if j.state == "unmeasured"]
 
 
 def _worse_of(after: list[Judgement], before: list[Judgement]) -> list[Judgement]:

@@ -244,7 +244,7 @@ def judge_motion(corner: str, readings: Iterable[Reading], motion: Motion, candi
     here = tuple(reading for reading in readings if reading.corner == corner)
     where = CORNER_NAMES[corner]
     if motion.missing:
-        return [_range_missing(corner, motion)]
+        return [range_missing(corner, motion)]
     found = [_bump_left(where, motion, candidate)]
     try:
         moving = swept(here, motion, bare(candidate))
@@ -260,7 +260,8 @@ def _present(readings: tuple[Reading, ...], candidate: Candidate) -> Candidate:
     return Candidate(first.present, first.drop_mm) if first else bare(candidate)
 
 
-def _range_missing(corner: str, motion: Motion) -> Judgement:
+def range_missing(corner: str, motion: Motion) -> Judgement:
+    """The judgement of a corner whose range of steer and travel nobody measured."""
     names = ", ".join(STATIONS[code].name.lower() for code in motion.missing)
     lacking = unmeasured(
         "gap.motion",

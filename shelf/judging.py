@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from garage.file import CarFile, corner_of, points_of
@@ -162,6 +163,20 @@ def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str =
         drags |= {(drag.what, drag.detail): drag for drag in fitment.drags_along(axle, candidate)}
         changes[one] = _change(file, one, candidate, wheel, tyre)
     return Pair(wheel, tyre, fitment.both_ends(found), tuple(drags.values()), changes)
+
+
+def pairs_waiting(file: CarFile, wheels: list[Wheel], tyres: list[Tyre]) -> Iterator[tuple[Judgement, ...]]:
+    """Of every pair that goes together what is unmeasured for want of a reading; no gap is worked out."""
+    held = in_hand(file)
+    ends = [(end, axle, held.end(end)) for end in ENDS["all"] if (axle := file.core_axle(end)) is not None]
+    for wheel in wheels:
+        for tyre in tyres:
+            if abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01:
+                each = {
+                    end: tuple(fitment.unread(axle, candidate_of(file, end, wheel, tyre, setting, camber_in(file, end, setting))))
+                    for end, axle, setting in ends
+                }
+                yield fitment.both_ends(each)
 
 
 def _change(file: CarFile, end: str, candidate: fitment.Candidate, wheel: Wheel, tyre: Tyre) -> Swap:

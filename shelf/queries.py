@@ -10,7 +10,7 @@ from django.urls import reverse
 
 from garage.file import CarFile, Problem
 from rimcore.judgement import ORDER, Judgement
-from shelf.judging import Pair, all_pairs
+from shelf.judging import Pair, all_pairs, pairs_waiting
 from shelf.models import Tyre, Wheel
 
 #: pairs judged on one page
@@ -50,9 +50,9 @@ def share_chosen(file: CarFile) -> float:
 
 
 def waiting(file: CarFile) -> Iterable[Judgement]:
-    """Judgements of every pair on the shortlist."""
-    for pair in all_pairs(file, wheels_of(file)[:20], tyres_of(file)[:20]):
-        yield from pair.judgements
+    """What every pair on the shortlist waits for."""
+    for pair in pairs_waiting(file, wheels_of(file)[:20], tyres_of(file)[:20]):
+        yield from pair
 
 
 @dataclass(frozen=True)
