@@ -76,6 +76,19 @@ class Part:
     place: int = -1
     key: TyreKey | None = None
 
+    @property
+    def blame(self) -> str:
+        """What it would mean if this part were the fault.
+
+        >>> Part("sighting", "seen at the damper", 3.0).blame
+        'what was seen at the damper was misread'
+        """
+        return (
+            f"the {self.name} all round"
+            if self.kind == "tyre"
+            else f"{'what was ' if self.kind == 'sighting' else 'the '}{self.name} was misread"
+        )
+
 
 @dataclass(frozen=True)
 class Group:
@@ -108,7 +121,7 @@ class Group:
     def text(self) -> str:
         """What is found, and which reading would tell."""
         if self.conflict:
-            names = [part.name for part in self.suspects[:4]]
+            names = [part.blame for part in self.suspects[:4]]
             which = f"either {', or '.join(names)}: they can't be told apart" if len(names) > 1 else f"most likely {names[0]}"
             return f"these readings contradict each other (chi-square {self.chi2:.1f} over {self.dof}, p {self.p:.3f}): {which}. {self.would_tell}"
         if not self.settled:
@@ -361,14 +374,14 @@ class _Fit:
         parts = [Part("sighting", _sighting_name(self.readings[self.seen[k].reading]), float(t[n]), k) for n, k in enumerate(self.members)]
         first = len(self.members)
         for n, place in enumerate(self.places):
-            parts.append(Part("reading", f"the first reading of the {_name(self.readings[place])} was misread", float(t[first + n]), place))
+            parts.append(Part("reading", f"first reading of the {_name(self.readings[place])}", float(t[first + n]), place))
         last = len(t) - len(self.keys)
         for n, key in enumerate(self.keys):
             grown = float(self.x[3 * len(self.places) + n])
             parts.append(
                 Part(
                     "tyre",
-                    f"the {key[0]} is {abs(grown):.1f} mm {'larger' if grown > 0 else 'smaller'} all round",
+                    f"{key[0]} is {abs(grown):.1f} mm {'larger' if grown > 0 else 'smaller'}",
                     float(t[last + n]),
                     key=key,
                 )
@@ -419,7 +432,7 @@ def _name(reading: Reading) -> str:
 
 
 def _sighting_name(reading: Reading) -> str:
-    return f"what was seen at the {_name(reading)} was misread"
+    return f"seen at the {_name(reading)}"
 
 
 @dataclass(frozen=True)
