@@ -378,7 +378,9 @@ def moving_scene(
     drop = candidate.ride_drop_mm
     _axes(scene, plane, travel_mm)
     _hub(scene, plane, travel_mm)
-    for one in reversed([one for one in gaps if one.gap_mm < FAR_MM]):
+    lip = min((one for one in gaps if one.reading.station.place == "arch"), key=lambda one: one.gap_mm, default=None)
+    # One lip: of its readings the one that stands nearest here.
+    for one in reversed([one for one in gaps if one.gap_mm < FAR_MM and (one.reading.station.place != "arch" or one is lip)]):
         _met(scene, plane, one, pose_of(motion, candidate, 0.0, travel_mm), candidate)
     for fitted, at, ink in ((present, 0.0, "present"), (candidate.fitted, drop, "candidate")):
         standing = replace(fitted, camber_deg=motion.camber_at(fitted.camber_deg, at, travel_mm))
