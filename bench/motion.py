@@ -15,7 +15,7 @@ from rimcore.motion import pose_text, range_of, what_narrows
 from rimcore.scene import above_scene, map_scene, moving_scene, well_scene
 from rimcore.stance import Stance, stance
 from rimcore.stations import CORNERS
-from rimcore.wellmap import gaps_at, well_map
+from rimcore.wellmap import axle_map, gaps_at
 
 
 def asked_of(request: HttpRequest) -> dict[str, str]:
@@ -71,7 +71,7 @@ def in_motion(file: CarFile, corner: str, setting: Setting, gaps: list[Judgement
     tolerances = file.tolerances(setting.school)
     at_pose = gaps_at(corner, here, motion, candidate, tolerances, steer, travel)
     moved = abs(steer) > 0.01 or abs(travel - rest) > 0.01
-    whole = well_map(corner, axle.readings, motion, candidate, tolerances)
+    whole = axle_map(axle, corner, candidate, tolerances)
     rubs = [(rub.steer_deg, rub.travel_mm, rub.get_when_display()) for rub in file.rubs if rub.corner == corner]
     worst = next((j for j in gaps if j.pose is not None), None)
     return {
@@ -128,7 +128,7 @@ def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
 def measure_first(file: CarFile, corner: str, setting: Setting) -> dict[str, Any] | None:
     """What of steering axis and camber gain to measure, where gaps hang on it; None where nothing does."""
     axle = axle_or_404(file, corner)
-    rows = what_narrows(corner, axle.readings, axle.motion(corner), setting.candidate)
+    rows = what_narrows(corner, axle.readings, axle.motion(corner), setting.candidate, axle.beside(setting.candidate.fitted))
     if not rows:
         return None
     names = ", ".join(row.name for row in rows)

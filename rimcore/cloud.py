@@ -28,6 +28,7 @@ SPARE_MM = 6.0
 #: along an edge every so many points stand on the grid
 EVERY = 5
 #: points of an edge beside the lowest one on the grid that are walked too
+SLIDE_MM = 0.5
 BESIDE = np.array([-4, -3, -2, -1, 1, 2, 3, 4])
 
 
@@ -237,6 +238,10 @@ class Cloud:
         lowest = np.array(
             [mine[gaps[mine].argmin()] for mine in np.split(np.arange(len(which)), np.cumsum([len(one) for one in beside])[:-1])]
         )
+        # One that lies well above what is known can't come under it by another pose nearby.
+        lowest = lowest[gaps[lowest] < value[start[lowest]] + SLIDE_MM]
+        if not len(lowest):
+            return known
         again = self._walk(outline_mm, centre_mm, which[lowest], steer[start[lowest]], travel[start[lowest]], FAN, 0.3)
         return tuple(np.concatenate([one, other]) for one, other in zip(known, again, strict=True))  # type: ignore[return-value]
 

@@ -11,8 +11,8 @@ from rimcore import hub as hubs
 from rimcore.doubt import Known, known_mm
 from rimcore.errors import CoreError
 from rimcore.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, severity, state_of_gap, unmeasured, worst
-from rimcore.measured import Axle, Candidate, Motion, Reading, gap_inputs, placed
-from rimcore.motion import AXIS_STATIONS, judge_motion, lock_text, range_missing, range_of, unknown_in
+from rimcore.measured import Axle, Candidate, Held, Motion, Reading, gap_inputs, placed
+from rimcore.motion import AXIS_STATIONS, judge_beside, judge_motion, lock_text, range_missing, range_of, unknown_in
 from rimcore.resting import AtRest, at_rest, closest_before_mm, read_with, usual_at_rest
 from rimcore.spacers import spacer_cautions, spacer_findings
 from rimcore.stations import CORNER_NAMES, STATIONS, judged_codes
@@ -61,25 +61,38 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     What nobody measured comes back as ``unmeasured`` with what to measure. At rest each gap is taken at
     the pose in which it was read; in motion over the whole range of steer and travel.
     """
-    found = _gaps(axle, candidate, tolerances, axle.corners)
+    found = _gaps(axle, candidate, tolerances)
     if axle.held is not None:
-        before = replace(candidate, fitted=axle.held.without(candidate.fitted))
-        grown = before.fitted != candidate.fitted
-        only = axle.held.readings if grown else axle.held.touched(axle.readings)
-        found = _worse_of(found, _gaps(replace(axle, readings=only), before, tolerances, sorted({reading.corner for reading in only})))
+        found = _worse_of(found, _gaps_held(axle, axle.held, candidate, tolerances))
     found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
     found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.spacer_kind, axle.hub.collar_mm)
     found += [_tyre_on_rim(candidate), *_loads(axle, candidate), _speed(axle, candidate)]
     return Verdict(tuple(sorted(found, key=severity)))
 
 
-def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances, corners: Iterable[str]) -> list[Judgement]:
-    """Gaps of some corners, at rest and in motion."""
+def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+    """Gaps of both corners, at rest and in motion."""
+    beside = axle.beside(candidate.fitted)
     found: list[Judgement] = []
-    for corner in corners:
+    for corner in axle.corners:
         motion = axle.motion(corner)
         found += judge_corner(corner, axle.readings, candidate, tolerances, motion)
-        found += judge_motion(corner, axle.readings, motion, candidate, tolerances)
+        found += judge_motion(corner, axle.readings, motion, candidate, tolerances, beside)
+    return found
+
+
+def _gaps_held(axle: Axle, held: Held, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+    """Gaps without trial fits that are not settled: all of them where the tyre's size rests on one, else those whose readings do."""
+    if held.loosens(candidate.fitted):
+        return _gaps(
+            replace(axle, readings=held.readings, held=None), replace(candidate, fitted=held.without(candidate.fitted)), tolerances
+        )
+    touched = held.touched(axle.readings)
+    found: list[Judgement] = []
+    for corner in sorted({reading.corner for reading in touched}):
+        motion = axle.motion(corner)
+        found += judge_corner(corner, touched, candidate, tolerances, motion)
+        found += judge_beside(corner, axle.readings, motion, candidate, tolerances, touched)
     return found
 
 

@@ -197,6 +197,10 @@ class Held:
         lips = {one.corner for one in self.readings if one not in same and one.station.place == "arch"}
         return tuple(one for one in self.readings if one not in same or (one.station.place == "arch" and one.corner in lips))
 
+    def loosens(self, fitted: Fitted) -> bool:
+        """Does a tyre's size rest on trial fits that are not settled?"""
+        return fitted.grown_doubt_mm is not None and tyre_key(fitted) in self.keys
+
     def without(self, fitted: Fitted) -> Fitted:
         """What stands on the hub, without a growth that is not settled."""
         return replace(fitted, grown_mm=0.0, grown_doubt_mm=None) if tyre_key(fitted) in self.keys else fitted
@@ -219,6 +223,10 @@ class Axle:
     def stop_motion(self) -> Motion:
         """Motion of the corner whose lock stop is measured, else of the first corner."""
         return next((motion for _, motion in self.motions if motion.lock_stop_mm is not None), self.motion(self.corners[0]))
+
+    def beside(self, fitted: Fitted) -> tuple[Reading, ...]:
+        """Readings that stand beside the others for want of a settled trial fit; none where the tyre's size rests on one."""
+        return self.held.touched(self.readings) if self.held is not None and not self.held.loosens(fitted) else ()
 
     def motion(self, corner: str) -> Motion:
         """How a corner moves; nothing measured where nobody did."""

@@ -136,11 +136,22 @@ def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
     )
 
 
+def pairs_of(
+    readings: tuple[Reading, ...], motion: Motion, lip_rolled_mm: float, beside: tuple[Reading, ...]
+) -> list[tuple[Reading, Thing]]:
+    """Obstacles of a corner, and after them those that other readings of it would place elsewhere."""
+    found = things_of(readings, motion, lip_rolled_mm)
+    if not beside:
+        return found
+    same = set(readings)
+    return found + [(reading, thing) for reading, thing in things_of(beside, motion, lip_rolled_mm) if reading not in same]
+
+
 @lru_cache(maxsize=512)
 def _cloud(
-    readings: tuple[Reading, ...], motion: Motion, well: Well, lip_rolled_mm: float
+    readings: tuple[Reading, ...], motion: Motion, well: Well, lip_rolled_mm: float, beside: tuple[Reading, ...]
 ) -> tuple[tuple[tuple[Reading, Thing], ...], Cloud | None]:
-    pairs = tuple(things_of(readings, motion, lip_rolled_mm))
+    pairs = tuple(pairs_of(readings, motion, lip_rolled_mm, beside))
     if not pairs:
         return (), None
     return pairs, Cloud(well, [thing for _, thing in pairs])
@@ -148,9 +159,15 @@ def _cloud(
 
 @lru_cache(maxsize=256)
 def _usuals(
-    readings: tuple[Reading, ...], motion: Motion, well: Well, lip_rolled_mm: float, names: tuple[str, ...], rest_mm: float
+    readings: tuple[Reading, ...],
+    motion: Motion,
+    well: Well,
+    lip_rolled_mm: float,
+    names: tuple[str, ...],
+    rest_mm: float,
+    beside: tuple[Reading, ...],
 ) -> Usuals:
-    return Usuals(well, [thing for _, thing in things_of(readings, motion, lip_rolled_mm)], names, rest_mm)
+    return Usuals(well, [thing for _, thing in pairs_of(readings, motion, lip_rolled_mm, beside)], names, rest_mm)
 
 
 def unknown_in(motion: Motion, reach: Range) -> tuple[str, ...]:
@@ -164,20 +181,23 @@ def unknown_in(motion: Motion, reach: Range) -> tuple[str, ...]:
 
 
 @lru_cache(maxsize=8192)
-def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate) -> tuple[Swept, ...]:
-    """Every obstacle of one corner against a candidate, over the whole range; empty where the range is not measured."""
+def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()) -> tuple[Swept, ...]:
+    """Every obstacle of one corner against a candidate, over the whole range; empty where the range is not measured.
+
+    ``beside`` are readings as they would place some of them otherwise; their obstacles come after the others.
+    """
     reach = range_of(motion, candidate)
     if reach is None:
         return ()
     well = replace(well_of(motion, candidate, reach), centre_mm=0.0)
-    pairs, cloud = _cloud(readings, motion, well, candidate.lip_rolled_mm)
+    pairs, cloud = _cloud(readings, motion, well, candidate.lip_rolled_mm, beside)
     if cloud is None:
         return ()
     outline, centre = outline_polygon(candidate.fitted.outline), candidate.fitted.centre_mm
     lows = cloud.lows(outline, centre)
     knowns = known_mm([facing_of(reading, thing, low) for (reading, thing), low in zip(pairs, lows, strict=True)], candidate, motion)
     usual: Sequence[Usual | None] = [None] * len(lows)
-    usuals = usuals_of(readings, motion, candidate)
+    usuals = usuals_of(readings, motion, candidate, beside)
     if usuals is not None:
         usual = [depends(one, low.gap_mm) for one, low in zip(usuals.ranges(outline, centre), lows, strict=True)]
     found = []
@@ -188,14 +208,14 @@ def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate) -
     return tuple(found)
 
 
-def usuals_of(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate) -> Usuals | None:
+def usuals_of(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()) -> Usuals | None:
     """A corner's obstacles over all usual axes, whatever the wheel; None where everything that matters is measured."""
     reach = range_of(motion, candidate)
     names = unknown_in(motion, reach) if reach is not None else ()
     if reach is None or not names:
         return None
     well = replace(well_of(motion, candidate, reach), centre_mm=0.0)
-    return _usuals(readings, motion, well, candidate.lip_rolled_mm, names, candidate.ride_drop_mm)
+    return _usuals(readings, motion, well, candidate.lip_rolled_mm, names, candidate.ride_drop_mm, beside)
 
 
 def facing_of(reading: Reading, thing: Thing, low: Low) -> Facing:
@@ -239,7 +259,14 @@ def only_assumed(reading: Reading, motion: Motion) -> bool:
     return reading.assumed or motion.assumed or (reading.station.place == "arm" and hinge_of(reading, motion) is None)
 
 
-def judge_motion(corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+def judge_motion(
+    corner: str,
+    readings: Iterable[Reading],
+    motion: Motion,
+    candidate: Candidate,
+    tolerances: Tolerances,
+    beside: tuple[Reading, ...] = (),
+) -> list[Judgement]:
     """Gaps of one corner over the whole range of steer and travel, and the bump that lowering leaves."""
     here = tuple(reading for reading in readings if reading.corner == corner)
     where = CORNER_NAMES[corner]
@@ -247,11 +274,32 @@ def judge_motion(corner: str, readings: Iterable[Reading], motion: Motion, candi
         return [range_missing(corner, motion)]
     found = [_bump_left(where, motion, candidate)]
     try:
-        moving = swept(here, motion, bare(candidate))
+        moving = swept(here, motion, bare(candidate), at_corner(corner, beside))
         present = {one.reading: one.low.gap_mm for one in swept(here, motion, _present(here, candidate))}
     except CoreError as error:
         return [*found, replace(unmeasured("gap.motion", "In motion", error.message, ()), where=where)]
-    return found + [_judged(one, motion, candidate, tolerances, present.get(one.reading)) for one in moving]
+    known = set(here)
+    return found + [_judged(one, motion, candidate, tolerances, present.get(one.reading)) for one in moving if one.reading in known]
+
+
+def judge_beside(
+    corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, tolerances: Tolerances, beside: tuple[Reading, ...]
+) -> list[Judgement]:
+    """The same of the readings that stand beside the others, from the same sweep."""
+    here = tuple(reading for reading in readings if reading.corner == corner)
+    if motion.missing:
+        return []
+    try:
+        moving = swept(here, motion, bare(candidate), at_corner(corner, beside))
+    except CoreError:
+        return []
+    known = set(here)
+    return [_judged(one, motion, candidate, tolerances, None) for one in moving if one.reading not in known]
+
+
+def at_corner(corner: str, readings: Iterable[Reading]) -> tuple[Reading, ...]:
+    """The readings of one corner, in their order."""
+    return tuple(reading for reading in readings if reading.corner == corner)
 
 
 def _present(readings: tuple[Reading, ...], candidate: Candidate) -> Candidate:
@@ -363,11 +411,13 @@ class Narrowing:
     by_mm: float
 
 
-def what_narrows(corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate) -> list[Narrowing]:
+def what_narrows(
+    corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()
+) -> list[Narrowing]:
     """What of the steering axis and the camber gain to measure first, over all obstacles of a corner; most useful first."""
     here = tuple(reading for reading in readings if reading.corner == corner)
     try:
-        moving = swept(here, motion, bare(candidate))
+        moving = swept(here, motion, bare(candidate), at_corner(corner, beside))
     except CoreError:
         return []
     most: dict[str, float] = {}

@@ -41,6 +41,8 @@ MOST_PAIRS = 20_000
 STEER_COUNT, TRAVEL_COUNT, MISSED_MM = 81, 53, 0.2
 #: first places of the order whose gaps are answered exactly
 MOST_EXACT = 200
+#: and those that a list shows where nobody says how many
+MOST_SHOWN = 50
 
 
 @dataclass(frozen=True)
@@ -112,7 +114,7 @@ class Ranked:
     given: int = 0
 
 
-def rank(place: Place, pairs: Sequence[Pair], school: str, shown: int = MOST_EXACT) -> list[Ranked]:
+def rank(place: Place, pairs: Sequence[Pair], school: str, shown: int = MOST_SHOWN) -> list[Ranked]:
     """Order pairs by school: what goes in first, then what nobody can say, then what touches; ties as given.
 
     All pairs share one cloud of obstacle points over steer and travel, so that the work for each is one

@@ -14,7 +14,7 @@ from rimcore import hub as hubs
 from rimcore.errors import CoreError
 from rimcore.fitment import Axle, Candidate, Verdict, judge
 from rimcore.judgement import ORDER, Judgement
-from rimcore.motion import bare, lock_text, swept
+from rimcore.motion import at_corner, bare, lock_text, swept
 from rimcore.resting import known_at_rest
 from rimcore.swap import legal_r39
 from rimcore.tolerance import Tolerances
@@ -163,10 +163,12 @@ class _Trials:
         """What an unmeasured axis takes off each gap, and its ± [mm]; in the order of the gaps."""
         takes: list[float] = []
         doubt: list[float] = []
+        beside = self.axle.beside(self.candidate.fitted)
         for corner in self.axle.corners:
             motion = self.axle.motion(corner)
             here = tuple(r for r in self.axle.readings if r.corner == corner)
-            moving = swept(here, motion, bare(self.candidate))
+            known = set(here)
+            moving = [one for one in swept(here, motion, bare(self.candidate), at_corner(corner, beside)) if one.reading in known]
             takes += [one.sure_mm - one.low.gap_mm for one in moving]
             doubt += [one.uncertainty_mm for one in moving]
             still = known_at_rest(here, motion, self.candidate)

@@ -11,12 +11,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.cloud import Cloud, Low
-from rimcore.doubt import known_mm
+from rimcore.doubt import Facing, known_mm
 from rimcore.errors import CoreError
 from rimcore.gap import Fitted, outline_polygon, read_again
-from rimcore.judgement import State, state_of_gap
-from rimcore.measured import Candidate, Motion, Reading, placeable, placed
-from rimcore.motion import Range, bare, facing_of, only_assumed, range_of, swept, unknown_in, usuals_of, well_of
+from rimcore.judgement import ORDER, State, state_of_gap
+from rimcore.measured import Axle, Candidate, Motion, Reading, placeable, placed
+from rimcore.motion import Range, at_corner, bare, facing_of, only_assumed, pairs_of, range_of, swept, unknown_in, usuals_of, well_of
 from rimcore.mover import Thing
 from rimcore.polygon import nearest_point, signed_distance
 from rimcore.pose import Pose
@@ -77,10 +77,12 @@ class WellMap:
 
 
 @lru_cache(maxsize=256)
-def _map_cloud(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate) -> tuple[tuple[Reading, ...], Cloud] | None:
+def _map_cloud(
+    readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()
+) -> tuple[tuple[Reading, ...], Cloud] | None:
     """Cells' middles lie at equal steps, ends included; the cloud does not depend on the wheel."""
     reach = range_of(motion, candidate)
-    pairs = things_of(readings, motion, candidate.lip_rolled_mm)
+    pairs = pairs_of(readings, motion, candidate.lip_rolled_mm, beside)
     if reach is None or not pairs:
         return None
     well = replace(well_of(motion, candidate, reach), centre_mm=0.0)
@@ -100,18 +102,43 @@ def _wheel_free(candidate: Candidate) -> Candidate:
 _ANY_TYRE = parse_tyre("195/65R15")
 
 
-def well_map(corner: str, readings: Sequence[Reading], motion: Motion, candidate: Candidate, tolerances: Tolerances) -> WellMap | None:
+def axle_map(axle: Axle, corner: str, candidate: Candidate, tolerances: Tolerances) -> WellMap | None:
+    """The map of one corner of an axle; at every pose the worse of with and without what trial fits left unsettled."""
+    found = well_map(corner, axle.readings, axle.motion(corner), candidate, tolerances, axle.beside(candidate.fitted))
+    if found is None or axle.held is None or not axle.held.loosens(candidate.fitted):
+        return found
+    without = replace(candidate, fitted=axle.held.without(candidate.fitted))
+    other = well_map(corner, axle.held.readings, axle.motion(corner), without, tolerances)
+    return found if other is None else replace(found, cells=_worse_cells(found.cells, other.cells))
+
+
+def _worse_cells(these: tuple[tuple[Cell, ...], ...], those: tuple[tuple[Cell, ...], ...]) -> tuple[tuple[Cell, ...], ...]:
+    def worse(one: Cell, other: Cell) -> Cell:
+        return min(one, other, key=lambda cell: (ORDER.index(cell.state), cell.gap_mm))
+
+    return tuple(tuple(map(worse, *rows)) for rows in zip(these, those, strict=True))
+
+
+def well_map(
+    corner: str,
+    readings: Sequence[Reading],
+    motion: Motion,
+    candidate: Candidate,
+    tolerances: Tolerances,
+    beside: tuple[Reading, ...] = (),
+) -> WellMap | None:
     """Smallest gap over steer and travel for the screen; None where the range or every obstacle is unmeasured.
 
     A pose is clear where every margin is kept with all of its ±, and every reading was taken at this corner.
+    ``beside`` are readings as they would place some obstacles otherwise: the smaller gap stands.
     """
-    here = tuple(reading for reading in readings if reading.corner == corner)
-    found = _map_cloud(here, motion, _wheel_free(candidate))
+    here, beside = at_corner(corner, readings), at_corner(corner, beside)
+    found = _map_cloud(here, motion, _wheel_free(candidate), beside)
     reach = range_of(motion, candidate)
     if found is None or reach is None:
         return None
     known, cloud = found
-    moving = swept(here, motion, bare(candidate))
+    moving = swept(here, motion, bare(candidate), beside)
     doubt = {one.reading: one.known.mm for one in moving}
     margins = np.array([_wanted(reading, tolerances) + doubt[reading] for reading in known])
     passed: State = "unmeasured" if any(only_assumed(reading, motion) for reading in known) else "clear"
@@ -119,7 +146,7 @@ def well_map(corner: str, readings: Sequence[Reading], motion: Motion, candidate
     names = unknown_in(motion, reach)
 
     def state(s: float, t: float, gap: float, spare: float) -> State:
-        if _axis_matters(names, s, t - candidate.ride_drop_mm):
+        if names and _axis_matters(names, s, t - candidate.ride_drop_mm):
             return "unmeasured"
         return "hit" if gap < 0 else "tight" if spare < 0 else passed
 
@@ -155,12 +182,14 @@ def gaps_at(
     pose = pose_of(motion, candidate, steer_deg, travel_mm)
     standing = replace(candidate.fitted, camber_deg=pose.camber_deg)
     here = [r for r in readings if r.corner == corner and r.station.place not in ("caliper", "joint")]
-    found = []
-    for reading, thing in (*_all_things(here, motion, candidate.lip_rolled_mm),):
+    faced = []
+    for reading, thing in _all_things(here, motion, candidate.lip_rolled_mm):
         try:
-            found.append(_gap_at(reading, thing, motion, candidate, standing, tolerances, pose))
+            faced.append(_faced(reading, thing, standing, pose))
         except CoreError:
             continue
+    knowns = known_mm([one.facing for one in faced], candidate, motion)
+    found = [_gap_at(one, known.mm, motion, candidate, standing, tolerances, pose) for one, known in zip(faced, knowns, strict=True)]
     return sorted(found, key=lambda one: one.gap_mm - one.wanted_mm)
 
 
@@ -186,9 +215,20 @@ def pose_of(motion: Motion, candidate: Candidate, steer_deg: float, travel_mm: f
     return Pose(camber, steer_deg, travel_mm, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0)
 
 
-def _gap_at(
-    reading: Reading, thing: Thing, motion: Motion, candidate: Candidate, standing: Fitted, tolerances: Tolerances, pose: Pose
-) -> PoseGap:
+@dataclass(frozen=True)
+class _Faced:
+    """An obstacle at a pose: its nearest point in body (or hub) axes and in the hub's, and how it faces the outline."""
+
+    facing: Facing
+    rides: bool
+    gap_mm: float
+    point_mm: Array
+    hub_mm: Array
+    across_mm: float
+    radius_mm: float
+
+
+def _faced(reading: Reading, thing: Thing, standing: Fitted, pose: Pose) -> _Faced:
     points = thing.points_mm if thing.hinge is None else thing.hinge.turned(thing.points_mm, pose.travel_mm)
     rides = thing.frame == "knuckle"
     hubs = points if rides else pose.to_hub(points)
@@ -199,23 +239,28 @@ def _gap_at(
     gap, u, rho = float(gaps[at]), float(across[at]), float(radius[at])
     if rides:
         gap = min(gap, read_again(placed(reading), reading.station, standing, pose).gap_mm)
-    foot = nearest_point(polygon, (u, rho))
-    low = Low(gap, pose.steer_deg, pose.travel_mm, u, rho, 0.0, 0.0, at, foot)
-    facing = facing_of(reading, thing, low)
-    if rides:
+    low = Low(gap, pose.steer_deg, pose.travel_mm, u, rho, 0.0, 0.0, at, nearest_point(polygon, (u, rho)))
+    return _Faced(facing_of(reading, thing, low), rides, gap, points[at], hubs[at], u, rho)
+
+
+def _gap_at(
+    one: _Faced, doubt_mm: float, motion: Motion, candidate: Candidate, standing: Fitted, tolerances: Tolerances, pose: Pose
+) -> PoseGap:
+    reading, facing, foot = one.facing.reading, one.facing, one.facing.foot_mm
+    if one.rides:
         wanted = tolerances.wanted(reading.station.place)
     else:
         wanted = tolerances.wanted_moving(reading.station.place, abs(facing.across), abs(facing.radial))
-    state = state_of_gap(gap, wanted, known_mm([facing], candidate, motion)[0].mm)
+    state = state_of_gap(one.gap_mm, wanted, doubt_mm)
     moved = (pose.steer_deg, pose.travel_mm) != (reading.pose.steer_deg, reading.pose.travel_mm)
     if state == "clear" and (reading.assumed or (moved and only_assumed(reading, motion))):
         state = "unmeasured"
-    if moved and not rides and _unknown_at(reading, motion, candidate, pose):
+    if moved and not one.rides and _unknown_at(reading, motion, candidate, pose):
         state = "unmeasured"
-    body = pose.to_body(points[at : at + 1])[0] if rides else points[at]
-    share = foot[1] / max(rho, 1e-9)
-    stands = pose.to_body(np.array([[hubs[at, 0] * share, foot[0] + standing.centre_mm, hubs[at, 2] * share]]))[0]
-    return PoseGap(reading, gap, wanted, state, u, rho, *foot, _triple(body), _triple(stands))
+    body = pose.to_body(one.point_mm[None, :])[0] if one.rides else one.point_mm
+    share = foot[1] / max(one.radius_mm, 1e-9)
+    stands = pose.to_body(np.array([[one.hub_mm[0] * share, foot[0] + standing.centre_mm, one.hub_mm[2] * share]]))[0]
+    return PoseGap(reading, one.gap_mm, wanted, state, one.across_mm, one.radius_mm, *foot, _triple(body), _triple(stands))
 
 
 def _unknown_at(reading: Reading, motion: Motion, candidate: Candidate, pose: Pose) -> bool:
