@@ -12,7 +12,7 @@ os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
 from django.test import tag
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 from demo.scenario import load
 
@@ -79,6 +79,7 @@ class Journey(StaticLiveServerTestCase):
         self.addCleanup(context.close)
         page = context.new_page()
         page.set_default_timeout(15000)
+        expect.set_options(timeout=15000)
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         page.on(
             "console",

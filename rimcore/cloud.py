@@ -195,8 +195,10 @@ class Cloud:
 
         A start is given up when even its remaining steps can't bring it under the best of its obstacle.
         """
-        parts = np.linspace(-1.0, 1.0, fan)
-        fan_s, fan_t = np.repeat(parts, fan), np.tile(parts, fan)
+        parts, still = np.linspace(-1.0, 1.0, fan), np.zeros(1)
+        # What doesn't steer, or doesn't travel, has no poses to either side.
+        ways_s, ways_t = parts if self.step_deg else still, parts if self.step_mm else still
+        fan_s, fan_t = np.repeat(ways_s, len(ways_t)), np.tile(ways_t, len(ways_s))
         rim = np.maximum(abs(fan_s), abs(fan_t)) > 0.99
         wide, value = np.full(len(rows), first), np.full(len(rows), np.inf)
         per_step = self.reach[rows] * math.radians(self.step_deg) + self.speed[rows] * self.step_mm
@@ -251,7 +253,7 @@ class Cloud:
         """Inside the tyre the way out has creases, on which a walk sticks: branch and bound over all poses instead.
 
         A cell of poses can't hold less than the gap at its middle less what its half widths move the point;
-        cells that can't beat the deepest pose known are dropped, the others are quartered, down to
+        cells that can't beat the deepest pose known are dropped, the others are quartered (halved along one axis alone), down to
         ``DEEP_MM``. From the deepest of each obstacle a walk ends it.
         """
         rows, value, _, _ = known
@@ -267,11 +269,14 @@ class Cloud:
         gaps[missing] = signed_distance(outline_mm, at) - self.grid_radii[missing[0]]
         on_grid, poses = np.nonzero(touching[:, None] & (gaps - loose[self.grid][:, None] < best[self.grid_owner][:, None]))
         cell_rows, cell_s, cell_t = self.grid[on_grid], self.pose_steer[poses], self.pose_travel[poses]
+        sides, still = np.array([-1, 1]), np.zeros(1)
+        parts_s, parts_t = sides if half_s else still, sides if half_t else still
+        ways_s, ways_t = np.repeat(parts_s, len(parts_t)), np.tile(parts_t, len(parts_s))
         while len(cell_rows) and float(loose[cell_rows].max()) > DEEP_MM:
             half_s, half_t, loose = half_s / 2, half_t / 2, loose / 2
-            cell_rows = np.repeat(cell_rows, 4)
-            cell_s = (cell_s[:, None] + np.degrees(half_s) * np.array([-1, -1, 1, 1])).ravel().clip(self.steer[0], self.steer[-1])
-            cell_t = (cell_t[:, None] + half_t * np.array([-1, 1, -1, 1])).ravel().clip(self.travel[0], self.travel[-1])
+            cell_rows = np.repeat(cell_rows, len(ways_s))
+            cell_s = (cell_s[:, None] + np.degrees(half_s) * ways_s).ravel().clip(self.steer[0], self.steer[-1])
+            cell_t = (cell_t[:, None] + half_t * ways_t).ravel().clip(self.travel[0], self.travel[-1])
             across, radius = self.mover.across_and_radius(cell_s, cell_t, cell_rows)
             gap = signed_distance(outline_mm, np.column_stack([across - centre_mm, radius])) - self.radii[cell_rows]
             np.minimum.at(best, self.owner[cell_rows], gap)

@@ -239,12 +239,13 @@ class Usuals:
 
     def _walk(self, outline_mm: Array, centre_mm: float, rows: Places, steer: Array, travel: Array, unit: Array, turn: bool) -> Array:
         """Smallest gap near each start [mm]; ``turn`` lets the axis change too. Steps shrink where nothing is gained."""
-        plain = np.zeros((9, 2 + unit.shape[1]))
-        plain[:, :2] = list(itertools.product((0.0, -1.0, 1.0), repeat=2))
+        step_s, step_t = (float(np.diff(values).max(initial=0.0)) for values in (self.steer, self.travel))
+        poses = list(itertools.product(*((0.0, -1.0, 1.0) if step else (0.0,) for step in (step_s, step_t))))
+        plain = np.zeros((len(poses), 2 + unit.shape[1]))
+        plain[:, :2] = poses
         if turn:
             each = np.eye(2 + unit.shape[1])[2:] * 0.5
             plain = np.vstack([plain, each, -each])
-        step_s, step_t = (float(np.diff(values).max(initial=0.0)) for values in (self.steer, self.travel))
         wide, value = np.ones(len(rows)), np.full(len(rows), np.inf)
         start, found = np.arange(len(rows)), np.full(len(rows), np.inf)
         for turns in range(ROUNDS):
