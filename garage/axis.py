@@ -65,6 +65,8 @@ class AxisForm(forms.Form):
                 missing = pair[given.index(False)]
                 if missing not in self.errors:
                     self.add_error(missing, f"{self.fields[missing].label} is needed too; both or neither.")
+        if cleaned.get("camber_out_deg") is not None and cleaned.get("sweep_deg") is None and "sweep_deg" not in self.errors:
+            self.add_error("sweep_deg", "The angle each way is needed with the cambers; accepted: 5 to 45 degrees.")
         return cleaned
 
     def found(self, file: CarFile, corner: str) -> list[Found]:
@@ -74,7 +76,7 @@ class AxisForm(forms.Form):
         if fitted is None:
             return []
         joint = None if said["joint_in_mm"] is None else (said["joint_in_mm"], said["joint_below_mm"])
-        sweep = None if said["camber_out_deg"] is None else (said["sweep_deg"] or 20.0, said["camber_out_deg"], said["camber_in_deg"])
+        sweep = None if said["camber_out_deg"] is None else (said["sweep_deg"], said["camber_out_deg"], said["camber_in_deg"])
         try:
             return axis_from_wheel(fitted, said["scrub_mm"], joint, said["kpi_deg"], sweep)
         except CoreError as error:
@@ -89,7 +91,7 @@ class AxisForm(forms.Form):
             if not low <= one.value <= high:
                 self.add_error(
                     None,
-                    f"{kind.name} would be {one.value:.1f}; accepted: {low:g} to {high:g}. One of the readings is misread, or its sign.",
+                    f"{kind.name} would be {one.value:.1f} {one.unit}; accepted: {low:g} to {high:g}. One of the readings is misread, or its sign.",
                 )
 
     @property

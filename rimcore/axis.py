@@ -10,8 +10,8 @@ from rimcore.errors import BadInput
 from rimcore.gap import Fitted
 from rimcore.stance import ground_mm
 
-#: steps of the arguments for the ± of a result, as shares of their own ±
-_HALF = 1.0
+#: ± of an inclination that a sheet says [deg] (common practice: sheets allow about that much from car to car)
+SHEET_DEG = 0.3
 
 
 @dataclass(frozen=True)
@@ -98,7 +98,7 @@ def spread(of: Callable[..., float], values: tuple[float, ...], doubts: tuple[fl
     """
     total = 0.0
     for place, doubt in enumerate(doubts):
-        ends = [of(*(value + way * doubt if k == place else value for k, value in enumerate(values))) for way in (_HALF, -_HALF)]
+        ends = [of(*(value + way * doubt if k == place else value for k, value in enumerate(values))) for way in (1, -1)]
         total += ((ends[0] - ends[1]) / 2) ** 2
     return math.sqrt(total)
 
@@ -137,7 +137,7 @@ def axis_from_wheel(
     elif kpi_deg is not None and joint_mm is not None:
         inboard, low = joint_mm
         kingpin = kingpin_at_hub_mm(inboard, low, kpi_deg)
-        doubt = spread(kingpin_at_hub_mm, (inboard, low, kpi_deg), (rule_mm, rule_mm, 0.3))
+        doubt = spread(kingpin_at_hub_mm, (inboard, low, kpi_deg), (rule_mm, rule_mm, SHEET_DEG))
         found.append(Found("kingpin", kingpin, doubt, "mm", f"{inboard:g} + {low:g} × tan {kpi_deg:.1f}° = {kingpin:.1f} mm"))
     elif kpi_deg is not None and scrub_mm is not None:
 
@@ -146,7 +146,7 @@ def axis_from_wheel(
 
         kingpin = at_hub(scrub_mm, kpi_deg)
         text = f"{scrub_mm:g} − ({across:.1f}) + {below:.1f} × tan {kpi_deg:.1f}° = {kingpin:.1f} mm"
-        found.append(Found("kingpin", kingpin, spread(at_hub, (scrub_mm, kpi_deg), (rule_mm, 0.3)), "mm", text))
+        found.append(Found("kingpin", kingpin, spread(at_hub, (scrub_mm, kpi_deg), (rule_mm, SHEET_DEG)), "mm", text))
     if sweep is not None:
         angle, out, inn = sweep
         caster = caster_from_sweep_deg(out, inn, angle)

@@ -11,7 +11,7 @@ from rimcore.clearance import sweep
 from rimcore.fitment import Axle, Candidate, judge
 from rimcore.gap import Fitted, Station, outline_polygon
 from rimcore.hub import Hub
-from rimcore.measured import Motion, Reading, placed
+from rimcore.measured import Held, Motion, Reading, placed
 from rimcore.motion import bare, camber_gain_deg_per_mm, judge_motion, pose_text, range_of, swept, things_of, well_of
 from rimcore.mover import Hinge, Thing
 from rimcore.pose import Pose
@@ -19,7 +19,7 @@ from rimcore.scene import band_scene, map_scene, moving_scene
 from rimcore.tests.test_clearance import reference
 from rimcore.tolerance import SCHOOLS
 from rimcore.tyre import parse_tyre
-from rimcore.wellmap import gaps_at, offset_bands, well_map
+from rimcore.wellmap import axle_map, gaps_at, offset_bands, well_map
 from rimcore.wheel import parse_wheel
 from rimcore.window import offset_window
 
@@ -52,6 +52,12 @@ def candidate(wheel="17x8 +40", tyre="225/45R17", **more):
 def axle(first=None, second=(), motion=MOTION):
     both = (*(readings() if first is None else first), *second)
     return Axle(("FL", "FR"), ON_CAR, Hub(), both, 812.0, (("FL", motion), ("FR", motion)))
+
+
+def _most_apart(one, other):
+    """How much larger a gap of one map is than at the same pose of the other, at most [mm]."""
+    pairs = (pair for rows in zip(one.cells, other.cells, strict=True) for pair in zip(*rows, strict=True))
+    return max(a.gap_mm - b.gap_mm for a, b in pairs)
 
 
 class Ranges(unittest.TestCase):
@@ -118,6 +124,22 @@ class AgainstTheSweep(unittest.TestCase):
             expected = min(reference(outline_polygon(chosen.fitted.outline), well, thing.points_mm, *pose).min() for thing in things)
             self.assertAlmostEqual(cell.gap_mm, expected, delta=2e-4)
             self.assertEqual(cell.state == "hit", expected < 0)
+
+    def test_the_map_takes_the_worse_of_with_and_without_an_unsettled_trial_fit(self):
+        """A liner that a sighting moved 25 mm away still stands where it was first read; so does a tyre that it shrank."""
+        first, chosen, daily = readings(), candidate(), SCHOOLS["daily"]
+        moved = tuple(replace(one, moved_mm=(25.0, 0.0, 25.0)) if one.code == "liner_front" else one for one in first)
+        without, alone = (axle_map(axle(some), "FL", chosen, daily) for some in (first, moved))
+        held = axle_map(replace(axle(moved), held=Held(first, frozenset())), "FL", chosen, daily)
+        for a, b, c in zip(without.cells, alone.cells, held.cells, strict=True):
+            for plain, far, both in zip(a, b, c, strict=True):
+                self.assertAlmostEqual(both.gap_mm, min(plain.gap_mm, far.gap_mm), delta=1e-3)
+        self.assertGreater(_most_apart(alone, held), 1.0, "left alone it would improve")
+        shrunk = replace(chosen, fitted=replace(chosen.fitted, grown_mm=-6.0, grown_doubt_mm=2.0))
+        key = frozenset({(chosen.fitted.tyre.size, chosen.fitted.wheel.width_in)})
+        loose = axle_map(replace(axle(first), held=Held(first, key)), "FL", shrunk, daily)
+        self.assertGreater(_most_apart(axle_map(axle(first), "FL", shrunk, daily), without), 5.0, "left alone it would improve")
+        self.assertAlmostEqual(_most_apart(loose, without), 0.0, delta=1e-3)
 
     def test_the_map_is_clear_only_with_all_of_the_uncertainty(self):
         """A cell between the margin and the margin with its ± is tight, as the judgement beside it."""
