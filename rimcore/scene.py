@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.fitment import Candidate, Motion, Reading, placed
-from rimcore.gap import Fitted, closest
+from rimcore.gap import Fitted, closest, outline_polygon
 from rimcore.judgement import Judgement
 from rimcore.measured import placeable
 from rimcore.outline import Outline
@@ -95,7 +95,9 @@ class Plane:
 
     def path(self, points: Iterable[Sequence[float]], closed: bool = True) -> str:
         """SVG path of a polyline given in mm."""
-        drawn = [f"{x:.1f} {y:.1f}" for x, y in (self.at(float(p[0]), float(p[1])) for p in points)]
+        pairs = points.tolist() if isinstance(points, np.ndarray) else points
+        along, up = (-self.scale if self.mirror else self.scale), self.scale
+        drawn = [f"{self.x0 + along * pair[0]:.1f} {self.y0 - up * pair[1]:.1f}" for pair in pairs]
         return "M" + " L".join(drawn) + ("Z" if closed else "")
 
 
@@ -179,7 +181,7 @@ def _tilted(points: NDArray[np.float64], camber_deg: float, drop_mm: float) -> N
 
 
 def _wheel(scene: Scene, plane: Plane, fitted: Fitted, drop: float, ink: str) -> None:
-    section = fitted.outline.polygon()
+    section = outline_polygon(fitted.outline)
     for side in (1.0, -1.0):
         points = np.column_stack([section[:, 0] + fitted.centre_mm, section[:, 1] * side])
         scene.shapes.append(Shape(plane.path(_tilted(points, fitted.camber_deg, drop)), ink))
@@ -456,7 +458,7 @@ def above_scene(
 
 def _plan_of(fitted: Fitted, pose: Pose) -> NDArray[np.float64]:
     """Outline of the tyre seen from above, shape (n, 2): across, forward."""
-    section = fitted.outline.polygon()
+    section = outline_polygon(fitted.outline)
     half = section[section[:, 1] > fitted.outline.seat_radius_mm]
     front = np.column_stack([half[:, 1], half[:, 0] + fitted.centre_mm, np.zeros(len(half))])
     rear = np.column_stack([-half[::-1, 1], half[::-1, 0] + fitted.centre_mm, np.zeros(len(half))])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -145,22 +146,21 @@ def well_map(
     gaps, left = cloud.over_poses(outline_polygon(candidate.fitted.outline), candidate.fitted.centre_mm, margins)
     names = unknown_in(motion, reach)
 
-    def state(s: float, t: float, gap: float, spare: float) -> State:
-        if names and _axis_matters(names, s, t - candidate.ride_drop_mm):
-            return "unmeasured"
-        return "hit" if gap < 0 else "tight" if spare < 0 else passed
-
+    steer, travel = cloud.steer.tolist(), cloud.travel.tolist()
+    matters = _axis_matters(names, cloud.steer, cloud.travel - candidate.ride_drop_mm)
+    states = np.where(matters, "unmeasured", np.where(gaps < 0, "hit", np.where(left < 0, "tight", passed))).tolist()
     cells = [
-        tuple(Cell(float(s), float(t), float(gaps[j, i]), state(s, t, gaps[j, i], left[j, i])) for i, s in enumerate(cloud.steer))
-        for j, t in enumerate(cloud.travel)
+        tuple(map(Cell, steer, itertools.repeat(t), row, said)) for t, row, said in zip(travel, gaps.tolist(), states, strict=True)
     ]
-    return WellMap(reach, tuple(cloud.steer.tolist()), tuple(cloud.travel.tolist()), tuple(cells), names)
+    return WellMap(reach, tuple(steer), tuple(travel), tuple(cells), names)
 
 
-def _axis_matters(names: Sequence[str], steer_deg: float, from_rest_mm: float) -> bool:
-    """Does what is unknown matter at a pose: the axis once the wheel is turned, the gain once it has travelled?"""
-    turned, travelled = abs(steer_deg) > 1e-9, abs(from_rest_mm) > 1e-9
-    return any(travelled if name == "camber_gain_deg_per_mm" else turned for name in names)
+def _axis_matters(names: Sequence[str], steer_deg: Array, from_rest_mm: Array) -> NDArray[np.bool_]:
+    """At which poses does what is unknown matter: the axis once the wheel is turned, the gain once it has travelled? Shape (travel, steer)."""
+    gain = "camber_gain_deg_per_mm"
+    turned = np.abs(steer_deg) > 1e-9 if any(name != gain for name in names) else np.zeros(len(steer_deg), dtype=bool)
+    travelled = np.abs(from_rest_mm) > 1e-9 if gain in names else np.zeros(len(from_rest_mm), dtype=bool)
+    return np.asarray(travelled[:, None] | turned[None, :])
 
 
 def _wanted(reading: Reading, tolerances: Tolerances) -> float:
@@ -179,18 +179,25 @@ def gaps_at(
     travel_mm: float,
 ) -> list[PoseGap]:
     """Every placed obstacle of a corner at one pose, tightest by margin first; travel from the baseline's height."""
+    here = tuple(reading for reading in at_corner(corner, readings) if reading.station.place not in ("caliper", "joint"))
+    return list(_gaps_at(here, motion, candidate, tolerances, steer_deg, travel_mm))
+
+
+@lru_cache(maxsize=512)
+def _gaps_at(
+    readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, tolerances: Tolerances, steer_deg: float, travel_mm: float
+) -> tuple[PoseGap, ...]:
     pose = pose_of(motion, candidate, steer_deg, travel_mm)
     standing = replace(candidate.fitted, camber_deg=pose.camber_deg)
-    here = [r for r in readings if r.corner == corner and r.station.place not in ("caliper", "joint")]
     faced = []
-    for reading, thing in _all_things(here, motion, candidate.lip_rolled_mm):
+    for reading, thing in _all_things(readings, motion, candidate.lip_rolled_mm):
         try:
             faced.append(_faced(reading, thing, standing, pose))
         except CoreError:
             continue
     knowns = known_mm([one.facing for one in faced], candidate, motion)
     found = [_gap_at(one, known.mm, motion, candidate, standing, tolerances, pose) for one, known in zip(faced, knowns, strict=True)]
-    return sorted(found, key=lambda one: one.gap_mm - one.wanted_mm)
+    return tuple(sorted(found, key=lambda one: one.gap_mm - one.wanted_mm))
 
 
 def _all_things(readings: Sequence[Reading], motion: Motion, lip_rolled_mm: float) -> list[tuple[Reading, Thing]]:
@@ -268,7 +275,8 @@ def _unknown_at(reading: Reading, motion: Motion, candidate: Candidate, pose: Po
     reach = range_of(motion, candidate)
     names = unknown_in(motion, reach) if reach is not None else ()
     turned = pose.steer_deg or reading.pose.steer_deg
-    return _axis_matters(names, turned, pose.travel_mm - candidate.ride_drop_mm or reading.raised_mm)
+    travelled = pose.travel_mm - candidate.ride_drop_mm or reading.raised_mm
+    return bool(_axis_matters(names, np.array([turned]), np.array([travelled]))[0, 0])
 
 
 def _triple(point: Array) -> tuple[float, float, float]:
