@@ -14,6 +14,7 @@ from rimcore.outline import outline
 from rimcore.rank import Pair, Place
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import parse_wheel
+from shelf.models import Tyre, Wheel
 
 INPUTS = {
     "quantity": '{"text": "7 lb 4 oz", "kind": "mass"}',
@@ -80,6 +81,20 @@ def ranking_case(count: int) -> tuple[Place, list[Pair]]:
         tyre = parse_tyre(f"{195 + 10 * (k // 840 % 8)}/{(50, 45, 40)[k % 3] - 5 * (k // 6720 % 3)}R{(16, 17, 18)[k % 3]}")
         pairs.append(Pair(wheel, tyre, mass_kg=15.0 + k % 70 / 10, price=200.0 + k % 300))
     return Place(present, well, tuple(things)), pairs
+
+
+def shelf_case(wheels: int, tyres: int) -> tuple[list[Wheel], list[Tyre]]:
+    """A long shortlist that stands in no database."""
+    long = [
+        Wheel(diameter_in=(16, 17, 18)[k % 3], width_in=6.5 + 0.5 * (k // 3 % 7), offset_mm=15 + k * 7 % 45, seat="cone 60")
+        for k in range(wheels)
+    ]
+    sizes = [(width, aspect, rim) for width in range(175, 275, 10) for aspect in (35, 40, 45, 50, 55, 60) for rim in (16, 17, 18)]
+    rubber = [
+        Tyre(size=f"{width}/{aspect}R{rim}", rim_diameter_in=rim, section_width_mm=width)
+        for width, aspect, rim in (sizes[k * 7 % len(sizes)] for k in range(tyres))
+    ]
+    return long, rubber
 
 
 def sweep_poses(polygon: list[list[float]], well: Well, points: list[list[float]], poses: list[tuple[float, float]]) -> list[float]:

@@ -25,7 +25,7 @@ from rimcore.wheel import Wheel
 
 __all__ = [
     "Axle", "Candidate", "Drag", "Motion", "Reading", "Verdict", "both_ends", "closest_before_mm", "drags_along", "judge",
-    "judge_corner", "mount_of", "placed", "read_with", "states_by_school", "unread",
+    "judge_corner", "mount_of", "off_the_gaps", "placed", "read_with", "states_by_school", "unread",
 ]  # fmt: skip
 
 
@@ -113,6 +113,16 @@ def unread(axle: Axle, candidate: Candidate) -> list[Judgement]:
             found += [unmeasured(f"gap.{r.code}.moving", r.name, "the axis is not measured", names) for r in moves if names]
     findings = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
     return found + [j for j in (*findings, *_loads(axle, candidate)) if j.state == "unmeasured"]
+
+
+@lru_cache(maxsize=8192)
+def off_the_gaps(axle: Axle, candidate: Candidate) -> tuple[State, State]:
+    """Worst state of what is no gap: of hub, spacer and the wheel's load, and of tyre on rim, its load and the speedometer."""
+    wheel_side = [*hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings]
+    wheel_side += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.spacer_kind, axle.hub.collar_mm)
+    tyre_load, wheel_load = _loads(axle, candidate)
+    tyre_side = [_tyre_on_rim(candidate), tyre_load, _speed(axle, candidate)]
+    return worst(one.state for one in (*wheel_side, wheel_load)), worst(one.state for one in tyre_side)
 
 
 def _worse_of(after: list[Judgement], before: list[Judgement]) -> list[Judgement]:

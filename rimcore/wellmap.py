@@ -78,7 +78,7 @@ class WellMap:
 
 
 @lru_cache(maxsize=256)
-def _map_cloud(
+def map_cloud(
     readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()
 ) -> tuple[tuple[Reading, ...], Cloud] | None:
     """Cells' middles lie at equal steps, ends included; the cloud does not depend on the wheel."""
@@ -91,7 +91,7 @@ def _map_cloud(
     return tuple(reading for reading, _ in pairs), Cloud(well, [thing for _, thing in pairs], steer_count, MAP_TRAVEL)
 
 
-def _wheel_free(candidate: Candidate) -> Candidate:
+def wheel_free(candidate: Candidate) -> Candidate:
     """A candidate that stands for all wheels with the same camber and height."""
     plain = bare(candidate)
     fitted = replace(
@@ -134,14 +134,14 @@ def well_map(
     ``beside`` are readings as they would place some obstacles otherwise: the smaller gap stands.
     """
     here, beside = at_corner(corner, readings), at_corner(corner, beside)
-    found = _map_cloud(here, motion, _wheel_free(candidate), beside)
+    found = map_cloud(here, motion, wheel_free(candidate), beside)
     reach = range_of(motion, candidate)
     if found is None or reach is None:
         return None
     known, cloud = found
     moving = swept(here, motion, bare(candidate), beside)
     doubt = {one.reading: one.known.mm for one in moving}
-    margins = np.array([_wanted(reading, tolerances) + doubt[reading] for reading in known])
+    margins = np.array([wanted_at_most(reading, tolerances) + doubt[reading] for reading in known])
     passed: State = "unmeasured" if any(only_assumed(reading, motion) for reading in known) else "clear"
     gaps, left = cloud.over_poses(outline_polygon(candidate.fitted.outline), candidate.fitted.centre_mm, margins)
     names = unknown_in(motion, reach)
@@ -149,9 +149,7 @@ def well_map(
     steer, travel = cloud.steer.tolist(), cloud.travel.tolist()
     matters = _axis_matters(names, cloud.steer, cloud.travel - candidate.ride_drop_mm)
     states = np.where(matters, "unmeasured", np.where(gaps < 0, "hit", np.where(left < 0, "tight", passed))).tolist()
-    cells = [
-        tuple(map(Cell, steer, itertools.repeat(t), row, said)) for t, row, said in zip(travel, gaps.tolist(), states, strict=True)
-    ]
+    cells = [tuple(map(Cell, steer, itertools.repeat(t), row, said)) for t, row, said in zip(travel, gaps.tolist(), states, strict=True)]
     return WellMap(reach, tuple(steer), tuple(travel), tuple(cells), names)
 
 
@@ -163,7 +161,7 @@ def _axis_matters(names: Sequence[str], steer_deg: Array, from_rest_mm: Array) -
     return np.asarray(travelled[:, None] | turned[None, :])
 
 
-def _wanted(reading: Reading, tolerances: Tolerances) -> float:
+def wanted_at_most(reading: Reading, tolerances: Tolerances) -> float:
     """Margin with the larger of the two allowances: the map does not know the direction of every gap."""
     share = 1.0 if tolerances.flex_mm >= tolerances.growth_mm else 0.0
     return tolerances.wanted_moving(reading.station.place, share, 1.0 - share)
@@ -390,7 +388,7 @@ def gaps_by_offset(
     Where the range is not measured the obstacles are taken at the pose in which they were read.
     ``usual`` False leaves an unmeasured steering axis at 0 (quicker, for trials that are judged whole later).
     """
-    moving = _map_cloud(readings, motion, _wheel_free(candidate))
+    moving = map_cloud(readings, motion, wheel_free(candidate))
     known, cloud = moving if moving is not None else ((), None)
     good = [r for r in readings if placeable(r)]
     still = good if cloud is None else [r for r in good if r.station.place == "arch" or placed(r).frame == "knuckle"]
@@ -398,7 +396,7 @@ def gaps_by_offset(
         return None
     polygon = outline_polygon(candidate.fitted.outline)
     usuals = usuals_of(readings, motion, candidate) if usual and cloud is not None else None
-    wanted = [_wanted(reading, tolerances) for reading in known]
+    wanted = [wanted_at_most(reading, tolerances) for reading in known]
     memory: dict[tuple[int, bool], list[Left]] = {}
 
     def at(offset: int, exact: bool = False) -> list[Left]:

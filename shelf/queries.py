@@ -9,12 +9,14 @@ from typing import Any
 from django.urls import reverse
 
 from garage.file import CarFile, Problem
+from garage.inhand import in_hand
 from rimcore.judgement import ORDER, Judgement
-from shelf.judging import Pair, all_pairs, pairs_waiting
+from shelf.judging import Pair, judge_pair, pairs_waiting
 from shelf.models import Tyre, Wheel
+from shelf.order import ordered
 
-#: pairs judged on one page
-MOST_PAIRS = 400
+#: pairs judged in one answer, so that none takes long
+AT_ONCE = 8
 
 
 def load(file: CarFile) -> None:
@@ -77,37 +79,43 @@ def margin_bar(margin_mm: float | None) -> Bar | None:
     return Bar(zero if margin_mm >= 0 else zero - length, max(length, 1.5), zero)
 
 
-def _known_last(value: float | None) -> tuple[bool, float]:
-    return value is None, value or 0.0
+@dataclass(frozen=True)
+class Part:
+    """Some rows of the table: judged pairs with their bars, where the next part starts (None at the end), how many pairs there are."""
+
+    rows: list[tuple[Pair, Bar | None]]
+    start: int
+    following: int | None
+    total: int
+
+    @property
+    def start_number(self) -> int:
+        return self.start + 1
+
+    @property
+    def next_number(self) -> int:
+        return (self.following or 0) + 1
 
 
-#: order of the table -> sort key
-ORDERS: dict[str, Callable[[Pair], Any]] = {
-    "margin": lambda pair: (pair.margin_mm is None, -(pair.margin_mm or 0.0)),
-    "mass": lambda pair: _known_last(pair.mass_kg),
-    "price": lambda pair: _known_last(pair.price_minor),
-    "lead": lambda pair: _known_last(pair.lead_days),
-    "width": lambda pair: pair.wheel.width_in,
-    "offset": lambda pair: pair.wheel.offset_mm,
-    "state": lambda pair: (-ORDER.index(pair.state), pair.unmeasured),
-}
-
-
-def table(
-    file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str, order: str, least_margin: float | None, state: str
-) -> tuple[list[tuple[Pair, Bar | None]], bool]:
-    """Pairs judged, filtered by what was judged, sorted; and whether the list was cut."""
-    wheels, cut = _cut(wheels, tyres)
-    pairs = all_pairs(file, wheels, tyres, end)
+def part_of_table(
+    file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str, order: str, least_margin: float | None, state: str, start: int = 0
+) -> Part:
+    """The next pairs of the order, judged and filtered by what was judged; within a part sorted by exact figures."""
+    places = ordered(file, wheels, tyres, end, order, least_margin)
+    stop = min(start + AT_ONCE, len(places))
+    held = in_hand(file)
+    pairs = [judge_pair(file, wheels[places.wheels[k]], tyres[places.tyres[k]], held, end) for k in range(start, stop)]
     if least_margin is not None:
         pairs = [pair for pair in pairs if pair.margin_mm is not None and pair.margin_mm >= least_margin]
     if state:
         pairs = [pair for pair in pairs if pair.state == state]
-    reverse = order.startswith("-")
-    pairs.sort(key=ORDERS.get(order.lstrip("-"), ORDERS["margin"]), reverse=reverse)
-    return [(pair, margin_bar(pair.margin_mm)) for pair in pairs], cut
+    if order.lstrip("-") in EXACT:
+        pairs.sort(key=EXACT[order.lstrip("-")], reverse=order.startswith("-"))
+    return Part([(pair, margin_bar(pair.margin_mm)) for pair in pairs], start, stop if stop < len(places) else None, len(places))
 
 
-def _cut(wheels: list[Wheel], tyres: list[Tyre]) -> tuple[list[Wheel], bool]:
-    most = max(1, MOST_PAIRS // max(1, len(tyres)))
-    return wheels[:most], len(wheels) > most
+#: orders that rest on a judgement -> sort key
+EXACT: dict[str, Callable[[Pair], Any]] = {
+    "margin": lambda pair: (pair.margin_mm is None, -(pair.margin_mm or 0.0)),
+    "state": lambda pair: (-ORDER.index(pair.state), pair.unmeasured),
+}

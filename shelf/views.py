@@ -5,12 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib import messages
+from django.core.paginator import Paginator
 from django.db.models import RestrictedError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from garage.file import open_file
+from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.views import page, status_of
 from rimcore.errors import CoreError
@@ -20,6 +22,8 @@ from shelf.judging import ENDS, judge_pair
 from shelf.models import Tyre, Wheel
 
 _SESSION = "shelf-table"
+#: candidates of a kind on one page
+ROWS = 50
 
 
 def choose(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -30,29 +34,43 @@ def choose(request: HttpRequest, car_id: int) -> HttpResponse:
         added = services.add_offer(file.car, request.user, form.offer, form.cleaned_data["name"], form.cleaned_data["line"])
         messages.success(request, f"On the list: {added}.")
         return redirect("choose", car_id)
-    chosen = filtered(file.car, request.GET or None)
-    asked = chosen.form.cleaned_data if chosen.is_bound and chosen.form.is_valid() else {}
-    end = asked.get("end") or "all"
-    pairs, cut = queries.table(
+    return page(request, file, "choose", "shelf/choose.html", {"form": form, **_listed(request, file)}, status_of(form))
+
+
+def pairs(request: HttpRequest, car_id: int) -> HttpResponse:
+    """The next pairs of the table; a fragment."""
+    file = open_file(request.user, car_id)
+    if not request.headers.get("HX-Request"):
+        return redirect(reverse("choose", args=[car_id]) + "?" + request.GET.urlencode())
+    return render(request, "shelf/pairs.html", {"file": file, **_listed(request, file)})
+
+
+def _listed(request: HttpRequest, file: CarFile) -> dict[str, Any]:
+    """Filter and the asked part of the table."""
+    asked = request.GET.copy()
+    start, wheels, tyres = (asked.pop(name, [""])[-1] for name in ("from", "wheels", "tyres"))
+    chosen = filtered(file.car, asked or None)
+    values = chosen.form.cleaned_data if chosen.is_bound and chosen.form.is_valid() else {}
+    end = values.get("end") or "all"
+    part = queries.part_of_table(
         file,
-        [wheel for wheel in chosen.qs if wheel.fault is None] if asked else queries.wheels_of(file),
+        [wheel for wheel in chosen.qs if wheel.fault is None] if values else queries.wheels_of(file),
         queries.tyres_of(file),
         end,
-        asked.get("order") or "margin",
-        _number(asked.get("margin_min")),
-        asked.get("state") or "",
+        values.get("order") or "margin",
+        _number(values.get("margin_min")),
+        values.get("state") or "",
+        int(start) if start.isdecimal() and len(start) < 8 else 0,
     )
-    context = {
-        "form": form,
+    return {
         "filter": chosen,
-        "pairs": pairs,
-        "cut": cut,
+        "part": part,
         "end": end,
-        "wheels": queries.wheels_of(file),
-        "tyres": queries.tyres_of(file),
+        "query": asked.urlencode() + "&" if asked else "",
+        "wheels": Paginator(queries.wheels_of(file), ROWS).get_page(wheels),
+        "tyres": Paginator(queries.tyres_of(file), ROWS).get_page(tyres),
         "in_hand": in_hand(file),
     }
-    return page(request, file, "choose", "shelf/choose.html", context, status_of(form))
 
 
 def _number(value: Any) -> float | None:

@@ -2,7 +2,13 @@
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from garage.file import open_file
+from garage.inhand import in_hand
+from garage.models import Car
+from shelf.judging import judge_pair
 from shelf.models import Tyre, Wheel
+from shelf.order import ROUGH_MM, ordered
+from shelf.queries import AT_ONCE
 from shell.tests.base import ScenarioCase
 
 CSV = """wheel,mass,price,lead time,supplier
@@ -72,7 +78,13 @@ class Tables(ScenarioCase):
 
 class Filtering(ScenarioCase):
     def rows(self, query):
-        return [pair for pair, _ in self.page(f"choose/?{query}").context["pairs"]]
+        """Pairs of all parts of the table, in the order in which they are shown."""
+        found, start = [], 0
+        while start is not None:
+            part = self.client.get(self.url(f"choose/pairs/?{query}&from={start}"), headers={"HX-Request": "true"}).context["part"]
+            found += [pair for pair, _ in part.rows]
+            start = part.following
+        return found
 
     def test_by_width_offset_mass_price_lead_margin_and_state(self):
         for query, holds in (
@@ -92,6 +104,49 @@ class Filtering(ScenarioCase):
 
     def test_nonsense_in_the_address_does_no_harm(self):
         self.page("choose/?width_min=abc&order=nothing&end=sky")
+        self.page("choose/?from=-1&wheels=x&tyres=999")
+        self.assertEqual(self.page("choose/?from=999999").context["part"].rows, [])
+
+    def test_the_parts_of_the_table_hold_every_pair_once(self):
+        file = self.file()
+        wanted = {(w.pk, t.pk) for w in file.extra["wheels"] for t in file.extra["tyres"] if w.diameter_in == t.rim_diameter_in}
+        for order in ("", "order=state", "order=offset", "end=R"):
+            found = [(pair.wheel.pk, pair.tyre.pk) for pair in self.rows(order)]
+            self.assertEqual(len(found), len(wanted), order)
+            self.assertEqual(set(found), wanted, order)
+
+    def test_the_first_part_holds_the_largest_margins(self):
+        pairs = self.rows("")
+        first, rest = pairs[:AT_ONCE], pairs[AT_ONCE:]
+        self.assertGreater(min(p.margin_mm for p in first), max(p.margin_mm for p in rest) - ROUGH_MM)
+        self.assertEqual([p.margin_mm for p in first], sorted((p.margin_mm for p in first), reverse=True))
+
+    def test_the_quick_margin_is_near_the_judged_one(self):
+        for car in Car.objects.all():
+            file = open_file(car.owner, car.pk)
+            wheels, tyres = file.extra["wheels"], file.extra["tyres"]
+            places = ordered(file, wheels, tyres, "all", "margin", None)
+            for i, k, quick in zip(places.wheels, places.tyres, places.margins_mm, strict=True):
+                judged = judge_pair(file, wheels[i], tyres[k], in_hand(file)).margin_mm
+                if judged is None:
+                    self.assertNotEqual(quick, quick)
+                elif judged > -10:
+                    self.assertAlmostEqual(quick, judged, delta=ROUGH_MM, msg=f"{wheels[i]} {tyres[k]}")
+                else:
+                    self.assertLess(quick, -2.0)
+
+    def test_a_part_by_itself_shows_the_page(self):
+        answer = self.client.get(self.url("choose/pairs/?from=8"))
+        self.assertRedirects(answer, self.url("choose/?from=8"))
+        self.assertContains(self.page("choose/?from=8"), "From pair 9 on")
+
+    def test_a_long_list_is_shown_in_pages(self):
+        Tyre.objects.bulk_create(
+            Tyre(car=self.car, size="225/45R17", rim_diameter_in=17, section_width_mm=225, name=f"No {k}") for k in range(60)
+        )
+        page = self.page("choose/?tyres=2")
+        self.assertContains(page, "51 to")
+        self.assertEqual(len(page.context["part"].rows), AT_ONCE)
 
 
 class Candidates(ScenarioCase):

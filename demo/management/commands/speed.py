@@ -28,6 +28,7 @@ from rimcore.fitment import judge
 from rimcore.rank import rank
 from rimcore.registry import CALCULATIONS
 from shelf.judging import all_pairs
+from shelf.order import _end_margins, ordered
 
 PAGES = ("measure/", "measure/FL/", "choose/", "check/FL/", "plan/", "fit/", "prove/")
 
@@ -124,6 +125,15 @@ class Command(BaseCommand):
         self.row(
             f"judging {pairs} pairs, both axles", taken, taken / max(half, 1e-9), f"the first {len(wheels) // 2} of {len(wheels)} wheels"
         )
+        long, rubber = plain.shelf_case(500, 300)
+
+        def order_anew() -> None:
+            _end_margins.cache_clear()
+            ordered(file, long, rubber, "all", "margin", None)
+
+        first = median_ms(order_anew, 3)
+        again = median_ms(lambda: ordered(file, long, rubber, "all", "margin", None), 3)
+        self.row("a list of 500 wheels and 300 tyres in order", first, first / again, "the same list again")
         nothing = median_ms(lambda: answer(CALCULATIONS["pattern"], '{"bolts": 4, "across_mm": 100}'), 99)
         for name, text in plain.INPUTS.items():
             taken = median_ms(lambda name=name, text=text: answer(CALCULATIONS[name], text), 25)
