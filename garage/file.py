@@ -172,11 +172,11 @@ _PLACED = frozenset({"damper", "perch", "arch", "liner", "rail", "arm", "caliper
 
 def open_file(user: Any, car_id: int) -> CarFile:
     """The file of one of the person's own cars, else 404; a constant number of queries."""
-    car = get_object_or_404(Car, pk=car_id, owner=user)
-    preferences = Preferences.objects.filter(user=user).first() or Preferences(user=user)
+    car = get_object_or_404(Car.objects.select_related("owner__preferences"), pk=car_id, owner=user)
+    preferences = getattr(car.owner, "preferences", None) or Preferences(user=user)
     outfits = list(car.outfits.prefetch_related("axles"))
     stood = {outfit.pk: outfit for outfit in outfits}
-    readings = list(car.readings.prefetch_related("condition"))
+    readings = list(car.readings.all())
     for reading in readings:
         reading.outfit = stood[reading.outfit_id]
     known = {reading.pk: reading for reading in readings}

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from django.db.models import prefetch_related_objects
+
 from garage.file import CarFile
 from garage.models import Car, Reading
 from rimcore.judgement import Judgement
@@ -46,7 +48,9 @@ def station_rows(file: CarFile, corner: str, judgements: list[Judgement], unlock
 
 def history(file: CarFile, corner: str, code: str) -> list[Reading]:
     """All readings of a station, newest first, struck ones too."""
-    return [reading for reading in file.readings if reading.corner == corner and reading.code == code]
+    found = [reading for reading in file.readings if reading.corner == corner and reading.code == code]
+    prefetch_related_objects(found, "condition")
+    return found
 
 
 def neighbours(corner: str) -> tuple[str, str]:

@@ -21,6 +21,15 @@ class Stages(Journey):
         expect(page.locator("main")).to_contain_text("1 candidate is on the list")
         expect(page.locator("main")).to_contain_text("17×7 +48")
 
+    def test_the_shortlist_goes_on_as_one_scrolls(self):
+        page = self.sign_in()
+        self.go(self.at("choose/"))
+        expect(page.locator("tbody.pair")).to_have_count(8)
+        for count in (16, 23):
+            page.locator(".pairs-next").scroll_into_view_if_needed()
+            expect(page.locator("tbody.pair")).to_have_count(count)
+        expect(page.locator(".pairs-next")).to_have_count(0)
+
     def test_a_part_arrives_and_the_board_follows(self):
         page = self.sign_in()
         self.go(self.at("plan/"))
