@@ -81,7 +81,7 @@ class Placed(ScenarioCase):
         self.assertAlmostEqual(worst(), 2.69, delta=0.01)
 
     def test_a_room_is_read_only_when_something_asks_for_it(self):
-        with self.assertNumQueries(11):
+        with self.assertNumQueries(9):
             file = open_file(self.user, self.car.pk)
         with self.assertNumQueries(0):
             self.assertTrue(file.core_readings())
