@@ -2,78 +2,208 @@
 
 from __future__ import annotations
 
+import errno
 import json
+import os
 import shutil
 import sqlite3
 import tarfile
 import tempfile
-from contextlib import closing
+from collections.abc import Callable, Iterable
+from contextlib import closing, suppress
 from datetime import UTC, datetime
 from pathlib import Path
 
 FORMAT = "rim-tally-backup-1"
 DATABASE, UPLOADS, LABEL = "database.sqlite3", "uploads", "rim-tally.json"
+#: names the staged data of a restore that has been decided
+PENDING = "restore-pending.json"
+#: room that a restore leaves on the disk beyond what it unpacks, and the most it unpacks [bytes]
+SPARE_BYTES, MOST_BYTES = 64 * 1024 * 1024, 64 * 1024**3
+
+#: a migration's app and name
+Migration = tuple[str, str]
 
 
 class NotABackup(Exception):
-    """The file is no backup of Rim Tally; says why."""
+    """The file is no backup that this version can put in place; says why."""
 
 
-def back_up(database: Path, uploads: Path, target: Path) -> None:
+class DiskFull(Exception):
+    """A disk has no room left; says which."""
+
+
+def back_up(database: Path, uploads: Path, target: Path, named: Callable[[sqlite3.Connection], Iterable[str]] | None = None) -> list[str]:
     """Write a backup with SQLite's online backup, so that a running server goes on.
 
-    The archive is written beside the target and moved into place when it is whole.
-    """
-    target.parent.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory(dir=target.parent) as work:
-        copy = Path(work, DATABASE)
-        with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as source, closing(sqlite3.connect(copy)) as goal:
-            source.backup(goal)
-        label = Path(work, LABEL)
-        label.write_text(json.dumps({"format": FORMAT, "made": datetime.now(UTC).isoformat()}))
-        archive = Path(work, "archive")
-        with tarfile.open(archive, "w:gz") as tar:
-            tar.add(label, LABEL)
-            tar.add(copy, DATABASE)
-            if uploads.exists():
-                tar.add(uploads, UPLOADS)
-        archive.replace(target)
+    The archive is written beside the target and moved into place when it is whole. Files that went away
+    while they were copied are left out.
 
+    Parameters
+    ----------
+    named : the uploads that a database speaks of; those that can't be had are told
 
-def restore(source: Path, database: Path, uploads: Path) -> Path | None:
-    """Put a backup in place; returns where the data before it were kept.
+    Returns
+    -------
+    uploads the database speaks of that are not in the archive
 
     Raises
     ------
-    NotABackup : not an archive of ours, or its database is broken
+    DiskFull : the disk of the target has no room
     """
-    database.parent.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory(dir=database.parent) as work:
-        _unpack(source, Path(work))
-        _check(Path(work))
+    try:
+        target.parent.mkdir(parents=True, exist_ok=True)
+        with tempfile.TemporaryDirectory(dir=target.parent, prefix=".rim-tally-") as work:
+            copy = Path(work, DATABASE)
+            with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as source, closing(sqlite3.connect(copy)) as goal:
+                source.backup(goal)
+                wanted = set(named(goal)) if named else set()
+            label = Path(work, LABEL)
+            label.write_text(json.dumps({"format": FORMAT, "made": datetime.now(UTC).isoformat()}))
+            archive = Path(work, "archive")
+            with tarfile.open(archive, "w:gz", compresslevel=6) as tar:
+                tar.add(label, LABEL)
+                tar.add(copy, DATABASE)
+                kept = _add_uploads(tar, uploads, wanted)
+            archive.chmod(0o600)
+            archive.replace(target)
+    except (OSError, sqlite3.OperationalError) as error:
+        if is_full(error):
+            raise DiskFull(f"the disk of {target.parent} is full") from error
+        raise
+    return sorted(wanted - kept)
+
+
+def is_full(error: BaseException) -> bool:
+    """Does an error say that a disk is full?"""
+    if isinstance(error, OSError):
+        return error.errno in (errno.ENOSPC, errno.EDQUOT)
+    return "disk is full" in str(error)
+
+
+def _add_uploads(tar: tarfile.TarFile, uploads: Path, wanted: set[str]) -> set[str]:
+    """Add what is there, and what the database speaks of a second time where it was missed; the names that are in."""
+    kept: set[str] = set()
+    listed = sorted(path.relative_to(uploads).as_posix() for path in uploads.rglob("*") if path.is_file()) if uploads.exists() else []
+    for name in [*listed, *sorted(wanted - set(listed))]:
+        with suppress(FileNotFoundError):
+            tar.add(uploads / name, f"{UPLOADS}/{name}", recursive=False)
+            kept.add(name)
+    return kept
+
+
+def restore(
+    source: Path, database: Path, uploads: Path, known: Iterable[Migration] | None = None, tables: Iterable[str] = ()
+) -> Path | None:
+    """Put a backup in place; returns where the data before it were kept.
+
+    Everything is unpacked and checked first. Then the change is decided by one renamed file; ended half way,
+    it is completed by ``finish`` at the next start, so that there is always the old garage or the new one.
+
+    Parameters
+    ----------
+    known : migrations of this version; an archive with others is from a newer one
+    tables : tables that a database with all of these migrations has
+
+    Raises
+    ------
+    NotABackup : not an archive of ours, broken, or from a newer version
+    DiskFull : no room to unpack it
+    """
+    folder = database.parent
+    folder.mkdir(parents=True, exist_ok=True)
+    finish(database, uploads)
+    stage = Path(tempfile.mkdtemp(dir=folder, prefix="restoring-"))
+    try:
+        _unpack(source, stage)
+        _check(stage, known, tables)
         kept = _keep(database, uploads)
-        for suffix in ("", "-wal", "-shm"):
-            Path(f"{database}{suffix}").unlink(missing_ok=True)
-        shutil.move(Path(work, DATABASE), database)
+        _settle(stage)
+        _decide(folder, stage)
+    except BaseException as error:
+        if not (folder / PENDING).exists():
+            shutil.rmtree(stage, ignore_errors=True)
+        if isinstance(error, (OSError, sqlite3.OperationalError)) and is_full(error):
+            raise DiskFull(f"the disk of {folder} is full") from error
+        raise
+    finish(database, uploads)
+    return kept
+
+
+def _settle(stage: Path) -> None:
+    """One file for the database, nothing left in a log beside it; on the disk for certain."""
+    with closing(sqlite3.connect(stage / DATABASE)) as connection:
+        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    (stage / DATABASE).chmod(0o600)
+    (stage / UPLOADS).mkdir(exist_ok=True)
+    for path in [*stage.rglob("*"), stage]:
+        _sync(path)
+
+
+def _sync(path: Path) -> None:
+    descriptor = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(descriptor)
+    finally:
+        os.close(descriptor)
+
+
+def _decide(folder: Path, stage: Path) -> None:
+    """From here on the new data stand."""
+    draft = stage.parent / f"{PENDING}.draft"
+    draft.write_text(json.dumps({"stage": stage.name}))
+    _sync(draft)
+    draft.replace(folder / PENDING)
+    _sync(folder)
+
+
+def finish(database: Path, uploads: Path) -> bool:
+    """Complete a restore that was decided and ended half way, and clear what an undecided one left; each step may be repeated."""
+    folder, pending = database.parent, database.parent / PENDING
+    if not pending.exists():
+        for left in folder.glob("restoring-*"):
+            shutil.rmtree(left, ignore_errors=True)
+        return False
+    stage = folder / Path(json.loads(pending.read_text())["stage"]).name
+    if (stage / UPLOADS).exists():
         if uploads.exists():
             shutil.rmtree(uploads)
-        if Path(work, UPLOADS).exists():
-            shutil.move(Path(work, UPLOADS), uploads)
-    return kept
+        (stage / UPLOADS).replace(uploads)
+    if (stage / DATABASE).exists():
+        # A log of the old database must not be read into the new one.
+        for suffix in ("-wal", "-shm", "-journal"):
+            Path(f"{database}{suffix}").unlink(missing_ok=True)
+        (stage / DATABASE).replace(database)
+    _sync(folder)
+    pending.unlink(missing_ok=True)
+    shutil.rmtree(stage, ignore_errors=True)
+    return True
 
 
 def _unpack(source: Path, work: Path) -> None:
     try:
         with tarfile.open(source, "r:gz") as tar:
-            names = {name.split("/")[0] for name in tar.getnames()}
-            if LABEL not in names or DATABASE not in names or names - {LABEL, DATABASE, UPLOADS}:
+            room = shutil.disk_usage(work).free - SPARE_BYTES
+            names, size = set(), 0
+            for member in tar:
+                names.add(member.name.split("/")[0])
+                size += member.size
+                if names - {LABEL, DATABASE, UPLOADS}:
+                    raise NotABackup("the archive is not one of Rim Tally's")
+                if size > MOST_BYTES:
+                    raise NotABackup("it unpacks to more than 64 GB")
+                if size > room:
+                    raise DiskFull(f"the disk of {work.parent} has no room for what it unpacks to, {size / 1e6:.0f} MB and more")
+                tar.extract(member, work, filter="data")
+            if not {LABEL, DATABASE} <= names:
                 raise NotABackup("the archive is not one of Rim Tally's")
-            tar.extractall(work, filter="data")
     except (tarfile.TarError, EOFError, OSError) as error:
+        if is_full(error):
+            raise
         raise NotABackup(f"it can't be read as an archive ({error})") from error
 
 
-def _check(work: Path) -> None:
+def _check(work: Path, known: Iterable[Migration] | None, tables: Iterable[str]) -> None:
     try:
         label = json.loads(Path(work, LABEL).read_text())
     except ValueError as error:
@@ -82,15 +212,33 @@ def _check(work: Path) -> None:
         raise NotABackup("it is of another format")
     try:
         with closing(sqlite3.connect(Path(work, DATABASE))) as connection:
-            sound = connection.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
-            known = (
-                connection.execute("SELECT count(*) FROM sqlite_master WHERE name IN ('garage_car', 'django_migrations')").fetchone()[0]
-                == 2
-            )
+            _check_database(connection, known, set(tables))
     except sqlite3.DatabaseError as error:
         raise NotABackup("its database is broken") from error
-    if not (sound and known):
-        raise NotABackup("its database is broken or not one of Rim Tally's")
+
+
+def _check_database(connection: sqlite3.Connection, known: Iterable[Migration] | None, tables: set[str]) -> None:
+    """Sound, ours, with all its tables and none of somebody else's machinery."""
+    if connection.execute("PRAGMA integrity_check").fetchone()[0] != "ok":
+        raise NotABackup("its database is broken")
+    kinds: dict[str, set[str]] = {}
+    for kind, name in connection.execute("SELECT type, name FROM sqlite_master"):
+        kinds.setdefault(kind, set()).add(name)
+    if not {"garage_car", "django_migrations"} <= kinds.get("table", set()):
+        raise NotABackup("its database is not one of Rim Tally's")
+    if kinds.get("trigger") or kinds.get("view"):
+        raise NotABackup("its database holds triggers or views, which no garage has")
+    if connection.execute("PRAGMA foreign_key_check").fetchone() is not None:
+        raise NotABackup("rows of its database speak of others that are not there")
+    if known is None:
+        return
+    applied = {(app, name) for app, name in connection.execute("SELECT app, name FROM django_migrations")}
+    newer = sorted(applied - set(known))
+    if newer:
+        raise NotABackup(f"it was made by a newer version of Rim Tally ({newer[0][0]} {newer[0][1]})")
+    missing = sorted(tables - kinds["table"]) if applied == set(known) else []
+    if missing:
+        raise NotABackup(f"its database lacks the table {missing[0]}")
 
 
 def _keep(database: Path, uploads: Path) -> Path | None:

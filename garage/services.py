@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
 
 from garage.file import CarFile, placing, trial_standing
@@ -39,8 +38,8 @@ def change_car(car: Car, values: dict[str, Any]) -> Car:
 
 
 def remove_car(car: Car) -> None:
-    """Remove a car with everything that hangs on it."""
-    with transaction.atomic():
+    """Remove a car with everything that hangs on it; files go when that can't be undone any more."""
+    with remember(car.owner, f"{car.nickname} removed"):
         car.readings.all().delete()
         car.delete()
 

@@ -12,5 +12,6 @@ urlpatterns = [
     path("", include("proof.urls")),
 ]
 
+handler400 = "shell.views.bad_request"
 handler404 = "shell.views.not_found"
 handler500 = "shell.views.server_error"

@@ -8,7 +8,6 @@ from typing import Any
 from django import forms
 from django.contrib import messages
 from django.core.files.base import ContentFile
-from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.utils import timezone
@@ -24,7 +23,7 @@ from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
 from shelf.models import Card, Tyre
 from shell.forms import QuantityField
-from shell.pictures import clean_picture, remove_with_file, serve
+from shell.pictures import clean_picture, serve
 from shell.undo import remember
 
 #: points clicked on one card
@@ -153,10 +152,10 @@ def keep_card(tyre: Tyre, raw: bytes) -> Card:
     BadInput : no picture
     """
     picture, (width, height) = clean_picture(raw)
-    with transaction.atomic():
+    with remember(tyre.car.owner, "picture of the card kept"):
         old = Card.objects.filter(tyre=tyre).first()
         if old is not None:
-            remove_with_file(old, old.image)
+            old.delete()
         card = Card(tyre=tyre, width_px=width, height_px=height)
         card.image.save("card.jpg", ContentFile(picture), save=False)
         card.save()

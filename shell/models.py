@@ -1,4 +1,4 @@
-"""The journal of changes that can still be undone."""
+"""The journal of changes that can still be undone, forms that were sent, and where accounts were opened from."""
 
 from django.conf import settings
 from django.db import models
@@ -17,3 +17,24 @@ class Change(models.Model):
 
     def __str__(self) -> str:
         return self.label
+
+
+class Pressed(models.Model):
+    """A form that was sent: who and its token, and where the answer led."""
+
+    key = models.CharField(max_length=90, unique=True)
+    at = models.DateTimeField(auto_now_add=True)
+    answer = models.CharField(max_length=2000, blank=True)
+
+    def __str__(self) -> str:
+        return self.key
+
+
+class Arrival(models.Model):
+    """An account was opened from an address."""
+
+    address = models.CharField(max_length=45, db_index=True)
+    at = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    def __str__(self) -> str:
+        return self.address

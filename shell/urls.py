@@ -4,7 +4,7 @@ from django.urls import path, reverse_lazy
 from shell import views
 
 urlpatterns = [
-    path("sign-in/", auth.LoginView.as_view(template_name="registration/sign_in.html", redirect_authenticated_user=True), name="sign-in"),
+    path("sign-in/", views.SignIn.as_view(), name="sign-in"),
     path("sign-out/", auth.LogoutView.as_view(), name="sign-out"),
     path("sign-up/", views.sign_up, name="sign-up"),
     path("demo-sign-in/", views.demo_sign_in, name="demo-sign-in"),

@@ -8,12 +8,15 @@ from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import get_user_model, login
 from django.contrib.auth.decorators import login_not_required
+from django.contrib.auth.views import LoginView
+from django.db import IntegrityError, transaction
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from shell.forms import SignUpForm
+from shell.throttle import note_account, too_many_accounts, too_many_wrong
 from shell.undo import CannotUndo, undo
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -25,11 +28,32 @@ def sign_up(request: HttpRequest) -> HttpResponse:
     """Open an account and sign in."""
     if request.user.is_authenticated:
         return redirect("garage")
+    if request.method == "POST" and too_many_accounts(request):
+        return render(request, "registration/too_many.html", status=429)
     form = SignUpForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
-        login(request, form.save(), backend=BACKEND)
-        return redirect("garage")
+        try:
+            with transaction.atomic():
+                user = form.save()
+        except IntegrityError:
+            form.add_error("username", "That name is taken; choose another.")
+        else:
+            note_account(request)
+            login(request, user, backend=BACKEND)
+            return redirect("garage")
     return render(request, "registration/sign_up.html", {"form": form}, status=422 if form.errors else 200)
+
+
+class SignIn(LoginView):
+    """Signing in; an address that tries one password over many names has to wait."""
+
+    template_name = "registration/sign_in.html"
+    redirect_authenticated_user = True
+
+    def post(self, request: HttpRequest, *args: Any, **options: Any) -> HttpResponse:
+        if settings.AXES_ENABLED and too_many_wrong(request):
+            return render(request, "registration/locked.html", status=429)
+        return super().post(request, *args, **options)
 
 
 @login_not_required
@@ -72,6 +96,11 @@ def back(request: HttpRequest) -> str:
     if url_has_allowed_host_and_scheme(came_from, {request.get_host()}, request.is_secure()):
         return came_from
     return "/"
+
+
+@login_not_required
+def bad_request(request: HttpRequest, exception: Any = None) -> HttpResponse:
+    return render(request, "shell/400.html", {"theme": "auto"}, status=400)
 
 
 @login_not_required

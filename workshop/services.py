@@ -6,7 +6,6 @@ from datetime import datetime
 from typing import Any
 
 from django.core.files.base import ContentFile
-from django.db import transaction
 from django.utils import timezone
 
 from garage.file import CarFile
@@ -17,7 +16,7 @@ from planner.services import set_state
 from rimcore.errors import BadInput
 from rimcore.fasteners import RETORQUE_KM
 from rimcore.jobsheet import WheelJob, wheel_job
-from shell.pictures import clean_picture, remove_with_file
+from shell.pictures import clean_picture
 from shell.undo import remember
 from workshop.models import FollowUp, Job, Photo, Pull, Snag, Spell, Step
 
@@ -139,16 +138,17 @@ def keep_photo(job: Job, step: Step | None, raw: bytes, caption: str) -> Photo:
     BadInput : too large, or no JPEG, PNG or WebP picture
     """
     picture, _ = clean_picture(raw)
-    with transaction.atomic():
+    with remember(job.car.owner, "photo kept"):
         photo = Photo(job=job, step=step, caption=caption)
         photo.image.save("photo.jpg", ContentFile(picture), save=False)
         photo.save()
     return photo
 
 
-def remove_photo(photo: Photo) -> None:
-    """Remove a picture and its file."""
-    remove_with_file(photo, photo.image)
+def remove_photo(photo: Photo, user: Any) -> None:
+    """Remove a picture; its file goes when that can't be undone any more."""
+    with remember(user, "photo removed"):
+        photo.delete()
 
 
 def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:

@@ -230,7 +230,8 @@ def photo(request: HttpRequest, car_id: int, photo_id: int) -> FileResponse:
 def photo_remove(request: HttpRequest, car_id: int, photo_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     found = get_object_or_404(Photo.objects.select_related("step"), pk=photo_id, job__car=file.car)
-    services.remove_photo(found)
+    services.remove_photo(found, request.user)
+    messages.success(request, "The photo is removed.")
     return redirect("job", car_id, found.job_id)
 
 

@@ -1,13 +1,15 @@
 """Backup and restore on real files."""
 
+import errno
 import sqlite3
 import tarfile
 import tempfile
 import unittest
 from contextlib import closing
 from pathlib import Path
+from unittest import mock
 
-from exchange.archive import NotABackup, back_up, restore
+from exchange.archive import DiskFull, NotABackup, back_up, finish, restore
 
 
 def make(path, nickname):
@@ -72,6 +74,90 @@ class Archives(unittest.TestCase):
         back_up(foreign, self.uploads, self.file)
         with self.assertRaises(NotABackup):
             restore(self.file, self.database, self.uploads)
+
+    def refused(self, words, *, known=None, tables=(), then=""):
+        """A backup whose database was changed by a statement is refused, and nothing changes."""
+        odd = self.work / "odd.sqlite3"
+        odd.unlink(missing_ok=True)
+        make(odd, "odd")
+        with closing(sqlite3.connect(odd)) as connection:
+            connection.executescript(then)
+            connection.commit()
+        back_up(odd, self.uploads, self.file)
+        with self.assertRaisesRegex(NotABackup, words):
+            restore(self.file, self.database, self.uploads, known, tables)
+        self.assertEqual(nickname(self.database), "first")
+        self.assertEqual(list(self.database.parent.glob("restoring-*")), [])
+
+    def test_databases_that_would_do_harm_are_refused(self):
+        migrations = "DROP TABLE django_migrations; CREATE TABLE django_migrations (id INTEGER, app TEXT, name TEXT);"
+        one = migrations + "INSERT INTO django_migrations VALUES (1, 'garage', '0001_initial');"
+        self.refused("triggers or views", then="CREATE TRIGGER t AFTER INSERT ON garage_car BEGIN DELETE FROM garage_car; END;")
+        self.refused("triggers or views", then="CREATE VIEW v AS SELECT 1;")
+        keyed = "DROP TABLE django_migrations; CREATE TABLE django_migrations (id INTEGER PRIMARY KEY);"
+        child = "CREATE TABLE r (one INTEGER REFERENCES django_migrations (id)); INSERT INTO r VALUES (99);"
+        self.refused("speak of others", then=keyed + child)
+        self.refused("newer version", then=one, known=[("garage", "0000_other")])
+        self.refused(
+            "lacks the table garage_reading", then=one, known=[("garage", "0001_initial")], tables=["garage_car", "garage_reading"]
+        )
+
+    def test_ended_half_way_the_next_start_completes_it(self):
+        back_up(self.database, self.uploads, self.file)
+        make(self.database, "second")
+        (self.uploads / "a.jpg").write_bytes(b"changed")
+        for step in ("_settle", "_decide", "finish"):
+            with self.subTest(step=step), mock.patch(f"exchange.archive.{step}", side_effect=KeyboardInterrupt) as broken:
+                if step == "finish":
+                    broken.side_effect = [False, KeyboardInterrupt]
+                with self.assertRaises(KeyboardInterrupt):
+                    restore(self.file, self.database, self.uploads)
+            decided = step == "finish"
+            self.assertEqual(finish(self.database, self.uploads), decided)
+            wanted = ("first", b"picture") if decided else ("second", b"changed")
+            self.assertEqual((nickname(self.database), (self.uploads / "a.jpg").read_bytes()), wanted)
+            self.assertEqual([path.name for path in self.database.parent.glob("restor*")], [])
+
+    def test_a_step_of_the_completion_may_be_repeated(self):
+        back_up(self.database, self.uploads, self.file)
+        make(self.database, "second")
+        with mock.patch("exchange.archive.finish", side_effect=[False, KeyboardInterrupt]), self.assertRaises(KeyboardInterrupt):
+            restore(self.file, self.database, self.uploads)
+        with mock.patch("exchange.archive._sync", side_effect=KeyboardInterrupt), self.assertRaises(KeyboardInterrupt):
+            finish(self.database, self.uploads)
+        self.assertTrue(finish(self.database, self.uploads))
+        self.assertEqual(nickname(self.database), "first")
+
+    def test_files_that_go_while_they_are_copied_are_told(self):
+        whole = tarfile.TarFile.add
+
+        def vanishing(tar, name, *rest, **more):
+            if str(name).endswith("a.jpg"):
+                raise FileNotFoundError(name)
+            return whole(tar, name, *rest, **more)
+
+        with mock.patch.object(tarfile.TarFile, "add", vanishing):
+            left_out = back_up(self.database, self.uploads, self.file, lambda _: ["a.jpg", "b.jpg"])
+        self.assertEqual(left_out, ["a.jpg", "b.jpg"])
+        with tarfile.open(self.file) as tar:
+            self.assertIn("database.sqlite3", tar.getnames())
+
+    def test_a_full_disk_is_named(self):
+        with (
+            mock.patch("tarfile.open", side_effect=OSError(errno.ENOSPC, "no room")),
+            self.assertRaisesRegex(DiskFull, str(self.file.parent)),
+        ):
+            back_up(self.database, self.uploads, self.file)
+        back_up(self.database, self.uploads, self.file)
+        with mock.patch("shutil.disk_usage", return_value=mock.Mock(free=0)), self.assertRaisesRegex(DiskFull, "no room"):
+            restore(self.file, self.database, self.uploads)
+        self.assertEqual(nickname(self.database), "first")
+
+    def test_backups_are_for_their_owner_alone(self):
+        back_up(self.database, self.uploads, self.file)
+        kept = restore(self.file, self.database, self.uploads)
+        for path in (self.file, kept, self.database):
+            self.assertEqual(path.stat().st_mode & 0o077, 0, path)
 
     def test_paths_that_climb_out_are_refused(self):
         evil = self.work / "evil.tar.gz"

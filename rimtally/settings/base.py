@@ -1,6 +1,8 @@
 """Settings common to all instances."""
 
 import os
+import sys
+import zoneinfo
 from pathlib import Path
 
 from csp.constants import NONE, SELF
@@ -10,6 +12,8 @@ DATA_DIR = Path(os.environ.get("TALLY_DATA", BASE_DIR / ".tally"))
 
 DEBUG = False
 DEMO = False
+#: address of the one reverse proxy whose word on sender and scheme counts; empty for none
+TRUSTED_PROXY = os.environ.get("TALLY_PROXY", "")
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -37,10 +41,12 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "shell.middleware.FullDisk",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
+    "shell.middleware.TooLarge",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -48,6 +54,8 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
+    "shell.middleware.Clashes",
+    "shell.middleware.Once",
     "axes.middleware.AxesMiddleware",
 ]
 
@@ -99,6 +107,7 @@ LOGIN_URL = "sign-in"
 LOGIN_REDIRECT_URL = "garage"
 LOGOUT_REDIRECT_URL = "sign-in"
 
+AXES_ENABLED = True
 AXES_FAILURE_LIMIT = 6
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
@@ -108,6 +117,8 @@ AXES_VERBOSE = False
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = os.environ.get("TALLY_TIME_ZONE", "UTC")
+if TIME_ZONE not in zoneinfo.available_timezones():
+    sys.exit(f"TALLY_TIME_ZONE is “{TIME_ZONE}”, which is no time zone; accepted: a name such as Europe/London, or UTC.")
 USE_TZ = True
 USE_I18N = False
 
@@ -118,6 +129,8 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
+#: larger requests are refused unread
+MOST_REQUEST_BYTES = 16 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
 

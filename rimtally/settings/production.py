@@ -2,6 +2,8 @@
 
 TALLY_HOSTS     host names, comma separated (default: this machine only)
 TALLY_HTTPS     1 when served behind HTTPS: secure cookies, HSTS, redirect
+TALLY_PROXY     address of the reverse proxy that is believed (with TALLY_HTTPS=1: 127.0.0.1)
+TALLY_PROCESSES how many processes serve (default: one a core)
 TALLY_SECRET_KEY, TALLY_DATA, TALLY_TIME_ZONE
 """
 
@@ -22,7 +24,8 @@ SECURE_HSTS_SECONDS = 31536000 if HTTPS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = HTTPS
 SECURE_HSTS_PRELOAD = HTTPS
 if HTTPS:
-    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    # The server sets the scheme from what this proxy says, and takes the header away from everybody else.
+    TRUSTED_PROXY = os.environ.get("TALLY_PROXY", "127.0.0.1")
     CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS]
 
 STORAGES = {

@@ -11,6 +11,7 @@ from rimcore.tyre import parse_tyre
 from shelf.judging import measured_of, outline_known
 from shelf.models import Card, Tyre
 from shell.tests.base import ScenarioCase
+from shell.undo import last_change, undo
 
 BAR_MM = 205.0
 
@@ -94,15 +95,18 @@ class Tracing(ScenarioCase):
         self.tyre.refresh_from_db()
         self.assertIsNone(self.tyre.profile)
 
-    def test_a_new_picture_takes_the_old_points_and_file_away(self):
+    def test_a_new_picture_takes_the_old_points_away_and_can_be_undone(self):
         self.send(self.picture)
         self.trace()
         old = Card.objects.get(tyre=self.tyre)
-        with self.captureOnCommitCallbacks(execute=True):
-            self.send(self.picture)
+        self.send(self.picture)
         new = Card.objects.get(tyre=self.tyre)
         self.assertNotEqual(old.image.name, new.image.name)
-        self.assertFalse(old.image.storage.exists(old.image.name))
+        self.assertTrue(old.image.storage.exists(old.image.name), "until it can't be undone any more")
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual(Card.objects.get(tyre=self.tyre).image.name, old.image.name)
+        self.send(self.picture)
+        new = Card.objects.get(tyre=self.tyre)
         self.assertEqual(new.points_px, [])
         self.assertIsNotNone(Tyre.objects.get(pk=self.tyre.pk).profile, "the outline that was traced stays until another is kept")
 

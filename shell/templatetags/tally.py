@@ -15,6 +15,7 @@ from django.utils.safestring import SafeString, mark_safe
 from rimcore.scene import change_text
 from rimcore.stations import CORNER_NAMES, STATIONS
 from shell import board, figures
+from shell.once import new_token
 
 register = template.Library()
 
@@ -116,6 +117,17 @@ def change(judgement: Any) -> str:
 def get(mapping: Any, key: Any) -> Any:
     """An item of a mapping."""
     return mapping.get(key) if mapping else None
+
+
+@register.simple_tag(takes_context=True)
+def csrf_token(context: template.Context) -> SafeString:
+    """Hidden fields of a form: Django's own token, and one by which a form that is pressed twice acts once."""
+    known = context.get("csrf_token")
+    if not known or known == "NOTPROVIDED":
+        return mark_safe("")
+    return format_html(
+        '<input type="hidden" name="csrfmiddlewaretoken" value="{}"><input type="hidden" name="once" value="{}">', known, new_token()
+    )
 
 
 @register.simple_tag(takes_context=True)

@@ -7,7 +7,7 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from demo.scenario import PASSWORD, load
-from shell import serving
+from exchange import serving
 from shell.views import DEMO_USER
 
 

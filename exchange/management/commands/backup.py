@@ -1,5 +1,8 @@
 """Back up the instance's data."""
 
+import sqlite3
+from collections.abc import Iterator
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -7,7 +10,17 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 
-from exchange.archive import back_up
+from exchange.archive import DiskFull, back_up, finish
+from shell.tidy import file_columns
+
+
+def named_files(database: sqlite3.Connection) -> Iterator[str]:
+    """Uploads that a database speaks of."""
+    for model, column in file_columns():
+        with suppress(sqlite3.OperationalError):
+            for (name,) in database.execute(f'SELECT "{column}" FROM "{model._meta.db_table}"'):  # noqa: S608  names of our own models
+                if name:
+                    yield name
 
 
 class Command(BaseCommand):
@@ -19,10 +32,15 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         database = Path(connection.settings_dict["NAME"])
+        finish(database, Path(settings.MEDIA_ROOT))
         if not database.exists():
             raise CommandError("There are no data yet.")
         try:
-            back_up(database, Path(settings.MEDIA_ROOT), options["file"])
+            left_out = back_up(database, Path(settings.MEDIA_ROOT), options["file"], named_files)
+        except DiskFull as error:
+            raise CommandError(f"Not backed up: {error}. Make room there, or write the backup elsewhere.") from error
         except OSError as error:
             raise CommandError(f"The backup can't be written to {options['file']}: {error.strerror}.") from error
         self.stdout.write(f"Backed up to {options['file']}.")
+        if left_out:
+            self.stdout.write(f"Left out, because they are not there: {', '.join(left_out)}.")

@@ -3,11 +3,14 @@
 from pathlib import Path
 from typing import Any
 
+from django.apps import apps
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
+from django.db.migrations.loader import MigrationLoader
 
-from exchange.archive import NotABackup, restore
+from exchange.archive import DiskFull, NotABackup, restore
+from shell.lock import InUse, hold
 
 
 class Command(BaseCommand):
@@ -20,9 +23,17 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         if not options["file"].is_file():
             raise CommandError(f"There is no file {options['file']}.")
+        known = set(MigrationLoader(None).disk_migrations)
+        tables = {model._meta.db_table for model in apps.get_models() if model._meta.managed}
+        database = Path(connection.settings_dict["NAME"])
         connection.close()
         try:
-            kept = restore(options["file"], Path(connection.settings_dict["NAME"]), Path(settings.MEDIA_ROOT))
+            with hold(database.parent, alone=True):
+                kept = restore(options["file"], database, Path(settings.MEDIA_ROOT), known, tables)
+        except InUse as error:
+            raise CommandError("The server is running on these data. Stop it first, then restore. Nothing was changed.") from error
+        except DiskFull as error:
+            raise CommandError(f"Not restored: {error}. Nothing was changed.") from error
         except NotABackup as error:
-            raise CommandError(f"{options['file']} is not a backup: {error}. Nothing was changed.") from error
+            raise CommandError(f"{options['file']} is not a backup that can be restored: {error}. Nothing was changed.") from error
         self.stdout.write("Restored." + (f" The data before it are kept in {kept}." if kept else ""))

@@ -4,7 +4,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
-from shell import serving
+from exchange import serving
 
 
 class Command(BaseCommand):

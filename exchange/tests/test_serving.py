@@ -1,0 +1,223 @@
+"""The served instance as the network sees it: behind a proxy, with slow senders, wrong passwords, a restore beside it."""
+
+import http.client
+import os
+import re
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+from contextlib import closing
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from pathlib import Path
+from threading import Thread
+from urllib.parse import urlencode
+
+ROOT = Path(__file__).resolve().parents[2]
+#: the proxy's address as the server sees it; everybody else comes from 127.0.0.1
+PROXY = "127.0.0.2"
+WORD = "a-long-enough-word"
+
+
+class Proxy(BaseHTTPRequestHandler):
+    """A reverse proxy that ends HTTPS: it says who sent a request, by a header of the test."""
+
+    target = 0
+
+    def _pass_on(self):
+        body = self.rfile.read(int(self.headers.get("Content-Length") or 0))
+        headers = {name: value for name, value in self.headers.items() if name.lower() not in ("x-test-from", "connection")}
+        headers |= {"X-Forwarded-For": self.headers.get("X-Test-From", "198.51.100.1"), "X-Forwarded-Proto": "https"}
+        with closing(http.client.HTTPConnection("127.0.0.1", self.target, timeout=20, source_address=(PROXY, 0))) as behind:
+            behind.request(self.command, self.path, body, headers)
+            answer = behind.getresponse()
+            content = answer.read()
+        self.send_response(answer.status)
+        for name, value in answer.getheaders():
+            if name.lower() not in ("transfer-encoding", "connection", "content-length", "date", "server"):
+                self.send_header(name, value)
+        self.send_header("Content-Length", str(len(content)))
+        self.end_headers()
+        self.wfile.write(content)
+
+    do_GET = do_POST = _pass_on  # noqa: N815  the library's names
+
+    def log_message(self, *_):
+        pass
+
+
+def free_port():
+    with closing(socket.socket()) as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+class Served(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        work = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(work.cleanup)
+        cls.data, cls.port = Path(work.name, "data"), free_port()
+        kept = {name: value for name, value in os.environ.items() if not name.startswith(("DJANGO_", "TALLY_"))}
+        cls.environment = kept | {
+            "TALLY_DATA": str(cls.data),
+            "TALLY_HTTPS": "1",
+            "TALLY_PROXY": PROXY,
+            "TALLY_PROCESSES": "2",
+            "DJANGO_SETTINGS_MODULE": "rimtally.settings.production",
+        }
+        cls.server = cls.manage("serve", "--port", str(cls.port))
+        cls.addClassCleanup(cls.stop)
+        cls.wait_until_it_answers()
+        Proxy.target = cls.port
+        cls.proxy = ThreadingHTTPServer(("127.0.0.1", 0), Proxy)
+        cls.addClassCleanup(cls.proxy.server_close)
+        cls.addClassCleanup(cls.proxy.shutdown)
+        Thread(target=cls.proxy.serve_forever, daemon=True).start()
+
+    @classmethod
+    def manage(cls, *arguments):
+        return subprocess.Popen(
+            [sys.executable, "manage.py", *arguments],
+            cwd=ROOT,
+            env=cls.environment,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+        )
+
+    @classmethod
+    def stop(cls):
+        cls.server.send_signal(signal.SIGTERM)
+        cls.server.communicate(timeout=20)
+
+    @classmethod
+    def wait_until_it_answers(cls):
+        for _ in range(300):
+            if cls.server.poll() is not None:
+                raise RuntimeError(cls.server.communicate()[0])
+            try:
+                cls.ask(cls.port, "GET", "/sign-in/")
+            except OSError:
+                time.sleep(0.1)
+            else:
+                return
+        raise RuntimeError("the server does not answer")
+
+    @staticmethod
+    def ask(port, method, path, body=None, **headers):
+        with closing(http.client.HTTPConnection("127.0.0.1", port, timeout=20)) as connection:
+            connection.request(method, path, body, {name.replace("_", "-"): value for name, value in headers.items()})
+            answer = connection.getresponse()
+            return answer, answer.read().decode(errors="replace")
+
+    def through(self, method, path, body=None, **headers):
+        return self.ask(self.proxy.server_port, method, path, body, **headers)
+
+    def post(self, path, sender, **values):
+        """A form as a browser would send it, from an address."""
+        answer, page = self.through("GET", path, X_Test_From=sender)
+        token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', page)[1]
+        cookie = answer.getheader("Set-Cookie").split(";")[0]
+        host = f"127.0.0.1:{self.proxy.server_port}"
+        return self.through(
+            "POST", path, urlencode({"csrfmiddlewaretoken": token, **values}), X_Test_From=sender, Cookie=cookie,
+            Content_Type="application/x-www-form-urlencoded", Origin=f"https://{host}", Referer=f"https://{host}{path}",
+        )  # fmt: skip
+
+    def test_behind_the_proxy_pages_are_shown_and_cookies_are_secure(self):
+        answer, page = self.through("GET", "/sign-in/")
+        self.assertEqual(answer.status, 200)
+        self.assertIn("Sign in", page)
+        self.assertIn("Secure", answer.getheader("Set-Cookie"))
+
+    def test_a_stranger_is_not_believed_to_be_the_proxy(self):
+        answer, _ = self.ask(self.port, "GET", "/sign-in/", X_Forwarded_Proto="https")
+        self.assertEqual((answer.status, answer.getheader("Location")), (301, f"https://127.0.0.1:{self.port}/sign-in/"))
+
+    def test_wrong_passwords_from_elsewhere_do_not_lock_a_person_out(self):
+        opened, _ = self.post("/sign-up/", "203.0.113.5", username="ina", password1=WORD, password2=WORD)
+        self.assertEqual(opened.status, 302)
+        wrong = [self.post("/sign-in/", "203.0.113.66", username="ina", password="wrong-one")[0].status for _ in range(7)]
+        self.assertEqual(wrong[-1], 429)
+        self.assertEqual(self.post("/sign-in/", "203.0.113.5", username="ina", password=WORD)[0].status, 302)
+
+    def test_one_password_over_many_names_is_stopped(self):
+        for k in range(30):
+            self.post("/sign-in/", "203.0.113.77", username=f"name-{k}", password="the-same-word")
+        self.assertEqual(self.post("/sign-in/", "203.0.113.77", username="one-more", password="the-same-word")[0].status, 429)
+        self.assertEqual(self.post("/sign-in/", "203.0.113.78", username="one-more", password="the-same-word")[0].status, 200)
+
+    def test_one_address_opens_ten_accounts_an_hour(self):
+        for k in range(10):
+            self.assertEqual(self.post("/sign-up/", "203.0.113.99", username=f"many-{k}", password1=WORD, password2=WORD)[0].status, 302)
+        self.assertEqual(self.post("/sign-up/", "203.0.113.99", username="many-10", password1=WORD, password2=WORD)[0].status, 429)
+
+    def test_slow_senders_hold_nobody(self):
+        held = []
+        try:
+            for _ in range(250):
+                slow = socket.create_connection(("127.0.0.1", self.port), timeout=5)
+                slow.sendall(b"POST /sign-in/ HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 900\r\n\r\nhalf")
+                held.append(slow)
+            began = time.monotonic()
+            answer, _ = self.through("GET", "/sign-in/")
+            self.assertEqual(answer.status, 200)
+            self.assertLess(time.monotonic() - began, 10, "and not the minutes until they give up")
+        finally:
+            for slow in held:
+                slow.close()
+
+    def test_too_large_is_told_in_our_words(self):
+        answer, page = self.through("POST", "/sign-in/", b"x" * (17 * 1024 * 1024))
+        self.assertEqual(answer.status, 413)
+        self.assertIn("16 MB at the most", page)
+
+    def test_a_restore_beside_the_server_is_refused(self):
+        file = self.data.parent / "b.tar.gz"
+        self.assertIn("Backed up", self.manage("backup", str(file)).communicate(timeout=60)[0])
+        said = self.manage("restore", str(file)).communicate(timeout=60)[0]
+        self.assertIn("Stop it first", said)
+
+    def test_the_data_are_for_their_owner_alone(self):
+        for path in (self.data, *self.data.glob("tally*")):
+            self.assertEqual(path.stat().st_mode & 0o077, 0, path)
+
+    def test_a_killed_process_is_replaced(self):
+        children = Path(f"/proc/{self.server.pid}/task/{self.server.pid}/children").read_text().split()
+        self.assertGreaterEqual(len(children), 2)
+        for child in children:
+            os.kill(int(child), signal.SIGKILL)
+        time.sleep(0.5)
+        self.wait_until_it_answers()
+        self.assertEqual(self.through("GET", "/sign-in/")[0].status, 200)
+
+
+class Refusals(unittest.TestCase):
+    def start(self, data, **environment):
+        done = subprocess.run(
+            [sys.executable, "manage.py", "serve", "--port", str(free_port())], cwd=ROOT, capture_output=True, text=True, timeout=60, check=False,
+            env={**os.environ, "TALLY_DATA": str(data), "DJANGO_SETTINGS_MODULE": "rimtally.settings.production", **environment},
+        )  # fmt: skip
+        self.assertNotEqual(done.returncode, 0)
+        self.assertNotIn("Traceback", done.stdout + done.stderr)
+        return done.stdout + done.stderr
+
+    def test_where_a_database_was_no_empty_one_is_opened(self):
+        with tempfile.TemporaryDirectory() as work:
+            Path(work, "tally.kept").touch()
+            self.assertIn("now there is none", self.start(work))
+            Path(work, "tally.sqlite3").touch()
+            self.assertIn("now there is none", self.start(work))
+
+    def test_a_time_zone_that_is_none_and_a_number_of_processes_that_is_none(self):
+        with tempfile.TemporaryDirectory() as work:
+            self.assertIn("no time zone", self.start(work, TALLY_TIME_ZONE="Atlantis/Capital"))
+            self.assertIn("accepted: 1 to 64", self.start(work, TALLY_PROCESSES="many"))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,165 @@
+"""What can go wrong around any page, in our own words: too large, a full disk, pressed twice."""
+
+from __future__ import annotations
+
+import errno
+import hashlib
+import time
+from collections.abc import Callable
+from datetime import timedelta
+from typing import Any
+
+from django.conf import settings
+from django.contrib import messages
+from django.core.exceptions import RequestDataTooBig
+from django.db import IntegrityError, OperationalError, transaction
+from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
+from django.shortcuts import render
+from django.utils import timezone
+
+from shell.models import Pressed
+
+Answer = Callable[[HttpRequest], HttpResponse]
+
+#: how long a second press waits for the first one's answer, and how often it looks [s]
+WAIT_S, LOOK_S = 15.0, 0.05
+#: the same form with the same in it counts as pressed twice for so long
+AGAIN_AFTER = timedelta(minutes=1)
+
+
+class TooLarge:
+    """A request larger than any page takes is told so before it is read."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        length = str(request.META.get("CONTENT_LENGTH") or "0")
+        if length.isdecimal() and int(length) > settings.MOST_REQUEST_BYTES:
+            return render(request, "shell/413.html", {"theme": "auto"}, status=413)
+        return self.get_response(request)
+
+    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
+        if isinstance(exception, RequestDataTooBig):
+            return render(request, "shell/413.html", {"theme": "auto"}, status=413)
+        return None
+
+
+class FullDisk:
+    """A full disk is named; nothing was kept, since every change is one transaction."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        try:
+            return self.get_response(request)
+        except (OSError, OperationalError) as error:
+            if not is_full(error):
+                raise
+            return full_disk(request)
+
+    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
+        return full_disk(request) if is_full(exception) else None
+
+
+def is_full(error: BaseException) -> bool:
+    """Does an error say that the disk is full?"""
+    if isinstance(error, OSError):
+        return error.errno in (errno.ENOSPC, errno.EDQUOT)
+    return isinstance(error, OperationalError) and "disk is full" in str(error)
+
+
+def full_disk(request: HttpRequest) -> HttpResponse:
+    """The page that names the disk."""
+    return render(request, "shell/507.html", {"theme": "auto", "folder": settings.DATA_DIR}, status=507)
+
+
+class Once:
+    """A form that is sent twice acts once: the second press gets the first one's answer.
+
+    Every form carries a token of its own. The first press keeps it together with what was typed; where the form
+    comes back with errors both are free again. The same form with something else typed is another matter, and
+    so is the same once more after a minute. What was sent without a token acts as it always did.
+    """
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        token = request.POST.get("once", "") if request.method == "POST" else ""
+        user = getattr(request, "user", None)
+        if not 16 <= len(token) <= 64 or user is None or not user.is_authenticated:
+            return self.get_response(request)
+        key = f"{user.pk}:{token}:{_typed(request)}"
+        if not _first(key):
+            return _answer_of_first(request, key)
+        try:
+            response = self.get_response(request)
+        except BaseException:
+            Pressed.objects.filter(key=key).delete()
+            raise
+        if isinstance(response, HttpResponseRedirect):
+            Pressed.objects.filter(key=key).update(answer=response.url[:2000])
+        else:
+            Pressed.objects.filter(key=key).delete()
+        return response
+
+
+def _typed(request: HttpRequest) -> str:
+    """Digest of where the form went and what was in it; files by name and size."""
+    told = [request.path, *(f"{name}={value}" for name in sorted(request.POST) for value in request.POST.getlist(name))]
+    told += [f"{name}={file.name},{file.size}" for name in sorted(request.FILES) for file in request.FILES.getlist(name)]
+    return hashlib.sha256("\0".join(told).encode("utf-8", "surrogatepass")).hexdigest()[:24]
+
+
+def _first(key: str) -> bool:
+    Pressed.objects.filter(key=key, at__lt=timezone.now() - AGAIN_AFTER).delete()
+    try:
+        with transaction.atomic():
+            Pressed.objects.create(key=key)
+    except IntegrityError:
+        return False
+    return True
+
+
+def _answer_of_first(request: HttpRequest, key: str) -> HttpResponse:
+    """Where the first press led; while it is under way, wait."""
+    until = time.monotonic() + WAIT_S
+    while time.monotonic() < until:
+        known = Pressed.objects.filter(key=key).first()
+        if known is None or known.answer:
+            break
+        time.sleep(LOOK_S)
+    else:
+        known = None
+    if known is None or not known.answer:
+        messages.error(
+            request, "That was pressed twice, and the first press came to nothing. Look whether it is kept, and press again if not."
+        )
+        return HttpResponseRedirect(request.headers.get("referer") or "/")
+    return HttpResponseRedirect(known.answer)
+
+
+class Clashes:
+    """Two people, or two windows, that made the same thing at the same moment: a message instead of a fault."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.get_response(request)
+
+    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
+        if not isinstance(exception, IntegrityError) or request.method != "POST":
+            return None
+        messages.error(
+            request, "Not kept: the same was entered or removed at the same moment, perhaps in another window. Look again, then repeat it."
+        )
+        came_from: Any = request.headers.get("referer")
+        return HttpResponseRedirect(came_from or "/")
+
+
+def forget_presses() -> int:
+    """Drop what no second press will ask for any more."""
+    return Pressed.objects.filter(at__lt=timezone.now() - AGAIN_AFTER).delete()[0]
