@@ -16,11 +16,12 @@ from rimcore.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import parse_wheel
 from shell.forms import CoreTextField, MoneyField, QuantityField
+from shell.merge import Merged
 
 DATE = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
 
 
-class CarForm(forms.ModelForm):
+class CarForm(Merged, forms.ModelForm):
     """What is true of the car."""
 
     wheelbase_mm = QuantityField(
@@ -54,7 +55,7 @@ class CarForm(forms.ModelForm):
         widgets = {"event_on": DATE}
 
 
-class HubForm(forms.ModelForm):
+class HubForm(Merged, forms.ModelForm):
     """Hub of one end, as measured."""
 
     pcd_mm = QuantityField(
@@ -101,7 +102,7 @@ class HubForm(forms.ModelForm):
         return cleaned
 
 
-class PresentForm(forms.Form):
+class PresentForm(Merged, forms.Form):
     """Wheel and tyre that stand on an end."""
 
     wheel = CoreTextField(parse_wheel, help_text="16x6.5 +46 5x108 63.4; the offset is needed")
@@ -255,13 +256,13 @@ class ConditionForm(forms.ModelForm):
         widgets = {"noted_on": DATE}
 
 
-class OdometerForm(forms.Form):
+class OdometerForm(Merged, forms.Form):
     """The odometer now."""
 
     odometer_km = forms.IntegerField(min_value=0, max_value=int(LIMITS["odometer_km"].high), label="Odometer, km")
 
 
-class PreferencesForm(forms.ModelForm):
+class PreferencesForm(Merged, forms.ModelForm):
     """Units."""
 
     class Meta:
@@ -269,7 +270,7 @@ class PreferencesForm(forms.ModelForm):
         fields = ("length_unit", "offset_unit", "mass_unit", "torque_unit", "pressure_unit", "speed_unit", "distance_unit")
 
 
-class ToleranceForm(forms.ModelForm):
+class ToleranceForm(Merged, forms.ModelForm):
     """Margins of one's own set."""
 
     class Meta:

@@ -14,6 +14,7 @@ from rimcore.ledger import PART_STATES
 from rimcore.limits import LIMITS
 from rimcore.spacers import KINDS
 from shell.forms import MoneyField, QuantityField
+from shell.merge import Merged
 
 
 class NamedForCar(forms.BaseForm):
@@ -38,7 +39,7 @@ class NewBuildForm(NamedForCar, forms.Form):
     name = forms.CharField(max_length=60)
 
 
-class BuildForm(NamedForCar, forms.ModelForm):
+class BuildForm(Merged, NamedForCar, forms.ModelForm):
     """A build's own figures."""
 
     spacer_front_mm = QuantityField("length", "mm", *LIMITS["spacer_mm"].span, label="Front spacer")
@@ -140,7 +141,7 @@ class StateForm(forms.Form):
     sold_minor = MoneyField(required=False, label="Sold for")
 
 
-class ChoiceForm(forms.ModelForm):
+class ChoiceForm(Merged, forms.ModelForm):
     """Quantity, position, price, lead time of a part in a build."""
 
     price_minor = MoneyField(required=False, label="Price of one", help_text="blank: as offered")

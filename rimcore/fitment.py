@@ -25,7 +25,7 @@ from rimcore.wheel import Wheel
 
 __all__ = [
     "Axle", "Candidate", "Drag", "Motion", "Reading", "Verdict", "both_ends", "closest_before_mm", "drags_along", "judge",
-    "judge_corner", "mount_of", "off_the_gaps", "placed", "read_with", "states_by_school", "unread",
+    "judge_corner", "mount_of", "off_the_gaps", "placed", "read_with", "states_by_school", "unread", "unread_at",
 ]  # fmt: skip
 
 
@@ -136,6 +136,12 @@ def _worse_of(after: list[Judgement], before: list[Judgement]) -> list[Judgement
             continue
         found.append(replace(other, reason=f"{other.reason}; the trial fit would improve it, but is not settled"))
     return found
+
+
+@lru_cache(maxsize=4096)
+def unread_at(ends: tuple[tuple[str, Axle, Candidate], ...]) -> tuple[Judgement, ...]:
+    """What stays unmeasured at the ends of a car ("F", "R") with their candidates, for want of a reading."""
+    return both_ends({end: unread(axle, candidate) for end, axle, candidate in ends})
 
 
 def both_ends(verdicts: Mapping[str, Iterable[Judgement]]) -> tuple[Judgement, ...]:

@@ -113,6 +113,8 @@ def _headed(text: str) -> Offer:
 
 
 def _with_part(offer: Offer, part: str) -> Offer:
+    if re.match(r"[-−–]\s*[\d.,]*\d", part):
+        raise BadInput(f"“{part}” is below zero; accepted: a mass, price or lead time of 0 or more, as 8.4 kg, 310, 6 weeks", "line")
     readers = (_as_link, _as_lead, _as_pad, _as_load, _as_seat, _as_mass, _as_price)
     for reader in readers:
         found = reader(part)

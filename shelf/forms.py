@@ -19,6 +19,7 @@ from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
 from shelf.models import Tyre, Wheel
 from shell.forms import CoreTextField, MoneyField, QuantityField
+from shell.merge import Merged
 
 STATES = [("hit", "hit"), ("tight", "tight"), ("unmeasured", "unmeasured"), ("clear", "clear")]
 ORDERS = [
@@ -107,7 +108,7 @@ class CsvForm(forms.Form):
         return upload
 
 
-class WheelForm(forms.ModelForm):
+class WheelForm(Merged, forms.ModelForm):
     """What is known of a wheel."""
 
     mass_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass")
@@ -157,7 +158,7 @@ class WheelForm(forms.ModelForm):
         return _within(self.cleaned_data["width_in"], 3, 18, "in")
 
 
-class TyreForm(forms.ModelForm):
+class TyreForm(Merged, forms.ModelForm):
     """What is known of a tyre."""
 
     size = CoreTextField(parse_tyre, max_length=60)

@@ -172,11 +172,12 @@ def pairs_waiting(file: CarFile, wheels: list[Wheel], tyres: list[Tyre]) -> Iter
     for wheel in wheels:
         for tyre in tyres:
             if abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01:
-                each = {
-                    end: tuple(fitment.unread(axle, candidate_of(file, end, wheel, tyre, setting, camber_in(file, end, setting))))
-                    for end, axle, setting in ends
-                }
-                yield fitment.both_ends(each)
+                yield fitment.unread_at(
+                    tuple(
+                        (end, axle, candidate_of(file, end, wheel, tyre, setting, camber_in(file, end, setting)))
+                        for end, axle, setting in ends
+                    )
+                )
 
 
 def _change(file: CarFile, end: str, candidate: fitment.Candidate, wheel: Wheel, tyre: Tyre) -> Swap:

@@ -16,6 +16,8 @@ from shell.undo import remember
 
 #: rows of one table that are read
 MOST_ROWS = 500
+#: longest line of one [characters]
+LONGEST_LINE = 2000
 
 
 @dataclass(frozen=True)
@@ -95,13 +97,20 @@ def read_table(text: str) -> list[Row]:
     ------
     BadInput : empty, too many rows, or no table
     """
-    lines = [line for line in text.replace("\r\n", "\n").split("\n") if line.strip()]
+    text = text.replace("\r\n", "\n").replace("\r", "\n")
+    lines = [line for line in text.split("\n") if line.strip()]
+    long = next((number for number, line in enumerate(lines, start=1) if len(line) > LONGEST_LINE), None)
+    if long is not None:
+        raise BadInput(f"line {long} is over {LONGEST_LINE} characters; accepted: one candidate a line", "file")
     if not lines:
         raise BadInput("the file is empty; accepted: a CSV file with a header, or one candidate a line", "file")
     if len(lines) > MOST_ROWS + 1:
         raise BadInput(f"the file has {len(lines)} rows; accepted: {MOST_ROWS} at most", "file")
     delimiter = max(",;\t", key=lines[0].count)
-    header = [cell.strip().lower() for cell in next(csv.reader([lines[0]], delimiter=delimiter))]
+    try:
+        header = [cell.strip().lower() for cell in next(csv.reader([lines[0]], delimiter=delimiter))]
+    except csv.Error as error:
+        raise BadInput(f"not a table: {error}", "file") from error
     if any(cell in COLUMNS for cell in header):
         return _headed_rows(text, delimiter)
     return [_row(number, line, lambda line=line: parse_offer(line)) for number, line in enumerate(lines, start=1)]

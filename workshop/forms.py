@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from garage.forms import DATE
 from shell.forms import MoneyField, QuantityField
+from shell.merge import Merged
 from workshop.models import Snag
 
 
@@ -30,7 +31,7 @@ class PullForm(forms.Form):
         self.fields["read"] = QuantityField("torque", unit, 1, 1000, label="read")
 
 
-class SnagForm(forms.ModelForm):
+class SnagForm(Merged, forms.ModelForm):
     """A snag: what, kind, money and time lost, cure."""
 
     cost_minor = MoneyField(required=False, label="Money lost")
