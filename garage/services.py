@@ -40,8 +40,13 @@ def change_car(car: Car, values: dict[str, Any]) -> Car:
 def remove_car(car: Car) -> None:
     """Remove a car with everything that hangs on it; files go when that can't be undone any more."""
     with remember(car.owner, f"{car.nickname} removed"):
-        car.readings.all().delete()
-        car.delete()
+        remove_car_for_good(car)
+
+
+def remove_car_for_good(car: Car) -> None:
+    """Remove a car without the way back; readings first, since outfits are held by them."""
+    car.readings.all().delete()
+    car.delete()
 
 
 def set_odometer(car: Car, odometer_km: int) -> None:

@@ -19,11 +19,16 @@ import threading
 import time
 from contextlib import closing
 from pathlib import Path
+from urllib.parse import urlencode
+
+PASSWORD = "hill-climb-demo"  # noqa: S105  the demo's own, printed by it
 
 ROOT = Path(__file__).resolve().parents[1]
 PAGES = ("measure/", "measure/FL/", "choose/", "check/FL/", "plan/", "fit/", "prove/", "")
 #: a reader's pause between pages [s]
 PAUSE_S = 10.0
+#: persons that share the readers among them, each with a garage of their own
+PEOPLE = 12
 
 
 def free_port() -> int:
@@ -38,6 +43,9 @@ class Instance:
     def __init__(self, folder: str) -> None:
         self.port = free_port()
         environment = {**os.environ, "TALLY_DATA": folder, "DJANGO_SETTINGS_MODULE": "rimtally.settings.demo"}
+        people = f"from proofs.readers import people; people({PEOPLE})"
+        subprocess.run([sys.executable, "manage.py", "demo", "--load-only"], cwd=ROOT, env=environment, check=True)
+        subprocess.run([sys.executable, "manage.py", "shell", "-c", people], cwd=ROOT, env=environment, check=True)  # noqa: S603
         self.process = subprocess.Popen(  # noqa: S603  our own server
             [sys.executable, "manage.py", "demo", "--port", str(self.port)], cwd=ROOT, env=environment
         )
@@ -48,7 +56,7 @@ class Instance:
                 time.sleep(0.1)
             else:
                 break
-        self.cookie = self._sign_in()
+        self.people = [self._sign_in(f"reader-{k}") for k in range(PEOPLE)]
 
     def ask(self, method: str, path: str, body: str | None = None, **headers: str) -> tuple[int, str, str]:
         with closing(http.client.HTTPConnection("127.0.0.1", self.port, timeout=120)) as connection:
@@ -57,27 +65,41 @@ class Instance:
             cookies = "; ".join(one.split(";")[0] for one in answer.headers.get_all("Set-Cookie") or [])
             return answer.status, answer.read().decode(errors="replace"), cookies
 
-    def _sign_in(self) -> str:
+    def _sign_in(self, name: str) -> tuple[str, int]:
+        """Cookies of a person and the number of their car."""
         _, page, cookie = self.ask("GET", "/sign-in/")
         found = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', page)
-        token = found[1] if found else ""
         form = {"Cookie": cookie, "Content_Type": "application/x-www-form-urlencoded"}
-        return self.ask("POST", "/demo-sign-in/", f"csrfmiddlewaretoken={token}", **form)[2]
+        values = {"csrfmiddlewaretoken": found[1] if found else "", "username": name, "password": PASSWORD}
+        cookies = self.ask("POST", "/sign-in/", urlencode(values), **form)[2]
+        car = re.search(r'href="/car/(\d+)/', self.ask("GET", "/", Cookie=cookies)[1])
+        return cookies, int(car[1]) if car else 0
 
     def stop(self) -> None:
         self.process.send_signal(signal.SIGTERM)
         self.process.wait(20)
 
 
+def people(count: int) -> None:
+    """Persons with the demo's garage each; runs inside the instance."""
+    from demo.scenario import load
+
+    for k in range(count):
+        owner = load().owner
+        owner.username = f"reader-{k}"
+        owner.save()
+
+
 def read(instance: Instance, seconds: float, taken: list[float], wrong: list[int]) -> None:
     """One reader: a page, a pause, another page."""
+    cookies, car = random.choice(instance.people)
     time.sleep(random.uniform(0, PAUSE_S))
     until = time.monotonic() + seconds
     while time.monotonic() < until:
         page = random.choice(PAGES)
         began = time.monotonic()
         try:
-            status, _, _ = instance.ask("GET", f"/car/1/{page}", Cookie=instance.cookie)
+            status, _, _ = instance.ask("GET", f"/car/{car}/{page}", Cookie=cookies)
         except OSError:
             status = 0
         taken.append(time.monotonic() - began)
@@ -108,8 +130,9 @@ def main(readers: int, seconds: float) -> None:
     with tempfile.TemporaryDirectory() as folder:
         instance = Instance(folder)
         try:
-            for page in PAGES * 3:
-                instance.ask("GET", f"/car/1/{page}", Cookie=instance.cookie)
+            for cookies, car in instance.people:
+                for page in PAGES:
+                    instance.ask("GET", f"/car/{car}/{page}", Cookie=cookies)
             for slow in (0, 105):
                 taken: list[float] = []
                 wrong: list[int] = []

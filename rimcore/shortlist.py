@@ -89,7 +89,7 @@ class MarginTable:
         near = self.flat.take(i.clip(0, columns - 1) * rows + j.clip(0, rows - 1)) + beyond * STEP_MM
         outside = np.asarray(near.min(axis=1), dtype=float)
         deep = self._deep(outer, centres_mm)
-        return np.minimum(np.minimum(deep, outside), self._rest(shape, outer, centres_mm))
+        return np.asarray(np.minimum(np.minimum(deep, outside), self._rest(shape, outer, centres_mm)))
 
     def _rest(self, shape: Outline, outer: Array, centres_mm: Array) -> Array:
         """Margin at rest to the lip's plane, and along the axle to what goes on beyond its point."""

@@ -10,6 +10,7 @@ urlpatterns = [
     path("", include("planner.urls")),
     path("", include("workshop.urls")),
     path("", include("proof.urls")),
+    path("", include("exchange.urls")),
 ]
 
 handler400 = "shell.views.bad_request"

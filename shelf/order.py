@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from garage.file import CarFile
+from garage.file import CarFile, points_of
 from garage.inhand import InHand, in_hand
 from rimcore.errors import CoreError
 from rimcore.fitment import off_the_gaps
@@ -21,7 +21,7 @@ from rimcore.tolerance import Tolerances
 from rimcore.traced import Points, on_rim
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
-from shelf.judging import ENDS, camber_in, candidate_of, core_wheel, points_of
+from shelf.judging import ENDS, camber_in, candidate_of, core_wheel
 from shelf.models import Tyre, Wheel
 
 Array = NDArray[np.float64]
@@ -165,7 +165,7 @@ def _sum_of(name: str, most: bool = False) -> Callable[..., Array]:
     def key(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: str, margins: Array) -> Array:
         each = [np.array([np.nan if (v := getattr(row, name)) is None else float(v) for row in rows]) for rows in (wheels, tyres)]
         both = each[0][:, None], each[1][None, :]
-        return np.maximum(*both) if most else both[0] + both[1]
+        return np.asarray(np.maximum(*both) if most else both[0] + both[1])
 
     return key
 

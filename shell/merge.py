@@ -52,14 +52,15 @@ class Merged(forms.BaseForm):
             opened = {}
         if not isinstance(opened, dict):
             opened = {}
-        self.data = self.data.copy()
-        self.data[self.add_prefix(SEEN)] = json.dumps(shown)
+        data: Any = self.data.copy()  # type: ignore[attr-defined]
+        self.data = data
+        data[self.add_prefix(SEEN)] = json.dumps(shown)
         for name, now in shown.items():
             before, typed = opened.get(name), self._typed(name)
             if not isinstance(before, str) or before == now or typed == now:
                 continue
             if typed == before:
-                self.data[self.add_prefix(name)] = now
+                data[self.add_prefix(name)] = now
             else:
                 self.clashes[name] = (
                     f"Meanwhile changed to “{self._said(name, now)}” in another window; you typed “{self._said(name, typed)}”. Send it again to keep yours."

@@ -38,3 +38,13 @@ class Arrival(models.Model):
 
     def __str__(self) -> str:
         return self.address
+
+
+class Stamp(models.Model):
+    """Counts what a person sent, so that kept pages are known to be old."""
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="stamp")
+    number = models.PositiveBigIntegerField(default=0)
+
+    def __str__(self) -> str:
+        return f"{self.user_id}: {self.number}"

@@ -2,6 +2,9 @@
 
 import secrets
 
+#: stands in a page where a form's token goes; the last thing on its way out puts a new one there
+HOLDER = "@once-token@"
+
 
 def new_token() -> str:
     """A token for one form, so that a second press is known as one."""

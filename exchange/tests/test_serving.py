@@ -10,6 +10,7 @@ import sys
 import tempfile
 import time
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
@@ -155,6 +156,40 @@ class Served(unittest.TestCase):
         for k in range(10):
             self.assertEqual(self.post("/sign-up/", "203.0.113.99", username=f"many-{k}", password1=WORD, password2=WORD)[0].status, 302)
         self.assertEqual(self.post("/sign-up/", "203.0.113.99", username="many-10", password1=WORD, password2=WORD)[0].status, 429)
+
+    def signed_in(self, name, sender):
+        """Cookies of a new person."""
+        opened, _ = self.post("/sign-up/", sender, username=name, password1=WORD, password2=WORD)
+        return "; ".join(cookie.split(";")[0] for cookie in opened.headers.get_all("Set-Cookie"))
+
+    def send(self, path, cookies, values):
+        host = f"https://127.0.0.1:{self.proxy.server_port}"
+        kind = "application/x-www-form-urlencoded"
+        return self.through("POST", path, urlencode(values), Cookie=cookies, Content_Type=kind, Origin=host, Referer=f"{host}{path}")[0]
+
+    def all_at_once(self, path, cookies, each):
+        """The same address from several threads at the same moment."""
+        with ThreadPoolExecutor(len(each)) as threads:
+            return list(threads.map(lambda values: self.send(path, cookies, values), each))
+
+    def test_pressed_at_the_same_moment_one_thing_is_made(self):
+        cookies = self.signed_in("presser", "203.0.113.41")
+        page = self.through("GET", "/car/new/", Cookie=cookies)[1]
+        token, once = (re.search(rf'name="{name}" value="([^"]+)"', page)[1] for name in ("csrfmiddlewaretoken", "once"))
+        car = {"nickname": "Pressed", "use": "street", "drive": "F", "currency": "EUR", "odometer_km": "0", "hours_per_week": "4"}
+        answers = self.all_at_once("/car/new/", cookies, [car | {"csrfmiddlewaretoken": token, "once": once}] * 5)
+        self.assertEqual({answer.status for answer in answers}, {302})
+        self.assertEqual(len({answer.getheader("Location") for answer in answers}), 1)
+        garage = self.through("GET", "/", Cookie=cookies)[1]
+        self.assertEqual(len(set(re.findall(r'href="/car/(\d+)/', garage))), 1)
+        plan = answers[0].getheader("Location").split("/")[2]
+        built = [
+            {"csrfmiddlewaretoken": token, "once": f"each-its-own-token-{k}", "name": "One build", "tolerance": "daily"} for k in range(5)
+        ]
+        answers = self.all_at_once(f"/car/{plan}/plan/", cookies, built)
+        self.assertLessEqual({answer.status for answer in answers}, {302, 422})
+        page = self.through("GET", f"/car/{plan}/plan/", Cookie=cookies)[1]
+        self.assertEqual(len(set(re.findall(rf"/car/{plan}/plan/build/(\d+)/", page))), 1)
 
     def test_slow_senders_hold_nobody(self):
         held = []

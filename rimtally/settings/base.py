@@ -54,6 +54,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
+    "shell.kept.KeptPages",
     "shell.middleware.Clashes",
     "shell.middleware.Once",
     "axes.middleware.AxesMiddleware",
@@ -94,6 +95,17 @@ def sqlite(path: Path) -> dict[str, object]:
 
 
 DATABASES = {"default": sqlite(DATA_DIR / "tally.sqlite3")}
+#: pages are kept by each serving process until their owner sends something
+KEEP_PAGES = True
+CACHES = {
+    "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
+    "pages": {
+        "BACKEND": "django.core.cache.backends.locmem.LocMemCache",
+        "LOCATION": "pages",
+        "TIMEOUT": 1800,
+        "OPTIONS": {"MAX_ENTRIES": 600, "CULL_FREQUENCY": 4},
+    },
+}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]

@@ -17,3 +17,4 @@ AXES_ENABLED = False
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = True
 TEST_RUNNER = "rimtally.runner.TallyRunner"
+KEEP_PAGES = False
