@@ -21,6 +21,7 @@ from rimcore.gap import outline_polygon
 from rimcore.stations import CORNER_NAMES
 from rimcore.template import PAPER_MM, Template, brake_template
 from rimcore.wellmap import gaps_at
+from shell.plain import for_xml, one_line
 
 
 def _gaps(file: CarFile, corner: str, setting: Setting) -> list[Any]:
@@ -42,7 +43,7 @@ def section_svg(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     found = render(
         request, "bench/section.svg", {"s": context["scene"], "pose": context["pose"], "file": file, "corner": corner, "setting": setting}
     )
-    return _download(found.content, "image/svg+xml", f"section-{corner}.svg")
+    return _download(for_xml(found.content.decode()), "image/svg+xml", f"section-{corner}.svg")
 
 
 def section_dxf(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
@@ -74,7 +75,7 @@ def section_dxf(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         space.add_circle((x, y), 1.0, dxfattribs={"layer": "OBSTACLES"})
         space.add_line((x, y), (centre + one.foot_across_mm, one.foot_radius_mm), dxfattribs={"layer": "OBSTACLES"})
         space.add_text(f"{one.reading.name} {one.gap_mm:.1f}", height=4, dxfattribs={"layer": "NOTES"}).set_placement((x + 3, y + 3))
-    notes = f"{file.car.nickname}, {CORNER_NAMES[corner]}, {context['pose']}, wheel axes, 1:1 mm, {timezone.localdate():%-d %b %Y}"
+    notes = f"{one_line(file.car.nickname)}, {CORNER_NAMES[corner]}, {context['pose']}, wheel axes, 1:1 mm, {timezone.localdate():%-d %b %Y}"
     space.add_text(notes, height=6, dxfattribs={"layer": "NOTES"}).set_placement((-240, -setting.candidate.fitted.outline.crown_mm - 20))
     text = io.StringIO()
     document.write(text)
@@ -135,4 +136,4 @@ def template_svg(request: HttpRequest, car_id: int, corner: str) -> HttpResponse
         messages.error(request, "The template needs two readings first: caliper to barrel and caliper to spoke.")
         return redirect("template", car_id, corner)
     found = render(request, "bench/template.svg", {"file": file, **context, "today": timezone.localdate()})
-    return _download(found.content, "image/svg+xml", f"brake-template-{corner}.svg")
+    return _download(for_xml(found.content.decode()), "image/svg+xml", f"brake-template-{corner}.svg")

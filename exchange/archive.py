@@ -20,6 +20,8 @@ DATABASE, UPLOADS, LABEL = "database.sqlite3", "uploads", "rim-tally.json"
 PENDING = "restore-pending.json"
 #: room that a restore leaves on the disk beyond what it unpacks, and the most it unpacks [bytes]
 SPARE_BYTES, MOST_BYTES = 64 * 1024 * 1024, 64 * 1024**3
+#: no garage is squeezed to less than one part in so many
+SQUEEZED = 100
 
 #: a migration's app and name
 Migration = tuple[str, str]
@@ -190,8 +192,8 @@ def _unpack(source: Path, work: Path) -> None:
                 size += member.size
                 if names - {LABEL, DATABASE, UPLOADS}:
                     raise NotABackup("the archive is not one of Rim Tally's")
-                if size > MOST_BYTES:
-                    raise NotABackup("it unpacks to more than 64 GB")
+                if size > MOST_BYTES or size > SQUEEZED * source.stat().st_size + SPARE_BYTES:
+                    raise NotABackup("it unpacks to far more than a garage holds")
                 if size > room:
                     raise DiskFull(f"the disk of {work.parent} has no room for what it unpacks to, {size / 1e6:.0f} MB and more")
                 tar.extract(member, work, filter="data")

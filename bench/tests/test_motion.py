@@ -123,6 +123,12 @@ class Drawings(ScenarioCase):
         self.assertTrue(root.tag.endswith("svg"))
         self.assertIn("20° out", answer.content.decode())
 
+    def test_odd_letters_in_a_name_break_no_drawing(self):
+        self.car.nickname = "Tarn\x0b\x1f & <co>"
+        self.car.save()
+        ElementTree.fromstring(self.page("check/FL/section.svg").content)
+        ezdxf.read(io.StringIO(self.page("check/FL/section.dxf").content.decode()))
+
     def test_dxf_is_one_to_one_in_millimetres(self):
         answer = self.page("check/FL/section.dxf?steer=20")
         document = ezdxf.read(io.StringIO(answer.content.decode()))

@@ -1,6 +1,7 @@
 """Backup and restore on real files."""
 
 import errno
+import io
 import sqlite3
 import tarfile
 import tempfile
@@ -25,6 +26,18 @@ def make(path, nickname):
 def nickname(path):
     with closing(sqlite3.connect(path)) as connection:
         return connection.execute("SELECT nickname FROM garage_car").fetchone()[0]
+
+
+class Zeros(io.RawIOBase):
+    """A long file of nothing."""
+
+    def __init__(self, size):
+        self.left = size
+
+    def read(self, count=-1):
+        count = self.left if count < 0 else min(count, self.left)
+        self.left -= count
+        return bytes(count)
 
 
 class Archives(unittest.TestCase):
@@ -101,6 +114,18 @@ class Archives(unittest.TestCase):
         self.refused(
             "lacks the table garage_reading", then=one, known=[("garage", "0001_initial")], tables=["garage_car", "garage_reading"]
         )
+
+    def test_an_archive_that_swells_is_refused_before_it_is_unpacked(self):
+        back_up(self.database, self.uploads, self.file)
+        swollen = self.work / "swollen.tar.gz"
+        with tarfile.open(swollen, "w:gz") as tar, tarfile.open(self.file) as good:
+            tar.addfile(good.getmember("rim-tally.json"), good.extractfile("rim-tally.json"))
+            member = tarfile.TarInfo("database.sqlite3")
+            member.size = 300 * 1024 * 1024
+            tar.addfile(member, Zeros(member.size))
+        with self.assertRaisesRegex(NotABackup, "far more"):
+            restore(swollen, self.database, self.uploads)
+        self.assertEqual(list(self.database.parent.glob("restoring-*")), [])
 
     def test_ended_half_way_the_next_start_completes_it(self):
         back_up(self.database, self.uploads, self.file)
