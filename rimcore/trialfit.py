@@ -37,8 +37,10 @@ GROSS_MM = 10.0
 STANDS_OUT = 2.6 + 1.645
 #: parts whose residuals are within this share of the worst can't be told apart
 ALIKE = 0.2
-#: steps of the fit before it gives up
-MOST_STEPS = 40
+#: steps of the fit before it gives up, and the share of chi-square that a step has to gain
+MOST_STEPS, ENOUGH = 40, 1e-6
+#: gaps that a fit works out at the most, and the steps that it has in any case: what contradicts itself never settles
+MOST_GAPS, LEAST_STEPS = 1200, 10
 
 
 @dataclass(frozen=True)
@@ -323,13 +325,14 @@ class _Fit:
         """Gauss-Newton with damping; shifts and growths stay within ``MOST_MOVED_MM``."""
         x, damping = np.zeros(3 * len(self.places) + len(self.keys)), 1e-6
         left, slopes = self._rows(x)
-        for _ in range(MOST_STEPS):
+        for _ in range(max(LEAST_STEPS, min(MOST_STEPS, MOST_GAPS // len(left)))):
             normal = slopes.T @ slopes
             step = np.linalg.solve(normal + damping * np.diag(np.diag(normal)), -slopes.T @ left)
             ahead = np.clip(x + step, -MOST_MOVED_MM, MOST_MOVED_MM)
             new_left, new_slopes = self._rows(ahead)
             if new_left @ new_left <= left @ left:
-                done = float(np.abs(ahead - x).max()) < 1e-4
+                gained = left @ left - new_left @ new_left
+                done = float(np.abs(ahead - x).max()) < 1e-4 or gained <= ENOUGH * (left @ left)
                 x, left, slopes, damping = ahead, new_left, new_slopes, max(damping / 5, 1e-9)
                 if done:
                     break

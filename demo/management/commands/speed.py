@@ -69,6 +69,7 @@ class Command(BaseCommand):
             connection.close()
             connection.settings_dict["NAME"] = str(Path(work, "speed.sqlite3"))
             settings.MEDIA_ROOT = Path(work, "uploads")
+            settings.KEEP_PAGES = False  # every page is made anew
             call_command("migrate", verbosity=0)
             self.car = load()
             self.pages()
