@@ -75,7 +75,9 @@ def section_dxf(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         space.add_circle((x, y), 1.0, dxfattribs={"layer": "OBSTACLES"})
         space.add_line((x, y), (centre + one.foot_across_mm, one.foot_radius_mm), dxfattribs={"layer": "OBSTACLES"})
         space.add_text(f"{one.reading.name} {one.gap_mm:.1f}", height=4, dxfattribs={"layer": "NOTES"}).set_placement((x + 3, y + 3))
-    notes = f"{one_line(file.car.nickname)}, {CORNER_NAMES[corner]}, {context['pose']}, wheel axes, 1:1 mm, {timezone.localdate():%-d %b %Y}"
+    notes = (
+        f"{one_line(file.car.nickname)}, {CORNER_NAMES[corner]}, {context['pose']}, wheel axes, 1:1 mm, {timezone.localdate():%-d %b %Y}"
+    )
     space.add_text(notes, height=6, dxfattribs={"layer": "NOTES"}).set_placement((-240, -setting.candidate.fitted.outline.crown_mm - 20))
     text = io.StringIO()
     document.write(text)

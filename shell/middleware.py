@@ -1,8 +1,7 @@
-"""What can go wrong around any page, in our own words: too large, a full disk, pressed twice."""
+"""What can go wrong around any page, in our own words: too large, pressed twice."""
 
 from __future__ import annotations
 
-import errno
 import hashlib
 import time
 from collections.abc import Callable
@@ -12,7 +11,7 @@ from typing import Any
 from django.conf import settings
 from django.contrib import messages
 from django.core.exceptions import RequestDataTooBig
-from django.db import IntegrityError, OperationalError, transaction
+from django.db import IntegrityError, transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import render
 from django.utils import timezone
@@ -43,36 +42,6 @@ class TooLarge:
         if isinstance(exception, RequestDataTooBig):
             return render(request, "shell/413.html", {"theme": "auto"}, status=413)
         return None
-
-
-class FullDisk:
-    """A full disk is named; nothing was kept, since every change is one transaction."""
-
-    def __init__(self, get_response: Answer) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: HttpRequest) -> HttpResponse:
-        try:
-            return self.get_response(request)
-        except (OSError, OperationalError) as error:
-            if not is_full(error):
-                raise
-            return full_disk(request)
-
-    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
-        return full_disk(request) if is_full(exception) else None
-
-
-def is_full(error: BaseException) -> bool:
-    """Does an error say that the disk is full?"""
-    if isinstance(error, OSError):
-        return error.errno in (errno.ENOSPC, errno.EDQUOT)
-    return isinstance(error, OperationalError) and "disk is full" in str(error)
-
-
-def full_disk(request: HttpRequest) -> HttpResponse:
-    """The page that names the disk."""
-    return render(request, "shell/507.html", {"theme": "auto", "folder": settings.DATA_DIR}, status=507)
 
 
 class Once:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import errno
+import sys
 from typing import Any
 
 from django.conf import settings
@@ -9,7 +11,7 @@ from django.contrib import messages
 from django.contrib.auth import get_user_model, login
 from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.views import LoginView
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError, OperationalError, transaction
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.utils.http import url_has_allowed_host_and_scheme
@@ -110,7 +112,16 @@ def not_found(request: HttpRequest, exception: Any = None) -> HttpResponse:
 
 @login_not_required
 def server_error(request: HttpRequest) -> HttpResponse:
+    if is_full(sys.exc_info()[1]):
+        return render(request, "shell/507.html", {"theme": "auto", "folder": settings.DATA_DIR}, status=507)
     return render(request, "shell/500.html", {"theme": "auto"}, status=500)
+
+
+def is_full(error: BaseException | None) -> bool:
+    """Does an error say that a disk is full?"""
+    if isinstance(error, OSError):
+        return error.errno in (errno.ENOSPC, errno.EDQUOT)
+    return isinstance(error, OperationalError) and "disk is full" in str(error)
 
 
 @login_not_required

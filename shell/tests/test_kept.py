@@ -14,7 +14,7 @@ from django.conf import settings
 from django.contrib.messages import get_messages
 from django.core.cache import caches
 from django.core.files.storage import default_storage
-from django.db import connection
+from django.db import OperationalError, connection
 from django.test import Client, override_settings
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
@@ -270,3 +270,16 @@ class Pictures(ScenarioCase):
         done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True, cwd=settings.BASE_DIR)
         peak_kb = int(done.stdout.split()[-1])
         self.assertLess(peak_kb, 300_000)
+
+
+class FullDisk(ScenarioCase):
+    def test_it_is_named_wherever_it_shows(self):
+        client = Client(raise_request_exception=False)
+        client.force_login(self.user)
+        full = OperationalError("database or disk is full")
+        for place in ("shell.middleware._first", "shelf.services.add_offer"):
+            with self.subTest(place=place), mock.patch(place, side_effect=full), self.assertLogs("django.request", "ERROR"):
+                answer = client.post(self.url("choose/"), LINE | {"once": "a-token-of-sixteen-or-more"})
+                self.assertContains(answer, "is full, so nothing can be kept", status_code=507)
+        with mock.patch("shelf.services.add_offer", side_effect=RuntimeError("ours")), self.assertLogs("django.request", "ERROR"):
+            self.assertContains(client.post(self.url("choose/"), LINE), "The fault is ours", status_code=500)
