@@ -40,10 +40,10 @@ def free_port() -> int:
 class Instance:
     """A demo of its own, served as ``./tally demo`` does."""
 
-    def __init__(self, folder: str) -> None:
+    def __init__(self, folder: str, persons: int = PEOPLE) -> None:
         self.port = free_port()
         environment = {**os.environ, "TALLY_DATA": folder, "DJANGO_SETTINGS_MODULE": "rimtally.settings.demo"}
-        people = f"from proofs.readers import people; people({PEOPLE})"
+        people = f"from proofs.readers import people; people({persons})"
         subprocess.run([sys.executable, "manage.py", "demo", "--load-only"], cwd=ROOT, env=environment, check=True)
         subprocess.run([sys.executable, "manage.py", "shell", "-c", people], cwd=ROOT, env=environment, check=True)  # noqa: S603
         self.process = subprocess.Popen(  # noqa: S603  our own server
@@ -56,7 +56,7 @@ class Instance:
                 time.sleep(0.1)
             else:
                 break
-        self.people = [self._sign_in(f"reader-{k}") for k in range(PEOPLE)]
+        self.people = [self._sign_in(f"reader-{k}") for k in range(persons)]
 
     def ask(self, method: str, path: str, body: str | None = None, **headers: str) -> tuple[int, str, str]:
         with closing(http.client.HTTPConnection("127.0.0.1", self.port, timeout=120)) as connection:
