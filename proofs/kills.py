@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import os
 import random
-import re
 import signal
 import sqlite3
 import subprocess
@@ -24,16 +23,15 @@ from proofs.readers import ROOT, Instance
 SETTINGS = {"DJANGO_SETTINGS_MODULE": "rimtally.settings.demo"}
 
 
-def write(instance: Instance, number: int, kept: list[str], stop: threading.Event) -> None:
+def write(instance: Instance, number: int, token: str, kept: list[str], stop: threading.Event) -> None:
     """Put candidates on a list, one after the other; note those that were acknowledged."""
     cookies, car = instance.people[0]
-    token = re.search(r'csrfmiddlewaretoken" value="([^"]+)"', instance.ask("GET", f"/car/{car}/choose/", Cookie=cookies)[1])
     form = {"Cookie": cookies, "Content_Type": "application/x-www-form-urlencoded"}
     count = 0
     while not stop.is_set():
         count += 1
         name = f"written-{number}-{count}"
-        values = {"csrfmiddlewaretoken": token[1] if token else "", "line": f"17x7 +{count % 40 + 10} 5x108 63.4", "name": name}
+        values = {"csrfmiddlewaretoken": token, "line": f"17x7 +{count % 40 + 10} 5x108 63.4", "name": name}
         try:
             if instance.ask("POST", f"/car/{car}/choose/", urlencode(values), **form)[0] == 302:
                 kept.append(name)
@@ -57,7 +55,10 @@ def under_writing(kills: int) -> None:
         instance = Instance(folder, 1)
         kept: list[str] = []
         stop = threading.Event()
-        writers = [threading.Thread(target=write, args=(instance, k, kept, stop), daemon=True) for k in range(2)]
+        cookies, car = instance.people[0]
+        page = instance.ask("GET", f"/car/{car}/choose/", Cookie=cookies)[1]
+        token = page.split('name="csrfmiddlewaretoken" value="')[1].split('"')[0]
+        writers = [threading.Thread(target=write, args=(instance, k, token, kept, stop), daemon=True) for k in range(2)]
         for writer in writers:
             writer.start()
         done = 0
