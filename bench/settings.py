@@ -13,7 +13,7 @@ from planner.queries import build_in_hand, candidate, chosen
 from rimcore.errors import CoreError
 from rimcore.fitment import Candidate, mount_of
 from rimcore.gap import Fitted
-from rimcore.hub import CentringRing, WheelMount, parse_seat
+from rimcore.hub import CentringRing, parse_seat
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
 from shelf.judging import camber_in, levered, outline_known
@@ -146,10 +146,9 @@ def _candidate(file: CarFile, end: str, fitted: Fitted, wheel: Wheel | None, val
     ring = held.end(end).ring_mm
     whole_ring = CentringRing(*ring) if ring else None
     if wheel is None:
-        present = file.fitted(file.current, end)
-        same = present is not None and present.wheel.spec == fitted.wheel.spec
-        axle = file.core_axle(end)
-        mount = WheelMount(fitted.wheel.bolts, fitted.wheel.pcd_mm, fitted.wheel.bore_mm, axle.hub.seat if same and axle else None, None)
-        return Candidate(fitted, values["drop"], mount, whole_ring)
+        standing = file.standing(end)
+        if standing is not None and standing.fitted.wheel.spec == fitted.wheel.spec:
+            return replace(standing, fitted=fitted, ride_drop_mm=values["drop"], ring=whole_ring)
+        return Candidate(fitted, values["drop"], mount_of(fitted.wheel, None, None), whole_ring)
     mount = mount_of(fitted.wheel, parse_seat(wheel.seat) if wheel.seat else None, wheel.pad_thickness_mm)
     return Candidate(fitted, values["drop"], mount, whole_ring, wheel.load_kg, wheel.barrel_radius_mm, wheel.spoke_back_mm)

@@ -51,7 +51,7 @@ class TrialForm(forms.Form):
                 self.add_error("wheel", "Write the offset too, as +46 or ET46.")
             if cleaned.get("tyre") and abs(parse_tyre(cleaned["tyre"]).rim_diameter_in - wheel.diameter_in) > 0.01:
                 self.add_error("tyre", f"That tyre does not go on a {wheel.diameter_in:g} in wheel.")
-        for name in ("spacer_mm", "camber_deg", "ride_drop_mm"):
+        for name in ("spacer_mm", "ride_drop_mm"):
             cleaned[name] = cleaned.get(name) or 0.0
         return cleaned
 
@@ -142,6 +142,10 @@ def _keep(file: CarFile, corner: str, values: dict[str, Any], rows: list[Sightin
                 travel_mm=cleaned.get("travel_mm") or 0.0,
             )  # fmt: skip
         )
+    if values.get("camber_deg") is None:
+        # What was held on the hub stood as the car does.
+        present = file.on(file.current, corner[0])
+        values["camber_deg"] = (present.camber_deg if present else None) or 0.0
     services.keep_trial(file, Trial(car=file.car, corner=corner, **values), sightings)
     return len(sightings)
 

@@ -231,7 +231,7 @@ def _fitted_job(car: Car, user: Any, build: Build, today: date) -> None:
             skip_step(step, user, "it was dark")
             continue
         if step.kind == "torque" and step.torque_nm:
-            for lug in range(1, job.lugs + 1):
+            for lug in range(1, (step.lugs or 0) + 1):
                 Pull.objects.create(step=step, lug=lug, wanted_nm=step.torque_nm, read_nm=step.torque_nm + (lug % 3) - 1)
         finish_step(step, user)
     began = timezone.now() - timedelta(days=41, hours=5)

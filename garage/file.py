@@ -16,14 +16,14 @@ from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, R
 from rimcore import fitment, trialfit
 from rimcore.errors import CoreError
 from rimcore.gap import Fitted, Station
-from rimcore.hub import Hub, Seat, Thread, parse_seat, parse_thread
+from rimcore.hub import Hub, Seat, Thread, WheelMount, parse_seat, parse_thread
 from rimcore.judgement import InputUsed
 from rimcore.measured import Doubt, Held, TyreKey
 from rimcore.motion import camber_gain_deg_per_mm, gain_over_25_mm
 from rimcore.mover import Hinge
 from rimcore.outline import outline
 from rimcore.pose import Pose
-from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS
+from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS, StationKind
 from rimcore.swap import Corner
 from rimcore.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
 from rimcore.tyre import Tyre, parse_tyre, tyre_from_fields
@@ -93,6 +93,15 @@ class CarFile:
         """What stands at an end, for the core."""
         axle = self.on(outfit, end)
         return None if axle is None else fitted_of(axle)
+
+    def standing(self, end: str) -> fitment.Candidate | None:
+        """What stands at an end now, whole, as a candidate for the core: the same part as when it was chosen."""
+        axle = self.on(self.current, end)
+        if axle is None:
+            return None
+        mount = mount_of(axle, hub_of(self.axles.get(end)))
+        fitted = self.tried(fitted_of(axle))
+        return fitment.Candidate(fitted, axle.ride_drop_mm, mount, None, axle.load_kg, axle.barrel_radius_mm, axle.spoke_back_mm)
 
     def tried(self, fitted: Fitted) -> Fitted:
         """A candidate with what trial fits found of its tyre's real size."""
@@ -206,10 +215,16 @@ def latest_of(readings: list[Reading]) -> list[Reading]:
 
 
 def fitted_of(axle: OutfitAxle) -> Fitted:
-    """Wheel and tyre of an outfit, for the core."""
-    return Fitted(
-        parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, axle.camber_deg, axle.measured_section_mm, points_of(axle.profile)
-    )
+    """Wheel and tyre of an outfit, for the core; a camber nobody wrote is drawn upright, with its own ±."""
+    camber = axle.camber_deg or 0.0
+    return Fitted(parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, camber, axle.measured_section_mm, points_of(axle.profile))
+
+
+def mount_of(axle: OutfitAxle, hub: Hub) -> WheelMount:
+    """How a wheel that stands on the hub meets it: bolt circle and count are the hub's, since it is bolted there; its seat only as written."""
+    wheel = parse_wheel(axle.wheel)
+    seat: Seat | None = _read(parse_seat, axle.seat)
+    return WheelMount(wheel.bolts or hub.bolts, wheel.pcd_mm or hub.pcd_mm, wheel.bore_mm, seat, axle.pad_thickness_mm)
 
 
 def points_of(profile: Any) -> tuple[tuple[float, float], ...] | None:
@@ -292,12 +307,12 @@ def core_reading(reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion
     motion = motion or fitment.Motion()
     strut = axle is None or axle.suspension == "strut"
     absolute = kind.place in ("caliper", "joint", "arch")
-    camber = motion.camber_at(on_car.camber_deg, 0.0, reading.travel_mm)
+    camber = motion.camber_at(on_car.camber_deg or 0.0, 0.0, reading.travel_mm)
     travel = on_car.ride_drop_mm + reading.travel_mm
     return fitment.Reading(
         corner=reading.corner,
         code=reading.code,
-        station=_station(reading, kind.place, strut),
+        station=_station(reading, kind, strut),
         gap_mm=None if absolute else reading.value,
         present=replace(fitted_of(on_car), camber_deg=camber),
         pose=Pose(camber, reading.steer_deg, travel, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0),
@@ -351,6 +366,8 @@ def motion_of(file: CarFile, corner: str) -> fitment.Motion:
 
 #: ± of a camber that is written for the wheels and not read at the corner [deg] (common practice)
 WRITTEN_CAMBER_DEG = 0.2
+#: ± of a camber that nobody wrote or read: street cars stand within this of upright [deg] (common practice)
+UNWRITTEN_CAMBER_DEG = 1.5
 
 
 def _doubt(file: CarFile, readings: list[Reading]) -> Doubt:
@@ -361,7 +378,10 @@ def _doubt(file: CarFile, readings: list[Reading]) -> Doubt:
     if raised:
         heights = [_drop_then(file, r) + r.travel_mm for r in raised] + [0.0]
         gain = math.sqrt(2) * max(r.uncertainty for r in raised) / max(max(heights) - min(heights), 10.0)
-    return Doubt(own.get("camber", WRITTEN_CAMBER_DEG), gain, own.get("kpi", 0.0), own.get("caster", 0.0), own.get("kingpin", 0.0))
+    corner = readings[0].corner if readings else ""
+    written = [axle for (_, end), axle in file.outfit_axles.items() if end == corner[:1]]
+    unread = WRITTEN_CAMBER_DEG if all(axle.camber_deg is not None for axle in written) else UNWRITTEN_CAMBER_DEG
+    return Doubt(own.get("camber", unread), gain, own.get("kpi", 0.0), own.get("caster", 0.0), own.get("kingpin", 0.0))
 
 
 def _drop_then(file: CarFile, reading: Reading) -> float:
@@ -376,7 +396,7 @@ def _camber_gain(file: CarFile, readings: list[Reading]) -> float | None:
     level = [(_drop_then(file, r), r.value) for r in readings if r.code == "camber"]
     if raised and not level:
         axle = file.outfit_axles.get((raised[0].outfit_id, raised[0].corner[:1]))
-        level = [(axle.ride_drop_mm, axle.camber_deg)] if axle else []
+        level = [(axle.ride_drop_mm, axle.camber_deg)] if axle is not None and axle.camber_deg is not None else []
     typed = next((r.value for r in readings if r.code == "camber_gain"), None)
     measured = camber_gain_deg_per_mm(pairs + level) if pairs else None
     return gain_over_25_mm(typed) if measured is None and typed is not None else measured
@@ -483,15 +503,15 @@ def _any_tyre(diameter_in: float) -> Tyre:
     return tyre_from_fields(205.0, 55.0, diameter_in)
 
 
-def _station(reading: Reading, place: str, strut: bool) -> Station:
+def _station(reading: Reading, kind: StationKind, strut: bool) -> Station:
+    """Where the rule went; place, edge and clock are what the station declares."""
+    place = kind.place
     if place == "arch":
-        return Station("arch", clock=float(reading.code.removeprefix("arch_")), side_gap_mm=reading.value, up_gap_mm=reading.value2)
+        return Station("arch", clock=kind.clock, side_gap_mm=reading.value, up_gap_mm=reading.value2)
     if place == "liner":
-        return Station("liner", edge="front" if "front" in reading.code else "rear", u=reading.u or "centre")
-    if reading.code == "caliper_spoke":
+        return Station("liner", edge=kind.edge, u=reading.u or "centre")
+    if kind.values == ("face",):
         return Station("caliper", face_mm=reading.value)
     if place in ("caliper", "joint"):
         return Station(place, radius_mm=reading.value)
-    edge = "front" if "front" in reading.code else "rear"
-    # Inboard with the wheel straight there is no edge: the rule stands at the axle's own height line.
-    return Station(place, height_mm=reading.height_mm, u_mm=reading.u_mm, edge=edge, strut=strut)
+    return Station(place, height_mm=reading.height_mm, u_mm=reading.u_mm, edge=kind.edge or None, strut=strut)

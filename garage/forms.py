@@ -119,6 +119,20 @@ class PresentForm(Merged, forms.Form):
     camber_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Camber", help_text="-1.2, 0°45'; minus is top inboard")
     wheel_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass of a wheel")
     tyre_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass of a tyre")
+    seat = CoreTextField(parse_seat, required=False, max_length=20, label="Seat of the wheel", help_text="cone 60, ball R13, flat")
+    pad_thickness_mm = QuantityField(
+        "length",
+        "mm",
+        *LIMITS["pad_thickness_mm"].span,
+        required=False,
+        label="Pad thickness at the lugs",
+        help_text="mounting face to the seat",
+    )
+    load_kg = QuantityField("mass", "kg", *LIMITS["load_kg"].span, required=False, label="Load rating of the wheel")
+    barrel_radius_mm = QuantityField("length", "mm", *LIMITS["barrel_radius_mm"].span, required=False, label="Barrel, inner radius")
+    spoke_back_mm = QuantityField(
+        "length", "mm", *LIMITS["spoke_back_mm"].span, required=False, label="Spoke back beyond the mounting face"
+    )
 
     CHANGED = [("correct", "correcting what was written"), ("changed", "the wheels were changed")]
 
@@ -144,8 +158,7 @@ class PresentForm(Merged, forms.Form):
             wheel, tyre = parse_wheel(cleaned["wheel"]), parse_tyre(cleaned["tyre"])
             if abs(wheel.diameter_in - tyre.rim_diameter_in) > 0.01:
                 self.add_error("tyre", f"A {tyre.rim_diameter_in:g} in tyre does not go on a {wheel.diameter_in:g} in wheel.")
-        for name in ("spacer_mm", "camber_deg"):
-            cleaned[name] = cleaned.get(name) or 0.0
+        cleaned["spacer_mm"] = cleaned.get("spacer_mm") or 0.0
         return cleaned
 
 

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 from garage.file import CarFile
 from rimcore import fitment
-from rimcore.hub import WheelMount
 from rimcore.judgement import Judgement, State, worst
 from rimcore.stations import CORNER_NAMES, NextReading, measure_next
 
@@ -87,12 +86,9 @@ def _judgements(file: CarFile) -> list[Judgement]:
 
 def as_it_stands(file: CarFile, end: str) -> tuple[Judgement, ...]:
     """What stands at an end, judged with the margins of the car's use."""
-    axle, present = file.core_axle(end), file.on(file.current, end)
-    if axle is None or present is None:
+    axle, candidate = file.core_axle(end), file.standing(end)
+    if axle is None or candidate is None:
         return ()
-    wheel = axle.present.wheel
-    mount = WheelMount(wheel.bolts or axle.hub.bolts, wheel.pcd_mm or axle.hub.pcd_mm, wheel.bore_mm, axle.hub.seat, None)
-    candidate = fitment.Candidate(file.tried(axle.present), present.ride_drop_mm, mount)
     return fitment.judge(axle, candidate, file.tolerances(school_of(file))).judgements
 
 

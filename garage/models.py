@@ -161,7 +161,7 @@ class Outfit(models.Model):
 
 
 class OutfitAxle(models.Model):
-    """Wheel and tyre of one end in an outfit; the wheel and the tyre are kept as written."""
+    """Wheel and tyre of one end in an outfit: as written, with all that is known of the wheel as a part."""
 
     outfit = models.ForeignKey(Outfit, on_delete=models.CASCADE, related_name="axles")
     end = models.CharField(max_length=1, choices=ENDS)
@@ -169,19 +169,35 @@ class OutfitAxle(models.Model):
     tyre = models.CharField(max_length=60)
     measured_section_mm = models.FloatField("section measured over the tyre", null=True, blank=True)
     spacer_mm = models.FloatField("spacer", default=0)
-    camber_deg = models.FloatField("camber", default=0)
+    #: blank where nobody wrote it
+    camber_deg = models.FloatField("camber", null=True, blank=True)
     ride_drop_mm = models.FloatField("lowered against the baseline", default=0)
     profile = models.JSONField("measured half section", null=True, blank=True)
     wheel_kg = models.FloatField("mass of a wheel", null=True, blank=True)
     tyre_kg = models.FloatField("mass of a tyre", null=True, blank=True)
+    seat = models.CharField("seat of the wheel", max_length=20, blank=True)
+    pad_thickness_mm = models.FloatField("pad thickness at the lugs", null=True, blank=True)
+    load_kg = models.FloatField("load rating of the wheel", null=True, blank=True)
+    barrel_radius_mm = models.FloatField("barrel, inner radius", null=True, blank=True)
+    spoke_back_mm = models.FloatField("spoke back beyond the mounting face", null=True, blank=True)
 
     class Meta:
         ordering = ["end"]
         constraints = [
-            *limited("outfit", measured_section_mm="section_mm", ride_drop_mm="ride_drop_mm", wheel_kg="mass_kg", tyre_kg="mass_kg"),
+            *limited(
+                "outfit",
+                measured_section_mm="section_mm",
+                ride_drop_mm="ride_drop_mm",
+                wheel_kg="mass_kg",
+                tyre_kg="mass_kg",
+                pad_thickness_mm="pad_thickness_mm",
+                load_kg="load_kg",
+                barrel_radius_mm="barrel_radius_mm",
+                spoke_back_mm="spoke_back_mm",
+            ),
             models.UniqueConstraint(fields=["outfit", "end"], name="one_outfit_axle_an_end"),
             models.CheckConstraint(name="outfit_spacer", condition=Q(spacer_mm__gte=0, spacer_mm__lte=200)),
-            models.CheckConstraint(name="outfit_camber", condition=Q(camber_deg__gte=-20, camber_deg__lte=20)),
+            models.CheckConstraint(name="outfit_camber", condition=Q(camber_deg__isnull=True) | Q(camber_deg__gte=-20, camber_deg__lte=20)),
         ]
 
     def __str__(self) -> str:

@@ -8,11 +8,10 @@ from datetime import date
 from django.db.models import Prefetch
 from django.utils import timezone
 
-from garage.file import CarFile, corner_of, fitted_of, hub_of
+from garage.file import CarFile, corner_of, fitted_of
 from garage.inhand import EndSetting, InHand
 from planner.models import Build, Choice
 from rimcore import fitment
-from rimcore.hub import WheelMount
 from rimcore.judgement import Judgement, State, worst
 from rimcore.ledger import Line, MassChange, Money, mass_change, money
 from rimcore.schedule import Part, Schedule, schedule
@@ -84,8 +83,8 @@ def provide_judged(file: CarFile) -> tuple[Judgement, ...] | None:
 
 def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None:
     """What a build puts on an end, for the core; what it does not choose stays as it is."""
-    present = file.on(file.current, end)
-    if present is None:
+    present, standing = file.on(file.current, end), file.standing(end)
+    if present is None or standing is None:
         return None
     setting = end_setting(file, build, end)
     camber = camber_in(file, end, setting)
@@ -93,24 +92,14 @@ def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None
     if wheel is not None and tyre is not None and abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01:
         return candidate_of(file, end, wheel, tyre, setting, camber)
     fitted = fitted_of(present)
-    core, mount = fitted.wheel, _present_mount(file, end, fitted.wheel)
     if wheel is not None and abs(wheel.diameter_in - fitted.tyre.rim_diameter_in) < 0.01:
         stays = Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in)
         return candidate_of(file, end, wheel, stays, setting, camber)
-    if tyre is not None and abs(tyre.rim_diameter_in - core.diameter_in) < 0.01:
-        section, profile = outline_known(file, end, tyre, tyre.size, core.width_in)
+    if tyre is not None and abs(tyre.rim_diameter_in - fitted.wheel.diameter_in) < 0.01:
+        section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
         fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile)
-    standing = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)
-    return levered(fitment.Candidate(standing, setting.ride_drop_mm, mount), setting)
-
-
-def _present_mount(file: CarFile, end: str, wheel: object) -> WheelMount:
-    """The wheel on the car fits its own hub; what is not written of it stays unknown."""
-    core = file.fitted(file.current, end)
-    hub = hub_of(file.axles.get(end))
-    if core is None:
-        return WheelMount()
-    return WheelMount(core.wheel.bolts or hub.bolts, core.wheel.pcd_mm or hub.pcd_mm, core.wheel.bore_mm, hub.seat, None)
+    stands = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)
+    return levered(replace(standing, fitted=stands, ride_drop_mm=setting.ride_drop_mm), setting)
 
 
 @dataclass(frozen=True)

@@ -123,12 +123,34 @@ def place_obstacle(present: Fitted, station: Station, gap_mm: float | None, pose
     """
     if station.place in ("caliper", "joint"):
         return Obstacle(station.place, "knuckle", _ring(station))
-    u, rho, phi = hub_axes(present, station, gap_mm)
-    hub_point = np.array([[rho * math.sin(phi), present.centre_mm + u, rho * math.cos(phi)]])
+    points = hub_points(present, station, gap_mm)
     if station.place == "perch" or (station.place == "damper" and station.strut):
-        return Obstacle(station.place, "knuckle", hub_point)
+        return Obstacle(station.place, "knuckle", points)
     standing = replace(pose or Pose(), camber_deg=present.camber_deg)
-    return Obstacle(station.place, "body", standing.to_body(hub_point))
+    return Obstacle(station.place, "body", standing.to_body(points))
+
+
+#: points of a rail that runs along the car past the whole tyre
+ALONG_POINTS = 5
+
+
+def hub_points(present: Fitted, station: Station, gap_mm: float | None) -> NDArray[np.float64]:
+    """Points that a reading fixes, in hub axes, shape (n, 3) [mm]: one, or a row along the car for what runs past the tyre.
+
+    >>> from rimcore.tyre import parse_tyre
+    >>> from rimcore.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+    >>> rail = hub_points(on_car, Station("rail", edge="along", height_mm=90.0), 58.0)
+    >>> rail[:, 1:].round(1).tolist()[0], float(rail[0, 0] + rail[-1, 0])
+    ([-205.0, 90.0], 0.0)
+    """
+    u, rho, phi = hub_axes(present, station, gap_mm)
+    first = np.array([rho * math.sin(phi), present.centre_mm + u, rho * math.cos(phi)])
+    if station.edge != "along":
+        return first[None, :]
+    row = np.tile(first, (ALONG_POINTS, 1))
+    row[:, 0] = np.linspace(first[0], -first[0], ALONG_POINTS)
+    return row
 
 
 def read_again(obstacle: Obstacle, station: Station, candidate: Fitted, pose: Pose | None = None) -> NewGap:
@@ -281,9 +303,9 @@ def _across(station: Station) -> str:
 
 
 def _toward(station: Station) -> int:
-    if station.edge not in ("front", "rear"):
+    if station.edge not in (("front", "rear", "along") if station.place == "rail" else ("front", "rear")):
         raise BadInput("which edge of the tyre? accepted: front, rear", "station.edge")
-    return 1 if station.edge == "front" else -1
+    return -1 if station.edge == "rear" else 1
 
 
 def _need(value: float | None, field: str) -> float:

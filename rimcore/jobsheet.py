@@ -28,17 +28,26 @@ class StepPlan:
     corner: str = ""
     torque_nm: float | None = None
     stage: str = ""
+    #: nuts of a torque step; None where nobody counted them
+    lugs: int | None = None
+
+
+@dataclass(frozen=True)
+class CornerHub:
+    """The hub of one corner, as the sheet needs it. Torque in N·m; what is not known is None."""
+
+    corner: str
+    lugs: int | None
+    full_nm: float | None
+    thread: str = ""
+    ring: str = ""
 
 
 @dataclass(frozen=True)
 class WheelJob:
-    """What the sheet is made from. Torque in N·m, None where the car's figure is not known."""
+    """What the sheet is made from: the corners to be done, each with its own hub."""
 
-    corners: tuple[str, ...]
-    lugs: int
-    full_nm: float | None
-    thread: str = ""
-    ring: str = ""
+    hubs: tuple[CornerHub, ...]
     directional: bool = False
 
 
@@ -47,13 +56,13 @@ def wheel_job(job: WheelJob) -> tuple[StepPlan, ...]:
 
     Source: common practice throughout; the torque is the car's own figure.
 
-    >>> steps = wheel_job(WheelJob(("FL", "FR"), 5, 110.0))
-    >>> [step.torque_nm for step in steps if step.kind == "torque" and step.corner == "FL"]
-    [55.0, 110.0]
+    >>> steps = wheel_job(WheelJob((CornerHub("FL", 5, 110.0), CornerHub("RL", 4, None))))
+    >>> [(step.corner, step.lugs, step.torque_nm) for step in steps if step.kind == "torque"]
+    [('FL', 5, 55.0), ('RL', 4, None), ('FL', 5, 110.0), ('RL', 4, None)]
     """
     steps = [*_before(), *_trial(job)]
-    for corner in job.corners:
-        steps += _mount(job, corner)
+    for hub in job.hubs:
+        steps += _mount(job, hub)
     steps += _tighten(job)
     return tuple(steps + _after(job))
 
@@ -117,8 +126,9 @@ def _trial(job: WheelJob) -> list[StepPlan]:
     ]
 
 
-def _mount(job: WheelJob, corner: str) -> list[StepPlan]:
-    ring = f"Ring {job.ring}, solid, pressed home. " if job.ring else ""
+def _mount(job: WheelJob, hub: CornerHub) -> list[StepPlan]:
+    corner = hub.corner
+    ring = f"Ring {hub.ring}, solid, pressed home. " if hub.ring else ""
     arrow = "The rotation arrow decides, not the chalk. " if job.directional else "Trust the rotation arrow, not the chalk. "
     where = CORNER_NAMES[corner]
     return [
@@ -141,50 +151,46 @@ def _mount(job: WheelJob, corner: str) -> list[StepPlan]:
 
 
 def _tighten(job: WheelJob) -> list[StepPlan]:
-    if job.full_nm is None:
-        return [
-            StepPlan(
-                "Tighten",
-                "do",
-                "Find the car's figure for the wheel nuts and tighten crosswise, half first, then full",
-                "The figure is not in the hub's data.",
-                CAUTION_TORQUE,
-                ("torque wrench",),
-            )
-        ]
-    half, full = stage_torques_nm(job.full_nm)
-    steps = []
-    for corner in job.corners:
-        where = CORNER_NAMES[corner]
-        steps.append(
-            StepPlan(
-                "Tighten",
-                "torque",
-                f"{where.capitalize()}: tighten crosswise to half",
-                f"Tyre just touching the ground. {job.thread}".strip(),
-                CAUTION_TORQUE,
-                ("torque wrench",),
-                corner,
-                half,
-                "half",
-            )
+    """Every corner to half, then every corner to its full figure; what is not known of a hub is asked at its step."""
+    stages = (("half", "to half", "Tyre just touching the ground."), ("full", "to the full figure", "Car on its tyres."))
+    return [
+        StepPlan(
+            "Tighten",
+            "torque",
+            f"{CORNER_NAMES[hub.corner].capitalize()}: tighten crosswise {words}",
+            f"{stands} {hub.thread}".strip(),
+            CAUTION_TORQUE,
+            ("torque wrench",),
+            hub.corner,
+            stage_torque_nm(hub.full_nm, stage),
+            stage,
+            hub.lugs,
         )
-    for corner in job.corners:
-        where = CORNER_NAMES[corner]
-        steps.append(
-            StepPlan(
-                "Tighten",
-                "torque",
-                f"{where.capitalize()}: tighten crosswise to the full figure",
-                f"Car on its tyres. {job.thread}".strip(),
-                CAUTION_TORQUE,
-                ("torque wrench",),
-                corner,
-                full,
-                "full",
-            )
-        )
-    return steps
+        for stage, words, stands in stages
+        for hub in job.hubs
+    ]
+
+
+def stage_torque_nm(full_nm: float | None, stage: str) -> float | None:
+    """Figure of a stage, ``half`` or ``full`` [N·m]; None where the car's is not known.
+
+    >>> stage_torque_nm(110.0, "half"), stage_torque_nm(None, "full")
+    (55.0, None)
+    """
+    if full_nm is None:
+        return None
+    half, full = stage_torques_nm(full_nm)
+    return half if stage == "half" else full
+
+
+def not_known(lugs: int | None, torque_nm: float | None) -> tuple[str, ...]:
+    """What nobody has said of a hub that is to be tightened.
+
+    >>> not_known(None, 110.0)
+    ('how many nuts or bolts it has',)
+    """
+    wanted = {"how many nuts or bolts it has": lugs, "the torque of the car's handbook": torque_nm}
+    return tuple(name for name, value in wanted.items() if value is None)
 
 
 def _after(job: WheelJob) -> list[StepPlan]:
@@ -207,7 +213,7 @@ def _after(job: WheelJob) -> list[StepPlan]:
             "The same stations as before: what was promised is held against it.",
             corner=corner,
         )
-        for corner in job.corners
+        for corner in (hub.corner for hub in job.hubs)
     ]
     steps.append(
         StepPlan("Settle", "do", "Weigh the old wheels with their tyres, label where each stood, store them lying down", "", "", ("scale",))
@@ -219,7 +225,7 @@ def _after(job: WheelJob) -> list[StepPlan]:
 def tools_of(steps: Sequence[StepPlan]) -> tuple[str, ...]:
     """Every tool of a sheet once, in the order of first use.
 
-    >>> tools_of(wheel_job(WheelJob(("FL",), 5, 110.0)))[0]
+    >>> tools_of(wheel_job(WheelJob((CornerHub("FL", 5, 110.0),))))[0]
     'wheel chocks'
     """
     return tuple(dict.fromkeys(tool for step in steps for tool in step.tools))

@@ -77,7 +77,7 @@ class MarginTable:
         >>> shape = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17")).outline
         >>> table = MarginTable(np.array([[-160.0, 250.0]]), np.array([5.0]))
         >>> [round(margin) for margin in table.margins_mm(shape, np.array([-40.0, -20.0, -60.0])).tolist()]
-        [-1, 19, -18]
+        [0, 20, -19]
         """
         if not self.known:
             return np.full(len(centres_mm), np.nan)

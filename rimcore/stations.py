@@ -60,6 +60,10 @@ class StationKind:
     highest: float | None = None
     #: smallest value accepted, where the value may be below zero
     lowest: float | None = None
+    #: edge of the tyre the rule stood at: ``front``, ``rear``, or ``along`` for what runs along the car past both
+    edge: str = ""
+    #: hour on the clock face, for the arch
+    clock: float | None = None
 
     @property
     def limits(self) -> tuple[float, float]:
@@ -87,37 +91,37 @@ _ALL = (
     StationKind(
         "arch_10", "Arch lip at 10 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "how far out a wheel may go behind the axle's middle", (), ("side", "up"), signed=True, lowest=-200,
+        "how far out a wheel may go behind the axle's middle", (), ("side", "up"), signed=True, lowest=-200, clock=10,
     ),
     StationKind(
         "arch_12", "Arch lip at 12 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "how far out and how tall a wheel may go, how low the car", (), ("side", "up"), signed=True, lowest=-200,
+        "how far out and how tall a wheel may go, how low the car", (), ("side", "up"), signed=True, lowest=-200, clock=12,
     ),
     StationKind(
         "arch_2", "Arch lip at 2 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "how far out a wheel may go before the axle's middle", (), ("side", "up"), signed=True, lowest=-200,
+        "how far out a wheel may go before the axle's middle", (), ("side", "up"), signed=True, lowest=-200, clock=2,
     ),
     StationKind(
         "arch_9", "Arch lip at 9 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False,
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False, clock=9,
     ),
     StationKind(
         "arch_11", "Arch lip at 11 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False,
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False, clock=11,
     ),
     StationKind(
         "arch_1", "Arch lip at 1 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False,
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False, clock=1,
     ),
     StationKind(
         "arch_3", "Arch lip at 3 o'clock", "arch",
         "Straight-edge down from the lip: first sideways from the outer sidewall (minus if the tyre stands out), then from the tread up to the lip.",
-        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False,
+        "the lip's run between the other clock positions", (), ("side", "up"), signed=True, lowest=-200, judged=False, clock=3,
     ),
     StationKind(
         "damper_bump", "Damper, spring out", "damper",
@@ -127,47 +131,47 @@ _ALL = (
     StationKind(
         "rail_front_lock", "Rail in front, at full lock", "rail",
         "Wheel at full lock. Rule along the axle from the inner sidewall, near its front edge, to the chassis rail, at that height above the hub's centre (minus below it).",
-        "how wide and how far in a steered wheel may stand", ("height_mm", "steer_deg"), axles=("F",), judged=False,
+        "how wide and how far in a steered wheel may stand", ("height_mm", "steer_deg"), axles=("F",), judged=False, edge="front",
     ),
     StationKind(
         "rail_rear_lock", "Rail behind, at full lock", "rail",
         "Wheel at full lock. Rule along the axle from the inner sidewall, near its rear edge, to the chassis rail, at that height above the hub's centre (minus below it).",
-        "how wide and how far in a steered wheel may stand", ("height_mm", "steer_deg"), axles=("F",), judged=False,
+        "how wide and how far in a steered wheel may stand", ("height_mm", "steer_deg"), axles=("F",), judged=False, edge="rear",
     ),
     StationKind(
         "arm_front_lock", "Arm or link in front, at full lock", "arm",
         "Wheel at full lock. Rule along the axle from the inner sidewall, near its front edge, to the arm or the sway-bar link, at that height (minus below the hub).",
-        "how much lock a wheel leaves, with the arm's own travel", ("height_mm", "steer_deg"), axles=("F",), judged=False,
+        "how much lock a wheel leaves, with the arm's own travel", ("height_mm", "steer_deg"), axles=("F",), judged=False, edge="front",
     ),
     StationKind(
         "arm_rear_lock", "Arm or link behind, at full lock", "arm",
         "Wheel at full lock. Rule along the axle from the inner sidewall, near its rear edge, to the arm or the sway-bar link, at that height (minus below the hub).",
-        "how much lock a wheel leaves, with the arm's own travel", ("height_mm", "steer_deg"), axles=("F",), judged=False,
+        "how much lock a wheel leaves, with the arm's own travel", ("height_mm", "steer_deg"), axles=("F",), judged=False, edge="rear",
     ),
     StationKind(
         "rail_inside", "Rail or body inboard", "rail",
         "Wheel straight. Rule along the axle from the inner sidewall to the rail or body, at that height; with the wheel raised say by how much.",
-        "how far inboard a wheel may come over the whole travel", ("height_mm", "travel_mm"), judged=False,
+        "how far inboard a wheel may come over the whole travel", ("height_mm", "travel_mm"), judged=False, edge="along",
     ),
     StationKind(
         "liner_front", "Liner in front", "liner",
         "Wheel straight. Rule from the front of the tread straight forward to the liner, at hub height.",
-        "how tall a tyre may be towards the bumper", ("u",),
+        "how tall a tyre may be towards the bumper", ("u",), edge="front",
     ),
     StationKind(
         "liner_rear", "Liner behind", "liner",
         "Wheel straight. Rule from the back of the tread straight rearward to the liner, at hub height.",
-        "how tall a tyre may be towards the sill", ("u",),
+        "how tall a tyre may be towards the sill", ("u",), edge="rear",
     ),
     StationKind(
         "liner_front_lock", "Liner in front, at full lock", "liner",
         "Wheel at full lock. Rule from the front edge of the tread straight away to the liner, at hub height.",
-        "how wide and how far out a steered wheel may go", ("u", "steer_deg"), axles=("F",),
+        "how wide and how far out a steered wheel may go", ("u", "steer_deg"), axles=("F",), edge="front",
     ),
     StationKind(
         "liner_rear_lock", "Liner behind, at full lock", "liner",
         "Wheel at full lock. Rule from the rear edge of the tread straight away to the liner, at hub height.",
-        "how wide and how far out a steered wheel may go", ("u", "steer_deg"), axles=("F",),
+        "how wide and how far out a steered wheel may go", ("u", "steer_deg"), axles=("F",), edge="rear",
     ),
     StationKind(
         "caliper_barrel", "Caliper to barrel", "caliper",

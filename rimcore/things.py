@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.gap import hub_axes
+from rimcore.gap import hub_points
 from rimcore.measured import Motion, Reading, placeable, placed
 from rimcore.mover import Hinge, ReadAt, Thing
 
@@ -83,8 +83,7 @@ def _read_at(reading: Reading, shift_mm: Array) -> ReadAt | None:
     """With the wheel straight and as it stands no steering axis matters to where the point lies."""
     if not reading.pose.steer_deg and not reading.raised_mm:
         return None
-    u, rho, phi = hub_axes(reading.present, reading.station, reading.gap_mm)
-    hub = np.array([[rho * math.sin(phi), reading.present.centre_mm + u, rho * math.cos(phi)]])
+    hub = hub_points(reading.present, reading.station, reading.gap_mm)
     pose = reading.pose
     return ReadAt(hub, reading.present.camber_deg, pose.steer_deg, pose.travel_mm, reading.raised_mm, shift_mm + np.array(reading.moved_mm))
 

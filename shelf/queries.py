@@ -16,7 +16,7 @@ from shelf.models import Tyre, Wheel
 from shelf.order import ordered
 
 #: pairs judged in one answer, so that none takes long
-AT_ONCE = 8
+AT_ONCE = 6
 
 
 def load(file: CarFile) -> None:

@@ -8,6 +8,8 @@ from django import forms
 from django.utils import timezone
 
 from garage.forms import DATE
+from garage.models import Axle
+from rimcore.limits import LIMITS
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
 from workshop.models import Snag
@@ -29,6 +31,25 @@ class PullForm(forms.Form):
     def __init__(self, unit: str, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.fields["read"] = QuantityField("torque", unit, 1, 1000, label="read")
+
+
+class AskHubForm(forms.Form):
+    """What is not known of a hub that is to be tightened."""
+
+    bolts = forms.IntegerField(min_value=3, max_value=10, label="Nuts or bolts of the wheel, counted")
+
+    def __init__(self, axle: Axle, unit: str, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.fields["nut_torque_nm"] = QuantityField(
+            "torque",
+            unit,
+            *LIMITS["torque_nm"].span,
+            label="Torque, from the car's handbook",
+            help_text="the figure of the car, not of the wheel: 110, 81 lbf·ft",
+        )
+        for name in ("bolts", "nut_torque_nm"):
+            if getattr(axle, name) is not None:
+                del self.fields[name]
 
 
 class SnagForm(Merged, forms.ModelForm):

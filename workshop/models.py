@@ -22,7 +22,6 @@ class Job(models.Model):
     build = models.ForeignKey(Build, on_delete=models.RESTRICT, related_name="jobs")
     title = models.CharField(max_length=120)
     state = models.CharField(max_length=10, choices=STATES, default="open")
-    lugs = models.PositiveSmallIntegerField(default=5)
     done_on = models.DateField(null=True, blank=True)
     done_km = models.PositiveIntegerField(null=True, blank=True)
     made_at = models.DateTimeField(auto_now_add=True)
@@ -31,7 +30,6 @@ class Job(models.Model):
         ordering = ["-id"]
         constraints = [
             *limited("job", done_km="odometer_km"),
-            models.CheckConstraint(name="job_lugs", condition=Q(lugs__gte=3, lugs__lte=10)),
         ]
 
     def __str__(self) -> str:
@@ -55,6 +53,7 @@ class Step(models.Model):
     corner = models.CharField(max_length=2, blank=True)
     stage = models.CharField(max_length=10, blank=True)
     torque_nm = models.FloatField(null=True, blank=True)
+    lugs = models.PositiveSmallIntegerField(null=True, blank=True)
     state = models.CharField(max_length=8, choices=STATES, default="todo")
     skipped_why = models.CharField(max_length=200, blank=True)
     note = models.CharField(max_length=300, blank=True)
@@ -64,6 +63,7 @@ class Step(models.Model):
         ordering = ["place"]
         constraints = [
             models.UniqueConstraint(fields=["job", "place"], name="one_step_a_place"),
+            models.CheckConstraint(name="step_lugs", condition=Q(lugs__isnull=True) | Q(lugs__gte=3, lugs__lte=10)),
             models.CheckConstraint(name="skipped_has_reason", condition=~Q(state="skipped") | ~Q(skipped_why="")),
         ]
 

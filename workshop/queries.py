@@ -105,19 +105,19 @@ class TorqueView:
     pulls: list[tuple[int, float, str]]
 
 
-def torque_view(step: Step) -> TorqueView:
-    """The nut circle with the order of tightening, and which nut is next."""
+def torque_view(step: Step) -> TorqueView | None:
+    """The nut circle with the order of tightening, and which nut is next; None while figure or count is not known."""
+    lugs = step.lugs
+    if lugs is None or step.torque_nm is None:
+        return None
     done = {pull.lug: pull for pull in step.pulls.all()}
-    order = crosswise_order(step.job.lugs)
+    order = crosswise_order(lugs)
     now = next((lug for lug in order if lug not in done), None)
-    spots = {
-        lug: (75 + 48 * math.sin(2 * math.pi * (lug - 1) / step.job.lugs), 75 - 48 * math.cos(2 * math.pi * (lug - 1) / step.job.lugs))
-        for lug in order
-    }
+    spots = {lug: (75 + 48 * math.sin(2 * math.pi * (lug - 1) / lugs), 75 - 48 * math.cos(2 * math.pi * (lug - 1) / lugs)) for lug in order}
     nuts = [
         Nut(order.index(lug) + 1, x, y, "done" if lug in done else "now" if lug == now else "") for lug, (x, y) in sorted(spots.items())
     ]
     path = "M" + " L".join(f"{spots[lug][0]:.1f} {spots[lug][1]:.1f}" for lug in order)
-    wanted = step.torque_nm or 0.0
+    wanted = step.torque_nm
     pulls = [(order.index(lug) + 1, pull.read_nm, torque_reading(pull.wanted_nm, pull.read_nm)) for lug, pull in done.items()]
     return TorqueView(nuts, path, now, order.index(now) + 1 if now else len(order), wanted, pound_feet(wanted), sorted(pulls))

@@ -8,14 +8,14 @@ from typing import Any
 from django.core.files.base import ContentFile
 from django.utils import timezone
 
-from garage.file import CarFile
-from garage.models import Car, Outfit, OutfitAxle
+from garage.file import CORNERS_OF, CarFile
+from garage.models import Axle, Car, Outfit, OutfitAxle
 from planner.models import Build
 from planner.queries import candidate, chosen, end_setting
 from planner.services import set_state
 from rimcore.errors import BadInput
 from rimcore.fasteners import RETORQUE_KM
-from rimcore.jobsheet import WheelJob, wheel_job
+from rimcore.jobsheet import CornerHub, WheelJob, stage_torque_nm, wheel_job
 from shell.pictures import clean_picture
 from shell.undo import remember
 from workshop.models import FollowUp, Job, Photo, Pull, Snag, Spell, Step
@@ -26,18 +26,36 @@ def make_job(file: CarFile, build: Build, user: Any) -> Job:
     ends = [end for end in ("F", "R") if any(chosen(build, end))]
     if not ends:
         raise BadInput("the build has no wheels or tyres yet; choose a pair first", "build")
-    axle = file.axles[ends[0]]
-    corners = tuple(corner for end in ends for corner in (f"{end}L", f"{end}R"))
-    ring = end_setting(file, build, ends[0]).ring_mm
-    plan = WheelJob(corners, axle.bolts or 5, axle.nut_torque_nm, axle.thread, f"{ring[0]:g} → {ring[1]:g} mm" if ring else "")
+    plan = WheelJob(tuple(_hub(file, build, corner) for end in ends for corner in CORNERS_OF[end]))
     with remember(user, "job sheet made"):
-        job = Job.objects.create(car=file.car, build=build, title=f"Wheels and tyres, {build.name}", lugs=plan.lugs)
+        job = Job.objects.create(car=file.car, build=build, title=f"Wheels and tyres, {build.name}")
         for place, step in enumerate(wheel_job(plan), start=1):
             Step.objects.create(
                 job=job, place=place, phase=step.phase, kind=step.kind, title=step.title, detail=step.detail, caution=step.caution,
-                tools=list(step.tools), corner=step.corner, stage=step.stage, torque_nm=step.torque_nm,
+                tools=list(step.tools), corner=step.corner, stage=step.stage, torque_nm=step.torque_nm, lugs=step.lugs,
             )  # fmt: skip
     return job
+
+
+def _hub(file: CarFile, build: Build, corner: str) -> CornerHub:
+    """Each corner has its own end's hub, and its own end's ring."""
+    axle, ring = file.axles[corner[0]], end_setting(file, build, corner[0]).ring_mm
+    return CornerHub(corner, axle.bolts, axle.nut_torque_nm, axle.thread, f"{ring[0]:g} → {ring[1]:g} mm" if ring else "")
+
+
+def know_torque(step: Step, axle: Axle) -> Step:
+    """A torque step with what the hub has learnt since the sheet was made."""
+    step.lugs = step.lugs or axle.bolts
+    step.torque_nm = step.torque_nm or stage_torque_nm(axle.nut_torque_nm, step.stage)
+    return step
+
+
+def learn_hub(axle: Axle, user: Any, values: dict[str, Any]) -> None:
+    """What was asked at a torque step stands in the hub's data from then on."""
+    with remember(user, f"{axle.get_end_display()} hub kept"):
+        for name, value in values.items():
+            setattr(axle, name, value)
+        axle.save()
 
 
 def finish_step(step: Step, user: Any, note: str = "") -> None:
@@ -67,16 +85,16 @@ def reopen_step(step: Step, user: Any) -> None:
 
 def pull_nut(step: Step, user: Any, lug: int, read_nm: float) -> None:
     """One nut tightened; the step is done with its last nut."""
-    if step.torque_nm is None:
-        raise ValueError("a torque step carries its figure")
+    if step.torque_nm is None or step.lugs is None:
+        raise ValueError("a nut is tightened once its figure and the number of nuts are known")
     with remember(user, f"a nut at {read_nm:.0f} N·m"):
         pull = Pull.objects.filter(step=step, lug=lug).first() or Pull(step=step, lug=lug, wanted_nm=step.torque_nm)
         pull.read_nm, pull.at = read_nm, timezone.now()
         pull.save()
         _start(step.job)
-        if Pull.objects.filter(step=step).count() >= step.job.lugs:
+        if Pull.objects.filter(step=step).count() >= step.lugs:
             step.state, step.done_at = "done", timezone.now()
-            step.save()
+        step.save()
 
 
 def _start(job: Job) -> None:
@@ -154,6 +172,8 @@ def remove_photo(photo: Photo, user: Any) -> None:
 def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
     """Close the sheet: parts are fitted, a new outfit stands on the car, re-torques come due."""
     with remember(user, f"{job.title} finished"):
+        if not Job.objects.filter(pk=job.pk).exclude(state="done").exists():
+            raise BadInput("this sheet is closed already", "job")
         stop_clock(job, user)
         outfit = _new_outfit(file, job.build)
         job.state, job.done_on, job.done_km = "done", timezone.localdate(), odometer_km
@@ -177,10 +197,13 @@ def _new_outfit(file: CarFile, build: Build) -> Outfit:
         if fitted is None or before is None:
             continue
         wheel, tyre = chosen(build, end)
+        written = before.camber_deg is not None or end_setting(file, build, end).camber_deg is not None
+        seat = fitted.mount.seat
         OutfitAxle.objects.create(
             outfit=outfit, end=end, wheel=fitted.fitted.wheel.spec, tyre=fitted.fitted.tyre.size,
-            measured_section_mm=fitted.fitted.measured_section_mm, profile=fitted.fitted.profile_mm, spacer_mm=fitted.fitted.spacer_mm, camber_deg=fitted.fitted.camber_deg,
-            ride_drop_mm=fitted.ride_drop_mm, wheel_kg=wheel.mass_kg if wheel else before.wheel_kg, tyre_kg=tyre.mass_kg if tyre else before.tyre_kg,
+            measured_section_mm=fitted.fitted.measured_section_mm, profile=fitted.fitted.profile_mm, spacer_mm=fitted.fitted.spacer_mm, camber_deg=fitted.fitted.camber_deg if written else None,
+            ride_drop_mm=fitted.ride_drop_mm, seat=str(seat) if seat is not None else "", pad_thickness_mm=fitted.mount.pad_thickness_mm,
+            load_kg=fitted.wheel_load_kg, barrel_radius_mm=fitted.barrel_radius_mm, spoke_back_mm=fitted.spoke_back_mm, wheel_kg=wheel.mass_kg if wheel else before.wheel_kg, tyre_kg=tyre.mass_kg if tyre else before.tyre_kg,
         )  # fmt: skip
     return outfit
 

@@ -14,11 +14,12 @@ from garage.inhand import judgements_in_hand
 from garage.views import page, status_of
 from planner.queries import build_in_hand, choices_of
 from rimcore.errors import CoreError
+from rimcore.jobsheet import not_known
 from rimcore.stations import CORNERS, STATIONS
 from shell.figures import unit_for
 from shell.pictures import serve
 from workshop import queries, services
-from workshop.forms import DoneForm, FinishForm, PhotoForm, PullForm, SkipForm, SnagForm, SpellForm
+from workshop.forms import AskHubForm, DoneForm, FinishForm, PhotoForm, PullForm, SkipForm, SnagForm, SpellForm
 from workshop.models import FollowUp, Job, Photo, Snag, Spell, Step
 
 
@@ -91,7 +92,7 @@ def step(request: HttpRequest, car_id: int, job_id: int, place: int) -> HttpResp
     file = open_file(request.user, car_id)
     found, here = _step(file, job_id, place)
     what = request.POST.get("what", "")
-    bound = _forms(request, file, found, what)
+    bound = _forms(request, file, here, what)
     if request.method == "POST":
         answer = _act(request, file, found, here, what, bound)
         if answer is not None:
@@ -103,10 +104,12 @@ def _step(file: CarFile, job_id: int, place: int) -> tuple[Job, Step]:
     found = get_object_or_404(Job.objects.select_related("build"), pk=job_id, car=file.car)
     here = get_object_or_404(found.steps.prefetch_related("pulls", "photos"), place=place)
     here.job = found
+    if here.kind == "torque":
+        services.know_torque(here, file.axles[here.corner[:1]])
     return found, here
 
 
-def _forms(request: HttpRequest, file: CarFile, found: Job, what: str) -> dict[str, Any]:
+def _forms(request: HttpRequest, file: CarFile, here: Step, what: str) -> dict[str, Any]:
     def data(name: str) -> Any:
         return request.POST if what == name else None
 
@@ -114,6 +117,7 @@ def _forms(request: HttpRequest, file: CarFile, found: Job, what: str) -> dict[s
         "done": DoneForm(data("done")),
         "skip": SkipForm(data("skip"), prefix="skip"),
         "pull": PullForm(unit_for("torque", file.preferences), data("pull")),
+        "hub": AskHubForm(file.axles[here.corner[:1] or "F"], unit_for("torque", file.preferences), data("hub"), prefix="hub"),
         "snag": SnagForm(data("snag"), prefix="snag"),
         "photo": PhotoForm(data("photo"), request.FILES if what == "photo" else None, prefix="photo"),
         "finish": FinishForm(file.car.odometer_km, data("finish"), prefix="finish"),
@@ -140,6 +144,9 @@ def _act(request: HttpRequest, file: CarFile, found: Job, here: Step, what: str,
         return redirect("job", file.car.pk, found.pk)
     elif what == "pull":
         return _pull(request, file, found, here, form)
+    elif what == "hub":
+        services.learn_hub(file.axles[here.corner[:1]], user, form.cleaned_data)
+        messages.success(request, "Kept in the hub's data.")
     elif what == "snag":
         services.log_snag(found, user, {**form.cleaned_data, "step": here})
         messages.success(request, "Snag logged.")
@@ -151,7 +158,7 @@ def _act(request: HttpRequest, file: CarFile, found: Job, here: Step, what: str,
 
 
 def _pull(request: HttpRequest, file: CarFile, found: Job, here: Step, form: PullForm) -> HttpResponse | None:
-    if here.kind != "torque" or not 1 <= form.cleaned_data["lug"] <= found.lugs:
+    if here.kind != "torque" or here.lugs is None or not 1 <= form.cleaned_data["lug"] <= here.lugs:
         raise Http404
     services.pull_nut(here, request.user, form.cleaned_data["lug"], form.cleaned_data["read"])
     here.refresh_from_db(fields=["state"])
@@ -173,7 +180,11 @@ def _finish(request: HttpRequest, file: CarFile, found: Job, form: FinishForm) -
     if found.state == "done":
         messages.error(request, "This sheet is closed already.")
         return redirect("job", file.car.pk, found.pk)
-    services.finish_job(file, found, request.user, form.cleaned_data["odometer_km"])
+    try:
+        services.finish_job(file, found, request.user, form.cleaned_data["odometer_km"])
+    except CoreError:
+        messages.error(request, "This sheet was closed at the same moment, perhaps in another window.")
+        return redirect("job", file.car.pk, found.pk)
     messages.success(request, "Closed. The new wheels stand on the car; measure the gaps again to hold them against what was promised.")
     return redirect("prove", file.car.pk)
 
@@ -183,11 +194,11 @@ def _step_context(file: CarFile, found: Job, here: Step, bound: dict[str, Any]) 
     place = next(i for i, s in enumerate(steps) if s.pk == here.pk)
     spells = list(found.spells.all())
     unit = unit_for("torque", file.preferences)
-    view = queries.torque_view(here) if here.kind == "torque" and here.torque_nm else None
+    view = queries.torque_view(here) if here.kind == "torque" else None
     return {
         "job": found, "step": here, "steps": steps, "following": steps[place + 1] if place + 1 < len(steps) else None, "before": steps[place - 1] if place else None,
         "spells": spells, "running": next((s for s in spells if s.ended is None), None), "hours": sum(s.hours for s in spells),
-        "bound": bound, "torque": view, "torque_unit": unit, "parts": choices_of(found.build) if here.kind == "parts" else [],
+        "bound": bound, "torque": view, "not_known": not_known(here.lugs, here.torque_nm) if here.kind == "torque" else (), "torque_unit": unit, "parts": choices_of(found.build) if here.kind == "parts" else [],
         "photos": list(here.photos.all()), "snags": list(found.snags.all()), "left": sum(s.state == "todo" for s in steps),
         "axle": file.axles[here.corner[:1] or "F"],
         "waiting": [c for c in choices_of(found.build) if c.state in ("shortlisted", "ordered")] if here.kind == "parts" else [],

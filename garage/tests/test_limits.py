@@ -5,10 +5,13 @@ from django.db.migrations.executor import MigrationExecutor
 from django.test import TransactionTestCase
 
 from demo.scenario import load
+from garage.file import open_file
 from garage.models import OutfitAxle, Reading, Trial
 from planner.models import Choice
+from planner.queries import builds_of, sums
 from shelf.models import Tyre, Wheel
 from shell.tests.base import ScenarioCase
+from workshop.models import Step
 
 PAGES = ("", "measure/", "measure/FL/", "choose/", "check/FL/", "plan/", "fit/", "prove/")
 
@@ -120,22 +123,66 @@ class Migrated(TransactionTestCase):
         ("proof", "0001_initial"),
     ]
 
-    def test_odd_figures_are_struck_out_or_emptied_and_the_rest_is_kept(self):
-        newest = MigrationExecutor(connection).loader.graph.leaf_nodes()
+    def back(self):
+        """The newest database taken back to what it was."""
         MigrationExecutor(connection).migrate(self.BEFORE)
+
+    def forth(self):
+        MigrationExecutor(connection).migrate(MigrationExecutor(connection).loader.graph.leaf_nodes())
+
+    def sql(self, statement, *values):
+        with connection.cursor() as cursor:
+            cursor.execute(statement, values)
+
+    def test_odd_figures_are_struck_out_or_emptied_and_the_rest_is_kept(self):
+        car = load()
+        readings = Reading.objects.filter(car=car).count()
+        first, second = Reading.objects.filter(car=car, struck_why="").order_by("pk")[:2]
+        wheel = Wheel.objects.filter(car=car).first()
+        self.back()
         try:
-            car = load()
-            readings = Reading.objects.filter(car=car).count()
-            first, second = Reading.objects.filter(car=car, struck_why="").order_by("pk")[:2]
-            Reading.objects.filter(pk=first.pk).update(value=-1e200, typed="-1e200")
-            Reading.objects.filter(pk=second.pk).update(uncertainty=1e9)
-            wheel = Wheel.objects.filter(car=car).first()
-            Wheel.objects.filter(pk=wheel.pk).update(bolts=0, lead_days=32000)
+            self.sql("UPDATE garage_reading SET value = -1e200, typed = '-1e200' WHERE id = %s", first.pk)
+            self.sql("UPDATE garage_reading SET uncertainty = 1e9 WHERE id = %s", second.pk)
+            self.sql("UPDATE shelf_wheel SET bolts = 0, lead_days = 32000 WHERE id = %s", wheel.pk)
         finally:
-            MigrationExecutor(connection).migrate(newest)
+            self.forth()
         self.assertEqual(Reading.objects.filter(car=car).count(), readings)
         for row in Reading.objects.filter(pk__in=(first.pk, second.pk)):
             self.assertIn("out of range", row.struck_why)
         self.assertEqual(Reading.objects.get(pk=first.pk).typed, "-1e200")
         wheel.refresh_from_db()
         self.assertEqual((wheel.bolts, wheel.lead_days), (None, None))
+
+    def what_is_said(self, owner):
+        """Garage, gaps, money and steps of every car, as the pages say them."""
+        found = {}
+        for car in owner.cars.order_by("pk"):
+            file = open_file(owner, car.pk)
+            builds = [sums(file, build) for build in builds_of(file)]
+            found[car.nickname] = {
+                "readings": [(r.corner, r.code, r.value, r.value2, r.typed, r.taken_on) for r in file.readings],
+                "gaps": [(j.code, j.where, j.state, j.value) for b in builds for j in b.judgements if j.code.startswith("gap.")],
+                "money": [b.money for b in builds],
+                "mass": [b.mass for b in builds],
+                "steps": list(Step.objects.filter(job__car=car).values_list("title", "torque_nm", "lugs", "state").order_by("pk")),
+            }
+        return found
+
+    def test_a_database_of_before_says_the_same_afterwards(self):
+        owner = load().owner
+        before = self.what_is_said(owner)
+        self.back()
+        self.forth()
+        for name, said in self.what_is_said(owner).items():
+            for what, value in said.items():
+                self.assertEqual(value, before[name][what], f"{name}: {what}")
+
+    def test_a_fitted_wheel_gets_its_specification_back(self):
+        owner = load().owner
+        fitted = OutfitAxle.objects.exclude(seat="").order_by("pk").first()
+        wanted = (fitted.seat, fitted.pad_thickness_mm, fitted.load_kg)
+        self.back()
+        self.forth()
+        self.assertEqual(owner.cars.count(), 3)
+        fitted.refresh_from_db()
+        self.assertEqual((fitted.seat, fitted.pad_thickness_mm, fitted.load_kg), wanted)

@@ -6,13 +6,18 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import IntegrityError, transaction
 from PIL import Image
 
-from garage.models import Outfit
+from garage.inhand import as_it_stands
+from garage.models import Axle, Outfit
 from planner.models import Build
+from planner.queries import sums
+from rimcore.errors import BadInput
+from shelf.models import Wheel
 from shell.models import Change
 from shell.tests.base import ScenarioCase
 from shell.undo import undo
 from workshop.models import FollowUp, Job, Photo, Pull, Snag, Spell
 from workshop.queries import follow_ups
+from workshop.services import finish_job
 
 
 class Sheets(ScenarioCase):
@@ -104,8 +109,6 @@ class Sheets(ScenarioCase):
         self.assertContains(self.client.post(self.url("fit/"), follow=True), "choose a pair first")
 
     def test_four_and_six_lugs(self):
-        from garage.models import Axle
-
         for lugs in (4, 6):
             Axle.objects.filter(car=self.car).update(bolts=lugs)
             self.client.post(self.url("fit/"))
@@ -113,6 +116,72 @@ class Sheets(ScenarioCase):
             torque = job.steps.filter(kind="torque").first()
             page = self.client.get(self.url(f"fit/job/{job.pk}/{torque.place}/"))
             self.assertEqual(len(page.context["torque"].nuts), lugs)
+
+
+class Hubs(ScenarioCase):
+    def sheet(self, **rear):
+        Axle.objects.filter(car=self.car, end="F").update(bolts=5, nut_torque_nm=110)
+        Axle.objects.filter(car=self.car, end="R").update(**rear)
+        self.client.post(self.url("fit/"))
+        return Job.objects.first()
+
+    def test_each_end_has_its_own_nuts_and_torque(self):
+        job = self.sheet(bolts=4, nut_torque_nm=90)
+        said = {(s.corner, s.stage): (s.lugs, s.torque_nm) for s in job.steps.filter(kind="torque")}
+        self.assertEqual(said["FL", "full"], (5, 110))
+        self.assertEqual((said["RR", "half"], said["RR", "full"]), ((4, 45), (4, 90)))
+
+    def test_what_is_not_known_is_asked_and_not_made_up(self):
+        job = self.sheet(bolts=None, nut_torque_nm=None)
+        step = job.steps.get(corner="RL", stage="full")
+        self.assertEqual((step.lugs, step.torque_nm), (None, None))
+        address = self.url(f"fit/job/{job.pk}/{step.place}/")
+        asked = self.client.get(address)
+        self.assertContains(asked, "Not known of this hub: how many nuts or bolts it has, the torque of the car&#x27;s handbook")
+        self.assertIsNone(asked.context["torque"])
+        refused = self.client.post(address, {"what": "hub", "hub-bolts": "2", "hub-nut_torque_nm": "lots"})
+        self.assertContains(refused, "lots", status_code=422)
+        self.assertEqual(self.client.post(address, {"what": "pull", "lug": "1", "read": "90"}).status_code, 404)
+        self.client.post(address, {"what": "hub", "hub-bolts": "4", "hub-nut_torque_nm": "90"})
+        known = self.client.get(address)
+        self.assertEqual((len(known.context["torque"].nuts), known.context["torque"].wanted_nm), (4, 90))
+        for _ in range(4):
+            now = self.client.get(address).context["torque"].now
+            self.client.post(address, {"what": "pull", "lug": now, "read": "90"})
+        step.refresh_from_db()
+        self.assertEqual((step.state, step.lugs, step.torque_nm), ("done", 4, 90))
+
+
+class Fitted(ScenarioCase):
+    def test_the_whole_wheel_stands_on_the_car_and_a_wrong_seat_stays_wrong(self):
+        build = Build.objects.get(name="Hill season")
+        choice = build.choices.exclude(wheel=None).first()
+        Wheel.objects.filter(pk=choice.wheel_id).update(
+            seat="cone 60", load_kg=700, pad_thickness_mm=12, barrel_radius_mm=190, spoke_back_mm=44
+        )
+        Axle.objects.filter(car=self.car).update(seat="ball R13")
+        seat = {j.code: j.state for j in sums(self.file(), Build.objects.get(pk=build.pk)).judgements}["hub.seat"]
+        self.assertEqual(seat, "hit")
+        job = Job.objects.get(build=build)
+        job.steps.update(state="done")
+        self.client.post(self.url(f"fit/job/{job.pk}/{job.steps.last().place}/"), {"what": "finish", "finish-odometer_km": "142400"})
+        axle = self.car.outfits.order_by("since", "id").last().axles.get(end="F")
+        self.assertEqual((axle.load_kg, axle.pad_thickness_mm, axle.barrel_radius_mm, axle.spoke_back_mm), (700, 12, 190, 44))
+        self.assertIn("cone 60", axle.seat)
+        standing = {j.code: j.state for j in as_it_stands(self.file(), "F")}
+        self.assertEqual(standing["hub.seat"], "hit")
+        bench = self.page("check/FL/")
+        self.assertEqual({j.code: j.state for j in bench.context["others"]}["hub.seat"], "hit")
+
+    def test_a_job_is_closed_once(self):
+        job = Job.objects.get(build__name="Hill season")
+        job.steps.update(state="done")
+        file = self.file()
+        finish_job(file, job, self.user, 142400)
+        outfits = self.car.outfits.count()
+        with self.assertRaisesRegex(BadInput, "closed already"):
+            finish_job(file, job, self.user, 142400)
+        self.assertEqual(self.car.outfits.count(), outfits)
 
 
 class Closing(ScenarioCase):
