@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from garage.file import CarFile, latest_of
 from garage.models import Outfit, Reading
@@ -16,7 +16,7 @@ from rimcore.proof import Comparison, compare, kept_promise, sentence, strip_sca
 from rimcore.stations import CORNER_NAMES, STATIONS
 from rimcore.tolerance import SCHOOLS
 from shell.figures import amount, figure
-from workshop.queries import jobs_of
+from workshop.models import Promise
 
 
 @dataclass(frozen=True)
@@ -31,14 +31,15 @@ class Twice:
 
 
 @dataclass(frozen=True)
-class Promise:
-    """What was promised and what the rule said."""
+class Row:
+    """What was promised and what the rule said; with what was said then, where it was kept."""
 
     name: str
     promised: str
     measured: str
     error: str
     state: str
+    said: Judgement | None = None
 
 
 @dataclass(frozen=True)
@@ -107,15 +108,53 @@ def _twice(file: CarFile, old: Reading, new: Reading) -> Twice:
     )
 
 
-def promises(file: CarFile) -> list[Promise]:
+def promises(file: CarFile) -> list[Row]:
     """Promised, then measured: gaps, mass, hours, money of the build that stands on the car."""
     build = fitted_build(file)
     if build is None:
         return _trial_promises(file)
-    return [*_trial_promises(file), *_gap_promises(file, build), *_mass_promise(file, build), *_work_promises(file, build)]
+    kept = kept_promises(build)
+    if not kept:
+        # A sheet from before promises were kept: reckoned from the readings of that time.
+        return [
+            *_trial_promises(file),
+            *_gap_promises(file, build),
+            *_mass_promise(file, sums(file, build).mass.total_kg),
+            *_work_promises(file, build),
+        ]
+    return [*_trial_promises(file), *_held_gaps(file, kept), *_held_sums(file, build, kept)]
 
 
-def _trial_promises(file: CarFile) -> list[Promise]:
+def kept_promises(build: Build) -> list[Promise]:
+    """What the sheet that fitted a build promised: when its first step was done, else when it was made; one query."""
+    rows = list(Promise.objects.filter(job__build=build, job__state="done").select_related("reading").order_by("-job_id", "id"))
+    newest = [row for row in rows if row.job_id == rows[0].job_id]
+    begun = [row for row in newest if row.kept_when == "begun"]
+    return begun or newest
+
+
+def _held_gaps(file: CarFile, kept: list[Promise]) -> list[Row]:
+    """Kept gaps that were read again afterwards."""
+    now = file.current
+    after = _by_key(file, now) if now is not None else {}
+    rows = []
+    for one in kept:
+        new = after.get(one.reading.key) if one.reading is not None else None
+        if new is not None:
+            said = one.judgement
+            rows.append(replace(_gap_promise(file, said, new), said=said))
+    return rows
+
+
+def _held_sums(file: CarFile, build: Build, kept: list[Promise]) -> list[Row]:
+    said = {one.code: one.judgement for one in kept if one.reading_id is None}
+    rows = [replace(row, said=said["mass.total"]) for row in _mass_promise(file, said["mass.total"].value)] if "mass.total" in said else []
+    if "work.hours" in said and "work.money" in said:
+        rows += _work_rows(file, build, said["work.hours"].value or 0.0, round(100 * (said["work.money"].value or 0.0)), said)
+    return rows
+
+
+def _trial_promises(file: CarFile) -> list[Row]:
     """What the model expected of every trial fit, against what was seen."""
     rows = []
     for trial in file.trials:
@@ -127,14 +166,14 @@ def _trial_promises(file: CarFile) -> list[Promise]:
     return rows
 
 
-def _gap_promises(file: CarFile, build: Build) -> list[Promise]:
+def _gap_promises(file: CarFile, build: Build) -> list[Row]:
     """Predicted from the readings taken before the job, held against those taken after it."""
     now = file.current
     if now is None:
         return []
     old = latest_of([r for r in file.readings if r.outfit_id != now.pk])
     after = _by_key(file, now)
-    rows: list[Promise] = []
+    rows: list[Row] = []
     for end in ("F", "R"):
         wanted = candidate(file, build, end)
         if wanted is None:
@@ -153,7 +192,7 @@ def _gap_promises(file: CarFile, build: Build) -> list[Promise]:
     return rows
 
 
-def _gap_promise(file: CarFile, judged: Judgement, new: Reading) -> Promise:
+def _gap_promise(file: CarFile, judged: Judgement, new: Reading) -> Row:
     promised = judged.reads if judged.reads is not None else judged.value or 0.0
     measured = new.value2 if judged.code.endswith(".upward") else new.value
     if measured is None:
@@ -163,19 +202,16 @@ def _gap_promise(file: CarFile, judged: Judgement, new: Reading) -> Promise:
     return _promise(file, name, promised, measured, uncertainty, "length")
 
 
-def _promise(file: CarFile, name: str, promised: float, measured: float, uncertainty: float, kind: str, sign: bool = False) -> Promise:
+def _promise(file: CarFile, name: str, promised: float, measured: float, uncertainty: float, kind: str, sign: bool = False) -> Row:
     shown, unit = figure(promised, kind, file.preferences, sign)
     found, _ = figure(measured, kind, file.preferences, sign)
     error, _ = figure(measured - promised, kind, file.preferences, sign=True)
-    return Promise(
-        name, f"{shown}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", kept_promise(promised, measured, uncertainty)
-    )
+    return Row(name, f"{shown}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", kept_promise(promised, measured, uncertainty))
 
 
-def _mass_promise(file: CarFile, build: Build) -> list[Promise]:
+def _mass_promise(file: CarFile, predicted: float | None) -> list[Row]:
     """Whole-car scale before and after against the sum of the parts."""
     base, now = file.baseline, file.current
-    predicted = sums(file, build).mass.total_kg
     if base is None or now is None or predicted is None:
         return []
     before = next((r for r in _by_key(file, base).values() if r.code == "car_mass"), None)
@@ -187,36 +223,38 @@ def _mass_promise(file: CarFile, build: Build) -> list[Promise]:
     ]
 
 
-def _work_promises(file: CarFile, build: Build) -> list[Promise]:
-    """Hours against the estimate, money against the plan; a tenth over is called kept."""
+def _work_promises(file: CarFile, build: Build) -> list[Row]:
+    """Hours against the estimate, money against the plan, as the build says them now."""
+    found = sums(file, build)
+    planned = found.money.total_minor - found.elsewhere_minor - file.extra["lost"].get(build.pk, 0)
+    return _work_rows(file, build, build.hours_estimate, planned, {})
+
+
+def _work_rows(file: CarFile, build: Build, hours: float, planned_minor: int, said: dict[str, Judgement]) -> list[Row]:
+    """Hours and money against what was promised; a tenth over is called kept."""
     clocked = file.extra["clocked"].get(build.pk, 0.0)
-    found, found_elsewhere = sums(file, build).money, sums(file, build).elsewhere_minor
+    found = sums(file, build)
     lost = file.extra["lost"].get(build.pk, 0)
-    actual = found.total_minor - found_elsewhere
-    planned = actual - lost
-    rows = []
-    if any(job.build_id == build.pk for job in jobs_of(file)):
-        state = kept_promise(build.hours_estimate, max(clocked, build.hours_estimate), build.hours_estimate * 0.1)
-        rows.append(
-            Promise(
-                "Hours",
-                f"{build.hours_estimate:g} h",
-                f"{clocked:.1f} h",
-                f"{clocked - build.hours_estimate:+.1f} h".replace("-", "−"),
-                state,
-            )
-        )
-    state = kept_promise(planned, actual, planned * 0.1)
-    rows.append(
-        Promise(
+    actual = found.money.total_minor - found.elsewhere_minor
+    error = f"{clocked - hours:+.1f} h".replace("-", "−")
+    return [
+        Row(
+            "Hours",
+            f"{hours:g} h",
+            f"{clocked:.1f} h",
+            error,
+            kept_promise(hours, max(clocked, hours), hours * 0.1),
+            said.get("work.hours"),
+        ),
+        Row(
             "Money",
-            amount(planned, file.car.currency),
+            amount(planned_minor, file.car.currency),
             amount(actual, file.car.currency),
             amount(lost, file.car.currency) + " on snags",
-            state,
-        )
-    )
-    return rows
+            kept_promise(planned_minor, actual, planned_minor * 0.1),
+            said.get("work.money"),
+        ),
+    ]
 
 
 #: length of a strip in drawing units

@@ -8,8 +8,9 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from garage.models import Car
+from garage.models import Car, Reading
 from planner.models import Build
+from rimcore.judgement import InputUsed, Judgement
 from shell.limits import limited
 
 
@@ -69,6 +70,48 @@ class Step(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+
+class Promise(models.Model):
+    """What a sheet promised: kept when it was made and again when its first step was done, and never changed afterwards."""
+
+    WHEN = {"made": "when the sheet was made", "begun": "when its first step was done"}
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="promises")
+    kept_when = models.CharField(max_length=5, choices=WHEN)
+    made_on = models.DateField(default=timezone.localdate)
+    build_name = models.CharField(max_length=60)
+    revision = models.PositiveIntegerField()
+    code = models.CharField(max_length=60)
+    where = models.CharField(max_length=30, blank=True)
+    state = models.CharField(max_length=10)
+    value = models.FloatField()
+    unit = models.CharField(max_length=8)
+    uncertainty = models.FloatField(null=True, blank=True)
+    margin = models.FloatField(null=True, blank=True)
+    #: the reading that it rests on and will be held against, where it is one
+    reading = models.ForeignKey(Reading, on_delete=models.SET_NULL, null=True, blank=True, related_name="promises")
+    #: the whole judgement: reason, formula with numbers, inputs with their dates
+    judged = models.JSONField()
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.CheckConstraint(name="promise_when", condition=Q(kept_when__in=["made", "begun"])),
+            models.CheckConstraint(name="promise_state", condition=Q(state__in=["clear", "tight", "hit", "unmeasured"])),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.code} {self.where}: {self.value:g} {self.unit}"
+
+    @property
+    def judgement(self) -> Judgement:
+        """What was said then, with when it was said."""
+        held = dict(self.judged)
+        inputs = tuple(InputUsed(**one) for one in held.pop("inputs", []))
+        pairs = {name: tuple(held[name]) for name in ("remedies", "missing", "pose", "along", "usual") if held.get(name) is not None}
+        basis = f"{held['basis']}; promised {self.get_kept_when_display()}, {self.made_on:%-d %b %Y}, {self.build_name} rev {self.revision}"
+        return Judgement(**(held | pairs | {"basis": basis}), inputs=inputs)
 
 
 class Pull(models.Model):

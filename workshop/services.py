@@ -18,6 +18,7 @@ from rimcore.fasteners import RETORQUE_KM
 from rimcore.jobsheet import CornerHub, WheelJob, stage_torque_nm, wheel_job
 from shell.pictures import clean_picture
 from shell.undo import remember
+from workshop import promises
 from workshop.models import FollowUp, Job, Photo, Pull, Snag, Spell, Step
 
 
@@ -34,6 +35,7 @@ def make_job(file: CarFile, build: Build, user: Any) -> Job:
                 job=job, place=place, phase=step.phase, kind=step.kind, title=step.title, detail=step.detail, caution=step.caution,
                 tools=list(step.tools), corner=step.corner, stage=step.stage, torque_nm=step.torque_nm, lugs=step.lugs,
             )  # fmt: skip
+        promises.keep(job, "made", file)
     return job
 
 
@@ -99,6 +101,7 @@ def pull_nut(step: Step, user: Any, lug: int, read_nm: float) -> None:
 
 def _start(job: Job) -> None:
     if job.state == "open":
+        promises.keep(job, "begun")
         job.state = "under_way"
         job.save(update_fields=["state"])
 

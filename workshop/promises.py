@@ -1,0 +1,70 @@
+"""What a sheet promises: gaps, mass, hours and money, kept as they were said."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import asdict
+
+from garage.file import CarFile, open_file
+from garage.models import Reading
+from planner.queries import candidate, sums
+from rimcore import fitment
+from rimcore.judgement import COMMON_PRACTICE, InputUsed, Judgement
+from workshop.models import Job, Promise
+
+
+def keep(job: Job, kept_when: str, file: CarFile | None = None) -> None:
+    """Keep what the build promises now; what is kept already stays."""
+    if Promise.objects.filter(job=job, kept_when=kept_when).exists():
+        return
+    found = file or open_file(job.car.owner, job.car_id)
+    build = job.build
+    rows = [
+        Promise(
+            job=job, kept_when=kept_when, build_name=build.name, revision=build.revision, code=judged.code, where=judged.where, state=judged.state,
+            value=judged.value, unit=judged.unit, uncertainty=judged.uncertainty, margin=judged.margin, reading=reading, judged=asdict(judged),
+        )
+        for judged, reading in promised(found, job)
+        if judged.value is not None
+    ]  # fmt: skip
+    for row in rows:
+        row.save()
+
+
+def promised(file: CarFile, job: Job) -> Iterator[tuple[Judgement, Reading | None]]:
+    """Every figure the build comes to, with the reading behind it where it is one that is read again afterwards."""
+    build = job.build
+    for end in ("F", "R"):
+        wanted = candidate(file, build, end)
+        if wanted is None:
+            continue
+        for reading in file.latest:
+            if reading.corner[:1] == end:
+                yield from ((judged, reading) for judged in _of_reading(file, build.tolerance, wanted, reading))
+    found = sums(file, build)
+    yield from ((judged, None) for judged in found.judgements if judged.code.endswith(".moving"))
+    yield from ((judged, None) for judged in _sums_of(file, job))
+
+
+def _of_reading(file: CarFile, tolerance: str, wanted: fitment.Candidate, reading: Reading) -> list[Judgement]:
+    """What one reading promises at rest: the same rule at the same place afterwards."""
+    found: list[Judgement] = []
+    for core in file.core_readings([reading]):
+        judged = fitment.judge_corner(core.corner, [core], wanted, file.tolerances(tolerance))
+        found += [j for j in judged if j.value is not None and j.before is not None and j.code.split(".")[1] == reading.code]
+    return found
+
+
+def _sums_of(file: CarFile, job: Job) -> Iterator[Judgement]:
+    build = job.build
+    found = sums(file, build)
+    if found.mass.total_kg is not None:
+        yield Judgement(
+            "mass.total", "Mass, whole car", "clear", "sum of the parts against what they replace", COMMON_PRACTICE, value=found.mass.total_kg, unit="kg",
+            formula="new parts − old parts, over all corners", inputs=(InputUsed("front", f"{found.mass.front_kg or 0.0:+.1f} kg"), InputUsed("rear", f"{found.mass.rear_kg or 0.0:+.1f} kg")),
+        )  # fmt: skip
+    yield Judgement("work.hours", "Hours", "clear", "the build's estimate", "the user's own estimate", value=build.hours_estimate, unit="h")
+    minor = found.money.total_minor - found.elsewhere_minor - file.extra["lost"].get(build.pk, 0)
+    yield Judgement(
+        "work.money", "Money", "clear", "prices of the build's parts", "the offers of the shortlist", value=minor / 100, unit=file.car.currency, formula="sum of price × quantity"
+    )  # fmt: skip

@@ -1,0 +1,74 @@
+"""Promises are kept when a sheet is made and when its work begins, and nothing changes them afterwards."""
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from garage.models import Reading
+from planner.models import Build
+from proof.queries import promises
+from shelf.models import Tyre, Wheel
+from shell.tests.base import ScenarioCase
+from shell.undo import last_change, undo
+from workshop.models import Job, Promise
+from workshop.services import finish_job, finish_step, make_job
+
+
+class Kept(ScenarioCase):
+    def sheet(self):
+        build = Build.objects.get(name="Hill season")
+        return make_job(self.file(), build, self.user)
+
+    def said(self, job, when):
+        return list(Promise.objects.filter(job=job, kept_when=when).values_list("code", "where", "value", "uncertainty", "state", "margin"))
+
+    def test_at_the_making_and_at_the_first_step(self):
+        job = self.sheet()
+        made = self.said(job, "made")
+        codes = {code for code, *_ in made}
+        self.assertLessEqual({"mass.total", "work.hours", "work.money"}, codes)
+        self.assertTrue(any(code.startswith("gap.") and code.endswith(".moving") for code in codes))
+        self.assertEqual(self.said(job, "begun"), [])
+        finish_step(job.steps.first(), self.user)
+        self.assertEqual(self.said(job, "begun"), made)
+        finish_step(job.steps.all()[1], self.user)
+        self.assertEqual(len(self.said(job, "begun")), len(made))
+
+    def test_each_says_how_it_was_known(self):
+        job = self.sheet()
+        for one in Promise.objects.filter(job=job):
+            judged = one.judgement
+            self.assertEqual((judged.code, judged.value, judged.state), (one.code, one.value, one.state))
+            self.assertIn(f"rev {job.build.revision}", judged.basis)
+            if one.reading is not None:
+                self.assertTrue(judged.formula)
+                self.assertTrue(any(used.date for used in judged.inputs), one)
+
+    def test_nothing_that_is_edited_afterwards_changes_them(self):
+        job = self.sheet()
+        finish_step(job.steps.first(), self.user)
+        job.steps.update(state="done")
+        finish_job(self.file(), job, self.user, self.car.odometer_km + 5)
+        file = self.file()
+        kept = {r.pk: r for r in file.readings}
+        for one in Promise.objects.filter(job=job, kept_when="begun", reading__isnull=False).exclude(code__endswith=".upward")[:3]:
+            Reading.objects.create(**{
+                name: getattr(kept[one.reading_id], name)
+                for name in ("car", "corner", "code", "height_mm", "u_mm", "u", "steer_deg", "travel_mm", "value2", "method", "uncertainty", "who")
+            }, outfit=file.current, value=one.judgement.reads or one.value, typed="again", taken_on=timezone.localdate() + timedelta(days=0))  # fmt: skip
+        before = [(row.name, row.promised) for row in promises(self.file())]
+        self.assertTrue(any(row.said is not None and row.said.code.startswith("gap.") for row in promises(self.file())))
+        Wheel.objects.filter(car=self.car).update(offset_mm=20, width_in=9, mass_kg=20, price_minor=99_00)
+        Tyre.objects.filter(car=self.car).update(mass_kg=20)
+        Build.objects.filter(pk=job.build_id).update(hours_estimate=99, drop_front_mm=60, spacer_front_mm=20)
+        Reading.objects.filter(outfit__is_baseline=True, code="damper").update(value=1.0)
+        self.assertEqual([(row.name, row.promised) for row in promises(self.file())], before)
+
+    def test_undone_with_the_sheet(self):
+        job = self.sheet()
+        undo(self.user, last_change(self.user).pk)
+        self.assertFalse(Job.objects.filter(pk=job.pk).exists())
+        self.assertFalse(Promise.objects.filter(job_id=job.pk).exists())
+
+    def test_the_page_shows_what_was_said(self):
+        self.assertContains(self.page("prove/"), "promised when its first step was done")
