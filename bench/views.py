@@ -82,12 +82,21 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
     }  # fmt: skip
 
 
+def _its_page(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
+    """A fragment's address opened by itself shows the bench that holds it."""
+    axle_or_404(open_file(request.user, car_id), corner)
+    asked = request.GET.urlencode()
+    return redirect(reverse("check", args=[car_id, corner]) + (f"?{asked}" if asked else ""))
+
+
 #: other tyres of the list in the windows
 MOST_TYRES = 4
 
 
 def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     """Offsets that go in, for the setting in the address: by width, and on its width with the other tyres of the list."""
+    if not request.headers.get("HX-Request"):
+        return _its_page(request, car_id, corner)
     file, setting = setting_of(request, car_id, corner)
     axle = axle_or_404(file, corner)
     fitted = setting.candidate.fitted
@@ -136,6 +145,8 @@ def _drawn(setting: Setting, bands: list[Band], labels: list[str], low: int, hig
 
 def remedies(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     """Smallest changes that clear the setting, each with a link that tries it."""
+    if not request.headers.get("HX-Request"):
+        return _its_page(request, car_id, corner)
     file, setting = setting_of(request, car_id, corner)
     axle = axle_or_404(file, corner)
     listed = tuple(tyre.size for tyre in tyres_of(file))

@@ -24,7 +24,7 @@ from rimcore.mover import Hinge
 from rimcore.outline import outline
 from rimcore.pose import Pose
 from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS, StationKind
-from rimcore.swap import Corner
+from rimcore.swap import Corner, true_kmh
 from rimcore.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
 from rimcore.tyre import Tyre, parse_tyre, tyre_from_fields
 from rimcore.wheel import parse_wheel
@@ -100,7 +100,7 @@ class CarFile:
         if axle is None:
             return None
         mount = mount_of(axle, hub_of(self.axles.get(end)))
-        fitted = self.tried(fitted_of(axle))
+        fitted = self.tried(replace(fitted_of(axle), camber_deg=self.camber_of(axle) or 0.0))
         return fitment.Candidate(fitted, axle.ride_drop_mm, mount, None, axle.load_kg, axle.barrel_radius_mm, axle.spoke_back_mm)
 
     def tried(self, fitted: Fitted) -> Fitted:
@@ -118,7 +118,8 @@ class CarFile:
         for reading in self.latest if readings is None else readings:
             axle = self.outfit_axles.get((reading.outfit_id, reading.corner[:1]))
             if axle is not None and STATIONS[reading.code].place in _PLACED and reading.code != "caliper_inner":
-                found.append(core_reading(reading, axle, self.axles.get(reading.corner[:1]), self.motions.get(reading.corner)))
+                stood = self.camber_of(axle, reading.corner)
+                found.append(core_reading(reading, axle, self.axles.get(reading.corner[:1]), self.motions.get(reading.corner), stood))
         return tuple(found)
 
     @cached_property
@@ -148,11 +149,42 @@ class CarFile:
         if present is None:
             return None
         hub = hub_of(self.axles.get(end))
-        load = self.car.front_axle_kg if end == "F" else self.car.rear_axle_kg
+        load = self.axle_load_kg(end)
         known = self.core_readings(readings)
         motions = tuple((corner, self.motions[corner]) for corner in CORNERS_OF[end])
         held = None if readings is not None else self.corrections.held(end)
-        return fitment.Axle(CORNERS_OF[end], present, hub, tuple(r for r in known if r.corner[0] == end), load, motions, held)
+        here = tuple(r for r in known if r.corner[0] == end)
+        return fitment.Axle(CORNERS_OF[end], present, hub, here, load, motions, held, *self._true_speed)
+
+    def axle_load_kg(self, end: str) -> float | None:
+        """Load of an axle: what was written for the car, else the corners as they were weighed."""
+        written = self.car.front_axle_kg if end == "F" else self.car.rear_axle_kg
+        if written is not None:
+            return float(written)
+        weighed = {r.corner: r.value for r in self.latest if r.code == "corner_mass" and r.corner in CORNERS_OF[end]}
+        return sum(weighed.values()) if len(weighed) == 2 else None
+
+    @cached_property
+    def _true_speed(self) -> tuple[float | None, InputUsed | None]:
+        """True speed at an indicated 100 km/h on the tyres that stand there now; a reading on others is carried over by their diameter."""
+        reading = next((r for r in self.latest if r.code == "true_speed"), None)
+        driven = "R" if self.car.drive == "R" else "F"
+        then = self.outfit_axles.get((reading.outfit_id, driven)) if reading is not None else None
+        now = self.on(self.current, driven)
+        if reading is None or then is None or now is None:
+            return None, None
+        value = true_kmh(reading.value, parse_tyre(then.tyre).diameter_mm, parse_tyre(now.tyre).diameter_mm)
+        used = InputUsed(
+            "true speed", f"{reading.value:g} ± {reading.uncertainty:g} km/h at 100", reading.who, f"{reading.taken_on:%-d %b %Y}"
+        )
+        return value, used
+
+    def camber_of(self, axle: OutfitAxle, corner: str = "") -> float | None:
+        """Camber of an end as it stood in an outfit: read at the corner, else the mean of both sides as read, else as written."""
+        read = {r.corner: r.value for r in self.latest if r.code == "camber" and r.outfit_id == axle.outfit_id and r.corner[:1] == axle.end}
+        if corner in read:
+            return read[corner]
+        return sum(read.values()) / len(read) if read and not corner else axle.camber_deg
 
     def tolerances(self, key: str) -> Tolerances:
         """A school's margins, or those of one's own set (``set-12``)."""
@@ -301,13 +333,15 @@ def unreadable(file: CarFile) -> list[Problem]:
     return found
 
 
-def core_reading(reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: fitment.Motion | None = None) -> fitment.Reading:
+def core_reading(
+    reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: fitment.Motion | None = None, camber_deg: float | None = None
+) -> fitment.Reading:
     """A stored reading as the core takes it, placed against what stood on the hub at the time and as it stood."""
     kind = STATIONS[reading.code]
     motion = motion or fitment.Motion()
     strut = axle is None or axle.suspension == "strut"
     absolute = kind.place in ("caliper", "joint", "arch")
-    camber = motion.camber_at(on_car.camber_deg or 0.0, 0.0, reading.travel_mm)
+    camber = motion.camber_at(camber_deg or 0.0, 0.0, reading.travel_mm)
     travel = on_car.ride_drop_mm + reading.travel_mm
     return fitment.Reading(
         corner=reading.corner,

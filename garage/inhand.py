@@ -40,7 +40,7 @@ class InHand:
 
 _setting: list[Callable[[CarFile], InHand | None]] = []
 _judged: list[Callable[[CarFile], Iterable[Judgement] | None]] = []
-_waiting: list[Callable[[CarFile], Iterable[Judgement]]] = []
+_waiting: list[Callable[[CarFile], Iterable[Iterable[Judgement]]]] = []
 
 
 def provide(setting: Callable[[CarFile], InHand | None], judged: Callable[[CarFile], Iterable[Judgement] | None]) -> None:
@@ -49,8 +49,8 @@ def provide(setting: Callable[[CarFile], InHand | None], judged: Callable[[CarFi
     _judged.append(judged)
 
 
-def wait_for(judgements: Callable[[CarFile], Iterable[Judgement]]) -> None:
-    """A room registers judgements that may wait for readings."""
+def wait_for(judgements: Callable[[CarFile], Iterable[Iterable[Judgement]]]) -> None:
+    """A room registers what each of its candidates waits for."""
     _waiting.append(judgements)
 
 
@@ -103,11 +103,8 @@ def corner_states(file: CarFile) -> dict[str, State]:
 
 
 def next_readings(file: CarFile) -> list[NextReading]:
-    """Missing readings, ranked by how many judgements of builds and shortlist wait for each."""
-    waiting = list(judgements_in_hand(file))
-    for provider in _waiting:
-        waiting += provider(file)
-    return measure_next(waiting)
+    """Missing readings, ranked by what each would change in the build in hand and on the shortlist."""
+    return measure_next(judgements_in_hand(file), [pair for provider in _waiting for pair in provider(file)])
 
 
 def school_of(file: CarFile) -> str:

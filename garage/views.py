@@ -147,7 +147,7 @@ def corner(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
 
 def _measure_context(file: CarFile, corner: str, ranked: list[Any]) -> dict[str, Any]:
     states = corner_states(file)
-    unlocks = {(one.corner, one.code): one.unlocks for one in ranked}
+    unlocks = {(one.corner, one.code): one.in_hand + one.waits for one in ranked}
     where = CORNER_NAMES[corner]
     judgements = [j for j in judgements_in_hand(file) if j.where == where] if corner else []
     previous, following = queries.neighbours(corner) if corner else ("RR", "FL")

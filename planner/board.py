@@ -27,7 +27,10 @@ def gap_cell(file: CarFile) -> Cell:
         return Cell("Tightest gap", "–", "", "unmeasured", "no gap measured yet", reverse("measure", args=[file.car.pk]))
     shown, unit = figure(tightest.value, "length", file.preferences)
     url = reverse("check", args=[file.car.pk, _CORNER_OF[tightest.where]])
-    return Cell("Tightest gap", shown if unit != "mm" else short(tightest.value), unit, tightest.state, gap_where(tightest), url)
+    gaps = [j for j in judgements if j.code.startswith("gap.")]
+    known = sum(j.margin is not None for j in gaps)
+    counted = f" · of {known} measured" + (f", {len(gaps) - known} not" if known < len(gaps) else "")
+    return Cell("Tightest gap", shown if unit != "mm" else short(tightest.value), unit, tightest.state, gap_where(tightest) + counted, url)
 
 
 def mass_cell(file: CarFile) -> Cell:

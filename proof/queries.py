@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
 from garage.file import CarFile, latest_of
@@ -13,7 +14,7 @@ from proof.models import Run, Series
 from rimcore import fitment
 from rimcore.judgement import Judgement
 from rimcore.proof import Comparison, compare, kept_promise, sentence, strip_scale
-from rimcore.stations import CORNER_NAMES, STATIONS
+from rimcore.stations import CORNER_NAMES, CORNERS, STATIONS
 from rimcore.tolerance import SCHOOLS
 from shell.figures import amount, figure
 from workshop.models import Promise
@@ -214,13 +215,22 @@ def _mass_promise(file: CarFile, predicted: float | None) -> list[Row]:
     base, now = file.baseline, file.current
     if base is None or now is None or predicted is None:
         return []
-    before = next((r for r in _by_key(file, base).values() if r.code == "car_mass"), None)
-    after = next((r for r in _by_key(file, now).values() if r.code == "car_mass"), None)
+    before, after = weighed(file, base), weighed(file, now)
     if before is None or after is None:
         return []
-    return [
-        _promise(file, "Mass, whole car", predicted, after.value - before.value, before.uncertainty + after.uncertainty, "mass", sign=True)
-    ]
+    return [_promise(file, "Mass, whole car", predicted, after[0] - before[0], before[1] + after[1], "mass", sign=True)]
+
+
+def weighed(file: CarFile, outfit: Outfit) -> tuple[float, float] | None:
+    """Mass of the car in an outfit with its ± [kg]: on one scale, else from all four corners."""
+    read = _by_key(file, outfit).values()
+    whole = next((r for r in read if r.code == "car_mass"), None)
+    if whole is not None:
+        return whole.value, whole.uncertainty
+    corners = {r.corner: r for r in read if r.code == "corner_mass"}
+    if len(corners) < len(CORNERS):
+        return None
+    return sum(r.value for r in corners.values()), math.hypot(*(r.uncertainty for r in corners.values()))
 
 
 def _work_promises(file: CarFile, build: Build) -> list[Row]:

@@ -411,16 +411,20 @@ def _load(code: str, name: str, rated_kg: float | None, axle_kg: float | None, b
 
 
 def _speed(axle: Axle, candidate: Candidate) -> Judgement:
+    """The speedometer with another tyre: from what a logger said, else as if it had been exact."""
     old, new = axle.present.tyre.diameter_mm, candidate.fitted.tyre.diameter_mm
-    true_speed = true_kmh(100.0, old, new)
-    legal = legal_r39(old, new)
-    reason = f"true {true_speed:.1f} km/h when it shows 100, if it was exact before"
+    read = axle.true_at_100_kmh
+    exact_with = old if read is None else old * 100.0 / read
+    true_speed = true_kmh(100.0, exact_with, new)
+    legal = legal_r39(exact_with, new)
+    known = "if it was exact before" if read is None else f"from {read:g} km/h by the logger with what stands on the car"
+    inputs = [InputUsed("diameter now", f"{old:.1f} mm"), InputUsed("diameter then", f"{new:.1f} mm")]
     return Judgement(
-        "tyre.speed", "Speedometer", "clear" if legal else "tight", reason, "UN R39",
+        "tyre.speed", "Speedometer", "clear" if legal else "tight", f"true {true_speed:.1f} km/h when it shows 100, {known}", "UN R39",
         value=true_speed, unit="km/h", held_against=100.0, margin=100.0 - true_speed,
-        formula="100 × new diameter ÷ old diameter; 0 ≤ indicated − true ≤ true/10 + 4 km/h at 40, 80, 120",
-        inputs=(InputUsed("diameter now", f"{old:.1f} mm"), InputUsed("diameter then", f"{new:.1f} mm")),
-        remedies=() if legal else ("check the speedometer against a logger; most read high when new",),
+        formula=f"{100.0 if read is None else read:g} × {new:.1f} ÷ {old:.1f}; 0 ≤ indicated − true ≤ true/10 + 4 km/h at 40, 80, 120",
+        inputs=(*inputs, *([axle.true_speed_read] if axle.true_speed_read is not None else [])),
+        remedies=() if legal else ("have the speedometer set to the new tyre",) if read is not None else ("check the speedometer against a logger; most read high when new",),
     )  # fmt: skip
 
 

@@ -218,6 +218,9 @@ class Axle:
     motions: tuple[tuple[str, Motion], ...] = ()
     #: readings and tyres as they were before trial fits that are not settled: the worse of both judgements stands
     held: Held | None = None
+    #: true speed that was read when the speedometer showed 100 [km/h], and what says so
+    true_at_100_kmh: float | None = None
+    true_speed_read: InputUsed | None = None
 
     @property
     def stop_motion(self) -> Motion:

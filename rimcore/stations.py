@@ -64,6 +64,13 @@ class StationKind:
     edge: str = ""
     #: hour on the clock face, for the arch
     clock: float | None = None
+    #: it is read with the wheel off
+    wheel_off: bool = False
+
+    @property
+    def effort(self) -> int:
+        """How much has to be done before the rule can go there: 0 as it stands, 1 at lock or raised, 2 with the wheel off (common practice)."""
+        return 2 if self.wheel_off else 1 if {"steer_deg", "travel_mm"} & set(self.params) else 0
 
     @property
     def limits(self) -> tuple[float, float]:
@@ -176,17 +183,17 @@ _ALL = (
     StationKind(
         "caliper_barrel", "Caliper to barrel", "caliper",
         "Wheel off. From the hub's centre to the furthest point of the caliper.",
-        "whether the brake goes inside a rim, with the rim's barrel", (), ("radius",), method="caliper", highest=400,
+        "whether the brake goes inside a rim, with the rim's barrel", (), ("radius",), method="caliper", highest=400, wheel_off=True,
     ),
     StationKind(
         "caliper_spoke", "Caliper to spoke", "caliper",
         "Wheel off. Straight-edge across the caliper's face: how far it stands out beyond the hub's mounting face (minus if behind it).",
-        "whether the spokes clear the brake, with the wheel's template", (), ("face",), method="caliper", signed=True, lowest=-100, highest=300,
+        "whether the spokes clear the brake, with the wheel's template", (), ("face",), method="caliper", signed=True, lowest=-100, highest=300, wheel_off=True,
     ),
     StationKind(
         "joint", "Ball joint or tie-rod end to barrel", "joint",
         "Wheel off. From the hub's centre to the furthest point of the joint that stands inside the rim.",
-        "how small a rim may be over the joint", (), ("radius",), method="rule", axles=("F",), highest=400,
+        "how small a rim may be over the joint", (), ("radius",), method="rule", axles=("F",), highest=400, wheel_off=True,
     ),
     StationKind(
         "ride_height", "Ride height", "ride_height",
@@ -226,7 +233,7 @@ _ALL = (
     StationKind(
         "kingpin", "Mounting face to the steering axis", "kingpin",
         "Wheel off. String from the upper mount (or joint) to the lower joint; at hub height, rule from the mounting face inboard to the string.",
-        "how far the wheel swings as it steers, and scrub radius", (), ("inboard",), axles=("F",), signed=True, judged=False, lowest=-300, highest=500,
+        "how far the wheel swings as it steers, and scrub radius", (), ("inboard",), axles=("F",), signed=True, judged=False, lowest=-300, highest=500, wheel_off=True,
     ),
     StationKind(
         "camber_bump", "Camber, wheel raised", "camber",
@@ -256,7 +263,7 @@ _ALL = (
     StationKind(
         "caliper_inner", "Caliper, inner end", "caliper",
         "Wheel off. How far the caliper's inner end stands inboard of the hub's mounting face.",
-        "the brake template's depth", (), ("inboard",), method="caliper", judged=False, highest=400,
+        "the brake template's depth", (), ("inboard",), method="caliper", judged=False, highest=400, wheel_off=True,
     ),
     StationKind(
         "camber", "Camber", "camber",
@@ -305,28 +312,64 @@ def judged_codes(corner: str) -> tuple[str, ...]:
 
 @dataclass(frozen=True)
 class NextReading:
-    """A reading nobody has taken, and how many judgements wait for it."""
+    """A reading nobody has taken, and what it would change.
+
+    ``in_hand`` judgements of the build in hand wait for it, ``turns`` pairs of the shortlist would be known with it
+    alone, ``waits`` pairs wait for it among others.
+    """
 
     corner: str
     code: str
-    unlocks: int
+    in_hand: int
+    turns: int = 0
+    waits: int = 0
+
+    @property
+    def reason(self) -> str:
+        """Why it stands where it does, in words.
+
+        >>> NextReading("FL", "damper", 2, 3, 5).reason
+        'the build in hand waits for it; 3 pairs would be known with it; as it stands'
+        """
+        kind = STATIONS[self.code]
+        said = ["the build in hand waits for it"] if self.in_hand else []
+        if self.turns:
+            said.append(f"{self.turns} pair{'s' if self.turns > 1 else ''} would be known with it")
+        elif self.waits:
+            said.append(f"{self.waits} pair{'s wait' if self.waits > 1 else ' waits'} for it among others")
+        effort = ("as it stands", "at lock or raised", "wheel off")[kind.effort]
+        return "; ".join([*said, effort])
 
 
-def measure_next(judgements: Iterable[Judgement]) -> list[NextReading]:
-    """Missing readings ranked by how many judgements each unlocks, most first.
+def measure_next(in_hand: Iterable[Judgement], pairs: Iterable[Iterable[Judgement]] = ()) -> list[NextReading]:
+    """Missing readings ranked by what each would change.
 
-    ``missing`` of a judgement names ``FL.damper`` and so on; what a wheel's maker must say is left out.
+    First what the judgement in hand waits for, then how many pairs of the shortlist would turn from unmeasured, then
+    how many wait for it among others, then effort. ``missing`` of a judgement names ``FL.damper`` and so on; what a
+    wheel's maker must say is left out.
 
     >>> from rimcore.judgement import unmeasured
-    >>> [n.unlocks for n in measure_next([unmeasured("g", "g", "", ["FL.damper"])] * 3)]
-    [3]
+    >>> one, two = unmeasured("g", "g", "", ["FL.damper"]), unmeasured("g", "g", "", ["FR.damper", "FR.joint"])
+    >>> [(n.corner, n.code, n.in_hand, n.turns, n.waits) for n in measure_next([two], [[one], [one, two]])]
+    [('FR', 'damper', 1, 0, 1), ('FR', 'joint', 1, 0, 1), ('FL', 'damper', 0, 1, 2)]
     """
-    counted: Counter[tuple[str, str]] = Counter()
-    for judgement in judgements:
-        for name in judgement.missing:
-            corner, _, code = name.partition(".")
-            if corner in CORNERS and code in STATIONS:
-                counted[corner, code] += 1
+    held = Counter(key for judgement in in_hand for key in _readings_of(judgement))
+    turns: Counter[tuple[str, str]] = Counter()
+    waits: Counter[tuple[str, str]] = Counter()
+    for pair in pairs:
+        wanted = {key for judgement in pair for key in _readings_of(judgement)}
+        waits.update(wanted)
+        if len(wanted) == 1:
+            turns.update(wanted)
     order = {code: place for place, code in enumerate(STATIONS)}
-    ranked = sorted(counted.items(), key=lambda item: (-item[1], order[item[0][1]], item[0][0]))
-    return [NextReading(corner, code, count) for (corner, code), count in ranked]
+    found = [NextReading(corner, code, held[corner, code], turns[corner, code], waits[corner, code]) for corner, code in held | waits]
+    return sorted(
+        found,
+        key=lambda one: (not one.in_hand, -one.turns, -one.waits, STATIONS[one.code].effort, -one.in_hand, order[one.code], one.corner),
+    )
+
+
+def _readings_of(judgement: Judgement) -> list[tuple[str, str]]:
+    """Readings a judgement waits for."""
+    parts = [name.partition(".") for name in judgement.missing]
+    return [(corner, code) for corner, _, code in parts if corner in CORNERS and code in STATIONS]

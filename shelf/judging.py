@@ -144,7 +144,7 @@ def camber_in(file: CarFile, end: str, setting: EndSetting) -> float:
     if setting.camber_deg is not None:
         return setting.camber_deg
     present = file.on(file.current, end)
-    return present.camber_deg or 0.0 if present else 0.0
+    return (file.camber_of(present) if present is not None else None) or 0.0
 
 
 def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str = "all") -> Pair:

@@ -51,10 +51,9 @@ def share_chosen(file: CarFile) -> float:
     return 1.0 if file.extra.get("has_choice") else 0.5 if listed else 0.0
 
 
-def waiting(file: CarFile) -> Iterable[Judgement]:
+def waiting(file: CarFile) -> Iterable[tuple[Judgement, ...]]:
     """What every pair on the shortlist waits for."""
-    for pair in pairs_waiting(file, wheels_of(file)[:20], tyres_of(file)[:20]):
-        yield from pair
+    return pairs_waiting(file, wheels_of(file)[:20], tyres_of(file)[:20])
 
 
 @dataclass(frozen=True)

@@ -89,8 +89,10 @@ def pair(request: HttpRequest, car_id: int, wheel_id: int, tyre_id: int) -> Http
         if one.fault is not None:
             return redirect("candidate", car_id, kind, one.pk)
     judged = judge_pair(file, wheel, tyre, in_hand(file), end)
-    context = {"file": file, "pair": judged, "end": end, "whole": not request.headers.get("HX-Request")}
-    return render(request, "shelf/pair.html", context)
+    context = {"pair": judged, "end": end}
+    if request.headers.get("HX-Request"):
+        return render(request, "shelf/pair.html", {"file": file, **context})
+    return page(request, file, "choose", "shelf/pair_page.html", context)
 
 
 def table(request: HttpRequest, car_id: int) -> HttpResponse:

@@ -76,7 +76,7 @@ class Beside(ScenarioCase):
 
 class WindowsAndRemedies(ScenarioCase):
     def test_other_tyres_of_the_list_have_their_windows_too(self):
-        page = self.page("check/FL/windows/?offset=40&width=8&tyre=225/45R17 91W")
+        page = self.fragment("check/FL/windows/?offset=40&width=8&tyre=225/45R17 91W")
         text = page.content.decode()
         self.assertIn("On 8 in, with the other tyres of the list", text)
         link = re.search(r'href="([^"]+)" aria-label="215/45R17, offset \+42"', text)[1].replace("&amp;", "&")
@@ -89,14 +89,14 @@ class WindowsAndRemedies(ScenarioCase):
         self.assertGreater(narrow[1], wide[1], "the narrower tyre has the wider window")
 
     def test_a_click_takes_an_offset(self):
-        page = self.page("check/FL/windows/?offset=40&width=8")
+        page = self.fragment("check/FL/windows/?offset=40&width=8")
         links = re.findall(r'href="([^"]+)" aria-label="8 in, offset \+35"', page.content.decode())
         self.assertEqual(len(links), 1)
         taken = self.client.get(links[0].replace("&amp;", "&"))
         self.assertEqual(taken.context["form"].cleaned_data["offset"], 35.0)
 
     def test_a_remedy_can_be_tried_and_clears(self):
-        page = self.page("check/FL/remedies/?offset=20&width=9")
+        page = self.fragment("check/FL/remedies/?offset=20&width=9")
         tries = re.findall(r'href="([^"]+)">Try it', page.content.decode())
         self.assertTrue(tries)
         tried = self.client.get(tries[0].replace("&amp;", "&"))
@@ -105,7 +105,7 @@ class WindowsAndRemedies(ScenarioCase):
 
     def test_nothing_measured_says_so(self):
         Reading.objects.filter(car=self.car, corner="RR").delete()
-        self.assertContains(self.page("check/RR/windows/"), "every offset is unmeasured")
+        self.assertContains(self.fragment("check/RR/windows/"), "every offset is unmeasured")
 
     def test_side_by_side_at_most_four(self):
         wheels = [wheel.pk for wheel in Wheel.objects.filter(car=self.car)[:6]]

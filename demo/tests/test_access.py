@@ -13,7 +13,7 @@ from shell.tests.base import ScenarioCase
 from workshop.models import FollowUp, Job, Photo, Snag, Spell
 
 OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme"}
-OWN = {"garage", "settings", "car-new", "password", "sign-out", "undo"}
+OWN = {"garage", "export", "leave", "settings", "car-new", "password", "sign-out", "undo"}
 
 
 def every_pattern():

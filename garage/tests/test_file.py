@@ -4,8 +4,10 @@ from dataclasses import replace
 from datetime import timedelta
 
 from garage.file import open_file, placing
+from garage.inhand import as_it_stands
 from garage.models import Car, OutfitAxle, Reading, Sighting
-from rimcore.measured import place_uncertainty_mm
+from rimcore.measured import place_uncertainty_mm, placed
+from rimcore.stations import STATIONS
 from shell.tests.base import ScenarioCase
 
 
@@ -90,3 +92,69 @@ class Placed(ScenarioCase):
         with self.assertRaises(KeyError):
             file.extra["nothing of the kind"]
         self.assertIsNone(file.extra.get("nothing of the kind"))
+
+
+class Unlocked(ScenarioCase):
+    """A reading changes the figures that its station says it unlocks."""
+
+    def read(self, corner, code, value, **more):
+        file = self.file()
+        return Reading.objects.create(
+            car=self.car,
+            outfit=file.current,
+            corner=corner,
+            code=code,
+            value=value,
+            typed=str(value),
+            uncertainty=0.2,
+            method="gauge",
+            **more,
+        )
+
+    def test_camber_feeds_the_pose(self):
+        Reading.objects.filter(code="camber").delete()
+        OutfitAxle.objects.filter(outfit__car=self.car).update(camber_deg=None)
+        before = self.file()
+        self.assertEqual(before.standing("F").fitted.camber_deg, 0.0)
+        self.assertGreater(dict(before.core_axle("F").motions)["FL"].doubt.camber_deg, 1.0)
+        self.read("FL", "camber", -2.0)
+        self.read("FR", "camber", -1.0)
+        after = self.file()
+        self.assertEqual(after.standing("F").fitted.camber_deg, -1.5)
+        self.assertLess(dict(after.core_axle("F").motions)["FL"].doubt.camber_deg, 1.0)
+
+    def test_a_blank_camber_is_no_reading_for_the_gain(self):
+        Reading.objects.filter(code__in=("camber", "camber_gain", "camber_bump")).delete()
+        OutfitAxle.objects.filter(outfit__car=self.car).update(camber_deg=None)
+        self.read("FL", "camber_bump", -2.5, travel_mm=50)
+        self.assertIsNone(self.file().motions["FL"].camber_gain_deg_per_mm)
+        OutfitAxle.objects.filter(outfit__car=self.car).update(camber_deg=-1.0)
+        self.assertAlmostEqual(self.file().motions["FL"].camber_gain_deg_per_mm, -0.03, places=3)
+
+    def test_corner_masses_are_the_load_of_an_axle_nobody_wrote(self):
+        Car.objects.filter(pk=self.car.pk).update(front_axle_kg=None)
+        self.assertIsNone(self.file().core_axle("F").axle_load_kg)
+        self.read("FL", "corner_mass", 402.0)
+        self.assertIsNone(self.file().core_axle("F").axle_load_kg)
+        self.read("FR", "corner_mass", 398.0)
+        self.assertEqual(self.file().core_axle("F").axle_load_kg, 800.0)
+
+    def test_true_speed_corrects_the_speedometer(self):
+        Reading.objects.filter(code="true_speed").delete()
+        self.assertIsNone(self.file().core_axle("F").true_at_100_kmh)
+        self.read("", "true_speed", 96.0, who="Ina")
+        axle = self.file().core_axle("F")
+        self.assertAlmostEqual(axle.true_at_100_kmh, 96.0)
+        said = {j.code: j for j in as_it_stands(self.file(), "F")}["tyre.speed"]
+        self.assertAlmostEqual(said.value, 96.0, places=3)
+        self.assertTrue(any("96" in used.value and used.date for used in said.inputs))
+
+    def test_a_rail_inboard_runs_along_the_car(self):
+        rail = next(r for car in Car.objects.all() for r in open_file(car.owner, car.pk).core_readings() if r.code == "rail_inside")
+        points = placed(rail).points_mm
+        self.assertGreater(points[:, 0].max(), 100)
+        self.assertLess(points[:, 0].min(), -100)
+        self.assertLess(abs(points[:, 0].sum()), 20)
+        for code, kind in STATIONS.items():
+            if kind.place in ("liner", "rail", "arm") and code not in ("arm_pivot", "arm_joint"):
+                self.assertIn(kind.edge, ("front", "rear", "along"), code)

@@ -175,3 +175,18 @@ class Candidates(ScenarioCase):
         free = Wheel.objects.get(name="Quillet Six")
         self.client.post(self.url(f"choose/wheel/{free.pk}/remove/"))
         self.assertFalse(Wheel.objects.filter(pk=free.pk).exists())
+
+
+class Alone(ScenarioCase):
+    """A fragment's address opened by itself shows the page that holds it."""
+
+    def test_pair_windows_and_remedies(self):
+        wheel = self.car.wheels.first()
+        tyre = self.car.tyres.filter(rim_diameter_in=wheel.diameter_in).first()
+        pair = self.client.get(self.url(f"choose/pair/{wheel.pk}/{tyre.pk}/"))
+        self.assertContains(pair, "To the shortlist")
+        self.assertContains(pair, 'class="board')
+        self.assertNotContains(self.fragment(f"choose/pair/{wheel.pk}/{tyre.pk}/"), 'class="board')
+        for rest in ("windows", "remedies"):
+            self.assertRedirects(self.client.get(self.url(f"check/FL/{rest}/?offset=40&width=8")), self.url("check/FL/?offset=40&width=8"))
+            self.assertEqual(self.client.get(self.url(f"check/XX/{rest}/")).status_code, 404)

@@ -26,6 +26,12 @@ class ScenarioCase(TestCase):
         self.assertEqual(response.status_code, status, rest)
         return response
 
+    def fragment(self, rest, status=200):
+        """A part of a page, as htmx asks for it."""
+        response = self.client.get(self.url(rest), headers={"HX-Request": "true"})
+        self.assertEqual(response.status_code, status, rest)
+        return response
+
     def file(self):
         return open_file(self.user, self.car.pk)
 
