@@ -376,7 +376,7 @@ def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolera
         formula=_formula(low, tolerances, reading, wanted, one), inputs=(*gap_inputs(reading, candidate), *_inputs(motion)),
         missing=missing, where=CORNER_NAMES[reading.corner], pose=(low.steer_deg, low.travel_mm), along=(low.sideways, low.radial),
         usual=None if one.usual is None else (one.usual.lo_mm, one.usual.hi_mm),
-        remedies=_measure_first(one.usual) if one.usual is not None and state == "unmeasured" else (),
+        remedies=_moving_remedies(one, candidate, state, wanted, uncertainty),
     )  # fmt: skip
 
 
@@ -426,6 +426,32 @@ def what_narrows(
             most[name] = max(by, most.get(name, 0.0))
     ranked = sorted(most.items(), key=lambda item: -item[1])
     return [Narrowing(AXIS_STATIONS[name], AXIS_NAMES[name], STATIONS[AXIS_STATIONS[name]].how, by) for name, by in ranked]
+
+
+#: a direction that takes less of the gap than this share is no way out of it
+LEAST_SHARE = 0.3
+
+
+def _moving_remedies(one: Swept, candidate: Candidate, state: State, wanted: float, uncertainty: float) -> tuple[str, ...]:
+    """What would keep the margin where the gap is smallest, to first order; the bench tries each through the whole range.
+
+    Along the way from the outline to the obstacle a millimetre of offset takes its share across, one of the
+    tyre's radius its share outward.
+    """
+    if one.usual is not None and state == "unmeasured":
+        return _measure_first(one.usual)
+    if state not in ("hit", "tight"):
+        return ()
+    low, lacking = one.low, wanted - one.low.gap_mm + uncertainty
+    outboard = (low.across_mm > low.foot_mm[0]) == (low.gap_mm >= 0)
+    found = []
+    if low.sideways >= LEAST_SHARE:
+        steps = math.ceil(lacking / low.sideways - 1e-9)
+        offset = (candidate.fitted.wheel.offset_mm or 0.0) + (steps if outboard else -steps)
+        found += [f"offset about {offset:+g}", f"a tyre about {2 * steps} mm narrower"]
+    if low.radial >= LEAST_SHARE:
+        found.append(f"a tyre about {2 * math.ceil(lacking / low.radial - 1e-9)} mm less in diameter")
+    return (*found, "the bench tries these and the others: what would clear it")
 
 
 def _measure_first(usual: Usual) -> tuple[str, ...]:

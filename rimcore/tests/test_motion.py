@@ -348,3 +348,28 @@ class Drawings(unittest.TestCase):
         self.assertEqual([row.label for row in scene.rows], ["7.5 in", "8 in"])
         self.assertIsNone(scene.rows[0].here)
         self.assertIsNotNone(scene.rows[1].here)
+
+
+class Ways(unittest.TestCase):
+    """What a moving gap is told to change keeps its margin, to first order."""
+
+    def moving(self, chosen):
+        found = judge(axle(second=readings("FR")), chosen, SCHOOLS["daily"]).judgements
+        return {(j.code, j.where): j for j in found if j.code.endswith(".moving")}
+
+    def test_offset_and_diameter(self):
+        tried = 0
+        for wheel in ("17x8 +20", "17x8 +30", "17x8.5 +55", "17x9 +45"):
+            for key, told in self.moving(candidate(wheel)).items():
+                if told.state not in ("hit", "tight"):
+                    self.assertEqual(told.remedies, (), key)
+                    continue
+                self.assertIn("the bench tries these", told.remedies[-1])
+                offsets = [way for way in told.remedies if way.startswith("offset about")]
+                if not offsets or told.value < -3:
+                    continue
+                moved = self.moving(candidate(f"{wheel.split()[0]} {float(offsets[0].split()[-1]):+g}"))[key]
+                self.assertGreater(moved.margin, told.margin)
+                self.assertGreater(moved.margin - moved.uncertainty, -3.0, (wheel, key, told.remedies))
+                tried += 1
+        self.assertGreater(tried, 4)
