@@ -30,6 +30,7 @@ from garage.forms import (
 from garage.inhand import corner_states, in_hand, judgements_in_hand, next_readings
 from garage.models import ENDS, Preferences, Reading, ToleranceSet
 from rimcore.stations import CORNER_NAMES, CORNERS, STATIONS, stations_of
+from rimcore.where import WHERE
 
 
 def page(request: HttpRequest, file: CarFile, stage: str, template: str, context: dict[str, Any], status: int = 200) -> HttpResponse:
@@ -209,6 +210,8 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
         "kind": kind,
         "corner": place,
         "form": form,
+        "where": WHERE[code],
+        "where_view": f"garage/where/{WHERE[code].view}.html",
         "past": past,
         "strike_form": StrikeForm(),
         "standing": file.on(file.current, place[:1]),
