@@ -78,7 +78,12 @@ def remove_account(user: User) -> None:
         for car in user.cars.all():
             remove_car_for_good(car)
         user.delete()
-        transaction.on_commit(lambda: [default_storage.delete(name) for name in names])
+        transaction.on_commit(lambda: _drop(names))
+
+
+def _drop(names: list[str]) -> None:
+    for name in names:
+        default_storage.delete(name)
 
 
 def how_much(user: User) -> list[tuple[str, int]]:

@@ -29,8 +29,10 @@ def gap_cell(file: CarFile) -> Cell:
     url = reverse("check", args=[file.car.pk, _CORNER_OF[tightest.where]])
     gaps = [j for j in judgements if j.code.startswith("gap.")]
     known = sum(j.margin is not None for j in gaps)
-    counted = f" · of {known} measured" + (f", {len(gaps) - known} not" if known < len(gaps) else "")
-    return Cell("Tightest gap", shown if unit != "mm" else short(tightest.value), unit, tightest.state, gap_where(tightest) + counted, url)
+    counted = f"{known} measured" + (f", {len(gaps) - known} not" if known < len(gaps) else "")
+    return Cell(
+        "Tightest gap", shown if unit != "mm" else short(tightest.value), unit, tightest.state, f"{counted} · {gap_where(tightest)}", url
+    )
 
 
 def mass_cell(file: CarFile) -> Cell:

@@ -10,7 +10,9 @@ from rimcore.where import CAR, HALF_LENGTH, HALF_WIDTH, HANGING, LOCK, OFF, RAIS
 class Drawings(unittest.TestCase):
     def test_every_station_has_one_and_no_two_are_alike(self):
         self.assertEqual(set(WHERE), set(STATIONS))
-        self.assertEqual(len({(one.view, one.rules, one.labels, one.parts, one.turned_deg, one.raised) for one in WHERE.values()}), len(WHERE))
+        self.assertEqual(
+            len({(one.view, one.rules, one.labels, one.parts, one.turned_deg, one.raised) for one in WHERE.values()}), len(WHERE)
+        )
 
     def test_the_wheel_stands_as_the_station_says(self):
         for code, kind in STATIONS.items():
@@ -29,7 +31,7 @@ class Drawings(unittest.TestCase):
     def test_everything_lies_on_the_sheet_and_a_rule_has_a_length(self):
         for code, where in WHERE.items():
             for x1, y1, x2, y2 in (*where.rules, *where.thin):
-                self.assertTrue(0 <= min(x1, x2) and max(x1, x2) <= 300 and 0 <= min(y1, y2) and max(y1, y2) <= 230, code)
+                self.assertTrue(min(x1, x2) >= 0 and max(x1, x2) <= 300 and min(y1, y2) >= 0 and max(y1, y2) <= 230, code)
                 self.assertGreater(math.hypot(x1 - x2, y1 - y2), 5.0, code)
 
     def test_at_lock_the_rule_starts_at_the_edge_that_stands_inboard(self):
