@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 from django.db.models import Prefetch
@@ -117,6 +118,8 @@ class Sums:
     longest_lead: int | None
     elsewhere_minor: int
     ends: dict[str, fitment.Candidate]
+    #: how each sum is known; filled in where they are shown
+    figures: Mapping[str, Judgement] = field(default_factory=dict)
 
     @property
     def state(self) -> State:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from django.contrib import messages
@@ -15,6 +16,7 @@ from garage.file import CarFile, open_file
 from garage.inhand import school_of
 from garage.views import page, status_of
 from planner import services
+from planner.figures import figures_of
 from planner.forms import BuildForm, ChoiceForm, NewBuildForm, PartForm, StateForm
 from planner.models import Build, Choice
 from planner.queries import Sums, build_in_hand, builds_of, choices_of, sums
@@ -35,7 +37,8 @@ def plan(request: HttpRequest, car_id: int) -> HttpResponse:
     others = [build for build in builds if build is not held]
     asked = request.GET.get("with", "")
     beside = next((build for build in others if str(build.pk) == asked), others[0] if others else None)
-    columns = [sums(file, build) for build in (held, beside) if build]
+    shown = [sums(file, build) for build in (held, beside) if build]
+    columns = [replace(found, figures=figures_of(file, found)) for found in shown]
     context = {
         "form": form, "builds": builds, "held": held, "beside": beside, "columns": columns, "gap_rows": _gap_rows(columns),
         "choices": held.choices.all() if held else [], "states": PART_STATES, "today": timezone.localdate(),

@@ -10,7 +10,7 @@ from garage.inhand import EndSetting, InHand, in_hand
 from rimcore import fitment
 from rimcore.gap import Fitted
 from rimcore.hub import CentringRing, parse_seat
-from rimcore.judgement import Judgement, State, worst
+from rimcore.judgement import InputUsed, Judgement, State, worst
 from rimcore.swap import Corner, Swap, swap
 from rimcore.traced import Points, on_rim
 from rimcore.tyre import parse_tyre, section_carried_mm
@@ -73,6 +73,35 @@ class Pair:
         if self.wheel.price_minor is None or self.tyre.price_minor is None:
             return None
         return self.wheel.price_minor + self.tyre.price_minor
+
+    def _figure(self, name: str, unit: str, value: float | None, formula: str, said: tuple[str, str]) -> Judgement:
+        inputs = tuple(
+            InputUsed(str(row), text, f"offer, {row.supplier}" if row.supplier else "as pasted", f"{row.made_at:%-d %b %Y}")
+            for row, text in zip((self.wheel, self.tyre), said, strict=True)
+        )
+        state: State = "unmeasured" if value is None else "clear"
+        return Judgement(
+            "sum", name, state, "what the list says of both", "the shortlist", value=value, unit=unit, formula=formula, inputs=inputs
+        )
+
+    @property
+    def mass_figure(self) -> Judgement:
+        """How the mass of a corner is known."""
+        each = tuple("not known" if row.mass_kg is None else f"{row.mass_kg:g} kg" for row in (self.wheel, self.tyre))
+        return self._figure("Mass of a corner", "kg", self.mass_kg, " + ".join(each), (each[0], each[1]))
+
+    @property
+    def price_figure(self) -> Judgement:
+        """How the price of a corner is known."""
+        each = tuple("not known" if row.price_minor is None else f"{row.price_minor / 100:.2f}" for row in (self.wheel, self.tyre))
+        value = None if self.price_minor is None else self.price_minor / 100
+        return self._figure("Price of a corner", "", value, " + ".join(each), (each[0], each[1]))
+
+    @property
+    def lead_figure(self) -> Judgement:
+        """How the lead time is known: the longer of both."""
+        each = tuple("not known" if row.lead_days is None else f"{row.lead_days} days" for row in (self.wheel, self.tyre))
+        return self._figure("Lead time", "days", self.lead_days, f"the longer of {each[0]} and {each[1]}", (each[0], each[1]))
 
     @property
     def lead_days(self) -> int | None:

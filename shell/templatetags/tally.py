@@ -147,13 +147,13 @@ _KNOWN = (
 
 
 @register.simple_tag(takes_context=True)
-def known(context: template.Context, judgement: Any, text: str = "") -> SafeString:
+def known(context: template.Context, judgement: Any, text: Any = "") -> SafeString:
     """A figure that can be clicked for how it is known. Written here, not in a template: a page holds dozens."""
     rows = "".join([f"<dt>{html.escape(name)}</dt><dd>{html.escape(said)}</dd>" for name, said in _known_rows(judgement)])
     found = _KNOWN.format(
         id=new_id(context, "known-"),
         name=html.escape(judgement.name),
-        text=html.escape(text or change_text(judgement)),
+        text=html.escape(change_text(judgement) if text in (None, "") else str(text)),
         unit=html.escape(f" {judgement.unit}" if judgement.unit else ""),
         where=html.escape(f", {judgement.where}" if judgement.where else ""),
         state=state_icon(judgement.state, True),

@@ -1,0 +1,150 @@
+"""How the sums of a build are known: formula with its numbers, every input with its source and date."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from garage.file import CarFile
+from planner.models import Build, Choice
+from planner.queries import Sums, choices_of
+from rimcore.judgement import COMMON_PRACTICE, InputUsed, Judgement
+from rimcore.ledger import SPENT_STATES
+from rimcore.scene import short
+from shell.figures import amount
+
+
+def figures_of(file: CarFile, found: Sums) -> dict[str, Judgement]:
+    """Every sum that Plan shows, by name; each can be clicked for how it is known."""
+    return {
+        **_masses(file, found),
+        **_geometry(file, found),
+        **_money(file, found),
+        **_dates(file, found),
+    }
+
+
+def _figure(name: str, value: float | None, unit: str, formula: str, basis: str, inputs: list[InputUsed], reason: str = "") -> Judgement:
+    return Judgement(
+        "sum", name, "clear" if value is not None else "unmeasured", reason or "worked out from the build's parts", basis, value=value, unit=unit,
+        formula=formula, inputs=tuple(inputs),
+    )  # fmt: skip
+
+
+def _day(value: date | None) -> str:
+    return f"{value:%-d %b %Y}" if value is not None else ""
+
+
+def _offer(choice: Choice, value: str) -> InputUsed:
+    """What a part of the build says, from whom and since when."""
+    offered = choice.wheel or choice.tyre
+    made = offered.made_at.date() if offered is not None else None
+    source = "as agreed" if choice.price_minor is not None else "offer"
+    return InputUsed(
+        f"{choice.quantity} × {choice.label}", value, ", ".join(filter(None, (source, choice.seller))), _day(choice.ordered_on or made)
+    )
+
+
+def _stood(file: CarFile, end: str) -> list[InputUsed]:
+    """What stood on an end as the baseline."""
+    base = file.on(file.baseline, end)
+    if base is None or file.baseline is None:
+        return []
+    said = " + ".join("?" if kg is None else f"{kg:g}" for kg in (base.wheel_kg, base.tyre_kg))
+    where = "front" if end == "F" else "rear"
+    return [InputUsed(f"baseline, {where}: {base.wheel}, {base.tyre}", f"{said} kg", "as written", _day(file.baseline.since))]
+
+
+def _masses(file: CarFile, found: Sums) -> dict[str, Judgement]:
+    build = found.build
+    parts = []
+    for choice in choices_of(build):
+        offered = choice.wheel or choice.tyre
+        kg = offered.mass_kg if offered is not None else choice.mass_change_kg
+        parts.append(_offer(choice, "mass not known" if kg is None else f"{kg:g} kg each"))
+    inputs = [*parts, *_stood(file, "F"), *_stood(file, "R")]
+    corner = {end: found.corner_kg.get(end) for end in ("F", "R")}
+    terms = " + ".join(f"2 × {short(kg)}" for kg in corner.values() if kg is not None)
+    total = found.mass.total_kg
+    whole = _figure(
+        "Mass, whole car", total, "kg", f"{terms or 'no mass known'} and other parts = {'?' if total is None else short(total)} kg",
+        COMMON_PRACTICE, inputs, f"{found.mass.unknown} mass not known" if found.mass.unknown else "",
+    )  # fmt: skip
+    equivalent = _figure(
+        "Equivalent mass", found.equivalent_kg, "kg", "2 × (front + rear), each the change of m + I/r²",
+        next((s.inertia_basis for s in found.swaps.values() if s.inertia_basis), "a mass is not known"), inputs,
+    )  # fmt: skip
+    each = {
+        f"corner_{end}": _figure(
+            f"Mass of a corner, {'front' if end == 'F' else 'rear'}", kg, "kg", "wheel + tyre, new − baseline", COMMON_PRACTICE, [*parts, *_stood(file, end)]
+        )
+        for end, kg in corner.items()
+    }  # fmt: skip
+    return {"mass": whole, "equivalent": equivalent, **each}
+
+
+def _geometry(file: CarFile, found: Sums) -> dict[str, Judgement]:
+    figures = {}
+    for end, name in (("F", "front"), ("R", "rear")):
+        base, wanted, swap = file.on(file.baseline, end), found.ends.get(end), found.swaps.get(end)
+        if base is None or wanted is None or swap is None or file.baseline is None:
+            continue
+        fitted = wanted.fitted
+        inputs = [
+            InputUsed("baseline", f"{base.wheel}, {base.tyre}, {base.spacer_mm:g} mm spacer", "as written", _day(file.baseline.since)),
+            InputUsed("build", f"{fitted.wheel.spec}, {fitted.tyre.size}, {fitted.spacer_mm:g} mm spacer", f"{found.build.name}, rev {found.build.revision}"),
+        ]  # fmt: skip
+        offset = file.fitted(file.baseline, end)
+        old = offset.centre_mm if offset is not None else 0.0
+        figures[f"track_{end}"] = _figure(
+            f"Track, {name}",
+            swap.track_change_mm,
+            "mm",
+            f"2 × ({fitted.centre_mm:g} − ({old:g})): spacer − offset, then less now",
+            "geometry",
+            inputs,
+        )
+        if end == "F":
+            figures["speed"] = _figure(
+                "True speed at an indicated 100", swap.true_kmh_at_indicated_100, "km/h", "100 × new diameter ÷ old diameter", "UN R39; if it was exact before", inputs
+            )  # fmt: skip
+    return figures
+
+
+def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
+    currency = file.car.currency
+    lines = [
+        _offer(choice, f"{amount(choice.price, currency)} each" + (", spent" if choice.state in SPENT_STATES else ", promised") if choice.price is not None else "no price")
+        for choice in choices_of(found.build)
+    ]  # fmt: skip
+    lost = file.extra.get("lost", {}).get(found.build.pk, 0)
+    if lost:
+        lines.append(InputUsed("snags", amount(lost, currency), "job sheets"))
+    if found.elsewhere_minor:
+        lines.append(InputUsed("other builds", amount(found.elsewhere_minor, currency), "their parts and snags"))
+    sums = found.money
+    formula = f"{amount(sums.spent_minor)} spent + {amount(sums.promised_minor)} promised = {amount(sums.total_minor, currency)}"
+    whole = _figure("Money", sums.total_minor / 100, currency, formula, "prices of the build's parts", lines)
+    left = sums.left_minor
+    budget = [InputUsed("budget", "not set" if sums.budget_minor is None else amount(sums.budget_minor, currency), "the car's data")]
+    rest = _figure(
+        "Left of the budget", None if left is None else left / 100, currency, f"{amount(sums.budget_minor)} − {amount(sums.total_minor)}", "prices of the build's parts", [*budget, *lines]
+    )  # fmt: skip
+    return {"money": whole, "left": rest}
+
+
+def _dates(file: CarFile, found: Sums) -> dict[str, Judgement]:
+    build: Build = found.build
+    dates = found.dates
+    lines = [_offer(choice, "no lead time" if choice.lead is None else f"{choice.lead} days") for choice in choices_of(build)]
+    arrivals = [InputUsed(name, _day(on) or "not known", "arrival") for name, on in dates.arrivals]
+    start = _figure(
+        "The job can start", None, "", f"latest arrival: {_day(dates.earliest_start) or 'not known'}", COMMON_PRACTICE, [*lines, *arrivals]
+    )
+    work = [
+        InputUsed("hours", f"{build.hours_estimate:g} h estimated", "the build"),
+        InputUsed("hours a week", f"{file.car.hours_per_week:g}", "the car's data"),
+        InputUsed("event", _day(file.car.event_on) or "none", file.car.event_name),
+    ]
+    done = _figure("Done", None, "", "start + hours left ÷ hours a week × 7 days", COMMON_PRACTICE, [*work, *arrivals])
+    slack = _figure("Days in hand", dates.days_in_hand, "days", "event − done − 1 test day", COMMON_PRACTICE, [*work, *arrivals])
+    return {"start": start, "done": done, "slack": slack}
