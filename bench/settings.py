@@ -13,10 +13,10 @@ from planner.queries import build_in_hand, candidate, chosen
 from rimcore.errors import CoreError
 from rimcore.fitment import Candidate, mount_of
 from rimcore.gap import Fitted
-from rimcore.hub import CentringRing, parse_seat
+from rimcore.hub import CentringRing
 from rimcore.tyre import parse_tyre
 from rimcore.wheel import Wheel as CoreWheel
-from shelf.judging import camber_in, levered, outline_known
+from shelf.judging import camber_in, levered, mount_on_list, outline_known
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of
 
@@ -150,5 +150,5 @@ def _candidate(file: CarFile, end: str, fitted: Fitted, wheel: Wheel | None, val
         if standing is not None and standing.fitted.wheel.spec == fitted.wheel.spec:
             return replace(standing, fitted=fitted, ride_drop_mm=values["drop"], ring=whole_ring)
         return Candidate(fitted, values["drop"], mount_of(fitted.wheel, None, None), whole_ring)
-    mount = mount_of(fitted.wheel, parse_seat(wheel.seat) if wheel.seat else None, wheel.pad_thickness_mm)
+    mount = mount_on_list(fitted.wheel, wheel)
     return Candidate(fitted, values["drop"], mount, whole_ring, wheel.load_kg, wheel.barrel_radius_mm, wheel.spoke_back_mm)

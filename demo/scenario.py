@@ -190,6 +190,7 @@ def _car(user: Any, today: date) -> Car:
         "stud_length_mm": 29.0,
         "seat": "cone 60",
         "nut_torque_nm": 110,
+        "noted_on": today - timedelta(days=75),
     }
     Axle.objects.create(car=car, end="F", suspension="strut", **common)
     Axle.objects.create(car=car, end="R", suspension="multilink", **common)

@@ -143,6 +143,7 @@ def _roadster(user: Any, today: date) -> None:
         "seat": "cone 60",
         "nut_torque_nm": 100,
         "collar_mm": 9.0,
+        "noted_on": today - timedelta(days=30),
     }
     for end in ("F", "R"):
         Axle.objects.create(car=car, end=end, suspension="wishbone", **hub)
@@ -191,6 +192,7 @@ def _four(user: Any, today: date) -> None:
         "seat": "cone 60",
         "nut_torque_nm": 95,
         "collar_mm": 14.0,
+        "noted_on": today - timedelta(days=21),
     }
     for end in ("F", "R"):
         Axle.objects.create(car=car, end=end, suspension="wishbone" if end == "F" else "live", **hub)

@@ -256,7 +256,9 @@ def mount_of(axle: OutfitAxle, hub: Hub) -> WheelMount:
     """How a wheel that stands on the hub meets it: bolt circle and count are the hub's, since it is bolted there; its seat only as written."""
     wheel = parse_wheel(axle.wheel)
     seat: Seat | None = _read(parse_seat, axle.seat)
-    return WheelMount(wheel.bolts or hub.bolts, wheel.pcd_mm or hub.pcd_mm, wheel.bore_mm, seat, axle.pad_thickness_mm)
+    since = f"{axle.outfit.since:%-d %b %Y}"
+    bolts, pcd = wheel.bolts or hub.bolts, wheel.pcd_mm or hub.pcd_mm
+    return WheelMount(bolts, pcd, wheel.bore_mm, seat, axle.pad_thickness_mm, "what stands on the car", since)
 
 
 def points_of(profile: Any) -> tuple[tuple[float, float], ...] | None:
@@ -275,7 +277,19 @@ def hub_of(axle: Axle | None) -> Hub:
         return Hub()
     thread: Thread | None = _read(parse_thread, axle.thread)
     seat: Seat | None = _read(parse_seat, axle.seat)
-    return Hub(axle.bolts, axle.pcd_mm, axle.bore_mm, thread, axle.stud_length_mm, axle.bolt_length_mm, seat, axle.collar_mm)
+    noted = f"{axle.noted_on:%-d %b %Y}" if axle.noted_on else ""
+    return Hub(
+        axle.bolts,
+        axle.pcd_mm,
+        axle.bore_mm,
+        thread,
+        axle.stud_length_mm,
+        axle.bolt_length_mm,
+        seat,
+        axle.collar_mm,
+        "the car's hub data",
+        noted,
+    )
 
 
 def _read(parse: Callable[[str], Any], text: str) -> Any:

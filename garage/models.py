@@ -121,6 +121,8 @@ class Axle(models.Model):
     seat = models.CharField("seat of nuts or bolts", max_length=20, blank=True)
     collar_mm = models.FloatField("height of the hub's collar", null=True, blank=True)
     nut_torque_nm = models.FloatField("torque of the car's handbook", null=True, blank=True)
+    #: day on which this was last written
+    noted_on = models.DateField(null=True, blank=True, editable=False)
 
     class Meta:
         ordering = ["end"]

@@ -61,6 +61,7 @@ def set_hub(axle: Axle, values: dict[str, Any]) -> None:
     with remember(axle.car.owner, f"{axle.get_end_display()} hub kept"):
         for name, value in values.items():
             setattr(axle, name, value)
+        axle.noted_on = timezone.localdate()
         axle.save()
 
 

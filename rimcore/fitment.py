@@ -357,7 +357,9 @@ def _inside_the_rim(reading: Reading, candidate: Candidate, tolerances: Toleranc
     return Judgement(
         f"gap.{reading.code}", kind.name, state, _gap_reason(gap, wanted, reading.uncertainty_mm, ""), OWN_MEASUREMENT + " and the maker's drawing",
         value=gap, unit="mm", held_against=wanted, margin=gap - wanted, uncertainty=reading.uncertainty_mm,
-        formula="spoke back + spacer − caliper face" if spoke else "barrel radius − radius on the car",
+        formula=f"spoke back + spacer − caliper face = {known:g} + {candidate.fitted.spacer_mm:g} − {on_car:g} = {gap:g} mm"
+        if spoke
+        else f"barrel radius − radius on the car = {known:g} − {on_car:g} = {gap:g} mm",
         inputs=(InputUsed(kind.name, f"{on_car:g} mm ± {reading.uncertainty_mm:g}", reading.who, reading.taken_on), InputUsed("wheel", f"{known:g} mm", "maker")),
         remedies=(("a spacer, if the thread allows it", "another wheel") if spoke else ("a larger rim or another wheel",)) if state != "clear" else (),
         where=where,
@@ -373,7 +375,7 @@ def _tyre_on_rim(candidate: Candidate) -> Judgement:
     return Judgement(
         "tyre.rim", "Tyre on rim", states[fit], f"{fit}: {width:g} in rim, {low:g} to {high:g} in approved", "handbook, from memory; check the maker's table",
         value=width, unit="in", held_against=low if width < low else high, margin=margin,
-        formula="approved rim range of the size", inputs=(InputUsed("tyre", tyre.size), InputUsed("rim", f"{width:g} in")),
+        formula=f"approved rim range of the size: {low:g} ≤ {width:g} ≤ {high:g} in", inputs=(InputUsed("tyre", tyre.size), InputUsed("rim", f"{width:g} in")),
         remedies=() if fit == "ok" else (f"a rim of {low:g} to {high:g} in",),
     )  # fmt: skip
 
@@ -404,7 +406,8 @@ def _load(code: str, name: str, rated_kg: float | None, axle_kg: float | None, b
     state: State = "hit" if rated_kg < wanted else "tight" if rated_kg < wanted * 1.05 else "clear"
     return Judgement(
         code, name, state, f"carries {rated_kg:.0f} kg; half of the axle is {wanted:.0f} kg", basis,
-        value=rated_kg, unit="kg", held_against=wanted, margin=rated_kg - wanted, formula="rating − axle load ÷ 2",
+        value=rated_kg, unit="kg", held_against=wanted, margin=rated_kg - wanted,
+        formula=f"rating − axle load ÷ 2 = {rated_kg:.0f} − {axle_kg:.0f} ÷ 2 = {rated_kg - wanted:.0f} kg",
         inputs=(InputUsed(what, f"{rated_kg:.0f} kg"), InputUsed("axle load", f"{axle_kg:.0f} kg")),
         remedies=("a higher load rating",) if state != "clear" else (),
     )  # fmt: skip

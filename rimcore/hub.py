@@ -81,6 +81,13 @@ class Hub:
     bolt_length_mm: float | None = None
     seat: Seat | None = None
     collar_mm: float | None = None
+    #: who said so, and when
+    source: str = ""
+    date: str = ""
+
+    def used(self, name: str, value: str) -> InputUsed:
+        """A figure of the hub, with where it comes from."""
+        return InputUsed(name, value, self.source, self.date)
 
 
 @dataclass(frozen=True)
@@ -92,6 +99,13 @@ class WheelMount:
     bore_mm: float | None = None
     seat: Seat | None = None
     pad_thickness_mm: float | None = None
+    #: who said so, and when
+    source: str = ""
+    date: str = ""
+
+    def used(self, name: str, value: str) -> InputUsed:
+        """A figure of the wheel, with where it comes from."""
+        return InputUsed(name, value, self.source, self.date)
 
 
 @dataclass(frozen=True)
@@ -227,7 +241,7 @@ def judge_pattern(hub: Hub, wheel: WheelMount) -> Judgement:
     if hub.bolts is None or hub.pcd_mm is None or wheel.bolts is None or wheel.pcd_mm is None:
         side = "hub" if hub.bolts is None or hub.pcd_mm is None else "wheel"
         return unmeasured(code, name, f"the {side}'s bolt circle is not known", [f"{side}.pattern"], ["measure the bolt circle"])
-    inputs = (InputUsed("hub", f"{hub.bolts}×{hub.pcd_mm:g}"), InputUsed("wheel", f"{wheel.bolts}×{wheel.pcd_mm:g}"))
+    inputs = (hub.used("hub", f"{hub.bolts}×{hub.pcd_mm:g}"), wheel.used("wheel", f"{wheel.bolts}×{wheel.pcd_mm:g}"))
     apart = abs(hub.pcd_mm - wheel.pcd_mm)
     state: State = "clear"
     reason = f"both {hub.bolts}×{hub.pcd_mm:g}"
@@ -251,7 +265,7 @@ def judge_pattern(hub: Hub, wheel: WheelMount) -> Judgement:
         unit="mm",
         held_against=0.1,
         margin=0.1 - apart,
-        formula="|PCD wheel − PCD hub| and lug count",
+        formula=f"|PCD wheel − PCD hub| = |{wheel.pcd_mm:g} − {hub.pcd_mm:g}| = {apart:.1f} mm; lugs {wheel.bolts} and {hub.bolts}",
         inputs=inputs,
         remedies=remedies,
     )
@@ -267,7 +281,7 @@ def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) ->
     if hub.bore_mm is None or wheel.bore_mm is None:
         side = "hub" if hub.bore_mm is None else "wheel"
         return unmeasured(code, name, f"the {side}'s centre bore is not known", [f"{side}.bore"], ["measure it with a caliper to 0.1 mm"])
-    inputs = (InputUsed("hub bore", f"{hub.bore_mm:g} mm"), InputUsed("wheel bore", f"{wheel.bore_mm:g} mm"))
+    inputs = (hub.used("hub bore", f"{hub.bore_mm:g} mm"), wheel.used("wheel bore", f"{wheel.bore_mm:g} mm"))
     play = (wheel.bore_mm - hub.bore_mm) / 2
     state: State = "clear"
     reason, remedies = "bore and hub agree within 0.1 mm", ()  # type: tuple[str, tuple[str, ...]]
@@ -286,7 +300,7 @@ def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) ->
         unit="mm",
         held_against=BORE_MATCH_MM / 2,
         margin=BORE_MATCH_MM / 2 - abs(play),
-        formula="play = (wheel bore − hub bore) ÷ 2",
+        formula=f"play = (wheel bore − hub bore) ÷ 2 = ({wheel.bore_mm:g} − {hub.bore_mm:g}) ÷ 2 = {play:.2f} mm",
         inputs=inputs,
         remedies=remedies,
     )
@@ -317,7 +331,7 @@ def judge_seat(hub: Hub, wheel: WheelMount) -> Judgement:
             ["hub.seat" if hub.seat is None else "wheel.seat"],
             ["look at the seat: cone, ball or flat"],
         )
-    inputs = (InputUsed("nuts or bolts", str(hub.seat)), InputUsed("wheel", str(wheel.seat)))
+    inputs = (hub.used("nuts or bolts", str(hub.seat)), wheel.used("wheel", str(wheel.seat)))
     remedies: tuple[str, ...] = (f"nuts or bolts with a {wheel.seat} seat",)
     if hub.seat.shape != wheel.seat.shape:
         return Judgement(
@@ -326,7 +340,7 @@ def judge_seat(hub: Hub, wheel: WheelMount) -> Judgement:
             "hit",
             f"{hub.seat} in a {wheel.seat} seat: it holds on a line and works loose",
             COMMON_PRACTICE,
-            formula="same shape, same angle or radius",
+            formula=f"same shape, same angle or radius: {hub.seat} in {wheel.seat}",
             inputs=inputs,
             remedies=remedies,
         )
@@ -350,11 +364,19 @@ def judge_seat(hub: Hub, wheel: WheelMount) -> Judgement:
             "hit",
             f"{hub.seat} in a {wheel.seat} seat",
             COMMON_PRACTICE,
-            formula="same shape, same angle or radius",
+            formula=f"same shape, same angle or radius: {hub.seat} in {wheel.seat}",
             inputs=inputs,
             remedies=remedies,
         )
-    return Judgement(code, name, "clear", f"both {wheel.seat}", COMMON_PRACTICE, formula="same shape, same angle or radius", inputs=inputs)
+    return Judgement(
+        code,
+        name,
+        "clear",
+        f"both {wheel.seat}",
+        COMMON_PRACTICE,
+        formula=f"same shape, same angle or radius: {hub.seat} in {wheel.seat}",
+        inputs=inputs,
+    )
 
 
 def judge_engagement(hub: Hub, wheel: WheelMount, spacer_mm: float = 0.0) -> Engagement:
@@ -396,17 +418,17 @@ def _engaged(length: float, turns: float, required: float, hub: Hub, wheel: Whee
     named = "stud beyond the hub's face" if hub.stud_length_mm is not None else "bolt under its seat"
     whole = hub.stud_length_mm if hub.stud_length_mm is not None else hub.bolt_length_mm
     inputs = (
-        InputUsed(named, f"{whole:g} mm"),
-        InputUsed("pad thickness", f"{wheel.pad_thickness_mm:g} mm"),
-        InputUsed("spacer", f"{spacer_mm:g} mm"),
-        InputUsed("thread", str(hub.thread)),
+        hub.used(named, f"{whole:g} mm"),
+        wheel.used("pad thickness", f"{wheel.pad_thickness_mm:g} mm"),
+        InputUsed("spacer", f"{spacer_mm:g} mm", "the build"),
+        hub.used("thread", str(hub.thread)),
     )
     return Judgement(
         "hub.engagement", "Thread in the nut", state,
         f"{length:g} mm, {turns:.1f} turns; {required:g} mm wanted",
         COMMON_PRACTICE + ": 1.0 × nominal diameter for steel",
         value=length, unit="mm", held_against=required, margin=length - required,
-        formula="stud or bolt − pad − spacer", inputs=inputs, remedies=remedies,
+        formula=f"stud or bolt − pad − spacer = {whole:g} − {wheel.pad_thickness_mm:g} − {spacer_mm:g} = {length:g} mm; wanted {ENGAGEMENT_DIAMETERS:g} × diameter = {required:g} mm", inputs=inputs, remedies=remedies,
     )  # fmt: skip
 
 

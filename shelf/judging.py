@@ -9,7 +9,7 @@ from garage.file import CarFile, corner_of, points_of
 from garage.inhand import EndSetting, InHand, in_hand
 from rimcore import fitment
 from rimcore.gap import Fitted
-from rimcore.hub import CentringRing, parse_seat
+from rimcore.hub import CentringRing, WheelMount, parse_seat
 from rimcore.judgement import InputUsed, Judgement, State, worst
 from rimcore.swap import Corner, Swap, swap
 from rimcore.traced import Points, on_rim
@@ -159,13 +159,20 @@ def candidate_of(file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: End
     found = fitment.Candidate(
         fitted,
         setting.ride_drop_mm,
-        fitment.mount_of(core, parse_seat(wheel.seat) if wheel.seat else None, wheel.pad_thickness_mm),
+        mount_on_list(core, wheel),
         CentringRing(*setting.ring_mm) if setting.ring_mm else None,
         wheel.load_kg,
         wheel.barrel_radius_mm,
         wheel.spoke_back_mm,
     )
     return levered(found, setting)
+
+
+def mount_on_list(core: CoreWheel, wheel: Wheel) -> WheelMount:
+    """How a shortlisted wheel meets the hub, and who says so."""
+    plain = fitment.mount_of(core, parse_seat(wheel.seat) if wheel.seat else None, wheel.pad_thickness_mm)
+    source = f"shortlist, {wheel.supplier}" if wheel.supplier else "shortlist"
+    return replace(plain, source=source, date=f"{wheel.made_at:%-d %b %Y}" if wheel.made_at else "")
 
 
 def camber_in(file: CarFile, end: str, setting: EndSetting) -> float:

@@ -57,6 +57,7 @@ def learn_hub(axle: Axle, user: Any, values: dict[str, Any]) -> None:
     with remember(user, f"{axle.get_end_display()} hub kept"):
         for name, value in values.items():
             setattr(axle, name, value)
+        axle.noted_on = timezone.localdate()
         axle.save()
 
 

@@ -6,6 +6,7 @@ from datetime import timedelta
 from garage.file import open_file, placing
 from garage.inhand import as_it_stands
 from garage.models import Car, OutfitAxle, Reading, Sighting
+from planner.queries import build_in_hand, sums
 from rimcore.measured import place_uncertainty_mm, placed
 from rimcore.stations import STATIONS
 from shell.tests.base import ScenarioCase
@@ -158,3 +159,15 @@ class Unlocked(ScenarioCase):
         for code, kind in STATIONS.items():
             if kind.place in ("liner", "rail", "arm") and code not in ("arm_pivot", "arm_joint"):
                 self.assertIn(kind.edge, ("front", "rear", "along"), code)
+
+
+class Said(ScenarioCase):
+    def test_every_figure_of_the_hub_has_numbers_source_and_date(self):
+        for end in ("F", "R"):
+            for judged in sums(self.file(), build_in_hand(self.file())).judgements:
+                if judged.code.startswith("hub.") and judged.value is not None:
+                    self.assertRegex(judged.formula, r"\d", judged.code)
+                    self.assertTrue(all(used.source for used in judged.inputs), judged)
+                    self.assertTrue(any(used.date for used in judged.inputs), judged)
+            standing = {j.code: j for j in as_it_stands(self.file(), end)}
+            self.assertTrue(any("what stands on the car" in used.source for used in standing["hub.pattern"].inputs))
