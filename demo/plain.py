@@ -17,6 +17,7 @@ from rimcore.wheel import parse_wheel
 from shelf.models import Tyre, Wheel
 
 INPUTS = {
+    "gearing": '{"tyre": "31x10.50R15", "gears": [3.59, 2.02, 1.38, 1.0, 0.86], "axle_ratio": 4.1, "speed_kmh": 110, "rpm": 3000}',
     "quantity": '{"text": "7 lb 4 oz", "kind": "mass"}',
     "tyre": '{"size": "225/45R17 91W", "rim_width_in": 8}',
     "wheel": '{"spec": "17x8 +40 5x108 63.4"}',

@@ -3,5 +3,6 @@
 from rimcore.calculations import AT_REST
 from rimcore.calculations_choice import CHOICE
 from rimcore.calculations_motion import MOTION
+from rimcore.driveline.calculations import DRIVELINE
 
-CALCULATIONS = {**AT_REST, **MOTION, **CHOICE}
+CALCULATIONS = {**AT_REST, **MOTION, **CHOICE, **DRIVELINE}

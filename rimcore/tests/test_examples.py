@@ -7,7 +7,7 @@ import unittest
 
 import rimcore
 
-MODULES = sorted(f"rimcore.{one.name}" for one in pkgutil.iter_modules(rimcore.__path__) if not one.ispkg)
+MODULES = sorted(one.name for one in pkgutil.walk_packages(rimcore.__path__, "rimcore.") if not one.ispkg and ".tests." not in one.name)
 
 
 class WorkedExamples(unittest.TestCase):

@@ -1,0 +1,1 @@
+"""What turns: gear ratios, axle ratio, tyre, and the revolutions they come to."""
