@@ -12,6 +12,7 @@ WELL = {
     "obstacles": [{"name": "lip", "frame": "body", "points_mm": [[0, 90, 385]]}],
 }  # fmt: skip
 GOOD = {
+    "gearing": {"tyre": "225/45R17", "gears": [3.5, 1.0], "axle_ratio": 4.1, "speed_kmh": 100, "rpm": 3000},
     "quantity": {"text": "3 mm", "kind": "length"},
     "tyre": {"size": "LT285/75R16 126/123Q", "rim_width_in": 8},
     "wheel": {"spec": "17x8 +40 5x108 63.4"},

@@ -54,11 +54,13 @@ class Figures(unittest.TestCase):
         self.assertAlmostEqual(restored["effective_ratio_change_pct"], 0.0, places=6)
 
     def test_a_known_swap(self):
-        """1,500 at 70 mph on 35-inch tyres with a 3.73 axle comes to about 1,830 with 4.56 (common practice: a figure of the trade)."""
-        line = Driveline((1.0,), 3.73, 3.05 * 35 * 25.4)
-        overdrive = 1500 / rpm_at(line, 1, 70 * 1.609344)
-        found = ask(diameter_mm=35 * 25.4, gears=[overdrive], axle_ratio=4.56, speed_kmh=70 * 1.609344)
-        self.assertAlmostEqual(found["rpm_by_gear"][0], 1500 * 4.56 / 3.73, places=3)
+        """1,500 at 70 mph on 35-inch tyres with a 3.73 axle; 4.56 brings it 100 to 150 over what it was on 31-inch ones (common practice)."""
+        speed = 70 * 1.609344
+        top = 1500 / rpm_at(Driveline((1.0,), 3.73, rolling_mm(35 * 25.4)), 1, speed)
+        before = rpm_at(Driveline((top,), 3.73, rolling_mm(31 * 25.4)), 1, speed)
+        found = ask(diameter_mm=35 * 25.4, gears=[top], axle_ratio=4.56, speed_kmh=speed)["rpm_by_gear"][0]
+        self.assertGreaterEqual(found - before, 100)
+        self.assertLessEqual(found - before, 150)
 
     def test_the_shelf_nearest_first(self):
         found = ask(circumference_mm=2400, speed_kmh=110, wanted_rpm=2600, axle_options=[3.73, 4.1, 4.56, 4.88], in_gear=4)["options"]
