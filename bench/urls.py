@@ -1,9 +1,10 @@
 from django.urls import path
 
-from bench import drawings, shaking, trials, views
+from bench import drawings, gearing, shaking, trials, views
 
 urlpatterns = [
     path("car/<int:car_id>/check/", views.check_start, name="check-start"),
+    path("car/<int:car_id>/check/gearing/", gearing.gearing, name="gearing"),
     path("car/<int:car_id>/check/shake/", shaking.shake, name="shake"),
     path("car/<int:car_id>/check/<str:corner>/", views.check, name="check"),
     path("car/<int:car_id>/check/<str:corner>/pin/", views.pin, name="pin"),

@@ -12,7 +12,7 @@ from django.utils import timezone
 from demo.pictures import wheel_picture
 from demo.stable import load_others, take_readings
 from garage.file import open_file
-from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
+from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
 from garage.services import keep_trial
 from planner.models import Build, Choice
 from planner.services import choose_pair
@@ -194,6 +194,9 @@ def _car(user: Any, today: date) -> Car:
     }
     Axle.objects.create(car=car, end="F", suspension="strut", **common)
     Axle.objects.create(car=car, end="R", suspension="multilink", **common)
+    Driveline.objects.create(
+        car=car, gears=[3.42, 1.95, 1.28, 0.98, 0.79], axle_ratio=4.06, limit_rpm=6800, noted_on=today - timedelta(days=75)
+    )
     return car
 
 

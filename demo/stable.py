@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from demo.pictures import card_picture, card_section
-from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Reading
+from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Reading
 from garage.services import default_uncertainty
 from planner.models import Build, Choice
 from planner.services import choose_pair
@@ -147,6 +147,7 @@ def _roadster(user: Any, today: date) -> None:
     }
     for end in ("F", "R"):
         Axle.objects.create(car=car, end=end, suspension="wishbone", **hub)
+    Driveline.objects.create(car=car, gears=[3.14, 1.89, 1.33, 1.0, 0.81], axle_ratio=4.1, limit_rpm=7200)
     since = today - timedelta(days=30)
     outfit = _outfit(
         car,
@@ -196,6 +197,7 @@ def _four(user: Any, today: date) -> None:
     }
     for end in ("F", "R"):
         Axle.objects.create(car=car, end=end, suspension="wishbone" if end == "F" else "live", **hub)
+    Driveline.objects.create(car=car, gears=[3.65, 1.95, 1.38, 1.0, 0.82], axle_ratio=4.09, limit_rpm=5600)
     since = today - timedelta(days=21)
     ends = tuple((end, "15x5.5 +22 5x139.7 108.1", "195/80R15 96S", 0.0, 9.4, 11.1) for end in ("F", "R"))
     outfit = _outfit(car, since, ends)

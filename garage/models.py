@@ -145,6 +145,28 @@ class Axle(models.Model):
         return f"{self.car}, {ENDS[self.end]}"
 
 
+class Driveline(models.Model):
+    """Ratios from the engine to the driven wheels; the tyre is that of the outfit."""
+
+    car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="driveline")
+    #: ratios of the gearbox, first gear first
+    gears = models.JSONField(default=list)
+    axle_ratio = models.FloatField()
+    transfer_ratio = models.FloatField(default=1.0)
+    limit_rpm = models.PositiveIntegerField("engine's limit")
+    noted_on = models.DateField(default=timezone.localdate, editable=False)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(name="driveline_axle", condition=Q(axle_ratio__gte=0.01, axle_ratio__lte=100)),
+            models.CheckConstraint(name="driveline_transfer", condition=Q(transfer_ratio__gte=0.01, transfer_ratio__lte=100)),
+            models.CheckConstraint(name="driveline_limit", condition=Q(limit_rpm__gte=500, limit_rpm__lte=30_000)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{' '.join(f'{ratio:g}' for ratio in self.gears)}, axle {self.axle_ratio:g}"
+
+
 class Outfit(models.Model):
     """What stands on the car from a date on: the baseline, and what each job made of it."""
 

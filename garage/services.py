@@ -7,7 +7,7 @@ from typing import Any
 from django.utils import timezone
 
 from garage.file import CarFile, placing, trial_standing
-from garage.models import Axle, Car, Condition, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
+from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
 from rimcore.axis import Found
 from rimcore.errors import CoreError
 from rimcore.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
@@ -63,6 +63,17 @@ def set_hub(axle: Axle, values: dict[str, Any]) -> None:
             setattr(axle, name, value)
         axle.noted_on = timezone.localdate()
         axle.save()
+
+
+def set_driveline(car: Car, values: dict[str, Any]) -> Driveline:
+    """Gear and axle ratios of a car."""
+    with remember(car.owner, "gear ratios kept"):
+        found = Driveline.objects.filter(car=car).first() or Driveline(car=car)
+        for name, value in values.items():
+            setattr(found, name, value)
+        found.noted_on = timezone.localdate()
+        found.save()
+    return found
 
 
 def set_present(car: Car, end: str, values: dict[str, Any], changed: bool = False) -> OutfitAxle:

@@ -10,7 +10,6 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib import messages
-from django.core.exceptions import RequestDataTooBig
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import render
@@ -37,11 +36,6 @@ class TooLarge:
         if length.isdecimal() and int(length) > settings.MOST_REQUEST_BYTES:
             return render(request, "shell/413.html", {"theme": "auto"}, status=413)
         return self.get_response(request)
-
-    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
-        if isinstance(exception, RequestDataTooBig):
-            return render(request, "shell/413.html", {"theme": "auto"}, status=413)
-        return None
 
 
 class Once:

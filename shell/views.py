@@ -11,6 +11,7 @@ from django.contrib import messages
 from django.contrib.auth import get_user_model, login
 from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.views import LoginView
+from django.core.exceptions import RequestDataTooBig
 from django.db import IntegrityError, OperationalError, transaction
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
@@ -102,6 +103,8 @@ def back(request: HttpRequest) -> str:
 
 @login_not_required
 def bad_request(request: HttpRequest, exception: Any = None) -> HttpResponse:
+    if isinstance(exception, RequestDataTooBig):
+        return render(request, "shell/413.html", {"theme": "auto"}, status=413)
     return render(request, "shell/400.html", {"theme": "auto"}, status=400)
 
 

@@ -272,6 +272,16 @@ class Pictures(ScenarioCase):
         self.assertLess(peak_kb, 300_000)
 
 
+class TooLarge(ScenarioCase):
+    def test_too_much_typed_and_too_large_a_file(self):
+        client = Client(raise_request_exception=False)
+        client.force_login(self.user)
+        typed = client.post(self.url("choose/"), "line=" + "x" * (5 * 1024 * 1024), content_type="application/x-www-form-urlencoded")
+        self.assertContains(typed, "larger than any page here takes", status_code=413)
+        whole = client.post(self.url("choose/"), b"", content_type="application/octet-stream", CONTENT_LENGTH=str(17 * 1024 * 1024))
+        self.assertContains(whole, "larger than any page here takes", status_code=413)
+
+
 class FullDisk(ScenarioCase):
     def test_it_is_named_wherever_it_shows(self):
         client = Client(raise_request_exception=False)

@@ -1,0 +1,155 @@
+"""The gearing bench: revolutions over speed in all gears, with the tyre of the build and an axle from the shelf."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+from django.utils import timezone
+
+from garage import services
+from garage.file import CarFile, open_file
+from garage.inhand import in_hand
+from garage.models import Driveline
+from garage.views import page, status_of
+from planner.queries import build_in_hand, candidate
+from rimcore.driveline.drawing import gear_sheet
+from rimcore.driveline.gearing import Driveline as Line
+from rimcore.driveline.gearing import axle_options, axle_to_restore, effective_change_pct, kmh_at, rpm_at
+from rimcore.gap import Fitted
+from rimcore.judgement import InputUsed, Judgement
+from shell.merge import Merged
+
+#: range of a ratio, most of them, and how they are written
+RATIO, MOST_GEARS, MOST_OPTIONS = (0.01, 100.0), 12, 20
+
+
+class RatiosField(forms.CharField):
+    """Ratios on one line, with blanks, commas or slashes between them; cleans to a list."""
+
+    def __init__(self, most: int, **options: Any) -> None:
+        super().__init__(max_length=200, **options)
+        self.most = most
+
+    def to_python(self, value: Any) -> Any:
+        text = super().to_python(value)
+        words = [word for word in re.split(r"[\s;/]+|,\s+", text) if word]
+        try:
+            found = [float(word.replace(",", ".")) for word in words]
+        except ValueError as error:
+            raise forms.ValidationError("Write the ratios with blanks between them, as 3.59 2.02 1.38 1.00 0.86.") from error
+        if len(found) > self.most or any(not RATIO[0] <= ratio <= RATIO[1] for ratio in found):
+            raise forms.ValidationError(f"Accepted: up to {self.most} ratios, each {RATIO[0]:g} to {RATIO[1]:g}.")
+        if self.required and not found:
+            raise forms.ValidationError("At least one ratio.")
+        return found
+
+    def prepare_value(self, value: Any) -> Any:
+        return " ".join(f"{ratio:g}" for ratio in value) if isinstance(value, list) else value
+
+
+class DrivelineForm(Merged, forms.Form):
+    """What is in the car."""
+
+    gears = RatiosField(MOST_GEARS, label="Gears, first to last", help_text="3.59 2.02 1.38 1.00 0.86")
+    axle_ratio = forms.FloatField(min_value=RATIO[0], max_value=RATIO[1], label="Axle ratio", help_text="ring gear teeth ÷ pinion teeth")
+    transfer_ratio = forms.FloatField(
+        min_value=RATIO[0], max_value=RATIO[1], initial=1.0, label="Transfer case", help_text="in the range you cruise in; 1 without one"
+    )
+    limit_rpm = forms.IntegerField(min_value=500, max_value=30_000, label="Engine's limit, rpm")
+
+
+class AskForm(forms.Form):
+    """What is asked of the bench; kept in the address."""
+
+    speed = forms.FloatField(min_value=1, max_value=400, initial=110, label="Cruise, km/h")
+    gear = forms.IntegerField(min_value=1, max_value=MOST_GEARS, required=False, label="In gear", help_text="blank: the last")
+    wanted = forms.FloatField(min_value=1, max_value=30_000, required=False, label="Wanted there, rpm")
+    axle = forms.FloatField(min_value=RATIO[0], max_value=RATIO[1], required=False, label="Axle ratio tried", help_text="blank: as it is")
+    shelf = RatiosField(MOST_OPTIONS, required=False, label="Axle ratios on the shelf")
+
+
+def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
+    """The sheet, what another tyre does to it, and which axle of the shelf comes nearest."""
+    file = open_file(request.user, car_id)
+    kept = Driveline.objects.filter(car=file.car).first()
+    names = ("gears", "axle_ratio", "transfer_ratio", "limit_rpm")
+    form = DrivelineForm(
+        request.POST if request.method == "POST" else None, initial={name: getattr(kept, name) for name in names} if kept else None
+    )
+    if request.method == "POST" and form.is_valid():
+        services.set_driveline(file.car, form.cleaned_data)
+        messages.success(request, "Kept.")
+        return redirect("gearing", car_id)
+    asked = {name: request.GET[name] for name in AskForm.base_fields if name in request.GET}
+    ask = AskForm({"speed": "110", **asked})
+    context = {"form": form, "ask": ask, "kept": kept, "in_hand": in_hand(file)}
+    if kept is not None and file.current is not None:
+        context |= _sheet(file, kept, ask)
+    return page(request, file, "check", "bench/gearing.html", context, status_of(form, *([ask] if asked else [])))
+
+
+def driven(file: CarFile) -> str:
+    """The end whose tyres turn the speedometer."""
+    return "R" if file.car.drive == "R" else "F"
+
+
+def _tyres(file: CarFile) -> tuple[Fitted | None, Fitted | None]:
+    """What stands on the driven end now, and what the build in hand puts there."""
+    end = driven(file)
+    standing, build = file.standing(end), build_in_hand(file)
+    chosen = candidate(file, build, end) if build else None
+    return (standing.fitted if standing else None), (chosen.fitted if chosen else standing.fitted if standing else None)
+
+
+def _sheet(file: CarFile, kept: Driveline, ask: AskForm) -> dict[str, Any]:
+    stands, chosen = _tyres(file)
+    if stands is None or chosen is None:
+        return {}
+    values = ask.cleaned_data if ask.is_valid() else {}
+    speed = values.get("speed") or 110.0
+    before = Line(tuple(kept.gears), kept.axle_ratio, stands.tyre.rolling_circumference_mm, kept.transfer_ratio)
+    now = replace(before, axle_ratio=values.get("axle") or kept.axle_ratio, circumference_mm=chosen.tyre.rolling_circumference_mm)
+    gear = min(values.get("gear") or len(now.gears), len(now.gears))
+    rows = [
+        {
+            "gear": number, "ratio": ratio, "rpm": rpm_at(now, number, speed), "before": rpm_at(before, number, speed),
+            "per_1000": kmh_at(now, number, 1000.0), "top": kmh_at(now, number, kept.limit_rpm), "over": rpm_at(now, number, speed) > kept.limit_rpm,
+        }
+        for number, ratio in enumerate(now.gears, start=1)
+    ]  # fmt: skip
+    wanted = values.get("wanted")
+    options = axle_options(now, values["shelf"], gear, speed, wanted) if wanted and values.get("shelf") else []
+    return {
+        "scene": gear_sheet(now, before, float(kept.limit_rpm), speed), "rows": rows, "options": options, "gear": gear, "speed": speed, "wanted": wanted,
+        "changed": now != before, "stands": stands, "chosen": chosen, **_figures(file, kept, before, now, stands, chosen),
+    }  # fmt: skip
+
+
+def _figures(file: CarFile, kept: Driveline, before: Line, now: Line, stands: Fitted, chosen: Fitted) -> dict[str, Judgement]:
+    """How much longer or shorter it gears, and the axle that brings the old revolutions back; each with how it is known."""
+    day = f"{kept.noted_on:%-d %b %Y}"
+    inputs = (
+        InputUsed("axle ratio", f"{kept.axle_ratio:g}", "the car's data", day),
+        InputUsed("tyre now", f"{stands.tyre.size}, rolls {before.circumference_mm:.0f} mm", "what stands on the car", f"{file.current.since:%-d %b %Y}" if file.current else ""),
+        InputUsed("tyre then", f"{chosen.tyre.size}, rolls {now.circumference_mm:.0f} mm", in_hand(file).name, f"{timezone.localdate():%-d %b %Y}"),
+    )  # fmt: skip
+    change = effective_change_pct(now.axle_ratio, now.circumference_mm, before.axle_ratio, before.circumference_mm)
+    restore = axle_to_restore(before.axle_ratio, now.circumference_mm, before.circumference_mm)
+    basis = "rolling without slip; 3.05 × diameter: ISO 4000-1 practice, from memory"
+    ways = "longer: the engine turns slower" if change < 0 else "shorter: the engine turns faster" if change > 0 else "as before"
+    return {
+        "change": Judgement(
+            "gearing.change", "Gearing against what stands", "clear", ways, basis, value=change, unit="%", inputs=inputs,
+            formula=f"100 × (({now.axle_ratio:g} ÷ {now.circumference_mm:.0f}) ÷ ({before.axle_ratio:g} ÷ {before.circumference_mm:.0f}) − 1)",
+        ),
+        "restore": Judgement(
+            "gearing.restore", "Axle ratio that restores it", "clear", "with the tyre of the build", basis, value=restore, inputs=inputs,
+            formula=f"{before.axle_ratio:g} × {now.circumference_mm:.0f} ÷ {before.circumference_mm:.0f}",
+        ),
+    }  # fmt: skip
