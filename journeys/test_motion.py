@@ -35,6 +35,10 @@ class Motion(Journey):
         expect(page).to_have_url(re.compile(r"steer=\d+.*travel=\d+"))
         self.assertNotEqual(page.locator("#bench-sheet svg path.candidate").first.get_attribute("d"), at_rest)
         expect(page.locator("#bench-sheet h2").first).to_contain_text("turned into the plane of the axle")
+        # The drawing follows the last place of the mouse, also when answers come late.
+        page.wait_for_function("!document.querySelector('.htmx-request')")
+        page.wait_for_timeout(600)
+        page.wait_for_load_state("networkidle")
         seen = page.locator("[data-pose]").inner_text()
         page.mouse.move(box["x"] + 20, box["y"] + 20)
         page.reload()
