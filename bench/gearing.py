@@ -37,7 +37,7 @@ class RatiosField(forms.CharField):
         self.most = most
 
     def to_python(self, value: Any) -> Any:
-        text = super().to_python(value)
+        text = super().to_python(value) or ""
         words = [word for word in re.split(r"[\s;/]+|,\s+", text) if word]
         try:
             found = [float(word.replace(",", ".")) for word in words]

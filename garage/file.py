@@ -408,7 +408,7 @@ def motion_of(file: CarFile, corner: str) -> fitment.Motion:
         value("kingpin"), _hinge(pivot, joint), corner[0] == "F", any(reading.mirrored_from_id for reading in used),
         max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
         max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
-        tuple(_motion_input(reading) for reading in used), value("lock_stop"), _doubt(file, here),
+        tuple(_motion_input(reading) for reading in used), value("lock_stop"), _doubt(file, here, corner),
     )  # fmt: skip
 
 
@@ -418,7 +418,7 @@ WRITTEN_CAMBER_DEG = 0.2
 UNWRITTEN_CAMBER_DEG = 1.5
 
 
-def _doubt(file: CarFile, readings: list[Reading]) -> Doubt:
+def _doubt(file: CarFile, readings: list[Reading], corner: str) -> Doubt:
     """± of camber, camber gain and steering axis from the readings that say them."""
     own = {reading.code: reading.uncertainty for reading in reversed(readings)}
     raised = [r for r in readings if r.code == "camber_bump"]
@@ -426,7 +426,6 @@ def _doubt(file: CarFile, readings: list[Reading]) -> Doubt:
     if raised:
         heights = [_drop_then(file, r) + r.travel_mm for r in raised] + [0.0]
         gain = math.sqrt(2) * max(r.uncertainty for r in raised) / max(max(heights) - min(heights), 10.0)
-    corner = readings[0].corner if readings else ""
     written = [axle for (_, end), axle in file.outfit_axles.items() if end == corner[:1]]
     unread = WRITTEN_CAMBER_DEG if all(axle.camber_deg is not None for axle in written) else UNWRITTEN_CAMBER_DEG
     return Doubt(own.get("camber", unread), gain, own.get("kpi", 0.0), own.get("caster", 0.0), own.get("kingpin", 0.0))

@@ -117,6 +117,8 @@ class Unlocked(ScenarioCase):
         OutfitAxle.objects.filter(outfit__car=self.car).update(camber_deg=None)
         before = self.file()
         self.assertEqual(before.standing("F").fitted.camber_deg, 0.0)
+        Reading.objects.filter(corner="RR").update(struck_why="none at this corner")
+        self.assertGreater(dict(self.file().core_axle("R").motions)["RR"].doubt.camber_deg, 1.0)
         self.assertGreater(dict(before.core_axle("F").motions)["FL"].doubt.camber_deg, 1.0)
         self.read("FL", "camber", -2.0)
         self.read("FR", "camber", -1.0)
