@@ -145,11 +145,11 @@ def _figures(file: CarFile, kept: Driveline, before: Line, now: Line, stands: Fi
     ways = "longer: the engine turns slower" if change < 0 else "shorter: the engine turns faster" if change > 0 else "as before"
     return {
         "change": Judgement(
-            "gearing.change", "Gearing against what stands", "clear", ways, basis, value=change, unit="%", inputs=inputs,
+            "sum.change", "Gearing against what stands", "clear", ways, basis, value=change, unit="%", inputs=inputs,
             formula=f"100 × (({now.axle_ratio:g} ÷ {now.circumference_mm:.0f}) ÷ ({before.axle_ratio:g} ÷ {before.circumference_mm:.0f}) − 1)",
         ),
         "restore": Judgement(
-            "gearing.restore", "Axle ratio that restores it", "clear", "with the tyre of the build", basis, value=restore, inputs=inputs,
+            "sum.restore", "Axle ratio that restores it", "clear", "with the tyre of the build", basis, value=restore, inputs=inputs,
             formula=f"{before.axle_ratio:g} × {now.circumference_mm:.0f} ÷ {before.circumference_mm:.0f}",
         ),
     }  # fmt: skip

@@ -136,6 +136,9 @@ def _act(request: HttpRequest, file: CarFile, found: Job, here: Step, what: str,
         raise Http404
     elif not form.is_valid():
         return None
+    elif what == "done" and here.kind == "torque":
+        # Only its nuts, each with what was read, finish a torque step.
+        raise Http404
     elif what == "done":
         services.finish_step(here, user, form.cleaned_data["note"])
         return redirect("job", file.car.pk, found.pk)

@@ -146,6 +146,10 @@ _KNOWN = (
 )
 
 
+#: sums are worked out and not judged: their card names no state
+SUMS = ("sum", "mass.", "work.")
+
+
 @register.simple_tag(takes_context=True)
 def known(context: template.Context, judgement: Any, text: Any = "") -> SafeString:
     """A figure that can be clicked for how it is known. Written here, not in a template: a page holds dozens."""
@@ -156,7 +160,7 @@ def known(context: template.Context, judgement: Any, text: Any = "") -> SafeStri
         text=html.escape(change_text(judgement) if text in (None, "") else str(text)),
         unit=html.escape(f" {judgement.unit}" if judgement.unit else ""),
         where=html.escape(f", {judgement.where}" if judgement.where else ""),
-        state=state_icon(judgement.state, True),
+        state="" if judgement.code.startswith(SUMS) else state_icon(judgement.state, True),
         reason=html.escape(capfirst(judgement.reason)),
         rows=rows,
     )

@@ -44,6 +44,13 @@ class Known(SimpleTestCase):
             self.assertNotIn(markup, html)
         self.assertIn("&lt;script&gt;; &lt;em&gt;; &lt;p&gt;", html)
 
+    def test_a_sum_is_not_called_clear(self):
+        said = {
+            code: self.shown(Judgement(code, "Mass", "clear", "two masses not known", "sum", value=3.0, unit="kg"))
+            for code in ("sum", "mass.total", "gap.x")
+        }
+        self.assertEqual({code: "st-clear" in html for code, html in said.items()}, {"sum": False, "mass.total": False, "gap.x": True})
+
     def test_nothing_known_shows_no_empty_rows(self):
         html = self.shown(Judgement("gap.x", "Lip", "unmeasured", "nobody measured it", "not measured"), "–")
         self.assertEqual(html.count("<dt>"), 1)

@@ -142,6 +142,7 @@ class Hubs(ScenarioCase):
         refused = self.client.post(address, {"what": "hub", "hub-bolts": "2", "hub-nut_torque_nm": "lots"})
         self.assertContains(refused, "lots", status_code=422)
         self.assertEqual(self.client.post(address, {"what": "pull", "lug": "1", "read": "90"}).status_code, 404)
+        self.assertEqual(self.client.post(address, {"what": "done"}).status_code, 404)
         self.client.post(address, {"what": "hub", "hub-bolts": "4", "hub-nut_torque_nm": "90"})
         known = self.client.get(address)
         self.assertEqual((len(known.context["torque"].nuts), known.context["torque"].wanted_nm), (4, 90))
