@@ -31,6 +31,8 @@ ODD = (
 
 #: a page that takes the processor for longer than this is a fault [s]
 SLOW_S = 1.0
+#: after so many requests the pages are walked anew
+ROUND = 4000
 
 
 class _Forms(HTMLParser):
@@ -56,7 +58,7 @@ class _Forms(HTMLParser):
             return
         fields = self.found[-1]["fields"]
         name = a.get("name")
-        if tag in ("input", "button") and name and name != "csrfmiddlewaretoken":
+        if tag in ("input", "button") and name and name not in ("csrfmiddlewaretoken", "once"):
             if a.get("type") in ("checkbox", "radio") and "checked" not in a:
                 fields.setdefault(name, "")
             elif a.get("type") != "file":
@@ -148,31 +150,42 @@ class Fuzz:
         return found
 
     def run(self, requests: int) -> None:
+        """Rounds of odd values in the forms as they stand at that time, until so many requests are made."""
+        while self.count < requests:
+            self.round(min(requests, self.count + ROUND))
+
+    def round(self, until: int) -> None:
         """Odd values, one field at a time or several; now and then the pages that show what was kept."""
         pages = self.pages()
         cases = [(address, form, name) for address, forms in pages.items() for form in forms for name in form["fields"]]
-        self.random.shuffle(cases)
         wide = [address for address in pages if address.count("/") <= 6][:40]
-        print(f"{len(pages)} pages, {len(cases)} fields", flush=True)
-        while self.count < requests:
+        print(f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB; {len(pages)} pages, {len(cases)} fields", flush=True)
+        while self.count < until:
+            self.random.shuffle(cases)
             for address, form, name in cases:
-                if self.count >= requests:
+                if self.count >= until:
                     return
-                action = form["action"] or address
-                if "sign-out" in action or "password" in action or "/remove/" in action and self.random.random() < 0.98:
-                    continue
-                value = self.random.choice(ODD)
-                data = dict(form["fields"]) | {name: value}
-                if self.random.random() < 0.3:
-                    data |= {self.random.choice(list(data)): self.random.choice(ODD)}
-                said = f"{form['method']} {action} {name}={value[:40]!r}"
-                self.ask(form["method"], action, data, said)
+                self.case(address, form, name)
                 if self.count % 25 == 0:
-                    self.ask("get", self.random.choice(wide), said=f"get after {said}")
+                    self.ask("get", self.random.choice(wide), said="get of what was kept")
                 if self.count % 40 == 0:
                     self.address()
-                if self.count % 4000 == 0:
-                    print(f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB", flush=True)
+
+    def case(self, address: str, form: dict[str, Any], name: str) -> None:
+        """One form with an odd value in a field, sometimes in two, sometimes without what the page had seen."""
+        action = form["action"] or address
+        leaves = "sign-out" in action or "password" in action
+        if leaves or "/remove/" in action and self.random.random() < 0.98:
+            return
+        data = dict(form["fields"]) | {name: self.random.choice(ODD)}
+        said = f"{form['method']} {action} {name}={data[name][:40]!r}"
+        if self.random.random() < 0.3:
+            other = self.random.choice(list(data))
+            data[other] = self.random.choice(ODD)
+            said += f" {other}={data[other][:40]!r}"
+        if self.random.random() < 0.3:
+            data.pop("seen", None)
+        self.ask(form["method"], action, data, said)
 
     def address(self) -> None:
         """Odd numbers in addresses."""
