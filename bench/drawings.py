@@ -15,12 +15,12 @@ from bench.motion import axle_or_404, in_motion, setting_of
 from bench.settings import Setting
 from garage.file import CarFile, open_file
 from garage.views import page
-from rimcore import fitment
-from rimcore.errors import CoreError
-from rimcore.gap import outline_polygon
-from rimcore.stations import CORNER_NAMES
-from rimcore.template import PAPER_MM, Template, brake_template
-from rimcore.wellmap import gaps_at
+from rimcore.quantities.errors import CoreError
+from rimcore.well import fitment
+from rimcore.well.gap import outline_polygon
+from rimcore.well.stations import CORNER_NAMES
+from rimcore.well.template import PAPER_MM, Template, brake_template
+from rimcore.well.wellmap import gaps_at
 from shell.plain import for_xml, one_line
 
 

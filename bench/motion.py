@@ -9,13 +9,13 @@ from django.http import Http404, HttpRequest
 from bench.settings import BenchForm, Setting, read, start
 from garage.file import CarFile, open_file
 from planner.queries import build_in_hand, candidate
-from rimcore import fitment
-from rimcore.judgement import Judgement
-from rimcore.motion import pose_text, range_of, what_narrows
-from rimcore.scene import above_scene, map_scene, moving_scene, well_scene
-from rimcore.stance import Stance, stance
-from rimcore.stations import CORNERS
-from rimcore.wellmap import axle_map, gaps_at
+from rimcore.quantities.judgement import Judgement
+from rimcore.well import fitment
+from rimcore.well.motion import pose_text, range_of, what_narrows
+from rimcore.well.scene import above_scene, map_scene, moving_scene, well_scene
+from rimcore.well.stations import CORNERS
+from rimcore.well.wellmap import axle_map, gaps_at
+from rimcore.wheels.stance import Stance, stance
 
 
 def asked_of(request: HttpRequest) -> dict[str, str]:

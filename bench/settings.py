@@ -10,12 +10,12 @@ from django import forms
 from garage.file import CarFile
 from garage.inhand import InHand, in_hand
 from planner.queries import build_in_hand, candidate, chosen
-from rimcore.errors import CoreError
-from rimcore.fitment import Candidate, mount_of
-from rimcore.gap import Fitted
-from rimcore.hub import CentringRing
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import Wheel as CoreWheel
+from rimcore.quantities.errors import CoreError
+from rimcore.well.fitment import Candidate, mount_of
+from rimcore.well.gap import Fitted
+from rimcore.wheels.hub import CentringRing
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.judging import camber_in, levered, mount_on_list, outline_known
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of

@@ -18,10 +18,10 @@ from garage.file import CarFile, open_file
 from garage.forms import DATE, unit_of
 from garage.models import Reading, Rub, Sighting, Trial
 from garage.views import page, status_of
-from rimcore import trialfit
-from rimcore.stations import CORNER_NAMES, STATIONS
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import parse_wheel
+from rimcore.well import trialfit
+from rimcore.well.stations import CORNER_NAMES, STATIONS
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 from shell.forms import CoreTextField, QuantityField
 
 

@@ -18,13 +18,13 @@ from garage.file import CarFile, open_file
 from garage.inhand import in_hand, judgements_in_hand
 from garage.queries import neighbours
 from garage.views import page
-from rimcore import fitment
-from rimcore.judgement import Judgement
-from rimcore.remedies import remedies as find_remedies
-from rimcore.scene import BandScene, band_scene
-from rimcore.stations import CORNER_NAMES, CORNERS
-from rimcore.tyre import parse_tyre
-from rimcore.wellmap import Band, offset_bands
+from rimcore.quantities.judgement import Judgement
+from rimcore.well import fitment
+from rimcore.well.remedies import remedies as find_remedies
+from rimcore.well.scene import BandScene, band_scene
+from rimcore.well.stations import CORNER_NAMES, CORNERS
+from rimcore.well.wellmap import Band, offset_bands
+from rimcore.wheels.tyre import parse_tyre
 from shelf.judging import outline_known
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of

@@ -7,9 +7,9 @@ import math
 
 from PIL import Image, ImageDraw
 
-from rimcore.outline import outline
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import parse_wheel
+from rimcore.wheels.outline import outline
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 
 Pixels = list[tuple[float, float]]
 

@@ -8,12 +8,12 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.gap import Fitted
-from rimcore.mover import Thing, Well
-from rimcore.outline import outline
-from rimcore.rank import Pair, Place
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import parse_wheel
+from rimcore.well.gap import Fitted
+from rimcore.well.mover import Thing, Well
+from rimcore.well.rank import Pair, Place
+from rimcore.wheels.outline import outline
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 from shelf.models import Tyre, Wheel
 
 INPUTS = {

@@ -17,8 +17,8 @@ from garage.services import keep_trial
 from planner.models import Build, Choice
 from planner.services import choose_pair
 from proof.models import Run, Series
-from rimcore.paste import parse_offer
-from rimcore.tolerance import MARGIN_FIELDS, SCHOOLS
+from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
+from rimcore.wheels.paste import parse_offer
 from shelf.models import Tyre, Wheel
 from shelf.services import add_offer
 from shell.models import Change

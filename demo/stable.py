@@ -10,10 +10,10 @@ from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, R
 from garage.services import default_uncertainty
 from planner.models import Build, Choice
 from planner.services import choose_pair
-from rimcore.paste import parse_offer
-from rimcore.stations import STATIONS
-from rimcore.traced import from_card
-from rimcore.units import parse_quantity
+from rimcore.quantities.units import parse_quantity
+from rimcore.well.stations import STATIONS
+from rimcore.wheels.paste import parse_offer
+from rimcore.wheels.traced import from_card
 from shelf.models import Tyre, Wheel
 from shelf.services import add_offer
 from shelf.tracing import keep_card, keep_trace

@@ -13,21 +13,21 @@ from django.shortcuts import get_object_or_404
 from django.urls import reverse
 
 from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
-from rimcore import fitment, trialfit
-from rimcore.errors import CoreError
-from rimcore.gap import Fitted, Station
-from rimcore.hub import Hub, Seat, Thread, WheelMount, parse_seat, parse_thread
-from rimcore.judgement import InputUsed
-from rimcore.measured import Doubt, Held, TyreKey
-from rimcore.motion import camber_gain_deg_per_mm, gain_over_25_mm
-from rimcore.mover import Hinge
-from rimcore.outline import outline
-from rimcore.pose import Pose
-from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS, StationKind
-from rimcore.swap import Corner, true_kmh
-from rimcore.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
-from rimcore.tyre import Tyre, parse_tyre, tyre_from_fields
-from rimcore.wheel import parse_wheel
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import InputUsed
+from rimcore.well import fitment, trialfit
+from rimcore.well.gap import Fitted, Station
+from rimcore.well.measured import Doubt, Held, TyreKey
+from rimcore.well.motion import camber_gain_deg_per_mm, gain_over_25_mm
+from rimcore.well.mover import Hinge
+from rimcore.well.pose import Pose
+from rimcore.well.stations import CORNERS, METHOD_NAMES, STATIONS, StationKind
+from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
+from rimcore.wheels.hub import Hub, Seat, Thread, WheelMount, parse_seat, parse_thread
+from rimcore.wheels.outline import outline
+from rimcore.wheels.swap import Corner, true_kmh
+from rimcore.wheels.tyre import Tyre, parse_tyre, tyre_from_fields
+from rimcore.wheels.wheel import parse_wheel
 
 CORNERS_OF = {"F": ("FL", "FR"), "R": ("RL", "RR")}
 

@@ -9,12 +9,12 @@ from django.utils import timezone
 
 from garage.file import CarFile
 from garage.models import Axle, Car, Condition, Preferences, Reading, ToleranceSet
-from rimcore.hub import parse_seat, parse_thread
-from rimcore.limits import LIMITS
-from rimcore.stations import METHOD_NAMES, StationKind
-from rimcore.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import parse_wheel
+from rimcore.quantities.limits import LIMITS
+from rimcore.well.stations import METHOD_NAMES, StationKind
+from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
+from rimcore.wheels.hub import parse_seat, parse_thread
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 from shell.forms import CoreTextField, MoneyField, QuantityField
 from shell.merge import Merged
 

@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from garage.file import CarFile
-from rimcore import fitment
-from rimcore.judgement import Judgement, State, worst
-from rimcore.stations import CORNER_NAMES, NextReading, measure_next
+from rimcore.quantities.judgement import Judgement, State, worst
+from rimcore.well import fitment
+from rimcore.well.stations import CORNER_NAMES, NextReading, measure_next
 
 
 @dataclass(frozen=True)

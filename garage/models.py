@@ -8,8 +8,8 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from rimcore.stations import CORNERS, METHOD_NAMES, STATIONS
-from rimcore.tolerance import SCHOOL_NAMES
+from rimcore.well.stations import CORNERS, METHOD_NAMES, STATIONS
+from rimcore.well.tolerance import SCHOOL_NAMES
 from shell.limits import limited
 
 ENDS = {"F": "front", "R": "rear"}

@@ -9,8 +9,8 @@ from django.db.models import prefetch_related_objects
 
 from garage.file import CarFile
 from garage.models import Car, Reading
-from rimcore.judgement import Judgement
-from rimcore.stations import CORNERS, STATIONS, StationKind, judged_codes, stations_of
+from rimcore.quantities.judgement import Judgement
+from rimcore.well.stations import CORNERS, STATIONS, StationKind, judged_codes, stations_of
 from shell.figures import figure
 
 

@@ -8,11 +8,11 @@ from django.utils import timezone
 
 from garage.file import CarFile, placing, trial_standing
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
-from rimcore.axis import Found
-from rimcore.errors import CoreError
-from rimcore.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
-from rimcore.tolerance import MARGIN_FIELDS, SCHOOLS
-from rimcore.trialfit import predict_mm, prediction_uncertainty_mm
+from rimcore.quantities.errors import CoreError
+from rimcore.steering.axis import Found
+from rimcore.well.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
+from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
+from rimcore.well.trialfit import predict_mm, prediction_uncertainty_mm
 from shell.undo import remember
 
 #: uncertainty of readings that are no lengths, by kind of quantity (common practice)

@@ -29,8 +29,8 @@ from garage.forms import (
 )
 from garage.inhand import corner_states, in_hand, judgements_in_hand, next_readings
 from garage.models import ENDS, Preferences, Reading, ToleranceSet
-from rimcore.stations import CORNER_NAMES, CORNERS, STATIONS, stations_of
-from rimcore.where import WHERE
+from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, stations_of
+from rimcore.well.where import WHERE
 
 
 def page(request: HttpRequest, file: CarFile, stage: str, template: str, context: dict[str, Any], status: int = 200) -> HttpResponse:

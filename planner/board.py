@@ -7,10 +7,10 @@ from django.urls import reverse
 from garage.file import CarFile
 from garage.inhand import judgements_in_hand
 from planner.queries import build_in_hand, builds_of, choices_of, gap_where, sums
-from rimcore.fitment import Verdict
-from rimcore.ledger import SPENT_STATES
-from rimcore.scene import short
-from rimcore.stations import CORNER_NAMES
+from rimcore.well.fitment import Verdict
+from rimcore.well.scene import short
+from rimcore.well.stations import CORNER_NAMES
+from rimcore.work.ledger import SPENT_STATES
 from shell.board import Cell
 from shell.figures import figure, whole
 

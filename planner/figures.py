@@ -7,9 +7,9 @@ from datetime import date
 from garage.file import CarFile
 from planner.models import Build, Choice
 from planner.queries import Sums, choices_of
-from rimcore.judgement import COMMON_PRACTICE, InputUsed, Judgement
-from rimcore.ledger import SPENT_STATES
-from rimcore.scene import short
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
+from rimcore.well.scene import short
+from rimcore.work.ledger import SPENT_STATES
 from shell.figures import amount
 
 

@@ -10,9 +10,9 @@ from django.utils import timezone
 from garage.file import CarFile
 from garage.forms import DATE
 from planner.models import Build, Choice
-from rimcore.ledger import PART_STATES
-from rimcore.limits import LIMITS
-from rimcore.spacers import KINDS
+from rimcore.quantities.limits import LIMITS
+from rimcore.wheels.spacers import KINDS
+from rimcore.work.ledger import PART_STATES
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
 

@@ -6,7 +6,7 @@ from django.db import models
 from django.db.models import Q
 
 from garage.models import Car, Outfit
-from rimcore.ledger import PART_STATES
+from rimcore.work.ledger import PART_STATES
 from shelf.models import Tyre, Wheel
 from shell.limits import limited
 

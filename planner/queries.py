@@ -12,12 +12,12 @@ from django.utils import timezone
 from garage.file import CarFile, corner_of, fitted_of
 from garage.inhand import EndSetting, InHand
 from planner.models import Build, Choice
-from rimcore import fitment
-from rimcore.judgement import Judgement, State, worst
-from rimcore.ledger import Line, MassChange, Money, mass_change, money
-from rimcore.schedule import Part, Schedule, schedule
-from rimcore.swap import Corner, Swap, swap
-from rimcore.tyre import parse_tyre
+from rimcore.quantities.judgement import Judgement, State, worst
+from rimcore.well import fitment
+from rimcore.wheels.swap import Corner, Swap, swap
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.work.ledger import Line, MassChange, Money, mass_change, money
+from rimcore.work.schedule import Part, Schedule, schedule
 from shelf.judging import camber_in, candidate_of, levered, outline_known
 from shelf.models import Tyre, Wheel
 

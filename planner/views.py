@@ -20,8 +20,8 @@ from planner.figures import figures_of
 from planner.forms import BuildForm, ChoiceForm, NewBuildForm, PartForm, StateForm
 from planner.models import Build, Choice
 from planner.queries import Sums, build_in_hand, builds_of, choices_of, sums
-from rimcore.judgement import Judgement
-from rimcore.ledger import PART_STATES
+from rimcore.quantities.judgement import Judgement
+from rimcore.work.ledger import PART_STATES
 from shelf.models import Tyre, Wheel
 
 

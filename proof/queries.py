@@ -11,11 +11,11 @@ from garage.queries import reading_text
 from planner.models import Build
 from planner.queries import builds_of, candidate, sums
 from proof.models import Run, Series
-from rimcore import fitment
-from rimcore.judgement import Judgement
-from rimcore.proof import Comparison, compare, kept_promise, sentence, strip_scale
-from rimcore.stations import CORNER_NAMES, CORNERS, STATIONS
-from rimcore.tolerance import SCHOOLS
+from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, strip_scale
+from rimcore.quantities.judgement import Judgement
+from rimcore.well import fitment
+from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.well.tolerance import SCHOOLS
 from shell.figures import amount, figure
 from workshop.models import Promise
 

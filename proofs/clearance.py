@@ -16,13 +16,13 @@ from typing import Any
 import numpy as np
 
 from rimcore.calc import answer
-from rimcore.mover import Well
-from rimcore.outline import outline
 from rimcore.registry import CALCULATIONS
-from rimcore.tests.test_clearance import reference
-from rimcore.tyre import parse_tyre
-from rimcore.unknown import USUAL
-from rimcore.wheel import parse_wheel
+from rimcore.well.mover import Well
+from rimcore.well.tests.test_clearance import reference
+from rimcore.well.unknown import USUAL
+from rimcore.wheels.outline import outline
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 
 #: what the reference may be under a margin before it counts [mm]
 SLACK_MM = 0.1

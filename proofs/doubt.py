@@ -10,14 +10,14 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from rimcore.doubt import known_mm, larger, same_carcass
-from rimcore.gap import Fitted, Station
-from rimcore.measured import Candidate, Doubt, Motion, Reading, side_uncertainty_mm
-from rimcore.motion import bare, swept
-from rimcore.pose import Pose
-from rimcore.resting import at_rest
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import parse_wheel
+from rimcore.well.doubt import known_mm, larger, same_carcass
+from rimcore.well.gap import Fitted, Station
+from rimcore.well.measured import Candidate, Doubt, Motion, Reading, side_uncertainty_mm
+from rimcore.well.motion import bare, swept
+from rimcore.well.pose import Pose
+from rimcore.well.resting import at_rest
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 
 
 @dataclass(frozen=True)

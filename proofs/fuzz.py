@@ -159,7 +159,10 @@ class Fuzz:
         pages = self.pages()
         cases = [(address, form, name) for address, forms in pages.items() for form in forms for name in form["fields"]]
         wide = [address for address in pages if address.count("/") <= 6][:40]
-        print(f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB; {len(pages)} pages, {len(cases)} fields", flush=True)
+        print(
+            f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB; {len(pages)} pages, {len(cases)} fields",
+            flush=True,
+        )
         while self.count < until:
             self.random.shuffle(cases)
             for address, form, name in cases:

@@ -11,17 +11,17 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from rimcore.doubt import larger
-from rimcore.fitment import judge
-from rimcore.gap import Fitted, Station, place_obstacle
-from rimcore.hub import Hub
-from rimcore.judgement import ORDER, Judgement
-from rimcore.measured import Axle, Candidate, Held, Motion, Reading
-from rimcore.pose import Pose
-from rimcore.tolerance import SCHOOLS
-from rimcore.trialfit import Seen, _Where, correct
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import parse_wheel
+from rimcore.quantities.judgement import ORDER, Judgement
+from rimcore.well.doubt import larger
+from rimcore.well.fitment import judge
+from rimcore.well.gap import Fitted, Station, place_obstacle
+from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading
+from rimcore.well.pose import Pose
+from rimcore.well.tolerance import SCHOOLS
+from rimcore.well.trialfit import Seen, _Where, correct
+from rimcore.wheels.hub import Hub
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 
 SIZES = ("225/45R17", "235/45R17")
 STATIONS = {

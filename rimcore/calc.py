@@ -7,8 +7,8 @@ import sys
 from collections.abc import Sequence
 from typing import Any, TextIO
 
-from rimcore.contract import DEEPEST, Calculation, help_text
-from rimcore.errors import BadInput, CoreError
+from rimcore.quantities.contract import DEEPEST, Calculation, help_text
+from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.registry import CALCULATIONS
 
 BAD_INPUT = 2

@@ -8,15 +8,15 @@ import django_filters
 from django import forms
 
 from garage.models import Car
-from rimcore.errors import CoreError
-from rimcore.hub import parse_seat
-from rimcore.limits import LIMITS
-from rimcore.outline import outline
-from rimcore.paste import Offer, parse_offer
-from rimcore.traced import parse_profile, traced
-from rimcore.tyre import Tyre as CoreTyre
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import Wheel as CoreWheel
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.limits import LIMITS
+from rimcore.wheels.hub import parse_seat
+from rimcore.wheels.outline import outline
+from rimcore.wheels.paste import Offer, parse_offer
+from rimcore.wheels.traced import parse_profile, traced
+from rimcore.wheels.tyre import Tyre as CoreTyre
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Tyre, Wheel
 from shell.forms import CoreTextField, MoneyField, QuantityField
 from shell.merge import Merged

@@ -7,14 +7,14 @@ from dataclasses import dataclass, replace
 
 from garage.file import CarFile, corner_of, points_of
 from garage.inhand import EndSetting, InHand, in_hand
-from rimcore import fitment
-from rimcore.gap import Fitted
-from rimcore.hub import CentringRing, WheelMount, parse_seat
-from rimcore.judgement import InputUsed, Judgement, State, worst
-from rimcore.swap import Corner, Swap, swap
-from rimcore.traced import Points, on_rim
-from rimcore.tyre import parse_tyre, section_carried_mm
-from rimcore.wheel import Wheel as CoreWheel
+from rimcore.quantities.judgement import InputUsed, Judgement, State, worst
+from rimcore.well import fitment
+from rimcore.well.gap import Fitted
+from rimcore.wheels.hub import CentringRing, WheelMount, parse_seat
+from rimcore.wheels.swap import Corner, Swap, swap
+from rimcore.wheels.traced import Points, on_rim
+from rimcore.wheels.tyre import parse_tyre, section_carried_mm
+from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Tyre, Wheel
 
 #: ends of a car a pair is judged for

@@ -8,12 +8,12 @@ from django.db import models
 from django.db.models import Q
 
 from garage.models import Car
-from rimcore.errors import CoreError
-from rimcore.hub import parse_seat
-from rimcore.outline import outline
-from rimcore.traced import traced
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import Wheel as CoreWheel
+from rimcore.quantities.errors import CoreError
+from rimcore.wheels.hub import parse_seat
+from rimcore.wheels.outline import outline
+from rimcore.wheels.traced import traced
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import Wheel as CoreWheel
 from shell.limits import limited
 
 

@@ -11,16 +11,16 @@ from numpy.typing import NDArray
 
 from garage.file import CarFile, points_of
 from garage.inhand import InHand, in_hand
-from rimcore.errors import CoreError
-from rimcore.fitment import off_the_gaps
-from rimcore.gap import Fitted
-from rimcore.judgement import ORDER
-from rimcore.measured import Axle, Candidate
-from rimcore.shortlist import margin_table, pair_margins_mm
-from rimcore.tolerance import Tolerances
-from rimcore.traced import Points, on_rim
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import Wheel as CoreWheel
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import ORDER
+from rimcore.well.fitment import off_the_gaps
+from rimcore.well.gap import Fitted
+from rimcore.well.measured import Axle, Candidate
+from rimcore.well.shortlist import margin_table, pair_margins_mm
+from rimcore.well.tolerance import Tolerances
+from rimcore.wheels.traced import Points, on_rim
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.judging import ENDS, camber_in, candidate_of, core_wheel
 from shelf.models import Tyre, Wheel
 

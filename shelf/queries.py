@@ -10,7 +10,7 @@ from django.urls import reverse
 
 from garage.file import CarFile, Problem
 from garage.inhand import in_hand
-from rimcore.judgement import ORDER, Judgement
+from rimcore.quantities.judgement import ORDER, Judgement
 from shelf.judging import Pair, judge_pair, pairs_waiting
 from shelf.models import Tyre, Wheel
 from shelf.order import ordered

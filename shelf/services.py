@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from garage.models import Car
-from rimcore.errors import BadInput, CoreError
-from rimcore.paste import COLUMNS, Offer, parse_offer, parse_row
-from rimcore.wheel import Wheel as CoreWheel
+from rimcore.quantities.errors import BadInput, CoreError
+from rimcore.wheels.paste import COLUMNS, Offer, parse_offer, parse_row
+from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Tyre, Wheel
 from shell.undo import remember
 

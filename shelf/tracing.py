@@ -15,12 +15,12 @@ from django.utils import timezone
 from garage.file import CarFile, open_file, points_of
 from garage.forms import unit_of
 from garage.views import page, status_of
-from rimcore.errors import CoreError
-from rimcore.outline import NOMINAL_SIDE_MM, Outline, outline
-from rimcore.scene import outline_scene
-from rimcore.traced import TRACED_SIDE_MM, Points, from_card, traced
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import Wheel as CoreWheel
+from rimcore.quantities.errors import CoreError
+from rimcore.well.scene import outline_scene
+from rimcore.wheels.outline import NOMINAL_SIDE_MM, Outline, outline
+from rimcore.wheels.traced import TRACED_SIDE_MM, Points, from_card, traced
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Card, Tyre
 from shell.forms import QuantityField
 from shell.pictures import clean_picture, serve

@@ -15,7 +15,7 @@ from django.views.decorators.http import require_POST
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.views import page, status_of
-from rimcore.errors import CoreError
+from rimcore.quantities.errors import CoreError
 from shelf import queries, services
 from shelf.forms import CsvForm, OfferForm, TyreForm, WheelForm, filtered
 from shelf.judging import ENDS, judge_pair

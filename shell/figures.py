@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from rimcore.units import convert
+from rimcore.quantities.units import convert
 
 #: kind -> (column of the preferences, places, unit of the core)
 _SHOWN = {

@@ -8,8 +8,8 @@ from django import forms
 from django.contrib.auth.forms import UserCreationForm
 from django.contrib.auth.models import User
 
-from rimcore.errors import CoreError
-from rimcore.units import accepted, parse_quantity, write_quantity
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.units import accepted, parse_quantity, write_quantity
 
 
 class QuantityField(forms.CharField):

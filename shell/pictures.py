@@ -10,7 +10,7 @@ from django.db.models.fields.files import FieldFile
 from django.http import FileResponse, Http404
 from PIL import Image, UnidentifiedImageError
 
-from rimcore.errors import BadInput
+from rimcore.quantities.errors import BadInput
 from shell.lock import one_at_a_time
 
 #: longest side of a kept picture [px], and the most pixels and bytes that are read

@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from garage.forms import DATE
 from garage.models import Axle
-from rimcore.limits import LIMITS
+from rimcore.quantities.limits import LIMITS
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
 from workshop.models import Snag

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from garage.models import Car, Reading
 from planner.models import Build
-from rimcore.judgement import InputUsed, Judgement
+from rimcore.quantities.judgement import InputUsed, Judgement
 from shell.limits import limited
 
 

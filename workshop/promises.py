@@ -8,8 +8,8 @@ from dataclasses import asdict
 from garage.file import CarFile, open_file
 from garage.models import Reading
 from planner.queries import candidate, sums
-from rimcore import fitment
-from rimcore.judgement import COMMON_PRACTICE, InputUsed, Judgement
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
+from rimcore.well import fitment
 from workshop.models import Job, Promise
 
 

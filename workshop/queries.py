@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from garage.file import CarFile
 from garage.inhand import judgements_in_hand
-from rimcore.fasteners import crosswise_order, pound_feet, torque_reading
+from rimcore.fastening.fasteners import crosswise_order, pound_feet, torque_reading
 from shell.board import Cell
 from workshop.models import FollowUp, Job, Snag, Step
 

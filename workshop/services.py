@@ -13,9 +13,9 @@ from garage.models import Axle, Car, Outfit, OutfitAxle
 from planner.models import Build
 from planner.queries import candidate, chosen, end_setting
 from planner.services import set_state
-from rimcore.errors import BadInput
-from rimcore.fasteners import RETORQUE_KM
-from rimcore.jobsheet import CornerHub, WheelJob, stage_torque_nm, wheel_job
+from rimcore.fastening.fasteners import RETORQUE_KM
+from rimcore.quantities.errors import BadInput
+from rimcore.work.jobsheet import CornerHub, WheelJob, stage_torque_nm, wheel_job
 from shell.pictures import clean_picture
 from shell.undo import remember
 from workshop import promises

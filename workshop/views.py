@@ -13,9 +13,9 @@ from garage.file import CarFile, open_file
 from garage.inhand import judgements_in_hand
 from garage.views import page, status_of
 from planner.queries import build_in_hand, choices_of
-from rimcore.errors import CoreError
-from rimcore.jobsheet import not_known
-from rimcore.stations import CORNERS, STATIONS
+from rimcore.quantities.errors import CoreError
+from rimcore.well.stations import CORNERS, STATIONS
+from rimcore.work.jobsheet import not_known
 from shell.figures import unit_for
 from shell.pictures import serve
 from workshop import queries, services

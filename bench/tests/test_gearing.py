@@ -2,7 +2,7 @@
 
 from garage.models import Driveline
 from rimcore.driveline.gearing import kmh_at, rpm_at
-from rimcore.tyre import parse_tyre
+from rimcore.wheels.tyre import parse_tyre
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 

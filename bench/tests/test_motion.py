@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from garage.file import open_file
 from garage.models import Reading, Rub, Sighting, Trial
-from rimcore.gap import outline_polygon
+from rimcore.well.gap import outline_polygon
 from shelf.models import Tyre, Wheel
 from shell import board
 from shell.tests.base import ScenarioCase

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import migrations, models
 from django.db.models import Q
 
-from rimcore.limits import LIMITS
+from rimcore.quantities.limits import LIMITS
 from shell.limits import blank_out, draw_in
 
 

@@ -1,10 +1,10 @@
 """The steering axis from the wheel itself, and what the bench asks for first."""
 
 from garage.models import Reading
-from rimcore.gap import Fitted
-from rimcore.stance import scrub_radius_mm
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import parse_wheel
+from rimcore.well.gap import Fitted
+from rimcore.wheels.stance import scrub_radius_mm
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 from shell.tests.base import ScenarioCase
 
 #: on the demo car's front right nobody measured the axis

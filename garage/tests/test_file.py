@@ -7,8 +7,8 @@ from garage.file import open_file, placing
 from garage.inhand import as_it_stands
 from garage.models import Car, OutfitAxle, Reading, Sighting
 from planner.queries import build_in_hand, sums
-from rimcore.measured import place_uncertainty_mm, placed
-from rimcore.stations import STATIONS
+from rimcore.well.measured import place_uncertainty_mm, placed
+from rimcore.well.stations import STATIONS
 from shell.tests.base import ScenarioCase
 
 

@@ -1,9 +1,9 @@
 """The sums of the demo's builds, by hand."""
 
 from planner.queries import builds_of, candidate, sums
-from rimcore.swap import Corner, swap
-from rimcore.tyre import parse_tyre
-from rimcore.wheel import parse_wheel
+from rimcore.wheels.swap import Corner, swap
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 from shell.tests.base import ScenarioCase
 
 

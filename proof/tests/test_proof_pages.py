@@ -2,7 +2,7 @@
 
 from proof.models import Run, Series
 from proof.queries import measured_twice, promises, series_of, strips
-from rimcore.proof import compare
+from rimcore.proof.comparison import compare
 from shell.tests.base import ScenarioCase
 
 

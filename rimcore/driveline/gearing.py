@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from rimcore.tyre import ROLLING_FACTOR
+from rimcore.wheels.tyre import ROLLING_FACTOR
 
 #: minutes an hour and millimetres a kilometre: km/h = rpm × mm × this ÷ ratio
 KMH_PER_RPM_MM = 60.0 / 1e6

@@ -3,8 +3,8 @@
 import json
 import unittest
 
-from rimcore.contract import Calculation, Key, check_object, help_text, refuse_hostile, tidy
-from rimcore.errors import BadInput, DoesNotFit
+from rimcore.quantities.contract import Calculation, Key, check_object, help_text, refuse_hostile, tidy
+from rimcore.quantities.errors import BadInput, DoesNotFit
 from rimcore.registry import CALCULATIONS
 
 WELL = {

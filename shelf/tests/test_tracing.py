@@ -7,7 +7,7 @@ from PIL import Image
 
 from demo.pictures import card_picture, card_section
 from garage.file import open_file
-from rimcore.tyre import parse_tyre
+from rimcore.wheels.tyre import parse_tyre
 from shelf.judging import measured_of, outline_known
 from shelf.models import Card, Tyre
 from shell.tests.base import ScenarioCase

@@ -12,8 +12,8 @@ from django.template.defaultfilters import capfirst
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
-from rimcore.scene import change_text
-from rimcore.stations import CORNER_NAMES, STATIONS
+from rimcore.well.scene import change_text
+from rimcore.well.stations import CORNER_NAMES, STATIONS
 from shell import board, figures
 from shell.once import HOLDER
 

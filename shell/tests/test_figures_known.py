@@ -6,8 +6,8 @@ from django.template import Context, Template
 from django.test import RequestFactory, SimpleTestCase
 from PIL import Image
 
-from rimcore.errors import BadInput
-from rimcore.judgement import InputUsed, Judgement
+from rimcore.quantities.errors import BadInput
+from rimcore.quantities.judgement import InputUsed, Judgement
 from shell.pictures import LONGEST_PX, MOST_BYTES, clean_picture
 
 

@@ -22,7 +22,7 @@ from PIL import Image
 
 from garage.models import Axle, Car, OutfitAxle, Reading
 from proof.models import Series
-from rimcore.errors import BadInput
+from rimcore.quantities.errors import BadInput
 from shelf.models import Tyre, Wheel
 from shell.models import Change, Pressed
 from shell.once import HOLDER

@@ -7,7 +7,7 @@ from django.contrib.auth.models import User
 from django.template import Context, Template
 from django.test import RequestFactory, SimpleTestCase, TestCase
 
-from rimcore.judgement import Judgement
+from rimcore.quantities.judgement import Judgement
 from shell import figures
 from shell.forms import CoreTextField, MoneyField, QuantityField
 

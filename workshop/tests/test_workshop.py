@@ -10,7 +10,7 @@ from garage.inhand import as_it_stands
 from garage.models import Axle, Outfit
 from planner.models import Build
 from planner.queries import sums
-from rimcore.errors import BadInput
+from rimcore.quantities.errors import BadInput
 from shelf.models import Wheel
 from shell.models import Change
 from shell.tests.base import ScenarioCase

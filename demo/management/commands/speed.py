@@ -23,10 +23,10 @@ from demo import plain
 from demo.scenario import load
 from garage.file import open_file
 from rimcore.calc import answer
-from rimcore.clearance import sweep
-from rimcore.fitment import judge
-from rimcore.rank import rank
 from rimcore.registry import CALCULATIONS
+from rimcore.well.clearance import sweep
+from rimcore.well.fitment import judge
+from rimcore.well.rank import rank
 from shelf.judging import all_pairs
 from shelf.order import _end_margins, ordered
 
@@ -143,7 +143,7 @@ class Command(BaseCommand):
     def clearance(self) -> None:
         """Distances to an outline, vectorised and in plain loops over the same points."""
         polygon, points = plain.distance_case(5000)
-        from rimcore.polygon import signed_distance
+        from rimcore.well.polygon import signed_distance
 
         fast = median_ms(lambda: signed_distance(polygon, points), 5)
         slow = median_ms(lambda: plain.signed_distance(polygon.tolist(), points.tolist()), 1)

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from rimcore.calc import answer
 from rimcore.driveline.gearing import Driveline, axle_to_restore, effective_change_pct, kmh_at, rolling_mm, rpm_at
 from rimcore.registry import CALCULATIONS
-from rimcore.tyre import parse_tyre
+from rimcore.wheels.tyre import parse_tyre
 
 GEARS = [3.59, 2.02, 1.38, 1.0, 0.86]
 

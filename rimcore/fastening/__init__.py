@@ -1,0 +1,1 @@
+"""Threads, torque and the order of tightening."""

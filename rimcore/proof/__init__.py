@@ -1,0 +1,1 @@
+"""Before and after: is the change larger than the scatter?"""

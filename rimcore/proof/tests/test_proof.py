@@ -1,0 +1,97 @@
+"""Statistics against SciPy; schedule, ledger and promises by hand."""
+
+import unittest
+from datetime import date
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import stats
+
+from rimcore.proof.comparison import compare, kept_promise, runs_wanted, sentence, strip_scale
+from rimcore.work.ledger import Line, mass_change, money
+from rimcore.work.schedule import Part, arrival, job_days, schedule
+
+RUNS = st.lists(st.floats(1, 100), min_size=3, max_size=12)
+
+
+class Welch(unittest.TestCase):
+    @settings(max_examples=100, deadline=None)
+    @given(RUNS, RUNS)
+    def test_interval_is_scipys(self, before, after):
+        if np.ptp(before) < 0.1 or np.ptp(after) < 0.1:
+            return
+        found = compare(before, after)
+        theirs = stats.ttest_ind(after, before, equal_var=False).confidence_interval(0.95)
+        self.assertAlmostEqual(found.low, theirs.low, places=6)
+        self.assertAlmostEqual(found.high, theirs.high, places=6)
+        self.assertEqual(found.real, not theirs.low <= 0 <= theirs.high)
+
+    def test_one_run_shows_nothing(self):
+        found = compare([5.0], [4.0, 4.1])
+        self.assertIsNone(found.real)
+        self.assertIn("repeat", sentence(found, "s"))
+
+    def test_no_scatter(self):
+        self.assertTrue(compare([5.0, 5.0], [4.0, 4.0]).real)
+        self.assertFalse(compare([5.0, 5.0], [5.0, 5.0]).real)
+
+    def test_runs_wanted_would_show_it(self):
+        before, after = [10.0, 10.4, 9.6, 10.2, 9.8], [9.9, 10.3, 9.5, 10.1, 9.7]
+        wanted = runs_wanted(before, after, -0.1)
+        half = 1.959964 * np.sqrt((np.var(before, ddof=1) + np.var(after, ddof=1)) / wanted)
+        self.assertLessEqual(half, 0.1)
+
+    def test_scale_holds_the_values(self):
+        for values in ([6.4, 7.3], [88.6, 92.0], [1, 1], [0.0, 0.0], [-5, 3]):
+            low, high, ticks = strip_scale(values)
+            self.assertTrue(low <= min(values) and high >= max(values) and high > low and len(ticks) <= 9, values)
+
+    def test_promise(self):
+        self.assertEqual([kept_promise(3.8, x, 1.0) for x in (4.1, 5.5, 7.0)], ["clear", "tight", "hit"])
+
+
+class Dates(unittest.TestCase):
+    TODAY = date(2027, 5, 3)
+
+    def test_by_hand(self):
+        parts = [Part("wheels", 42, ordered_on=date(2027, 4, 1)), Part("tyres", 5), Part("rings", 9, arrived_on=date(2027, 4, 30))]
+        found = schedule(parts, self.TODAY, hours=6, hours_per_week=7, event_on=date(2027, 6, 14))
+        self.assertEqual(dict(found.arrivals), {"wheels": date(2027, 5, 13), "tyres": date(2027, 5, 8), "rings": date(2027, 4, 30)})
+        self.assertEqual((found.earliest_start, found.finish, found.waits_for), (date(2027, 5, 13), date(2027, 5, 19), "wheels"))
+        self.assertEqual(found.days_in_hand, (date(2027, 6, 14) - date(2027, 5, 19)).days - 1)
+
+    def test_overdue_order_is_not_in_the_past(self):
+        self.assertEqual(arrival(Part("late", 3, ordered_on=date(2027, 1, 1)), self.TODAY), self.TODAY)
+
+    def test_no_lead_time_is_unknown_not_zero(self):
+        found = schedule([Part("odd", None)], self.TODAY, 1, 7, date(2027, 6, 1))
+        self.assertIsNone(found.earliest_start)
+        self.assertIsNone(found.days_in_hand)
+        self.assertEqual(found.unknown, ("odd",))
+
+    def test_too_late_is_negative(self):
+        self.assertLess(schedule([Part("p", 90)], self.TODAY, 1, 7, date(2027, 6, 1)).days_in_hand, 0)
+
+    def test_days(self):
+        self.assertEqual((job_days(0, 7), job_days(7, 7), job_days(7.1, 7)), (0, 7, 8))
+
+
+class Sums(unittest.TestCase):
+    def test_money_by_state(self):
+        lines = [
+            Line(10000, 4, "ordered"),
+            Line(5000, 4, "fitted"),
+            Line(7000, 1, "returned"),
+            Line(9000, 2, "sold", 6000),
+            Line(None, 1, "shortlisted"),
+        ]
+        found = money(lines, 100000, other_spent_minor=500)
+        self.assertEqual((found.spent_minor, found.promised_minor, found.without_price), (20000 + 12000 + 500, 40000, 1))
+        self.assertEqual(found.left_minor, 100000 - 72500)
+
+    def test_mass(self):
+        found = mass_change([-1.4, -1.4, 0.1], [None, None])
+        self.assertAlmostEqual(found.front_kg, -2.7)
+        self.assertIsNone(found.rear_kg)
+        self.assertEqual(found.unknown, 2)

@@ -1,0 +1,1 @@
+"""Units as people write them, declarations of keys, errors, limits and judgements."""

@@ -1,0 +1,107 @@
+"""One set of limits: what a stored figure may be. Forms, imports and the database hold to these, and so does the command line."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rimcore.quantities.errors import BadInput
+from rimcore.wheels.wheel import LIMITS as WHEEL_LIMITS
+
+
+@dataclass(frozen=True)
+class Limit:
+    """Smallest and largest value accepted, in a unit."""
+
+    low: float
+    high: float
+    unit: str = ""
+
+    def holds(self, value: float) -> bool:
+        """Is a value within, and a number at all?
+
+        >>> Limit(3, 10).holds(5), Limit(3, 10).holds(float("nan"))
+        (True, False)
+        """
+        return self.low <= value <= self.high
+
+    @property
+    def span(self) -> tuple[float, float]:
+        """Both ends."""
+        return self.low, self.high
+
+    @property
+    def accepted(self) -> str:
+        """In words.
+
+        >>> Limit(80, 300, "mm").accepted
+        '80 to 300 mm'
+        """
+        return f"{_plain(self.low)} to {_plain(self.high)} {self.unit}".rstrip()
+
+
+def _plain(value: float) -> str:
+    return f"{value:.0f}" if value == int(value) else f"{value:g}"
+
+
+LIMITS: dict[str, Limit] = {
+    **{name: Limit(low, high, unit) for name, (low, high, unit) in WHEEL_LIMITS.items()},
+    # parts
+    "mass_kg": Limit(0.1, 200, "kg"),
+    "load_kg": Limit(50, 5000, "kg"),
+    "pad_thickness_mm": Limit(0, 100, "mm"),
+    "barrel_radius_mm": Limit(50, 400, "mm"),
+    "spoke_back_mm": Limit(-50, 200, "mm"),
+    "section_mm": Limit(80, 600, "mm"),
+    "lead_days": Limit(0, 1000, "days"),
+    "price_minor": Limit(0, 10_000_000_00, "hundredths"),
+    "quantity": Limit(1, 200),
+    "mass_change_kg": Limit(-500, 500, "kg"),
+    "ring_mm": Limit(20, 300, "mm"),
+    # what stands on the car
+    "spacer_mm": Limit(0, 200, "mm"),
+    "camber_deg": Limit(-20, 20, "°"),
+    "ride_drop_mm": Limit(-300, 300, "mm"),
+    # the car
+    "wheelbase_mm": Limit(1000, 6000, "mm"),
+    "track_mm": Limit(800, 2500, "mm"),
+    "axle_kg": Limit(50, 5000, "kg"),
+    "odometer_km": Limit(0, 5_000_000, "km"),
+    "due_km": Limit(0, 5_010_000, "km"),
+    "stud_mm": Limit(0, 200, "mm"),
+    "collar_mm": Limit(0, 60, "mm"),
+    "torque_nm": Limit(20, 500, "N·m"),
+    # readings, whatever the station
+    "reading": Limit(-8000, 8000),
+    "uncertainty": Limit(0, 200),
+    "height_mm": Limit(-400, 500, "mm"),
+    "across_mm": Limit(-250, 250, "mm"),
+    "steer_deg": Limit(-70, 70, "°"),
+    "travel_mm": Limit(-300, 300, "mm"),
+    "rub_travel_mm": Limit(-600, 600, "mm"),
+    "value": Limit(-1e9, 1e9),
+    "crown_mm": Limit(100, 800, "mm"),
+    "sighting_mm": Limit(-50, 500, "mm"),
+    "sighting_uncertainty_mm": Limit(0.01, 50, "mm"),
+    # work
+    "hours": Limit(0, 2000, "h"),
+    "cost_minor": Limit(0, 10_000_000_00, "hundredths"),
+    "kpa": Limit(50, 600, "kPa"),
+    "air_c": Limit(-40, 60, "°C"),
+    "margin_mm": Limit(0, 200, "mm"),
+    "bar_mm": Limit(10, 2000, "mm"),
+}
+
+
+def within(name: str, value: float | None, field: str | None = None) -> float | None:
+    """A value that holds to its limit; None passes.
+
+    Raises
+    ------
+    BadInput : with the field and what is accepted
+
+    >>> within("bolts", 5)
+    5
+    """
+    if value is not None and not LIMITS[name].holds(value):
+        raise BadInput(f"is out of range; accepted: {LIMITS[name].accepted}", field or name)
+    return value

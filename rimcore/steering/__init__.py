@@ -1,0 +1,1 @@
+"""The steering axis and what is read of it."""

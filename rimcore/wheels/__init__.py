@@ -1,0 +1,1 @@
+"""Wheel, tyre, hub, spacer, swap, outline, stance and shake."""

@@ -1,0 +1,454 @@
+"""Hub and wheel: bolt circle, centring, seat, thread engagement."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+
+from rimcore.quantities.errors import BadInput, DoesNotFit
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+
+#: bolt circles in use, by lug count [mm] (common practice)
+STANDARD_PCD_MM: dict[int, tuple[float, ...]] = {
+    3: (98.0, 100.0, 112.0),
+    4: (95.25, 98.0, 100.0, 108.0, 110.0, 114.3),
+    5: (98.0, 100.0, 105.0, 108.0, 110.0, 112.0, 114.3, 115.0, 118.0, 120.0, 120.65, 127.0, 130.0, 135.0, 139.7, 150.0, 160.0, 165.1),
+    6: (114.3, 115.0, 120.0, 127.0, 130.0, 132.0, 135.0, 139.7, 170.0, 180.0, 205.0),
+    8: (165.1, 170.0, 180.0, 200.0),
+    10: (170.0, 225.0, 285.75),
+}
+
+#: bores within this of each other centre the wheel [mm]
+BORE_MATCH_MM = 0.1
+#: thread engagement wanted, times the nominal diameter, steel in steel (common practice: 8 turns of M12x1.5)
+ENGAGEMENT_DIAMETERS = 1.0
+#: longest thread or seat that is read, in characters
+LONGEST_TEXT = 60
+#: share above the wanted engagement that is still called tight
+ENGAGEMENT_TIGHT_SHARE = 0.10
+
+
+@dataclass(frozen=True)
+class Thread:
+    """A metric thread: nominal diameter and pitch [mm]."""
+
+    diameter_mm: float
+    pitch_mm: float
+
+    def __str__(self) -> str:
+        return f"M{self.diameter_mm:g}×{self.pitch_mm:g}"
+
+
+@dataclass(frozen=True)
+class Seat:
+    """A lug seat: ``cone`` with its included angle [deg], ``ball`` with its radius [mm], or ``flat``."""
+
+    shape: str
+    size: float | None = None
+
+    def __str__(self) -> str:
+        if self.size is None:
+            return self.shape
+        return f"ball R{self.size:g}" if self.shape == "ball" else f"{self.shape} {self.size:g}°"
+
+
+@dataclass(frozen=True)
+class CentringRing:
+    """The ring that fills the space between hub and bore [mm]."""
+
+    inner_mm: float
+    outer_mm: float
+
+    @property
+    def wall_mm(self) -> float:
+        return round((self.outer_mm - self.inner_mm) / 2, 9)
+
+
+@dataclass(frozen=True)
+class Hub:
+    """What is on the car; None is unmeasured. Lengths in mm.
+
+    ``stud_length_mm`` stands beyond the hub's mounting face, ``collar_mm`` is its collar's height beyond
+    the same face; ``bolt_length_mm`` is under the bolt's seat.
+    """
+
+    bolts: int | None = None
+    pcd_mm: float | None = None
+    bore_mm: float | None = None
+    thread: Thread | None = None
+    stud_length_mm: float | None = None
+    bolt_length_mm: float | None = None
+    seat: Seat | None = None
+    collar_mm: float | None = None
+    #: who said so, and when
+    source: str = ""
+    date: str = ""
+
+    def used(self, name: str, value: str) -> InputUsed:
+        """A figure of the hub, with where it comes from."""
+        return InputUsed(name, value, self.source, self.date)
+
+
+@dataclass(frozen=True)
+class WheelMount:
+    """How a wheel meets the hub; None is unknown. Lengths in mm."""
+
+    bolts: int | None = None
+    pcd_mm: float | None = None
+    bore_mm: float | None = None
+    seat: Seat | None = None
+    pad_thickness_mm: float | None = None
+    #: who said so, and when
+    source: str = ""
+    date: str = ""
+
+    def used(self, name: str, value: str) -> InputUsed:
+        """A figure of the wheel, with where it comes from."""
+        return InputUsed(name, value, self.source, self.date)
+
+
+@dataclass(frozen=True)
+class Engagement:
+    """Thread in the nut: length and what is wanted [mm], turns."""
+
+    length_mm: float | None
+    turns: float | None
+    required_mm: float | None
+    judgement: Judgement
+
+
+@dataclass(frozen=True)
+class HubFit:
+    """The four questions between hub and wheel, answered."""
+
+    pattern: Judgement
+    bore: Judgement
+    seat: Judgement
+    engagement: Engagement
+    ring: CentringRing | None
+    radial_play_mm: float | None
+
+    @property
+    def findings(self) -> tuple[Judgement, ...]:
+        return (self.pattern, self.bore, self.seat, self.engagement.judgement)
+
+
+_INCH_THREAD = re.compile(r"^(\d+)/(\d+)\s*(?:IN|\")?\s*[-X]?\s*(\d+)(?:\s*(?:UNF|UNC|TPI))?$")
+_METRIC_THREAD = re.compile(r"^M\s*(\d+(?:\.\d+)?)\s*[X*-]\s*(\d+(?:\.\d+)?)$")
+
+
+def parse_thread(text: str) -> Thread:
+    """Read a thread: ``M14x1.5``, ``1/2-20``.
+
+    >>> parse_thread("M12 x 1.5").pitch_mm
+    1.5
+    """
+    accepted = "M12x1.5, M14x1.5 or 1/2-20"
+    if len(str(text)) > LONGEST_TEXT:
+        raise BadInput(f"too long for a thread; accepted: {accepted}", "thread")
+    folded = " ".join(str(text).split()).upper().replace("×", "X").replace(",", ".")
+    metric = _METRIC_THREAD.match(folded)
+    if metric:
+        thread = Thread(float(metric[1]), float(metric[2]))
+    else:
+        inch = _INCH_THREAD.match(folded)
+        if inch is None or int(inch[2]) == 0 or int(inch[3]) == 0:
+            raise BadInput(f"“{text}” is not a thread; accepted: {accepted}", "thread")
+        thread = Thread(int(inch[1]) / int(inch[2]) * 25.4, 25.4 / int(inch[3]))
+    if not (4 <= thread.diameter_mm <= 40 and 0.5 <= thread.pitch_mm <= 4 and thread.pitch_mm < thread.diameter_mm / 2):
+        raise BadInput(f"“{text}” is not a wheel thread; accepted: {accepted}", "thread")
+    return thread
+
+
+def parse_seat(text: str) -> Seat:
+    """Read a lug seat: ``cone 60``, ``60° taper``, ``ball R13``, ``flat``.
+
+    >>> str(parse_seat("60 degree cone")), str(parse_seat("R13 ball"))
+    ('cone 60°', 'ball R13')
+    """
+    if len(str(text)) > LONGEST_TEXT:
+        raise BadInput("too long for a lug seat; accepted: cone 60, ball R13 or flat", "seat")
+    folded = " ".join(str(text).split()).lower()
+    shapes = {
+        "cone": r"con(?:e|ical)|taper(?:ed)?|acorn",
+        "ball": r"ball|spherical|radius|round",
+        "flat": r"flat|mag|shank",
+    }
+    shape = next((name for name, words in shapes.items() if re.search(rf"\b(?:{words})\b", folded)), None)
+    number = re.search(r"r?\s*(\d+(?:[.,]\d+)?)", folded)
+    if shape is None and number and re.match(r"^r\s*\d", folded):
+        shape = "ball"
+    if shape is None:
+        raise BadInput(f"“{text}” is not a lug seat; accepted: cone 60, ball R13 or flat", "seat")
+    size = float(number[1].replace(",", ".")) if number and shape != "flat" else None
+    low, high = (20.0, 120.0) if shape == "cone" else (5.0, 30.0)
+    if size is not None and not low <= size <= high:
+        raise BadInput(f"{size:g} is out of range for a {shape} seat; accepted: {low:g} to {high:g}", "seat")
+    return Seat(shape, size)
+
+
+def pitch_circle_mm(bolts: int, adjacent_mm: float) -> float:
+    """Bolt circle from the distance between adjacent lug centres [mm]: chord ÷ sin(180°/n).
+
+    Source: geometry of the regular polygon; for five lugs the trade's sin 36°.
+
+    >>> round(pitch_circle_mm(5, 67.2), 2)
+    114.33
+    """
+    return adjacent_mm / math.sin(math.pi / bolts)
+
+
+def nearest_patterns(bolts: int, pcd_mm: float, count: int = 3) -> list[tuple[float, float]]:
+    """Standard bolt circles nearest to a measured one: (circle, distance) [mm], nearest first.
+
+    >>> nearest_patterns(5, 114.33, count=1)[0][0]
+    114.3
+    """
+    known = STANDARD_PCD_MM.get(bolts, ())
+    return sorted(((pcd, abs(pcd - pcd_mm)) for pcd in known), key=lambda item: item[1])[:count]
+
+
+def centring_ring(hub_bore_mm: float, wheel_bore_mm: float) -> CentringRing:
+    """Ring that centres a wheel on a smaller hub.
+
+    Parameters
+    ----------
+    hub_bore_mm : diameter of the hub's centring collar [mm]
+    wheel_bore_mm : diameter of the wheel's centre bore [mm]
+
+    Raises
+    ------
+    DoesNotFit : the wheel's bore is smaller than the hub
+
+    Examples
+    --------
+    >>> centring_ring(57.1, 72.6).wall_mm
+    7.75
+    """
+    if wheel_bore_mm < hub_bore_mm - BORE_MATCH_MM:
+        raise DoesNotFit(f"a bore of {wheel_bore_mm:g} mm does not go over a hub of {hub_bore_mm:g} mm", "wheel.bore_mm")
+    return CentringRing(hub_bore_mm, wheel_bore_mm)
+
+
+def judge_pattern(hub: Hub, wheel: WheelMount) -> Judgement:
+    """Do the bolt circles agree?
+
+    >>> judge_pattern(Hub(5, 112.0), WheelMount(5, 114.3)).state
+    'hit'
+    """
+    code, name = "hub.pattern", "Bolt circle"
+    if hub.bolts is None or hub.pcd_mm is None or wheel.bolts is None or wheel.pcd_mm is None:
+        side = "hub" if hub.bolts is None or hub.pcd_mm is None else "wheel"
+        return unmeasured(code, name, f"the {side}'s bolt circle is not known", [f"{side}.pattern"], ["measure the bolt circle"])
+    inputs = (hub.used("hub", f"{hub.bolts}×{hub.pcd_mm:g}"), wheel.used("wheel", f"{wheel.bolts}×{wheel.pcd_mm:g}"))
+    apart = abs(hub.pcd_mm - wheel.pcd_mm)
+    state: State = "clear"
+    reason = f"both {hub.bolts}×{hub.pcd_mm:g}"
+    remedies: tuple[str, ...] = ()
+    if hub.bolts != wheel.bolts:
+        state, reason = "hit", f"{wheel.bolts} lugs on a hub of {hub.bolts}"
+        remedies = ("another wheel",)
+    elif apart > 0.5:
+        state, reason = "hit", f"bolt circles are {apart:.1f} mm apart"
+        remedies = (f"a wheel drilled {hub.bolts}×{hub.pcd_mm:g}",)
+    elif apart > 0.1:
+        state, reason = "tight", f"bolt circles are {apart:.1f} mm apart: rounding, or another pattern"
+        remedies = ("measure the bolt circle of the wheel",)
+    return Judgement(
+        code,
+        name,
+        state,
+        reason,
+        "geometry",
+        value=apart,
+        unit="mm",
+        held_against=0.1,
+        margin=0.1 - apart,
+        formula=f"|PCD wheel − PCD hub| = |{wheel.pcd_mm:g} − {hub.pcd_mm:g}| = {apart:.1f} mm; lugs {wheel.bolts} and {hub.bolts}",
+        inputs=inputs,
+        remedies=remedies,
+    )
+
+
+def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) -> Judgement:
+    """Is the wheel centred on the hub?
+
+    >>> judge_bore(Hub(bore_mm=57.1), WheelMount(bore_mm=72.6)).state
+    'tight'
+    """
+    code, name = "hub.bore", "Centre bore"
+    if hub.bore_mm is None or wheel.bore_mm is None:
+        side = "hub" if hub.bore_mm is None else "wheel"
+        return unmeasured(code, name, f"the {side}'s centre bore is not known", [f"{side}.bore"], ["measure it with a caliper to 0.1 mm"])
+    inputs = (hub.used("hub bore", f"{hub.bore_mm:g} mm"), wheel.used("wheel bore", f"{wheel.bore_mm:g} mm"))
+    play = (wheel.bore_mm - hub.bore_mm) / 2
+    state: State = "clear"
+    reason, remedies = "bore and hub agree within 0.1 mm", ()  # type: tuple[str, tuple[str, ...]]
+    if play * 2 < -BORE_MATCH_MM - 1e-9:
+        state, reason = "hit", f"the bore is {-2 * play:.1f} mm smaller than the hub"
+        remedies = ("another wheel, or have the bore turned out by a machine shop that does wheels",)
+    elif play * 2 > BORE_MATCH_MM + 1e-9:
+        state, reason, remedies = _with_ring(hub.bore_mm, wheel.bore_mm, ring)
+    return Judgement(
+        code,
+        name,
+        state,
+        reason,
+        COMMON_PRACTICE,
+        value=play,
+        unit="mm",
+        held_against=BORE_MATCH_MM / 2,
+        margin=BORE_MATCH_MM / 2 - abs(play),
+        formula=f"play = (wheel bore − hub bore) ÷ 2 = ({wheel.bore_mm:g} − {hub.bore_mm:g}) ÷ 2 = {play:.2f} mm",
+        inputs=inputs,
+        remedies=remedies,
+    )
+
+
+def _with_ring(hub_mm: float, wheel_mm: float, ring: CentringRing | None) -> tuple[State, str, tuple[str, ...]]:
+    wanted = f"a solid ring {hub_mm:g} → {wheel_mm:g} mm, not a hollow plastic one"
+    if ring is None:
+        return "tight", f"the lug seats alone centre it: {(wheel_mm - hub_mm) / 2:.2f} mm of play", (wanted,)
+    if abs(ring.inner_mm - hub_mm) <= BORE_MATCH_MM + 1e-9 and abs(ring.outer_mm - wheel_mm) <= BORE_MATCH_MM + 1e-9:
+        return "clear", f"centred by a ring {ring.inner_mm:g} → {ring.outer_mm:g} mm", ()
+    return "tight", f"the ring {ring.inner_mm:g} → {ring.outer_mm:g} mm does not fill the gap", (wanted,)
+
+
+def judge_seat(hub: Hub, wheel: WheelMount) -> Judgement:
+    """Do nut and wheel share shape and angle or radius?
+
+    >>> judge_seat(Hub(seat=parse_seat("ball R13")), WheelMount(seat=parse_seat("cone 60"))).state
+    'hit'
+    """
+    code, name = "hub.seat", "Lug seat"
+    if hub.seat is None or wheel.seat is None:
+        side = "nuts'" if hub.seat is None else "wheel's"
+        return unmeasured(
+            code,
+            name,
+            f"the {side} seat is not known",
+            ["hub.seat" if hub.seat is None else "wheel.seat"],
+            ["look at the seat: cone, ball or flat"],
+        )
+    inputs = (hub.used("nuts or bolts", str(hub.seat)), wheel.used("wheel", str(wheel.seat)))
+    remedies: tuple[str, ...] = (f"nuts or bolts with a {wheel.seat} seat",)
+    if hub.seat.shape != wheel.seat.shape:
+        return Judgement(
+            code,
+            name,
+            "hit",
+            f"{hub.seat} in a {wheel.seat} seat: it holds on a line and works loose",
+            COMMON_PRACTICE,
+            formula=f"same shape, same angle or radius: {hub.seat} in {wheel.seat}",
+            inputs=inputs,
+            remedies=remedies,
+        )
+    if hub.seat.shape == "flat":
+        return Judgement(
+            code, name, "clear", "both flat; check that the shank fits the hole", COMMON_PRACTICE, formula="same shape", inputs=inputs
+        )
+    if hub.seat.size is None or wheel.seat.size is None:
+        return unmeasured(
+            code,
+            name,
+            f"both {hub.seat.shape}, but the {'angle' if hub.seat.shape == 'cone' else 'radius'} of one is not known",
+            ["wheel.seat"],
+            ["measure it"],
+        )
+    apart = abs(hub.seat.size - wheel.seat.size)
+    if apart > 0.5:
+        return Judgement(
+            code,
+            name,
+            "hit",
+            f"{hub.seat} in a {wheel.seat} seat",
+            COMMON_PRACTICE,
+            formula=f"same shape, same angle or radius: {hub.seat} in {wheel.seat}",
+            inputs=inputs,
+            remedies=remedies,
+        )
+    return Judgement(
+        code,
+        name,
+        "clear",
+        f"both {wheel.seat}",
+        COMMON_PRACTICE,
+        formula=f"same shape, same angle or radius: {hub.seat} in {wheel.seat}",
+        inputs=inputs,
+    )
+
+
+def judge_engagement(hub: Hub, wheel: WheelMount, spacer_mm: float = 0.0) -> Engagement:
+    """How much thread holds the nut.
+
+    Length = stud beyond the hub's face (or bolt under its seat) − pad − spacer, not below 0;
+    wanted = 1.0 × nominal diameter (common practice for steel).
+
+    >>> judge_engagement(Hub(thread=parse_thread("M14x1.5"), stud_length_mm=28), WheelMount(pad_thickness_mm=12)).length_mm
+    16.0
+    """
+    code, name = "hub.engagement", "Thread in the nut"
+    required = hub.thread.diameter_mm * ENGAGEMENT_DIAMETERS if hub.thread else None
+    length_of_thread = hub.stud_length_mm if hub.stud_length_mm is not None else hub.bolt_length_mm
+    if length_of_thread is None or wheel.pad_thickness_mm is None:
+        missing = "hub.stud" if length_of_thread is None else "wheel.pad"
+        what = "the stud or bolt length" if length_of_thread is None else "the wheel's pad thickness at the lugs"
+        judged = unmeasured(code, name, f"{what} is not known", [missing], [f"measure {what}"])
+        return Engagement(None, None, required, judged)
+    length = max(0.0, length_of_thread - wheel.pad_thickness_mm - spacer_mm)
+    if hub.thread is None or required is None:
+        return Engagement(
+            length, None, None, unmeasured(code, name, "the thread is not known", ["hub.thread"], ["read it with a thread gauge"])
+        )
+    turns = length / hub.thread.pitch_mm
+    return Engagement(length, turns, required, _engaged(length, turns, required, hub, wheel, spacer_mm))
+
+
+def _engaged(length: float, turns: float, required: float, hub: Hub, wheel: WheelMount, spacer_mm: float) -> Judgement:
+    state: State = "clear"
+    remedies: tuple[str, ...] = ()
+    if length < required - 1e-9:
+        state = "hit"
+    elif length <= required * (1 + ENGAGEMENT_TIGHT_SHARE) + 1e-9:
+        state = "tight"
+    if state != "clear":
+        short = required * (1 + ENGAGEMENT_TIGHT_SHARE) - length
+        remedies = (f"studs or bolts {math.ceil(short)} mm longer",) + (("a thinner spacer",) if spacer_mm > 0 else ())
+    named = "stud beyond the hub's face" if hub.stud_length_mm is not None else "bolt under its seat"
+    whole = hub.stud_length_mm if hub.stud_length_mm is not None else hub.bolt_length_mm
+    inputs = (
+        hub.used(named, f"{whole:g} mm"),
+        wheel.used("pad thickness", f"{wheel.pad_thickness_mm:g} mm"),
+        InputUsed("spacer", f"{spacer_mm:g} mm", "the build"),
+        hub.used("thread", str(hub.thread)),
+    )
+    return Judgement(
+        "hub.engagement", "Thread in the nut", state,
+        f"{length:g} mm, {turns:.1f} turns; {required:g} mm wanted",
+        COMMON_PRACTICE + ": 1.0 × nominal diameter for steel",
+        value=length, unit="mm", held_against=required, margin=length - required,
+        formula=f"stud or bolt − pad − spacer = {whole:g} − {wheel.pad_thickness_mm:g} − {spacer_mm:g} = {length:g} mm; wanted {ENGAGEMENT_DIAMETERS:g} × diameter = {required:g} mm", inputs=inputs, remedies=remedies,
+    )  # fmt: skip
+
+
+def hub_fit(hub: Hub, wheel: WheelMount, spacer_mm: float = 0.0, ring: CentringRing | None = None) -> HubFit:
+    """All four questions at once, with the ring the wheel would need.
+
+    >>> fit = hub_fit(Hub(bore_mm=57.1), WheelMount(bore_mm=72.6))
+    >>> fit.ring.outer_mm, round(fit.radial_play_mm, 2)
+    (72.6, 7.75)
+    """
+    needed, play = None, None
+    if hub.bore_mm is not None and wheel.bore_mm is not None and wheel.bore_mm >= hub.bore_mm - BORE_MATCH_MM - 1e-9:
+        play = (wheel.bore_mm - hub.bore_mm) / 2
+        if play * 2 > BORE_MATCH_MM + 1e-9:
+            needed = centring_ring(hub.bore_mm, wheel.bore_mm)
+    return HubFit(
+        judge_pattern(hub, wheel),
+        judge_bore(hub, wheel, ring),
+        judge_seat(hub, wheel),
+        judge_engagement(hub, wheel, spacer_mm),
+        needed,
+        play,
+    )

@@ -1,0 +1,1 @@
+"""Job steps, ledger of money and mass, schedule."""
