@@ -22,7 +22,7 @@ from rimcore.driveline.drawing import gear_sheet
 from rimcore.driveline.gearing import Driveline as Line
 from rimcore.driveline.gearing import axle_options, axle_to_restore, effective_change_pct, kmh_at, rpm_at
 from rimcore.quantities.judgement import InputUsed, Judgement
-from rimcore.well.gap import Fitted
+from rimcore.wheels.fitted import Fitted
 from shell.merge import Merged
 
 #: range of a ratio, most of them, and how they are written

@@ -12,7 +12,7 @@ from garage.inhand import InHand, in_hand
 from planner.queries import build_in_hand, candidate, chosen
 from rimcore.quantities.errors import CoreError
 from rimcore.well.fitment import Candidate, mount_of
-from rimcore.well.gap import Fitted
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel

@@ -8,9 +8,9 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.well.gap import Fitted
 from rimcore.well.mover import Thing, Well
 from rimcore.well.rank import Pair, Place
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

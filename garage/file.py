@@ -16,13 +16,14 @@ from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, R
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
 from rimcore.well import fitment, trialfit
-from rimcore.well.gap import Fitted, Station
+from rimcore.well.gap import Station
 from rimcore.well.measured import Doubt, Held, TyreKey
 from rimcore.well.motion import camber_gain_deg_per_mm, gain_over_25_mm
 from rimcore.well.mover import Hinge
 from rimcore.well.pose import Pose
 from rimcore.well.stations import CORNERS, METHOD_NAMES, STATIONS, StationKind
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, Seat, Thread, WheelMount, parse_seat, parse_thread
 from rimcore.wheels.outline import outline
 from rimcore.wheels.swap import Corner, true_kmh

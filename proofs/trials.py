@@ -14,11 +14,12 @@ import numpy as np
 from rimcore.quantities.judgement import ORDER, Judgement
 from rimcore.well.doubt import larger
 from rimcore.well.fitment import judge
-from rimcore.well.gap import Fitted, Station, place_obstacle
+from rimcore.well.gap import Station, place_obstacle
 from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading
 from rimcore.well.pose import Pose
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.trialfit import Seen, _Where, correct
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

@@ -1,8 +1,10 @@
-"""All calculations of the command line, by name."""
+"""All calculations of the command line, by name: each topic adds its own."""
 
 from rimcore.driveline.calculations import DRIVELINE
-from rimcore.well.calculations import MOTION
+from rimcore.quantities.calculations import QUANTITIES
 from rimcore.well.calculations_choice import CHOICE
-from rimcore.wheels.calculations import AT_REST
+from rimcore.well.calculations_motion import MOTION
+from rimcore.well.calculations_rest import AT_REST
+from rimcore.wheels.calculations import WHEELS
 
-CALCULATIONS = {**AT_REST, **MOTION, **CHOICE, **DRIVELINE}
+CALCULATIONS = {**QUANTITIES, **WHEELS, **AT_REST, **MOTION, **CHOICE, **DRIVELINE}

@@ -9,7 +9,7 @@ from garage.file import CarFile, corner_of, points_of
 from garage.inhand import EndSetting, InHand, in_hand
 from rimcore.quantities.judgement import InputUsed, Judgement, State, worst
 from rimcore.well import fitment
-from rimcore.well.gap import Fitted
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import CentringRing, WheelMount, parse_seat
 from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.wheels.traced import Points, on_rim

@@ -14,10 +14,10 @@ from garage.inhand import InHand, in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import ORDER
 from rimcore.well.fitment import off_the_gaps
-from rimcore.well.gap import Fitted
 from rimcore.well.measured import Axle, Candidate
 from rimcore.well.shortlist import margin_table, pair_margins_mm
 from rimcore.well.tolerance import Tolerances
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel

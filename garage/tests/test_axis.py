@@ -1,7 +1,7 @@
 """The steering axis from the wheel itself, and what the bench asks for first."""
 
 from garage.models import Reading
-from rimcore.well.gap import Fitted
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.stance import scrub_radius_mm
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

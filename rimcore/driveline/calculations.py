@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from rimcore.driveline.gearing import Driveline, axle_options, axle_to_restore, effective_change_pct, kmh_at, rolling_mm, rpm_at
-from rimcore.quantities.contract import Calculation, Key
+from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput
-from rimcore.wheels.calculations import TYRE_KEY, number_key
+from rimcore.wheels.keys import TYRE_KEY
 
 #: ranges of what is accepted; > 0 wherever something is divided by it
 RATIO, DIAMETER_MM, CIRCUMFERENCE_MM, SPEED_KMH, RPM = (0.01, 100.0), (50.0, 5000.0), (150.0, 16_000.0), (0.0, 1000.0), (0.001, 100_000.0)

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from rimcore.quantities.errors import BadInput, CoreError
+from rimcore.quantities.limits import LIMITS
 
 #: largest magnitude of any number that is read
 LARGEST = 1e9
@@ -40,6 +41,21 @@ class Key:
     most: int = 100_000
     longest: int = LONGEST
     read: Callable[[Any], Any] | None = None
+
+
+def number_key(name: str, meaning: str, unit: str = "mm", low: float | None = None, high: float | None = None, **more: Any) -> Key:
+    """A number with its unit and range."""
+    return Key(name, "number", meaning, unit, low, high, **more)
+
+
+def limited_key(name: str, meaning: str, limit: str = "", **more: Any) -> Key:
+    """A number that holds to one of the set of limits, its own name's unless another is said.
+
+    >>> limited_key("spacer_mm", "spacer between hub and wheel").high
+    200
+    """
+    span = LIMITS[limit or name]
+    return Key(name, "number", meaning, span.unit, *span.span, **more)
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rimcore.quantities.errors import BadInput
-from rimcore.wheels.wheel import LIMITS as WHEEL_LIMITS
 
 
 @dataclass(frozen=True)
@@ -44,7 +43,13 @@ def _plain(value: float) -> str:
 
 
 LIMITS: dict[str, Limit] = {
-    **{name: Limit(low, high, unit) for name, (low, high, unit) in WHEEL_LIMITS.items()},
+    # a wheel
+    "diameter_in": Limit(8, 30, "in"),
+    "width_in": Limit(3, 18, "in"),
+    "offset_mm": Limit(-200, 200, "mm"),
+    "bolts": Limit(3, 10),
+    "pcd_mm": Limit(80, 300, "mm"),
+    "bore_mm": Limit(30, 250, "mm"),
     # parts
     "mass_kg": Limit(0.1, 200, "kg"),
     "load_kg": Limit(50, 5000, "kg"),

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from rimcore.quantities.errors import BadInput
-from rimcore.well.gap import Fitted
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.stance import ground_mm
 
 #: ± of an inclination that a sheet says [deg] (common practice: sheets allow about that much from car to car)

@@ -5,21 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from rimcore.quantities.contract import Calculation, Key
+from rimcore.quantities.contract import Calculation, Key, limited_key, number_key
 from rimcore.quantities.errors import BadInput
-from rimcore.well.calculations import COORDINATE as _COORDINATE
-from rimcore.well.calculations import MOTION_KEYS, RANGE, check_reach, things_given, unknown_given, well_given
+from rimcore.well.calculations_motion import COORDINATE as _COORDINATE
+from rimcore.well.calculations_motion import MOTION_KEYS, RANGE, check_reach, things_given, unknown_given, well_given
+from rimcore.well.calculations_rest import FITTED_KEYS, POSE_KEYS, STATION_KEYS, fitted_of
 from rimcore.well.gap import Station
 from rimcore.well.measured import Motion, Reading, placed
 from rimcore.well.mover import Hinge, Thing
 from rimcore.well.pose import Pose
 from rimcore.well.rank import MOST_PAIRS, SCHOOLS, Inside, Pair, Place, Ranked, rank
 from rimcore.well.things import things_of
-from rimcore.wheels.calculations import FITTED_KEYS, NEEDED_TYRE, POSE_KEYS, STATION_KEYS, WHEEL_KEY, fitted_of, number_key
+from rimcore.wheels.keys import NEEDED_TYRE, WHEEL_KEY
 from rimcore.wheels.shake import FELT, TESTS, WHEN, find_shake
 from rimcore.wheels.stance import stance
 
-_CAMBER = number_key("camber_deg", "negative = top inboard; that of present when absent", "deg", -20, 20)
+_CAMBER = limited_key("camber_deg", "negative = top inboard; that of present when absent")
 _WHEEL_ROW = Key(
     "wheel",
     "object",
@@ -27,8 +28,8 @@ _WHEEL_ROW = Key(
     required=True,
     keys=(
         WHEEL_KEY,
-        number_key("barrel_radius_mm", "inside of the barrel, from the maker or the brake template", "mm", 50, 400),
-        number_key("spoke_back_mm", "back of the spokes beyond the mounting face", "mm", -50, 200),
+        limited_key("barrel_radius_mm", "inside of the barrel, from the maker or the brake template"),
+        limited_key("spoke_back_mm", "back of the spokes beyond the mounting face"),
         number_key("mass_kg", "mass of one", "kg", 0.5, 200),
         number_key("price", "price of one, any currency", "", 0, 1e7),
         Key("name", "text", "its name"),

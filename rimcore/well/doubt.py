@@ -11,9 +11,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.well.carry import Stand
-from rimcore.well.gap import Fitted, hub_axes
+from rimcore.well.gap import hub_axes
 from rimcore.well.measured import Candidate, Doubt, Motion, Reading, placed, side_uncertainty_mm, tyre_key
 from rimcore.well.mover import Hinge
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import Outline
 
 Array = NDArray[np.float64]

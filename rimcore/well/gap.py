@@ -12,53 +12,12 @@ from numpy.typing import NDArray
 from rimcore.quantities.errors import BadInput
 from rimcore.well.polygon import nearest_point, signed_distance
 from rimcore.well.pose import Pose
-from rimcore.wheels.outline import Outline, outline
-from rimcore.wheels.traced import traced
-from rimcore.wheels.tyre import Tyre
-from rimcore.wheels.wheel import Wheel
+from rimcore.wheels.fitted import Fitted
+from rimcore.wheels.outline import Outline
 
 PLACES = ("damper", "perch", "arch", "liner", "rail", "arm", "caliper", "joint")
 #: points drawn around a ring (caliper, joint)
 RING_POINTS = 24
-
-
-@dataclass(frozen=True)
-class Fitted:
-    """What stands, or would stand, on a corner. Lengths in mm, camber in degrees (negative = top inboard)."""
-
-    wheel: Wheel
-    tyre: Tyre
-    spacer_mm: float = 0.0
-    camber_deg: float = 0.0
-    measured_section_mm: float | None = None
-    #: a measured half section in place of the built-in tyre: (across, radius) from the inner to the outer rim edge
-    profile_mm: tuple[tuple[float, float], ...] | None = None
-    #: how much trial fits found the tyre larger than its outline, on each side, and the ± of that
-    grown_mm: float = 0.0
-    grown_doubt_mm: float | None = None
-
-    @property
-    def outline(self) -> Outline:
-        return _outline_of(self.wheel, self.tyre, self.measured_section_mm, self.profile_mm, self.grown_mm)
-
-    @property
-    def centre_mm(self) -> float:
-        """Where the wheel's centre plane lies, outboard of the mounting face [mm]."""
-        if self.wheel.offset_mm is None:
-            raise BadInput("the wheel's offset is needed to place it; write it as +22 or ET22", "wheel.offset_mm")
-        return self.spacer_mm - self.wheel.offset_mm
-
-
-@lru_cache(maxsize=4096)
-def _outline_of(
-    wheel: Wheel, tyre: Tyre, section_mm: float | None, profile_mm: tuple[tuple[float, float], ...] | None, grown_mm: float
-) -> Outline:
-    built_in = outline(wheel, tyre, section_mm)
-    if profile_mm is not None:
-        return traced(built_in, profile_mm)
-    if grown_mm:
-        return replace(built_in, section_mm=built_in.section_mm + 2 * grown_mm, crown_mm=built_in.crown_mm + grown_mm)
-    return built_in
 
 
 @dataclass(frozen=True)

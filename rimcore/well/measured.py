@@ -11,11 +11,12 @@ import numpy as np
 
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
-from rimcore.well.gap import Fitted, Obstacle, Station, place_obstacle
+from rimcore.well.gap import Obstacle, Station, place_obstacle
 from rimcore.well.mover import Hinge
 from rimcore.well.pose import Pose
 from rimcore.well.stations import STATIONS
 from rimcore.wheels import hub as hubs
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.wheels.traced import TRACED_SIDE_MM
 

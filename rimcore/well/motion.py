@@ -73,7 +73,7 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
     Lowering by springs or perches moves the place of rest within the damper's stroke; a shorter damper
     body moves the stroke along. Lock limiters take their angle off both locks.
 
-    >>> from rimcore.well.gap import Fitted
+    >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
@@ -114,7 +114,7 @@ def lock_text(motion: Motion, less_deg: float) -> str:
 def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
     """The corner's well for a candidate: camber holds at the build's height.
 
-    >>> from rimcore.well.gap import Fitted
+    >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), camber_deg=-1.5)

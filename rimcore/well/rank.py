@@ -14,10 +14,11 @@ from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.quantities.judgement import State, state_of_gap, worst
 from rimcore.well.cloud import Cloud
 from rimcore.well.field import fields_of
-from rimcore.well.gap import Fitted, outline_polygon
+from rimcore.well.gap import outline_polygon
 from rimcore.well.mover import Thing, Well
 from rimcore.well.polygon import signed_distance
 from rimcore.well.unknown import Usual, Usuals, depends, state_of_usual
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import Outline
 from rimcore.wheels.stance import scrub_radius_mm
 from rimcore.wheels.tyre import Tyre, rim_fit, section_on_rim_mm

@@ -86,7 +86,7 @@ class Remedy:
 def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Sequence[Tyre]) -> Candidate | None:
     """A candidate with levers moved; None where a lever does not reach.
 
-    >>> from rimcore.well.gap import Fitted
+    >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> fitted = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
     >>> apply(Candidate(fitted), [("spacer", 5.0), ("offset", -2.0)], ()).fitted.centre_mm

@@ -8,10 +8,11 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from rimcore.well.doubt import Facing, known_mm
-from rimcore.well.gap import Fitted, arch_gaps, closest, read_again
+from rimcore.well.gap import arch_gaps, closest, read_again
 from rimcore.well.measured import Candidate, Motion, Reading, placeable, placed, read_with_axis, with_axis
 from rimcore.well.pose import Pose
 from rimcore.well.unknown import USUAL, Usual, depends, unknown_of, usual_values
+from rimcore.wheels.fitted import Fitted
 
 
 @dataclass(frozen=True)

@@ -11,11 +11,12 @@ from numpy.typing import NDArray
 
 from rimcore.quantities.judgement import Judgement
 from rimcore.well.fitment import Candidate, Motion, Reading, placed
-from rimcore.well.gap import Fitted, closest, outline_polygon
+from rimcore.well.gap import closest, outline_polygon
 from rimcore.well.measured import placeable
 from rimcore.well.pose import Pose
 from rimcore.well.stations import STATIONS
 from rimcore.well.wellmap import Band, PoseGap, WellMap, pose_of
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import Outline
 
 #: lean of the drawn damper; not measured

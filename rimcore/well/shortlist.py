@@ -14,12 +14,13 @@ from numpy.typing import NDArray
 from scipy import ndimage
 
 from rimcore.quantities.errors import CoreError
-from rimcore.well.gap import Fitted, outline_polygon
+from rimcore.well.gap import outline_polygon
 from rimcore.well.measured import Axle, Candidate, Motion, Reading, placeable, placed
 from rimcore.well.motion import at_corner
 from rimcore.well.resting import standing
 from rimcore.well.tolerance import Tolerances
 from rimcore.well.wellmap import map_cloud, wanted_at_most, wheel_free
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import Outline
 from rimcore.wheels.traced import Traced
 from rimcore.wheels.wheel import Wheel

@@ -13,11 +13,12 @@ from numpy.typing import NDArray
 from scipy.stats import chi2, norm
 
 from rimcore.well.doubt import grows, same_carcass
-from rimcore.well.gap import Fitted, outline_polygon
+from rimcore.well.gap import outline_polygon
 from rimcore.well.measured import Reading, TyreKey, held_to_tyre, place_uncertainty_mm, placeable, placed, side_uncertainty_mm, tyre_key
 from rimcore.well.polygon import nearest_point, signed_distance
 from rimcore.well.pose import Pose
 from rimcore.well.stations import STATIONS
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.wheels.traced import bare_rim
 

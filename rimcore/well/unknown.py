@@ -12,9 +12,9 @@ from scipy import ndimage
 
 from rimcore.quantities.judgement import State
 from rimcore.well.carry import Stand, Triple
-from rimcore.well.clearance import shape_of
 from rimcore.well.mover import Thing, Well, hinges_of
 from rimcore.well.polygon import signed_distance
+from rimcore.well.table import shape_of
 
 Array = NDArray[np.float64]
 Places = NDArray[np.intp]

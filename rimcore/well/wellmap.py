@@ -15,7 +15,7 @@ from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import ORDER, State, state_of_gap
 from rimcore.well.cloud import Cloud, Low
 from rimcore.well.doubt import Facing, known_mm
-from rimcore.well.gap import Fitted, outline_polygon, read_again
+from rimcore.well.gap import outline_polygon, read_again
 from rimcore.well.measured import Axle, Candidate, Motion, Reading, placeable, placed
 from rimcore.well.motion import Range, at_corner, bare, facing_of, only_assumed, pairs_of, range_of, swept, unknown_in, usuals_of, well_of
 from rimcore.well.mover import Thing
@@ -26,6 +26,7 @@ from rimcore.well.stations import STATIONS
 from rimcore.well.things import things_of
 from rimcore.well.tolerance import Tolerances
 from rimcore.well.unknown import Usuals
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel
 

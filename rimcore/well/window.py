@@ -8,9 +8,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.well.clearance import ROUGH_ERROR_MM, Shape, shape_of, sweep
+from rimcore.well.cloud import Cloud
 from rimcore.well.mover import Thing, Well, mover_of
 from rimcore.well.polygon import signed_distance
+from rimcore.well.table import ROUGH_ERROR_MM, Shape, shape_of
 from rimcore.well.unknown import Usuals
 
 Array = NDArray[np.float64]
@@ -97,13 +98,14 @@ class _Looks:
         counts: tuple[int, int], unknown: Sequence[str],
     ) -> None:  # fmt: skip
         self.outline, self.well, self.things, self.spacer = outline_mm, replace(well, centre_mm=0.0), list(things), spacer_mm
-        self.counts, self.body_mm, self.knuckle_mm = counts, *margins
+        self.body_mm, self.knuckle_mm = margins
         self.moves = np.array([thing.frame != "knuckle" for thing in things])
         self.margins = np.where(self.moves, self.body_mm, self.knuckle_mm)
         self.known: dict[float, Ends] = {}
         self.guessed: dict[float, Ends] = {}
         self.moving = [thing for thing in things if thing.frame != "knuckle"]
         self.usuals = Usuals(self.well, self.moving, unknown) if self.moving and unknown else None
+        self.cloud = Cloud(self.well, self.moving) if self.moving and not unknown else None
         self.grid = _Grid(shape_of(outline_mm), self.well, self.moving, counts) if self.moving and not unknown else None
 
     def exact(self, offset: float) -> Ends:
@@ -120,10 +122,8 @@ class _Looks:
         if self.usuals is not None:
             ranges = self.usuals.ranges(self.outline, centre)
             lo[self.moves], hi[self.moves] = [one.lo_mm for one in ranges], [one.hi_mm for one in ranges]
-        elif self.moving:
-            moved = replace(self.well, centre_mm=centre)
-            found = sweep(self.outline, moved, self.moving, self.body_mm, self.knuckle_mm, *self.counts, contact=False)
-            lo[self.moves] = hi[self.moves] = [gap.gap_mm for gap in found.gaps]
+        elif self.cloud is not None:
+            lo[self.moves] = hi[self.moves] = [low.gap_mm for low in self.cloud.lows(self.outline, centre)]
         return lo, hi
 
     def rough(self, offset: float) -> Ends:

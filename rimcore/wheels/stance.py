@@ -4,15 +4,35 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Protocol
 
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
-from rimcore.well.gap import Fitted
-from rimcore.well.measured import Motion
+from rimcore.wheels.fitted import Fitted
 
 #: rolling circumference over diameter (ETRTO, as the tyre calculation)
 ROLLING = 3.05
 #: a front to rear ratio within this of the original is taken by most stability electronics, beyond the second it is not (common practice)
 RATIO_CLEAR_PCT, RATIO_TIGHT_PCT = 1.0, 3.0
+
+
+class Axis(Protocol):
+    """A steering axis as far as it is measured: top inboard, top rearward [deg], and inboard of the mounting face [mm]."""
+
+    @property
+    def kpi_deg(self) -> float | None: ...
+    @property
+    def caster_deg(self) -> float | None: ...
+    @property
+    def kingpin_inboard_mm(self) -> float | None: ...
+
+
+@dataclass(frozen=True)
+class Unmeasured:
+    """A steering axis that nobody measured."""
+
+    kpi_deg: float | None = None
+    caster_deg: float | None = None
+    kingpin_inboard_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -37,7 +57,7 @@ class Stance:
         >>> from rimcore.wheels.tyre import parse_tyre
         >>> from rimcore.wheels.wheel import parse_wheel
         >>> old = Fitted(parse_wheel("16x6.5 +50"), parse_tyre("205/55R16"))
-        >>> stance(old, Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17")), Motion(), old, old).rows[1][1]
+        >>> stance(old, Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17")), Unmeasured(), old, old).rows[1][1]
         '+20.0 mm'
         """
         scrub = (
@@ -115,18 +135,18 @@ def ratio_change_pct(front_before: Fitted, rear_before: Fitted, front_after: Fit
     return (after / before - 1) * 100
 
 
-def stance(before: Fitted, after: Fitted, motion: Motion, other_before: Fitted | None, other_after: Fitted | None) -> Stance:
+def stance(before: Fitted, after: Fitted, axis: Axis, other_before: Fitted | None, other_after: Fitted | None) -> Stance:
     """Everything that hangs on where one corner's wheel stands, against the baseline.
 
     Parameters
     ----------
     other_before, other_after : what stands on the other axle, for the ratio of circumferences
     """
-    known = motion.kpi_deg is not None and motion.kingpin_inboard_mm is not None
-    kpi, kingpin = motion.kpi_deg or 0.0, motion.kingpin_inboard_mm or 0.0
+    known = axis.kpi_deg is not None and axis.kingpin_inboard_mm is not None
+    kpi, kingpin = axis.kpi_deg or 0.0, axis.kingpin_inboard_mm or 0.0
     shift = after.centre_mm - before.centre_mm
     old, new = before.tyre.diameter_mm, after.tyre.diameter_mm
-    tan = None if motion.caster_deg is None else math.tan(math.radians(motion.caster_deg))
+    tan = None if axis.caster_deg is None else math.tan(math.radians(axis.caster_deg))
     return Stance(
         scrub_radius_mm(before, kpi, kingpin) if known else None,
         scrub_radius_mm(after, kpi, kingpin) if known else None,

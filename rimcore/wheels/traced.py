@@ -9,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.quantities.errors import BadInput
-from rimcore.well.clearance import check_outline
 from rimcore.wheels.outline import BARREL_MM, Outline
+from rimcore.wheels.section import check_outline
 from rimcore.wheels.tyre import section_carried_mm
 
 #: how far a traced or measured outline may be off on each side [mm] (a card held to the tyre, common practice)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from rimcore.quantities.errors import BadInput
+from rimcore.quantities.limits import LIMITS
 
 MM_PER_IN = 25.4
 #: both flanges together add an inch to the nominal (bead seat) width (common practice)
@@ -15,14 +16,7 @@ FLANGES_MM = 25.4
 ACCEPTED = "18x9.5 +22 5x114.3 73.1, 18 x 9½ ET22 or 9.5Jx18 ET22 5/114.3"
 
 #: field -> (lowest, highest, unit) accepted
-LIMITS: dict[str, tuple[float, float, str]] = {
-    "diameter_in": (8.0, 30.0, "in"),
-    "width_in": (3.0, 18.0, "in"),
-    "offset_mm": (-200.0, 200.0, "mm"),
-    "bolts": (3.0, 10.0, ""),
-    "pcd_mm": (80.0, 300.0, "mm"),
-    "bore_mm": (30.0, 250.0, "mm"),
-}
+FIELDS = ("diameter_in", "width_in", "offset_mm", "bolts", "pcd_mm", "bore_mm")
 
 
 @dataclass(frozen=True)
@@ -37,11 +31,11 @@ class Wheel:
     bore_mm: float | None = None
 
     def __post_init__(self) -> None:
-        for field, (low, high, unit) in LIMITS.items():
+        for field in FIELDS:
             value = getattr(self, field)
-            if value is not None and not low <= value <= high:
+            if value is not None and not LIMITS[field].holds(value):
                 label = field.rsplit("_", 1)[0].replace("_", " ")
-                raise BadInput(f"{label} {value:g} is out of range; accepted: {low:g} to {high:g} {unit}".rstrip(), field)
+                raise BadInput(f"{label} {value:g} is out of range; accepted: {LIMITS[field].accepted}", field)
         if self.width_in > self.diameter_in:
             raise BadInput("the width can't be more than the diameter; write 18x9.5 or 9.5Jx18", "width_in")
 

@@ -12,7 +12,7 @@ from rimcore.quantities.errors import BadInput
 from rimcore.well.cloud import Cloud
 from rimcore.well.field import Field
 from rimcore.well.fitment import drags_along, judge
-from rimcore.well.gap import Fitted, Station, outline_polygon
+from rimcore.well.gap import Station, outline_polygon
 from rimcore.well.measured import Motion, Reading, place_uncertainty_mm, placed
 from rimcore.well.motion import limiter_mm
 from rimcore.well.mover import Thing, Well
@@ -24,6 +24,7 @@ from rimcore.well.tests.test_clearance import random_case
 from rimcore.well.tests.test_motion import ON_CAR, axle, candidate, readings
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.trialfit import Seen, correct, predict_mm
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, parse_thread
 from rimcore.wheels.shake import CAUSES, TESTS, find_shake, turns_per_second
 from rimcore.wheels.spacers import spacer_cautions, spacer_findings

@@ -16,12 +16,14 @@ from scipy.optimize import minimize
 from scipy.spatial.transform import Rotation
 
 from rimcore.quantities.errors import BadInput
-from rimcore.well.clearance import check_outline, sweep
-from rimcore.well.gap import Fitted, Station, place_obstacle
+from rimcore.well.clearance import sweep
+from rimcore.well.gap import Station, place_obstacle
 from rimcore.well.mover import Thing, Well
 from rimcore.well.pose import Pose
 from rimcore.well.window import offset_window
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
+from rimcore.wheels.section import check_outline
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
 

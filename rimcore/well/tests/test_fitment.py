@@ -8,12 +8,13 @@ from hypothesis import strategies as st
 
 from rimcore.quantities.judgement import InputUsed, severity, state_of_gap, unmeasured, worst
 from rimcore.well import fitment
-from rimcore.well.gap import Fitted, Station
+from rimcore.well.gap import Station
 from rimcore.well.measured import Motion
 from rimcore.well.pose import Pose
 from rimcore.well.scene import above_scene, well_scene
 from rimcore.well.stations import STATIONS, measure_next
 from rimcore.well.tolerance import SCHOOLS
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, parse_seat, parse_thread
 from rimcore.wheels.paste import parse_offer, parse_row
 from rimcore.wheels.tyre import parse_tyre

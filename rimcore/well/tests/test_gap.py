@@ -10,9 +10,10 @@ from scipy.spatial.transform import Rotation
 
 from rimcore.quantities.errors import BadInput
 from rimcore.well.fitment import Reading, closest_before_mm
-from rimcore.well.gap import Fitted, Station, closest, place_obstacle, read_again
+from rimcore.well.gap import Station, closest, place_obstacle, read_again
 from rimcore.well.polygon import nearest_point, signed_distance
 from rimcore.well.pose import Pose
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

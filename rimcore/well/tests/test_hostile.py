@@ -8,7 +8,7 @@ from rimcore.calc import main
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.quantities.limits import LIMITS, within
 from rimcore.well import window as windows
-from rimcore.well.calculations import CLEARANCE
+from rimcore.well.calculations_motion import CLEARANCE
 from rimcore.well.mover import Thing, Well
 from rimcore.well.stations import STATIONS
 from rimcore.well.window import offset_window

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from rimcore.well.clearance import sweep
 from rimcore.well.fitment import Axle, Candidate, judge
-from rimcore.well.gap import Fitted, Station, outline_polygon
+from rimcore.well.gap import Station, outline_polygon
 from rimcore.well.measured import Held, Motion, Reading, placed
 from rimcore.well.motion import bare, camber_gain_deg_per_mm, judge_motion, pose_text, range_of, swept, things_of, well_of
 from rimcore.well.mover import Hinge, Thing
@@ -19,6 +19,7 @@ from rimcore.well.tests.test_clearance import reference
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.wellmap import axle_map, gaps_at, offset_bands, well_map
 from rimcore.well.window import offset_window
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

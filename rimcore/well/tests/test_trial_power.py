@@ -6,11 +6,12 @@ from dataclasses import replace
 from proofs.trials import SCENARIOS, run
 from rimcore.well.doubt import larger
 from rimcore.well.fitment import judge
-from rimcore.well.gap import Fitted, Station, place_obstacle
+from rimcore.well.gap import Station, place_obstacle
 from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading
 from rimcore.well.pose import Pose
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.trialfit import Seen, correct, predict_mm
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

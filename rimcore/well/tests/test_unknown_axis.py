@@ -14,7 +14,6 @@ from rimcore.registry import CALCULATIONS
 from rimcore.steering.axis import axis_from_wheel, caster_from_sweep_deg
 from rimcore.well.clearance import sweep
 from rimcore.well.fitment import judge, states_by_school
-from rimcore.well.gap import Fitted
 from rimcore.well.measured import Motion
 from rimcore.well.motion import Range, judge_motion, unknown_in, what_narrows
 from rimcore.well.mover import Thing, Well
@@ -23,6 +22,7 @@ from rimcore.well.tests.test_motion import MOTION, axle, candidate, readings
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.unknown import USUAL, Usuals
 from rimcore.well.wellmap import gaps_at, offset_bands, well_map
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
 from rimcore.wheels.stance import scrub_radius_mm
 from rimcore.wheels.tyre import parse_tyre

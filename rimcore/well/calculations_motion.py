@@ -7,14 +7,15 @@ from typing import Any
 
 import numpy as np
 
-from rimcore.quantities.contract import Calculation, Key
+from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.well.clearance import Gap, Sweep, check_outline, sweep
+from rimcore.well.clearance import Gap, Sweep, sweep
 from rimcore.well.mover import Hinge, Thing, Well
 from rimcore.well.unknown import FOR_EVERY_AXIS, Usual, Usuals, depends, state_of_usual, unknown_of
 from rimcore.well.window import offset_window
-from rimcore.wheels.calculations import CAMBER, SPACER, TYRE_KEY, WHEEL_KEY, number_key, wheel_of
+from rimcore.wheels.keys import CAMBER, SPACER, TYRE_KEY, WHEEL_KEY, wheel_of
 from rimcore.wheels.outline import outline
+from rimcore.wheels.section import check_outline
 from rimcore.wheels.tyre import Tyre
 from rimcore.wheels.wheel import Wheel
 
