@@ -16,6 +16,7 @@ from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
+from rimcore.wheels.wheel import same_rim
 from shelf.judging import camber_in, levered, mount_on_list, outline_known
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of
@@ -102,8 +103,8 @@ def start(file: CarFile, end: str, pick: Wheel | None, tyre: Tyre | None) -> dic
     chosen_wheel, _ = chosen(build, end) if build else (None, None)
     wheel: Any = pick or fitted.wheel
     size = tyre.size if tyre else fitted.tyre.size
-    if abs(parse_tyre(size).rim_diameter_in - wheel.diameter_in) > 0.01:
-        size = next((t.size for t in tyres_of(file) if abs(t.rim_diameter_in - wheel.diameter_in) < 0.01), size)
+    if not same_rim(parse_tyre(size).rim_diameter_in, wheel.diameter_in):
+        size = next((t.size for t in tyres_of(file) if same_rim(t.rim_diameter_in, wheel.diameter_in)), size)
     used = pick or chosen_wheel
     return {
         "diameter": wheel.diameter_in, "width": wheel.width_in, "offset": wheel.offset_mm,

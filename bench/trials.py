@@ -21,7 +21,7 @@ from garage.views import page, status_of
 from rimcore.well import trialfit
 from rimcore.well.stations import CORNER_NAMES, STATIONS
 from rimcore.wheels.tyre import parse_tyre
-from rimcore.wheels.wheel import parse_wheel
+from rimcore.wheels.wheel import parse_wheel, same_rim
 from shell.forms import CoreTextField, QuantityField
 
 
@@ -49,7 +49,7 @@ class TrialForm(forms.Form):
             wheel = parse_wheel(cleaned["wheel"])
             if wheel.offset_mm is None:
                 self.add_error("wheel", "Write the offset too, as +46 or ET46.")
-            if cleaned.get("tyre") and abs(parse_tyre(cleaned["tyre"]).rim_diameter_in - wheel.diameter_in) > 0.01:
+            if cleaned.get("tyre") and not same_rim(parse_tyre(cleaned["tyre"]).rim_diameter_in, wheel.diameter_in):
                 self.add_error("tyre", f"That tyre does not go on a {wheel.diameter_in:g} in wheel.")
         for name in ("spacer_mm", "ride_drop_mm"):
             cleaned[name] = cleaned.get(name) or 0.0

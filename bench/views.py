@@ -25,6 +25,7 @@ from rimcore.well.scene import BandScene, band_scene
 from rimcore.well.stations import CORNER_NAMES, CORNERS
 from rimcore.well.wellmap import Band, offset_bands
 from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import same_rim
 from shelf.judging import outline_known
 from shelf.models import Tyre, Wheel
 from shelf.queries import tyres_of, wheels_of
@@ -121,7 +122,7 @@ def _other_tyres(file: CarFile, end: str, setting: Setting) -> list[fitment.Cand
     """The setting with each other tyre of the list that goes on its rim."""
     fitted, found = setting.candidate.fitted, []
     for tyre in tyres_of(file):
-        if tyre.size != fitted.tyre.size and abs(tyre.rim_diameter_in - fitted.wheel.diameter_in) < 0.01:
+        if tyre.size != fitted.tyre.size and same_rim(tyre.rim_diameter_in, fitted.wheel.diameter_in):
             section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
             other = replace(
                 fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile, grown_mm=0.0, grown_doubt_mm=None

@@ -14,7 +14,7 @@ from rimcore.well.stations import METHOD_NAMES, StationKind
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
 from rimcore.wheels.hub import parse_seat, parse_thread
 from rimcore.wheels.tyre import parse_tyre
-from rimcore.wheels.wheel import parse_wheel
+from rimcore.wheels.wheel import parse_wheel, same_rim
 from shell.forms import CoreTextField, MoneyField, QuantityField
 from shell.merge import Merged
 
@@ -156,7 +156,7 @@ class PresentForm(Merged, forms.Form):
         cleaned: dict[str, Any] = super().clean() or {}
         if cleaned.get("wheel") and cleaned.get("tyre"):
             wheel, tyre = parse_wheel(cleaned["wheel"]), parse_tyre(cleaned["tyre"])
-            if abs(wheel.diameter_in - tyre.rim_diameter_in) > 0.01:
+            if not same_rim(wheel.diameter_in, tyre.rim_diameter_in):
                 self.add_error("tyre", f"A {tyre.rim_diameter_in:g} in tyre does not go on a {wheel.diameter_in:g} in wheel.")
         cleaned["spacer_mm"] = cleaned.get("spacer_mm") or 0.0
         return cleaned

@@ -16,6 +16,7 @@ from rimcore.quantities.judgement import Judgement, State, worst
 from rimcore.well import fitment
 from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import same_rim
 from rimcore.work.ledger import Line, MassChange, Money, mass_change, money
 from rimcore.work.schedule import Part, Schedule, schedule
 from shelf.judging import camber_in, candidate_of, levered, outline_known
@@ -90,13 +91,13 @@ def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None
     setting = end_setting(file, build, end)
     camber = camber_in(file, end, setting)
     wheel, tyre = chosen(build, end)
-    if wheel is not None and tyre is not None and abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01:
+    if wheel is not None and tyre is not None and same_rim(wheel.diameter_in, tyre.rim_diameter_in):
         return candidate_of(file, end, wheel, tyre, setting, camber)
     fitted = fitted_of(present)
-    if wheel is not None and abs(wheel.diameter_in - fitted.tyre.rim_diameter_in) < 0.01:
+    if wheel is not None and same_rim(wheel.diameter_in, fitted.tyre.rim_diameter_in):
         stays = Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in)
         return candidate_of(file, end, wheel, stays, setting, camber)
-    if tyre is not None and abs(tyre.rim_diameter_in - fitted.wheel.diameter_in) < 0.01:
+    if tyre is not None and same_rim(tyre.rim_diameter_in, fitted.wheel.diameter_in):
         section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
         fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile)
     stands = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)

@@ -15,6 +15,7 @@ from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre, section_carried_mm
 from rimcore.wheels.wheel import Wheel as CoreWheel
+from rimcore.wheels.wheel import same_rim
 from shelf.models import Tyre, Wheel
 
 #: ends of a car a pair is judged for
@@ -207,7 +208,7 @@ def pairs_waiting(file: CarFile, wheels: list[Wheel], tyres: list[Tyre]) -> Iter
     ends = [(end, axle, held.end(end)) for end in ENDS["all"] if (axle := file.core_axle(end)) is not None]
     for wheel in wheels:
         for tyre in tyres:
-            if abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01:
+            if same_rim(wheel.diameter_in, tyre.rim_diameter_in):
                 yield fitment.unread_at(
                     tuple(
                         (end, axle, candidate_of(file, end, wheel, tyre, setting, camber_in(file, end, setting)))
@@ -229,8 +230,5 @@ def all_pairs(file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str = 
     """Every pair whose rim diameters agree, worst judgement first inside each."""
     held = in_hand(file)
     return [
-        judge_pair(file, wheel, tyre, held, end)
-        for wheel in wheels
-        for tyre in tyres
-        if abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01
+        judge_pair(file, wheel, tyre, held, end) for wheel in wheels for tyre in tyres if same_rim(wheel.diameter_in, tyre.rim_diameter_in)
     ]

@@ -14,6 +14,7 @@ from rimcore.wheels.outline import outline
 from rimcore.wheels.traced import traced
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
+from rimcore.wheels.wheel import same_rim
 from shell.limits import limited
 
 
@@ -131,7 +132,7 @@ class Tyre(Offered):
         """Why the core can't read this tyre; None where it can."""
         try:
             parsed = parse_tyre(self.size)
-            if abs(parsed.rim_diameter_in - self.rim_diameter_in) > 0.01:
+            if not same_rim(parsed.rim_diameter_in, self.rim_diameter_in):
                 return f"its size says {parsed.rim_diameter_in:g} in, its row {self.rim_diameter_in:g} in"
             if self.profile:
                 traced(

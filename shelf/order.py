@@ -21,6 +21,7 @@ from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
+from rimcore.wheels.wheel import same_rim
 from shelf.judging import ENDS, camber_in, candidate_of, core_wheel
 from shelf.models import Tyre, Wheel
 
@@ -44,7 +45,7 @@ class Ordered:
 
 def ordered(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: str, order: str, least_margin_mm: float | None) -> Ordered:
     """Every pair whose rim diameters agree, in the order asked for; those surely under the least margin are left out."""
-    fits = np.abs(np.array([w.diameter_in for w in wheels])[:, None] - np.array([t.rim_diameter_in for t in tyres])[None, :]) < 0.01
+    fits = same_rim(np.array([w.diameter_in for w in wheels])[:, None], np.array([t.rim_diameter_in for t in tyres])[None, :])
     if not fits.any():
         return Ordered((), (), ())
     margins = _margins(file, wheels, tyres, end)
@@ -84,7 +85,7 @@ def _ends(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: st
 
 
 def _any_pair(wheels: Sequence[Wheel], tyres: Sequence[Tyre]) -> tuple[Wheel, Tyre]:
-    return next((wheel, tyre) for wheel in wheels for tyre in tyres if abs(wheel.diameter_in - tyre.rim_diameter_in) < 0.01)
+    return next((wheel, tyre) for wheel in wheels for tyre in tyres if same_rim(wheel.diameter_in, tyre.rim_diameter_in))
 
 
 @dataclass(frozen=True)
@@ -143,7 +144,7 @@ def _by_state(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end
         for i, wheel in enumerate(wheels):
             for k, tyre in enumerate(tyres):
                 width = wheel.diameter_in, wheel.width_in, k
-                if (i in by_wheel and width in by_width) or abs(wheel.diameter_in - tyre.rim_diameter_in) > 0.01:
+                if (i in by_wheel and width in by_width) or not same_rim(wheel.diameter_in, tyre.rim_diameter_in):
                     continue
                 try:
                     hub, rest = off_the_gaps(axle, candidate_of(file, one, wheel, tyre, setting, camber))

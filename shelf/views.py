@@ -16,6 +16,7 @@ from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.views import page, status_of
 from rimcore.quantities.errors import CoreError
+from rimcore.wheels.wheel import same_rim
 from shelf import queries, services
 from shelf.forms import CsvForm, OfferForm, TyreForm, WheelForm, filtered
 from shelf.judging import ENDS, judge_pair
@@ -83,7 +84,7 @@ def pair(request: HttpRequest, car_id: int, wheel_id: int, tyre_id: int) -> Http
     wheel = get_object_or_404(Wheel, pk=wheel_id, car=file.car)
     tyre = get_object_or_404(Tyre, pk=tyre_id, car=file.car)
     end = request.GET.get("end", "all")
-    if end not in ENDS or abs(wheel.diameter_in - tyre.rim_diameter_in) > 0.01:
+    if end not in ENDS or not same_rim(wheel.diameter_in, tyre.rim_diameter_in):
         raise Http404
     for kind, one in (("wheel", wheel), ("tyre", tyre)):
         if one.fault is not None:

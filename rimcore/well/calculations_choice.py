@@ -19,6 +19,7 @@ from rimcore.well.things import things_of
 from rimcore.wheels.keys import NEEDED_TYRE, WHEEL_KEY
 from rimcore.wheels.shake import FELT, TESTS, WHEN, find_shake
 from rimcore.wheels.stance import stance
+from rimcore.wheels.wheel import same_rim
 
 _CAMBER = limited_key("camber_deg", "negative = top inboard; that of present when absent")
 _WHEEL_ROW = Key(
@@ -188,7 +189,7 @@ def _pairs(given: dict[str, Any]) -> tuple[list[Pair], int]:
             raise BadInput("is missing; accepted: an offset, as +22 or ET22", f"wheels.{place}.wheel.offset_mm")
         for tyre in given["tyres"]:
             size, section = tyre["tyre"]
-            if abs(size.rim_diameter_in - wheel["wheel"].diameter_in) > 0.01:
+            if not same_rim(size.rim_diameter_in, wheel["wheel"].diameter_in):
                 apart += 1
                 continue
             name = ", ".join(part for part in (wheel["name"], tyre["name"]) if part)

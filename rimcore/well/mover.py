@@ -66,10 +66,9 @@ class Hinge:
         >>> Hinge((-400.0, -100.0), (-100.0, -100.0)).turned(np.array([[0.0, -100.0, -100.0]]), 150.0).round(1).tolist()
         [[0.0, -140.2, 50.0]]
         """
-        turn = float(self.turn_rad(np.array(travel_mm)) - self.turn_rad(np.array(read_at_mm)))
-        cos, sin = math.cos(turn), math.sin(turn)
-        y, z = (points_mm[:, 1:] - np.array(self.pivot_mm)).T
-        return np.column_stack([points_mm[:, 0], self.pivot_mm[0] + cos * y - sin * z, self.pivot_mm[1] + sin * y + cos * z])
+        turn = self.turn_rad(np.array(travel_mm)) - self.turn_rad(np.array(read_at_mm))
+        y, z = points_mm[:, 1] - self.pivot_mm[0], points_mm[:, 2] - self.pivot_mm[1]
+        return np.column_stack([points_mm[:, 0], *about_pivot(turn, y, z, *self.pivot_mm)])
 
     def turn_rad(self, travel_mm: Array) -> Array:
         """Angle by which the arm has turned at a travel, from y towards z for an outboard joint [rad].
@@ -78,10 +77,45 @@ class Hinge:
         >>> round(float(np.degrees(arm.turn_rad(np.array(150.0)))), 6)
         30.0
         """
-        rise = self.joint_mm[1] - self.pivot_mm[1]
-        way = 1.0 if self.joint_mm[0] >= self.pivot_mm[0] else -1.0
-        now = np.arcsin(np.clip((rise + travel_mm) / self.length_mm, -1.0, 1.0))
-        return np.asarray(way * (now - math.asin(rise / self.length_mm)))
+        return arm_turn_rad(self.rise_mm, self.length_mm, self.way, travel_mm)
+
+    @property
+    def rise_mm(self) -> float:
+        """How far the joint stands above the pivot [mm]."""
+        return self.joint_mm[1] - self.pivot_mm[1]
+
+    @property
+    def way(self) -> float:
+        """1 for a joint outboard of its pivot, else −1."""
+        return 1.0 if self.joint_mm[0] >= self.pivot_mm[0] else -1.0
+
+
+def arm_turn_rad(rise_mm: Any, length_mm: Any, way: Any, travel_mm: Any) -> Array:
+    """Angle by which an arm turns about its pivot while its joint rises by a travel [rad]; everything broadcasts.
+
+    Parameters
+    ----------
+    rise_mm : joint above pivot at the measured ride height
+    length_mm : pivot to joint
+    way : 1 for a joint outboard of the pivot, −1 inboard
+
+    Source: plane geometry; the joint stays on its circle, beyond its top or bottom the arm stands still.
+
+    >>> round(float(np.degrees(arm_turn_rad(0.0, 300.0, 1.0, 150.0))), 6)
+    30.0
+    """
+    now = np.arcsin(np.clip((rise_mm + travel_mm) / length_mm, -1.0, 1.0))
+    return np.asarray(way * (now - np.arcsin(rise_mm / length_mm)))
+
+
+def about_pivot(turn_rad: Array, y_mm: Array, z_mm: Array, pivot_y_mm: Any, pivot_z_mm: Any) -> tuple[Array, Array]:
+    """(y, z) of points given from a pivot, turned about it from y towards z [mm]; everything broadcasts.
+
+    >>> [round(float(v), 6) for v in about_pivot(np.array(np.pi / 2), np.array(3.0), np.array(0.0), 10.0, 20.0)]
+    [10.0, 23.0]
+    """
+    cos, sin = np.cos(turn_rad), np.sin(turn_rad)
+    return np.asarray(pivot_y_mm + cos * y_mm - sin * z_mm), np.asarray(pivot_z_mm + sin * y_mm + cos * z_mm)
 
 
 @dataclass(frozen=True)
@@ -193,33 +227,26 @@ class Hinges:
         still = Hinge((0.0, 0.0), (1e9, 0.0))
         each = [hinge or still for hinge in hinges]
         self.pivot = np.array([hinge.pivot_mm for hinge in each])
-        self.rise = np.array([hinge.joint_mm[1] - hinge.pivot_mm[1] for hinge in each])
-        self.length = np.array([hinge.length_mm for hinge in each])
-        self.way = np.array([1.0 if hinge.joint_mm[0] >= hinge.pivot_mm[0] else -1.0 for hinge in each])
-        self.rest = np.arcsin(self.rise / self.length)
+        self.rise, self.length, self.way = np.array([(hinge.rise_mm, hinge.length_mm, hinge.way) for hinge in each]).T
         self.arm = points_mm[:, 1:] - self.pivot
 
     def turned(self, travel_mm: Array, which: NDArray[np.intp] | None) -> tuple[Array, Array]:
         """(y, z) of points at a travel, in body axes [mm]."""
         at: Any = slice(None) if which is None else which
         turn = self._turn(travel_mm, at)
-        cos, sin = np.cos(turn), np.sin(turn)
-        y, z = self.arm[at][..., 0], self.arm[at][..., 1]
-        return np.asarray(self.pivot[at][..., 0] + cos * y - sin * z), np.asarray(self.pivot[at][..., 1] + sin * y + cos * z)
+        arm, pivot = self.arm[at], self.pivot[at]
+        return about_pivot(turn, arm[..., 0], arm[..., 1], pivot[..., 0], pivot[..., 1])
 
     def carried(
         self, points: tuple[Array, Array, Array], travel_mm: Array, which: NDArray[np.intp], read_at_mm: Array
     ) -> tuple[Array, Array, Array]:
         """Points that stand in the body at one travel, turned with their arms to another; everything broadcasts."""
         turn = self._turn(travel_mm, which) - self._turn(read_at_mm, which)
-        cos, sin = np.cos(turn), np.sin(turn)
         py, pz = self.pivot[which][..., 0], self.pivot[which][..., 1]
-        y, z = points[1] - py, points[2] - pz
-        return points[0], np.asarray(py + cos * y - sin * z), np.asarray(pz + sin * y + cos * z)
+        return points[0], *about_pivot(turn, points[1] - py, points[2] - pz, py, pz)
 
     def _turn(self, travel_mm: Array, at: Any) -> Array:
-        now = np.arcsin(np.clip((self.rise[at] + travel_mm) / self.length[at], -1.0, 1.0))
-        return np.asarray(self.way[at] * (now - self.rest[at]))
+        return arm_turn_rad(self.rise[at], self.length[at], self.way[at], travel_mm)
 
     def speed_per_mm(self) -> Array:
         """Most that a point moves in the body per mm of travel: its own arm over the joint's; steep arms move more."""

@@ -20,6 +20,7 @@ from rimcore.well.wellmap import Left, gaps_by_offset
 from rimcore.wheels import hub as hubs
 from rimcore.wheels.swap import legal_r39
 from rimcore.wheels.tyre import Tyre, parse_tyre, rim_fit
+from rimcore.wheels.wheel import same_rim
 
 Array = NDArray[np.float64]
 Changes = tuple[tuple[str, float], ...]
@@ -139,7 +140,7 @@ def neighbours(tyre: Tyre, listed: Sequence[str] = ()) -> tuple[Tyre, ...]:
             other = parse_tyre(size)
         except CoreError:
             continue
-        same = abs(other.rim_diameter_in - tyre.rim_diameter_in) < 0.01
+        same = same_rim(other.rim_diameter_in, tyre.rim_diameter_in)
         if same and all((o.section_width_mm, o.aspect_pct) != (other.section_width_mm, other.aspect_pct) for o in (*found, tyre)):
             found.append(other)
     return tuple(found[:6])

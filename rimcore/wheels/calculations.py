@@ -11,6 +11,7 @@ from rimcore.wheels import hub as hubs
 from rimcore.wheels import swap as swaps
 from rimcore.wheels.keys import SPACER, TYRE_FIELDS, TYRE_KEY, WHEEL_FIELDS, WHEEL_KEY, judged_key, tyre_of, wheel_of
 from rimcore.wheels.tyre import rim_fit, rim_range_basis, section_on_rim_mm
+from rimcore.wheels.wheel import same_rim
 
 # tyre
 
@@ -122,7 +123,7 @@ _CORNER_KEYS = (
 
 def _corner(given: dict[str, Any]) -> swaps.Corner:
     tyre, measured = given["tyre"] or (None, None)
-    if tyre is not None and abs(tyre.rim_diameter_in - given["wheel"].diameter_in) > 0.01:
+    if tyre is not None and not same_rim(tyre.rim_diameter_in, given["wheel"].diameter_in):
         raise BadInput(f"a {tyre.rim_diameter_in:g} in tyre does not go on a {given['wheel'].diameter_in:g} in wheel", "tyre")
     return swaps.Corner(given["wheel"], tyre, given["spacer_mm"], given["wheel_kg"], given["tyre_kg"], measured, given["inertia_kg_m2"])
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from rimcore.quantities.errors import BadInput
 from rimcore.wheels.tyre import MM_PER_IN, Tyre, section_on_rim_mm
-from rimcore.wheels.wheel import Wheel
+from rimcore.wheels.wheel import Wheel, same_rim
 
 #: height of a J flange over the bead seat (ISO 4000-2 contour J, from memory)
 FLANGE_MM = 17.5
@@ -207,7 +207,7 @@ def outline(wheel: Wheel, tyre: Tyre, measured_section_mm: float | None = None) 
     >>> outline(parse_wheel("17x7.5 +45"), parse_tyre("225/45R17")).section_mm
     225.0
     """
-    if abs(wheel.diameter_in - tyre.rim_diameter_in) > 0.01:
+    if not same_rim(wheel.diameter_in, tyre.rim_diameter_in):
         raise BadInput(f"a {tyre.rim_diameter_in:g} in tyre does not go on a {wheel.diameter_in:g} in wheel", "tyre")
     section = measured_section_mm or section_on_rim_mm(tyre, wheel.width_in)
     tread = min((1.075 - 0.005 * tyre.aspect_pct) * tyre.section_width_mm, 0.96 * section)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.limits import LIMITS
@@ -102,6 +103,15 @@ _BARE = re.compile(rf"(?<![\d.])(?P<bare>{_NUM})(?:\s*MM)?(?![\d.])")
 
 
 @lru_cache(maxsize=4096)
+def same_rim(one_in: Any, other_in: Any) -> Any:
+    """Does a tyre for one rim diameter [in] go on the other? Numbers or arrays; sizes are told apart to a hundredth.
+
+    >>> same_rim(17.0, 17), same_rim(16.5, 16)
+    (True, False)
+    """
+    return abs(one_in - other_in) < 0.01
+
+
 def parse_wheel(text: str) -> Wheel:
     """Read a wheel specification, in any order and case.
 
