@@ -18,9 +18,9 @@ from garage.views import page
 from rimcore.quantities.errors import CoreError
 from rimcore.well import fitment
 from rimcore.well.gap import outline_polygon
+from rimcore.well.posegaps import gaps_at
 from rimcore.well.stations import CORNER_NAMES
 from rimcore.well.template import PAPER_MM, Template, brake_template
-from rimcore.well.wellmap import gaps_at
 from shell.plain import for_xml, one_line
 
 

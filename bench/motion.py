@@ -10,11 +10,16 @@ from bench.settings import BenchForm, Setting, read, start
 from garage.file import CarFile, open_file
 from planner.queries import build_in_hand, candidate
 from rimcore.quantities.judgement import Judgement
-from rimcore.well import fitment
-from rimcore.well.motion import pose_text, range_of, what_narrows
-from rimcore.well.scene import above_scene, map_scene, moving_scene, well_scene
+from rimcore.well import measured as core
+from rimcore.well.motion import pose_text
+from rimcore.well.narrowing import what_narrows
+from rimcore.well.posegaps import gaps_at
+from rimcore.well.ranges import range_of
+from rimcore.well.scene import well_scene
+from rimcore.well.scene_map import map_scene
+from rimcore.well.scene_motion import above_scene, moving_scene
 from rimcore.well.stations import CORNERS
-from rimcore.well.wellmap import axle_map, gaps_at
+from rimcore.well.wellmap import axle_map
 from rimcore.wheels.stance import Stance, stance
 
 
@@ -23,7 +28,7 @@ def asked_of(request: HttpRequest) -> dict[str, str]:
     return {name: request.GET[name] for name in BenchForm.base_fields if name in request.GET}
 
 
-def axle_or_404(file: CarFile, corner: str) -> fitment.Axle:
+def axle_or_404(file: CarFile, corner: str) -> core.Axle:
     """The core's axle of a corner that exists and carries wheels."""
     axle = file.core_axle(corner[0]) if corner in CORNERS else None
     if axle is None:
@@ -113,7 +118,7 @@ def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
     fitted = file.fitted(next((o for o in file.outfits if o.pk == rub.outfit_id), None), corner[0])
     if fitted is None or outfit_axle is None:
         return "what stood on the car then is not known"
-    then = fitment.Candidate(fitted, outfit_axle.ride_drop_mm)
+    then = core.Candidate(fitted, outfit_axle.ride_drop_mm)
     here = tuple(reading for reading in axle.readings if reading.corner == corner)
     near = tuple(reading for reading in here if reading.code == rub.code) or here
     found = gaps_at(corner, near, axle.motion(corner), then, file.tolerances(setting.school), rub.steer_deg, rub.travel_mm)

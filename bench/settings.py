@@ -11,7 +11,8 @@ from garage.file import CarFile
 from garage.inhand import InHand, in_hand
 from planner.queries import build_in_hand, candidate, chosen
 from rimcore.quantities.errors import CoreError
-from rimcore.well.fitment import Candidate, mount_of
+from rimcore.well.fitment import mount_of
+from rimcore.well.measured import Candidate
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.tyre import parse_tyre

@@ -18,7 +18,7 @@ from garage.file import CarFile, open_file
 from garage.forms import DATE, unit_of
 from garage.models import Reading, Rub, Sighting, Trial
 from garage.views import page, status_of
-from rimcore.well import trialfit
+from rimcore.well import seen as seeing
 from rimcore.well.stations import CORNER_NAMES, STATIONS
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim
@@ -130,7 +130,7 @@ def _keep(file: CarFile, corner: str, values: dict[str, Any], rows: list[Sightin
     sightings = []
     for row in rows:
         cleaned = row.cleaned_data
-        gap, sigma = trialfit.SEEN_MM.get(cleaned["seen"], (cleaned["gap_mm"], 1.0))
+        gap, sigma = seeing.SEEN_MM.get(cleaned["seen"], (cleaned["gap_mm"], 1.0))
         sightings.append(
             Sighting(
                 reading=row.reading,
@@ -170,7 +170,7 @@ def _past(file: CarFile, corner: str) -> list[tuple[Trial, list[dict[str, Any]]]
     return found
 
 
-def _groups(file: CarFile, corner: str) -> list[tuple[trialfit.Group, list[str]]]:
+def _groups(file: CarFile, corner: str) -> list[tuple[seeing.Group, list[str]]]:
     """How well the trial fits of a corner agree with its readings, and which obstacles each fit holds."""
     known = file.corrections.readings
     found = []

@@ -19,11 +19,12 @@ from garage.inhand import in_hand, judgements_in_hand
 from garage.queries import neighbours
 from garage.views import page
 from rimcore.quantities.judgement import Judgement
-from rimcore.well import fitment
+from rimcore.well import drags as dragging
+from rimcore.well import fitment, measured
+from rimcore.well.bands import Band, offset_bands
 from rimcore.well.remedies import remedies as find_remedies
-from rimcore.well.scene import BandScene, band_scene
+from rimcore.well.scene_map import BandScene, band_scene
 from rimcore.well.stations import CORNER_NAMES, CORNERS
-from rimcore.well.wellmap import Band, offset_bands
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
 from shelf.judging import outline_known
@@ -75,7 +76,7 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
         "corner": corner, "corners": [(c, CORNER_NAMES[c]) for c in CORNERS], "form": form, "setting": setting, "query": urlencode(_address(checked)),
         **in_motion(file, corner, setting, gaps),
         "gaps": worst_of_each(gaps), "others": [j for j in judgements if not j.where], "other_side": _other_side(judgements, corner),
-        "schools": _schools(file, gaps), "school_names": file.tolerance_names, "present": axle.present, "in_hand": in_hand(file), "drags": fitment.drags_along(axle, setting.candidate),
+        "schools": _schools(file, gaps), "school_names": file.tolerance_names, "present": axle.present, "in_hand": in_hand(file), "drags": dragging.drags_along(axle, setting.candidate),
         "wheels": list(wheels_of(file)), "tyres": tyres_of(file), "previous": previous, "following": following,
         "by_key": {j.code: j for j in gaps}, "unread": [j for j in gaps if j.state == "unmeasured" and j.value is None],
         "wants_remedy": any(j.state in ("hit", "tight") for j in judgements if j.code.startswith("gap.")),
@@ -105,7 +106,7 @@ def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     # Whole tens, so that nudging the offset asks for the same range again.
     low, high = 10 * round(offset / 10) - 30, 10 * round(offset / 10) + 30
 
-    def bands(candidate: fitment.Candidate, widths: list[float]) -> list[Band]:
+    def bands(candidate: measured.Candidate, widths: list[float]) -> list[Band]:
         return offset_bands(corner, axle.readings, axle.motion(corner), candidate, file.tolerances(setting.school), widths, low, high)
 
     by_width = bands(setting.candidate, [w for w in (width - 1, width - 0.5, width, width + 0.5) if 3 <= w <= 18])
@@ -118,7 +119,7 @@ def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     return render(request, "bench/windows.html", {"file": file, "corner": corner, "groups": drawn, "motion": axle.motion(corner)})
 
 
-def _other_tyres(file: CarFile, end: str, setting: Setting) -> list[fitment.Candidate]:
+def _other_tyres(file: CarFile, end: str, setting: Setting) -> list[measured.Candidate]:
     """The setting with each other tyre of the list that goes on its rim."""
     fitted, found = setting.candidate.fitted, []
     for tyre in tyres_of(file):
@@ -158,7 +159,7 @@ def remedies(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     return render(request, "bench/remedies.html", {"file": file, "corner": corner, "rows": rows})
 
 
-def _on_the_list(file: CarFile, changed: fitment.Candidate, setting: Setting) -> list[Wheel | Tyre]:
+def _on_the_list(file: CarFile, changed: measured.Candidate, setting: Setting) -> list[Wheel | Tyre]:
     """Wheels and tyres of the shortlist that are what a remedy takes."""
     now, then = setting.candidate.fitted, changed.fitted
     found: list[Wheel | Tyre] = []
@@ -170,7 +171,7 @@ def _on_the_list(file: CarFile, changed: fitment.Candidate, setting: Setting) ->
     return found
 
 
-def _values_of(candidate: fitment.Candidate) -> dict[str, Any]:
+def _values_of(candidate: measured.Candidate) -> dict[str, Any]:
     """A candidate as values of the bench."""
     fitted = candidate.fitted
     return {

@@ -13,18 +13,21 @@ from django.shortcuts import get_object_or_404
 from django.urls import reverse
 
 from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
+from rimcore.fastening.threads import Thread, parse_thread
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
-from rimcore.well import fitment, trialfit
+from rimcore.well import measured as core
+from rimcore.well import seen as seeing
+from rimcore.well import trialfit
 from rimcore.well.gap import Station
 from rimcore.well.measured import Doubt, Held, TyreKey
-from rimcore.well.motion import camber_gain_deg_per_mm, gain_over_25_mm
 from rimcore.well.mover import Hinge
 from rimcore.well.pose import Pose
+from rimcore.well.ranges import camber_gain_deg_per_mm, gain_over_25_mm
 from rimcore.well.stations import CORNERS, METHOD_NAMES, STATIONS, StationKind
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
 from rimcore.wheels.fitted import Fitted
-from rimcore.wheels.hub import Hub, Seat, Thread, WheelMount, parse_seat, parse_thread
+from rimcore.wheels.hub import Hub, Seat, WheelMount, parse_seat
 from rimcore.wheels.outline import outline
 from rimcore.wheels.swap import Corner, true_kmh
 from rimcore.wheels.tyre import Tyre, parse_tyre, tyre_from_fields
@@ -95,14 +98,14 @@ class CarFile:
         axle = self.on(outfit, end)
         return None if axle is None else fitted_of(axle)
 
-    def standing(self, end: str) -> fitment.Candidate | None:
+    def standing(self, end: str) -> core.Candidate | None:
         """What stands at an end now, whole, as a candidate for the core: the same part as when it was chosen."""
         axle = self.on(self.current, end)
         if axle is None:
             return None
         mount = mount_of(axle, hub_of(self.axles.get(end)))
         fitted = self.tried(replace(fitted_of(axle), camber_deg=self.camber_of(axle) or 0.0))
-        return fitment.Candidate(fitted, axle.ride_drop_mm, mount, None, axle.load_kg, axle.barrel_radius_mm, axle.spoke_back_mm)
+        return core.Candidate(fitted, axle.ride_drop_mm, mount, None, axle.load_kg, axle.barrel_radius_mm, axle.spoke_back_mm)
 
     def tried(self, fitted: Fitted) -> Fitted:
         """A candidate with what trial fits found of its tyre's real size."""
@@ -111,7 +114,7 @@ class CarFile:
         found = self.corrections.grown_mm.get((fitted.tyre.size, fitted.wheel.width_in))
         return fitted if found is None else replace(fitted, grown_mm=found[0], grown_doubt_mm=found[1])
 
-    def core_readings(self, readings: list[Reading] | None = None, as_read: bool = False) -> tuple[fitment.Reading, ...]:
+    def core_readings(self, readings: list[Reading] | None = None, as_read: bool = False) -> tuple[core.Reading, ...]:
         """Readings that place an obstacle, for the core; moved by trial fits unless wanted as they were read."""
         if readings is None and not as_read:
             return self.corrections.readings
@@ -124,7 +127,7 @@ class CarFile:
         return tuple(found)
 
     @cached_property
-    def motions(self) -> dict[str, fitment.Motion]:
+    def motions(self) -> dict[str, core.Motion]:
         """How every corner moves, from its newest readings."""
         return {corner: motion_of(self, corner) for corner in CORNERS}
 
@@ -133,7 +136,7 @@ class CarFile:
         """What trial fits make of the readings, once a page."""
         return corrections_of(self)
 
-    def core_axle(self, end: str, readings: list[Reading] | None = None) -> fitment.Axle | None:
+    def core_axle(self, end: str, readings: list[Reading] | None = None) -> core.Axle | None:
         """One end of the car as it stands, for the core; None before anything stands on it."""
         if readings is None:
             if end not in self._core_axles:
@@ -142,10 +145,10 @@ class CarFile:
         return self._core_axle(end, readings)
 
     @cached_property
-    def _core_axles(self) -> dict[str, fitment.Axle | None]:
+    def _core_axles(self) -> dict[str, core.Axle | None]:
         return {}
 
-    def _core_axle(self, end: str, readings: list[Reading] | None) -> fitment.Axle | None:
+    def _core_axle(self, end: str, readings: list[Reading] | None) -> core.Axle | None:
         present = self.fitted(self.current, end)
         if present is None:
             return None
@@ -155,7 +158,7 @@ class CarFile:
         motions = tuple((corner, self.motions[corner]) for corner in CORNERS_OF[end])
         held = None if readings is not None else self.corrections.held(end)
         here = tuple(r for r in known if r.corner[0] == end)
-        return fitment.Axle(CORNERS_OF[end], present, hub, here, load, motions, held, *self._true_speed)
+        return core.Axle(CORNERS_OF[end], present, hub, here, load, motions, held, *self._true_speed)
 
     def axle_load_kg(self, end: str) -> float | None:
         """Load of an axle: what was written for the car, else the corners as they were weighed."""
@@ -349,16 +352,16 @@ def unreadable(file: CarFile) -> list[Problem]:
 
 
 def core_reading(
-    reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: fitment.Motion | None = None, camber_deg: float | None = None
-) -> fitment.Reading:
+    reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: core.Motion | None = None, camber_deg: float | None = None
+) -> core.Reading:
     """A stored reading as the core takes it, placed against what stood on the hub at the time and as it stood."""
     kind = STATIONS[reading.code]
-    motion = motion or fitment.Motion()
+    motion = motion or core.Motion()
     strut = axle is None or axle.suspension == "strut"
     absolute = kind.place in ("caliper", "joint", "arch")
     camber = motion.camber_at(camber_deg or 0.0, 0.0, reading.travel_mm)
     travel = on_car.ride_drop_mm + reading.travel_mm
-    return fitment.Reading(
+    return core.Reading(
         corner=reading.corner,
         code=reading.code,
         station=_station(reading, kind, strut),
@@ -393,7 +396,7 @@ _MOTION_CODES = (
 )
 
 
-def motion_of(file: CarFile, corner: str) -> fitment.Motion:
+def motion_of(file: CarFile, corner: str) -> core.Motion:
     """How a corner moves, from the baseline's height: bump and droop are counted from where the car stood when they were read."""
     here = [r for r in file.latest if r.corner == corner and r.code in _MOTION_CODES]
     read = {reading.code: reading for reading in reversed(here)}
@@ -404,7 +407,7 @@ def motion_of(file: CarFile, corner: str) -> fitment.Motion:
 
     pivot, joint = read.get("arm_pivot"), read.get("arm_joint")
     used = [reading for reading in here if reading.code != "camber"]
-    return fitment.Motion(
+    return core.Motion(
         value("bump", 1.0), value("droop", -1.0), value("lock_out"), value("lock_in"), _camber_gain(file, here), value("kpi"), value("caster"),
         value("kingpin"), _hinge(pivot, joint), corner[0] == "F", any(reading.mirrored_from_id for reading in used),
         max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
@@ -476,10 +479,10 @@ class Corrections:
     ``before`` are the readings with settled corrections only.
     """
 
-    readings: tuple[fitment.Reading, ...]
-    before: tuple[fitment.Reading, ...]
+    readings: tuple[core.Reading, ...]
+    before: tuple[core.Reading, ...]
     grown_mm: dict[TyreKey, tuple[float, float]]
-    found: trialfit.Corrected
+    found: seeing.Corrected
     #: key of a sighting -> its place in the fit
     places: dict[int, int]
 
@@ -490,7 +493,7 @@ class Corrections:
         touched = any(self.readings[place].corner[0] == end for group in loose for place in group.readings)
         return Held(tuple(r for r in self.before if r.corner[0] == end), keys) if touched or keys else None
 
-    def group_of(self, sighting_id: int) -> trialfit.Group | None:
+    def group_of(self, sighting_id: int) -> seeing.Group | None:
         """How well the fit of a sighting agrees."""
         place = self.places.get(sighting_id)
         return None if place is None else self.found.group_of(place)
@@ -528,11 +531,11 @@ def placing(file: CarFile) -> list[Reading]:
     ]
 
 
-def seen_of(file: CarFile, trial: Trial, sighting: Sighting, place: int) -> trialfit.Seen:
+def seen_of(file: CarFile, trial: Trial, sighting: Sighting, place: int) -> seeing.Seen:
     """A stored sighting as the core takes it."""
     fitted, pose = trial_standing(file, trial, sighting.steer_deg, sighting.travel_mm)
-    gap = sighting.gap_mm if sighting.gap_mm is not None else trialfit.SEEN_MM[sighting.seen][0]
-    return trialfit.Seen(place, fitted, not trial.tyre, pose, gap, sighting.uncertainty_mm)
+    gap = sighting.gap_mm if sighting.gap_mm is not None else seeing.SEEN_MM[sighting.seen][0]
+    return seeing.Seen(place, fitted, not trial.tyre, pose, gap, sighting.uncertainty_mm)
 
 
 def trial_standing(file: CarFile, trial: Trial, steer_deg: float, travel_mm: float) -> tuple[Fitted, Pose]:

@@ -9,10 +9,11 @@ from django.utils import timezone
 
 from garage.file import CarFile
 from garage.models import Axle, Car, Condition, Preferences, Reading, ToleranceSet
+from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.limits import LIMITS
 from rimcore.well.stations import METHOD_NAMES, StationKind
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
-from rimcore.wheels.hub import parse_seat, parse_thread
+from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim
 from shell.forms import CoreTextField, MoneyField, QuantityField

@@ -10,9 +10,9 @@ from garage.file import CarFile, placing, trial_standing
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import Found
+from rimcore.well.seen import predict_mm, prediction_uncertainty_mm
 from rimcore.well.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
-from rimcore.well.trialfit import predict_mm, prediction_uncertainty_mm
 from shell.undo import remember
 
 #: uncertainty of readings that are no lengths, by kind of quantity (common practice)

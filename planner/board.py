@@ -8,7 +8,7 @@ from garage.file import CarFile
 from garage.inhand import judgements_in_hand
 from planner.queries import build_in_hand, builds_of, choices_of, gap_where, sums
 from rimcore.well.fitment import Verdict
-from rimcore.well.scene import short
+from rimcore.well.planes import short
 from rimcore.well.stations import CORNER_NAMES
 from rimcore.work.ledger import SPENT_STATES
 from shell.board import Cell

@@ -8,7 +8,7 @@ from garage.file import CarFile
 from planner.models import Build, Choice
 from planner.queries import Sums, choices_of
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
-from rimcore.well.scene import short
+from rimcore.well.planes import short
 from rimcore.work.ledger import SPENT_STATES
 from shell.figures import amount
 

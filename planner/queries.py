@@ -13,7 +13,7 @@ from garage.file import CarFile, corner_of, fitted_of
 from garage.inhand import EndSetting, InHand
 from planner.models import Build, Choice
 from rimcore.quantities.judgement import Judgement, State, worst
-from rimcore.well import fitment
+from rimcore.well import fitment, measured
 from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
@@ -83,7 +83,7 @@ def provide_judged(file: CarFile) -> tuple[Judgement, ...] | None:
     return sums(file, build).judgements if build else None
 
 
-def candidate(file: CarFile, build: Build, end: str) -> fitment.Candidate | None:
+def candidate(file: CarFile, build: Build, end: str) -> measured.Candidate | None:
     """What a build puts on an end, for the core; what it does not choose stays as it is."""
     present, standing = file.on(file.current, end), file.standing(end)
     if present is None or standing is None:
@@ -118,7 +118,7 @@ class Sums:
     corner_kg: dict[str, float | None]
     longest_lead: int | None
     elsewhere_minor: int
-    ends: dict[str, fitment.Candidate]
+    ends: dict[str, measured.Candidate]
     #: how each sum is known; filled in where they are shown
     figures: Mapping[str, Judgement] = field(default_factory=dict)
 
@@ -152,7 +152,7 @@ def lost_on_snags(file: CarFile) -> dict[int, int]:
 
 def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
     judgements: dict[str, tuple[Judgement, ...]] = {}
-    ends: dict[str, fitment.Candidate] = {}
+    ends: dict[str, measured.Candidate] = {}
     for end in ("F", "R"):
         axle, wanted = file.core_axle(end), candidate(file, build, end)
         if axle is not None and wanted is not None:

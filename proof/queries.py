@@ -13,7 +13,7 @@ from planner.queries import builds_of, candidate, sums
 from proof.models import Run, Series
 from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, strip_scale
 from rimcore.quantities.judgement import Judgement
-from rimcore.well import fitment
+from rimcore.well import rest_judged
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from rimcore.well.tolerance import SCHOOLS
 from shell.figures import amount, figure
@@ -184,7 +184,7 @@ def _gap_promises(file: CarFile, build: Build) -> list[Row]:
             if new is None or reading.corner[:1] != end:
                 continue
             for core in file.core_readings([reading]):
-                judged = fitment.judge_corner(core.corner, [core], wanted, SCHOOLS["daily"])
+                judged = rest_judged.judge_corner(core.corner, [core], wanted, SCHOOLS["daily"])
                 rows += [
                     _gap_promise(file, j, new)
                     for j in judged

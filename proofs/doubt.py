@@ -13,8 +13,9 @@ import numpy as np
 from rimcore.well.doubt import known_mm, larger, same_carcass
 from rimcore.well.gap import Station
 from rimcore.well.measured import Candidate, Doubt, Motion, Reading, side_uncertainty_mm
-from rimcore.well.motion import bare, swept
+from rimcore.well.motion import swept
 from rimcore.well.pose import Pose
+from rimcore.well.ranges import bare
 from rimcore.well.resting import at_rest
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.tyre import parse_tyre

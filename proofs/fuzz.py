@@ -13,6 +13,7 @@ import resource
 import sys
 import tempfile
 import time
+import traceback
 from collections import Counter
 from dataclasses import dataclass, field
 from html.parser import HTMLParser
@@ -91,11 +92,17 @@ class Tally:
     faults: list[str] = field(default_factory=list)
     slow: list[str] = field(default_factory=list)
     slowest: float = 0.0
+    #: faults already told whole
+    told: set[str] = field(default_factory=set)
 
     def note(self, response: Any, seconds: float, said: str) -> None:
         self.status[response.status_code] += 1
         self.slowest = max(self.slowest, seconds)
         if response.status_code >= 500:
+            fault = "".join(traceback.format_exception(*response.exc_info)[-3:]) if getattr(response, "exc_info", None) else ""
+            if fault not in self.told:
+                print(fault, flush=True)
+            self.told.add(fault)
             self.faults.append(said)
             print("500", said[:200], flush=True)
         elif seconds > SLOW_S:

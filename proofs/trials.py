@@ -17,8 +17,9 @@ from rimcore.well.fitment import judge
 from rimcore.well.gap import Station, place_obstacle
 from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading
 from rimcore.well.pose import Pose
+from rimcore.well.seen import Seen, Where
 from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.trialfit import Seen, _Where, correct
+from rimcore.well.trialfit import correct
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.tyre import parse_tyre
@@ -86,7 +87,7 @@ def drawn(scenario: Scenario, rng: np.random.Generator) -> World:
     seen = []
     for n, (code, bare) in enumerate(scenario.looks):
         place = list(STATIONS).index(code)
-        gap = _Where.of(readings[place], real, bare, Pose(-1.0)).gap(truth[code][0], real.grown_mm)[0]
+        gap = Where.of(readings[place], real, bare, Pose(-1.0)).gap(truth[code][0], real.grown_mm)[0]
         wrong = scenario.error_mm * rng.choice([-1, 1]) if n == 0 else 0.0
         seen.append(Seen(place, tried, bare, Pose(-1.0), float(gap + rng.normal() + wrong), 1.0))
     return World(truth, tuple(readings), tuple(seen), present, tried, real)
@@ -109,7 +110,7 @@ def judged(world: World) -> tuple[Counter[str], list[tuple[float, float]]]:
     off = []
     for code in {code for code, _ in [(list(STATIONS)[one.reading], 0) for one in world.seen]}:
         one = plain[code]
-        true = _Where.of(world.readings[list(STATIONS).index(code)], world.real, False, Pose(-1.0)).gap(
+        true = Where.of(world.readings[list(STATIONS).index(code)], world.real, False, Pose(-1.0)).gap(
             world.truth[code][0], world.real.grown_mm
         )[0]
         off.append(((one.value or 0.0) - true, one.uncertainty or 0.0))

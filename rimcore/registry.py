@@ -5,6 +5,7 @@ from rimcore.quantities.calculations import QUANTITIES
 from rimcore.well.calculations_choice import CHOICE
 from rimcore.well.calculations_motion import MOTION
 from rimcore.well.calculations_rest import AT_REST
+from rimcore.well.calculations_window import WINDOWS
 from rimcore.wheels.calculations import WHEELS
 
-CALCULATIONS = {**QUANTITIES, **WHEELS, **AT_REST, **MOTION, **CHOICE, **DRIVELINE}
+CALCULATIONS = {**QUANTITIES, **WHEELS, **AT_REST, **MOTION, **WINDOWS, **CHOICE, **DRIVELINE}

@@ -8,7 +8,9 @@ from dataclasses import dataclass, replace
 from garage.file import CarFile, corner_of, points_of
 from garage.inhand import EndSetting, InHand, in_hand
 from rimcore.quantities.judgement import InputUsed, Judgement, State, worst
+from rimcore.well import drags as dragging
 from rimcore.well import fitment
+from rimcore.well import measured as core
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import CentringRing, WheelMount, parse_seat
 from rimcore.wheels.swap import Corner, Swap, swap
@@ -29,7 +31,7 @@ class Pair:
     wheel: Wheel
     tyre: Tyre
     judgements: tuple[Judgement, ...]
-    drags: tuple[fitment.Drag, ...]
+    drags: tuple[dragging.Drag, ...]
     changes: dict[str, Swap]
 
     @property
@@ -116,7 +118,7 @@ def core_wheel(wheel: Wheel) -> CoreWheel:
     return CoreWheel(wheel.diameter_in, wheel.width_in, wheel.offset_mm, wheel.bolts, wheel.pcd_mm, wheel.bore_mm)
 
 
-def levered(candidate: fitment.Candidate, setting: EndSetting) -> fitment.Candidate:
+def levered(candidate: core.Candidate, setting: EndSetting) -> core.Candidate:
     """A candidate with what the build does to stroke, locks, lip and spacers of its end."""
     return replace(
         candidate,
@@ -151,16 +153,16 @@ def outline_known(file: CarFile, end: str, tyre: Tyre | None, size: str, width_i
     return section_carried_mm(present.measured_section_mm, present.wheel.width_in, width_in), None
 
 
-def candidate_of(file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> fitment.Candidate:
+def candidate_of(file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> core.Candidate:
     """A pair at one end of a build, for the core."""
-    core = core_wheel(wheel)
+    spec = core_wheel(wheel)
     fitted = file.tried(
-        Fitted(core, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, *outline_known(file, end, tyre, tyre.size, core.width_in))
+        Fitted(spec, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, *outline_known(file, end, tyre, tyre.size, spec.width_in))
     )
-    found = fitment.Candidate(
+    found = core.Candidate(
         fitted,
         setting.ride_drop_mm,
-        mount_on_list(core, wheel),
+        mount_on_list(spec, wheel),
         CentringRing(*setting.ring_mm) if setting.ring_mm else None,
         wheel.load_kg,
         wheel.barrel_radius_mm,
@@ -187,7 +189,7 @@ def camber_in(file: CarFile, end: str, setting: EndSetting) -> float:
 def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str = "all") -> Pair:
     """Judge a pair on the wanted ends with the rest of the build."""
     found: dict[str, tuple[Judgement, ...]] = {}
-    drags: dict[tuple[str, str], fitment.Drag] = {}
+    drags: dict[tuple[str, str], dragging.Drag] = {}
     changes: dict[str, Swap] = {}
     tolerances = file.tolerances(held.tolerance)
     for one in ENDS[end]:
@@ -197,7 +199,7 @@ def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str =
         setting = held.end(one)
         candidate = candidate_of(file, one, wheel, tyre, setting, camber_in(file, one, setting))
         found[one] = fitment.judge(axle, candidate, tolerances).judgements
-        drags |= {(drag.what, drag.detail): drag for drag in fitment.drags_along(axle, candidate)}
+        drags |= {(drag.what, drag.detail): drag for drag in dragging.drags_along(axle, candidate)}
         changes[one] = _change(file, one, candidate, wheel, tyre)
     return Pair(wheel, tyre, fitment.both_ends(found), tuple(drags.values()), changes)
 
@@ -217,7 +219,7 @@ def pairs_waiting(file: CarFile, wheels: list[Wheel], tyres: list[Tyre]) -> Iter
                 )
 
 
-def _change(file: CarFile, end: str, candidate: fitment.Candidate, wheel: Wheel, tyre: Tyre) -> Swap:
+def _change(file: CarFile, end: str, candidate: core.Candidate, wheel: Wheel, tyre: Tyre) -> Swap:
     present = file.on(file.current, end)
     if present is None:
         raise ValueError("an end that is judged has wheels on it")

@@ -9,7 +9,7 @@ from garage.file import CarFile, open_file
 from garage.models import Reading
 from planner.queries import candidate, sums
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
-from rimcore.well import fitment
+from rimcore.well import measured, rest_judged
 from workshop.models import Job, Promise
 
 
@@ -46,11 +46,11 @@ def promised(file: CarFile, job: Job) -> Iterator[tuple[Judgement, Reading | Non
     yield from ((judged, None) for judged in _sums_of(file, job))
 
 
-def _of_reading(file: CarFile, tolerance: str, wanted: fitment.Candidate, reading: Reading) -> list[Judgement]:
+def _of_reading(file: CarFile, tolerance: str, wanted: measured.Candidate, reading: Reading) -> list[Judgement]:
     """What one reading promises at rest: the same rule at the same place afterwards."""
     found: list[Judgement] = []
     for core in file.core_readings([reading]):
-        judged = fitment.judge_corner(core.corner, [core], wanted, file.tolerances(tolerance))
+        judged = rest_judged.judge_corner(core.corner, [core], wanted, file.tolerances(tolerance))
         found += [j for j in judged if j.value is not None and j.before is not None and j.code.split(".")[1] == reading.code]
     return found
 

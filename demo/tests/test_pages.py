@@ -10,7 +10,8 @@ from planner.queries import build_in_hand, sums
 from proof.models import Run
 from rimcore.calc import answer
 from rimcore.registry import CALCULATIONS
-from rimcore.well.scene import change_text, short
+from rimcore.well.planes import short
+from rimcore.well.scene import change_text
 from shelf.judging import all_pairs
 from shelf.models import Tyre, Wheel
 from shell import board

@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from rimcore.quantities.contract import Calculation, Key
-from rimcore.quantities.units import UNIT_OF_KIND, parse_quantity
+from rimcore.quantities.units import parse_quantity
+from rimcore.tables.units import UNIT_OF_KIND
 
 
 def _quantity(given: dict[str, Any]) -> dict[str, Any]:

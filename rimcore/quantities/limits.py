@@ -42,6 +42,9 @@ def _plain(value: float) -> str:
     return f"{value:.0f}" if value == int(value) else f"{value:g}"
 
 
+#: longest thread or seat that is read, in characters
+LONGEST_TEXT = 60
+
 LIMITS: dict[str, Limit] = {
     # a wheel
     "diameter_in": Limit(8, 30, "in"),

@@ -14,6 +14,7 @@ from functools import lru_cache
 import pint
 
 from rimcore.quantities.errors import BadInput
+from rimcore.tables.units import ALIASES, COMPOUND, EXAMPLES, PINT_OF_KIND, UNIT_OF_KIND
 
 
 @lru_cache(maxsize=1)
@@ -23,217 +24,6 @@ def _registry() -> pint.UnitRegistry[float]:
     registry.define("hp_mech = 550 * foot * force_pound / second")
     registry.define("ps_metric = 75 * kgf * meter / second")
     return registry
-
-
-#: kind -> unit printed with the value, in the words of the command line
-UNIT_OF_KIND = {
-    "length": "mm",
-    "mass": "kg",
-    "torque": "N·m",
-    "angle": "deg",
-    "pressure": "kPa",
-    "temperature": "°C",
-    "spring_rate": "N/mm",
-    "speed": "km/h",
-    "power": "kW",
-    "volume": "L",
-}
-
-_PINT_OF_KIND = {
-    "length": "mm",
-    "mass": "kg",
-    "torque": "N*m",
-    "angle": "deg",
-    "pressure": "kPa",
-    "temperature": "degC",
-    "spring_rate": "N/mm",
-    "speed": "km/hour",
-    "power": "kW",
-    "volume": "L",
-}
-
-#: what people write (lower case, blanks and ``-·*.^`` between unit names removed) -> Pint
-_ALIASES: dict[str, dict[str, str]] = {
-    "length": {
-        "mm": "mm",
-        "cm": "cm",
-        "m": "m",
-        "km": "km",
-        "in": "inch",
-        "inch": "inch",
-        "inches": "inch",
-        '"': "inch",
-        "''": "inch",
-        "ft": "foot",
-        "foot": "foot",
-        "feet": "foot",
-        "'": "foot",
-        "mi": "mile",
-        "mile": "mile",
-        "miles": "mile",
-        "thou": "milliinch",
-        "millimetre": "mm",
-        "millimetres": "mm",
-        "millimeter": "mm",
-        "millimeters": "mm",
-    },
-    "mass": {
-        "kg": "kg",
-        "kgs": "kg",
-        "g": "g",
-        "t": "tonne",
-        "lb": "lb",
-        "lbs": "lb",
-        "lbm": "lb",
-        "oz": "oz",
-        "pound": "lb",
-        "pounds": "lb",
-    },
-    "torque": {
-        "nm": "N*m",
-        "ncm": "N*cm",
-        "knm": "kN*m",
-        "ftlb": "foot*force_pound",
-        "ftlbs": "foot*force_pound",
-        "lbft": "foot*force_pound",
-        "lbsft": "foot*force_pound",
-        "lbfft": "foot*force_pound",
-        "ftlbf": "foot*force_pound",
-        "inlb": "inch*force_pound",
-        "inlbs": "inch*force_pound",
-        "lbin": "inch*force_pound",
-        "lbfin": "inch*force_pound",
-        "inlbf": "inch*force_pound",
-        "kgfm": "kgf*m",
-        "kgm": "kgf*m",
-        "mkg": "kgf*m",
-        "kgfcm": "kgf*cm",
-        "kgcm": "kgf*cm",
-    },
-    "angle": {
-        "deg": "deg",
-        "degree": "deg",
-        "degrees": "deg",
-        "°": "deg",
-        "'": "arcmin",
-        "min": "arcmin",
-        "minutes": "arcmin",
-        '"': "arcsec",
-        "''": "arcsec",
-        "rad": "rad",
-        "mrad": "mrad",
-        "turn": "turn",
-        "turns": "turn",
-    },
-    "pressure": {
-        "kpa": "kPa",
-        "pa": "Pa",
-        "mpa": "MPa",
-        "hpa": "hPa",
-        "bar": "bar",
-        "mbar": "mbar",
-        "psi": "psi",
-        "atm": "atm",
-        "inhg": "inHg",
-        "mmhg": "mmHg",
-        "kgf/cm2": "kgf/cm**2",
-        "kg/cm2": "kgf/cm**2",
-        "lbf/in2": "psi",
-        "lb/in2": "psi",
-    },
-    "temperature": {
-        "c": "degC",
-        "°c": "degC",
-        "degc": "degC",
-        "celsius": "degC",
-        "f": "degF",
-        "°f": "degF",
-        "degf": "degF",
-        "fahrenheit": "degF",
-        "k": "K",
-        "kelvin": "K",
-    },
-    "spring_rate": {
-        "n/mm": "N/mm",
-        "n/m": "N/m",
-        "kn/m": "kN/m",
-        "k": "kgf/mm",
-        "kgf/mm": "kgf/mm",
-        "kg/mm": "kgf/mm",
-        "kgmm": "kgf/mm",
-        "lb/in": "lbf/inch",
-        "lbs/in": "lbf/inch",
-        "lbf/in": "lbf/inch",
-        "lb/inch": "lbf/inch",
-    },
-    "speed": {
-        "km/h": "km/hour",
-        "kmh": "km/hour",
-        "kph": "km/hour",
-        "kmph": "km/hour",
-        "mph": "mile/hour",
-        "mi/h": "mile/hour",
-        "m/s": "m/s",
-        "kn": "knot",
-        "kt": "knot",
-        "ft/s": "foot/s",
-    },
-    "power": {
-        "kw": "kW",
-        "w": "W",
-        "mw": "MW",
-        "hp": "hp_mech",
-        "bhp": "hp_mech",
-        "whp": "hp_mech",
-        "ps": "ps_metric",
-        "cv": "ps_metric",
-        "ch": "ps_metric",
-        "pk": "ps_metric",
-    },
-    "volume": {
-        "l": "L",
-        "litre": "L",
-        "litres": "L",
-        "liter": "L",
-        "liters": "L",
-        "dl": "dL",
-        "cl": "cL",
-        "ml": "mL",
-        "cc": "cm**3",
-        "cm3": "cm**3",
-        "ccm": "cm**3",
-        "m3": "m**3",
-        "in3": "inch**3",
-        "cuin": "inch**3",
-        "ci": "inch**3",
-        "gal": "gallon",
-        "usgal": "gallon",
-        "impgal": "imperial_gallon",
-        "qt": "quart",
-        "pt": "pint",
-        "floz": "fluid_ounce",
-    },
-}
-
-#: pairs that may be written one after the other, larger first
-_COMPOUND = {
-    "length": (("foot", "inch"),),
-    "mass": (("lb", "oz"), ("kg", "g")),
-    "angle": (("deg", "arcmin"), ("deg", "arcmin", "arcsec")),
-}
-
-_EXAMPLES = {
-    "length": '11/16 in, 1 1/2", 17.5 mm, 3.6 cm',
-    "mass": "8.4 kg, 7 lb 4 oz, 350 g",
-    "torque": "110 Nm, 80 ft-lb, 50 lbf·ft",
-    "angle": "-1.5 deg, 2°30', 30'",
-    "pressure": "2.3 bar, 33 psi, 230 kPa",
-    "temperature": "86 °C, 187F",
-    "spring_rate": "14k, 784 lb/in, 50 N/mm",
-    "speed": "80 km/h, 50 mph",
-    "power": "110 kW, 340 hp, 150 PS",
-    "volume": "4.2 L, 400 ml",
-}
 
 
 @dataclass(frozen=True)
@@ -258,7 +48,7 @@ def accepted(kind: str) -> str:
     >>> accepted("speed")
     '80 km/h, 50 mph'
     """
-    return _EXAMPLES[kind]
+    return EXAMPLES[kind]
 
 
 def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Quantity:
@@ -292,7 +82,7 @@ def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Qua
     if kind not in UNIT_OF_KIND:
         raise BadInput(f"unknown kind; accepted: {', '.join(UNIT_OF_KIND)}", "kind")
     if not isinstance(text, str) or not text.strip():
-        raise BadInput(f"nothing was written; accepted: {_EXAMPLES[kind]}", "text")
+        raise BadInput(f"nothing was written; accepted: {EXAMPLES[kind]}", "text")
     if len(text) > 100:
         raise BadInput("too long for one quantity (100 characters at most)", "text")
     default = _unit(default_unit, kind, "default_unit") if default_unit else None
@@ -311,7 +101,7 @@ def convert(value: float, kind: str, unit: str) -> float:
     >>> round(convert(110.0, "torque", "lbf·ft"), 1)
     81.1
     """
-    here = _registry().Quantity(value, _PINT_OF_KIND[kind])
+    here = _registry().Quantity(value, PINT_OF_KIND[kind])
     return float(here.to(_unit(unit, kind, "unit")).magnitude)
 
 
@@ -395,13 +185,13 @@ def _unit_of_bare(terms: list[_Term], default: str | None, kind: str) -> str:
     if terms and kind == "length" and terms[-1].unit == "foot":
         return "inch"
     if terms or default is None:
-        raise BadInput(f"a bare number needs a unit; accepted: {_EXAMPLES[kind]}", "text")
+        raise BadInput(f"a bare number needs a unit; accepted: {EXAMPLES[kind]}", "text")
     return default
 
 
 def _check_compound(terms: list[_Term], text: str, kind: str) -> None:
     units = tuple(term.unit for term in terms)
-    if len(units) > 1 and units not in _COMPOUND.get(kind, ()):
+    if len(units) > 1 and units not in COMPOUND.get(kind, ()):
         raise _unreadable(text, kind)
     for smaller in terms[1:]:
         limit = {"inch": 12.0, "oz": 16.0, "g": 1000.0, "arcmin": 60.0, "arcsec": 60.0}
@@ -429,7 +219,7 @@ def _number(found: re.Match[str], kind: str) -> float:
 
 
 def _unit(written: str, kind: str, field: str) -> str:
-    known = _ALIASES[kind]
+    known = ALIASES[kind]
     key = written.strip().lower().rstrip(".")
     for form in (key, re.sub(r"[\s·*^.-]", "", key), re.sub(r"\s", "", key).replace("²", "2")):
         if form in known:
@@ -437,20 +227,20 @@ def _unit(written: str, kind: str, field: str) -> str:
     owner = _kind_of_unit(key)
     if owner:
         raise BadInput(
-            f"“{written.strip()}” is a unit of {owner.replace('_', ' ')}, not of {kind.replace('_', ' ')}; accepted: {_EXAMPLES[kind]}",
+            f"“{written.strip()}” is a unit of {owner.replace('_', ' ')}, not of {kind.replace('_', ' ')}; accepted: {EXAMPLES[kind]}",
             field,
         )
-    raise BadInput(f"“{written.strip()}” is not a unit of {kind.replace('_', ' ')}; accepted: {_EXAMPLES[kind]}", field)
+    raise BadInput(f"“{written.strip()}” is not a unit of {kind.replace('_', ' ')}; accepted: {EXAMPLES[kind]}", field)
 
 
 def _kind_of_unit(key: str) -> str:
     squeezed = re.sub(r"[\s·*^.-]", "", key)
-    return next((kind for kind, known in _ALIASES.items() if squeezed in known), "")
+    return next((kind for kind, known in ALIASES.items() if squeezed in known), "")
 
 
 @lru_cache(maxsize=256)
 def _factor(unit: str, kind: str) -> float:
-    return float(_registry().Quantity(1.0, unit).to(_PINT_OF_KIND[kind]).magnitude)
+    return float(_registry().Quantity(1.0, unit).to(PINT_OF_KIND[kind]).magnitude)
 
 
 def _convert(term: _Term, kind: str) -> float:
@@ -476,4 +266,4 @@ def _finite(value: float) -> float:
 
 
 def _unreadable(text: str, kind: str) -> BadInput:
-    return BadInput(f"“{text}” can't be read as {kind.replace('_', ' ')}; accepted: {_EXAMPLES[kind]}", "text")
+    return BadInput(f"“{text}” can't be read as {kind.replace('_', ' ')}; accepted: {EXAMPLES[kind]}", "text")

@@ -12,8 +12,7 @@ from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.well.clearance import Gap, Sweep, sweep
 from rimcore.well.mover import Hinge, Thing, Well
 from rimcore.well.unknown import FOR_EVERY_AXIS, Usual, Usuals, depends, state_of_usual, unknown_of
-from rimcore.well.window import offset_window
-from rimcore.wheels.keys import CAMBER, SPACER, TYRE_KEY, WHEEL_KEY, wheel_of
+from rimcore.wheels.keys import CAMBER, SPACER, TYRE_KEY, WHEEL_KEY
 from rimcore.wheels.outline import outline
 from rimcore.wheels.section import check_outline
 from rimcore.wheels.tyre import Tyre
@@ -67,7 +66,7 @@ def _profile(given: list[list[float]]) -> Any:
     return check_outline(given)
 
 
-_PROFILE = Key(
+PROFILE = Key(
     "profile_mm",
     "list",
     "closed half section of wheel and tyre together, replaces the built-in one",
@@ -78,7 +77,7 @@ _PROFILE = Key(
 )
 
 
-_GRID = Key(
+GRID = Key(
     "grid",
     "object",
     "values of the map, ends included",
@@ -116,7 +115,7 @@ MOTION_KEYS = (
     number_key("kpi_deg", "kingpin inclination, top inboard positive; unknown when absent", "deg", -30, 30),
     number_key("caster_deg", "top rearward positive; unknown when absent", "deg", -30, 30),
     number_key("kingpin_inboard_mm", "mounting face to the steering axis at hub height; unknown when absent", "mm", -300, 500),
-    _GRID,
+    GRID,
     Key("obstacles", "list", "what the wheel may meet", item=_OBSTACLE, required=True, most=500),
     _MARGINS,
 )
@@ -177,7 +176,7 @@ def _hinge(one: dict[str, Any], where: str) -> Hinge | None:
         raise BadInput(error.message, f"{where}.{error.field}") from error
 
 
-def _outline_of(given: dict[str, Any], wheel: Wheel, tyre: tuple[Tyre, float | None] | None) -> Any:
+def outline_of(given: dict[str, Any], wheel: Wheel, tyre: tuple[Tyre, float | None] | None) -> Any:
     if given["profile_mm"] is not None:
         return given["profile_mm"]
     if tyre is None:
@@ -194,7 +193,7 @@ def _clearance(given: dict[str, Any]) -> dict[str, Any]:
         raise BadInput("is missing; accepted: an offset, as +22 or ET22", "wheel.offset_mm")
     missing = [name for name in RANGE if given[name] is None]
     grid, margins = given["grid"], given["margins"]
-    shape, things, well = _outline_of(given, wheel, given["tyre"]), things_given(given["obstacles"]), well_given(given, wheel.offset_mm)
+    shape, things, well = outline_of(given, wheel, given["tyre"]), things_given(given["obstacles"]), well_given(given, wheel.offset_mm)
     check_reach(given, things)
     found = sweep(shape, well, things, margins["body_mm"], margins["knuckle_mm"], grid["steer"], grid["travel"])
     unknown = () if missing else unknown_given(given)
@@ -284,7 +283,7 @@ CLEARANCE = Calculation(
     "clearance",
     "the wheel through steering and travel: smallest gap to every obstacle",
     "geometry of the corner frame; the user's own measurements; outline ISO 4000-1 and common practice",
-    (WHEEL_KEY, TYRE_KEY, _PROFILE, *MOTION_KEYS),
+    (WHEEL_KEY, TYRE_KEY, PROFILE, *MOTION_KEYS),
     (
         Key(
             "obstacles",
@@ -303,103 +302,4 @@ CLEARANCE = Calculation(
 )
 
 
-def _window(given: dict[str, Any]) -> dict[str, Any]:
-    low, high = _offset_range(given["offset_range_mm"])
-    things = things_given(given["obstacles"])
-    missing = [name for name in RANGE if given[name] is None]
-    if missing:
-        raise BadInput("is missing; a window needs the whole range of steer and travel", missing[0])
-    check_reach(given, things)
-    tyres = given["tyres"] if given["tyres"] is not None else [given["tyre"]]
-    widths = given["widths_in"] or [given["wheel"].width_in]
-    if given["profile_mm"] is not None:
-        widths = widths[:1]
-    rows = []
-    for width in widths:
-        for tyre in tyres:
-            rows.append(_one_window(given, width, tyre, things, low, high))
-    unknown = unknown_given(given)
-    return {"windows": rows, "missing": list(unknown), "basis": FOR_EVERY_AXIS if unknown else "the user's own measurement"}
-
-
-def _one_window(given: dict[str, Any], width: float, tyre: Any, things: list[Thing], low: float, high: float) -> dict[str, Any]:
-    wheel = Wheel(given["wheel"].diameter_in, width)
-    shape = _outline_of(given, wheel, tyre)
-    grid, margins = given["grid"], given["margins"]
-    found = offset_window(
-        shape,
-        well_given(given, 0.0),
-        things,
-        given["spacer_mm"],
-        low,
-        high,
-        margins["body_mm"],
-        margins["knuckle_mm"],
-        grid["steer"],
-        grid["travel"],
-        unknown_given(given),
-    )
-    return {
-        "width_in": width,
-        "tyre": tyre[0].size if tyre else None,
-        "no_contact": _ends(found.no_contact),
-        "all_clear": _ends(found.all_clear),
-        "low_end": {"limited_by": found.low_limited_by},
-        "high_end": {"limited_by": found.high_limited_by},
-        "best_offset_mm": found.best_offset_mm,
-        "best_margin_mm": found.best_margin_mm,
-    }
-
-
-def _ends(pair: tuple[float, float] | None) -> dict[str, float] | None:
-    return None if pair is None else {"from_mm": pair[0], "to_mm": pair[1]}
-
-
-def _offset_range(given: list[float]) -> tuple[float, float]:
-    if len(given) != 2 or not given[0] < given[1]:
-        raise BadInput("must be two offsets, the lower one first; accepted: [0, 60]", "offset_range_mm")
-    return given[0], given[1]
-
-
-def _wheel_without_offset(given: Any) -> Wheel:
-    wheel = wheel_of(given)
-    return Wheel(wheel.diameter_in, wheel.width_in, None, wheel.bolts, wheel.pcd_mm, wheel.bore_mm)
-
-
-_WINDOW_GRID = Key(_GRID.name, _GRID.kind, _GRID.meaning, keys=_GRID.keys, default={"steer": 31, "travel": 21})
-
-WINDOW = Calculation(
-    "window",
-    "which offsets go in, by width and tyre, and what limits each end",
-    "geometry of the corner frame; the user's own measurements",
-    (
-        Key("wheel", "any", "wheel without offset, as text or object", required=True, read=_wheel_without_offset),
-        TYRE_KEY,
-        _PROFILE,
-        *(_WINDOW_GRID if key is _GRID else key for key in MOTION_KEYS),
-        Key("widths_in", "list", "widths to try", "in", item=number_key("width", "in", "in", 3, 18, required=True), most=20),
-        Key("tyres", "list", "tyres to try", item=Key("tyre", "any", "tyre as text or object", required=True, read=TYRE_KEY.read), most=20),
-        Key(
-            "offset_range_mm",
-            "list",
-            "lowest and highest offset",
-            "mm",
-            item=number_key("offset", "mm", "mm", -200, 200, required=True),
-            required=True,
-            most=2,
-        ),
-    ),
-    (
-        Key(
-            "windows",
-            "list",
-            "per width and tyre: width_in, tyre, no_contact (not hit for every usual axis where one is absent), all_clear (for every usual axis) "
-            "{from_mm, to_mm} or null, low_end, high_end, best_offset_mm, best_margin_mm",
-        ),
-        Key("missing", "list", "what of steering axis and camber gain is absent"),
-        Key("basis", "text", "what the windows rest on"),
-    ),
-    _window,
-)
-
-MOTION = {one.name: one for one in (CLEARANCE, WINDOW)}
+MOTION = {one.name: one for one in (CLEARANCE,)}

@@ -9,6 +9,7 @@ from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput
 from rimcore.well import gap as gaps
 from rimcore.well.pose import Pose
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.keys import CAMBER, NEEDED_TYRE, SPACER, WHEEL_KEY
 
 STATION_KEYS = (
@@ -30,10 +31,10 @@ STATION_KEYS = (
 FITTED_KEYS = (WHEEL_KEY, NEEDED_TYRE, SPACER, CAMBER)
 
 
-def fitted_of(given: dict[str, Any]) -> gaps.Fitted:
+def fitted_of(given: dict[str, Any]) -> Fitted:
     """What stands on a corner, from an object of keys; a tyre that does not go on the wheel is refused with its field."""
     tyre, measured = given["tyre"]
-    fitted = gaps.Fitted(given["wheel"], tyre, given["spacer_mm"], given["camber_deg"], measured)
+    fitted = Fitted(given["wheel"], tyre, given["spacer_mm"], given["camber_deg"], measured)
     if given["wheel"].offset_mm is None:
         raise BadInput("is missing; accepted: an offset, as +22 or ET22", "wheel.offset_mm")
     fitted.outline  # noqa: B018  a tyre that does not go on the wheel is refused here, with its field
@@ -73,7 +74,7 @@ def _gap(given: dict[str, Any]) -> dict[str, Any]:
     return answer
 
 
-def _standing(given: dict[str, Any], fitted: gaps.Fitted) -> tuple[gaps.Fitted, Pose]:
+def _standing(given: dict[str, Any], fitted: Fitted) -> tuple[Fitted, Pose]:
     """What stands on the corner with its camber at the pose's travel, and the pose."""
     steer, travel = given["pose"]["steer_deg"], given["pose"]["travel_mm"]
     camber = fitted.camber_deg + (given["camber_gain_deg_per_mm"] or 0.0) * travel

@@ -17,27 +17,26 @@ from rimcore.well.doubt import Facing, Known, known_mm
 from rimcore.well.gap import outline_polygon
 from rimcore.well.measured import Candidate, Motion, Reading, gap_inputs
 from rimcore.well.mover import Thing, Well
+from rimcore.well.ranges import Range, at_corner, bare, range_of, unknown_in, well_of
 from rimcore.well.stations import CORNER_NAMES, STATIONS
 from rimcore.well.things import MOVED_AGAINST, hinge_of, things_of
 from rimcore.well.tolerance import Tolerances
-from rimcore.well.unknown import AXIS_NAMES, FOR_EVERY_AXIS, USUAL, Usual, Usuals, depends, state_of_usual, unknown_of
+from rimcore.well.unknown import (
+    AXIS_STATIONS,
+    FOR_EVERY_AXIS,
+    LEAST_SHARE,
+    Usual,
+    Usuals,
+    depends,
+    measure_first,
+    state_of_usual,
+    usual_text,
+)
 
 Array = NDArray[np.float64]
 
-#: a camber gain beyond this is two readings too near to each other, or one misread [deg/mm]
-MOST_GAIN_DEG_PER_MM = 1.0
 #: bump wanted between the lowered car and its stop [mm] (common practice)
 BUMP_WANTED_MM = 25.0
-
-
-@dataclass(frozen=True)
-class Range:
-    """Where the wheel can go, from the baseline's ride height [mm, deg]."""
-
-    bump_mm: float
-    droop_mm: float
-    steer_out_deg: float
-    steer_in_deg: float
 
 
 @dataclass(frozen=True)
@@ -65,75 +64,6 @@ class Swept:
     def at_most_mm(self) -> float:
         """The gap of the best usual axis [mm]."""
         return self.low.gap_mm if self.usual is None else self.usual.hi_mm
-
-
-def range_of(motion: Motion, candidate: Candidate) -> Range | None:
-    """How far the wheel goes in this build; None where it is not measured.
-
-    Lowering by springs or perches moves the place of rest within the damper's stroke; a shorter damper
-    body moves the stroke along. Lock limiters take their angle off both locks.
-
-    >>> from rimcore.wheels.fitted import Fitted
-    >>> from rimcore.wheels.tyre import parse_tyre
-    >>> from rimcore.wheels.wheel import parse_wheel
-    >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
-    >>> range_of(Motion(60.0, 70.0, 36.0, 33.0), Candidate(on_car, ride_drop_mm=20.0, lock_limit_deg=2.0))
-    Range(bump_mm=60.0, droop_mm=70.0, steer_out_deg=34.0, steer_in_deg=31.0)
-    """
-    if motion.missing or motion.bump_mm is None or motion.droop_mm is None:
-        return None
-    shift = candidate.ride_drop_mm if candidate.stroke_moves else 0.0
-    out, inn = (motion.steer_out_deg or 0.0, motion.steer_in_deg or 0.0) if motion.steers else (0.0, 0.0)
-    limit = candidate.lock_limit_deg
-    bump = max(motion.bump_mm + shift, candidate.ride_drop_mm)
-    droop = max(motion.droop_mm - shift, -candidate.ride_drop_mm)
-    return Range(bump, droop, max(0.0, out - limit), max(0.0, inn - limit))
-
-
-def limiter_mm(stop_mm: float, less_deg: float) -> float:
-    """Thickness of a lock limiter that takes some angle off a lock [mm]: the stop's way on its arm.
-
-    >>> round(limiter_mm(74.0, 2.0), 1)
-    2.6
-    """
-    return stop_mm * math.tan(math.radians(less_deg))
-
-
-def lock_text(motion: Motion, less_deg: float) -> str:
-    """What takes an angle off the locks, in words.
-
-    >>> lock_text(Motion(lock_stop_mm=74.0), 2.0)
-    '2° off each lock: limiters 2.6 mm thick, 74 mm from the steering axis; the turning circle grows'
-    """
-    if motion.lock_stop_mm is None:
-        return f"{less_deg:g}° off each lock; measure from the steering axis to the lock stop to know how thick; the turning circle grows"
-    thick = limiter_mm(motion.lock_stop_mm, less_deg)
-    return f"{less_deg:g}° off each lock: limiters {thick:.1f} mm thick, {motion.lock_stop_mm:g} mm from the steering axis; the turning circle grows"
-
-
-def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
-    """The corner's well for a candidate: camber holds at the build's height.
-
-    >>> from rimcore.wheels.fitted import Fitted
-    >>> from rimcore.wheels.tyre import parse_tyre
-    >>> from rimcore.wheels.wheel import parse_wheel
-    >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), camber_deg=-1.5)
-    >>> well_of(Motion(60.0, 70.0, camber_gain_deg_per_mm=-0.01, steers=False), Candidate(on_car, 20.0), Range(60, 70, 0, 0)).camber_deg
-    -1.3
-    """
-    return Well(
-        candidate.fitted.centre_mm,
-        motion.camber_at(candidate.fitted.camber_deg, candidate.ride_drop_mm, 0.0),
-        motion.camber_gain_deg_per_mm or 0.0,
-        reach.bump_mm,
-        reach.droop_mm,
-        candidate.ride_drop_mm,
-        reach.steer_out_deg,
-        reach.steer_in_deg,
-        motion.kpi_deg or 0.0,
-        motion.caster_deg or 0.0,
-        motion.kingpin_inboard_mm or 0.0,
-    )
 
 
 def pairs_of(
@@ -168,16 +98,6 @@ def _usuals(
     beside: tuple[Reading, ...],
 ) -> Usuals:
     return Usuals(well, [thing for _, thing in pairs_of(readings, motion, lip_rolled_mm, beside)], names, rest_mm)
-
-
-def unknown_in(motion: Motion, reach: Range) -> tuple[str, ...]:
-    """What of axis and camber gain is not measured and matters over a range.
-
-    >>> unknown_in(Motion(60.0, 70.0, kpi_deg=12.0, caster_deg=4.0), Range(60.0, 70.0, 36.0, 33.0))
-    ('kingpin_inboard_mm', 'camber_gain_deg_per_mm')
-    """
-    given = {name: getattr(motion, name) for name in USUAL}
-    return unknown_of(given, motion.steers and reach.steer_out_deg + reach.steer_in_deg > 0, reach.bump_mm + reach.droop_mm > 0)
 
 
 @lru_cache(maxsize=8192)
@@ -225,17 +145,6 @@ def facing_of(reading: Reading, thing: Thing, low: Low) -> Facing:
     between = 0.0 if thing.between is None else float(thing.between[low.point])
     bow = (0.0, 0.0) if thing.loose_mm is None else (float(thing.loose_mm[low.point, 0]), float(thing.loose_mm[low.point, 1]))
     return Facing(reading, low.steer_deg, low.travel_mm, across / way, radial / way, low.foot_mm, between, bow, thing.hinge)
-
-
-def bare(candidate: Candidate) -> Candidate:
-    """A candidate without what does not move it: one entry of the memory serves all hubs and rings."""
-    return Candidate(
-        candidate.fitted,
-        candidate.ride_drop_mm,
-        stroke_moves=candidate.stroke_moves,
-        lock_limit_deg=candidate.lock_limit_deg,
-        lip_rolled_mm=candidate.lip_rolled_mm,
-    )
 
 
 def _range_uncertainty(cloud: Cloud, outline: Array, centre: float, owner: int, low: Low, motion: Motion, reach: Range) -> float:
@@ -295,11 +204,6 @@ def judge_beside(
         return []
     known = set(here)
     return [_judged(one, motion, candidate, tolerances, None) for one in moving if one.reading not in known]
-
-
-def at_corner(corner: str, readings: Iterable[Reading]) -> tuple[Reading, ...]:
-    """The readings of one corner, in their order."""
-    return tuple(reading for reading in readings if reading.corner == corner)
 
 
 def _present(readings: tuple[Reading, ...], candidate: Candidate) -> Candidate:
@@ -380,58 +284,6 @@ def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolera
     )  # fmt: skip
 
 
-#: station that measures what is unknown
-AXIS_STATIONS = {"kingpin_inboard_mm": "kingpin", "kpi_deg": "kpi", "caster_deg": "caster", "camber_gain_deg_per_mm": "camber_bump"}
-
-
-def usual_text(usual: Usual, wanted_mm: float) -> str:
-    """A gap over all usual axes, in words.
-
-    >>> usual_text(Usual(2.0, 31.0, (("kingpin_inboard_mm", 22.0), ("kpi_deg", 3.0))), 10.0)
-    '2 to 31 mm over every usual steering axis, wants 10.0; measure the kingpin distance first, it narrows this by 22 mm'
-    """
-    lo, hi = (f"{round(value) + 0:d}".replace("-", "−") for value in (usual.lo_mm, usual.hi_mm))
-    every = f"every usual {'camber gain' if [name for name, _ in usual.narrows] == ['camber_gain_deg_per_mm'] else 'steering axis'}"
-    said = f"{lo} to {hi} mm over {every}, wants {wanted_mm:.1f}"
-    if usual.hi_mm < 0:
-        return f"overlaps for {every}, by {-usual.hi_mm:.1f} mm at least"
-    if usual.lo_mm >= wanted_mm or not usual.narrows:
-        return said
-    name, by = usual.narrows[0]
-    return f"{said}; measure the {AXIS_NAMES[name]} first, it narrows this by {by:.0f} mm"
-
-
-@dataclass(frozen=True)
-class Narrowing:
-    """One thing to measure of axis and camber gain: its station, and how much narrower the widest open range becomes [mm]."""
-
-    station: str
-    name: str
-    how: str
-    by_mm: float
-
-
-def what_narrows(
-    corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()
-) -> list[Narrowing]:
-    """What of the steering axis and the camber gain to measure first, over all obstacles of a corner; most useful first."""
-    here = tuple(reading for reading in readings if reading.corner == corner)
-    try:
-        moving = swept(here, motion, bare(candidate), at_corner(corner, beside))
-    except CoreError:
-        return []
-    most: dict[str, float] = {}
-    for one in moving:
-        for name, by in one.usual.narrows if one.usual is not None else ():
-            most[name] = max(by, most.get(name, 0.0))
-    ranked = sorted(most.items(), key=lambda item: -item[1])
-    return [Narrowing(AXIS_STATIONS[name], AXIS_NAMES[name], STATIONS[AXIS_STATIONS[name]].how, by) for name, by in ranked]
-
-
-#: a direction that takes less of the gap than this share is no way out of it
-LEAST_SHARE = 0.3
-
-
 def _moving_remedies(one: Swept, candidate: Candidate, state: State, wanted: float, uncertainty: float) -> tuple[str, ...]:
     """What would keep the margin where the gap is smallest, to first order; the bench tries each through the whole range.
 
@@ -439,7 +291,7 @@ def _moving_remedies(one: Swept, candidate: Candidate, state: State, wanted: flo
     tyre's radius its share outward.
     """
     if one.usual is not None and state == "unmeasured":
-        return _measure_first(one.usual)
+        return measure_first(one.usual)
     if state not in ("hit", "tight"):
         return ()
     low, lacking = one.low, wanted - one.low.gap_mm + uncertainty
@@ -452,11 +304,6 @@ def _moving_remedies(one: Swept, candidate: Candidate, state: State, wanted: flo
     if low.radial >= LEAST_SHARE:
         found.append(f"a tyre about {2 * math.ceil(lacking / low.radial - 1e-9)} mm less in diameter")
     return (*found, "the bench tries these and the others: what would clear it")
-
-
-def _measure_first(usual: Usual) -> tuple[str, ...]:
-    """What to measure, most useful first, and how."""
-    return tuple(f"measure the {AXIS_NAMES[name]}: {STATIONS[AXIS_STATIONS[name]].how}" for name, _ in usual.narrows)
 
 
 def _wants(gap: float, wanted: float, uncertainty: float) -> str:
@@ -481,33 +328,3 @@ def _formula(low: Low, tolerances: Tolerances, reading: Reading, wanted: float, 
 def _inputs(motion: Motion) -> tuple[InputUsed, ...]:
     zero = [InputUsed(name, "taken as 0 in the figure, all that is usual in its range", "not measured") for name in motion.taken_as_zero]
     return (*motion.inputs, *zero)
-
-
-def gain_over_25_mm(change_deg: float) -> float:
-    """Camber gain from a change that is stated for 25 mm of bump [deg/mm].
-
-    >>> gain_over_25_mm(-0.5)
-    -0.02
-    """
-    return change_deg / 25.0
-
-
-def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None:
-    """Slope of camber over travel from two or more heights, least squares; None below two, or where no wheel leans so fast.
-
-    Parameters
-    ----------
-    pairs : (travel [mm], camber [deg])
-
-    >>> camber_gain_deg_per_mm([(0.0, -1.0), (50.0, -1.6)])
-    -0.012
-    """
-    travels = {travel for travel, _ in pairs}
-    if len(travels) < 2:
-        return None
-    t, c = np.array(pairs, dtype=float).T
-    slope = float(round(np.polyfit(t, c, 1)[0], 9))
-    return slope if abs(slope) <= MOST_GAIN_DEG_PER_MM else None
-
-
-__all__ = ["Motion", "Range", "Swept", "camber_gain_deg_per_mm", "judge_motion", "pose_text", "range_of", "swept", "things_of", "well_of"]

@@ -16,7 +16,7 @@ from scipy import ndimage
 from rimcore.quantities.errors import CoreError
 from rimcore.well.gap import outline_polygon
 from rimcore.well.measured import Axle, Candidate, Motion, Reading, placeable, placed
-from rimcore.well.motion import at_corner
+from rimcore.well.ranges import at_corner
 from rimcore.well.resting import standing
 from rimcore.well.tolerance import Tolerances
 from rimcore.well.wellmap import map_cloud, wanted_at_most, wheel_free

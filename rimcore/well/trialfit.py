@@ -6,238 +6,29 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.stats import chi2, norm
 
-from rimcore.well.doubt import grows, same_carcass
-from rimcore.well.gap import outline_polygon
-from rimcore.well.measured import Reading, TyreKey, held_to_tyre, place_uncertainty_mm, placeable, placed, side_uncertainty_mm, tyre_key
-from rimcore.well.polygon import nearest_point, signed_distance
-from rimcore.well.pose import Pose
-from rimcore.well.stations import STATIONS
-from rimcore.wheels.fitted import Fitted
-from rimcore.wheels.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
-from rimcore.wheels.traced import bare_rim
+from rimcore.well.measured import Reading, TyreKey, held_to_tyre, placeable, placed, side_uncertainty_mm, tyre_key
+from rimcore.well.seen import GROSS_MM, Corrected, Group, Part, Seen, Where, floats_of, reading_name, sighting_name
+from rimcore.wheels.outline import NOMINAL_SIDE_MM
 
 Array = NDArray[np.float64]
 
-#: what a sighting says of the gap: value and ± [mm] (common practice: paper is 0.1 mm and bends with the gap)
-SEEN_MM = {"touches": (0.0, 0.5), "paper": (0.4, 0.4)}
 #: how well it is known where along the obstacle the rule stood [mm] (common practice)
 PLACE_MM = 8.0
 #: farther than this from where it was read it would be another obstacle [mm] (common practice)
 MOST_MOVED_MM = 20.0
 #: readings that agree only this seldom by chance are in conflict: of the whole fit, and of the worst of its parts
 CONFLICT_SHARE = 0.015
-#: a misreading of this size has to show before a fit counts as settled [mm] (common practice: a digit or an edge mistaken)
-GROSS_MM = 10.0
 #: how many of its own ± a gross misreading has to stand out: found in 95 of 100 at the level above
 STANDS_OUT = 2.6 + 1.645
-#: parts whose residuals are within this share of the worst can't be told apart
-ALIKE = 0.2
 #: steps of the fit before it gives up, and the share of chi-square that a step has to gain
 MOST_STEPS, ENOUGH = 40, 1e-6
 #: gaps that a fit works out at the most, and the steps that it has in any case: what contradicts itself never settles
 MOST_GAPS, LEAST_STEPS = 1200, 10
-
-
-@dataclass(frozen=True)
-class Seen:
-    """One obstacle seen in a trial fit: which (place in the list of readings), with what on the hub, how, and the gap ± [mm]."""
-
-    reading: int
-    fitted: Fitted
-    bare: bool
-    pose: Pose
-    gap_mm: float
-    uncertainty_mm: float
-
-    @property
-    def tyre_key(self) -> TyreKey | None:
-        """Whose outline error is at stake; a bare rim and a measured section have none."""
-        return None if self.bare else tyre_key(self.fitted)
-
-    @property
-    def sigma_mm(self) -> float:
-        """± of the sighting with that of an outline that was measured."""
-        if self.bare or self.tyre_key is not None:
-            return self.uncertainty_mm
-        return math.hypot(self.uncertainty_mm, side_uncertainty_mm(self.fitted))
-
-
-@dataclass(frozen=True)
-class Part:
-    """One thing that a fit rests on, with its standardised residual: a sighting, a base reading, a tyre's own size."""
-
-    kind: str
-    name: str
-    t: float
-    #: place in the list of sightings or of readings
-    place: int = -1
-    key: TyreKey | None = None
-
-    @property
-    def blame(self) -> str:
-        """What it would mean if this part were the fault.
-
-        >>> Part("sighting", "seen at the damper", 3.0).blame
-        'what was seen at the damper was misread'
-        """
-        return (
-            f"the {self.name} all round"
-            if self.kind == "tyre"
-            else f"{'what was ' if self.kind == 'sighting' else 'the '}{self.name} was misread"
-        )
-
-
-@dataclass(frozen=True)
-class Group:
-    """Sightings that hang together by an obstacle or a tyre, and how well they agree.
-
-    ``chi2`` has ``dof`` degrees of freedom; ``conflict`` says that they contradict each other, ``settled``
-    that they agree and that a gross misreading of any of them would have shown.
-    """
-
-    readings: tuple[int, ...]
-    sightings: tuple[int, ...]
-    keys: tuple[TyreKey, ...]
-    chi2: float
-    dof: int
-    p: float
-    parts: tuple[Part, ...]
-    conflict: bool
-    settled: bool
-    checked_mm: float
-
-    @property
-    def suspects(self) -> tuple[Part, ...]:
-        """What the conflict may come from: parts that can't be told apart, worst first."""
-        if not self.conflict:
-            return ()
-        ranked = sorted(self.parts, key=lambda part: -abs(part.t))
-        return tuple(part for part in ranked if abs(part.t) > abs(ranked[0].t) * (1 - ALIKE))
-
-    @property
-    def text(self) -> str:
-        """What is found, and which reading would tell."""
-        if self.conflict:
-            names = [part.blame for part in self.suspects[:4]]
-            which = f"either {', or '.join(names)}: they can't be told apart" if len(names) > 1 else f"most likely {names[0]}"
-            return f"these readings contradict each other (chi-square {self.chi2:.1f} over {self.dof}, p {self.p:.3f}): {which}. {self.would_tell}"
-        if not self.settled:
-            return (
-                f"not settled: a misreading of {GROSS_MM:g} mm would not stand out (± {self.checked_mm:.1f} mm), "
-                f"so no gap becomes clear because of it. {self.would_tell}"
-            )
-        return f"settled: the readings agree (chi-square {self.chi2:.1f} over {self.dof}), and each is checked by the others"
-
-    @property
-    def would_tell(self) -> str:
-        """The reading that would tell a larger tyre from a misread rule."""
-        if self.keys:
-            sizes = " and ".join(dict.fromkeys(size for size, _ in self.keys))
-            return f"Measure the section over the {sizes} with a caliper, or look at the same place with a bare rim"
-        return "Read the same place again, or look at it with another wheel"
-
-
-@dataclass(frozen=True)
-class Corrected:
-    """What all readings together say.
-
-    ``readings`` come back with their obstacles moved and what is known of them now; ``grown_mm`` is by tyre
-    size and rim width with its ±; ``residuals`` are those of the sightings in their own ±, in order.
-    """
-
-    readings: tuple[Reading, ...]
-    grown_mm: dict[TyreKey, tuple[float, float]]
-    residuals: tuple[float, ...]
-    groups: tuple[Group, ...] = ()
-
-    def group_of(self, sighting: int) -> Group | None:
-        """The group of a sighting."""
-        return next((group for group in self.groups if sighting in group.sightings), None)
-
-    def conflict(self, sighting: int) -> bool:
-        """Is a sighting among what contradicts the others?"""
-        group = self.group_of(sighting)
-        return group is not None and any(part.kind == "sighting" and part.place == sighting for part in group.suspects)
-
-
-def predict_mm(reading: Reading, fitted: Fitted, bare: bool, pose: Pose) -> float:
-    """Gap that is expected in a trial fit [mm]: shortest way from the obstacle to the rim or the wheel, or what the rule will read.
-
-    >>> from rimcore.well.gap import Station
-    >>> from rimcore.wheels.tyre import parse_tyre
-    >>> from rimcore.wheels.wheel import parse_wheel
-    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
-    >>> damper = Reading("FL", "damper", Station("damper", height_mm=262), 9.0, on_car, Pose(), 1.0)
-    >>> round(predict_mm(damper, on_car, True, Pose()), 1)
-    43.1
-    >>> low = Reading("FL", "damper", Station("damper", height_mm=180), 9.0, on_car, Pose(), 1.0)
-    >>> round(predict_mm(low, on_car, True, Pose()), 1)
-    9.0
-    """
-    where = _Where.of(reading, fitted, bare, pose)
-    return where.gap(placed(reading).points_mm[0], fitted.grown_mm)[0]
-
-
-def prediction_uncertainty_mm(reading: Reading, fitted: Fitted, bare: bool) -> float:
-    """± of what is expected in a trial fit [mm]: where the obstacle stands, and the tyre's outline unless the rim is bare.
-
-    >>> from rimcore.well.gap import Station
-    >>> from rimcore.wheels.tyre import parse_tyre
-    >>> from rimcore.wheels.wheel import parse_wheel
-    >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
-    >>> lip = Reading("FL", "liner_front", Station("liner", edge="front", u="centre"), 40.0, on_car, Pose(), 1.0)
-    >>> wider = replace(on_car, tyre=parse_tyre("215/55R16"))
-    >>> [round(prediction_uncertainty_mm(lip, *case), 1) for case in ((on_car, False), (on_car, True), (wider, False))]
-    [1.0, 2.7, 3.7]
-    """
-    if bare:
-        return place_uncertainty_mm(reading)
-    if same_carcass(reading.present, fitted) and held_to_tyre(reading):
-        return reading.uncertainty_mm
-    return math.hypot(place_uncertainty_mm(reading), side_uncertainty_mm(fitted))
-
-
-@dataclass(frozen=True)
-class _Where:
-    """An obstacle's frame against what stands on the hub at a pose: its gap, and how the gap changes."""
-
-    frame: str
-    fitted: Fitted
-    bare: bool
-    pose: Pose
-    axial: bool
-    polygon: Array
-
-    @classmethod
-    def of(cls, reading: Reading, fitted: Fitted, bare: bool, pose: Pose) -> _Where:
-        plain = fitted if fitted.profile_mm is not None else replace(fitted, grown_mm=0.0)
-        polygon = bare_rim(plain.outline) if bare else outline_polygon(plain.outline)
-        stands = replace(pose, camber_deg=fitted.camber_deg)
-        return cls(placed(reading).frame, plain, bare, stands, reading.station.place == "damper", polygon)
-
-    def gap(self, point: Array, grown_mm: float) -> tuple[float, Array, float]:
-        """Gap of a point [mm], its change per mm of the point's x, y, z, and per mm by which the tyre is larger."""
-        hub = point if self.frame == "knuckle" else self.pose.to_hub(point[None, :])[0]
-        rho = max(math.hypot(hub[0], hub[2]), 1e-9)
-        u = float(hub[1] - self.fitted.centre_mm)
-        gap, foot = float(signed_distance(self.polygon, np.array([[u, rho]]))[0]), nearest_point(self.polygon, (u, rho))
-        way = math.copysign(math.hypot(u - foot[0], rho - foot[1]) or 1.0, 1.0 if gap >= 0 else -1.0)
-        across, radial = (u - foot[0]) / way, (rho - foot[1]) / way
-        grows_by = 0.0 if self.bare else grows(self.fitted.outline, foot)
-        shape = self.fitted.outline
-        if self.axial and rho <= shape.flange_radius_mm and -shape.lip_mm - u < gap:
-            # Read below the flange, the rule goes along the axle to the lip's plane.
-            gap, across, radial, grows_by = -shape.lip_mm - u, -1.0, 0.0, 0.0
-        slope = np.array([radial * hub[0] / rho, across, radial * hub[2] / rho])
-        if self.frame != "knuckle":
-            slope = self.pose.to_body(slope[None, :])[0] - self.pose.to_body(np.zeros((1, 3)))[0]
-        return gap - grows_by * grown_mm, slope, -grows_by
 
 
 def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
@@ -261,6 +52,10 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
     >>> from rimcore.well.gap import Station
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
+    >>> from rimcore.wheels.fitted import Fitted
+    >>> from rimcore.well.gap import Station
+    >>> from rimcore.well.measured import Reading
+    >>> from rimcore.well.pose import Pose
     >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
     >>> damper = Reading("FL", "damper", Station("damper", height_mm=262), 9.0, on_car, Pose(), 1.0)
     >>> touching = Seen(0, replace(on_car, wheel=parse_wheel("16x7 +49"), measured_section_mm=205), False, Pose(), 0.0, 0.5)
@@ -317,7 +112,7 @@ class _Fit:
         self.base = {place: _Base.of(readings[place]) for place in self.places}
         keys = {seen[k].tyre_key for k in members} | {base.key for base in self.base.values()}
         self.keys = sorted(key for key in keys if key is not None)
-        self.looks = [_Where.of(readings[seen[k].reading], seen[k].fitted, seen[k].bare, seen[k].pose) for k in members]
+        self.looks = [Where.of(readings[seen[k].reading], seen[k].fitted, seen[k].bare, seen[k].pose) for k in members]
         self.x = self._solve()
         self.left, self.slopes = self._rows(self.x)
         self.spread = np.linalg.inv(self.slopes.T @ self.slopes)
@@ -375,10 +170,10 @@ class _Fit:
         t = self.left / own
         total, dof = float(self.left @ self.left), len(self.members)
         p = float(chi2.sf(total, dof))
-        parts = [Part("sighting", _sighting_name(self.readings[self.seen[k].reading]), float(t[n]), k) for n, k in enumerate(self.members)]
+        parts = [Part("sighting", sighting_name(self.readings[self.seen[k].reading]), float(t[n]), k) for n, k in enumerate(self.members)]
         first = len(self.members)
         for n, place in enumerate(self.places):
-            parts.append(Part("reading", f"first reading of the {_name(self.readings[place])}", float(t[first + n]), place))
+            parts.append(Part("reading", f"first reading of the {reading_name(self.readings[place])}", float(t[first + n]), place))
         last = len(t) - len(self.keys)
         for n, key in enumerate(self.keys):
             grown = float(self.x[3 * len(self.places) + n])
@@ -408,13 +203,13 @@ class _Fit:
             spread = self.spread[rows, rows] * scale
             slope = self.slopes[len(self.members) + n, rows] * self.base[place].sigma_mm
             known = math.sqrt(max(float(slope @ spread @ slope), 1e-4))
-            ties = tuple((key, _plain(self.spread[rows, first + m] * scale)) for m, key in enumerate(self.keys))
-            x, y, z = _plain(self.x[rows])
+            ties = tuple((key, floats_of(self.spread[rows, first + m] * scale)) for m, key in enumerate(self.keys))
+            x, y, z = floats_of(self.x[rows])
             found[place] = replace(
                 self.readings[place],
                 moved_mm=(x, y, z),
                 uncertainty_mm=round(known, 3),
-                spread_mm2=_plain(spread.ravel()),
+                spread_mm2=floats_of(spread.ravel()),
                 tied_mm2=ties,
             )
         return found
@@ -426,25 +221,12 @@ class _Fit:
         return {key: (round(float(self.x[first + n]), 3), round(float(each[n]), 3)) for n, key in enumerate(self.keys)}
 
 
-def _plain(values: NDArray[np.floating[Any]]) -> tuple[float, ...]:
-    return tuple(round(float(value), 4) for value in values)
-
-
-def _name(reading: Reading) -> str:
-    kind = STATIONS.get(reading.code)
-    return kind.name.lower() if kind is not None else reading.code
-
-
-def _sighting_name(reading: Reading) -> str:
-    return f"seen at the {_name(reading)}"
-
-
 @dataclass(frozen=True)
 class _Base:
     """The reading that placed an obstacle: where, what the rule said, and the tyre it was held against."""
 
     point: Array
-    where: _Where
+    where: Where
     start_mm: float
     key: TyreKey | None
     sigma_mm: float
@@ -453,10 +235,7 @@ class _Base:
     def of(cls, reading: Reading) -> _Base:
         plain = replace(reading, moved_mm=(0.0, 0.0, 0.0))
         point, held = placed(plain).points_mm[0], held_to_tyre(reading)
-        where = _Where.of(plain, reading.present, False, reading.pose)
+        where = Where.of(plain, reading.present, False, reading.pose)
         key = tyre_key(reading.present) if held else None
         own = side_uncertainty_mm(reading.present) if held and key is None else 0.0
         return cls(point, where, where.gap(point, 0.0)[0], key, math.hypot(reading.uncertainty_mm, own))
-
-
-__all__ = ["MEASURED_SIDE_MM", "SEEN_MM", "Corrected", "Group", "Part", "Seen", "correct", "predict_mm", "prediction_uncertainty_mm"]

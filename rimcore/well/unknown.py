@@ -14,6 +14,7 @@ from rimcore.quantities.judgement import State
 from rimcore.well.carry import Stand, Triple
 from rimcore.well.mover import Thing, Well, hinges_of
 from rimcore.well.polygon import signed_distance
+from rimcore.well.stations import STATIONS
 from rimcore.well.table import shape_of
 
 Array = NDArray[np.float64]
@@ -329,3 +330,33 @@ def _samples(count: int) -> Array:
 def _values(low: float, high: float, count: int) -> Array:
     values = np.linspace(low, high, count) if high > low else np.array([low])
     return np.unique(np.append(values, 0.0)) if low < 0 < high else values
+
+
+#: station that measures what is unknown
+AXIS_STATIONS = {"kingpin_inboard_mm": "kingpin", "kpi_deg": "kpi", "caster_deg": "caster", "camber_gain_deg_per_mm": "camber_bump"}
+
+
+def usual_text(usual: Usual, wanted_mm: float) -> str:
+    """A gap over all usual axes, in words.
+
+    >>> usual_text(Usual(2.0, 31.0, (("kingpin_inboard_mm", 22.0), ("kpi_deg", 3.0))), 10.0)
+    '2 to 31 mm over every usual steering axis, wants 10.0; measure the kingpin distance first, it narrows this by 22 mm'
+    """
+    lo, hi = (f"{round(value) + 0:d}".replace("-", "−") for value in (usual.lo_mm, usual.hi_mm))
+    every = f"every usual {'camber gain' if [name for name, _ in usual.narrows] == ['camber_gain_deg_per_mm'] else 'steering axis'}"
+    said = f"{lo} to {hi} mm over {every}, wants {wanted_mm:.1f}"
+    if usual.hi_mm < 0:
+        return f"overlaps for {every}, by {-usual.hi_mm:.1f} mm at least"
+    if usual.lo_mm >= wanted_mm or not usual.narrows:
+        return said
+    name, by = usual.narrows[0]
+    return f"{said}; measure the {AXIS_NAMES[name]} first, it narrows this by {by:.0f} mm"
+
+
+#: a direction that takes less of the gap than this share is no way out of it
+LEAST_SHARE = 0.3
+
+
+def measure_first(usual: Usual) -> tuple[str, ...]:
+    """What to measure, most useful first, and how."""
+    return tuple(f"measure the {AXIS_NAMES[name]}: {STATIONS[AXIS_STATIONS[name]].how}" for name, _ in usual.narrows)

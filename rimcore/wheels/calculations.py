@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
+from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.contract import Calculation, Key, limited_key, number_key
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import Judgement
 from rimcore.wheels import hub as hubs
 from rimcore.wheels import swap as swaps
 from rimcore.wheels.keys import SPACER, TYRE_FIELDS, TYRE_KEY, WHEEL_FIELDS, WHEEL_KEY, judged_key, tyre_of, wheel_of
+from rimcore.wheels.patterns import nearest_patterns, pitch_circle_mm
 from rimcore.wheels.tyre import rim_fit, rim_range_basis, section_on_rim_mm
 from rimcore.wheels.wheel import same_rim
 
@@ -185,7 +187,7 @@ _HUB_KEYS = (
     Key("bolts", "integer", "lug count", "", 3, 10),
     limited_key("pcd_mm", "bolt circle"),
     limited_key("bore_mm", "diameter of the centring collar"),
-    Key("thread", "text", "thread, such as M14x1.5", read=hubs.parse_thread),
+    Key("thread", "text", "thread, such as M14x1.5", read=parse_thread),
     number_key("stud_length_mm", "stud beyond the hub's mounting face", "mm", 0, 200),
     number_key("bolt_length_mm", "bolt under its seat, for cars with bolts", "mm", 0, 200),
     Key("seat", "text", "seat of nuts or bolts: cone 60, ball R13, flat", read=hubs.parse_seat),
@@ -260,10 +262,8 @@ def _pattern(given: dict[str, Any]) -> dict[str, Any]:
         raise BadInput("give adjacent_mm, or across_mm for even counts, and only one of them", "adjacent_mm")
     if across is not None and bolts % 2:
         raise BadInput("no lug stands opposite another on an odd count; accepted: adjacent_mm", "across_mm")
-    pcd = across if across is not None else hubs.pitch_circle_mm(bolts, adjacent)
-    nearest = [
-        {"pattern": f"{bolts}x{circle:g}", "pcd_mm": circle, "distance_mm": away} for circle, away in hubs.nearest_patterns(bolts, pcd)
-    ]
+    pcd = across if across is not None else pitch_circle_mm(bolts, adjacent)
+    nearest = [{"pattern": f"{bolts}x{circle:g}", "pcd_mm": circle, "distance_mm": away} for circle, away in nearest_patterns(bolts, pcd)]
     return {"pcd_mm": pcd, "nearest": nearest}
 
 

@@ -6,38 +6,17 @@ import math
 import re
 from dataclasses import dataclass
 
+from rimcore.fastening.threads import Thread
 from rimcore.quantities.errors import BadInput, DoesNotFit
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
-
-#: bolt circles in use, by lug count [mm] (common practice)
-STANDARD_PCD_MM: dict[int, tuple[float, ...]] = {
-    3: (98.0, 100.0, 112.0),
-    4: (95.25, 98.0, 100.0, 108.0, 110.0, 114.3),
-    5: (98.0, 100.0, 105.0, 108.0, 110.0, 112.0, 114.3, 115.0, 118.0, 120.0, 120.65, 127.0, 130.0, 135.0, 139.7, 150.0, 160.0, 165.1),
-    6: (114.3, 115.0, 120.0, 127.0, 130.0, 132.0, 135.0, 139.7, 170.0, 180.0, 205.0),
-    8: (165.1, 170.0, 180.0, 200.0),
-    10: (170.0, 225.0, 285.75),
-}
+from rimcore.quantities.limits import LONGEST_TEXT
 
 #: bores within this of each other centre the wheel [mm]
 BORE_MATCH_MM = 0.1
 #: thread engagement wanted, times the nominal diameter, steel in steel (common practice: 8 turns of M12x1.5)
 ENGAGEMENT_DIAMETERS = 1.0
-#: longest thread or seat that is read, in characters
-LONGEST_TEXT = 60
 #: share above the wanted engagement that is still called tight
 ENGAGEMENT_TIGHT_SHARE = 0.10
-
-
-@dataclass(frozen=True)
-class Thread:
-    """A metric thread: nominal diameter and pitch [mm]."""
-
-    diameter_mm: float
-    pitch_mm: float
-
-    def __str__(self) -> str:
-        return f"M{self.diameter_mm:g}×{self.pitch_mm:g}"
 
 
 @dataclass(frozen=True)
@@ -134,33 +113,6 @@ class HubFit:
         return (self.pattern, self.bore, self.seat, self.engagement.judgement)
 
 
-_INCH_THREAD = re.compile(r"^(\d+)/(\d+)\s*(?:IN|\")?\s*[-X]?\s*(\d+)(?:\s*(?:UNF|UNC|TPI))?$")
-_METRIC_THREAD = re.compile(r"^M\s*(\d+(?:\.\d+)?)\s*[X*-]\s*(\d+(?:\.\d+)?)$")
-
-
-def parse_thread(text: str) -> Thread:
-    """Read a thread: ``M14x1.5``, ``1/2-20``.
-
-    >>> parse_thread("M12 x 1.5").pitch_mm
-    1.5
-    """
-    accepted = "M12x1.5, M14x1.5 or 1/2-20"
-    if len(str(text)) > LONGEST_TEXT:
-        raise BadInput(f"too long for a thread; accepted: {accepted}", "thread")
-    folded = " ".join(str(text).split()).upper().replace("×", "X").replace(",", ".")
-    metric = _METRIC_THREAD.match(folded)
-    if metric:
-        thread = Thread(float(metric[1]), float(metric[2]))
-    else:
-        inch = _INCH_THREAD.match(folded)
-        if inch is None or int(inch[2]) == 0 or int(inch[3]) == 0:
-            raise BadInput(f"“{text}” is not a thread; accepted: {accepted}", "thread")
-        thread = Thread(int(inch[1]) / int(inch[2]) * 25.4, 25.4 / int(inch[3]))
-    if not (4 <= thread.diameter_mm <= 40 and 0.5 <= thread.pitch_mm <= 4 and thread.pitch_mm < thread.diameter_mm / 2):
-        raise BadInput(f"“{text}” is not a wheel thread; accepted: {accepted}", "thread")
-    return thread
-
-
 def parse_seat(text: str) -> Seat:
     """Read a lug seat: ``cone 60``, ``60° taper``, ``ball R13``, ``flat``.
 
@@ -186,27 +138,6 @@ def parse_seat(text: str) -> Seat:
     if size is not None and not low <= size <= high:
         raise BadInput(f"{size:g} is out of range for a {shape} seat; accepted: {low:g} to {high:g}", "seat")
     return Seat(shape, size)
-
-
-def pitch_circle_mm(bolts: int, adjacent_mm: float) -> float:
-    """Bolt circle from the distance between adjacent lug centres [mm]: chord ÷ sin(180°/n).
-
-    Source: geometry of the regular polygon; for five lugs the trade's sin 36°.
-
-    >>> round(pitch_circle_mm(5, 67.2), 2)
-    114.33
-    """
-    return adjacent_mm / math.sin(math.pi / bolts)
-
-
-def nearest_patterns(bolts: int, pcd_mm: float, count: int = 3) -> list[tuple[float, float]]:
-    """Standard bolt circles nearest to a measured one: (circle, distance) [mm], nearest first.
-
-    >>> nearest_patterns(5, 114.33, count=1)[0][0]
-    114.3
-    """
-    known = STANDARD_PCD_MM.get(bolts, ())
-    return sorted(((pcd, abs(pcd - pcd_mm)) for pcd in known), key=lambda item: item[1])[:count]
 
 
 def centring_ring(hub_bore_mm: float, wheel_bore_mm: float) -> CentringRing:
@@ -385,6 +316,7 @@ def judge_engagement(hub: Hub, wheel: WheelMount, spacer_mm: float = 0.0) -> Eng
     Length = stud beyond the hub's face (or bolt under its seat) − pad − spacer, not below 0;
     wanted = 1.0 × nominal diameter (common practice for steel).
 
+    >>> from rimcore.fastening.threads import parse_thread
     >>> judge_engagement(Hub(thread=parse_thread("M14x1.5"), stud_length_mm=28), WheelMount(pad_thickness_mm=12)).length_mm
     16.0
     """

@@ -102,7 +102,6 @@ _FRACTION = re.compile(r"(?<![\d.])(?P<whole>\d+)(?:\s+|\s*-\s*)(?P<top>\d{1,2})
 _BARE = re.compile(rf"(?<![\d.])(?P<bare>{_NUM})(?:\s*MM)?(?![\d.])")
 
 
-@lru_cache(maxsize=4096)
 def same_rim(one_in: Any, other_in: Any) -> Any:
     """Does a tyre for one rim diameter [in] go on the other? Numbers or arrays; sizes are told apart to a hundredth.
 
@@ -112,6 +111,7 @@ def same_rim(one_in: Any, other_in: Any) -> Any:
     return abs(one_in - other_in) < 0.01
 
 
+@lru_cache(maxsize=4096)
 def parse_wheel(text: str) -> Wheel:
     """Read a wheel specification, in any order and case.
 

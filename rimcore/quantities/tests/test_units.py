@@ -12,7 +12,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.quantities.units import UNIT_OF_KIND, convert, parse_quantity, write_quantity
+from rimcore.quantities.units import convert, parse_quantity, write_quantity
+from rimcore.tables.units import UNIT_OF_KIND
 
 LBF_FT = 4.4482216152605 * 0.3048
 

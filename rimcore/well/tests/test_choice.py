@@ -8,24 +8,28 @@ from dataclasses import replace
 import numpy as np
 from scipy.optimize import brentq
 
+from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import BadInput
 from rimcore.well.cloud import Cloud
+from rimcore.well.drags import drags_along
 from rimcore.well.field import Field
-from rimcore.well.fitment import drags_along, judge
+from rimcore.well.fitment import judge
 from rimcore.well.gap import Station, outline_polygon
 from rimcore.well.measured import Motion, Reading, place_uncertainty_mm, placed
-from rimcore.well.motion import limiter_mm
 from rimcore.well.mover import Thing, Well
 from rimcore.well.pose import Pose
+from rimcore.well.ranges import limiter_mm
 from rimcore.well.rank import Pair, Place, rank
-from rimcore.well.remedies import LEVERS, _Trials, apply, effort, neighbours, remedies
+from rimcore.well.remedies import effort, remedies
+from rimcore.well.seen import Seen, predict_mm
 from rimcore.well.template import PAPER_MM, brake_template
 from rimcore.well.tests.test_clearance import random_case
 from rimcore.well.tests.test_motion import ON_CAR, axle, candidate, readings
 from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.trialfit import Seen, correct, predict_mm
+from rimcore.well.trialfit import correct
+from rimcore.well.trials import LEVERS, Trials, apply, neighbours
 from rimcore.wheels.fitted import Fitted
-from rimcore.wheels.hub import Hub, parse_thread
+from rimcore.wheels.hub import Hub
 from rimcore.wheels.shake import CAUSES, TESTS, find_shake, turns_per_second
 from rimcore.wheels.spacers import spacer_cautions, spacer_findings
 from rimcore.wheels.stance import ratio_change_pct, scrub_radius_mm, stance
@@ -98,7 +102,7 @@ class Remedies(unittest.TestCase):
     def test_the_cheapest_pair_is_the_cheapest_of_all_pairs(self):
         """By trying every pair of the levers that buy and turn, one after the other."""
         wide = candidate("17x8 +58")
-        trials = _Trials(axle(), wide, DAILY, neighbours(wide.fitted.tyre))
+        trials = Trials(axle(), wide, DAILY, neighbours(wide.fitted.tyre))
         steps = [((lever.code, amount),) for lever in LEVERS for amount in lever.amounts]
         alone = {change for change in steps if (got := trials.shortfall(change)) and got[1] >= 0}
         pairs = [(*a, *b) for a, b in itertools.combinations([one for one in steps if one not in alone], 2) if a[0][0] != b[0][0]]

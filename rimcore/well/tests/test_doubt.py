@@ -12,14 +12,16 @@ from proofs.doubt import ratios
 from rimcore.well.clearance import sweep
 from rimcore.well.cloud import Cloud
 from rimcore.well.doubt import known_mm, same_carcass
-from rimcore.well.fitment import judge, judge_corner
+from rimcore.well.fitment import judge
 from rimcore.well.gap import Station, outline_polygon
 from rimcore.well.measured import Candidate, Doubt, Motion, Reading, placed
-from rimcore.well.motion import bare, judge_motion, swept
+from rimcore.well.motion import judge_motion, swept
 from rimcore.well.mover import Hinge, Thing, Well
 from rimcore.well.polygon import signed_distance
 from rimcore.well.pose import Pose
+from rimcore.well.ranges import bare
 from rimcore.well.remedies import remedies
+from rimcore.well.rest_judged import judge_corner
 from rimcore.well.resting import at_rest
 from rimcore.well.tests.test_clearance import reference
 from rimcore.well.tests.test_motion import MOTION, ON_CAR, axle, candidate, read, readings

@@ -6,16 +6,19 @@ from dataclasses import replace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.judgement import InputUsed, severity, state_of_gap, unmeasured, worst
-from rimcore.well import fitment
+from rimcore.well import drags, fitment
+from rimcore.well import measured as core
 from rimcore.well.gap import Station
 from rimcore.well.measured import Motion
 from rimcore.well.pose import Pose
-from rimcore.well.scene import above_scene, well_scene
+from rimcore.well.scene import well_scene
+from rimcore.well.scene_motion import above_scene
 from rimcore.well.stations import STATIONS, measure_next
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.wheels.fitted import Fitted
-from rimcore.wheels.hub import Hub, parse_seat, parse_thread
+from rimcore.wheels.hub import Hub, parse_seat
 from rimcore.wheels.paste import parse_offer, parse_row
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
@@ -25,7 +28,7 @@ ON_CAR = Fitted(parse_wheel("16x6.5 +50 5x108 63.4"), parse_tyre("205/55R16 91V"
 
 
 def reading(corner, code, station, gap=None, **more):
-    return fitment.Reading(corner, code, station, gap, ON_CAR, Pose(), more.pop("uncertainty", 1.0), **more)
+    return core.Reading(corner, code, station, gap, ON_CAR, Pose(), more.pop("uncertainty", 1.0), **more)
 
 
 READINGS = (
@@ -34,13 +37,13 @@ READINGS = (
     reading("FL", "arch_12", Station("arch", clock=12, side_gap_mm=31.0, up_gap_mm=62.0)),
     reading("FL", "caliper_barrel", Station("caliper", radius_mm=151.5), uncertainty=0.1),
 )
-AXLE = fitment.Axle(("FL", "FR"), ON_CAR, Hub(5, 108.0, 63.4, parse_thread("M12x1.5"), 29.0, None, parse_seat("cone 60")), READINGS, 812.0)
+AXLE = core.Axle(("FL", "FR"), ON_CAR, Hub(5, 108.0, 63.4, parse_thread("M12x1.5"), 29.0, None, parse_seat("cone 60")), READINGS, 812.0)
 
 
 def candidate(wheel="17x7.5 +45 5x108 63.4", tyre="225/45R17 91W", **more):
     parsed = parse_wheel(wheel)
     fitted = Fitted(parsed, parse_tyre(tyre), more.pop("spacer", 0.0), more.pop("camber", 0.0))
-    return fitment.Candidate(fitted, mount=fitment.mount_of(parsed, parse_seat("cone 60"), 12.0), **more)
+    return core.Candidate(fitted, mount=fitment.mount_of(parsed, parse_seat("cone 60"), 12.0), **more)
 
 
 class Judging(unittest.TestCase):
@@ -48,7 +51,7 @@ class Judging(unittest.TestCase):
         return next(j for j in found.judgements if j.code == code and (not where or j.where == where))
 
     def test_nothing_measured_is_nothing_clear(self):
-        bare = fitment.Axle(("FL", "FR"), ON_CAR, Hub(), ())
+        bare = core.Axle(("FL", "FR"), ON_CAR, Hub(), ())
         gaps = [j for j in fitment.judge(bare, candidate(), SCHOOLS["show"]).judgements if j.code.startswith(("gap.", "hub."))]
         self.assertTrue(gaps)
         self.assertEqual({j.state for j in gaps}, {"unmeasured"})
@@ -98,7 +101,7 @@ class Judging(unittest.TestCase):
     def test_a_reading_from_a_lowered_car_is_held_at_that_height(self):
         lowered = replace(READINGS[2], pose=Pose(travel_mm=20.0), drop_mm=20.0)
         axle = replace(AXLE, readings=(lowered,))
-        found = self.judged(fitment.judge(axle, fitment.Candidate(ON_CAR, ride_drop_mm=20.0), SCHOOLS["daily"]), "gap.arch_12.upward")
+        found = self.judged(fitment.judge(axle, core.Candidate(ON_CAR, ride_drop_mm=20.0), SCHOOLS["daily"]), "gap.arch_12.upward")
         self.assertAlmostEqual(found.value, 62.0)
 
     def test_uncertainty_crosses_the_margin(self):
@@ -133,11 +136,11 @@ class Judging(unittest.TestCase):
         self.assertEqual(says["daily"], found.state)
 
     def test_drags(self):
-        rings = [d for d in fitment.drags_along(AXLE, candidate("17x8 +40 5x108 72.6")) if d.what == "Centring ring"]
+        rings = [d for d in drags.drags_along(AXLE, candidate("17x8 +40 5x108 72.6")) if d.what == "Centring ring"]
         self.assertEqual(len(rings), 1)
         self.assertIn("63.4 → 72.6", rings[0].detail)
         self.assertIn("solid, not hollow", rings[0].detail)
-        self.assertFalse([d for d in fitment.drags_along(AXLE, candidate()) if d.what == "Centring ring"])
+        self.assertFalse([d for d in drags.drags_along(AXLE, candidate()) if d.what == "Centring ring"])
 
     @settings(max_examples=150, deadline=None)
     @given(

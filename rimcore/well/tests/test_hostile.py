@@ -5,6 +5,7 @@ import json
 import unittest
 
 from rimcore.calc import main
+from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.quantities.limits import LIMITS, within
 from rimcore.well import window as windows
@@ -12,7 +13,7 @@ from rimcore.well.calculations_motion import CLEARANCE
 from rimcore.well.mover import Thing, Well
 from rimcore.well.stations import STATIONS
 from rimcore.well.window import offset_window
-from rimcore.wheels.hub import parse_seat, parse_thread
+from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.outline import outline
 from rimcore.wheels.paste import parse_offer, parse_row
 from rimcore.wheels.tyre import parse_tyre
@@ -117,13 +118,13 @@ class Windows(unittest.TestCase):
     def test_where_nothing_fits_it_says_so_without_looking_everywhere(self):
         """Two points inside the tyre whatever the offset: one exact look is enough."""
         looks = []
-        kept = windows.sweep
+        kept = windows.Cloud.lows
 
         def counted(*args, **options):
             looks.append(1)
             return kept(*args, **options)
 
-        windows.sweep = counted
+        windows.Cloud.lows = counted
         try:
             shape = outline(parse_wheel("17x8 +0"), parse_tyre("225/45R17")).polygon()
             inside = [
@@ -132,7 +133,7 @@ class Windows(unittest.TestCase):
             ]
             found = offset_window(shape, Well(0.0, -1, -0.01, 60, 70, 0, 36, 33, 12, 4, 105), inside, 0.0, 0.0, 60.0, 10.0, 5.0)
         finally:
-            windows.sweep = kept
+            windows.Cloud.lows = kept
         self.assertIsNone(found.no_contact)
         self.assertIsNone(found.all_clear)
         self.assertLess(found.best_margin_mm, -20.0)

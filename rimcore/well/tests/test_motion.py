@@ -7,17 +7,22 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rimcore.well.bands import offset_bands
 from rimcore.well.clearance import sweep
-from rimcore.well.fitment import Axle, Candidate, judge
+from rimcore.well.fitment import judge
 from rimcore.well.gap import Station, outline_polygon
-from rimcore.well.measured import Held, Motion, Reading, placed
-from rimcore.well.motion import bare, camber_gain_deg_per_mm, judge_motion, pose_text, range_of, swept, things_of, well_of
+from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading, placed
+from rimcore.well.motion import judge_motion, pose_text, swept
 from rimcore.well.mover import Hinge, Thing
 from rimcore.well.pose import Pose
-from rimcore.well.scene import band_scene, map_scene, moving_scene
+from rimcore.well.posegaps import gaps_at
+from rimcore.well.ranges import bare, camber_gain_deg_per_mm, range_of, well_of
+from rimcore.well.scene_map import band_scene, map_scene
+from rimcore.well.scene_motion import moving_scene
 from rimcore.well.tests.test_clearance import reference
+from rimcore.well.things import things_of
 from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.wellmap import axle_map, gaps_at, offset_bands, well_map
+from rimcore.well.wellmap import axle_map, well_map
 from rimcore.well.window import offset_window
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub

@@ -9,8 +9,9 @@ from rimcore.well.fitment import judge
 from rimcore.well.gap import Station, place_obstacle
 from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading
 from rimcore.well.pose import Pose
+from rimcore.well.seen import Seen, predict_mm
 from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.trialfit import Seen, correct, predict_mm
+from rimcore.well.trialfit import correct
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.tyre import parse_tyre

@@ -12,16 +12,20 @@ from rimcore.calc import answer
 from rimcore.quantities.errors import BadInput
 from rimcore.registry import CALCULATIONS
 from rimcore.steering.axis import axis_from_wheel, caster_from_sweep_deg
+from rimcore.well.bands import offset_bands
 from rimcore.well.clearance import sweep
 from rimcore.well.fitment import judge, states_by_school
 from rimcore.well.measured import Motion
-from rimcore.well.motion import Range, judge_motion, unknown_in, what_narrows
+from rimcore.well.motion import judge_motion
 from rimcore.well.mover import Thing, Well
+from rimcore.well.narrowing import what_narrows
 from rimcore.well.pose import Pose
+from rimcore.well.posegaps import gaps_at
+from rimcore.well.ranges import Range, unknown_in
 from rimcore.well.tests.test_motion import MOTION, axle, candidate, readings
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.unknown import USUAL, Usuals
-from rimcore.well.wellmap import gaps_at, offset_bands, well_map
+from rimcore.well.wellmap import well_map
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
 from rimcore.wheels.stance import scrub_radius_mm

@@ -11,22 +11,24 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimcore.fastening.fasteners import PROOF_MPA, crosswise_order, pound_feet, preload_share_of_proof, stage_torques_nm, stress_area_mm2
+from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import BadInput, DoesNotFit
 from rimcore.wheels import hub as hubs
-from rimcore.wheels.hub import Hub, WheelMount, hub_fit, parse_seat, parse_thread
+from rimcore.wheels import patterns
+from rimcore.wheels.hub import Hub, WheelMount, hub_fit, parse_seat
 
 HUB = Hub(5, 112.0, 57.1, parse_thread("M14x1.5"), 28.0, None, parse_seat("ball R13"))
 
 
 class Pattern(unittest.TestCase):
     def test_five_lugs_by_sin_36(self):
-        self.assertAlmostEqual(hubs.pitch_circle_mm(5, 67.2), 67.2 / math.sin(math.radians(36)))
-        self.assertEqual(hubs.nearest_patterns(5, 114.33)[0][0], 114.3)
+        self.assertAlmostEqual(patterns.pitch_circle_mm(5, 67.2), 67.2 / math.sin(math.radians(36)))
+        self.assertEqual(patterns.nearest_patterns(5, 114.33)[0][0], 114.3)
 
     @given(st.integers(3, 10), st.floats(80, 250))
     def test_chord_and_circle_are_inverse(self, bolts, pcd):
         corner = [complex(pcd / 2, 0), pcd / 2 * complex(math.cos(2 * math.pi / bolts), math.sin(2 * math.pi / bolts))]
-        self.assertAlmostEqual(hubs.pitch_circle_mm(bolts, abs(corner[1] - corner[0])), pcd, places=9)
+        self.assertAlmostEqual(patterns.pitch_circle_mm(bolts, abs(corner[1] - corner[0])), pcd, places=9)
 
     def test_states(self):
         for pcd, bolts, state in ((112.0, 5, "clear"), (112.3, 5, "tight"), (114.3, 5, "hit"), (112.0, 4, "hit")):

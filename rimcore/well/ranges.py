@@ -1,0 +1,152 @@
+"""How far a corner's wheel goes, where it stands, and what its readings are obstacles to."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.well.measured import Candidate, Motion, Reading
+from rimcore.well.mover import Well
+from rimcore.well.unknown import USUAL, unknown_of
+
+Array = NDArray[np.float64]
+
+
+#: a camber gain beyond this is two readings too near to each other, or one misread [deg/mm]
+MOST_GAIN_DEG_PER_MM = 1.0
+
+
+@dataclass(frozen=True)
+class Range:
+    """Where the wheel can go, from the baseline's ride height [mm, deg]."""
+
+    bump_mm: float
+    droop_mm: float
+    steer_out_deg: float
+    steer_in_deg: float
+
+
+def range_of(motion: Motion, candidate: Candidate) -> Range | None:
+    """How far the wheel goes in this build; None where it is not measured.
+
+    Lowering by springs or perches moves the place of rest within the damper's stroke; a shorter damper
+    body moves the stroke along. Lock limiters take their angle off both locks.
+
+    >>> from rimcore.wheels.fitted import Fitted
+    >>> from rimcore.wheels.tyre import parse_tyre
+    >>> from rimcore.wheels.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
+    >>> range_of(Motion(60.0, 70.0, 36.0, 33.0), Candidate(on_car, ride_drop_mm=20.0, lock_limit_deg=2.0))
+    Range(bump_mm=60.0, droop_mm=70.0, steer_out_deg=34.0, steer_in_deg=31.0)
+    """
+    if motion.missing or motion.bump_mm is None or motion.droop_mm is None:
+        return None
+    shift = candidate.ride_drop_mm if candidate.stroke_moves else 0.0
+    out, inn = (motion.steer_out_deg or 0.0, motion.steer_in_deg or 0.0) if motion.steers else (0.0, 0.0)
+    limit = candidate.lock_limit_deg
+    bump = max(motion.bump_mm + shift, candidate.ride_drop_mm)
+    droop = max(motion.droop_mm - shift, -candidate.ride_drop_mm)
+    return Range(bump, droop, max(0.0, out - limit), max(0.0, inn - limit))
+
+
+def limiter_mm(stop_mm: float, less_deg: float) -> float:
+    """Thickness of a lock limiter that takes some angle off a lock [mm]: the stop's way on its arm.
+
+    >>> round(limiter_mm(74.0, 2.0), 1)
+    2.6
+    """
+    return stop_mm * math.tan(math.radians(less_deg))
+
+
+def lock_text(motion: Motion, less_deg: float) -> str:
+    """What takes an angle off the locks, in words.
+
+    >>> lock_text(Motion(lock_stop_mm=74.0), 2.0)
+    '2° off each lock: limiters 2.6 mm thick, 74 mm from the steering axis; the turning circle grows'
+    """
+    if motion.lock_stop_mm is None:
+        return f"{less_deg:g}° off each lock; measure from the steering axis to the lock stop to know how thick; the turning circle grows"
+    thick = limiter_mm(motion.lock_stop_mm, less_deg)
+    return f"{less_deg:g}° off each lock: limiters {thick:.1f} mm thick, {motion.lock_stop_mm:g} mm from the steering axis; the turning circle grows"
+
+
+def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
+    """The corner's well for a candidate: camber holds at the build's height.
+
+    >>> from rimcore.wheels.fitted import Fitted
+    >>> from rimcore.wheels.tyre import parse_tyre
+    >>> from rimcore.wheels.wheel import parse_wheel
+    >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), camber_deg=-1.5)
+    >>> well_of(Motion(60.0, 70.0, camber_gain_deg_per_mm=-0.01, steers=False), Candidate(on_car, 20.0), Range(60, 70, 0, 0)).camber_deg
+    -1.3
+    """
+    return Well(
+        candidate.fitted.centre_mm,
+        motion.camber_at(candidate.fitted.camber_deg, candidate.ride_drop_mm, 0.0),
+        motion.camber_gain_deg_per_mm or 0.0,
+        reach.bump_mm,
+        reach.droop_mm,
+        candidate.ride_drop_mm,
+        reach.steer_out_deg,
+        reach.steer_in_deg,
+        motion.kpi_deg or 0.0,
+        motion.caster_deg or 0.0,
+        motion.kingpin_inboard_mm or 0.0,
+    )
+
+
+def unknown_in(motion: Motion, reach: Range) -> tuple[str, ...]:
+    """What of axis and camber gain is not measured and matters over a range.
+
+    >>> unknown_in(Motion(60.0, 70.0, kpi_deg=12.0, caster_deg=4.0), Range(60.0, 70.0, 36.0, 33.0))
+    ('kingpin_inboard_mm', 'camber_gain_deg_per_mm')
+    """
+    given = {name: getattr(motion, name) for name in USUAL}
+    return unknown_of(given, motion.steers and reach.steer_out_deg + reach.steer_in_deg > 0, reach.bump_mm + reach.droop_mm > 0)
+
+
+def bare(candidate: Candidate) -> Candidate:
+    """A candidate without what does not move it: one entry of the memory serves all hubs and rings."""
+    return Candidate(
+        candidate.fitted,
+        candidate.ride_drop_mm,
+        stroke_moves=candidate.stroke_moves,
+        lock_limit_deg=candidate.lock_limit_deg,
+        lip_rolled_mm=candidate.lip_rolled_mm,
+    )
+
+
+def at_corner(corner: str, readings: Iterable[Reading]) -> tuple[Reading, ...]:
+    """The readings of one corner, in their order."""
+    return tuple(reading for reading in readings if reading.corner == corner)
+
+
+def gain_over_25_mm(change_deg: float) -> float:
+    """Camber gain from a change that is stated for 25 mm of bump [deg/mm].
+
+    >>> gain_over_25_mm(-0.5)
+    -0.02
+    """
+    return change_deg / 25.0
+
+
+def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None:
+    """Slope of camber over travel from two or more heights, least squares; None below two, or where no wheel leans so fast.
+
+    Parameters
+    ----------
+    pairs : (travel [mm], camber [deg])
+
+    >>> camber_gain_deg_per_mm([(0.0, -1.0), (50.0, -1.6)])
+    -0.012
+    """
+    travels = {travel for travel, _ in pairs}
+    if len(travels) < 2:
+        return None
+    t, c = np.array(pairs, dtype=float).T
+    slope = float(round(np.polyfit(t, c, 1)[0], 9))
+    return slope if abs(slope) <= MOST_GAIN_DEG_PER_MM else None
