@@ -15,7 +15,7 @@ from garage.file import open_file
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
 from garage.services import keep_trial
 from planner.models import Build, Choice
-from planner.services import choose_pair
+from planner.services import choose_pair, set_levers
 from proof.models import Run, Series
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
 from rimcore.wheels.paste import parse_offer
@@ -281,9 +281,10 @@ def _date_back(car: Car, job: Job, today: date) -> None:
 def _hill_build(car: Car, user: Any, today: date) -> None:
     Build.objects.filter(car=car).update(in_hand=False)
     build = Build.objects.create(
-        car=car, name="Hill season", tolerance="track", in_hand=True, drop_front_mm=20, drop_rear_mm=20, camber_front_deg=-1.8, hours_estimate=9,
+        car=car, name="Hill season", tolerance="track", in_hand=True, hours_estimate=9,
         note="seventeens, twenty lower, more camber in front",
     )  # fmt: skip
+    set_levers(build, {("ride_drop_mm", "F"): 20, ("ride_drop_mm", "R"): 20, ("camber_deg", "F"): -1.8})
     wheel, tyre = Wheel.objects.get(car=car, name="Skerrow Mesh"), Tyre.objects.get(car=car, size__startswith="225/45R17")
     choose_pair(build, user, wheel, tyre, "A")
     wheels, tyres = build.choices.get(wheel__isnull=False), build.choices.get(tyre__isnull=False)

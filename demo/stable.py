@@ -9,7 +9,7 @@ from demo.pictures import card_picture, card_section
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Reading
 from garage.services import default_uncertainty
 from planner.models import Build, Choice
-from planner.services import choose_pair
+from planner.services import choose_pair, set_levers
 from rimcore.quantities.units import parse_quantity
 from rimcore.well.stations import STATIONS
 from rimcore.wheels.paste import parse_offer
@@ -158,9 +158,12 @@ def _roadster(user: Any, today: date) -> None:
     for name, line in ROADSTER_OFFERS:
         add_offer(car, user, parse_offer(line), name, line)
     build = Build.objects.create(
-        car=car, name="Sprint fifteens", tolerance="track", in_hand=True, drop_front_mm=10, drop_rear_mm=10, camber_front_deg=-2.2, camber_rear_deg=-2.0,
-        hours_estimate=5, note="light fifteens, wider behind",
-    )  # fmt: skip
+        car=car, name="Sprint fifteens", tolerance="track", in_hand=True, hours_estimate=5, note="light fifteens, wider behind"
+    )
+    set_levers(
+        build,
+        {("ride_drop_mm", "F"): 10, ("ride_drop_mm", "R"): 10, ("camber_deg", "F"): -2.2, ("camber_deg", "R"): -2.0},
+    )
     narrow, wide = Wheel.objects.get(car=car, width_in=8, diameter_in=15), Wheel.objects.get(car=car, width_in=9)
     front, rear = Tyre.objects.get(car=car, size__startswith="205/50R15"), Tyre.objects.get(car=car, size__startswith="225/45R15")
     _traced(rear, 9.0, user)
@@ -205,9 +208,18 @@ def _four(user: Any, today: date) -> None:
     for name, line in FOUR_OFFERS:
         add_offer(car, user, parse_offer(line), name, line)
     build = Build.objects.create(
-        car=car, name="Spacers and 215s", tolerance="tow", in_hand=True, drop_front_mm=-30, drop_rear_mm=-30, spacer_front_mm=25, spacer_rear_mm=25,
-        spacer_kind="bolted", hours_estimate=7, note="thirty up, its own wheels, bolt-on spacers for the rail at lock",
+        car=car, name="Spacers and 215s", tolerance="tow", in_hand=True, hours_estimate=7, note="thirty up, its own wheels, bolt-on spacers for the rail at lock",
     )  # fmt: skip
+    set_levers(
+        build,
+        {
+            ("ride_drop_mm", "F"): -30,
+            ("ride_drop_mm", "R"): -30,
+            ("spacer_mm", "F"): 25,
+            ("spacer_mm", "R"): 25,
+            ("spacer_kind", ""): "bolted",
+        },
+    )
     tyre = Tyre.objects.get(car=car, size__startswith="215/75R15")
     Choice.objects.create(build=build, tyre=tyre, position="A", quantity=4)
     Choice.objects.create(

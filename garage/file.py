@@ -165,13 +165,14 @@ class CarFile:
         written = self.car.front_axle_kg if end == "F" else self.car.rear_axle_kg
         if written is not None:
             return float(written)
-        weighed = {r.corner: r.value for r in self.latest if r.code == "corner_mass" and r.corner in CORNERS_OF[end]}
+        known = STATIONS["corner_mass"]
+        weighed = {r.corner: r.value for r in self.latest if r.code == known.code and r.corner in CORNERS_OF[end] and known.holds(r.value)}
         return sum(weighed.values()) if len(weighed) == 2 else None
 
     @cached_property
     def _true_speed(self) -> tuple[float | None, InputUsed | None]:
         """True speed at an indicated 100 km/h on the tyres that stand there now; a reading on others is carried over by their diameter."""
-        reading = next((r for r in self.latest if r.code == "true_speed"), None)
+        reading = next((r for r in self.latest if r.code == "true_speed" and STATIONS["true_speed"].holds(r.value)), None)
         driven = "R" if self.car.drive == "R" else "F"
         then = self.outfit_axles.get((reading.outfit_id, driven)) if reading is not None else None
         now = self.on(self.current, driven)

@@ -10,8 +10,9 @@ from django.utils import timezone
 from garage.file import CarFile
 from garage.forms import DATE
 from planner.models import Build, Choice
+from rimcore.benches import LEVERS
+from rimcore.quantities.declared import PLACES, Lever
 from rimcore.quantities.limits import LIMITS
-from rimcore.wheels.spacers import KINDS
 from rimcore.work.ledger import PART_STATES
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
@@ -33,6 +34,24 @@ class NamedForCar(forms.BaseForm):
         return name
 
 
+def field_of(lever: Lever, place: str) -> str:
+    """Name of a lever's field."""
+    return f"{lever.code}_{place}" if place else lever.code
+
+
+def lever_field(lever: Lever, place: str) -> forms.Field:
+    """A lever's field, as declared; blank is untouched."""
+    label = f"{PLACES[place]}, {lever.name[:1].lower()}{lever.name[1:]}" if place else lever.name
+    if lever.kind == "flag":
+        return forms.BooleanField(required=False, label=label, help_text=lever.help)
+    if lever.kind == "choice":
+        return forms.ChoiceField(choices=list(lever.choices.items()), required=False, label=label, help_text=lever.help)
+    if not lever.quantity:
+        return forms.FloatField(min_value=lever.span.low, max_value=lever.span.high, required=False, label=label, help_text=lever.help)
+    unit = {"°": "deg"}.get(lever.unit, lever.unit)
+    return QuantityField(lever.quantity, unit, *lever.span.span, required=False, label=label, help_text=lever.help)
+
+
 class NewBuildForm(NamedForCar, forms.Form):
     """Name and school of a new build."""
 
@@ -40,51 +59,34 @@ class NewBuildForm(NamedForCar, forms.Form):
 
 
 class BuildForm(Merged, NamedForCar, forms.ModelForm):
-    """A build's own figures."""
-
-    spacer_front_mm = QuantityField("length", "mm", *LIMITS["spacer_mm"].span, label="Front spacer")
-    spacer_rear_mm = QuantityField("length", "mm", *LIMITS["spacer_mm"].span, label="Rear spacer")
-    drop_front_mm = QuantityField(
-        "length", "mm", *LIMITS["ride_drop_mm"].span, label="Front lowered", help_text="against the baseline; minus is lifted"
-    )
-    drop_rear_mm = QuantityField("length", "mm", *LIMITS["ride_drop_mm"].span, label="Rear lowered")
-    camber_front_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Front camber", help_text="blank: as it is")
-    camber_rear_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Rear camber")
-    spacer_kind = forms.ChoiceField(choices=list(KINDS.items()), required=False, label="Spacers")
-    lock_limit_deg = QuantityField("angle", "deg", 0, 30, required=False, label="Lock limiters", help_text="degrees off each lock")
-    lip_rolled_front_mm = QuantityField("length", "mm", 0, 30, required=False, label="Front lip rolled")
-    lip_rolled_rear_mm = QuantityField("length", "mm", 0, 30, required=False, label="Rear lip rolled")
+    """A build's own figures, and the levers of every bench as they are declared."""
 
     class Meta:
         model = Build
-        fields = (
-            "name",
-            "tolerance",
-            "spacer_front_mm",
-            "spacer_rear_mm",
-            "drop_front_mm",
-            "drop_rear_mm",
-            "camber_front_deg",
-            "camber_rear_deg",
-            "stroke_moves",
-            "lock_limit_deg",
-            "lip_rolled_front_mm",
-            "lip_rolled_rear_mm",
-            "spacer_kind",
-            "hours_estimate",
-            "note",
-        )
-        labels = {
-            "hours_estimate": "Hours, estimate",
-            "stroke_moves": "Lowering moves the stroke along (shorter damper body)",
-        }
+        fields = ("name", "tolerance", "hours_estimate", "note")
+        labels = {"hours_estimate": "Hours, estimate"}
 
-    def clean(self) -> dict[str, Any]:
-        cleaned: dict[str, Any] = super().clean() or {}
-        cleaned["spacer_kind"] = cleaned.get("spacer_kind") or "slip"
-        for name in ("lock_limit_deg", "lip_rolled_front_mm", "lip_rolled_rear_mm"):
-            cleaned[name] = cleaned.get(name) or 0.0
-        return cleaned
+    field_order = ("name", "tolerance", *(field_of(lever, place) for lever in LEVERS.values() for place in lever.places))
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        build: Build = options["instance"]
+        set_to = {field_of(lever, place): build.lever(lever.code, place) for lever in LEVERS.values() for place in lever.places}
+        self.base_fields = {
+            **self.base_fields,
+            **{field_of(lv, place): lever_field(lv, place) for lv in LEVERS.values() for place in lv.places},
+        }
+        super().__init__(file, *args, initial=set_to, **options)
+
+    @property
+    def levers(self) -> dict[tuple[str, str], Any]:
+        """What every lever is to be, by code and place."""
+        named = {field_of(lever, place): (lever.code, place) for lever in LEVERS.values() for place in lever.places}
+        return {named[name]: value if value != "" else None for name, value in self.cleaned_data.items() if name in named}
+
+    @property
+    def own(self) -> dict[str, Any]:
+        """The build's own columns."""
+        return {name: self.cleaned_data[name] for name in ("name", "tolerance", "hours_estimate", "note")}
 
     def clean_hours_estimate(self) -> float:
         hours: float = self.cleaned_data["hours_estimate"]

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.db import models
 from django.db.models import Q
 
 from garage.models import Car, Outfit
+from rimcore.benches import LEVERS
+from rimcore.quantities.declared import PLACES
+from rimcore.quantities.errors import CoreError
 from rimcore.work.ledger import PART_STATES
 from shelf.models import Tyre, Wheel
 from shell.limits import limited
@@ -18,17 +23,6 @@ class Build(models.Model):
     name = models.CharField(max_length=60)
     tolerance = models.CharField(max_length=20, default="daily")
     in_hand = models.BooleanField(default=False)
-    spacer_front_mm = models.FloatField(default=0)
-    spacer_rear_mm = models.FloatField(default=0)
-    drop_front_mm = models.FloatField(default=0)
-    drop_rear_mm = models.FloatField(default=0)
-    camber_front_deg = models.FloatField(null=True, blank=True)
-    camber_rear_deg = models.FloatField(null=True, blank=True)
-    stroke_moves = models.BooleanField("lowering moves the damper's stroke", default=False)
-    lock_limit_deg = models.FloatField("lock limiters", default=0)
-    lip_rolled_front_mm = models.FloatField("front lip rolled", default=0)
-    lip_rolled_rear_mm = models.FloatField("rear lip rolled", default=0)
-    spacer_kind = models.CharField(max_length=6, choices={"slip": "slip-on", "bolted": "bolt-on, two-piece"}, default="slip")
     hours_estimate = models.FloatField(default=4)
     note = models.CharField(max_length=300, blank=True)
     revision = models.PositiveIntegerField(default=1)
@@ -38,33 +32,51 @@ class Build(models.Model):
     class Meta:
         ordering = ["id"]
         constraints = [
-            *limited("build", camber_front_deg="camber_deg", camber_rear_deg="camber_deg"),
             models.UniqueConstraint(fields=["car"], condition=Q(in_hand=True), name="one_build_in_hand"),
             models.UniqueConstraint(fields=["car", "name"], name="one_build_a_name"),
-            models.CheckConstraint(
-                name="build_spacers",
-                condition=Q(spacer_front_mm__gte=0, spacer_front_mm__lte=200, spacer_rear_mm__gte=0, spacer_rear_mm__lte=200),
-            ),
-            models.CheckConstraint(
-                name="build_drops",
-                condition=Q(drop_front_mm__gte=-300, drop_front_mm__lte=300, drop_rear_mm__gte=-300, drop_rear_mm__lte=300),
-            ),
-            models.CheckConstraint(
-                name="build_levers",
-                condition=Q(
-                    lock_limit_deg__gte=0,
-                    lock_limit_deg__lte=30,
-                    lip_rolled_front_mm__gte=0,
-                    lip_rolled_front_mm__lte=30,
-                    lip_rolled_rear_mm__gte=0,
-                    lip_rolled_rear_mm__lte=30,
-                ),
-            ),
             models.CheckConstraint(name="build_hours", condition=Q(hours_estimate__gte=0, hours_estimate__lte=2000)),
         ]
 
     def __str__(self) -> str:
         return self.name
+
+    def lever(self, code: str, place: str = "") -> float | bool | str | None:
+        """What the build sets a lever to, else what the lever does untouched; reads the prefetched rows."""
+        found = next((row for row in self.levers.all() if (row.code, row.place) == (code, place)), None)
+        return found.value if found is not None else LEVERS[code].default
+
+
+class Lever(models.Model):
+    """Something a build does to the car, as a bench declares it. A lever without a row is untouched."""
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="levers")
+    code = models.CharField(max_length=40)
+    place = models.CharField(max_length=1, blank=True, choices=PLACES)
+    number = models.FloatField(null=True, blank=True)
+    text = models.CharField(max_length=40, blank=True)
+
+    class Meta:
+        ordering = ["code", "place"]
+        constraints = [
+            *limited("lever", number="lever"),
+            models.UniqueConstraint(fields=["build", "code", "place"], name="one_lever_a_place"),
+            models.CheckConstraint(name="lever_place", condition=Q(place__in=list(PLACES))),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.code} {self.place}: {self.value}"
+
+    @property
+    def value(self) -> float | bool | str | None:
+        """What it is set to; what its bench no longer takes is untouched."""
+        declared = LEVERS.get(self.code)
+        if declared is None:
+            return None
+        raw: Any = self.text if declared.kind == "choice" else self.number
+        try:
+            return declared.check(bool(raw) if declared.kind == "flag" else raw)
+        except CoreError:
+            return declared.default
 
 
 class Choice(models.Model):

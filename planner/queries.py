@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
+from typing import Any
 
 from django.db.models import Prefetch
 from django.utils import timezone
@@ -12,8 +13,11 @@ from django.utils import timezone
 from garage.file import CarFile, corner_of, fitted_of
 from garage.inhand import EndSetting, InHand
 from planner.models import Build, Choice
+from rimcore.benches import LEVERS
+from rimcore.quantities.declared import PLACES
 from rimcore.quantities.judgement import Judgement, State, worst
 from rimcore.well import fitment, measured
+from rimcore.well.bench import WELL
 from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
@@ -24,10 +28,10 @@ from shelf.models import Tyre, Wheel
 
 
 def builds_of(file: CarFile) -> list[Build]:
-    """Builds of a car with their choices; two queries, once a page."""
+    """Builds of a car with their choices; three queries, once a page."""
     if "builds" not in file.extra:
         choices = Prefetch("choices", queryset=Choice.objects.select_related("wheel", "tyre"))
-        file.extra["builds"] = list(file.car.builds.prefetch_related(choices))
+        file.extra["builds"] = list(file.car.builds.prefetch_related(choices, "levers"))
     found: list[Build] = file.extra["builds"]
     return found
 
@@ -52,18 +56,29 @@ def chosen(build: Build, end: str) -> tuple[Wheel | None, Tyre | None]:
 
 def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
     """Spacer, height, camber and ring of a build at an end."""
-    front = end == "F"
     rings = [(c.ring_inner_mm, c.ring_outer_mm) for c in choices_of(build) if c.stands_at(end) and c.ring_inner_mm and c.ring_outer_mm]
-    return EndSetting(
-        build.spacer_front_mm if front else build.spacer_rear_mm,
-        build.drop_front_mm if front else build.drop_rear_mm,
-        build.camber_front_deg if front else build.camber_rear_deg,
-        rings[0] if rings else None,
-        build.stroke_moves,
-        build.lock_limit_deg if front else 0.0,
-        build.lip_rolled_front_mm if front else build.lip_rolled_rear_mm,
-        build.spacer_kind,
-    )
+    return EndSetting(ring_mm=rings[0] if rings else None, **levers_at(build, end))
+
+
+def levers_at(build: Build, end: str) -> dict[str, Any]:
+    """What the wheel-well bench's levers are at an end of a build, by code."""
+    found: dict[str, Any] = {}
+    for lever in WELL.levers:
+        place = "" if "" in lever.places else end
+        found[lever.code] = build.lever(lever.code, place) if place in lever.places else lever.default
+    return found
+
+
+def lever_rows(builds: Sequence[Build]) -> list[tuple[str, list[str]]]:
+    """Levers that some build sets, with what each build sets them to, in the order of the benches."""
+    rows = []
+    for lever in LEVERS.values():
+        for place in lever.places:
+            values = [build.lever(lever.code, place) for build in builds]
+            if any(value != lever.default for value in values):
+                name = f"{PLACES[place]} {lever.name[:1].lower()}{lever.name[1:]}" if place else lever.name
+                rows.append((name, [lever.said(value) for value in values]))
+    return rows
 
 
 def held_of(file: CarFile, build: Build) -> InHand:

@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date
 from typing import Any
 
 from django.db.models import F
 
 from garage.models import Car
-from planner.models import Build, Choice
+from planner.models import Build, Choice, Lever
+from rimcore.benches import LEVERS
+from rimcore.quantities.declared import PLACES
+from rimcore.quantities.errors import BadInput
 from shelf.models import Tyre, Wheel
 from shell.undo import remember
 
-#: columns that a build hands on when it is duplicated
-_COPIED = (
-    "tolerance", "spacer_front_mm", "spacer_rear_mm", "drop_front_mm", "drop_rear_mm",
-    "camber_front_deg", "camber_rear_deg", "stroke_moves", "lock_limit_deg", "lip_rolled_front_mm", "lip_rolled_rear_mm", "spacer_kind",
-    "hours_estimate", "note",
-)  # fmt: skip
+#: columns that a build hands on when it is duplicated; its levers go along
+_COPIED = ("tolerance", "hours_estimate", "note")
+
+#: (code, place) -> value
+Levers = Mapping[tuple[str, str], Any]
 
 
 def add_build(car: Car, user: Any, name: str, tolerance: str) -> Build:
@@ -36,12 +39,40 @@ def take_in_hand(build: Build, user: Any) -> None:
         build.save(update_fields=["in_hand"])
 
 
-def change_build(build: Build, user: Any, values: dict[str, Any]) -> None:
-    """Change a build's own figures; a new revision."""
+def change_build(build: Build, user: Any, values: dict[str, Any], levers: Levers | None = None) -> None:
+    """Change a build's own figures and levers; a new revision.
+
+    Raises
+    ------
+    BadInput : a lever does not take its value
+    """
     with remember(user, f"build {build.name} changed"):
         for name, value in values.items():
             setattr(build, name, value)
+        set_levers(build, levers or {})
         _revise(build)
+
+
+def set_levers(build: Build, levers: Levers) -> None:
+    """Set levers as their benches declare them; one that is set to what it does untouched has no row.
+
+    Raises
+    ------
+    BadInput : a lever does not take its value, or is not set at that place
+    """
+    for (code, place), given in levers.items():
+        declared = LEVERS[code]
+        if place not in declared.places:
+            raise BadInput(f"is not set there; accepted: {', '.join(PLACES[one] or 'the whole car' for one in declared.places)}", code)
+        value = declared.check(given)
+        rows = Lever.objects.filter(build=build, code=code, place=place)
+        if value == declared.default:
+            for row in rows:
+                row.delete()
+            continue
+        row = rows.first() or Lever(build=build, code=code, place=place)
+        row.number, row.text = (None, str(value)) if declared.kind == "choice" else (float(value or 0.0), "")
+        row.save()
 
 
 def duplicate_build(build: Build, user: Any) -> Build:
@@ -50,6 +81,7 @@ def duplicate_build(build: Build, user: Any) -> Build:
     name = next(f"{build.name[:50]} copy{n or ''}" for n in ["", *range(2, 99)] if f"{build.name[:50]} copy{n or ''}" not in names)
     with remember(user, f"build {build.name} duplicated"):
         copy = Build.objects.create(car=build.car, name=name, **{field: getattr(build, field) for field in _COPIED})
+        set_levers(copy, {(row.code, row.place): row.value for row in build.levers.all() if row.code in LEVERS})
         for choice in build.choices.all():
             choice.pk, choice._state.adding = None, True
             choice.build, choice.state, choice.ordered_on, choice.arrived_on, choice.sold_minor = copy, "shortlisted", None, None, 0
@@ -60,8 +92,8 @@ def duplicate_build(build: Build, user: Any) -> Build:
 def remove_build(build: Build, user: Any) -> None:
     """Remove a build and its choices."""
     with remember(user, f"build {build.name} removed"):
-        for choice in build.choices.all():
-            choice.delete()
+        for row in [*build.choices.all(), *build.levers.all()]:
+            row.delete()
         build.delete()
 
 

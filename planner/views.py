@@ -19,7 +19,7 @@ from planner import services
 from planner.figures import figures_of
 from planner.forms import BuildForm, ChoiceForm, NewBuildForm, PartForm, StateForm
 from planner.models import Build, Choice
-from planner.queries import Sums, build_in_hand, builds_of, choices_of, sums
+from planner.queries import Sums, build_in_hand, builds_of, choices_of, lever_rows, sums
 from rimcore.quantities.judgement import Judgement
 from rimcore.work.ledger import PART_STATES
 from shelf.models import Tyre, Wheel
@@ -41,6 +41,7 @@ def plan(request: HttpRequest, car_id: int) -> HttpResponse:
     columns = [replace(found, figures=figures_of(file, found)) for found in shown]
     context = {
         "form": form, "builds": builds, "held": held, "beside": beside, "columns": columns, "gap_rows": _gap_rows(columns),
+        "lever_rows": lever_rows([column.build for column in columns]),
         "choices": held.choices.all() if held else [], "states": PART_STATES, "today": timezone.localdate(),
         "arrivals": dict(columns[0].dates.arrivals) if held else {}, "held_sums": columns[0] if held else None,
         "counted": {choice.pk for choice in choices_of(held)} if held else set(),
@@ -64,7 +65,7 @@ def build(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
     part = PartForm(request.POST if what == "part" else None, prefix="part")
     if request.method == "POST":
         if what == "build" and form.is_valid():
-            services.change_build(found, request.user, form.cleaned_data)
+            services.change_build(found, request.user, form.own, form.levers)
             return redirect("plan", car_id)
         if what == "part" and part.is_valid():
             services.add_part(found, request.user, part.cleaned_data)

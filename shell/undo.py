@@ -11,6 +11,7 @@ from typing import Any
 
 from django.apps import apps
 from django.core import serializers
+from django.core.serializers.base import DeserializationError
 from django.db import IntegrityError, models, transaction
 from django.db.models.signals import post_save, pre_delete, pre_save
 from django.utils import timezone
@@ -69,7 +70,7 @@ def undo(user: Any, change_id: int) -> str:
             for operation in reversed(newest.operations):
                 _take_back(operation)
             newest.delete()
-    except (IntegrityError, models.RestrictedError) as error:
+    except (IntegrityError, models.RestrictedError, DeserializationError, LookupError) as error:
         raise CannotUndo(f"“{newest.label}” can't be undone: something entered later rests on it.") from error
     return newest.label
 

@@ -79,7 +79,7 @@ def undo_change(request: HttpRequest, change_id: int) -> HttpResponse:
         messages.success(request, f"Undone: {undo(request.user, change_id)}.")
     except CannotUndo as error:
         messages.error(request, str(error))
-    return redirect(back(request))
+    return HttpResponseRedirect(back(request))
 
 
 @login_not_required
@@ -96,7 +96,8 @@ def set_theme(request: HttpRequest) -> HttpResponse:
 def back(request: HttpRequest) -> str:
     """The page the person came from, if it is ours."""
     came_from = request.POST.get("next") or request.headers.get("referer", "")
-    if url_has_allowed_host_and_scheme(came_from, {request.get_host()}, request.is_secure()):
+    whole = came_from.startswith(("/", "http://", "https://"))
+    if whole and url_has_allowed_host_and_scheme(came_from, {request.get_host()}, request.is_secure()):
         return came_from
     return "/"
 

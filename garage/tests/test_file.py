@@ -142,6 +142,18 @@ class Unlocked(ScenarioCase):
         self.read("FR", "corner_mass", 398.0)
         self.assertEqual(self.file().core_axle("F").axle_load_kg, 800.0)
 
+    def test_a_speed_or_a_mass_of_nothing_is_refused_and_one_that_is_kept_counts_as_unread(self):
+        for corner, code in (("", "true_speed"), ("FL", "corner_mass"), ("FR", "corner_mass")):
+            address = self.url(f"measure/{corner or 'car'}/{code}/")
+            refused = self.client.post(address, {"value": "0", "uncertainty": "1", "method": "logger", "taken_on": "2026-11-20"})
+            self.assertEqual(refused.status_code, 422, code)
+            self.read(corner, code, 0.0)
+        Car.objects.filter(pk=self.car.pk).update(front_axle_kg=None)
+        file = self.file()
+        self.assertIsNone(file.core_axle("F").true_at_100_kmh)
+        self.assertIsNone(file.axle_load_kg("F"))
+        self.assertEqual(self.client.get(self.url("plan/")).status_code, 200)
+
     def test_true_speed_corrects_the_speedometer(self):
         Reading.objects.filter(code="true_speed").delete()
         self.assertIsNone(self.file().core_axle("F").true_at_100_kmh)

@@ -68,7 +68,7 @@ class Builds(ScenarioCase):
         self.assertTrue(Build.objects.filter(name="Hill season copy2").exists())
         self.assertEqual({c.state for c in copy.choices.all()}, {"shortlisted"})
         self.assertEqual(copy.choices.count(), build.choices.count())
-        self.assertEqual(copy.drop_front_mm, 20)
+        self.assertEqual(copy.lever("ride_drop_mm", "F"), 20)
 
     def test_two_builds_in_columns(self):
         page = self.page("plan/")
@@ -84,10 +84,10 @@ class Builds(ScenarioCase):
             "what": "build",
             "name": build.name,
             "tolerance": "track",
-            "spacer_front_mm": "0",
-            "spacer_rear_mm": "5",
-            "drop_front_mm": "40",
-            "drop_rear_mm": "40",
+            "spacer_mm_F": "0",
+            "spacer_mm_R": "5",
+            "ride_drop_mm_F": "40",
+            "ride_drop_mm_R": "40",
             "hours_estimate": "9",
         }
         self.assertEqual(self.client.post(self.url(f"plan/build/{build.pk}/"), form).status_code, 302)
@@ -99,10 +99,10 @@ class Builds(ScenarioCase):
             "what": "build",
             "name": "Lighter sixteens",
             "tolerance": "track",
-            "spacer_front_mm": "300",
-            "spacer_rear_mm": "5",
-            "drop_front_mm": "a lot",
-            "drop_rear_mm": "0",
+            "spacer_mm_F": "300",
+            "spacer_mm_R": "5",
+            "ride_drop_mm_F": "a lot",
+            "ride_drop_mm_R": "0",
             "hours_estimate": "-1",
         }
         response = self.client.post(self.url(f"plan/build/{build.pk}/"), form)

@@ -69,6 +69,11 @@ LIMITS: dict[str, Limit] = {
     "spacer_mm": Limit(0, 200, "mm"),
     "camber_deg": Limit(-20, 20, "°"),
     "ride_drop_mm": Limit(-300, 300, "mm"),
+    "lip_rolled_mm": Limit(0, 30, "mm"),
+    "lock_limit_deg": Limit(0, 30, "°"),
+    "ratio": Limit(0.01, 100),
+    # a lever of any kind, as it is kept
+    "lever": Limit(-1e6, 1e6),
     # the car
     "wheelbase_mm": Limit(1000, 6000, "mm"),
     "track_mm": Limit(800, 2500, "mm"),

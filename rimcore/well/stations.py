@@ -58,7 +58,7 @@ class StationKind:
     judged: bool = True
     #: largest value accepted, where the kind's own limit does not serve
     highest: float | None = None
-    #: smallest value accepted, where the value may be below zero
+    #: smallest value accepted, where neither zero nor the negative of the largest serves
     lowest: float | None = None
     #: edge of the tyre the rule stood at: ``front``, ``rear``, or ``along`` for what runs along the car past both
     edge: str = ""
@@ -76,7 +76,16 @@ class StationKind:
     def limits(self) -> tuple[float, float]:
         """Smallest and largest value accepted, in the unit of the kind; forms, imports and the core hold to them."""
         high = self.highest if self.highest is not None else HIGHEST[self.kind]
-        return (self.lowest if self.lowest is not None else -high) if self.signed else 0.0, high
+        return self.lowest if self.lowest is not None else -high if self.signed else 0.0, high
+
+    def holds(self, value: float) -> bool:
+        """Is a value one that can have been read there?
+
+        >>> STATIONS["true_speed"].holds(0.0), STATIONS["damper"].holds(0.0)
+        (False, True)
+        """
+        low, high = self.limits
+        return low <= value <= high
 
     @property
     def uncertainty_limit(self) -> float:
@@ -273,7 +282,7 @@ _ALL = (
     StationKind(
         "corner_mass", "Corner weight", "corner_mass",
         "Pad under the wheel, all four level. Write fuel and driver into the condition.",
-        "load on each tyre and wheel", (), ("mass",), kind="mass", method="scale", judged=False,
+        "load on each tyre and wheel", (), ("mass",), kind="mass", lowest=20.0, method="scale", judged=False,
     ),
     StationKind(
         "car_mass", "Whole car on a scale", "car_mass",
@@ -283,7 +292,7 @@ _ALL = (
     StationKind(
         "true_speed", "True speed at an indicated 100 km/h", "true_speed",
         "Hold 100 km/h on the speedometer where that is allowed; a passenger reads the logger.",
-        "whether the speedometer stays legal on another tyre", (), ("speed",), kind="speed", method="logger", whole_car=True, judged=False,
+        "whether the speedometer stays legal on another tyre", (), ("speed",), kind="speed", method="logger", whole_car=True, judged=False, lowest=50.0, highest=150.0,
     ),
 )  # fmt: skip
 

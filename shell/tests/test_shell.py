@@ -10,6 +10,8 @@ from django.test import RequestFactory, SimpleTestCase, TestCase
 from rimcore.quantities.judgement import Judgement
 from shell import figures
 from shell.forms import CoreTextField, MoneyField, QuantityField
+from shell.models import Change
+from shell.undo import CannotUndo, undo
 
 METRIC = SimpleNamespace(
     length_unit="mm", offset_unit="mm", mass_unit="kg", torque_unit="N·m", pressure_unit="bar", speed_unit="km/h", distance_unit="km"
@@ -126,6 +128,23 @@ class Pages(TestCase):
         self.assertContains(self.client.get("/sign-in/"), 'data-theme="dark"')
         self.client.post("/theme/", {"theme": "<script>"})
         self.assertContains(self.client.get("/sign-in/"), 'data-theme="dark"')
+
+    def test_an_odd_way_back_leads_home(self):
+        """A number is no address of ours, and no name of one either."""
+        for odd in ("9223372036854775808", "-0", "½", "garage", "//elsewhere.example/", "javascript:alert(1)"):
+            self.assertEqual(self.client.post("/theme/", {"theme": "dark", "next": odd}).headers["Location"], "/", odd)
+        self.client.force_login(User.objects.create_user("ina"))
+        for odd in ("9223372036854775808", "None", "2"):
+            self.assertEqual(self.client.post("/undo/316/", {"next": odd}).headers["Location"], "/", odd)
+        self.assertEqual(self.client.post("/undo/316/", {"next": "/settings/"}).headers["Location"], "/settings/")
+
+    def test_a_change_that_knows_other_columns_cant_be_undone_and_says_so(self):
+        user = User.objects.create_user("ina")
+        row = {"model": "garage.car", "pk": 1, "fields": {"no_such_column": 1}}
+        for operation in ({"kind": "was", "row": row}, {"kind": "made", "model": "garage.nothing", "pk": 1}):
+            change = Change.objects.create(user=user, label="old", operations=[operation])
+            with self.assertRaises(CannotUndo):
+                undo(user, change.pk)
 
     def test_not_found_in_our_words(self):
         self.client.force_login(User.objects.create_user("ina"))

@@ -6,6 +6,7 @@ from django.utils import timezone
 
 from garage.models import Reading
 from planner.models import Build
+from planner.services import set_levers
 from proof.queries import promises
 from shelf.models import Tyre, Wheel
 from shell.tests.base import ScenarioCase
@@ -60,7 +61,8 @@ class Kept(ScenarioCase):
         self.assertTrue(any(row.said is not None and row.said.code.startswith("gap.") for row in promises(self.file())))
         Wheel.objects.filter(car=self.car).update(offset_mm=20, width_in=9, mass_kg=20, price_minor=99_00)
         Tyre.objects.filter(car=self.car).update(mass_kg=20)
-        Build.objects.filter(pk=job.build_id).update(hours_estimate=99, drop_front_mm=60, spacer_front_mm=20)
+        Build.objects.filter(pk=job.build_id).update(hours_estimate=99)
+        set_levers(job.build, {("ride_drop_mm", "F"): 60, ("spacer_mm", "F"): 20})
         Reading.objects.filter(outfit__is_baseline=True, code="damper").update(value=1.0)
         self.assertEqual([(row.name, row.promised) for row in promises(self.file())], before)
 

@@ -1,0 +1,78 @@
+"""Levers: rows as their benches declare them."""
+
+from planner.models import Build, Lever
+from planner.queries import build_in_hand, levers_at, sums
+from planner.services import duplicate_build, set_levers
+from rimcore.benches import BENCHES, LEVERS
+from rimcore.quantities.errors import BadInput
+from rimcore.well.bench import WELL
+from shell.tests.base import ScenarioCase
+
+
+class Levers(ScenarioCase):
+    def build(self):
+        return build_in_hand(self.file())
+
+    def test_a_lever_left_alone_has_no_row(self):
+        build = Build.objects.get(car=self.car, name="Hill season")
+        set_levers(build, {("camber_deg", "F"): None, ("stroke_moves", ""): False, ("spacer_kind", ""): "slip", ("ride_drop_mm", "F"): 0})
+        self.assertEqual(list(build.levers.values_list("code", "place")), [("ride_drop_mm", "R")])
+
+    def test_a_camber_of_nought_is_set_and_a_blank_is_not(self):
+        build = Build.objects.get(car=self.car, name="Hill season")
+        set_levers(build, {("camber_deg", "F"): 0.0})
+        self.assertEqual(levers_at(self.build(), "F")["camber_deg"], 0.0)
+        self.assertIsNone(levers_at(self.build(), "R")["camber_deg"])
+
+    def test_what_a_bench_does_not_take_is_refused_whole(self):
+        build = Build.objects.get(car=self.car, name="Hill season")
+        before = list(build.levers.values_list("code", "place", "number", "text"))
+        for odd in (
+            {("spacer_mm", "F"): 201},
+            {("spacer_mm", ""): 5},
+            {("spacer_kind", ""): "glued"},
+            {("ride_drop_mm", "R"): float("nan")},
+        ):
+            with self.assertRaises(BadInput):
+                set_levers(build, odd)
+        self.assertEqual(list(build.levers.values_list("code", "place", "number", "text")), before)
+
+    def test_a_row_that_its_bench_takes_no_more_is_untouched(self):
+        build = Build.objects.get(car=self.car, name="Hill season")
+        Lever.objects.create(build=build, code="spacer_kind", place="", text="glued")
+        Lever.objects.create(build=build, code="of_another_time", place="F", number=3)
+        self.assertEqual(levers_at(self.build(), "F")["spacer_kind"], "slip")
+        self.assertEqual(self.client.get(self.url("plan/")).status_code, 200)
+        self.assertEqual(duplicate_build(build, self.car.owner).lever("ride_drop_mm", "F"), 20)
+
+    def test_every_lever_of_the_well_moves_a_judgement_of_some_build(self):
+        """No lever is only a row: each changes what is said of the build in hand."""
+        tried = {"spacer_mm": 15.0, "ride_drop_mm": 45.0, "camber_deg": -4.0, "lip_rolled_mm": 8.0, "lock_limit_deg": 6.0, "stroke_moves": True, "spacer_kind": "bolted"}  # fmt: skip
+        self.assertEqual(set(tried), {lever.code for lever in WELL.levers})
+        build = Build.objects.get(car=self.car, name="Hill season")
+        for lever in WELL.levers:
+            place = lever.places[0]
+            start = {("spacer_mm", "F"): 15.0} if lever.code == "spacer_kind" else {}
+            set_levers(build, start)
+            before = self.said()
+            was = self.build().lever(lever.code, place)
+            set_levers(build, {(lever.code, place): tried[lever.code]})
+            self.assertNotEqual(self.said(), before, lever.code)
+            set_levers(build, {(lever.code, place): was, ("spacer_mm", "F"): 0.0})
+
+    def said(self):
+        return [(j.code, j.where, j.state, j.value) for j in sums(self.file(), self.build()).judgements]
+
+    def test_the_plan_shows_every_lever_that_a_build_sets_and_its_form_every_one(self):
+        build = Build.objects.get(car=self.car, name="Hill season")
+        set_levers(build, {("axle_ratio", ""): 4.1, ("lip_rolled_mm", "R"): 6.0})
+        page = self.client.get(self.url("plan/"))
+        for words in ("Axle ratio", "4.1", "Rear lip rolled", "6 mm", "Front lowered", "20 mm"):
+            self.assertContains(page, words)
+        form = self.client.get(self.url(f"plan/build/{build.pk}/")).context["form"]
+        for lever in LEVERS.values():
+            for place in lever.places:
+                self.assertIn(f"{lever.code}_{place}" if place else lever.code, form.fields)
+
+    def test_no_two_benches_declare_the_same_lever(self):
+        self.assertEqual(len(LEVERS), sum(len(bench.levers) for bench in BENCHES.values()))

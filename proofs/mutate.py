@@ -1,0 +1,295 @@
+"""Mutants of the core: small faults put in at random, one at a time; the tests have to notice each.
+
+    ./tally mutate [TOPIC] [MUTANTS] [SEED]
+
+Works on a copy of the core in a temporary folder. A mutant is met only by the tests that run its line, quickest
+first, and is killed by the first that fails. Lines that no test runs are survivors. Survivors are listed.
+"""
+
+from __future__ import annotations
+
+import ast
+import copy
+import os
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+
+#: what is mutated, by topic
+TOPICS: dict[str, tuple[str, ...]] = {
+    "judging": ("well/fitment.py", "well/rest_judged.py", "well/resting.py", "well/motion.py", "well/ranges.py", "well/ratings.py",
+                "wheels/spacers.py", "well/things.py", "well/drags.py"),
+    "remedies": ("well/remedies.py", "well/trials.py"),
+    "ranking": ("well/rank.py",),
+    "map": ("well/wellmap.py", "well/posegaps.py", "well/bands.py", "well/window.py"),
+    "trials": ("well/trialfit.py", "well/seen.py"),
+    "tolerance": ("well/tolerance.py", "quantities/judgement.py"),
+    "template": ("well/template.py",),
+}  # fmt: skip
+
+#: longest that the tests of one mutant may take [s]; a mutant that never ends is killed
+LONGEST_S = 240.0
+
+_COMPARED: dict[type[ast.cmpop], type[ast.cmpop]] = {
+    ast.Lt: ast.GtE, ast.GtE: ast.Lt, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
+    ast.Is: ast.IsNot, ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In,
+}  # fmt: skip
+_RECKONED: dict[type[ast.operator], type[ast.operator]] = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
+_CALLED = {
+    "min": "max",
+    "max": "min",
+    "minimum": "maximum",
+    "maximum": "minimum",
+    "any": "all",
+    "all": "any",
+    "argmin": "argmax",
+    "floor": "ceil",
+    "ceil": "floor",
+}
+
+
+@dataclass(frozen=True)
+class Mutant:
+    """A fault: in which file and line, what it does, and the whole source with it."""
+
+    file: str
+    line: int
+    what: str
+    source: str
+
+
+class _Places(ast.NodeVisitor):
+    """Nodes that can be mutated, in order; annotations, docstrings and messages are left alone."""
+
+    def __init__(self) -> None:
+        self.found: list[ast.AST] = []
+
+    def visit(self, node: ast.AST) -> None:
+        if (
+            isinstance(node, (ast.Compare, ast.BoolOp))
+            or (isinstance(node, ast.BinOp) and type(node.op) in _RECKONED and not _text(node))
+            or isinstance(node, ast.UnaryOp)
+            and isinstance(node.op, (ast.Not, ast.USub))
+            or _number(node)
+            or _swapped(node)
+        ):
+            self.found.append(node)
+        for name, value in ast.iter_fields(node):
+            if name in ("annotation", "returns", "decorator_list") or isinstance(node, ast.JoinedStr):
+                continue
+            for child in value if isinstance(value, list) else [value]:
+                if isinstance(child, ast.AST):
+                    self.visit(child)
+
+
+def _text(node: ast.BinOp) -> bool:
+    sides = (node.left, node.right)
+    return any(isinstance(side, (ast.JoinedStr, ast.Tuple, ast.List)) or isinstance(getattr(side, "value", None), str) for side in sides)
+
+
+def _number(node: ast.AST) -> bool:
+    return isinstance(node, ast.Constant) and isinstance(node.value, (bool, int, float))
+
+
+def _swapped(node: ast.AST) -> bool:
+    return isinstance(node, ast.Call) and _name(node) in _CALLED
+
+
+def _name(call: ast.Call) -> str:
+    return call.func.id if isinstance(call.func, ast.Name) else getattr(call.func, "attr", "")
+
+
+def _fault(node: ast.AST, dice: random.Random) -> str:
+    """Put a fault into a node; says which."""
+    before = ast.unparse(node)
+    if isinstance(node, ast.Compare):
+        place = dice.randrange(len(node.ops))
+        node.ops[place] = _COMPARED[type(node.ops[place])]()
+    elif isinstance(node, ast.BoolOp):
+        node.op = ast.Or() if isinstance(node.op, ast.And) else ast.And()
+    elif isinstance(node, ast.BinOp):
+        node.op = _RECKONED[type(node.op)]()
+    elif isinstance(node, ast.UnaryOp):
+        node.op = ast.UAdd() if isinstance(node.op, ast.USub) else ast.UAdd()
+        if before.startswith("not"):
+            node.operand = ast.Call(ast.Name("bool", ast.Load()), [node.operand], [])
+    elif isinstance(node, ast.Constant):
+        value = node.value
+        node.value = (not value) if isinstance(value, bool) else value + 1 if isinstance(value, int) else value * 2 if value else 1.0
+    elif isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
+        node.func.id = _CALLED[node.func.id]
+    elif isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute):
+        node.func.attr = _CALLED[node.func.attr]
+    return f"{before}  →  {ast.unparse(node)}"
+
+
+def mutants(files: tuple[str, ...], count: int, seed: int) -> list[Mutant]:
+    """So many random mutants over files of the core, every place at most once."""
+    dice = random.Random(seed)
+    places: list[tuple[str, ast.Module, int]] = []
+    for file in files:
+        tree = ast.parse((ROOT / "rimcore" / file).read_text())
+        visitor = _Places()
+        visitor.visit(tree)
+        places += [(file, tree, place) for place in range(len(visitor.found))]
+    dice.shuffle(places)
+    return [_mutant(file, tree, place, dice) for file, tree, place in places[:count]]
+
+
+def _mutant(file: str, tree: ast.Module, place: int, dice: random.Random) -> Mutant:
+    changed = copy.deepcopy(tree)
+    visitor = _Places()
+    visitor.visit(changed)
+    node = visitor.found[place]
+    what = _fault(node, dice)
+    return Mutant(file, getattr(node, "lineno", 0), what, ast.unparse(ast.fix_missing_locations(changed)))
+
+
+class Tests:
+    """Which tests run which line of the core, and how long each takes."""
+
+    def __init__(self, work: Path, files: tuple[str, ...]) -> None:
+        self.seconds: dict[str, float] = {}
+        self.by_line: dict[tuple[str, int], set[str]] = {}
+        listed = subprocess.run([sys.executable, "-c", _TRACE, *files], cwd=work, capture_output=True, text=True, env=_environment(work))
+        if listed.returncode:
+            raise SystemExit(listed.stderr[-3000:])
+        for row in listed.stdout.splitlines():
+            kind, _, rest = row.partition("\t")
+            if kind == "left":
+                print(f"left out, it fails here without any mutant: {rest}", flush=True)
+            elif kind == "time":
+                name, seconds = rest.split("\t")
+                self.seconds[name] = float(seconds)
+            elif kind == "line":
+                file, line, name = rest.split("\t")
+                self.by_line.setdefault((file, int(line)), set()).add(name)
+
+    def of(self, mutant: Mutant) -> list[str]:
+        """Tests that run a mutant's line, quickest first."""
+        return sorted(self.by_line.get((mutant.file, mutant.line), ()), key=lambda name: self.seconds[name])
+
+
+#: run in the copy: every test of the core by itself under a tracer of the mutated files
+_TRACE = """
+import sys, time, unittest
+from pathlib import Path
+files = {str(Path.cwd() / "rimcore" / name): name for name in sys.argv[1:]}
+hit = set()
+def local(frame, event, arg):
+    if event == "line":
+        hit.add((files[frame.f_code.co_filename], frame.f_lineno))
+    return local
+def tracer(frame, event, arg):
+    name = files.get(frame.f_code.co_filename)
+    if name is None:
+        return None
+    hit.add((name, frame.f_lineno))
+    return local
+def each(suite):
+    for one in suite:
+        if isinstance(one, unittest.TestSuite):
+            yield from each(one)
+        else:
+            yield one
+sys.settrace(tracer)
+suite = unittest.defaultTestLoader.discover("rimcore", pattern="test_*.py", top_level_dir=".")
+loaded = set(hit)
+for test in each(suite):
+    hit.clear()
+    began = time.perf_counter()
+    result = unittest.TestResult()
+    test.run(result)
+    if not result.wasSuccessful():
+        print("left", test.id(), sep="\\t")
+        continue
+    print("time", test.id(), time.perf_counter() - began, sep="\\t")
+    for name, line in hit | loaded:
+        print("line", name, line, test.id(), sep="\\t")
+"""
+
+
+def _environment(work: Path) -> dict[str, str]:
+    return {**os.environ, "PYTHONPATH": str(work), "PYTHONDONTWRITEBYTECODE": "1", "OMP_NUM_THREADS": "1"}
+
+
+def survives(mutant: Mutant, tests: list[str], work: Path) -> bool:
+    """Do all tests of a mutant's line pass with it?"""
+    if not tests:
+        return True
+    target = work / "rimcore" / mutant.file
+    kept = target.read_text()
+    target.write_text(mutant.source)
+    try:
+        for some in _batches(tests):
+            done = subprocess.run(
+                [sys.executable, "-m", "unittest", "-f", "-q", *some],
+                cwd=work, capture_output=True, env=_environment(work), timeout=LONGEST_S,
+            )  # fmt: skip
+            if done.returncode:
+                return False
+    except subprocess.TimeoutExpired:
+        return False
+    finally:
+        target.write_text(kept)
+    return True
+
+
+def _batches(tests: list[str]) -> Iterator[list[str]]:
+    """The quick ones first, then more and more at a time: most mutants die early."""
+    at, size = 0, 12
+    while at < len(tests):
+        yield tests[at : at + size]
+        at, size = at + size, size * 3
+
+
+def main(topic: str = "all", count: int = 200, seed: int = 20) -> int:
+    if topic != "all" and topic not in TOPICS:
+        print(f"There is no topic “{topic}”; accepted: all, {', '.join(TOPICS)}.")
+        return 2
+    files = tuple(file for name, some in TOPICS.items() if topic in ("all", name) for file in some)
+    workers = max(1, int(os.environ.get("TALLY_MUTATE_PROCESSES", str(os.cpu_count() or 1))))
+    with tempfile.TemporaryDirectory() as folder:
+        copies = [Path(folder, str(k)) for k in range(workers)]
+        for one in copies:
+            shutil.copytree(ROOT / "rimcore", one / "rimcore", ignore=shutil.ignore_patterns("__pycache__"))
+        began = time.perf_counter()
+        tests = Tests(copies[0], files)
+        found = mutants(files, count, seed)
+        print(
+            f"{len(found)} mutants of {len(files)} files, {len(tests.seconds)} tests, {time.perf_counter() - began:.0f} s to trace",
+            flush=True,
+        )
+        free = list(copies)
+
+        def met(mutant: Mutant) -> bool:
+            work = free.pop()
+            try:
+                lives = survives(mutant, tests.of(mutant), work)
+            finally:
+                free.append(work)
+            print("." if not lives else f"\nlives  {mutant.file}:{mutant.line}  {mutant.what}\n", end="", flush=True)
+            return lives
+
+        with ThreadPoolExecutor(workers) as pool:
+            alive = [mutant for mutant, lives in zip(found, pool.map(met, found), strict=True) if lives]
+    print(
+        "\n\nsurvivors\n" + "\n".join(f"  {one.file}:{one.line}  {one.what}" for one in sorted(alive, key=lambda one: (one.file, one.line)))
+    )
+    killed = len(found) - len(alive)
+    print(f"{killed} of {len(found)} killed, {100 * killed / max(1, len(found)):.1f} %, {time.perf_counter() - began:.0f} s, seed {seed}")
+    return 0 if killed >= 0.9 * len(found) else 1
+
+
+if __name__ == "__main__":
+    words = sys.argv[1:]
+    sys.exit(main(words[0] if words else "all", *(int(word) for word in words[1:])))

@@ -1,0 +1,11 @@
+"""The list of benches. A new bench is a folder of its own and a line here."""
+
+from __future__ import annotations
+
+from rimcore.driveline.bench import GEARING
+from rimcore.quantities.declared import Bench, Lever
+from rimcore.well.bench import WELL
+
+BENCHES: dict[str, Bench] = {bench.key: bench for bench in (WELL, GEARING)}
+#: every lever of every bench, by code
+LEVERS: dict[str, Lever] = {lever.code: lever for bench in BENCHES.values() for lever in bench.levers}
