@@ -9,6 +9,7 @@ from django import forms
 
 from garage.file import CarFile
 from garage.inhand import InHand, in_hand
+from garage.parts import Tyre, Wheel
 from planner.queries import build_in_hand, candidate, chosen
 from rimcore.quantities.errors import CoreError
 from rimcore.well.fitment import mount_of
@@ -18,8 +19,7 @@ from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.wheels.wheel import same_rim
-from shelf.judging import camber_in, levered, mount_on_list, outline_known
-from shelf.models import Tyre, Wheel
+from shelf.assemble import camber_in, levered, mount_on_list, outline_known
 from shelf.queries import tyres_of, wheels_of
 
 

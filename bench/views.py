@@ -16,6 +16,7 @@ from bench.motion import asked_of, axle_or_404, in_motion, measure_first, settin
 from bench.settings import BenchForm, Setting, read, start
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand, judgements_in_hand
+from garage.parts import Tyre, Wheel
 from garage.queries import neighbours
 from garage.views import page
 from rimcore.quantities.judgement import Judgement
@@ -27,8 +28,7 @@ from rimcore.well.scene_map import BandScene, band_scene
 from rimcore.well.stations import CORNER_NAMES, CORNERS
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
-from shelf.judging import outline_known
-from shelf.models import Tyre, Wheel
+from shelf.assemble import outline_known
 from shelf.queries import tyres_of, wheels_of
 from shelf.services import pin_setting
 

@@ -8,13 +8,13 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
+from garage.parts import Tyre, Wheel
 from rimcore.well.mover import Thing, Well
 from rimcore.well.rank import Pair, Place
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
-from shelf.models import Tyre, Wheel
 
 INPUTS = {
     "gearing": '{"tyre": "31x10.50R15", "gears": [3.59, 2.02, 1.38, 1.0, 0.86], "axle_ratio": 4.1, "speed_kmh": 110, "rpm": 3000}',
@@ -92,7 +92,7 @@ def shelf_case(wheels: int, tyres: int) -> tuple[list[Wheel], list[Tyre]]:
     ]
     sizes = [(width, aspect, rim) for width in range(175, 275, 10) for aspect in (35, 40, 45, 50, 55, 60) for rim in (16, 17, 18)]
     rubber = [
-        Tyre(size=f"{width}/{aspect}R{rim}", rim_diameter_in=rim, section_width_mm=width)
+        Tyre(family="tyre", size=f"{width}/{aspect}R{rim}", rim_diameter_in=rim, section_width_mm=width)
         for width, aspect, rim in (sizes[k * 7 % len(sizes)] for k in range(tyres))
     ]
     return long, rubber

@@ -13,13 +13,13 @@ from demo.pictures import wheel_picture
 from demo.stable import load_others, take_readings
 from garage.file import open_file
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
+from garage.parts import Tyre, Wheel
 from garage.services import keep_trial
-from planner.models import Build, Choice
-from planner.services import choose_pair, set_levers
+from planner.models import Build
+from planner.services import add_part, choose_pair, set_levers
 from proof.models import Run, Series
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
 from rimcore.wheels.paste import parse_offer
-from shelf.models import Tyre, Wheel
 from shelf.services import add_offer
 from shell.models import Change
 from shell.views import DEMO_USER
@@ -285,48 +285,20 @@ def _hill_build(car: Car, user: Any, today: date) -> None:
         note="seventeens, twenty lower, more camber in front",
     )  # fmt: skip
     set_levers(build, {("ride_drop_mm", "F"): 20, ("ride_drop_mm", "R"): 20, ("camber_deg", "F"): -1.8})
-    wheel, tyre = Wheel.objects.get(car=car, name="Skerrow Mesh"), Tyre.objects.get(car=car, size__startswith="225/45R17")
+    wheel, tyre = Wheel.objects.get(car=car, name="Skerrow Mesh"), Tyre.objects.get(car=car, spec__size__startswith="225/45R17")
     choose_pair(build, user, wheel, tyre, "A")
-    wheels, tyres = build.choices.get(wheel__isnull=False), build.choices.get(tyre__isnull=False)
+    wheels, tyres = build.choices.get(part__family="wheel"), build.choices.get(part__family="tyre")
     wheels.state, wheels.ordered_on, wheels.arrived_on = "arrived", today - timedelta(days=24), today - timedelta(days=3)
     tyres.state, tyres.ordered_on = "ordered", today - timedelta(days=1)
     wheels.save()
     tyres.save()
-    Choice.objects.create(
-        build=build,
-        name="Centring rings, solid aluminium",
-        quantity=4,
-        price_minor=600,
-        lead_days=4,
-        supplier="Nook Lane Wheels",
-        ring_inner_mm=63.4,
-        ring_outer_mm=72.6,
-        mass_change_kg=0.05,
-    )
-    Choice.objects.create(
-        build=build,
-        name="Lowering springs, one axle",
-        position="F",
-        quantity=1,
-        price_minor=11800,
-        lead_days=9,
-        supplier="Harrow Gate Motorsport",
-        mass_change_kg=-0.4,
-        state="ordered",
-        ordered_on=today - timedelta(days=2),
-    )
-    Choice.objects.create(
-        build=build,
-        name="Lowering springs, one axle",
-        position="R",
-        quantity=1,
-        price_minor=10400,
-        lead_days=9,
-        supplier="Harrow Gate Motorsport",
-        mass_change_kg=-0.3,
-        state="ordered",
-        ordered_on=today - timedelta(days=2),
-    )
+    rings = {"name": "Centring rings, solid aluminium", "quantity": 4, "price_minor": 600, "lead_days": 4, "supplier": "Nook Lane Wheels"}
+    add_part(build, user, {**rings, "ring_inner_mm": 63.4, "ring_outer_mm": 72.6, "mass_change_kg": 0.05})
+    springs = {"name": "Lowering springs, one axle", "quantity": 1, "lead_days": 9, "supplier": "Harrow Gate Motorsport"}
+    for position, price_minor, mass_kg in (("F", 11800, -0.4), ("R", 10400, -0.3)):
+        spring = add_part(build, user, {**springs, "position": position, "price_minor": price_minor, "mass_change_kg": mass_kg})
+        spring.state, spring.ordered_on = "ordered", today - timedelta(days=2)
+        spring.save()
 
 
 def _job_under_way(car: Car, user: Any, today: date) -> None:

@@ -7,14 +7,14 @@ from typing import Any
 
 from demo.pictures import card_picture, card_section
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Reading
+from garage.parts import Tyre, Wheel
 from garage.services import default_uncertainty
 from planner.models import Build, Choice
-from planner.services import choose_pair, set_levers
+from planner.services import add_part, choose_pair, set_levers
 from rimcore.quantities.units import parse_quantity
 from rimcore.well.stations import STATIONS
 from rimcore.wheels.paste import parse_offer
 from rimcore.wheels.traced import from_card
-from shelf.models import Tyre, Wheel
 from shelf.services import add_offer
 from shelf.tracing import keep_card, keep_trace
 
@@ -165,7 +165,10 @@ def _roadster(user: Any, today: date) -> None:
         {("ride_drop_mm", "F"): 10, ("ride_drop_mm", "R"): 10, ("camber_deg", "F"): -2.2, ("camber_deg", "R"): -2.0},
     )
     narrow, wide = Wheel.objects.get(car=car, width_in=8, diameter_in=15), Wheel.objects.get(car=car, width_in=9)
-    front, rear = Tyre.objects.get(car=car, size__startswith="205/50R15"), Tyre.objects.get(car=car, size__startswith="225/45R15")
+    front, rear = (
+        Tyre.objects.get(car=car, spec__size__startswith="205/50R15"),
+        Tyre.objects.get(car=car, spec__size__startswith="225/45R15"),
+    )
     _traced(rear, 9.0, user)
     choose_pair(build, user, narrow, front, "F")
     choose_pair(build, user, wide, rear, "R")
@@ -220,15 +223,7 @@ def _four(user: Any, today: date) -> None:
             ("spacer_kind", ""): "bolted",
         },
     )
-    tyre = Tyre.objects.get(car=car, size__startswith="215/75R15")
-    Choice.objects.create(build=build, tyre=tyre, position="A", quantity=4)
-    Choice.objects.create(
-        build=build,
-        name="Bolt-on spacers, 25 mm",
-        position="A",
-        quantity=4,
-        price_minor=3900,
-        lead_days=6,
-        supplier="Nook Lane Wheels",
-        mass_change_kg=0.9,
-    )
+    tyre = Tyre.objects.get(car=car, spec__size__startswith="215/75R15")
+    Choice.objects.create(build=build, part=tyre, position="A", quantity=4)
+    spacers = {"name": "Bolt-on spacers, 25 mm", "position": "A", "quantity": 4, "price_minor": 3900, "lead_days": 6}
+    add_part(build, user, {**spacers, "supplier": "Nook Lane Wheels", "mass_change_kg": 0.9})

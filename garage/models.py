@@ -8,6 +8,7 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
+import garage.parts  # noqa: F401  its tables belong to this room
 from rimcore.well.stations import CORNERS, METHOD_NAMES, STATIONS
 from rimcore.well.tolerance import SCHOOL_NAMES
 from shell.limits import limited

@@ -3,8 +3,8 @@
 from playwright.sync_api import expect
 
 from demo.pictures import card_picture, card_section
+from garage.parts import Tyre, Wheel
 from journeys.browser import AXE, Journey
-from shelf.models import Tyre, Wheel
 from shelf.tracing import keep_card
 from workshop.models import Job
 

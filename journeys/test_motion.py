@@ -10,8 +10,8 @@ from playwright.sync_api import expect
 
 from demo.pictures import card_picture, card_section
 from garage.models import Trial
+from garage.parts import Tyre
 from journeys.browser import Journey
-from shelf.models import Tyre
 
 
 class Motion(Journey):
@@ -162,7 +162,7 @@ class Paper(Journey):
 class Card(Journey):
     def test_trace_a_card_by_clicking(self):
         page = self.sign_in()
-        tyre = Tyre.objects.get(car=self.car, size__startswith="225/45R17")
+        tyre = Tyre.objects.get(car=self.car, spec__size__startswith="225/45R17")
         picture, pixels = card_picture(card_section("17x8 +40", tyre.size, 6.0), 205.0)
         self.go(self.at(f"choose/tyre/{tyre.pk}/"))
         page.get_by_role("link", name="Trace its outline from a card").click()

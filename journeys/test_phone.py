@@ -2,8 +2,8 @@
 
 from playwright.sync_api import expect
 
+from garage.parts import Tyre, Wheel
 from journeys.browser import Journey
-from shelf.models import Tyre, Wheel
 from workshop.models import Job
 
 

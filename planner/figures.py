@@ -36,8 +36,7 @@ def _day(value: date | None) -> str:
 
 def _offer(choice: Choice, value: str) -> InputUsed:
     """What a part of the build says, from whom and since when."""
-    offered = choice.wheel or choice.tyre
-    made = offered.made_at.date() if offered is not None else None
+    made = choice.part.made_at.date()
     source = "as agreed" if choice.price_minor is not None else "offer"
     return InputUsed(
         f"{choice.quantity} × {choice.label}", value, ", ".join(filter(None, (source, choice.seller))), _day(choice.ordered_on or made)
@@ -58,8 +57,7 @@ def _masses(file: CarFile, found: Sums) -> dict[str, Judgement]:
     build = found.build
     parts = []
     for choice in choices_of(build):
-        offered = choice.wheel or choice.tyre
-        kg = offered.mass_kg if offered is not None else choice.mass_change_kg
+        kg = choice.part.mass_kg if choice.kind in ("wheel", "tyre") else choice.mass_change_kg
         parts.append(_offer(choice, "mass not known" if kg is None else f"{kg:g} kg each"))
     inputs = [*parts, *_stood(file, "F"), *_stood(file, "R")]
     corner = {end: found.corner_kg.get(end) for end in ("F", "R")}

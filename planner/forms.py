@@ -107,6 +107,7 @@ class PartForm(forms.ModelForm):
         "length", "mm", *LIMITS["ring_mm"].span, required=False, label="Ring, inner", help_text="only for a centring ring"
     )
     ring_outer_mm = QuantityField("length", "mm", *LIMITS["ring_mm"].span, required=False, label="Ring, outer")
+    supplier = forms.CharField(max_length=80, required=False)
 
     class Meta:
         model = Choice

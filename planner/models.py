@@ -8,11 +8,11 @@ from django.db import models
 from django.db.models import Q
 
 from garage.models import Car, Outfit
+from garage.parts import Part, Tyre, Wheel
 from rimcore.benches import LEVERS
 from rimcore.quantities.declared import PLACES
 from rimcore.quantities.errors import CoreError
 from rimcore.work.ledger import PART_STATES
-from shelf.models import Tyre, Wheel
 from shell.limits import limited
 
 
@@ -80,22 +80,16 @@ class Lever(models.Model):
 
 
 class Choice(models.Model):
-    """A part in a build: a shortlisted wheel or tyre, or another part by name."""
+    """A part in a build: which, where, how many, and what became of it."""
 
     POSITIONS = {"A": "front and rear", "F": "front", "R": "rear"}
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="choices")
     position = models.CharField(max_length=1, choices=POSITIONS, default="A")
-    wheel = models.ForeignKey(Wheel, on_delete=models.RESTRICT, null=True, blank=True, related_name="choices")
-    tyre = models.ForeignKey(Tyre, on_delete=models.RESTRICT, null=True, blank=True, related_name="choices")
-    name = models.CharField("part", max_length=80, blank=True)
+    part = models.ForeignKey(Part, on_delete=models.RESTRICT, related_name="choices")
     quantity = models.PositiveSmallIntegerField(default=4)
     price_minor = models.PositiveIntegerField("price of one", null=True, blank=True)
     lead_days = models.PositiveSmallIntegerField("lead time, days", null=True, blank=True)
-    supplier = models.CharField(max_length=80, blank=True)
-    mass_change_kg = models.FloatField("mass each, against what it replaces", null=True, blank=True)
-    ring_inner_mm = models.FloatField("ring, inner", null=True, blank=True)
-    ring_outer_mm = models.FloatField("ring, outer", null=True, blank=True)
     state = models.CharField(max_length=14, choices=PART_STATES, default="shortlisted")
     ordered_on = models.DateField(null=True, blank=True)
     arrived_on = models.DateField(null=True, blank=True)
@@ -108,20 +102,9 @@ class Choice(models.Model):
                 "choice",
                 price_minor="price_minor",
                 lead_days="lead_days",
-                mass_change_kg="mass_change_kg",
-                ring_inner_mm="ring_mm",
-                ring_outer_mm="ring_mm",
                 sold_minor="cost_minor",
             ),
             models.CheckConstraint(name="choice_quantity", condition=Q(quantity__gte=1, quantity__lte=200)),
-            models.CheckConstraint(
-                name="choice_is_one_thing",
-                condition=(
-                    Q(wheel__isnull=False, tyre__isnull=True)
-                    | Q(wheel__isnull=True, tyre__isnull=False)
-                    | (Q(wheel__isnull=True, tyre__isnull=True) & ~Q(name=""))
-                ),
-            ),
             models.CheckConstraint(name="choice_state", condition=Q(state__in=list(PART_STATES))),
         ]
 
@@ -130,31 +113,44 @@ class Choice(models.Model):
 
     @property
     def label(self) -> str:
-        return str(self.wheel or self.tyre or self.name)
+        return str(self.part)
 
     @property
     def kind(self) -> str:
-        return "wheel" if self.wheel_id else "tyre" if self.tyre_id else "part"
+        """Family of the part."""
+        return self.part.family
+
+    @property
+    def wheel(self) -> Wheel | None:
+        return self.part if isinstance(self.part, Wheel) else None
+
+    @property
+    def tyre(self) -> Tyre | None:
+        return self.part if isinstance(self.part, Tyre) else None
+
+    @property
+    def ring_mm(self) -> tuple[float, float] | None:
+        """Inner and outer diameter of a centring ring."""
+        return (self.part.spec["inner_mm"], self.part.spec["outer_mm"]) if self.kind == "ring" and self.part.fault is None else None
+
+    @property
+    def mass_change_kg(self) -> float | None:
+        """Mass of one against what it replaces."""
+        found: float | None = self.part.spec.get("mass_change_kg")
+        return found
 
     @property
     def price(self) -> int | None:
         """Price of one [minor units]: as agreed, else as offered."""
-        if self.price_minor is not None:
-            return self.price_minor
-        offered = self.wheel or self.tyre
-        return offered.price_minor if offered else None
+        return self.price_minor if self.price_minor is not None else self.part.price_minor
 
     @property
     def lead(self) -> int | None:
-        if self.lead_days is not None:
-            return self.lead_days
-        offered = self.wheel or self.tyre
-        return offered.lead_days if offered else None
+        return self.lead_days if self.lead_days is not None else self.part.lead_days
 
     @property
     def seller(self) -> str:
-        offered = self.wheel or self.tyre
-        return self.supplier or (offered.supplier if offered else "")
+        return self.part.supplier
 
     def stands_at(self, end: str) -> bool:
         return self.position in ("A", end)

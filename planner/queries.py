@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from garage.file import CarFile, corner_of, fitted_of
 from garage.inhand import EndSetting, InHand
+from garage.parts import Tyre, Wheel
 from planner.models import Build, Choice
 from rimcore.benches import LEVERS
 from rimcore.quantities.declared import PLACES
@@ -23,14 +24,13 @@ from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
 from rimcore.work.ledger import Line, MassChange, Money, mass_change, money
 from rimcore.work.schedule import Part, Schedule, schedule
-from shelf.judging import camber_in, candidate_of, levered, outline_known
-from shelf.models import Tyre, Wheel
+from shelf.assemble import camber_in, candidate_of, levered, outline_known
 
 
 def builds_of(file: CarFile) -> list[Build]:
     """Builds of a car with their choices; three queries, once a page."""
     if "builds" not in file.extra:
-        choices = Prefetch("choices", queryset=Choice.objects.select_related("wheel", "tyre"))
+        choices = Prefetch("choices", queryset=Choice.objects.select_related("part"))
         file.extra["builds"] = list(file.car.builds.prefetch_related(choices, "levers"))
     found: list[Build] = file.extra["builds"]
     return found
@@ -56,8 +56,8 @@ def chosen(build: Build, end: str) -> tuple[Wheel | None, Tyre | None]:
 
 def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
     """Spacer, height, camber and ring of a build at an end."""
-    rings = [(c.ring_inner_mm, c.ring_outer_mm) for c in choices_of(build) if c.stands_at(end) and c.ring_inner_mm and c.ring_outer_mm]
-    return EndSetting(ring_mm=rings[0] if rings else None, **levers_at(build, end))
+    rings = (choice.ring_mm for choice in choices_of(build) if choice.stands_at(end))
+    return EndSetting(ring_mm=next((ring for ring in rings if ring is not None), None), **levers_at(build, end))
 
 
 def levers_at(build: Build, end: str) -> dict[str, Any]:
@@ -110,7 +110,7 @@ def candidate(file: CarFile, build: Build, end: str) -> measured.Candidate | Non
         return candidate_of(file, end, wheel, tyre, setting, camber)
     fitted = fitted_of(present)
     if wheel is not None and same_rim(wheel.diameter_in, fitted.tyre.rim_diameter_in):
-        stays = Tyre(size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in)
+        stays = Tyre(family="tyre", size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in)
         return candidate_of(file, end, wheel, stays, setting, camber)
     if tyre is not None and same_rim(tyre.rim_diameter_in, fitted.wheel.diameter_in):
         section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
@@ -229,7 +229,7 @@ def _mass(build: Build, corner_kg: dict[str, float | None]) -> MassChange:
     front = [corner_kg.get("F")] * 2
     rear = [corner_kg.get("R")] * 2
     for choice in choices_of(build):
-        if choice.kind == "part" and choice.mass_change_kg is not None:
+        if choice.kind not in ("wheel", "tyre") and choice.mass_change_kg is not None:
             each = choice.mass_change_kg * choice.quantity
             share = {"F": (1.0, 0.0), "R": (0.0, 1.0), "A": (0.5, 0.5)}[choice.position]
             front.append(each * share[0])

@@ -9,11 +9,11 @@ from typing import Any
 from django.db.models import F
 
 from garage.models import Car
+from garage.parts import Part, Tyre, Wheel
 from planner.models import Build, Choice, Lever
 from rimcore.benches import LEVERS
 from rimcore.quantities.declared import PLACES
 from rimcore.quantities.errors import BadInput
-from shelf.models import Tyre, Wheel
 from shell.undo import remember
 
 #: columns that a build hands on when it is duplicated; its levers go along
@@ -101,22 +101,34 @@ def choose_pair(build: Build, user: Any, wheel: Wheel, tyre: Tyre, position: str
     """Put a pair into a build; what stood at that position and was not bought goes out."""
     quantity = 4 if position == "A" else 2
     with remember(user, f"{wheel.size} with {tyre.size} put into {build.name}"):
-        for old in build.choices.filter(name="", state="shortlisted"):
+        for old in build.choices.filter(part__family__in=("wheel", "tyre"), state="shortlisted"):
             if position == "A" or old.position == position:
                 old.delete()
             elif old.position == "A":
                 old.position = "R" if position == "F" else "F"
                 old.quantity = 2
                 old.save(update_fields=["position", "quantity"])
-        Choice.objects.create(build=build, wheel=wheel, position=position, quantity=quantity)
-        Choice.objects.create(build=build, tyre=tyre, position=position, quantity=quantity)
+        for part in (wheel, tyre):
+            Choice.objects.create(build=build, part=part, position=position, quantity=quantity)
         _revise(build)
 
 
 def add_part(build: Build, user: Any, values: dict[str, Any]) -> Choice:
-    """Add another part by name."""
+    """Add another part by name; one with two diameters is a centring ring.
+
+    Raises
+    ------
+    BadInput : its family does not take it
+    """
+    inner, outer = values.get("ring_inner_mm"), values.get("ring_outer_mm")
+    said = {"mass_change_kg": values.get("mass_change_kg"), "inner_mm": inner, "outer_mm": outer}
+    spec = {code: value for code, value in said.items() if value is not None}
+    offered = {name: values.get(name) for name in ("price_minor", "lead_days")} | {"supplier": values.get("supplier") or ""}
     with remember(user, f"{values['name']} put into {build.name}"):
-        choice = Choice.objects.create(build=build, **values)
+        family = "ring" if inner is not None and outer is not None else "other"
+        part = Part.objects.create(car=build.car, family=family, name=values["name"], spec=spec, **offered)
+        place = {name: values[name] for name in ("position", "quantity") if name in values}
+        choice = Choice.objects.create(build=build, part=part, **place)
         _revise(build)
     return choice
 
@@ -148,8 +160,10 @@ def change_choice(choice: Choice, user: Any, values: dict[str, Any]) -> None:
 def remove_choice(choice: Choice, user: Any) -> None:
     """Take a part out of a build."""
     with remember(user, f"{choice.label} taken out of {choice.build.name}"):
-        build = choice.build
+        build, part = choice.build, choice.part
         choice.delete()
+        if part.family not in ("wheel", "tyre") and not part.choices.exists():
+            part.delete()
         _revise(build)
 
 

@@ -183,38 +183,35 @@ class Tests:
 _TRACE = """
 import sys, time, unittest
 from pathlib import Path
+import coverage
 files = {str(Path.cwd() / "rimcore" / name): name for name in sys.argv[1:]}
-hit = set()
-def local(frame, event, arg):
-    if event == "line":
-        hit.add((files[frame.f_code.co_filename], frame.f_lineno))
-    return local
-def tracer(frame, event, arg):
-    name = files.get(frame.f_code.co_filename)
-    if name is None:
-        return None
-    hit.add((name, frame.f_lineno))
-    return local
+tracer = coverage.Coverage(include=list(files), data_file=None)
+tracer.start()
+suite = unittest.defaultTestLoader.discover("rimcore", pattern="test_*.py", top_level_dir=".")
 def each(suite):
     for one in suite:
         if isinstance(one, unittest.TestSuite):
             yield from each(one)
         else:
             yield one
-sys.settrace(tracer)
-suite = unittest.defaultTestLoader.discover("rimcore", pattern="test_*.py", top_level_dir=".")
-loaded = set(hit)
+names = []
 for test in each(suite):
-    hit.clear()
+    tracer.switch_context(test.id())
     began = time.perf_counter()
     result = unittest.TestResult()
     test.run(result)
     if not result.wasSuccessful():
-        print("left", test.id(), sep="\\t")
+        print("left", test.id(), sep="\t")
         continue
-    print("time", test.id(), time.perf_counter() - began, sep="\\t")
-    for name, line in hit | loaded:
-        print("line", name, line, test.id(), sep="\\t")
+    names.append(test.id())
+    print("time", test.id(), time.perf_counter() - began, sep="\t")
+tracer.stop()
+data = tracer.get_data()
+for path, name in files.items():
+    for line, contexts in data.contexts_by_lineno(path).items():
+        # A line that runs when the module is loaded is met by every test that runs the module at all.
+        for test in names if "" in contexts else contexts:
+            print("line", name, line, test, sep="\t")
 """
 
 
@@ -261,7 +258,8 @@ def main(topic: str = "all", count: int = 200, seed: int = 20) -> int:
     with tempfile.TemporaryDirectory() as folder:
         copies = [Path(folder, str(k)) for k in range(workers)]
         for one in copies:
-            shutil.copytree(ROOT / "rimcore", one / "rimcore", ignore=shutil.ignore_patterns("__pycache__"))
+            for room in ("rimcore", "proofs"):
+                shutil.copytree(ROOT / room, one / room, ignore=shutil.ignore_patterns("__pycache__"))
         began = time.perf_counter()
         tests = Tests(copies[0], files)
         found = mutants(files, count, seed)

@@ -8,6 +8,7 @@ import django_filters
 from django import forms
 
 from garage.models import Car
+from garage.parts import Tyre, Wheel
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.wheels.hub import parse_seat
@@ -17,8 +18,8 @@ from rimcore.wheels.traced import parse_profile, traced
 from rimcore.wheels.tyre import Tyre as CoreTyre
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
-from shelf.models import Tyre, Wheel
 from shell.forms import CoreTextField, MoneyField, QuantityField
+from shell.limits import Within
 from shell.merge import Merged
 
 STATES = [("hit", "hit"), ("tight", "tight"), ("unmeasured", "unmeasured"), ("clear", "clear")]
@@ -108,8 +109,19 @@ class CsvForm(forms.Form):
         return upload
 
 
-class WheelForm(Merged, forms.ModelForm):
+class PartForm(Merged, forms.ModelForm):
+    """What is known of a part: its columns, and its specification as its family declares it."""
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, initial=options["instance"].whole, **options)
+
+
+class WheelForm(PartForm):
     """What is known of a wheel."""
+
+    bolts = forms.IntegerField(validators=[Within("bolts")], required=False, label="Lugs")
+    diameter_in = forms.FloatField(validators=[Within("diameter_in")], label="Diameter, in")
+    width_in = forms.FloatField(validators=[Within("width_in")], label="Width, in")
 
     mass_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass")
     price_minor = MoneyField(required=False, label="Price of one")
@@ -149,16 +161,16 @@ class WheelForm(Merged, forms.ModelForm):
             "name", "diameter_in", "width_in", "offset_mm", "bolts", "pcd_mm", "bore_mm", "seat", "pad_thickness_mm", "load_kg",
             "barrel_radius_mm", "spoke_back_mm", "mass_kg", "price_minor", "lead_days", "supplier", "link", "note",
         )  # fmt: skip
-        labels = {"diameter_in": "Diameter, in", "width_in": "Width, in", "bolts": "Lugs", "lead_days": "Lead time, days"}
+        labels = {"lead_days": "Lead time, days"}
 
-    def clean_diameter_in(self) -> float:
-        return _within(self.cleaned_data["diameter_in"], 8, 30, "in")
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("width_in") and cleaned.get("diameter_in") and cleaned["width_in"] > cleaned["diameter_in"]:
+            self.add_error("width_in", "The width can't be more than the diameter.")
+        return cleaned
 
-    def clean_width_in(self) -> float:
-        return _within(self.cleaned_data["width_in"], 3, 18, "in")
 
-
-class TyreForm(Merged, forms.ModelForm):
+class TyreForm(PartForm):
     """What is known of a tyre."""
 
     size = CoreTextField(parse_tyre, max_length=60)
@@ -172,6 +184,12 @@ class TyreForm(Merged, forms.ModelForm):
     )
     mass_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass")
     price_minor = MoneyField(required=False, label="Price of one")
+    profile_rim_in = forms.FloatField(
+        validators=[Within("width_in")],
+        required=False,
+        label="Width of the rim it was measured on, in inches",
+        help_text="on another rim only its width is carried over; blank: holds for any rim",
+    )
 
     class Meta:
         model = Tyre
@@ -187,16 +205,11 @@ class TyreForm(Merged, forms.ModelForm):
             "note",
             "profile_rim_in",
         )
-        labels = {"lead_days": "Lead time, days", "profile_rim_in": "Width of the rim it was measured on, in inches"}
-        help_texts = {"profile_rim_in": "on another rim only its width is carried over; blank: holds for any rim"}
+        labels = {"lead_days": "Lead time, days"}
 
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.initial["outline"] = "\n".join(f"{across:g} {radius:g}" for across, radius in self.instance.profile or [])
-
-    def clean_profile_rim_in(self) -> float | None:
-        width = self.cleaned_data["profile_rim_in"]
-        return None if width is None else _within(width, 3, 18, "in")
 
     def clean_outline(self) -> str:
         text: str = self.cleaned_data["outline"]
@@ -229,12 +242,6 @@ class TyreForm(Merged, forms.ModelForm):
             self.add_error("outline", error.message[:1].upper() + error.message[1:] + ".")
 
 
-def _within(value: float, low: float, high: float, unit: str) -> float:
-    if not low <= value <= high:
-        raise forms.ValidationError(f"Out of range; accepted: {low:g} to {high:g} {unit}.")
-    return value
-
-
 def filtered(car: Car, data: Any) -> PairFilter:
     """The filter of a car's wheels."""
-    return PairFilter(data, queryset=car.wheels.all())
+    return PairFilter(data, queryset=Wheel.objects.filter(car=car))

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from garage.file import CarFile, points_of
 from garage.inhand import InHand, in_hand
+from garage.parts import Tyre, Wheel
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import ORDER
 from rimcore.well.fitment import off_the_gaps
@@ -22,8 +23,8 @@ from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.wheels.wheel import same_rim
-from shelf.judging import ENDS, camber_in, candidate_of, core_wheel
-from shelf.models import Tyre, Wheel
+from shelf.assemble import camber_in, candidate_of, core_wheel
+from shelf.judging import ENDS
 
 Array = NDArray[np.float64]
 
@@ -143,7 +144,7 @@ def _by_state(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end
         by_width: dict[tuple[float, float, int], int] = {}
         for i, wheel in enumerate(wheels):
             for k, tyre in enumerate(tyres):
-                width = wheel.diameter_in, wheel.width_in, k
+                width = wheel.diameter_in or 0.0, wheel.width_in or 0.0, k
                 if (i in by_wheel and width in by_width) or not same_rim(wheel.diameter_in, tyre.rim_diameter_in):
                     continue
                 try:
@@ -153,7 +154,7 @@ def _by_state(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end
                 by_wheel.setdefault(i, ORDER.index(hub))
                 by_width.setdefault(width, ORDER.index(rest))
         worst = np.array([
-            [min(by_wheel.get(i, 9), by_width.get((wheel.diameter_in, wheel.width_in, k), 9)) for k in range(len(tyres))]
+            [min(by_wheel.get(i, 9), by_width.get((wheel.diameter_in or 0.0, wheel.width_in or 0.0, k), 9)) for k in range(len(tyres))]
             for i, wheel in enumerate(wheels)
         ])  # fmt: skip
         found = np.minimum(found, worst)

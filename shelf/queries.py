@@ -10,9 +10,9 @@ from django.urls import reverse
 
 from garage.file import CarFile, Problem
 from garage.inhand import in_hand
+from garage.parts import Tyre, Wheel
 from rimcore.quantities.judgement import ORDER, Judgement
 from shelf.judging import Pair, judge_pair, pairs_waiting
-from shelf.models import Tyre, Wheel
 from shelf.order import ordered
 
 #: pairs judged in one answer, so that none takes long
@@ -20,9 +20,10 @@ AT_ONCE = 6
 
 
 def load(file: CarFile) -> None:
-    """Shortlists into the car's file; two queries."""
-    for key, listed in (("wheels", file.car.wheels.all()), ("tyres", file.car.tyres.all())):
-        rows = list(listed)
+    """Shortlists into the car's file; one query."""
+    parts = list(file.car.parts.filter(family__in=("wheel", "tyre")))
+    for key, kind in (("wheels", Wheel), ("tyres", Tyre)):
+        rows = [part for part in parts if isinstance(part, kind)]
         file.extra[key] = [row for row in rows if row.fault is None]
         file.problems += [
             Problem(

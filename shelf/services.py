@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from garage.models import Car
+from garage.parts import Tyre, Wheel
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.wheels.paste import COLUMNS, Offer, parse_offer, parse_row
 from rimcore.wheels.wheel import Wheel as CoreWheel
-from shelf.models import Tyre, Wheel
 from shell.undo import remember
 
 #: rows of one table that are read
@@ -53,13 +53,17 @@ def _create(car: Car, offer: Offer, name: str, line: str) -> Wheel | Tyre:
     }  # fmt: skip
     if offer.tyre is not None:
         tyre = offer.tyre
-        return Tyre.objects.create(size=tyre.size, rim_diameter_in=tyre.rim_diameter_in, section_width_mm=tyre.section_width_mm, **common)
+        listed: Tyre = Tyre.objects.create(
+            size=tyre.size, rim_diameter_in=tyre.rim_diameter_in, section_width_mm=tyre.section_width_mm, **common
+        )
+        return listed
     wheel = offer.wheel
     if wheel is None or wheel.offset_mm is None:
         raise BadInput("the offset is needed to judge a wheel; write it as +22 or ET22", "line")
-    return Wheel.objects.create(
+    found: Wheel = Wheel.objects.create(
         **wheel_fields(wheel), seat=offer.seat, pad_thickness_mm=offer.pad_thickness_mm, load_kg=offer.load_kg, **common
     )
+    return found
 
 
 def wheel_fields(wheel: CoreWheel) -> dict[str, Any]:
@@ -73,7 +77,8 @@ def pin_setting(car: Car, user: Any, wheel: CoreWheel, like: Wheel | None) -> Wh
     if like is not None:
         fields |= {name: getattr(like, name) for name in ("bolts", "pcd_mm", "bore_mm", "seat", "pad_thickness_mm")}
     with remember(user, "setting pinned"):
-        return Wheel.objects.create(car=car, name="Pinned setting", pinned=True, **fields)
+        found: Wheel = Wheel.objects.create(car=car, name="Pinned setting", pinned=True, **fields)
+    return found
 
 
 def change_candidate(candidate: Wheel | Tyre, user: Any, values: dict[str, Any]) -> None:

@@ -14,6 +14,7 @@ from django.utils import timezone
 
 from garage.file import CarFile, open_file, points_of
 from garage.forms import unit_of
+from garage.parts import Tyre
 from garage.views import page, status_of
 from rimcore.quantities.errors import CoreError
 from rimcore.well.scene import outline_scene
@@ -21,7 +22,7 @@ from rimcore.wheels.outline import NOMINAL_SIDE_MM, Outline, outline
 from rimcore.wheels.traced import TRACED_SIDE_MM, Points, from_card, traced
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
-from shelf.models import Card, Tyre
+from shelf.models import Card
 from shell.forms import QuantityField
 from shell.pictures import clean_picture, serve
 from shell.undo import remember

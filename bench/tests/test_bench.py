@@ -1,6 +1,6 @@
 """The bench at rest: address, fragment, pinning, refusals."""
 
-from shelf.models import Wheel
+from garage.parts import Wheel
 from shell.tests.base import ScenarioCase
 
 

@@ -9,8 +9,8 @@ from django.utils import timezone
 
 from garage.file import open_file
 from garage.models import Reading, Rub, Sighting, Trial
+from garage.parts import Tyre, Wheel
 from rimcore.well.gap import outline_polygon
-from shelf.models import Tyre, Wheel
 from shell import board
 from shell.tests.base import ScenarioCase
 
@@ -235,7 +235,7 @@ class ShakeAndOutline(ScenarioCase):
         )
 
     def test_a_measured_section_replaces_the_outline(self):
-        tyre = Tyre.objects.get(car=self.car, size__startswith="225/45R17")
+        tyre = Tyre.objects.get(car=self.car, spec__size__startswith="225/45R17")
         before = next(j.value for j in self.page("check/FL/").context["gaps"] if j.code == "gap.damper")
         lines = "\n".join(
             f"{u} {r}"

@@ -5,9 +5,9 @@ from django.urls import get_resolver, reverse
 
 from demo.pictures import card_picture, card_section
 from garage.models import Reading, Rub, ToleranceSet, Trial
+from garage.parts import Tyre, Wheel
 from planner.models import Build, Choice
 from proof.models import Run, Series
-from shelf.models import Tyre, Wheel
 from shelf.tracing import keep_card
 from shell.tests.base import ScenarioCase
 from workshop.models import FollowUp, Job, Photo, Snag, Spell

@@ -5,6 +5,7 @@ import json
 from django.test import RequestFactory
 
 from garage.models import Reading
+from garage.parts import Tyre, Wheel
 from planner.models import Choice
 from planner.queries import build_in_hand, sums
 from proof.models import Run
@@ -13,7 +14,6 @@ from rimcore.registry import CALCULATIONS
 from rimcore.well.planes import short
 from rimcore.well.scene import change_text
 from shelf.judging import all_pairs
-from shelf.models import Tyre, Wheel
 from shell import board
 from shell.tests.base import ScenarioCase
 from workshop.models import Snag

@@ -88,7 +88,7 @@ class Placed(ScenarioCase):
             file = open_file(self.user, self.car.pk)
         with self.assertNumQueries(0):
             self.assertTrue(file.core_readings())
-        with self.assertNumQueries(2):
+        with self.assertNumQueries(1):
             self.assertTrue(file.extra["wheels"] and file.extra["tyres"])
         with self.assertRaises(KeyError):
             file.extra["nothing of the kind"]

@@ -7,9 +7,10 @@ from django.test import TransactionTestCase
 from demo.scenario import load
 from garage.file import open_file
 from garage.models import OutfitAxle, Reading, Trial
+from garage.parts import Part, Tyre, Wheel
 from planner.models import Choice
 from planner.queries import builds_of, sums
-from shelf.models import Tyre, Wheel
+from rimcore.quantities.errors import BadInput, CoreError
 from shell.tests.base import ScenarioCase
 from workshop.models import Step
 
@@ -71,14 +72,29 @@ class Tables(ScenarioCase):
         for row, field, value in (
             (reading, "value", 9000.0),
             (reading, "uncertainty", 500.0),
-            (wheel, "bolts", 12),
             (wheel, "lead_days", 2000),
-            (wheel, "pcd_mm", 3.0),
+            (wheel, "width_in", 2.0),
+            (wheel, "diameter_in", None),
         ):
-            setattr(row, field, value)
             with self.assertRaises(IntegrityError), transaction.atomic():
-                row.save(update_fields=[field])
-            row.refresh_from_db()
+                type(row)._base_manager.filter(pk=row.pk).update(**{field: value})
+
+    def test_nothing_is_kept_that_a_family_does_not_take(self):
+        wheel, tyre = Wheel.objects.filter(car=self.car).first(), Tyre.objects.filter(car=self.car).first()
+        for part, code, value in (
+            (wheel, "bolts", 12), (wheel, "pcd_mm", 3.0), (wheel, "seat", "hexagon"), (wheel, "pad_thickness_mm", "thick"), (wheel, "width_in", 25.0),
+            (tyre, "size", "odd"), (tyre, "diameter_in", 15.0), (tyre, "measured_section_mm", 2000.0), (tyre, "profile", [[1, 2], [3]]),
+        ):  # fmt: skip
+            before = dict(part.spec)
+            setattr(part, code, value)
+            with self.assertRaises((CoreError, ValueError), msg=code):
+                part.save()
+            part.spec = before
+            part.refresh_from_db()
+        self.assertIsNone(wheel.fault)
+        for family, spec in (("ring", {"inner_mm": 72.6, "outer_mm": 57.1}), ("ring", {"inner_mm": 57.1}), ("nothing", {})):
+            with self.assertRaises(BadInput):
+                Part(car=self.car, family=family, name="a part", spec=spec).save()
 
 
 class OldRows(ScenarioCase):
@@ -86,8 +102,9 @@ class OldRows(ScenarioCase):
 
     def test_each_is_told_with_the_way_to_repair_it(self):
         OutfitAxle.objects.filter(outfit__car=self.car, end="R").update(wheel="17x8 3/4x 40")
-        Wheel.objects.filter(pk=Wheel.objects.filter(car=self.car).last().pk).update(seat="hexagon")
-        Tyre.objects.filter(pk=Tyre.objects.filter(car=self.car).last().pk).update(size="odd")
+        wheel, tyre = Wheel.objects.filter(car=self.car).last(), Tyre.objects.filter(car=self.car).last()
+        Part.objects.filter(pk=wheel.pk).update(spec=wheel.spec | {"seat": "hexagon"})
+        Part.objects.filter(pk=tyre.pk).update(spec=tyre.spec | {"size": "odd"})
         Trial.objects.filter(car=self.car).update(wheel="a wheel")
         self.car.axles.filter(end="F").update(thread="M99")
         for page in PAGES:
@@ -98,7 +115,7 @@ class OldRows(ScenarioCase):
         for words in ("hexagon", "a wheel", "M99", "wheel and tyre of"):
             self.assertContains(listed, words)
         self.assertContains(listed, "Put it right")
-        broken = Wheel.objects.get(seat="hexagon")
+        broken = Wheel.objects.get(spec__seat="hexagon")
         self.assertEqual(self.client.get(self.url(f"choose/wheel/{broken.pk}/")).status_code, 200)
         pair = self.client.get(self.url(f"choose/pair/{broken.pk}/{Tyre.objects.filter(car=self.car).first().pk}/"))
         self.assertIn(pair.status_code, (302, 404))

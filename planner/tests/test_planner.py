@@ -5,9 +5,10 @@ from datetime import timedelta
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
+from garage.parts import Tyre, Wheel
 from planner.models import Build, Choice
 from planner.queries import build_in_hand, sums
-from shelf.models import Tyre, Wheel
+from planner.services import add_part
 from shell.tests.base import ScenarioCase
 
 
@@ -18,23 +19,23 @@ class Builds(ScenarioCase):
     def test_a_pair_goes_into_a_build_front_and_rear(self):
         self.client.post(self.url("plan/"), {"name": "Winter", "tolerance": "daily"})
         build = Build.objects.get(name="Winter")
-        wheel, tyre = Wheel.objects.get(name="Quillet Five"), Tyre.objects.get(size__startswith="215/45R17")
+        wheel, tyre = Wheel.objects.get(name="Quillet Five"), Tyre.objects.get(spec__size__startswith="215/45R17")
         wide = Wheel.objects.get(name="Pellin S")
         self.client.post(self.url("plan/choose/"), {"build": build.pk, "wheel": wheel.pk, "tyre": tyre.pk, "position": "A"})
         self.client.post(self.url("plan/choose/"), {"build": build.pk, "wheel": wide.pk, "tyre": tyre.pk, "position": "R"})
-        rows = {(c.label, c.position, c.quantity) for c in build.choices.filter(wheel__isnull=False)}
+        rows = {(c.label, c.position, c.quantity) for c in build.choices.filter(part__family="wheel")}
         self.assertEqual(rows, {(str(wheel), "F", 2), (str(wide), "R", 2)})
 
     def test_money_follows_the_states(self):
         self.client.post(self.url("plan/"), {"name": "Winter", "tolerance": "daily"})
         build = Build.objects.get(name="Winter")
         self.client.post(self.url(f"plan/build/{build.pk}/hold/"))
-        wheel, tyre = Wheel.objects.get(name="Quillet Five"), Tyre.objects.get(size__startswith="215/45R17")
+        wheel, tyre = Wheel.objects.get(name="Quillet Five"), Tyre.objects.get(spec__size__startswith="215/45R17")
         self.client.post(self.url("plan/choose/"), {"build": build.pk, "wheel": wheel.pk, "tyre": tyre.pk, "position": "A"})
         elsewhere = sums(self.file(), build).elsewhere_minor
         found = sums(self.file(), Build.objects.get(pk=build.pk)).money
         self.assertEqual((found.spent_minor - elsewhere, found.promised_minor), (0, 4 * 18600 + 4 * 8800))
-        part = build.choices.get(wheel=wheel)
+        part = build.choices.get(part=wheel)
         today = timezone.localdate()
         self.client.post(self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "ordered", "on": today.isoformat()})
         part.refresh_from_db()
@@ -47,7 +48,7 @@ class Builds(ScenarioCase):
 
     def test_dates_from_lead_times(self):
         build = self.held()
-        tyres = build.choices.get(tyre__isnull=False)
+        tyres = build.choices.get(part__family="tyre")
         tyres.lead_days, tyres.ordered_on = 100, timezone.localdate()
         tyres.save()
         found = sums(self.file(), Build.objects.get(pk=build.pk)).dates
@@ -56,7 +57,7 @@ class Builds(ScenarioCase):
         self.assertContains(self.page("plan/"), "waits for Moorgrip 2")
 
     def test_a_part_without_lead_time_makes_the_date_unknown(self):
-        Choice.objects.create(build=self.held(), name="Mystery bracket", quantity=1)
+        add_part(self.held(), self.car.owner, {"name": "Mystery bracket", "quantity": 1})
         self.assertContains(self.page("plan/"), "no lead time: Mystery bracket")
         self.assertContains(self.page("fit/"), "without lead time")
 
@@ -132,6 +133,6 @@ class Builds(ScenarioCase):
     def test_ring_in_the_build_centres_the_wheel(self):
         states = {j.code: j.state for j in sums(self.file(), build_in_hand(self.file())).judgements}
         self.assertEqual(states["hub.bore"], "clear")
-        Choice.objects.filter(name__startswith="Centring rings").delete()
+        Choice.objects.filter(part__name__startswith="Centring rings").delete()
         states = {j.code: j.state for j in sums(self.file(), build_in_hand(self.file())).judgements}
         self.assertEqual(states["hub.bore"], "tight")

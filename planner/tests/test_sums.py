@@ -53,12 +53,12 @@ class ByHand(ScenarioCase):
         self.assertEqual({j.where for j in found.judgements if j.state == "hit"}, set())
 
     def test_wheels_without_tyres_that_fit_keep_the_present_ones(self):
+        from garage.parts import Wheel
         from planner.models import Choice
         from planner.services import add_build
-        from shelf.models import Wheel
 
         add_build(self.car, self.user, "Wheels only", "daily")
         _, build, _ = self.build("Wheels only")
-        Choice.objects.create(build=build, wheel=Wheel.objects.get(name="Brack Eight"))
+        Choice.objects.create(build=build, part=Wheel.objects.get(name="Brack Eight"))
         file, build, _ = self.build("Wheels only")
         self.assertEqual(candidate(file, build, "F").fitted.tyre.rim_diameter_in, 16)

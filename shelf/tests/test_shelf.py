@@ -5,8 +5,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from garage.file import open_file
 from garage.inhand import in_hand
 from garage.models import Car
+from garage.parts import Tyre, Wheel
 from shelf.judging import judge_pair
-from shelf.models import Tyre, Wheel
 from shelf.order import ROUGH_MM, ordered
 from shelf.queries import AT_ONCE
 from shell.tests.base import ScenarioCase
@@ -142,7 +142,7 @@ class Filtering(ScenarioCase):
 
     def test_a_long_list_is_shown_in_pages(self):
         Tyre.objects.bulk_create(
-            Tyre(car=self.car, size="225/45R17", rim_diameter_in=17, section_width_mm=225, name=f"No {k}") for k in range(60)
+            Tyre(family="tyre", car=self.car, size="225/45R17", rim_diameter_in=17, section_width_mm=225, name=f"No {k}") for k in range(60)
         )
         page = self.page("choose/?tyres=2")
         self.assertContains(page, "51 to")
@@ -165,7 +165,7 @@ class Candidates(ScenarioCase):
             "barrel_radius_mm": "150",
         }
         self.client.post(self.url(f"choose/wheel/{wheel.pk}/"), data)
-        tyre = Tyre.objects.filter(rim_diameter_in=17).first()
+        tyre = Tyre.objects.filter(diameter_in=17).first()
         self.assertContains(self.client.get(self.url(f"choose/pair/{wheel.pk}/{tyre.pk}/")), "overlaps by 1.5 mm")
 
     def test_one_in_a_build_stays(self):
@@ -181,8 +181,8 @@ class Alone(ScenarioCase):
     """A fragment's address opened by itself shows the page that holds it."""
 
     def test_pair_windows_and_remedies(self):
-        wheel = self.car.wheels.first()
-        tyre = self.car.tyres.filter(rim_diameter_in=wheel.diameter_in).first()
+        wheel = Wheel.objects.filter(car=self.car).first()
+        tyre = Tyre.objects.filter(car=self.car, diameter_in=wheel.diameter_in).first()
         pair = self.client.get(self.url(f"choose/pair/{wheel.pk}/{tyre.pk}/"))
         self.assertContains(pair, "To the shortlist")
         self.assertContains(pair, 'class="board')

@@ -7,9 +7,10 @@ from PIL import Image
 
 from demo.pictures import card_picture, card_section
 from garage.file import open_file
+from garage.parts import Tyre
 from rimcore.wheels.tyre import parse_tyre
-from shelf.judging import measured_of, outline_known
-from shelf.models import Card, Tyre
+from shelf.assemble import measured_of, outline_known
+from shelf.models import Card
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 
@@ -19,7 +20,7 @@ BAR_MM = 205.0
 class Tracing(ScenarioCase):
     def setUp(self):
         super().setUp()
-        self.tyre = Tyre.objects.get(car=self.car, size__startswith="225/45R17")
+        self.tyre = Tyre.objects.get(car=self.car, spec__size__startswith="225/45R17")
         self.section = card_section("17x8 +40", self.tyre.size, 6.0)
         self.picture, self.pixels = card_picture(self.section, BAR_MM)
 
@@ -65,7 +66,7 @@ class Tracing(ScenarioCase):
         present.wheel, present.measured_section_mm = "16x6.5 +50", 205.0
         present.save()
         self.assertAlmostEqual(outline_known(self.file(), "F", None, present.tyre, 7.0)[0], 205.0 + 0.4 * 12.7)
-        listed = Tyre.objects.get(car=self.car, size=present.tyre)
+        listed = Tyre.objects.get(car=self.car, spec__size=present.tyre)
         self.assertEqual(outline_known(self.file(), "F", listed, present.tyre, 7.0), (None, None))
         self.assertEqual(outline_known(self.file(), "F", None, "195/55R16", 7.0), (None, None))
 
@@ -118,7 +119,7 @@ class Tracing(ScenarioCase):
         self.assertRegex(Card.objects.get(tyre=self.tyre).image.name, r"^cards/\d+/[0-9a-f]{32}\.jpg$")
 
     def test_the_roadsters_traced_tyre_stands_in_the_demo(self):
-        tyre = Tyre.objects.get(size__startswith="225/45R15")
+        tyre = Tyre.objects.get(spec__size__startswith="225/45R15")
         self.assertGreaterEqual(len(tyre.profile), 15)
         file = open_file(self.car.owner, tyre.car_id)
         self.assertIsNotNone(measured_of(tyre, 9.0)[1])

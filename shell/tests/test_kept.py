@@ -21,9 +21,9 @@ from django.utils import timezone
 from PIL import Image
 
 from garage.models import Axle, Car, OutfitAxle, Reading
+from garage.parts import Tyre, Wheel
 from proof.models import Series
 from rimcore.quantities.errors import BadInput
-from shelf.models import Tyre, Wheel
 from shell.models import Change, Pressed
 from shell.once import HOLDER
 from shell.pictures import clean_picture
@@ -166,7 +166,7 @@ class TwoWindows(ScenarioCase):
         self.assertEqual(Car.objects.get(pk=self.car.pk).event_name, "Second climb")
 
     def test_a_build_and_a_candidate_too(self):
-        build, wheel = self.car.builds.first(), self.car.wheels.first()
+        build, wheel = self.car.builds.first(), Wheel.objects.filter(car=self.car).first()
         for rest, what, changes, row in (
             (f"plan/build/{build.pk}/", "build", ({"note": "one"}, {"hours_estimate": "31"}), build),
             (f"choose/wheel/{wheel.pk}/", "wheel", ({"note": "one"}, {"lead_days": "31"}), wheel),

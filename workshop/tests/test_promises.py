@@ -5,10 +5,10 @@ from datetime import timedelta
 from django.utils import timezone
 
 from garage.models import Reading
+from garage.parts import Tyre, Wheel
 from planner.models import Build
 from planner.services import set_levers
 from proof.queries import promises
-from shelf.models import Tyre, Wheel
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 from workshop.models import Job, Promise

@@ -11,7 +11,6 @@ from garage.models import Axle, Outfit
 from planner.models import Build
 from planner.queries import sums
 from rimcore.quantities.errors import BadInput
-from shelf.models import Wheel
 from shell.models import Change
 from shell.tests.base import ScenarioCase
 from shell.undo import undo
@@ -156,10 +155,10 @@ class Hubs(ScenarioCase):
 class Fitted(ScenarioCase):
     def test_the_whole_wheel_stands_on_the_car_and_a_wrong_seat_stays_wrong(self):
         build = Build.objects.get(name="Hill season")
-        choice = build.choices.exclude(wheel=None).first()
-        Wheel.objects.filter(pk=choice.wheel_id).update(
-            seat="cone 60", load_kg=700, pad_thickness_mm=12, barrel_radius_mm=190, spoke_back_mm=44
-        )
+        choice = build.choices.filter(part__family="wheel").first()
+        wheel = choice.part
+        wheel.spec |= {"seat": "cone 60", "load_kg": 700, "pad_thickness_mm": 12, "barrel_radius_mm": 190, "spoke_back_mm": 44}
+        wheel.save()
         Axle.objects.filter(car=self.car).update(seat="ball R13")
         seat = {j.code: j.state for j in sums(self.file(), Build.objects.get(pk=build.pk)).judgements}["hub.seat"]
         self.assertEqual(seat, "hit")

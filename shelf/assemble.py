@@ -1,0 +1,91 @@
+"""Parts of the list as core values: what a pair is at one end of a build."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import cast
+
+from garage.file import CarFile, points_of
+from garage.inhand import EndSetting
+from garage.parts import Tyre, Wheel
+from rimcore.well import fitment
+from rimcore.well import measured as core
+from rimcore.wheels.fitted import Fitted
+from rimcore.wheels.hub import CentringRing, WheelMount, parse_seat
+from rimcore.wheels.traced import Points, on_rim
+from rimcore.wheels.tyre import parse_tyre, section_carried_mm
+from rimcore.wheels.wheel import Wheel as CoreWheel
+
+
+def core_wheel(wheel: Wheel) -> CoreWheel:
+    """A shortlisted wheel for the core."""
+    diameter_in, width_in = cast(float, wheel.diameter_in), cast(float, wheel.width_in)
+    return CoreWheel(diameter_in, width_in, wheel.offset_mm, wheel.bolts, wheel.pcd_mm, wheel.bore_mm)
+
+
+def levered(candidate: core.Candidate, setting: EndSetting) -> core.Candidate:
+    """A candidate with what the build does to stroke, locks, lip and spacers of its end."""
+    return replace(
+        candidate,
+        stroke_moves=setting.stroke_moves,
+        lock_limit_deg=setting.lock_limit_deg,
+        lip_rolled_mm=setting.lip_rolled_mm,
+        spacer_kind=setting.spacer_kind,
+    )
+
+
+def measured_of(tyre: Tyre, width_in: float) -> tuple[float | None, Points | None]:
+    """Section width and outline of a tyre on a rim, as far as they were measured."""
+    profile = points_of(tyre.profile)
+    if profile is None:
+        return tyre.measured_section_mm, None
+    shape, section = on_rim(profile, tyre.profile_rim_in, width_in)
+    return section or tyre.measured_section_mm, shape
+
+
+def outline_known(file: CarFile, end: str, tyre: Tyre | None, size: str, width_in: float) -> tuple[float | None, Points | None]:
+    """Section width and outline of a tyre on a rim: a listed one's own; one that is not on the list is the one that stands on the end."""
+    if tyre is not None and tyre.pk is not None:
+        return measured_of(tyre, width_in)
+    present = file.fitted(file.current, end)
+    if present is None or present.tyre.size != parse_tyre(size).size:
+        return None, None
+    if present.profile_mm is not None:
+        shape, section = on_rim(present.profile_mm, present.wheel.width_in, width_in)
+        return section, shape
+    if present.measured_section_mm is None:
+        return None, None
+    return section_carried_mm(present.measured_section_mm, present.wheel.width_in, width_in), None
+
+
+def candidate_of(file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> core.Candidate:
+    """A pair at one end of a build, for the core."""
+    spec = core_wheel(wheel)
+    fitted = file.tried(
+        Fitted(spec, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, *outline_known(file, end, tyre, tyre.size, spec.width_in))
+    )
+    found = core.Candidate(
+        fitted,
+        setting.ride_drop_mm,
+        mount_on_list(spec, wheel),
+        CentringRing(*setting.ring_mm) if setting.ring_mm else None,
+        wheel.load_kg,
+        wheel.barrel_radius_mm,
+        wheel.spoke_back_mm,
+    )
+    return levered(found, setting)
+
+
+def mount_on_list(core: CoreWheel, wheel: Wheel) -> WheelMount:
+    """How a shortlisted wheel meets the hub, and who says so."""
+    plain = fitment.mount_of(core, parse_seat(wheel.seat) if wheel.seat else None, wheel.pad_thickness_mm)
+    source = f"shortlist, {wheel.supplier}" if wheel.supplier else "shortlist"
+    return replace(plain, source=source, date=f"{wheel.made_at:%-d %b %Y}" if wheel.made_at else "")
+
+
+def camber_in(file: CarFile, end: str, setting: EndSetting) -> float:
+    """Camber of an end in a build: the build's, else as it is."""
+    if setting.camber_deg is not None:
+        return setting.camber_deg
+    present = file.on(file.current, end)
+    return (file.camber_of(present) if present is not None else None) or 0.0
