@@ -10,19 +10,21 @@ from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
-from django.utils import timezone
 
+from bench.frame import switch
+from bench.gears import inputs, kept_of, lines, tyres
 from garage import services
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.models import Driveline
 from garage.views import page, status_of
-from planner.queries import build_in_hand, candidate
+from planner import services as planning
+from planner.queries import build_in_hand
 from rimcore.driveline.drawing import gear_sheet
+from rimcore.driveline.gearing import CRUISE_KMH, axle_options, axle_to_restore, effective_change_pct, judge_cruise, kmh_at, rpm_at
 from rimcore.driveline.gearing import Driveline as Line
-from rimcore.driveline.gearing import axle_options, axle_to_restore, effective_change_pct, kmh_at, rpm_at
-from rimcore.quantities.judgement import InputUsed, Judgement
-from rimcore.wheels.fitted import Fitted
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import Judgement
 from shell.merge import Merged
 
 #: range of a ratio, most of them, and how they are written
@@ -70,51 +72,62 @@ class AskForm(forms.Form):
     speed = forms.FloatField(min_value=1, max_value=400, initial=110, label="Cruise, km/h")
     gear = forms.IntegerField(min_value=1, max_value=MOST_GEARS, required=False, label="In gear", help_text="blank: the last")
     wanted = forms.FloatField(min_value=1, max_value=30_000, required=False, label="Wanted there, rpm")
-    axle = forms.FloatField(min_value=RATIO[0], max_value=RATIO[1], required=False, label="Axle ratio tried", help_text="blank: as it is")
+    axle = forms.FloatField(
+        min_value=RATIO[0], max_value=RATIO[1], required=False, label="Axle ratio tried", help_text="blank: as the build has it"
+    )
     shelf = RatiosField(MOST_OPTIONS, required=False, label="Axle ratios on the shelf")
 
 
 def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
     """The sheet, what another tyre does to it, and which axle of the shelf comes nearest."""
     file = open_file(request.user, car_id)
-    kept = Driveline.objects.filter(car=file.car).first()
+    kept = kept_of(file)
     names = ("gears", "axle_ratio", "transfer_ratio", "limit_rpm")
     form = DrivelineForm(
-        request.POST if request.method == "POST" else None, initial={name: getattr(kept, name) for name in names} if kept else None
+        request.POST if request.method == "POST" and "lever" not in request.POST else None,
+        initial={name: getattr(kept, name) for name in names} if kept else None,
     )
+    if request.method == "POST" and "lever" in request.POST:
+        return _set_axle(request, file)
     if request.method == "POST" and form.is_valid():
         services.set_driveline(file.car, form.cleaned_data)
         messages.success(request, "Kept.")
         return redirect("gearing", car_id)
     asked = {name: request.GET[name] for name in AskForm.base_fields if name in request.GET}
     ask = AskForm({"speed": "110", **asked})
-    context = {"form": form, "ask": ask, "kept": kept, "in_hand": in_hand(file)}
+    context = {"form": form, "ask": ask, "kept": kept, "in_hand": in_hand(file), "benches": switch(file), "here": "gearing"}
     if kept is not None and file.current is not None:
         context |= _sheet(file, kept, ask)
     return page(request, file, "check", "bench/gearing.html", context, status_of(form, *([ask] if asked else [])))
 
 
-def driven(file: CarFile) -> str:
-    """The end whose tyres turn the speedometer."""
-    return "R" if file.car.drive == "R" else "F"
-
-
-def _tyres(file: CarFile) -> tuple[Fitted | None, Fitted | None]:
-    """What stands on the driven end now, and what the build in hand puts there."""
-    end = driven(file)
-    standing, build = file.standing(end), build_in_hand(file)
-    chosen = candidate(file, build, end) if build else None
-    return (standing.fitted if standing else None), (chosen.fitted if chosen else standing.fitted if standing else None)
+def _set_axle(request: HttpRequest, file: CarFile) -> HttpResponse:
+    """The ratio that was tried goes into the build in hand, or out of it again."""
+    build = build_in_hand(file)
+    if build is None:
+        messages.error(request, "No build is in hand; make one on Plan first.")
+        return redirect("gearing", file.car.pk)
+    text = request.POST["lever"].strip()
+    try:
+        planning.change_build(build, request.user, {}, {("axle_ratio", ""): float(text) if text else None})
+    except CoreError as error:
+        messages.error(request, f"The axle ratio {error.message}.")
+    except ValueError:
+        messages.error(request, "The axle ratio is not a number; accepted: 0.01 to 100.")
+    else:
+        messages.success(request, f"{build.name}: axle ratio {text or 'as it is'}.")
+    return redirect("gearing", file.car.pk)
 
 
 def _sheet(file: CarFile, kept: Driveline, ask: AskForm) -> dict[str, Any]:
-    stands, chosen = _tyres(file)
-    if stands is None or chosen is None:
+    found = lines(file)
+    if found is None:
         return {}
+    before, built = found
+    stands, chosen = tyres(file)
     values = ask.cleaned_data if ask.is_valid() else {}
-    speed = values.get("speed") or 110.0
-    before = Line(tuple(kept.gears), kept.axle_ratio, stands.tyre.rolling_circumference_mm, kept.transfer_ratio)
-    now = replace(before, axle_ratio=values.get("axle") or kept.axle_ratio, circumference_mm=chosen.tyre.rolling_circumference_mm)
+    speed = values.get("speed") or CRUISE_KMH
+    now = replace(built, axle_ratio=values.get("axle") or built.axle_ratio)
     gear = min(values.get("gear") or len(now.gears), len(now.gears))
     rows = [
         {
@@ -127,29 +140,26 @@ def _sheet(file: CarFile, kept: Driveline, ask: AskForm) -> dict[str, Any]:
     options = axle_options(now, values["shelf"], gear, speed, wanted) if wanted and values.get("shelf") else []
     return {
         "scene": gear_sheet(now, before, float(kept.limit_rpm), speed), "rows": rows, "options": options, "gear": gear, "speed": speed, "wanted": wanted,
-        "changed": now != before, "stands": stands, "chosen": chosen, **_figures(file, kept, before, now, stands, chosen),
+        "changed": now != before, "stands": stands, "chosen": chosen, "tried": now.axle_ratio if now.axle_ratio != built.axle_ratio else None,
+        "of_build": built.axle_ratio if built.axle_ratio != before.axle_ratio else None,
+        "cruise": judge_cruise(now, float(kept.limit_rpm), speed, inputs(file, before, now)), **_figures(file, before, now),
     }  # fmt: skip
 
 
-def _figures(file: CarFile, kept: Driveline, before: Line, now: Line, stands: Fitted, chosen: Fitted) -> dict[str, Judgement]:
+def _figures(file: CarFile, before: Line, now: Line) -> dict[str, Judgement]:
     """How much longer or shorter it gears, and the axle that brings the old revolutions back; each with how it is known."""
-    day = f"{kept.noted_on:%-d %b %Y}"
-    inputs = (
-        InputUsed("axle ratio", f"{kept.axle_ratio:g}", "the car's data", day),
-        InputUsed("tyre now", f"{stands.tyre.size}, rolls {before.circumference_mm:.0f} mm", "what stands on the car", f"{file.current.since:%-d %b %Y}" if file.current else ""),
-        InputUsed("tyre then", f"{chosen.tyre.size}, rolls {now.circumference_mm:.0f} mm", in_hand(file).name, f"{timezone.localdate():%-d %b %Y}"),
-    )  # fmt: skip
+    used = inputs(file, before, now)
     change = effective_change_pct(now.axle_ratio, now.circumference_mm, before.axle_ratio, before.circumference_mm)
     restore = axle_to_restore(before.axle_ratio, now.circumference_mm, before.circumference_mm)
     basis = "rolling without slip; 3.05 × diameter: ISO 4000-1 practice, from memory"
     ways = "longer: the engine turns slower" if change < 0 else "shorter: the engine turns faster" if change > 0 else "as before"
     return {
         "change": Judgement(
-            "sum.change", "Gearing against what stands", "clear", ways, basis, value=change, unit="%", inputs=inputs,
+            "sum.change", "Gearing against what stands", "clear", ways, basis, value=change, unit="%", inputs=used,
             formula=f"100 × (({now.axle_ratio:g} ÷ {now.circumference_mm:.0f}) ÷ ({before.axle_ratio:g} ÷ {before.circumference_mm:.0f}) − 1)",
         ),
         "restore": Judgement(
-            "sum.restore", "Axle ratio that restores it", "clear", "with the tyre of the build", basis, value=restore, inputs=inputs,
+            "sum.restore", "Axle ratio that restores it", "clear", "with the tyre of the build", basis, value=restore, inputs=used,
             formula=f"{before.axle_ratio:g} × {now.circumference_mm:.0f} ÷ {before.circumference_mm:.0f}",
         ),
     }  # fmt: skip

@@ -12,6 +12,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from bench.frame import switch
 from bench.motion import asked_of, axle_or_404, in_motion, measure_first, setting_of, stance_rows, worst_of_each
 from bench.settings import BenchForm, Setting, read, start
 from garage.file import CarFile, open_file
@@ -41,7 +42,7 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     pick, tyre = _picked(request, file)
     values = start(file, corner[0], pick, tyre)
     if values is None:
-        return page(request, file, "check", "bench/empty.html", {"corner": corner})
+        return page(request, file, "check", "bench/empty.html", {"corner": corner, "benches": switch(file), "here": "well"})
     form = BenchForm({"lock": "0", "lip": "0", **_address(values), **({} if pick else asked_of(request))})
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
@@ -73,6 +74,7 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
     gaps = sorted((j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0))
     previous, following = neighbours(corner)
     return {
+        "benches": switch(file), "here": "well",
         "corner": corner, "corners": [(c, CORNER_NAMES[c]) for c in CORNERS], "form": form, "setting": setting, "query": urlencode(_address(checked)),
         **in_motion(file, corner, setting, gaps),
         "gaps": worst_of_each(gaps), "others": [j for j in judgements if not j.where], "other_side": _other_side(judgements, corner),

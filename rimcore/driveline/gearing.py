@@ -5,10 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 from rimcore.wheels.tyre import ROLLING_FACTOR
 
 #: minutes an hour and millimetres a kilometre: km/h = rpm × mm × this ÷ ratio
 KMH_PER_RPM_MM = 60.0 / 1e6
+#: speed at which the last gear is judged, where nobody says another [km/h]
+CRUISE_KMH = 110.0
+#: of the engine's limit, what is left free in the last gear at cruise (common practice)
+FREE_SHARE = 0.25
 
 
 @dataclass(frozen=True)
@@ -101,3 +106,41 @@ def axle_options(line: Driveline, ratios: Sequence[float], gear: int, speed_kmh:
         rpm = rpm_at(Driveline(line.gears, ratio, line.circumference_mm, line.transfer_ratio), gear, speed_kmh)
         found.append(Option(ratio, rpm, rpm - wanted_rpm))
     return sorted(found, key=lambda one: round(abs(one.off_rpm), 6))
+
+
+def judge_cruise(
+    line: Driveline | None, limit_rpm: float | None, speed_kmh: float = CRUISE_KMH, inputs: Sequence[InputUsed] = ()
+) -> Judgement:
+    """The engine in the last gear at cruise: ``hit`` above its limit, ``tight`` with less than a quarter of it left, else ``clear``.
+
+    Parameters
+    ----------
+    line : None where the ratios are not known
+    limit_rpm : the engine's limit [1/min]
+    speed_kmh : over 0
+
+    Source: rolling without slip, as ``rpm_at``; the quarter left is common practice.
+
+    Examples
+    --------
+    >>> line = Driveline((3.5, 1.0), 4.0, 2000.0)
+    >>> [judge_cruise(line, limit, 120.0).state for limit in (6000.0, 5000.0, 3900.0)]
+    ['clear', 'tight', 'hit']
+    """
+    name = "Engine in the last gear at cruise"
+    if line is None or limit_rpm is None:
+        return unmeasured(
+            "gearing.cruise", name, "the ratios of the car are not known", ["car.driveline"], ["write the ratios on the gearing bench"]
+        )
+    gear = len(line.gears)
+    rpm = rpm_at(line, gear, speed_kmh)
+    wanted = limit_rpm * (1.0 - FREE_SHARE)
+    state: State = "hit" if rpm > limit_rpm else "tight" if rpm > wanted else "clear"
+    ratio, road = line.overall(gear), line.circumference_mm
+    return Judgement(
+        "gearing.cruise", name, state, f"{rpm:.0f} rpm at {speed_kmh:g} km/h in gear {gear}; the limit is {limit_rpm:.0f}", COMMON_PRACTICE,
+        value=rpm, unit="rpm", held_against=wanted, margin=wanted - rpm,
+        formula=f"{speed_kmh:g} km/h × {ratio:.3f} ÷ ({road:.0f} mm × 0.00006) = {rpm:.0f} rpm; wants {limit_rpm:.0f} × {1.0 - FREE_SHARE:g}",
+        inputs=tuple(inputs),
+        remedies=() if state == "clear" else ("a longer axle ratio, taller tyres on the driven wheels, or a slower cruise",),
+    )  # fmt: skip

@@ -79,7 +79,8 @@ class Lever:
             return "yes" if value else "no"
         if self.kind == "choice":
             return self.choices.get(str(value), str(value))
-        return f"{value:g} {self.unit}".rstrip().replace("-", "−")
+        space = "" if self.unit == "°" else " "
+        return f"{value:g}{space}{self.unit}".rstrip().replace("-", "−")
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimcore.calc import answer
-from rimcore.driveline.gearing import Driveline, axle_to_restore, effective_change_pct, kmh_at, rolling_mm, rpm_at
+from rimcore.driveline.gearing import Driveline, axle_to_restore, effective_change_pct, judge_cruise, kmh_at, rolling_mm, rpm_at
 from rimcore.registry import CALCULATIONS
 from rimcore.wheels.tyre import parse_tyre
 
@@ -18,6 +18,28 @@ GEARS = [3.59, 2.02, 1.38, 1.0, 0.86]
 def ask(**values):
     found, good = answer(CALCULATIONS["gearing"], json.dumps({"gears": GEARS, "axle_ratio": 4.1, **values}))
     return found if good else found["error"]
+
+
+class Cruise(unittest.TestCase):
+    """hit above the limit, tight with under a quarter of it left (common practice), else clear; nothing known is unmeasured."""
+
+    def test_states_turn_at_the_limit_and_at_three_quarters_of_it(self):
+        line = Driveline((3.0, 1.0), 4.0, 2000.0)
+        rpm = 110.0 * 4.0 / (2000.0 * 0.00006)
+        for limit, state in ((rpm / 1.001, "hit"), (rpm * 1.001, "tight"), (rpm / 0.751, "tight"), (rpm / 0.749, "clear")):
+            found = judge_cruise(line, limit)
+            self.assertEqual(found.state, state)
+            self.assertAlmostEqual(found.value, rpm, places=6)
+            self.assertAlmostEqual(found.margin, 0.75 * limit - rpm, places=6)
+            self.assertEqual(bool(found.remedies), state != "clear")
+            self.assertIn(f"{rpm:.0f}", found.formula)
+
+    def test_nothing_known_is_unmeasured(self):
+        for line, limit in ((None, 6000.0), (Driveline((1.0,), 4.0, 2000.0), None)):
+            self.assertEqual(judge_cruise(line, limit).state, "unmeasured")
+
+    def test_the_last_gear_counts(self):
+        self.assertAlmostEqual(judge_cruise(Driveline((3.0, 0.5), 4.0, 2000.0), 6000.0, 60.0).value, 60.0 * 2.0 / 0.12, places=6)
 
 
 class Figures(unittest.TestCase):

@@ -1,0 +1,55 @@
+"""One frame for all benches: which there are, where each opens, and the state of each with the build in hand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from django.urls import reverse
+
+from bench.gears import judgements as of_gearing
+from garage.file import CarFile
+from garage.inhand import judgements_in_hand
+from rimcore.benches import BENCHES
+from rimcore.quantities.declared import Bench
+from rimcore.quantities.judgement import ORDER, Judgement, State, worst
+
+
+@dataclass(frozen=True)
+class Face:
+    """A bench on the pages: the address at which it opens, and what it judges of the build in hand."""
+
+    bench: Bench
+    address: str
+    judge: Callable[[CarFile], Iterable[Judgement]]
+
+
+FACES = (
+    Face(BENCHES["well"], "check-start", judgements_in_hand),
+    Face(BENCHES["gearing"], "gearing", of_gearing),
+)
+
+
+@dataclass(frozen=True)
+class Tab:
+    """A bench in the switch."""
+
+    key: str
+    name: str
+    about: str
+    url: str
+    state: State
+    #: judgements in that state, and all
+    count: int
+    total: int
+
+
+def switch(file: CarFile) -> list[Tab]:
+    """All benches, the worst first; equal ones as they are declared."""
+    found = []
+    for face in FACES:
+        states = [judgement.state for judgement in face.judge(file)]
+        state = worst(states)
+        url = reverse(face.address, args=[file.car.pk])
+        found.append(Tab(face.bench.key, face.bench.name, face.bench.about, url, state, states.count(state), len(states)))
+    return sorted(found, key=lambda tab: ORDER.index(tab.state))
