@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, replace
 
 from garage.file import CarFile, latest_of
@@ -11,7 +10,7 @@ from garage.queries import reading_text
 from planner.models import Build
 from planner.queries import builds_of, candidate, sums
 from proof.models import Run, Series
-from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, strip_scale
+from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, strip_scale, summed
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import rest_judged
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
@@ -230,7 +229,7 @@ def weighed(file: CarFile, outfit: Outfit) -> tuple[float, float] | None:
     corners = {r.corner: r for r in read if r.code == "corner_mass"}
     if len(corners) < len(CORNERS):
         return None
-    return sum(r.value for r in corners.values()), math.hypot(*(r.uncertainty for r in corners.values()))
+    return summed([(r.value, r.uncertainty) for r in corners.values()])
 
 
 def _work_promises(file: CarFile, build: Build) -> list[Row]:

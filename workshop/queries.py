@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections import defaultdict
 from dataclasses import dataclass
 
@@ -11,7 +10,7 @@ from django.utils import timezone
 
 from garage.file import CarFile
 from garage.inhand import judgements_in_hand
-from rimcore.fastening.fasteners import crosswise_order, pound_feet, torque_reading
+from rimcore.fastening.fasteners import crosswise_order, lug_places, pound_feet, torque_reading
 from shell.board import Cell
 from workshop.models import FollowUp, Job, Snag, Step
 
@@ -113,7 +112,7 @@ def torque_view(step: Step) -> TorqueView | None:
     done = {pull.lug: pull for pull in step.pulls.all()}
     order = crosswise_order(lugs)
     now = next((lug for lug in order if lug not in done), None)
-    spots = {lug: (75 + 48 * math.sin(2 * math.pi * (lug - 1) / lugs), 75 - 48 * math.cos(2 * math.pi * (lug - 1) / lugs)) for lug in order}
+    spots = lug_places(lugs, 75, 48)
     nuts = [
         Nut(order.index(lug) + 1, x, y, "done" if lug in done else "now" if lug == now else "") for lug, (x, y) in sorted(spots.items())
     ]

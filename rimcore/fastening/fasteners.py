@@ -98,3 +98,13 @@ def torque_reading(wanted_nm: float, read_nm: float, tolerance: float = 0.05) ->
     if read_nm > wanted_nm * (1 + tolerance):
         return "hit"
     return "clear" if read_nm >= wanted_nm * (1 - tolerance) else "tight"
+
+
+def lug_places(lugs: int, centre: float, radius: float) -> dict[int, tuple[float, float]]:
+    """Where each lug stands on a drawing, the first on top and on clockwise; x to the right, y down, in drawing units.
+
+    >>> {lug: (round(x), round(y)) for lug, (x, y) in lug_places(4, 75, 48).items()}
+    {1: (75, 27), 2: (123, 75), 3: (75, 123), 4: (27, 75)}
+    """
+    turn = 2 * math.pi / lugs
+    return {lug: (centre + radius * math.sin(turn * (lug - 1)), centre - radius * math.cos(turn * (lug - 1))) for lug in range(1, lugs + 1)}

@@ -109,6 +109,15 @@ def kept_promise(promised: float, measured: float, uncertainty: float) -> str:
     return "clear" if error <= uncertainty + 1e-9 else "tight" if error <= 2 * uncertainty + 1e-9 else "hit"
 
 
+def summed(readings: Sequence[tuple[float, float]]) -> tuple[float, float]:
+    """Sum of independent readings (value, ±) and its ±: root of the sum of squares (JCGM 100:2008, 5.1.2).
+
+    >>> summed([(300.0, 3.0), (310.0, 4.0)])
+    (610.0, 5.0)
+    """
+    return sum(value for value, _ in readings), math.hypot(*(doubt for _, doubt in readings))
+
+
 def sentence(found: Comparison, unit: str) -> str:
     """What the comparison says, in one sentence.
 

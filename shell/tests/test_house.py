@@ -1,0 +1,46 @@
+"""Habits of the house that a linter does not hold: short template lines, files of a readable length, circles in the core."""
+
+import ast
+import subprocess
+from pathlib import Path
+
+from django.test import SimpleTestCase
+
+ROOT = Path(__file__).resolve().parents[2]
+#: longest line of a template, and lines from which a file of the core says at its head why it is longer
+LINE, FILE = 160, 400
+#: topics of the core from the bottom up: each imports only from those before it
+LAYERS = ("tables", "quantities", "fastening", "wheels", "steering", "driveline", "well", "work", "proof")
+
+
+def tracked(pattern):
+    listed = subprocess.run(["git", "ls-files", pattern], cwd=ROOT, capture_output=True, text=True, check=True)
+    return [ROOT / name for name in listed.stdout.split() if "vendor" not in name]
+
+
+class House(SimpleTestCase):
+    def test_template_lines_are_short(self):
+        for path in tracked("*.html"):
+            for number, line in enumerate(path.read_text().splitlines(), start=1):
+                self.assertLessEqual(len(line), LINE, f"{path.relative_to(ROOT)}:{number}")
+
+    def test_files_of_the_core_are_of_a_readable_length(self):
+        for path in (ROOT / "rimcore").rglob("*.py"):
+            lines = path.read_text().splitlines()
+            if len(lines) > FILE and "tests" not in path.parts:
+                self.assertIn("longer than", "\n".join(lines[:12]).lower(), path.relative_to(ROOT))
+
+    def test_a_topic_of_the_core_imports_only_from_those_below_it(self):
+        for place, topic in enumerate(LAYERS):
+            for path in (ROOT / "rimcore" / topic).glob("*.py"):
+                for node in ast.walk(ast.parse(path.read_text())):
+                    if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("rimcore."):
+                        below = node.module.split(".")[1]
+                        self.assertIn(below, LAYERS[: place + 1], f"{path.relative_to(ROOT)} imports {node.module}")
+
+    def test_no_room_reckons_what_the_core_reckons(self):
+        """Trigonometry is the core's."""
+        for room in ("garage", "shelf", "bench", "planner", "workshop", "proof", "shell"):
+            for path in (ROOT / room).glob("*.py"):
+                names = {n.attr for n in ast.walk(ast.parse(path.read_text())) if isinstance(n, ast.Attribute)}
+                self.assertFalse(names & {"sin", "cos", "tan", "atan", "atan2", "radians", "hypot", "degrees"}, path.relative_to(ROOT))
