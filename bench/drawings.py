@@ -14,13 +14,13 @@ from ezdxf.filemanagement import new as new_drawing
 from bench.motion import axle_or_404, in_motion, setting_of
 from bench.settings import Setting
 from garage.file import CarFile, open_file
-from garage.views import page
 from rimcore.quantities.errors import CoreError
 from rimcore.well import fitment
 from rimcore.well.gap import outline_polygon
 from rimcore.well.posegaps import gaps_at
 from rimcore.well.stations import CORNER_NAMES
 from rimcore.well.template import PAPER_MM, Template, brake_template
+from shell.pages import page
 from shell.plain import for_xml, one_line
 
 

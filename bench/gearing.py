@@ -17,7 +17,6 @@ from garage import services
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.models import Driveline
-from garage.views import page, status_of
 from planner import services as planning
 from planner.queries import build_in_hand
 from rimcore.driveline.drawing import gear_sheet
@@ -26,6 +25,7 @@ from rimcore.driveline.gearing import Driveline as Line
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
 from shell.merge import Merged
+from shell.pages import page, status_of
 
 #: range of a ratio, most of them, and how they are written
 RATIO, MOST_GEARS, MOST_OPTIONS = (0.01, 100.0), 12, 20

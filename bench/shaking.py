@@ -9,12 +9,12 @@ from django.http import HttpRequest, HttpResponse
 
 from garage.file import CarFile, open_file
 from garage.inhand import as_it_stands
-from garage.views import page, status_of
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
 from rimcore.well.fitment import both_ends
 from rimcore.wheels.shake import FELT, TESTS, WHEN, find_shake
 from shell.forms import QuantityField
+from shell.pages import page, status_of
 
 
 class ShakeForm(forms.Form):

@@ -17,12 +17,12 @@ from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import DATE, unit_of
 from garage.models import Reading, Rub, Sighting, Trial
-from garage.views import page, status_of
 from rimcore.well import seen as seeing
 from rimcore.well.stations import CORNER_NAMES, STATIONS
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim
 from shell.forms import CoreTextField, QuantityField
+from shell.pages import page, status_of
 
 
 class TrialForm(forms.Form):

@@ -19,7 +19,6 @@ from garage.file import CarFile, open_file
 from garage.inhand import in_hand, judgements_in_hand
 from garage.parts import Tyre, Wheel
 from garage.queries import neighbours
-from garage.views import page
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import drags as dragging
 from rimcore.well import fitment, measured
@@ -32,6 +31,7 @@ from rimcore.wheels.wheel import same_rim
 from shelf.assemble import outline_known
 from shelf.queries import tyres_of, wheels_of
 from shelf.services import pin_setting
+from shell.pages import page
 
 
 def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:

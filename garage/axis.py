@@ -13,11 +13,11 @@ from django.utils import timezone
 from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import DATE, unit_of
-from garage.views import page, status_of
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import Found, axis_from_wheel
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from shell.forms import QuantityField
+from shell.pages import page, status_of
 
 
 class AxisForm(forms.Form):

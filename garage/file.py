@@ -1,8 +1,7 @@
-"""A car's file: everything the pages of a car need, read once, and the bridge to the core."""
+"""A car's file: everything the pages of a car need, read once; its rows become core values in assemble."""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -12,28 +11,18 @@ from django.contrib.auth.models import User
 from django.shortcuts import get_object_or_404
 from django.urls import reverse
 
-from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
-from rimcore.fastening.threads import Thread, parse_thread
-from rimcore.quantities.errors import CoreError
+from garage.assemble import CORNERS_OF, PLACED, core_reading, fault_of, fitted_of, hub_of, motion_of, mount_of, text_of
+from garage.corrections import Corrections, corrections_of
+from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, ToleranceSet, Trial
+from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.judgement import InputUsed
 from rimcore.well import measured as core
-from rimcore.well import seen as seeing
-from rimcore.well import trialfit
-from rimcore.well.gap import Station
-from rimcore.well.measured import Doubt, Held, TyreKey
-from rimcore.well.mover import Hinge
-from rimcore.well.pose import Pose
-from rimcore.well.ranges import camber_gain_deg_per_mm, gain_over_25_mm
-from rimcore.well.stations import CORNERS, METHOD_NAMES, STATIONS, StationKind
+from rimcore.well.stations import CORNERS, STATIONS
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
 from rimcore.wheels.fitted import Fitted
-from rimcore.wheels.hub import Hub, Seat, WheelMount, parse_seat
-from rimcore.wheels.outline import outline
-from rimcore.wheels.swap import Corner, true_kmh
-from rimcore.wheels.tyre import Tyre, parse_tyre, tyre_from_fields
-from rimcore.wheels.wheel import parse_wheel
-
-CORNERS_OF = {"F": ("FL", "FR"), "R": ("RL", "RR")}
+from rimcore.wheels.hub import parse_seat
+from rimcore.wheels.swap import true_kmh
+from rimcore.wheels.tyre import parse_tyre
 
 
 class Rooms(dict[str, Any]):
@@ -121,7 +110,7 @@ class CarFile:
         found = []
         for reading in self.latest if readings is None else readings:
             axle = self.outfit_axles.get((reading.outfit_id, reading.corner[:1]))
-            if axle is not None and STATIONS[reading.code].place in _PLACED and reading.code != "caliper_inner":
+            if axle is not None and STATIONS[reading.code].place in PLACED and reading.code != "caliper_inner":
                 stood = self.camber_of(axle, reading.corner)
                 found.append(core_reading(reading, axle, self.axles.get(reading.corner[:1]), self.motions.get(reading.corner), stood))
         return tuple(found)
@@ -213,9 +202,6 @@ def load_with(loader: Callable[[CarFile], None], *keys: str) -> None:
     _loaders.update(dict.fromkeys(keys, loader))
 
 
-_PLACED = frozenset({"damper", "perch", "arch", "liner", "rail", "arm", "caliper", "joint"})
-
-
 def open_file(user: Any, car_id: int) -> CarFile:
     """The file of one of the person's own cars, else 404; a constant number of queries."""
     car = get_object_or_404(Car.objects.select_related("owner__preferences"), pk=car_id, owner=user)
@@ -251,60 +237,6 @@ def latest_of(readings: list[Reading]) -> list[Reading]:
     return list(found.values())
 
 
-def fitted_of(axle: OutfitAxle) -> Fitted:
-    """Wheel and tyre of an outfit, for the core; a camber nobody wrote is drawn upright, with its own ±."""
-    camber = axle.camber_deg or 0.0
-    return Fitted(parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, camber, axle.measured_section_mm, points_of(axle.profile))
-
-
-def mount_of(axle: OutfitAxle, hub: Hub) -> WheelMount:
-    """How a wheel that stands on the hub meets it: bolt circle and count are the hub's, since it is bolted there; its seat only as written."""
-    wheel = parse_wheel(axle.wheel)
-    seat: Seat | None = _read(parse_seat, axle.seat)
-    since = f"{axle.outfit.since:%-d %b %Y}"
-    bolts, pcd = wheel.bolts or hub.bolts, wheel.pcd_mm or hub.pcd_mm
-    return WheelMount(bolts, pcd, wheel.bore_mm, seat, axle.pad_thickness_mm, "what stands on the car", since)
-
-
-def points_of(profile: Any) -> tuple[tuple[float, float], ...] | None:
-    """A stored half section, for the core."""
-    return tuple((float(across), float(radius)) for across, radius in profile) if profile else None
-
-
-def corner_of(axle: OutfitAxle) -> Corner:
-    """The same with masses, for comparing."""
-    return Corner(parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, axle.wheel_kg, axle.tyre_kg, axle.measured_section_mm)
-
-
-def hub_of(axle: Axle | None) -> Hub:
-    """Hub data for the core; blank is unmeasured."""
-    if axle is None:
-        return Hub()
-    thread: Thread | None = _read(parse_thread, axle.thread)
-    seat: Seat | None = _read(parse_seat, axle.seat)
-    noted = f"{axle.noted_on:%-d %b %Y}" if axle.noted_on else ""
-    return Hub(
-        axle.bolts,
-        axle.pcd_mm,
-        axle.bore_mm,
-        thread,
-        axle.stud_length_mm,
-        axle.bolt_length_mm,
-        seat,
-        axle.collar_mm,
-        "the car's hub data",
-        noted,
-    )
-
-
-def _read(parse: Callable[[str], Any], text: str) -> Any:
-    """What a kept text says; None where it says nothing, or nothing that can be read any more."""
-    try:
-        return parse(text) if text else None
-    except CoreError:
-        return None
-
-
 @dataclass(frozen=True)
 class Problem:
     """Something kept that can't be read any more: what it is, why, and where it is put right."""
@@ -312,20 +244,6 @@ class Problem:
     what: str
     why: str
     url: str
-
-
-def fault_of(row: OutfitAxle | Trial) -> str | None:
-    """Why the wheel and tyre of a row can't be read; None where they can."""
-    try:
-        wheel = parse_wheel(row.wheel)
-        if row.tyre:
-            outline(wheel, parse_tyre(row.tyre), row.measured_section_mm)
-        if isinstance(row, OutfitAxle):
-            _ = fitted_of(row).outline
-        _ = Fitted(wheel, _any_tyre(wheel.diameter_in)).centre_mm
-    except CoreError as error:
-        return error.message
-    return None
 
 
 def unreadable(file: CarFile) -> list[Problem]:
@@ -340,7 +258,7 @@ def unreadable(file: CarFile) -> list[Problem]:
     for axle in file.axles.values():
         for name, parse in (("thread", parse_thread), ("seat", parse_seat)):
             text = getattr(axle, name)
-            if text and _read(parse, text) is None:
+            if text and text_of(parse, text) is None:
                 found.append(Problem(f"{axle.get_end_display()} hub, {name} “{text}”", "it can't be read", car))
     for trial in file.trials:
         fault = fault_of(trial)
@@ -350,220 +268,3 @@ def unreadable(file: CarFile) -> list[Problem]:
             )
     file.trials = [trial for trial in file.trials if fault_of(trial) is None]
     return found
-
-
-def core_reading(
-    reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: core.Motion | None = None, camber_deg: float | None = None
-) -> core.Reading:
-    """A stored reading as the core takes it, placed against what stood on the hub at the time and as it stood."""
-    kind = STATIONS[reading.code]
-    motion = motion or core.Motion()
-    strut = axle is None or axle.suspension == "strut"
-    absolute = kind.place in ("caliper", "joint", "arch")
-    camber = motion.camber_at(camber_deg or 0.0, 0.0, reading.travel_mm)
-    travel = on_car.ride_drop_mm + reading.travel_mm
-    return core.Reading(
-        corner=reading.corner,
-        code=reading.code,
-        station=_station(reading, kind, strut),
-        gap_mm=None if absolute else reading.value,
-        present=replace(fitted_of(on_car), camber_deg=camber),
-        pose=Pose(camber, reading.steer_deg, travel, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0),
-        uncertainty_mm=reading.uncertainty,
-        taken_on=f"{reading.taken_on:%-d %b %Y}",
-        who=reading.who,
-        method=METHOD_NAMES.get(reading.method, reading.method),
-        assumed=reading.mirrored_from_id is not None,
-        drop_mm=on_car.ride_drop_mm,
-        raised_mm=reading.travel_mm,
-    )
-
-
-#: stations that say how a corner moves
-_MOTION_CODES = (
-    "bump",
-    "droop",
-    "lock_out",
-    "lock_in",
-    "caster",
-    "kpi",
-    "kingpin",
-    "camber",
-    "camber_bump",
-    "camber_gain",
-    "arm_pivot",
-    "arm_joint",
-    "lock_stop",
-)
-
-
-def motion_of(file: CarFile, corner: str) -> core.Motion:
-    """How a corner moves, from the baseline's height: bump and droop are counted from where the car stood when they were read."""
-    here = [r for r in file.latest if r.corner == corner and r.code in _MOTION_CODES]
-    read = {reading.code: reading for reading in reversed(here)}
-
-    def value(code: str, sign: float = 0.0) -> float | None:
-        reading = read.get(code)
-        return None if reading is None else reading.value + sign * _drop_then(file, reading)
-
-    pivot, joint = read.get("arm_pivot"), read.get("arm_joint")
-    used = [reading for reading in here if reading.code != "camber"]
-    return core.Motion(
-        value("bump", 1.0), value("droop", -1.0), value("lock_out"), value("lock_in"), _camber_gain(file, here), value("kpi"), value("caster"),
-        value("kingpin"), _hinge(pivot, joint), corner[0] == "F", any(reading.mirrored_from_id for reading in used),
-        max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
-        max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
-        tuple(_motion_input(reading) for reading in used), value("lock_stop"), _doubt(file, here, corner),
-    )  # fmt: skip
-
-
-#: ± of a camber that is written for the wheels and not read at the corner [deg] (common practice)
-WRITTEN_CAMBER_DEG = 0.2
-#: ± of a camber that nobody wrote or read: street cars stand within this of upright [deg] (common practice)
-UNWRITTEN_CAMBER_DEG = 1.5
-
-
-def _doubt(file: CarFile, readings: list[Reading], corner: str) -> Doubt:
-    """± of camber, camber gain and steering axis from the readings that say them."""
-    own = {reading.code: reading.uncertainty for reading in reversed(readings)}
-    raised = [r for r in readings if r.code == "camber_bump"]
-    gain = own.get("camber_gain", 0.0) / 25.0
-    if raised:
-        heights = [_drop_then(file, r) + r.travel_mm for r in raised] + [0.0]
-        gain = math.sqrt(2) * max(r.uncertainty for r in raised) / max(max(heights) - min(heights), 10.0)
-    written = [axle for (_, end), axle in file.outfit_axles.items() if end == corner[:1]]
-    unread = WRITTEN_CAMBER_DEG if all(axle.camber_deg is not None for axle in written) else UNWRITTEN_CAMBER_DEG
-    return Doubt(own.get("camber", unread), gain, own.get("kpi", 0.0), own.get("caster", 0.0), own.get("kingpin", 0.0))
-
-
-def _drop_then(file: CarFile, reading: Reading) -> float:
-    axle = file.outfit_axles.get((reading.outfit_id, reading.corner[:1]))
-    return axle.ride_drop_mm if axle else 0.0
-
-
-def _camber_gain(file: CarFile, readings: list[Reading]) -> float | None:
-    """From camber at two or more heights; with no reading at ride height, from the camber written for the wheels."""
-    raised = [r for r in readings if r.code == "camber_bump"]
-    pairs = [(_drop_then(file, r) + r.travel_mm, r.value) for r in raised]
-    level = [(_drop_then(file, r), r.value) for r in readings if r.code == "camber"]
-    if raised and not level:
-        axle = file.outfit_axles.get((raised[0].outfit_id, raised[0].corner[:1]))
-        level = [(axle.ride_drop_mm, axle.camber_deg)] if axle is not None and axle.camber_deg is not None else []
-    typed = next((r.value for r in readings if r.code == "camber_gain"), None)
-    measured = camber_gain_deg_per_mm(pairs + level) if pairs else None
-    return gain_over_25_mm(typed) if measured is None and typed is not None else measured
-
-
-def _hinge(pivot: Reading | None, joint: Reading | None) -> Hinge | None:
-    if pivot is None or joint is None or pivot.value2 is None or joint.value2 is None:
-        return None
-    try:
-        return Hinge((-pivot.value, pivot.value2), (-joint.value, joint.value2))
-    except CoreError:
-        return None
-
-
-def _motion_input(reading: Reading) -> InputUsed:
-    kind = STATIONS[reading.code]
-    unit = "°" if kind.kind == "angle" else " mm"
-    second = f", {reading.value2:g}{unit}" if reading.value2 is not None else ""
-    assumed = " assumed from the other side" if reading.mirrored_from_id else ""
-    return InputUsed(
-        kind.name, f"{reading.value:g}{unit}{second} ± {reading.uncertainty:g}", reading.who + assumed, f"{reading.taken_on:%-d %b %Y}"
-    )
-
-
-@dataclass(frozen=True)
-class Corrections:
-    """Readings as trial fits correct them, real tyre sizes with their ±, and how well each sighting agrees (by its key).
-
-    ``before`` are the readings with settled corrections only.
-    """
-
-    readings: tuple[core.Reading, ...]
-    before: tuple[core.Reading, ...]
-    grown_mm: dict[TyreKey, tuple[float, float]]
-    found: seeing.Corrected
-    #: key of a sighting -> its place in the fit
-    places: dict[int, int]
-
-    def held(self, end: str) -> Held | None:
-        """What an end was before corrections that are not settled; None where all are."""
-        loose = [group for group in self.found.groups if not group.settled]
-        keys = frozenset(key for group in loose for key in group.keys)
-        touched = any(self.readings[place].corner[0] == end for group in loose for place in group.readings)
-        return Held(tuple(r for r in self.before if r.corner[0] == end), keys) if touched or keys else None
-
-    def group_of(self, sighting_id: int) -> seeing.Group | None:
-        """How well the fit of a sighting agrees."""
-        place = self.places.get(sighting_id)
-        return None if place is None else self.found.group_of(place)
-
-    def conflict(self, sighting_id: int) -> bool:
-        """Is a sighting among what contradicts the others?"""
-        place = self.places.get(sighting_id)
-        return place is not None and self.found.conflict(place)
-
-
-def corrections_of(file: CarFile) -> Corrections:
-    """All sightings of all trial fits, corner by corner; a sighting of a reading that was replaced no longer counts."""
-    known = list(file.core_readings(as_read=True))
-    place = {reading.pk: k for k, reading in enumerate(placing(file))}
-    seen, keys = [], []
-    for trial in file.trials:
-        for sighting in trial.sightings.all():
-            if sighting.reading_id in place:
-                seen.append(seen_of(file, trial, sighting, place[sighting.reading_id]))
-                keys.append(sighting.pk)
-    found = trialfit.correct(known, seen)
-    loose = {place for group in found.groups if not group.settled for place in group.readings}
-    before = tuple(known[k] if k in loose else reading for k, reading in enumerate(found.readings))
-    return Corrections(found.readings, before, found.grown_mm, found, {key: k for k, key in enumerate(keys)})
-
-
-def placing(file: CarFile) -> list[Reading]:
-    """The newest readings that place an obstacle, in the order of the core's."""
-    return [
-        reading
-        for reading in file.latest
-        if STATIONS[reading.code].place in _PLACED
-        and reading.code != "caliper_inner"
-        and (reading.outfit_id, reading.corner[:1]) in file.outfit_axles
-    ]
-
-
-def seen_of(file: CarFile, trial: Trial, sighting: Sighting, place: int) -> seeing.Seen:
-    """A stored sighting as the core takes it."""
-    fitted, pose = trial_standing(file, trial, sighting.steer_deg, sighting.travel_mm)
-    gap = sighting.gap_mm if sighting.gap_mm is not None else seeing.SEEN_MM[sighting.seen][0]
-    return seeing.Seen(place, fitted, not trial.tyre, pose, gap, sighting.uncertainty_mm)
-
-
-def trial_standing(file: CarFile, trial: Trial, steer_deg: float, travel_mm: float) -> tuple[Fitted, Pose]:
-    """What was held on the hub, and how it stood. A bare rim carries the present tyre's name for its size only."""
-    motion = file.motions[trial.corner]
-    wheel = parse_wheel(trial.wheel)
-    tyre = parse_tyre(trial.tyre) if trial.tyre else _any_tyre(wheel.diameter_in)
-    travel = trial.ride_drop_mm + travel_mm
-    camber = motion.camber_at(trial.camber_deg, trial.ride_drop_mm, travel)
-    fitted = Fitted(wheel, tyre, trial.spacer_mm, camber, trial.measured_section_mm)
-    return fitted, Pose(camber, steer_deg, travel, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0)
-
-
-def _any_tyre(diameter_in: float) -> Tyre:
-    """A bare rim's outline is that of its flanges; the tyre only carries the rim's diameter."""
-    return tyre_from_fields(205.0, 55.0, diameter_in)
-
-
-def _station(reading: Reading, kind: StationKind, strut: bool) -> Station:
-    """Where the rule went; place, edge and clock are what the station declares."""
-    place = kind.place
-    if place == "arch":
-        return Station("arch", clock=kind.clock, side_gap_mm=reading.value, up_gap_mm=reading.value2)
-    if place == "liner":
-        return Station("liner", edge=kind.edge, u=reading.u or "centre")
-    if kind.values == ("face",):
-        return Station("caliper", face_mm=reading.value)
-    if place in ("caliper", "joint"):
-        return Station(place, radius_mm=reading.value)
-    return Station(place, height_mm=reading.height_mm, u_mm=reading.u_mm, edge=kind.edge or None, strut=strut)

@@ -6,7 +6,8 @@ from typing import Any
 
 from django.utils import timezone
 
-from garage.file import CarFile, placing, trial_standing
+from garage.corrections import placing, trial_standing
+from garage.file import CarFile
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import Found

@@ -5,7 +5,6 @@ from __future__ import annotations
 from copy import copy
 from typing import Any
 
-from django import forms
 from django.contrib import messages
 from django.db.models import RestrictedError
 from django.http import Http404, HttpRequest, HttpResponse
@@ -31,16 +30,7 @@ from garage.inhand import corner_states, in_hand, judgements_in_hand, next_readi
 from garage.models import ENDS, Preferences, Reading, ToleranceSet
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, stations_of
 from rimcore.well.where import WHERE
-
-
-def page(request: HttpRequest, file: CarFile, stage: str, template: str, context: dict[str, Any], status: int = 200) -> HttpResponse:
-    """A page of a car: board and spine come with it."""
-    return render(request, template, {"file": file, "stage": stage, **context}, status=status)
-
-
-def status_of(*bound: forms.BaseForm) -> int:
-    """422 when a form was refused, so that what was typed is shown again as such."""
-    return 422 if any(form.is_bound and form.errors for form in bound) else 200
+from shell.pages import page, status_of
 
 
 def garage(request: HttpRequest) -> HttpResponse:

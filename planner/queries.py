@@ -10,7 +10,8 @@ from typing import Any
 from django.db.models import Prefetch
 from django.utils import timezone
 
-from garage.file import CarFile, corner_of, fitted_of
+from garage.assemble import corner_of, fitted_of
+from garage.file import CarFile
 from garage.inhand import EndSetting, InHand
 from garage.parts import Tyre, Wheel
 from planner.models import Build, Choice

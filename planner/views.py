@@ -15,7 +15,6 @@ from django.views.decorators.http import require_POST
 from garage.file import CarFile, open_file
 from garage.inhand import school_of
 from garage.parts import Tyre, Wheel
-from garage.views import page, status_of
 from planner import services
 from planner.figures import figures_of
 from planner.forms import BuildForm, ChoiceForm, NewBuildForm, PartForm, StateForm
@@ -23,6 +22,7 @@ from planner.models import Build, Choice
 from planner.queries import Sums, build_in_hand, builds_of, choices_of, lever_rows, sums
 from rimcore.quantities.judgement import Judgement
 from rimcore.work.ledger import PART_STATES
+from shell.pages import page, status_of
 
 
 def plan(request: HttpRequest, car_id: int) -> HttpResponse:

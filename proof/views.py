@@ -8,10 +8,10 @@ from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
 
 from garage.file import open_file
-from garage.views import page, status_of
 from proof import queries, services
 from proof.forms import RunForm, SeriesForm
 from proof.models import Run, Series
+from shell.pages import page, status_of
 from workshop.queries import follow_ups
 
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import cast
 
-from garage.file import CarFile, points_of
+from garage.assemble import points_of
+from garage.file import CarFile
 from garage.inhand import EndSetting
 from garage.parts import Tyre, Wheel
 from rimcore.well import fitment

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from garage.file import CarFile, corner_of
+from garage.assemble import corner_of
+from garage.file import CarFile
 from garage.inhand import InHand, in_hand
 from garage.parts import Tyre, Wheel
 from rimcore.quantities.judgement import InputUsed, Judgement, State, worst

@@ -9,7 +9,8 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from garage.file import CarFile, points_of
+from garage.assemble import points_of
+from garage.file import CarFile
 from garage.inhand import InHand, in_hand
 from garage.parts import Tyre, Wheel
 from rimcore.quantities.errors import CoreError

@@ -12,10 +12,10 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.utils import timezone
 
-from garage.file import CarFile, open_file, points_of
+from garage.assemble import points_of
+from garage.file import CarFile, open_file
 from garage.forms import unit_of
 from garage.parts import Tyre
-from garage.views import page, status_of
 from rimcore.quantities.errors import CoreError
 from rimcore.well.scene import outline_scene
 from rimcore.wheels.outline import NOMINAL_SIDE_MM, Outline, outline
@@ -24,6 +24,7 @@ from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Card
 from shell.forms import QuantityField
+from shell.pages import page, status_of
 from shell.pictures import clean_picture, serve
 from shell.undo import remember
 

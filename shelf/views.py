@@ -15,12 +15,12 @@ from django.views.decorators.http import require_POST
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.parts import Tyre, Wheel
-from garage.views import page, status_of
 from rimcore.quantities.errors import CoreError
 from rimcore.wheels.wheel import same_rim
 from shelf import queries, services
 from shelf.forms import CsvForm, OfferForm, TyreForm, WheelForm, filtered
 from shelf.judging import ENDS, judge_pair
+from shell.pages import page, status_of
 
 _SESSION = "shelf-table"
 #: candidates of a kind on one page

@@ -8,7 +8,8 @@ from typing import Any
 from django.core.files.base import ContentFile
 from django.utils import timezone
 
-from garage.file import CORNERS_OF, CarFile
+from garage.assemble import CORNERS_OF
+from garage.file import CarFile
 from garage.models import Axle, Car, Outfit, OutfitAxle
 from planner.models import Build
 from planner.queries import candidate, chosen, end_setting

@@ -11,12 +11,12 @@ from django.views.decorators.http import require_POST
 
 from garage.file import CarFile, open_file
 from garage.inhand import judgements_in_hand
-from garage.views import page, status_of
 from planner.queries import build_in_hand, choices_of
 from rimcore.quantities.errors import CoreError
 from rimcore.well.stations import CORNERS, STATIONS
 from rimcore.work.jobsheet import not_known
 from shell.figures import unit_for
+from shell.pages import page, status_of
 from shell.pictures import serve
 from workshop import queries, services
 from workshop.forms import AskHubForm, DoneForm, FinishForm, PhotoForm, PullForm, SkipForm, SnagForm, SpellForm

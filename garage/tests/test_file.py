@@ -3,7 +3,8 @@
 from dataclasses import replace
 from datetime import timedelta
 
-from garage.file import open_file, placing
+from garage.corrections import placing
+from garage.file import open_file
 from garage.inhand import as_it_stands
 from garage.models import Car, OutfitAxle, Reading, Sighting
 from planner.queries import build_in_hand, sums

@@ -1,10 +1,13 @@
 """Habits of the house that a linter does not hold: short template lines, files of a readable length, circles in the core."""
 
 import ast
+import re
 import subprocess
+import tempfile
 from pathlib import Path
 
-from django.test import SimpleTestCase
+from django.core.management import call_command
+from django.test import SimpleTestCase, override_settings
 
 ROOT = Path(__file__).resolve().parents[2]
 #: longest line of a template, and lines from which a file of the core says at its head why it is longer
@@ -37,6 +40,22 @@ class House(SimpleTestCase):
                     if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("rimcore."):
                         below = node.module.split(".")[1]
                         self.assertIn(below, LAYERS[: place + 1], f"{path.relative_to(ROOT)} imports {node.module}")
+
+    def test_modules_that_modules_import_have_hashed_names_when_served(self):
+        stores = {
+            "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+            "staticfiles": {"BACKEND": "rimtally.static.HashedModules"},
+        }
+        with tempfile.TemporaryDirectory() as folder, override_settings(STORAGES=stores, STATIC_ROOT=folder, DEBUG=False):
+            call_command("collectstatic", interactive=False, verbosity=0)
+            modules = {path.name: path.read_text() for path in Path(folder, "shell").glob("*.*.js")}
+            main = next(text for name, text in modules.items() if name.startswith("tally."))
+            asked = re.findall(r"""["']\./([\w.]+\.js)["']""", "".join(modules.values()))
+        self.assertGreaterEqual(len(re.findall(r"import", main)), 4)
+        self.assertTrue(asked)
+        for name in asked:
+            self.assertIn(name, modules)
+            self.assertRegex(name, r"\w+\.[0-9a-f]{12}\.js")
 
     def test_no_room_reckons_what_the_core_reckons(self):
         """Trigonometry is the core's."""

@@ -1,0 +1,244 @@
+"""Rows of the garage as core values: what stands on the car, its hubs, how it moves, what was read."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+from typing import TYPE_CHECKING, Any
+
+from garage.models import Axle, OutfitAxle, Reading, Trial
+from rimcore.fastening.threads import Thread, parse_thread
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import InputUsed
+from rimcore.well import measured as core
+from rimcore.well.gap import Station
+from rimcore.well.measured import Doubt
+from rimcore.well.mover import Hinge
+from rimcore.well.pose import Pose
+from rimcore.well.ranges import camber_gain_deg_per_mm, gain_over_25_mm
+from rimcore.well.stations import METHOD_NAMES, STATIONS, StationKind
+from rimcore.wheels.fitted import Fitted
+from rimcore.wheels.hub import Hub, Seat, WheelMount, parse_seat
+from rimcore.wheels.outline import outline
+from rimcore.wheels.swap import Corner
+from rimcore.wheels.tyre import Tyre, parse_tyre, tyre_from_fields
+from rimcore.wheels.wheel import parse_wheel
+
+if TYPE_CHECKING:
+    from garage.file import CarFile
+
+CORNERS_OF = {"F": ("FL", "FR"), "R": ("RL", "RR")}
+
+
+PLACED = frozenset({"damper", "perch", "arch", "liner", "rail", "arm", "caliper", "joint"})
+
+
+def fitted_of(axle: OutfitAxle) -> Fitted:
+    """Wheel and tyre of an outfit, for the core; a camber nobody wrote is drawn upright, with its own ±."""
+    camber = axle.camber_deg or 0.0
+    return Fitted(parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, camber, axle.measured_section_mm, points_of(axle.profile))
+
+
+def mount_of(axle: OutfitAxle, hub: Hub) -> WheelMount:
+    """How a wheel that stands on the hub meets it: bolt circle and count are the hub's, since it is bolted there; its seat only as written."""
+    wheel = parse_wheel(axle.wheel)
+    seat: Seat | None = text_of(parse_seat, axle.seat)
+    since = f"{axle.outfit.since:%-d %b %Y}"
+    bolts, pcd = wheel.bolts or hub.bolts, wheel.pcd_mm or hub.pcd_mm
+    return WheelMount(bolts, pcd, wheel.bore_mm, seat, axle.pad_thickness_mm, "what stands on the car", since)
+
+
+def points_of(profile: Any) -> tuple[tuple[float, float], ...] | None:
+    """A stored half section, for the core."""
+    return tuple((float(across), float(radius)) for across, radius in profile) if profile else None
+
+
+def corner_of(axle: OutfitAxle) -> Corner:
+    """The same with masses, for comparing."""
+    return Corner(parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, axle.wheel_kg, axle.tyre_kg, axle.measured_section_mm)
+
+
+def hub_of(axle: Axle | None) -> Hub:
+    """Hub data for the core; blank is unmeasured."""
+    if axle is None:
+        return Hub()
+    thread: Thread | None = text_of(parse_thread, axle.thread)
+    seat: Seat | None = text_of(parse_seat, axle.seat)
+    noted = f"{axle.noted_on:%-d %b %Y}" if axle.noted_on else ""
+    return Hub(
+        axle.bolts,
+        axle.pcd_mm,
+        axle.bore_mm,
+        thread,
+        axle.stud_length_mm,
+        axle.bolt_length_mm,
+        seat,
+        axle.collar_mm,
+        "the car's hub data",
+        noted,
+    )
+
+
+def text_of(parse: Callable[[str], Any], text: str) -> Any:
+    """What a kept text says; None where it says nothing, or nothing that can be read any more."""
+    try:
+        return parse(text) if text else None
+    except CoreError:
+        return None
+
+
+def fault_of(row: OutfitAxle | Trial) -> str | None:
+    """Why the wheel and tyre of a row can't be read; None where they can."""
+    try:
+        wheel = parse_wheel(row.wheel)
+        if row.tyre:
+            outline(wheel, parse_tyre(row.tyre), row.measured_section_mm)
+        if isinstance(row, OutfitAxle):
+            _ = fitted_of(row).outline
+        _ = Fitted(wheel, any_tyre(wheel.diameter_in)).centre_mm
+    except CoreError as error:
+        return error.message
+    return None
+
+
+def core_reading(
+    reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: core.Motion | None = None, camber_deg: float | None = None
+) -> core.Reading:
+    """A stored reading as the core takes it, placed against what stood on the hub at the time and as it stood."""
+    kind = STATIONS[reading.code]
+    motion = motion or core.Motion()
+    strut = axle is None or axle.suspension == "strut"
+    absolute = kind.place in ("caliper", "joint", "arch")
+    camber = motion.camber_at(camber_deg or 0.0, 0.0, reading.travel_mm)
+    travel = on_car.ride_drop_mm + reading.travel_mm
+    return core.Reading(
+        corner=reading.corner,
+        code=reading.code,
+        station=_station(reading, kind, strut),
+        gap_mm=None if absolute else reading.value,
+        present=replace(fitted_of(on_car), camber_deg=camber),
+        pose=Pose(camber, reading.steer_deg, travel, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0),
+        uncertainty_mm=reading.uncertainty,
+        taken_on=f"{reading.taken_on:%-d %b %Y}",
+        who=reading.who,
+        method=METHOD_NAMES.get(reading.method, reading.method),
+        assumed=reading.mirrored_from_id is not None,
+        drop_mm=on_car.ride_drop_mm,
+        raised_mm=reading.travel_mm,
+    )
+
+
+#: stations that say how a corner moves
+_MOTION_CODES = (
+    "bump",
+    "droop",
+    "lock_out",
+    "lock_in",
+    "caster",
+    "kpi",
+    "kingpin",
+    "camber",
+    "camber_bump",
+    "camber_gain",
+    "arm_pivot",
+    "arm_joint",
+    "lock_stop",
+)
+
+
+def motion_of(file: CarFile, corner: str) -> core.Motion:
+    """How a corner moves, from the baseline's height: bump and droop are counted from where the car stood when they were read."""
+    here = [r for r in file.latest if r.corner == corner and r.code in _MOTION_CODES]
+    read = {reading.code: reading for reading in reversed(here)}
+
+    def value(code: str, sign: float = 0.0) -> float | None:
+        reading = read.get(code)
+        return None if reading is None else reading.value + sign * _drop_then(file, reading)
+
+    pivot, joint = read.get("arm_pivot"), read.get("arm_joint")
+    used = [reading for reading in here if reading.code != "camber"]
+    return core.Motion(
+        value("bump", 1.0), value("droop", -1.0), value("lock_out"), value("lock_in"), _camber_gain(file, here), value("kpi"), value("caster"),
+        value("kingpin"), _hinge(pivot, joint), corner[0] == "F", any(reading.mirrored_from_id for reading in used),
+        max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
+        max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
+        tuple(_motion_input(reading) for reading in used), value("lock_stop"), _doubt(file, here, corner),
+    )  # fmt: skip
+
+
+#: ± of a camber that is written for the wheels and not read at the corner [deg] (common practice)
+WRITTEN_CAMBER_DEG = 0.2
+
+
+#: ± of a camber that nobody wrote or read: street cars stand within this of upright [deg] (common practice)
+UNWRITTEN_CAMBER_DEG = 1.5
+
+
+def _doubt(file: CarFile, readings: list[Reading], corner: str) -> Doubt:
+    """± of camber, camber gain and steering axis from the readings that say them."""
+    own = {reading.code: reading.uncertainty for reading in reversed(readings)}
+    raised = [r for r in readings if r.code == "camber_bump"]
+    gain = own.get("camber_gain", 0.0) / 25.0
+    if raised:
+        heights = [_drop_then(file, r) + r.travel_mm for r in raised] + [0.0]
+        gain = math.sqrt(2) * max(r.uncertainty for r in raised) / max(max(heights) - min(heights), 10.0)
+    written = [axle for (_, end), axle in file.outfit_axles.items() if end == corner[:1]]
+    unread = WRITTEN_CAMBER_DEG if all(axle.camber_deg is not None for axle in written) else UNWRITTEN_CAMBER_DEG
+    return Doubt(own.get("camber", unread), gain, own.get("kpi", 0.0), own.get("caster", 0.0), own.get("kingpin", 0.0))
+
+
+def _drop_then(file: CarFile, reading: Reading) -> float:
+    axle = file.outfit_axles.get((reading.outfit_id, reading.corner[:1]))
+    return axle.ride_drop_mm if axle else 0.0
+
+
+def _camber_gain(file: CarFile, readings: list[Reading]) -> float | None:
+    """From camber at two or more heights; with no reading at ride height, from the camber written for the wheels."""
+    raised = [r for r in readings if r.code == "camber_bump"]
+    pairs = [(_drop_then(file, r) + r.travel_mm, r.value) for r in raised]
+    level = [(_drop_then(file, r), r.value) for r in readings if r.code == "camber"]
+    if raised and not level:
+        axle = file.outfit_axles.get((raised[0].outfit_id, raised[0].corner[:1]))
+        level = [(axle.ride_drop_mm, axle.camber_deg)] if axle is not None and axle.camber_deg is not None else []
+    typed = next((r.value for r in readings if r.code == "camber_gain"), None)
+    measured = camber_gain_deg_per_mm(pairs + level) if pairs else None
+    return gain_over_25_mm(typed) if measured is None and typed is not None else measured
+
+
+def _hinge(pivot: Reading | None, joint: Reading | None) -> Hinge | None:
+    if pivot is None or joint is None or pivot.value2 is None or joint.value2 is None:
+        return None
+    try:
+        return Hinge((-pivot.value, pivot.value2), (-joint.value, joint.value2))
+    except CoreError:
+        return None
+
+
+def _motion_input(reading: Reading) -> InputUsed:
+    kind = STATIONS[reading.code]
+    unit = "°" if kind.kind == "angle" else " mm"
+    second = f", {reading.value2:g}{unit}" if reading.value2 is not None else ""
+    assumed = " assumed from the other side" if reading.mirrored_from_id else ""
+    return InputUsed(
+        kind.name, f"{reading.value:g}{unit}{second} ± {reading.uncertainty:g}", reading.who + assumed, f"{reading.taken_on:%-d %b %Y}"
+    )
+
+
+def any_tyre(diameter_in: float) -> Tyre:
+    """A bare rim's outline is that of its flanges; the tyre only carries the rim's diameter."""
+    return tyre_from_fields(205.0, 55.0, diameter_in)
+
+
+def _station(reading: Reading, kind: StationKind, strut: bool) -> Station:
+    """Where the rule went; place, edge and clock are what the station declares."""
+    place = kind.place
+    if place == "arch":
+        return Station("arch", clock=kind.clock, side_gap_mm=reading.value, up_gap_mm=reading.value2)
+    if place == "liner":
+        return Station("liner", edge=kind.edge, u=reading.u or "centre")
+    if kind.values == ("face",):
+        return Station("caliper", face_mm=reading.value)
+    if place in ("caliper", "joint"):
+        return Station(place, radius_mm=reading.value)
+    return Station(place, height_mm=reading.height_mm, u_mm=reading.u_mm, edge=kind.edge or None, strut=strut)
