@@ -7,6 +7,7 @@ from typing import Any
 
 from django import forms
 
+from garage.assemble import mount_on_list
 from garage.file import CarFile
 from garage.inhand import InHand, in_hand
 from garage.parts import Tyre, Wheel
@@ -19,7 +20,7 @@ from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.wheels.wheel import same_rim
-from shelf.assemble import camber_in, levered, mount_on_list, outline_known
+from shelf.assemble import camber_in, levered, outline_known
 from shelf.queries import tyres_of, wheels_of
 
 
@@ -152,5 +153,5 @@ def _candidate(file: CarFile, end: str, fitted: Fitted, wheel: Wheel | None, val
         if standing is not None and standing.fitted.wheel.spec == fitted.wheel.spec:
             return replace(standing, fitted=fitted, ride_drop_mm=values["drop"], ring=whole_ring)
         return Candidate(fitted, values["drop"], mount_of(fitted.wheel, None, None), whole_ring)
-    mount = mount_on_list(fitted.wheel, wheel)
+    mount = replace(mount_on_list(wheel), bolts=fitted.wheel.bolts, pcd_mm=fitted.wheel.pcd_mm, bore_mm=fitted.wheel.bore_mm)
     return Candidate(fitted, values["drop"], mount, whole_ring, wheel.load_kg, wheel.barrel_radius_mm, wheel.spoke_back_mm)

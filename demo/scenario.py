@@ -14,7 +14,7 @@ from demo.stable import load_others, take_readings
 from garage.file import open_file
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
 from garage.parts import Tyre, Wheel
-from garage.services import keep_trial
+from garage.services import keep_trial, stand
 from planner.models import Build
 from planner.services import add_part, choose_pair, set_levers
 from proof.models import Run, Series
@@ -203,16 +203,8 @@ def _car(user: Any, today: date) -> Car:
 def _baseline(car: Car, since: date) -> Outfit:
     outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True, since=since)
     for end, camber in (("F", -0.6), ("R", -1.2)):
-        OutfitAxle.objects.create(
-            outfit=outfit,
-            end=end,
-            wheel="16x6.5 +50 5x108 63.4",
-            tyre="205/55R16 91V",
-            camber_deg=camber,
-            wheel_kg=9.9,
-            tyre_kg=8.9,
-            measured_section_mm=205.0,
-        )
+        masses = {"wheel_kg": 9.9, "tyre_kg": 8.9, "measured_section_mm": 205.0}
+        stand(outfit, end, {"wheel": "16x6.5 +50 5x108 63.4", "tyre": "205/55R16 91V", "camber_deg": camber, **masses})
     return outfit
 
 
@@ -252,7 +244,8 @@ def _fitted_job(car: Car, user: Any, build: Build, today: date) -> None:
     )
     finish_job(open_file(user, car.pk), job, user, 141_480)
     # Ina laid the caliper over the new tyres, so that readings against them know how wide they are.
-    OutfitAxle.objects.filter(outfit__car=car, outfit__is_baseline=False).update(measured_section_mm=210.0)
+    for axle in OutfitAxle.objects.filter(outfit__car=car, outfit__is_baseline=False):
+        stand(axle.outfit, axle.end, {"measured_section_mm": 210.0})
     _date_back(car, job, today)
 
 

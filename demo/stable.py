@@ -6,9 +6,9 @@ from datetime import date, timedelta
 from typing import Any
 
 from demo.pictures import card_picture, card_section
-from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Reading
+from garage.models import Axle, Car, Condition, Driveline, Outfit, Reading
 from garage.parts import Tyre, Wheel
-from garage.services import default_uncertainty
+from garage.services import default_uncertainty, stand
 from planner.models import Build, Choice
 from planner.services import add_part, choose_pair, set_levers
 from rimcore.quantities.units import parse_quantity
@@ -120,7 +120,7 @@ def take_readings(car: Car, outfit: Outfit, rows: tuple[tuple[Any, ...], ...], o
 def _outfit(car: Car, since: date, ends: tuple[tuple[str, str, str, float, float, float], ...]) -> Outfit:
     outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True, since=since)
     for end, wheel, tyre, camber, wheel_kg, tyre_kg in ends:
-        OutfitAxle.objects.create(outfit=outfit, end=end, wheel=wheel, tyre=tyre, camber_deg=camber, wheel_kg=wheel_kg, tyre_kg=tyre_kg)
+        stand(outfit, end, {"wheel": wheel, "tyre": tyre, "camber_deg": camber, "wheel_kg": wheel_kg, "tyre_kg": tyre_kg})
     return outfit
 
 

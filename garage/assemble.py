@@ -8,6 +8,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from garage.models import Axle, OutfitAxle, Reading, Trial
+from garage.parts import Part
 from rimcore.fastening.threads import Thread, parse_thread
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
@@ -23,7 +24,7 @@ from rimcore.wheels.hub import Hub, Seat, WheelMount, parse_seat
 from rimcore.wheels.outline import outline
 from rimcore.wheels.swap import Corner
 from rimcore.wheels.tyre import Tyre, parse_tyre, tyre_from_fields
-from rimcore.wheels.wheel import parse_wheel
+from rimcore.wheels.wheel import Wheel, parse_wheel
 
 if TYPE_CHECKING:
     from garage.file import CarFile
@@ -34,19 +35,34 @@ CORNERS_OF = {"F": ("FL", "FR"), "R": ("RL", "RR")}
 PLACED = frozenset({"damper", "perch", "arch", "liner", "rail", "arm", "caliper", "joint"})
 
 
+def core_wheel(part: Part) -> Wheel:
+    """A wheel, on the list or on the car."""
+    named = (part.diameter_in or 0.0, part.width_in or 0.0, part.offset_mm)
+    return Wheel(*named, *(part.spec.get(name) for name in ("bolts", "pcd_mm", "bore_mm")))
+
+
 def fitted_of(axle: OutfitAxle) -> Fitted:
     """Wheel and tyre of an outfit, for the core; a camber nobody wrote is drawn upright, with its own ±."""
-    camber = axle.camber_deg or 0.0
-    return Fitted(parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, camber, axle.measured_section_mm, points_of(axle.profile))
+    section, profile = axle.said("measured_section_mm"), points_of(axle.said("profile"))
+    return Fitted(core_wheel(axle.wheel_part), parse_tyre(axle.tyre), axle.spacer_mm, axle.camber_deg or 0.0, section, profile)
 
 
 def mount_of(axle: OutfitAxle, hub: Hub) -> WheelMount:
     """How a wheel that stands on the hub meets it: bolt circle and count are the hub's, since it is bolted there; its seat only as written."""
-    wheel = parse_wheel(axle.wheel)
-    seat: Seat | None = text_of(parse_seat, axle.seat)
+    wheel = core_wheel(axle.wheel_part)
+    seat: Seat | None = text_of(parse_seat, axle.said("seat"))
     since = f"{axle.outfit.since:%-d %b %Y}"
     bolts, pcd = wheel.bolts or hub.bolts, wheel.pcd_mm or hub.pcd_mm
-    return WheelMount(bolts, pcd, wheel.bore_mm, seat, axle.pad_thickness_mm, "what stands on the car", since)
+    return WheelMount(bolts, pcd, wheel.bore_mm, seat, axle.said("pad_thickness_mm"), "what stands on the car", since)
+
+
+def mount_on_list(part: Part) -> WheelMount:
+    """How a wheel of the list meets the hub, and who says so."""
+    wheel = core_wheel(part)
+    seat: Seat | None = text_of(parse_seat, part.spec.get("seat", ""))
+    source = f"shortlist, {part.supplier}" if part.supplier else "shortlist"
+    date = f"{part.made_at:%-d %b %Y}" if part.made_at else ""
+    return WheelMount(wheel.bolts, wheel.pcd_mm, wheel.bore_mm, seat, part.spec.get("pad_thickness_mm"), source, date)
 
 
 def points_of(profile: Any) -> tuple[tuple[float, float], ...] | None:
@@ -56,7 +72,8 @@ def points_of(profile: Any) -> tuple[tuple[float, float], ...] | None:
 
 def corner_of(axle: OutfitAxle) -> Corner:
     """The same with masses, for comparing."""
-    return Corner(parse_wheel(axle.wheel), parse_tyre(axle.tyre), axle.spacer_mm, axle.wheel_kg, axle.tyre_kg, axle.measured_section_mm)
+    fitted = fitted_of(axle)
+    return Corner(fitted.wheel, fitted.tyre, axle.spacer_mm, axle.wheel_kg, axle.tyre_kg, fitted.measured_section_mm)
 
 
 def hub_of(axle: Axle | None) -> Hub:
@@ -80,7 +97,7 @@ def hub_of(axle: Axle | None) -> Hub:
     )
 
 
-def text_of(parse: Callable[[str], Any], text: str) -> Any:
+def text_of(parse: Callable[[str], Any], text: str | None) -> Any:
     """What a kept text says; None where it says nothing, or nothing that can be read any more."""
     try:
         return parse(text) if text else None
@@ -90,12 +107,16 @@ def text_of(parse: Callable[[str], Any], text: str) -> Any:
 
 def fault_of(row: OutfitAxle | Trial) -> str | None:
     """Why the wheel and tyre of a row can't be read; None where they can."""
+    if isinstance(row, OutfitAxle):
+        for part, family in ((row.wheel_part, "wheel"), (row.tyre_part, "tyre")):
+            if part.family != family or part.fault is not None:
+                return part.fault or f"its {family} can't be read"
     try:
-        wheel = parse_wheel(row.wheel)
-        if row.tyre:
-            outline(wheel, parse_tyre(row.tyre), row.measured_section_mm)
+        wheel = core_wheel(row.wheel_part) if isinstance(row, OutfitAxle) else parse_wheel(row.wheel)
         if isinstance(row, OutfitAxle):
             _ = fitted_of(row).outline
+        elif row.tyre:
+            outline(wheel, parse_tyre(row.tyre), row.measured_section_mm)
         _ = Fitted(wheel, any_tyre(wheel.diameter_in)).centre_mm
     except CoreError as error:
         return error.message

@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import Any
 
 from django.contrib.auth.models import User
+from django.db.models import Prefetch
 from django.shortcuts import get_object_or_404
 from django.urls import reverse
 
@@ -94,7 +95,9 @@ class CarFile:
             return None
         mount = mount_of(axle, hub_of(self.axles.get(end)))
         fitted = self.tried(replace(fitted_of(axle), camber_deg=self.camber_of(axle) or 0.0))
-        return core.Candidate(fitted, axle.ride_drop_mm, mount, None, axle.load_kg, axle.barrel_radius_mm, axle.spoke_back_mm)
+        return core.Candidate(
+            fitted, axle.ride_drop_mm, mount, None, *(axle.said(name) for name in ("load_kg", "barrel_radius_mm", "spoke_back_mm"))
+        )
 
     def tried(self, fitted: Fitted) -> Fitted:
         """A candidate with what trial fits found of its tyre's real size."""
@@ -206,7 +209,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
     """The file of one of the person's own cars, else 404; a constant number of queries."""
     car = get_object_or_404(Car.objects.select_related("owner__preferences"), pk=car_id, owner=user)
     preferences = getattr(car.owner, "preferences", None) or Preferences(user=user)
-    outfits = list(car.outfits.prefetch_related("axles"))
+    outfits = list(car.outfits.prefetch_related(Prefetch("axles", OutfitAxle.objects.select_related("wheel_part", "tyre_part"))))
     stood = {outfit.pk: outfit for outfit in outfits}
     readings = list(car.readings.all())
     for reading in readings:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-import garage.parts  # noqa: F401  its tables belong to this room
+from garage.parts import Part
 from rimcore.well.stations import CORNERS, METHOD_NAMES, STATIONS
 from rimcore.well.tolerance import SCHOOL_NAMES
 from shell.limits import limited
@@ -186,40 +188,21 @@ class Outfit(models.Model):
 
 
 class OutfitAxle(models.Model):
-    """Wheel and tyre of one end in an outfit: as written, with all that is known of the wheel as a part."""
+    """Wheel and tyre of one end in an outfit: parts as those of the list, but this end's own, so that nothing else changes them."""
 
     outfit = models.ForeignKey(Outfit, on_delete=models.CASCADE, related_name="axles")
     end = models.CharField(max_length=1, choices=ENDS)
-    wheel = models.CharField(max_length=120)
-    tyre = models.CharField(max_length=60)
-    measured_section_mm = models.FloatField("section measured over the tyre", null=True, blank=True)
+    wheel_part = models.ForeignKey(Part, on_delete=models.RESTRICT, related_name="stands_as_wheel")
+    tyre_part = models.ForeignKey(Part, on_delete=models.RESTRICT, related_name="stands_as_tyre")
     spacer_mm = models.FloatField("spacer", default=0)
     #: blank where nobody wrote it
     camber_deg = models.FloatField("camber", null=True, blank=True)
     ride_drop_mm = models.FloatField("lowered against the baseline", default=0)
-    profile = models.JSONField("measured half section", null=True, blank=True)
-    wheel_kg = models.FloatField("mass of a wheel", null=True, blank=True)
-    tyre_kg = models.FloatField("mass of a tyre", null=True, blank=True)
-    seat = models.CharField("seat of the wheel", max_length=20, blank=True)
-    pad_thickness_mm = models.FloatField("pad thickness at the lugs", null=True, blank=True)
-    load_kg = models.FloatField("load rating of the wheel", null=True, blank=True)
-    barrel_radius_mm = models.FloatField("barrel, inner radius", null=True, blank=True)
-    spoke_back_mm = models.FloatField("spoke back beyond the mounting face", null=True, blank=True)
 
     class Meta:
         ordering = ["end"]
         constraints = [
-            *limited(
-                "outfit",
-                measured_section_mm="section_mm",
-                ride_drop_mm="ride_drop_mm",
-                wheel_kg="mass_kg",
-                tyre_kg="mass_kg",
-                pad_thickness_mm="pad_thickness_mm",
-                load_kg="load_kg",
-                barrel_radius_mm="barrel_radius_mm",
-                spoke_back_mm="spoke_back_mm",
-            ),
+            *limited("outfit", ride_drop_mm="ride_drop_mm"),
             models.UniqueConstraint(fields=["outfit", "end"], name="one_outfit_axle_an_end"),
             models.CheckConstraint(name="outfit_spacer", condition=Q(spacer_mm__gte=0, spacer_mm__lte=200)),
             models.CheckConstraint(name="outfit_camber", condition=Q(camber_deg__isnull=True) | Q(camber_deg__gte=-20, camber_deg__lte=20)),
@@ -227,6 +210,30 @@ class OutfitAxle(models.Model):
 
     def __str__(self) -> str:
         return f"{self.wheel}, {self.tyre}"
+
+    @property
+    def wheel(self) -> str:
+        """The wheel, as it was written."""
+        return self.wheel_part.line or str(self.wheel_part)
+
+    @property
+    def tyre(self) -> str:
+        """The tyre's size, as it was written."""
+        return str(self.tyre_part.spec.get("size", self.tyre_part.name))
+
+    @property
+    def wheel_kg(self) -> float | None:
+        return self.wheel_part.mass_kg
+
+    @property
+    def tyre_kg(self) -> float | None:
+        return self.tyre_part.mass_kg
+
+    def said(self, name: str) -> Any:
+        """What is known of this end, by the name of the form's field; None is not known."""
+        if name in ("wheel", "tyre", "wheel_kg", "tyre_kg", "spacer_mm", "camber_deg", "ride_drop_mm"):
+            return getattr(self, name)
+        return (self.tyre_part if name in ("measured_section_mm", "profile") else self.wheel_part).spec.get(name)
 
 
 class Condition(models.Model):

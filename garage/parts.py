@@ -29,6 +29,8 @@ class Part(models.Model):
     note = models.CharField(max_length=200, blank=True)
     line = models.CharField(max_length=500, blank=True)
     pinned = models.BooleanField(default=False)
+    #: on the list; else it stands, or stood, on the car
+    listed = models.BooleanField(default=True)
     diameter_in = models.FloatField(null=True, blank=True)
     width_in = models.FloatField(null=True, blank=True)
     offset_mm = models.FloatField(null=True, blank=True)
@@ -116,12 +118,14 @@ def _said(code: str, blank: Any = None) -> Any:
 
 
 class _OfFamily(models.Manager[Any]):
+    """Parts of one family that are on the list."""
+
     def __init__(self, family: str = "") -> None:
         super().__init__()
         self.family = family
 
     def get_queryset(self) -> models.QuerySet[Any]:
-        return super().get_queryset().filter(family=self.family)
+        return super().get_queryset().filter(family=self.family, listed=True)
 
     def create(self, **values: Any) -> Any:
         return super().create(family=self.family, **values)

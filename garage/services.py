@@ -9,11 +9,14 @@ from django.utils import timezone
 from garage.corrections import placing, trial_standing
 from garage.file import CarFile
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
+from garage.parts import Part
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import Found
 from rimcore.well.seen import predict_mm, prediction_uncertainty_mm
 from rimcore.well.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 from shell.undo import remember
 
 #: uncertainty of readings that are no lengths, by kind of quantity (common practice)
@@ -89,16 +92,68 @@ def set_present(car: Car, end: str, values: dict[str, Any], changed: bool = Fals
             outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True)
         elif changed:
             outfit = _copy_outfit(outfit)
-        axle = outfit.axles.filter(end=end).first() or OutfitAxle(outfit=outfit, end=end)
-        for name, value in values.items():
-            setattr(axle, name, value)
-        axle.save()
+        return stand(outfit, end, values)
+
+
+#: what of an end is its own; the rest is the wheel's and the tyre's
+_OWN = ("spacer_mm", "camber_deg", "ride_drop_mm")
+_WHEEL_SPEC = ("seat", "pad_thickness_mm", "load_kg", "barrel_radius_mm", "spoke_back_mm")
+_TYRE_SPEC = ("measured_section_mm", "profile")
+
+
+def stand(outfit: Outfit, end: str, values: dict[str, Any]) -> OutfitAxle:
+    """Put wheel and tyre on an end of an outfit: parts of their own, not on the list. What is not named stays as it is.
+
+    Parameters
+    ----------
+    values : ``wheel`` and ``tyre`` as text, masses, what is known of the wheel as a part, spacer, camber, height
+
+    Raises
+    ------
+    BadInput : wheel or tyre can't be read
+    """
+    axle = outfit.axles.select_related("wheel_part", "tyre_part").filter(end=end).first() or OutfitAxle(outfit=outfit, end=end)
+    fresh = axle.pk is None
+    wheel = Part(car=outfit.car, family="wheel", listed=False) if fresh else axle.wheel_part
+    tyre = Part(car=outfit.car, family="tyre", listed=False) if fresh else axle.tyre_part
+    if "wheel" in values:
+        read = parse_wheel(values["wheel"])
+        wheel.family, wheel.line = "wheel", values["wheel"]
+        wheel.diameter_in, wheel.width_in, wheel.offset_mm = read.diameter_in, read.width_in, read.offset_mm
+        _say(wheel, {name: getattr(read, name) for name in ("bolts", "pcd_mm", "bore_mm")})
+    if "tyre" in values:
+        size = parse_tyre(values["tyre"])
+        tyre.family, tyre.diameter_in, tyre.section_width_mm = "tyre", size.rim_diameter_in, size.section_width_mm
+        _say(tyre, {"size": values["tyre"]})
+    for part, mass, names in ((wheel, "wheel_kg", _WHEEL_SPEC), (tyre, "tyre_kg", _TYRE_SPEC)):
+        part.mass_kg = values.get(mass, part.mass_kg)
+        _say(part, {name: values[name] for name in names if name in values})
+        part.save()
+    axle.wheel_part, axle.tyre_part = wheel, tyre
+    for name in _OWN:
+        if name in values:
+            setattr(axle, name, values[name])
+    axle.save()
     return axle
+
+
+def _say(part: Part, values: dict[str, Any]) -> None:
+    """Put values into a specification; blank ones out of it."""
+    for name, value in values.items():
+        if value in (None, ""):
+            part.spec.pop(name, None)
+        else:
+            part.spec[name] = value
 
 
 def _copy_outfit(outfit: Outfit) -> Outfit:
     copied = Outfit.objects.create(car=outfit.car, name=f"as changed {timezone.localdate():%-d %b %Y}")
-    for axle in outfit.axles.all():
+    for axle in outfit.axles.select_related("wheel_part", "tyre_part"):
+        for name in ("wheel_part", "tyre_part"):
+            part = getattr(axle, name)
+            part.pk, part._state.adding = None, True
+            part.save()
+            setattr(axle, name, part)
         axle.pk, axle._state.adding, axle.outfit = None, True, copied
         axle.save()
     return copied

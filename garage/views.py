@@ -85,7 +85,7 @@ def _car_forms(request: HttpRequest, file: CarFile, what: str) -> dict[str, Any]
     }
     for end in ("F", "R"):
         present = file.on(file.current, end)
-        shown = {name: getattr(present, name) for name in PresentForm.base_fields} if present else {}
+        shown = {name: present.said(name) for name in PresentForm.base_fields} if present else {}
         found[f"hub-{end}"] = HubForm(data(f"hub-{end}"), instance=copy(file.axles[end]), prefix=f"hub-{end}")
         read = any(reading.outfit_id == file.current.pk for reading in file.readings) if file.current else False
         found[f"wheels-{end}"] = PresentForm(data(f"wheels-{end}"), initial=shown, prefix=f"wheels-{end}", read_against=read)

@@ -3,25 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import cast
 
-from garage.assemble import points_of
+from garage.assemble import core_wheel, mount_on_list, points_of
 from garage.file import CarFile
 from garage.inhand import EndSetting
 from garage.parts import Tyre, Wheel
-from rimcore.well import fitment
 from rimcore.well import measured as core
 from rimcore.wheels.fitted import Fitted
-from rimcore.wheels.hub import CentringRing, WheelMount, parse_seat
+from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre, section_carried_mm
-from rimcore.wheels.wheel import Wheel as CoreWheel
-
-
-def core_wheel(wheel: Wheel) -> CoreWheel:
-    """A shortlisted wheel for the core."""
-    diameter_in, width_in = cast(float, wheel.diameter_in), cast(float, wheel.width_in)
-    return CoreWheel(diameter_in, width_in, wheel.offset_mm, wheel.bolts, wheel.pcd_mm, wheel.bore_mm)
 
 
 def levered(candidate: core.Candidate, setting: EndSetting) -> core.Candidate:
@@ -68,20 +59,13 @@ def candidate_of(file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: End
     found = core.Candidate(
         fitted,
         setting.ride_drop_mm,
-        mount_on_list(spec, wheel),
+        mount_on_list(wheel),
         CentringRing(*setting.ring_mm) if setting.ring_mm else None,
         wheel.load_kg,
         wheel.barrel_radius_mm,
         wheel.spoke_back_mm,
     )
     return levered(found, setting)
-
-
-def mount_on_list(core: CoreWheel, wheel: Wheel) -> WheelMount:
-    """How a shortlisted wheel meets the hub, and who says so."""
-    plain = fitment.mount_of(core, parse_seat(wheel.seat) if wheel.seat else None, wheel.pad_thickness_mm)
-    source = f"shortlist, {wheel.supplier}" if wheel.supplier else "shortlist"
-    return replace(plain, source=source, date=f"{wheel.made_at:%-d %b %Y}" if wheel.made_at else "")
 
 
 def camber_in(file: CarFile, end: str, setting: EndSetting) -> float:

@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from garage.assemble import points_of
+from garage.assemble import core_wheel, points_of
 from garage.file import CarFile
 from garage.inhand import InHand, in_hand
 from garage.parts import Tyre, Wheel
@@ -24,7 +24,7 @@ from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.wheels.wheel import same_rim
-from shelf.assemble import camber_in, candidate_of, core_wheel
+from shelf.assemble import camber_in, candidate_of
 from shelf.judging import ENDS
 
 Array = NDArray[np.float64]

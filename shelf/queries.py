@@ -21,7 +21,7 @@ AT_ONCE = 6
 
 def load(file: CarFile) -> None:
     """Shortlists into the car's file; one query."""
-    parts = list(file.car.parts.filter(family__in=("wheel", "tyre")))
+    parts = list(file.car.parts.filter(family__in=("wheel", "tyre"), listed=True))
     for key, kind in (("wheels", Wheel), ("tyres", Tyre)):
         rows = [part for part in parts if isinstance(part, kind)]
         file.extra[key] = [row for row in rows if row.fault is None]

@@ -10,7 +10,8 @@ from django.utils import timezone
 
 from garage.assemble import CORNERS_OF
 from garage.file import CarFile
-from garage.models import Axle, Car, Outfit, OutfitAxle
+from garage.models import Axle, Car, Outfit
+from garage.services import stand
 from planner.models import Build
 from planner.queries import candidate, chosen, end_setting
 from planner.services import set_state
@@ -204,12 +205,14 @@ def _new_outfit(file: CarFile, build: Build) -> Outfit:
         wheel, tyre = chosen(build, end)
         written = before.camber_deg is not None or end_setting(file, build, end).camber_deg is not None
         seat = fitted.mount.seat
-        OutfitAxle.objects.create(
-            outfit=outfit, end=end, wheel=fitted.fitted.wheel.spec, tyre=fitted.fitted.tyre.size,
-            measured_section_mm=fitted.fitted.measured_section_mm, profile=fitted.fitted.profile_mm, spacer_mm=fitted.fitted.spacer_mm, camber_deg=fitted.fitted.camber_deg if written else None,
-            ride_drop_mm=fitted.ride_drop_mm, seat=str(seat) if seat is not None else "", pad_thickness_mm=fitted.mount.pad_thickness_mm,
-            load_kg=fitted.wheel_load_kg, barrel_radius_mm=fitted.barrel_radius_mm, spoke_back_mm=fitted.spoke_back_mm, wheel_kg=wheel.mass_kg if wheel else before.wheel_kg, tyre_kg=tyre.mass_kg if tyre else before.tyre_kg,
-        )  # fmt: skip
+        stand(outfit, end, {
+            "wheel": fitted.fitted.wheel.spec, "tyre": fitted.fitted.tyre.size,
+            "measured_section_mm": fitted.fitted.measured_section_mm, "profile": fitted.fitted.profile_mm,
+            "spacer_mm": fitted.fitted.spacer_mm, "camber_deg": fitted.fitted.camber_deg if written else None,
+            "ride_drop_mm": fitted.ride_drop_mm, "seat": str(seat) if seat is not None else "", "pad_thickness_mm": fitted.mount.pad_thickness_mm,
+            "load_kg": fitted.wheel_load_kg, "barrel_radius_mm": fitted.barrel_radius_mm, "spoke_back_mm": fitted.spoke_back_mm,
+            "wheel_kg": wheel.mass_kg if wheel else before.wheel_kg, "tyre_kg": tyre.mass_kg if tyre else before.tyre_kg,
+        })  # fmt: skip
     return outfit
 
 

@@ -81,7 +81,7 @@ class WindowsAndRemedies(ScenarioCase):
         page = self.fragment("check/FL/windows/?offset=40&width=8&tyre=225/45R17 91W")
         text = page.content.decode()
         self.assertIn("On 8 in, with the other tyres of the list", text)
-        link = re.search(r'href="([^"]+)" aria-label="215/45R17, offset \+42"', text)[1].replace("&amp;", "&")
+        link = re.search(r'href="([^"]+)"\s+aria-label="215/45R17, offset \+42"', text)[1].replace("&amp;", "&")
         taken = self.client.get(link)
         self.assertContains(taken, "solid 17×8 +42, 215/45R17 91W")
         narrow, wide = (
@@ -92,7 +92,7 @@ class WindowsAndRemedies(ScenarioCase):
 
     def test_a_click_takes_an_offset(self):
         page = self.fragment("check/FL/windows/?offset=40&width=8")
-        links = re.findall(r'href="([^"]+)" aria-label="8 in, offset \+35"', page.content.decode())
+        links = re.findall(r'href="([^"]+)"\s+aria-label="8 in, offset \+35"', page.content.decode())
         self.assertEqual(len(links), 1)
         taken = self.client.get(links[0].replace("&amp;", "&"))
         self.assertEqual(taken.context["form"].cleaned_data["offset"], 35.0)

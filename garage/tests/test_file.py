@@ -7,6 +7,7 @@ from garage.corrections import placing
 from garage.file import open_file
 from garage.inhand import as_it_stands
 from garage.models import Car, OutfitAxle, Reading, Sighting
+from garage.services import stand
 from planner.queries import build_in_hand, sums
 from rimcore.well.measured import place_uncertainty_mm, placed
 from rimcore.well.stations import STATIONS
@@ -80,7 +81,8 @@ class Placed(ScenarioCase):
             return max(place_uncertainty_mm(reading) for reading in self.file().core_readings(as_read=True) if reading.corner == "RL")
 
         known = worst()
-        OutfitAxle.objects.filter(outfit__car=self.car).update(measured_section_mm=None)
+        for axle in OutfitAxle.objects.filter(outfit__car=self.car):
+            stand(axle.outfit, axle.end, {"measured_section_mm": None})
         self.assertAlmostEqual(known, 1.12, delta=0.01)
         self.assertAlmostEqual(worst(), 2.69, delta=0.01)
 

@@ -8,6 +8,7 @@ from PIL import Image
 from demo.pictures import card_picture, card_section
 from garage.file import open_file
 from garage.parts import Tyre
+from garage.services import stand
 from rimcore.wheels.tyre import parse_tyre
 from shelf.assemble import measured_of, outline_known
 from shelf.models import Card
@@ -63,8 +64,7 @@ class Tracing(ScenarioCase):
     def test_the_tyre_that_stays_keeps_its_measured_width_on_another_wheel(self):
         """205 measured on 6.5 in is 210.1 on 7 in; a listed tyre of the size knows nothing of it."""
         present = self.car.outfits.order_by("since", "id").last().axles.get(end="F")
-        present.wheel, present.measured_section_mm = "16x6.5 +50", 205.0
-        present.save()
+        stand(present.outfit, "F", {"wheel": "16x6.5 +50", "measured_section_mm": 205.0})
         self.assertAlmostEqual(outline_known(self.file(), "F", None, present.tyre, 7.0)[0], 205.0 + 0.4 * 12.7)
         listed = Tyre.objects.get(car=self.car, spec__size=present.tyre)
         self.assertEqual(outline_known(self.file(), "F", listed, present.tyre, 7.0), (None, None))

@@ -166,8 +166,10 @@ class Fitted(ScenarioCase):
         job.steps.update(state="done")
         self.client.post(self.url(f"fit/job/{job.pk}/{job.steps.last().place}/"), {"what": "finish", "finish-odometer_km": "142400"})
         axle = self.car.outfits.order_by("since", "id").last().axles.get(end="F")
-        self.assertEqual((axle.load_kg, axle.pad_thickness_mm, axle.barrel_radius_mm, axle.spoke_back_mm), (700, 12, 190, 44))
-        self.assertIn("cone 60", axle.seat)
+        self.assertEqual(
+            [axle.said(name) for name in ("load_kg", "pad_thickness_mm", "barrel_radius_mm", "spoke_back_mm")], [700, 12, 190, 44]
+        )
+        self.assertIn("cone 60", axle.said("seat"))
         standing = {j.code: j.state for j in as_it_stands(self.file(), "F")}
         self.assertEqual(standing["hub.seat"], "hit")
         bench = self.page("check/FL/")
