@@ -36,6 +36,8 @@ TOPICS: dict[str, tuple[str, ...]] = {
     "template": ("well/template.py",),
 }  # fmt: skip
 
+#: tests that take longer than this alone are left out: they draw at random and tell little of a single line [s]
+SLOW_S = float(os.environ.get("TALLY_MUTATE_SLOW_S", "5"))
 #: longest that the tests of one mutant may take [s]; a mutant that never ends is killed
 LONGEST_S = 240.0
 
@@ -176,7 +178,8 @@ class Tests:
 
     def of(self, mutant: Mutant) -> list[str]:
         """Tests that run a mutant's line, quickest first."""
-        return sorted(self.by_line.get((mutant.file, mutant.line), ()), key=lambda name: self.seconds[name])
+        near = self.by_line.get((mutant.file, mutant.line), ())
+        return sorted((name for name in near if self.seconds[name] <= SLOW_S), key=lambda name: self.seconds[name])
 
 
 #: run in the copy: every test of the core by itself under a tracer of the mutated files

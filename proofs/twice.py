@@ -114,6 +114,8 @@ def main(seed: int = 1) -> int:
             more = {name: count for name, count in once.items() if count > max(single.get(name, 0), 1)}
             if more and sum(once.values()) > sum(single.values()) > 0:
                 doubled.append(f"{shape} {what}: {dict(once)} where one press makes {dict(single)}")
+            if not single and any(count > 1 for count in once.values()):
+                print(f"  look: {shape} {what}: {dict(once)}, once more makes nothing")
         print(f"{len(forms)} forms, {made} rows made; {len(doubled)} doubled, {len(broken)} answered 500 or worse")
         for line in (*doubled, *broken):
             print(" ", line)
