@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 from garage.models import Axle, OutfitAxle, Reading, Trial
 from garage.parts import Part
@@ -26,10 +26,16 @@ from rimcore.wheels.swap import Corner
 from rimcore.wheels.tyre import Tyre, parse_tyre, tyre_from_fields
 from rimcore.wheels.wheel import Wheel, parse_wheel
 
-if TYPE_CHECKING:
-    from garage.file import CarFile
-
 CORNERS_OF = {"F": ("FL", "FR"), "R": ("RL", "RR")}
+
+
+class Rows(Protocol):
+    """What is needed of a car's file here: the newest reading of every station, and what stood at the ends."""
+
+    @property
+    def latest(self) -> list[Reading]: ...
+    @property
+    def outfit_axles(self) -> dict[tuple[int, str], OutfitAxle]: ...
 
 
 PLACED = frozenset({"damper", "perch", "arch", "liner", "rail", "arm", "caliper", "joint"})
@@ -168,7 +174,7 @@ _MOTION_CODES = (
 )
 
 
-def motion_of(file: CarFile, corner: str) -> core.Motion:
+def motion_of(file: Rows, corner: str) -> core.Motion:
     """How a corner moves, from the baseline's height: bump and droop are counted from where the car stood when they were read."""
     here = [r for r in file.latest if r.corner == corner and r.code in _MOTION_CODES]
     read = {reading.code: reading for reading in reversed(here)}
@@ -196,7 +202,7 @@ WRITTEN_CAMBER_DEG = 0.2
 UNWRITTEN_CAMBER_DEG = 1.5
 
 
-def _doubt(file: CarFile, readings: list[Reading], corner: str) -> Doubt:
+def _doubt(file: Rows, readings: list[Reading], corner: str) -> Doubt:
     """± of camber, camber gain and steering axis from the readings that say them."""
     own = {reading.code: reading.uncertainty for reading in reversed(readings)}
     raised = [r for r in readings if r.code == "camber_bump"]
@@ -209,12 +215,12 @@ def _doubt(file: CarFile, readings: list[Reading], corner: str) -> Doubt:
     return Doubt(own.get("camber", unread), gain, own.get("kpi", 0.0), own.get("caster", 0.0), own.get("kingpin", 0.0))
 
 
-def _drop_then(file: CarFile, reading: Reading) -> float:
+def _drop_then(file: Rows, reading: Reading) -> float:
     axle = file.outfit_axles.get((reading.outfit_id, reading.corner[:1]))
     return axle.ride_drop_mm if axle else 0.0
 
 
-def _camber_gain(file: CarFile, readings: list[Reading]) -> float | None:
+def _camber_gain(file: Rows, readings: list[Reading]) -> float | None:
     """From camber at two or more heights; with no reading at ride height, from the camber written for the wheels."""
     raised = [r for r in readings if r.code == "camber_bump"]
     pairs = [(_drop_then(file, r) + r.travel_mm, r.value) for r in raised]

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import Protocol
 
-from garage.assemble import PLACED, any_tyre
+from garage.assemble import PLACED, Rows, any_tyre
 from garage.models import Reading, Sighting, Trial
 from rimcore.well import measured as core
 from rimcore.well import seen as seeing
@@ -17,8 +17,15 @@ from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
 
-if TYPE_CHECKING:
-    from garage.file import CarFile
+
+class Tried(Rows, Protocol):
+    """What is needed of a car's file here: its trial fits, how its corners move, and its readings for the core."""
+
+    trials: list[Trial]
+
+    @property
+    def motions(self) -> dict[str, core.Motion]: ...
+    def core_readings(self, readings: list[Reading] | None = None, as_read: bool = False) -> tuple[core.Reading, ...]: ...
 
 
 @dataclass(frozen=True)
@@ -53,7 +60,7 @@ class Corrections:
         return place is not None and self.found.conflict(place)
 
 
-def corrections_of(file: CarFile) -> Corrections:
+def corrections_of(file: Tried) -> Corrections:
     """All sightings of all trial fits, corner by corner; a sighting of a reading that was replaced no longer counts."""
     known = list(file.core_readings(as_read=True))
     place = {reading.pk: k for k, reading in enumerate(placing(file))}
@@ -69,7 +76,7 @@ def corrections_of(file: CarFile) -> Corrections:
     return Corrections(found.readings, before, found.grown_mm, found, {key: k for k, key in enumerate(keys)})
 
 
-def placing(file: CarFile) -> list[Reading]:
+def placing(file: Tried) -> list[Reading]:
     """The newest readings that place an obstacle, in the order of the core's."""
     return [
         reading
@@ -80,14 +87,14 @@ def placing(file: CarFile) -> list[Reading]:
     ]
 
 
-def seen_of(file: CarFile, trial: Trial, sighting: Sighting, place: int) -> seeing.Seen:
+def seen_of(file: Tried, trial: Trial, sighting: Sighting, place: int) -> seeing.Seen:
     """A stored sighting as the core takes it."""
     fitted, pose = trial_standing(file, trial, sighting.steer_deg, sighting.travel_mm)
     gap = sighting.gap_mm if sighting.gap_mm is not None else seeing.SEEN_MM[sighting.seen][0]
     return seeing.Seen(place, fitted, not trial.tyre, pose, gap, sighting.uncertainty_mm)
 
 
-def trial_standing(file: CarFile, trial: Trial, steer_deg: float, travel_mm: float) -> tuple[Fitted, Pose]:
+def trial_standing(file: Tried, trial: Trial, steer_deg: float, travel_mm: float) -> tuple[Fitted, Pose]:
     """What was held on the hub, and how it stood. A bare rim carries the present tyre's name for its size only."""
     motion = file.motions[trial.corner]
     wheel = parse_wheel(trial.wheel)
