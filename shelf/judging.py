@@ -15,6 +15,7 @@ from rimcore.well import fitment
 from rimcore.well import measured as core
 from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.wheels.wheel import same_rim
+from rimcore.work.together import latest, total
 from shelf.assemble import camber_in, candidate_of
 
 #: ends of a car a pair is judged for
@@ -63,16 +64,12 @@ class Pair:
 
     @property
     def mass_kg(self) -> float | None:
-        if self.wheel.mass_kg is None or self.tyre.mass_kg is None:
-            return None
-        return self.wheel.mass_kg + self.tyre.mass_kg
+        return total([self.wheel.mass_kg, self.tyre.mass_kg])
 
     @property
     def price_minor(self) -> int | None:
         """One wheel and one tyre."""
-        if self.wheel.price_minor is None or self.tyre.price_minor is None:
-            return None
-        return self.wheel.price_minor + self.tyre.price_minor
+        return total([self.wheel.price_minor, self.tyre.price_minor])
 
     def _figure(self, name: str, unit: str, value: float | None, formula: str, said: tuple[str, str]) -> Judgement:
         inputs = tuple(
@@ -105,9 +102,7 @@ class Pair:
 
     @property
     def lead_days(self) -> int | None:
-        if self.wheel.lead_days is None or self.tyre.lead_days is None:
-            return None
-        return max(self.wheel.lead_days, self.tyre.lead_days)
+        return latest([self.wheel.lead_days, self.tyre.lead_days])
 
 
 def judge_pair(file: CarFile, wheel: Wheel, tyre: Tyre, held: InHand, end: str = "all") -> Pair:

@@ -24,6 +24,7 @@ from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.wheels.wheel import same_rim
+from rimcore.work.together import latest_of_pairs, totals_of_pairs
 from shelf.assemble import camber_in, candidate_of
 from shelf.judging import ENDS
 
@@ -162,13 +163,11 @@ def _by_state(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end
     return -found.astype(float)
 
 
-def _sum_of(name: str, most: bool = False) -> Callable[..., Array]:
-    """Sum (or the later) of what wheel and tyre say."""
+def _of_both(name: str, together: Callable[..., Array]) -> Callable[..., Array]:
+    """What wheel and tyre come to together."""
 
     def key(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: str, margins: Array) -> Array:
-        each = [np.array([np.nan if (v := getattr(row, name)) is None else float(v) for row in rows]) for rows in (wheels, tyres)]
-        both = each[0][:, None], each[1][None, :]
-        return np.asarray(np.maximum(*both) if most else both[0] + both[1])
+        return together([getattr(wheel, name) for wheel in wheels], [getattr(tyre, name) for tyre in tyres])
 
     return key
 
@@ -184,9 +183,9 @@ def _of_wheel(name: str) -> Callable[..., Array]:
 _KEYS: dict[str, Callable[..., Array]] = {
     "margin": _by_margin,
     "state": _by_state,
-    "mass": _sum_of("mass_kg"),
-    "price": _sum_of("price_minor"),
-    "lead": _sum_of("lead_days", most=True),
+    "mass": _of_both("mass_kg", totals_of_pairs),
+    "price": _of_both("price_minor", totals_of_pairs),
+    "lead": _of_both("lead_days", latest_of_pairs),
     "width": _of_wheel("width_in"),
     "offset": _of_wheel("offset_mm"),
 }
