@@ -55,6 +55,8 @@ class CarFile:
     readings: list[Reading]
     sets: list[ToleranceSet]
     trials: list[Trial] = field(default_factory=list)
+    #: readings of stations that are declared no more
+    strange: list[Reading] = field(default_factory=list)
     rubs: list[Rub] = field(default_factory=list)
 
     def __post_init__(self) -> None:
@@ -216,6 +218,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
         reading.outfit = stood[reading.outfit_id]
     known = {reading.pk: reading for reading in readings}
     trials = list(car.trials.prefetch_related("sightings"))
+    strange = [reading for reading in readings if reading.code not in STATIONS]
     for sighting in (one for trial in trials for one in trial.sightings.all()):
         sighting.reading = known[sighting.reading_id]
     return CarFile(
@@ -224,10 +227,11 @@ def open_file(user: Any, car_id: int) -> CarFile:
         preferences,
         {axle.end: axle for axle in car.axles.all()},
         outfits,
-        readings,
+        [reading for reading in readings if reading.code in STATIONS],
         list(ToleranceSet.objects.filter(owner=user)),
         trials,
-        list(car.rubs.all()),
+        strange,
+        [rub for rub in car.rubs.all() if rub.code in STATIONS],
     )
 
 
@@ -263,6 +267,9 @@ def unreadable(file: CarFile) -> list[Problem]:
             text = getattr(axle, name)
             if text and text_of(parse, text) is None:
                 found.append(Problem(f"{axle.get_end_display()} hub, {name} “{text}”", "it can't be read", car))
+    for reading in file.strange:
+        why = "there is no such station any more; the reading is kept and counts for nothing"
+        found.append(Problem(f"reading “{reading.typed}” at {reading.code}", why, reverse("measure", args=[file.car.pk])))
     for trial in file.trials:
         fault = fault_of(trial)
         if fault is not None:

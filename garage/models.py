@@ -11,7 +11,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from garage.parts import Part
-from rimcore.well.stations import CORNERS, METHOD_NAMES, STATIONS
+from rimcore.well.stations import CORNERS, METHOD_NAMES
 from rimcore.well.tolerance import SCHOOL_NAMES
 from shell.limits import limited
 
@@ -265,7 +265,8 @@ class Reading(models.Model):
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="readings")
     outfit = models.ForeignKey(Outfit, on_delete=models.RESTRICT, related_name="readings")
     corner = models.CharField(max_length=2, blank=True, choices=[("", "whole car"), *((c, c) for c in CORNERS)])
-    code = models.CharField(max_length=20, choices=[(code, kind.name) for code, kind in STATIONS.items()])
+    #: a station, as declared in the core; no list of them is kept in the database
+    code = models.CharField(max_length=20)
     height_mm = models.FloatField(null=True, blank=True)
     u_mm = models.FloatField(null=True, blank=True)
     u = models.CharField(max_length=6, blank=True, choices=EDGES)

@@ -121,6 +121,15 @@ class OldRows(ScenarioCase):
         pair = self.client.get(self.url(f"choose/pair/{broken.pk}/{Tyre.objects.filter(car=self.car).first().pk}/"))
         self.assertIn(pair.status_code, (302, 404))
 
+    def test_a_station_that_is_declared_no_more_is_told_and_breaks_nothing(self):
+        """Station codes are declarations: the database keeps no list of them."""
+        self.assertIsNone(Reading._meta.get_field("code").choices)
+        odd = Reading.objects.filter(car=self.car, corner="FR", code="arch_12").first()
+        Reading.objects.filter(pk=odd.pk).update(code="of_another_time")
+        for page in ("", "measure/", "measure/FR/", "check/FR/", "choose/", "plan/", "fit/", "prove/"):
+            self.assertEqual(self.client.get(self.url(page)).status_code, 200, page)
+        self.assertContains(self.client.get(self.url("measure/")), "no such station any more")
+
     def test_a_reading_that_cant_have_been_taken_leaves_its_corner_standing(self):
         Reading.objects.filter(car=self.car, corner="FL", code="damper").update(height_mm=490)
         answer = self.client.get(self.url("check/FL/"))
