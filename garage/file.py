@@ -231,7 +231,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
         list(ToleranceSet.objects.filter(owner=user)),
         trials,
         strange,
-        [rub for rub in car.rubs.all() if rub.code in STATIONS],
+        list(car.rubs.all()),
     )
 
 
