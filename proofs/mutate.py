@@ -179,7 +179,7 @@ class Tests:
     def of(self, mutant: Mutant) -> list[str]:
         """Tests that run a mutant's line, quickest first."""
         near = self.by_line.get((mutant.file, mutant.line), ())
-        return sorted((name for name in near if self.seconds[name] <= SLOW_S), key=lambda name: self.seconds[name])
+        return sorted((name for name in near if self.seconds.get(name, SLOW_S + 1) <= SLOW_S), key=lambda name: self.seconds[name])
 
 
 #: run in the copy: every test of the core by itself under a tracer of the mutated files
