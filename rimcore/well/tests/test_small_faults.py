@@ -10,15 +10,16 @@ from rimcore.well import fitment
 from rimcore.well.bands import _checked, gaps_by_offset, offset_bands
 from rimcore.well.gap import Station
 from rimcore.well.measured import Axle, Candidate, Motion, Reading
+from rimcore.well.motion import judge_beside
 from rimcore.well.mover import Well
 from rimcore.well.pose import Pose
 from rimcore.well.rank import Pair, Place, rank
-from rimcore.well.remedies import _answer, remedies
+from rimcore.well.remedies import _answer, effort, remedies
 from rimcore.well.resting import at_rest, read_with
 from rimcore.well.template import brake_template
 from rimcore.well.things import things_of
 from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.trials import Trials
+from rimcore.well.trials import LEVERS, Trials
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, WheelMount
 from rimcore.wheels.stance import Unmeasured, stance
@@ -193,6 +194,41 @@ class WhatARemedyMayNot(unittest.TestCase):
             worse = [j for j in after.judgements if j.state == "hit" and before.get((j.code, j.where)) != "hit"]
             self.assertEqual(worse, [], one.title)
             self.assertNotIn("75W", one.title)
+
+
+class Steps(unittest.TestCase):
+    """Amounts that a person can have: spacers as they are sold, perches by their turns, wheels either way (common practice)."""
+
+    def test_amounts(self):
+        amounts = {lever.code: lever.amounts for lever in LEVERS}
+        self.assertEqual(amounts["spacer"], (3, 5, 8, 10, 12, 15, 20, 25))
+        self.assertEqual(amounts["raise"], (3, 6, 9, 12, 15, 20, 25, 30))
+        self.assertEqual(amounts["lock"], (1, 2, 3, 4, 5, 6, 8))
+        self.assertEqual(amounts["lip"], (2, 4, 6, 8))
+        self.assertEqual(amounts["camber"], (-0.3, -0.6, -0.9, -1.2, -1.5, -1.8))
+        self.assertEqual(amounts["width"], (-0.5, 0.5, -1.0, -1.5))
+        self.assertEqual(sorted(amounts["offset"]), [-a for a in sorted(amounts["offset"], reverse=True)])
+        self.assertEqual(sorted(a for a in amounts["offset"] if a > 0), [1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26, 30])
+
+    def test_what_costs_the_least_comes_first(self):
+        """An alignment before perches, limiters, tyres, spacers, wheels; the body last (common practice)."""
+        order = [lever.code for lever in sorted(LEVERS, key=lambda lever: effort([(lever.code, lever.amounts[0])]))]
+        self.assertEqual(order[0], "camber")
+        self.assertEqual(order[-1], "lip")
+        self.assertLess(order.index("raise"), order.index("offset"))
+        self.assertLess(order.index("spacer"), order.index("offset"))
+
+
+class Beside(unittest.TestCase):
+    def test_only_the_corners_own_readings_are_taken_for_known(self):
+        """Readings that stand beside the others are judged; those of another corner are not, whatever they are."""
+        moves = Motion(60.0, 70.0, 36.0, 33.0, 0.5, 2.0, -0.01, 12.0, 4.0, 100.0)
+        own, moved = LIP, replace(LIP, station=replace(LIP.station, side_gap_mm=25.0))
+        other = replace(LIP, corner="FR")
+        found = judge_beside("FL", [own, other], moves, stands(), DAILY, (moved,))
+        self.assertEqual(len(found), 1)
+        self.assertEqual(judge_beside("FL", [own, moved], moves, stands(), DAILY, (moved,)), [])
+        self.assertEqual(judge_beside("FL", [own], AT_REST, stands(), DAILY, (moved,)), [])
 
 
 class Windows(unittest.TestCase):
