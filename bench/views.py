@@ -47,6 +47,7 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(request, "bench/pose.html" if "pose" in request.GET else "bench/bench.html", {"file": file, **context}, status=200)
+    context |= {"benches": switch(file), "here": "well"}
     return page(request, file, "check", "bench/check.html", context, 200 if form.is_valid() else 422)
 
 
@@ -74,7 +75,6 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
     gaps = sorted((j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0))
     previous, following = neighbours(corner)
     return {
-        "benches": switch(file), "here": "well",
         "corner": corner, "corners": [(c, CORNER_NAMES[c]) for c in CORNERS], "form": form, "setting": setting, "query": urlencode(_address(checked)),
         **in_motion(file, corner, setting, gaps),
         "gaps": worst_of_each(gaps), "others": [j for j in judgements if not j.where], "other_side": _other_side(judgements, corner),
