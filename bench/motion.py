@@ -6,7 +6,8 @@ from typing import Any
 
 from django.http import Http404, HttpRequest
 
-from bench.settings import BenchForm, Setting, read, start
+from bench.forms import BenchForm
+from bench.settings import Setting, read, start
 from garage.file import CarFile, open_file
 from planner.queries import build_in_hand, candidate
 from rimcore.quantities.judgement import Judgement

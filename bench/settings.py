@@ -5,14 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from django import forms
-
 from garage.assemble import mount_on_list
 from garage.file import CarFile
 from garage.inhand import InHand, in_hand
 from garage.parts import Tyre, Wheel
 from planner.queries import build_in_hand, candidate, chosen
-from rimcore.quantities.errors import CoreError
 from rimcore.well.fitment import mount_of
 from rimcore.well.measured import Candidate
 from rimcore.wheels.fitted import Fitted
@@ -22,64 +19,6 @@ from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.wheels.wheel import same_rim
 from shelf.assemble import camber_in, levered, outline_known
 from shelf.queries import tyres_of, wheels_of
-
-
-class BenchForm(forms.Form):
-    """The controls. Arrow keys nudge each by its natural step."""
-
-    diameter = forms.FloatField(min_value=8, max_value=30, widget=forms.HiddenInput)
-    width = forms.FloatField(min_value=3, max_value=18, label="Width, in")
-    offset = forms.FloatField(min_value=-200, max_value=200, label="Offset")
-    spacer = forms.FloatField(min_value=0, max_value=200, label="Spacer")
-    tyre = forms.CharField(max_length=60, label="Tyre")
-    drop = forms.FloatField(min_value=-300, max_value=300, label="Lowered")
-    camber = forms.FloatField(min_value=-15, max_value=15, label="Camber, °")
-    lock = forms.FloatField(min_value=0, max_value=30, required=False, label="Less lock, °")
-    lip = forms.FloatField(min_value=0, max_value=30, required=False, label="Lip rolled")
-    stroke = forms.BooleanField(required=False, label="Short damper")
-    steer = forms.FloatField(min_value=-80, max_value=80, required=False, label="Steer")
-    travel = forms.FloatField(min_value=-500, max_value=500, required=False, label="Travel")
-    school = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
-    wheel = forms.IntegerField(required=False, widget=forms.HiddenInput)
-
-    STEPS = {"width": "0.5", "offset": "1", "spacer": "1", "drop": "1", "camber": "0.1", "lock": "1", "lip": "1"}
-    #: drawn beside the map, not among the controls
-    ON_THE_MAP = ("steer", "travel")
-
-    def __init__(self, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
-        for name, step in self.STEPS.items():
-            self.fields[name].widget.attrs |= {"step": step, "data-nudge": "1", "class": "form-control", "id": f"bench-{name}"}
-        self.fields["stroke"].widget.attrs["title"] = (
-            "lowered by a shorter damper body the stroke moves along; by springs or perches it stays"
-        )
-        self.fields["tyre"].widget.attrs |= {"class": "form-control", "id": "bench-tyre", "list": "tyre-list", "autocomplete": "off"}
-
-    @property
-    def controls(self) -> list[forms.BoundField]:
-        """The fields of the list of controls."""
-        return [field for field in self.visible_fields() if field.name not in self.ON_THE_MAP]
-
-    def clean_tyre(self) -> str:
-        text: str = self.cleaned_data["tyre"]
-        try:
-            parse_tyre(text)
-        except CoreError as error:
-            raise forms.ValidationError(error.message[:1].upper() + error.message[1:] + ".") from error
-        return text
-
-    def clean(self) -> dict[str, Any]:
-        cleaned: dict[str, Any] = super().clean() or {}
-        if cleaned.get("tyre") and cleaned.get("diameter"):
-            rim = parse_tyre(cleaned["tyre"]).rim_diameter_in
-            if abs(rim - cleaned["diameter"]) > 0.01:
-                self.add_error("tyre", f"A {rim:g} in tyre does not go on a {cleaned['diameter']:g} in wheel; pick another wheel or tyre.")
-        for name in ("lock", "lip", *self.ON_THE_MAP):
-            if name not in self.errors:
-                cleaned[name] = cleaned.get(name) or 0.0
-        if cleaned.get("width") and cleaned.get("diameter") and cleaned["width"] > cleaned["diameter"]:
-            self.add_error("width", "The width can't be more than the diameter.")
-        return cleaned
 
 
 @dataclass(frozen=True)
@@ -120,7 +59,7 @@ def read(file: CarFile, end: str, values: dict[str, Any]) -> Setting:
     """The core's candidate of checked values; hub data come from the shortlisted wheel they started from."""
     held = in_hand(file)
     wheel = next((w for w in wheels_of(file) if w.pk == values.get("wheel")), None)
-    if wheel is not None and abs(wheel.diameter_in - values["diameter"]) > 0.01:
+    if wheel is not None and not same_rim(wheel.diameter_in, values["diameter"]):
         wheel = None
     core = _core(file, end, values, wheel)
     listed = next((t for t in tyres_of(file) if t.size == values["tyre"]), None)

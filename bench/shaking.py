@@ -4,38 +4,16 @@ from __future__ import annotations
 
 from typing import Any
 
-from django import forms
 from django.http import HttpRequest, HttpResponse
 
+from bench.forms import ShakeForm
 from garage.file import CarFile, open_file
 from garage.inhand import as_it_stands
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
 from rimcore.well.fitment import both_ends
-from rimcore.wheels.shake import FELT, TESTS, WHEN, find_shake
-from shell.forms import QuantityField
+from rimcore.wheels.shake import find_shake
 from shell.pages import page, status_of
-
-
-class ShakeForm(forms.Form):
-    """What is felt, when, and what was tried."""
-
-    felt = forms.ChoiceField(choices=list(FELT.items()), label="Felt")
-    when = forms.ChoiceField(choices=list(WHEN.items()), label="Comes")
-    new_wheels = forms.BooleanField(required=False, initial=True, label="It came with other wheels or tyres")
-    tried = forms.MultipleChoiceField(
-        choices=[(code, what) for code, what, _, _ in TESTS],
-        required=False,
-        widget=forms.CheckboxSelectMultiple,
-        label="Done already, without a cure",
-    )
-
-    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
-        unit = file.preferences.speed_unit
-        self.fields["low_kmh"] = QuantityField("speed", unit, 5, 350, label="From", initial=60)
-        self.fields["high_kmh"] = QuantityField("speed", unit, 5, 350, label="To", initial=130)
-        self.order_fields(["low_kmh", "high_kmh", "felt", "when", "new_wheels", "tried"])
 
 
 def shake(request: HttpRequest, car_id: int) -> HttpResponse:

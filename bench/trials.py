@@ -4,90 +4,20 @@ from __future__ import annotations
 
 from typing import Any
 
-from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from bench.forms import RubForm, SightingForm, TrialForm, obstacles
 from bench.motion import axle_or_404
 from bench.settings import start
 from garage import services
 from garage.file import CarFile, open_file
-from garage.forms import DATE, unit_of
-from garage.models import Reading, Rub, Sighting, Trial
+from garage.models import Rub, Sighting, Trial
 from rimcore.well import seen as seeing
 from rimcore.well.stations import CORNER_NAMES, STATIONS
-from rimcore.wheels.tyre import parse_tyre
-from rimcore.wheels.wheel import parse_wheel, same_rim
-from shell.forms import CoreTextField, QuantityField
 from shell.pages import page, status_of
-
-
-class TrialForm(forms.Form):
-    """What was held on the hub."""
-
-    wheel = CoreTextField(parse_wheel, help_text="17x8 +40; the offset is needed")
-    tyre = CoreTextField(parse_tyre, max_length=60, required=False, help_text="blank: a bare rim")
-    measured_section_mm = QuantityField("length", "mm", 80, 600, required=False, label="Section measured over the tyre")
-    spacer_mm = QuantityField("length", "mm", 0, 200, required=False, label="Spacer")
-    camber_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Camber as it stood")
-    ride_drop_mm = QuantityField("length", "mm", -300, 300, required=False, label="Lowered against the baseline")
-    tried_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
-    who = forms.CharField(max_length=60, required=False, label="Who")
-
-    def clean_tried_on(self) -> Any:
-        day = self.cleaned_data["tried_on"]
-        if day > timezone.localdate():
-            raise forms.ValidationError("That day has not come yet.")
-        return day
-
-    def clean(self) -> dict[str, Any]:
-        cleaned: dict[str, Any] = super().clean() or {}
-        if cleaned.get("wheel"):
-            wheel = parse_wheel(cleaned["wheel"])
-            if wheel.offset_mm is None:
-                self.add_error("wheel", "Write the offset too, as +46 or ET46.")
-            if cleaned.get("tyre") and not same_rim(parse_tyre(cleaned["tyre"]).rim_diameter_in, wheel.diameter_in):
-                self.add_error("tyre", f"That tyre does not go on a {wheel.diameter_in:g} in wheel.")
-        for name in ("spacer_mm", "ride_drop_mm"):
-            cleaned[name] = cleaned.get(name) or 0.0
-        return cleaned
-
-
-class SightingForm(forms.Form):
-    """What was seen at one obstacle."""
-
-    seen = forms.ChoiceField(choices=[("", "not looked at"), *Sighting.SEEN.items()], required=False, label="Seen")
-
-    def __init__(self, reading: Reading, file: CarFile, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
-        self.reading = reading
-        self.fields["gap_mm"] = QuantityField("length", unit_of("length", file), -50, 500, required=False, label="Gap")
-        self.fields["steer_deg"] = QuantityField("angle", "deg", -70, 70, required=False, label="Steer", initial=reading.steer_deg or None)
-        self.fields["travel_mm"] = QuantityField("length", unit_of("length", file), -300, 300, required=False, label="Raised by")
-        for name in ("seen", "gap_mm", "steer_deg", "travel_mm"):
-            self.fields[name].widget.attrs |= {
-                "aria-label": f"{self.fields[name].label}, {STATIONS[reading.code].name}",
-                "class": "form-select" if name == "seen" else "form-control",
-            }
-
-    def clean(self) -> dict[str, Any]:
-        cleaned: dict[str, Any] = super().clean() or {}
-        if cleaned.get("gap_mm") is not None and not cleaned.get("seen"):
-            cleaned["seen"] = "gap"
-        if cleaned.get("seen") == "gap" and cleaned.get("gap_mm") is None and "gap_mm" not in self.errors:
-            self.add_error("gap_mm", "Write the gap that was read, as 4.5 or 3/16 in.")
-        if cleaned.get("seen") != "gap":
-            cleaned["gap_mm"] = None
-        return cleaned
-
-
-def _obstacles(file: CarFile, corner: str) -> list[Reading]:
-    """Readings of a corner that a trial fit can look at."""
-    places = {"damper", "perch", "arch", "liner", "rail", "arm"}
-    return [r for r in file.latest if r.corner == corner and STATIONS[r.code].place in places]
 
 
 def trial(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
@@ -96,7 +26,7 @@ def trial(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     axle_or_404(file, corner)
     bound = request.POST if request.method == "POST" else None
     form = TrialForm(bound, initial=_initial(file, corner, request))
-    rows = [SightingForm(reading, file, bound, prefix=f"s{reading.pk}") for reading in _obstacles(file, corner)]
+    rows = [SightingForm(reading, file, bound, prefix=f"s{reading.pk}") for reading in obstacles(file, corner)]
     if bound is not None and form.is_valid() & all([row.is_valid() for row in rows]):  # noqa: C419  every row shows its own errors
         seen = [row for row in rows if row.cleaned_data["seen"]]
         if seen:
@@ -194,34 +124,6 @@ def trial_remove(request: HttpRequest, car_id: int, trial_id: int) -> HttpRespon
     return redirect("trial", car_id, corner)
 
 
-class RubForm(forms.Form):
-    """A trace of a rub."""
-
-    when = forms.ChoiceField(choices=list(Rub.WHEN.items()), label="When")
-    seen_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="Seen on")
-    note = forms.CharField(max_length=200, required=False, label="Note")
-
-    def __init__(self, file: CarFile, corner: str, *args: Any, **options: Any) -> None:
-        super().__init__(*args, prefix="rub", **options)
-        codes = dict.fromkeys(r.code for r in _obstacles(file, corner))
-        self.fields["code"] = forms.ChoiceField(
-            choices=[(c, STATIONS[c].name) for c in codes] + [("other", "somewhere not measured")], label="Where"
-        )
-        self.fields["steer_deg"] = QuantityField(
-            "angle", "deg", -70, 70, required=False, label="Steer, about", help_text="plus: front edge outboard; blank is straight"
-        )
-        self.fields["travel_mm"] = QuantityField(
-            "length",
-            unit_of("length", file),
-            -300,
-            300,
-            required=False,
-            label="Travel from where it stood, about",
-            help_text="plus is bump",
-        )
-        self.order_fields(["code", "when", "steer_deg", "travel_mm", "seen_on", "note"])
-
-
 @require_POST
 def rub(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     """Keep a trace of a rub; it stands on the map and is held against the prediction."""
@@ -232,7 +134,7 @@ def rub(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         services.note_rub(file, corner, form.cleaned_data)
         messages.success(request, f"Rub at the {CORNER_NAMES[corner]} kept; it stands on the map.")
         return redirect("check", car_id, corner)
-    rows = [SightingForm(reading, file, prefix=f"s{reading.pk}") for reading in _obstacles(file, corner)]
+    rows = [SightingForm(reading, file, prefix=f"s{reading.pk}") for reading in obstacles(file, corner)]
     context = {
         "corner": corner,
         "form": TrialForm(initial=_initial(file, corner, request)),

@@ -12,9 +12,10 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from bench.forms import BenchForm
 from bench.frame import switch
 from bench.motion import asked_of, axle_or_404, in_motion, measure_first, setting_of, stance_rows, worst_of_each
-from bench.settings import BenchForm, Setting, read, start
+from bench.settings import Setting, read, start
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand, judgements_in_hand
 from garage.parts import Tyre, Wheel

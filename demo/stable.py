@@ -15,8 +15,8 @@ from rimcore.quantities.units import parse_quantity
 from rimcore.well.stations import STATIONS
 from rimcore.wheels.paste import parse_offer
 from rimcore.wheels.traced import from_card
+from shelf.cards import keep_card, keep_trace
 from shelf.services import add_offer
-from shelf.tracing import keep_card, keep_trace
 
 ROADSTER_OFFERS = (
     ("Dunnet Lite", "15x8 +28 4x100 56.1, 5.9 kg, 214, 5 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 520 kg"),

@@ -5,7 +5,7 @@ from playwright.sync_api import expect
 from demo.pictures import card_picture, card_section
 from garage.parts import Tyre, Wheel
 from journeys.browser import AXE, Journey
-from shelf.tracing import keep_card
+from shelf.cards import keep_card
 from workshop.models import Job
 
 PAGES = (

@@ -8,7 +8,7 @@ from garage.models import Reading, Rub, ToleranceSet, Trial
 from garage.parts import Tyre, Wheel
 from planner.models import Build, Choice
 from proof.models import Run, Series
-from shelf.tracing import keep_card
+from shelf.cards import keep_card
 from shell.tests.base import ScenarioCase
 from workshop.models import FollowUp, Job, Photo, Snag, Spell
 

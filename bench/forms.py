@@ -1,0 +1,249 @@
+"""Forms of the benches."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from django import forms
+from django.utils import timezone
+
+from garage.file import CarFile
+from garage.forms import DATE, unit_of
+from garage.models import Reading, Rub, Sighting
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.limits import LIMITS
+from rimcore.well.stations import STATIONS
+from rimcore.wheels.shake import FELT, TESTS, WHEN
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel, same_rim
+from shell.forms import CoreTextField, QuantityField
+from shell.merge import Merged
+
+#: range of a ratio, most of them, and how they are written
+RATIO, MOST_GEARS, MOST_OPTIONS = (0.01, 100.0), 12, 20
+
+
+class RatiosField(forms.CharField):
+    """Ratios on one line, with blanks, commas or slashes between them; cleans to a list."""
+
+    def __init__(self, most: int, **options: Any) -> None:
+        super().__init__(max_length=200, **options)
+        self.most = most
+
+    def to_python(self, value: Any) -> Any:
+        text = super().to_python(value) or ""
+        words = [word for word in re.split(r"[\s;/]+|,\s+", text) if word]
+        try:
+            found = [float(word.replace(",", ".")) for word in words]
+        except ValueError as error:
+            raise forms.ValidationError("Write the ratios with blanks between them, as 3.59 2.02 1.38 1.00 0.86.") from error
+        if len(found) > self.most or any(not RATIO[0] <= ratio <= RATIO[1] for ratio in found):
+            raise forms.ValidationError(f"Accepted: up to {self.most} ratios, each {RATIO[0]:g} to {RATIO[1]:g}.")
+        if self.required and not found:
+            raise forms.ValidationError("At least one ratio.")
+        return found
+
+    def prepare_value(self, value: Any) -> Any:
+        return " ".join(f"{ratio:g}" for ratio in value) if isinstance(value, list) else value
+
+
+class DrivelineForm(Merged, forms.Form):
+    """What is in the car."""
+
+    gears = RatiosField(MOST_GEARS, label="Gears, first to last", help_text="3.59 2.02 1.38 1.00 0.86")
+    axle_ratio = forms.FloatField(min_value=RATIO[0], max_value=RATIO[1], label="Axle ratio", help_text="ring gear teeth ÷ pinion teeth")
+    transfer_ratio = forms.FloatField(
+        min_value=RATIO[0], max_value=RATIO[1], initial=1.0, label="Transfer case", help_text="in the range you cruise in; 1 without one"
+    )
+    limit_rpm = forms.IntegerField(min_value=500, max_value=30_000, label="Engine's limit, rpm")
+
+
+class AskForm(forms.Form):
+    """What is asked of the bench; kept in the address."""
+
+    speed = forms.FloatField(min_value=1, max_value=400, initial=110, label="Cruise, km/h")
+    gear = forms.IntegerField(min_value=1, max_value=MOST_GEARS, required=False, label="In gear", help_text="blank: the last")
+    wanted = forms.FloatField(min_value=1, max_value=30_000, required=False, label="Wanted there, rpm")
+    axle = forms.FloatField(
+        min_value=RATIO[0], max_value=RATIO[1], required=False, label="Axle ratio tried", help_text="blank: as the build has it"
+    )
+    shelf = RatiosField(MOST_OPTIONS, required=False, label="Axle ratios on the shelf")
+
+
+class TrialForm(forms.Form):
+    """What was held on the hub."""
+
+    wheel = CoreTextField(parse_wheel, help_text="17x8 +40; the offset is needed")
+    tyre = CoreTextField(parse_tyre, max_length=60, required=False, help_text="blank: a bare rim")
+    measured_section_mm = QuantityField("length", "mm", 80, 600, required=False, label="Section measured over the tyre")
+    spacer_mm = QuantityField("length", "mm", 0, 200, required=False, label="Spacer")
+    camber_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Camber as it stood")
+    ride_drop_mm = QuantityField("length", "mm", -300, 300, required=False, label="Lowered against the baseline")
+    tried_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+    who = forms.CharField(max_length=60, required=False, label="Who")
+
+    def clean_tried_on(self) -> Any:
+        day = self.cleaned_data["tried_on"]
+        if day > timezone.localdate():
+            raise forms.ValidationError("That day has not come yet.")
+        return day
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("wheel"):
+            wheel = parse_wheel(cleaned["wheel"])
+            if wheel.offset_mm is None:
+                self.add_error("wheel", "Write the offset too, as +46 or ET46.")
+            if cleaned.get("tyre") and not same_rim(parse_tyre(cleaned["tyre"]).rim_diameter_in, wheel.diameter_in):
+                self.add_error("tyre", f"That tyre does not go on a {wheel.diameter_in:g} in wheel.")
+        for name in ("spacer_mm", "ride_drop_mm"):
+            cleaned[name] = cleaned.get(name) or 0.0
+        return cleaned
+
+
+class SightingForm(forms.Form):
+    """What was seen at one obstacle."""
+
+    seen = forms.ChoiceField(choices=[("", "not looked at"), *Sighting.SEEN.items()], required=False, label="Seen")
+
+    def __init__(self, reading: Reading, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.reading = reading
+        self.fields["gap_mm"] = QuantityField("length", unit_of("length", file), -50, 500, required=False, label="Gap")
+        self.fields["steer_deg"] = QuantityField("angle", "deg", -70, 70, required=False, label="Steer", initial=reading.steer_deg or None)
+        self.fields["travel_mm"] = QuantityField("length", unit_of("length", file), -300, 300, required=False, label="Raised by")
+        for name in ("seen", "gap_mm", "steer_deg", "travel_mm"):
+            self.fields[name].widget.attrs |= {
+                "aria-label": f"{self.fields[name].label}, {STATIONS[reading.code].name}",
+                "class": "form-select" if name == "seen" else "form-control",
+            }
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("gap_mm") is not None and not cleaned.get("seen"):
+            cleaned["seen"] = "gap"
+        if cleaned.get("seen") == "gap" and cleaned.get("gap_mm") is None and "gap_mm" not in self.errors:
+            self.add_error("gap_mm", "Write the gap that was read, as 4.5 or 3/16 in.")
+        if cleaned.get("seen") != "gap":
+            cleaned["gap_mm"] = None
+        return cleaned
+
+
+def obstacles(file: CarFile, corner: str) -> list[Reading]:
+    """Readings of a corner that a trial fit can look at."""
+    places = {"damper", "perch", "arch", "liner", "rail", "arm"}
+    return [r for r in file.latest if r.corner == corner and STATIONS[r.code].place in places]
+
+
+class RubForm(forms.Form):
+    """A trace of a rub."""
+
+    when = forms.ChoiceField(choices=list(Rub.WHEN.items()), label="When")
+    seen_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="Seen on")
+    note = forms.CharField(max_length=200, required=False, label="Note")
+
+    def __init__(self, file: CarFile, corner: str, *args: Any, **options: Any) -> None:
+        super().__init__(*args, prefix="rub", **options)
+        codes = dict.fromkeys(r.code for r in obstacles(file, corner))
+        self.fields["code"] = forms.ChoiceField(
+            choices=[(c, STATIONS[c].name) for c in codes] + [("other", "somewhere not measured")], label="Where"
+        )
+        self.fields["steer_deg"] = QuantityField(
+            "angle", "deg", -70, 70, required=False, label="Steer, about", help_text="plus: front edge outboard; blank is straight"
+        )
+        self.fields["travel_mm"] = QuantityField(
+            "length",
+            unit_of("length", file),
+            -300,
+            300,
+            required=False,
+            label="Travel from where it stood, about",
+            help_text="plus is bump",
+        )
+        self.order_fields(["code", "when", "steer_deg", "travel_mm", "seen_on", "note"])
+
+
+class ShakeForm(forms.Form):
+    """What is felt, when, and what was tried."""
+
+    felt = forms.ChoiceField(choices=list(FELT.items()), label="Felt")
+    when = forms.ChoiceField(choices=list(WHEN.items()), label="Comes")
+    new_wheels = forms.BooleanField(required=False, initial=True, label="It came with other wheels or tyres")
+    tried = forms.MultipleChoiceField(
+        choices=[(code, what) for code, what, _, _ in TESTS],
+        required=False,
+        widget=forms.CheckboxSelectMultiple,
+        label="Done already, without a cure",
+    )
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        unit = file.preferences.speed_unit
+        self.fields["low_kmh"] = QuantityField("speed", unit, 5, 350, label="From", initial=60)
+        self.fields["high_kmh"] = QuantityField("speed", unit, 5, 350, label="To", initial=130)
+        self.order_fields(["low_kmh", "high_kmh", "felt", "when", "new_wheels", "tried"])
+
+
+def held(limit: str, **options: Any) -> forms.FloatField:
+    """A number that holds to one of the set of limits."""
+    span = LIMITS[limit]
+    return forms.FloatField(min_value=span.low, max_value=span.high, **options)
+
+
+class BenchForm(forms.Form):
+    """The controls. Arrow keys nudge each by its natural step."""
+
+    diameter = held("diameter_in", widget=forms.HiddenInput)
+    width = held("width_in", label="Width, in")
+    offset = held("offset_mm", label="Offset")
+    spacer = held("spacer_mm", label="Spacer")
+    tyre = forms.CharField(max_length=60, label="Tyre")
+    drop = held("ride_drop_mm", label="Lowered")
+    camber = held("camber_deg", label="Camber, °")
+    lock = held("lock_limit_deg", required=False, label="Less lock, °")
+    lip = held("lip_rolled_mm", required=False, label="Lip rolled")
+    stroke = forms.BooleanField(required=False, label="Short damper")
+    steer = forms.FloatField(min_value=-80, max_value=80, required=False, label="Steer")
+    travel = forms.FloatField(min_value=-500, max_value=500, required=False, label="Travel")
+    school = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
+    wheel = forms.IntegerField(required=False, widget=forms.HiddenInput)
+
+    STEPS = {"width": "0.5", "offset": "1", "spacer": "1", "drop": "1", "camber": "0.1", "lock": "1", "lip": "1"}
+    #: drawn beside the map, not among the controls
+    ON_THE_MAP = ("steer", "travel")
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        for name, step in self.STEPS.items():
+            self.fields[name].widget.attrs |= {"step": step, "data-nudge": "1", "class": "form-control", "id": f"bench-{name}"}
+        self.fields["stroke"].widget.attrs["title"] = (
+            "lowered by a shorter damper body the stroke moves along; by springs or perches it stays"
+        )
+        self.fields["tyre"].widget.attrs |= {"class": "form-control", "id": "bench-tyre", "list": "tyre-list", "autocomplete": "off"}
+
+    @property
+    def controls(self) -> list[forms.BoundField]:
+        """The fields of the list of controls."""
+        return [field for field in self.visible_fields() if field.name not in self.ON_THE_MAP]
+
+    def clean_tyre(self) -> str:
+        text: str = self.cleaned_data["tyre"]
+        try:
+            parse_tyre(text)
+        except CoreError as error:
+            raise forms.ValidationError(error.message[:1].upper() + error.message[1:] + ".") from error
+        return text
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("tyre") and cleaned.get("diameter"):
+            rim = parse_tyre(cleaned["tyre"]).rim_diameter_in
+            if not same_rim(rim, cleaned["diameter"]):
+                self.add_error("tyre", f"A {rim:g} in tyre does not go on a {cleaned['diameter']:g} in wheel; pick another wheel or tyre.")
+        for name in ("lock", "lip", *self.ON_THE_MAP):
+            if name not in self.errors:
+                cleaned[name] = cleaned.get(name) or 0.0
+        if cleaned.get("width") and cleaned.get("diameter") and cleaned["width"] > cleaned["diameter"]:
+            self.add_error("width", "The width can't be more than the diameter.")
+        return cleaned

@@ -1,0 +1,130 @@
+"""The photographed card of a tyre: its forms, and what keeps it."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from django import forms
+from django.core.files.base import ContentFile
+from django.utils import timezone
+
+from garage.file import CarFile
+from garage.forms import unit_of
+from garage.parts import Tyre
+from rimcore.quantities.errors import CoreError
+from rimcore.wheels.outline import Outline, outline
+from rimcore.wheels.traced import Points, from_card, traced
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import Wheel as CoreWheel
+from shelf.models import Card
+from shell.forms import QuantityField
+from shell.pictures import clean_picture
+from shell.undo import remember
+
+Pixels = list[tuple[float, float]]
+
+#: points clicked on one card
+LEAST, MOST = 7, 120
+
+
+class CardForm(forms.Form):
+    """The picture."""
+
+    image = forms.FileField(
+        label="Picture of the card", widget=forms.ClearableFileInput(attrs={"accept": "image/jpeg,image/png,image/webp"})
+    )
+
+
+class TraceForm(forms.Form):
+    """Points along the card's edge and what scales them."""
+
+    points = forms.CharField(
+        max_length=6000,
+        label="Points, right and down in the picture",
+        widget=forms.Textarea(attrs={"rows": 6, "spellcheck": "false", "data-points": ""}),
+        help_text="the first two are the ends of the control bar, inner end first; then the edge from the inner rim edge over the tread to the outer one",
+    )
+
+    def __init__(self, file: CarFile, card: Card, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        unit = unit_of("length", file)
+        self.card = card
+        tyre = parse_tyre(card.tyre.size)
+        self.fields["bar_mm"] = QuantityField(
+            "length", unit, 20, 700, label="Length of the control bar", help_text="as measured on the card"
+        )
+        self.fields["crown_mm"] = QuantityField(
+            "length",
+            unit,
+            150,
+            700,
+            label="Radius at the middle of the tread",
+            help_text="half the diameter; roll the wheel once and divide by 6.28",
+        )
+        self.fields["rim_in"] = forms.FloatField(min_value=3, max_value=18, label="Width of the rim it stands on, in inches")
+        self.initial.update({
+            "points": "\n".join(f"{x:g} {y:g}" for x, y in card.points_px), "bar_mm": card.bar_mm,
+            "crown_mm": card.crown_mm or round(tyre.diameter_mm / 2, 1), "rim_in": card.tyre.profile_rim_in or tyre.measuring_rim_in,
+        })  # fmt: skip
+        self.order_fields(["bar_mm", "crown_mm", "rim_in", "points"])
+
+    def clean_points(self) -> Pixels:
+        found = []
+        for line in filter(None, map(str.strip, self.cleaned_data["points"].splitlines())):
+            match = re.fullmatch(r"(\d{1,5}(?:\.\d+)?)[\s,;]+(\d{1,5}(?:\.\d+)?)", line)
+            if match is None:
+                raise forms.ValidationError(f"“{line[:40]}” is not a point; accepted: right and down in pixels, as “412 88”.")
+            point = float(match[1]), float(match[2])
+            if point[0] > self.card.width_px or point[1] > self.card.height_px:
+                raise forms.ValidationError(f"“{line}” lies outside the picture of {self.card.width_px} × {self.card.height_px}.")
+            found.append(point)
+        if not LEAST <= len(found) <= MOST:
+            raise forms.ValidationError(f"{len(found)} points; accepted: two for the bar and {LEAST - 2} to {MOST - 2} along the edge.")
+        return found
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if not self.errors:
+            pixels: Pixels = cleaned["points"]
+            try:
+                cleaned["profile"] = from_card(pixels[2:], (pixels[0], pixels[1]), cleaned["bar_mm"], cleaned["crown_mm"])
+                traced(built_in(self.card.tyre, cleaned["rim_in"]), cleaned["profile"])
+            except CoreError as error:
+                self.add_error("points", error.message[:1].upper() + error.message[1:] + ".")
+        return cleaned
+
+
+def built_in(tyre: Tyre, rim_in: float) -> Outline:
+    """Outline that the size alone gives on a rim."""
+    size = parse_tyre(tyre.size)
+    return outline(CoreWheel(size.rim_diameter_in, rim_in), size)
+
+
+def keep_card(tyre: Tyre, raw: bytes) -> Card:
+    """Keep the picture of a card; points of an older picture go with it.
+
+    Raises
+    ------
+    BadInput : no picture
+    """
+    picture, (width, height) = clean_picture(raw)
+    with remember(tyre.car.owner, "picture of the card kept"):
+        old = Card.objects.filter(tyre=tyre).first()
+        if old is not None:
+            old.delete()
+        card = Card(tyre=tyre, width_px=width, height_px=height)
+        card.image.save("card.jpg", ContentFile(picture), save=False)
+        card.save()
+    return card
+
+
+def keep_trace(card: Card, user: Any, values: dict[str, Any]) -> None:
+    """The traced outline becomes the tyre's."""
+    profile: Points = values["profile"]
+    with remember(user, "tyre outline traced"):
+        card.points_px, card.bar_mm, card.crown_mm = values["points"], values["bar_mm"], values["crown_mm"]
+        card.traced_on = timezone.localdate()
+        card.save()
+        card.tyre.profile, card.tyre.profile_rim_in = [list(point) for point in profile], values["rim_in"]
+        card.tyre.save()
