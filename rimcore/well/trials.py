@@ -61,7 +61,7 @@ LEVERS: tuple[Lever, ...] = (
 
 
 def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Sequence[Tyre]) -> Candidate | None:
-    """A candidate with levers moved; None where a lever does not reach.
+    """A candidate with levers moved; None where a lever does not reach, or no such wheel can be.
 
     >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.wheel import parse_wheel
@@ -72,10 +72,12 @@ def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Seq
     fitted = candidate.fitted
     wheel = fitted.wheel
     for code, amount in changes:
-        if code == "offset":
-            wheel = replace(wheel, offset_mm=(wheel.offset_mm or 0.0) + amount)
-        elif code == "width":
-            wheel = replace(wheel, width_in=wheel.width_in + amount)
+        if code in ("offset", "width"):
+            name = "offset_mm" if code == "offset" else "width_in"
+            try:
+                wheel = replace(wheel, **{name: (getattr(wheel, name) or 0.0) + amount})  # type: ignore[arg-type]
+            except CoreError:
+                return None
         elif code == "spacer":
             if fitted.spacer_mm:
                 return None
@@ -94,8 +96,6 @@ def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Seq
             candidate = replace(candidate, lock_limit_deg=candidate.lock_limit_deg + amount)
         elif code == "lip":
             candidate = replace(candidate, lip_rolled_mm=candidate.lip_rolled_mm + amount)
-    if not 3 <= wheel.width_in <= 18:
-        return None
     return replace(candidate, fitted=replace(fitted, wheel=wheel))
 
 

@@ -19,12 +19,13 @@ from rimcore.well.ranges import Range, range_of
 from rimcore.well.remedies import remedies
 from rimcore.well.resting import at_rest
 from rimcore.well.template import CALIPER_HEIGHT_MM, PAD_RADIUS_MM, brake_template
-from rimcore.well.tolerance import SCHOOLS, Tolerances
-from rimcore.well.trials import kept
+from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS, Tolerances
+from rimcore.well.trials import LEVERS, apply, kept
 from rimcore.well.wellmap import wanted_at_most
 from rimcore.well.window import offset_window
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
+from rimcore.wheels.spacers import spacer_findings
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
 
@@ -159,6 +160,49 @@ class Windows(unittest.TestCase):
         self.assertGreaterEqual(left(found.best_offset_mm), max(tried.values()) - 1.1)
 
 
+class Levers(unittest.TestCase):
+    def test_each_moves_its_own_figure_and_nothing_else(self):
+        start = replace(stands(ride_drop_mm=20.0, lock_limit_deg=1.0, lip_rolled_mm=2.0), fitted=replace(stands().fitted, camber_deg=-1.0))
+        tyres = (parse_tyre("215/45R17"),)
+        wanted = {
+            ("offset", -5.0): replace(start, fitted=replace(start.fitted, wheel=replace(start.fitted.wheel, offset_mm=35.0))),
+            ("width", -0.5): replace(start, fitted=replace(start.fitted, wheel=replace(start.fitted.wheel, width_in=7.5))),
+            ("spacer", 5.0): replace(start, fitted=replace(start.fitted, spacer_mm=5.0)),
+            ("camber", -0.6): replace(start, fitted=replace(start.fitted, camber_deg=-1.6)),
+            ("tyre", 1.0): replace(start, fitted=replace(start.fitted, tyre=tyres[0])),
+            ("raise", 6.0): replace(start, ride_drop_mm=14.0),
+            ("lock", 2.0): replace(start, lock_limit_deg=3.0),
+            ("lip", 4.0): replace(start, lip_rolled_mm=6.0),
+        }
+        for change, after in wanted.items():
+            self.assertEqual(apply(start, [change], tyres), after, change[0])
+        self.assertEqual({code for code, _ in wanted}, {lever.code for lever in LEVERS})
+
+    def test_where_it_does_not_reach(self):
+        self.assertIsNone(apply(stands(), [("tyre", 2.0)], (parse_tyre("215/45R17"),)))
+        spaced = replace(stands(), fitted=replace(stands().fitted, spacer_mm=5.0))
+        self.assertIsNone(apply(spaced, [("spacer", 5.0)], ()))
+        for width, reaches in ((-5.0, True), (-5.5, False), (9.0, True), (9.5, False)):
+            self.assertEqual(apply(stands("17x8 +40"), [("width", width)], ()) is not None, reaches, width)
+        for offset, reaches in ((160.0, True), (160.5, False), (-240.0, True), (-240.5, False)):
+            self.assertEqual(apply(stands("17x8 +40"), [("offset", offset)], ()) is not None, reaches, offset)
+
+    def test_remedies_of_the_narrowest_wheel_there_is(self):
+        """No wheel under 3 in: what would be narrower is not tried, and nothing fails."""
+        for one in remedies(axle(LIP), stands("17x3.5 -90", "135/80R17"), DAILY):
+            self.assertGreaterEqual(one.candidate.fitted.wheel.width_in, 3.0)
+
+
+class Spacers(unittest.TestCase):
+    def test_a_figure_that_nobody_measured_has_no_margin(self):
+        for collar, known in ((None, False), (8.0, True)):
+            for found in spacer_findings(Hub(stud_length_mm=28.0), 25.0, "bolted", collar):
+                if found.code == "spacer.collar":
+                    self.assertEqual(found.margin is not None, known)
+                    if known:
+                        self.assertAlmostEqual(found.margin, found.value - found.held_against)
+
+
 class Remedies(unittest.TestCase):
     def test_consequences_tell_the_gaps_that_move_from_what_to_what(self):
         start = stands("17x8 +8")
@@ -204,6 +248,19 @@ class Template(unittest.TestCase):
 
 
 class Schools(unittest.TestCase):
+    def test_the_margins_of_the_five(self):
+        """Damper, perch, lip sideways and up, liner, rail, caliper, joint, growth, flex [mm] (common practice)."""
+        self.assertEqual(
+            {name: tuple(getattr(school, field) for field in MARGIN_FIELDS) for name, school in SCHOOLS.items()},
+            {
+                "daily": (5.0, 8.0, 10.0, 40.0, 10.0, 8.0, 3.0, 4.0, 1.0, 2.0),
+                "track": (3.0, 5.0, 6.0, 30.0, 6.0, 5.0, 2.0, 3.0, 2.0, 4.0),
+                "drift": (3.0, 5.0, 5.0, 30.0, 5.0, 5.0, 2.0, 3.0, 1.5, 4.0),
+                "show": (3.0, 5.0, 2.0, 15.0, 5.0, 5.0, 2.0, 3.0, 0.5, 1.0),
+                "tow": (8.0, 10.0, 15.0, 60.0, 15.0, 10.0, 4.0, 5.0, 1.0, 3.0),
+            },
+        )
+
     def test_wanted_by_place_and_allowance(self):
         some = Tolerances(1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0, 8.0, 0.5, 0.25)
         places = ("damper", "perch", "arch_side", "arch_up", "liner", "rail", "caliper", "joint")
