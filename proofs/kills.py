@@ -74,7 +74,7 @@ def under_writing(kills: int) -> None:
         instance.stop()
         database = Path(folder, "demo.sqlite3")
         with closing(sqlite3.connect(database)) as connection:
-            names = {name for (name,) in connection.execute("SELECT name FROM shelf_wheel")}
+            names = {name for (name,) in connection.execute("SELECT name FROM garage_part")}
         lost = [name for name in kept if name not in names]
         print(f"{done} kills under writing: {len(kept)} acknowledged, {len(lost)} lost, database sound: {sound(database)}", flush=True)
 
