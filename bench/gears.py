@@ -24,14 +24,9 @@ def kept_of(file: CarFile) -> Driveline | None:
     return found
 
 
-def driven(file: CarFile) -> str:
-    """The end whose tyres turn the speedometer."""
-    return "R" if file.car.drive == "R" else "F"
-
-
 def tyres(file: CarFile) -> tuple[Fitted | None, Fitted | None]:
     """What stands on the driven end now, and what the build in hand puts there."""
-    end = driven(file)
+    end = file.driven_end
     standing, build = file.standing(end), build_in_hand(file)
     chosen = candidate(file, build, end) if build else None
     return (standing.fitted if standing else None), (chosen.fitted if chosen else standing.fitted if standing else None)

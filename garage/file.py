@@ -163,11 +163,16 @@ class CarFile:
         weighed = {r.corner: r.value for r in self.latest if r.code == known.code and r.corner in CORNERS_OF[end] and known.holds(r.value)}
         return sum(weighed.values()) if len(weighed) == 2 else None
 
+    @property
+    def driven_end(self) -> str:
+        """The end whose tyres turn the speedometer."""
+        return "R" if self.car.drive == "R" else "F"
+
     @cached_property
     def _true_speed(self) -> tuple[float | None, InputUsed | None]:
         """True speed at an indicated 100 km/h on the tyres that stand there now; a reading on others is carried over by their diameter."""
         reading = next((r for r in self.latest if r.code == "true_speed" and STATIONS["true_speed"].holds(r.value)), None)
-        driven = "R" if self.car.drive == "R" else "F"
+        driven = self.driven_end
         then = self.outfit_axles.get((reading.outfit_id, driven)) if reading is not None else None
         now = self.on(self.current, driven)
         if reading is None or then is None or now is None:

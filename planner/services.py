@@ -19,6 +19,8 @@ from shell.undo import remember
 #: columns that a build hands on when it is duplicated; its levers go along
 _COPIED = ("tolerance", "hours_estimate", "note")
 
+#: families that stand on the list whether a build has them or not
+LISTED = ("wheel", "tyre")
 #: (code, place) -> value
 Levers = Mapping[tuple[str, str], Any]
 
@@ -92,8 +94,10 @@ def duplicate_build(build: Build, user: Any) -> Build:
 def remove_build(build: Build, user: Any) -> None:
     """Remove a build and its choices."""
     with remember(user, f"build {build.name} removed"):
-        for row in [*build.choices.all(), *build.levers.all()]:
-            row.delete()
+        for choice in build.choices.select_related("part"):
+            _take_out(choice)
+        for lever in build.levers.all():
+            lever.delete()
         build.delete()
 
 
@@ -101,7 +105,7 @@ def choose_pair(build: Build, user: Any, wheel: Wheel, tyre: Tyre, position: str
     """Put a pair into a build; what stood at that position and was not bought goes out."""
     quantity = 4 if position == "A" else 2
     with remember(user, f"{wheel.size} with {tyre.size} put into {build.name}"):
-        for old in build.choices.filter(part__family__in=("wheel", "tyre"), state="shortlisted"):
+        for old in build.choices.filter(part__family__in=LISTED, state="shortlisted"):
             if position == "A" or old.position == position:
                 old.delete()
             elif old.position == "A":
@@ -160,11 +164,17 @@ def change_choice(choice: Choice, user: Any, values: dict[str, Any]) -> None:
 def remove_choice(choice: Choice, user: Any) -> None:
     """Take a part out of a build."""
     with remember(user, f"{choice.label} taken out of {choice.build.name}"):
-        build, part = choice.build, choice.part
-        choice.delete()
-        if part.family not in ("wheel", "tyre") and not part.choices.exists():
-            part.delete()
+        build = choice.build
+        _take_out(choice)
         _revise(build)
+
+
+def _take_out(choice: Choice) -> None:
+    """A choice goes; a part that was only named for builds goes with the last of them."""
+    part = choice.part
+    choice.delete()
+    if part.family not in LISTED and not part.choices.exists():
+        part.delete()
 
 
 def _revise(build: Build) -> None:

@@ -121,7 +121,7 @@ def _fault(node: ast.AST, dice: random.Random) -> str:
     elif isinstance(node, ast.BinOp):
         node.op = _RECKONED[type(node.op)]()
     elif isinstance(node, ast.UnaryOp):
-        node.op = ast.UAdd() if isinstance(node.op, ast.USub) else ast.UAdd()
+        node.op = ast.UAdd()
         if before.startswith("not"):
             node.operand = ast.Call(ast.Name("bool", ast.Load()), [node.operand], [])
     elif isinstance(node, ast.Constant):

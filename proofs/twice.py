@@ -43,7 +43,7 @@ def rows() -> Counter[str]:
     return Counter({model._meta.label: model._default_manager.count() for model in models})
 
 
-def press_twice(client: Any, user: Any, address: str, data: dict[str, str]) -> list[int]:
+def press_twice(client: Any, address: str, data: dict[str, str]) -> list[int]:
     """Both answers of two presses at once."""
     from django.db import connection
     from django.test import Client
@@ -102,7 +102,7 @@ def main(seed: int = 1) -> int:
             data = {name: value or FILLED.get(name, "") for name, value in fields.items()}
             data["once"] = f"twice-{seed}-{place:04d}-token-of-some-length"
             before = rows()
-            answers = press_twice(client, car.owner, action, data)
+            answers = press_twice(client, action, data)
             once = rows() - before
             # The same again, alone and with a token of its own, makes what one press makes.
             again_before = rows()

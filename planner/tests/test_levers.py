@@ -1,12 +1,14 @@
 """Levers: rows as their benches declare them."""
 
+from garage.parts import Part
 from planner.models import Build, Lever
 from planner.queries import build_in_hand, levers_at, sums
-from planner.services import duplicate_build, set_levers
+from planner.services import add_build, add_part, duplicate_build, remove_build, set_levers
 from rimcore.benches import BENCHES, LEVERS
 from rimcore.quantities.errors import BadInput
 from rimcore.well.bench import WELL
 from shell.tests.base import ScenarioCase
+from shell.undo import last_change, undo
 
 
 class Levers(ScenarioCase):
@@ -73,6 +75,23 @@ class Levers(ScenarioCase):
         for lever in LEVERS.values():
             for place in lever.places:
                 self.assertIn(f"{lever.code}_{place}" if place else lever.code, form.fields)
+
+    def test_a_part_named_for_builds_goes_with_the_last_of_them_and_comes_back_by_undo(self):
+        build = self.build()
+        named = Part.objects.filter(choices__build=build, family__in=("ring", "other"))
+        listed = Part.objects.filter(car=self.car, family__in=("wheel", "tyre")).count()
+        kept = set(named.values_list("pk", flat=True))
+        self.assertTrue(kept)
+        copy = duplicate_build(build, self.car.owner)
+        remove_build(copy, self.car.owner)
+        self.assertEqual(set(named.values_list("pk", flat=True)), kept, "another build has them still")
+        spare = add_build(self.car, self.car.owner, "Spare", "daily")
+        part = add_part(spare, self.car.owner, {"name": "A bracket", "quantity": 1}).part
+        remove_build(spare, self.car.owner)
+        self.assertFalse(Part.objects.filter(pk=part.pk).exists())
+        undo(self.car.owner, last_change(self.car.owner).pk)
+        self.assertTrue(Part.objects.filter(pk=part.pk, choices__build__name="Spare").exists())
+        self.assertEqual(Part.objects.filter(car=self.car, family__in=("wheel", "tyre")).count(), listed)
 
     def test_no_two_benches_declare_the_same_lever(self):
         self.assertEqual(len(LEVERS), sum(len(bench.levers) for bench in BENCHES.values()))
