@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Any, Protocol
@@ -17,7 +16,7 @@ from rimcore.well.gap import Station
 from rimcore.well.measured import Doubt
 from rimcore.well.mover import Hinge
 from rimcore.well.pose import Pose
-from rimcore.well.ranges import camber_gain_deg_per_mm, gain_over_25_mm
+from rimcore.well.ranges import camber_gain_deg_per_mm, gain_over_25_mm, gain_uncertainty_deg_per_mm
 from rimcore.well.stations import METHOD_NAMES, STATIONS, StationKind
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, Seat, WheelMount, parse_seat
@@ -206,10 +205,10 @@ def _doubt(file: Rows, readings: list[Reading], corner: str) -> Doubt:
     """± of camber, camber gain and steering axis from the readings that say them."""
     own = {reading.code: reading.uncertainty for reading in reversed(readings)}
     raised = [r for r in readings if r.code == "camber_bump"]
-    gain = own.get("camber_gain", 0.0) / 25.0
+    gain = gain_over_25_mm(own.get("camber_gain", 0.0))
     if raised:
-        heights = [_drop_then(file, r) + r.travel_mm for r in raised] + [0.0]
-        gain = math.sqrt(2) * max(r.uncertainty for r in raised) / max(max(heights) - min(heights), 10.0)
+        heights = [_drop_then(file, r) + r.travel_mm for r in raised]
+        gain = gain_uncertainty_deg_per_mm(heights, [r.uncertainty for r in raised])
     written = [axle for (_, end), axle in file.outfit_axles.items() if end == corner[:1]]
     unread = WRITTEN_CAMBER_DEG if all(axle.camber_deg is not None for axle in written) else UNWRITTEN_CAMBER_DEG
     return Doubt(own.get("camber", unread), gain, own.get("kpi", 0.0), own.get("caster", 0.0), own.get("kingpin", 0.0))

@@ -97,7 +97,7 @@ def set_present(car: Car, end: str, values: dict[str, Any], changed: bool = Fals
 
 #: what of an end is its own; the rest is the wheel's and the tyre's
 _OWN = ("spacer_mm", "camber_deg", "ride_drop_mm")
-_WHEEL_SPEC = ("seat", "pad_thickness_mm", "load_kg", "barrel_radius_mm", "spoke_back_mm")
+_WHEEL_SPEC = ("bolts", "pcd_mm", "bore_mm", "seat", "pad_thickness_mm", "load_kg", "barrel_radius_mm", "spoke_back_mm")
 _TYRE_SPEC = ("measured_section_mm", "profile")
 
 

@@ -207,6 +207,7 @@ def _new_outfit(file: CarFile, build: Build) -> Outfit:
         seat = fitted.mount.seat
         stand(outfit, end, {
             "wheel": fitted.fitted.wheel.spec, "tyre": fitted.fitted.tyre.size,
+            **{name: getattr(fitted.fitted.wheel, name) for name in ("bolts", "pcd_mm", "bore_mm")},
             "measured_section_mm": fitted.fitted.measured_section_mm, "profile": fitted.fitted.profile_mm,
             "spacer_mm": fitted.fitted.spacer_mm, "camber_deg": fitted.fitted.camber_deg if written else None,
             "ride_drop_mm": fitted.ride_drop_mm, "seat": str(seat) if seat is not None else "", "pad_thickness_mm": fitted.mount.pad_thickness_mm,

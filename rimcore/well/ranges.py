@@ -134,6 +134,27 @@ def gain_over_25_mm(change_deg: float) -> float:
     return change_deg / 25.0
 
 
+#: heights nearer together than this say no better how a gain is known [mm]
+NEAREST_HEIGHTS_MM = 10.0
+
+
+def gain_uncertainty_deg_per_mm(heights_mm: Sequence[float], uncertainties_deg: Sequence[float]) -> float:
+    """± of a camber gain that was read at heights besides the ride height [deg/mm].
+
+    The difference of two readings of the largest ±, over the way between the heights furthest apart (JCGM 100:2008, 5.1.2).
+
+    Parameters
+    ----------
+    heights_mm : from the ride height, bump positive; at least one
+    uncertainties_deg : ± of each reading
+
+    >>> round(gain_uncertainty_deg_per_mm([50.0], [0.1]), 5)
+    0.00283
+    """
+    way = max(*heights_mm, 0.0) - min(*heights_mm, 0.0)
+    return math.sqrt(2.0) * max(uncertainties_deg) / max(way, NEAREST_HEIGHTS_MM)
+
+
 def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None:
     """Slope of camber over travel from two or more heights, least squares; None below two, or where no wheel leans so fast.
 

@@ -157,7 +157,15 @@ class Fitted(ScenarioCase):
         build = Build.objects.get(name="Hill season")
         choice = build.choices.filter(part__family="wheel").first()
         wheel = choice.part
-        wheel.spec |= {"seat": "cone 60", "load_kg": 700, "pad_thickness_mm": 12, "barrel_radius_mm": 190, "spoke_back_mm": 44}
+        wheel.spec.pop("bolts", None)
+        wheel.spec |= {
+            "pcd_mm": 108.0,
+            "seat": "cone 60",
+            "load_kg": 700,
+            "pad_thickness_mm": 12,
+            "barrel_radius_mm": 190,
+            "spoke_back_mm": 44,
+        }
         wheel.save()
         Axle.objects.filter(car=self.car).update(seat="ball R13")
         seat = {j.code: j.state for j in sums(self.file(), Build.objects.get(pk=build.pk)).judgements}["hub.seat"]
@@ -170,6 +178,9 @@ class Fitted(ScenarioCase):
             [axle.said(name) for name in ("load_kg", "pad_thickness_mm", "barrel_radius_mm", "spoke_back_mm")], [700, 12, 190, 44]
         )
         self.assertIn("cone 60", axle.said("seat"))
+        self.assertEqual(
+            (axle.said("pcd_mm"), axle.said("bolts")), (108.0, None), "a bolt circle stays, also where nobody counted the lugs"
+        )
         standing = {j.code: j.state for j in as_it_stands(self.file(), "F")}
         self.assertEqual(standing["hub.seat"], "hit")
         bench = self.page("check/FL/")
