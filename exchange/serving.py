@@ -20,6 +20,7 @@ from django.db.migrations.executor import MigrationExecutor
 
 from exchange.archive import finish
 from shell.lock import InUse, hold
+from shell.warm import compile_templates
 
 FIRST_PORT, PORTS_TRIED = 8000, 50
 
@@ -155,6 +156,7 @@ def _serve_until_stopped(host: str, port: int) -> None:
     # Loaded once, before the processes part.
     from rimtally import wsgi  # noqa: F401
 
+    compile_templates()
     connections.close_all()
     count = processes()
     if not hasattr(os, "fork") or count == 1:

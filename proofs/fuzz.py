@@ -179,7 +179,8 @@ class Fuzz:
                     return
                 self.case(address, form, name)
                 if self.count % 25 == 0:
-                    self.ask("get", self.random.choice(wide), said="get of what was kept")
+                    shown = self.random.choice(wide)
+                    self.ask("get", shown, said=f"get {shown} of what was kept")
                 if self.count % 40 == 0:
                     self.address()
 
@@ -237,7 +238,10 @@ def main(requests: int = 20000, seed: int = 1, size: str = "whole") -> int:
     from django.db import connection
 
     from demo.scenario import load
+    from shell.warm import compile_templates
 
+    # As the server does before it forks.
+    compile_templates()
     with tempfile.TemporaryDirectory() as work:
         connection.close()
         connection.settings_dict["NAME"] = str(Path(work, "fuzz.sqlite3"))

@@ -16,7 +16,7 @@ from shelf.judging import Pair, judge_pair, pairs_waiting
 from shelf.order import ordered
 
 #: pairs judged in one answer, so that none takes long
-AT_ONCE = 6
+AT_ONCE = 4
 
 
 def load(file: CarFile) -> None:
