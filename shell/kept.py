@@ -70,7 +70,10 @@ def _with_tokens(response: HttpResponse) -> HttpResponse:
     return response
 
 
-def _touch(user_id: int) -> None:
+def _touch(user_id: int | None) -> None:
+    """A new stamp for a person; nothing for one who has just left."""
+    if user_id is None:
+        return
     if not Stamp.objects.filter(user_id=user_id).update(number=F("number") + 1):
         Stamp.objects.get_or_create(user_id=user_id)
 

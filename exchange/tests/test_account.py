@@ -55,3 +55,9 @@ class Leaving(ScenarioCase):
         self.assertEqual([car.nickname for car in Car.objects.all()], ["Stays"])
         self.assertEqual([name for name in names if default_storage.exists(name)], [])
         self.assertEqual(self.client.get("/settings/").status_code, 302)
+
+    @override_settings(KEEP_PAGES=True, DEMO=False)
+    def test_one_who_leaves_gets_an_answer_where_pages_are_kept(self):
+        answer = self.client.post("/account/leave/", {"name": self.user.username, "sure": "on"})
+        self.assertEqual(answer.status_code, 302)
+        self.assertFalse(User.objects.filter(pk=self.user.pk).exists())
