@@ -2,6 +2,7 @@
 
 import unittest
 from dataclasses import replace
+from types import SimpleNamespace
 from unittest.mock import patch
 
 import numpy as np
@@ -23,6 +24,7 @@ from rimcore.well.window import (
     _end,
     _highest,
     _hopeless,
+    _Looks,
     _narrowed,
     _places,
     _Value,
@@ -340,6 +342,13 @@ class Window(unittest.TestCase):
         self.assertAlmostEqual(found.best_offset_mm, 19.0, delta=0.2)
         np.testing.assert_allclose(found.no_contact, (-4.0, 2.0), atol=0.1)
 
+    def test_the_window_goes_on_where_the_best_place_is_at_its_end(self):
+        """From −60 to 0 only: the margins are best at 0, where the range ends."""
+        found = offset_window(self.TUBE, Well(0.0), [self.post(160.0)], 0.0, -90.0, 0.0, 10.0, 5.0)
+        self.assertAlmostEqual(found.best_offset_mm, 0.0, delta=0.1)
+        self.assertEqual((found.no_contact[1], found.high_limited_by, found.low_limited_by), (0.0, "range", "post"))
+        self.assertAlmostEqual(found.no_contact[0], -60.0, delta=0.1)
+
     def test_nothing_goes_in(self):
         posts = [self.post(-90.0, name="inner"), self.post(80.0, name="outer")]
         found = offset_window(self.TUBE, Well(0.0), posts, 0.0, -40.0, 40.0, 10.0, 10.0)
@@ -357,6 +366,68 @@ class Window(unittest.TestCase):
         found = offset_window(self.TUBE, well, [post], 0.0, -20.0, 60.0, 10.0, 5.0, unknown=("kingpin_inboard_mm",))
         self.assertGreaterEqual(found.no_contact[1], known.no_contact[1] - 0.2)
         self.assertLessEqual(found.all_clear[1] if found.all_clear else -20.0, known.all_clear[1] + 0.2)
+
+
+class Looks(unittest.TestCase):
+    """The quick look at an offset against the exact one, and what limits an end."""
+
+    TUBE = Window.TUBE
+    THINGS = (
+        Thing("rail", "body", np.array([[0.0, -180.0, 230.0], [40.0, -190.0, 250.0]]), 6.0),
+        Thing("strut", "knuckle", np.array([[0.0, -160.0, 250.0], [0.0, -400.0, 250.0]]), 12.0),
+        Thing("lip", "body", np.array([[10.0, 170.0, 320.0]])),
+    )
+
+    def looks(self, unknown=(), **well):
+        moves = Well(7.0, **well)
+        return _Looks(self.TUBE, moves, self.THINGS, 5.0, (10.0, 5.0), (31, 21), unknown)
+
+    def test_the_quick_look_is_near_the_exact_one(self):
+        for well in (
+            {"droop_mm": 60.0}, {"bump_mm": 60.0}, {"steer_in_deg": 25.0, "kingpin_inboard_mm": 120.0},
+            {"steer_out_deg": 25.0, "kingpin_inboard_mm": 120.0}, {"steer_in_deg": 5.0, "steer_out_deg": 30.0, "bump_mm": 20.0},
+        ):  # fmt: skip
+            looks = self.looks(**well)
+            for offset in (-20.0, 0.0, 15.0, 30.0):
+                (rough, best), (exact, most) = looks.rough(offset), looks.exact(offset)
+                self.assertTrue((np.abs(rough - exact) <= ROUGH_ERROR_MM + 1.0).all(), (well, offset, rough, exact))
+                np.testing.assert_allclose(rough, best)
+                np.testing.assert_allclose(exact, most)
+                self.assertEqual(rough[1], exact[1], "what rides along is exact in both")
+
+    def test_what_rides_along_is_the_nearest_of_its_points_less_its_radius(self):
+        """The tube's edge lies 100 mm from its middle, which offset 0 with a spacer of 5 puts at 5: 160 + 5 − 100 − 12 = 53."""
+        self.assertAlmostEqual(self.looks(bump_mm=1.0).exact(0.0)[0][1], 53.0)
+        self.assertAlmostEqual(self.looks(bump_mm=1.0).exact(10.0)[0][1], 43.0)
+
+    def test_margins_are_taken_off_each_by_what_it_stands_on(self):
+        looks = self.looks(bump_mm=1.0)
+        gaps = looks.exact(0.0)[0]
+        self.assertAlmostEqual(looks.left(0.0), min(gaps[0] - 10.0, gaps[1] - 5.0, gaps[2] - 10.0))
+        self.assertAlmostEqual(looks.least(0.0), gaps.min())
+        self.assertAlmostEqual(looks.rough_left(0.0), looks.left(0.0), delta=ROUGH_ERROR_MM + 1.0)
+        self.assertAlmostEqual(looks.rough_least(0.0), looks.least(0.0), delta=ROUGH_ERROR_MM + 1.0)
+
+    def test_over_usual_axes_contact_takes_the_best_and_margins_the_worst(self):
+        looks = self.looks(("kingpin_inboard_mm",), steer_in_deg=25.0, steer_out_deg=25.0)
+        for lo, hi in (looks.exact(10.0), looks.rough(10.0)):
+            self.assertTrue((lo <= hi + 1e-9).all())
+            self.assertLess(lo[0], hi[0] - 1.0)
+            self.assertEqual(lo[1], hi[1])
+        self.assertAlmostEqual(looks.least(10.0), looks.exact(10.0)[1].min())
+        self.assertAlmostEqual(looks.left(10.0), (looks.exact(10.0)[0] - [10.0, 5.0, 10.0]).min())
+
+    def test_what_touches_just_beyond_an_end_limits_it(self):
+        """At the end 0 and 0.05 mm: a tenth further the first overlaps, a tenth back the second is nearer, further on a third."""
+
+        def exact(offset):
+            return None, np.array([10.0 - offset, 0.05, 10.15 - 2.0 * (offset - 10.0)])
+
+        looks = SimpleNamespace(exact=exact, things=[SimpleNamespace(name=name) for name in ("rail", "lip", "arm")])
+        self.assertEqual(_Looks.limiter(looks, 10.0, 40.0, 1.0), "rail")
+        self.assertEqual(_Looks.limiter(looks, 10.0, 40.0, -1.0), "lip")
+        self.assertEqual(_Looks.limiter(looks, 10.0, 10.0, 1.0), "range")
+        self.assertEqual(_Looks.limiter(looks, -10.0, 10.0, -1.0), "lip")
 
 
 if __name__ == "__main__":
