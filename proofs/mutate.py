@@ -17,7 +17,6 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
@@ -39,7 +38,7 @@ TOPICS: dict[str, tuple[str, ...]] = {
 #: tests that take longer than this alone are left out: they draw at random and tell little of a single line [s]
 SLOW_S = float(os.environ.get("TALLY_MUTATE_SLOW_S", "5"))
 #: longest that the tests of one mutant may take [s]; a mutant that never ends is killed
-LONGEST_S = 240.0
+LONGEST_S = 120.0
 
 _COMPARED: dict[type[ast.cmpop], type[ast.cmpop]] = {
     ast.Lt: ast.GtE, ast.GtE: ast.Lt, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
@@ -222,34 +221,54 @@ def _environment(work: Path) -> dict[str, str]:
     return {**os.environ, "PYTHONPATH": str(work), "PYTHONDONTWRITEBYTECODE": "1", "OMP_NUM_THREADS": "1"}
 
 
-def survives(mutant: Mutant, tests: list[str], work: Path) -> bool:
-    """Do all tests of a mutant's line pass with it?"""
-    if not tests:
-        return True
-    target = work / "rimcore" / mutant.file
-    kept = target.read_text()
-    target.write_text(mutant.source)
-    try:
-        for some in _batches(tests):
-            done = subprocess.run(
-                [sys.executable, "-m", "unittest", "-f", "-q", *some],
-                cwd=work, capture_output=True, env=_environment(work), timeout=LONGEST_S,
-            )  # fmt: skip
-            if done.returncode:
-                return False
-    except subprocess.TimeoutExpired:
-        return False
-    finally:
-        target.write_text(kept)
-    return True
+#: run in a copy: for every line of test names a child that loads the core anew, as it stands in the copy, and runs them
+_SERVER = """
+import io, os, signal, sys, unittest
+import hypothesis, numpy, scipy.optimize, scipy.stats
+for line in sys.stdin:
+    child = os.fork()
+    if not child:
+        signal.alarm(int(sys.argv[1]))
+        os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
+        try:
+            suite = unittest.defaultTestLoader.loadTestsFromNames(line.split())
+            done = unittest.TextTestRunner(stream=io.StringIO(), failfast=True).run(suite)
+            os._exit(0 if done.wasSuccessful() else 1)
+        except BaseException:
+            os._exit(1)
+    print(os.waitpid(child, 0)[1], flush=True)
+"""
 
 
-def _batches(tests: list[str]) -> Iterator[list[str]]:
-    """The quick ones first, then more and more at a time: most mutants die early."""
-    at, size = 0, 12
-    while at < len(tests):
-        yield tests[at : at + size]
-        at, size = at + size, size * 3
+class Copy:
+    """A copy of the core with a process that runs tests on it; what all tests load from elsewhere is loaded once."""
+
+    def __init__(self, work: Path) -> None:
+        self.work = work
+        self.process = subprocess.Popen(
+            [sys.executable, "-c", _SERVER, str(int(LONGEST_S))],
+            cwd=work, env=_environment(work), stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
+        )  # fmt: skip
+
+    def passes(self, tests: list[str]) -> bool:
+        """Do these tests pass, in their order, on the core as it stands here?"""
+        if self.process.stdin is None or self.process.stdout is None:
+            raise RuntimeError("the process has its pipes")
+        self.process.stdin.write(" ".join(tests) + "\n")
+        self.process.stdin.flush()
+        return self.process.stdout.readline().strip() == "0"
+
+    def survives(self, mutant: Mutant, tests: list[str]) -> bool:
+        """Do all tests of a mutant's line pass with it?"""
+        if not tests:
+            return True
+        target = self.work / "rimcore" / mutant.file
+        kept = target.read_text()
+        target.write_text(mutant.source)
+        try:
+            return self.passes(tests)
+        finally:
+            target.write_text(kept)
 
 
 def main(topic: str = "all", count: int = 200, seed: int = 20) -> int:
@@ -259,30 +278,32 @@ def main(topic: str = "all", count: int = 200, seed: int = 20) -> int:
     files = tuple(file for name, some in TOPICS.items() if topic in ("all", name) for file in some)
     workers = max(1, int(os.environ.get("TALLY_MUTATE_PROCESSES", str(os.cpu_count() or 1))))
     with tempfile.TemporaryDirectory() as folder:
-        copies = [Path(folder, str(k)) for k in range(workers)]
-        for one in copies:
+        works = [Path(folder, str(k)) for k in range(workers)]
+        for one in works:
             for room in ("rimcore", "proofs"):
                 shutil.copytree(ROOT / room, one / room, ignore=shutil.ignore_patterns("__pycache__"))
         began = time.perf_counter()
-        tests = Tests(copies[0], files)
+        tests = Tests(works[0], files)
         found = mutants(files, count, seed)
         print(
             f"{len(found)} mutants of {len(files)} files, {len(tests.seconds)} tests, {time.perf_counter() - began:.0f} s to trace",
             flush=True,
         )
-        free = list(copies)
+        free = [Copy(work) for work in works]
 
         def met(mutant: Mutant) -> bool:
-            work = free.pop()
+            some = free.pop()
             try:
-                lives = survives(mutant, tests.of(mutant), work)
+                lives = some.survives(mutant, tests.of(mutant))
             finally:
-                free.append(work)
+                free.append(some)
             print("." if not lives else f"\nlives  {mutant.file}:{mutant.line}  {mutant.what}\n", end="", flush=True)
             return lives
 
         with ThreadPoolExecutor(workers) as pool:
             alive = [mutant for mutant, lives in zip(found, pool.map(met, found), strict=True) if lives]
+        for one in free:
+            one.process.kill()
     print(
         "\n\nsurvivors\n" + "\n".join(f"  {one.file}:{one.line}  {one.what}" for one in sorted(alive, key=lambda one: (one.file, one.line)))
     )
