@@ -12,6 +12,7 @@ from garage.services import default_uncertainty, stand
 from planner.models import Build, Choice
 from planner.services import add_part, choose_pair, set_levers
 from rimcore.quantities.units import parse_quantity
+from rimcore.well.asked import check_values, check_where
 from rimcore.well.stations import STATIONS
 from rimcore.wheels.paste import parse_offer
 from rimcore.wheels.traced import from_card
@@ -79,7 +80,7 @@ FOUR: tuple[tuple[Any, ...], ...] = (
     ("FL", "arm_rear_lock", {"height_mm": -85, "steer_deg": 31}, "24", "", "rule"),
     ("FL", "arm_pivot", {}, "412", "-94", "rule"),
     ("FL", "arm_joint", {}, "96", "-128", "rule"),
-    ("FL", "joint", {}, "132", "61", "rule"),
+    ("FL", "joint", {}, "132", "", "rule"),
     ("FL", "caliper_barrel", {}, "147", "", "caliper"),
     ("FL", "caliper_spoke", {}, "6", "", "caliper"),
     ("FL", "bump", {}, "82", "", "rule"),
@@ -110,10 +111,11 @@ def take_readings(car: Car, outfit: Outfit, rows: tuple[tuple[Any, ...], ...], o
     for corner, code, where, first, second, method in rows:
         kind = STATIONS[code].kind
         unit = {"length": "mm", "mass": "kg", "speed": "km/h", "angle": "deg"}[kind]
+        read = [parse_quantity(text, kind, unit).value for text in (first, second) if text]
         Reading.objects.create(
-            car=car, outfit=outfit, corner=corner, code=code, value=parse_quantity(first, kind, unit).value,
-            value2=parse_quantity(second, kind, unit).value if second else None, typed=f"{first} / {second}" if second else first, method=method,
-            uncertainty=default_uncertainty(code, method), who="Ina", taken_on=on, condition=condition, **where,
+            car=car, outfit=outfit, corner=corner, code=code, where=check_where(STATIONS[code], where), values=list(check_values(STATIONS[code], read)),
+            typed=f"{first} / {second}" if second else first, method=method,
+            uncertainty=default_uncertainty(code, method), who="Ina", taken_on=on, condition=condition,
         )  # fmt: skip
 
 

@@ -16,8 +16,10 @@ from garage.assemble import CORNERS_OF, PLACED, core_reading, fault_of, fitted_o
 from garage.corrections import Corrections, corrections_of
 from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, ToleranceSet, Trial
 from rimcore.fastening.threads import parse_thread
+from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
 from rimcore.well import measured as core
+from rimcore.well.asked import check_values, check_where
 from rimcore.well.stations import CORNERS, STATIONS
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
 from rimcore.wheels.fitted import Fitted
@@ -223,7 +225,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
         reading.outfit = stood[reading.outfit_id]
     known = {reading.pk: reading for reading in readings}
     trials = list(car.trials.prefetch_related("sightings"))
-    strange = [reading for reading in readings if reading.code not in STATIONS]
+    faults = {reading.pk: fault_of_reading(reading) for reading in readings}
     for sighting in (one for trial in trials for one in trial.sightings.all()):
         sighting.reading = known[sighting.reading_id]
     return CarFile(
@@ -232,10 +234,10 @@ def open_file(user: Any, car_id: int) -> CarFile:
         preferences,
         {axle.end: axle for axle in car.axles.all()},
         outfits,
-        [reading for reading in readings if reading.code in STATIONS],
+        [reading for reading in readings if faults[reading.pk] is None],
         list(ToleranceSet.objects.filter(owner=user)),
         trials,
-        strange,
+        [reading for reading in readings if faults[reading.pk] is not None],
         list(car.rubs.all()),
     )
 
@@ -247,6 +249,19 @@ def latest_of(readings: list[Reading]) -> list[Reading]:
         if not reading.struck_why:
             found.setdefault(reading.key, reading)
     return list(found.values())
+
+
+def fault_of_reading(reading: Reading) -> str | None:
+    """Why a reading that is kept counts for nothing; None where it is what its station declares."""
+    kind = STATIONS.get(reading.code)
+    if kind is None:
+        return "there is no such station any more; the reading is kept and counts for nothing"
+    try:
+        check_values(kind, reading.values[: len(kind.values)])
+        check_where(kind, {name: value for name, value in reading.where.items() if name in kind.params})
+    except CoreError as error:
+        return f"{error.message}; the reading is kept and counts for nothing"
+    return None
 
 
 @dataclass(frozen=True)
@@ -273,7 +288,7 @@ def unreadable(file: CarFile) -> list[Problem]:
             if text and text_of(parse, text) is None:
                 found.append(Problem(f"{axle.get_end_display()} hub, {name} “{text}”", "it can't be read", car))
     for reading in file.strange:
-        why = "there is no such station any more; the reading is kept and counts for nothing"
+        why = fault_of_reading(reading) or ""
         found.append(Problem(f"reading “{reading.typed}” at {reading.code}", why, reverse("measure", args=[file.car.pk])))
     for trial in file.trials:
         fault = fault_of(trial)

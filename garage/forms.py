@@ -8,9 +8,10 @@ from django import forms
 from django.utils import timezone
 
 from garage.file import CarFile
-from garage.models import Axle, Car, Condition, Preferences, Reading, ToleranceSet
+from garage.models import Axle, Car, Condition, Preferences, ToleranceSet
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.limits import LIMITS
+from rimcore.well.asked import PARAMS, VALUES
 from rimcore.well.stations import METHOD_NAMES, StationKind
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
 from rimcore.wheels.hub import parse_seat
@@ -163,13 +164,6 @@ class PresentForm(Merged, forms.Form):
         return cleaned
 
 
-_VALUE_LABELS = {
-    "gap": "Gap", "side": "Sideways from the sidewall", "up": "Up from the tread", "radius": "Radius from the hub's centre",
-    "face": "Beyond the mounting face", "height": "Wheel centre to arch lip", "camber": "Camber", "mass": "Mass", "speed": "True speed",
-    "travel": "Travel of the wheel's centre", "angle": "Angle", "inboard": "Inboard of the mounting face", "above": "Over the hub's centre",
-}  # fmt: skip
-
-
 class ReadingForm(forms.Form):
     """One reading at one station, typed as on the tape."""
 
@@ -179,7 +173,7 @@ class ReadingForm(forms.Form):
         unit = unit_of(kind.kind, file)
         self._add_params(kind, file)
         for place, name in enumerate(kind.values):
-            field = QuantityField(kind.kind, unit, *kind.limits, label=_VALUE_LABELS[name])
+            field = QuantityField(kind.kind, unit, *kind.limits, label=VALUES[name])
             field.help_text = f"a bare number is {unit}"
             self.fields["value" if place == 0 else "value2"] = field
         self.fields["method"] = forms.ChoiceField(choices=list(METHOD_NAMES.items()), initial=kind.method)
@@ -194,29 +188,12 @@ class ReadingForm(forms.Form):
             self.fields["value"].widget.attrs["placeholder"] = "11/16 in, 9.5"
 
     def _add_params(self, kind: StationKind, file: CarFile) -> None:
-        if "height_mm" in kind.params:
-            below = -400 if kind.place in ("rail", "arm") else 0
-            self.fields["height_mm"] = QuantityField("length", unit_of("length", file), below, 500, label="Height above the hub's centre")
-        if "travel_mm" in kind.params:
-            self.fields["travel_mm"] = QuantityField(
-                "length",
-                unit_of("length", file),
-                -300,
-                300,
-                label="Wheel raised by",
-                help_text="from ride height; 0 as it stands",
-                initial=0,
-            )
-        if "u_mm" in kind.params:
-            self.fields["u_mm"] = QuantityField(
-                "length", unit_of("length", file), -250, 250, label="Across the tread from its middle", help_text="outboard is plus"
-            )
-        if "u" in kind.params:
-            self.fields["u"] = forms.ChoiceField(choices=list(Reading.EDGES.items()), label="Nearest part of the tread", initial="centre")
-        if "steer_deg" in kind.params:
-            self.fields["steer_deg"] = QuantityField(
-                "angle", "deg", -60, 60, label="Steer at that lock", help_text="plus: the wheel's front edge swings outboard"
-            )
+        for param in (PARAMS[name] for name in kind.params):
+            more: dict[str, Any] = {"label": param.label, "help_text": param.help, "initial": param.default}
+            if param.choices:
+                self.fields[param.code] = forms.ChoiceField(choices=list(param.choices.items()), **more)
+            else:
+                self.fields[param.code] = QuantityField(param.quantity, unit_of(param.quantity, file), *param.span(kind.place).span, **more)
 
     def clean_steer_deg(self) -> float:
         steer: float = self.cleaned_data["steer_deg"]
@@ -231,11 +208,12 @@ class ReadingForm(forms.Form):
         return taken
 
     def values(self) -> dict[str, Any]:
-        """What is kept, with the typing."""
-        kept = dict(self.cleaned_data)
-        kept["typed"] = " / ".join(
-            str(self.data.get(self.add_prefix(name), "")).strip() for name in ("value", "value2") if name in self.fields
-        )
+        """What is kept: where the rule went, what it read, how, and the typing."""
+        read = [name for name in ("value", "value2") if name in self.fields]
+        kept = {name: value for name, value in self.cleaned_data.items() if name not in (*read, *self.kind.params)}
+        kept["where"] = {name: self.cleaned_data[name] for name in self.kind.params}
+        kept["values"] = [self.cleaned_data[name] for name in read]
+        kept["typed"] = " / ".join(str(self.data.get(self.add_prefix(name), "")).strip() for name in read)
         return kept
 
 

@@ -11,6 +11,8 @@ from django.db.models import Q
 from django.utils import timezone
 
 from garage.parts import Part
+from rimcore.quantities.limits import LIMITS
+from rimcore.well.asked import place_of
 from rimcore.well.stations import CORNERS, METHOD_NAMES
 from rimcore.well.tolerance import SCHOOL_NAMES
 from shell.limits import limited
@@ -258,22 +260,18 @@ class Condition(models.Model):
 
 
 class Reading(models.Model):
-    """One reading, as typed and in the core's unit. Never overwritten: a newer one stands over it."""
+    """One reading, as typed and in the core's unit. Never overwritten: a newer one stands over it.
 
-    EDGES = {"inner": "inner edge", "centre": "middle", "outer": "outer edge"}
+    Where the rule went and what it read are what the station declares (``rimcore.well.asked``); nothing else is kept.
+    """
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="readings")
     outfit = models.ForeignKey(Outfit, on_delete=models.RESTRICT, related_name="readings")
     corner = models.CharField(max_length=2, blank=True, choices=[("", "whole car"), *((c, c) for c in CORNERS)])
     #: a station, as declared in the core; no list of them is kept in the database
     code = models.CharField(max_length=20)
-    height_mm = models.FloatField(null=True, blank=True)
-    u_mm = models.FloatField(null=True, blank=True)
-    u = models.CharField(max_length=6, blank=True, choices=EDGES)
-    steer_deg = models.FloatField(default=0)
-    travel_mm = models.FloatField("wheel raised by", default=0)
-    value = models.FloatField()
-    value2 = models.FloatField(null=True, blank=True)
+    where = models.JSONField(default=dict, blank=True)
+    values = models.JSONField(default=list)
     typed = models.CharField(max_length=130)
     method = models.CharField(max_length=10, choices=METHOD_NAMES, default="rule")
     uncertainty = models.FloatField()
@@ -288,28 +286,54 @@ class Reading(models.Model):
         ordering = ["-taken_on", "-id"]
         indexes = [models.Index(fields=["car", "corner", "code"])]
         constraints = [
-            *limited(
-                "reading",
-                value="reading",
-                value2="reading",
-                uncertainty="uncertainty",
-                height_mm="height_mm",
-                u_mm="across_mm",
-                travel_mm="travel_mm",
+            *limited("reading", uncertainty="uncertainty"),
+            models.CheckConstraint(
+                name="reading_values_within", condition=Q(values__0__gte=LIMITS["reading"].low, values__0__lte=LIMITS["reading"].high)
             ),
             models.CheckConstraint(name="reading_corner", condition=Q(corner__in=["", *CORNERS])),
             models.CheckConstraint(name="reading_uncertainty", condition=Q(uncertainty__gte=0)),
-            models.CheckConstraint(name="reading_steer", condition=Q(steer_deg__gte=-60, steer_deg__lte=60)),
         ]
 
     def __str__(self) -> str:
         return f"{self.corner} {self.code} {self.typed}".strip()
 
     @property
-    def key(self) -> tuple[str, str, float | None, float | None, str, int, float]:
+    def key(self) -> tuple[Any, ...]:
         """What makes two readings the same station: a newer one stands over an older one."""
-        side = (self.steer_deg > 0) - (self.steer_deg < 0)
-        return self.corner, self.code, self.height_mm, self.u_mm, self.u, side, self.travel_mm
+        return self.corner, self.code, place_of(self.where)
+
+    @property
+    def value(self) -> float:
+        """What was read, the first of it."""
+        return float(self.values[0])
+
+    @property
+    def value2(self) -> float | None:
+        """The second, where two are read."""
+        return float(self.values[1]) if len(self.values) > 1 else None
+
+    @property
+    def height_mm(self) -> float | None:
+        height: float | None = self.where.get("height_mm")
+        return height
+
+    @property
+    def u_mm(self) -> float | None:
+        across: float | None = self.where.get("u_mm")
+        return across
+
+    @property
+    def u(self) -> str:
+        return str(self.where.get("u", ""))
+
+    @property
+    def steer_deg(self) -> float:
+        return float(self.where.get("steer_deg", 0.0))
+
+    @property
+    def travel_mm(self) -> float:
+        """How far the wheel was raised."""
+        return float(self.where.get("travel_mm", 0.0))
 
 
 class ToleranceSet(models.Model):

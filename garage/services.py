@@ -12,6 +12,7 @@ from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, P
 from garage.parts import Part
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import Found
+from rimcore.well.asked import check_values, check_where
 from rimcore.well.seen import predict_mm, prediction_uncertainty_mm
 from rimcore.well.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
@@ -171,8 +172,9 @@ def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) 
         raise ValueError("a reading needs an outfit")
     if values.get("uncertainty") is None:
         values = values | {"uncertainty": default_uncertainty(code, values["method"])}
-    where = CORNER_NAMES[corner]
-    with remember(file.user, f"{STATIONS[code].name.lower()}, {where}, kept"):
+    kind = STATIONS[code]
+    values = values | {"where": check_where(kind, values["where"]), "values": list(check_values(kind, values["values"]))}
+    with remember(file.user, f"{kind.name.lower()}, {CORNER_NAMES[corner]}, kept"):
         return Reading.objects.create(car=file.car, outfit=file.current, corner=corner, code=code, **values)
 
 
@@ -183,7 +185,7 @@ def keep_axis(file: CarFile, corner: str, found: list[Found], typed: str, who: s
     with remember(file.user, f"steering axis, {CORNER_NAMES[corner]}, kept"):
         return [
             Reading.objects.create(
-                car=file.car, outfit=file.current, corner=corner, code=one.station, value=round(one.value, 2), typed=typed, method="worked",
+                car=file.car, outfit=file.current, corner=corner, code=one.station, values=[round(one.value, 2)], typed=typed, method="worked",
                 uncertainty=round(one.uncertainty, 2), who=who, taken_on=taken_on,
             )
             for one in found

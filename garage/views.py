@@ -217,13 +217,7 @@ def _initial(file: CarFile, corner: str, code: str, user: Any) -> dict[str, Any]
     )
     initial: dict[str, Any] = {"who": user.get_short_name() or user.username}
     if before is not None:
-        initial |= {
-            "height_mm": before.height_mm,
-            "u_mm": before.u_mm,
-            "u": before.u,
-            "steer_deg": before.steer_deg or None,
-            "method": before.method,
-        }
+        initial |= {**before.where, "method": before.method}
     return initial
 
 

@@ -68,7 +68,7 @@ class Beside(ScenarioCase):
         like = Reading.objects.filter(car=self.car, corner="FL", code="arch_12").first()
         for code in ("arch_9", "arch_11", "arch_1", "arch_3"):
             Reading.objects.create(
-                car=self.car, outfit=like.outfit, corner="FL", code=code, value=30, value2=70, typed="30 / 70", method="rule", uncertainty=1.0,
+                car=self.car, outfit=like.outfit, corner="FL", code=code, values=[30, 70], typed="30 / 70", method="rule", uncertainty=1.0,
                 who="Ina", taken_on=like.taken_on, condition=like.condition,
             )  # fmt: skip
         codes = [row.reading.code for row in self.page("check/FL/trial/").context["rows"]]

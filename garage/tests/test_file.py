@@ -15,12 +15,12 @@ from shell.tests.base import ScenarioCase
 
 
 class Motions(ScenarioCase):
-    def add(self, code, value, **more):
+    def add(self, code, value, value2=None, **where):
         like = Reading.objects.filter(car=self.car, corner="FL").order_by("taken_on").last()
         later = like.taken_on + timedelta(days=1)
         return Reading.objects.create(
-            car=self.car, corner="FL", code=code, value=value, typed=str(value), method="gauge", uncertainty=0.1, who="Ina",
-            taken_on=later, outfit=like.outfit, condition=like.condition, **more,
+            car=self.car, corner="FL", code=code, where=where, values=[value] if value2 is None else [value, value2], typed=str(value),
+            method="gauge", uncertainty=0.1, who="Ina", taken_on=later, outfit=like.outfit, condition=like.condition,
         )  # fmt: skip
 
     def test_how_the_front_left_goes(self):
@@ -101,18 +101,18 @@ class Placed(ScenarioCase):
 class Unlocked(ScenarioCase):
     """A reading changes the figures that its station says it unlocks."""
 
-    def read(self, corner, code, value, **more):
+    def read(self, corner, code, value, **where):
         file = self.file()
         return Reading.objects.create(
             car=self.car,
             outfit=file.current,
             corner=corner,
             code=code,
-            value=value,
+            where=where,
+            values=[value],
             typed=str(value),
             uncertainty=0.2,
             method="gauge",
-            **more,
         )
 
     def test_camber_feeds_the_pose(self):
@@ -145,7 +145,7 @@ class Unlocked(ScenarioCase):
         self.read("FR", "corner_mass", 398.0)
         self.assertEqual(self.file().core_axle("F").axle_load_kg, 800.0)
 
-    def test_a_speed_or_a_mass_of_nothing_is_refused_and_one_that_is_kept_counts_as_unread(self):
+    def test_a_speed_or_a_mass_of_nothing_is_refused_and_one_that_is_kept_counts_for_nothing_and_is_told(self):
         for corner, code in (("", "true_speed"), ("FL", "corner_mass"), ("FR", "corner_mass")):
             address = self.url(f"measure/{corner or 'car'}/{code}/")
             refused = self.client.post(address, {"value": "0", "uncertainty": "1", "method": "logger", "taken_on": "2026-11-20"})
@@ -153,8 +153,10 @@ class Unlocked(ScenarioCase):
             self.read(corner, code, 0.0)
         Car.objects.filter(pk=self.car.pk).update(front_axle_kg=None)
         file = self.file()
-        self.assertIsNone(file.core_axle("F").true_at_100_kmh)
+        self.assertEqual(file.core_axle("F").true_at_100_kmh, 96.6, "the reading before it stands")
         self.assertIsNone(file.axle_load_kg("F"))
+        self.assertEqual(len(file.strange), 3)
+        self.assertContains(self.client.get(self.url("measure/")), "accepted: 50 to 150; the reading is kept and counts for nothing")
         self.assertEqual(self.client.get(self.url("plan/")).status_code, 200)
 
     def test_true_speed_corrects_the_speedometer(self):

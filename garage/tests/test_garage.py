@@ -111,8 +111,10 @@ class Refusals(ScenarioCase):
     def test_the_database_refuses_too(self):
         baseline = Outfit.objects.get(car=self.car, is_baseline=True)
         broken = [
-            lambda: Reading.objects.create(car=self.car, outfit=baseline, corner="XX", code="damper", value=1, typed="1", uncertainty=1),
-            lambda: Reading.objects.create(car=self.car, outfit=baseline, corner="FL", code="damper", value=1, typed="1", uncertainty=-1),
+            lambda: Reading.objects.create(car=self.car, outfit=baseline, corner="XX", code="damper", values=[1], typed="1", uncertainty=1),
+            lambda: Reading.objects.create(
+                car=self.car, outfit=baseline, corner="FL", code="damper", values=[1], typed="1", uncertainty=-1
+            ),
             lambda: Outfit.objects.create(car=self.car, name="second baseline", is_baseline=True),
             lambda: Axle.objects.create(car=self.car, end="F"),
             lambda: Axle.objects.filter(car=self.car, end="F").update(stud_length_mm=1, bolt_length_mm=1),

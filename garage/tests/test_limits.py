@@ -70,7 +70,7 @@ class Tables(ScenarioCase):
     def test_the_database_refuses_too(self):
         reading, wheel = Reading.objects.filter(car=self.car).first(), Wheel.objects.filter(car=self.car).first()
         for row, field, value in (
-            (reading, "value", 9000.0),
+            (reading, "values", [9000.0]),
             (reading, "uncertainty", 500.0),
             (wheel, "lead_days", 2000),
             (wheel, "width_in", 2.0),
@@ -131,7 +131,7 @@ class OldRows(ScenarioCase):
         self.assertContains(self.client.get(self.url("measure/")), "no such station any more")
 
     def test_a_reading_that_cant_have_been_taken_leaves_its_corner_standing(self):
-        Reading.objects.filter(car=self.car, corner="FL", code="damper").update(height_mm=490)
+        Reading.objects.filter(car=self.car, corner="FL", code="damper").update(where={"height_mm": 490})
         answer = self.client.get(self.url("check/FL/"))
         self.assertContains(answer, "is above the tread")
         self.assertTrue(any(j.value is not None for j in answer.context["gaps"]))

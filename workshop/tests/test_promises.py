@@ -55,15 +55,15 @@ class Kept(ScenarioCase):
         for one in Promise.objects.filter(job=job, kept_when="begun", reading__isnull=False).exclude(code__endswith=".upward")[:3]:
             Reading.objects.create(**{
                 name: getattr(kept[one.reading_id], name)
-                for name in ("car", "corner", "code", "height_mm", "u_mm", "u", "steer_deg", "travel_mm", "value2", "method", "uncertainty", "who")
-            }, outfit=file.current, value=one.judgement.reads or one.value, typed="again", taken_on=timezone.localdate() + timedelta(days=0))  # fmt: skip
+                for name in ("car", "corner", "code", "where", "method", "uncertainty", "who")
+            }, outfit=file.current, values=[one.judgement.reads or one.value, *kept[one.reading_id].values[1:]], typed="again", taken_on=timezone.localdate() + timedelta(days=0))  # fmt: skip
         before = [(row.name, row.promised) for row in promises(self.file())]
         self.assertTrue(any(row.said is not None and row.said.code.startswith("gap.") for row in promises(self.file())))
         Wheel.objects.filter(car=self.car).update(offset_mm=20, width_in=9, mass_kg=20, price_minor=99_00)
         Tyre.objects.filter(car=self.car).update(mass_kg=20)
         Build.objects.filter(pk=job.build_id).update(hours_estimate=99)
         set_levers(job.build, {("ride_drop_mm", "F"): 60, ("spacer_mm", "F"): 20})
-        Reading.objects.filter(outfit__is_baseline=True, code="damper").update(value=1.0)
+        Reading.objects.filter(outfit__is_baseline=True, code="damper").update(values=[1.0])
         self.assertEqual([(row.name, row.promised) for row in promises(self.file())], before)
 
     def test_undone_with_the_sheet(self):
