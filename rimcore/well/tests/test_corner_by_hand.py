@@ -551,7 +551,12 @@ class Maps(unittest.TestCase):
         rear = well_map("FL", (LINER,), replace(MOVES, steers=False), stands(), DAILY)
         self.assertEqual(len(rear.cells[0]), 1)
         self.assertEqual(found.hits, sum(cell.gap_mm < 0 for row in found.cells for cell in row))
-        self.assertTrue(all((cell.state == "hit") == (cell.gap_mm < 0) for row in found.cells for cell in row))
+        near = 0
+        for offset in range(-10, 60, 2):
+            cells = [cell for row in well_map("FL", (LINER, DAMPER), MOVES, stands(f"17x8 {offset:+d}"), DAILY).cells for cell in row]
+            self.assertTrue(all((cell.state == "hit") == (cell.gap_mm < 0) for cell in cells))
+            near += sum(0 <= cell.gap_mm < 1 for cell in cells)
+        self.assertGreater(near, 0)
         self.assertIsNone(well_map("FL", (LINER,), Motion(), stands(), DAILY))
         self.assertIsNone(well_map("FL", (), MOVES, stands(), DAILY))
         self.assertIsNone(map_cloud((), MOVES, wheel_free(stands())))

@@ -194,7 +194,14 @@ class Together(unittest.TestCase):
         adds = {self.A: (0, 11), self.B: (0, 12), self.C: (11, 0)}
         self.assertEqual(self.found(adds, wanted=5.0), [(self.A, self.C)], "1 mm is left of the 5")
         self.assertEqual(self.found(adds, start=(0.0, -11.0), wanted=12.5), [], "−11 is no contact of both, 12 alone ends it")
-        self.assertEqual(self.found({self.A: (0, 3), self.C: (3, 0)}, start=(1.0, 1.0), wanted=5.0), [], "nothing touches")
+        for start in (1.0, 0.5, 0.0):
+            found = self.found({self.A: (0, 3), self.C: (3, 0)}, start=(start, start), wanted=5.0)
+            self.assertEqual(found, [], "nothing touches")
+
+    def test_a_margin_kept_by_nothing_is_kept(self):
+        for left in (0.0, 0.5):
+            adds = {self.A: (0, 10 + left), self.C: (10 + left, 0)}
+            self.assertEqual(self.found(adds), [(self.A, self.C)])
 
     def test_one_whose_contact_a_single_lever_ends_as_well_is_not_told(self):
         adds = {self.A: (0, 11), self.C: (11, 0), ("lip", 4): (10, 10)}
