@@ -76,10 +76,10 @@ class TrialForm(forms.Form):
 
     wheel = CoreTextField(parse_wheel, help_text="17x8 +40; the offset is needed")
     tyre = CoreTextField(parse_tyre, max_length=60, required=False, help_text="blank: a bare rim")
-    measured_section_mm = QuantityField("length", "mm", 80, 600, required=False, label="Section measured over the tyre")
-    spacer_mm = QuantityField("length", "mm", 0, 200, required=False, label="Spacer")
-    camber_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Camber as it stood")
-    ride_drop_mm = QuantityField("length", "mm", -300, 300, required=False, label="Lowered against the baseline")
+    measured_section_mm = QuantityField("length", "mm", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre")
+    spacer_mm = QuantityField("length", "mm", *LIMITS["spacer_mm"].span, required=False, label="Spacer")
+    camber_deg = QuantityField("angle", "deg", *LIMITS["camber_deg"].span, required=False, label="Camber as it stood")
+    ride_drop_mm = QuantityField("length", "mm", *LIMITS["ride_drop_mm"].span, required=False, label="Lowered against the baseline")
     tried_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
     who = forms.CharField(max_length=60, required=False, label="Who")
 
@@ -110,9 +110,13 @@ class SightingForm(forms.Form):
     def __init__(self, reading: Reading, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.reading = reading
-        self.fields["gap_mm"] = QuantityField("length", unit_of("length", file), -50, 500, required=False, label="Gap")
-        self.fields["steer_deg"] = QuantityField("angle", "deg", -70, 70, required=False, label="Steer", initial=reading.steer_deg or None)
-        self.fields["travel_mm"] = QuantityField("length", unit_of("length", file), -300, 300, required=False, label="Raised by")
+        self.fields["gap_mm"] = QuantityField("length", unit_of("length", file), *LIMITS["sighting_mm"].span, required=False, label="Gap")
+        self.fields["steer_deg"] = QuantityField(
+            "angle", "deg", *LIMITS["steer_deg"].span, required=False, label="Steer", initial=reading.steer_deg or None
+        )
+        self.fields["travel_mm"] = QuantityField(
+            "length", unit_of("length", file), *LIMITS["travel_mm"].span, required=False, label="Raised by"
+        )
         for name in ("seen", "gap_mm", "steer_deg", "travel_mm"):
             self.fields[name].widget.attrs |= {
                 "aria-label": f"{self.fields[name].label}, {STATIONS[reading.code].name}",

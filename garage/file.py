@@ -20,6 +20,7 @@ from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
 from rimcore.well import measured as core
 from rimcore.well.asked import check_values, check_where
+from rimcore.well.ranges import axle_of_corners_kg, camber_of_end_deg
 from rimcore.well.stations import CORNERS, STATIONS
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
 from rimcore.wheels.fitted import Fitted
@@ -163,7 +164,7 @@ class CarFile:
             return float(written)
         known = STATIONS["corner_mass"]
         weighed = {r.corner: r.value for r in self.latest if r.code == known.code and r.corner in CORNERS_OF[end] and known.holds(r.value)}
-        return sum(weighed.values()) if len(weighed) == 2 else None
+        return axle_of_corners_kg(list(weighed.values()))
 
     @property
     def driven_end(self) -> str:
@@ -188,9 +189,9 @@ class CarFile:
     def camber_of(self, axle: OutfitAxle, corner: str = "") -> float | None:
         """Camber of an end as it stood in an outfit: read at the corner, else the mean of both sides as read, else as written."""
         read = {r.corner: r.value for r in self.latest if r.code == "camber" and r.outfit_id == axle.outfit_id and r.corner[:1] == axle.end}
-        if corner in read:
-            return read[corner]
-        return sum(read.values()) / len(read) if read and not corner else axle.camber_deg
+        if corner:
+            return read.get(corner, axle.camber_deg)
+        return camber_of_end_deg(list(read.values()), axle.camber_deg)
 
     def tolerances(self, key: str) -> Tolerances:
         """A school's margins, or those of one's own set (``set-12``)."""

@@ -10,6 +10,7 @@ from planner.queries import Sums, choices_of
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
 from rimcore.well.planes import short
 from rimcore.work.ledger import SPENT_STATES
+from rimcore.work.money import in_whole
 from shell.figures import amount
 
 
@@ -121,11 +122,11 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
         lines.append(InputUsed("other builds", amount(found.elsewhere_minor, currency), "their parts and snags"))
     sums = found.money
     formula = f"{amount(sums.spent_minor)} spent + {amount(sums.promised_minor)} promised = {amount(sums.total_minor, currency)}"
-    whole = _figure("Money", sums.total_minor / 100, currency, formula, "prices of the build's parts", lines)
+    whole = _figure("Money", in_whole(sums.total_minor), currency, formula, "prices of the build's parts", lines)
     left = sums.left_minor
     budget = [InputUsed("budget", "not set" if sums.budget_minor is None else amount(sums.budget_minor, currency), "the car's data")]
     rest = _figure(
-        "Left of the budget", None if left is None else left / 100, currency, f"{amount(sums.budget_minor)} − {amount(sums.total_minor)}", "prices of the build's parts", [*budget, *lines]
+        "Left of the budget", None if left is None else in_whole(left), currency, f"{amount(sums.budget_minor)} − {amount(sums.total_minor)}", "prices of the build's parts", [*budget, *lines]
     )  # fmt: skip
     return {"money": whole, "left": rest}
 

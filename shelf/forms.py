@@ -18,6 +18,7 @@ from rimcore.wheels.traced import parse_profile, traced
 from rimcore.wheels.tyre import Tyre as CoreTyre
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
+from rimcore.work.money import in_hundredths
 from shell.forms import CoreTextField, MoneyField, QuantityField
 from shell.limits import Within
 from shell.merge import Merged
@@ -52,7 +53,7 @@ class PairFilter(django_filters.FilterSet):
         fields: list[str] = []
 
     def price_up_to(self, queryset: Any, name: str, value: Any) -> Any:
-        return queryset.filter(price_minor__lte=int(value * 100))
+        return queryset.filter(price_minor__lte=in_hundredths(value))
 
     def later(self, queryset: Any, name: str, value: Any) -> Any:
         """Filters on what is judged act after the judging."""

@@ -15,6 +15,7 @@ from rimcore.well import fitment
 from rimcore.well import measured as core
 from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.wheels.wheel import same_rim
+from rimcore.work.money import in_whole
 from rimcore.work.together import latest, total
 from shelf.assemble import camber_in, candidate_of
 
@@ -90,8 +91,8 @@ class Pair:
     @property
     def price_figure(self) -> Judgement:
         """How the price of a corner is known."""
-        each = tuple("not known" if row.price_minor is None else f"{row.price_minor / 100:.2f}" for row in (self.wheel, self.tyre))
-        value = None if self.price_minor is None else self.price_minor / 100
+        each = tuple("not known" if row.price_minor is None else f"{in_whole(row.price_minor):.2f}" for row in (self.wheel, self.tyre))
+        value = None if self.price_minor is None else in_whole(self.price_minor)
         return self._figure("Price of a corner", "", value, " + ".join(each), (each[0], each[1]))
 
     @property

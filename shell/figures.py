@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from rimcore.quantities.units import convert
+from rimcore.work.money import in_whole
 
 #: kind -> (column of the preferences, places, unit of the core)
 _SHOWN = {
@@ -58,10 +59,10 @@ def amount(minor: int | None, currency: str = "") -> str:
     """Money without cents where there are none."""
     if minor is None:
         return "–"
-    text = number(minor / 100, 0 if minor % 100 == 0 else 2)
+    text = number(in_whole(minor), 0 if in_whole(minor).is_integer() else 2)
     return f"{text} {currency}".strip()
 
 
 def whole(minor: int) -> str:
     """Money in whole units, for where it is tight."""
-    return number(minor / 100, 0)
+    return number(in_whole(minor), 0)

@@ -10,6 +10,7 @@ from django.contrib.auth.models import User
 
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.units import accepted, parse_quantity, write_quantity
+from rimcore.work.money import in_hundredths, in_whole
 
 
 class QuantityField(forms.CharField):
@@ -85,7 +86,7 @@ class MoneyField(forms.CharField):
             raise forms.ValidationError("Write an amount such as 310 or 310.50.")
         plain = text.replace(" ", "").replace("\u00a0", "").replace(",", ".")
         try:
-            amount = round(float(plain) * 100)
+            amount = in_hundredths(float(plain))
         except (ValueError, OverflowError) as error:
             raise forms.ValidationError("Write an amount such as 310 or 310.50.") from error
         if not 0 <= amount <= 10_000_000_00:
@@ -94,7 +95,7 @@ class MoneyField(forms.CharField):
 
     def prepare_value(self, value: Any) -> Any:
         if isinstance(value, int):
-            return f"{value / 100:.2f}".removesuffix(".00")
+            return f"{in_whole(value):.2f}".removesuffix(".00")
         return value
 
 

@@ -10,6 +10,7 @@ from garage.models import Reading
 from planner.queries import candidate, sums
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
 from rimcore.well import measured, rest_judged
+from rimcore.work.money import in_whole
 from workshop.models import Job, Promise
 
 
@@ -66,5 +67,5 @@ def _sums_of(file: CarFile, job: Job) -> Iterator[Judgement]:
     yield Judgement("work.hours", "Hours", "clear", "the build's estimate", "the user's own estimate", value=build.hours_estimate, unit="h")
     minor = found.money.total_minor - found.elsewhere_minor - file.extra["lost"].get(build.pk, 0)
     yield Judgement(
-        "work.money", "Money", "clear", "prices of the build's parts", "the offers of the shortlist", value=minor / 100, unit=file.car.currency, formula="sum of price × quantity"
+        "work.money", "Money", "clear", "prices of the build's parts", "the offers of the shortlist", value=in_whole(minor), unit=file.car.currency, formula="sum of price × quantity"
     )  # fmt: skip

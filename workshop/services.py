@@ -10,7 +10,8 @@ from django.utils import timezone
 
 from garage.assemble import CORNERS_OF
 from garage.file import CarFile
-from garage.models import Axle, Car, Outfit
+from garage.models import Axle, Car, Driveline, Outfit
+from garage.parts import Part
 from garage.services import stand
 from planner.models import Build
 from planner.queries import candidate, chosen, end_setting
@@ -186,6 +187,7 @@ def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
         job.save()
         file.car.odometer_km = odometer_km
         file.car.save(update_fields=["odometer_km"])
+        _new_driveline(file, job.build)
         job.build.outfit = outfit
         job.build.save(update_fields=["outfit"])
         for part in job.build.choices.exclude(state__in=("returned", "sold", "fitted")):
@@ -194,6 +196,15 @@ def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
             FollowUp.objects.create(
                 car=file.car, job=job, what=f"Wheel nuts, re-torque after {after} km", after_km=after, due_km=odometer_km + after
             )
+
+
+def _new_driveline(file: CarFile, build: Build) -> None:
+    """An axle ratio that the build changes is the car's own from now on."""
+    ratio = build.lever("axle_ratio")
+    kept = Driveline.objects.filter(car=file.car).first()
+    if isinstance(ratio, float) and kept is not None:
+        kept.axle_ratio, kept.noted_on = ratio, timezone.localdate()
+        kept.save()
 
 
 def _new_outfit(file: CarFile, build: Build) -> Outfit:
@@ -205,7 +216,7 @@ def _new_outfit(file: CarFile, build: Build) -> Outfit:
         wheel, tyre = chosen(build, end)
         written = before.camber_deg is not None or end_setting(file, build, end).camber_deg is not None
         seat = fitted.mount.seat
-        stand(outfit, end, {
+        stands = stand(outfit, end, {
             "wheel": fitted.fitted.wheel.spec, "tyre": fitted.fitted.tyre.size,
             **{name: getattr(fitted.fitted.wheel, name) for name in ("bolts", "pcd_mm", "bore_mm")},
             "measured_section_mm": fitted.fitted.measured_section_mm, "profile": fitted.fitted.profile_mm,
@@ -214,7 +225,16 @@ def _new_outfit(file: CarFile, build: Build) -> Outfit:
             "load_kg": fitted.wheel_load_kg, "barrel_radius_mm": fitted.barrel_radius_mm, "spoke_back_mm": fitted.spoke_back_mm,
             "wheel_kg": wheel.mass_kg if wheel else before.wheel_kg, "tyre_kg": tyre.mass_kg if tyre else before.tyre_kg,
         })  # fmt: skip
+        _offered_as(stands.wheel_part, wheel)
+        _offered_as(stands.tyre_part, tyre)
     return outfit
+
+
+def _offered_as(stands: Part, offered: Part | None) -> None:
+    """What stands on the car keeps the name under which it was on the list, and who sold it."""
+    if offered is not None:
+        stands.name, stands.supplier, stands.link = offered.name, offered.supplier, offered.link
+        stands.save(update_fields=["name", "supplier", "link"])
 
 
 def do_follow_up(follow_up: FollowUp, user: Any, odometer_km: int) -> None:

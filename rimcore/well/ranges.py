@@ -171,3 +171,21 @@ def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None
     t, c = np.array(pairs, dtype=float).T
     slope = float(round(np.polyfit(t, c, 1)[0], 9))
     return slope if abs(slope) <= MOST_GAIN_DEG_PER_MM else None
+
+
+def camber_of_end_deg(read_deg: Sequence[float], written_deg: float | None) -> float | None:
+    """Camber of an end: the mean of its sides as they were read, else as it was written [deg]; None where nobody knows.
+
+    >>> camber_of_end_deg([-2.0, -1.0], -0.5), camber_of_end_deg([], -0.5)
+    (-1.5, -0.5)
+    """
+    return sum(read_deg) / len(read_deg) if read_deg else written_deg
+
+
+def axle_of_corners_kg(corners_kg: Sequence[float]) -> float | None:
+    """Load of an axle from its two corners as they were weighed [kg]; None unless both were.
+
+    >>> axle_of_corners_kg([402.0, 398.0]), axle_of_corners_kg([402.0])
+    (800.0, None)
+    """
+    return sum(corners_kg) if len(corners_kg) == 2 else None

@@ -4,12 +4,15 @@ import io
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import IntegrityError, transaction
+from django.utils import timezone
 from PIL import Image
 
 from garage.inhand import as_it_stands
-from garage.models import Axle, Outfit
+from garage.models import Axle, Driveline, Outfit
+from garage.parts import Part
 from planner.models import Build
 from planner.queries import sums
+from planner.services import set_levers
 from rimcore.quantities.errors import BadInput
 from shell.models import Change
 from shell.tests.base import ScenarioCase
@@ -185,6 +188,33 @@ class Fitted(ScenarioCase):
         self.assertEqual(standing["hub.seat"], "hit")
         bench = self.page("check/FL/")
         self.assertEqual({j.code: j.state for j in bench.context["others"]}["hub.seat"], "hit")
+
+    def test_what_stands_keeps_its_name_and_who_sold_it(self):
+        job = Job.objects.get(build__name="Hill season")
+        job.steps.update(state="done")
+        Part.objects.filter(choices__build=job.build, family="wheel").update(name="Quillet Five", supplier="the shop on the quay")
+        finish_job(self.file(), job, self.user, 142400)
+        stands = self.file().on(self.file().current, "F")
+        self.assertEqual((stands.wheel_part.name, stands.wheel_part.supplier), ("Quillet Five", "the shop on the quay"))
+        self.assertFalse(stands.wheel_part.listed)
+
+    def test_an_axle_ratio_of_the_build_becomes_the_cars_own(self):
+        job = Job.objects.get(build__name="Hill season")
+        before = Driveline.objects.get(car=self.car)
+        set_levers(job.build, {("axle_ratio", ""): 4.6})
+        job.steps.update(state="done")
+        finish_job(self.file(), Job.objects.get(pk=job.pk), self.user, 142400)
+        kept = Driveline.objects.get(car=self.car)
+        self.assertEqual((kept.axle_ratio, kept.gears, kept.noted_on), (4.6, before.gears, timezone.localdate()))
+        undo(self.user, Change.objects.first().pk)
+        self.assertEqual(Driveline.objects.get(car=self.car).axle_ratio, before.axle_ratio)
+
+    def test_without_one_the_axle_stays(self):
+        job = Job.objects.get(build__name="Hill season")
+        before = Driveline.objects.get(car=self.car)
+        job.steps.update(state="done")
+        finish_job(self.file(), job, self.user, 142400)
+        self.assertEqual(Driveline.objects.get(car=self.car).noted_on, before.noted_on)
 
     def test_a_job_is_closed_once(self):
         job = Job.objects.get(build__name="Hill season")
