@@ -20,7 +20,7 @@ from django.db.migrations.executor import MigrationExecutor
 
 from exchange.archive import finish
 from shell.lock import InUse, hold
-from shell.warm import compile_templates
+from shell.warm import collect_between_answers, warm
 
 FIRST_PORT, PORTS_TRIED = 8000, 50
 
@@ -156,7 +156,7 @@ def _serve_until_stopped(host: str, port: int) -> None:
     # Loaded once, before the processes part.
     from rimtally import wsgi  # noqa: F401
 
-    compile_templates()
+    warm()
     connections.close_all()
     count = processes()
     if not hasattr(os, "fork") or count == 1:
@@ -170,6 +170,7 @@ def _serve_here(listener: socket.socket) -> None:
 
     from rimtally.wsgi import application
 
+    collect_between_answers()
     proxy = settings.TRUSTED_PROXY
     trusted = {"trusted_proxy": proxy, "trusted_proxy_count": 1, "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"}}
     run(

@@ -9,6 +9,7 @@ In this process, on a temporary database; no network. Prints faults as they come
 
 from __future__ import annotations
 
+import gc
 import os
 import random
 import resource
@@ -34,6 +35,8 @@ ODD = (
 
 #: a page that takes the processor for longer than this is a fault [s]
 SLOW_S = 1.0
+#: requests between two collections of what is not used any more, as in the server
+BETWEEN = 500
 #: after so many requests the pages are walked anew
 ROUND = 4000
 
@@ -126,6 +129,8 @@ class Fuzz:
 
     def ask(self, method: str, address: str, data: dict[str, str] | None = None, said: str = "") -> Any:
         self.count += 1
+        if self.count % BETWEEN == 0:
+            gc.collect()
         began = time.process_time()
         call = self.client.post if method == "post" else self.client.get
         try:
@@ -238,10 +243,10 @@ def main(requests: int = 20000, seed: int = 1, size: str = "whole") -> int:
     from django.db import connection
 
     from demo.scenario import load
-    from shell.warm import compile_templates
+    from shell.warm import warm
 
-    # As the server does before it forks.
-    compile_templates()
+    # As the server does before it forks; it collects between answers, the walk here does.
+    warm()
     with tempfile.TemporaryDirectory() as work:
         connection.close()
         connection.settings_dict["NAME"] = str(Path(work, "fuzz.sqlite3"))

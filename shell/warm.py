@@ -1,12 +1,20 @@
-"""Work that would else fall to the first visitor of a serving process."""
+"""Work that would else fall to a visitor: done before a serving process answers, or between two answers."""
 
 from __future__ import annotations
 
+import gc
 from pathlib import Path
+from typing import Any
 
 from django.apps import apps
 from django.conf import settings
+from django.core.signals import request_finished
 from django.template.loader import get_template
+
+from rimcore.quantities.units import convert
+
+#: answers between two full collections of what is not used any more
+BETWEEN = 500
 
 
 def our_templates() -> list[str]:
@@ -21,3 +29,35 @@ def compile_templates() -> int:
     for name in names:
         get_template(name)
     return len(names)
+
+
+def warm() -> None:
+    """Templates compiled, units read, and what is loaded by now left out of every later collection."""
+    compile_templates()
+    convert(25.4, "length", "in")
+    gc.collect()
+    gc.freeze()
+    # The judgements that are kept are many objects: walking them all takes as long as a page, so it is done between answers.
+    gc.set_threshold(700, 10, 1_000_000)
+
+
+class Between:
+    """Collects what is not used any more, every so many answers, once the answer is out."""
+
+    def __init__(self, every: int = BETWEEN) -> None:
+        self.every, self.count = every, 0
+
+    def answered(self, **_: Any) -> None:
+        self.count += 1
+        if self.count >= self.every:
+            self.count = 0
+            gc.collect()
+
+
+#: of this process
+between = Between()
+
+
+def collect_between_answers() -> None:
+    """From now on in this process."""
+    request_finished.connect(between.answered, dispatch_uid="collect between answers")

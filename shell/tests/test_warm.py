@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import gc
+import weakref
 from unittest.mock import patch
 
 from django.template import Template, engines
 from django.test import SimpleTestCase
 
-from shell.warm import compile_templates, our_templates
+from shell.warm import Between, compile_templates, our_templates, warm
 
 
 class Warm(SimpleTestCase):
@@ -15,6 +17,32 @@ class Warm(SimpleTestCase):
         self.assertEqual(compile_templates(), len(our_templates()))
         self.assertIn("shell/base.html", our_templates())
         self.assertFalse([name for name in our_templates() if name.startswith(("admin/", "registration/password_reset"))])
+
+    def test_what_is_loaded_is_left_out_of_later_collections(self):
+        before = gc.get_threshold()
+        try:
+            warm()
+            self.assertGreater(gc.get_freeze_count(), 10_000)
+            self.assertGreaterEqual(gc.get_threshold()[2], 1_000_000)
+        finally:
+            gc.unfreeze()
+            gc.set_threshold(*before)
+
+    def test_a_full_collection_comes_after_so_many_answers(self):
+        class Loop:
+            pass
+
+        between, gone = Between(3), []
+        loop = Loop()
+        loop.itself, loop.said = loop, weakref.finalize(loop, gone.append, "gone")
+        gc.disable()
+        try:
+            del loop
+            for count, seen in ((1, []), (2, []), (3, ["gone"])):
+                between.answered()
+                self.assertEqual((between.count, gone), (count % 3, seen))
+        finally:
+            gc.enable()
 
     def test_a_template_compiled_before_is_not_compiled_again(self):
         for loader in engines["django"].engine.template_loaders:
