@@ -5,14 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 from django import forms
-from django.utils import timezone
 
 from garage.file import CarFile
 from garage.models import Axle, Car, Condition, Preferences, ToleranceSet
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.limits import LIMITS
-from rimcore.well.asked import PARAMS, VALUES
-from rimcore.well.stations import METHOD_NAMES, StationKind
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.tyre import parse_tyre
@@ -162,59 +159,6 @@ class PresentForm(Merged, forms.Form):
                 self.add_error("tyre", f"A {tyre.rim_diameter_in:g} in tyre does not go on a {wheel.diameter_in:g} in wheel.")
         cleaned["spacer_mm"] = cleaned.get("spacer_mm") or 0.0
         return cleaned
-
-
-class ReadingForm(forms.Form):
-    """One reading at one station, typed as on the tape."""
-
-    def __init__(self, kind: StationKind, file: CarFile, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
-        self.kind = kind
-        unit = unit_of(kind.kind, file)
-        self._add_params(kind, file)
-        for place, name in enumerate(kind.values):
-            field = QuantityField(kind.kind, unit, *kind.limits, label=VALUES[name])
-            field.help_text = f"a bare number is {unit}"
-            self.fields["value" if place == 0 else "value2"] = field
-        self.fields["method"] = forms.ChoiceField(choices=list(METHOD_NAMES.items()), initial=kind.method)
-        self.fields["uncertainty"] = QuantityField(
-            kind.kind, unit, 0, kind.uncertainty_limit, required=False, label="±", help_text="blank: what the method is good for"
-        )
-        self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
-        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
-        conditions = Condition.objects.filter(car=file.car)
-        self.fields["condition"] = forms.ModelChoiceField(conditions, required=False, empty_label="not noted", initial=conditions.first)
-        if kind.kind == "length":
-            self.fields["value"].widget.attrs["placeholder"] = "11/16 in, 9.5"
-
-    def _add_params(self, kind: StationKind, file: CarFile) -> None:
-        for param in (PARAMS[name] for name in kind.params):
-            more: dict[str, Any] = {"label": param.label, "help_text": param.help, "initial": param.default}
-            if param.choices:
-                self.fields[param.code] = forms.ChoiceField(choices=list(param.choices.items()), **more)
-            else:
-                self.fields[param.code] = QuantityField(param.quantity, unit_of(param.quantity, file), *param.span(kind.place).span, **more)
-
-    def clean_steer_deg(self) -> float:
-        steer: float = self.cleaned_data["steer_deg"]
-        if abs(steer) < 5:
-            raise forms.ValidationError("Full lock is more than 5° to one side; plus is outboard.")
-        return steer
-
-    def clean_taken_on(self) -> Any:
-        taken = self.cleaned_data["taken_on"]
-        if taken > timezone.localdate():
-            raise forms.ValidationError("That day has not come yet.")
-        return taken
-
-    def values(self) -> dict[str, Any]:
-        """What is kept: where the rule went, what it read, how, and the typing."""
-        read = [name for name in ("value", "value2") if name in self.fields]
-        kept = {name: value for name, value in self.cleaned_data.items() if name not in (*read, *self.kind.params)}
-        kept["where"] = {name: self.cleaned_data[name] for name in self.kind.params}
-        kept["values"] = [self.cleaned_data[name] for name in read]
-        kept["typed"] = " / ".join(str(self.data.get(self.add_prefix(name), "")).strip() for name in read)
-        return kept
 
 
 def unit_of(kind: str, file: CarFile) -> str:

@@ -336,6 +336,29 @@ class Reading(models.Model):
         return float(self.where.get("travel_mm", 0.0))
 
 
+class Skip(models.Model):
+    """A station that was passed over on the walk, and why."""
+
+    WHY = {"later": "not now", "reach": "can't reach", "tool": "no tool for it", "none": "nothing there on this car"}
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="skips")
+    corner = models.CharField(max_length=2, blank=True)
+    code = models.CharField(max_length=20)
+    why = models.CharField(max_length=5, choices=WHY, default="later")
+    note = models.CharField(max_length=120, blank=True)
+    skipped_on = models.DateField(default=timezone.localdate)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["car", "corner", "code"], name="skip_once"),
+            models.CheckConstraint(name="skip_corner", condition=Q(corner__in=["", *CORNERS])),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.corner} {self.code}: {self.get_why_display()}".strip()
+
+
 class ToleranceSet(models.Model):
     """A person's own copy of a school's margins [mm]."""
 

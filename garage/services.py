@@ -2,13 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from django.utils import timezone
 
 from garage.corrections import placing, trial_standing
 from garage.file import CarFile
-from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
+from garage.models import (
+    Axle,
+    Car,
+    Condition,
+    Driveline,
+    Outfit,
+    OutfitAxle,
+    Preferences,
+    Reading,
+    Rub,
+    Sighting,
+    Skip,
+    ToleranceSet,
+    Trial,
+)
 from garage.parts import Part
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import Found
@@ -170,12 +185,39 @@ def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) 
     """Keep a reading against what stands on the car now."""
     if file.current is None:
         raise ValueError("a reading needs an outfit")
+    values = {"method": STATIONS[code].method} | values
     if values.get("uncertainty") is None:
         values = values | {"uncertainty": default_uncertainty(code, values["method"])}
     kind = STATIONS[code]
     values = values | {"where": check_where(kind, values["where"]), "values": list(check_values(kind, values["values"]))}
     with remember(file.user, f"{kind.name.lower()}, {CORNER_NAMES[corner]}, kept"):
+        Skip.objects.filter(car=file.car, corner=corner, code=code).delete()
         return Reading.objects.create(car=file.car, outfit=file.current, corner=corner, code=code, **values)
+
+
+def take_sheet(file: CarFile, rows: Sequence[tuple[str, str, dict[str, Any]]], how: dict[str, Any]) -> list[Reading]:
+    """Keep the readings of a floor sheet together, or none of them.
+
+    Parameters
+    ----------
+    rows : corner, code, and the reading's values
+    how : who took them, when, and how the car stood
+    """
+    with remember(file.user, f"{len(rows)} reading{'' if len(rows) == 1 else 's'} of the floor sheet, kept"):
+        return [take_reading(file, corner, code, values | how) for corner, code, values in rows]
+
+
+def skip_station(file: CarFile, corner: str, code: str, values: dict[str, Any]) -> Skip:
+    """Pass a station over; what is not measured stays unmeasured."""
+    with remember(file.user, f"{STATIONS[code].name.lower()}, {CORNER_NAMES[corner]}, passed over"):
+        Skip.objects.filter(car=file.car, corner=corner, code=code).delete()
+        return Skip.objects.create(car=file.car, corner=corner, code=code, **values)
+
+
+def take_up_again(skip: Skip, user: Any) -> None:
+    """A station that was passed over is on the walk again."""
+    with remember(user, f"{STATIONS[skip.code].name.lower()}, {CORNER_NAMES[skip.corner]}, on the walk again"):
+        skip.delete()
 
 
 def keep_axis(file: CarFile, corner: str, found: list[Found], typed: str, who: str, taken_on: Any) -> list[Reading]:

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from garage import axis, views
+from garage import axis, views, walk
 
 urlpatterns = [
     path("", views.garage, name="garage"),
@@ -9,6 +9,10 @@ urlpatterns = [
     path("car/<int:car_id>/", views.car, name="car"),
     path("car/<int:car_id>/remove/", views.car_remove, name="car-remove"),
     path("car/<int:car_id>/measure/", views.measure, name="measure"),
+    path("car/<int:car_id>/walk/", walk.walk, name="walk"),
+    path("car/<int:car_id>/walk/sheet/", walk.sheet, name="walk-sheet"),
+    path("car/<int:car_id>/walk/skip/", walk.skip, name="walk-skip"),
+    path("car/<int:car_id>/walk/again/<int:skip_id>/", walk.again, name="walk-again"),
     path("car/<int:car_id>/measure/<str:corner>/", views.corner, name="corner"),
     path("car/<int:car_id>/measure/<str:corner>/axis/", axis.axis, name="axis"),
     path("car/<int:car_id>/measure/<str:corner>/<str:code>/", views.station, name="station"),

@@ -22,12 +22,12 @@ from garage.forms import (
     OdometerForm,
     PreferencesForm,
     PresentForm,
-    ReadingForm,
     StrikeForm,
     ToleranceForm,
 )
 from garage.inhand import corner_states, in_hand, judgements_in_hand, next_readings
 from garage.models import ENDS, Preferences, Reading, ToleranceSet
+from garage.reading_form import ReadingForm
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, stations_of
 from rimcore.well.where import WHERE
 from shell.pages import page, status_of
@@ -186,8 +186,8 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
     kind = STATIONS.get(code)
     if kind is None or kind not in stations_of(place):
         raise Http404
-    initial = _initial(file, place, code, request.user)
-    form = ReadingForm(kind, file, request.POST if request.method == "POST" else None, initial=initial)
+    initial = initial_of(file, place, code, request.user)
+    form = ReadingForm(kind, place, file, request.POST if request.method == "POST" else None, initial=initial)
     if request.method == "POST" and file.current is None:
         messages.error(request, "First say which wheels stand on the car; a gap is read against them.")
         return redirect("car", car_id)
@@ -210,7 +210,7 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
     return page(request, file, "measure", "garage/station.html", context, status_of(form))
 
 
-def _initial(file: CarFile, corner: str, code: str, user: Any) -> dict[str, Any]:
+def initial_of(file: CarFile, corner: str, code: str, user: Any) -> dict[str, Any]:
     """Where the rule went last time, at this corner or across the car."""
     before = next((r for r in file.readings if r.code == code and r.corner == corner), None) or next(
         (r for r in file.readings if r.code == code and r.corner[:1] == corner[:1]), None

@@ -39,6 +39,8 @@ class Stop:
 
     corner: str
     code: str
+    #: to which lock it was read before: 1 with the front edge outboard, −1 inboard, 0 not yet
+    lock: int = 0
 
     @property
     def key(self) -> str:
@@ -54,7 +56,7 @@ class Stop:
         """
         where = WHERE[self.code]
         if where.stands == LOCK:
-            return "lock_out" if where.turned_deg > 0 else "lock_in"
+            return "lock_out" if (self.lock or where.turned_deg) > 0 else "lock_in"
         return {STRAIGHT: "straight", RAISED: "raised", HANGING: "hanging", OFF: "off", CAR: "car"}[where.stands]
 
     @property

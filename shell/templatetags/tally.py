@@ -8,6 +8,7 @@ from itertools import count
 from typing import Any
 
 from django import template
+from django.forms import Select
 from django.template.defaultfilters import capfirst
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
@@ -212,3 +213,12 @@ def spine(car_file: Any, here: str) -> dict[str, Any]:
 def _preferences(context: template.Context) -> Any:
     car_file = context.get("file")
     return car_file.preferences if car_file is not None else context.get("preferences")
+
+
+@register.simple_tag
+def form_field(field: Any) -> SafeString:
+    """A field's control in the look of all forms; a refused one is marked and tied to what is said of it."""
+    select = isinstance(field.field.widget, Select)
+    classes = ("form-select" if select else "form-control") + (" is-invalid" if field.errors else "")
+    marked = {"aria-invalid": "true", "aria-describedby": f"{field.id_for_label}_error"} if field.errors else {}
+    return SafeString(field.as_widget(attrs={"class": classes} | marked))

@@ -40,6 +40,7 @@ class Order(unittest.TestCase):
             self.assertIn(standing, STANDINGS)
             self.assertEqual(standing.startswith("lock_"), WHERE[code].stands == LOCK, code)
         self.assertEqual((Stop("FL", "liner_front_lock").standing, Stop("FL", "rail_front_lock").standing), ("lock_out", "lock_in"))
+        self.assertEqual([Stop("FL", "liner_front_lock", lock).standing for lock in (-1, 0, 1)], ["lock_in", "lock_out", "lock_out"])
         self.assertEqual(Stop("FL", "joint").head, "front left, wheel off, car on stands")
 
     def test_no_other_order_makes_fewer_standings(self):

@@ -1,0 +1,186 @@
+"""Readings as they are typed: one station, a row of the floor sheet, a station passed over."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.forms.utils import ErrorDict
+from django.utils import timezone
+
+from garage.file import CarFile
+from garage.forms import DATE, unit_of
+from garage.models import Condition, Reading, Skip
+from garage.services import default_uncertainty
+from rimcore.well.asked import PARAMS, VALUES, check_where, place_of
+from rimcore.well.stations import METHOD_NAMES, StationKind
+from rimcore.well.walk import differs, repeated
+from shell.forms import QuantityField
+
+#: most readings of one place typed together
+MOST_REPEATS = 9
+#: most characters of what was read, as it is kept
+MOST_TYPED = 60
+
+
+class ReadField(QuantityField):
+    """What was read; several times at the same place parted by semicolons, of which it cleans to the mean."""
+
+    repeats: list[float]
+
+    def to_python(self, value: Any) -> Any:
+        if len(str(value or "")) > MOST_TYPED:
+            raise forms.ValidationError(f"Too long; accepted: {MOST_TYPED} characters at most.")
+        parts = [part for part in str(value or "").split(";") if part.strip()]
+        if len(parts) > MOST_REPEATS:
+            raise forms.ValidationError(f"{len(parts)} readings; accepted: {MOST_REPEATS} at most, parted by semicolons.")
+        self.repeats = [super(ReadField, self).to_python(part) for part in parts]
+        return sum(self.repeats) / len(self.repeats) if self.repeats else None
+
+
+class _Read(forms.Form):
+    """Where the rule went and what it read, as the station declares it."""
+
+    def __init__(self, kind: StationKind, corner: str, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.kind, self.corner, self.file = kind, corner, file
+        self.doubted = False
+        unit = unit_of(kind.kind, file)
+        for param in (PARAMS[name] for name in kind.params):
+            more: dict[str, Any] = {"label": param.label, "help_text": param.help, "initial": param.default}
+            if param.choices:
+                self.fields[param.code] = forms.ChoiceField(choices=list(param.choices.items()), **more)
+            else:
+                self.fields[param.code] = QuantityField(param.quantity, unit_of(param.quantity, file), *param.span(kind.place).span, **more)
+        for place, name in enumerate(kind.values):
+            field = ReadField(kind.kind, unit, *kind.limits, label=VALUES[name])
+            field.help_text = f"a bare number is {unit}"
+            self.fields["value" if place == 0 else "value2"] = field
+        if kind.kind == "length":
+            self.fields["value"].widget.attrs["placeholder"] = "11/16 in, 9.5"
+
+    @property
+    def read(self) -> list[str]:
+        """Names of the fields that hold what was read."""
+        return [name for name in ("value", "value2") if name in self.fields]
+
+    def clean_steer_deg(self) -> float:
+        steer: float = self.cleaned_data["steer_deg"]
+        if abs(steer) < 5:
+            raise forms.ValidationError("Full lock is more than 5° to one side; plus is outboard.")
+        return steer
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if self.errors:
+            return cleaned
+        doubt = cleaned.get("uncertainty")
+        if doubt is None:
+            good_for = default_uncertainty(self.kind.code, cleaned.get("method") or self.kind.method)
+            doubt = max(repeated(getattr(self.fields[name], "repeats"), good_for)[1] for name in self.read)  # noqa: B009
+        cleaned["uncertainty"] = doubt
+        self._ask_twice(cleaned)
+        return cleaned
+
+    def _ask_twice(self, cleaned: dict[str, Any]) -> None:
+        """A reading that differs from the last by more than both their ± is kept only when it is said to be right."""
+        before = self._before({name: cleaned[name] for name in self.kind.params})
+        if before is None:
+            return
+        pairs = zip((cleaned[name] for name in self.read), before.values, strict=False)
+        if any(differs(now, cleaned["uncertainty"], then, before.uncertainty) for now, then in pairs):
+            self.doubted = True
+            if not self.data.get(self.add_prefix("sure")):
+                self.add_error(
+                    "value",
+                    f"The last reading here was {before.typed}, ± {before.uncertainty:g}, on {before.taken_on:%-d %b %Y}: they differ by more than "
+                    "both ±. Read it again; if it is right, say so below.",
+                )
+
+    def _before(self, where: dict[str, Any]) -> Reading | None:
+        """The last reading of the same place against what stands on the car now."""
+        place = place_of(check_where(self.kind, where))
+        return next(
+            (
+                r
+                for r in self.file.latest
+                if (r.corner, r.code) == (self.corner, self.kind.code)
+                and place_of(r.where) == place
+                and self.file.current is not None
+                and r.outfit_id == self.file.current.pk
+            ),
+            None,
+        )
+
+    def values(self) -> dict[str, Any]:
+        """What is kept: where the rule went, what it read, how, and the typing."""
+        kept = {name: value for name, value in self.cleaned_data.items() if name not in (*self.read, *self.kind.params)}
+        kept["where"] = {name: self.cleaned_data[name] for name in self.kind.params}
+        kept["values"] = [round(self.cleaned_data[name], 4) for name in self.read]
+        kept["typed"] = " / ".join(str(self.data.get(self.add_prefix(name), "")).strip() for name in self.read)
+        return kept
+
+
+class ReadingForm(_Read):
+    """One reading at one station, with how it was taken."""
+
+    def __init__(self, kind: StationKind, corner: str, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(kind, corner, file, *args, **options)
+        self.fields["method"] = forms.ChoiceField(choices=list(METHOD_NAMES.items()), initial=kind.method)
+        self.fields["uncertainty"] = QuantityField(
+            kind.kind, unit_of(kind.kind, file), 0, kind.uncertainty_limit, required=False, label="±",
+            help_text="blank: what the method is good for, or half the spread of several readings",
+        )  # fmt: skip
+        self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
+        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+        conditions = Condition.objects.filter(car=file.car)
+        self.fields["condition"] = forms.ModelChoiceField(conditions, required=False, empty_label="not noted", initial=conditions.first)
+
+    @property
+    def how(self) -> list[forms.BoundField]:
+        """Fields that say how it was taken; on a walk they stay as they are."""
+        return [self[name] for name in ("method", "uncertainty", "who", "taken_on", "condition")]
+
+    @property
+    def how_refused(self) -> bool:
+        """Was something of how it was taken refused?"""
+        return any(field.errors for field in self.how)
+
+    @property
+    def there(self) -> list[forms.BoundField]:
+        """Fields that say where the rule went."""
+        return [self[name] for name in self.kind.params]
+
+    @property
+    def here(self) -> list[forms.BoundField]:
+        """Fields of what was read."""
+        return [self[name] for name in self.read]
+
+    def clean_taken_on(self) -> Any:
+        taken = self.cleaned_data["taken_on"]
+        if taken > timezone.localdate():
+            raise forms.ValidationError("That day has not come yet.")
+        return taken
+
+
+class SheetRow(_Read):
+    """A row of the floor sheet: a station whose reading may be left open."""
+
+    @property
+    def filled(self) -> bool:
+        """Was anything typed where it is read?"""
+        return any(str(self.data.get(self.add_prefix(name), "")).strip() for name in self.read)
+
+    def full_clean(self) -> None:
+        if self.is_bound and not self.filled:
+            self._errors, self.cleaned_data = ErrorDict(), {}
+            return
+        super().full_clean()
+
+
+class SkipForm(forms.ModelForm):
+    """Why a station is passed over."""
+
+    class Meta:
+        model = Skip
+        fields = ["why", "note"]

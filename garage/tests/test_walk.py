@@ -1,0 +1,207 @@
+"""The measuring walk through its addresses: order, keeping, passing over, the floor sheet, readings that are doubted."""
+
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
+
+from garage.inhand import judgements_in_hand
+from garage.models import Reading, Skip
+from garage.walk import route_of
+from rimcore.well.stations import CORNERS, judged_codes
+from shell.models import Change
+from shell.tests.base import ScenarioCase
+from shell.undo import undo
+
+
+class Walking(ScenarioCase):
+    def how(self, **values):
+        return {"method": "rule", "taken_on": f"{timezone.localdate():%Y-%m-%d}", "uncertainty": "", "who": "Ina"} | values
+
+    def route(self, whole=False):
+        return route_of(self.file(), whole)
+
+    def test_only_what_the_build_in_hand_waits_for_and_on_request_all(self):
+        waits = {name for j in judgements_in_hand(self.file()) for name in j.missing}
+        self.assertTrue(self.route().stops)
+        self.assertTrue(all(stop.key in waits for stop in self.route().stops))
+        every = {(corner, code) for corner in CORNERS for code in judged_codes(corner)}
+        read = {(r.corner, r.code) for r in self.file().latest}
+        self.assertEqual({(stop.corner, stop.code) for stop in self.route(True).stops}, every - read)
+
+    def test_a_reading_is_kept_the_next_stop_comes_and_says_what_it_unlocked(self):
+        first, second = self.route().stops[:2]
+        page = self.page("walk/")
+        self.assertEqual(page.context["at"], first)
+        self.assertContains(page, f"1 of {len(self.route().stops)}")
+        self.assertEqual((first.corner, first.code), ("FL", "arch_10"))
+        answer = self.client.post(self.url(f"walk/?at={first.key}"), self.how(value="24", value2="61"))
+        self.assertEqual(answer.status_code, 302)
+        self.assertIn(f"at={second.key}", answer.url)
+        kept = Reading.objects.get(car=self.car, corner="FL", code="arch_10")
+        self.assertEqual((kept.values, kept.typed, kept.who), ([24.0, 61.0], "24 / 61", "Ina"))
+        following = self.client.get(answer.url)
+        self.assertEqual(following.context["at"].key, second.key)
+        said = following.context["said"]
+        self.assertTrue(said and all(j.code.startswith("gap.arch_10") for j in said))
+        self.assertContains(following, "sideways")
+        self.assertNotIn(first.key, [stop.key for stop in self.route().stops])
+
+    def test_it_keeps_its_place(self):
+        self.assertEqual(self.page("walk/").context["at"], self.page("walk/").context["at"])
+        stops = self.route().stops
+        self.client.post(self.url("walk/skip/"), {"at": stops[0].key, "why": "later", "note": ""})
+        self.assertEqual(self.page("walk/").context["at"].key, stops[1].key)
+
+    def test_passed_over_with_a_reason_and_taken_up_again(self):
+        stops = self.route().stops
+        answer = self.client.post(self.url("walk/skip/"), {"at": stops[3].key, "why": "reach", "note": "behind the brake line"})
+        self.assertIn(f"at={stops[4].key}", answer.url)
+        page = self.page("walk/")
+        self.assertContains(page, "can&#x27;t reach")
+        self.assertContains(page, "behind the brake line")
+        self.assertNotIn(stops[3].key, [stop.key for stop in self.route().stops])
+        self.assertEqual(self.client.get(self.url("measure/")).status_code, 200)
+        passed = Skip.objects.get()
+        back = self.client.post(self.url(f"walk/again/{passed.pk}/"))
+        self.assertIn(f"at={stops[3].key}", back.url)
+        self.assertFalse(Skip.objects.exists())
+        undo(self.user, Change.objects.first().pk)
+        self.assertEqual(Skip.objects.get().note, "behind the brake line")
+
+    def test_a_station_that_is_read_is_passed_over_no_more(self):
+        stop = self.route().stops[0]
+        self.client.post(self.url("walk/skip/"), {"at": stop.key, "why": "later"})
+        self.client.post(self.url(f"walk/?at={stop.key}"), self.how(value="24", value2="61"))
+        self.assertFalse(Skip.objects.exists())
+        undo(self.user, Change.objects.first().pk)
+        self.assertTrue(Skip.objects.exists())
+        self.assertFalse(Reading.objects.filter(car=self.car, corner="FL", code="arch_10").exists())
+
+    def test_bad_input(self):
+        stop = self.route().stops[0]
+        for values, said in (
+            ({"value": "", "value2": ""}, "This field is required"), ({"value": "x", "value2": "61"}, ""), ({"value": "-900", "value2": "61"}, "accepted: "),
+            ({"value": "24;" * 10, "value2": "61"}, "9 at most"), ({"value": "24", "value2": "61", "taken_on": "2999-01-01"}, "has not come yet"),
+        ):  # fmt: skip
+            answer = self.client.post(self.url(f"walk/?at={stop.key}"), self.how(**values))
+            self.assertEqual(answer.status_code, 422, values)
+            self.assertContains(answer, said, status_code=422)
+        for at in ("XX.damper", "FL.nothing", "FL", ".damper", "RL.kpi", "FL.damper.x"):
+            self.assertEqual(self.client.get(self.url(f"walk/?at={at}")).status_code, 404, at)
+            self.assertEqual(self.client.post(self.url("walk/skip/"), {"at": at, "why": "later"}).status_code, 404, at)
+        self.assertEqual(self.client.post(self.url("walk/skip/"), {"at": stop.key, "why": "dislike"}).status_code, 302)
+        self.assertFalse(Skip.objects.exists())
+        self.assertEqual(self.client.get(self.url("walk/skip/")).status_code, 405)
+
+    def test_where_nothing_is_left_it_is_done(self):
+        for stop in self.route().stops:
+            Skip.objects.create(car=self.car, corner=stop.corner, code=stop.code)
+        page = self.page("walk/")
+        self.assertContains(page, "The walk is done")
+        self.assertContains(page, "Passed over")
+        self.assertEqual(self.page("walk/?all=1").status_code, 200)
+
+    def test_without_wheels_on_the_car_they_are_asked_first(self):
+        bare = type(self.car).objects.create(owner=self.user, nickname="Bare", use="street", drive="F", odometer_km=0, currency="EUR")
+        for name in ("walk", "walk/sheet"):
+            self.assertRedirects(self.client.get(f"/car/{bare.pk}/{name}/"), f"/car/{bare.pk}/", fetch_redirect_response=False)
+
+    def test_only_ones_own_car(self):
+        other = self.person()
+        passed = Skip.objects.create(car=self.car, corner="FL", code="joint")
+        self.client.force_login(other)
+        for address in ("walk/", "walk/sheet/"):
+            self.assertEqual(self.client.get(self.url(address)).status_code, 404)
+        self.assertEqual(self.client.post(self.url("walk/skip/"), {"at": "FL.damper"}).status_code, 404)
+        self.assertEqual(self.client.post(self.url(f"walk/again/{passed.pk}/")).status_code, 404)
+
+    def test_ten_times_as_many_passed_over_ask_no_more(self):
+        def count():
+            with CaptureQueriesContext(connection) as asked:
+                self.page("walk/?all=1")
+                self.page("walk/sheet/?all=1")
+            return len(asked)
+
+        self.page("walk/")
+        before = count()
+        for code in ("perch", "ride_height", "arch_9", "arch_11", "arch_1", "arch_3", "caster", "kpi", "camber", "lock_stop"):
+            Skip.objects.create(car=self.car, corner="FL", code=code)
+        self.assertEqual(count(), before)
+
+
+class Doubted(ScenarioCase):
+    """A reading that differs from the last by more than both ± asks before it is kept."""
+
+    def post(self, value, **more):
+        form = {"height_mm": "262", "value": value, "method": "rule", "taken_on": "2026-11-20", "uncertainty": ""} | more
+        return self.client.post(self.url("measure/RL/damper/"), form | {"height_mm": "255"})
+
+    def test_asked_once_and_kept_when_it_is_said_to_be_right(self):
+        self.file()
+        last = Reading.objects.filter(car=self.car, corner="RL", code="damper", outfit=self.file().current).first()
+        if last is None:
+            self.assertEqual(self.post("27").status_code, 302)
+            last = Reading.objects.filter(car=self.car, corner="RL", code="damper").first()
+        count = Reading.objects.count()
+        near, far = last.value + 2 * last.uncertainty, last.value + 2.2 * last.uncertainty
+        self.assertEqual(self.post(f"{near:g}").status_code, 302)
+        asked = self.post(f"{near + far - last.value:g}")
+        self.assertContains(asked, "they differ by more than both ±", status_code=422)
+        self.assertContains(asked, 'name="sure"', status_code=422)
+        self.assertEqual(Reading.objects.count(), count + 1)
+        self.assertEqual(self.post(f"{near + far - last.value:g}", sure="1").status_code, 302)
+        self.assertEqual(Reading.objects.count(), count + 2)
+
+    def test_another_place_or_other_wheels_are_no_doubt(self):
+        self.assertEqual(self.post("27").status_code, 302)
+        other = self.client.post(
+            self.url("measure/RL/damper/"), {"height_mm": "200", "value": "90", "method": "rule", "taken_on": "2026-11-20"}
+        )
+        self.assertEqual(other.status_code, 302)
+
+
+class Repeated(ScenarioCase):
+    def test_mean_and_spread_of_several(self):
+        form = {"height_mm": "240", "value": "10; 12,5; 12", "method": "caliper", "taken_on": "2026-11-20", "uncertainty": ""}
+        self.assertEqual(self.client.post(self.url("measure/RR/damper/"), form).status_code, 302)
+        kept = Reading.objects.get(car=self.car, corner="RR", code="damper")
+        self.assertAlmostEqual(kept.value, 11.5)
+        self.assertAlmostEqual(kept.uncertainty, 1.25)
+        self.assertEqual(kept.typed, "10; 12,5; 12")
+
+    def test_a_typed_uncertainty_stands(self):
+        form = {"height_mm": "240", "value": "10; 12", "method": "caliper", "taken_on": "2026-11-20", "uncertainty": "3"}
+        self.client.post(self.url("measure/RR/damper/"), form)
+        self.assertEqual(Reading.objects.get(car=self.car, corner="RR", code="damper").uncertainty, 3.0)
+
+
+class FloorSheet(ScenarioCase):
+    def test_in_the_order_of_the_walk_and_kept_together(self):
+        page = self.page("walk/sheet/")
+        listed = [stop.key for _, rows in page.context["groups"] for stop, _ in rows]
+        self.assertEqual(listed, [stop.key for stop in route_of(self.file(), False).stops])
+        count = Reading.objects.count()
+        answer = self.client.post(
+            self.url("walk/sheet/"), {"FL-arch_10-value": "24", "FL-arch_10-value2": "61", "FL-joint-value": "132", "FL-joint-typed": ""}
+        )
+        self.assertRedirects(answer, self.url("measure/"))
+        self.assertEqual(Reading.objects.count(), count + 2)
+        kept = Reading.objects.get(car=self.car, corner="FL", code="joint")
+        self.assertEqual((kept.value, kept.method, kept.taken_on), (132.0, "rule", timezone.localdate()))
+        undo(self.user, Change.objects.first().pk)
+        self.assertEqual(Reading.objects.count(), count)
+
+    def test_a_row_that_cant_be_read_keeps_none_and_loses_nothing(self):
+        count = Reading.objects.count()
+        answer = self.client.post(
+            self.url("walk/sheet/"), {"FL-arch_10-value": "24", "FL-arch_10-value2": "sixty", "FL-joint-value": "132"}
+        )
+        self.assertContains(answer, "Nothing is kept yet: 1 row can't be read", status_code=422)
+        self.assertContains(answer, 'value="sixty"', status_code=422)
+        self.assertContains(answer, 'value="132"', status_code=422)
+        self.assertNotContains(answer, "This field is required", status_code=422)
+        self.assertEqual(Reading.objects.count(), count)
+
+    def test_an_empty_sheet_is_told(self):
+        answer = self.client.post(self.url("walk/sheet/"), {})
+        self.assertContains(answer, "Nothing was typed")
