@@ -32,7 +32,7 @@ class Walking(ScenarioCase):
         first, second = self.route().stops[:2]
         page = self.page("walk/")
         self.assertEqual(page.context["at"], first)
-        self.assertContains(page, f"1 of {len(self.route().stops)}")
+        self.assertContains(page, f"{len(self.route().stops)} left, about")
         self.assertEqual((first.corner, first.code), ("FL", "arch_10"))
         answer = self.client.post(self.url(f"walk/?at={first.key}"), self.how(value="24", value2="61"))
         self.assertEqual(answer.status_code, 302)
