@@ -1,8 +1,9 @@
 from django.urls import path
 
-from planner import views
+from planner import first, views
 
 urlpatterns = [
+    path("start/", first.start, name="start"),
     path("car/<int:car_id>/plan/", views.plan, name="plan"),
     path("car/<int:car_id>/plan/choose/", views.choose_into, name="choose-into"),
     path("car/<int:car_id>/plan/build/<int:build_id>/", views.build, name="build"),
