@@ -30,7 +30,7 @@ from rimcore.well.stations import CORNER_NAMES, CORNERS
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
 from shelf.assemble import outline_known
-from shelf.queries import tyres_of, wheels_of
+from shelf.queries import best_wheels, tyres_of, wheels_of
 from shelf.services import pin_setting
 from shell.pages import page
 
@@ -184,14 +184,17 @@ def _values_of(candidate: measured.Candidate) -> dict[str, Any]:
 
 
 #: candidates side by side
+BESIDE_AT_FIRST = 2
 MOST_BESIDE = 4
 
 
 def compare(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
-    """Up to four wheels of the list beside each other: section, map, tightest gaps, hub."""
+    """Up to four wheels of the list beside each other: section, map, tightest gaps, hub; the two best where none is asked for."""
     file = open_file(request.user, car_id)
     axle = axle_or_404(file, corner)
     asked = [wheel for wheel in wheels_of(file) if str(wheel.pk) in request.GET.getlist("w")]
+    if not asked and "w" not in request.GET:
+        asked = best_wheels(file, corner[0], BESIDE_AT_FIRST)
     chosen = asked[:MOST_BESIDE]
     columns = []
     for wheel in chosen:

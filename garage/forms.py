@@ -39,6 +39,27 @@ class CarForm(Merged, forms.ModelForm):
     rear_axle_kg = QuantityField("mass", "kg", *LIMITS["axle_kg"].span, required=False, label="Rear axle load")
     budget_minor = MoneyField(required=False, label="Budget")
 
+    #: fields by what they are for, and what they unlock
+    GROUPS = (
+        (
+            "The car",
+            "use sets the margins, drive the tyres that turn the speedometer",
+            ("nickname", "description", "use", "second_use", "drive", "odometer_km"),
+        ),
+        ("Loads", "unlock the judgement of tyre and wheel loads", ("front_axle_kg", "rear_axle_kg")),
+        ("Lengths", "unlock the track before and after in millimetres", ("wheelbase_mm", "track_front_mm", "track_rear_mm")),
+        (
+            "Budget and event",
+            "unlock what is left of the money, and the days in hand",
+            ("currency", "budget_minor", "event_name", "event_on", "hours_per_week"),
+        ),
+    )
+
+    @property
+    def groups(self) -> list[tuple[str, str, list[forms.BoundField]]]:
+        """The fields in their groups."""
+        return [(name, unlocks, [self[field] for field in fields]) for name, unlocks, fields in self.GROUPS]
+
     class Meta:
         model = Car
         fields = (

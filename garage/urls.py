@@ -7,6 +7,7 @@ urlpatterns = [
     path("settings/", views.settings_page, name="settings"),
     path("car/new/", views.car_new, name="car-new"),
     path("car/<int:car_id>/", views.car, name="car"),
+    path("car/<int:car_id>/tally/", views.car_tally, name="car-tally"),
     path("car/<int:car_id>/remove/", views.car_remove, name="car-remove"),
     path("car/<int:car_id>/measure/", views.measure, name="measure"),
     path("car/<int:car_id>/walk/", walk.walk, name="walk"),

@@ -30,12 +30,22 @@ from garage.models import ENDS, Preferences, Reading, ToleranceSet
 from garage.reading_form import ReadingForm
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, stations_of
 from rimcore.well.where import WHERE
+from shell import board
 from shell.pages import page, status_of
 
 
 def garage(request: HttpRequest) -> HttpResponse:
     """The person's cars."""
     return render(request, "garage/garage.html", {"cars": queries.cars_of(request.user)})
+
+
+def car_tally(request: HttpRequest, car_id: int) -> HttpResponse:
+    """What is in sight of a car in the garage: its tightest gap, days in hand, what is open."""
+    file = open_file(request.user, car_id)
+    if not request.headers.get("HX-Request"):
+        return redirect("garage")
+    shown = {cell.label: cell for cell in board.cells(file)}
+    return render(request, "garage/car_tally.html", {"cells": [shown.get(label) for label in ("Tightest gap", "Ready", "Open")]})
 
 
 def car_new(request: HttpRequest) -> HttpResponse:

@@ -46,6 +46,13 @@ def tyres_of(file: CarFile) -> list[Tyre]:
     return found
 
 
+def best_wheels(file: CarFile, end: str, most: int) -> list[Wheel]:
+    """The wheels of the list with the largest margins at an end, each once, best first."""
+    wheels, tyres = wheels_of(file), tyres_of(file)
+    places = ordered(file, wheels, tyres, end, "margin", None)
+    return [wheels[k] for k in dict.fromkeys(places.wheels)][:most]
+
+
 def share_chosen(file: CarFile) -> float:
     """Half for a shortlist with wheels and tyres, all when a build has chosen."""
     listed = bool(wheels_of(file)) and bool(tyres_of(file))

@@ -4,7 +4,7 @@ from django.test import override_settings
 from django.urls import get_resolver, reverse
 
 from demo.pictures import card_picture, card_section
-from garage.models import Reading, Rub, ToleranceSet, Trial
+from garage.models import Reading, Rub, Skip, ToleranceSet, Trial
 from garage.parts import Tyre, Wheel
 from planner.models import Build, Choice
 from proof.models import Run, Series
@@ -13,7 +13,7 @@ from shell.tests.base import ScenarioCase
 from workshop.models import FollowUp, Job, Photo, Snag, Spell
 
 OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme"}
-OWN = {"garage", "export", "leave", "settings", "car-new", "password", "sign-out", "undo"}
+OWN = {"start", "garage", "export", "leave", "settings", "car-new", "password", "sign-out", "undo"}
 
 
 def every_pattern():
@@ -26,6 +26,7 @@ class EveryAddress(ScenarioCase):
     def setUp(self):
         super().setUp()
         keep_card(Tyre.objects.first(), card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0])
+        Skip.objects.create(car=self.car, corner="FL", code="joint")
 
     def arguments(self, name, wanted):
         car = self.car.pk
@@ -35,6 +36,7 @@ class EveryAddress(ScenarioCase):
             "choice_id": Choice.objects.first().pk, "job_id": Job.objects.first().pk, "place": 1, "snag_id": Snag.objects.first().pk, "spell_id": Spell.objects.first().pk,
             "photo_id": Photo.objects.first().pk, "follow_up_id": FollowUp.objects.first().pk, "series_id": Series.objects.first().pk, "run_id": Run.objects.first().pk, "change_id": 1,
             "trial_id": Trial.objects.first().pk, "rub_id": Rub.objects.first().pk,
+            "skip_id": Skip.objects.first().pk,
         }  # fmt: skip
         return [known[one] for one in wanted]
 
