@@ -60,18 +60,25 @@ def route_of(file: CarFile, whole: bool) -> Route:
     return Route(in_order(stops), skips, whole)
 
 
-def walk(request: HttpRequest, car_id: int) -> HttpResponse:
-    """The station at hand: its drawing, one field or two, and what the last reading unlocked."""
+def _opened(request: HttpRequest, car_id: int) -> tuple[CarFile, Route | None]:
+    """The car's file and its route; no route, and a word about it, where no wheels stand on the car yet."""
     file = open_file(request.user, car_id)
     if file.current is None:
         messages.error(request, "First say which wheels stand on the car; a gap is read against them.")
+        return file, None
+    return file, route_of(file, request.GET.get("all") == "1")
+
+
+def walk(request: HttpRequest, car_id: int) -> HttpResponse:
+    """The station at hand: its drawing, one field or two, and what the last reading unlocked."""
+    file, route = _opened(request, car_id)
+    if route is None:
         return redirect("car", car_id)
-    whole = request.GET.get("all") == "1"
-    route = route_of(file, whole)
+    whole = route.whole
     at = _stop_at(request.GET.get("at", ""), route)
     if at is None:
         return page(
-            request, file, "measure", "garage/walk.html", {"route": route, "said": _said(file, request), "again": _address(file, whole)}
+            request, file, "measure", "garage/walk.html", {"route": route, "said": _said(file, request)}
         )
     form = ReadingForm(
         STATIONS[at.code],
@@ -151,12 +158,9 @@ def again(request: HttpRequest, car_id: int, skip_id: int) -> HttpResponse:
 
 def sheet(request: HttpRequest, car_id: int) -> HttpResponse:
     """The floor sheet: empty fields in the order of the walk, to print, and to type in afterwards; all of it is kept or none."""
-    file = open_file(request.user, car_id)
-    if file.current is None:
-        messages.error(request, "First say which wheels stand on the car; a gap is read against them.")
+    file, route = _opened(request, car_id)
+    if route is None:
         return redirect("car", car_id)
-    whole = request.GET.get("all") == "1"
-    route = route_of(file, whole)
     data = request.POST if request.method == "POST" else None
     rows = [(stop, _row(file, stop, data, request.user)) for stop in route.stops]
     filled = [(stop, row) for stop, row in rows if data is not None and row.filled]
@@ -173,7 +177,7 @@ def sheet(request: HttpRequest, car_id: int) -> HttpResponse:
     if data is not None and not filled:
         messages.error(request, "Nothing was typed; the sheet is as it was.")
     groups = [(stops[0][0].head, stops) for stops in (list(each) for _, each in groupby(rows, lambda one: one[0].head))]
-    context: dict[str, Any] = {"route": route, "groups": groups, "refused": len(refused), "whole": whole}
+    context: dict[str, Any] = {"route": route, "groups": groups, "refused": len(refused), "whole": route.whole}
     return page(request, file, "measure", "garage/walk_sheet.html", context, 422 if refused else 200)
 
 
