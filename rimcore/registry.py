@@ -1,6 +1,7 @@
 """All calculations of the command line, by name: each topic adds its own."""
 
 from rimcore.driveline.calculations import DRIVELINE
+from rimcore.fastening.calculations import FASTENING
 from rimcore.quantities.calculations import QUANTITIES
 from rimcore.well.calculations_choice import CHOICE
 from rimcore.well.calculations_motion import MOTION
@@ -8,4 +9,4 @@ from rimcore.well.calculations_rest import AT_REST
 from rimcore.well.calculations_window import WINDOWS
 from rimcore.wheels.calculations import WHEELS
 
-CALCULATIONS = {**QUANTITIES, **WHEELS, **AT_REST, **MOTION, **WINDOWS, **CHOICE, **DRIVELINE}
+CALCULATIONS = {**QUANTITIES, **WHEELS, **AT_REST, **MOTION, **WINDOWS, **CHOICE, **DRIVELINE, **FASTENING}
