@@ -1,4 +1,4 @@
-"""Lugs: order of tightening, torque in both units, thread data, whether a torque is plausible."""
+"""Lugs: order of tightening, torque in both units, whether what was read is what was wanted."""
 
 from __future__ import annotations
 
@@ -11,8 +11,6 @@ from rimcore.quantities.units import convert
 FIRST_STAGE = 0.5
 #: re-torque after these distances [km] (common practice: wheels after 50-100 miles, everything after 500 miles)
 RETORQUE_KM = (80, 800)
-#: proof stress by property class [MPa] (ISO 898-1); 8.8 is 580 up to M16
-PROOF_MPA = {"8.8": 600.0, "10.9": 830.0, "12.9": 970.0}
 
 
 def crosswise_order(lugs: int) -> list[int]:
@@ -55,36 +53,6 @@ def pound_feet(torque_nm: float) -> float:
     81.1
     """
     return convert(torque_nm, "torque", "lbf·ft")
-
-
-def stress_area_mm2(diameter_mm: float, pitch_mm: float) -> float:
-    """Tensile stress area of an ISO metric thread [mm²]: π/4 (d − 0.9382 P)².
-
-    Source: ISO 898-1.
-
-    >>> round(stress_area_mm2(12, 1.5), 1)
-    88.1
-    """
-    return math.pi / 4 * (diameter_mm - 0.9382 * pitch_mm) ** 2
-
-
-def preload_share_of_proof(torque_nm: float, diameter_mm: float, pitch_mm: float, property_class: str, nut_factor: float = 0.2) -> float:
-    """Tension a torque gives, over the proof load of the thread: F = T/(K d).
-
-    Parameters
-    ----------
-    nut_factor : K, 0.2 for dry steel (handbook value, from memory)
-
-    Source: T = K F d; stress area and proof stress ISO 898-1.
-
-    >>> round(preload_share_of_proof(110, 12, 1.5, "10.9"), 2)
-    0.63
-    """
-    if property_class not in PROOF_MPA:
-        raise BadInput(f"property class; accepted: {', '.join(PROOF_MPA)}", "property_class")
-    proof = 580.0 if property_class == "8.8" and diameter_mm <= 16 else PROOF_MPA[property_class]
-    tension_n = torque_nm / (nut_factor * diameter_mm / 1000)
-    return tension_n / (proof * stress_area_mm2(diameter_mm, pitch_mm))
 
 
 def torque_reading(wanted_nm: float, read_nm: float, tolerance: float = 0.05) -> str:
