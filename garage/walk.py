@@ -77,9 +77,7 @@ def walk(request: HttpRequest, car_id: int) -> HttpResponse:
     whole = route.whole
     at = _stop_at(request.GET.get("at", ""), route)
     if at is None:
-        return page(
-            request, file, "measure", "garage/walk.html", {"route": route, "said": _said(file, request)}
-        )
+        return page(request, file, "measure", "garage/walk.html", {"route": route, "said": _said(file, request)})
     form = ReadingForm(
         STATIONS[at.code],
         at.corner,

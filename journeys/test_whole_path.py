@@ -24,7 +24,7 @@ class WholePath(Journey):
         self.prove(page)
 
     def add_car(self, page):
-        page.get_by_role("link", name="Add a car").click()
+        page.get_by_role("link", name="Write everything about the car").click()
         page.get_by_label("Nickname").fill("Moth")
         page.get_by_label("Front axle load").fill("1790 lb")
         page.get_by_label("Rear axle load").fill("480 kg")
