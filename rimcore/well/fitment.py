@@ -53,7 +53,7 @@ class Verdict:
         return self.judgements[0] if self.judgements else None
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=512)
 def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     """Judge a candidate on an axle: both corners' gaps at rest and in motion, hub, tyre on rim, loads, speed.
 
@@ -137,7 +137,7 @@ def _worse_of(after: list[Judgement], before: list[Judgement]) -> list[Judgement
     return found
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=512)
 def unread_at(ends: tuple[tuple[str, Axle, Candidate], ...]) -> tuple[Judgement, ...]:
     """What stays unmeasured at the ends of a car ("F", "R") with their candidates, for want of a reading."""
     return both_ends({end: unread(axle, candidate) for end, axle, candidate in ends})

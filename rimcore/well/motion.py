@@ -77,7 +77,8 @@ def pairs_of(
     return found + [(reading, thing) for reading, thing in things_of(beside, motion, lip_rolled_mm) if reading not in same]
 
 
-@lru_cache(maxsize=512)
+#: clouds hold every obstacle point at every pose: some megabytes each, and a car has a dozen of them
+@lru_cache(maxsize=64)
 def _cloud(
     readings: tuple[Reading, ...], motion: Motion, well: Well, lip_rolled_mm: float, beside: tuple[Reading, ...]
 ) -> tuple[tuple[tuple[Reading, Thing], ...], Cloud | None]:
@@ -87,7 +88,7 @@ def _cloud(
     return pairs, Cloud(well, [thing for _, thing in pairs])
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=16)
 def _usuals(
     readings: tuple[Reading, ...],
     motion: Motion,
@@ -100,7 +101,7 @@ def _usuals(
     return Usuals(well, [thing for _, thing in pairs_of(readings, motion, lip_rolled_mm, beside)], names, rest_mm)
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=1024)
 def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()) -> tuple[Swept, ...]:
     """Every obstacle of one corner against a candidate, over the whole range; empty where the range is not measured.
 

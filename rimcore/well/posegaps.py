@@ -58,7 +58,7 @@ def gaps_at(
     return list(_gaps_at(here, motion, candidate, tolerances, steer_deg, travel_mm))
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=128)
 def _gaps_at(
     readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, tolerances: Tolerances, steer_deg: float, travel_mm: float
 ) -> tuple[PoseGap, ...]:
