@@ -417,6 +417,10 @@ class Lips(unittest.TestCase):
         self.assertEqual((len(alone.points_mm), alone.between.tolist()), (1, [0.0]))
         self.assertEqual(len(lip_of(run[0], [run[0], lip(3)]).points_mm), 1, "five hours apart")
 
+    def test_rolled_outboard_it_keeps_its_place_along_and_its_height(self):
+        (_, plain), (_, rolled) = things_of([LIP], MOVES, 0.0)[0], things_of([LIP], MOVES, 6.0)[0]
+        np.testing.assert_allclose(rolled.points_mm - plain.points_mm, np.broadcast_to([0.0, 6.0, 0.0], plain.points_mm.shape), atol=1e-12)
+
     def test_a_lip_of_two_readings_may_bow_by_a_hundredth_of_the_way(self):
         run = [lip(10), lip(12)]
         way = math.dist(*(placed(one).points_mm[0] for one in run))

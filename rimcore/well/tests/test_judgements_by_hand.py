@@ -114,6 +114,13 @@ class Drags(unittest.TestCase):
         self.assertEqual(what(Fitted(parse_wheel("17x6.5 +50"), parse_tyre("205/45R17 91V"))), {"Speedometer"})
         self.assertEqual(what(replace(ON_CAR, spacer_mm=5.0)), {"Spacers"})
 
+    def test_what_is_needed_and_what_is_only_told(self):
+        found = self.named(axle(load_kg=1000.0), replace(stands(spacer=5.0), ride_drop_mm=20.0, lock_limit_deg=2.0, wheel_load_kg=700.0))
+        self.assertEqual(
+            {name: drag.needed for name, drag in found.items()},
+            {"Valves and pressure sensors": False, "Speedometer": False, "Spacers": True, "Alignment": True, "Lock limiters": True},
+        )
+
     def test_loads_that_are_short_are_needed_and_those_not_known_are_not(self):
         found = self.named(axle(load_kg=1000.0), stands())
         self.assertFalse(found["Wheel load rating"].needed)
@@ -344,6 +351,10 @@ class Verdicts(unittest.TestCase):
         self.assertEqual(states_by_school(replace(moving, missing=("FL.x",)), some), {"x": "unmeasured"})
         self.assertEqual(states_by_school(replace(moving, value=None), some), {})
         self.assertEqual(states_by_school(replace(moving, code="tyre.load"), some), {})
+
+    def test_allowances_where_nobody_says_others(self):
+        some = Tolerances(1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0, 8.0)
+        self.assertEqual((some.growth_mm, some.flex_mm), (1.0, 2.0))
 
     def test_off_the_gaps(self):
         """Hub and wheel's load on one side; tyre on rim, its load and the speedometer on the other."""

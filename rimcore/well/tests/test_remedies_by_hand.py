@@ -7,6 +7,7 @@ from unittest.mock import patch
 
 import numpy as np
 
+from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import remedies as searched
 from rimcore.well.fitment import Verdict, judge
@@ -27,9 +28,9 @@ from rimcore.well.remedies import (
     effort,
 )
 from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.trials import LEVERS, SUM_ERROR_MM, Trials, kept, neighbours
+from rimcore.well.trials import LEVERS, MOST_TRIES, SUM_ERROR_MM, Trials, kept, neighbours
 from rimcore.wheels.fitted import Fitted
-from rimcore.wheels.hub import Hub
+from rimcore.wheels.hub import Hub, WheelMount
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
 
@@ -397,6 +398,27 @@ class Kept(unittest.TestCase):
         self.assertTrue(kept(some))
         self.assertFalse(kept(replace(some, usual=(3.0, 12.0))))
         self.assertIsNone(replace(some, margin=None).sure_margin)
+
+
+class Reach(unittest.TestCase):
+    TYRES = (parse_tyre("215/45R17"), parse_tyre("205/50R17"), parse_tyre("225/40R17"))
+
+    def test_the_tyre_of_an_amount(self):
+        for amount, tyre in enumerate(self.TYRES, start=1):
+            self.assertEqual(searched.apply(stands(), [("tyre", float(amount))], self.TYRES).fitted.tyre, tyre)
+        self.assertIsNone(searched.apply(stands(), [("tyre", 4.0)], self.TYRES))
+        self.assertEqual(next(lever.amounts for lever in LEVERS if lever.code == "tyre"), (1, 2, 3, 4, 5, 6))
+        self.assertEqual(MOST_TRIES, 80)
+
+    def test_a_spacer_may_not_take_the_thread_and_may_stay_where_there_was_none(self):
+        """Studs of 30 mm through a pad of 12: a spacer of 15 leaves 3 mm; where there is too little before, it forbids nothing."""
+        for stud_mm, forbidden in ((32.0, True), (60.0, False), (14.0, False)):
+            here = Axle(("FL",), ON_CAR, Hub(thread=parse_thread("M12x1.5"), stud_length_mm=stud_mm), (LIP,), 812.0)
+            start = stands(mount=WheelMount(pad_thickness_mm=12.0))
+            trials = Trials(here, start, DAILY, ())
+            wider = replace(start, fitted=replace(start.fitted, spacer_mm=15.0))
+            self.assertEqual(trials._forbidden(wider), forbidden, stud_mm)
+            self.assertFalse(trials._forbidden(start))
 
 
 class Neighbours(unittest.TestCase):

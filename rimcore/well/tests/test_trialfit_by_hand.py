@@ -14,6 +14,7 @@ from rimcore.well.pose import Pose
 from rimcore.well.seen import (
     ALIKE,
     GROSS_MM,
+    SEEN_MM,
     Corrected,
     Group,
     Part,
@@ -152,6 +153,19 @@ class AgainstSciPy(unittest.TestCase):
             self.assertEqual(group.conflict, group.p < CONFLICT_SHARE or worst > limit, off)
             self.assertEqual(group.settled, not group.conflict and GROSS_MM / group.checked_mm >= STANDS_OUT)
         self.assertTrue(group.conflict)
+        only = set()
+        for off in np.arange(0.0, 8.0, 0.1):
+            sightings = [
+                seen(0, expected, fitted),
+                seen(0, expected, fitted),
+                seen(0, expected, fitted, sigma=1.0),
+                seen(0, expected + off, fitted),
+            ]
+            three = correct([DAMPER], sightings).groups[0]
+            by_worst = max(abs(part.t) for part in three.parts) > norm.isf(CONFLICT_SHARE / 2 / len(three.parts))
+            self.assertEqual(three.conflict, three.p < CONFLICT_SHARE or by_worst, off)
+            only.add((three.p < CONFLICT_SHARE, by_worst))
+        self.assertIn((False, True), only, "one that stands out alone is a conflict too")
         self.assertGreater(correct([DAMPER], [seen(0, expected, fitted), seen(0, expected + off, fitted)]).readings[0].uncertainty_mm, 1.0)
 
     def test_a_shift_stays_within_what_makes_it_another_obstacle(self):
@@ -266,6 +280,10 @@ class Expected(unittest.TestCase):
                 self.assertAlmostEqual((where.gap(point + step, 0.7)[0] - where.gap(point - step, 0.7)[0]) / 2e-4, slope[k], delta=0.01)
             self.assertAlmostEqual((where.gap(point, 0.8)[0] - where.gap(point, 0.6)[0]) / 0.2, growth)
             self.assertAlmostEqual(gap, where.gap(point, 0.0)[0] + 0.7 * growth)
+
+    def test_what_is_seen_is_worth(self):
+        """Touching is 0 ± 0.5 mm, paper that is held 0.4 ± 0.4 (common practice)."""
+        self.assertEqual(SEEN_MM, {"touches": (0.0, 0.5), "paper": (0.4, 0.4)})
 
     def test_uncertainty_of_a_sighting(self):
         self.assertEqual(seen(0, 1.0).sigma_mm, 0.5)

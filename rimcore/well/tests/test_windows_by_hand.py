@@ -96,6 +96,10 @@ class WholeMillimetres(unittest.TestCase):
                     high += 1
                 self.assertEqual(_stretch(at.__getitem__, best, 0, 90), (low, high) if at[best] >= 0 else None, (seed, best))
 
+    def test_a_value_that_falls_at_once_is_followed_to_the_last_good_millimetre(self):
+        for way in (1, -1):
+            self.assertEqual(_stretch(lambda place: 10.0 if place * way <= 5 else -1.0, 0, -90, 90), (-90, 5) if way == 1 else (-5, 90))  # noqa: B023
+
     def test_a_stretch_that_is_wide_open_is_stepped_through(self):
         of = Counted(lambda place: 40.0)
         self.assertEqual(_stretch(of, 30, 0, 90), (0, 90))
@@ -143,6 +147,13 @@ class Bands(unittest.TestCase):
     def test_the_end_of_the_scale(self):
         found = self.band((1, 60.0, 60.0, 4.0, "Lip"), (-1, 10.0, 10.0, 4.0, "Damper"))
         self.assertEqual((found.no_contact, found.low_limit, found.high_limit), ((-30, 9), "end of the scale", "damper"))
+
+    def test_the_limit_is_what_stands_a_millimetre_beyond(self):
+        """A millimetre beyond −9 the lip touches; two beyond it a rail would touch more."""
+        found = self.band(
+            (1, 9.5, 9.5, 0.0, "Lip"), (40, 420.0, 420.0, 0.0, "Rail"), (-1, 9.5, 9.5, 0.0, "Damper"), (-40, 420.0, 420.0, 0.0, "Arm")
+        )
+        self.assertEqual((found.no_contact, found.low_limit, found.high_limit), ((-9, 9), "lip", "damper"))
 
     def test_where_nothing_goes_in_the_best_is_between_them(self):
         found = self.band((1, 2.0, 2.0, 0.0, "Lip"), (-1, -6.0, -6.0, 0.0, "Damper"))
