@@ -13,6 +13,7 @@ WELL = {
 }  # fmt: skip
 GOOD = {
     "gearing": {"tyre": "225/45R17", "gears": [3.5, 1.0], "axle_ratio": 4.1, "speed_kmh": 100, "rpm": 3000},
+    "bolt": {"thread": "M12x1.5", "class": "10.9", "torque_Nm": 110, "wrench_mm": 450, "adapter_mm": 50},
     "quantity": {"text": "3 mm", "kind": "length"},
     "tyre": {"size": "LT285/75R16 126/123Q", "rim_width_in": 8},
     "wheel": {"spec": "17x8 +40 5x108 63.4"},
