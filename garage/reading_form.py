@@ -35,7 +35,7 @@ class ReadField(QuantityField):
         if len(parts) > MOST_REPEATS:
             raise forms.ValidationError(f"{len(parts)} readings; accepted: {MOST_REPEATS} at most, parted by semicolons.")
         self.repeats = [super(ReadField, self).to_python(part) for part in parts]
-        return sum(self.repeats) / len(self.repeats) if self.repeats else None
+        return repeated(self.repeats, 0.0)[0] if self.repeats else None
 
 
 class _Read(forms.Form):
@@ -78,6 +78,11 @@ class _Read(forms.Form):
         if doubt is None:
             good_for = default_uncertainty(self.kind.code, cleaned.get("method") or self.kind.method)
             doubt = max(repeated(getattr(self.fields[name], "repeats"), good_for)[1] for name in self.read)  # noqa: B009
+        if doubt > self.kind.uncertainty_limit:
+            self.add_error(
+                "value", f"These differ too much to be one place: ± {doubt:g}; accepted: {self.kind.uncertainty_limit:g} at most."
+            )
+            return cleaned
         cleaned["uncertainty"] = doubt
         self._ask_twice(cleaned)
         return cleaned

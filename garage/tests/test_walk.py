@@ -169,6 +169,15 @@ class Repeated(ScenarioCase):
         self.assertAlmostEqual(kept.uncertainty, 1.25)
         self.assertEqual(kept.typed, "10; 12,5; 12")
 
+    def test_readings_too_far_apart_are_no_one_place(self):
+        for address, form in (
+            ("measure/RR/damper/", {"height_mm": "240", "value": "1; 300", "method": "rule"}),
+            ("measure/FL/corner_mass/", {"value": "200; 2000", "method": "scale"}),
+            ("walk/sheet/", {"FL-joint-value": "10; 390"}),
+        ):
+            answer = self.client.post(self.url(address), form | {"taken_on": "2026-11-20", "uncertainty": ""})
+            self.assertContains(answer, "differ too much to be one place", status_code=422)
+
     def test_a_typed_uncertainty_stands(self):
         form = {"height_mm": "240", "value": "10; 12", "method": "caliper", "taken_on": "2026-11-20", "uncertainty": "3"}
         self.client.post(self.url("measure/RR/damper/"), form)
