@@ -54,7 +54,8 @@ LIMITS: dict[str, Limit] = {
     "pcd_mm": Limit(80, 300, "mm"),
     "bore_mm": Limit(30, 250, "mm"),
     # parts
-    "mass_kg": Limit(0.1, 200, "kg"),
+    "mass_kg": Limit(0.001, 200, "kg"),
+    "boxed_kg": Limit(0, 500, "kg"),
     "load_kg": Limit(50, 5000, "kg"),
     "pad_thickness_mm": Limit(0, 100, "mm"),
     "barrel_radius_mm": Limit(50, 400, "mm"),
@@ -65,6 +66,13 @@ LIMITS: dict[str, Limit] = {
     "quantity": Limit(1, 200),
     "mass_change_kg": Limit(-500, 500, "kg"),
     "ring_mm": Limit(20, 300, "mm"),
+    "bolt_mm": Limit(5, 200, "mm"),
+    "knurl_mm": Limit(5, 40, "mm"),
+    "key_mm": Limit(8, 40, "mm"),
+    "brake_mm": Limit(60, 300, "mm"),
+    "rotor_mm": Limit(120, 500, "mm"),
+    "rotor_thick_mm": Limit(4, 60, "mm"),
+    "hat_mm": Limit(0, 120, "mm"),
     # what stands on the car
     "spacer_mm": Limit(0, 200, "mm"),
     "camber_deg": Limit(-20, 20, "°"),

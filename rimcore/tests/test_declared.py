@@ -20,6 +20,15 @@ WHOLE = {
     "wheel": {"diameter_in": 17.0, "width_in": 8.0, "offset_mm": 40.0},
     "tyre": {"size": "225/45R17 91W", "diameter_in": 17.0},
     "ring": {"inner_mm": 63.4, "outer_mm": 72.6},
+    "spacer": {"thickness_mm": 15.0},
+    "stud": {"thread": "M12x1.5", "length_mm": 45.0},
+    "nut": {"thread": "M12x1.5", "seat": "cone 60"},
+    "bolt": {"thread": "M14x1.5", "length_mm": 28.0, "seat": "ball R13"},
+    "valve": {},
+    "sensor": {},
+    "cap": {},
+    "caliper": {"radius_mm": 165.0, "face_mm": 31.0},
+    "rotor": {"diameter_mm": 300.0},
     "other": {},
 }
 

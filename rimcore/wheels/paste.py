@@ -55,13 +55,22 @@ def parse_offer(line: str) -> Offer:
     """
     if len(line) > 500:
         raise BadInput("the line is too long (500 characters at most)", "line")
-    parts = [part.strip() for part in re.split(r",(?=\s)|(?<!\d),|,(?!\d)|[;\t|]", line) if part.strip()]
+    parts = parted(line)
     if not parts:
         raise BadInput(f"nothing was written; accepted: {ACCEPTED}", "line")
     offer = _headed(parts[0])
     for part in parts[1:]:
         offer = _with_part(offer, part)
     return offer
+
+
+def parted(line: str) -> list[str]:
+    """Parts of a line between commas, semicolons, bars or tabs; a comma in a figure parts nothing.
+
+    >>> parted("18x9,5 +22, 8,4 kg;Nook Lane")
+    ['18x9,5 +22', '8,4 kg', 'Nook Lane']
+    """
+    return [part.strip() for part in re.split(r",(?=\s)|(?<!\d),|,(?!\d)|[;\t|]", line) if part.strip()]
 
 
 #: column names that are understood, lower case
@@ -92,18 +101,18 @@ def parse_row(row: Mapping[str, str]) -> Offer:
         raise BadInput("no wheel or tyre in this row; accepted: a column spec, wheel, tyre or size", "spec")
     offer = _headed(cells["spec"])
     if "mass" in cells:
-        offer = replace(offer, mass_kg=_mass(cells["mass"], "kg"))
+        offer = replace(offer, mass_kg=read_mass_kg(cells["mass"], "kg"))
     if "price" in cells:
-        offer = replace(offer, price_minor=_price(cells["price"]))
+        offer = replace(offer, price_minor=read_price_minor(cells["price"]))
     if "lead" in cells:
-        offer = replace(offer, lead_days=_lead(cells["lead"], bare=True))
+        offer = replace(offer, lead_days=read_lead_days(cells["lead"], bare=True))
     if "seat" in cells:
         offer = replace(offer, seat=str(parse_seat(cells["seat"])))
     if "pad" in cells:
         offer = replace(offer, pad_thickness_mm=_pad(cells["pad"]))
     if "load" in cells:
         offer = replace(offer, load_kg=_load(cells["load"]))
-    return replace(offer, supplier=cells.get("supplier", "")[:80], link=_link(cells.get("link", "")), note=cells.get("note", "")[:200])
+    return replace(offer, supplier=cells.get("supplier", "")[:80], link=read_link(cells.get("link", "")), note=cells.get("note", "")[:200])
 
 
 def _headed(text: str) -> Offer:
@@ -115,7 +124,7 @@ def _headed(text: str) -> Offer:
 def _with_part(offer: Offer, part: str) -> Offer:
     if re.match(r"[-−–]\s*[\d.,]*\d", part):
         raise BadInput(f"“{part}” is below zero; accepted: a mass, price or lead time of 0 or more, as 8.4 kg, 310, 6 weeks", "line")
-    readers = (_as_link, _as_lead, _as_pad, _as_load, _as_seat, _as_mass, _as_price)
+    readers = (as_link, as_lead, _as_pad, _as_load, _as_seat, _as_mass, as_price)
     for reader in readers:
         found = reader(part)
         if found:
@@ -128,12 +137,12 @@ def _with_part(offer: Offer, part: str) -> Offer:
     return replace(offer, note=f"{offer.note} {part}".strip()[:200])
 
 
-def _as_link(part: str) -> dict[str, object]:
-    return {"link": _link(part)} if re.match(r"https?://", part, re.IGNORECASE) else {}
+def as_link(part: str) -> dict[str, object]:
+    return {"link": read_link(part)} if re.match(r"https?://", part, re.IGNORECASE) else {}
 
 
-def _as_lead(part: str) -> dict[str, object]:
-    days = _lead(part, bare=False)
+def as_lead(part: str) -> dict[str, object]:
+    days = read_lead_days(part, bare=False)
     return {} if days is None else {"lead_days": days}
 
 
@@ -157,18 +166,19 @@ def _as_mass(part: str) -> dict[str, object]:
     if not re.search(r"\d\s*(kg|g|lbs?|oz)\b", part, re.IGNORECASE):
         return {}
     try:
-        return {"mass_kg": _mass(part, None)}
+        return {"mass_kg": read_mass_kg(part, None)}
     except CoreError:
         return {}
 
 
-def _as_price(part: str) -> dict[str, object]:
+def as_price(part: str) -> dict[str, object]:
     if not re.fullmatch(r"(?:[A-Z]{3}|[€£$])?\s*\d[\d .]*(?:[.,]\d{1,2})?\s*(?:[A-Z]{3}|[€£$])?(?:\s*(?:each|a piece))?", part):
         return {}
-    return {"price_minor": _price(part)}
+    return {"price_minor": read_price_minor(part)}
 
 
-def _mass(text: str, default: str | None) -> float:
+def read_mass_kg(text: str, default: str | None) -> float:
+    """Mass of a part [kg]; a bare figure is in ``default``, or refused where that is None."""
     value = parse_quantity(text, "mass", default).value
     if not LIMITS["mass_kg"].holds(value):
         raise BadInput(f"“{text}” is no mass of a part; accepted: {LIMITS['mass_kg'].accepted}, as 8.4 kg or 18 lb 8 oz", "mass")
@@ -189,7 +199,12 @@ def _pad(text: str) -> float:
     return value
 
 
-def _price(text: str) -> int:
+def read_price_minor(text: str) -> int:
+    """A price [minor units], with or without its currency.
+
+    >>> read_price_minor("310.50 EUR")
+    31050
+    """
     if re.search(r"[-−–—]\s*[€£$]?\s*\d|\(\s*\d", text):
         raise BadInput(f"“{text}” is below zero; accepted: a price of 0 or more, as 310 or 310.50", "price")
     number = re.sub(r"[^\d.,]", "", text).replace(",", ".")
@@ -202,7 +217,12 @@ def _price(text: str) -> int:
     return value
 
 
-def _lead(text: str, bare: bool) -> int | None:
+def read_lead_days(text: str, bare: bool) -> int | None:
+    """A lead time [days]; ``bare`` takes a figure without its unit for days, else what is no lead time is None.
+
+    >>> read_lead_days("6 weeks", False), read_lead_days("8.4 kg", False)
+    (42, None)
+    """
     folded = text.strip().lower()
     if folded in ("in stock", "stock", "now"):
         return 0
@@ -223,7 +243,8 @@ def _lead(text: str, bare: bool) -> int | None:
     return days
 
 
-def _link(text: str) -> str:
+def read_link(text: str) -> str:
+    """A link to an offer; blank stays blank."""
     if text and not re.match(r"https?://[^\s<>\"']+$", text, re.IGNORECASE):
         raise BadInput(f"“{text}” is no link; accepted: one that begins with http:// or https://", "link")
     if len(text) > 300:

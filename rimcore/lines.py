@@ -1,0 +1,366 @@
+"""One pasted line or one table row of a part of any family; its grammar comes from the family's declaration.
+
+Quantities stand in any order, with units as people write them. What was not understood is said: nothing is dropped.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from functools import cache
+from typing import Any
+
+from rimcore.families import FAMILIES, PAIRED
+from rimcore.parts.declared import FIGURE, Family, Spec
+from rimcore.quantities.errors import BadInput, CoreError
+from rimcore.quantities.limits import LIMITS
+from rimcore.quantities.units import parse_quantity
+from rimcore.wheels import paste
+from rimcore.wheels.tyre import Tyre
+from rimcore.wheels.wheel import Wheel
+
+LONGEST = 500
+#: words that join others and say nothing themselves
+FILLERS = frozenset(
+    ["a", "an", "the", "and", "of", "for", "with", "mm", "each", "pair", "pairs", "set", "seat", "class", "grade", "hub", "to", "hole"]
+)
+_UNIT = r"(?:\s*(?:mm|cm|inches|inch|in|\"|°|deg|kg|g|lbs|lb|oz))?"
+_SIGNED_MASS = re.compile(r"^[-−+]\s*\d+(?:[.,]\d+)?\s*(?:kg|g|lbs?|oz)$", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class PartLine:
+    """What a line said. Masses in kg, price in minor units, lead time in days; None was not said.
+
+    ``unread`` is what has a figure in it and was not understood.
+    """
+
+    family: str
+    spec: Mapping[str, Any] = field(default_factory=dict)
+    mass_kg: float | None = None
+    price_minor: int | None = None
+    lead_days: int | None = None
+    supplier: str = ""
+    link: str = ""
+    note: str = ""
+    name: str = ""
+    unread: tuple[str, ...] = ()
+
+    @property
+    def fault(self) -> str | None:
+        """Why it makes no part yet; None where it does."""
+        return FAMILIES[self.family].fault(self.spec)
+
+
+def parse_line(line: str, family: str = "") -> PartLine:
+    """Read one pasted line of a part of any family.
+
+    Parameters
+    ----------
+    family : the one it is taken for where the line names none; blank reads a wheel or a tyre
+
+    Raises
+    ------
+    BadInput : nothing that can be read, a value said twice, or one out of range
+
+    Examples
+    --------
+    >>> found = parse_line("ring 63.4 → 72.6 solid aluminium, 6.00, 4 days, Nook Lane")
+    >>> found.spec["outer_mm"], found.price_minor, found.supplier
+    (72.6, 600, 'Nook Lane')
+    >>> parse_line("studs 45 mm M12x1.5 10.9, set of 20, 58, ask for 7/16 drive").unread
+    ('ask for 7/16 drive',)
+    """
+    text = " ".join(str(line).split())
+    if len(text) > LONGEST:
+        raise BadInput(f"the line is too long ({LONGEST} characters at most)", "line")
+    if not text:
+        raise BadInput(f"nothing was written; accepted: {FAMILIES[family or 'wheel'].example}", "line")
+    named, rest = _named(text)
+    key = named or family or "wheel"
+    if key in PAIRED:
+        return _of_pair(rest if named in PAIRED else text, key if named or family else "")
+    return _of_family(FAMILIES[key], rest if named else text)
+
+
+@cache
+def _heads() -> list[tuple[re.Pattern[str], str]]:
+    """Every word that names a family at the head of a line, the longest first."""
+    words = [(word, family.key) for family in FAMILIES.values() for word in family.words]
+    words.sort(key=lambda one: -len(one[0]))
+    return [(re.compile(rf"{re.escape(word)}\b[\s:,]*", re.IGNORECASE), key) for word, key in words]
+
+
+def _named(text: str) -> tuple[str, str]:
+    """The family that a line names, at its head or in its first part, and the line without that word."""
+    for pattern, key in _heads():
+        found = pattern.match(text)
+        if found:
+            return key, text[found.end() :]
+    first = next(iter(paste.parted(text)), "")
+    for pattern, key in _heads():
+        found = re.search(rf"(?<=\s){pattern.pattern}|(?<=\d){pattern.pattern}", first, re.IGNORECASE)
+        if found and key not in (*PAIRED, "other"):
+            return key, text.replace(first, first[: found.start()] + " " + first[found.end() :], 1)
+    return "", text
+
+
+def _of_pair(text: str, key: str) -> PartLine:
+    """A wheel or a tyre, by the grammar of their own; a wheel may not be pasted as a tyre."""
+    offer = paste.parse_offer(text)
+    found = _from_offer(offer)
+    if key and found.family != key:
+        raise BadInput(f"that is a {found.family}, not a {key}; accepted: {FAMILIES[key].example}", "line")
+    return found
+
+
+def of_pair(wheel: Wheel, tyre: Tyre) -> tuple[PartLine, PartLine]:
+    """A wheel and a tyre that were read already, as two lines."""
+    return _from_offer(paste.Offer(wheel=wheel)), _from_offer(paste.Offer(tyre=tyre))
+
+
+def _from_offer(offer: paste.Offer) -> PartLine:
+    common = PartLine(
+        "tyre", {}, offer.mass_kg, offer.price_minor, offer.lead_days, offer.supplier, offer.link, offer.note,
+    )  # fmt: skip
+    if offer.tyre is not None:
+        tyre = offer.tyre
+        spec = {"size": tyre.size, "diameter_in": tyre.rim_diameter_in, "section_width_mm": tyre.section_width_mm}
+        return replace(common, spec=spec)
+    wheel = offer.wheel
+    if wheel is None or wheel.offset_mm is None:
+        raise BadInput("the offset is missing; write it as +22 or ET22", "line")
+    said = {name: getattr(wheel, name) for name in ("diameter_in", "width_in", "offset_mm", "bolts", "pcd_mm", "bore_mm")}
+    said |= {"seat": offer.seat or None, "pad_thickness_mm": offer.pad_thickness_mm, "load_kg": offer.load_kg}
+    return replace(common, family="wheel", spec={code: value for code, value in said.items() if value is not None})
+
+
+def _of_family(family: Family, text: str) -> PartLine:
+    found = PartLine(family.key)
+    for place, chunk in enumerate(paste.parted(text)):
+        found = _with_chunk(found, family, chunk, first=place == 0)
+    return _whole(family, found)
+
+
+def _whole(family: Family, found: PartLine) -> PartLine:
+    try:
+        family.check(found.spec)
+    except CoreError as error:
+        names = {spec.code: spec.name for spec in family.specs}
+        what = f"the {names[error.field]} " if error.field in names and error.message.startswith("is ") else ""
+        raise BadInput(f"{what}{error.message}; write it as: {family.example}", "line") from error
+    return found
+
+
+def _with_chunk(found: PartLine, family: Family, chunk: str, first: bool) -> PartLine:
+    """One part of the line between commas: a thing every part has, else what the family declares, else words."""
+    common = _common(chunk, first)
+    if common:
+        ((name, value),) = common.items()
+        if getattr(found, name) not in (None, ""):
+            raise BadInput(f"“{chunk}”: the {name.split('_')[0]} is said twice", "line")
+        return replace(found, **common)
+    if _SIGNED_MASS.match(chunk) and any(spec.code == "mass_change_kg" for spec in family.specs):
+        return _said(found, family, {"mass_change_kg": _signed(chunk)}, chunk)
+    spec, rest = _matched(family, chunk, set(found.spec))
+    if spec:
+        found = _said(found, family, spec, chunk)
+        return _leftover(found, rest)
+    if re.search(r"\d", chunk):
+        return replace(found, unread=(*found.unread, chunk))
+    filler = all(word in FILLERS for word in chunk.lower().split())
+    if not found.supplier and not first and not filler:
+        return replace(found, supplier=chunk[:80])
+    return replace(found, name=chunk[:80]) if first and not found.name else replace(found, note=f"{found.note} {chunk}".strip()[:200])
+
+
+def _common(chunk: str, first: bool) -> dict[str, Any]:
+    """Mass, price, lead time or link: what every part has."""
+    if re.match(r"[-−–]\s*[\d.,]+\s*(?:[€£$]|$)", chunk):
+        raise BadInput(f"“{chunk}” is below zero; accepted: a price of 0 or more, as 310 or 310.50", "line")
+    readers = (paste.as_link, paste.as_lead, _as_mass) if first else (paste.as_link, paste.as_lead, _as_mass, paste.as_price)
+    for reader in readers:
+        found: dict[str, Any] = reader(chunk)
+        if found:
+            return found
+    return {}
+
+
+def _as_mass(chunk: str) -> dict[str, Any]:
+    if not re.fullmatch(r"\d[\d.,/ ]*\s*(?:kg|g|lbs?|oz)(?:\s*\d[\d.,/ ]*\s*oz)?(?:\s*each)?", chunk, re.IGNORECASE):
+        return {}
+    return {"mass_kg": paste.read_mass_kg(re.sub(r"\s*each$", "", chunk, flags=re.IGNORECASE), None)}
+
+
+def _signed(chunk: str) -> float:
+    plain = chunk.replace("−", "-").replace(" ", "")
+    value = parse_quantity(plain.lstrip("+-"), "mass").value
+    return -value if plain.startswith("-") else value
+
+
+def _said(found: PartLine, family: Family, said: Mapping[str, Any], chunk: str) -> PartLine:
+    specs = {spec.code: spec for spec in family.specs}
+    for code in said:
+        if code in found.spec and found.spec[code] != said[code]:
+            raise BadInput(f"“{chunk}”: the {specs[code].name} is said twice", "line")
+    return replace(found, spec={**found.spec, **said})
+
+
+def _leftover(found: PartLine, rest: str) -> PartLine:
+    """What a chunk has beside its quantities: figures were not understood, words are a name or a note."""
+    figures = re.findall(r"\S*\d\S*", rest)
+    words = [word for word in re.findall(r"[^\W\d_][\w'’-]*", re.sub(r"\S*\d\S*", " ", rest)) if word.lower() not in FILLERS]
+    if words:
+        text = " ".join(words)
+        found = replace(found, name=text[:80]) if not found.name else replace(found, note=f"{found.note} {text}".strip()[:200])
+    return replace(found, unread=(*found.unread, *figures)) if figures else found
+
+
+def _matched(family: Family, chunk: str, known: set[str]) -> tuple[dict[str, Any], str]:
+    """What the family's declaration finds in a chunk, and what is left of it."""
+    specs = {spec.code: spec for spec in family.specs}
+    said: dict[str, Any] = {}
+    rest = chunk
+    for pattern in _shapes(family.key):
+        hit = pattern.search(rest)
+        if hit is None:
+            continue
+        groups = {code.rstrip("_"): text for code, text in hit.groupdict().items() if text is not None}
+        if set(groups) & (set(said) | known):
+            continue
+        said |= {code: _value(specs[code], text) for code, text in groups.items()}
+        rest = rest[: hit.start()] + " " + rest[hit.end() :]
+    for spec in family.specs:
+        if spec.code not in said and spec.code not in known:
+            value, rest = _worded(spec, rest)
+            if value is not None:
+                said[spec.code] = value
+    return said, rest
+
+
+@cache
+def _shapes(key: str) -> tuple[re.Pattern[str], ...]:
+    return tuple(re.compile(rf"(?<![\w.])(?:{shape})(?![\w])", re.IGNORECASE) for shape in FAMILIES[key].shapes)
+
+
+def _worded(spec: Spec, text: str) -> tuple[Any, str]:
+    """A value that stands beside one of its words, or is one of them."""
+    for word in sorted(spec.words, key=len, reverse=True):
+        if spec.choices:
+            hit = re.search(rf"\b{re.escape(word)}\b", text, re.IGNORECASE)
+            value: Any = _choice(spec, word) if hit else None
+        else:
+            hit = re.search(
+                rf"\b{re.escape(word)}\b\s*[:=]?\s*(?P<after>{FIGURE}{_UNIT})|(?P<before>{FIGURE}{_UNIT})\s*{re.escape(word)}\b",
+                text,
+                re.IGNORECASE,
+            )
+            value = _value(spec, hit["after"] or hit["before"]) if hit else None
+        if hit is not None and value is not None:
+            return value, text[: hit.start()] + " " + text[hit.end() :]
+    return None, text
+
+
+def _choice(spec: Spec, word: str) -> str | None:
+    """The choice that a word stands for.
+
+    >>> from rimcore.parts.hubware import SPACER
+    >>> _choice(next(spec for spec in SPACER.specs if spec.code == "kind"), "bolt on")
+    'bolted'
+    """
+    folded = word.lower().replace("-", " ")
+    aliases = {
+        "aluminum": "aluminium", "alloy": "aluminium", "nylon": "plastic", "bolt on": "bolted", "two piece": "bolted", "slip on": "slip",
+        "snap in": "rubber", "clamped": "metal", "left and right": "pair",
+    }  # fmt: skip
+    folded = aliases.get(folded, folded)
+    return next((key for key, name in spec.choices.items() if folded in (key, name.lower())), None)
+
+
+def _value(spec: Spec, text: str) -> Any:
+    """A value of the specification from its writing.
+
+    Raises
+    ------
+    BadInput : out of range, or not of its kind
+    """
+    text = text.strip()
+    if spec.choices:
+        return _choice(spec, text) or text
+    if spec.read is not None:
+        spec.read(text)
+        return re.sub(r"\s*[x×]\s*", "x", text) if spec.code == "thread" else str(spec.read(text))
+    value = _number(spec, text)
+    spec.check(value)
+    return value
+
+
+def _number(spec: Spec, text: str) -> Any:
+    if spec.kind:
+        return round(parse_quantity(text.replace("−", "-"), spec.kind, spec.unit).value, 6)
+    plain = text.replace("−", "-").replace(",", ".")
+    if not re.fullmatch(r"[-+]?\d{1,9}(?:\.\d{1,9})?", plain):
+        raise BadInput(f"“{text}” is no number; accepted: {LIMITS[spec.limit].accepted}", spec.code)
+    return int(float(plain)) if spec.counted else float(plain)
+
+
+def parse_part_row(row: Mapping[str, str], family: str = "") -> PartLine:
+    """Read one table row: columns by the names of the family's specification, and by those every part has.
+
+    A column ``family`` or ``kind of part`` says which family a row is of. Columns that are not known are said in ``unread``.
+
+    >>> parse_part_row({"family": "ring", "inner": "63.4", "outer": "72.6 mm", "price": "6"}).spec["inner_mm"]
+    63.4
+    """
+    cells = {str(name).strip().lower(): str(cell).strip() for name, cell in row.items() if name and cell and str(cell).strip()}
+    named = next((cells.pop(word) for word in ("family", "kind of part") if word in cells), family)
+    key = next((key for key, one in FAMILIES.items() if named.lower() in (key, one.name, one.plural, *one.words)), "" if not named else "?")
+    if key == "?":
+        raise BadInput(f"“{named}” is no family of parts; accepted: {', '.join(one.name for one in FAMILIES.values())}", "family")
+    if key in ("", *PAIRED):
+        return _pair_row(cells, key)
+    return _row(FAMILIES[key], cells)
+
+
+def _pair_row(cells: Mapping[str, str], key: str) -> PartLine:
+    found = _from_offer(paste.parse_row(cells))
+    strange = tuple(f"{name}: {cell}" for name, cell in cells.items() if name not in paste.COLUMNS)
+    if key and found.family != key:
+        raise BadInput(f"that is a {found.family}, not a {key}", "spec")
+    return replace(found, unread=strange)
+
+
+def _row(family: Family, cells: Mapping[str, str]) -> PartLine:
+    found, columns = PartLine(family.key), _columns(family.key)
+    for name, cell in cells.items():
+        if len(cell) > LONGEST:
+            raise BadInput(f"the cell is too long ({LONGEST} characters at most)", name)
+        spec = columns.get(name)
+        if spec is not None:
+            found = _said(found, family, {spec.code: _value(spec, cell)}, cell)
+        elif name in ("name", "part"):
+            found = replace(found, name=cell[:80])
+        elif paste.COLUMNS.get(name) in ("mass", "price", "lead", "supplier", "link", "note"):
+            found = replace(found, **_cell(paste.COLUMNS[name], cell))
+        else:
+            found = replace(found, unread=(*found.unread, f"{name}: {cell}"))
+    return _whole(family, found)
+
+
+@cache
+def _columns(key: str) -> dict[str, Spec]:
+    """Columns of a family by every name they go by."""
+    return {word: spec for spec in FAMILIES[key].specs for word in (spec.code, spec.name, *(spec.words if not spec.choices else ()))}
+
+
+def _cell(column: str, cell: str) -> dict[str, Any]:
+    if column == "mass":
+        return {"mass_kg": paste.read_mass_kg(cell, "kg")}
+    if column == "price":
+        return {"price_minor": paste.read_price_minor(cell)}
+    if column == "lead":
+        return {"lead_days": paste.read_lead_days(cell, bare=True)}
+    if column == "link":
+        return {"link": paste.read_link(cell)}
+    return {column: cell[:80] if column == "supplier" else cell[:200]}

@@ -1,0 +1,118 @@
+"""Judgements that several families share: threads, classes, diameters, pieces."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from rimcore.fastening.threads import parse_thread
+from rimcore.parts.declared import Family, Given, Place
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+
+#: diameters within this of each other fit [mm]
+MATCH_MM = 0.1
+#: how strong a class is, weakest first (ISO 898-1 for studs and bolts, ISO 898-2 for nuts)
+CLASS_ORDER = ("8.8", "10.9", "12.9")
+NUT_ORDER = ("8", "10", "12")
+
+
+def judged(
+    code: str, name: str, state: State, reason: str, formula: str = "", basis: str = COMMON_PRACTICE, *,
+    value: float | None = None, unit: str = "mm", held_against: float | None = None, inputs: tuple[InputUsed, ...] = (),
+    remedies: tuple[str, ...] = (),
+) -> Judgement:  # fmt: skip
+    """A judgement of a part; its margin is what is held against less the value."""
+    margin = held_against - abs(value) if value is not None and held_against is not None else None
+    return Judgement(
+        code, name, state, reason, basis, value=value, unit=unit if value is not None else "", held_against=held_against, margin=margin,
+        formula=formula, inputs=inputs, remedies=remedies if state != "clear" else (),
+    )  # fmt: skip
+
+
+def judge_diameter(code: str, name: str, part_mm: float, car_mm: float | None, what: str, missing: str) -> Judgement:
+    """Does a bore go over what it is to sit on: smaller is a hit, more than 0.1 mm larger leaves play.
+
+    >>> judge_diameter("part.ring", "Ring on the hub", 63.4, 63.4, "hub", "hub.bore").state
+    'clear'
+    """
+    if car_mm is None:
+        return unmeasured(code, name, f"the {what} is not measured", [missing], ["measure it with a caliper to 0.1 mm"])
+    apart = part_mm - car_mm
+    state: State = "hit" if apart < -MATCH_MM - 1e-9 else "tight" if apart > MATCH_MM + 1e-9 else "clear"
+    words = {"clear": f"both {car_mm:g} mm", "hit": f"{-apart:.1f} mm too small to go on", "tight": f"{apart / 2:.2f} mm of play all round"}
+    return judged(
+        code, name, state, words[state], f"{part_mm:g} − {car_mm:g} = {apart:.1f} mm", value=round(apart, 3), held_against=MATCH_MM,
+        inputs=(InputUsed("part", f"{part_mm:g} mm", "offer"), InputUsed(what, f"{car_mm:g} mm")), remedies=(f"one of {car_mm:g} mm",),
+    )  # fmt: skip
+
+
+def judge_thread(code: str, name: str, thread: str, place: Place) -> Judgement:
+    """Is a thread the hub's own? Another pitch of the same diameter strips.
+
+    Source: ISO 261 for what a metric thread is; that threads must agree needs none.
+    """
+    hub = place.axle.hub
+    if hub.thread is None:
+        return unmeasured(code, name, "the hub's thread is not known", ["hub.thread"], ["read it with a thread gauge"])
+    part = parse_thread(thread)
+    same = (round(part.diameter_mm, 2), round(part.pitch_mm, 3)) == (round(hub.thread.diameter_mm, 2), round(hub.thread.pitch_mm, 3))
+    reason = f"both {hub.thread}" if same else f"{part} on a hub of {hub.thread}"
+    inputs = (InputUsed("part", str(part), "offer"), hub.used("hub", str(hub.thread)))
+    return judged(
+        code,
+        name,
+        "clear" if same else "hit",
+        reason,
+        "diameter and pitch agree",
+        "ISO 261",
+        inputs=inputs,
+        remedies=(f"one of {hub.thread}",),
+    )
+
+
+def judge_count(family: Family, pieces: int | None, ends: Sequence[int | None]) -> Judgement | None:
+    """Are there enough of them for the ends they go on? None where nobody counted the lugs, or there is no telling.
+
+    Parameters
+    ----------
+    pieces : in all, sets counted out
+    ends : lugs of one hub at each end they go on; None where nobody counted
+
+    >>> from rimcore.parts.hubware import NUT, RING
+    >>> judge_count(NUT, 16, [5, 5]).reason, judge_count(RING, 4, [5, 5]).state
+    ('16 of 20', 'clear')
+    """
+    each = [family.per_end(lugs) for lugs in ends]
+    if pieces is None or None in each or not each:
+        return None
+    wanted = sum(one or 0 for one in each)
+    short = wanted - pieces
+    return judged(
+        f"part.{family.key}.count", f"How many {family.plural}", "hit" if short > 0 else "clear", f"{pieces} of {wanted}" if short > 0 else f"{pieces}",
+        f"{pieces} there, {wanted} wanted", "counting", inputs=(InputUsed("pieces", str(pieces), "the build"),), remedies=(f"{short} more",),
+    )  # fmt: skip
+
+
+def judge_sides(family: Family, specs: Sequence[Given]) -> Judgement | None:
+    """Parts of one family at one end: what must be the same left and right. None where there is but one of them.
+
+    >>> from rimcore.parts.hubware import SPACER
+    >>> judge_sides(SPACER, [{"thickness_mm": 15.0}, {"thickness_mm": 20.0}]).reason
+    'thickness differs: 15 mm and 20 mm'
+    """
+    if len(specs) < 2:
+        return None
+    names = {spec.name: spec for spec in family.specs}
+    pairs = [family.unlike(specs[0], other) for other in specs[1:]]
+    differing, unsaid = (list(dict.fromkeys(name for pair in pairs for name in pair[which])) for which in (0, 1))
+    code, name = f"part.{family.key}.sides", f"{family.plural.capitalize()}, left and right"
+    if unsaid and not differing:
+        reason = f"{' and '.join(unsaid)}: not said of both sides"
+        return unmeasured(code, name, reason, [f"part.{family.key}"], ["ask for it, or measure both"])
+    said = "; ".join(
+        f"{name} differs: {' and '.join(dict.fromkeys(names[name].said(one.get(names[name].code)) or 'not said' for one in specs))}"
+        for name in differing
+    )
+    return judged(
+        code, name, "hit" if differing else "clear", said or "the same on both sides", "the same left and right",
+        remedies=("the same part on both sides",),
+    )  # fmt: skip

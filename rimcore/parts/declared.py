@@ -1,0 +1,254 @@
+"""What a family of parts declares; a family is a frozen value and plain functions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from rimcore.quantities.errors import BadInput, CoreError
+from rimcore.quantities.judgement import Judgement
+from rimcore.quantities.limits import LIMITS
+from rimcore.well.measured import Axle, Candidate
+
+Given = Mapping[str, Any]
+
+#: a figure as people write it, and a length with its unit, for the patterns of a line
+FIGURE = r"[-−+]?\d+(?:[.,]\d+)?(?:\s+\d+/\d+|/\d+)?"
+LENGTH_UNIT = r"(?:mm|cm|inches|inch|in|\")"
+
+
+def length(code: str, unit: str = "") -> str:
+    """Pattern of a length in a line; without ``unit`` a bare figure is taken too.
+
+    >>> import re
+    >>> re.search(length("long_mm", "needed"), "studs 45 mm long")["long_mm"]
+    '45 mm'
+    """
+    return rf"(?P<{code}>{FIGURE}\s*{LENGTH_UNIT})" if unit else rf"(?P<{code}>{FIGURE}(?:\s*{LENGTH_UNIT})?)"
+
+
+def two_lengths(first: str, second: str) -> str:
+    """Pattern of two lengths that belong together, ``63.4 → 72.6`` and the like."""
+    figure, unit = r"\d+(?:[.,]\d+)?", rf"(?:\s*{LENGTH_UNIT})?"
+    return rf"(?P<{first}>{figure}{unit})\s*(?:→|->|–|-|/|to|on|x|×)\s*(?P<{second}>{figure}{unit})"
+
+
+#: how many pieces are in a set
+SET = r"(?:set\s+of\s+|x\s*)(?P<pieces>\d{1,3})(?![.,]\d)|(?P<pieces_>\d{1,3})\s*(?:pcs|pieces|piece|off)\b"
+
+
+@dataclass(frozen=True)
+class Spec:
+    """One thing that a part's specification says.
+
+    ``limit`` names one of the set of limits, ``read`` a parser of text, ``choices`` what it may be. ``kind`` and
+    ``unit`` say what a bare number is; ``words`` are the names by which a pasted line or a column calls it.
+    """
+
+    code: str
+    name: str
+    limit: str = ""
+    read: Callable[[str], Any] | None = None
+    required: bool = False
+    #: kept in a column of its own, because lists are sorted and filtered by it
+    column: bool = False
+    kind: str = ""
+    unit: str = ""
+    choices: Mapping[str, str] = field(default_factory=dict)
+    words: tuple[str, ...] = ()
+    help: str = ""
+    #: a whole number
+    counted: bool = False
+    #: said elsewhere than in the form of the part
+    aside: bool = False
+
+    def check(self, value: Any) -> None:
+        """Raise where the value can't be of a part; None passes unless it is required."""
+        if value is None or value == "":
+            if self.required:
+                raise BadInput("is missing", self.code)
+            return
+        if self.choices:
+            if not isinstance(value, str) or value not in self.choices:
+                raise BadInput(f"{self.name}: no such choice; accepted: {', '.join(self.choices.values())}", self.code)
+        elif self.read is not None:
+            self.read(str(value))
+        elif self.limit:
+            good = isinstance(value, (int, float)) and not isinstance(value, bool) and LIMITS[self.limit].holds(value)
+            if not good:
+                raise BadInput(f"{self.name} is out of range; accepted: {LIMITS[self.limit].accepted}", self.code)
+
+    def said(self, value: Any) -> str:
+        """A value in words.
+
+        >>> Spec("inner_mm", "inner diameter", "ring_mm", kind="length", unit="mm").said(63.4)
+        '63.4 mm'
+        """
+        if value is None or value == "":
+            return ""
+        if self.choices:
+            return self.choices.get(str(value), str(value))
+        if isinstance(value, (int, float)):
+            return f"{value:g} {self.unit}".strip().replace("-", "−")
+        return str(value)
+
+
+@dataclass(frozen=True)
+class Question:
+    """Variants of a part that are confused at the counter: asked when it goes into a build."""
+
+    code: str
+    ask: str
+    choices: tuple[str, ...]
+    #: what goes wrong where nobody asked
+    why: str
+
+
+@dataclass(frozen=True)
+class Need:
+    """Something a part drags along: a part of a family with its specification, or a piece of work."""
+
+    family: str
+    name: str
+    quantity: int
+    why: str
+    basis: str
+    spec: Mapping[str, Any] = field(default_factory=dict)
+    #: what it can't be done without; else it is only to be thought of
+    needed: bool = True
+
+    @property
+    def key(self) -> tuple[Any, ...]:
+        """What makes two needs the same thing."""
+        return self.family, self.name, tuple(sorted((code, str(value)) for code, value in self.spec.items()))
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a part goes: an end of the car as measured, and what the build puts on it."""
+
+    axle: Axle
+    candidate: Candidate
+    #: lugs of one hub; None where nobody counted them
+    lugs: int | None = None
+    #: the other parts of the build at this end: (family, specification)
+    beside: tuple[tuple[str, Mapping[str, Any]], ...] = ()
+    #: the part is in the build already, so that levers speak of it
+    chosen: bool = False
+    #: what was answered at the counter for the part that is judged, by the code of its question
+    answers: Given = field(default_factory=dict)
+
+    def other(self, family: str) -> Mapping[str, Any] | None:
+        """Specification of another part of the build at this end."""
+        return next((spec for key, spec in self.beside if key == family), None)
+
+
+@dataclass(frozen=True)
+class Due:
+    """What has to be looked at again after a part was fitted: by distance [km], by days, by track days.
+
+    ``only`` names what the part's specification has to say for it, as ``{"kind": "bolted"}``.
+    """
+
+    what: str
+    after_km: int | None = None
+    after_days: int | None = None
+    after_track_days: int | None = None
+    only: Given = field(default_factory=dict)
+    basis: str = "common practice"
+
+    def holds(self, given: Given) -> bool:
+        """Does a part of this specification want it?
+
+        >>> Due("nuts", 80, only={"kind": "bolted"}).holds({"kind": "slip"})
+        False
+        """
+        return all(given.get(code) == value for code, value in self.only.items())
+
+
+def _nothing(given: Given) -> None:
+    return None
+
+
+def _unjudged(given: Given, place: Place) -> tuple[Judgement, ...]:
+    return ()
+
+
+def _alone(given: Given, place: Place) -> tuple[Need, ...]:
+    return ()
+
+
+def _no_pieces(lugs: int | None) -> int | None:
+    return None
+
+
+@dataclass(frozen=True)
+class Family:
+    """A kind of part.
+
+    What it is made of (``specs``, ``whole``), how a line names it (``words``, ``shapes``, ``example``), what it needs
+    known of this car (``knows``), how it is judged there (``judge``), what it drags along (``drags``), which levers it
+    sets (``sets``: lever -> specification), what must be the same left and right (``same_sides``), which variants are
+    confused at the counter (``asks``), what is done to fit it (``modules``) and again later (``dues``), and what share
+    of its price it brings used (``used_share``, common practice).
+    """
+
+    key: str
+    name: str
+    plural: str
+    specs: tuple[Spec, ...]
+    whole: Callable[[Given], None] = _nothing
+    words: tuple[str, ...] = ()
+    #: patterns whose named groups are codes of the specification
+    shapes: tuple[str, ...] = ()
+    example: str = ""
+    knows: tuple[str, ...] = ()
+    judge: Callable[[Given, Place], tuple[Judgement, ...]] = _unjudged
+    drags: Callable[[Given, Place], tuple[Need, ...]] = _alone
+    sets: Mapping[str, str] = field(default_factory=dict)
+    same_sides: tuple[str, ...] = ()
+    asks: tuple[Question, ...] = ()
+    modules: tuple[str, ...] = ()
+    dues: tuple[Due, ...] = ()
+    used_share: float | None = None
+    #: it replaces nothing: its mass is added
+    adds: bool = False
+    #: how many go on one end of the car, by the lugs of its hub; None where it is not told
+    per_end: Callable[[int | None], int | None] = _no_pieces
+
+    def check(self, given: Given) -> None:
+        """Does a specification make a part of this family?
+
+        Raises
+        ------
+        BadInput : with the field and what is accepted
+        """
+        for spec in self.specs:
+            spec.check(given.get(spec.code))
+        self.whole(given)
+
+    def fault(self, given: Given) -> str | None:
+        """Why a specification makes no part of this family; None where it does."""
+        try:
+            self.check(given)
+        except CoreError as error:
+            return error.message
+        except (TypeError, ValueError):
+            return "its specification can't be read"
+        return None
+
+    def said(self, given: Given) -> list[tuple[str, str]]:
+        """Its specification in words: (name, value), what is not known left out."""
+        return [(spec.name, spec.said(given.get(spec.code))) for spec in self.specs if spec.said(given.get(spec.code)) and not spec.aside]
+
+    def unlike(self, one: Given, other: Given) -> tuple[list[str], list[str]]:
+        """Names of what must be the same left and right: what is not, and what is not said of one of both."""
+        names = {spec.code: spec.name for spec in self.specs}
+        unsaid = [code for code in self.same_sides if None in (one.get(code), other.get(code))]
+        differing = [code for code in self.same_sides if code not in unsaid and one[code] != other[code]]
+        return [names[code] for code in differing], [names[code] for code in unsaid]
+
+    def open_questions(self, answers: Given) -> tuple[Question, ...]:
+        """Questions of the counter that nobody has answered."""
+        return tuple(ask for ask in self.asks if answers.get(ask.code) not in ask.choices)

@@ -1,0 +1,342 @@
+"""Parts of every family on a measured hub: judged, counted, the same on both sides, and what they drag along."""
+
+import unittest
+from dataclasses import replace
+
+from rimcore.benches import LEVERS
+from rimcore.families import FAMILIES, PAIRED
+from rimcore.fastening.threads import parse_thread
+from rimcore.lines import parse_line
+from rimcore.parts.common import judge_count, judge_sides
+from rimcore.parts.declared import Place
+from rimcore.parts.needs import answered
+from rimcore.quantities.limits import LIMITS
+from rimcore.well import fitment
+from rimcore.well.measured import Axle, Brake, Candidate, braked
+from rimcore.well.tolerance import SCHOOLS
+from rimcore.wheels.fitted import Fitted
+from rimcore.wheels.hub import Hub, WheelMount, parse_seat
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
+
+HUB = Hub(5, 112.0, 57.1, parse_thread("M14x1.5"), 28.0, None, parse_seat("ball R13"), 12.0)
+FITTED = Fitted(parse_wheel("17x8 +45"), parse_tyre("225/45R17"))
+MOUNT = WheelMount(5, 112.0, 72.6, parse_seat("cone 60"), 12.0)
+
+
+def place(hub=HUB, mount=MOUNT, spacer=0.0, kind="slip", chosen=False, beside=(), **candidate):
+    wanted = Candidate(replace(FITTED, spacer_mm=spacer), mount=mount, spacer_kind=kind, **candidate)
+    return Place(Axle(("FL", "FR"), FITTED, hub, ()), wanted, hub.bolts, beside, chosen)
+
+
+def states(key, given, where=None):
+    return {judged.code: judged.state for judged in FAMILIES[key].judge(given, where or place())}
+
+
+class Rings(unittest.TestCase):
+    """57.1 in 72.6: common practice's own example of a ring; a hollow plastic one still lets the wheel shift."""
+
+    def test_the_ring_of_the_example_is_clear_on_both_sides(self):
+        self.assertEqual(set(states("ring", {"inner_mm": 57.1, "outer_mm": 72.6}).values()), {"clear"})
+
+    def test_a_drawer_over(self):
+        self.assertEqual(states("ring", {"inner_mm": 57.1, "outer_mm": 73.1})["part.ring.wheel"], "hit")
+        self.assertEqual(states("ring", {"inner_mm": 57.1, "outer_mm": 72.0})["part.ring.wheel"], "tight")
+        self.assertEqual(states("ring", {"inner_mm": 56.6, "outer_mm": 72.6})["part.ring.hub"], "hit")
+        self.assertEqual(states("ring", {"inner_mm": 57.5, "outer_mm": 72.6})["part.ring.hub"], "tight")
+
+    def test_hollow_is_tight_and_solid_is_not_told(self):
+        self.assertEqual(states("ring", {"inner_mm": 57.1, "outer_mm": 72.6, "build": "hollow"})["part.ring.build"], "tight")
+        self.assertNotIn("part.ring.build", states("ring", {"inner_mm": 57.1, "outer_mm": 72.6, "build": "solid"}))
+
+    def test_nothing_measured_is_never_clear(self):
+        unknown = place(hub=Hub(), mount=WheelMount())
+        for key, given in (("ring", {"inner_mm": 57.1, "outer_mm": 72.6}), ("stud", {"thread": "M14x1.5", "length_mm": 45.0}),
+                           ("nut", {"thread": "M14x1.5", "seat": "cone 60"}), ("valve", {}), ("sensor", {"band": "433"}), ("cap", {})):  # fmt: skip
+            with self.subTest(key):
+                found = FAMILIES[key].judge(given, unknown)
+                self.assertTrue(found)
+                self.assertEqual({judged.state for judged in found}, {"unmeasured"})
+                self.assertTrue(all(judged.missing for judged in found))
+
+    def test_figures_of_the_card(self):
+        """What is held against what: 0.1 mm, the play found, and its formula with the numbers put in."""
+        judged = next(j for j in FAMILIES["ring"].judge({"inner_mm": 57.1, "outer_mm": 72.0}, place()) if j.code == "part.ring.wheel")
+        self.assertEqual(
+            (judged.value, judged.held_against, round(judged.margin, 3), judged.formula), (0.6, 0.1, -0.5, "72.6 − 72 = 0.6 mm")
+        )
+        fine = next(j for j in FAMILIES["ring"].judge({"inner_mm": 57.1, "outer_mm": 72.5678}, place()) if j.code == "part.ring.wheel")
+        self.assertEqual((fine.value, fine.state), (0.032, "clear"))
+
+    def test_both_ends_of_a_match(self):
+        for outer, state in ((72.5, "clear"), (72.49, "tight"), (72.7, "clear"), (72.71, "hit")):
+            self.assertEqual(states("ring", {"inner_mm": 57.1, "outer_mm": outer})["part.ring.wheel"], state, outer)
+
+
+class Threads(unittest.TestCase):
+    """Wanted in the nut: 1.0 × diameter (common practice: 8 turns of M12×1.5)."""
+
+    def test_length_less_pad_less_spacer(self):
+        for length, spacer, state in (
+            (26.0, 0.0, "tight"),
+            (25.9, 0.0, "hit"),
+            (27.4, 0.0, "tight"),
+            (27.5, 0.0, "clear"),
+            (45.0, 20.0, "hit"),
+            (46.0, 20.0, "tight"),
+        ):
+            found = states("stud", {"thread": "M14x1.5", "length_mm": length, "grade": "10.9"}, place(spacer=spacer))
+            self.assertEqual(found["part.engagement"], state, (length, spacer))
+
+    def test_a_bolted_spacer_takes_no_thread_from_them(self):
+        found = states("stud", {"thread": "M14x1.5", "length_mm": 28.0}, place(spacer=20.0, kind="bolted"))
+        self.assertEqual(found["part.engagement"], "clear")
+
+    def test_pitch_matters(self):
+        self.assertEqual(states("nut", {"thread": "M14x1.25", "seat": "cone 60"})["part.thread"], "hit")
+        self.assertEqual(states("nut", {"thread": "M14x1.5", "seat": "cone 60"})["part.thread"], "clear")
+        self.assertEqual(states("nut", {"thread": "M12x1.5", "seat": "cone 60"})["part.thread"], "hit")
+
+    def test_seat_by_shape_and_size(self):
+        for seat, state in (("cone 60", "clear"), ("cone 90", "hit"), ("ball R13", "hit"), ("flat", "hit"), ("cone", "unmeasured")):
+            self.assertEqual(states("nut", {"thread": "M14x1.5", "seat": seat})["part.seat"], state, seat)
+
+    def test_class(self):
+        for key, given, state in (
+            ("stud", {"grade": "8.8"}, "tight"), ("stud", {"grade": "10.9"}, "clear"), ("stud", {"grade": "12.9"}, "clear"), ("stud", {}, "unmeasured"),
+            ("nut", {"grade": "8", "seat": "cone 60"}, "tight"), ("nut", {"grade": "10", "seat": "cone 60"}, "clear"),
+        ):  # fmt: skip
+            whole = {"thread": "M14x1.5", "length_mm": 45.0, **given}
+            self.assertEqual(states(key, whole)["part.class"], state, (key, given))
+
+
+class Spacers(unittest.TestCase):
+    def test_on_the_list_the_thread_and_collar_it_leaves(self):
+        found = states("spacer", {"thickness_mm": 5.0, "kind": "slip"})
+        self.assertEqual((found["hub.engagement"], found["spacer.collar"]), ("hit", "clear"))
+        self.assertEqual(states("spacer", {"thickness_mm": 20.0, "kind": "bolted"})["spacer.studs"], "hit")
+        self.assertEqual(states("spacer", {"thickness_mm": 30.0, "kind": "bolted"})["spacer.studs"], "clear")
+
+    def test_in_the_build_its_thickness_is_held_against_the_lever(self):
+        self.assertEqual(states("spacer", {"thickness_mm": 15.0}, place(spacer=15.0, chosen=True))["part.spacer.lever"], "clear")
+        self.assertEqual(states("spacer", {"thickness_mm": 15.0}, place(spacer=10.0, chosen=True))["part.spacer.lever"], "tight")
+        self.assertNotIn("part.spacer.lever", states("spacer", {"thickness_mm": 15.0}))
+
+    def test_pattern(self):
+        self.assertEqual(states("spacer", {"thickness_mm": 5.0, "bolts": 5, "pcd_mm": 112.0})["part.spacer.pattern"], "clear")
+        self.assertEqual(states("spacer", {"thickness_mm": 5.0, "bolts": 5, "pcd_mm": 114.3})["part.spacer.pattern"], "hit")
+        self.assertEqual(states("spacer", {"thickness_mm": 5.0, "bolts": 4, "pcd_mm": 112.0})["part.spacer.pattern"], "hit")
+        for said, where, state in (
+            ({}, place(), "unmeasured"), ({"pcd_mm": 112.0}, place(), "unmeasured"), ({"bolts": 5}, place(), "unmeasured"), ({"bolts": 4}, place(), "hit"),
+            ({"pcd_mm": 112.6}, place(), "hit"), ({"bolts": 5, "pcd_mm": 112.5}, place(), "clear"),
+            ({"bolts": 5, "pcd_mm": 112.0}, place(hub=replace(HUB, bolts=None)), "unmeasured"),
+            ({"bolts": 5, "pcd_mm": 112.0}, place(hub=replace(HUB, pcd_mm=None)), "unmeasured"),
+        ):  # fmt: skip
+            self.assertEqual(states("spacer", {"thickness_mm": 5.0, **said}, where)["part.spacer.pattern"], state, said)
+
+    def test_only_a_bolted_one_has_nuts_of_its_own_to_look_at_again(self):
+        (due,) = FAMILIES["spacer"].dues
+        self.assertEqual([due.holds(given) for given in ({"kind": "bolted"}, {"kind": "slip"}, {})], [True, False, False])
+
+
+class Answered(unittest.TestCase):
+    def test_valve_and_sensor_against_what_was_read_on_the_car(self):
+        for key, code, given, answers, state in (
+            ("valve", "part.valve", {"hole": "11.3"}, {"hole": "11.3 mm"}, "clear"), ("valve", "part.valve", {"hole": "11.3"}, {"hole": "8.3 mm"}, "hit"),
+            ("valve", "part.valve", {}, {"hole": "8.3 mm"}, "unmeasured"), ("valve", "part.valve", {"hole": "8.3"}, {}, "unmeasured"),
+            ("sensor", "part.sensor", {"band": "433"}, {"band": "433 MHz"}, "clear"), ("sensor", "part.sensor", {"band": "433"}, {"band": "315 MHz"}, "hit"),
+            ("sensor", "part.sensor", {"band": "433"}, {"band": "not read"}, "unmeasured"), ("sensor", "part.sensor", {}, {"band": "433 MHz"}, "unmeasured"),
+        ):  # fmt: skip
+            self.assertEqual(states(key, given, replace(place(), answers=answers))[code], state, (key, given, answers))
+
+
+class Brakes(unittest.TestCase):
+    def test_a_caliper_moves_what_the_wheel_goes_over(self):
+        wanted = Candidate(FITTED, barrel_radius_mm=190.0, spoke_back_mm=40.0, brake=Brake(180.0, 38.0, "the offer"))
+        axle = Axle(("FL", "FR"), FITTED, HUB, ())
+        found = {j.code: j for j in fitment.judge(axle, wanted, SCHOOLS["daily"]).judgements if j.where == "front left"}
+        self.assertEqual((found["gap.caliper_barrel"].value, found["gap.caliper_spoke"].value), (10.0, 2.0))
+        larger = fitment.judge(axle, replace(wanted, brake=Brake(191.0, 41.0)), SCHOOLS["daily"]).judgements
+        self.assertEqual({j.state for j in larger if j.code.startswith("gap.caliper_") and j.value is not None}, {"hit"})
+        without = {j.code: j for j in fitment.judge(axle, replace(wanted, brake=None), SCHOOLS["daily"]).judgements}
+        self.assertEqual(without["gap.caliper_barrel"].state, "unmeasured")
+
+    def test_the_builds_wheel_over_a_caliper_of_the_list(self):
+        given = {"radius_mm": 165.0, "face_mm": 31.0}
+        for barrel, spoke, spacer, states_ in (
+            (165.0, 31.0, 0.0, ("tight", "tight")), (165.5, 30.99, 0.0, ("tight", "hit")), (167.0, 35.0, 0.0, ("tight", "clear")), (168.0, 30.0, 0.0, ("clear", "hit")), (164.9, 30.0, 5.0, ("hit", "clear")), (None, None, 0.0, ("unmeasured", "unmeasured")),
+        ):  # fmt: skip
+            found = states("caliper", given, place(spacer=spacer, barrel_radius_mm=barrel, spoke_back_mm=spoke))
+            self.assertEqual((found["part.caliper.barrel"], found["part.caliper.spoke"]), states_)
+        self.assertNotIn("part.caliper.barrel", states("caliper", given, place(barrel_radius_mm=170.0, chosen=True)))
+
+    def test_what_was_read_of_the_old_one_gives_way(self):
+        axle = braked(Axle(("FL", "FR"), FITTED, HUB, ()), Brake(150.0, 20.0))
+        again = braked(axle, Brake(160.0, 25.0))
+        self.assertEqual([r.station.radius_mm for r in again.readings if r.code == "caliper_barrel"], [160.0, 160.0])
+        self.assertIs(braked(axle, None), axle)
+
+    def test_hats_of_caliper_and_rotor(self):
+        given = {"radius_mm": 165.0, "face_mm": 31.0, "for_hat_mm": 46.0, "hand": "pair"}
+        for hat, state in ((46.0, "clear"), (46.5, "clear"), (47.0, "hit"), (40.0, "hit")):
+            self.assertEqual(states("caliper", given, place(beside=(("rotor", {"hat_mm": hat}),)))["part.caliper.hat"], state, hat)
+        self.assertEqual(states("caliper", given)["part.caliper.hat"], "unmeasured")
+
+    def test_a_side_alone_is_told(self):
+        for hand, state in (("left", "tight"), ("pair", "clear"), ("either", "clear"), (None, "unmeasured")):
+            given = {"diameter_mm": 300.0} | ({"hand": hand} if hand else {})
+            self.assertEqual(states("rotor", given)["part.rotor.hand"], state)
+
+    def test_rotor_in_the_barrel(self):
+        for barrel, state in (
+            (150.0, "tight"),
+            (150.5, "tight"),
+            (149.99, "hit"),
+            (149.0, "hit"),
+            (152.0, "tight"),
+            (153.0, "clear"),
+            (None, "unmeasured"),
+        ):
+            found = states("rotor", {"diameter_mm": 300.0}, place(barrel_radius_mm=barrel))
+            self.assertEqual(found["part.rotor.barrel"], state, barrel)
+
+
+class Dragged(unittest.TestCase):
+    """What a pair of wheels drags along, with quantities for one end."""
+
+    def of(self, **where):
+        return {need.family: need for need in FAMILIES["wheel"].drags({}, place(**where))}
+
+    def test_ring_with_its_two_diameters_for_each_wheel(self):
+        ring = self.of()["ring"]
+        self.assertEqual((ring.spec["inner_mm"], ring.spec["outer_mm"], ring.quantity, ring.needed), (57.1, 72.6, 2, True))
+        self.assertNotIn("ring", self.of(mount=replace(MOUNT, bore_mm=57.1)))
+
+    def test_studs_as_long_as_the_spacer_leaves_short(self):
+        """28 − 12 − 10 = 6 mm of thread where 14 are wanted; with the tenth that is clear of tight 12 + 10 + 15.4, whole: 38 mm."""
+        stud = self.of(spacer=10.0)["stud"]
+        self.assertEqual((stud.spec["length_mm"], stud.spec["thread"], stud.quantity), (38.0, "M14x1.5", 10))
+        self.assertEqual(states("stud", {**stud.spec, "grade": "10.9"}, place(spacer=10.0))["part.engagement"], "clear")
+        self.assertNotIn("stud", self.of())
+        bolted = {
+            need.family for need in FAMILIES["wheel"].drags({}, place(hub=replace(HUB, stud_length_mm=20.0), spacer=10.0, kind="bolted"))
+        }
+        self.assertIn("stud", bolted, "without the spacer's thickness: 12 + 15.4")
+        said = next(
+            n
+            for n in FAMILIES["wheel"].drags({}, place(hub=replace(HUB, stud_length_mm=20.0), spacer=10.0, kind="bolted"))
+            if n.family == "stud"
+        )
+        self.assertEqual(said.spec["length_mm"], 28.0)
+        # Where pad and spacer hide the whole stud it is they that say the length: 12 + 25 + 15.4, whole: 53 mm.
+        self.assertEqual(self.of(spacer=25.0)["stud"].spec["length_mm"], 53.0)
+
+    def test_bolts_where_the_hub_takes_bolts(self):
+        hub = replace(HUB, stud_length_mm=None, bolt_length_mm=28.0)
+        bolt = self.of(hub=hub, spacer=10.0)["bolt"]
+        self.assertEqual((bolt.spec["length_mm"], bolt.spec["seat"]), (38.0, "cone 60°"))
+
+    def test_nuts_of_the_wheels_seat(self):
+        nut = self.of()["nut"]
+        self.assertEqual((nut.spec["seat"], nut.spec["thread"], nut.quantity), ("cone 60°", "M14x1.5", 10))
+        self.assertNotIn("nut", self.of(mount=replace(MOUNT, seat=parse_seat("ball R13"))))
+
+    def test_what_is_only_to_be_thought_of(self):
+        found = self.of()
+        bolted = FAMILIES["spacer"].drags({"thickness_mm": 20.0, "kind": "bolted"}, place())
+        self.assertEqual(
+            [(need.family, need.quantity, need.needed, need.spec["thread"]) for need in bolted], [("nut", 10, False, "M14x1.5")]
+        )
+        self.assertEqual(FAMILIES["spacer"].drags({"thickness_mm": 20.0, "kind": "slip"}, place()), ())
+        self.assertFalse(found["sensor"].needed or found["valve"].needed or found["cap"].needed)
+
+    def test_every_need_is_a_part_that_its_family_takes_or_names(self):
+        for need in FAMILIES["wheel"].drags({}, place(spacer=10.0)):
+            self.assertIn(need.family, FAMILIES)
+            self.assertTrue(answered(need, need.family, need.name, need.spec), need.name)
+
+    def test_answered_by_the_same_or_a_longer_one(self):
+        stud = self.of(spacer=10.0)["stud"]
+        for spec, said in (
+            ({"length_mm": 38.0}, True),
+            ({"length_mm": 45.0}, True),
+            ({"length_mm": 35.0}, False),
+            ({"thread": "M12x1.5"}, False),
+            ({"thread": "M14×1.5"}, True),
+        ):
+            self.assertEqual(answered(stud, "stud", "", {**stud.spec, **spec}), said, spec)
+        self.assertFalse(answered(stud, "nut", "", stud.spec))
+
+
+class Counted(unittest.TestCase):
+    def test_pieces_over_the_ends(self):
+        self.assertEqual(judge_count(FAMILIES["nut"], 20, [5, 5]).state, "clear")
+        self.assertEqual(judge_count(FAMILIES["nut"], 19, [5, 5]).reason, "19 of 20")
+        self.assertEqual(judge_count(FAMILIES["spacer"], 2, [5]).state, "clear")
+        self.assertIsNone(judge_count(FAMILIES["nut"], 20, [5, None]))
+        self.assertIsNone(judge_count(FAMILIES["other"], 1, [5]))
+
+    def test_both_sides_alike(self):
+        left, right = {"diameter_mm": 300.0, "hat_mm": 46.0, "hand": "left"}, {"diameter_mm": 300.0, "hat_mm": 46.0, "hand": "right"}
+        self.assertEqual(judge_sides(FAMILIES["rotor"], [left, right]).state, "clear")
+        self.assertEqual(judge_sides(FAMILIES["rotor"], [left, {**right, "hat_mm": 40.0}]).state, "hit")
+        self.assertIsNone(judge_sides(FAMILIES["rotor"], [left]))
+
+    def test_what_is_not_said_of_both_sides_is_not_the_same(self):
+        one = {"diameter_mm": 300.0, "thickness_mm": 24.0}
+        for left, right, state in (
+            (one, one, "unmeasured"),
+            ({**one, "hat_mm": 46.0}, one, "unmeasured"),
+            ({**one, "hat_mm": 46.0}, {**one, "hat_mm": 46.0}, "clear"),
+            (one, {**one, "thickness_mm": 22.0}, "hit"),
+        ):
+            found = judge_sides(FAMILIES["rotor"], [left, right])
+            self.assertEqual(found.state, state, (left, right))
+        self.assertEqual(judge_sides(FAMILIES["rotor"], [one, one]).reason, "hat height: not said of both sides")
+
+
+class Declared(unittest.TestCase):
+    def test_what_a_part_can_not_be_without(self):
+        """Required, and kept in columns for lists that are sorted: written down, so that a slip of the pen is noticed."""
+        required = {key: {spec.code for spec in family.specs if spec.required} for key, family in FAMILIES.items()}
+        self.assertEqual(required, {
+            "wheel": {"diameter_in", "width_in"}, "tyre": {"size", "diameter_in"}, "ring": {"inner_mm", "outer_mm"}, "spacer": {"thickness_mm"},
+            "stud": {"thread", "length_mm"}, "nut": {"thread", "seat"}, "bolt": {"thread", "length_mm", "seat"}, "valve": set(), "sensor": set(), "cap": set(),
+            "caliper": {"radius_mm", "face_mm"}, "rotor": {"diameter_mm"}, "other": set(),
+        })  # fmt: skip
+        columns = {key: {spec.code for spec in family.specs if spec.column} for key, family in FAMILIES.items()}
+        self.assertEqual(
+            {key: found for key, found in columns.items() if found},
+            {"wheel": {"diameter_in", "width_in", "offset_mm"}, "tyre": {"diameter_in", "section_width_mm"}},
+        )
+
+    def test_what_a_family_names_is_there(self):
+        for key, family in FAMILIES.items():
+            with self.subTest(key):
+                codes = {spec.code for spec in family.specs}
+                self.assertLessEqual(set(family.sets), set(LEVERS))
+                self.assertLessEqual(set(family.sets.values()) | set(family.same_sides), codes)
+                self.assertTrue(all(spec.limit in LIMITS for spec in family.specs if spec.limit))
+                self.assertTrue(family.words and family.example)
+                self.assertTrue(all(len(ask.choices) > 1 and ask.why for ask in family.asks))
+                self.assertTrue(all(due.after_km or due.after_days or due.after_track_days for due in family.dues))
+
+    def test_the_example_of_a_family_is_read_as_one(self):
+        for key, family in FAMILIES.items():
+            with self.subTest(key):
+                said = parse_line(family.example)
+                self.assertEqual((said.family, said.unread), (key, ()))
+                self.assertIsNone(said.fault)
+
+    def test_questions_stay_open_until_one_of_their_answers(self):
+        caliper = FAMILIES["caliper"]
+        self.assertEqual(len(caliper.open_questions({})), len(caliper.asks))
+        self.assertEqual(caliper.open_questions({ask.code: ask.choices[0] for ask in caliper.asks}), ())
+        self.assertEqual(len(caliper.open_questions({"hand": "perhaps"})), len(caliper.asks))
+
+    def test_pairs_are_families(self):
+        self.assertLessEqual(set(PAIRED), set(FAMILIES))
+
+
+if __name__ == "__main__":
+    unittest.main()
