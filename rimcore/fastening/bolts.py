@@ -150,3 +150,12 @@ def wrench_setting_nm(torque_nm: float, wrench_mm: float, adapter_mm: float) -> 
     80.0
     """
     return torque_nm * wrench_mm / (wrench_mm + adapter_mm)
+
+
+def at_bolt_nm(read_nm: float, wrench_mm: float | None, adapter_mm: float | None) -> float:
+    """What a bolt gets where the wrench reads so much: read × (L + adapter) ÷ L [N·m]; without an adapter what is read.
+
+    >>> at_bolt_nm(80.0, 400.0, 100.0), at_bolt_nm(80.0, None, None)
+    (100.0, 80.0)
+    """
+    return read_nm if wrench_mm is None or adapter_mm is None else read_nm * (wrench_mm + adapter_mm) / wrench_mm

@@ -6,9 +6,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 #: state of a part -> where its price stands
-PROMISED_STATES = ("shortlisted", "ordered")
+PROMISED_STATES = ("wanted", "shortlisted", "ordered")
 SPENT_STATES = ("arrived", "trial_fitted", "fitted")
+#: states in which a part is there
+THERE_STATES = ("have", *SPENT_STATES)
+#: states in which it is out of the build
+OUT_STATES = ("returned", "sold")
 PART_STATES = {
+    "wanted": "wanted",
+    "have": "have it",
     "shortlisted": "shortlisted",
     "ordered": "ordered",
     "arrived": "arrived",
@@ -21,12 +27,16 @@ PART_STATES = {
 
 @dataclass(frozen=True)
 class Line:
-    """A part's price [minor units], how many, and its state; what it was sold for counts back."""
+    """A part's price [minor units], how many, and its state; what it was sold for counts back.
+
+    ``fees_minor`` is what selling or sending back costs: fees, postage, restocking.
+    """
 
     price_minor: int | None
     quantity: int
     state: str
     sold_minor: int = 0
+    fees_minor: int = 0
 
 
 @dataclass(frozen=True)
@@ -50,15 +60,20 @@ class Money:
 def money(lines: Sequence[Line], budget_minor: int | None, other_spent_minor: int = 0) -> Money:
     """Spent (arrived or later), promised (chosen or ordered), left of the budget.
 
-    ``other_spent_minor`` is money lost on snags and the like. Returned parts cost nothing.
+    ``other_spent_minor`` is money lost on snags and the like. Returned parts cost what sending them back takes; a part that one has already is
+    off the bill.
 
     >>> money([Line(20000, 4, "ordered"), Line(9000, 4, "fitted")], 320000).left_minor
     204000
+    >>> money([Line(20000, 1, "sold", 15000, 900), Line(5000, 1, "returned", 0, 700), Line(9000, 1, "have")], None).spent_minor
+    6600
     """
     spent, promised, without = other_spent_minor, 0, 0
     for line in lines:
+        spent += line.fees_minor if line.state in OUT_STATES else 0
         if line.price_minor is None:
-            without += line.state not in ("returned", "sold")
+            without += line.state not in (*OUT_STATES, "have")
+            spent -= line.sold_minor if line.state == "sold" else 0
             continue
         total = line.price_minor * line.quantity
         if line.state in SPENT_STATES:

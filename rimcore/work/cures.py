@@ -1,0 +1,117 @@
+"""What a snag does to the plan: use it, repair it or replace it, each with its money, hours and days."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from rimcore.quantities.judgement import State
+from rimcore.work.money import in_whole
+from rimcore.work.schedule import Part, Schedule, schedule
+
+KINDS = {"use": "use it as it is", "repair": "repair it", "replace": "replace it"}
+#: days in hand under which a plan is called tight (common practice: a test day, and one for rain)
+FEW_DAYS = 2
+
+
+@dataclass(frozen=True)
+class Cure:
+    """One way out of a snag: money [minor units], hours of work, days until what it needs is there; None is not known.
+
+    ``since`` is the day from which it is waited for, None while nothing is decided.
+    """
+
+    kind: str
+    money_minor: int | None = 0
+    hours: float | None = 0.0
+    days: int | None = 0
+    note: str = ""
+    since: date | None = None
+
+    @property
+    def waited_for(self) -> tuple[Part, ...]:
+        """What it waits for, for the schedule; nothing where it takes no days.
+
+        >>> Cure("use").waited_for, Cure("repair", days=9, note="weld").waited_for
+        ((), (Part(name='cure: weld', lead_days=9, ordered_on=None, arrived_on=None),))
+        """
+        return () if self.days == 0 else (Part(f"cure: {self.note or KINDS[self.kind]}", self.days, self.since),)
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A build as a snag finds it, before any way out is taken.
+
+    ``left_minor`` [minor units] and ``event_on`` are None where no budget or event is set; ``hours`` [h] is what is left to do.
+    """
+
+    left_minor: int | None
+    parts: tuple[Part, ...]
+    hours: float
+    hours_per_week: float
+    today: date
+    event_on: date | None = None
+
+    def dates(self, cure: Cure | None = None) -> Schedule:
+        """Dates of the plan, with a cure's wait and hours where one is given.
+
+        >>> plan = Plan(50000, (Part("tyres", 5),), 0, 7, date(2027, 5, 1), date(2027, 5, 20))
+        >>> plan.dates().days_in_hand, plan.dates(Cure("repair", 0, 2, 9)).days_in_hand
+        (13, 7)
+        """
+        waits, hours = (cure.waited_for, cure.hours or 0.0) if cure is not None else ((), 0.0)
+        return schedule((*self.parts, *waits), self.today, self.hours + hours, self.hours_per_week, self.event_on)
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What a cure leaves: money of the budget and days before the event, and by how many days it moves the finish; None is not known."""
+
+    cure: Cure
+    left_minor: int | None
+    days_in_hand: int | None
+    days_lost: int | None
+    state: State
+    reason: str
+
+
+def weigh(cures: Sequence[Cure], plan: Plan) -> tuple[Outcome, ...]:
+    """What each way out leaves of money and days, in the order given.
+
+    A wait that runs beside a longer one costs no day; hours do.
+
+    >>> plan = Plan(50000, (), 0, 7, date(2027, 5, 1), date(2027, 5, 22))
+    >>> [(o.cure.kind, o.days_lost, o.state) for o in weigh([Cure("use"), Cure("replace", 90000, 2, 30), Cure("repair", hours=None)], plan)]
+    [('use', 0, 'clear'), ('replace', 32, 'hit'), ('repair', None, 'unmeasured')]
+    """
+    before = plan.dates().finish
+    return tuple(_outcome(cure, plan, before) for cure in cures)
+
+
+def _outcome(cure: Cure, plan: Plan, before: date | None) -> Outcome:
+    dates = plan.dates(cure)
+    finish = dates.finish if cure.hours is not None else None
+    lost = (finish - before).days if finish is not None and before is not None else None
+    left = plan.left_minor - cure.money_minor if plan.left_minor is not None and cure.money_minor is not None else None
+    state, reason = _judged(cure, plan, left, dates)
+    return Outcome(cure, left, dates.days_in_hand if finish is not None else None, lost, state, reason)
+
+
+def _judged(cure: Cure, plan: Plan, left_minor: int | None, dates: Schedule) -> tuple[State, str]:
+    """State and reason; what is not known is never within budget or time."""
+    days = dates.days_in_hand  # at the best where hours are not known
+    over = [f"{in_whole(-left_minor):.0f} over the budget"] if left_minor is not None and left_minor < 0 else []
+    late = [f"{-days} day{'' if days == -1 else 's'} late"] if days is not None and days < 0 else []
+    if over or late:
+        return "hit", " and ".join(over + late)
+    if plan.left_minor is None and plan.event_on is None:
+        return "unmeasured", "no budget and no event to hold it against"
+    unknown = ["what it costs"] if plan.left_minor is not None and cure.money_minor is None else []
+    unknown += ["how many hours it takes"] if plan.event_on is not None and cure.hours is None else []
+    unknown += [f"when there is {', '.join(dates.unknown)}"] if plan.event_on is not None and dates.unknown else []
+    if unknown:
+        return "unmeasured", f"not known: {'; '.join(unknown)}"
+    if days is not None and days < FEW_DAYS:
+        return "tight", f"{days} day{'' if days == 1 else 's'} in hand"
+    return "clear", "within budget and time" if left_minor is not None and days is not None else "within what is set"

@@ -1,0 +1,105 @@
+"""Modules of steps for the levers of a build. Common practice throughout."""
+
+from __future__ import annotations
+
+from rimcore.well.stations import CORNER_NAMES
+from rimcore.work.modules_base import JobPlan, wheels_off, wheels_on
+from rimcore.work.steps import (
+    CAUTION_BRAKE,
+    CAUTION_FLUID,
+    CAUTION_PUBLIC,
+    CAUTION_ROAD,
+    CAUTION_SPRING,
+    CAUTION_TORQUE,
+    LOCAL,
+    Joint,
+    StepPlan,
+)
+
+
+def height(job: JobPlan) -> list[StepPlan]:
+    """Another ride height: springs out and in, both sides alike."""
+    ends = job.levers.get("ride_drop_mm", ())
+    where = "front and rear" if len(ends) > 1 else "front" if ends == ("F",) else "rear"
+    corners = [hub.corner for hub in job.hubs if hub.corner[:1] in ends]
+    return [
+        *wheels_off(job),
+        StepPlan(
+            "Before", "measure", "Ride height at every corner, wheel centre to lip", "The numbers that the new height is held against.", share="heights before",
+        ),
+        StepPlan(
+            "Remove", "do", f"Spring and damper out, {where}: clips, lines and links first", "Mark the top mount's position; support the arm before the last bolt.",
+            f"{CAUTION_SPRING} {CAUTION_BRAKE}", ("spring compressor", "socket set", "ball joint separator"), gates=("off", "witness"),
+            salvage=("top mount and its nuts", "bump stop", "spring seats"), helpers=1,
+        ),
+        StepPlan(
+            "Fit", "do", f"New height set the same on both sides, {where}; spring ends in their seats", "Preload and collar measured and locked before it goes in.",
+            CAUTION_SPRING, ("spring compressor", "rule"), gates=("off", "parts"), opens="fitted", helpers=1,
+        ),
+        *(
+            StepPlan(
+                "Check", "torque", f"{CORNER_NAMES[corner].capitalize()}: damper and arm bolts, car at ride height", "Rubber bushes are tightened as they stand.",
+                CAUTION_TORQUE, ("torque wrench", "socket set"), corner, None, "full", None,
+                joint=Joint("Damper and arm bolts", None, one_use=True, source="the car's handbook"),
+            )
+            for corner in corners
+        ),
+        *wheels_on(job),
+        StepPlan(
+            "Settle", "measure", "Ride height at every corner again; even them out", "First drop-down is often too low: rubbing on a known dip.", CAUTION_PUBLIC,
+            gates=("settled",), share="heights after",
+        ),
+    ]  # fmt: skip
+
+
+def alignment(job: JobPlan) -> list[StepPlan]:
+    return [
+        StepPlan(
+            "Settle", "measure", "Alignment: camber, caster, toe, after the car has settled", "Height and camber change toe; toe comes last.",
+            f"Steering work needs a licensed inspection where that is required. {LOCAL}", ("angle gauge", "strings or toe plates"), gates=("settled",),
+            share="alignment", helpers=1,
+        )
+    ]  # fmt: skip
+
+
+def lip(job: JobPlan) -> list[StepPlan]:
+    return [
+        *wheels_off(job),
+        StepPlan(
+            "Fit", "do", "Roll the lips, warm, in several passes; measure after each", "Cold paint cracks. Seal the edge at once.", CAUTION_ROAD,
+            ("lip roller", "heat gun"), consumables=("paint and seam sealer",), gates=("off",), share="lips",
+        ),
+        *wheels_on(job),
+    ]  # fmt: skip
+
+
+def limiters(job: JobPlan) -> list[StepPlan]:
+    return [
+        *wheels_off(job),
+        StepPlan(
+            "Fit", "do", "Lock limiters on both sides of the rack, the same thickness", "Lock the steering wheel before the shaft is parted.",
+            f"Steering work needs a licensed inspection where that is required. {LOCAL}", ("socket set",), gates=("off", "parts"), share="limiters",
+        ),
+        StepPlan("Check", "do", "Turns lock to lock counted, both sides the same", "", "", (), share="turns", helpers=1),
+        *wheels_on(job),
+    ]  # fmt: skip
+
+
+def axle_gears(job: JobPlan) -> list[StepPlan]:
+    return [
+        *wheels_off(job),
+        StepPlan(
+            "Remove", "do", "Filler plug loose first, then the drain plug; oil out warm", "A filler that won't open after the oil is out ends the day.", CAUTION_FLUID,
+            ("plug key", "tray"), gates=("support",), salvage=("shims, in their order",), consumables=("axle oil", "sealant"), share="axle oil out",
+        ),
+        StepPlan(
+            "Fit", "do", "Crown wheel and pinion as a matched pair; backlash and pattern read", "Front and rear alike on four-wheel drive.",
+            f"Bearing preload decides whether it lives: a workshop that sets axles. {LOCAL}", ("dial gauge", "marking compound"), gates=("parts",), helpers=1,
+        ),
+        StepPlan(
+            "Fit", "torque", "Crown wheel bolts, crosswise", "New bolts, thread locker as the maker had it.", "", ("torque wrench",), "", None, "full", None,
+            joint=Joint("Crown wheel bolts", None, one_use=True, crosswise=True, source="the maker"), consumables=("thread locker",),
+        ),
+        *wheels_on(job),
+        StepPlan("Check", "do", "Oil to the filler's edge, plugs tight, no damp after a short drive", "", CAUTION_FLUID),
+    ]  # fmt: skip

@@ -1,0 +1,177 @@
+"""Job sheets compose themselves: shared removals once, order by gates, nothing made up."""
+
+import itertools
+import unittest
+from dataclasses import replace
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rimcore.families import FAMILIES
+from rimcore.work.jobsheet import CornerHub, JobPlan, PartOn, job_sheet, modules_of, not_known, saved, tightening, tools_of
+from rimcore.work.modules import MODULES, OF_LEVER, steps_of
+from rimcore.work.steps import GATES, KINDS, PHASES, Joint, StepPlan, closed_gates, composed, gate_text, merged
+
+OF_FAMILY = {key: family.modules for key, family in FAMILIES.items()}
+CORNERS = tuple(CornerHub(corner, 5, 110.0, "M12x1.5") for corner in ("FL", "FR", "RL", "RR"))
+EVERYTHING = JobPlan(
+    CORNERS,
+    (
+        PartOn("wheel", "Wheels"), PartOn("ring", "Rings"), PartOn("spacer", "Spacers", {"kind": "bolted"}), PartOn("stud", "Studs"),
+        PartOn("nut", "Nuts", {"key_mm": 19.0}), PartOn("sensor", "Sensors", {"style": "metal"}, quantity=4), PartOn("caliper", "Calipers", ends=("F",)),
+        PartOn("rotor", "Rotors", ends=("F",)), PartOn("other", "A bracket"),
+    ),
+    dict.fromkeys(OF_LEVER, ("F", "R")),
+)  # fmt: skip
+
+
+def place_of(steps, words):
+    return next(k for k, step in enumerate(steps) if words in step.title)
+
+
+class Composed(unittest.TestCase):
+    def setUp(self):
+        self.steps = job_sheet(EVERYTHING, modules_of(EVERYTHING, OF_FAMILY))
+
+    def test_every_part_and_lever_brings_its_steps(self):
+        self.assertEqual(set(modules_of(EVERYTHING, OF_FAMILY)), set(MODULES))
+        modules = {name for step in self.steps for name in step.module.split()}
+        for name in MODULES:
+            self.assertLessEqual(set(name.split()), modules, name)
+
+    def test_what_is_shared_is_done_once(self):
+        for words in (
+            "Wheel off",
+            "Jack at the maker",
+            "wheels chocked",
+            "Crack the nuts",
+            "Front left: wheel on",
+            "Rear right: tighten crosswise to half",
+            "Alignment",
+        ):
+            self.assertEqual(sum(words in step.title for step in self.steps), 1, words)
+        counted = saved(EVERYTHING, modules_of(EVERYTHING, OF_FAMILY))
+        self.assertGreater(counted.asked, counted.left + 50)
+
+    def test_no_step_comes_before_what_it_waits_for(self):
+        for k, step in enumerate(self.steps):
+            for later in self.steps[k + 1 :]:
+                self.assertNotIn(later.opens or "-", set(step.gates) - {step.opens}, f"{step.title} before {later.title}")
+
+    def test_the_trade_order(self):
+        """Mock-up before what can't be undone, support before the wheel is off, plugs and hoses before wheels, alignment after settling."""
+        for first, then in (
+            ("Lay out every part", "Crack the nuts"), ("Crack the nuts", "Jack at"), ("Jack at", "Wheel off"), ("Photograph", "Wheel off"),
+            ("New rotor and caliper on by hand", "Calipers, Rotors"), ("Hoses on", "Front left: wheel on"), ("the spacer's own nuts", "Front left: wheel on"),
+            ("Front left: wheel on", "Front left: spin"), ("Rear right: tighten crosswise to half", "Front left: tighten crosswise to the full"), ("roll it two metres", "Alignment"),
+            ("roll it two metres", "Bed the pads"), ("Brakes cold", "Caliper off"), ("Sensors: into the rims", "Wheel off"),
+        ):  # fmt: skip
+            self.assertLess(place_of(self.steps, first), place_of(self.steps, then), (first, then))
+
+    def test_filler_before_drain(self):
+        step = self.steps[place_of(self.steps, "Filler plug")]
+        self.assertLess(step.title.index("Filler"), step.title.index("drain"))
+
+    def test_cautions_stand_where_they_belong(self):
+        for words, caution in (
+            ("Jack at", "Never under a car"),
+            ("Spring and damper out", "lethal"),
+            ("Caliper off", "Never hang"),
+            ("Bed the pads", "public roads"),
+            ("Roll the lips", "regulated"),
+            ("Hoses on", "licensed"),
+        ):
+            self.assertIn(caution, self.steps[place_of(self.steps, words)].caution)
+        self.assertTrue(all(s.caution for s in self.steps if s.kind == "torque" and s.joint.name == "Wheel nuts"))
+
+    def test_every_step_is_of_its_kinds(self):
+        for step in steps_of(EVERYTHING, list(MODULES)):
+            self.assertIn(step.phase, PHASES)
+            self.assertIn(step.kind, KINDS)
+            self.assertTrue(all(gate in GATES or gate.partition(" ")[0] in GATES for gate in (*step.gates, *filter(None, [step.opens]))))
+            self.assertEqual(step.kind == "torque", step.joint is not None, step.title)
+
+    def test_tools_once_with_sizes(self):
+        tools = tools_of(self.steps)
+        self.assertEqual(len(tools), len(set(tools)))
+        self.assertIn("deep socket 19 mm", tools)
+
+    def test_a_ring_alone_takes_no_wheel_off_twice(self):
+        alone = JobPlan(CORNERS[:1], (PartOn("ring", "Rings"),))
+        self.assertEqual(modules_of(alone, OF_FAMILY), ("rings",))
+
+
+class Merging(unittest.TestCase):
+    def test_both_say_what_they_say_once(self):
+        one = StepPlan("Remove", "do", "Off", "a.", "c1", ("x",), share="s", gates=("off",), helpers=0, module="m")
+        two = replace(one, detail="b.", caution="c2", tools=("x", "y"), gates=("cold",), helpers=2, opens="fitted", module="n")
+        both = merged(one, two)
+        self.assertEqual((both.detail, both.caution, both.tools, both.gates), ("a. b.", "c1 c2", ("x", "y"), ("off", "cold")))
+        self.assertEqual((both.helpers, both.opens, both.module), (2, "fitted", "m n"))
+        self.assertEqual(merged(one, one), one)
+
+    def test_steps_that_wait_for_each_other_are_told(self):
+        one = StepPlan("Fit", "do", "one", gates=("off",), opens="cold")
+        with self.assertRaisesRegex(ValueError, "one, two"):
+            composed([one, StepPlan("Fit", "do", "two", gates=("cold",), opens="off")])
+
+    def test_a_gate_that_nothing_opens_holds_nobody_up(self):
+        self.assertEqual(len(composed([StepPlan("Fit", "do", "one", gates=("cold",))])), 1)
+
+    def test_every_order_of_the_modules_gives_an_order_that_holds(self):
+        steps = [
+            StepPlan("Fit", "do", "c", gates=("mock-up", "off")),
+            StepPlan("Mock-up", "do", "b", gates=("off",), opens="mock-up"),
+            StepPlan("Settle", "do", "a", opens="off"),
+        ]
+        for order in itertools.permutations(steps):
+            self.assertEqual([step.title for step in composed(order)], ["a", "b", "c"])
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.permutations(list(MODULES)), st.integers(1, len(MODULES)))
+    def test_any_set_of_modules_has_an_order(self, names, count):
+        steps = job_sheet(EVERYTHING, names[:count])
+        shares = [step.share for step in steps if step.share]
+        self.assertEqual(len(shares), len(set(shares)))
+
+
+class Gates(unittest.TestCase):
+    def test_shut_until_every_step_that_opens_it_is_done(self):
+        opens = [StepPlan("Fit", "do", str(k), opens="fitted") for k in range(2)]
+        on = StepPlan("Fit", "do", "on", gates=("fitted", "cold"))
+        self.assertEqual(closed_gates(on, [(opens[0], True), (opens[1], False)]), ("fitted",))
+        self.assertEqual(closed_gates(on, [(opens[0], True), (opens[1], True)]), ())
+
+    def test_in_words(self):
+        self.assertTrue(all(gate_text(gate) == words for gate, words in GATES.items()))
+
+
+class Hubs(unittest.TestCase):
+    def test_job_sheet_of_wheels(self):
+        for lugs in (4, 5, 6):
+            pulls = tightening(lugs, 110.0)
+            self.assertEqual(len(pulls), 2 * lugs)
+            self.assertEqual({p[2] for p in pulls[:lugs]}, {55.0})
+        steps = job_sheet(JobPlan(CORNERS), ("wheels",))
+        self.assertLess(place_of(steps, "Bare rim first"), next(i for i, s in enumerate(steps) if s.kind == "torque"))
+
+    def test_each_corner_has_its_own_hub_and_nothing_is_made_up(self):
+        hubs = (CornerHub("FL", 5, 110.0, "M12x1.5", "66.6 → 73.1"), CornerHub("RL", None, 90.0), CornerHub("RR", 4, None))
+        steps = job_sheet(JobPlan(hubs), ("wheels",))
+        torque = {(s.corner, s.stage): (s.lugs, s.torque_nm) for s in steps if s.kind == "torque"}
+        self.assertEqual(torque["FL", "full"], (5, 110.0))
+        self.assertEqual((torque["RL", "half"], torque["RL", "full"]), ((None, 45.0), (None, 90.0)))
+        self.assertEqual((torque["RR", "half"], torque["RR", "full"]), ((4, None), (4, None)))
+        rings = {s.corner: "66.6" in s.detail for s in steps if "wheel on" in s.title}
+        self.assertEqual(rings, {"FL": True, "RL": False, "RR": False})
+        self.assertEqual(not_known(None, None), ("how many nuts or bolts it has", "the torque of the car's handbook"))
+
+    def test_a_makers_torque_is_asked_and_not_made_up(self):
+        steps = job_sheet(EVERYTHING, ("brakes", "axle gears", "height"))
+        asked = [step.joint for step in steps if step.kind == "torque" and step.joint.name != "Wheel nuts"]
+        self.assertTrue(asked and all(joint.torque_nm is None and joint.not_known for joint in asked))
+        self.assertEqual(Joint("x", 2, 10.0).not_known, ())
+
+
+if __name__ == "__main__":
+    unittest.main()
