@@ -14,7 +14,7 @@ from rimcore.quantities.judgement import (
     unmeasured,
     worst,
 )
-from rimcore.well.measured import Axle, Candidate, Held
+from rimcore.well.measured import Axle, Candidate, Held, braked
 from rimcore.well.motion import judge_beside, judge_motion, range_missing
 from rimcore.well.ranges import range_of, unknown_in
 from rimcore.well.ratings import loads, speed, tyre_on_rim
@@ -60,6 +60,7 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     What nobody measured comes back as ``unmeasured`` with what to measure. At rest each gap is taken at
     the pose in which it was read; in motion over the whole range of steer and travel.
     """
+    axle = braked(axle, candidate.brake)
     found = _gaps(axle, candidate, tolerances)
     if axle.held is not None:
         found = _worse_of(found, _gaps_held(axle, axle.held, candidate, tolerances))

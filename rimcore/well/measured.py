@@ -90,6 +90,8 @@ class Motion:
         return camber_deg + (self.camber_gain_deg_per_mm or 0.0) * (travel_mm - at_mm)
 
 
+#: ± of a figure that a maker states [mm] (common practice)
+STATED_MM = 0.5
 #: a tyre that nobody measured: its size, and the width of the rim it sits on
 TyreKey = tuple[str, float]
 
@@ -165,6 +167,15 @@ class Reading:
 
 
 @dataclass(frozen=True)
+class Brake:
+    """A caliper as it would stand on the hub [mm]: largest radius, how far its face stands beyond the mounting face."""
+
+    radius_mm: float
+    face_mm: float
+    source: str = ""
+
+
+@dataclass(frozen=True)
 class Candidate:
     """What would stand on an axle. Lengths in mm, masses and loads in kg, camber in degrees."""
 
@@ -183,6 +194,8 @@ class Candidate:
     lip_rolled_mm: float = 0.0
     #: ``slip`` between hub and wheel, or ``bolted``: two-piece, with its own studs
     spacer_kind: str = "slip"
+    #: another caliper than the one that was measured
+    brake: Brake | None = None
 
 
 @dataclass(frozen=True)
@@ -260,6 +273,31 @@ def placeable(reading: Reading) -> bool:
     except CoreError:
         return False
     return True
+
+
+def braked(axle: Axle, brake: Brake | None) -> Axle:
+    """An axle with another caliper: what was read of the old one gives way to what is said of the new one, at both corners.
+
+    >>> from rimcore.wheels.tyre import parse_tyre
+    >>> from rimcore.wheels.wheel import parse_wheel
+    >>> axle = Axle(("FL", "FR"), Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16")), hubs.Hub(), ())
+    >>> [(r.corner, r.code) for r in braked(axle, Brake(165.0, 31.0)).readings]
+    [('FL', 'caliper_barrel'), ('FL', 'caliper_spoke'), ('FR', 'caliper_barrel'), ('FR', 'caliper_spoke')]
+    """
+    if brake is None:
+        return axle
+    said = {"caliper_barrel": Station("caliper", radius_mm=brake.radius_mm), "caliper_spoke": Station("caliper", face_mm=brake.face_mm)}
+    new = [
+        Reading(corner, code, station, None, axle.present, Pose(), STATED_MM, who=brake.source, method="offer")
+        for corner in axle.corners
+        for code, station in said.items()
+    ]
+
+    def without(readings: tuple[Reading, ...]) -> tuple[Reading, ...]:
+        return (*(one for one in readings if one.code not in said), *new)
+
+    held = replace(axle.held, readings=without(axle.held.readings)) if axle.held is not None else None
+    return replace(axle, readings=without(axle.readings), held=held)
 
 
 def read_with_axis(reading: Reading, values: Mapping[str, float]) -> Reading:

@@ -208,7 +208,8 @@ def _inside_the_rim(reading: Reading, candidate: Candidate, tolerances: Toleranc
     wanted = tolerances.joint_mm if reading.station.place == "joint" else tolerances.caliper_mm
     state = state_of_gap(gap, wanted, reading.uncertainty_mm)
     return Judgement(
-        f"gap.{reading.code}", kind.name, state, _gap_reason(gap, wanted, reading.uncertainty_mm, ""), OWN_MEASUREMENT + " and the maker's drawing",
+        f"gap.{reading.code}", kind.name, state, _gap_reason(gap, wanted, reading.uncertainty_mm, ""),
+        "what the makers of caliper and wheel state" if reading.method == "offer" else OWN_MEASUREMENT + " and the maker's drawing",
         value=gap, unit="mm", held_against=wanted, margin=gap - wanted, uncertainty=reading.uncertainty_mm,
         formula=f"spoke back + spacer − caliper face = {known:g} + {candidate.fitted.spacer_mm:g} − {on_car:g} = {gap:g} mm"
         if spoke

@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
+import contourpy
 import numpy as np
+from numpy.typing import NDArray
 
 from rimcore.well.bands import Band
 from rimcore.well.wellmap import WellMap
 
+Array = NDArray[np.float64]
+
 
 @dataclass(frozen=True)
 class MapScene:
-    """The map over steer and travel in drawing units: one path a state, axes, and where poses lie."""
+    """The map over steer and travel in drawing units: areas by state, contours, axes, and where poses lie."""
 
     width: float
     height: float
@@ -21,7 +27,10 @@ class MapScene:
     y0: float
     x1: float
     y1: float
+    #: areas by state, in the order in which they are laid over each other
     paths: dict[str, str]
+    #: contours: name ("touches", "margin", "10 mm") -> path
+    lines: dict[str, str]
     zero_x: float
     zero_y: float
     pose_x: float
@@ -41,15 +50,15 @@ def map_scene(
     marks : poses to mark, such as traces of rubs: (steer [deg], travel [mm], name)
     """
     x0, y0, x1, y1 = 4.0, 4.0, width - 40.0, height - 22.0
-    columns, rows = _edges(found.steer_deg, x0, x1), _edges(found.travel_mm, y1, y0)
-    paths: dict[str, str] = {}
-    for j, row in enumerate(found.cells):
-        start = 0
-        for i in range(1, len(row) + 1):
-            if i == len(row) or row[i].state != row[start].state:
-                run = f"M{columns[start]:.1f} {rows[j]:.1f}H{columns[i]:.1f}V{rows[j + 1]:.1f}H{columns[start]:.1f}z"
-                paths[row[start].state] = paths.get(row[start].state, "") + run
-                start = i
+    field = _Field.of(found, (x0, x1), (y1, y0))
+    states = {cell.state for row in found.cells for cell in row}
+    frame = f"M{x0:.1f} {y0:.1f}H{x1:.1f}V{y1:.1f}H{x0:.1f}z"
+    areas = {
+        "tight": frame if states & {"tight", "hit", "clear"} else "", "clear": field.above("left") if "clear" in states else "",
+        "hit": field.below("gap"), "unmeasured": _blocks(found, (x0, x1), (y1, y0)),
+    }  # fmt: skip
+    paths = {state: path for state, path in areas.items() if path}
+    lines = {"touches": field.line("gap", 0.0), "margin": field.line("left", 0.0), "10 mm": field.line("gap", 10.0)}
 
     def x_of(value: float) -> float:
         return float(np.interp(value, _ends(found.steer_deg), (x0, x1)))
@@ -58,7 +67,68 @@ def map_scene(
         return float(np.interp(value, _ends(found.travel_mm), (y1, y0)))
 
     placed_marks = [(x_of(s), y_of(t), name) for s, t, name in marks]
-    return MapScene(width, height, x0, y0, x1, y1, paths, x_of(0.0), y_of(rest_mm), x_of(steer_deg), y_of(travel_mm), placed_marks)
+    return MapScene(width, height, x0, y0, x1, y1, paths, lines, x_of(0.0), y_of(rest_mm), x_of(steer_deg), y_of(travel_mm), placed_marks)
+
+
+def _blocks(found: WellMap, across: tuple[float, float], up: tuple[float, float]) -> str:
+    """Poses at which nobody knows, cell by cell: nothing is drawn smooth that was not reckoned."""
+    columns, rows = _edges(found.steer_deg, *across), _edges(found.travel_mm, *up)
+    path = ""
+    for j, row in enumerate(found.cells):
+        start = 0
+        for i in range(1, len(row) + 1):
+            if i == len(row) or row[i].state != row[start].state:
+                if row[start].state == "unmeasured":
+                    path += f"M{columns[start]:.1f} {rows[j]:.1f}H{columns[i]:.1f}V{rows[j + 1]:.1f}H{columns[start]:.1f}z"
+                start = i
+    return path
+
+
+@dataclass(frozen=True)
+class _Field:
+    """Gap and what is left over the margins at every pose, with the drawing's axes; contours are interpolated between poses."""
+
+    x: Array
+    y: Array
+    gap: Array
+    left: Array
+
+    @classmethod
+    def of(cls, found: WellMap, across: tuple[float, float], up: tuple[float, float]) -> _Field:
+        """Values of shape (travel, steer), both at least 2; one column or row stands for its whole width."""
+        gap = np.array([[cell.gap_mm for cell in row] for row in found.cells])
+        left = np.array([[cell.left_mm for cell in row] for row in found.cells])
+        x = np.interp(found.steer_deg, _ends(found.steer_deg), across) if len(found.steer_deg) > 1 else np.array(across)
+        y = np.interp(found.travel_mm, _ends(found.travel_mm), up) if len(found.travel_mm) > 1 else np.array(up)
+        shape = (len(y), len(x))
+        return cls(x, y, np.broadcast_to(gap, shape), np.broadcast_to(left, shape))
+
+    def _contours(self, name: str) -> contourpy.ContourGenerator:
+        return contourpy.contour_generator(self.x, self.y, getattr(self, name), fill_type="OuterCode")
+
+    def above(self, name: str) -> str:
+        """Where a value is 0 or more, as a path."""
+        return self._filled(name, 0.0, math.inf)
+
+    def below(self, name: str) -> str:
+        """Where a value is under 0, as a path."""
+        return self._filled(name, -math.inf, 0.0)
+
+    def _filled(self, name: str, low: float, high: float) -> str:
+        found: Any = self._contours(name).filled(low, high)
+        points, codes = found[0], found[1]
+        return "".join(_path(each, code) for each, code in zip(points, codes, strict=True) if each is not None)
+
+    def line(self, name: str, level: float) -> str:
+        """A contour as a path; empty where there is none."""
+        runs: Any = self._contours(name).lines(level)
+        return "".join("M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in run) for run in runs)
+
+
+def _path(points: Array, codes: NDArray[np.uint8]) -> str:
+    """A polygon with its holes; codes are 1 to begin, 2 to go on, 79 to close."""
+    begin = 1
+    return "".join(f"{'M' if code == begin else 'L'}{x:.1f} {y:.1f}" for (x, y), code in zip(points, codes, strict=True)) + "z"
 
 
 def _ends(values: Sequence[float]) -> tuple[float, float]:

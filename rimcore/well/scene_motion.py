@@ -49,6 +49,7 @@ def moving_scene(
     disc(scene, plane, replace(candidate, fitted=standing), travel_mm)
     for one in gaps[:3]:
         _gap_line(scene, plane, one, pose_of(motion, candidate, 0.0, travel_mm), candidate)
+    figures_apart(scene)
     return scene
 
 
@@ -151,3 +152,28 @@ def _gap_above(scene: Scene, plane: Plane, one: PoseGap) -> None:
             "end" if late else "start", "v" if abs(y2 - y1) > abs(x2 - x1) else "h",
         )
     )  # fmt: skip
+
+
+#: how far figures stand from each other on a drawing, across and up, in drawing units
+FIGURE_WIDE, FIGURE_HIGH = 48.0, 20.0
+
+
+def figures_apart(scene: Scene) -> None:
+    """Figures that would lie on each other stand apart; one that was moved has a leader to its dimension.
+
+    >>> scene = Scene(100, 100, "1 : 1")
+    >>> scene.dimensions += [Dimension(0, 0, 0, 9, 5, 5, "9", "clear", "a", "start", "v"), Dimension(0, 0, 0, 9, 5, 8, "8", "clear", "b", "start", "v")]
+    >>> figures_apart(scene)
+    >>> [one.ty for one in scene.dimensions], len(scene.leaders)
+    ([5, 25.0], 1)
+    """
+    placed: list[Dimension] = []
+    for one in scene.dimensions:
+        moved = one
+        for other in sorted(placed, key=lambda at: at.ty):
+            if abs(moved.tx - other.tx) < FIGURE_WIDE and abs(moved.ty - other.ty) < FIGURE_HIGH:
+                moved = replace(moved, ty=other.ty + FIGURE_HIGH)
+        if moved is not one:
+            scene.leaders.append((moved.tx, moved.ty - 6, (one.x1 + one.x2) / 2, (one.y1 + one.y2) / 2))
+        placed.append(moved)
+    scene.dimensions[:] = placed

@@ -24,6 +24,7 @@ METHOD_NAMES = {
     "gauge": "gauge",
     "logger": "position logger",
     "worked": "worked out from other readings",
+    "stated": "the maker's figure",
 }
 
 

@@ -28,12 +28,13 @@ MAP_STEER, MAP_TRAVEL = 27, 15
 
 @dataclass(frozen=True)
 class Cell:
-    """One pose of the map: smallest gap [mm] of all obstacles, and its state against the margins."""
+    """One pose of the map: smallest gap [mm] of all obstacles, its state against the margins, and what is left over the margins [mm]."""
 
     steer_deg: float
     travel_mm: float
     gap_mm: float
     state: State
+    left_mm: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -124,7 +125,8 @@ def well_map(
     steer, travel = cloud.steer.tolist(), cloud.travel.tolist()
     matters = axis_matters(names, cloud.steer, cloud.travel - candidate.ride_drop_mm)
     states = np.where(matters, "unmeasured", np.where(gaps < 0, "hit", np.where(left < 0, "tight", passed))).tolist()
-    cells = [tuple(map(Cell, steer, itertools.repeat(t), row, said)) for t, row, said in zip(travel, gaps.tolist(), states, strict=True)]
+    rows = zip(travel, gaps.tolist(), states, left.tolist(), strict=True)
+    cells = [tuple(map(Cell, steer, itertools.repeat(t), row, said, over)) for t, row, said, over in rows]
     return WellMap(reach, tuple(steer), tuple(travel), tuple(cells), names)
 
 

@@ -22,7 +22,6 @@ from rimcore.wheels.hub import Hub, parse_seat
 from rimcore.wheels.paste import parse_offer, parse_row
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
-from rimcore.work.jobsheet import CornerHub, WheelJob, not_known, tightening, wheel_job
 
 ON_CAR = Fitted(parse_wheel("16x6.5 +50 5x108 63.4"), parse_tyre("205/55R16 91V"))
 
@@ -199,29 +198,6 @@ class Plans(unittest.TestCase):
     def test_every_station_says_where_the_rule_goes(self):
         for station in STATIONS.values():
             self.assertTrue(station.how and station.unlocks and station.values)
-
-    def test_job_sheet(self):
-        for lugs in (4, 5, 6):
-            pulls = tightening(lugs, 110.0)
-            self.assertEqual(len(pulls), 2 * lugs)
-            self.assertEqual({p[2] for p in pulls[:lugs]}, {55.0})
-        steps = wheel_job(WheelJob(tuple(CornerHub(corner, 5, 110.0) for corner in ("FL", "FR", "RL", "RR"))))
-        titles = [step.title for step in steps]
-        bare = next(i for i, t in enumerate(titles) if t.startswith("Bare rim first"))
-        self.assertLess(bare, next(i for i, s in enumerate(steps) if s.kind == "torque"))
-        self.assertTrue(all(step.caution for step in steps if step.kind == "torque"))
-        self.assertTrue(any("Never under a car" in step.caution for step in steps))
-
-    def test_each_corner_has_its_own_hub_and_nothing_is_made_up(self):
-        hubs = (CornerHub("FL", 5, 110.0, "M12x1.5", "66.6 → 73.1"), CornerHub("RL", None, 90.0), CornerHub("RR", 4, None))
-        steps = wheel_job(WheelJob(hubs))
-        torque = {(s.corner, s.stage): (s.lugs, s.torque_nm) for s in steps if s.kind == "torque"}
-        self.assertEqual(torque["FL", "full"], (5, 110.0))
-        self.assertEqual((torque["RL", "half"], torque["RL", "full"]), ((None, 45.0), (None, 90.0)))
-        self.assertEqual((torque["RR", "half"], torque["RR", "full"]), ((4, None), (4, None)))
-        rings = {s.corner: "66.6" in s.detail for s in steps if "wheel on" in s.title}
-        self.assertEqual(rings, {"FL": True, "RL": False, "RR": False})
-        self.assertEqual(not_known(None, None), ("how many nuts or bolts it has", "the torque of the car's handbook"))
 
 
 class Drawing(unittest.TestCase):

@@ -1,11 +1,13 @@
 """A measured corner in motion: ranges, margins, what is unmeasured, both sides, and facts that must hold."""
 
+import re
 import unittest
 from dataclasses import replace
 
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely.geometry import Point, Polygon
 
 from rimcore.well.bands import offset_bands
 from rimcore.well.clearance import sweep
@@ -22,7 +24,7 @@ from rimcore.well.scene_motion import moving_scene
 from rimcore.well.tests.test_clearance import reference
 from rimcore.well.things import things_of
 from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.wellmap import axle_map, well_map
+from rimcore.well.wellmap import Cell, WellMap, axle_map, well_map
 from rimcore.well.window import offset_window
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
@@ -328,6 +330,29 @@ class Margins(unittest.TestCase):
         self.assertEqual(found["gap.arch_12.moving"].state, "hit")
 
 
+def area_of(path):
+    """A path of straight lines, as shapely has it; rings in rings are holes."""
+    rings = [[tuple(map(float, pair.split(" "))) for pair in run.split("L")] for run in absolute(path).split("M")[1:]]
+    whole = Polygon()
+    for ring in rings:
+        whole = whole.symmetric_difference(Polygon(ring).buffer(0))
+    return whole
+
+
+def absolute(path):
+    """H and V as L."""
+    out, x, y = "", "0", "0"
+    for kind, rest in re.findall(r"([MLHV])([^MLHVz]*)", path):
+        if kind == "H":
+            x = rest
+        elif kind == "V":
+            y = rest
+        else:
+            x, y = rest.split(" ")
+        out += f"{'M' if kind == 'M' else 'L'}{x} {y}"
+    return out
+
+
 class Drawings(unittest.TestCase):
     def test_moving_section_draws_what_is_near_with_its_figure(self):
         at = gaps_at("FL", readings(), MOTION, candidate(), SCHOOLS["daily"], 30.0, 60.0)
@@ -335,18 +360,51 @@ class Drawings(unittest.TestCase):
         self.assertEqual([d.key for d in scene.dimensions], [one.reading.code for one in at[:3]])
         self.assertTrue(any(shape.ink == "present" for shape in scene.shapes))
 
-    def test_map_scene_covers_its_frame_once(self):
+    def test_areas_of_the_map_hold_the_poses_of_their_state(self):
+        """Every pose lies in the area of its state and in no other (shapely), and the contours run between poses of either side."""
         found = well_map("FL", readings(), MOTION, candidate("17x9 +20"), SCHOOLS["daily"])
         scene = map_scene(found, 0.0, 20.0, 20.0, [(10.0, 30.0, "lock")])
-        area = 0.0
-        for path in scene.paths.values():
-            for run in path.removesuffix("z").split("z"):
-                start, width_to = run.split("H")[0].removeprefix("M").split(" "), run.split("H")[1].split("V")[0]
-                down = float(run.split("V")[1].split("H")[0])
-                area += abs(float(width_to) - float(start[0])) * abs(down - float(start[1]))
-        self.assertAlmostEqual(area, (scene.x1 - scene.x0) * (scene.y1 - scene.y0), delta=40.0)
         self.assertEqual((scene.pose_x, scene.pose_y), (scene.zero_x, scene.zero_y))
-        self.assertIn("hit", scene.paths)
+        areas = {state: area_of(path) for state, path in scene.paths.items()}
+        self.assertAlmostEqual(areas["tight"].area, (scene.x1 - scene.x0) * (scene.y1 - scene.y0))
+        self.assertIn("hit", areas)
+        seen = set()
+        for row in found.cells:
+            for cell in row:
+                at = Point(
+                    map_scene(found, cell.steer_deg, cell.travel_mm, 20.0).pose_x,
+                    map_scene(found, cell.steer_deg, cell.travel_mm, 20.0).pose_y,
+                )
+                if abs(cell.gap_mm) > 0.3 and abs(cell.left_mm) > 0.3:
+                    self.assertEqual("hit" in areas and areas["hit"].distance(at) < 0.06, cell.state == "hit", cell)
+                    self.assertEqual("clear" in areas and areas["clear"].distance(at) < 0.06, cell.left_mm > 0, cell)
+                    seen.add(cell.state)
+        self.assertIn("hit", seen)
+        self.assertTrue(scene.lines["touches"])
+
+    def test_contours_lie_where_the_field_crosses(self):
+        """On a plane field the contour is a straight line whose place is known: gap = steer, travel of no matter."""
+        steer, travel = tuple(float(s) for s in range(-20, 21, 4)), (-30.0, 0.0, 30.0)
+        cells = tuple(tuple(Cell(s, t, s, "hit" if s < 0 else "tight" if s < 6 else "clear", s - 6) for s in steer) for t in travel)
+        scene = map_scene(WellMap(None, steer, travel, cells), 0.0, 0.0, 0.0)
+        for name, at in (("touches", 0.0), ("margin", 6.0), ("10 mm", 10.0)):
+            x = scene.x0 + (at + 20) / 40 * (scene.x1 - scene.x0)
+            for run in scene.lines[name].split("M")[1:]:
+                self.assertTrue(all(abs(float(pair.split(" ")[0]) - x) < 0.06 for pair in run.split("L")), name)
+        self.assertAlmostEqual(area_of(scene.paths["hit"]).area / area_of(scene.paths["tight"]).area, 0.5, places=2)
+        self.assertAlmostEqual(area_of(scene.paths["clear"]).area / area_of(scene.paths["tight"]).area, 14 / 40, places=2)
+
+    def test_an_axle_that_does_not_steer_has_areas_over_the_whole_width(self):
+        travel = (-30.0, 0.0, 30.0)
+        cells = tuple((Cell(0.0, t, 5 - t, "clear" if t < 0 else "tight" if t < 5 else "hit", -t),) for t in travel)
+        scene = map_scene(WellMap(None, (0.0,), travel, cells), 0.0, 0.0, 0.0)
+        low, _, high, _ = area_of(scene.paths["hit"]).bounds
+        self.assertEqual((round(low, 1), round(high, 1)), (scene.x0, scene.x1))
+
+    def test_what_nobody_knows_is_drawn_pose_by_pose(self):
+        cells = tuple(tuple(Cell(float(s), float(t), 20.0, "clear" if s == 0 else "unmeasured", 10.0) for s in (-1, 0, 1)) for t in (0, 1))
+        scene = map_scene(WellMap(None, (-1.0, 0.0, 1.0), (0.0, 1.0), cells), 0.0, 0.0, 0.0)
+        self.assertEqual(scene.paths["unmeasured"].count("M"), 4)
 
     def test_bands_have_a_label_a_bar_and_an_offset_each(self):
         bands = offset_bands("FL", readings(), MOTION, candidate(), SCHOOLS["daily"], [7.5, 8.0], 15, 65)
