@@ -9,6 +9,6 @@ class ShelfConfig(AppConfig):
         from shelf import queries
         from shell import board
 
-        file.load_with(queries.load, "wheels", "tyres")
+        file.load_with(queries.load, "wheels", "tyres", "parts")
         inhand.wait_for(queries.waiting)
         board.put_stage("choose", "choose", queries.share_chosen)

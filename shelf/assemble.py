@@ -23,6 +23,7 @@ def levered(candidate: core.Candidate, setting: EndSetting) -> core.Candidate:
         lock_limit_deg=setting.lock_limit_deg,
         lip_rolled_mm=setting.lip_rolled_mm,
         spacer_kind=setting.spacer_kind,
+        brake=setting.brake,
     )
 
 

@@ -9,11 +9,12 @@ from django import forms
 
 from garage.models import Car
 from garage.parts import Tyre, Wheel
+from rimcore.families import FAMILIES, PAIRED
+from rimcore.lines import PartLine, parse_line
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.outline import outline
-from rimcore.wheels.paste import Offer, parse_offer
 from rimcore.wheels.traced import parse_profile, traced
 from rimcore.wheels.tyre import Tyre as CoreTyre
 from rimcore.wheels.tyre import parse_tyre
@@ -61,33 +62,42 @@ class PairFilter(django_filters.FilterSet):
 
 
 class OfferForm(forms.Form):
-    """One pasted line."""
+    """One pasted line of a part of any family."""
+
+    def __init__(self, family: str, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.family = family
+        self.fields["line"].widget.attrs["placeholder"] = FAMILIES[family or "wheel"].example
 
     line = forms.CharField(
         max_length=500,
         label="Paste a line",
-        widget=forms.TextInput(
-            attrs={"placeholder": "18x9.5 +22 5x114.3 73.1, 8.4 kg, 310, 6 weeks, supplier, link", "autocomplete": "off"}
-        ),
+        widget=forms.TextInput(attrs={"autocomplete": "off"}),
     )
     name = forms.CharField(max_length=60, required=False, label="Name")
 
-    offer: Offer
+    said: PartLine
 
     def clean_line(self) -> str:
         line: str = self.cleaned_data["line"]
         try:
-            self.offer = parse_offer(line)
+            self.said = parse_line(line, self.family)
         except CoreError as error:
             raise forms.ValidationError(error.message[:1].upper() + error.message[1:] + ".") from error
-        if self.offer.wheel is not None and self.offer.wheel.offset_mm is None:
-            raise forms.ValidationError("The offset is missing; write it as +22 or ET22.")
         return line
 
 
 class CsvForm(forms.Form):
     """A CSV file."""
 
+    family = forms.ChoiceField(
+        choices=[
+            ("", "as each row says; wheels and tyres"),
+            *((key, family.plural) for key, family in FAMILIES.items() if key not in PAIRED),
+        ],
+        required=False,
+        label="Rows are",
+    )
     file = forms.FileField(
         label="CSV file",
         help_text="columns such as wheel or size, mass, price, lead, supplier, link, seat, pad, load; or one line a candidate",

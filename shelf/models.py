@@ -1,12 +1,16 @@
-"""Candidates: wheels and tyres that could go on a car."""
+"""What belongs to a part of the list: the card of a tyre, the quotes of suppliers."""
 
 from __future__ import annotations
 
 import uuid
+from datetime import date
 
 from django.db import models
+from django.utils import timezone
 
-from garage.parts import Tyre
+from garage.parts import Part, Tyre
+from rimcore.work.quotes import GOOD_DAYS, good_until, stale
+from rimcore.work.quotes import Quote as CoreQuote
 from shell.limits import limited
 
 
@@ -33,3 +37,52 @@ class Card(models.Model):
 
     def __str__(self) -> str:
         return f"card of {self.tyre}"
+
+
+class Quote(models.Model):
+    """What a supplier said of a part: price and lead time, when, to whom, and for how long it stands."""
+
+    ANSWERS = {
+        "waiting": "waiting for the answer", "offered": "offered", "out_of_stock": "out of stock", "wrong_variant": "another variant",
+        "silent": "no answer",
+    }  # fmt: skip
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="quotes")
+    supplier = models.CharField(max_length=80)
+    price_minor = models.PositiveIntegerField("price of one", null=True, blank=True)
+    lead_days = models.PositiveSmallIntegerField("lead time, days", null=True, blank=True)
+    asked_on = models.DateField(default=timezone.localdate)
+    asked_by = models.CharField(max_length=60, blank=True)
+    good_days = models.PositiveSmallIntegerField("stands for, days", default=GOOD_DAYS)
+    answer = models.CharField(max_length=14, choices=ANSWERS, default="offered")
+    #: what was offered instead
+    variant = models.CharField(max_length=80, blank=True)
+    simulated = models.BooleanField(default=False)
+    #: when a simulated answer is there
+    answers_at = models.DateTimeField(null=True, blank=True)
+    #: the part's price and lead time are this quote's
+    taken = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            *limited("quote", price_minor="price_minor", lead_days="lead_days", good_days="lead_days"),
+            models.UniqueConstraint(fields=["part"], condition=models.Q(taken=True), name="one_quote_taken"),
+            models.CheckConstraint(name="quote_answer", condition=models.Q(answer__in=["waiting", "offered", "out_of_stock", "wrong_variant", "silent"])),
+        ]  # fmt: skip
+
+    def __str__(self) -> str:
+        return f"{self.supplier}: {self.get_answer_display()}"
+
+    @property
+    def core(self) -> CoreQuote:
+        """For the core."""
+        return CoreQuote(self.supplier, self.price_minor, self.lead_days, self.asked_on, self.good_days, self.answer == "offered")
+
+    @property
+    def is_stale(self) -> bool:
+        return stale(self.core, timezone.localdate())
+
+    @property
+    def until(self) -> date:
+        return good_until(self.core)

@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections import Counter
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from django.db.models import prefetch_related_objects
 from django.urls import reverse
 
 from garage.file import CarFile, Problem
-from garage.inhand import in_hand
-from garage.parts import Tyre, Wheel
-from rimcore.quantities.judgement import ORDER, Judgement
+from garage.inhand import in_hand, place_in_hand
+from garage.parts import Part, Tyre, Wheel
+from rimcore.families import FAMILIES, PAIRED, Family
+from rimcore.quantities.judgement import ORDER, Judgement, State, severity, worst
+from rimcore.well.fitment import both_ends
+from rimcore.work.quotes import worth_used_minor
 from shelf.judging import Pair, judge_pair, pairs_waiting
+from shelf.models import Quote
 from shelf.order import ordered
 
 #: pairs judged in one answer, so that none takes long
@@ -21,7 +27,13 @@ AT_ONCE = 4
 
 def load(file: CarFile) -> None:
     """Shortlists into the car's file; one query."""
-    parts = list(file.car.parts.filter(family__in=("wheel", "tyre"), listed=True))
+    parts = list(file.car.parts.filter(listed=True))
+    file.extra["parts"] = [part for part in parts if part.family not in PAIRED]
+    file.problems += [
+        Problem(f"{part} of the list", part.fault, reverse("part", args=[file.car.pk, part.pk]))
+        for part in file.extra["parts"]
+        if part.fault is not None
+    ]
     for key, kind in (("wheels", Wheel), ("tyres", Tyre)):
         rows = [part for part in parts if isinstance(part, kind)]
         file.extra[key] = [row for row in rows if row.fault is None]
@@ -44,6 +56,76 @@ def wheels_of(file: CarFile) -> list[Wheel]:
 def tyres_of(file: CarFile) -> list[Tyre]:
     found: list[Tyre] = file.extra["tyres"]
     return found
+
+
+def parts_of(file: CarFile, family: str = "") -> list[Part]:
+    """Parts of the list that are no wheels or tyres; pinned ones first."""
+    found: list[Part] = file.extra["parts"]
+    return pinned_first([part for part in found if family in ("", part.family)])
+
+
+def families_of(file: CarFile) -> list[tuple[Family, int]]:
+    """Every family that stands one by one, with how many of it are on the list."""
+    counted = Counter(part.family for part in parts_of(file))
+    return [(family, counted[key]) for key, family in FAMILIES.items() if key not in PAIRED]
+
+
+@dataclass(frozen=True)
+class PartRow:
+    """A part of the list judged on this car with the build in hand."""
+
+    part: Part
+    judgements: tuple[Judgement, ...]
+    said: list[tuple[str, str]]
+    quotes: list[Quote]
+    used_minor: int | None
+
+    @property
+    def state(self) -> State:
+        return worst(judgement.state for judgement in self.judgements) if self.judgements else "unmeasured"
+
+    @property
+    def taken(self) -> Quote | None:
+        """The quote that its price is from."""
+        return next((quote for quote in self.quotes if quote.taken), None)
+
+    @property
+    def stale(self) -> bool:
+        return self.taken is not None and self.taken.is_stale
+
+    @property
+    def waiting(self) -> bool:
+        """Is an answer on its way?"""
+        return any(quote.answer == "waiting" for quote in self.quotes)
+
+
+def judge_part(file: CarFile, part: Part) -> tuple[Judgement, ...]:
+    """A part at both ends of the car, with what the build in hand puts there."""
+    declared = part.declared
+    if declared is None or part.fault is not None:
+        return ()
+    places = {end: place for end in ("F", "R") if (place := place_in_hand(file, end)) is not None}
+    return tuple(sorted(both_ends({end: declared.judge(part.whole, place) for end, place in places.items()}), key=severity))
+
+
+def part_rows(file: CarFile, parts: list[Part]) -> list[PartRow]:
+    """Parts judged, with their quotes; one query whatever their number."""
+    prefetch_related_objects(parts, "quotes")
+    return [
+        PartRow(
+            part,
+            judge_part(file, part),
+            part.declared.said(part.whole) if part.declared else [],
+            list(part.quotes.all()),
+            worth_used_minor(part.price_minor, part.declared.used_share if part.declared else None),
+        )
+        for part in parts
+    ]
+
+
+def pinned_first(parts: Sequence[Part]) -> list[Part]:
+    """Parts as they stand in a list: pinned ones first."""
+    return sorted(parts, key=lambda part: (not part.pinned, part.pk))
 
 
 def best_wheels(file: CarFile, end: str, most: int) -> list[Wheel]:
@@ -87,7 +169,7 @@ def margin_bar(margin_mm: float | None) -> Bar | None:
 
 
 @dataclass(frozen=True)
-class Part:
+class TablePart:
     """Some rows of the table: judged pairs with their bars, where the next part starts (None at the end), how many pairs there are."""
 
     rows: list[tuple[Pair, Bar | None]]
@@ -106,7 +188,7 @@ class Part:
 
 def part_of_table(
     file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str, order: str, least_margin: float | None, state: str, start: int = 0
-) -> Part:
+) -> TablePart:
     """The next pairs of the order, judged and filtered by what was judged; within a part sorted by exact figures."""
     places = ordered(file, wheels, tyres, end, order, least_margin)
     stop = min(start + AT_ONCE, len(places))
@@ -118,7 +200,7 @@ def part_of_table(
         pairs = [pair for pair in pairs if pair.state == state]
     if order.lstrip("-") in EXACT:
         pairs.sort(key=EXACT[order.lstrip("-")], reverse=order.startswith("-"))
-    return Part([(pair, margin_bar(pair.margin_mm)) for pair in pairs], start, stop if stop < len(places) else None, len(places))
+    return TablePart([(pair, margin_bar(pair.margin_mm)) for pair in pairs], start, stop if stop < len(places) else None, len(places))
 
 
 #: orders that rest on a judgement -> sort key

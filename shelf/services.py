@@ -5,13 +5,20 @@ from __future__ import annotations
 import csv
 import io
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 from typing import Any
 
+from django.utils import timezone
+
 from garage.models import Car
-from garage.parts import Tyre, Wheel
+from garage.parts import Part, Wheel
+from gauges import supplier
+from rimcore.families import FAMILIES
+from rimcore.lines import PartLine, parse_line, parse_part_row
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.wheels.paste import COLUMNS, Offer, parse_offer, parse_row
+from rimcore.wheels.paste import COLUMNS
 from rimcore.wheels.wheel import Wheel as CoreWheel
+from shelf.models import Quote
 from shell.undo import remember
 
 #: rows of one table that are read
@@ -26,43 +33,59 @@ class Row:
 
     number: int
     text: str
-    offer: Offer | None
+    said: PartLine | None
     reason: str = ""
 
+    @property
+    def spec_text(self) -> str:
+        """What is understood of its specification, in words."""
+        return spec_text(self.said.family, self.said.spec) if self.said is not None else ""
 
-def add_offer(car: Car, user: Any, offer: Offer, name: str = "", line: str = "") -> Wheel | Tyre:
+
+def spec_text(family: str, spec: Any) -> str:
+    """A specification in a few words.
+
+    >>> spec_text("ring", {"inner_mm": 63.4, "outer_mm": 72.6})
+    'inner diameter 63.4 mm, outer diameter 72.6 mm'
+    """
+    if family == "tyre":
+        return str(spec["size"])
+    return ", ".join(f"{name} {said}" for name, said in FAMILIES[family].said(spec))
+
+
+def add_line(car: Car, user: Any, said: PartLine, name: str = "", line: str = "") -> Part:
     """Put what a line said on the shortlist."""
     with remember(user, "candidate added"):
-        return _create(car, offer, name, line)
+        return _create(car, said, name, line)
 
 
 def add_rows(car: Car, user: Any, rows: list[Row]) -> int:
     """Put all understood rows on the shortlist, in one transaction."""
-    good = [row for row in rows if row.offer is not None]
+    good = [row for row in rows if row.said is not None]
     with remember(user, f"{len(good)} candidates added"):
         for row in good:
-            if row.offer is not None:
-                _create(car, row.offer, row.offer.note[:60], row.text)
+            if row.said is not None:
+                _create(car, row.said, row.said.note[:60] if row.said.family in ("wheel", "tyre") else "", row.text)
     return len(good)
 
 
-def _create(car: Car, offer: Offer, name: str, line: str) -> Wheel | Tyre:
-    common: dict[str, Any] = {
-        "car": car, "name": name[:60], "mass_kg": offer.mass_kg, "price_minor": offer.price_minor, "lead_days": offer.lead_days,
-        "supplier": offer.supplier, "link": offer.link, "note": offer.note, "line": line[:500],
-    }  # fmt: skip
-    if offer.tyre is not None:
-        tyre = offer.tyre
-        listed: Tyre = Tyre.objects.create(
-            size=tyre.size, rim_diameter_in=tyre.rim_diameter_in, section_width_mm=tyre.section_width_mm, **common
-        )
-        return listed
-    wheel = offer.wheel
-    if wheel is None or wheel.offset_mm is None:
-        raise BadInput("the offset is needed to judge a wheel; write it as +22 or ET22", "line")
-    found: Wheel = Wheel.objects.create(
-        **wheel_fields(wheel), seat=offer.seat, pad_thickness_mm=offer.pad_thickness_mm, load_kg=offer.load_kg, **common
-    )
+def _create(car: Car, said: PartLine, name: str, line: str) -> Part:
+    """A part from its line; what was not understood stays in its note."""
+    family = FAMILIES[said.family]
+    columns = {spec.code for spec in family.specs if spec.column}
+    unread = f"not understood: {', '.join(said.unread)}" if said.unread else ""
+    note = "; ".join(filter(None, (said.note, unread)))
+    plain = "" if said.family in ("wheel", "tyre") else family.name.capitalize()
+    part = Part(
+        car=car, family=said.family, name=(name or said.name or plain)[:60], mass_kg=said.mass_kg, price_minor=said.price_minor,
+        lead_days=said.lead_days, supplier=said.supplier, link=said.link, note=note[:200], line=line[:500],
+        spec={code: value for code, value in said.spec.items() if code not in columns and value not in (None, "")},
+        **{code: value for code, value in said.spec.items() if code in columns},
+    )  # fmt: skip
+    part.save()
+    if said.price_minor is not None and said.supplier:
+        Quote.objects.create(part=part, supplier=said.supplier, price_minor=said.price_minor, lead_days=said.lead_days, taken=True)
+    found: Part = Part.objects.get(pk=part.pk)
     return found
 
 
@@ -81,21 +104,142 @@ def pin_setting(car: Car, user: Any, wheel: CoreWheel, like: Wheel | None) -> Wh
     return found
 
 
-def change_candidate(candidate: Wheel | Tyre, user: Any, values: dict[str, Any]) -> None:
-    """Change what is known of a candidate."""
+def change_candidate(candidate: Part, user: Any, values: dict[str, Any]) -> None:
+    """Change what is known of a wheel or a tyre."""
     with remember(user, f"{candidate} changed"):
         for name, value in values.items():
             setattr(candidate, name, value)
         candidate.save()
 
 
-def remove_candidate(candidate: Wheel | Tyre, user: Any) -> None:
+def change_part(part: Part, user: Any, values: dict[str, Any], spec: dict[str, Any]) -> None:
+    """Change what is known of a part of any family; a blank leaves the specification.
+
+    Raises
+    ------
+    BadInput : its family does not take it
+    """
+    with remember(user, f"{part} changed"):
+        for name, value in values.items():
+            setattr(part, name, value)
+        kept = {code: value for code, value in part.spec.items() if code not in spec}
+        part.spec = kept | {code: value for code, value in spec.items() if value not in (None, "")}
+        part.save()
+
+
+def duplicate_part(part: Part, user: Any) -> Part:
+    """A copy on the list, to be changed; quotes are not copied, they were asked for the other one."""
+    with remember(user, f"{part} duplicated"):
+        copy = Part.objects.get(pk=part.pk)
+        copy.pk, copy._state.adding = None, True
+        copy.name, copy.pinned, copy.listed = f"{part.name} copy"[:80], False, True
+        copy.save()
+    return copy
+
+
+def pin_part(part: Part, user: Any) -> None:
+    """Pinned parts stand first; pressed again it is one of many."""
+    with remember(user, f"{part} {'let go' if part.pinned else 'pinned'}"):
+        part.pinned = not part.pinned
+        part.save()
+
+
+def remove_candidate(candidate: Part, user: Any) -> None:
     """Take a candidate off the shortlist; one that a build uses is protected."""
     with remember(user, f"{candidate} taken off the list"):
         candidate.delete()
 
 
-def read_table(text: str) -> list[Row]:
+def note_quote(part: Part, user: Any, values: dict[str, Any]) -> Quote:
+    """Keep what a supplier said; the first one is the part's own."""
+    with remember(user, f"quote of {values['supplier']} kept"):
+        quote: Quote = Quote.objects.create(part=part, asked_by=user.get_short_name() or user.username, **values)
+        if quote.answer == "offered" and part.price_minor is None:
+            _take(quote)
+    return quote
+
+
+def take_quote(quote: Quote, user: Any) -> None:
+    """The part's price, lead time and supplier are this quote's from now on.
+
+    Raises
+    ------
+    BadInput : it offers nothing, or not what was asked for
+    """
+    if quote.answer != "offered":
+        raise BadInput(f"{quote.supplier}: {quote.get_answer_display()}; only an offer of the part itself can be taken", "quote")
+    with remember(user, f"quote of {quote.supplier} taken"):
+        _take(quote)
+
+
+def _take(quote: Quote) -> None:
+    for other in Quote.objects.filter(part=quote.part, taken=True).exclude(pk=quote.pk):
+        other.taken = False
+        other.save()
+    quote.taken = True
+    quote.save()
+    part = quote.part
+    part.price_minor, part.lead_days, part.supplier = quote.price_minor, quote.lead_days, quote.supplier
+    part.save()
+
+
+def remove_quote(quote: Quote, user: Any) -> None:
+    """Take a quote off; the part keeps what was taken from it."""
+    with remember(user, f"quote of {quote.supplier} removed"):
+        quote.delete()
+
+
+def ask_stand_in(part: Part, user: Any) -> Quote:
+    """Ask the simulated supplier; its answer is there after a while."""
+    turn = Quote.objects.filter(part=part, simulated=True).count()
+    answer = _answer(part, turn)
+    with remember(user, f"{part}: {supplier.NAME} asked"):
+        return Quote.objects.create(
+            part=part, supplier=supplier.NAME, answer="waiting", simulated=True, good_days=answer.good_days,
+            asked_by=user.get_short_name() or user.username, answers_at=timezone.now() + answer.after,
+        )  # fmt: skip
+
+
+def _answer(part: Part, turn: int) -> supplier.Answer:
+    declared = part.declared
+    variants = tuple(choice for ask in (declared.asks if declared else ()) for choice in ask.choices)
+    return supplier.ask(f"{part.family} {part} {sorted(part.spec.items())}", part.price_minor, variants, turn)
+
+
+def look_for_answers(part: Part, user: Any, now: datetime | None = None) -> int:
+    """Read the simulated answers that are there by now; returns how many came.
+
+    A question that was not answered within two minutes is told as such.
+    """
+    moment = now or timezone.now()
+    asked = list(Quote.objects.filter(part=part, simulated=True).order_by("pk"))
+    came = 0
+    with remember(user, f"{part}: answers read"):
+        for turn, quote in enumerate(asked):
+            if quote.answer != "waiting" or quote.answers_at is None or quote.answers_at > moment:
+                continue
+            answer = _answer(part, turn)
+            if answer.kind == "silent" and moment < quote.answers_at + timedelta(minutes=2):
+                continue
+            quote.answer, quote.price_minor, quote.lead_days, quote.variant = (
+                answer.kind,
+                answer.price_minor,
+                answer.lead_days,
+                answer.variant,
+            )
+            quote.save()
+            came += 1
+    return came
+
+
+def listed_again(part: Part, user: Any) -> None:
+    """A part that was taken off the car can be chosen again: it costs nothing and is there."""
+    with remember(user, f"{part} on the list again"):
+        part.listed, part.price_minor, part.lead_days = True, 0, 0
+        part.save()
+
+
+def read_table(text: str, family: str = "") -> list[Row]:
     """Read a CSV text: with a header of known columns, or one line a candidate.
 
     Raises
@@ -116,19 +260,28 @@ def read_table(text: str) -> list[Row]:
         header = [cell.strip().lower() for cell in next(csv.reader([lines[0]], delimiter=delimiter))]
     except csv.Error as error:
         raise BadInput(f"not a table: {error}", "file") from error
-    if any(cell in COLUMNS for cell in header):
-        return _headed_rows(text, delimiter)
-    return [_row(number, line, lambda line=line: parse_offer(line)) for number, line in enumerate(lines, start=1)]
+    if _is_header(header, family):
+        return _headed_rows(text, delimiter, family)
+    return [_row(number, line, lambda line=line: parse_line(line, family)) for number, line in enumerate(lines, start=1)]
 
 
-def _headed_rows(text: str, delimiter: str) -> list[Row]:
+def _is_header(header: list[str], family: str) -> bool:
+    """Does the first row name columns: those every part has, or those of the families?"""
+    names = {"family", "kind of part", *COLUMNS}
+    families = [FAMILIES[family]] if family in FAMILIES else list(FAMILIES.values())
+    for one in families:
+        names |= {word for spec in one.specs for word in (spec.code, spec.name)}
+    return any(cell in names for cell in header)
+
+
+def _headed_rows(text: str, delimiter: str, family: str) -> list[Row]:
     rows = []
     reader = csv.DictReader(io.StringIO(text), delimiter=delimiter, restkey="")
     try:
         for number, row in enumerate(reader, start=2):
             cells = {name: cell for name, cell in row.items() if isinstance(cell, str)}
             if any(cell.strip() for cell in cells.values()):
-                rows.append(_row(number, delimiter.join(cells.values()), lambda cells=cells: parse_row(cells)))
+                rows.append(_row(number, delimiter.join(cells.values()), lambda cells=cells: parse_part_row(cells, family)))
     except csv.Error as error:
         raise BadInput(f"not a table: {error}", "file") from error
     return rows
@@ -136,9 +289,6 @@ def _headed_rows(text: str, delimiter: str) -> list[Row]:
 
 def _row(number: int, text: str, read: Any) -> Row:
     try:
-        offer: Offer = read()
+        return Row(number, text, read())
     except CoreError as error:
         return Row(number, text, None, error.message)
-    if offer.wheel is not None and offer.wheel.offset_mm is None:
-        return Row(number, text, None, "the offset is missing; write it as +22 or ET22")
-    return Row(number, text, offer)

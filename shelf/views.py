@@ -15,11 +15,13 @@ from django.views.decorators.http import require_POST
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.parts import Tyre, Wheel
+from rimcore.families import FAMILIES
 from rimcore.quantities.errors import CoreError
 from rimcore.wheels.wheel import same_rim
 from shelf import queries, services
 from shelf.forms import CsvForm, OfferForm, TyreForm, WheelForm, filtered
 from shelf.judging import ENDS, judge_pair
+from shelf.part_views import address_of, told_of
 from shell.pages import page, status_of
 
 _SESSION = "shelf-table"
@@ -30,12 +32,13 @@ ROWS = 50
 def choose(request: HttpRequest, car_id: int) -> HttpResponse:
     """The shortlist: a line to paste, the filter, and every pair judged."""
     file = open_file(request.user, car_id)
-    form = OfferForm(request.POST if request.method == "POST" else None)
+    form = OfferForm("", request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
-        added = services.add_offer(file.car, request.user, form.offer, form.cleaned_data["name"], form.cleaned_data["line"])
-        messages.success(request, f"On the list: {added}.")
-        return redirect("choose", car_id)
-    return page(request, file, "choose", "shelf/choose.html", {"form": form, **_listed(request, file)}, status_of(form))
+        added = services.add_line(file.car, request.user, form.said, form.cleaned_data["name"], form.cleaned_data["line"])
+        told_of(request, added, form.said.unread)
+        return redirect(*address_of(car_id, added.family))
+    context = {"form": form, "families": queries.families_of(file), **_listed(request, file)}
+    return page(request, file, "choose", "shelf/choose.html", context, status_of(form))
 
 
 def pairs(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -68,8 +71,8 @@ def _listed(request: HttpRequest, file: CarFile) -> dict[str, Any]:
         "part": part,
         "end": end,
         "query": asked.urlencode() + "&" if asked else "",
-        "wheels": Paginator(queries.wheels_of(file), ROWS).get_page(wheels),
-        "tyres": Paginator(queries.tyres_of(file), ROWS).get_page(tyres),
+        "wheels": Paginator(queries.pinned_first(queries.wheels_of(file)), ROWS).get_page(wheels),
+        "tyres": Paginator(queries.pinned_first(queries.tyres_of(file)), ROWS).get_page(tyres),
         "in_hand": in_hand(file),
     }
 
@@ -99,27 +102,38 @@ def pair(request: HttpRequest, car_id: int, wheel_id: int, tyre_id: int) -> Http
 def table(request: HttpRequest, car_id: int) -> HttpResponse:
     """A CSV file: what was understood row by row, then the import of the good rows."""
     file = open_file(request.user, car_id)
-    form = CsvForm(request.POST or None, request.FILES or None) if "file" in request.FILES or "upload" in request.POST else CsvForm()
+    form = (
+        CsvForm(request.POST or None, request.FILES or None)
+        if "file" in request.FILES or "upload" in request.POST
+        else CsvForm(initial=_family_of(request))
+    )
     rows: list[services.Row] = []
     if request.method == "POST" and "import" in request.POST:
         kept = request.session.pop(_SESSION, None)
         if kept is None or kept["car"] != car_id:
             messages.error(request, "The preview is gone; choose the file again.")
             return redirect("choose-table", car_id)
-        count = services.add_rows(file.car, request.user, services.read_table(kept["text"]))
+        family = kept.get("family", "")
+        count = services.add_rows(file.car, request.user, services.read_table(kept["text"], family))
         messages.success(request, f"{count} candidate{' is' if count == 1 else 's are'} on the list.")
-        return redirect("choose", car_id)
+        return redirect(*address_of(car_id, family or "wheel"))
     if request.method == "POST" and form.is_valid():
         try:
-            rows = services.read_table(form.text)
+            rows = services.read_table(form.text, form.cleaned_data["family"])
         except CoreError as error:
             form.add_error("file", error.message)
         else:
-            request.session[_SESSION] = {"car": car_id, "text": form.text}
-    good = sum(row.offer is not None for row in rows)
+            request.session[_SESSION] = {"car": car_id, "text": form.text, "family": form.cleaned_data["family"]}
+    good = sum(row.said is not None for row in rows)
     return page(
         request, file, "choose", "shelf/table.html", {"form": form, "rows": rows, "good": good, "bad": len(rows) - good}, status_of(form)
     )
+
+
+def _family_of(request: HttpRequest) -> dict[str, str]:
+    """The family that an address asks for."""
+    asked = request.GET.get("family", "")
+    return {"family": asked if asked in FAMILIES else ""}
 
 
 def candidate(request: HttpRequest, car_id: int, kind: str, candidate_id: int) -> HttpResponse:

@@ -1,0 +1,97 @@
+"""Forms of a part of any family, made from what its family declares; and of what suppliers say of it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+
+from garage.forms import DATE
+from garage.parts import Part
+from rimcore.parts.declared import Spec
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.limits import LIMITS
+from shelf.models import Quote
+from shell.forms import CoreTextField, MoneyField, QuantityField
+from shell.limits import Within
+from shell.merge import Merged
+
+
+def spec_field(spec: Spec) -> forms.Field:
+    """The field of one thing of a specification, as declared."""
+    label = spec.name[:1].upper() + spec.name[1:]
+    common: dict[str, Any] = {"required": spec.required, "label": label, "help_text": spec.help}
+    if spec.choices:
+        return forms.ChoiceField(choices=[("", "not known"), *spec.choices.items()], **common)
+    if spec.read is not None:
+        return CoreTextField(spec.read, max_length=60, **common)
+    if spec.kind:
+        return QuantityField(spec.kind, spec.unit, *LIMITS[spec.limit].span, **common)
+    field = forms.IntegerField if spec.counted else forms.FloatField
+    return field(validators=[Within(spec.limit)], **common)
+
+
+class AnyPartForm(Merged, forms.ModelForm):
+    """What is known of a part: what every part has, and its specification."""
+
+    name = forms.CharField(max_length=80)
+    mass_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass of one")
+    price_minor = MoneyField(required=False, label="Price of one, or of a set")
+
+    class Meta:
+        model = Part
+        fields = ("name", "mass_kg", "price_minor", "lead_days", "supplier", "link", "note")
+        labels = {"lead_days": "Lead time, days"}
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        part: Part = options["instance"]
+        declared = part.declared
+        self.specs = [spec for spec in (declared.specs if declared else ()) if not spec.column and not spec.aside]
+        self.base_fields = {**self.base_fields, **{spec.code: spec_field(spec) for spec in self.specs}}
+        super().__init__(*args, initial=part.whole, **options)
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        declared = self.instance.declared
+        if declared is not None and not self.errors:
+            try:
+                declared.whole({**self.instance.whole, **{spec.code: cleaned.get(spec.code) for spec in self.specs}})
+            except CoreError as error:
+                field = error.field if error.field in self.fields else None
+                self.add_error(field, error.message[:1].upper() + error.message[1:] + ".")
+        return cleaned
+
+    @property
+    def said(self) -> dict[str, Any]:
+        """The specification as typed."""
+        return {spec.code: self.cleaned_data.get(spec.code) for spec in self.specs}
+
+    @property
+    def own(self) -> dict[str, Any]:
+        """The part's own columns."""
+        return {name: self.cleaned_data[name] for name in self.Meta.fields}
+
+
+class QuoteForm(forms.ModelForm):
+    """What a supplier said."""
+
+    price_minor = MoneyField(required=False, label="Price of one, or of a set")
+
+    class Meta:
+        model = Quote
+        fields = ("supplier", "price_minor", "lead_days", "answer", "asked_on", "good_days", "variant")
+        widgets = {"asked_on": DATE}
+        labels = {"lead_days": "Lead time, days", "variant": "What was offered instead", "good_days": "Stands for, days"}
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        answers = [(key, name) for key, name in Quote.ANSWERS.items() if key not in ("waiting", "silent")]
+        self.fields["answer"] = forms.ChoiceField(choices=answers, label="Answer", initial="offered")
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("answer") == "offered" and cleaned.get("price_minor") is None and "price_minor" not in self.errors:
+            self.add_error("price_minor", "An offer has a price; accepted: 310 or 310.50.")
+        if cleaned.get("answer") == "wrong_variant" and not cleaned.get("variant"):
+            self.add_error("variant", "Say what was offered instead.")
+        return cleaned
