@@ -6,8 +6,10 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from garage.file import CarFile
+from rimcore.parts.declared import Place
 from rimcore.quantities.judgement import Judgement, State, worst
 from rimcore.well import fitment
+from rimcore.well.measured import Brake
 from rimcore.well.stations import CORNER_NAMES, NextReading, measure_next
 
 
@@ -23,6 +25,7 @@ class EndSetting:
     lock_limit_deg: float = 0.0
     lip_rolled_mm: float = 0.0
     spacer_kind: str = "slip"
+    brake: Brake | None = None
 
 
 @dataclass(frozen=True)
@@ -38,15 +41,31 @@ class InHand:
         return self.ends.get(end, EndSetting())
 
 
+_place: list[Callable[[CarFile, str], Place | None]] = []
 _setting: list[Callable[[CarFile], InHand | None]] = []
 _judged: list[Callable[[CarFile], Iterable[Judgement] | None]] = []
 _waiting: list[Callable[[CarFile], Iterable[Iterable[Judgement]]]] = []
 
 
-def provide(setting: Callable[[CarFile], InHand | None], judged: Callable[[CarFile], Iterable[Judgement] | None]) -> None:
-    """The planner registers how the build in hand is found and judged."""
+def provide(
+    setting: Callable[[CarFile], InHand | None],
+    judged: Callable[[CarFile], Iterable[Judgement] | None],
+    place: Callable[[CarFile, str], Place | None],
+) -> None:
+    """The planner registers how the build in hand is found and judged, and what it puts on an end."""
     _setting.append(setting)
     _judged.append(judged)
+    _place.append(place)
+
+
+def place_in_hand(file: CarFile, end: str) -> Place | None:
+    """An end of the car with what the build in hand puts on it, else with what stands there; None before anything does."""
+    for provider in _place:
+        found = provider(file, end)
+        if found is not None:
+            return found
+    axle, standing = file.core_axle(end), file.standing(end)
+    return Place(axle, standing, axle.hub.bolts) if axle is not None and standing is not None else None
 
 
 def wait_for(judgements: Callable[[CarFile], Iterable[Iterable[Judgement]]]) -> None:

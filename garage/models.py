@@ -38,6 +38,8 @@ class Preferences(models.Model):
     pressure_unit = models.CharField("tyre pressure", max_length=8, choices=PRESSURE, default="bar")
     speed_unit = models.CharField("speed", max_length=8, choices=SPEED, default="km/h")
     distance_unit = models.CharField("distance", max_length=8, choices=DISTANCE, default="km")
+    #: ± of a method [mm] from the person's own repeats, where it is used instead of the stated one
+    own_doubts = models.JSONField(default=dict, blank=True, editable=False)
 
     class Meta:
         verbose_name_plural = "preferences"
@@ -74,6 +76,8 @@ class Car(models.Model):
     track_rear_mm = models.FloatField(null=True, blank=True)
     front_axle_kg = models.FloatField(null=True, blank=True)
     rear_axle_kg = models.FloatField(null=True, blank=True)
+    #: days on a track since the car stands in this garage
+    track_days = models.PositiveSmallIntegerField(default=0, editable=False)
     odometer_km = models.PositiveIntegerField(default=0)
     currency = models.CharField(max_length=3, choices=CURRENCIES, default="EUR")
     budget_minor = models.PositiveBigIntegerField(null=True, blank=True)
@@ -272,6 +276,8 @@ class Reading(models.Model):
     code = models.CharField(max_length=20)
     where = models.JSONField(default=dict, blank=True)
     values = models.JSONField(default=list)
+    #: readings of one place that were typed together, of each value; empty where it was read once
+    repeats = models.JSONField(default=list, blank=True)
     typed = models.CharField(max_length=130)
     method = models.CharField(max_length=10, choices=METHOD_NAMES, default="rule")
     uncertainty = models.FloatField()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db.models import prefetch_related_objects
@@ -10,7 +10,9 @@ from django.db.models import prefetch_related_objects
 from garage.file import CarFile
 from garage.models import Car, Reading
 from rimcore.quantities.judgement import Judgement
+from rimcore.well.around import groups_of
 from rimcore.well.stations import CORNERS, STATIONS, StationKind, judged_codes, stations_of
+from rimcore.well.where import Where
 from shell.figures import figure
 
 
@@ -22,6 +24,50 @@ class StationRow:
     readings: list[Reading]
     judgements: list[Judgement]
     unlocks: int
+    #: its number on the drawings of the corner
+    number: int = 0
+
+    @property
+    def standing(self) -> str:
+        """``measured``, ``assumed`` from the other side, or ``missing``."""
+        if not self.readings:
+            return "missing"
+        return "assumed" if all(reading.mirrored_from_id for reading in self.readings) else "measured"
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """A drawing of a corner with its markup."""
+
+    where: Where
+    template: str
+
+
+@dataclass(frozen=True)
+class GroupRow:
+    """Stations that are read while the wheel stands in one way, with their rows."""
+
+    standing: str
+    name: str
+    codes: tuple[str, ...]
+    rows: list[tuple[StationRow, list[str]]]
+
+
+def grouped(corner: str, rows: list[tuple[StationRow, list[str]]]) -> list[tuple[GroupRow, list[Any], int]]:
+    """The stations of a corner round its drawings: (group, its drawings with their marks, how many are read)."""
+    by_code = {row.kind.code: (row, texts) for row, texts in rows}
+    found = []
+    for group in groups_of(corner):
+        drawn: list[Any] = []
+        numbers: dict[str, int] = {}
+        for view in group.views:
+            marks = [(mark, by_code[mark.code][0].standing, by_code[mark.code][0].kind.name) for mark in view.marks]
+            numbers |= {mark.code: mark.number for mark in view.marks}
+            drawn.append((Drawn(view.where, f"garage/where/{view.where.view}.html"), marks))
+        here = [(replace(by_code[code][0], number=numbers[code]), by_code[code][1]) for code in group.codes]
+        done = sum(row.standing == "measured" for row, _ in here)
+        found.append((GroupRow(group.standing, group.name, group.codes, here), drawn, done))
+    return found
 
 
 def cars_of(user: Any) -> list[Car]:

@@ -76,7 +76,7 @@ class _Read(forms.Form):
             return cleaned
         doubt = cleaned.get("uncertainty")
         if doubt is None:
-            good_for = default_uncertainty(self.kind.code, cleaned.get("method") or self.kind.method)
+            good_for = default_uncertainty(self.kind.code, cleaned.get("method") or self.kind.method, self.file.preferences.own_doubts)
             doubt = max(repeated(getattr(self.fields[name], "repeats"), good_for)[1] for name in self.read)  # noqa: B009
         if doubt > self.kind.uncertainty_limit:
             self.add_error(
@@ -122,6 +122,8 @@ class _Read(forms.Form):
         kept = {name: value for name, value in self.cleaned_data.items() if name not in (*self.read, *self.kind.params)}
         kept["where"] = {name: self.cleaned_data[name] for name in self.kind.params}
         kept["values"] = [round(self.cleaned_data[name], 4) for name in self.read]
+        repeats: list[list[float]] = [getattr(self.fields[name], "repeats") for name in self.read]  # noqa: B009
+        kept["repeats"] = repeats if any(len(each) > 1 for each in repeats) else []
         kept["typed"] = " / ".join(str(self.data.get(self.add_prefix(name), "")).strip() for name in self.read)
         return kept
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.utils import timezone
@@ -26,6 +26,7 @@ from garage.models import (
 )
 from garage.parts import Part
 from rimcore.quantities.errors import CoreError
+from rimcore.quantities.limits import LIMITS
 from rimcore.steering.axis import Found
 from rimcore.well.asked import check_values, check_where
 from rimcore.well.seen import predict_mm, prediction_uncertainty_mm
@@ -175,10 +176,30 @@ def _copy_outfit(outfit: Outfit) -> Outfit:
     return copied
 
 
-def default_uncertainty(code: str, method: str) -> float:
-    """± that a method is good for, in the unit of the station's quantity."""
+def default_uncertainty(code: str, method: str, own_mm: Mapping[str, float] | None = None) -> float:
+    """± that a method is good for, in the unit of the station's quantity; a person's own ± stands before the stated one."""
     kind = STATIONS[code].kind
-    return METHOD_UNCERTAINTY_MM.get(method, 1.0) if kind == "length" else OTHER_UNCERTAINTY[kind]
+    if kind != "length":
+        return OTHER_UNCERTAINTY[kind]
+    own = (own_mm or {}).get(method)
+    return float(own) if isinstance(own, (int, float)) and LIMITS["uncertainty"].holds(own) else METHOD_UNCERTAINTY_MM.get(method, 1.0)
+
+
+#: no rule in a hand is said to be better than this [mm] (common practice)
+LEAST_OWN_MM = 0.02
+
+
+def own_doubt_mm(found_mm: float) -> float:
+    """A ± from repeats as it is kept: to a hundredth, and never nothing."""
+    return max(LEAST_OWN_MM, round(found_mm, 2))
+
+
+def keep_own_doubt(preferences: Preferences, method: str, doubt_mm: float | None) -> None:
+    """A person's own ± of a method; None goes back to the stated one."""
+    with remember(preferences.user, "± of a method"):
+        kept = {name: value for name, value in preferences.own_doubts.items() if name != method}
+        preferences.own_doubts = kept if doubt_mm is None else kept | {method: doubt_mm}
+        preferences.save()
 
 
 def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) -> Reading:
@@ -187,7 +208,7 @@ def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) 
         raise ValueError("a reading needs an outfit")
     values = {"method": STATIONS[code].method} | values
     if values.get("uncertainty") is None:
-        values = values | {"uncertainty": default_uncertainty(code, values["method"])}
+        values = values | {"uncertainty": default_uncertainty(code, values["method"], file.preferences.own_doubts)}
     kind = STATIONS[code]
     values = values | {"where": check_where(kind, values["where"]), "values": list(check_values(kind, values["values"]))}
     with remember(file.user, f"{kind.name.lower()}, {CORNER_NAMES[corner]}, kept"):

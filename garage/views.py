@@ -153,13 +153,15 @@ def _measure_context(file: CarFile, corner: str, ranked: list[Any]) -> dict[str,
     judgements = [j for j in judgements_in_hand(file) if j.where == where] if corner else []
     previous, following = queries.neighbours(corner) if corner else ("RR", "FL")
     corners = [_corner_place(file, one, states, corner) for one in CORNERS]
+    rows = [
+        (row, [queries.reading_text(r, file.preferences) for r in row.readings])
+        for row in queries.station_rows(file, corner, judgements, unlocks)
+    ]
     return {
         "corner": corner,
         "corners": corners,
-        "rows": [
-            (row, [queries.reading_text(r, file.preferences) for r in row.readings])
-            for row in queries.station_rows(file, corner, judgements, unlocks)
-        ],
+        "rows": rows,
+        "groups": queries.grouped(corner, rows) if corner else [],
         "next": [(one, STATIONS[one.code]) for one in ranked[:8]],
         "more": max(0, len(ranked) - 8),
         "previous": previous,

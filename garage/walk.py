@@ -24,6 +24,7 @@ from rimcore.quantities.judgement import Judgement
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, judged_codes, stations_of
 from rimcore.well.walk import STANDINGS, Stop, in_order, minutes
 from rimcore.well.where import WHERE
+from shell.offline import Clash, is_late
 from shell.pages import page, status_of
 
 
@@ -85,6 +86,8 @@ def walk(request: HttpRequest, car_id: int) -> HttpResponse:
         request.POST if request.method == "POST" else None,
         initial=initial_of(file, at.corner, at.code, request.user),
     )
+    if request.method == "POST" and is_late(request):
+        _no_clash(file, at, request.POST.get("seen", ""))
     if request.method == "POST" and form.is_valid():
         services.take_reading(file, at.corner, at.code, form.values())
         following = route.beside(at)[1] if at in route.stops else None
@@ -95,9 +98,37 @@ def walk(request: HttpRequest, car_id: int) -> HttpResponse:
         "where": WHERE[at.code], "where_view": f"garage/where/{WHERE[at.code].view}.html", "said": _said(file, request),
         "standing": STANDINGS[at.standing], "place": route.stops.index(at) + 1 if at in route.stops else 0,
         "before": before and _address(file, whole, at=before.key), "after": after and _address(file, whole, at=after.key),
-        "here": _address(file, whole, at=at.key),
+        "here": _address(file, whole, at=at.key), "seen": _seen(file, at),
+        "ahead": " ".join(_address(file, whole, at=stop.key) for stop in _following(route, at)),
     }  # fmt: skip
     return page(request, file, "measure", "garage/walk.html", context, status_of(form))
+
+
+#: stops that are fetched ahead, for a garage without a connection
+AHEAD = 8
+
+
+def _following(route: Route, at: Stop) -> tuple[Stop, ...]:
+    """The next stops of the walk."""
+    place = route.stops.index(at) + 1 if at in route.stops else 0
+    return route.stops[place : place + AHEAD]
+
+
+def _seen(file: CarFile, at: Stop) -> str:
+    """The newest reading that a page has shown of a station."""
+    return str(max((one.pk for one in file.readings if (one.corner, one.code) == (at.corner, at.code)), default=0))
+
+
+def _no_clash(file: CarFile, at: Stop, seen: str) -> None:
+    """A reading typed without a connection is asked about where another came meanwhile.
+
+    Raises
+    ------
+    Clash : with what was read
+    """
+    if seen != _seen(file, at):
+        newest = max((one for one in file.readings if (one.corner, one.code) == (at.corner, at.code)), key=lambda one: one.pk, default=None)
+        raise Clash(f"{newest.typed} was read, {newest.who or 'by nobody named'}" if newest is not None else "the reading was taken back")
 
 
 def _address(file: CarFile, whole: bool, **query: str) -> str:

@@ -6,7 +6,8 @@ from django.urls import reverse
 
 from garage.file import CarFile
 from garage.inhand import judgements_in_hand
-from planner.queries import build_in_hand, builds_of, choices_of, gap_where, sums
+from planner.chosen import build_in_hand, builds_of, choices_of
+from planner.queries import gap_where, sums
 from rimcore.well.fitment import Verdict
 from rimcore.well.planes import short
 from rimcore.well.stations import CORNER_NAMES

@@ -5,8 +5,9 @@ from __future__ import annotations
 from datetime import date
 
 from garage.file import CarFile
+from planner.chosen import choices_of
 from planner.models import Build, Choice
-from planner.queries import Sums, choices_of
+from planner.queries import Sums, cures_of
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
 from rimcore.well.planes import short
 from rimcore.work.ledger import SPENT_STATES
@@ -117,7 +118,12 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
     ]  # fmt: skip
     lost = file.extra.get("lost", {}).get(found.build.pk, 0)
     if lost:
-        lines.append(InputUsed("snags", amount(lost, currency), "job sheets"))
+        lines.append(InputUsed("snags, less what was sold", amount(lost, currency), "job sheets and removed parts"))
+    lines += [
+        InputUsed(f"cure: {cure.note}", "no price" if cure.money_minor is None else amount(cure.money_minor, currency), "decided")
+        for cure in cures_of(file, found.build)
+        if cure.money_minor != 0
+    ]
     if found.elsewhere_minor:
         lines.append(InputUsed("other builds", amount(found.elsewhere_minor, currency), "their parts and snags"))
     sums = found.money

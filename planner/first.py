@@ -12,11 +12,11 @@ from garage.models import Car
 from garage.services import add_car, set_present, take_reading
 from planner.first_form import FIRST_STATIONS, FirstForm
 from planner.services import add_build, choose_pair
+from rimcore.lines import of_pair
 from rimcore.well.stations import STATIONS
 from rimcore.well.where import WHERE
 from rimcore.wheels.pair import parse_pair
-from rimcore.wheels.paste import Offer
-from shelf.services import add_offer
+from shelf.services import add_line
 from shell.pages import status_of
 from shell.undo import remember
 
@@ -46,6 +46,6 @@ def begin(user: Any, said: dict[str, Any], reading: dict[str, Any]) -> Car:
             set_present(car, end, {"wheel": wheel.spec, "tyre": tyre.size})
         take_reading(open_file(user, car.pk), said["corner"], said["station"], reading)
         wheel, tyre = parse_pair(said["wanted"])
-        wanted = [add_offer(car, user, offer, "", said["wanted"]) for offer in (Offer(wheel=wheel), Offer(tyre=tyre))]
+        wanted = [add_line(car, user, one, "", said["wanted"]) for one in of_pair(wheel, tyre)]
         choose_pair(add_build(car, user, "First build", "daily"), user, wanted[0], wanted[1], "A")  # type: ignore[arg-type]
     return car

@@ -9,10 +9,11 @@ from django.utils import timezone
 
 from garage.file import CarFile
 from garage.forms import DATE
+from garage.parts import Part
 from planner.models import Build, Choice
 from rimcore.benches import LEVERS
+from rimcore.parts.declared import Question
 from rimcore.quantities.declared import PLACES, Lever
-from rimcore.quantities.limits import LIMITS
 from rimcore.work.ledger import PART_STATES
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
@@ -95,45 +96,43 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
         return hours
 
 
-class PartForm(forms.ModelForm):
-    """Another part by name: rings, nuts, springs."""
+class PutForm(forms.Form):
+    """A part of the list on its way into a build: where, how many, and the questions of the counter."""
 
-    name = forms.CharField(max_length=80, label="Part")
-    price_minor = MoneyField(required=False, label="Price of one")
-    mass_change_kg = QuantityField(
-        "mass", "kg", *LIMITS["mass_change_kg"].span, required=False, label="Mass each, against what it replaces"
-    )
-    ring_inner_mm = QuantityField(
-        "length", "mm", *LIMITS["ring_mm"].span, required=False, label="Ring, inner", help_text="only for a centring ring"
-    )
-    ring_outer_mm = QuantityField("length", "mm", *LIMITS["ring_mm"].span, required=False, label="Ring, outer")
-    supplier = forms.CharField(max_length=80, required=False)
+    position = forms.ChoiceField(choices=list(Choice.POSITIONS.items()), label="Goes on")
+    quantity = forms.IntegerField(min_value=1, max_value=200, label="How many, or how many sets")
 
-    class Meta:
-        model = Choice
-        fields = (
-            "name",
-            "position",
-            "quantity",
-            "price_minor",
-            "lead_days",
-            "supplier",
-            "mass_change_kg",
-            "ring_inner_mm",
-            "ring_outer_mm",
-        )
+    def __init__(self, builds: list[Build], part: Part, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.builds = builds
+        self.fields = {"build": forms.ChoiceField(choices=[(build.pk, build.name) for build in builds]), **self.fields}
+        self.asked = part.declared.asks if part.declared is not None else ()
+        self.fields.update({f"ask_{ask.code}": question_field(ask) for ask in self.asked})
 
-    def clean(self) -> dict[str, Any]:
-        cleaned: dict[str, Any] = super().clean() or {}
-        inner, outer = cleaned.get("ring_inner_mm"), cleaned.get("ring_outer_mm")
-        if (inner is None) != (outer is None):
-            self.add_error("ring_outer_mm", "A ring has an inner and an outer diameter.")
-        if inner is not None and outer is not None and outer <= inner:
-            self.add_error("ring_outer_mm", "The outer diameter must be more than the inner.")
-        quantity = cleaned.get("quantity")
-        if quantity is not None and not 1 <= quantity <= 200:
-            self.add_error("quantity", "Out of range; accepted: 1 to 200.")
-        return cleaned
+    @property
+    def answers(self) -> dict[str, str]:
+        """What was answered, by code; blank is left open."""
+        return {ask.code: self.cleaned_data[f"ask_{ask.code}"] for ask in self.asked if self.cleaned_data.get(f"ask_{ask.code}")}
+
+    @property
+    def build(self) -> Build:
+        return next(build for build in self.builds if str(build.pk) == self.cleaned_data["build"])
+
+
+def question_field(ask: Question) -> forms.ChoiceField:
+    """A question of the counter; it may be left open, and then stands open on the board."""
+    choices = [("", "not asked yet"), *((choice, choice) for choice in ask.choices)]
+    return forms.ChoiceField(choices=choices, required=False, label=ask.ask, help_text=ask.why)
+
+
+class AnswerForm(forms.Form):
+    """The questions of the counter of a part that is in a build."""
+
+    def __init__(self, choice: Choice, *args: Any, **options: Any) -> None:
+        declared = choice.part.declared
+        self.asked = declared.asks if declared is not None else ()
+        super().__init__(*args, initial=choice.answers, **options)
+        self.fields.update({ask.code: question_field(ask) for ask in self.asked})
 
 
 class StateForm(forms.Form):
@@ -142,6 +141,7 @@ class StateForm(forms.Form):
     state = forms.ChoiceField(choices=list(PART_STATES.items()))
     on = forms.DateField(widget=DATE, initial=timezone.localdate, label="On")
     sold_minor = MoneyField(required=False, label="Sold for")
+    fees_minor = MoneyField(required=False, label="Fees, postage, restocking", help_text="of selling or sending back")
 
 
 class ChoiceForm(Merged, forms.ModelForm):

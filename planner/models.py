@@ -10,10 +10,14 @@ from django.db.models import Q
 from garage.models import Car, Outfit
 from garage.parts import Part, Tyre, Wheel
 from rimcore.benches import LEVERS
+from rimcore.parts.declared import Question
 from rimcore.quantities.declared import PLACES
 from rimcore.quantities.errors import CoreError
 from rimcore.work.ledger import PART_STATES
 from shell.limits import limited
+
+#: states in which a question of the counter still saves something
+ASKED_STATES = ("wanted", "shortlisted", "ordered")
 
 
 class Build(models.Model):
@@ -94,6 +98,9 @@ class Choice(models.Model):
     ordered_on = models.DateField(null=True, blank=True)
     arrived_on = models.DateField(null=True, blank=True)
     sold_minor = models.PositiveIntegerField("sold for", default=0)
+    fees_minor = models.PositiveIntegerField("fees, postage, restocking", default=0)
+    #: answers to the questions of the counter, by code
+    answers = models.JSONField(default=dict, blank=True)
 
     class Meta:
         ordering = ["id"]
@@ -103,6 +110,7 @@ class Choice(models.Model):
                 price_minor="price_minor",
                 lead_days="lead_days",
                 sold_minor="cost_minor",
+                fees_minor="cost_minor",
             ),
             models.CheckConstraint(name="choice_quantity", condition=Q(quantity__gte=1, quantity__lte=200)),
             models.CheckConstraint(name="choice_state", condition=Q(state__in=list(PART_STATES))),
@@ -135,9 +143,21 @@ class Choice(models.Model):
 
     @property
     def mass_change_kg(self) -> float | None:
-        """Mass of one against what it replaces."""
+        """Mass of one against what it replaces; of what replaces nothing its own."""
         found: float | None = self.part.spec.get("mass_change_kg")
-        return found
+        declared = self.part.declared
+        return self.part.mass_kg if found is None and declared is not None and declared.adds else found
+
+    @property
+    def pieces(self) -> int:
+        """How many of them there are, sets counted out."""
+        return int(self.quantity * (self.part.spec.get("pieces") or 1))
+
+    @property
+    def open_questions(self) -> tuple[Question, ...]:
+        """Questions of the counter that nobody has answered."""
+        declared = self.part.declared
+        return declared.open_questions(self.answers) if declared is not None and self.state in ASKED_STATES else ()
 
     @property
     def price(self) -> int | None:

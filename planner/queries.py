@@ -3,71 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from datetime import date
-from typing import Any
+from dataclasses import dataclass, field
 
-from django.db.models import Prefetch
 from django.utils import timezone
 
-from garage.assemble import corner_of, fitted_of
+from garage.assemble import corner_of
 from garage.file import CarFile
-from garage.inhand import EndSetting, InHand
-from garage.parts import Tyre, Wheel
-from planner.models import Build, Choice
+from garage.inhand import InHand
+from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, end_setting
+from planner.models import Build
+from planner.parts import part_judgements
 from rimcore.benches import LEVERS
 from rimcore.quantities.declared import PLACES
-from rimcore.quantities.judgement import Judgement, State, worst
+from rimcore.quantities.judgement import Judgement, State, severity, worst
 from rimcore.well import fitment, measured
-from rimcore.well.bench import WELL
 from rimcore.wheels.swap import Corner, Swap, swap
-from rimcore.wheels.tyre import parse_tyre
-from rimcore.wheels.wheel import same_rim
-from rimcore.work.ledger import Line, MassChange, Money, mass_change, money
-from rimcore.work.schedule import Part, Schedule, schedule
-from shelf.assemble import camber_in, candidate_of, levered, outline_known
-
-
-def builds_of(file: CarFile) -> list[Build]:
-    """Builds of a car with their choices; three queries, once a page."""
-    if "builds" not in file.extra:
-        choices = Prefetch("choices", queryset=Choice.objects.select_related("part"))
-        file.extra["builds"] = list(file.car.builds.prefetch_related(choices, "levers"))
-    found: list[Build] = file.extra["builds"]
-    return found
-
-
-def build_in_hand(file: CarFile) -> Build | None:
-    """The build that the tally board speaks of."""
-    return next((build for build in builds_of(file) if build.in_hand), None)
-
-
-def choices_of(build: Build) -> list[Choice]:
-    """Parts that count: returned and sold ones are out."""
-    return [choice for choice in build.choices.all() if choice.state not in ("returned", "sold")]
-
-
-def chosen(build: Build, end: str) -> tuple[Wheel | None, Tyre | None]:
-    """Wheel and tyre that a build puts on an end; the more exact position wins."""
-    at_end = sorted((c for c in choices_of(build) if c.stands_at(end)), key=lambda c: c.position == "A")
-    wheel = next((c.wheel for c in at_end if c.wheel and c.wheel.fault is None), None)
-    tyre = next((c.tyre for c in at_end if c.tyre and c.tyre.fault is None), None)
-    return wheel, tyre
-
-
-def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
-    """Spacer, height, camber and ring of a build at an end."""
-    rings = (choice.ring_mm for choice in choices_of(build) if choice.stands_at(end))
-    return EndSetting(ring_mm=next((ring for ring in rings if ring is not None), None), **levers_at(build, end))
-
-
-def levers_at(build: Build, end: str) -> dict[str, Any]:
-    """What the wheel-well bench's levers are at an end of a build, by code."""
-    found: dict[str, Any] = {}
-    for lever in WELL.levers:
-        place = "" if "" in lever.places else end
-        found[lever.code] = build.lever(lever.code, place) if place in lever.places else lever.default
-    return found
+from rimcore.work.cures import Cure, Plan
+from rimcore.work.ledger import THERE_STATES, Line, MassChange, Money, mass_change, money
+from rimcore.work.schedule import Part, Schedule
 
 
 def lever_rows(builds: Sequence[Build]) -> list[tuple[str, list[str]]]:
@@ -97,27 +50,6 @@ def provide_judged(file: CarFile) -> tuple[Judgement, ...] | None:
     """For the garage: the judgements of the build in hand."""
     build = build_in_hand(file)
     return sums(file, build).judgements if build else None
-
-
-def candidate(file: CarFile, build: Build, end: str) -> measured.Candidate | None:
-    """What a build puts on an end, for the core; what it does not choose stays as it is."""
-    present, standing = file.on(file.current, end), file.standing(end)
-    if present is None or standing is None:
-        return None
-    setting = end_setting(file, build, end)
-    camber = camber_in(file, end, setting)
-    wheel, tyre = chosen(build, end)
-    if wheel is not None and tyre is not None and same_rim(wheel.diameter_in, tyre.rim_diameter_in):
-        return candidate_of(file, end, wheel, tyre, setting, camber)
-    fitted = fitted_of(present)
-    if wheel is not None and same_rim(wheel.diameter_in, fitted.tyre.rim_diameter_in):
-        stays = Tyre(family="tyre", size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in)
-        return candidate_of(file, end, wheel, stays, setting, camber)
-    if tyre is not None and same_rim(tyre.rim_diameter_in, fitted.wheel.diameter_in):
-        section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
-        fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile)
-    stands = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)
-    return levered(replace(standing, fitted=stands, ride_drop_mm=setting.ride_drop_mm), setting)
 
 
 @dataclass(frozen=True)
@@ -151,13 +83,19 @@ class Sums:
         return [judgement for judgement in self.judgements if judgement.state == "unmeasured"]
 
 
-def sums(file: CarFile, build: Build, lost_minor: int = 0, today: date | None = None) -> Sums:
+def sums(file: CarFile, build: Build) -> Sums:
     """Gaps, money, mass and dates of a build; computed once a page."""
     key = f"sums-{build.pk}"
     if key not in file.extra:
-        file.extra[key] = _sums(file, build, lost_minor or lost_on_snags(file).get(build.pk, 0), today or timezone.localdate())
+        file.extra[key] = _sums(file, build)
     found: Sums = file.extra[key]
     return found
+
+
+def cures_of(file: CarFile, build: Build) -> list[Cure]:
+    """Cures that were decided and are not done, noted with their snag; the workshop fills them in."""
+    found: dict[int, list[Cure]] = file.extra.get("cures", {})
+    return found.get(build.pk, [])
 
 
 def lost_on_snags(file: CarFile) -> dict[int, int]:
@@ -166,7 +104,19 @@ def lost_on_snags(file: CarFile) -> dict[int, int]:
     return found
 
 
-def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
+def plan_with(file: CarFile, build: Build, cures: Sequence[Cure], but: int | None = None) -> tuple[Money, Plan]:
+    """Money and plan of a build with some cures under way; one choice may be left out of both."""
+    counted = [choice for choice in choices_of(build) if choice.pk != but]
+    lines = [*_lines(build, but), *(Line(cure.money_minor, 1, "wanted") for cure in cures)]
+    spent = money(lines, file.car.budget_minor, lost_on_snags(file).get(build.pk, 0) + elsewhere_of(file, build))
+    today = timezone.localdate()
+    parts = [Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in THERE_STATES else None)) for c in counted]
+    parts += [wait for cure in cures for wait in cure.waited_for]
+    hours = _hours_left(file, build) + sum(cure.hours or 0.0 for cure in cures)
+    return spent, Plan(spent.left_minor, tuple(parts), hours, file.car.hours_per_week, today, file.car.event_on)
+
+
+def _sums(file: CarFile, build: Build) -> Sums:
     judgements: dict[str, tuple[Judgement, ...]] = {}
     ends: dict[str, measured.Candidate] = {}
     for end in ("F", "R"):
@@ -175,24 +125,24 @@ def _sums(file: CarFile, build: Build, lost_minor: int, today: date) -> Sums:
             ends[end] = wanted
             judgements[end] = fitment.judge(axle, wanted, file.tolerances(build.tolerance)).judgements
     swaps, corner_kg = _swaps(file, build)
-    choices = choices_of(build)
-    elsewhere = sum(spent_on(file, other) for other in builds_of(file) if other.pk != build.pk)
-    parts = [
-        Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in ("arrived", "trial_fitted", "fitted") else None))
-        for c in choices
-    ]
-    dates = schedule(parts, today, _hours_left(file, build), file.car.hours_per_week, file.car.event_on)
-    leads = [c.lead for c in choices if c.lead is not None]
+    of_parts = part_judgements(file, build)
+    spent, plan = plan_with(file, build, cures_of(file, build))
+    leads = [c.lead for c in choices_of(build) if c.lead is not None]
     equivalent = [s.equivalent_mass_change_kg_per_corner for s in swaps.values()]
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
-        build, fitment.both_ends(judgements), money(_lines(build), file.car.budget_minor, lost_minor + elsewhere), _mass(build, corner_kg),
-        2 * sum(known) if known and len(known) == len(equivalent) else None, dates, swaps, corner_kg, max(leads, default=None), elsewhere, ends,
+        build, tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)), spent, _mass(build, corner_kg), 2 * sum(known) if known and len(known) == len(equivalent) else None,
+        plan.dates(), swaps, corner_kg, max(leads, default=None), elsewhere_of(file, build), ends,
     )  # fmt: skip
 
 
-def _lines(build: Build) -> list[Line]:
-    return [Line(c.price, c.quantity, c.state, c.sold_minor) for c in build.choices.all()]
+def _lines(build: Build, but: int | None = None) -> list[Line]:
+    return [Line(c.price, c.quantity, c.state, c.sold_minor, c.fees_minor) for c in build.choices.all() if c.pk != but]
+
+
+def elsewhere_of(file: CarFile, build: Build) -> int:
+    """What the other builds of the car have spent [minor units]."""
+    return sum(spent_on(file, other) for other in builds_of(file) if other.pk != build.pk)
 
 
 def spent_on(file: CarFile, build: Build) -> int:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from datetime import date
 from typing import Any
 
@@ -12,15 +12,17 @@ from garage.models import Car
 from garage.parts import Part, Tyre, Wheel
 from planner.models import Build, Choice, Lever
 from rimcore.benches import LEVERS
+from rimcore.families import FAMILIES, PAIRED
+from rimcore.parts.declared import Need
+from rimcore.parts.needs import answered
 from rimcore.quantities.declared import PLACES
 from rimcore.quantities.errors import BadInput
+from rimcore.work.ledger import OUT_STATES
 from shell.undo import remember
 
 #: columns that a build hands on when it is duplicated; its levers go along
 _COPIED = ("tolerance", "hours_estimate", "note")
 
-#: families that stand on the list whether a build has them or not
-LISTED = ("wheel", "tyre")
 #: (code, place) -> value
 Levers = Mapping[tuple[str, str], Any]
 
@@ -87,6 +89,7 @@ def duplicate_build(build: Build, user: Any) -> Build:
         for choice in build.choices.all():
             choice.pk, choice._state.adding = None, True
             choice.build, choice.state, choice.ordered_on, choice.arrived_on, choice.sold_minor = copy, "shortlisted", None, None, 0
+            choice.fees_minor = 0
             choice.save()
     return copy
 
@@ -95,7 +98,7 @@ def remove_build(build: Build, user: Any) -> None:
     """Remove a build and its choices."""
     with remember(user, f"build {build.name} removed"):
         for choice in build.choices.select_related("part"):
-            _take_out(choice)
+            choice.delete()
         for lever in build.levers.all():
             lever.delete()
         build.delete()
@@ -105,7 +108,7 @@ def choose_pair(build: Build, user: Any, wheel: Wheel, tyre: Tyre, position: str
     """Put a pair into a build; what stood at that position and was not bought goes out."""
     quantity = 4 if position == "A" else 2
     with remember(user, f"{wheel.size} with {tyre.size} put into {build.name}"):
-        for old in build.choices.filter(part__family__in=LISTED, state="shortlisted"):
+        for old in build.choices.filter(part__family__in=PAIRED, state="shortlisted"):
             if position == "A" or old.position == position:
                 old.delete()
             elif old.position == "A":
@@ -115,6 +118,87 @@ def choose_pair(build: Build, user: Any, wheel: Wheel, tyre: Tyre, position: str
         for part in (wheel, tyre):
             Choice.objects.create(build=build, part=part, position=position, quantity=quantity)
         _revise(build)
+
+
+def put_part(build: Build, user: Any, part: Part, values: dict[str, Any], answers: Mapping[str, str] | None = None) -> Choice:
+    """Put a part of the list into a build: position, quantity, state, what was answered at the counter; its family's levers are set.
+
+    Parameters
+    ----------
+    values : position ("A", "F", "R"), quantity, and state where it is not shortlisted
+    """
+    with remember(user, f"{part} put into {build.name}"):
+        choice: Choice = Choice.objects.create(build=build, part=part, answers=dict(answers or {}), **values)
+        _set_levers_of(choice)
+        _revise(build)
+    return choice
+
+
+def _set_levers_of(choice: Choice) -> None:
+    """Levers that the family of a part sets, at the ends it goes on."""
+    declared = choice.part.declared
+    for code, spec in (declared.sets if declared is not None else {}).items():
+        value = choice.part.whole.get(spec)
+        if value in (None, ""):
+            continue
+        lever = LEVERS[code]
+        places = [""] if "" in lever.places else ["F", "R"] if choice.position == "A" else [choice.position]
+        set_levers(choice.build, {(code, place): value for place in places if place in lever.places})
+
+
+def _free_levers_of(choice: Choice) -> None:
+    """Levers that a part has set and that nobody has moved since go back when it leaves."""
+    declared = choice.part.declared
+    for code, spec in (declared.sets if declared is not None else {}).items():
+        for row in Lever.objects.filter(build=choice.build, code=code):
+            if row.value == choice.part.whole.get(spec) and (not row.place or choice.stands_at(row.place)):
+                row.delete()
+
+
+def answer(choice: Choice, user: Any, answers: Mapping[str, str]) -> None:
+    """What was answered at the counter; blank leaves a question open."""
+    with remember(user, f"{choice.label}: variant asked"):
+        choice.answers = {code: said for code, said in answers.items() if said}
+        choice.save()
+        _revise(choice.build)
+
+
+def want(build: Build, user: Any, rows: Iterable[tuple[Need, str]], have: bool = False) -> int:
+    """What a build drags along comes into it as wanted, or as there already; returns how much."""
+    count = 0
+    with remember(user, f"dragged along, put into {build.name}"):
+        for need, position in rows:
+            spec = {code: value for code, value in need.spec.items() if value not in (None, "")}
+            part = _listed_like(build, need, spec) or _part_of(build, need, spec)
+            Choice.objects.create(
+                build=build, part=part, position=position, quantity=_sets(part, need.quantity), state="have" if have else "wanted"
+            )
+            count += 1
+        if count:
+            _revise(build)
+    return count
+
+
+def _sets(part: Part, pieces: int) -> int:
+    """How many of a part come to that many pieces."""
+    each = int(part.spec.get("pieces") or 1)
+    return max(1, -(-pieces // each))
+
+
+def _listed_like(build: Build, need: Need, spec: Mapping[str, Any]) -> Part | None:
+    """A part of the list that answers a need, the cheapest first."""
+    rows = Part.objects.filter(car=build.car, family=need.family, listed=True).order_by(F("price_minor").asc(nulls_last=True), "pk")
+    said = [row for row in rows if row.fault is None and answered(need, row.family, row.name, row.whole)]
+    told = {one.code for one in FAMILIES[need.family].specs if not one.choices}
+    return next((row for row in said if all(row.whole.get(code) is not None for code in spec if code in told)), None)
+
+
+def _part_of(build: Build, need: Need, spec: dict[str, Any]) -> Part:
+    """A part as it is wanted; what its family asks for and the need does not say makes it one by name alone."""
+    family = need.family if FAMILIES[need.family].fault(spec) is None else "other"
+    kept = spec if family == need.family else {}
+    created: Part = Part.objects.create(car=build.car, family=family, name=need.name, spec=kept, note=need.why[:200])
+    return created
 
 
 def add_part(build: Build, user: Any, values: dict[str, Any]) -> Choice:
@@ -137,17 +221,18 @@ def add_part(build: Build, user: Any, values: dict[str, Any]) -> Choice:
     return choice
 
 
-def set_state(choice: Choice, user: Any, state: str, on: date, sold_minor: int = 0) -> None:
-    """A part was ordered, arrived, was fitted, returned or sold on a day."""
+def set_state(choice: Choice, user: Any, state: str, on: date, sold_minor: int = 0, fees_minor: int = 0) -> None:
+    """A part was ordered, arrived, was fitted, returned or sold on a day; selling and sending back have their fees."""
     with remember(user, f"{choice.label}: {choice.get_state_display()}"):
         choice.state = state
         if state == "ordered":
             choice.ordered_on, choice.arrived_on = on, None
         elif state in ("arrived", "trial_fitted", "fitted"):
             choice.arrived_on = choice.arrived_on or on
-        elif state == "shortlisted":
+        elif state in ("shortlisted", "wanted"):
             choice.ordered_on = choice.arrived_on = None
         choice.sold_minor = sold_minor if state == "sold" else 0
+        choice.fees_minor = fees_minor if state in OUT_STATES else 0
         choice.save()
         _revise(choice.build)
 
@@ -165,16 +250,9 @@ def remove_choice(choice: Choice, user: Any) -> None:
     """Take a part out of a build."""
     with remember(user, f"{choice.label} taken out of {choice.build.name}"):
         build = choice.build
-        _take_out(choice)
+        _free_levers_of(choice)
+        choice.delete()
         _revise(build)
-
-
-def _take_out(choice: Choice) -> None:
-    """A choice goes; a part that was only named for builds goes with the last of them."""
-    part = choice.part
-    choice.delete()
-    if part.family not in LISTED and not part.choices.exists():
-        part.delete()
 
 
 def _revise(build: Build) -> None:

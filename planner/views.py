@@ -6,22 +6,27 @@ from dataclasses import replace
 from typing import Any
 
 from django.contrib import messages
-from django.db.models import RestrictedError
+from django.db.models import RestrictedError, prefetch_related_objects
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from garage.file import CarFile, open_file
 from garage.inhand import school_of
-from garage.parts import Tyre, Wheel
+from garage.parts import Part, Tyre, Wheel
 from planner import services
+from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.figures import figures_of
-from planner.forms import BuildForm, ChoiceForm, NewBuildForm, PartForm, StateForm
+from planner.forms import AnswerForm, BuildForm, ChoiceForm, NewBuildForm, PutForm, StateForm
 from planner.models import Build, Choice
-from planner.queries import Sums, build_in_hand, builds_of, choices_of, lever_rows, sums
+from planner.parts import dragged_along
+from planner.queries import Sums, lever_rows, sums
+from rimcore.families import PAIRED
 from rimcore.quantities.judgement import Judgement
 from rimcore.work.ledger import PART_STATES
+from rimcore.work.quotes import worth_used_minor
 from shell.pages import page, status_of
 
 
@@ -39,14 +44,24 @@ def plan(request: HttpRequest, car_id: int) -> HttpResponse:
     beside = next((build for build in others if str(build.pk) == asked), others[0] if others else None)
     shown = [sums(file, build) for build in (held, beside) if build]
     columns = [replace(found, figures=figures_of(file, found)) for found in shown]
+    stale = _stale_quotes(held) if held else {}
     context = {
-        "form": form, "builds": builds, "held": held, "beside": beside, "columns": columns, "gap_rows": _gap_rows(columns),
+        "stale": stale, "form": form, "builds": builds, "held": held, "beside": beside, "columns": columns, "gap_rows": _gap_rows(columns),
         "lever_rows": lever_rows([column.build for column in columns]),
         "choices": held.choices.all() if held else [], "states": PART_STATES, "today": timezone.localdate(),
         "arrivals": dict(columns[0].dates.arrivals) if held else {}, "held_sums": columns[0] if held else None,
         "counted": {choice.pk for choice in choices_of(held)} if held else set(),
+        "drags": dragged_along(file, held) if held else [],
     }  # fmt: skip
     return page(request, file, "plan", "planner/plan.html", context, status_of(form))
+
+
+def _stale_quotes(build: Build) -> dict[int, Any]:
+    """Parts to be bought whose price is from a quote that stands no longer: choice -> the quote; one query."""
+    wanted = [choice for choice in build.choices.all() if choice.state in ("wanted", "shortlisted")]
+    prefetch_related_objects([choice.part for choice in wanted], "quotes")
+    taken = {choice.pk: next((quote for quote in choice.part.quotes.all() if quote.taken), None) for choice in wanted}
+    return {key: quote for key, quote in taken.items() if quote is not None and quote.is_stale}
 
 
 def _gap_rows(columns: list[Sums]) -> list[tuple[str, list[Judgement | None]]]:
@@ -62,15 +77,10 @@ def build(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
     found = _own(file, build_id)
     what = request.POST.get("what", "")
     form = BuildForm(file, request.POST if what == "build" else None, instance=found)
-    part = PartForm(request.POST if what == "part" else None, prefix="part")
-    if request.method == "POST":
-        if what == "build" and form.is_valid():
-            services.change_build(found, request.user, form.own, form.levers)
-            return redirect("plan", car_id)
-        if what == "part" and part.is_valid():
-            services.add_part(found, request.user, part.cleaned_data)
-            return redirect("plan", car_id)
-    return page(request, file, "plan", "planner/build.html", {"form": form, "part": part, "build": found}, status_of(form, part))
+    if what == "build" and form.is_valid():
+        services.change_build(found, request.user, form.own, form.levers)
+        return redirect("plan", car_id)
+    return page(request, file, "plan", "planner/build.html", {"form": form, "build": found}, status_of(form))
 
 
 @require_POST
@@ -112,13 +122,17 @@ def choice(request: HttpRequest, car_id: int, choice_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     found = get_object_or_404(Choice, pk=choice_id, build__car=file.car)
     what = request.POST.get("what", "")
-    state = StateForm(request.POST if what == "state" else None, initial={"state": found.state, "sold_minor": found.sold_minor or None})
+    was = {"state": found.state, "sold_minor": found.sold_minor or None, "fees_minor": found.fees_minor or None}
+    state = StateForm(request.POST if what == "state" else None, initial=was)
+    asked = AnswerForm(found, request.POST if what == "answer" else None, prefix="ask")
     form = ChoiceForm(request.POST if what == "part" else None, instance=found, prefix="part")
     if request.method == "POST":
         if what == "state" and state.is_valid():
-            services.set_state(
-                found, request.user, state.cleaned_data["state"], state.cleaned_data["on"], state.cleaned_data["sold_minor"] or 0
-            )
+            said = state.cleaned_data
+            services.set_state(found, request.user, said["state"], said["on"], said["sold_minor"] or 0, said["fees_minor"] or 0)
+            return redirect("plan", car_id)
+        if what == "answer" and asked.is_valid():
+            services.answer(found, request.user, asked.cleaned_data)
             return redirect("plan", car_id)
         if what == "part" and form.is_valid():
             services.change_choice(found, request.user, form.cleaned_data)
@@ -126,7 +140,55 @@ def choice(request: HttpRequest, car_id: int, choice_id: int) -> HttpResponse:
         if what == "remove":
             services.remove_choice(found, request.user)
             return redirect("plan", car_id)
-    return page(request, file, "plan", "planner/choice.html", {"choice": found, "state_form": state, "form": form}, status_of(state, form))
+    declared = found.part.declared
+    context = {
+        "choice": found, "state_form": state, "form": form, "asked": asked,
+        "used_minor": worth_used_minor(found.price, declared.used_share if declared is not None else None),
+    }  # fmt: skip
+    return page(request, file, "plan", "planner/choice.html", context, status_of(state, form, asked))
+
+
+def put(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
+    """Put a part of the list into a build; what is confused at the counter is asked."""
+    file = open_file(request.user, car_id)
+    builds = builds_of(file)
+    part = get_object_or_404(Part, pk=part_id, car=file.car, listed=True)
+    if part.family in PAIRED:
+        return redirect("choose", car_id)
+    if not builds:
+        messages.error(request, "Make a build first; then put parts into it.")
+        return redirect("plan", car_id)
+    held = build_in_hand(file)
+    start = {"build": held.pk if held else builds[0].pk, "position": "A", "quantity": _usual_quantity(file, part)}
+    form = PutForm(builds, part, request.POST if request.method == "POST" else None, initial=start)
+    if request.method == "POST" and form.is_valid():
+        values = {name: form.cleaned_data[name] for name in ("position", "quantity")}
+        services.put_part(form.build, request.user, part, values, form.answers)
+        messages.success(request, f"{part} is in {form.build.name}.")
+        return redirect("plan", car_id)
+    return page(request, file, "choose", "planner/put.html", {"form": form, "part": part, "family": part.declared}, status_of(form))
+
+
+def _usual_quantity(file: CarFile, part: Part) -> int:
+    """How many, or how many sets, go on both ends."""
+    declared = part.declared
+    each = [declared.per_end(axle.bolts) if declared else None for axle in file.axles.values()]
+    wanted = sum(one or 0 for one in each) or 1
+    return max(1, -(-wanted // int(part.spec.get("pieces") or 1)))
+
+
+@require_POST
+def drag(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
+    """What the build drags along: one press puts all that is needed into it as wanted; one that is there already is off the bill."""
+    file = open_file(request.user, car_id)
+    found = _own(file, build_id)
+    rows = [row for row in dragged_along(file, found) if row.choice is None]
+    asked, have = request.POST.get("which", ""), "have" in request.POST
+    chosen = [row for row in rows if (row.need.needed if asked == "all" else row.key == asked)]
+    count = services.want(found, request.user, [(row.need, row.position) for row in chosen], have)
+    words = "there already, off the bill" if have else "wanted"
+    messages.success(request, f"{count} {words}, in {found.name}." if count else "Nothing of that is missing any more.")
+    return redirect(reverse("plan", args=[car_id]) + "#drags")
 
 
 def _own(file: CarFile, build_id: int) -> Build:

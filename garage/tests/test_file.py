@@ -8,7 +8,8 @@ from garage.file import open_file
 from garage.inhand import as_it_stands
 from garage.models import Car, OutfitAxle, Reading, Sighting
 from garage.services import stand
-from planner.queries import build_in_hand, sums
+from planner.chosen import build_in_hand
+from planner.queries import sums
 from rimcore.well.measured import place_uncertainty_mm, placed
 from rimcore.well.stations import STATIONS
 from shell.tests.base import ScenarioCase

@@ -8,8 +8,9 @@ from demo.scenario import load
 from garage.file import open_file
 from garage.models import OutfitAxle, Reading, Trial
 from garage.parts import Part, Tyre, Wheel
+from planner.chosen import builds_of
 from planner.models import Choice
-from planner.queries import builds_of, sums
+from planner.queries import sums
 from rimcore.quantities.errors import BadInput, CoreError
 from shell.tests.base import ScenarioCase
 from workshop.models import Step

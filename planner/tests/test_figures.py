@@ -2,8 +2,9 @@
 
 import re
 
+from planner.chosen import builds_of
 from planner.figures import figures_of
-from planner.queries import builds_of, sums
+from planner.queries import sums
 from shell.tests.base import ScenarioCase
 
 

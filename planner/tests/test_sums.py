@@ -1,6 +1,7 @@
 """The sums of the demo's builds, by hand."""
 
-from planner.queries import builds_of, candidate, sums
+from planner.chosen import builds_of, candidate
+from planner.queries import sums
 from rimcore.wheels.swap import Corner, swap
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

@@ -1,0 +1,90 @@
+"""What a build chooses and sets, end by end; its parts and levers as core values."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from django.db.models import Prefetch
+
+from garage.assemble import fitted_of
+from garage.file import CarFile
+from garage.inhand import EndSetting
+from garage.parts import Tyre, Wheel
+from planner.models import Build, Choice
+from rimcore.well import measured
+from rimcore.well.bench import WELL
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import same_rim
+from rimcore.work.ledger import OUT_STATES
+from shelf.assemble import camber_in, candidate_of, levered, outline_known
+
+
+def builds_of(file: CarFile) -> list[Build]:
+    """Builds of a car with their choices; three queries, once a page."""
+    if "builds" not in file.extra:
+        choices = Prefetch("choices", queryset=Choice.objects.select_related("part"))
+        file.extra["builds"] = list(file.car.builds.prefetch_related(choices, "levers"))
+    found: list[Build] = file.extra["builds"]
+    return found
+
+
+def build_in_hand(file: CarFile) -> Build | None:
+    """The build that the tally board speaks of."""
+    return next((build for build in builds_of(file) if build.in_hand), None)
+
+
+def choices_of(build: Build) -> list[Choice]:
+    """Parts that count: returned and sold ones are out."""
+    return [choice for choice in build.choices.all() if choice.state not in OUT_STATES]
+
+
+def chosen(build: Build, end: str) -> tuple[Wheel | None, Tyre | None]:
+    """Wheel and tyre that a build puts on an end; the more exact position wins."""
+    at_end = sorted((c for c in choices_of(build) if c.stands_at(end)), key=lambda c: c.position == "A")
+    wheel = next((c.wheel for c in at_end if c.wheel and c.wheel.fault is None), None)
+    tyre = next((c.tyre for c in at_end if c.tyre and c.tyre.fault is None), None)
+    return wheel, tyre
+
+
+def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
+    """Spacer, height, camber, ring and brake of a build at an end."""
+    here = [choice for choice in choices_of(build) if choice.stands_at(end)]
+    ring = next((choice.ring_mm for choice in here if choice.ring_mm is not None), None)
+    brake = next((_brake(choice.part) for choice in here if choice.kind == "caliper" and choice.part.fault is None), None)
+    return EndSetting(ring_mm=ring, brake=brake, **levers_at(build, end))
+
+
+def _brake(part: Any) -> measured.Brake:
+    """A caliper of the list, for the core."""
+    return measured.Brake(part.spec["radius_mm"], part.spec["face_mm"], f"{part}, as offered")
+
+
+def levers_at(build: Build, end: str) -> dict[str, Any]:
+    """What the wheel-well bench's levers are at an end of a build, by code."""
+    found: dict[str, Any] = {}
+    for lever in WELL.levers:
+        place = "" if "" in lever.places else end
+        found[lever.code] = build.lever(lever.code, place) if place in lever.places else lever.default
+    return found
+
+
+def candidate(file: CarFile, build: Build, end: str) -> measured.Candidate | None:
+    """What a build puts on an end, for the core; what it does not choose stays as it is."""
+    present, standing = file.on(file.current, end), file.standing(end)
+    if present is None or standing is None:
+        return None
+    setting = end_setting(file, build, end)
+    camber = camber_in(file, end, setting)
+    wheel, tyre = chosen(build, end)
+    if wheel is not None and tyre is not None and same_rim(wheel.diameter_in, tyre.rim_diameter_in):
+        return candidate_of(file, end, wheel, tyre, setting, camber)
+    fitted = fitted_of(present)
+    if wheel is not None and same_rim(wheel.diameter_in, fitted.tyre.rim_diameter_in):
+        stays = Tyre(family="tyre", size=present.tyre, rim_diameter_in=fitted.tyre.rim_diameter_in)
+        return candidate_of(file, end, wheel, stays, setting, camber)
+    if tyre is not None and same_rim(tyre.rim_diameter_in, fitted.wheel.diameter_in):
+        section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
+        fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile)
+    stands = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)
+    return levered(replace(standing, fitted=stands, ride_drop_mm=setting.ride_drop_mm), setting)

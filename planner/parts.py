@@ -1,0 +1,118 @@
+"""Parts of a build beside wheels and tyres: where they go, how they are judged, what everything drags along."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+from garage.file import CarFile
+from planner.chosen import build_in_hand, candidate, choices_of
+from planner.models import Build, Choice
+from rimcore.families import FAMILIES, PAIRED
+from rimcore.parts.common import judge_count, judge_sides
+from rimcore.parts.declared import Need, Place
+from rimcore.parts.needs import answered
+from rimcore.quantities.judgement import Judgement
+from rimcore.well.fitment import both_ends
+
+ENDS = ("F", "R")
+
+
+def provide_place(file: CarFile, end: str) -> Place | None:
+    """For the garage: an end with what the build in hand puts on it."""
+    build = build_in_hand(file)
+    return place_of(file, build, end) if build is not None else None
+
+
+def place_of(file: CarFile, build: Build, end: str) -> Place | None:
+    """An end of the car with what a build puts on it; None before anything stands there."""
+    axle, wanted = file.core_axle(end), candidate(file, build, end)
+    if axle is None or wanted is None:
+        return None
+    beside = tuple((choice.kind, choice.part.whole) for choice in _readable(build) if choice.stands_at(end))
+    return Place(axle, wanted, axle.hub.bolts, beside)
+
+
+def _readable(build: Build) -> list[Choice]:
+    return [choice for choice in choices_of(build) if choice.part.fault is None]
+
+
+def part_judgements(file: CarFile, build: Build) -> tuple[Judgement, ...]:
+    """What is judged of the build's own parts: each at the ends it goes on, both sides alike, enough of them."""
+    found: dict[str, list[Judgement]] = {}
+    for end in ENDS:
+        place = place_of(file, build, end)
+        if place is None:
+            continue
+        here = [choice for choice in _readable(build) if choice.stands_at(end) and choice.kind not in PAIRED]
+        found[end] = [
+            judged for choice in here for judged in FAMILIES[choice.kind].judge(choice.part.whole, replace(place, chosen=True, answers=choice.answers))
+        ]  # fmt: skip
+        for key in dict.fromkeys(choice.kind for choice in here):
+            sides = judge_sides(FAMILIES[key], [choice.part.whole for choice in here if choice.kind == key])
+            found[end] += [sides] if sides is not None else []
+    return (*both_ends(found), *_counted(file, build))
+
+
+def _counted(file: CarFile, build: Build) -> Iterable[Judgement]:
+    """Are there enough of each kind, over all ends they go on?"""
+    by_kind: dict[str, list[Choice]] = {}
+    for choice in _readable(build):
+        if choice.kind not in PAIRED:
+            by_kind.setdefault(choice.kind, []).append(choice)
+    for kind, choices in by_kind.items():
+        ends = [end for end in ENDS if end in file.axles and any(choice.stands_at(end) for choice in choices)]
+        judged = judge_count(FAMILIES[kind], sum(choice.pieces for choice in choices), [file.axles[end].bolts for end in ends])
+        if judged is not None:
+            yield judged
+
+
+@dataclass(frozen=True)
+class Dragged:
+    """Something the build drags along, over all ends, and whether it is in the build already."""
+
+    need: Need
+    position: str
+    choice: Choice | None
+
+    @property
+    def key(self) -> str:
+        """Its name in a form."""
+        return f"{self.need.family}:{self.need.name}"
+
+
+def dragged_along(file: CarFile, build: Build) -> list[Dragged]:
+    """What the parts of a build drag along, the same of both ends together; what can't be done without stands first."""
+    found: dict[object, tuple[Need, list[str]]] = {}
+    for end in ENDS:
+        place = place_of(file, build, end)
+        if place is None:
+            continue
+        for choice in _readable(build):
+            if not choice.stands_at(end):
+                continue
+            for need in FAMILIES[choice.kind].drags(choice.part.whole, place):
+                before, ends = found.get(need.key, (replace(need, quantity=0), []))
+                if end not in ends:
+                    found[need.key] = (replace(before, quantity=before.quantity + need.quantity), [*ends, end])
+    rows = [Dragged(need, "A" if len(ends) == 2 else ends[0], None) for need, ends in found.values()]
+    rows += _alignment(build)
+    rows = [replace(row, choice=_in_build(build, row)) for row in rows]
+    return sorted(rows, key=lambda row: (row.choice is not None, not row.need.needed))
+
+
+def _in_build(build: Build, row: Dragged) -> Choice | None:
+    """The choice that answers a need."""
+    for choice in choices_of(build):
+        if answered(row.need, choice.kind, choice.part.name, choice.part.whole) and choice.position in ("A", row.position):
+            return choice
+    return None
+
+
+def _alignment(build: Build) -> list[Dragged]:
+    """Height and camber change toe: work to be bought or done."""
+    moved = [row for row in build.levers.all() if row.code in ("ride_drop_mm", "camber_deg")]
+    if not moved:
+        return []
+    why = "height and camber change toe: set it after the car has settled"
+    return [Dragged(Need("other", "Alignment", 1, why, "common practice"), "A", None)]
