@@ -9,6 +9,6 @@ class WorkshopConfig(AppConfig):
         from shell import board
         from workshop import queries
 
-        file.load_with(queries.load, "jobs", "follow_ups", "clocked", "lost")
+        file.load_with(queries.load, "jobs", "follow_ups", "clocked", "lost", "cures", "removed")
         board.put_cell("open", queries.open_cell)
         board.put_stage("fit", "fit", queries.share_fitted)

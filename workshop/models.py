@@ -3,21 +3,32 @@
 from __future__ import annotations
 
 import uuid
+from typing import Any
 
+from django.conf import settings
 from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
 from garage.models import Car, Reading
-from planner.models import Build
+from garage.parts import Part
+from planner.models import Build, Choice
 from rimcore.quantities.judgement import InputUsed, Judgement
+from rimcore.work.cures import KINDS as CURES
+from rimcore.work.cures import Cure
+from rimcore.work.removed import FATES, Count, net_kg
+from rimcore.work.steps import Joint, StepPlan
 from shell.limits import limited
+
+#: name of the joint whose figures are those of the car's hub
+HUB_JOINT = "Wheel nuts"
 
 
 class Job(models.Model):
     """One job sheet, made from a build."""
 
     STATES = {"open": "open", "under_way": "under way", "done": "done"}
+    KINDS = {"fit": "fit", "check": "nut-and-bolt check"}
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="jobs")
     build = models.ForeignKey(Build, on_delete=models.RESTRICT, related_name="jobs")
@@ -25,12 +36,16 @@ class Job(models.Model):
     state = models.CharField(max_length=10, choices=STATES, default="open")
     done_on = models.DateField(null=True, blank=True)
     done_km = models.PositiveIntegerField(null=True, blank=True)
+    kind = models.CharField(max_length=5, choices=KINDS, default="fit")
+    #: modules it was composed of; empty for one from a template
+    modules = models.JSONField(default=list, blank=True)
     made_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["-id"]
         constraints = [
             *limited("job", done_km="odometer_km"),
+            models.CheckConstraint(name="job_kind", condition=Q(kind__in=["fit", "check"])),
         ]
 
     def __str__(self) -> str:
@@ -55,6 +70,17 @@ class Step(models.Model):
     stage = models.CharField(max_length=10, blank=True)
     torque_nm = models.FloatField(null=True, blank=True)
     lugs = models.PositiveSmallIntegerField(null=True, blank=True)
+    consumables = models.JSONField(default=list, blank=True)
+    salvage = models.JSONField(default=list, blank=True)
+    helpers = models.PositiveSmallIntegerField(default=0)
+    #: what it waits for, and the gate that it opens
+    gates = models.JSONField(default=list, blank=True)
+    opens = models.CharField(max_length=40, blank=True)
+    module = models.CharField(max_length=200, blank=True)
+    #: the joint that is tightened: name, thread, class, angle, one use, crosswise, source, wrench and adapter
+    joint = models.JSONField(default=dict, blank=True)
+    #: added or changed by the person
+    own = models.BooleanField(default=False)
     state = models.CharField(max_length=8, choices=STATES, default="todo")
     skipped_why = models.CharField(max_length=200, blank=True)
     note = models.CharField(max_length=300, blank=True)
@@ -64,12 +90,27 @@ class Step(models.Model):
         ordering = ["place"]
         constraints = [
             models.UniqueConstraint(fields=["job", "place"], name="one_step_a_place"),
-            models.CheckConstraint(name="step_lugs", condition=Q(lugs__isnull=True) | Q(lugs__gte=3, lugs__lte=10)),
+            models.CheckConstraint(name="step_lugs", condition=Q(lugs__isnull=True) | Q(lugs__gte=1, lugs__lte=100)),
             models.CheckConstraint(name="skipped_has_reason", condition=~Q(state="skipped") | ~Q(skipped_why="")),
         ]
 
     def __str__(self) -> str:
         return self.title
+
+    @property
+    def plan(self) -> StepPlan:
+        """As the core takes it."""
+        known = {name: value for name, value in self.joint.items() if name in Joint.__dataclass_fields__}
+        joint = Joint(**({"name": self.title, "count": self.lugs} | known)) if self.kind == "torque" else None
+        return StepPlan(
+            self.phase, self.kind, self.title, self.detail, self.caution, tuple(self.tools), self.corner, self.torque_nm, self.stage, self.lugs,
+            tuple(self.consumables), tuple(self.salvage), self.helpers, tuple(self.gates), self.opens, "", self.module, joint,
+        )  # fmt: skip
+
+    @property
+    def of_hub(self) -> bool:
+        """Is it the wheel's own joint, which the hub's data speak of?"""
+        return str(self.joint.get("name", HUB_JOINT)) == HUB_JOINT
 
 
 class Promise(models.Model):
@@ -115,18 +156,22 @@ class Promise(models.Model):
 
 
 class Pull(models.Model):
-    """One nut tightened: wanted and read [N·m]."""
+    """One nut tightened: wanted and read [N·m], typed or by the simulated wrench."""
+
+    SOURCES = {"typed": "typed", "simulated": "simulation"}
 
     step = models.ForeignKey(Step, on_delete=models.CASCADE, related_name="pulls")
     lug = models.PositiveSmallIntegerField()
     wanted_nm = models.FloatField()
     read_nm = models.FloatField()
     at = models.DateTimeField(default=timezone.now)
+    source = models.CharField(max_length=9, choices=SOURCES, default="typed")
 
     class Meta:
         ordering = ["id"]
         constraints = [
             models.UniqueConstraint(fields=["step", "lug"], name="one_pull_a_lug"),
+            models.CheckConstraint(name="pull_source", condition=Q(source__in=["typed", "simulated"])),
             models.CheckConstraint(name="pull_range", condition=Q(read_nm__gt=0, read_nm__lte=1000)),
         ]
 
@@ -174,17 +219,41 @@ class Snag(models.Model):
     cure = models.CharField(max_length=300, blank=True)
     found_on = models.DateField(default=timezone.localdate)
     closed_on = models.DateField(null=True, blank=True)
+    #: ways out: use, repair, replace -> money in hundredths, hours, days, note
+    options = models.JSONField(default=dict, blank=True)
+    decision = models.CharField(max_length=7, choices={"": "not decided", **CURES}, blank=True)
+    decided_on = models.DateField(null=True, blank=True)
+    #: the part that cures it, in the build
+    choice = models.ForeignKey(Choice, on_delete=models.SET_NULL, null=True, blank=True, related_name="cures")
 
     class Meta:
         ordering = ["-id"]
         constraints = [
             *limited("snag", cost_minor="cost_minor"),
+            models.CheckConstraint(name="snag_decision", condition=Q(decision__in=["", "use", "repair", "replace"])),
             models.CheckConstraint(name="snag_hours", condition=Q(hours__gte=0, hours__lte=1000)),
             models.CheckConstraint(name="closed_snag_has_cure", condition=Q(closed_on__isnull=True) | ~Q(cure="")),
         ]
 
     def __str__(self) -> str:
         return self.what
+
+    @property
+    def ways(self) -> list[Cure]:
+        """The ways out that were thought of, for the core."""
+        return [self._way(kind, one) for kind in CURES if (one := self.options.get(kind)) is not None]
+
+    def _way(self, kind: str, said: dict[str, Any]) -> Cure:
+        """A way out: to use it as it is takes nothing where nothing is said, any other is not known there."""
+        blank = 0 if kind == "use" else None
+        since = self.decided_on if kind == self.decision else None
+        money_minor, hours, days = (said.get(name, blank) for name in ("money_minor", "hours", "days"))
+        return Cure(kind, money_minor, hours, days, str(said.get("note", "")), since)
+
+    @property
+    def chosen_cure(self) -> Cure | None:
+        """What was decided."""
+        return next((cure for cure in self.ways if cure.kind == self.decision), None)
 
 
 def photo_path(photo: Photo, name: str) -> str:
@@ -209,12 +278,14 @@ class Photo(models.Model):
 
 
 class FollowUp(models.Model):
-    """Something to do again, due by odometer or by date."""
+    """Something to do again, due by odometer, by date or by track days."""
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="follow_ups")
     job = models.ForeignKey(Job, on_delete=models.CASCADE, null=True, blank=True, related_name="follow_ups")
     what = models.CharField(max_length=160)
     after_km = models.PositiveIntegerField(null=True, blank=True)
+    #: track days of the car at which it is due
+    due_track_days = models.PositiveIntegerField(null=True, blank=True)
     due_km = models.PositiveIntegerField(null=True, blank=True)
     due_on = models.DateField(null=True, blank=True)
     done_on = models.DateField(null=True, blank=True)
@@ -224,8 +295,87 @@ class FollowUp(models.Model):
         ordering = ["due_km", "due_on", "id"]
         constraints = [
             *limited("follow_up", due_km="due_km", done_km="odometer_km"),
-            models.CheckConstraint(name="follow_up_is_due", condition=Q(due_km__isnull=False) | Q(due_on__isnull=False)),
+            models.CheckConstraint(
+                name="follow_up_is_due", condition=Q(due_km__isnull=False) | Q(due_on__isnull=False) | Q(due_track_days__isnull=False)
+            ),
         ]
 
     def __str__(self) -> str:
         return self.what
+
+
+class Removed(models.Model):
+    """Something that was taken off: weighed with its box, counted, labelled, and what became of it."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="removed")
+    job = models.ForeignKey(Job, on_delete=models.SET_NULL, null=True, blank=True, related_name="removed")
+    step = models.ForeignKey(Step, on_delete=models.SET_NULL, null=True, blank=True, related_name="removed")
+    #: the part itself, where it stood on the car as one
+    part = models.ForeignKey(Part, on_delete=models.SET_NULL, null=True, blank=True, related_name="removals")
+    label = models.CharField(max_length=8)
+    what = models.CharField(max_length=120)
+    where = models.CharField("from", max_length=40, blank=True)
+    gross_kg = models.FloatField("mass with its box", null=True, blank=True)
+    tare_kg = models.FloatField("mass of the empty box", null=True, blank=True)
+    pieces_off = models.PositiveSmallIntegerField("pieces that came off", null=True, blank=True)
+    pieces_back = models.PositiveSmallIntegerField("pieces that went back", null=True, blank=True)
+    kept_where = models.CharField("lies", max_length=80, blank=True)
+    fate = models.CharField(max_length=4, choices=FATES, default="keep")
+    sold_minor = models.PositiveIntegerField("sold for", default=0)
+    fees_minor = models.PositiveIntegerField("fees of selling", default=0)
+    off_on = models.DateField(default=timezone.localdate)
+
+    class Meta:
+        ordering = ["id"]
+        verbose_name_plural = "removed"
+        constraints = [
+            *limited("removed", gross_kg="boxed_kg", tare_kg="boxed_kg", sold_minor="cost_minor", fees_minor="cost_minor"),
+            models.UniqueConstraint(fields=["car", "label"], name="one_label_a_car"),
+            models.CheckConstraint(name="removed_fate", condition=Q(fate__in=list(FATES))),
+            models.CheckConstraint(
+                name="removed_tare", condition=Q(gross_kg__isnull=True) | Q(tare_kg__isnull=True) | Q(tare_kg__lte=models.F("gross_kg"))
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.label}: {self.what}"
+
+    @property
+    def net_kg(self) -> float | None:
+        return net_kg(self.gross_kg, self.tare_kg)
+
+    @property
+    def count(self) -> Count:
+        return Count(self.pieces_off, self.pieces_back)
+
+
+class JobTemplate(models.Model):
+    """A job sheet of a person's own, without the car it was made on."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="job_templates")
+    name = models.CharField(max_length=80)
+    #: as written and read by rimcore.work.template
+    text = models.TextField()
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="one_template_a_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Tool(models.Model):
+    """A tool or consumable that a person has, or is missing."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tools")
+    name = models.CharField(max_length=120)
+    have = models.BooleanField()
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="one_tool_a_name")]
+
+    def __str__(self) -> str:
+        return f"{self.name}: {'there' if self.have else 'missing'}"

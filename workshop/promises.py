@@ -7,7 +7,8 @@ from dataclasses import asdict
 
 from garage.file import CarFile, open_file
 from garage.models import Reading
-from planner.queries import candidate, sums
+from planner.chosen import candidate
+from planner.queries import sums
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
 from rimcore.well import measured, rest_judged
 from rimcore.work.money import in_whole

@@ -3,16 +3,29 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.urls import reverse
 from django.utils import timezone
 
 from garage.file import CarFile
 from garage.inhand import judgements_in_hand
+from planner.chosen import build_in_hand, builds_of, choices_of
+from planner.models import Build, Choice
+from planner.queries import cures_of, plan_with
+from rimcore.benches import LEVERS
+from rimcore.fastening.bolts import wrench_setting_nm
 from rimcore.fastening.fasteners import crosswise_order, lug_places, pound_feet, torque_reading
+from rimcore.fastening.torques import over_torqued, plausible
+from rimcore.parts.declared import Question
+from rimcore.quantities.judgement import Judgement, worst
+from rimcore.work.cures import Cure, Outcome, weigh
+from rimcore.work.jobsheet import JobPlan, modules_of, saved
+from rimcore.work.modules import OF_LEVER
+from rimcore.work.removed import proceeds_minor
 from shell.board import Cell
-from workshop.models import FollowUp, Job, Snag, Step
+from workshop.composing import OF_FAMILY, plan_of
+from workshop.models import FollowUp, Job, Pull, Snag, Step, Tool
 
 
 def load(file: CarFile) -> None:
@@ -20,12 +33,37 @@ def load(file: CarFile) -> None:
     jobs = list(file.car.jobs.select_related("build").prefetch_related("spells", "snags", "steps"))
     file.extra["jobs"] = jobs
     file.extra["follow_ups"] = list(file.car.follow_ups.all())
+    file.extra["removed"] = removed = list(file.car.removed.all())
     clocked: dict[int, float] = defaultdict(float)
     lost: dict[int, int] = defaultdict(int)
+    cures: dict[int, list[Cure]] = defaultdict(list)
+    build_of = {job.pk: job.build_id for job in jobs}
     for job in jobs:
         clocked[job.build_id] += sum(spell.hours for spell in job.spells.all())
-        lost[job.build_id] += sum(snag.cost_minor for snag in job.snags.all())
-    file.extra["clocked"], file.extra["lost"] = dict(clocked), dict(lost)
+        for snag in job.snags.all():
+            lost[job.build_id] += snag.cost_minor + _cured_minor(snag)
+            cures[job.build_id] += _open_cure(snag)
+    for build_id in set(build_of.values()):
+        lost[build_id] -= proceeds_minor(
+            [(row.fate, row.sold_minor, row.fees_minor) for row in removed if row.job_id and build_of.get(row.job_id) == build_id]
+        )
+    file.extra["clocked"], file.extra["lost"], file.extra["cures"] = dict(clocked), dict(lost), dict(cures)
+
+
+def _cured_minor(snag: Snag) -> int:
+    """What the cure of a closed snag has cost; a part that replaces counts in the build."""
+    cure = snag.chosen_cure
+    return cure.money_minor or 0 if cure is not None and snag.closed_on is not None and cure.kind != "replace" else 0
+
+
+def _open_cure(snag: Snag) -> list[Cure]:
+    """A cure that was decided and is not done; the days of a part that replaces are those of its order."""
+    cure = snag.chosen_cure
+    if cure is None or snag.closed_on is not None:
+        return []
+    bought = cure.kind == "replace" and snag.choice_id is not None
+    named = replace(cure, note=snag.what[:60])
+    return [replace(named, money_minor=0, days=0) if bought else named]
 
 
 def jobs_of(file: CarFile) -> list[Job]:
@@ -40,11 +78,12 @@ def open_snags(file: CarFile) -> list[Snag]:
 
 @dataclass(frozen=True)
 class Due:
-    """A follow-up with how far away it is: km left, and whether it is due."""
+    """A follow-up with how far away it is: km and track days left, and whether it is due."""
 
     follow_up: FollowUp
     km_left: int | None
     due: bool
+    track_days_left: int | None = None
 
 
 def follow_ups(file: CarFile) -> list[Due]:
@@ -56,7 +95,8 @@ def follow_ups(file: CarFile) -> list[Due]:
             left = None if one.due_km is None else one.due_km - file.car.odometer_km
             by_km = left is not None and left <= 0
             by_date = one.due_on is not None and one.due_on <= today
-            rows.append(Due(one, left, by_km or by_date))
+            track = None if one.due_track_days is None else one.due_track_days - file.car.track_days
+            rows.append(Due(one, left, by_km or by_date or (track is not None and track <= 0), track))
     return rows
 
 
@@ -64,10 +104,16 @@ def open_cell(file: CarFile) -> Cell:
     """Open things: unmeasured, snags, follow-ups due."""
     unmeasured = len({name for j in judgements_in_hand(file) if j.state == "unmeasured" for name in j.missing})
     snags, waiting = len(open_snags(file)), follow_ups(file)
-    due = sum(one.due for one in waiting)
-    parts = f"{unmeasured} unmeasured · {snags} snag{'' if snags == 1 else 's'} · {due} due"
+    due, asks = sum(one.due for one in waiting), len(open_questions(file))
+    parts = f"{unmeasured} unmeasured · {snags} snag{'' if snags == 1 else 's'} · {due} due" + (f" · {asks} to ask" if asks else "")
     state = "hit" if due else ""
-    return Cell("Open", str(unmeasured + snags + due), "", state, parts, reverse("open", args=[file.car.pk]))
+    return Cell("Open", str(unmeasured + snags + due + asks), "", state, parts, reverse("open", args=[file.car.pk]))
+
+
+def open_questions(file: CarFile) -> list[tuple[Choice, Question]]:
+    """Variants that nobody has asked for yet, of the build in hand."""
+    build = build_in_hand(file)
+    return [(choice, ask) for choice in (choices_of(build) if build else []) for ask in choice.open_questions]
 
 
 def share_fitted(file: CarFile) -> float:
@@ -92,6 +138,17 @@ class Nut:
 
 
 @dataclass(frozen=True)
+class PullView:
+    """One fastener that was tightened: its number, what was read, how that stands, what to do where it was turned too far."""
+
+    number: int
+    read_nm: float
+    state: str
+    remedy: str
+    source: str
+
+
+@dataclass(frozen=True)
 class TorqueView:
     """What a torque step shows."""
 
@@ -101,7 +158,12 @@ class TorqueView:
     place: int
     wanted_nm: float
     wanted_lbf_ft: float
-    pulls: list[tuple[int, float, str]]
+    pulls: list[PullView]
+    #: fasteners in the order in which they are tightened
+    order: list[int]
+    #: what the wrench is set to with its adapter
+    setting_nm: float | None = None
+    held: Judgement | None = None
 
 
 def torque_view(step: Step) -> TorqueView | None:
@@ -110,13 +172,127 @@ def torque_view(step: Step) -> TorqueView | None:
     if lugs is None or step.torque_nm is None:
         return None
     done = {pull.lug: pull for pull in step.pulls.all()}
-    order = crosswise_order(lugs)
+    round_ = step.joint.get("crosswise", step.of_hub) and 3 <= lugs <= 10
+    order = crosswise_order(lugs) if round_ else list(range(1, lugs + 1))
     now = next((lug for lug in order if lug not in done), None)
-    spots = lug_places(lugs, 75, 48)
+    spots = lug_places(lugs, 75, 48) if round_ else {}
     nuts = [
         Nut(order.index(lug) + 1, x, y, "done" if lug in done else "now" if lug == now else "") for lug, (x, y) in sorted(spots.items())
     ]
-    path = "M" + " L".join(f"{spots[lug][0]:.1f} {spots[lug][1]:.1f}" for lug in order)
-    wanted = step.torque_nm
-    pulls = [(order.index(lug) + 1, pull.read_nm, torque_reading(pull.wanted_nm, pull.read_nm)) for lug, pull in done.items()]
-    return TorqueView(nuts, path, now, order.index(now) + 1 if now else len(order), wanted, pound_feet(wanted), sorted(pulls))
+    path = "M" + " L".join(f"{spots[lug][0]:.1f} {spots[lug][1]:.1f}" for lug in order) if round_ else ""
+    wanted, thread, grade = step.torque_nm, step.joint.get("thread", ""), step.joint.get("grade", "")
+    pulls = sorted(
+        (
+            PullView(
+                order.index(pull.lug) + 1, pull.read_nm, torque_reading(pull.wanted_nm, pull.read_nm),
+                over_torqued(pull.read_nm, pull.wanted_nm, thread, grade), pull.get_source_display(),
+            )
+            for pull in done.values()
+        ),
+        key=lambda one: one.number,
+    )  # fmt: skip
+    lever = step.joint.get("wrench_mm"), step.joint.get("adapter_mm")
+    setting = wrench_setting_nm(wanted, *lever) if None not in lever else None
+    held = plausible(wanted, thread, grade, step.joint.get("angle_deg")) if not step.of_hub or grade else None
+    return TorqueView(nuts, path, now, order.index(now) + 1 if now else len(order), wanted, pound_feet(wanted), pulls, order, setting, held)
+
+
+@dataclass(frozen=True)
+class BookRow:
+    """A threaded joint of the torque book: wanted, what was read of it, how it is held up."""
+
+    step: Step
+    read: list[Pull]
+    low_nm: float | None
+    high_nm: float | None
+    state: str
+    held: Judgement | None
+
+    @property
+    def missing(self) -> int:
+        """Fasteners without a reading."""
+        return max(0, (self.step.lugs or 0) - len(self.read))
+
+
+def torque_book(steps: list[Step]) -> list[BookRow]:
+    """Every threaded joint of some sheets in their order; reads the prefetched pulls."""
+    rows = []
+    for step in steps:
+        if step.kind != "torque":
+            continue
+        read = list(step.pulls.all())
+        states = [torque_reading(pull.wanted_nm, pull.read_nm) for pull in read]
+        state = "unmeasured" if not read or len(read) < (step.lugs or len(read) + 1) else worst(states)  # type: ignore[arg-type]
+        figures = [pull.read_nm for pull in read]
+        joint = step.joint
+        held = (
+            plausible(step.torque_nm, joint.get("thread", ""), joint.get("grade", ""), joint.get("angle_deg")) if step.torque_nm else None
+        )
+        rows.append(BookRow(step, read, min(figures, default=None), max(figures, default=None), state, held))
+    return rows
+
+
+@dataclass(frozen=True)
+class KitRow:
+    """A tool or consumable with the sheets that want it, and whether it is there (None: nobody said)."""
+
+    name: str
+    kind: str
+    jobs: list[str]
+    have: bool | None
+
+    @property
+    def state(self) -> str:
+        return "unmeasured" if self.have is None else "clear" if self.have else "hit"
+
+
+def kit_of(file: CarFile) -> list[KitRow]:
+    """One list of tools and consumables over all sheets that are not closed; what is missing first. One query."""
+    have = dict(Tool.objects.filter(owner=file.user).values_list("name", "have"))
+    found: dict[tuple[str, str], list[str]] = {}
+    for job in jobs_of(file):
+        if job.state == "done":
+            continue
+        for step in job.steps.all():
+            if step.state == "todo":
+                for kind, names in (("tool", step.tools), ("consumable", step.consumables)):
+                    for name in names:
+                        jobs = found.setdefault((kind, name), [])
+                        if job.title not in jobs:
+                            jobs.append(job.title)
+    rows = [KitRow(name, kind, jobs, have.get(name)) for (kind, name), jobs in found.items()]
+    return sorted(rows, key=lambda row: (row.have is True, row.have is None, row.kind != "tool", row.name))
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What changes when a build is fitted: its modules, and how many steps they come to, shared ones once."""
+
+    modules: list[tuple[str, str]]
+    steps: int
+    shared: int
+
+
+def asked_of(file: CarFile, build: Build) -> Asked:
+    """What a sheet of a build would be made of."""
+    plan = plan_of(file, build)
+    modules = modules_of(plan, OF_FAMILY)
+    counted = saved(plan, modules)
+    return Asked([(name, _of_module(plan, name)) for name in modules], counted.left, counted.asked - counted.left)
+
+
+def _of_module(plan: JobPlan, name: str) -> str:
+    """Why a module is there: the parts and levers that call for it."""
+    parts = [part.name for part in plan.parts if name in OF_FAMILY.get(part.family, ())]
+    levers = [LEVERS[code].name.lower() for code in plan.levers if name in OF_LEVER.get(code, ()) and code in LEVERS]
+    return ", ".join(dict.fromkeys([*parts, *levers]))
+
+
+def outcomes_of(file: CarFile, snag: Snag) -> tuple[Outcome, ...]:
+    """What each way out of a snag leaves of money and days; its own decision is not counted twice."""
+    build = next((one for one in builds_of(file) if one.pk == snag.job.build_id), snag.job.build)
+    others = list(cures_of(file, build))
+    for own in _open_cure(snag):
+        others.remove(own)
+    _, plan = plan_with(file, build, others, but=snag.choice_id)
+    return weigh(snag.ways, plan)

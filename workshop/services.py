@@ -2,57 +2,50 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 
 from django.core.files.base import ContentFile
 from django.utils import timezone
 
-from garage.assemble import CORNERS_OF
 from garage.file import CarFile
-from garage.models import Axle, Car, Driveline, Outfit
+from garage.models import Axle, Car
 from garage.parts import Part
-from garage.services import stand
-from planner.models import Build
-from planner.queries import candidate, chosen, end_setting
-from planner.services import set_state
-from rimcore.fastening.fasteners import RETORQUE_KM
+from gauges import wrench
+from planner.models import Choice
+from planner.services import put_part
+from rimcore.fastening.bolts import at_bolt_nm, wrench_setting_nm
 from rimcore.quantities.errors import BadInput
-from rimcore.work.jobsheet import CornerHub, WheelJob, stage_torque_nm, wheel_job
+from rimcore.work.jobsheet import stage_torque_nm
+from rimcore.work.ledger import PROMISED_STATES
+from rimcore.work.steps import closed_gates
 from shell.pictures import clean_picture
 from shell.undo import remember
-from workshop import promises
+from workshop import fitting, ledger, promises
 from workshop.models import FollowUp, Job, Photo, Pull, Snag, Spell, Step
-
-
-def make_job(file: CarFile, build: Build, user: Any) -> Job:
-    """Make the wheel job sheet of a build."""
-    ends = [end for end in ("F", "R") if any(chosen(build, end))]
-    if not ends:
-        raise BadInput("the build has no wheels or tyres yet; choose a pair first", "build")
-    plan = WheelJob(tuple(_hub(file, build, corner) for end in ends for corner in CORNERS_OF[end]))
-    with remember(user, "job sheet made"):
-        job = Job.objects.create(car=file.car, build=build, title=f"Wheels and tyres, {build.name}")
-        for place, step in enumerate(wheel_job(plan), start=1):
-            Step.objects.create(
-                job=job, place=place, phase=step.phase, kind=step.kind, title=step.title, detail=step.detail, caution=step.caution,
-                tools=list(step.tools), corner=step.corner, stage=step.stage, torque_nm=step.torque_nm, lugs=step.lugs,
-            )  # fmt: skip
-        promises.keep(job, "made", file)
-    return job
-
-
-def _hub(file: CarFile, build: Build, corner: str) -> CornerHub:
-    """Each corner has its own end's hub, and its own end's ring."""
-    axle, ring = file.axles[corner[0]], end_setting(file, build, corner[0]).ring_mm
-    return CornerHub(corner, axle.bolts, axle.nut_torque_nm, axle.thread, f"{ring[0]:g} → {ring[1]:g} mm" if ring else "")
 
 
 def know_torque(step: Step, axle: Axle) -> Step:
     """A torque step with what the hub has learnt since the sheet was made."""
-    step.lugs = step.lugs or axle.bolts
-    step.torque_nm = step.torque_nm or stage_torque_nm(axle.nut_torque_nm, step.stage)
+    if step.of_hub:
+        step.lugs = step.lugs or axle.bolts
+        step.torque_nm = step.torque_nm or stage_torque_nm(axle.nut_torque_nm, step.stage)
     return step
+
+
+def learn_joint(step: Step, user: Any, values: dict[str, Any]) -> None:
+    """What was asked of a joint that is no hub's stands at its steps from then on, at every corner of the sheet that has not its own."""
+    said = {name: values.get(name) for name in ("thread", "grade", "angle_deg", "one_use", "wrench_mm", "adapter_mm", "source")}
+    with remember(user, f"{step.joint.get('name', 'joint')}: figures kept"):
+        alike = step.job.steps.filter(kind="torque", joint__name=step.joint.get("name", ""), stage=step.stage)
+        for one in alike:
+            if one.pk != step.pk and one.torque_nm is not None:
+                continue
+            one.lugs, one.torque_nm = values["count"], values["torque_nm"]
+            one.joint = {**one.joint, **said}
+            one.joint = {name: value for name, value in one.joint.items() if value not in ("", None, False) or name not in said}
+            one.save()
 
 
 def learn_hub(axle: Axle, user: Any, values: dict[str, Any]) -> None:
@@ -65,11 +58,20 @@ def learn_hub(axle: Axle, user: Any, values: dict[str, Any]) -> None:
 
 
 def finish_step(step: Step, user: Any, note: str = "") -> None:
-    """A step is done."""
+    """A step is done; what came off at it gets its labels."""
     with remember(user, f"step {step.place} done"):
         step.state, step.done_at, step.skipped_why, step.note = "done", timezone.now(), "", note or step.note
         step.save()
+        ledger.label_salvage(step)
         _start(step.job)
+
+
+def shut_gates(step: Step, steps: Sequence[Step]) -> tuple[str, ...]:
+    """Gates of a sheet's steps that are not open yet for one of them; the sheet's parts are laid out once they are there."""
+    others = [(other.plan, other.state != "todo") for other in steps if other.pk != step.pk]
+    waited = step.kind == "parts" and any(choice.state in PROMISED_STATES for choice in fitting.parts_of(step.job))
+    here = ("arrived",) if waited else ()
+    return (*here, *closed_gates(step.plan, others))
 
 
 def skip_step(step: Step, user: Any, why: str) -> None:
@@ -89,13 +91,14 @@ def reopen_step(step: Step, user: Any) -> None:
             pull.delete()
 
 
-def pull_nut(step: Step, user: Any, lug: int, read_nm: float) -> None:
-    """One nut tightened; the step is done with its last nut."""
+def pull_nut(step: Step, user: Any, lug: int, read_nm: float, source: str = "typed") -> None:
+    """One nut tightened, as the wrench reads; the step is done with its last nut."""
     if step.torque_nm is None or step.lugs is None:
         raise ValueError("a nut is tightened once its figure and the number of nuts are known")
+    read_nm = at_bolt_nm(read_nm, step.joint.get("wrench_mm"), step.joint.get("adapter_mm"))
     with remember(user, f"a nut at {read_nm:.0f} N·m"):
         pull = Pull.objects.filter(step=step, lug=lug).first() or Pull(step=step, lug=lug, wanted_nm=step.torque_nm)
-        pull.read_nm, pull.at = read_nm, timezone.now()
+        pull.read_nm, pull.at, pull.source = read_nm, timezone.now(), source
         pull.save()
         _start(step.job)
         if Pull.objects.filter(step=step).count() >= step.lugs:
@@ -147,6 +150,40 @@ def log_snag(job: Job, user: Any, values: dict[str, Any]) -> Snag:
     return snag
 
 
+def weigh_ways(snag: Snag, user: Any, ways: dict[str, dict[str, Any]], decision: str, name: str = "") -> None:
+    """Ways out of a snag with what each costs, and what was decided; a part that replaces is wanted in the build.
+
+    Parameters
+    ----------
+    ways : use, repair, replace -> money in hundredths, hours, days, note
+    name : of the part, where it is replaced
+    """
+    with remember(user, f"snag weighed: {snag.what[:60]}"):
+        snag.options, snag.decision = ways, decision
+        snag.decided_on = timezone.localdate() if decision else None
+        if decision != "replace" and snag.choice is not None and snag.choice.state == "wanted":
+            snag.choice.delete()
+            snag.choice = None
+        if decision == "replace":
+            _want_replacement(snag, user, ways["replace"], name or snag.what)
+        snag.save()
+
+
+def _want_replacement(snag: Snag, user: Any, way: dict[str, Any], name: str) -> None:
+    """The part that replaces: once, with the price and days that were thought of."""
+    price, days = way.get("money_minor"), way.get("days")
+    if snag.choice is None:
+        part = Part.objects.create(
+            car=snag.job.car, family="other", name=name[:80], price_minor=price, lead_days=days, note=f"for the snag: {snag.what}"[:200]
+        )
+        snag.choice = put_part(snag.job.build, user, part, {"position": "A", "quantity": 1, "state": "wanted"})
+        return
+    choice = Choice.objects.select_related("part").get(pk=snag.choice_id)
+    choice.price_minor, choice.lead_days, choice.part.name = price, days, name[:80]
+    choice.part.save(update_fields=["name"])
+    choice.save()
+
+
 def change_snag(snag: Snag, user: Any, values: dict[str, Any]) -> None:
     """What it cost, how it was cured; a cure with a date closes it."""
     with remember(user, "snag changed"):
@@ -176,65 +213,40 @@ def remove_photo(photo: Photo, user: Any) -> None:
         photo.delete()
 
 
+def pull_simulated(step: Step, user: Any, lug: int) -> wrench.Click:
+    """One nut by the simulated wrench, set to the wanted figure less its adapter; the book gets what the read-out shows."""
+    wanted, lever = step.torque_nm or 0.0, (step.joint.get("wrench_mm"), step.joint.get("adapter_mm"))
+    setting = wrench_setting_nm(wanted, float(lever[0]), float(lever[1])) if None not in lever else wanted
+    click = wrench.pull(setting, pulls_of_wrench(step.job.car), step.job.car_id)
+    pull_nut(step, user, lug, max(wrench.STEP_NM, click.shown_nm), "simulated")
+    return click
+
+
+def pulls_of_wrench(car: Car) -> int:
+    """How often the simulated wrench was used on a car: it drifts with it."""
+    return Pull.objects.filter(step__job__car=car, source="simulated").count()
+
+
 def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
-    """Close the sheet: parts are fitted, a new outfit stands on the car, re-torques come due."""
+    """Close the sheet: parts are fitted, what stands on the car is told, what came off is in the ledger, re-torques come due."""
     with remember(user, f"{job.title} finished"):
         if not Job.objects.filter(pk=job.pk).exclude(state="done").exists():
             raise BadInput("this sheet is closed already", "job")
         stop_clock(job, user)
-        outfit = _new_outfit(file, job.build)
         job.state, job.done_on, job.done_km = "done", timezone.localdate(), odometer_km
         job.save()
         file.car.odometer_km = odometer_km
         file.car.save(update_fields=["odometer_km"])
-        _new_driveline(file, job.build)
-        job.build.outfit = outfit
-        job.build.save(update_fields=["outfit"])
-        for part in job.build.choices.exclude(state__in=("returned", "sold", "fitted")):
-            set_state(part, user, "fitted", timezone.localdate())
-        for after in RETORQUE_KM:
-            FollowUp.objects.create(
-                car=file.car, job=job, what=f"Wheel nuts, re-torque after {after} km", after_km=after, due_km=odometer_km + after
-            )
+        if job.kind == "fit":
+            fitting.fit_parts(file, job, user)
+            fitting.come_due(job, odometer_km)
 
 
-def _new_driveline(file: CarFile, build: Build) -> None:
-    """An axle ratio that the build changes is the car's own from now on."""
-    ratio = build.lever("axle_ratio")
-    kept = Driveline.objects.filter(car=file.car).first()
-    if isinstance(ratio, float) and kept is not None:
-        kept.axle_ratio, kept.noted_on = ratio, timezone.localdate()
-        kept.save()
-
-
-def _new_outfit(file: CarFile, build: Build) -> Outfit:
-    outfit = Outfit.objects.create(car=file.car, name=f"{build.name}, as fitted", since=timezone.localdate())
-    for end in ("F", "R"):
-        fitted, before = candidate(file, build, end), file.on(file.current, end)
-        if fitted is None or before is None:
-            continue
-        wheel, tyre = chosen(build, end)
-        written = before.camber_deg is not None or end_setting(file, build, end).camber_deg is not None
-        seat = fitted.mount.seat
-        stands = stand(outfit, end, {
-            "wheel": fitted.fitted.wheel.spec, "tyre": fitted.fitted.tyre.size,
-            **{name: getattr(fitted.fitted.wheel, name) for name in ("bolts", "pcd_mm", "bore_mm")},
-            "measured_section_mm": fitted.fitted.measured_section_mm, "profile": fitted.fitted.profile_mm,
-            "spacer_mm": fitted.fitted.spacer_mm, "camber_deg": fitted.fitted.camber_deg if written else None,
-            "ride_drop_mm": fitted.ride_drop_mm, "seat": str(seat) if seat is not None else "", "pad_thickness_mm": fitted.mount.pad_thickness_mm,
-            "load_kg": fitted.wheel_load_kg, "barrel_radius_mm": fitted.barrel_radius_mm, "spoke_back_mm": fitted.spoke_back_mm,
-            "wheel_kg": wheel.mass_kg if wheel else before.wheel_kg, "tyre_kg": tyre.mass_kg if tyre else before.tyre_kg,
-        })  # fmt: skip
-        _offered_as(stands.wheel_part, wheel)
-        _offered_as(stands.tyre_part, tyre)
-    return outfit
-
-
-def _offered_as(stands: Part, offered: Part | None) -> None:
-    """What stands on the car keeps the name under which it was on the list, and who sold it."""
-    if offered is not None:
-        stands.name, stands.supplier, stands.link = offered.name, offered.supplier, offered.link
-        stands.save(update_fields=["name", "supplier", "link"])
+def add_track_day(car: Car, user: Any) -> None:
+    """A day on the track: what comes due by track days comes nearer."""
+    with remember(user, "track day noted"):
+        car.track_days += 1
+        car.save(update_fields=["track_days"])
 
 
 def do_follow_up(follow_up: FollowUp, user: Any, odometer_km: int) -> None:

@@ -2,24 +2,43 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from django.contrib import messages
 from django.http import FileResponse, Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
+from django.urls import reverse
+from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from garage.file import CarFile, open_file
 from garage.inhand import judgements_in_hand
-from planner.queries import build_in_hand, choices_of
+from gauges import wrench
+from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.well.stations import CORNERS, STATIONS
 from rimcore.work.jobsheet import not_known
+from rimcore.work.ledger import PROMISED_STATES
+from rimcore.work.steps import gate_text
 from shell.figures import unit_for
+from shell.offline import Clash, is_late
 from shell.pages import page, status_of
 from shell.pictures import serve
-from workshop import queries, services
-from workshop.forms import AskHubForm, DoneForm, FinishForm, PhotoForm, PullForm, SkipForm, SnagForm, SpellForm
+from workshop import composing, fitting, queries, services
+from workshop.forms import (
+    AskHubForm,
+    AskJointForm,
+    DoneForm,
+    FinishForm,
+    PhotoForm,
+    PullForm,
+    SkipForm,
+    SnagForm,
+    SpellForm,
+    StepForm,
+    WaysForm,
+)
 from workshop.models import FollowUp, Job, Photo, Snag, Spell, Step
 
 
@@ -32,7 +51,7 @@ def fit(request: HttpRequest, car_id: int) -> HttpResponse:
             messages.error(request, "There is no build in hand to make a sheet from.")
             return redirect("plan", car_id)
         try:
-            job = services.make_job(file, build, request.user)
+            job = composing.make_job(file, build, request.user, request.POST.getlist("module"))
         except CoreError as error:
             messages.error(request, error.message[:1].upper() + error.message[1:] + ".")
             return redirect("fit", car_id)
@@ -40,7 +59,11 @@ def fit(request: HttpRequest, car_id: int) -> HttpResponse:
     jobs = [
         (job, queries.hours(job), sum(s.state != "todo" for s in job.steps.all()), len(job.steps.all())) for job in queries.jobs_of(file)
     ]
-    context = {"jobs": jobs, "due": queries.follow_ups(file), "snags": queries.open_snags(file), "build": build}
+    context = {
+        "jobs": jobs, "due": queries.follow_ups(file), "snags": queries.open_snags(file), "build": build,
+        "asked": queries.asked_of(file, build) if build is not None else None,
+        "missing": [row for row in queries.kit_of(file) if row.have is False],
+    }  # fmt: skip
     return page(request, file, "fit", "workshop/fit.html", context)
 
 
@@ -65,7 +88,7 @@ def open_things(request: HttpRequest, car_id: int) -> HttpResponse:
                 "raw": _OTHER.get(name, name),
             }
         )
-    context = {"rows": rows, "snags": queries.open_snags(file), "due": queries.follow_ups(file)}
+    context = {"rows": rows, "snags": queries.open_snags(file), "due": queries.follow_ups(file), "questions": queries.open_questions(file)}
     return page(request, file, "fit", "workshop/open.html", context)
 
 
@@ -91,13 +114,15 @@ def step(request: HttpRequest, car_id: int, job_id: int, place: int) -> HttpResp
     """One step at a time, for greasy hands."""
     file = open_file(request.user, car_id)
     found, here = _step(file, job_id, place)
-    what = request.POST.get("what", "")
-    bound = _forms(request, file, here, what)
+    what, steps = request.POST.get("what", ""), list(found.steps.all())
+    bound = _forms(request, file, here, steps, what)
     if request.method == "POST":
+        if is_late(request):
+            _no_clash(request, here, what)
         answer = _act(request, file, found, here, what, bound)
         if answer is not None:
             return answer
-    return page(request, file, "fit", "workshop/step.html", _step_context(file, found, here, bound), status_of(*bound.values()))
+    return page(request, file, "fit", "workshop/step.html", _step_context(file, found, here, steps, bound), status_of(*bound.values()))
 
 
 def _step(file: CarFile, job_id: int, place: int) -> tuple[Job, Step]:
@@ -109,15 +134,34 @@ def _step(file: CarFile, job_id: int, place: int) -> tuple[Job, Step]:
     return found, here
 
 
-def _forms(request: HttpRequest, file: CarFile, here: Step, what: str) -> dict[str, Any]:
+def _no_clash(request: HttpRequest, here: Step, what: str) -> None:
+    """Something typed without a connection never overwrites what came meanwhile.
+
+    Raises
+    ------
+    Clash : with what stands now
+    """
+    if what == "pull":
+        lug = request.POST.get("lug", "")
+        read = next((pull for pull in here.pulls.all() if str(pull.lug) == lug), None)
+        if read is not None:
+            raise Clash(f"{read.read_nm:g} N·m was read there at {timezone.localtime(read.at):%H:%M}")
+    if here.state != "todo":
+        why = f": {here.skipped_why}" if here.skipped_why else f", noted “{here.note}”" if here.note else ""
+        raise Clash(f"{here.get_state_display()}{why}")
+
+
+def _forms(request: HttpRequest, file: CarFile, here: Step, steps: Sequence[Step], what: str) -> dict[str, Any]:
     def data(name: str) -> Any:
         return request.POST if what == name else None
 
     return {
-        "done": DoneForm(data("done")),
+        "done": DoneForm(() if here.state != "todo" or here.kind == "torque" else services.shut_gates(here, steps), data("done")),
         "skip": SkipForm(data("skip"), prefix="skip"),
         "pull": PullForm(unit_for("torque", file.preferences), data("pull")),
         "hub": AskHubForm(file.axles[here.corner[:1] or "F"], unit_for("torque", file.preferences), data("hub"), prefix="hub"),
+        "joint": AskJointForm(here, unit_for("torque", file.preferences), data("joint"), prefix="joint"),
+        "step": StepForm(data("step"), prefix="step"),
         "snag": SnagForm(data("snag"), prefix="snag"),
         "photo": PhotoForm(data("photo"), request.FILES if what == "photo" else None, prefix="photo"),
         "finish": FinishForm(file.car.odometer_km, data("finish"), prefix="finish"),
@@ -132,6 +176,13 @@ def _act(request: HttpRequest, file: CarFile, found: Job, here: Step, what: str,
         services.start_clock(found, user)
     elif what == "stop":
         services.stop_clock(found, user)
+    elif what == "simulate":
+        return _simulate(request, file, found, here)
+    elif what in ("up", "down"):
+        composing.move_step(here, user, what == "down")
+        here.refresh_from_db(fields=["place"])
+    elif what == "drop":
+        return _drop(request, file, found, here)
     elif form is None:
         raise Http404
     elif not form.is_valid():
@@ -150,6 +201,14 @@ def _act(request: HttpRequest, file: CarFile, found: Job, here: Step, what: str,
     elif what == "hub":
         services.learn_hub(file.axles[here.corner[:1]], user, form.cleaned_data)
         messages.success(request, "Kept in the hub's data.")
+    elif what == "joint":
+        if here.kind != "torque" or here.of_hub:
+            raise Http404
+        services.learn_joint(here, user, form.cleaned_data)
+        messages.success(request, "Kept for this joint on the whole sheet.")
+    elif what == "step":
+        added = composing.add_step(found, user, here, form.cleaned_data)
+        return redirect("step", file.car.pk, found.pk, added.place)
     elif what == "snag":
         services.log_snag(found, user, {**form.cleaned_data, "step": here})
         messages.success(request, "Snag logged.")
@@ -170,6 +229,29 @@ def _pull(request: HttpRequest, file: CarFile, found: Job, here: Step, form: Pul
     return redirect("step", file.car.pk, found.pk, here.place)
 
 
+def _simulate(request: HttpRequest, file: CarFile, found: Job, here: Step) -> HttpResponse:
+    """One pull with the simulated wrench, at the next fastener."""
+    view = queries.torque_view(here) if here.kind == "torque" else None
+    if view is None or view.now is None:
+        raise Http404
+    click = services.pull_simulated(here, request.user, view.now)
+    if click.overrun:
+        messages.warning(request, f"{wrench.NAME}: the hand ran on after the click, {click.shown_nm:g} N·m.")
+    here.refresh_from_db(fields=["state"])
+    if here.state == "done":
+        return redirect("job", file.car.pk, found.pk)
+    return redirect("step", file.car.pk, found.pk, here.place)
+
+
+def _drop(request: HttpRequest, file: CarFile, found: Job, here: Step) -> HttpResponse:
+    try:
+        composing.drop_step(here, request.user)
+    except CoreError as error:
+        messages.error(request, error.message[:1].upper() + error.message[1:] + ".")
+        return redirect("step", file.car.pk, found.pk, here.place)
+    return redirect("job", file.car.pk, found.pk)
+
+
 def _photo(request: HttpRequest, file: CarFile, found: Job, here: Step, form: PhotoForm) -> HttpResponse | None:
     try:
         services.keep_photo(found, here, form.cleaned_data["image"].read(), form.cleaned_data["caption"])
@@ -188,12 +270,24 @@ def _finish(request: HttpRequest, file: CarFile, found: Job, form: FinishForm) -
     except CoreError:
         messages.error(request, "This sheet was closed at the same moment, perhaps in another window.")
         return redirect("job", file.car.pk, found.pk)
-    messages.success(request, "Closed. The new wheels stand on the car; measure the gaps again to hold them against what was promised.")
+    if found.kind == "check":
+        messages.success(request, "Closed. The check is noted.")
+        return redirect("fit", file.car.pk)
+    messages.success(request, "Closed. What was fitted stands on the car; measure the gaps again to hold them against what was promised.")
     return redirect("prove", file.car.pk)
 
 
-def _step_context(file: CarFile, found: Job, here: Step, bound: dict[str, Any]) -> dict[str, Any]:
-    steps = list(found.steps.all())
+#: pages that are fetched ahead, for a garage without a connection
+AHEAD = 12
+
+
+def _ahead(file: CarFile, found: Job, steps: Sequence[Step]) -> str:
+    """Addresses of the next open steps."""
+    return " ".join(reverse("step", args=[file.car.pk, found.pk, step.place]) for step in steps[:AHEAD])
+
+
+def _step_context(file: CarFile, found: Job, here: Step, steps: Sequence[Step], bound: dict[str, Any]) -> dict[str, Any]:
+    parts = fitting.parts_of(found) if here.kind == "parts" else []
     place = next(i for i, s in enumerate(steps) if s.pk == here.pk)
     spells = list(found.spells.all())
     unit = unit_for("torque", file.preferences)
@@ -201,22 +295,31 @@ def _step_context(file: CarFile, found: Job, here: Step, bound: dict[str, Any]) 
     return {
         "job": found, "step": here, "steps": steps, "following": steps[place + 1] if place + 1 < len(steps) else None, "before": steps[place - 1] if place else None,
         "spells": spells, "running": next((s for s in spells if s.ended is None), None), "hours": sum(s.hours for s in spells),
-        "bound": bound, "torque": view, "not_known": not_known(here.lugs, here.torque_nm) if here.kind == "torque" else (), "torque_unit": unit, "parts": choices_of(found.build) if here.kind == "parts" else [],
+        "bound": bound, "torque": view, "not_known": not_known(here.lugs, here.torque_nm) if here.kind == "torque" else (), "torque_unit": unit, "parts": parts,
+        "ahead": _ahead(file, found, [s for s in steps[place + 1 :] if s.state == "todo"]),
         "photos": list(here.photos.all()), "snags": list(found.snags.all()), "left": sum(s.state == "todo" for s in steps),
-        "axle": file.axles[here.corner[:1] or "F"],
-        "waiting": [c for c in choices_of(found.build) if c.state in ("shortlisted", "ordered")] if here.kind == "parts" else [],
+        "axle": file.axles[here.corner[:1] or "F"], "gates": [(gate_text(gate), True) for gate in bound["done"].shut],
+        "joint_unknown": here.plan.joint.not_known if here.kind == "torque" and not here.of_hub and here.plan.joint is not None else (),
+        "wrench_name": wrench.NAME, "removed": list(here.removed.all()),
+        "waiting": [choice for choice in parts if choice.state in PROMISED_STATES],
     }  # fmt: skip
 
 
 def snag(request: HttpRequest, car_id: int, snag_id: int) -> HttpResponse:
-    """What a snag cost and how it was cured."""
+    """What a snag cost, the ways out of it with what each leaves, and how it was cured."""
     file = open_file(request.user, car_id)
-    found = get_object_or_404(Snag, pk=snag_id, job__car=file.car)
-    form = SnagForm(request.POST or None, instance=found)
-    if request.method == "POST" and form.is_valid():
+    found = get_object_or_404(Snag.objects.select_related("job__build", "choice__part"), pk=snag_id, job__car=file.car)
+    weighed = request.POST.get("form") == "ways"
+    form = SnagForm(request.POST if request.method == "POST" and not weighed else None, instance=found)
+    ways = WaysForm(found, request.POST if weighed else None, prefix="way")
+    if ways.is_bound and ways.is_valid():
+        services.weigh_ways(found, request.user, ways.ways, ways.cleaned_data["decision"], ways.cleaned_data["part"])
+        return redirect("snag", car_id, snag_id)
+    if form.is_bound and form.is_valid():
         services.change_snag(found, request.user, form.cleaned_data)
         return redirect("fit", car_id)
-    return page(request, file, "fit", "workshop/snag.html", {"form": form, "snag": found}, status_of(form))
+    context = {"form": form, "ways": ways, "snag": found, "outcomes": queries.outcomes_of(file, found)}
+    return page(request, file, "fit", "workshop/snag.html", context, status_of(form, ways))
 
 
 def hours(request: HttpRequest, car_id: int, spell_id: int) -> HttpResponse:

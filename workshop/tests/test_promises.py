@@ -11,8 +11,9 @@ from planner.services import set_levers
 from proof.queries import promises
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
+from workshop.composing import make_job
 from workshop.models import Job, Promise
-from workshop.services import finish_job, finish_step, make_job
+from workshop.services import finish_job, finish_step
 
 
 class Kept(ScenarioCase):

@@ -1,0 +1,196 @@
+"""What a finished sheet makes of the car: what stands on it, what its hubs and brakes are now, what comes due."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+from django.utils import timezone
+
+from garage.assemble import CORNERS_OF
+from garage.file import CarFile
+from garage.models import Driveline, Outfit, OutfitAxle, Reading
+from garage.parts import Part
+from garage.services import stand
+from planner.chosen import candidate, chosen, end_setting
+from planner.models import Build, Choice
+from planner.services import set_state
+from rimcore.families import FAMILIES
+from rimcore.fastening.fasteners import RETORQUE_KM
+from rimcore.parts.declared import Due
+from rimcore.well.measured import STATED_MM, Candidate
+from rimcore.work.jobsheet import modules_of
+from rimcore.work.ledger import OUT_STATES
+from rimcore.work.modules import MODULES
+from workshop import ledger
+from workshop.composing import OF_FAMILY, plan_of
+from workshop.models import HUB_JOINT, FollowUp, Job
+
+#: modules after which something else stands on the hubs
+STANDS = frozenset({"wheels", "spacers", "height", "alignment", "lip"})
+
+
+def fit_parts(file: CarFile, job: Job, user: Any) -> None:
+    """Parts of the sheet are on the car: outfit, hubs, brakes and axle ratio say so, what they replace is in the ledger."""
+    build, modules, fitted = job.build, _modules(job), [choice for choice in parts_of(job) if choice.state != "fitted"]
+    if modules & STANDS:
+        outfit = _new_outfit(file, build, modules)
+        if "wheels" in modules and build.outfit_id is None:
+            build.outfit = outfit
+            build.save(update_fields=["outfit"])
+        ledger.take_off(file, job, fitted)
+    if "axle gears" in modules:
+        _new_driveline(build)
+    for choice in fitted:
+        _on_the_hubs(file, choice)
+        set_state(choice, user, "fitted", timezone.localdate())
+
+
+def _modules(job: Job) -> set[str]:
+    """Modules of a sheet; one that names none is of all."""
+    return set(job.modules) or set(MODULES)
+
+
+def parts_of(job: Job) -> list[Choice]:
+    """Parts of its build that a sheet fits, or has fitted."""
+    return [choice for choice in job.build.choices.select_related("part") if _of_sheet(choice, _modules(job))]
+
+
+def _of_sheet(choice: Choice, modules: set[str]) -> bool:
+    """Is a part one that the sheet fits?"""
+    if choice.state in OUT_STATES:
+        return False
+    family = FAMILIES.get(choice.kind)
+    named = set(family.modules) if family is not None else set()
+    return not named or bool(named & modules)
+
+
+def _new_driveline(build: Build) -> None:
+    """An axle ratio that the build changes is the car's own from now on."""
+    ratio = build.lever("axle_ratio")
+    kept = Driveline.objects.filter(car=build.car_id).first()
+    if isinstance(ratio, float) and kept is not None:
+        kept.axle_ratio, kept.noted_on = ratio, timezone.localdate()
+        kept.save()
+
+
+def _on_the_hubs(file: CarFile, choice: Choice) -> None:
+    """Studs, nuts and bolts change what is known of the hub; a caliper what the wheel has to go over."""
+    said = choice.part.spec
+    ends = [end for end in ("F", "R") if choice.stands_at(end) and end in file.axles]
+    if choice.kind in ("stud", "nut", "bolt"):
+        for end in ends:
+            axle = file.axles[end]
+            axle.thread = said.get("thread", axle.thread)
+            axle.seat = said.get("seat", axle.seat)
+            if choice.kind == "stud":
+                axle.stud_length_mm, axle.bolt_length_mm = said["length_mm"], None
+            elif choice.kind == "bolt":
+                axle.stud_length_mm, axle.bolt_length_mm = None, said["length_mm"]
+            axle.noted_on = timezone.localdate()
+            axle.save()
+    if choice.kind == "caliper":
+        outfit = Outfit.objects.filter(car=file.car).order_by("-since", "-id").first()
+        for corner in (corner for end in ends for corner in CORNERS_OF[end]):
+            for code, name in (("caliper_barrel", "radius_mm"), ("caliper_spoke", "face_mm"), ("caliper_inner", "inner_mm")):
+                if said.get(name) is not None and outfit is not None:
+                    Reading.objects.create(
+                        car=file.car, outfit=outfit, corner=corner, code=code, values=[float(said[name])], typed=f"{said[name]:g}",
+                        method="stated", uncertainty=STATED_MM, who=str(choice.part)[:60],
+                    )  # fmt: skip
+
+
+def _new_outfit(file: CarFile, build: Build, modules: set[str]) -> Outfit:
+    """What stands on the car now: the build's wheels where the sheet has them, else those that stood there."""
+    outfit = Outfit.objects.create(car=file.car, name=f"{build.name}, as fitted"[:80], since=timezone.localdate())
+    left_out = set(modules_of(plan_of(file, build), OF_FAMILY)) - modules
+    for end in ("F", "R"):
+        wanted, before = candidate(file, build, end), file.on(file.current, end)
+        if wanted is None or before is None:
+            continue
+        if "wheels" in modules:
+            _stand_new(file, build, outfit, end, wanted, before, left_out)
+        else:
+            _stand_as_before(file, build, outfit, end, before, modules)
+    return outfit
+
+
+def _stand_new(file: CarFile, build: Build, outfit: Outfit, end: str, fitted: Candidate, before: OutfitAxle, left_out: set[str]) -> None:
+    """The build's wheel and tyre; spacer, height and camber stay as they were where the sheet leaves their work out."""
+    wheel, tyre = chosen(build, end)
+    written = before.camber_deg is not None or end_setting(file, build, end).camber_deg is not None
+    camber = before.camber_deg if "alignment" in left_out else fitted.fitted.camber_deg if written else None
+    seat = fitted.mount.seat
+    stands = stand(outfit, end, {
+        "wheel": fitted.fitted.wheel.spec, "tyre": fitted.fitted.tyre.size,
+        **{name: getattr(fitted.fitted.wheel, name) for name in ("bolts", "pcd_mm", "bore_mm")},
+        "measured_section_mm": fitted.fitted.measured_section_mm, "profile": fitted.fitted.profile_mm,
+        "spacer_mm": before.spacer_mm if "spacers" in left_out else fitted.fitted.spacer_mm, "camber_deg": camber,
+        "ride_drop_mm": before.ride_drop_mm if "height" in left_out else fitted.ride_drop_mm, "seat": str(seat) if seat is not None else "", "pad_thickness_mm": fitted.mount.pad_thickness_mm,
+        "load_kg": fitted.wheel_load_kg, "barrel_radius_mm": fitted.barrel_radius_mm, "spoke_back_mm": fitted.spoke_back_mm,
+        "wheel_kg": wheel.mass_kg if wheel else before.wheel_kg, "tyre_kg": tyre.mass_kg if tyre else before.tyre_kg,
+    })  # fmt: skip
+    _offered_as(stands.wheel_part, wheel)
+    _offered_as(stands.tyre_part, tyre)
+
+
+def _stand_as_before(file: CarFile, build: Build, outfit: Outfit, end: str, before: OutfitAxle, modules: set[str]) -> None:
+    """The same wheel and tyre, with the spacer, height and camber that the sheet has changed."""
+    setting = end_setting(file, build, end)
+    names = (
+        "wheel",
+        "tyre",
+        "wheel_kg",
+        "tyre_kg",
+        "measured_section_mm",
+        "profile",
+        "seat",
+        "pad_thickness_mm",
+        "load_kg",
+        "barrel_radius_mm",
+        "spoke_back_mm",
+    )
+    camber = setting.camber_deg if "alignment" in modules and setting.camber_deg is not None else before.camber_deg
+    stand(outfit, end, {
+        **{name: before.said(name) for name in names}, **{name: before.wheel_part.spec.get(name) for name in ("bolts", "pcd_mm", "bore_mm")},
+        "spacer_mm": setting.spacer_mm if "spacers" in modules else before.spacer_mm, "camber_deg": camber,
+        "ride_drop_mm": setting.ride_drop_mm if "height" in modules else before.ride_drop_mm,
+    })  # fmt: skip
+
+
+def _offered_as(stands: Part, offered: Part | None) -> None:
+    """What stands on the car keeps the name under which it was on the list, and who sold it."""
+    if offered is not None:
+        stands.name, stands.supplier, stands.link = offered.name, offered.supplier, offered.link
+        stands.save(update_fields=["name", "supplier", "link"])
+
+
+def come_due(job: Job, odometer_km: int) -> None:
+    """What has to be looked at again: the nuts of every wheel that was off, and what the families of the parts say."""
+    dues: list[Due] = []
+    if any(step.of_hub for step in job.steps.filter(kind="torque")):
+        dues += [Due(f"{HUB_JOINT}, re-torque", after_km=km) for km in RETORQUE_KM]
+    wanted = set(job.modules)
+    for choice in job.build.choices.select_related("part").filter(state="fitted"):
+        family = FAMILIES.get(choice.kind)
+        if family is not None and (not wanted or set(family.modules) & wanted):
+            dues += [due for due in family.dues if due.holds(choice.part.whole)]
+    once = {(due.what.partition(",")[0], due.after_km, due.after_days, due.after_track_days): due for due in reversed(dues)}
+    for due in sorted(once.values(), key=lambda one: (one.after_km or 0, one.what)):
+        _note_due(job, due, odometer_km)
+
+
+def _after(due: Due) -> str:
+    """After what a look is due, in words."""
+    told = ((due.after_km, "km", "km"), (due.after_days, "day", "days"), (due.after_track_days, "track day", "track days"))
+    return ", ".join(f"{count} {one if count == 1 else many}" for count, one, many in told if count is not None)
+
+
+def _note_due(job: Job, due: Due, odometer_km: int) -> None:
+    after = f" after {_after(due)}"
+    FollowUp.objects.create(
+        car=job.car, job=job, what=f"{due.what}{after}"[:160], after_km=due.after_km,
+        due_km=odometer_km + due.after_km if due.after_km is not None else None,
+        due_on=timezone.localdate() + timedelta(days=due.after_days) if due.after_days is not None else None,
+        due_track_days=job.car.track_days + due.after_track_days if due.after_track_days is not None else None,
+    )  # fmt: skip
