@@ -15,6 +15,7 @@ from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import render
 from django.utils import timezone
 
+from shell import offline as late
 from shell.models import Pressed
 
 Answer = Callable[[HttpRequest], HttpResponse]
@@ -114,7 +115,7 @@ class Clashes:
         return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
-        if not isinstance(exception, IntegrityError) or request.method != "POST":
+        if not isinstance(exception, IntegrityError) or request.method != "POST" or late.KEY in request.headers:
             return None
         messages.error(
             request, "Not kept: the same was entered or removed at the same moment, perhaps in another window. Look again, then repeat it."

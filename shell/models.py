@@ -48,3 +48,18 @@ class Stamp(models.Model):
 
     def __str__(self) -> str:
         return f"{self.user_id}: {self.number}"
+
+
+class Sent(models.Model):
+    """Something typed without a connection that arrived: its own key, so that it acts once however often it is sent."""
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="sent")
+    key = models.CharField(max_length=64)
+    at = models.DateTimeField(auto_now_add=True, db_index=True)
+    status = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["user", "key"], name="sent_once")]
+
+    def __str__(self) -> str:
+        return self.key

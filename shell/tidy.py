@@ -17,6 +17,7 @@ from django.utils import timezone
 
 from shell.middleware import forget_presses
 from shell.models import Arrival, Change
+from shell.offline import forget_sent
 from shell.undo import UNDO_FOR
 
 #: a file younger than this may belong to a row that is just being written
@@ -59,6 +60,7 @@ def tidy() -> dict[str, int]:
         "changes": Change.objects.filter(made_at__lt=now - UNDO_FOR).delete()[0],
         "sessions": Session.objects.filter(expire_date__lt=now).delete()[0],
         "presses": forget_presses(),
+        "sent": forget_sent(),
         "arrivals": Arrival.objects.filter(at__lt=now - timedelta(days=1)).delete()[0],
         "attempts": AccessAttempt.objects.filter(attempt_time__lt=now - timedelta(days=1)).delete()[0],
         "files": 0,

@@ -5,7 +5,9 @@ from shell import views
 
 urlpatterns = [
     path("sign-in/", views.SignIn.as_view(), name="sign-in"),
-    path("sign-out/", auth.LogoutView.as_view(), name="sign-out"),
+    path("sign-out/", views.SignOut.as_view(), name="sign-out"),
+    path("worker.js", views.worker, name="worker"),
+    path("ping/", views.ping, name="ping"),
     path("sign-up/", views.sign_up, name="sign-up"),
     path("demo-sign-in/", views.demo_sign_in, name="demo-sign-in"),
     path(

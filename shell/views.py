@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import errno
 import sys
+from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import get_user_model, login
 from django.contrib.auth.decorators import login_not_required
-from django.contrib.auth.views import LoginView
+from django.contrib.auth.views import LoginView, LogoutView
 from django.core.exceptions import RequestDataTooBig
 from django.db import IntegrityError, OperationalError, transaction
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
@@ -22,6 +23,7 @@ from shell.forms import SignUpForm
 from shell.throttle import note_account, too_many_accounts, too_many_wrong
 from shell.undo import CannotUndo, undo
 
+WORKER = Path(__file__).parent / "static" / "shell" / "worker.js"
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 DEMO_USER = "demo"
 
@@ -57,6 +59,31 @@ class SignIn(LoginView):
         if settings.AXES_ENABLED and too_many_wrong(request):
             return render(request, "registration/locked.html", status=429)
         return super().post(request, *args, **options)
+
+
+class SignOut(LogoutView):
+    """Signing out; the browser is told to keep nothing of the pages it has."""
+
+    def dispatch(self, request: HttpRequest, *args: Any, **options: Any) -> HttpResponse:
+        answer = super().dispatch(request, *args, **options)
+        answer.headers["Clear-Site-Data"] = '"cache", "storage"'
+        return answer
+
+
+@login_not_required
+def worker(request: HttpRequest) -> HttpResponse:
+    """The script that keeps pages of a job for a garage without a connection; it stands at the root, so that it may serve all of them."""
+    answer = HttpResponse(WORKER.read_bytes(), content_type="text/javascript; charset=utf-8")
+    answer.headers["Cache-Control"] = "no-cache"
+    return answer
+
+
+@login_not_required
+def ping(request: HttpRequest) -> HttpResponse:
+    """Is there a connection?"""
+    answer = HttpResponse(status=204)
+    answer.headers["Cache-Control"] = "no-store"
+    return answer
 
 
 @login_not_required

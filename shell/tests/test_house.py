@@ -13,12 +13,15 @@ ROOT = Path(__file__).resolve().parents[2]
 #: longest line of a template, and lines from which a file of the core says at its head why it is longer
 LINE, FILE = 160, 400
 #: topics of the core from the bottom up: each imports only from those before it
-LAYERS = ("tables", "quantities", "fastening", "wheels", "steering", "driveline", "well", "work", "proof")
+LAYERS = ("tables", "quantities", "fastening", "wheels", "steering", "driveline", "well", "parts", "work", "proof")
 
 
 def tracked(pattern):
-    listed = subprocess.run(["git", "ls-files", pattern], cwd=ROOT, capture_output=True, text=True, check=True)
-    return [ROOT / name for name in listed.stdout.split() if "vendor" not in name]
+    """Files of the checkout by pattern, those not yet committed among them."""
+    command = ["git", "ls-files", "--cached", "--others", "--exclude-standard", pattern]
+    listed = subprocess.run(command, cwd=ROOT, capture_output=True, text=True, check=True)
+    paths = [ROOT / name for name in listed.stdout.split() if "vendor" not in name]
+    return [path for path in paths if path.exists()]
 
 
 class House(SimpleTestCase):

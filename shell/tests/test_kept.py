@@ -287,9 +287,9 @@ class FullDisk(ScenarioCase):
         client = Client(raise_request_exception=False)
         client.force_login(self.user)
         full = OperationalError("database or disk is full")
-        for place in ("shell.middleware._first", "shelf.services.add_offer"):
+        for place in ("shell.middleware._first", "shelf.services.add_line"):
             with self.subTest(place=place), mock.patch(place, side_effect=full), self.assertLogs("django.request", "ERROR"):
                 answer = client.post(self.url("choose/"), LINE | {"once": "a-token-of-sixteen-or-more"})
                 self.assertContains(answer, "is full, so nothing can be kept", status_code=507)
-        with mock.patch("shelf.services.add_offer", side_effect=RuntimeError("ours")), self.assertLogs("django.request", "ERROR"):
+        with mock.patch("shelf.services.add_line", side_effect=RuntimeError("ours")), self.assertLogs("django.request", "ERROR"):
             self.assertContains(client.post(self.url("choose/"), LINE), "The fault is ours", status_code=500)

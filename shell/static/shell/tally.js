@@ -3,6 +3,8 @@ import "./keys.js";
 import "./nudge.js";
 import "./pose.js";
 import "./card.js";
+import "./offline.js";
+import "./fold.js";
 
 document.addEventListener("click", (event) => {
   if (event.target.closest?.("[data-print]")) window.print();
