@@ -17,7 +17,7 @@ from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.models import Driveline
 from planner import services as planning
-from planner.queries import build_in_hand
+from planner.chosen import build_in_hand
 from rimcore.driveline.drawing import gear_sheet
 from rimcore.driveline.gearing import CRUISE_KMH, axle_options, axle_to_restore, effective_change_pct, judge_cruise, kmh_at, rpm_at
 from rimcore.driveline.gearing import Driveline as Line

@@ -9,7 +9,7 @@ from django.utils import timezone
 from garage.file import CarFile
 from garage.inhand import in_hand
 from garage.models import Driveline
-from planner.queries import build_in_hand, candidate
+from planner.chosen import build_in_hand, candidate
 from rimcore.driveline.gearing import Driveline as Line
 from rimcore.driveline.gearing import judge_cruise
 from rimcore.quantities.judgement import InputUsed, Judgement

@@ -9,7 +9,7 @@ from django.http import Http404, HttpRequest
 from bench.forms import BenchForm
 from bench.settings import Setting, read, start
 from garage.file import CarFile, open_file
-from planner.queries import build_in_hand, candidate
+from planner.chosen import build_in_hand, candidate
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import measured as core
 from rimcore.well.motion import pose_text
@@ -65,8 +65,8 @@ def worst_of_each(gaps: list[Judgement]) -> list[Judgement]:
 
 def in_motion(file: CarFile, corner: str, setting: Setting, gaps: list[Judgement]) -> dict[str, Any]:
     """Drawings and map of a corner at the pose that the setting asks for."""
-    axle = axle_or_404(file, corner)
-    motion, candidate = axle.motion(corner), setting.candidate
+    axle, candidate = core.braked(axle_or_404(file, corner), setting.candidate.brake), setting.candidate
+    motion = axle.motion(corner)
     here = [r for r in axle.readings if r.corner == corner]
     reach = range_of(motion, candidate)
     rest = candidate.ride_drop_mm

@@ -9,7 +9,7 @@ from garage.assemble import mount_on_list
 from garage.file import CarFile
 from garage.inhand import InHand, in_hand
 from garage.parts import Tyre, Wheel
-from planner.queries import build_in_hand, candidate, chosen
+from planner.chosen import build_in_hand, candidate, chosen
 from rimcore.well.fitment import mount_of
 from rimcore.well.measured import Candidate
 from rimcore.wheels.fitted import Fitted

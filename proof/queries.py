@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 from garage.file import CarFile, latest_of
 from garage.models import Outfit, Reading
 from garage.queries import reading_text
+from planner.chosen import builds_of, candidate
 from planner.models import Build
-from planner.queries import builds_of, candidate, sums
+from planner.queries import sums
 from proof.models import Run, Series
 from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, strip_scale, summed
 from rimcore.quantities.judgement import Judgement

@@ -33,6 +33,9 @@ TOPICS: dict[str, tuple[str, ...]] = {
     "trials": ("well/trialfit.py", "well/seen.py"),
     "tolerance": ("well/tolerance.py", "quantities/judgement.py"),
     "template": ("well/template.py",),
+    "parts": ("parts/common.py", "parts/hubware.py", "parts/brakes.py", "parts/rolling.py", "parts/needs.py", "lines.py"),
+    "jobs": ("work/steps.py", "work/cures.py", "work/removed.py", "work/quotes.py", "work/template.py", "work/ledger.py", "fastening/torques.py"),
+    "walk": ("well/around.py", "well/repeats.py", "well/scene_map.py"),
 }  # fmt: skip
 
 #: tests that take longer than this alone are left out: they draw at random and tell little of a single line [s]
