@@ -10,6 +10,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from demo.pictures import wheel_picture
+from demo.shelf import load_shelf, load_workshop
 from demo.stable import load_others, take_readings
 from garage.file import open_file
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
@@ -18,13 +19,14 @@ from garage.services import keep_trial, stand
 from planner.models import Build
 from planner.services import add_part, choose_pair, set_levers
 from proof.models import Run, Series
+from rimcore.lines import parse_line
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
-from rimcore.wheels.paste import parse_offer
-from shelf.services import add_offer
+from shelf.services import add_line
 from shell.models import Change
 from shell.views import DEMO_USER
+from workshop.composing import make_job
 from workshop.models import FollowUp, Job, Pull, Snag, Spell
-from workshop.services import finish_job, finish_step, keep_photo, make_job, skip_step
+from workshop.services import finish_job, finish_step, keep_photo, skip_step
 
 PASSWORD = "hill-climb-demo"  # noqa: S105  the demo is served on this machine only
 
@@ -148,11 +150,13 @@ def load() -> Car:
     )
     take_readings(car, baseline, BASELINE, today - timedelta(days=74), half)
     for name, line in WHEELS + TYRES:
-        add_offer(car, user, parse_offer(line), name, line)
+        add_line(car, user, parse_line(line), name, line)
     light = _light_build(car, user, today)
     _fitted_job(car, user, light, today)
     _hill_build(car, user, today)
     _job_under_way(car, user, today)
+    load_shelf(car, user, today)
+    load_workshop(car, user, today)
     _runs(car, baseline, today)
     _tried(car, today)
     load_others(user, today)
@@ -172,6 +176,8 @@ def _user() -> Any:
     for car in user.cars.all():
         car.delete()
     ToleranceSet.objects.filter(owner=user).delete()
+    for kept in (*user.job_templates.all(), *user.tools.all()):
+        kept.delete()
     Preferences.objects.get_or_create(user=user)
     return user
 

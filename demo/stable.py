@@ -10,14 +10,14 @@ from garage.models import Axle, Car, Condition, Driveline, Outfit, Reading
 from garage.parts import Tyre, Wheel
 from garage.services import default_uncertainty, stand
 from planner.models import Build, Choice
-from planner.services import add_part, choose_pair, set_levers
+from planner.services import choose_pair, put_part, set_levers
+from rimcore.lines import parse_line
 from rimcore.quantities.units import parse_quantity
 from rimcore.well.asked import check_values, check_where
 from rimcore.well.stations import STATIONS
-from rimcore.wheels.paste import parse_offer
 from rimcore.wheels.traced import from_card
 from shelf.cards import keep_card, keep_trace
-from shelf.services import add_offer
+from shelf.services import add_line
 
 ROADSTER_OFFERS = (
     ("Dunnet Lite", "15x8 +28 4x100 56.1, 5.9 kg, 214, 5 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 520 kg"),
@@ -158,7 +158,7 @@ def _roadster(user: Any, today: date) -> None:
     )
     take_readings(car, outfit, ROADSTER, since, _condition(car, since, "pit garage, level"))
     for name, line in ROADSTER_OFFERS:
-        add_offer(car, user, parse_offer(line), name, line)
+        add_line(car, user, parse_line(line), name, line)
     build = Build.objects.create(
         car=car, name="Sprint fifteens", tolerance="track", in_hand=True, hours_estimate=5, note="light fifteens, wider behind"
     )
@@ -211,21 +211,12 @@ def _four(user: Any, today: date) -> None:
     outfit = _outfit(car, since, ends)
     take_readings(car, outfit, FOUR, since, _condition(car, since, "slipway, nearly level"))
     for name, line in FOUR_OFFERS:
-        add_offer(car, user, parse_offer(line), name, line)
+        add_line(car, user, parse_line(line), name, line)
     build = Build.objects.create(
         car=car, name="Spacers and 215s", tolerance="tow", in_hand=True, hours_estimate=7, note="thirty up, its own wheels, bolt-on spacers for the rail at lock",
     )  # fmt: skip
-    set_levers(
-        build,
-        {
-            ("ride_drop_mm", "F"): -30,
-            ("ride_drop_mm", "R"): -30,
-            ("spacer_mm", "F"): 25,
-            ("spacer_mm", "R"): 25,
-            ("spacer_kind", ""): "bolted",
-        },
-    )
+    set_levers(build, {("ride_drop_mm", "F"): -30, ("ride_drop_mm", "R"): -30})
     tyre = Tyre.objects.get(car=car, spec__size__startswith="215/75R15")
     Choice.objects.create(build=build, part=tyre, position="A", quantity=4)
-    spacers = {"name": "Bolt-on spacers, 25 mm", "position": "A", "quantity": 4, "price_minor": 3900, "lead_days": 6}
-    add_part(build, user, {**spacers, "supplier": "Nook Lane Wheels", "mass_change_kg": 0.9})
+    line = "spacers 25 mm bolt-on 5x139.7 108.1 → 108.1 M12x1.25, 0.9 kg, 39, 6 days, Nook Lane Wheels"
+    put_part(build, user, add_line(car, user, parse_line(line), "Bolt-on spacers", line), {"position": "A", "quantity": 4})

@@ -5,14 +5,15 @@ from django.urls import get_resolver, reverse
 
 from demo.pictures import card_picture, card_section
 from garage.models import Reading, Rub, Skip, ToleranceSet, Trial
-from garage.parts import Tyre, Wheel
+from garage.parts import Part, Tyre, Wheel
 from planner.models import Build, Choice
 from proof.models import Run, Series
 from shelf.cards import keep_card
 from shell.tests.base import ScenarioCase
-from workshop.models import FollowUp, Job, Photo, Snag, Spell
+from workshop.composing import keep_template
+from workshop.models import FollowUp, Job, JobTemplate, Photo, Removed, Snag, Spell
 
-OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme"}
+OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme", "worker", "ping"}
 OWN = {"start", "garage", "export", "leave", "settings", "car-new", "password", "sign-out", "undo"}
 
 
@@ -27,6 +28,7 @@ class EveryAddress(ScenarioCase):
         super().setUp()
         keep_card(Tyre.objects.first(), card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0])
         Skip.objects.create(car=self.car, corner="FL", code="joint")
+        keep_template(Job.objects.first(), self.user, "Wheels")
 
     def arguments(self, name, wanted):
         car = self.car.pk
@@ -36,7 +38,8 @@ class EveryAddress(ScenarioCase):
             "choice_id": Choice.objects.first().pk, "job_id": Job.objects.first().pk, "place": 1, "snag_id": Snag.objects.first().pk, "spell_id": Spell.objects.first().pk,
             "photo_id": Photo.objects.first().pk, "follow_up_id": FollowUp.objects.first().pk, "series_id": Series.objects.first().pk, "run_id": Run.objects.first().pk, "change_id": 1,
             "trial_id": Trial.objects.first().pk, "rub_id": Rub.objects.first().pk,
-            "skip_id": Skip.objects.first().pk,
+            "skip_id": Skip.objects.first().pk, "family": "ring", "part_id": Part.objects.filter(family="ring").first().pk,
+            "template_id": JobTemplate.objects.first().pk, "label": Removed.objects.first().label,
         }  # fmt: skip
         return [known[one] for one in wanted]
 

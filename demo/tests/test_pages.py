@@ -6,8 +6,9 @@ from django.test import RequestFactory
 
 from garage.models import Reading
 from garage.parts import Tyre, Wheel
+from planner.chosen import build_in_hand
 from planner.models import Choice
-from planner.queries import build_in_hand, sums
+from planner.queries import sums
 from proof.models import Run
 from rimcore.calc import answer
 from rimcore.registry import CALCULATIONS
