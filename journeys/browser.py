@@ -83,7 +83,11 @@ class Journey(StaticLiveServerTestCase):
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         page.on(
             "console",
-            lambda message: self.complaints.append(message.text) if message.type == "error" and "422" not in message.text else None,
+            lambda message: (
+                self.complaints.append(message.text)
+                if message.type == "error" and "422" not in message.text and "409" not in message.text
+                else None
+            ),
         )
         page.on(
             "request",
@@ -106,6 +110,10 @@ class Journey(StaticLiveServerTestCase):
         page = page or self.page
         page.goto(f"{self.live_server_url}{rest}")
         return page
+
+    def scroll_to(self, selector: str, page: Page | None = None):
+        """In one step of the page's own, so that a fragment swapped meanwhile takes nothing from under it."""
+        (page or self.page).evaluate("s => [...document.querySelectorAll(s)].at(-1)?.scrollIntoView({block: 'center'})", selector)
 
     def at(self, rest: str) -> str:
         return f"/car/{self.car.pk}/{rest}"

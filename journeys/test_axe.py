@@ -3,10 +3,11 @@
 from playwright.sync_api import expect
 
 from demo.pictures import card_picture, card_section
-from garage.parts import Tyre, Wheel
+from garage.parts import Part, Tyre, Wheel
 from journeys.browser import AXE, Journey
+from planner.models import Choice
 from shelf.cards import keep_card
-from workshop.models import Job
+from workshop.models import Job, Snag
 
 PAGES = (
     "",
@@ -15,12 +16,21 @@ PAGES = (
     "measure/FL/arch_12/",
     "choose/",
     "choose/table/",
+    "choose/parts/ring/",
+    "choose/parts/caliper/",
+    "rules/",
+    "walk/",
     "check/FL/",
     "check/FL/trial/",
     "check/FL/template/",
     "check/shake/",
     "plan/",
     "fit/",
+    "fit/tools/",
+    "fit/removed/",
+    "fit/removed/A1/",
+    "fit/removed/labels/",
+    "fit/templates/",
     "open/",
     "prove/",
 )
@@ -41,6 +51,15 @@ class Axe(Journey):
             f"check/FL/compare/?{wheels}",
             "check/FL/?diameter=17&width=8&offset=55&steer=20&travel=30",
             f"choose/tyre/{tyre.pk}/trace/",
+            *(
+                f"choose/part/{part.pk}/{rest}"
+                for part in [Part.objects.filter(car=self.car, name="Sensors").first()]
+                for rest in ("", "quotes/")
+            ),
+            f"plan/put/{Part.objects.get(car=self.car, name='Four-pot set').pk}/",
+            f"plan/part/{Choice.objects.filter(build__car=self.car).last().pk}/",
+            f"fit/snag/{Snag.objects.get(closed_on__isnull=True, job__car=self.car).pk}/",
+            f"fit/job/{Job.objects.get(build__name='Lighter sixteens').pk}/torque/",
         )
 
     def test_main_pages(self):
@@ -61,7 +80,7 @@ class Axe(Journey):
         self.go("/sign-in/")
         self.assertEqual(self.faults(self.page), [])
         phone = self.sign_in(self.open("phone"))
-        for rest in ("check/FL/", "fit/", "measure/"):
+        for rest in ("check/FL/", "fit/", "measure/", "measure/FL/", "walk/", "choose/parts/spacer/", "fit/tools/"):
             self.go(self.at(rest), phone).wait_for_load_state("networkidle")
             self.assertEqual((rest, self.faults(phone)), (rest, []))
 

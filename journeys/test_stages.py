@@ -29,9 +29,9 @@ class Stages(Journey):
         self.assertLess(page.locator("tbody.pair").count(), 23, "not all at once")
         for count in range(2 * AT_ONCE, 24, AT_ONCE):
             if page.locator("tbody.pair").count() < count:
-                page.locator(".pairs-next").scroll_into_view_if_needed()
+                self.scroll_to(".pairs-next")
             expect(page.locator("tbody.pair").nth(count - 1)).to_be_attached()
-        page.locator("tbody.pair").last.scroll_into_view_if_needed()
+        self.scroll_to("tbody.pair, .pairs-next")
         expect(page.locator("tbody.pair")).to_have_count(23)
         expect(page.locator(".pairs-next")).to_have_count(0)
 

@@ -25,6 +25,7 @@ class Walk(Journey):
         page.get_by_label("Sideways from the sidewall").fill("twenty")
         page.get_by_label("Up from the tread").fill("61")
         page.get_by_role("button", name="Keep").click()
+        expect(page.locator(".invalid-feedback").first).to_be_visible()
         expect(page.get_by_label("Sideways from the sidewall")).to_have_value("twenty")
         page.get_by_label("Sideways from the sidewall").fill("24; 24.5")
         page.get_by_role("button", name="Keep").click()

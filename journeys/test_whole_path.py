@@ -145,6 +145,7 @@ class Stranger(Journey):
     def test_another_persons_car_is_not_there(self):
         page = self.sign_in()
         page.get_by_role("button", name=re.compile("Sign out")).click()
+        page.wait_for_url("**/sign-in/")
         self.go("/sign-up/")
         page.get_by_label("Username").fill("jory")
         page.locator("#id_password1").fill("eleven-sixteenths")
