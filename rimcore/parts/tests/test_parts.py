@@ -277,7 +277,7 @@ class Counted(unittest.TestCase):
         self.assertIsNone(judge_count(FAMILIES["other"], 1, [5]))
 
     def test_both_sides_alike(self):
-        left, right = {"diameter_mm": 300.0, "hat_mm": 46.0, "hand": "left"}, {"diameter_mm": 300.0, "hat_mm": 46.0, "hand": "right"}
+        left, right = ({"diameter_mm": 300.0, "thickness_mm": 24.0, "hat_mm": 46.0, "hand": hand} for hand in ("left", "right"))
         self.assertEqual(judge_sides(FAMILIES["rotor"], [left, right]).state, "clear")
         self.assertEqual(judge_sides(FAMILIES["rotor"], [left, {**right, "hat_mm": 40.0}]).state, "hit")
         self.assertIsNone(judge_sides(FAMILIES["rotor"], [left]))

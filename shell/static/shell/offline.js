@@ -56,18 +56,24 @@ const show = async () => {
   box.replaceChildren(head, list);
 };
 
-let sending = false;
+// One run at a time; asked meanwhile, it runs again. Unanswered, it comes back sooner at first: the server counts each key once.
+let sending = false, again = false, pause = 500, timer = 0;
+const LONGEST = 15000;
 const send = async () => {
-  if (sending) return;
+  if (sending) { again = true; return; }
   sending = true;
-  let kept = 0;
+  again = false;
+  window.clearTimeout(timer);
+  let kept = 0, unanswered = false;
   try {
     for (const row of await waiting.all(user)) {
       if (row.clash || row.refused) break;
       const headers = { "X-CSRFToken": token(), "X-Tally-Key": row.key, "X-Tally-User": user, ...(row.force ? { "X-Tally-Force": "1" } : {}) };
-      const answer = await fetch(row.url, { method: "POST", headers, body: new URLSearchParams(row.body), redirect: "manual" }).catch(() => null);
-      if (answer === null) break;
+      const answer = await fetch(row.url, { method: "POST", headers, body: new URLSearchParams(row.body), redirect: "manual", signal: AbortSignal.timeout(LONGEST) }).catch(() => null);
+      unanswered = answer === null;
+      if (unanswered) break;
       const said = await answer.json().catch(() => ({ state: "later" }));
+      unanswered = said.state === "later";
       if (said.state === "kept") { await waiting.drop(row.id); kept += 1; }
       else if (said.state === "clash") await waiting.keep({ ...row, clash: said.now });
       else if (said.state === "refused") await waiting.keep({ ...row, refused: said.why });
@@ -78,7 +84,10 @@ const send = async () => {
     sending = false;
   }
   await show();
-  if (kept && !(await waiting.all(user)).length) window.location.reload();
+  if (kept && !(await waiting.all(user)).length) { window.location.reload(); return; }
+  pause = unanswered ? Math.min(2 * pause, LONGEST) : 500;
+  if (again) await send();
+  else if (unanswered) timer = window.setTimeout(send, pause);
 };
 
 const typedIn = (form) => [...form.querySelectorAll("input:not([type=hidden]), select, textarea")].filter((el) => el.value && (el.type !== "checkbox" || el.checked) && !el.closest("details:not([open])")).map((el) => el.value).join(", ");
@@ -176,10 +185,9 @@ if (able && !user) forget();
 if (able && user) {
   document.querySelectorAll("form[action$='/sign-out/']").forEach(leaving);
   waiting.all(user).then((rows) => { if (rows.length || forms.length) return show().then(send); });
-  window.addEventListener("online", send);
+  window.addEventListener("online", () => { pause = 500; send(); });
   if (forms.length) {
     forms.forEach(watch);
     navigator.serviceWorker.register("/worker.js", { scope: "/" }).then(() => navigator.serviceWorker.ready).then(ready).catch(() => null);
-    window.setInterval(() => { waiting.all(user).then((rows) => { if (rows.length) send(); }); }, 15000);
   }
 }
