@@ -4,11 +4,16 @@ from __future__ import annotations
 
 import itertools
 import math
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.optimize import root
+from scipy.spatial.transform import Rotation
 
 from garage.parts import Tyre, Wheel
+from rimcore.ride.points import LAYOUTS, HardPoints
+from rimcore.ride.points import Wheel as WheelAt
 from rimcore.well.mover import Thing, Well
 from rimcore.well.rank import Pair, Place
 from rimcore.wheels.fitted import Fitted
@@ -119,3 +124,29 @@ def sweep_poses(polygon: list[list[float]], well: Well, points: list[list[float]
             least = min(least, _one(polygon, across, math.hypot(vx, up)))
         found.append(least)
     return found
+
+
+def links_case() -> tuple[HardPoints, list[float], list[float]]:
+    """A double wishbone, 61 travels and 41 racks [mm]."""
+    made = {
+        "upper_front": (120.0, -330.0, 190.0), "upper_rear": (-130.0, -340.0, 180.0), "upper_joint": (-12.0, -95.0, 230.0),
+        "lower_front": (160.0, -420.0, -110.0), "lower_rear": (-180.0, -410.0, -105.0), "lower_joint": (5.0, -75.0, -130.0),
+        "rod_inner": (-130.0, -390.0, -70.0), "rod_outer": (-120.0, -85.0, -75.0),
+    }  # fmt: skip
+    points = HardPoints(LAYOUTS["wishbone"], made, WheelAt(-30.0, 310.0, -1.0, 0.1), None, 750.0)
+    return points, np.linspace(-80, 80, 61).tolist(), np.linspace(-70, 70, 41).tolist()
+
+
+def pose_by_pose(points: HardPoints, poses: list[tuple[float, float]]) -> list[Any]:
+    """The same poses, each by itself: lengths of the links with Euler angles, from the measured pose."""
+    outer = np.array([points.points[one] for one, _ in points.layout.links])
+    inner = np.array([points.points[other] for _, other in points.layout.links])
+    wanted = np.linalg.norm(outer - inner, axis=1)
+
+    def off(x: NDArray[np.float64], travel: float, rack: float) -> NDArray[np.float64]:
+        here = Rotation.from_euler("xyz", x[3:]).apply(outer) + x[:3]
+        at = inner.copy()
+        at[-1, 1] += rack
+        return np.r_[np.linalg.norm(here - at, axis=1) - wanted, x[2] - travel]
+
+    return [root(off, np.zeros(6), args=pose).x for pose in poses]

@@ -3,10 +3,12 @@
 from rimcore.driveline.calculations import DRIVELINE
 from rimcore.fastening.calculations import FASTENING
 from rimcore.quantities.calculations import QUANTITIES
+from rimcore.ride.calculations import RIDE
+from rimcore.steering.calculations import STEER
 from rimcore.well.calculations_choice import CHOICE
 from rimcore.well.calculations_motion import MOTION
 from rimcore.well.calculations_rest import AT_REST
 from rimcore.well.calculations_window import WINDOWS
 from rimcore.wheels.calculations import WHEELS
 
-CALCULATIONS = {**QUANTITIES, **WHEELS, **AT_REST, **MOTION, **WINDOWS, **CHOICE, **DRIVELINE, **FASTENING}
+CALCULATIONS = {**QUANTITIES, **WHEELS, **AT_REST, **MOTION, **WINDOWS, **CHOICE, **DRIVELINE, **FASTENING, **RIDE, **STEER}

@@ -11,7 +11,37 @@ WELL = {
     "wheel": "17x8 +40", "tyre": "225/45R17", "bump_mm": 50, "droop_mm": 40, "steer_out_deg": 30, "steer_in_deg": 30, "grid": {"steer": 5, "travel": 3},
     "obstacles": [{"name": "lip", "frame": "body", "points_mm": [[0, 90, 385]]}],
 }  # fmt: skip
+CORNER = {
+    "kind": "wishbone", "wheel": {"centre_y_mm": -30, "radius_mm": 310}, "static": {"camber_deg": -1}, "half_track_mm": 750,
+    "points_mm": {
+        "upper_front": [120, -330, 190], "upper_rear": [-130, -340, 180], "upper_joint": [-12, -95, 230], "lower_front": [160, -420, -110],
+        "lower_rear": [-180, -410, -105], "lower_joint": [5, -75, -130], "rod_inner": [-130, -390, -70], "rod_outer": [-120, -85, -75],
+    },
+}  # fmt: skip
+FOUR = {"FL": 352, "FR": 338, "RL": 261, "RR": 289}
 GOOD = {
+    "spring": {"rate_N_per_mm": 60, "free_length_mm": 200, "block_length_mm": 80, "corner_kg": 340, "unsprung_kg": 40, "bump_mm": 50, "perch_up_mm": 5},
+    "kinematics": {**CORNER, "travel_mm": [-40, 0, 40, 400], "rack_mm": [0, 20], "spring": {"body": [0, -200, 400], "moving": [0, -150, -60], "on": "lower"}},
+    "steering": {"left": CORNER, "rack_mm": [-40, 0, 40], "wheelbase_mm": 2570, "kingpin_track_mm": 1400},
+    "rack-centre": {"left_stick_out_mm": 20, "right_stick_out_mm": 14},
+    "tie-rod": {"inner_mm": [0, 0, 0], "outer_mm": [0, 355, 0], "inner_move_mm": [26, 0, 0], "thread": "M14x1.5", "engaged_mm": 25, "rod_length_mm": 355},
+    "shaft": {"joints": [{"angle_deg": 20}, {"angle_deg": 25, "phase_deg": 10}], "engaged_mm": 30, "spline_mm": 19},
+    "caster-sweep": {"camber_out_deg": -0.1, "camber_in_deg": -3.8, "steer_deg": 20, "camber_straight_deg": -3.0, "resolution_deg": 0.1},
+    "alignment": {
+        "wheels": {"FL": {"camber_deg": -3, "toe_mm": 1, "over_mm": 400}, "FR": {"toe_deg": 0.1}}, "targets": {"FL": {"camber_deg": -2.5}},
+        "adjusters": [{"name": "left arm", "effects": {"FL.camber_deg": 0.4}}],
+    },
+    "corner-weights": {
+        "pads_kg": FOUR, "wheel_rate_N_per_mm": {"FL": 32, "FR": 32, "RL": 26, "RR": 26}, "track_mm": {"front": 1520, "rear": 1490},
+        "wheelbase_mm": 2570, "mm_per_turn": 1.5, "limit_turns": 4,
+    },
+    "centre-of-gravity": {
+        "pads_kg": FOUR, "wheelbase_mm": 2570, "track_mm": {"front": 1520, "rear": 1490},
+        "raised": {"end": "front", "by_mm": 400, "rear_kg": 566, "radius_mm": 305},
+    },
+    "square": {
+        "left_mm": 900, "right_mm": 901, "front_mm": 700, "rear_mm": 700, "front_left_to_rear_right_mm": 1140, "front_right_to_rear_left_mm": 1143,
+    },
     "gearing": {"tyre": "225/45R17", "gears": [3.5, 1.0], "axle_ratio": 4.1, "speed_kmh": 100, "rpm": 3000},
     "bolt": {"thread": "M12x1.5", "class": "10.9", "torque_Nm": 110, "wrench_mm": 450, "adapter_mm": 50},
     "quantity": {"text": "3 mm", "kind": "length"},

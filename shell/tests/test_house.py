@@ -13,7 +13,7 @@ ROOT = Path(__file__).resolve().parents[2]
 #: longest line of a template, and lines from which a file of the core says at its head why it is longer
 LINE, FILE = 160, 400
 #: topics of the core from the bottom up: each imports only from those before it
-LAYERS = ("tables", "quantities", "fastening", "wheels", "steering", "driveline", "well", "parts", "work", "proof")
+LAYERS = ("tables", "quantities", "fastening", "wheels", "ride", "steering", "driveline", "well", "parts", "work", "proof")
 
 
 def tracked(pattern):

@@ -24,6 +24,8 @@ from demo.scenario import load
 from garage.file import open_file
 from rimcore.calc import answer
 from rimcore.registry import CALCULATIONS
+from rimcore.ride.curves import curves
+from rimcore.steering.rack import Axle, steered
 from rimcore.well.clearance import sweep
 from rimcore.well.fitment import judge
 from rimcore.well.rank import rank
@@ -75,6 +77,7 @@ class Command(BaseCommand):
             self.pages()
             self.calculations()
             self.clearance()
+            self.links()
             self.ranking()
             connection.close()
 
@@ -156,6 +159,17 @@ class Command(BaseCommand):
         self.row("sweep 61 × 41 poses, 12 obstacles of 8 points", fast, slow / fast, "faster than plain loops (every 50th pose)")
         first = median_ms(lambda: sweep(plain.another(outline_mm), well, things, 10.0, 5.0), 9)
         self.row("the same with an outline not met before", first, slow / first, "faster than plain loops")
+
+    def links(self) -> None:
+        """A corner's poses against a plain root search a pose, and both wheels over the rack."""
+        points, travel, rack = plain.links_case()
+        fast = median_ms(lambda: curves(points, travel, rack), 9)
+        some = [(t, r) for t in travel for r in rack][::100]
+        slow = median_ms(lambda: plain.pose_by_pose(points, some), 1) * len(travel) * len(rack) / len(some)
+        self.row("links of 61 travels × 41 racks", fast, slow / fast, "faster than a root search a pose (every 100th)")
+        axle = Axle(points, points, 2600.0, 1400.0)
+        both = median_ms(lambda: steered(axle, np.linspace(-80, 80, 81).tolist()), 9)
+        self.row("steering, 81 racks, both wheels", both, both / fast, "links of 61 × 41")
 
     def ranking(self) -> None:
         """Pairs against one corner: time a pair against that of the smallest list, 1 is linear."""

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from rimcore.quantities.errors import BadInput
 from rimcore.work.cures import FEW_DAYS, Cure, Plan, weigh
 from rimcore.work.jobsheet import CornerHub, JobPlan, job_sheet
-from rimcore.work.ledger import PART_STATES, Line, money
+from rimcore.work.ledger import PART_STATES, Line, MassChange, money
 from rimcore.work.modules import MODULES, OF_LEVER
 from rimcore.work.quotes import Quote, good_until, stale, undominated, worth_used_minor
 from rimcore.work.removed import LETTERS, Count, label_of, net_kg, proceeds_minor
@@ -122,6 +122,12 @@ class Money(unittest.TestCase):
         self.assertEqual(money([Line(200, 1, "wanted")], 1000, 100).left_minor, 700)
 
 
+class Mass(unittest.TestCase):
+    def test_an_end_that_is_not_known_counts_nothing(self):
+        for front, rear, total in ((None, None, None), (-2.0, None, -2.0), (None, 1.5, 1.5), (-2.0, 1.5, -0.5)):
+            self.assertEqual(MassChange(front, rear, 0).total_kg, total)
+
+
 class Quotes(unittest.TestCase):
     TODAY = date(2027, 5, 20)
 
@@ -182,10 +188,38 @@ class Templates(unittest.TestCase):
             ({"title": "x" * 160}, {"title": "x" * 161}), ({"tools": ["x" * 120]}, {"tools": ["x" * 121]}), ({"detail": "x" * 2000}, {"detail": "x" * 2001}),
             ({"joint": {**joint, "angle_deg": 0}}, {"joint": {**joint, "angle_deg": -0.1}}), ({"joint": {**joint, "angle_deg": 1080}}, {"joint": {**joint, "angle_deg": 1081}}),
             ({"torque_nm": 0.1}, {"torque_nm": 0.09}), ({"lugs": 100}, {"lugs": 101}), ({"helpers": 0}, {"helpers": 101}),
+            ({"caution": "x" * 2000}, {"caution": "x" * 2001}), ({"share": "x" * 60}, {"share": "x" * 61}), ({"opens": "x" * 40}, {"opens": "x" * 41}),
+            ({"module": "x" * 120}, {"module": "x" * 121}), ({"stage": "x" * 10}, {"stage": "x" * 11}), ({"tools": ["x"] * 40}, {"tools": ["x"] * 41}),
+            ({"torque_nm": 5000}, {"torque_nm": 5000.1}), ({"lugs": 1}, {"lugs": 0}), ({"joint": {"name": "x" * 80}}, {"joint": {"name": "x" * 81}}),
+            ({"joint": {**joint, "source": "x" * 80}}, {"joint": {**joint, "source": "x" * 81}}), ({"joint": {**joint, "torque_nm": 0.1}}, {"joint": {**joint, "torque_nm": 0.09}}),
+            ({"joint": {**joint, "torque_nm": 5000}}, {"joint": {**joint, "torque_nm": 5000.1}}), ({"joint": {**joint, "count": 100}}, {"joint": {**joint, "count": 101}}),
+            ({"joint": {**joint, "thread": "M12x1.5" + " " * 13}}, {"joint": {**joint, "thread": "M12x1.5" + " " * 14}}), ({"helpers": 100}, {"helpers": -1}),
         ):  # fmt: skip
             self.assertEqual(len(read(text(good)).steps), 1, good)
             with self.assertRaises(BadInput, msg=bad):
                 read(text(bad))
+
+    def test_both_ends_of_the_whole(self):
+        def text(name="n", count=1, **more):
+            return json.dumps(
+                {"format": "rim-tally job", "version": 1, "name": name, "steps": [{"phase": "Fit", "title": "t"}] * count, **more}
+            )
+
+        self.assertEqual(len(read(text("x" * 80, 300)).steps), 300)
+        for odd in (text("x" * 81), text(count=301), text(count=0), text(" "), text(version=2), text(format="job"), text() + " " * 400_000):
+            with self.assertRaises(BadInput):
+                read(odd)
+        self.assertEqual(len(read(text() + " " * (400_000 - len(text()))).steps), 1)
+
+    def test_what_is_blank_is_left_out(self):
+        step = StepPlan("Fit", "torque", "Nuts", joint=Joint("Wheel nuts", thread="M12x1.5"), lugs=5)
+        said = json.loads(written(Template("n", (step,))))
+        self.assertEqual(
+            said["steps"],
+            [{"phase": "Fit", "kind": "torque", "title": "Nuts", "lugs": 5, "joint": {"name": "Wheel nuts", "thread": "M12x1.5"}}],
+        )
+        self.assertIn('\n  "name": "n"', written(Template("n", (step,))))
+        self.assertIn("Höhe", written(Template("Höhe", (step,))))
 
     def test_a_plain_one(self):
         text = json.dumps(

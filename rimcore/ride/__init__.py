@@ -1,0 +1,1 @@
+"""Springs, links, corner weights: how high a car stands, how its wheels move and what each carries."""

@@ -1,0 +1,296 @@
+"""Links of a corner held to their lengths: where the knuckle goes as wheel and rack move.
+
+The knuckle is a rigid body with six freedoms. Five are taken by the links, the sixth by the height of the hub-face
+centre. Each pose is found by Newton's method on the rotation group from the pose before it, so that a pose counts as
+reached only where travel, and then rack, can be moved there without a singular pose; many poses go abreast.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+
+#: a rotation's weight against a length, so that both are of a size [mm]
+SCALE_MM = 100.0
+#: longest step of travel or rack, and the one below which a pose counts as lost [mm]
+STEP_MM, LEAST_MM = 4.0, 1e-7
+#: what may be left of a link's length: on the way, and in the end [mm]
+NEAR_MM, EXACT_MM = 1e-7, 1e-10
+#: largest correction that is still the same branch, and longest movement of one step; more is close to a singular pose [mm]
+JUMP_MM, LARGEST_MM = 6.0, 300.0
+NEWTONS = 8
+#: share of the way to a singular pose, as it is foreseen, that one step takes
+TOWARDS = 0.9
+
+#: matrices of the vector product with each axis, (3, 9)
+_SKEW = np.array(
+    [[0, 0, 0, 0, 0, -1, 0, 1, 0], [0, 0, 1, 0, 0, 0, -1, 0, 0], [0, -1, 0, 1, 0, 0, 0, 0, 0]], dtype=float
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Corner:
+    """What holds a knuckle, in the corner frame at the measured ride height; a leading axis of one, or of one a pose.
+
+    Attributes
+    ----------
+    outer, inner : (1 or n, m, 3) ends of the links at knuckle and body [mm]; five, or three and a strut
+    top, across : of a strut: (1 or n, 3) its fixed point [mm], and (1 or n, 2, 3) directions across its axis; the last
+        link is the one on the rack
+    """
+
+    outer: Array
+    inner: Array
+    top: Array | None = None
+    across: Array | None = None
+
+    @cached_property
+    def lengths(self) -> Array:
+        """(1 or n, m) what the links hold [mm]."""
+        return np.asarray(np.linalg.norm(self.outer - self.inner, axis=2))
+
+    def take(self, which: NDArray[np.int_]) -> Corner:
+        """The corners of some poses."""
+        if len(self.outer) == 1:
+            return self
+        return Corner(*(None if one is None else one[which] for one in (self.outer, self.inner, self.top, self.across)))  # type: ignore[arg-type]
+
+
+def corner_of(outer: Array, inner: Array, top: Array | None = None, knuckle: Array | None = None) -> Corner:
+    """One corner of links (m, 3), and a strut through two points (3,): top, fixed, and one of the knuckle.
+
+    >>> corner_of(np.zeros((5, 3)), np.ones((5, 3))).lengths.shape
+    (1, 5)
+    """
+    if top is None or knuckle is None:
+        return Corner(outer[None], inner[None])
+    along = top - knuckle
+    first = np.cross(along, np.eye(3)[np.argmin(np.abs(along))])
+    first /= np.linalg.norm(first) or 1.0
+    second = np.cross(along, first) / (np.linalg.norm(along) or 1.0)
+    return Corner(outer[None], inner[None], top[None], np.stack([first, second])[None])
+
+
+def stacked(corners: Sequence[Corner], each: int) -> Corner:
+    """Corners of one layout abreast, each so many times."""
+    return Corner(
+        *(
+            None if getattr(corners[0], name) is None else np.repeat(np.concatenate([getattr(one, name) for one in corners]), each, 0)
+            for name in ("outer", "inner", "top", "across")
+        )  # type: ignore[arg-type]
+    )
+
+
+@dataclass(frozen=True)
+class Poses:
+    """Rotation (n, 3, 3) and hub-face centre (n, 3) of the knuckle; ``reached`` (n,)."""
+
+    turn: Array
+    at: Array
+    reached: NDArray[np.bool_]
+
+    def of(self, point: Array) -> Array:
+        """A point of the knuckle, (3,) as measured, in each pose: (n, 3)."""
+        return np.asarray(self.turn @ point + self.at)
+
+
+def start(count: int) -> Poses:
+    """The measured pose, so many times."""
+    return Poses(np.broadcast_to(np.eye(3), (count, 3, 3)).copy(), np.zeros((count, 3)), np.ones(count, dtype=bool))
+
+
+def equations(corner: Corner, turn: Array, at: Array, travel: Array, rack: Array) -> tuple[Array, Array]:
+    """Residuals (n, 6) [mm] and their Jacobian (n, 6, 6) against translation and scaled rotation.
+
+    Rows: links, then a strut's two, then the height of the hub-face centre.
+    """
+    lengths = corner.lengths
+    links = lengths.shape[1]
+    reach = corner.outer @ turn.transpose(0, 2, 1)
+    gone = reach + at[:, None, :] - corner.inner
+    gone[:, -1, 1] -= rack
+    left, jacobian = np.empty((len(at), 6)), np.zeros((len(at), 6, 6))
+    left[:, :links] = ((gone**2).sum(axis=2) - lengths**2) / (2 * lengths)
+    towards = gone / lengths[..., None]
+    jacobian[:, :links, :3] = towards
+    jacobian[:, :links, 3:] = cross(reach, towards) / SCALE_MM
+    if corner.across is not None and corner.top is not None:
+        sideways = corner.across @ turn.transpose(0, 2, 1)
+        up = corner.top - at
+        left[:, 3:5] = (sideways * up[:, None, :]).sum(axis=2) - (corner.across * corner.top[:, None, :]).sum(axis=2)
+        jacobian[:, 3:5, :3] = -sideways
+        jacobian[:, 3:5, 3:] = cross(sideways, up[:, None, :]) / SCALE_MM
+    left[:, 5] = at[:, 2] - travel
+    jacobian[:, 5, 2] = 1.0
+    return left, jacobian
+
+
+def cross(one: Array, two: Array) -> Array:
+    """Vector product over the last axis; quicker than the general one for small arrays.
+
+    >>> cross(np.array([1.0, 0.0, 0.0]), np.array([0.0, 1.0, 0.0])).tolist()
+    [0.0, 0.0, 1.0]
+    """
+    x, y, z = one[..., 0], one[..., 1], one[..., 2]
+    u, v, w = two[..., 0], two[..., 1], two[..., 2]
+    return np.stack([y * w - z * v, z * u - x * w, x * v - y * u], axis=-1)
+
+
+def moved(turn: Array, at: Array, by: Array) -> tuple[Array, Array]:
+    """A pose after a movement (n, 6): translation, and rotation as twice the tangent of half its angle (Cayley's map).
+
+    >>> turn, at = moved(np.eye(3)[None], np.zeros((1, 3)), np.array([[1.0, 0.0, 0.0, 0.0, 0.0, 2 * SCALE_MM]]))
+    >>> turn[0].round(9).tolist(), at.tolist()
+    ([[0.0, -1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0]], [[1.0, 0.0, 0.0]])
+    """
+    spin = by[:, 3:] / SCALE_MM
+    once = (spin @ _SKEW).reshape(-1, 3, 3) @ turn
+    twice = (spin @ _SKEW).reshape(-1, 3, 3) @ once
+    share = 1.0 / (1.0 + (spin**2).sum(axis=1) / 4.0)
+    return turn + share[:, None, None] * (once + 0.5 * twice), at + by[:, :3]
+
+
+def driven(corner: Corner, at_pose: tuple[Array, Array, Array], rack: Array, of_rack: bool) -> Array:
+    """What one millimetre of travel, or of rack, moves: (n, 6); 0 where the pose is singular."""
+    turn, at, jacobian = at_pose
+    wanted = np.zeros((len(at), 6))
+    if of_rack:
+        outer, inner = corner.outer[:, -1], corner.inner[:, -1]
+        wanted[:, corner.outer.shape[1] - 1] = ((turn[:, 1, :] * outer).sum(axis=1) + at[:, 1] - inner[:, 1] - rack) / corner.lengths[:, -1]
+    else:
+        wanted[:, 5] = 1.0
+    return _solved(jacobian, wanted)
+
+
+def _solved(jacobian: Array, right: Array) -> Array:
+    """Solutions (n, 6); 0 where the equations are singular."""
+    try:
+        return np.asarray(np.linalg.solve(jacobian, right[..., None])[..., 0])
+    except np.linalg.LinAlgError:
+        flat = np.linalg.slogdet(jacobian)[0] == 0
+        return np.asarray(
+            np.linalg.solve(np.where(flat[:, None, None], np.eye(6), jacobian), np.where(flat[:, None], 0.0, right)[..., None])[..., 0]
+        )
+
+
+@dataclass
+class _Chain:
+    """Where each of n poses stands on its way: the pose, its equations, how it moves and how that bends."""
+
+    turn: Array
+    at: Array
+    jacobian: Array
+    #: determinant of the equations; its square falls in a straight line towards a singular pose
+    weight: Array
+    rate: Array
+    bend: Array
+    #: distance to a singular pose as it is foreseen; infinite where none is [mm]
+    left: Array
+
+    def take(self, which: NDArray[np.int_] | NDArray[np.bool_]) -> _Chain:
+        return _Chain(*(getattr(self, name)[which] for name in self.__dataclass_fields__))
+
+    def put(self, which: NDArray[np.int_], other: _Chain) -> None:
+        for name in self.__dataclass_fields__:
+            getattr(self, name)[which] = getattr(other, name)
+
+
+def _begin(corner: Corner, begun: Poses, travel: Array, rack: Array, of_rack: bool) -> _Chain:
+    _, jacobian = equations(corner, begun.turn, begun.at, travel, rack)
+    rate = driven(corner, (begun.turn, begun.at, jacobian), rack, of_rack)
+    return _Chain(
+        begun.turn.copy(), begun.at.copy(), jacobian, np.linalg.det(jacobian), rate, np.zeros_like(rate), np.full(len(rate), np.inf)
+    )
+
+
+def follow(corner: Corner, begun: Poses, travel: Array, rack: Array, to: Array, of_rack: bool) -> tuple[Poses, Array]:
+    """Move each pose to another travel, or rack, and say how far it came.
+
+    Parameters
+    ----------
+    begun : where they stand (n)
+    travel, rack : (n,) where they stand [mm]
+    to : (n, k) travels or racks wanted, one after the other [mm]
+    of_rack : the rack moves, and not the wheel
+
+    Returns
+    -------
+    The poses (n × k), and (n,) the travel or rack that each came to, within 1e-6 mm of what it could. What is lost
+    once is lost for all that is wanted after it.
+    """
+    count, stops = to.shape
+    chain = _begin(corner, begun, travel, rack, of_rack)
+    came, held = (rack if of_rack else travel).astype(float), travel if of_rack else rack
+    alive, step, done = begun.reached & (chain.weight != 0), np.full(count, STEP_MM), np.zeros(count, dtype=int)
+    turn, at, reached = np.zeros((count, stops, 3, 3)), np.zeros((count, stops, 3)), np.zeros((count, stops), dtype=bool)
+    turn[:], at[:] = begun.turn[:, None], begun.at[:, None]
+    while True:
+        some = np.flatnonzero(alive & (done < stops))
+        if not len(some):
+            return Poses(turn.reshape(-1, 3, 3), at.reshape(-1, 3), reached.reshape(-1)), came
+        goal = to[some, done[some]]
+        gap = goal - came[some]
+        ahead = np.where(np.abs(gap) <= step[some], goal, came[some] + np.sign(gap) * step[some])
+        good, after = _stepped(corner.take(some), chain.take(some), held[some], came[some], ahead, of_rack)
+        went, failed = some[good], some[~good]
+        chain.put(went, after.take(good))
+        came[went] = ahead[good]
+        step[went] = np.minimum(np.minimum(2 * step[went], STEP_MM), TOWARDS * chain.left[went])
+        step[failed] = np.minimum(np.abs(ahead - came[some])[~good] / 2, TOWARDS * chain.left[failed])
+        alive[some[(step[some] < LEAST_MM)]] = False
+        there = went[came[went] == goal[good]]
+        turn[there, done[there]], at[there, done[there]], reached[there, done[there]] = chain.turn[there], chain.at[there], True
+        done[there] += 1
+
+
+def _stepped(corner: Corner, chain: _Chain, held: Array, came: Array, ahead: Array, of_rack: bool) -> tuple[NDArray[np.bool_], _Chain]:
+    """One step of each pose, along its bend and then by Newton; good where it stays on its branch."""
+    far = (ahead - came)[:, None]
+    by = chain.rate * far + chain.bend * far**2 / 2
+    good = np.abs(by).max(axis=1) < LARGEST_MM
+    by[~good] = 0.0
+    turn, at = moved(chain.turn, chain.at, by)
+    travel, rack = (held, ahead) if of_rack else (ahead, held)
+    wandered = np.zeros(len(at))
+    for _ in range(NEWTONS):
+        left, jacobian = equations(corner, turn, at, travel, rack)
+        off = np.abs(left).max(axis=1)
+        good &= wandered < JUMP_MM
+        if not (good & (off >= NEAR_MM)).any():
+            break
+        by = -_solved(jacobian, left)
+        by[~good] = 0.0
+        wandered += np.abs(by).max(axis=1)
+        turn, at = moved(turn, at, by)
+    weight = np.linalg.det(jacobian)
+    good &= (off < NEAR_MM) & (weight * chain.weight > 0)
+    return good, _after(corner, chain, (turn, at, jacobian, weight), rack, far, of_rack)
+
+
+def _after(corner: Corner, chain: _Chain, now: tuple[Array, Array, Array, Array], rack: Array, far: Array, of_rack: bool) -> _Chain:
+    """How the poses move on from here, and how far off a singular one is."""
+    turn, at, jacobian, weight = now
+    rate = driven(corner, (turn, at, jacobian), rack, of_rack)
+    size = np.where(far == 0, 1.0, far)
+    falls = (chain.weight**2 - weight**2) / np.abs(size[:, 0])
+    left = np.full(len(falls), np.inf)
+    np.divide(weight**2, falls, out=left, where=falls > 0)
+    return _Chain(turn, at, jacobian, weight, rate, (rate - chain.rate) / size, left)
+
+
+def polished(corner: Corner, poses: Poses, travel: Array, rack: Array) -> Poses:
+    """Poses held to their links within 1e-10 mm: what is left after the way there is taken off at once."""
+    turn, at = poses.turn, poses.at
+    for _ in range(3):
+        left, jacobian = equations(corner, turn, at, travel, rack)
+        left[~poses.reached] = 0.0
+        if np.abs(left).max(initial=0.0) < EXACT_MM:
+            break
+        turn, at = moved(turn, at, -_solved(jacobian, left))
+    return Poses(turn, at, poses.reached)

@@ -1,0 +1,293 @@
+"""A rack and both its wheels: how far each steers, how close to over centre, where it locks; centring, rods and shafts."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.fastening.threads import Thread
+from rimcore.quantities.errors import BadInput
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+from rimcore.ride.curves import Curves, measured, outward
+from rimcore.ride.links import Array, Corner, Poses, follow, polished, stacked, start
+from rimcore.ride.points import HardPoints
+
+#: least angle between rod and steering arm that should be left at full lock [deg] (common practice)
+TOGGLE_DEG = 20.0
+#: how far the rack is followed in search of over-centre [mm]
+FARTHEST_MM = 150.0
+#: stick-out of both rods counts as equal within this [mm] (common practice: half a millimetre is what a rule shows)
+CENTRED_MM = 0.5
+#: thread that a rod's end keeps, in diameters; spline of a shaft that a joint keeps (common practice)
+ROD_DIAMETERS, SPLINE_DIAMETERS = 1.5, 1.0
+#: within this above what is wanted it is tight
+TIGHT_SHARE = 1.1
+#: a shaft joint's angle [deg]: beyond the first it binds and wears, beyond the second it locks (common practice)
+JOINT_TIGHT_DEG, JOINT_HIT_DEG = 30.0, 35.0
+
+
+@dataclass(frozen=True)
+class Axle:
+    """Both corners of a steered axle, each in its own corner frame; the rack moves them together."""
+
+    left: HardPoints
+    right: HardPoints
+    wheelbase_mm: float
+    kingpin_track_mm: float
+
+
+@dataclass(frozen=True)
+class Steered:
+    """Rows of rack travel (n); NaN where a wheel can't follow.
+
+    ``inside_deg`` and ``outside_deg`` are NaN unless one wheel steers out and the other in.
+    """
+
+    rack_mm: Array
+    left: Curves
+    right: Curves
+    inside_deg: Array
+    outside_deg: Array
+    ackermann_pct: Array
+    #: least rack travel to the left, and to the right, at which a wheel can be followed no further; None to 150 mm
+    to_left_mm: float | None
+    to_right_mm: float | None
+
+    @property
+    def reached(self) -> NDArray[np.bool_]:
+        """Do both wheels follow?"""
+        return self.left.reached & self.right.reached
+
+
+def ackermann_pct(inside_deg: Array, outside_deg: Array, kingpin_track_mm: float, wheelbase_mm: float) -> Array:
+    """Share of the difference that true rolling wants [%]: 100 (δi − δo) ÷ (δi* − δo), cot δo − cot δi* = track ÷ wheelbase.
+
+    Source: Gillespie, Fundamentals of Vehicle Dynamics, ch. 6 (steering geometry).
+
+    >>> inside = math.degrees(math.atan2(1, 1 / math.tan(math.radians(20)) - 1400 / 2600))
+    >>> ackermann_pct(np.array([inside]), np.array([20.0]), 1400, 2600).round(6).tolist()
+    [100.0]
+    """
+    out = np.radians(outside_deg)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        true = np.degrees(np.arctan2(1.0, 1.0 / np.tan(out) - kingpin_track_mm / wheelbase_mm))
+        return np.asarray(100.0 * (inside_deg - outside_deg) / (true - outside_deg))
+
+
+def steered(axle: Axle, rack_mm: Sequence[float], travel_mm: float = 0.0) -> Steered:
+    """Both wheels over rack travel [mm], positive towards the left, at a held hub height [mm]; and how far they follow."""
+    rack = np.asarray(rack_mm, dtype=float)
+    values = np.unique(np.concatenate([rack, -rack, [-FARTHEST_MM, FARTHEST_MM]]))
+    ways = _ways(axle, values, travel_mm)
+    sides = []
+    for points, (poses, _), way in zip((axle.left, axle.right), ways, (rack, -rack), strict=True):
+        pick = np.searchsorted(values, way)
+        heights = np.full(len(way), travel_mm)
+        kept = polished(points.corner, Poses(poses.turn[pick], poses.at[pick], poses.reached[pick]), heights, way)
+        sides.append(measured(points, kept, heights, way))
+    left, right = sides
+    turns = left.steer_deg * right.steer_deg < 0
+    inside = np.where(turns, np.maximum(left.steer_deg, right.steer_deg), np.nan)
+    outside = np.where(turns, -np.minimum(left.steer_deg, right.steer_deg), np.nan)
+    ackermann = ackermann_pct(inside, outside, axle.kingpin_track_mm, axle.wheelbase_mm)
+    (_, of_left), (_, of_right) = ways
+    ends = [_least(of_left[1], of_right[0]), _least(of_left[0], of_right[1])]
+    return Steered(rack, left, right, inside, outside, ackermann, ends[0], ends[1])
+
+
+def _least(one: float, other: float) -> float | None:
+    """Whichever wheel comes first; None where both follow to the end of the search."""
+    least = min(one, other)
+    return None if least >= FARTHEST_MM else least
+
+
+def _ways(axle: Axle, values: Array, travel_mm: float) -> list[tuple[Poses, Array]]:
+    """Left and right with the rod's inner end at each value, and how far each follows inboard and outboard [mm]."""
+    sides = (axle.left, axle.right)
+    if axle.left.layout is not axle.right.layout:
+        return [_way(stacked([one.corner], 1), values, travel_mm)[0] for one in sides]
+    return _way(stacked([one.corner for one in sides], 1), values, travel_mm)
+
+
+def _way(corner: Corner, values: Array, travel_mm: float) -> list[tuple[Poses, Array]]:
+    count = len(corner.outer)
+    raised, _ = follow(corner, start(count), np.zeros(count), np.zeros(count), np.full((count, 1), travel_mm), False)
+    poses, came = outward(corner, raised, np.full(count, travel_mm), values, True)
+    turn, at, reached = (one.reshape(count, len(values), *one.shape[1:]) for one in (poses.turn, poses.at, poses.reached))
+    return [(Poses(turn[k], at[k], reached[k]), np.abs(came[:, k])) for k in range(count)]
+
+
+def toggle(found: Steered, wanted_deg: float = TOGGLE_DEG) -> Judgement:
+    """Do rod and steering arm keep their angle over these racks?"""
+    name = "Angle between rod and steering arm"
+    if not found.reached.all():
+        lost = ", ".join(_signed(rack) for rack in found.rack_mm[~found.reached])
+        return Judgement(
+            "steer.toggle", name, "hit", f"at {lost} mm of rack travel a wheel can't follow: it is over centre or out of reach",
+            COMMON_PRACTICE, value=0.0, unit="°", held_against=wanted_deg, margin=-wanted_deg, remedies=_CURES,
+        )  # fmt: skip
+    angles = np.stack([found.left.toggle_margin_deg, found.right.toggle_margin_deg])
+    if np.isnan(angles).any():
+        return unmeasured("steer.toggle", name, "this layout has no steering axis between two joints", ["steering axis"])
+    side, place = np.unravel_index(np.argmin(angles), angles.shape)
+    least = float(angles[side, place])
+    state: State = "hit" if least <= 1e-9 else "tight" if least < wanted_deg else "clear"
+    return Judgement(
+        "steer.toggle", name, state,
+        f"{least:.1f}° left at {_signed(found.rack_mm[place])} mm of rack travel, {('left', 'right')[side]} wheel; {wanted_deg:g}° wanted",
+        f"{COMMON_PRACTICE}: {wanted_deg:g}° at least" if wanted_deg == TOGGLE_DEG else "the angle asked for",
+        value=least, unit="°", held_against=wanted_deg, margin=least - wanted_deg,
+        inputs=(InputUsed("rack travel", f"{_signed(found.rack_mm.min())} to {_signed(found.rack_mm.max())} mm"),),
+        remedies=() if state == "clear" else _CURES,
+    )  # fmt: skip
+
+
+def _signed(value: float) -> str:
+    return f"{value:g}".replace("-", "−")
+
+
+_CURES = ("move the rack forward", "take offset spacers off the rack", "limit the lock")
+
+
+def turning_circle_m(found: Steered, wheelbase_mm: float) -> float | None:
+    """Diameter that the outside wheel's lock allows [m]: 2 L ÷ sin δo at the largest outside angle; None in no turn.
+
+    Source: plane geometry; slip is left out.
+    """
+    outside = found.outside_deg[np.isfinite(found.outside_deg)]
+    if not len(outside):
+        return None
+    return 2.0 * wheelbase_mm / 1000.0 / math.sin(math.radians(float(outside.max())))
+
+
+@dataclass(frozen=True)
+class Centring:
+    """Where a rack stands: how far it has to move [mm], and which way."""
+
+    move_mm: float
+    towards: str
+    centred: bool
+
+
+def centring(left_mm: float, right_mm: float, tolerance_mm: float = CENTRED_MM) -> Centring:
+    """How far a rack is off its middle, by the rods' stick-out each side; it moves away from the longer side.
+
+    Common practice: equal stick-out is centred.
+
+    >>> centring(20.0, 14.0)
+    Centring(move_mm=3.0, towards='right', centred=False)
+    >>> centring(11 / 16 * 25.4, 22 / 32 * 25.4).towards
+    'centred'
+    """
+    apart = abs(left_mm - right_mm)
+    if apart <= tolerance_mm + 1e-9:
+        return Centring(apart / 2, "centred", True)
+    return Centring(apart / 2, "right" if left_mm > right_mm else "left", False)
+
+
+def turns_from_lock(turns_lock_to_lock: float) -> float:
+    """From either lock back to the middle.
+
+    >>> turns_from_lock(2.75)
+    1.375
+    """
+    return turns_lock_to_lock / 2
+
+
+@dataclass(frozen=True)
+class Rod:
+    """A tie rod before and after its inner joint moved [mm]."""
+
+    before_mm: float
+    after_mm: float
+
+    @property
+    def change_mm(self) -> float:
+        """How much longer it has to be."""
+        return self.after_mm - self.before_mm
+
+    def turns(self, thread: Thread) -> float:
+        """The same in turns of its thread, signed."""
+        return self.change_mm / thread.pitch_mm
+
+
+def rod(inner: Sequence[float], outer: Sequence[float], moved: Sequence[float]) -> Rod:
+    """Length of a rod between its joints, before and after the inner one moves.
+
+    >>> rod((0, 0, 0), (0, 300, 0), (40, 0, 0)).after_mm.__round__(2)
+    302.65
+    """
+    first = math.dist(inner, outer)
+    if first == 0:
+        raise BadInput("the joints are one point; accepted: joints apart", "outer_mm")
+    return Rod(first, math.dist([a + b for a, b in zip(inner, moved, strict=True)], outer))
+
+
+def engagement(code: str, name: str, engaged_mm: float | None, diameter_mm: float | None, times: float, of: str) -> Judgement:
+    """Is enough of a thread or a spline engaged?
+
+    >>> engagement("x", "Thread", 22.0, 14.0, 1.5, "diameter").state
+    'tight'
+    """
+    if engaged_mm is None or diameter_mm is None:
+        missing = [what for what, value in (("engaged_mm", engaged_mm), (of, diameter_mm)) if value is None]
+        return unmeasured(code, name, f"not given: {', '.join(missing)}", missing, ["measure how far it is screwed or pushed in"])
+    wanted = times * diameter_mm
+    state: State = "hit" if engaged_mm < wanted - 1e-9 else "tight" if engaged_mm <= TIGHT_SHARE * wanted + 1e-9 else "clear"
+    return Judgement(
+        code, name, state, f"{engaged_mm:.1f} mm engaged, {wanted:.1f} mm wanted", f"{COMMON_PRACTICE}: {times:g} × {of}",
+        value=engaged_mm, unit="mm", held_against=wanted, margin=engaged_mm - wanted,
+        formula=f"{times:g} × {diameter_mm:g} = {wanted:.1f} mm",
+        remedies=() if state == "clear" else ("a longer rod or shaft", "an extension adapter", "move the rack less"),
+    )  # fmt: skip
+
+
+def shaft_ratio(angles_deg: Sequence[float], phases_deg: Sequence[float]) -> tuple[float, float]:
+    """Largest and smallest ratio of the last to the first shaft's speed over a turn; all shafts in one plane.
+
+    Parameters
+    ----------
+    angles_deg : of each joint, 0 to below 90
+    phases_deg : turn of each joint's input yoke from being in line with the output yoke on the same shaft; the first is ignored
+
+    Each joint stretches the direction of its yoke across the plane by 1/cos β, so that a train of them is one linear
+    map whose two stretches s₁ ≥ s₂ give s₁/s₂ and s₂/s₁.
+
+    Source: a single Cardan joint turns between 1/cos β and cos β (Milliken & Milliken; any handbook of machine elements).
+
+    Examples
+    --------
+    >>> [round(one, 4) for one in shaft_ratio([30.0], [0.0])], [round(one, 4) for one in shaft_ratio([25.0, 25.0], [0.0, 0.0])]
+    ([1.1547, 0.866], [1.0, 1.0])
+    """
+    whole = np.eye(2)
+    for place, (angle, phase) in enumerate(zip(angles_deg, phases_deg, strict=True)):
+        if place:
+            turn = math.radians(90.0 + phase)
+            whole = np.array([[math.cos(turn), -math.sin(turn)], [math.sin(turn), math.cos(turn)]]) @ whole
+        whole = np.diag([math.cos(math.radians(angle)), 1.0]) @ whole
+    large, small = np.linalg.svd(whole, compute_uv=False)
+    return float(large / small), float(small / large)
+
+
+def joint_angle(angles_deg: Sequence[float]) -> Judgement:
+    """Is the largest angle of a shaft's joints one that it bears?"""
+    largest = max(angles_deg)
+    state: State = "hit" if largest > JOINT_HIT_DEG else "tight" if largest > JOINT_TIGHT_DEG else "clear"
+    return Judgement(
+        "steer.joint", "Angle of a shaft joint", state, f"{largest:g}° at the sharpest joint; {JOINT_TIGHT_DEG:g}° is what it should bear",
+        f"{COMMON_PRACTICE}: tight over {JOINT_TIGHT_DEG:g}°, hit over {JOINT_HIT_DEG:g}°", value=largest, unit="°",
+        held_against=JOINT_TIGHT_DEG, margin=JOINT_TIGHT_DEG - largest,
+        remedies=() if state == "clear" else ("share the angle between two joints", "move the rack or the column less"),
+    )  # fmt: skip
+
+
+def with_inner_moved(points: HardPoints, by: Sequence[float]) -> HardPoints:
+    """A corner whose rack stands elsewhere: the rod's inner joint moved, its length kept by the new rod."""
+    old = points.points["rod_inner"]
+    moved = (old[0] + by[0], old[1] + by[1], old[2] + by[2])
+    return replace(points, points={**points.points, "rod_inner": moved})

@@ -1,0 +1,232 @@
+"""Setting a car square: a caster sweep, four wheels' angles and their adjusters, four marks of a frame."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import optimize
+
+from rimcore.quantities.errors import BadInput
+from rimcore.quantities.judgement import COMMON_PRACTICE, Judgement, State
+
+WHEELS = ("FL", "FR", "RL", "RR")
+ANGLES = ("camber_deg", "caster_deg", "toe_deg")
+#: a subframe's sides and diagonals may differ by [mm]: 1/16 and 1/8 in (common practice)
+SIDE_MM, DIAGONAL_MM = 1.5875, 3.175
+
+
+def sweep_uncertainty_deg(resolution_deg: float, steer_deg: float) -> float:
+    """± of a caster from two readings of this resolution [deg].
+
+    >>> round(sweep_uncertainty_deg(0.1, 20.0), 3)
+    0.207
+    """
+    return resolution_deg * math.sqrt(2) / (2 * math.sin(math.radians(steer_deg)))
+
+
+def camber_steered_deg(caster_deg: float, kpi_deg: float, straight_deg: float, steer_deg: float) -> float:
+    """Camber of a wheel whose heading has changed by an angle [deg], front edge outboard positive, body held.
+
+    The wheel axis turns about the steering axis until its heading atan2(aₓ, a_y) has changed by the angle, as turn
+    plates read it.
+
+    Raises
+    ------
+    BadInput : no turn about this axis gives that heading
+
+    >>> round(camber_steered_deg(0.0, 0.0, -1.5, 20.0), 6)
+    -1.5
+    """
+    along = np.array([-math.tan(math.radians(caster_deg)), -math.tan(math.radians(kpi_deg)), 1.0])
+    along /= np.linalg.norm(along)
+    camber, wanted = math.radians(straight_deg), math.radians(-steer_deg)
+    axis = np.array([0.0, math.cos(camber), -math.sin(camber)])
+    held = along * (along @ axis)
+    out, side = axis - held, np.cross(along, axis)
+    across = np.array([math.cos(wanted), -math.sin(wanted), 0.0])
+    const, cosine, sine = across @ held, across @ out, across @ side
+    size = math.hypot(cosine, sine)
+    if size < abs(const) or size == 0:
+        raise BadInput("no turn about this axis gives that heading; accepted: a smaller angle", "steer_deg")
+    middle, off = math.atan2(sine, cosine), math.acos(-const / size)
+    turns = [math.remainder(middle + way * off, 2 * math.pi) for way in (1, -1)]
+    turn = min(turns, key=lambda one: abs(math.remainder(one + wanted, 2 * math.pi)))
+    upward = held[2] + out[2] * math.cos(turn) + side[2] * math.sin(turn)
+    return -math.degrees(math.asin(max(-1.0, min(1.0, upward))))
+
+
+def exact_axis_deg(out_deg: float, in_deg: float, straight_deg: float, steer_deg: float) -> tuple[float, float] | None:
+    """Caster and kingpin inclination that give both readings exactly [deg]; None where none do.
+
+    Starts from the small-angle pair: caster (out − in) ÷ (2 sin θ), inclination ((out + in) ÷ 2 − straight) ÷ (1 − cos θ).
+
+    >>> readings = [camber_steered_deg(6.0, 12.0, -1.0, way) for way in (20.0, -20.0)]
+    >>> [round(one, 6) for one in exact_axis_deg(*readings, -1.0, 20.0)]
+    [6.0, 12.0]
+    """
+    angle = math.radians(steer_deg)
+    begun = ((out_deg - in_deg) / (2 * math.sin(angle)), ((out_deg + in_deg) / 2 - straight_deg) / (1 - math.cos(angle)))
+
+    def off(pair: Sequence[float]) -> list[float]:
+        return [camber_steered_deg(pair[0], pair[1], straight_deg, way * steer_deg) - read for way, read in ((1, out_deg), (-1, in_deg))]
+
+    try:
+        found = optimize.root(off, begun, tol=1e-12)
+        if max(abs(one) for one in off(found.x)) > 1e-8 or max(abs(one) for one in found.x) >= 89.0:
+            return None
+    except BadInput:
+        return None
+    return float(found.x[0]), float(found.x[1])
+
+
+def toe_deg(toe_mm: float, over_mm: float) -> float:
+    """Toe of one wheel from its millimetres over a length: mm = over × sin toe.
+
+    Raises
+    ------
+    BadInput : more than the length
+
+    >>> round(toe_deg(2.0, 400.0), 4)
+    0.2865
+    """
+    if abs(toe_mm) > over_mm:
+        raise BadInput(f"is more than the length it is read over; accepted: −{over_mm:g} to {over_mm:g} mm", "toe_mm")
+    return math.degrees(math.asin(toe_mm / over_mm))
+
+
+def toe_mm(angle_deg: float, over_mm: float) -> float:
+    """The other way round.
+
+    >>> round(toe_mm(0.2865, 400.0), 2)
+    2.0
+    """
+    return over_mm * math.sin(math.radians(angle_deg))
+
+
+def thrust_deg(rear_left_deg: float, rear_right_deg: float) -> float:
+    """Mean heading of the rear wheels [deg], positive to the left of the centre line.
+
+    >>> thrust_deg(-0.1, 0.3)
+    0.2
+    """
+    return (rear_right_deg - rear_left_deg) / 2
+
+
+@dataclass(frozen=True)
+class Turned:
+    """Turns of each adjuster, and what is left between target and angle after them, by ``FL.camber_deg``."""
+
+    turns: Mapping[str, float]
+    left_over: Mapping[str, float | None]
+
+
+def adjusted(
+    angles: Mapping[str, float | None], targets: Mapping[str, float], adjusters: Sequence[tuple[str, Mapping[str, float]]]
+) -> Turned:
+    """Turns that bring angles to their targets: least squares, and the least movement where many serve.
+
+    Parameters
+    ----------
+    angles : measured, by ``FL.camber_deg`` [deg]; None is not read, its target can't be pursued
+    targets : wanted, by the same names [deg]
+    adjusters : name and its effect on each angle [deg a turn]
+
+    Examples
+    --------
+    >>> adjusted({"FL.toe_deg": 0.3}, {"FL.toe_deg": 0.1}, [("rod", {"FL.toe_deg": 0.4})]).turns
+    {'rod': -0.5}
+    """
+    pursued = [name for name in targets if angles.get(name) is not None]
+    effects = np.array([[effect.get(name, 0.0) for _, effect in adjusters] for name in pursued]).reshape(len(pursued), len(adjusters))
+    wanted = np.array([targets[name] - (angles[name] or 0.0) for name in pursued])
+    turns = np.linalg.lstsq(effects, wanted, rcond=None)[0] if effects.size else np.zeros(len(adjusters))
+    after = wanted - effects @ turns
+    left: dict[str, float | None] = dict.fromkeys(targets)
+    left.update(zip(pursued, (float(one) for one in after), strict=True))
+    return Turned({name: _plain(turn) for (name, _), turn in zip(adjusters, turns, strict=True)}, left)
+
+
+def _plain(value: float) -> float:
+    return round(float(value), 12) + 0.0
+
+
+@dataclass(frozen=True)
+class Frame:
+    """Four marks of a frame: two sides, two ends, two diagonals [mm].
+
+    Raises
+    ------
+    BadInput : lengths that no four marks have
+    """
+
+    left_mm: float
+    right_mm: float
+    front_mm: float
+    rear_mm: float
+    left_to_right_mm: float
+    right_to_left_mm: float
+
+    def __post_init__(self) -> None:
+        triangles = (
+            ("front_left_to_rear_right_mm", self.left_to_right_mm, (self.front_mm, self.right_mm)),
+            ("front_left_to_rear_right_mm", self.left_to_right_mm, (self.left_mm, self.rear_mm)),
+            ("front_right_to_rear_left_mm", self.right_to_left_mm, (self.front_mm, self.left_mm)),
+            ("front_right_to_rear_left_mm", self.right_to_left_mm, (self.right_mm, self.rear_mm)),
+        )
+        for field, diagonal, (one, two) in triangles:
+            if not abs(one - two) <= diagonal <= one + two:
+                raise BadInput(
+                    f"no triangle has sides of {diagonal:g}, {one:g} and {two:g} mm; accepted: {abs(one - two):g} to {one + two:g} mm",
+                    field,
+                )
+
+    @property
+    def rear_stands_left_mm(self) -> float:
+        """How far the rear pair stands to the left of square under the front one [mm].
+
+        Source: the two diagonals by the cosine rule.
+
+        >>> round(Frame(1000, 1000, 600, 600, 1163.62, 1168.76).rear_stands_left_mm, 1)
+        5.0
+        """
+        return (self.right_to_left_mm**2 - self.left_to_right_mm**2) / (2 * (self.front_mm + self.rear_mm))
+
+    @property
+    def move(self) -> str:
+        """Which way to nudge it, in words."""
+        across, along = self.rear_stands_left_mm, self.left_mm - self.right_mm
+        words = []
+        if abs(across) >= 0.05:
+            words.append(f"move the rear pair {abs(across):.1f} mm to the {'right' if across > 0 else 'left'}")
+        if abs(along) >= 0.05:
+            longer, shorter = ("left", "right") if along > 0 else ("right", "left")
+            words.append(f"bring the {longer} rear mark {abs(along):.1f} mm forward, or the {shorter} one back")
+        return "; ".join(words) if words else "it stands square"
+
+
+def apart(code: str, name: str, one_mm: float, other_mm: float, tolerance_mm: float, basis: str) -> Judgement:
+    """Do two lengths agree? ``tight`` beyond half the tolerance.
+
+    >>> apart("x", "Sides", 1000, 1001, 1.5875, "").state
+    'tight'
+    """
+    off = abs(one_mm - other_mm)
+    state: State = "hit" if off > tolerance_mm else "tight" if off > tolerance_mm / 2 else "clear"
+    return Judgement(
+        code, name, state, f"{off:.1f} mm apart, {tolerance_mm:.1f} mm allowed", basis, value=off, unit="mm", held_against=tolerance_mm,
+        margin=tolerance_mm - off, formula=f"|{one_mm:g} − {other_mm:g}| = {off:.1f} mm",
+        remedies=() if state == "clear" else ("nudge the rear pair across until the diagonals agree",),
+    )  # fmt: skip
+
+
+def squareness(frame: Frame, side_mm: float = SIDE_MM, diagonal_mm: float = DIAGONAL_MM) -> tuple[Judgement, Judgement]:
+    """Sides left with right, and the diagonals."""
+    own = side_mm == SIDE_MM and diagonal_mm == DIAGONAL_MM
+    basis = f"{COMMON_PRACTICE}: 1/16 in on the sides, 1/8 in on the diagonals" if own else "the tolerances given"
+    return (
+        apart("square.sides", "Sides", frame.left_mm, frame.right_mm, side_mm, basis),
+        apart("square.diagonals", "Diagonals", frame.left_to_right_mm, frame.right_to_left_mm, diagonal_mm, basis),
+    )
