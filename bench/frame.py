@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from django.urls import reverse
 
 from bench.gears import judgements as of_gearing
+from bench.links import judgements as of_geometry
+from bench.steering import judgements as of_steering
 from garage.file import CarFile
 from garage.inhand import judgements_in_hand
 from rimcore.benches import BENCHES
@@ -26,6 +28,8 @@ class Face:
 
 FACES = (
     Face(BENCHES["well"], "check-start", judgements_in_hand),
+    Face(BENCHES["steering"], "steering", of_steering),
+    Face(BENCHES["geometry"], "geometry", of_geometry),
     Face(BENCHES["gearing"], "gearing", of_gearing),
 )
 

@@ -147,6 +147,6 @@ def pose_by_pose(points: HardPoints, poses: list[tuple[float, float]]) -> list[A
         here = Rotation.from_euler("xyz", x[3:]).apply(outer) + x[:3]
         at = inner.copy()
         at[-1, 1] += rack
-        return np.r_[np.linalg.norm(here - at, axis=1) - wanted, x[2] - travel]
+        return np.asarray(np.r_[np.linalg.norm(here - at, axis=1) - wanted, x[2] - travel])
 
     return [root(off, np.zeros(6), args=pose).x for pose in poses]

@@ -15,7 +15,7 @@ from demo.stable import load_others, take_readings
 from garage.file import open_file
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
 from garage.parts import Tyre, Wheel
-from garage.services import keep_trial, stand
+from garage.services import keep_points, keep_trial, mirror_points, set_rack, stand
 from planner.models import Build
 from planner.services import add_part, choose_pair, set_levers
 from proof.models import Run, Series
@@ -149,6 +149,7 @@ def load() -> Car:
         note="workshop floor, level",
     )
     take_readings(car, baseline, BASELINE, today - timedelta(days=74), half)
+    links(car, today - timedelta(days=73))
     for name, line in WHEELS + TYRES:
         add_line(car, user, parse_line(line), name, line)
     light = _light_build(car, user, today)
@@ -204,6 +205,21 @@ def _car(user: Any, today: date) -> Car:
         car=car, gears=[3.42, 1.95, 1.28, 0.98, 0.79], axle_ratio=4.06, limit_rpm=6800, noted_on=today - timedelta(days=75)
     )
     return car
+
+
+#: hard points of the front left corner: from the centre line, ahead of the axle line, above the floor [mm]
+FRONT_POINTS = {
+    "hub": (807, 0, 302), "lower_joint": (741, 9, 196), "rod_outer": (722, -121, 243), "lower_front": (428, 14, 211), "rod_inner": (398, -128, 249),
+    "lower_rear": (436, -262, 216), "strut_knuckle": (702, -6, 382), "strut_top": (612, -34, 812),
+}  # fmt: skip
+
+
+def links(car: Car, on: date) -> None:
+    """The front left links as they were read, the right ones taken over, and the rack in its middle."""
+    rows = {name: {"across_mm": across, "ahead_mm": ahead, "up_mm": up} for name, (across, ahead, up) in FRONT_POINTS.items()}
+    kept = keep_points(car, "FL", "strut", rows, {"uncertainty_mm": 2.0, "who": "Ina", "taken_on": on})
+    mirror_points(car, "FL", kept)
+    set_rack(car, {"travel_mm": 62.0, "turns": 2.9, "left_stick_out_mm": 31.0, "right_stick_out_mm": 31.3})
 
 
 def _baseline(car: Car, since: date) -> Outfit:

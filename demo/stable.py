@@ -8,7 +8,7 @@ from typing import Any
 from demo.pictures import card_picture, card_section
 from garage.models import Axle, Car, Condition, Driveline, Outfit, Reading
 from garage.parts import Tyre, Wheel
-from garage.services import default_uncertainty, stand
+from garage.services import default_uncertainty, keep_points, set_rack, stand
 from planner.models import Build, Choice
 from planner.services import choose_pair, put_part, set_levers
 from rimcore.lines import parse_line
@@ -164,16 +164,41 @@ def _roadster(user: Any, today: date) -> None:
     )
     set_levers(
         build,
-        {("ride_drop_mm", "F"): 10, ("ride_drop_mm", "R"): 10, ("camber_deg", "F"): -2.2, ("camber_deg", "R"): -2.0},
+        {
+            ("ride_drop_mm", "F"): 10,
+            ("ride_drop_mm", "R"): 10,
+            ("camber_deg", "F"): -2.2,
+            ("camber_deg", "R"): -2.0,
+            ("rack_forward_mm", ""): 26,
+        },
     )
     narrow, wide = Wheel.objects.get(car=car, width_in=8, diameter_in=15), Wheel.objects.get(car=car, width_in=9)
     front, rear = (
         Tyre.objects.get(car=car, spec__size__startswith="205/50R15"),
         Tyre.objects.get(car=car, spec__size__startswith="225/45R15"),
     )
+    _links(car, since)
     _traced(rear, 9.0, user)
     choose_pair(build, user, narrow, front, "F")
     choose_pair(build, user, wide, rear, "R")
+
+
+#: hard points of the roadster's front: from the centre line, ahead of the axle line, above the floor [mm]
+ROADSTER_POINTS = {
+    "hub": (761, 0, 297), "lower_joint": (683, 6, 171), "rod_outer": (672, -104, 219), "lower_front": (352, 118, 182), "rod_inner": (331, -217, 226),
+    "lower_rear": (358, -196, 186), "upper_joint": (648, -9, 452), "upper_front": (431, 92, 424), "upper_rear": (437, -118, 412),
+}  # fmt: skip
+
+
+def _links(car: Car, on: date) -> None:
+    """The roadster's front links, left and right not quite alike, and its rack, which goes over centre before its lock."""
+    for corner, off in (("FL", 0.0), ("FR", 3.0)):
+        rows = {
+            name: {"across_mm": across + (off if name == "rod_inner" else 0.0), "ahead_mm": ahead, "up_mm": up}
+            for name, (across, ahead, up) in ROADSTER_POINTS.items()
+        }
+        keep_points(car, corner, "wishbone", rows, {"uncertainty_mm": 2.0, "who": "Ina", "taken_on": on})
+    set_rack(car, {"travel_mm": 66.0, "turns": 2.75, "left_stick_out_mm": 20.0, "right_stick_out_mm": 17.5})
 
 
 def _traced(tyre: Tyre, rim_in: float, user: Any) -> None:

@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from garage.parts import Part
 from rimcore.quantities.limits import LIMITS
+from rimcore.ride.points import LAYOUTS
 from rimcore.well.asked import place_of
 from rimcore.well.stations import CORNERS, METHOD_NAMES
 from rimcore.well.tolerance import SCHOOL_NAMES
@@ -340,6 +341,67 @@ class Reading(models.Model):
     def travel_mm(self) -> float:
         """How far the wheel was raised."""
         return float(self.where.get("travel_mm", 0.0))
+
+
+class HardPoint(models.Model):
+    """One point of a corner's links, read with a plumb line. Never overwritten: a newer one of the same name stands over it."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="hard_points")
+    corner = models.CharField(max_length=2, choices=[(c, c) for c in CORNERS])
+    layout = models.CharField(max_length=10, choices=[(key, one.name) for key, one in LAYOUTS.items()])
+    #: a point of the layout, or the hub
+    name = models.CharField(max_length=20)
+    across_mm = models.FloatField()
+    ahead_mm = models.FloatField()
+    up_mm = models.FloatField()
+    #: across is inboard of the mounting face, not from the car's centre line
+    from_face = models.BooleanField(default=False)
+    uncertainty_mm = models.FloatField()
+    #: how far the end was lowered against the baseline when it was read
+    ride_drop_mm = models.FloatField(default=0)
+    #: taken over from the other side, not read here
+    mirrored = models.BooleanField(default=False)
+    who = models.CharField(max_length=60, blank=True)
+    taken_on = models.DateField(default=timezone.localdate)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-taken_on", "-id"]
+        indexes = [models.Index(fields=["car", "corner"])]
+        constraints = [
+            *limited(
+                "hard_point",
+                across_mm="point_mm",
+                ahead_mm="point_mm",
+                up_mm="point_up_mm",
+                uncertainty_mm="uncertainty",
+                ride_drop_mm="ride_drop_mm",
+            ),
+            models.CheckConstraint(name="hard_point_corner", condition=Q(corner__in=CORNERS)),
+            models.CheckConstraint(name="hard_point_layout", condition=Q(layout__in=tuple(LAYOUTS))),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.corner} {self.name}"
+
+
+class Rack(models.Model):
+    """A car's steering rack, as it was read."""
+
+    car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="rack")
+    travel_mm = models.FloatField("travel from the middle to either lock", null=True, blank=True)
+    turns = models.FloatField("turns of the steering wheel, lock to lock", null=True, blank=True)
+    left_stick_out_mm = models.FloatField("left rod out of the rack", null=True, blank=True)
+    right_stick_out_mm = models.FloatField("right rod out of the rack", null=True, blank=True)
+    noted_on = models.DateField(default=timezone.localdate, editable=False)
+
+    class Meta:
+        constraints = [
+            *limited("rack", travel_mm="rack_travel_mm", turns="turns", left_stick_out_mm="stick_out_mm", right_stick_out_mm="stick_out_mm")
+        ]
+
+    def __str__(self) -> str:
+        return f"rack of {self.car}"
 
 
 class Skip(models.Model):

@@ -14,9 +14,11 @@ from garage.models import (
     Car,
     Condition,
     Driveline,
+    HardPoint,
     Outfit,
     OutfitAxle,
     Preferences,
+    Rack,
     Reading,
     Rub,
     Sighting,
@@ -110,6 +112,33 @@ def set_present(car: Car, end: str, values: dict[str, Any], changed: bool = Fals
         elif changed:
             outfit = _copy_outfit(outfit)
         return stand(outfit, end, values)
+
+
+def keep_points(car: Car, corner: str, layout: str, rows: Mapping[str, Mapping[str, Any]], how: Mapping[str, Any]) -> list[HardPoint]:
+    """Points of a corner as they were read, all or none; older ones are kept under them."""
+    with remember(car.owner, f"points of the {CORNER_NAMES[corner]} kept"):
+        return [HardPoint.objects.create(car=car, corner=corner, layout=layout, name=name, **row, **how) for name, row in rows.items()]
+
+
+def mirror_points(car: Car, corner: str, points: Sequence[HardPoint]) -> list[HardPoint]:
+    """The other side as this one, marked as taken over and not read."""
+    other = corner[0] + ("R" if corner[1] == "L" else "L")
+    names = ("layout", "name", "across_mm", "ahead_mm", "up_mm", "from_face", "uncertainty_mm", "ride_drop_mm", "who", "taken_on")
+    with remember(car.owner, f"points taken over to the {CORNER_NAMES[other]}"):
+        return [
+            HardPoint.objects.create(car=car, corner=other, mirrored=True, **{name: getattr(one, name) for name in names}) for one in points
+        ]
+
+
+def set_rack(car: Car, values: Mapping[str, Any]) -> Rack:
+    """What was read of the rack."""
+    with remember(car.owner, "rack kept"):
+        found = Rack.objects.filter(car=car).first() or Rack(car=car)
+        for name, value in values.items():
+            setattr(found, name, value)
+        found.noted_on = timezone.localdate()
+        found.save()
+    return found
 
 
 #: what of an end is its own; the rest is the wheel's and the tyre's

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from garage import axis, rules, views, walk
+from garage import axis, points, rules, views, walk
 
 urlpatterns = [
     path("", views.garage, name="garage"),
@@ -17,6 +17,8 @@ urlpatterns = [
     path("car/<int:car_id>/walk/again/<int:skip_id>/", walk.again, name="walk-again"),
     path("car/<int:car_id>/measure/<str:corner>/", views.corner, name="corner"),
     path("car/<int:car_id>/measure/<str:corner>/axis/", axis.axis, name="axis"),
+    path("car/<int:car_id>/measure/<str:corner>/points/", points.points, name="points"),
+    path("car/<int:car_id>/measure/<str:corner>/points/mirror/", points.mirror_points, name="points-mirror"),
     path("car/<int:car_id>/measure/<str:corner>/<str:code>/", views.station, name="station"),
     path("car/<int:car_id>/reading/<int:reading_id>/mirror/", views.mirror, name="mirror"),
     path("car/<int:car_id>/reading/<int:reading_id>/strike/", views.strike, name="strike"),

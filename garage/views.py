@@ -27,6 +27,7 @@ from garage.forms import (
 )
 from garage.inhand import corner_states, in_hand, judgements_in_hand, next_readings
 from garage.models import ENDS, Preferences, Reading, ToleranceSet
+from garage.points import count_of
 from garage.reading_form import ReadingForm
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, stations_of
 from rimcore.well.where import WHERE
@@ -167,6 +168,7 @@ def _measure_context(file: CarFile, corner: str, ranked: list[Any]) -> dict[str,
         "previous": previous,
         "following": following,
         "in_hand": in_hand(file),
+        "links": count_of(file, corner) if corner else None,
     }
 
 

@@ -4,11 +4,26 @@ from rimcore.driveline.calculations import DRIVELINE
 from rimcore.fastening.calculations import FASTENING
 from rimcore.quantities.calculations import QUANTITIES
 from rimcore.ride.calculations import RIDE
+from rimcore.ride.calculations_weights import PADDED
 from rimcore.steering.calculations import STEER
+from rimcore.steering.calculations_setting import SETTING
 from rimcore.well.calculations_choice import CHOICE
 from rimcore.well.calculations_motion import MOTION
 from rimcore.well.calculations_rest import AT_REST
 from rimcore.well.calculations_window import WINDOWS
 from rimcore.wheels.calculations import WHEELS
 
-CALCULATIONS = {**QUANTITIES, **WHEELS, **AT_REST, **MOTION, **WINDOWS, **CHOICE, **DRIVELINE, **FASTENING, **RIDE, **STEER}
+CALCULATIONS = {
+    **QUANTITIES,
+    **WHEELS,
+    **AT_REST,
+    **MOTION,
+    **WINDOWS,
+    **CHOICE,
+    **DRIVELINE,
+    **FASTENING,
+    **RIDE,
+    **PADDED,
+    **STEER,
+    **SETTING,
+}

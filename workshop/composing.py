@@ -13,6 +13,7 @@ from planner.chosen import choices_of, end_setting
 from planner.models import Build, Choice
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import BadInput
+from rimcore.steering.bench import LEVERS
 from rimcore.work import template
 from rimcore.work.jobsheet import CornerHub, JobPlan, PartOn, job_sheet, modules_of
 from rimcore.work.modules import MODULES, OF_LEVER
@@ -25,6 +26,10 @@ from workshop.models import HUB_JOINT, Job, JobTemplate, Step
 NOTHING_FITTED = "nothing"
 #: modules of every family
 OF_FAMILY = {key: family.modules for key, family in FAMILIES.items()}
+
+
+#: levers of the steered end, which the wheel well does not know
+STEERING_LEVERS = frozenset(lever.code for lever in LEVERS)
 
 
 def to_fit(build: Build) -> list[Choice]:
@@ -62,6 +67,10 @@ def _levers_moved(file: CarFile, build: Build) -> dict[str, tuple[str, ...]]:
             ratio = build.lever(code)
             if isinstance(ratio, float) and kept is not None and abs(ratio - kept.axle_ratio) > 1e-9:
                 found[code] = ("R" if file.car.drive != "F" else "F",)
+            continue
+        if code in STEERING_LEVERS:
+            if build.lever(code):
+                found[code] = ("F",)
             continue
         ends = tuple(end for end in ("F", "R") if end in file.axles and _moved(file, build, code, end))
         if ends:

@@ -82,9 +82,10 @@ def judge_count(family: Family, pieces: int | None, ends: Sequence[int | None]) 
     ('16 of 20', 'clear')
     """
     each = [family.per_end(lugs) for lugs in ends]
-    if pieces is None or None in each or not each:
+    known = [one for one in each if one is not None]
+    if pieces is None or not known or len(known) < len(each):
         return None
-    wanted = sum(one or 0 for one in each)
+    wanted = sum(known)
     short = wanted - pieces
     return judged(
         f"part.{family.key}.count", f"How many {family.plural}", "hit" if short > 0 else "clear", f"{pieces} of {wanted}" if short > 0 else f"{pieces}",

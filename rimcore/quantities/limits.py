@@ -103,6 +103,14 @@ LIMITS: dict[str, Limit] = {
     "crown_mm": Limit(100, 800, "mm"),
     "sighting_mm": Limit(-50, 500, "mm"),
     "sighting_uncertainty_mm": Limit(0.01, 50, "mm"),
+    # hard points and the rack
+    "point_mm": Limit(-2500, 2500, "mm"),
+    "point_up_mm": Limit(0, 2500, "mm"),
+    "rack_move_mm": Limit(-100, 100, "mm"),
+    "rack_limit_mm": Limit(0, 60, "mm"),
+    "rack_travel_mm": Limit(1, 150, "mm"),
+    "stick_out_mm": Limit(0, 1000, "mm"),
+    "turns": Limit(0.1, 20),
     # work
     "hours": Limit(0, 2000, "h"),
     "cost_minor": Limit(0, 10_000_000_00, "hundredths"),

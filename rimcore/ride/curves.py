@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.ride.links import SCALE_MM, Array, Corner, Poses, cross, driven, equations, follow, polished, start
-from rimcore.ride.points import HardPoints
+from rimcore.ride.points import Abreast, HardPoints
 
 UP = np.array([0.0, 0.0, 1.0])
 
@@ -115,7 +115,7 @@ def curves(points: HardPoints, travel_mm: Sequence[float], rack_mm: Sequence[flo
     return measured(points, poses, travel, rack)
 
 
-def measured(points: HardPoints, poses: Poses, travel: Array, rack: Array) -> Curves:
+def measured(points: HardPoints | Abreast, poses: Poses, travel: Array, rack: Array) -> Curves:
     """All figures of poses that are known."""
     corner, wheel = points.corner, points.wheel
     _, jacobian = equations(corner, poses.turn, poses.at, travel, rack)
@@ -142,14 +142,14 @@ def measured(points: HardPoints, poses: Poses, travel: Array, rack: Array) -> Cu
     return Curves(travel, rack, poses.reached, poses=poses, **{name: np.where(poses.reached, row, np.nan) for name, row in found.items()})
 
 
-def _contact(poses: Poses, axis: Array, points: HardPoints) -> Array:
+def _contact(poses: Poses, axis: Array, points: HardPoints | Abreast) -> Array:
     """Contact points (n, 3): the wheel's centre less the loaded radius, up in the wheel's plane."""
     up = UP - axis[:, 2:] * axis
     up = up / np.linalg.norm(up, axis=1)[:, None]
     return np.asarray(poses.at + axis * points.wheel.centre_y_mm - up * points.wheel.radius_mm)
 
 
-def _ends(points: HardPoints, poses: Poses) -> tuple[Array, Array] | None:
+def _ends(points: HardPoints | Abreast, poses: Poses) -> tuple[Array, Array] | None:
     """Lower and upper point of the steering axis in each pose (n, 3)."""
     if points.layout.axis is None:
         return None
@@ -160,7 +160,7 @@ def _ends(points: HardPoints, poses: Poses) -> tuple[Array, Array] | None:
     return low, poses.of(points.at(upper))
 
 
-def _steering(points: HardPoints, poses: Poses, contact: Array, axis: Array, rack: Array) -> dict[str, Array]:
+def _steering(points: HardPoints | Abreast, poses: Poses, contact: Array, axis: Array, rack: Array) -> dict[str, Array]:
     """Caster, KPI, scrub radius, trail and toggle margin; NaN where there is no steering axis."""
     names = ("caster_deg", "kpi_deg", "scrub_radius_mm", "trail_mm", "toggle_margin_deg")
     ends = _ends(points, poses)
@@ -181,11 +181,11 @@ def _steering(points: HardPoints, poses: Poses, contact: Array, axis: Array, rac
     }
 
 
-def _toggle(points: HardPoints, poses: Poses, low: Array, along: Array, rack: Array) -> Array:
+def _toggle(points: HardPoints | Abreast, poses: Poses, low: Array, along: Array, rack: Array) -> Array:
     """Least turn between rod and steering arm, seen along the steering axis [deg]: 0 where they are in line."""
     unit = along / np.linalg.norm(along, axis=1)[:, None]
     outer = poses.of(points.at("rod_outer"))
-    rod = points.at("rod_inner") - outer
+    rod = points.at("rod_inner") - outer  # a new array, so that the rack may be added
     rod[:, 1] += rack
     arm = low - outer
     arm = arm - (arm * unit).sum(axis=1)[:, None] * unit
@@ -195,7 +195,7 @@ def _toggle(points: HardPoints, poses: Poses, low: Array, along: Array, rack: Ar
     return np.asarray(np.minimum(angle, 180.0 - angle))
 
 
-def _motion_ratio(points: HardPoints, poses: Poses, shift: Array, spin: Array) -> Array:
+def _motion_ratio(points: HardPoints | Abreast, poses: Poses, shift: Array, spin: Array) -> Array:
     """How much the spring shortens per millimetre of travel (n,)."""
     if points.spring is None:
         return np.full(len(shift), np.nan)
@@ -205,15 +205,15 @@ def _motion_ratio(points: HardPoints, poses: Poses, shift: Array, spin: Array) -
         here = poses.of(end)
         speed = shift + cross(spin, here - poses.at)
     else:
-        here, speed = _on_arm(points, poses, shift, spin, end)
+        here, speed = _on_arm(points, points.spring.on, poses, shift, spin, end)
     gone = here - body
     with np.errstate(divide="ignore", invalid="ignore"):
         return np.asarray(-(gone * speed).sum(axis=1) / np.linalg.norm(gone, axis=1))
 
 
-def _on_arm(points: HardPoints, poses: Poses, shift: Array, spin: Array, end: Array) -> tuple[Array, Array]:
+def _on_arm(points: HardPoints | Abreast, on: str, poses: Poses, shift: Array, spin: Array, end: Array) -> tuple[Array, Array]:
     """A point of an arm in each pose, and its velocity: the arm turns about the line through its inner points."""
-    front, rear, joint = (points.at(name) for name in points.layout.arms[points.spring.on])  # type: ignore[union-attr]
+    front, rear, joint = (points.at(name) for name in points.layout.arms[on])
     hinge = (rear - front) / np.linalg.norm(rear - front)
     held = joint - front
     across = held - (held @ hinge) * hinge

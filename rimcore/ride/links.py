@@ -96,8 +96,8 @@ class Poses:
     reached: NDArray[np.bool_]
 
     def of(self, point: Array) -> Array:
-        """A point of the knuckle, (3,) as measured, in each pose: (n, 3)."""
-        return np.asarray(self.turn @ point + self.at)
+        """A point of the knuckle, (3,) or (n, 3) as measured, in each pose: (n, 3)."""
+        return np.asarray((self.turn * point[..., None, :]).sum(axis=-1) + self.at)
 
 
 def start(count: int) -> Poses:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from rimcore.quantities.errors import BadInput
-from rimcore.ride.links import Array, Corner, corner_of, equations, start
+from rimcore.ride.links import Array, Corner, corner_of, equations, stacked, start
 
 Point = tuple[float, float, float]
 
@@ -31,6 +31,15 @@ class Layout:
     axis: tuple[str, str] | None
     #: arms that a spring may stand on: the two points it turns about, and its joint
     arms: Mapping[str, tuple[str, str, str]] = field(default_factory=dict)
+
+    @property
+    def rod(self) -> tuple[str, str]:
+        """Outer and inner end of the link on the rack.
+
+        >>> LAYOUTS["five_link"].rod
+        ('link_5_outer', 'link_5_inner')
+        """
+        return self.links[-1]
 
 
 _LOWER = {
@@ -175,3 +184,18 @@ def five_points(links: Sequence[Sequence[Sequence[float]]]) -> dict[str, Point]:
         for number, link in enumerate(links, 1)
         for end, point in zip(("inner", "outer"), link, strict=True)
     }
+
+
+class Abreast:
+    """Corners of one layout side by side, each as many times as it has poses: what ``measured`` asks of hard points."""
+
+    spring = None
+
+    def __init__(self, corners: Sequence[HardPoints], each: int) -> None:
+        self.layout, self.wheel, self.half_track_mm = corners[0].layout, corners[0].wheel, corners[0].half_track_mm
+        self._corners, self._each = corners, each
+        self.corner = stacked([one.corner for one in corners], each)
+
+    def at(self, name: str) -> Array:
+        """A point of each pose's corner (n, 3)."""
+        return np.repeat(np.array([one.points[name] for one in self._corners], dtype=float), self._each, 0)

@@ -1,4 +1,4 @@
-"""The steering's part of the command line: rack and wheels, centring, rods, shafts, sweep, alignment, a square frame."""
+"""The steering's part of the command line: rack and wheels, centring, rods, shafts."""
 
 from __future__ import annotations
 
@@ -10,7 +10,6 @@ from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.ride.calculations import LINKAGE, MOVE_MM, SPAN_MM, hard_points, number_list, number_or_none, point_key
 from rimcore.ride.points import HardPoints
-from rimcore.steering.axis import caster_from_sweep_deg
 from rimcore.steering.rack import (
     CENTRED_MM,
     ROD_DIAMETERS,
@@ -28,22 +27,8 @@ from rimcore.steering.rack import (
     turning_circle_m,
     turns_from_lock,
 )
-from rimcore.steering.setting import (
-    ANGLES,
-    DIAGONAL_MM,
-    SIDE_MM,
-    WHEELS,
-    Frame,
-    adjusted,
-    exact_axis_deg,
-    squareness,
-    sweep_uncertainty_deg,
-    thrust_deg,
-    toe_deg,
-    toe_mm,
-)
 
-ANGLE_DEG, MOST_RACKS, MOST_ADJUSTERS = (-89.0, 89.0), 201, 100
+MOST_RACKS = 201
 
 _RACKS = Key(
     "rack_mm", "list", "rack travel, + towards the left: left inner end outboard, right one inboard", "mm",
@@ -248,164 +233,4 @@ SHAFT = Calculation(
 )  # fmt: skip
 
 
-def _sweep(given: dict[str, Any]) -> dict[str, Any]:
-    out, into, steer = given["camber_out_deg"], given["camber_in_deg"], given["steer_deg"]
-    straight, resolution = given["camber_straight_deg"], given["resolution_deg"]
-    pair = None if straight is None else exact_axis_deg(out, into, straight, steer)
-    return {
-        "caster_deg": caster_from_sweep_deg(out, into, steer),
-        "uncertainty_deg": None if resolution is None else sweep_uncertainty_deg(resolution, steer),
-        "exact": None if pair is None else {"caster_deg": pair[0], "kpi_deg": pair[1]},
-    }
-
-
-CASTER_SWEEP = Calculation(
-    "caster-sweep",
-    "caster from the camber at the same angle each way; with camber straight ahead, caster and kingpin inclination exactly",
-    "small angles: (out − in) ÷ (2 sin θ), as gauges show it (common practice); exact: the wheel turned about its steering axis",
-    (
-        number_key("camber_out_deg", "steered with the front edge outboard", "°", *ANGLE_DEG, required=True),
-        number_key("camber_in_deg", "steered with the front edge inboard", "°", *ANGLE_DEG, required=True),
-        number_key("steer_deg", "each way; above 0, below 90", "°", 0.001, 89.999, required=True),
-        number_key("camber_straight_deg", "straight ahead", "°", *ANGLE_DEG),
-        number_key("resolution_deg", "of the gauge", "°", 0.0, 10.0),
-    ),
-    (
-        number_key("caster_deg", "small-angle form", "°"),
-        number_key("uncertainty_deg", "resolution √2 ÷ (2 sin θ); null without resolution", "°"),
-        Key(
-            "exact", "object", "null without camber_straight_deg, or where none gives both readings",
-            keys=(number_key("caster_deg", "top rearward is plus", "°"), number_key("kpi_deg", "top inboard is plus", "°")),
-        ),
-    ),
-    _sweep,
-)  # fmt: skip
-
-_WHEEL = (
-    number_key("camber_deg", "camber", "°", *ANGLE_DEG),
-    number_key("caster_deg", "caster", "°", *ANGLE_DEG),
-    number_key("toe_deg", "toe of this wheel, in is plus", "°", *ANGLE_DEG),
-    number_key("toe_mm", "or in millimetres over over_mm", "mm", -5000.0, 5000.0),
-    number_key("over_mm", "length that toe_mm is read over; with toe_deg, what to print it over", "mm", 0.001, 5000.0),
-)
-_TARGET = _WHEEL[:3]
-
-
-def _read_wheel(given: Mapping[str, Any], path: str) -> dict[str, float | None]:
-    toe, millimetres, over = given["toe_deg"], given["toe_mm"], given["over_mm"]
-    if toe is not None and millimetres is not None:
-        raise BadInput("toe_deg and toe_mm are both given; accepted: one of them", f"{path}.toe_mm")
-    if millimetres is not None:
-        if over is None:
-            raise BadInput("is missing; accepted: the length that toe_mm is read over", f"{path}.over_mm")
-        try:
-            toe = toe_deg(millimetres, over)
-        except CoreError as error:
-            raise error.under(path) from error
-    return {
-        "camber_deg": given["camber_deg"], "caster_deg": given["caster_deg"], "toe_deg": toe,
-        "toe_minutes": None if toe is None else 60 * toe, "toe_mm_over_rim": None if toe is None or over is None else toe_mm(toe, over),
-    }  # fmt: skip
-
-
-def _effects(given: Any) -> dict[str, float]:
-    accepted = "FL.camber_deg to RR.toe_deg, each a number of degrees a turn"
-    names = {f"{wheel}.{angle}" for wheel in WHEELS for angle in ANGLES}
-    if not isinstance(given, Mapping) or not given:
-        raise BadInput(f"must be an object; accepted: {accepted}")
-    for name, value in given.items():
-        if name not in names:
-            raise BadInput(f"unknown angle; accepted: {accepted}", str(name))
-        if isinstance(value, bool) or not isinstance(value, (int, float)) or abs(value) > 90:
-            raise BadInput("must be a number; accepted: −90 to 90 degrees a turn", str(name))
-    return {name: float(value) for name, value in given.items()}
-
-
-def _alignment(given: dict[str, Any]) -> dict[str, Any]:
-    wheels = {name: _read_wheel(one, f"wheels.{name}") for name, one in given["wheels"].items() if one is not None}
-    read = {f"{name}.{angle}": wheel[angle] for name, wheel in wheels.items() for angle in ANGLES}
-    targets = {
-        f"{name}.{angle}": one[angle] for name, one in (given["targets"] or {}).items() if one for angle in ANGLES if one[angle] is not None
-    }
-    adjusters = [(one["name"], one["effects"]) for one in given["adjusters"] or []]
-    if len({name for name, _ in adjusters}) < len(adjusters):
-        raise BadInput("two adjusters have one name; accepted: names that differ", "adjusters")
-    done = adjusted(read, targets, adjusters)
-    toes = [wheels.get(name, {}).get("toe_deg") for name in WHEELS]
-    front, rear = toes[:2], toes[2:]
-    return {
-        "wheels": wheels,
-        "front_total_toe_deg": None if None in front else sum(toe for toe in front if toe is not None),
-        "rear_total_toe_deg": None if None in rear else sum(toe for toe in rear if toe is not None),
-        "thrust_deg": None if rear[0] is None or rear[1] is None else thrust_deg(rear[0], rear[1]),
-        "turns": dict(done.turns), "left_over": dict(done.left_over),
-    }  # fmt: skip
-
-
-ALIGNMENT = Calculation(
-    "alignment",
-    "toe in degrees, minutes and millimetres, totals and thrust of four wheels; turns of adjusters that bring angles to their targets",
-    "plane geometry; least squares, and the least movement where many serve",
-    (
-        Key("wheels", "object", "what was read", keys=tuple(Key(name, "object", f"at {name}", keys=_WHEEL) for name in WHEELS), required=True),
-        Key("targets", "object", "what is wanted", keys=tuple(Key(name, "object", f"at {name}", keys=_TARGET) for name in WHEELS)),
-        Key(
-            "adjusters", "list", "what can be turned", most=MOST_ADJUSTERS,
-            item=Key(
-                "adjuster", "object", "an adjuster", required=True,
-                keys=(
-                    Key("name", "text", "its name", required=True),
-                    Key("effects", "any", "degrees a turn by FL.camber_deg and the like", "°", required=True, read=_effects),
-                ),
-            ),
-        ),
-    ),
-    (
-        Key("wheels", "object", "each with toe_deg, toe_minutes, toe_mm_over_rim (null without over_mm), camber_deg, caster_deg"),
-        number_key("front_total_toe_deg", "null with a part missing", "°"),
-        number_key("rear_total_toe_deg", "null with a part missing", "°"),
-        number_key("thrust_deg", "rear wheels' mean heading, + is left of the centre line", "°"),
-        Key("turns", "object", "of each adjuster by name"),
-        Key("left_over", "object", "target less angle after the turns; null where the angle was not read"),
-    ),
-    _alignment,
-)  # fmt: skip
-
-
-def _square(given: dict[str, Any]) -> dict[str, Any]:
-    frame = Frame(
-        given["left_mm"], given["right_mm"], given["front_mm"], given["rear_mm"], given["front_left_to_rear_right_mm"],
-        given["front_right_to_rear_left_mm"],
-    )  # fmt: skip
-    sides, diagonals = squareness(frame, given["side_tolerance_mm"], given["diagonal_tolerance_mm"])
-    return {
-        "sides": sides.as_dict(),
-        "diagonals": diagonals.as_dict(),
-        "rear_stands_left_mm": frame.rear_stands_left_mm,
-        "move": frame.move,
-    }
-
-
-_SQUARE_KEYS = {
-    "left_mm": "left side, front mark to rear mark", "right_mm": "right side", "front_mm": "between the front marks", "rear_mm": "between the rear marks",
-    "front_left_to_rear_right_mm": "diagonal", "front_right_to_rear_left_mm": "the other diagonal",
-}  # fmt: skip
-SQUARE = Calculation(
-    "square",
-    "is a subframe square by four marks, and which way it stands off",
-    "plane geometry; tolerances 1/16 in on the sides and 1/8 in on the diagonals, common practice",
-    (
-        *(number_key(name, words, "mm", 1.0, 20_000.0, required=True) for name, words in _SQUARE_KEYS.items()),
-        number_key("side_tolerance_mm", "the sides may differ by", "mm", 0.0, 1000.0, default=SIDE_MM),
-        number_key("diagonal_tolerance_mm", "the diagonals may differ by", "mm", 0.0, 1000.0, default=DIAGONAL_MM),
-    ),
-    (
-        Key("sides", "object", "judgement: left with right; tight beyond half the tolerance"),
-        Key("diagonals", "object", "judgement: one with the other"),
-        number_key("rear_stands_left_mm", "of square under the front pair; + is left"),
-        Key("move", "text", "which way to nudge it"),
-    ),
-    _square,
-)
-
-STEER = {one.name: one for one in (STEERING, RACK_CENTRE, TIE_ROD, SHAFT, CASTER_SWEEP, ALIGNMENT, SQUARE)}
+STEER = {one.name: one for one in (STEERING, RACK_CENTRE, TIE_ROD, SHAFT)}

@@ -286,8 +286,24 @@ def joint_angle(angles_deg: Sequence[float]) -> Judgement:
     )  # fmt: skip
 
 
+def kingpin_inboard_mm(points: HardPoints) -> float:
+    """From the mounting face inboard to the steering axis at hub height [mm]; to the lower outer joint where there is no axis.
+
+    >>> from rimcore.ride.points import LAYOUTS, Wheel
+    >>> made = {"strut_top": (0, -160, 480), "strut_knuckle": (0, -110, 60), "lower_front": (40, -380, -110), "lower_rear": (-250, -390, -100),
+    ...         "lower_joint": (0, -70, -120), "rod_inner": (-120, -360, -60), "rod_outer": (-125, -80, -70)}
+    >>> kingpin_inboard_mm(HardPoints(LAYOUTS["strut"], made, Wheel(0, 300)))
+    88.0
+    """
+    if points.layout.axis is None:
+        return float(-points.at(points.layout.rod[0])[1])
+    low, high = (points.at(name) for name in points.layout.axis)
+    return float(-(low[1] + (high[1] - low[1]) * (0.0 - low[2]) / (high[2] - low[2])))
+
+
 def with_inner_moved(points: HardPoints, by: Sequence[float]) -> HardPoints:
     """A corner whose rack stands elsewhere: the rod's inner joint moved, its length kept by the new rod."""
-    old = points.points["rod_inner"]
+    name = points.layout.rod[1]
+    old = points.points[name]
     moved = (old[0] + by[0], old[1] + by[1], old[2] + by[2])
-    return replace(points, points={**points.points, "rod_inner": moved})
+    return replace(points, points={**points.points, name: moved})

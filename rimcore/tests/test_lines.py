@@ -61,6 +61,10 @@ class Words(unittest.TestCase):
         said = parse_line("other Harl bracket, Yard, ask for Jo, and pay at the door")
         self.assertEqual((said.name, said.supplier, said.note), ("Harl bracket", "Yard", "ask for Jo and pay at the door"))
 
+    def test_words_after_the_name_are_the_note(self):
+        found = parse_line("other, Seat rail, 2 kg, left hand one")
+        self.assertEqual((found.name, "left hand one" in (found.note, found.supplier)), ("Seat rail", True))
+
     def test_cells_are_cut_to_what_is_kept(self):
         said = parse_part_row({"family": "cap", "supplier": "s" * 100, "note": "n" * 300, "name": "m" * 100})
         self.assertEqual((len(said.supplier), len(said.note), len(said.name)), (80, 200, 80))
@@ -119,6 +123,13 @@ class Rows(unittest.TestCase):
         self.assertEqual(
             (said.family, said.spec["length_mm"], said.spec["grade"], said.price_minor, said.supplier), ("stud", 45.0, "10.9", 5800, "Yard")
         )
+
+    def test_a_choice_in_words_of_a_cell(self):
+        """Written as people write it, kept as its code; what is no choice is refused by its words."""
+        row = {"radius": "165", "face": "31", "side": "left and right"}
+        self.assertEqual(parse_part_row(row, "caliper").spec["hand"], "pair")
+        with self.assertRaises(BadInput):
+            parse_part_row({**row, "side": "upper"}, "caliper")
 
     def test_a_column_that_is_not_known_is_told(self):
         self.assertEqual(parse_part_row({"inner": "57.1", "outer": "72.6", "colour": "red"}, "ring").unread, ("colour: red",))

@@ -85,6 +85,36 @@ def limiters(job: JobPlan) -> list[StepPlan]:
     ]  # fmt: skip
 
 
+def rack(job: JobPlan) -> list[StepPlan]:
+    """Another place for the rack: centred, parted, moved, rods to length, bled, and nothing touches at lock and bump."""
+    inspected = f"Steering work needs a licensed inspection where that is required. {LOCAL}"
+    return [
+        *wheels_off(job),
+        StepPlan("Before", "measure", "Rack centred: turns lock to lock counted, half of them back", "Or equal stick-out of both rods, to the same edge each side.",
+                 share="rack centred"),
+        StepPlan("Before", "do", "Mounts, shaft and rods marked against each other and photographed", "", opens="witness"),
+        StepPlan("Before", "do", "Steering wheel locked straight ahead with a strap", "A wheel that turns with the shaft parted breaks the airbag's spiral.", inspected,
+                 ("strap",), gates=("witness",), share="wheel locked"),
+        StepPlan("Remove", "do", "Hoses off at the rack, plugged; shaft parted at the joint", "Lines drip: a tray under them.", f"{CAUTION_FLUID} {inspected}",
+                 ("flare spanners", "tray", "plugs"), gates=("support", "witness"), salvage=("shaft clamp bolt", "hose brackets", "boot clips"), share="rack parted"),
+        StepPlan("Fit", "do", "Rack moved to its new mounts, bolted or welded", "Brackets of a kit bolt on; fabricated mounts are cut and welded.",
+                 f"Structural welds by a qualified welder: battery off, fuel away, fire watch. {inspected}", ("square", "rule"), gates=("parts",), opens="bolted", helpers=1),
+        StepPlan("Fit", "torque", "Rack mounts", "", CAUTION_TORQUE, ("torque wrench", "socket set"), "", None, "full", None, gates=("bolted",),
+                 joint=Joint("Rack mounts", None, source="the car's handbook or the kit's sheet")),
+        StepPlan("Fit", "measure", "Shaft in the joint: length engaged, angle of each joint", "One spline diameter at least; an extension adapter where it falls short.", inspected,
+                 ("rule", "angle gauge"), gates=("bolted",)),
+        StepPlan("Fit", "torque", "Shaft clamp bolt", "A new one where the maker says so.", CAUTION_TORQUE, ("torque wrench",), "", None, "full", None, gates=("bolted",),
+                 joint=Joint("Shaft clamp bolt", None, one_use=True, source="the car's handbook")),
+        StepPlan("Fit", "do", "Rods cut or set to their new length; one and a half diameters of thread engaged", "Both sides counted in turns from the same mark.", inspected,
+                 ("hacksaw", "file", "rule"), gates=("bolted",)),
+        StepPlan("Fit", "do", "Hoses and their brackets; nothing rubs on the shaft or the tunnel", "", CAUTION_FLUID, consumables=("power steering fluid", "sealing washers")),
+        StepPlan("Check", "do", "Bled lock to lock, the engine off first, then running", "Level kept up; no foam.", f"Hot fluid scalds. {CAUTION_FLUID}", share="steering bled", helpers=1),
+        StepPlan("Check", "do", "Full lock both ways, at ride height and at full bump: nothing touches, nothing goes over centre", "Wheel to arm, joint bolt to arm, rod to rail.",
+                 inspected, ("jack",), share="lock and bump", helpers=1),
+        *wheels_on(job),
+    ]  # fmt: skip
+
+
 def axle_gears(job: JobPlan) -> list[StepPlan]:
     return [
         *wheels_off(job),

@@ -7,8 +7,8 @@ from rimcore.benches import LEVERS
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.fastening.threads import parse_thread
 from rimcore.lines import parse_line
-from rimcore.parts.common import judge_count, judge_sides
-from rimcore.parts.declared import Place
+from rimcore.parts.common import judge_count, judge_diameter, judge_sides, judged
+from rimcore.parts.declared import Need, Place
 from rimcore.parts.needs import answered
 from rimcore.quantities.limits import LIMITS
 from rimcore.well import fitment
@@ -137,6 +137,24 @@ class Spacers(unittest.TestCase):
     def test_only_a_bolted_one_has_nuts_of_its_own_to_look_at_again(self):
         (due,) = FAMILIES["spacer"].dues
         self.assertEqual([due.holds(given) for given in ({"kind": "bolted"}, {"kind": "slip"}, {})], [True, False, False])
+
+    def test_who_has_not_said_the_pattern(self):
+        for given, hub, whose in (
+            ({"bolts": 5, "pcd_mm": 112.0}, replace(HUB, pcd_mm=None), "hub's"), ({"bolts": 5, "pcd_mm": 112.0}, replace(HUB, bolts=None), "hub's"),
+            ({"bolts": 5}, HUB, "spacer's"), ({"pcd_mm": 112.0}, HUB, "spacer's"),
+        ):  # fmt: skip
+            found = {one.code: one for one in FAMILIES["spacer"].judge({"thickness_mm": 15.0, **given}, place(hub))}["part.spacer.pattern"]
+            self.assertEqual(found.state, "unmeasured")
+            self.assertIn(whose, found.reason)
+            self.assertEqual(found.missing, ("hub.pattern" if whose == "hub's" else "part.spacer",))
+
+    def test_a_twentieth_of_a_millimetre_is_the_same_thickness(self):
+        for lever, state, words in ((15.04, "clear", "both 15 mm"), (15.07, "tight", "reckons with 15.07")):
+            found = {one.code: one for one in FAMILIES["spacer"].judge({"thickness_mm": 15.0}, place(spacer=lever, chosen=True))}[
+                "part.spacer.lever"
+            ]
+            self.assertEqual(found.state, state)
+            self.assertIn(words, found.reason)
 
 
 class Answered(unittest.TestCase):
@@ -268,6 +286,23 @@ class Dragged(unittest.TestCase):
         self.assertFalse(answered(stud, "nut", "", stud.spec))
 
 
+class Said(unittest.TestCase):
+    def test_a_clear_part_needs_no_remedy_and_margins_are_what_is_left(self):
+        for state, remedies in (("clear", ()), ("tight", ("another",)), ("hit", ("another",))):
+            found = judged("x", "X", state, "r", "f", value=-0.3, held_against=0.5, remedies=("another",))
+            self.assertEqual(found.remedies, remedies)
+            self.assertAlmostEqual(found.margin, 0.2, 12)
+        self.assertEqual(judged("x", "X", "clear", "r", "f").unit, "")
+
+    def test_a_bore_to_a_thousandth(self):
+        self.assertEqual(judge_diameter("x", "X", 63.4567, 63.4, "hub", "hub.bore").value, 0.057)
+
+    def test_a_text_where_a_figure_is_wanted_answers_nothing(self):
+        need = Need("stud", "Studs", 10, "", "", {"length_mm": 45.0, "thread": "M14x1.5"})
+        self.assertFalse(answered(need, "stud", "", {"length_mm": "long", "thread": "M14x1.5"}))
+        self.assertFalse(answered(need, "stud", "", {"length_mm": 45.0, "thread": 14}))
+
+
 class Counted(unittest.TestCase):
     def test_pieces_over_the_ends(self):
         self.assertEqual(judge_count(FAMILIES["nut"], 20, [5, 5]).state, "clear")
@@ -309,6 +344,39 @@ class Declared(unittest.TestCase):
             {key: found for key, found in columns.items() if found},
             {"wheel": {"diameter_in", "width_in", "offset_mm"}, "tyre": {"diameter_in", "section_width_mm"}},
         )
+
+    def test_what_else_a_family_says(self):
+        """Share of price used, is it added, pieces at an end of five lugs, levers, looked at again (km, days, track days), what is counted, what stands aside."""
+        again = (80, None, None)
+        self.assertEqual(
+            {
+                key: (
+                    family.used_share, family.adds, family.per_end(5), dict(family.sets),
+                    [(due.after_km, due.after_days, due.after_track_days) for due in family.dues],
+                    [spec.code for spec in family.specs if spec.counted or spec.aside],
+                )
+                for key, family in FAMILIES.items()
+            },
+            {
+                "wheel": (0.5, False, 2, {}, [again, (800, None, None)], ["bolts"]),
+                "tyre": (0.25, False, 2, {}, [], ["profile"]),
+                "ring": (0.3, True, 2, {}, [], ["pieces"]),
+                "spacer": (0.4, True, 2, {"spacer_mm": "thickness_mm", "spacer_kind": "kind"}, [again], ["bolts", "pieces"]),
+                "stud": (None, False, 10, {}, [again], ["pieces"]),
+                "nut": (0.2, False, 10, {}, [again], ["pieces"]),
+                "bolt": (0.2, False, 10, {}, [again], ["pieces"]),
+                "valve": (None, False, 2, {}, [], ["pieces"]),
+                "sensor": (0.3, False, 2, {}, [(20, None, None)], ["pieces"]),
+                "cap": (None, False, 2, {}, [], ["pieces"]),
+                "caliper": (0.45, False, 2, {}, [(None, 1, None), again], []),
+                "rotor": (0.3, False, 2, {}, [(300, None, None), (None, None, 2)], []),
+                "other": (0.3, False, None, {}, [], []),
+            },
+        )  # fmt: skip
+
+    def test_a_caliper_drags_pads_fluid_and_washers(self):
+        needs = FAMILIES["caliper"].drags({"radius_mm": 165.0, "face_mm": 31.0}, place())
+        self.assertEqual([(need.quantity, need.needed) for need in needs], [(1, True), (1, True), (4, True)])
 
     def test_what_a_family_names_is_there(self):
         for key, family in FAMILIES.items():

@@ -1,0 +1,135 @@
+"""The links of a corner with the build in hand, for the core: what was read, what the build does to it, and when it was read."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from garage.file import CarFile
+from garage.inhand import in_hand
+from garage.points import drop_when_read_mm, layout_of, points_of, read_of
+from planner.chosen import build_in_hand
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
+from rimcore.ride.bench import NAMES, judge_bump_steer, judge_reach, unread
+from rimcore.ride.plumb import Banded, Read, banded, words
+from rimcore.well.stations import CORNER_NAMES, CORNERS
+
+#: travel that is drawn where bump or droop are not measured, and its step [mm]
+USUAL_MM, STEP_MM = 60.0, 10.0
+
+
+@dataclass(frozen=True)
+class Linked:
+    """A corner whose points are all there."""
+
+    corner: str
+    #: with the build's rack, and as it was read
+    now: Read
+    before: Read
+    #: height of the build against the one that was read: plus is lowered [mm]
+    at_mm: float
+    droop_mm: float | None
+    bump_mm: float | None
+    travel_mm: tuple[float, ...]
+    inputs: tuple[InputUsed, ...]
+    #: every point was only taken over from the other side
+    mirrored: bool
+
+    @property
+    def moved(self) -> bool:
+        """Does the build move the rack?"""
+        return self.now != self.before
+
+    def curves(self) -> Banded:
+        """With the build."""
+        return banded(self.now, self.travel_mm)
+
+
+def rack_of_build(file: CarFile) -> tuple[float, float, float]:
+    """Rack forward, up, and limiters of the build in hand [mm]; nothing where no build is in hand."""
+    build = build_in_hand(file)
+    if build is None:
+        return 0.0, 0.0, 0.0
+    forward, up, limit = (float(build.lever(code) or 0.0) for code in ("rack_forward_mm", "rack_up_mm", "rack_limit_mm"))
+    return forward, up, limit
+
+
+def linked(file: CarFile, corner: str) -> Linked | None:
+    """A corner's links; None where points are missing or can't be assembled."""
+    read = read_of(file, corner)
+    if read is None or read.missing or fault_of_points(read):
+        return None
+    forward, up, _ = rack_of_build(file)
+    now = replace(read, rack_mm=(forward, up)) if corner[0] == "F" else read
+    if fault_of_points(now):
+        return None
+    motion = file.motions[corner]
+    drop = drop_when_read_mm(file, corner)
+    at_mm = in_hand(file).end(corner[0]).ride_drop_mm - drop
+    # Bump and droop are counted from the baseline's height, the links from the one at which they were read.
+    bump = None if motion.bump_mm is None else motion.bump_mm - drop
+    droop = None if motion.droop_mm is None else motion.droop_mm + drop
+    low, high = -(droop if droop is not None else USUAL_MM), bump if bump is not None else USUAL_MM
+    low, high = min(low, at_mm, 0.0), max(high, at_mm + 25.0, 25.0)
+    steps = [STEP_MM * k for k in range(int(low // STEP_MM), int(-(-high // STEP_MM)) + 1)]
+    travel = tuple(sorted({*steps, at_mm, at_mm + 25.0, *(one for one in (low, high) if steps[0] <= one <= steps[-1])}))
+    points = points_of(file, corner)
+    return Linked(corner, now, read, at_mm, droop, bump, travel, _inputs(file, corner, read), all(one.mirrored for one in points.values()))
+
+
+def fault_of_points(read: Read) -> str:
+    """Why points can't be assembled; empty where they can."""
+    try:
+        read.hard_points()
+    except CoreError as error:
+        return error.message
+    return ""
+
+
+def _inputs(file: CarFile, corner: str, read: Read) -> tuple[InputUsed, ...]:
+    points = points_of(file, corner)
+    found = []
+    for name, one in read.readings:
+        row = points[name]
+        source = "the other side, not read here" if row.mirrored else row.who
+        said = f"{one.across_mm:.0f}, {one.ahead_mm:.0f}, {one.up_mm:.0f} ± {one.uncertainty_mm:g} mm".replace("-", "−")
+        found.append(InputUsed(words(read.layout, name), said, source, f"{row.taken_on:%-d %b %Y}"))
+    return tuple(found)
+
+
+def corners_read(file: CarFile) -> list[str]:
+    """Corners at which a point was read; the front left one where there are none."""
+    return [corner for corner in CORNERS if layout_of(file, corner) and points_of(file, corner)] or ["FL"]
+
+
+def judgements(file: CarFile) -> tuple[Judgement, ...]:
+    """What the geometry bench judges of the build in hand, once a page."""
+    if "geometry" not in file.extra:
+        file.extra["geometry"] = tuple(one for corner in corners_read(file) for one in of_corner(file, corner))
+    found: tuple[Judgement, ...] = file.extra["geometry"]
+    return found
+
+
+def of_corner(file: CarFile, corner: str) -> tuple[Judgement, ...]:
+    """Reach and bump steer of a corner; a corner taken over from the other side is never clear."""
+    where, found = CORNER_NAMES[corner], linked(file, corner)
+    if found is None:
+        read = read_of(file, corner)
+        fault = fault_of_points(read) if read is not None and not read.missing else ""
+        if fault:
+            return tuple(
+                unmeasured(f"geometry.{code}", name, f"{where}: {fault}", ["hard points"], ["read the points again"])
+                for code, name in NAMES.items()
+            )
+        return tuple(unread(name, read, where) for name in NAMES)
+    curves = found.curves()
+    both = (
+        judge_reach(curves, found.droop_mm, found.bump_mm, where, found.inputs),
+        judge_bump_steer(curves, found.now, found.at_mm, where, found.inputs),
+    )
+    if not found.mirrored:
+        return both
+    return tuple(
+        replace(one, state="unmeasured", reason=f"{one.reason}; only taken over from the other side") if one.state == "clear" else one
+        for one in both
+    )

@@ -1,0 +1,232 @@
+"""Hard points of a corner: what was read with the plumb line, the floor sheet to type them in, and the corner made of them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from garage import services
+from garage.file import CarFile, load_with, open_file
+from garage.forms import DATE, unit_of
+from garage.models import HardPoint, Rack
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.limits import LIMITS
+from rimcore.ride.drawing import sketch
+from rimcore.ride.plumb import AXES, HUB, PLUMB_MM, Plumb, Read, wanted, words
+from rimcore.ride.points import LAYOUTS
+from rimcore.well.stations import CORNER_NAMES, CORNERS
+from shell.forms import QuantityField
+from shell.pages import page, status_of
+
+#: layouts of links that a suspension of the car's data has; beams and live axles have none
+LAYOUT_OF = {"strut": "strut", "wishbone": "wishbone", "multilink": "five_link"}
+#: in words, as columns of the floor sheet
+COLUMNS = {"across": "from the centre line", "ahead": "ahead of the axle line", "up": "above the floor"}
+
+
+def _load(file: CarFile) -> None:
+    found: dict[tuple[str, str, str], HardPoint] = {}
+    for point in HardPoint.objects.filter(car=file.car):
+        found.setdefault((point.corner, point.layout, point.name), point)
+    file.extra["points"] = found
+    file.extra["rack"] = Rack.objects.filter(car=file.car).first()
+
+
+load_with(_load, "points", "rack")
+
+
+def layout_of(file: CarFile, corner: str) -> str | None:
+    """The layout of links at a corner; None for a beam or a live axle."""
+    axle = file.axles.get(corner[:1])
+    return LAYOUT_OF.get(axle.suspension) if axle else None
+
+
+def points_of(file: CarFile, corner: str) -> dict[str, HardPoint]:
+    """Newest point of every name at a corner, of its present layout."""
+    layout = layout_of(file, corner)
+    return {name: point for (at, kind, name), point in file.extra["points"].items() if at == corner and kind == layout}
+
+
+def plumb_of(point: HardPoint) -> Plumb:
+    """A row as the core's reading."""
+    return Plumb(point.across_mm, point.ahead_mm, point.up_mm, point.uncertainty_mm, point.from_face)
+
+
+def read_of(file: CarFile, corner: str) -> Read | None:
+    """What was read of a corner's links, with the wheel that stands there; None without a layout or a wheel."""
+    layout, standing = layout_of(file, corner), file.standing(corner[:1])
+    if layout is None or standing is None:
+        return None
+    points = points_of(file, corner)
+    readings = tuple((name, plumb_of(points[name])) for name in wanted(layout) if name in points)
+    fitted = standing.fitted
+    axle = file.on(file.current, corner[:1])
+    camber = (file.camber_of(axle, corner) if axle else None) or 0.0
+    return Read(layout, readings, fitted.spacer_mm - (fitted.wheel.offset_mm or 0.0), camber)
+
+
+def count_of(file: CarFile, corner: str) -> tuple[int, int] | None:
+    """Points read at a corner, and all there are; None where its suspension has no links that are followed."""
+    layout = layout_of(file, corner)
+    return (len(points_of(file, corner)), len(wanted(layout))) if layout else None
+
+
+def drop_when_read_mm(file: CarFile, corner: str) -> float:
+    """How far the end was lowered when the newest of its points was read."""
+    points = points_of(file, corner)
+    return max(points.values(), key=lambda one: one.pk).ride_drop_mm if points else 0.0
+
+
+class PointsForm(forms.Form):
+    """The floor sheet of a corner: three figures a point; a row counts when it is whole."""
+
+    def __init__(self, file: CarFile, layout: str, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.layout = layout
+        unit = unit_of("length", file)
+        self.names = wanted(layout)
+        for name in self.names:
+            for axis in AXES:
+                if name == HUB and axis == "ahead":
+                    continue
+                span = LIMITS["point_up_mm" if axis == "up" else "point_mm"]
+                label = f"{words(layout, name)}, {COLUMNS[axis]}"
+                self.fields[f"{name}-{axis}"] = QuantityField("length", unit, *span.span, required=False, label=label)
+        self.fields["from_face"] = forms.BooleanField(
+            required=False, label="Across was read inboard of the mounting face, not from the centre line"
+        )
+        self.fields["uncertainty_mm"] = QuantityField("length", unit, 0.05, 50, label="± of each figure", initial=PLUMB_MM)
+        self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
+        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+
+    @property
+    def rows(self) -> list[dict[str, Any]]:
+        """Points in the order of crawling, each with its fields."""
+        return [
+            {
+                "name": words(self.layout, name),
+                "fields": [self[f"{name}-{axis}"] if f"{name}-{axis}" in self.fields else None for axis in AXES],
+            }
+            for name in self.names
+        ]
+
+    @property
+    def tail(self) -> list[Any]:
+        """What is the same for all points."""
+        return [self[name] for name in ("from_face", "uncertainty_mm", "who", "taken_on")]
+
+    def clean_taken_on(self) -> Any:
+        taken = self.cleaned_data["taken_on"]
+        if taken > timezone.localdate():
+            raise forms.ValidationError("That day has not come yet.")
+        return taken
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        self.read: dict[str, dict[str, Any]] = {}
+        for name in self.names:
+            own = [axis for axis in AXES if f"{name}-{axis}" in self.fields]
+            given = {axis: cleaned.get(f"{name}-{axis}") for axis in own}
+            empty = [axis for axis in own if given[axis] is None and f"{name}-{axis}" not in self.errors]
+            if len(empty) == len(own):
+                continue
+            for axis in empty:
+                self.add_error(f"{name}-{axis}", f"Missing: a point has {len(own)} figures, or none.")
+            self.read[name] = {"across_mm": given["across"], "ahead_mm": given.get("ahead", 0.0), "up_mm": given["up"]}
+        if not self.read and not self.errors:
+            raise forms.ValidationError("Nothing was typed; accepted: at least one whole row.")
+        return cleaned
+
+
+def _initial(points: dict[str, HardPoint]) -> dict[str, Any]:
+    """What stands now, so that a correction starts from it."""
+    found: dict[str, Any] = {}
+    for name, point in points.items():
+        found |= {f"{name}-across": point.across_mm, f"{name}-ahead": point.ahead_mm, f"{name}-up": point.up_mm}
+    if points:
+        last = max(points.values(), key=lambda one: one.pk)
+        found |= {"from_face": last.from_face, "uncertainty_mm": last.uncertainty_mm}
+    return found
+
+
+def points(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
+    """The floor sheet of a corner's points: print it, read them, type them in; all is kept or none."""
+    file = open_file(request.user, car_id)
+    if corner not in CORNERS:
+        raise Http404
+    layout = layout_of(file, corner)
+    known = points_of(file, corner)
+    context: dict[str, Any] = {"corner": corner, "layout": LAYOUTS.get(layout or ""), "known": known, "axle": file.axles.get(corner[0])}
+    if layout is None:
+        return page(request, file, "measure", "garage/points.html", context)
+    user: Any = request.user
+    initial = _initial(known) | {"who": user.get_short_name() or user.username}
+    form = PointsForm(file, layout, request.POST if request.method == "POST" else None, initial=initial)
+    if request.method == "POST" and file.current is None:
+        messages.error(request, "First say which wheels stand on the car; the points are read on them.")
+        return redirect("car", car_id)
+    if request.method == "POST" and form.is_valid():
+        changed = {name: row for name, row in form.read.items() if _differs(known.get(name), row, form.cleaned_data)}
+        how = {name: form.cleaned_data[name] for name in ("from_face", "uncertainty_mm", "who", "taken_on")}
+        fault = _fault(file, corner, known, changed, how)
+        if fault:
+            form.add_error(None, fault)
+        else:
+            axle = file.on(file.current, corner[0])
+            services.keep_points(file.car, corner, layout, changed, how | {"ride_drop_mm": axle.ride_drop_mm if axle else 0.0})
+            messages.success(request, f"{len(changed)} point{'' if len(changed) == 1 else 's'} kept at the {CORNER_NAMES[corner]}.")
+            return redirect("points", car_id, corner)
+    read = read_of(file, corner)
+    missing = read.missing if read else wanted(layout)
+    context |= {
+        "form": form, "missing": [words(layout, name) for name in missing], "count": len(wanted(layout)), "columns": COLUMNS,
+        "scene": sketch(read) if read and read.readings else None, "other": corner[0] + ("R" if corner[1] == "L" else "L"),
+    }  # fmt: skip
+    return page(request, file, "measure", "garage/points.html", context, status_of(form))
+
+
+def _differs(known: HardPoint | None, row: dict[str, Any], how: dict[str, Any]) -> bool:
+    """Is it another reading than the one that stands?"""
+    if known is None or known.mirrored:
+        return True
+    now = (known.across_mm, known.ahead_mm, known.up_mm, known.uncertainty_mm)
+    then = (row["across_mm"], row["ahead_mm"], row["up_mm"], how["uncertainty_mm"])
+    return known.from_face != how["from_face"] or any(abs(a - b) > 1e-6 for a, b in zip(now, then, strict=True))
+
+
+def _fault(file: CarFile, corner: str, known: dict[str, HardPoint], rows: dict[str, Any], how: dict[str, Any]) -> str:
+    """Why these points can't be a corner, in words; empty where they can, or where some are still to be read."""
+    read = read_of(file, corner)
+    if read is None:
+        return ""
+    both = {name: plumb_of(point) for name, point in known.items()}
+    both |= {name: Plumb(**row, uncertainty_mm=how["uncertainty_mm"], from_face=how["from_face"]) for name, row in rows.items()}
+    whole = Read(read.layout, tuple(both.items()), read.centre_y_mm, read.camber_deg)
+    if whole.missing:
+        return ""
+    try:
+        whole.hard_points()
+    except CoreError as error:
+        return f"These points can't be assembled: {error.message}."
+    return ""
+
+
+@require_POST
+def mirror_points(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
+    """Take the points of this side over to the other one."""
+    file = open_file(request.user, car_id)
+    if corner not in CORNERS:
+        raise Http404
+    known = points_of(file, corner)
+    if not known:
+        messages.error(request, "No point is read here yet.")
+        return redirect("points", car_id, corner)
+    services.mirror_points(file.car, corner, list(known.values()))
+    messages.success(request, "Taken over and marked as not read there; left and right are rarely alike.")
+    return redirect("points", car_id, corner[0] + ("R" if corner[1] == "L" else "L"))

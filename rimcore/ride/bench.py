@@ -1,0 +1,122 @@
+"""The geometry bench, as declared, and what it judges."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from rimcore.quantities.declared import Bench
+from rimcore.quantities.errors import BadInput
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+from rimcore.ride.curves import curves
+from rimcore.ride.plumb import Banded, Read, words
+
+GEOMETRY = Bench(
+    "geometry",
+    "Geometry",
+    "camber, toe, caster and roll centre over travel, from hard points read with a plumb line",
+    (),
+    ("bump", "droop", "camber"),
+    ("kinematics",),
+)
+
+#: how far the wheel moves for bump steer [mm], and the toe it may change by [deg] (common practice, from memory)
+BUMP_STEER_OVER_MM, BUMP_STEER_DEG = 25.0, 0.15
+#: how far a joint is tried up and down for the slope, and the farthest that is still proposed [mm]
+TRIED_MM, MOST_CURE_MM = 3.0, 40.0
+
+
+def unread(name: str, read: Read | None, corner: str) -> Judgement:
+    """The judgement of a corner whose points are not all there."""
+    what = f"{corner}: hard points not read"
+    if read is not None and read.readings:
+        what = f"{corner}: {len(read.missing)} point{'' if len(read.missing) == 1 else 's'} not read"
+    missing = ["hard points"] if read is None else [words(read.layout, one) for one in read.missing]
+    return unmeasured(f"geometry.{name}", NAMES[name], what, missing, ["read the hard points with a plumb line"])
+
+
+NAMES = {"reach": "Links over the whole travel", "bump_steer": "Toe over bump"}
+
+
+def judge_reach(found: Banded, droop_mm: float | None, bump_mm: float | None, where: str, inputs: Sequence[InputUsed] = ()) -> Judgement:
+    """Do the links reach from full droop to the bump stop?
+
+    Parameters
+    ----------
+    found : curves whose travel spans droop and bump
+    droop_mm, bump_mm : travel each way; None is not measured
+    """
+    code, name = "geometry.reach", NAMES["reach"]
+    if droop_mm is None or bump_mm is None:
+        what = "bump" if bump_mm is None else "droop"
+        return unmeasured(code, name, f"{where}: the travel in {what} is not measured", [what], [f"measure the {what} left"])
+    travel = found.curves.travel_mm
+    inside = (travel >= -droop_mm - 1e-9) & (travel <= bump_mm + 1e-9)
+    lost = travel[inside & ~found.curves.reached]
+    far = f"−{droop_mm:g} to +{bump_mm:g} mm"
+    if len(lost):
+        first = lost[np.argmin(np.abs(lost))]
+        reason = f"{where}: past {first:+.0f} mm of travel the links go over centre or out of reach".replace("-", "−")
+        return Judgement(
+            code, name, "hit", reason, "the user's own measurement", value=float(abs(first)), unit="mm", inputs=tuple(inputs), where=where,
+            remedies=("read the points again", "limit the travel"),
+        )  # fmt: skip
+    state: State = "tight" if found.lost else "clear"
+    words_ = f"{where}: reached from {far}" + (f"; {found.lost} of the draws within ± are not" if found.lost else "")
+    return Judgement(
+        code, name, state, words_, "the user's own measurement", inputs=tuple(inputs), where=where, formula=f"links held over {far}"
+    )
+
+
+def rod_for_no_bump_steer_mm(read: Read, at_mm: float) -> float | None:
+    """How far the steered rod's inner joint would have to go up so that toe does not change over 25 mm of bump [mm].
+
+    By the slope of the toe change for 3 mm up and down; None where the links don't reach, or the joint changes nothing.
+    The rod gets the length that keeps toe as it stands.
+    """
+    ends = (at_mm, at_mm + BUMP_STEER_OVER_MM)
+
+    def change(up_mm: float) -> float:
+        moved = replace(read, rack_mm=(read.rack_mm[0], read.rack_mm[1] + up_mm))
+        toe = curves(moved.hard_points(), ends).toe_deg
+        return float(toe[1] - toe[0])
+
+    try:
+        now, up, down = change(0.0), change(TRIED_MM), change(-TRIED_MM)
+    except BadInput:
+        return None
+    slope = (up - down) / (2 * TRIED_MM)
+    return -now / slope if np.isfinite([now, up, down]).all() and abs(slope) > 1e-6 else None
+
+
+def judge_bump_steer(found: Banded, read: Read, at_mm: float, where: str, inputs: Sequence[InputUsed] = ()) -> Judgement:
+    """Does toe stay as it is over 25 mm of bump from a height [mm against the measured one]?
+
+    The band counts: it is clear only where both edges keep the limit.
+    """
+    code, name = "geometry.bump_steer", NAMES["bump_steer"]
+    travel = found.curves.travel_mm
+    ends = (at_mm, at_mm + BUMP_STEER_OVER_MM)
+    if ends[0] < travel[0] or ends[1] > travel[-1]:
+        return unmeasured(code, name, f"{where}: the curves do not reach that far", ["hard points"])
+    rows = [np.diff(np.interp(ends, travel, row))[0] for row in (found.curves.toe_deg, found.low["toe_deg"], found.high["toe_deg"])]
+    if not np.isfinite(rows).all():
+        return unmeasured(code, name, f"{where}: the links don't reach that far", ["hard points"])
+    change, doubt = float(rows[0]), float(max(abs(rows[1] - rows[0]), abs(rows[2] - rows[0])))
+    over = abs(change)
+    state: State = "hit" if over - doubt > BUMP_STEER_DEG else "tight" if over + doubt > BUMP_STEER_DEG else "clear"
+    way = "in" if change > 0 else "out"
+    rod = None if state == "clear" else rod_for_no_bump_steer_mm(read, at_mm)
+    cure = (
+        ()
+        if rod is None or abs(rod) > MOST_CURE_MM
+        else (f"the rod's inner joint {abs(rod):.0f} mm {'higher' if rod > 0 else 'lower'}, its length to suit",)
+    )
+    return Judgement(
+        code, name, state, f"{where}: toes {way} by {over:.2f}° ± {doubt:.2f}° over {BUMP_STEER_OVER_MM:g} mm of bump; {BUMP_STEER_DEG:g}° is left alone",
+        f"{COMMON_PRACTICE}, from memory: {BUMP_STEER_DEG:g}° over {BUMP_STEER_OVER_MM:g} mm", value=over, unit="°", held_against=BUMP_STEER_DEG,
+        margin=BUMP_STEER_DEG - over, uncertainty=doubt, formula=f"toe at {ends[1]:+.0f} mm − toe at {ends[0]:+.0f} mm = {change:+.2f}°".replace("-", "−"),
+        inputs=tuple(inputs), where=where, remedies=() if state == "clear" else (*cure, "read the points again"),
+    )  # fmt: skip

@@ -1,0 +1,210 @@
+"""Links and curves in drawing units; the ink is the template's."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.ride.plumb import HUB, Read, corner_frame, words
+from rimcore.ride.points import LAYOUTS
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A point that was read, with its name in words."""
+
+    x: float
+    y: float
+    name: str
+    label: str
+
+
+@dataclass(frozen=True)
+class View:
+    """One view of a corner: a title, its points and the links between those that were read."""
+
+    title: str
+    y0: float
+    height: float
+    marks: tuple[Mark, ...]
+    links: tuple[tuple[float, float, float, float], ...]
+    face_x: float
+    hub_y: float
+
+
+@dataclass(frozen=True)
+class Sketch:
+    """Two views one over the other, to one scale: from ahead, and from above."""
+
+    width: float
+    height: float
+    views: tuple[View, ...]
+
+
+#: size of a view and what is left free round it
+VIEW_W, VIEW_H, FREE = 300.0, 210.0, 28.0
+
+
+def sketch(read: Read) -> Sketch:
+    """What was read of a corner, from ahead (outboard to the left) and from above (forward up).
+
+    Examples
+    --------
+    >>> from rimcore.ride.plumb import Plumb
+    >>> found = sketch(Read("strut", (("hub", Plumb(740, 0, 310)), ("lower_joint", Plumb(670, 5, 190))), -30.0))
+    >>> [len(view.marks) for view in found.views]
+    [2, 2]
+    """
+    named = read.by_name
+    hub = named.get(HUB)
+    frame = corner_frame(hub, named) if hub else {name: (one.ahead_mm, one.across_mm, one.up_mm) for name, one in named.items()}
+    if hub:
+        frame[HUB] = (0.0, 0.0, 0.0)
+    layout = LAYOUTS[read.layout]
+    pairs = [(one, other) for one, other in layout.links if one in frame and other in frame]
+    if {"strut_top", "strut_knuckle"} <= set(frame):
+        pairs.append(("strut_knuckle", "strut_top"))
+    flat = {"from ahead, outboard to the left": (1, 2), "from above, forward up": (1, 0)}
+    span = max((max(p[k] for p in frame.values()) - min(p[k] for p in frame.values()) for k in range(3)), default=1.0)
+    scale = (VIEW_H - 2 * FREE) / max(span, 100.0)
+    views = []
+    for number, (title, (across, up)) in enumerate(flat.items()):
+        middle = [(max(p[k] for p in frame.values()) + min(p[k] for p in frame.values())) / 2 for k in (across, up)]
+        y0 = number * VIEW_H
+
+        def at(p: Sequence[float], y0: float = y0, middle: list[float] = middle, a: int = across, u: int = up) -> tuple[float, float]:
+            return round(VIEW_W / 2 - (p[a] - middle[0]) * scale, 1), round(y0 + VIEW_H / 2 + 8 - (p[u] - middle[1]) * scale, 1)
+
+        marks = tuple(Mark(*at(point), name, words(read.layout, name)) for name, point in frame.items())
+        links = tuple((*at(frame[one]), *at(frame[other])) for one, other in pairs)
+        face_x, hub_y = at((0.0, 0.0, 0.0))
+        views.append(View(title, y0, VIEW_H, marks, links, face_x, hub_y))
+    return Sketch(VIEW_W, 2 * VIEW_H, tuple(views))
+
+
+@dataclass(frozen=True)
+class Chart:
+    """One curve over travel or rack with its band, another before it dashed, ticks and the place in hand."""
+
+    name: str
+    unit: str
+    width: float
+    height: float
+    x0: float
+    y0: float
+    x1: float
+    y1: float
+    line: str
+    before: str
+    band: str
+    across: tuple[tuple[float, str], ...]
+    up: tuple[tuple[float, str], ...]
+    zero_y: float | None
+    here: tuple[float, float] | None
+    further: tuple[str, ...] = ()
+
+
+CHART_W, CHART_H, LEFT, TOP, RIGHT, BOTTOM = 380.0, 230.0, 56.0, 12.0, 12.0, 30.0
+
+
+def nice_step(span: float, wanted: int = 5) -> float:
+    """A round step that gives about so many ticks.
+
+    >>> nice_step(97.0), nice_step(0.31)
+    (20.0, 0.1)
+    """
+    rough = max(span, 1e-9) / wanted
+    size = 10.0 ** np.floor(np.log10(rough))
+    return float(next(size * m for m in (1, 2, 5, 10) if size * m >= rough - 1e-12))
+
+
+def _said(value: float, step: float) -> str:
+    places = max(0, int(-np.floor(np.log10(step) + 1e-9)))
+    return f"{value:.{places}f}".replace("-", "−") if abs(value) > step / 1e6 else "0"
+
+
+def chart(
+    name: str, unit: str, across: Array, value: Array, before: Array | None = None, band: tuple[Array, Array] | None = None,
+    here: float | None = None, further: Sequence[Array] = (), least_span: float = 0.1,
+) -> Chart:  # fmt: skip
+    """A curve over another quantity; NaN breaks it.
+
+    Examples
+    --------
+    >>> found = chart("Camber", "°", np.array([-50.0, 0.0, 50.0]), np.array([0.5, -1.0, -2.5]))
+    >>> found.line.startswith("M56.0"), found.across[0][1]
+    (True, '−40')
+    """
+    rows = [value, *(one for one in (before, *(band or ()), *further) if one is not None)]
+    known = np.concatenate([row[np.isfinite(row)] for row in rows])
+    low, high = (float(known.min()), float(known.max())) if len(known) else (0.0, 1.0)
+    if high - low < least_span:
+        low, high = (low + high - least_span) / 2, (low + high + least_span) / 2
+    room = 0.06 * (high - low)
+    low, high = low - room, high + room
+    x0, y0, x1, y1 = LEFT, TOP, CHART_W - RIGHT, CHART_H - BOTTOM
+    first, last = float(across.min()), float(across.max())
+    wide = (last - first) or 1.0
+
+    def at(a: float, v: float) -> tuple[float, float]:
+        return round(x0 + (x1 - x0) * (a - first) / wide, 1), round(y1 - (y1 - y0) * (v - low) / (high - low), 1)
+
+    def path(row: Array | None) -> str:
+        return "" if row is None else _path([at(a, v) if np.isfinite(v) else None for a, v in zip(across, row, strict=True)])
+
+    shade = ""
+    if band is not None:
+        whole = np.isfinite(band[0]) & np.isfinite(band[1])
+        if whole.sum() > 1:
+            over = [at(a, v) for a, v in zip(across[whole], band[1][whole], strict=True)]
+            under = [at(a, v) for a, v in zip(across[whole], band[0][whole], strict=True)][::-1]
+            shade = "M" + "L".join(f"{x} {y}" for x, y in over + under) + "Z"
+    step_x, step_y = nice_step(last - first, 6), nice_step(high - low)
+    ticks_x = tuple((at(t, low)[0], _said(t, step_x)) for t in _ticks(first, last, step_x))
+    ticks_y = tuple((at(first, t)[1], _said(t, step_y)) for t in _ticks(low, high, step_y))
+    spot = None
+    if here is not None and first <= here <= last:
+        found = float(np.interp(here, across, value)) if np.isfinite(value).all() else np.nan
+        spot = at(here, found) if np.isfinite(found) else None
+    zero = at(first, 0.0)[1] if low < 0 < high else None
+    return Chart(
+        name,
+        unit,
+        CHART_W,
+        CHART_H,
+        x0,
+        y0,
+        x1,
+        y1,
+        path(value),
+        path(before),
+        shade,
+        ticks_x,
+        ticks_y,
+        zero,
+        spot,
+        tuple(path(row) for row in further),
+    )
+
+
+def _ticks(low: float, high: float, step: float) -> list[float]:
+    return [k * step for k in range(int(np.ceil(low / step - 1e-9)), int(np.floor(high / step + 1e-9)) + 1)]
+
+
+def _path(points: Sequence[tuple[float, float] | None]) -> str:
+    """A path through points; None lifts the pen.
+
+    >>> _path([(0.0, 1.0), None, (2.0, 3.0), (4.0, 5.0)])
+    'M0.0 1.0M2.0 3.0L4.0 5.0'
+    """
+    words_, down = [], False
+    for point in points:
+        if point is not None:
+            words_.append(f"{'L' if down else 'M'}{point[0]} {point[1]}")
+        down = point is not None
+    return "".join(words_)

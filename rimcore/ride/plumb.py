@@ -1,0 +1,227 @@
+"""Hard points read with a plumb line on the floor, what their ± does to the curves, and which reading to take again.
+
+A point is read as how far from the car's centre line (or inboard of the wheel's mounting face), how far ahead of the
+axle line, and how high above the floor; the hub is one of the points. All are then carried into the corner frame.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.quantities.errors import BadInput
+from rimcore.ride.curves import Curves, curves, measured, outward
+from rimcore.ride.links import Poses, polished, start
+from rimcore.ride.points import LAYOUTS, Abreast, HardPoints, Point, Wheel
+
+Array = NDArray[np.float64]
+
+#: the hub-face centre, which is read like a point
+HUB = "hub"
+#: order in which one crawls past the points: outboard first, then under the car from front to rear, the rest from above
+CRAWL = (
+    HUB, "lower_joint", "rod_outer", "link_1_outer", "link_2_outer", "link_3_outer", "link_4_outer", "link_5_outer", "lower_front", "rod_inner", "lower_rear",
+    "link_1_inner", "link_2_inner", "link_3_inner", "link_4_inner", "link_5_inner", "strut_knuckle", "upper_joint", "upper_front", "upper_rear", "strut_top",
+)  # fmt: skip
+#: what a plumb line on a marked floor is good for [mm] (common practice)
+PLUMB_MM = 2.0
+#: draws for the band, their seed, and the share of them that lies in it
+DRAWS, SEED, SHARE = 200, 20, 0.95
+AXES = ("across", "ahead", "up")
+
+
+@dataclass(frozen=True)
+class Plumb:
+    """One reading of a point [mm]: across, ahead of the axle line, above the floor; ± is the half-width of each."""
+
+    across_mm: float
+    ahead_mm: float
+    up_mm: float
+    uncertainty_mm: float = PLUMB_MM
+    #: ``across`` is inboard of the mounting face, and not from the car's centre line
+    from_face: bool = False
+
+
+def wanted(layout: str) -> tuple[str, ...]:
+    """Points to read of a layout, the hub first, in the order in which one crawls past them.
+
+    >>> wanted("strut")[:4]
+    ('hub', 'lower_joint', 'rod_outer', 'lower_front')
+    """
+    return tuple(name for name in CRAWL if name == HUB or name in LAYOUTS[layout].points)
+
+
+def words(layout: str, name: str) -> str:
+    """A point in words.
+
+    >>> words("strut", "hub")
+    'hub, middle of the mounting face'
+    """
+    return "hub, middle of the mounting face" if name == HUB else LAYOUTS[layout].points[name]
+
+
+@dataclass(frozen=True)
+class Read:
+    """The readings of a corner, and how its wheel stood on them.
+
+    ``readings`` is a tuple of (name, reading), so that a set of readings can be remembered.
+    """
+
+    layout: str
+    readings: tuple[tuple[str, Plumb], ...]
+    #: wheel's middle outboard of the mounting face: spacer less offset [mm]
+    centre_y_mm: float
+    camber_deg: float = 0.0
+    toe_deg: float = 0.0
+    #: what the build does to the rack: its inner joint forward and up, and its rod longer [mm]
+    rack_mm: tuple[float, float] = (0.0, 0.0)
+
+    @property
+    def by_name(self) -> dict[str, Plumb]:
+        """Readings by the point's name."""
+        return dict(self.readings)
+
+    @property
+    def missing(self) -> tuple[str, ...]:
+        """Points that nobody read."""
+        return tuple(name for name in wanted(self.layout) if name not in self.by_name)
+
+    def hard_points(self) -> HardPoints:
+        """The corner that was read, in its frame.
+
+        Raises
+        ------
+        BadInput : a point is missing, or these points can't be assembled
+
+        Examples
+        --------
+        >>> corner_frame(Plumb(740, 0, 310), {"rod_outer": Plumb(660, -120, 235), "rod_inner": Plumb(350, -130, 240, 2.0, True)})
+        {'rod_outer': (-120, -80, -75), 'rod_inner': (-130, -350, -70)}
+        """
+        if self.missing:
+            raise BadInput(f"not read: {', '.join(words(self.layout, name) for name in self.missing)}", "points_mm")
+        named = self.by_name
+        hub = named.pop(HUB)
+        points = corner_frame(hub, named)
+        rack = LAYOUTS[self.layout].rod[1]
+        inner = points[rack]
+        points[rack] = (inner[0] + self.rack_mm[0], inner[1], inner[2] + self.rack_mm[1])
+        wheel = Wheel(self.centre_y_mm, hub.up_mm, self.camber_deg, self.toe_deg)
+        half = None if hub.from_face else hub.across_mm + self.centre_y_mm
+        return HardPoints(LAYOUTS[self.layout], points, wheel, None, half)
+
+
+def corner_frame(hub: Plumb, readings: Mapping[str, Plumb]) -> dict[str, Point]:
+    """Readings as points of the corner frame: x forward, y outboard of the mounting face, z above the hub's centre."""
+    return {
+        name: (
+            one.ahead_mm - hub.ahead_mm,
+            -one.across_mm if one.from_face else one.across_mm - hub.across_mm,
+            one.up_mm - hub.up_mm,
+        )
+        for name, one in readings.items()
+    }  # fmt: skip
+
+
+#: figures that are drawn over travel with their band
+DRAWN = ("camber_deg", "toe_deg", "caster_deg", "roll_centre_mm", "track_shift_mm", "scrub_radius_mm")
+
+
+@dataclass(frozen=True)
+class Banded:
+    """Curves of a corner with the band that its readings' ± leaves, and the reading that would narrow it most.
+
+    Attributes
+    ----------
+    low, high : by figure (n,), between them 95 % of the draws; NaN where the pose is not reached
+    lost : draws whose points can't be assembled or don't reach
+    narrows : point whose ± makes most of the band of camber and toe, and its share of the variance
+    """
+
+    curves: Curves
+    low: Mapping[str, Array]
+    high: Mapping[str, Array]
+    lost: int
+    narrows: tuple[str, float] | None
+    shares: Mapping[str, float] = field(default_factory=dict)
+
+
+@lru_cache(maxsize=64)
+def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS) -> Banded:
+    """Camber, toe and the rest over travel, with the band that follows from the readings' ±.
+
+    Each coordinate is drawn evenly within its ± (a rectangular distribution, JCGM 100:2008, 4.3.7), the hub's too, which
+    moves all points against it. The share of a reading is the variance that its ± alone makes of camber and toe.
+
+    Raises
+    ------
+    BadInput : a point is missing, or the points can't be assembled
+    """
+    middle = curves(read.hard_points(), travel_mm)
+    dice = np.random.default_rng(SEED)
+    drawn = [_shifted(read, dice.uniform(-1.0, 1.0, (len(read.readings), 3))) for _ in range(draws)]
+    kept = [one for one in drawn if one is not None]
+    rows = _many(kept, travel_mm)
+    whole = np.isfinite(rows["camber_deg"]).all(axis=1) | ~np.isfinite(middle.camber_deg).all()
+    edge = (1 - SHARE) / 2
+    low, high = {}, {}
+    for name in DRAWN:
+        some = rows[name][whole]
+        if not len(some) or np.isnan(some).all():
+            low[name] = high[name] = np.full(len(travel_mm), np.nan)
+        else:
+            with np.errstate(all="ignore"):
+                low[name], high[name] = np.nanquantile(some, edge, axis=0), np.nanquantile(some, 1 - edge, axis=0)
+    shares = _shares(read, travel_mm)
+    narrows = max(shares.items(), key=lambda one: one[1]) if shares else None
+    return Banded(middle, low, high, draws - int(whole.sum()), narrows, shares)
+
+
+def _shifted(read: Read, by: Array) -> HardPoints | None:
+    """The corner with every reading off by shares of its ± (m, 3); None where that can't be assembled."""
+    moved = tuple(
+        (name, replace(
+            one, across_mm=one.across_mm + row[0] * one.uncertainty_mm, ahead_mm=one.ahead_mm + row[1] * one.uncertainty_mm,
+            up_mm=one.up_mm + row[2] * one.uncertainty_mm,
+        ))
+        for (name, one), row in zip(read.readings, by, strict=True)
+    )  # fmt: skip
+    try:
+        return replace(read, readings=moved).hard_points()
+    except BadInput:
+        return None
+
+
+def _many(corners: Sequence[HardPoints], travel_mm: Sequence[float]) -> dict[str, Array]:
+    """Figures of many corners (k) over travels (n): each (k, n)."""
+    count, travel = len(corners), np.asarray(travel_mm, dtype=float)
+    if not count:
+        return {name: np.empty((0, len(travel))) for name in DRAWN}
+    poses, _ = outward(Abreast(corners, 1).corner, start(count), np.zeros(count), travel, False)
+    wide = Abreast(corners, len(travel))
+    travels, racks = np.tile(travel, count), np.zeros(count * len(travel))
+    found = measured(wide, polished(wide.corner, Poses(poses.turn, poses.at, poses.reached), travels, racks), travels, racks)
+    return {name: getattr(found, name).reshape(count, len(travel)) for name in DRAWN}
+
+
+def _shares(read: Read, travel_mm: Sequence[float]) -> dict[str, float]:
+    """What share of the variance of camber and toe each reading's ± makes, the others held."""
+    places = [(row, axis, way) for row in range(len(read.readings)) for axis in range(3) for way in (1.0, -1.0)]
+    corners = []
+    for row, axis, way in places:
+        by = np.zeros((len(read.readings), 3))
+        by[row, axis] = way
+        corners.append(_shifted(read, by))
+    if any(one is None for one in corners):
+        return {}
+    rows = _many([one for one in corners if one is not None], travel_mm)
+    variance = np.zeros(len(read.readings))
+    for name in ("camber_deg", "toe_deg"):
+        ends = rows[name].reshape(len(read.readings), 3, 2, -1)
+        variance += np.nanmean(((ends[:, :, 0] - ends[:, :, 1]) / 2) ** 2, axis=2).sum(axis=1)
+    total = float(variance.sum())
+    return {name: float(one) / total for (name, _), one in zip(read.readings, variance, strict=True)} if total else {}
