@@ -4,7 +4,7 @@ import json
 
 from django.test import RequestFactory
 
-from garage.models import Reading
+from garage.models import HardPoint, Reading
 from garage.parts import Tyre, Wheel
 from planner.chosen import build_in_hand
 from planner.models import Choice
@@ -19,7 +19,21 @@ from shell import board
 from shell.tests.base import ScenarioCase
 from workshop.models import Snag
 
-PAGES = ("measure/", "measure/FL/", "measure/FL/damper/", "choose/", "check/FL/", "plan/", "fit/", "open/", "prove/", "")
+PAGES = (
+    "measure/",
+    "measure/FL/",
+    "measure/FL/damper/",
+    "choose/",
+    "check/FL/",
+    "check/geometry/",
+    "check/steering/",
+    "measure/FL/points/",
+    "plan/",
+    "fit/",
+    "open/",
+    "prove/",
+    "",
+)
 
 
 class QueryCounts(ScenarioCase):
@@ -43,7 +57,7 @@ class QueryCounts(ScenarioCase):
         self.assertLess(max(before.values()), 32)
 
     def multiply(self, times):
-        for model in (Reading, Run, Snag, Choice):
+        for model in (Reading, Run, Snag, Choice, HardPoint):
             rows = list(model.objects.all())
             for _ in range(times):
                 for row in rows:

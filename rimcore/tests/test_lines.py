@@ -70,6 +70,34 @@ class Words(unittest.TestCase):
         self.assertEqual((len(said.supplier), len(said.note), len(said.name)), (80, 200, 80))
 
 
+class Pairs(unittest.TestCase):
+    """A wheel and a tyre have a grammar of their own; one is not taken for the other, whichever way it comes."""
+
+    def test_named_or_not(self):
+        for line, family, key in (
+            ("wheel 17x8 +40 5x108", "", "wheel"), ("17x8 +40 5x108", "", "wheel"), ("tyre 225/45R17", "", "tyre"), ("225/45R17", "", "tyre"),
+            ("225/45R17", "tyre", "tyre"), ("17x8 +40", "wheel", "wheel"), ("rims 17x8 +40", "tyre", "wheel"),
+        ):  # fmt: skip
+            self.assertEqual(parse_line(line, family).family, key, line)
+
+    def test_one_for_the_other_is_refused(self):
+        for line, family in (("17x8 +40", "tyre"), ("225/45R17", "wheel"), ("tyre 17x8 +40", ""), ("wheel 225/45R17", "")):
+            with self.subTest(line), self.assertRaises(BadInput) as refused:
+                parse_line(line, family)
+            self.assertIn("that is a", refused.exception.message)
+
+    def test_rows_too(self):
+        self.assertEqual(parse_part_row({"size": "225/45R17"}, "tyre").family, "tyre")
+        for row, family in (({"size": "225/45R17"}, "wheel"), ({"diameter": "17", "width": "8", "offset": "40"}, "tyre")):
+            with self.subTest(row), self.assertRaises(BadInput):
+                parse_part_row(row, family)
+
+    def test_the_family_may_stand_after_the_figures_once(self):
+        said = parse_line("57.1 → 72.6 ring solid, 6, ring for the front")
+        self.assertEqual((said.family, said.spec["inner_mm"], said.spec["outer_mm"]), ("ring", 57.1, 72.6))
+        self.assertIn("ring for the front", f"{said.name} {said.supplier} {said.note}")
+
+
 class Told(unittest.TestCase):
     def test_what_was_not_understood_is_told(self):
         self.assertEqual(parse_line("ring 57.1-72.6, foo 77x").unread, ("foo 77x",))

@@ -10,6 +10,7 @@ from rimcore.lines import parse_line
 from rimcore.parts.common import judge_count, judge_diameter, judge_sides, judged
 from rimcore.parts.declared import Need, Place
 from rimcore.parts.needs import answered
+from rimcore.quantities.errors import BadInput
 from rimcore.quantities.limits import LIMITS
 from rimcore.well import fitment
 from rimcore.well.measured import Axle, Brake, Candidate, braked
@@ -259,6 +260,19 @@ class Dragged(unittest.TestCase):
         self.assertEqual((nut.spec["seat"], nut.spec["thread"], nut.quantity), ("cone 60°", "M14x1.5", 10))
         self.assertNotIn("nut", self.of(mount=replace(MOUNT, seat=parse_seat("ball R13"))))
 
+    def test_bolts_of_the_wheels_seat_where_they_are_long_enough(self):
+        """Long enough for pad and no spacer, but of another seat: bolts again, ten of them; a hub with both lengths unknown takes nuts."""
+        hub = replace(HUB, stud_length_mm=None, bolt_length_mm=40.0)
+        found = self.of(hub=hub)
+        self.assertEqual((found["bolt"].quantity, found["bolt"].spec["seat"]), (10, "cone 60°"))
+        self.assertNotIn("nut", found)
+        self.assertIn("nut", self.of(hub=replace(HUB, stud_length_mm=None)))
+
+    def test_two_of_what_each_wheel_has_one_of(self):
+        found = self.of()
+        self.assertEqual([(found[family].quantity, found[family].needed) for family in ("valve", "sensor")], [(2, False), (2, False)])
+        self.assertEqual(found["cap"].quantity, 2)
+
     def test_what_is_only_to_be_thought_of(self):
         found = self.of()
         bolted = FAMILIES["spacer"].drags({"thickness_mm": 20.0, "kind": "bolted"}, place())
@@ -301,6 +315,41 @@ class Said(unittest.TestCase):
         need = Need("stud", "Studs", 10, "", "", {"length_mm": 45.0, "thread": "M14x1.5"})
         self.assertFalse(answered(need, "stud", "", {"length_mm": "long", "thread": "M14x1.5"}))
         self.assertFalse(answered(need, "stud", "", {"length_mm": 45.0, "thread": 14}))
+
+
+class Figures(unittest.TestCase):
+    def test_margins_and_formulas_of_the_thread(self):
+        """45 − 12 − 15 = 18 mm where 14 are wanted: 4 mm to spare; a thread hidden whole is 0, not less."""
+        for length, spacer, kind, value in ((45.0, 15.0, "slip", 18.0), (45.0, 15.0, "bolted", 33.0), (20.0, 15.0, "slip", 0.0)):
+            judgements = FAMILIES["stud"].judge(
+                {"thread": "M14x1.5", "length_mm": length, "grade": "10.9"}, place(spacer=spacer, kind=kind)
+            )
+            found = {one.code: one for one in judgements}["part.engagement"]
+            self.assertEqual((found.value, found.margin, found.held_against), (value, value - 14.0, 14.0))
+            self.assertIn(f"− {spacer if kind == 'slip' else 0.0:g} = {value:g} mm", found.formula)
+
+    def test_hats_half_a_millimetre_apart(self):
+        given = {"radius_mm": 165.0, "face_mm": 31.0, "for_hat_mm": 46.0}
+        for hat, state, margin in ((46.5, "clear", 0.0), (46.6, "hit", -0.1), (45.4, "hit", -0.1), (46.0, "clear", 0.5)):
+            found = {one.code: one for one in FAMILIES["caliper"].judge(given, place(beside=(("rotor", {"hat_mm": hat}),)))}[
+                "part.caliper.hat"
+            ]
+            self.assertEqual(found.state, state, hat)
+            self.assertAlmostEqual(found.margin, margin, 9)
+
+    def test_a_caliper_has_its_inner_end_inboard_of_its_face(self):
+        caliper = FAMILIES["caliper"]
+        caliper.check({"radius_mm": 165.0, "face_mm": 31.0, "inner_mm": -31.0})
+        with self.assertRaises(BadInput):
+            caliper.check({"radius_mm": 165.0, "face_mm": 31.0, "inner_mm": -31.5})
+
+    def test_a_diameter_in_inches_to_a_hundredth(self):
+        """1/2-20 is 12.70 mm with a pitch of 1.27 mm: not M12.7×1.25, and not another half inch."""
+        inch = replace(HUB, thread=parse_thread("1/2-20"))
+        self.assertEqual(states("nut", {"thread": "1/2-20", "seat": "cone 60"}, place(hub=inch))["part.thread"], "clear")
+        self.assertEqual(states("nut", {"thread": "M12.7x1.27", "seat": "cone 60"}, place(hub=inch))["part.thread"], "clear")
+        self.assertEqual(states("nut", {"thread": "M12.7x1.25", "seat": "cone 60"}, place(hub=inch))["part.thread"], "hit")
+        self.assertEqual(states("nut", {"thread": "M12.704x1.27", "seat": "cone 60"}, place(hub=inch))["part.thread"], "clear")
 
 
 class Counted(unittest.TestCase):
