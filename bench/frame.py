@@ -10,6 +10,7 @@ from django.urls import reverse
 from bench.gears import judgements as of_gearing
 from bench.links import judgements as of_geometry
 from bench.steering import judgements as of_steering
+from bench.weighing import judgements as of_weights
 from garage.file import CarFile
 from garage.inhand import judgements_in_hand
 from rimcore.benches import BENCHES
@@ -30,6 +31,7 @@ FACES = (
     Face(BENCHES["well"], "check-start", judgements_in_hand),
     Face(BENCHES["steering"], "steering", of_steering),
     Face(BENCHES["geometry"], "geometry", of_geometry),
+    Face(BENCHES["weights"], "weights", of_weights),
     Face(BENCHES["gearing"], "gearing", of_gearing),
 )
 

@@ -1,12 +1,13 @@
 from django.urls import path
 
-from bench import drawings, gearing, geometry, shaking, steering, trials, views
+from bench import drawings, gearing, geometry, shaking, steering, trials, views, weighing
 
 urlpatterns = [
     path("car/<int:car_id>/check/", views.check_start, name="check-start"),
     path("car/<int:car_id>/check/gearing/", gearing.gearing, name="gearing"),
     path("car/<int:car_id>/check/geometry/", geometry.geometry, name="geometry"),
     path("car/<int:car_id>/check/steering/", steering.steering, name="steering"),
+    path("car/<int:car_id>/check/weights/", weighing.weights, name="weights"),
     path("car/<int:car_id>/check/shake/", shaking.shake, name="shake"),
     path("car/<int:car_id>/check/<str:corner>/", views.check, name="check"),
     path("car/<int:car_id>/check/<str:corner>/pin/", views.pin, name="pin"),

@@ -6,9 +6,10 @@ from datetime import date, timedelta
 from typing import Any
 
 from demo.pictures import card_picture, card_section
+from garage.file import open_file
 from garage.models import Axle, Car, Condition, Driveline, Outfit, Reading
 from garage.parts import Tyre, Wheel
-from garage.services import default_uncertainty, keep_points, set_rack, stand
+from garage.services import default_uncertainty, keep_points, set_rack, set_springs, stand, take_pads
 from planner.models import Build, Choice
 from planner.services import choose_pair, put_part, set_levers
 from rimcore.lines import parse_line
@@ -178,6 +179,7 @@ def _roadster(user: Any, today: date) -> None:
         Tyre.objects.get(car=car, spec__size__startswith="225/45R15"),
     )
     _links(car, since)
+    _weighed(car, user, since)
     _traced(rear, 9.0, user)
     choose_pair(build, user, narrow, front, "F")
     choose_pair(build, user, wide, rear, "R")
@@ -199,6 +201,16 @@ def _links(car: Car, on: date) -> None:
         }
         keep_points(car, corner, "wishbone", rows, {"uncertainty_mm": 2.0, "who": "Ina", "taken_on": on})
     set_rack(car, {"travel_mm": 66.0, "turns": 2.75, "left_stick_out_mm": 20.0, "right_stick_out_mm": 17.5})
+
+
+def _weighed(car: Car, user: Any, on: date) -> None:
+    """The roadster on four pads, cross weight 47.9 %, and springs whose perches can be turned."""
+    for end, rate, bar in (("F", 62.0, 11.0), ("R", 44.0, 4.0)):
+        values = {"rate_n_per_mm": rate, "motion_ratio": 0.72, "turn_mm": 1.5, "bar_n_per_mm": bar, "unsprung_kg": 34.0}
+        set_springs(car, end, values | {"free_length_mm": 180.0, "block_length_mm": 84.0, "preload_mm": 8.0})
+    loads = {"FL": 284.0, "FR": 258.0, "RL": 252.0, "RR": 271.0}
+    how = {"uncertainty": 0.5, "who": "Ina", "taken_on": on, "method": "scale"}
+    take_pads(open_file(user, car.pk), loads, {"driver_aboard": False, "fuel": "quarter tank"}, how)
 
 
 def _traced(tyre: Tyre, rim_in: float, user: Any) -> None:

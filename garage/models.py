@@ -404,6 +404,36 @@ class Rack(models.Model):
         return f"rack of {self.car}"
 
 
+class Springs(models.Model):
+    """Springs of one end as they stand on the car, left and right alike."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="springs")
+    end = models.CharField(max_length=1, choices=ENDS)
+    rate_n_per_mm = models.FloatField("rate of one spring")
+    free_length_mm = models.FloatField("length at rest", null=True, blank=True)
+    block_length_mm = models.FloatField("length with every coil on the next", null=True, blank=True)
+    preload_mm = models.FloatField("preload at full droop", default=0)
+    motion_ratio = models.FloatField("spring movement ÷ wheel movement", default=1)
+    unsprung_kg = models.FloatField("of a corner, what moves with the wheel", null=True, blank=True)
+    #: None where the perch can't be turned
+    turn_mm = models.FloatField("perch a turn", null=True, blank=True)
+    bar_n_per_mm = models.FloatField("anti-roll bar at the wheel", default=0)
+    noted_on = models.DateField(default=timezone.localdate, editable=False)
+
+    class Meta:
+        ordering = ["end"]
+        constraints = [
+            *limited(
+                "springs", rate_n_per_mm="rate", free_length_mm="coil_mm", block_length_mm="coil_mm", preload_mm="preload_mm", motion_ratio="motion_ratio",
+                unsprung_kg="unsprung_kg", turn_mm="turn_mm", bar_n_per_mm="bar",
+            ),
+            models.UniqueConstraint(fields=["car", "end"], name="one_springs_an_end"),
+        ]  # fmt: skip
+
+    def __str__(self) -> str:
+        return f"{self.get_end_display()} springs, {self.rate_n_per_mm:g} N/mm"
+
+
 class Skip(models.Model):
     """A station that was passed over on the walk, and why."""
 

@@ -23,6 +23,7 @@ from garage.models import (
     Rub,
     Sighting,
     Skip,
+    Springs,
     ToleranceSet,
     Trial,
 )
@@ -127,6 +128,32 @@ def mirror_points(car: Car, corner: str, points: Sequence[HardPoint]) -> list[Ha
     with remember(car.owner, f"points taken over to the {CORNER_NAMES[other]}"):
         return [
             HardPoint.objects.create(car=car, corner=other, mirrored=True, **{name: getattr(one, name) for name in names}) for one in points
+        ]
+
+
+def set_springs(car: Car, end: str, values: Mapping[str, Any]) -> Springs:
+    """Springs of an end as they stand."""
+    with remember(car.owner, f"{'front' if end == 'F' else 'rear'} springs kept"):
+        found = Springs.objects.filter(car=car, end=end).first() or Springs(car=car, end=end)
+        for name, value in values.items():
+            setattr(found, name, value)
+        found.noted_on = timezone.localdate()
+        found.save()
+    return found
+
+
+def take_pads(file: CarFile, loads_kg: Mapping[str, float], condition: Mapping[str, Any], how: Mapping[str, Any]) -> list[Reading]:
+    """Four pads read together, with how the car stood; all or none."""
+    with remember(file.user, "four pads, kept"):
+        stood = Condition.objects.create(car=file.car, noted_on=how["taken_on"], **condition)
+        return [
+            take_reading(
+                file,
+                corner,
+                "corner_mass",
+                {"where": {}, "values": [load], "repeats": [], "typed": f"{load:g} kg", "condition": stood, **how},
+            )
+            for corner, load in loads_kg.items()
         ]
 
 

@@ -111,6 +111,15 @@ LIMITS: dict[str, Limit] = {
     "rack_travel_mm": Limit(1, 150, "mm"),
     "stick_out_mm": Limit(0, 1000, "mm"),
     "turns": Limit(0.1, 20),
+    # springs
+    "rate": Limit(0.5, 2000, "N/mm"),
+    "coil_mm": Limit(1, 1500, "mm"),
+    "preload_mm": Limit(0, 300, "mm"),
+    "motion_ratio": Limit(0.05, 5),
+    "unsprung_kg": Limit(0, 300, "kg"),
+    "turn_mm": Limit(0.1, 20, "mm"),
+    "bar": Limit(0, 2000, "N/mm"),
+    "pad_kg": Limit(20, 3000, "kg"),
     # work
     "hours": Limit(0, 2000, "h"),
     "cost_minor": Limit(0, 10_000_000_00, "hundredths"),

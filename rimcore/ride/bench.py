@@ -1,7 +1,8 @@
-"""The geometry bench, as declared, and what it judges."""
+"""The geometry and corner weight benches, as declared, and what they judge."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -12,6 +13,7 @@ from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 from rimcore.ride.curves import curves
 from rimcore.ride.plumb import Banded, Read, words
+from rimcore.ride.weights import Pads
 
 GEOMETRY = Bench(
     "geometry",
@@ -21,6 +23,63 @@ GEOMETRY = Bench(
     ("bump", "droop", "camber"),
     ("kinematics",),
 )
+
+WEIGHTS = Bench(
+    "weights",
+    "Corner weights",
+    "four pads, the cross weight, and which collar by how many turns",
+    (),
+    ("corner_mass",),
+    ("corner-weights", "centre-of-gravity"),
+)
+
+#: cross weight off its target [%]: within the first it is even, within the second nearly (common practice, from memory)
+EVEN_PCT, NEARLY_PCT = 0.5, 1.0
+#: what the pads may differ from the axle loads that were written for the car before somebody has to look [share]
+AXLE_SHARE = 0.05
+
+
+def cross_uncertainty_pct(pads: Pads, each_kg: float) -> float:
+    """± of the cross weight from the ± of each pad, added as squares [%].
+
+    >>> round(cross_uncertainty_pct(Pads(300, 300, 200, 200), 0.5), 3)
+    0.05
+    """
+    share = pads.cross_pct / 100
+    return 100 * each_kg * math.sqrt(2 * (1 - share) ** 2 + 2 * share**2) / pads.total_kg
+
+
+def judge_cross(pads: Pads | None, each_kg: float = 0.5, target_pct: float = 50.0, inputs: Sequence[InputUsed] = ()) -> Judgement:
+    """Is the cross weight at its target? The pads' ± counts.
+
+    >>> judge_cross(Pads(352, 338, 261, 289)).reason
+    '48.3 % ± 0.04 % across front right and rear left; 50 % wanted'
+    """
+    code, name = "weights.cross", "Cross weight"
+    if pads is None:
+        return unmeasured(code, name, "the four corners are not weighed", ["corner_mass"], ["put all four wheels on pads"])
+    doubt = cross_uncertainty_pct(pads, each_kg)
+    off = abs(pads.cross_pct - target_pct)
+    state: State = "clear" if off + doubt <= EVEN_PCT else "hit" if off - doubt > NEARLY_PCT else "tight"
+    return Judgement(
+        code, name, state, f"{pads.cross_pct:.1f} % ± {doubt:.2f} % across front right and rear left; {target_pct:g} % wanted",
+        f"{COMMON_PRACTICE}, from memory: within {EVEN_PCT:g} %", value=pads.cross_pct, unit="%", held_against=target_pct, margin=EVEN_PCT - off,
+        uncertainty=doubt, formula=f"100 × ({pads.fr:g} + {pads.rl:g}) ÷ {pads.total_kg:g} = {pads.cross_pct:.2f} %", inputs=tuple(inputs),
+        remedies=() if state == "clear" else ("turn the perches as the sheet says, and weigh again",),
+    )  # fmt: skip
+
+
+def odd_axle(pads: Pads, front_kg: float | None, rear_kg: float | None) -> str:
+    """What of four pads does not agree with the axle loads of the car's data, in words; empty where it does.
+
+    >>> odd_axle(Pads(300, 300, 200, 200), 700, 400)
+    'the front pads add up to 600 kg, the car is written with 700 kg'
+    """
+    for name, sum_kg, wanted in (("front", pads.fl + pads.fr, front_kg), ("rear", pads.rl + pads.rr, rear_kg)):
+        if wanted is not None and abs(sum_kg - wanted) > AXLE_SHARE * wanted:
+            return f"the {name} pads add up to {sum_kg:g} kg, the car is written with {wanted:g} kg"
+    return ""
+
 
 #: how far the wheel moves for bump steer [mm], and the toe it may change by [deg] (common practice, from memory)
 BUMP_STEER_OVER_MM, BUMP_STEER_DEG = 25.0, 0.15

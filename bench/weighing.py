@@ -1,0 +1,277 @@
+"""Corner weights: four pads typed together, the cross weight, the turns that even it, and every weighing before."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from typing import Any
+
+import numpy as np
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+from django.utils import timezone
+
+from garage import services
+from garage.file import CarFile, open_file
+from garage.forms import DATE, unit_of
+from garage.inhand import in_hand
+from garage.models import ENDS, Reading, Springs
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import InputUsed, Judgement
+from rimcore.quantities.limits import LIMITS
+from rimcore.ride.bench import judge_cross, odd_axle
+from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Stance, evened, gravity
+from rimcore.well.stations import CORNER_NAMES
+from shell.forms import QuantityField
+from shell.merge import Merged
+from shell.pages import page, status_of
+
+#: fewer turns than this are none
+STILL_TURNS = 0.02
+#: what a pad is good for where nobody says [kg] (common practice)
+PAD_KG = 0.5
+
+
+class PadsForm(forms.Form):
+    """Four pads, how the car stood on them, and who read them."""
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.car = file.car
+        unit = unit_of("mass", file)
+        for corner in CORNERS:
+            self.fields[corner] = QuantityField("mass", unit, *LIMITS["pad_kg"].span, label=CORNER_NAMES[corner].capitalize())
+        self.fields["uncertainty"] = QuantityField("mass", unit, 0.01, 50, label="± of a pad", initial=PAD_KG)
+        self.fields["driver_aboard"] = forms.BooleanField(required=False, label="Driver aboard")
+        self.fields["fuel"] = forms.CharField(max_length=40, required=False, label="Fuel", help_text="such as half a tank, 20 L")
+        self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
+        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+        # Asked only where the pads do not agree with the car's data.
+        self.fields["sure"] = forms.BooleanField(required=False, label="The pads are right: keep them", widget=forms.HiddenInput)
+
+    def clean_taken_on(self) -> Any:
+        taken = self.cleaned_data["taken_on"]
+        if taken > timezone.localdate():
+            raise forms.ValidationError("That day has not come yet.")
+        return taken
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        loads = [cleaned.get(corner) for corner in CORNERS]
+        self.odd = ""
+        if all(load is not None for load in loads) and not cleaned.get("sure") and not cleaned.get("driver_aboard"):
+            self.odd = odd_axle(Pads(*loads), self.car.front_axle_kg, self.car.rear_axle_kg)  # type: ignore[arg-type]
+            if self.odd:
+                self.fields["sure"].widget = forms.CheckboxInput()
+                raise forms.ValidationError(f"Not kept yet: {self.odd}. Zero the pads and read them again, or say that they are right.")
+        return cleaned
+
+
+#: what is kept of an end's springs
+SPRING_FIELDS = (
+    "rate_n_per_mm", "motion_ratio", "turn_mm", "bar_n_per_mm", "unsprung_kg", "free_length_mm", "block_length_mm", "preload_mm",
+)  # fmt: skip
+
+
+class SpringsForm(Merged, forms.Form):
+    """Springs of one end."""
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        length, mass = unit_of("length", file), unit_of("mass", file)
+        self.fields["rate_n_per_mm"] = QuantityField(
+            "spring_rate", "N/mm", *LIMITS["rate"].span, label="Spring", help_text="6k, 60 N/mm, 336 lb/in"
+        )
+        self.fields["motion_ratio"] = forms.FloatField(
+            min_value=LIMITS["motion_ratio"].low, max_value=LIMITS["motion_ratio"].high, initial=1.0, label="Spring ÷ wheel movement"
+        )
+        self.fields["turn_mm"] = QuantityField(
+            "length", length, *LIMITS["turn_mm"].span, required=False, label="Perch, a turn", help_text="blank: it can't be turned"
+        )
+        self.fields["bar_n_per_mm"] = QuantityField(
+            "spring_rate",
+            "N/mm",
+            *LIMITS["bar"].span,
+            required=False,
+            label="Anti-roll bar at the wheel",
+            help_text="per mm between left and right; blank: none",
+        )
+        self.fields["unsprung_kg"] = QuantityField("mass", mass, *LIMITS["unsprung_kg"].span, required=False, label="Moves with the wheel")
+        self.fields["free_length_mm"] = QuantityField("length", length, *LIMITS["coil_mm"].span, required=False, label="Spring at rest")
+        self.fields["block_length_mm"] = QuantityField(
+            "length", length, *LIMITS["coil_mm"].span, required=False, label="Spring, coils touching"
+        )
+        self.fields["preload_mm"] = QuantityField(
+            "length", length, *LIMITS["preload_mm"].span, required=False, label="Preload at full droop"
+        )
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        free, block = cleaned.get("free_length_mm"), cleaned.get("block_length_mm")
+        if free is not None and block is not None and block >= free:
+            self.add_error("block_length_mm", f"Must be shorter than the spring at rest; accepted: less than {free:g} mm.")
+        if free is not None and block is not None and (cleaned.get("preload_mm") or 0.0) > free - block > 0:
+            self.add_error("preload_mm", f"More than the coils have; accepted: 0 to {free - block:g} mm.")
+        for name in ("preload_mm", "bar_n_per_mm"):
+            cleaned[name] = cleaned.get(name) or 0.0
+        return cleaned
+
+
+class WantedForm(forms.Form):
+    """What the turns are to reach; kept in the address."""
+
+    target = forms.FloatField(min_value=30, max_value=70, initial=50, label="Cross weight wanted, %")
+    limit = forms.FloatField(
+        min_value=0, max_value=100, required=False, label="Most turns at a perch", help_text="blank: as many as it takes"
+    )
+
+
+def weights(request: HttpRequest, car_id: int) -> HttpResponse:
+    """Pads in plan, what evens them, and the weighings before."""
+    file = open_file(request.user, car_id)
+    user: Any = request.user
+    what = request.POST.get("form", "") if request.method == "POST" else ""
+    pads = PadsForm(file, request.POST if what == "pads" else None, initial={"who": user.get_short_name() or user.username})
+    kept: dict[str, Springs] = file.extra["springs"]
+    springs = {end: SpringsForm(file, request.POST if what == end else None, prefix=end, initial=_initial(kept.get(end))) for end in ENDS}
+    if what == "pads" and file.current is None:
+        messages.error(request, "First say which wheels stand on the car.")
+        return redirect("car", car_id)
+    if what == "pads" and pads.is_valid():
+        _keep(file, pads.cleaned_data)
+        messages.success(request, "Four pads kept.")
+        return redirect("weights", car_id)
+    if what in springs and springs[what].is_valid():
+        services.set_springs(file.car, what, springs[what].cleaned_data)
+        messages.success(request, "Springs kept.")
+        return redirect("weights", car_id)
+    asked = {name: request.GET[name] for name in ("target", "limit") if name in request.GET}
+    wanted = WantedForm({"target": "50", **asked})
+    from bench.frame import switch
+
+    context = {
+        "pads": pads, "springs": [(ENDS[end], end, form) for end, form in springs.items()], "wanted": wanted, "in_hand": in_hand(file),
+        "benches": switch(file), "here": "weights", **_sheet(file, wanted),
+    }  # fmt: skip
+    return page(request, file, "check", "bench/weights.html", context, status_of(pads, *springs.values(), *([wanted] if asked else [])))
+
+
+def _initial(kept: Springs | None) -> dict[str, Any]:
+    return {name: getattr(kept, name) for name in SPRING_FIELDS} if kept else {}
+
+
+def _keep(file: CarFile, values: Mapping[str, Any]) -> None:
+    loads = {corner: values[corner] for corner in CORNERS}
+    how = {"uncertainty": values["uncertainty"], "who": values["who"], "taken_on": values["taken_on"], "method": "scale"}
+    services.take_pads(file, loads, {"driver_aboard": values["driver_aboard"], "fuel": values["fuel"]}, how)
+
+
+def pads_of(file: CarFile) -> tuple[Pads, dict[str, Reading]] | None:
+    """The four corners as they were weighed last; None until all four are."""
+    read = {reading.corner: reading for reading in reversed(file.latest) if reading.code == "corner_mass"}
+    if set(read) != set(CORNERS):
+        return None
+    return Pads(*(read[corner].value for corner in CORNERS)), read
+
+
+def _inputs(read: Mapping[str, Reading]) -> tuple[InputUsed, ...]:
+    return tuple(
+        InputUsed(CORNER_NAMES[corner], f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}")
+        for corner, one in read.items()
+    )
+
+
+def judgements(file: CarFile) -> tuple[Judgement, ...]:
+    """The cross weight as it was weighed last."""
+    found = pads_of(file)
+    if found is None:
+        return (judge_cross(None),)
+    pads, read = found
+    return (judge_cross(pads, max(one.uncertainty for one in read.values()), inputs=_inputs(read)),)
+
+
+def stance_of(file: CarFile) -> Stance | str:
+    """What carries the car, for the core; in words what is missing where it is not known."""
+    kept: dict[str, Springs] = file.extra["springs"]
+    car = file.car
+    missing = [f"{ENDS[end]} springs" for end in ENDS if end not in kept]
+    missing += [f"{ENDS[end]} perch, a turn" for end in ENDS if end in kept and kept[end].turn_mm is None]
+    missing += [
+        name
+        for name, value in (("wheelbase", car.wheelbase_mm), ("front track", car.track_front_mm), ("rear track", car.track_rear_mm))
+        if value is None
+    ]
+    if missing or car.track_front_mm is None or car.track_rear_mm is None or car.wheelbase_mm is None:
+        return ", ".join(missing)
+    front, rear = kept["F"], kept["R"]
+    each = [front, front, rear, rear]
+    return Stance(
+        np.array([one.rate_n_per_mm * one.motion_ratio**2 for one in each]), (car.track_front_mm, car.track_rear_mm), car.wheelbase_mm,
+        np.array([one.turn_mm or 1.0 for one in each]), np.array([one.motion_ratio for one in each]), (front.bar_n_per_mm, rear.bar_n_per_mm),
+    )  # fmt: skip
+
+
+def _sheet(file: CarFile, wanted: WantedForm) -> dict[str, Any]:
+    found = pads_of(file)
+    if found is None:
+        return {"found": None, "history": history(file)}
+    pads, read = found
+    context: dict[str, Any] = {"found": pads, "cross": judgements(file)[0], "gravity": _gravity(file, pads), "history": history(file)}
+    stance = stance_of(file)
+    values = wanted.cleaned_data if wanted.is_valid() else {}
+    done: Evened | None = None
+    if isinstance(stance, str):
+        context["missing"] = stance
+    else:
+        try:
+            done = evened(pads, stance, values.get("target") or 50.0, values.get("limit"))
+        except CoreError as error:
+            context["missing"] = error.message
+    newest = max(read.values(), key=lambda one: one.pk)
+    context["aboard"] = newest.condition
+    context["rows"] = [
+        {
+            "corner": corner, "load": pads.loads[k], "turns": done.turns[k] if done else None,
+            "after": done.pads.loads[k] if done else None, "height": done.height_change_mm[k] if done else None, "area": _box(pads.loads[k], pads),
+            "after_area": _box(done.pads.loads[k], pads) if done else None, "half": _box(pads.loads[k], pads) / 2,
+            "after_half": _box(done.pads.loads[k], pads) / 2 if done else None, "still": bool(done and abs(done.turns[k]) < STILL_TURNS), "x": 150 if corner[1] == "L" else 410, "y": 110 if corner[0] == "F" else 330,
+        }
+        for k, corner in enumerate(CORNERS)
+    ]  # fmt: skip
+    context["done"] = done
+    return context
+
+
+def _box(load_kg: float, pads: Pads) -> float:
+    """Side of a square whose area is the load's share."""
+    return round(260.0 * math.sqrt(max(0.0, load_kg / pads.total_kg)), 1)
+
+
+def _gravity(file: CarFile, pads: Pads) -> Gravity | None:
+    car = file.car
+    if car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
+        return None
+    return gravity(pads, car.wheelbase_mm, (car.track_front_mm, car.track_rear_mm))
+
+
+def history(file: CarFile) -> list[dict[str, Any]]:
+    """Every weighing of all four corners, newest first: those that were kept together."""
+    by_condition: dict[Any, dict[str, Reading]] = {}
+    for reading in file.readings:
+        if reading.code == "corner_mass" and not reading.struck_why and reading.condition_id is not None:
+            by_condition.setdefault((reading.condition_id, reading.taken_on), {}).setdefault(reading.corner, reading)
+    found = []
+    for (_, taken_on), read in by_condition.items():
+        if set(read) == set(CORNERS):
+            pads = Pads(*(read[corner].value for corner in CORNERS))
+            found.append(
+                {
+                    "taken_on": taken_on,
+                    "pads": pads,
+                    "loads": [read[corner].value for corner in CORNERS],
+                    "pk": max(one.pk for one in read.values()),
+                }
+            )
+    return sorted(found, key=lambda one: (one["taken_on"], one["pk"]), reverse=True)
