@@ -103,6 +103,27 @@ class Told(unittest.TestCase):
         self.assertEqual(parse_line("ring 57.1-72.6, foo 77x").unread, ("foo 77x",))
         self.assertEqual(parse_line("spacer 15 mm 0x7f").unread, ("0x7f",))
 
+    def test_what_is_out_of_range_is_named_once(self):
+        """“is missing” takes the name of what is missing before it; other words stand alone."""
+        with self.assertRaises(BadInput) as missing:
+            parse_line("ring 57.1 mm inner")
+        self.assertTrue(missing.exception.message.startswith("the outer diameter is missing; write it as: "), missing.exception.message)
+        with self.assertRaises(BadInput) as odd:
+            parse_line("calipers radius 165 face 31 inner -40")
+        self.assertIn("the inner end must lie inboard of the face", odd.exception.message)
+        self.assertTrue(odd.exception.message.startswith("the inner end must"), odd.exception.message)
+
+    def test_a_line_of_500_characters_is_read_and_a_longer_one_is_not(self):
+        line = "nuts M12x1.5 60 cone, shop, "
+        self.assertEqual(parse_line(line + "x" * (500 - len(line))).family, "nut")
+        with self.assertRaises(BadInput):
+            parse_line(line + "x" * (501 - len(line)))
+
+    def test_fillers_alone_are_no_supplier_and_names_are_cut(self):
+        self.assertEqual(parse_line("nuts M12x1.5 60 cone, a set of each").supplier, "")
+        self.assertEqual(parse_line("nuts M12x1.5 60 cone, the Yard").supplier, "the Yard")
+        self.assertEqual(parse_line("nuts M12x1.5 60 cone, " + "y" * 90).supplier, "y" * 80)
+
     def test_refused_in_words(self):
         for line, family, words in (
             ("", "", "nothing was written"), ("ring 63.4", "", "inner diameter is missing"), ("ring 72.6-63.4", "", "more than the inner"),

@@ -139,6 +139,18 @@ class Spacers(unittest.TestCase):
         (due,) = FAMILIES["spacer"].dues
         self.assertEqual([due.holds(given) for given in ({"kind": "bolted"}, {"kind": "slip"}, {})], [True, False, False])
 
+    def test_only_a_bolted_one_has_a_thread_of_its_own(self):
+        for kind, judged_so in (("bolted", True), ("slip", False), (None, False)):
+            given = {"thickness_mm": 15.0, "thread": "M14x1.5"} | ({"kind": kind} if kind else {})
+            self.assertEqual("part.spacer.thread" in states("spacer", given), judged_so, kind)
+        self.assertNotIn("part.spacer.thread", states("spacer", {"thickness_mm": 15.0, "kind": "bolted"}))
+
+    def test_a_bolted_one_wants_nuts_for_each_lug(self):
+        nuts = FAMILIES["spacer"].drags({"thickness_mm": 15.0, "kind": "bolted"}, place())
+        self.assertEqual([(need.family, need.quantity) for need in nuts if need.family == "nut"], [("nut", 10)])
+        unknown = Place(Axle(("FL", "FR"), FITTED, replace(HUB, bolts=None), ()), Candidate(FITTED, mount=MOUNT), None)
+        self.assertNotIn("nut", [need.family for need in FAMILIES["spacer"].drags({"thickness_mm": 15.0, "kind": "bolted"}, unknown)])
+
     def test_who_has_not_said_the_pattern(self):
         for given, hub, whose in (
             ({"bolts": 5, "pcd_mm": 112.0}, replace(HUB, pcd_mm=None), "hub's"), ({"bolts": 5, "pcd_mm": 112.0}, replace(HUB, bolts=None), "hub's"),
@@ -268,6 +280,14 @@ class Dragged(unittest.TestCase):
         self.assertNotIn("nut", found)
         self.assertIn("nut", self.of(hub=replace(HUB, stud_length_mm=None)))
 
+    def test_without_a_count_of_lugs_no_studs_and_nuts_are_counted(self):
+        bare = Place(
+            Axle(("FL", "FR"), FITTED, replace(HUB, bolts=None, stud_length_mm=20.0), ()),
+            Candidate(FITTED, mount=replace(MOUNT, bolts=None)),
+            None,
+        )
+        self.assertFalse({need.family for need in FAMILIES["wheel"].drags({}, bare)} & {"stud", "nut", "bolt"})
+
     def test_two_of_what_each_wheel_has_one_of(self):
         found = self.of()
         self.assertEqual([(found[family].quantity, found[family].needed) for family in ("valve", "sensor")], [(2, False), (2, False)])
@@ -342,6 +362,13 @@ class Figures(unittest.TestCase):
         caliper.check({"radius_mm": 165.0, "face_mm": 31.0, "inner_mm": -31.0})
         with self.assertRaises(BadInput):
             caliper.check({"radius_mm": 165.0, "face_mm": 31.0, "inner_mm": -31.5})
+
+    def test_a_tenth_either_way_is_the_same_bore_and_half_a_millimetre_the_same_ball(self):
+        for apart, state in ((-0.1, "clear"), (-0.11, "hit"), (0.1, "clear"), (0.11, "tight")):
+            self.assertEqual(judge_diameter("x", "X", 60.0 + apart, 60.0, "hub", "hub.bore").state, state, apart)
+        for size, state in ((13.5, "clear"), (13.8, "hit"), (12.5, "clear"), (12.2, "hit")):
+            found = states("nut", {"thread": "M14x1.5", "seat": f"ball R{size}"}, place(mount=replace(MOUNT, seat=parse_seat("ball R13"))))
+            self.assertEqual(found["part.seat"], state, size)
 
     def test_a_diameter_in_inches_to_a_hundredth(self):
         """1/2-20 is 12.70 mm with a pitch of 1.27 mm: not M12.7×1.25, and not another half inch."""
