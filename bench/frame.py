@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from django.urls import reverse
 
+from bench.aligning import judgements as of_alignment
 from bench.gears import judgements as of_gearing
 from bench.links import judgements as of_geometry
 from bench.steering import judgements as of_steering
@@ -31,6 +32,7 @@ FACES = (
     Face(BENCHES["well"], "check-start", judgements_in_hand),
     Face(BENCHES["steering"], "steering", of_steering),
     Face(BENCHES["geometry"], "geometry", of_geometry),
+    Face(BENCHES["alignment"], "alignment", of_alignment),
     Face(BENCHES["weights"], "weights", of_weights),
     Face(BENCHES["gearing"], "gearing", of_gearing),
 )

@@ -1,12 +1,14 @@
 from django.urls import path
 
-from bench import drawings, gearing, geometry, shaking, steering, trials, views, weighing
+from bench import aligning, drawings, gearing, geometry, shaking, steering, trials, views, weighing
 
 urlpatterns = [
     path("car/<int:car_id>/check/", views.check_start, name="check-start"),
     path("car/<int:car_id>/check/gearing/", gearing.gearing, name="gearing"),
     path("car/<int:car_id>/check/geometry/", geometry.geometry, name="geometry"),
     path("car/<int:car_id>/check/steering/", steering.steering, name="steering"),
+    path("car/<int:car_id>/check/alignment/", aligning.alignment, name="alignment"),
+    path("car/<int:car_id>/check/alignment/<int:adjuster_id>/drop/", aligning.drop, name="alignment-drop"),
     path("car/<int:car_id>/check/weights/", weighing.weights, name="weights"),
     path("car/<int:car_id>/check/shake/", shaking.shake, name="shake"),
     path("car/<int:car_id>/check/<str:corner>/", views.check, name="check"),

@@ -29,8 +29,10 @@ CORNERS_OF = {"F": ("FL", "FR"), "R": ("RL", "RR")}
 
 
 class Rows(Protocol):
-    """What is needed of a car's file here: the newest reading of every station, and what stood at the ends."""
+    """What is needed of a car's file here: all readings, the newest of every station, and what stood at the ends."""
 
+    @property
+    def readings(self) -> list[Reading]: ...
     @property
     def latest(self) -> list[Reading]: ...
     @property
@@ -220,16 +222,28 @@ def _drop_then(file: Rows, reading: Reading) -> float:
 
 
 def _camber_gain(file: Rows, readings: list[Reading]) -> float | None:
-    """From camber at two or more heights; with no reading at ride height, from the camber written for the wheels."""
+    """From camber at two or more heights, all read as the car stood in one outfit: an alignment since then is no travel.
+
+    With no reading at ride height, the camber written for those wheels.
+    """
     raised = [r for r in readings if r.code == "camber_bump"]
-    pairs = [(_drop_then(file, r) + r.travel_mm, r.value) for r in raised]
-    level = [(_drop_then(file, r), r.value) for r in readings if r.code == "camber"]
-    if raised and not level:
-        axle = file.outfit_axles.get((raised[0].outfit_id, raised[0].corner[:1]))
-        level = [(axle.ride_drop_mm, axle.camber_deg)] if axle is not None and axle.camber_deg is not None else []
     typed = next((r.value for r in readings if r.code == "camber_gain"), None)
-    measured = camber_gain_deg_per_mm(pairs + level) if pairs else None
-    return gain_over_25_mm(typed) if measured is None and typed is not None else measured
+    if raised:
+        stood = raised[0].outfit_id
+        pairs = [(_drop_then(file, r) + r.travel_mm, r.value) for r in raised if r.outfit_id == stood]
+        measured = camber_gain_deg_per_mm(pairs + _camber_then(file, raised[0].corner, stood))
+        if measured is not None:
+            return measured
+    return None if typed is None else gain_over_25_mm(typed)
+
+
+def _camber_then(file: Rows, corner: str, outfit_id: int) -> list[tuple[float, float]]:
+    """Camber at ride height in an outfit: the newest reading of it, else as it was written."""
+    read = next((r for r in file.readings if (r.corner, r.code, r.outfit_id) == (corner, "camber", outfit_id) and not r.struck_why), None)
+    if read is not None:
+        return [(_drop_then(file, read), read.value)]
+    axle = file.outfit_axles.get((outfit_id, corner[:1]))
+    return [(axle.ride_drop_mm, axle.camber_deg)] if axle is not None and axle.camber_deg is not None else []
 
 
 def _hinge(pivot: Reading | None, joint: Reading | None) -> Hinge | None:

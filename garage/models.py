@@ -404,6 +404,28 @@ class Rack(models.Model):
         return f"rack of {self.car}"
 
 
+class Adjuster(models.Model):
+    """Something that is turned to align a wheel, and what a turn of it was found to change."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="adjusters")
+    name = models.CharField(max_length=60)
+    corner = models.CharField(max_length=2, choices=[(c, c) for c in CORNERS])
+    #: degrees a turn, by angle: camber_deg, caster_deg, toe_deg
+    effects = models.JSONField(default=dict)
+    turns = models.FloatField("turns it was found from", default=1)
+    noted_on = models.DateField(default=timezone.localdate)
+
+    class Meta:
+        ordering = ["corner", "name"]
+        constraints = [
+            models.UniqueConstraint(fields=["car", "corner", "name"], name="adjuster_once"),
+            models.CheckConstraint(name="adjuster_corner", condition=Q(corner__in=CORNERS)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.corner} {self.name}"
+
+
 class Springs(models.Model):
     """Springs of one end as they stand on the car, left and right alike."""
 

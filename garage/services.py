@@ -10,6 +10,7 @@ from django.utils import timezone
 from garage.corrections import placing, trial_standing
 from garage.file import CarFile
 from garage.models import (
+    Adjuster,
     Axle,
     Car,
     Condition,
@@ -140,6 +141,39 @@ def set_springs(car: Car, end: str, values: Mapping[str, Any]) -> Springs:
         found.noted_on = timezone.localdate()
         found.save()
     return found
+
+
+def take_angles(file: CarFile, angles: Sequence[tuple[str, str, float, str]], how: Mapping[str, Any]) -> list[Reading]:
+    """Angles of wheels read together, all or none: corner, station, value [deg], as typed."""
+    with remember(file.user, "alignment, kept"):
+        return [
+            take_reading(file, corner, code, {"where": {}, "values": [value], "repeats": [], "typed": typed, **how})
+            for corner, code, value, typed in angles
+        ]
+
+
+def learn_adjuster(
+    file: CarFile,
+    corner: str,
+    name: str,
+    turns: float,
+    effects: Mapping[str, float],
+    angles: Sequence[tuple[str, str, float, str]],
+    how: Mapping[str, Any],
+) -> Adjuster:
+    """What turning something changed: the new angles as readings, and the effect of a turn."""
+    with remember(file.user, f"{name} learnt"):
+        take_angles(file, angles, how)
+        found = Adjuster.objects.filter(car=file.car, corner=corner, name=name).first() or Adjuster(car=file.car, corner=corner, name=name)
+        found.effects, found.turns, found.noted_on = dict(effects), turns, how["taken_on"]
+        found.save()
+    return found
+
+
+def drop_adjuster(adjuster: Adjuster, user: Any) -> None:
+    """An adjuster off the sheet."""
+    with remember(user, f"{adjuster.name} off the sheet"):
+        adjuster.delete()
 
 
 def take_pads(file: CarFile, loads_kg: Mapping[str, float], condition: Mapping[str, Any], how: Mapping[str, Any]) -> list[Reading]:

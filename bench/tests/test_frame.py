@@ -34,7 +34,7 @@ class Switch(ScenarioCase):
             states = [ORDER.index(tab.state) for tab in switch(self.file())]
             self.assertEqual(states, sorted(states))
         Driveline.objects.filter(car=self.car).update(limit_rpm=500)
-        self.assertEqual(switch(self.file())[0].key, "gearing")
+        self.assertIn("gearing", [tab.key for tab in switch(self.file())][:2])
         self.assertEqual(self.tabs()["gearing"].state, "hit")
 
     def test_without_ratios_gearing_is_unmeasured_and_never_clear(self):

@@ -192,7 +192,11 @@ def band_scene(
     rows = []
     for k, (band, label) in enumerate(zip(bands, labels, strict=True)):
         at = x_of(offset_mm) if (band.width_in, band.tyre) == here and low <= offset_mm <= high else None
-        note = f"out: {band.low_limit} · in: {band.high_limit}" if band.no_contact else f"nothing fits; least at {band.best_mm:+d}"
+        note = (
+            f"out: {band.low_limit} · in: {band.high_limit}"
+            if band.no_contact
+            else f"nothing fits; least at {band.best_mm:+d}".replace("-", "−")
+        )
         rows.append(BandRow(label, 14 + k * step, bar(band.no_contact), bar(band.all_clear), note, at, band.best_mm))
     first = -(-low // 5) * 5
     ticks = [(x_of(tick), f"{tick:+d}".replace("-", "−")) for tick in range(first, high + 1, 5 if high - low <= 60 else 10)]

@@ -281,6 +281,11 @@ _ALL = (
         "where the tyre's shoulder stands under the lip", (), ("camber",), kind="angle", method="gauge", signed=True, judged=False, highest=20,
     ),
     StationKind(
+        "toe", "Toe of this wheel", "toe",
+        "String along the car's centre line, rule to the rim's front and rear edge; or a toe plate. In is plus.",
+        "which way the wheel points, and the thrust of the axle", (), ("toe",), kind="angle", method="string", signed=True, judged=False, highest=5,
+    ),
+    StationKind(
         "corner_mass", "Corner weight", "corner_mass",
         "Pad under the wheel, all four level. Write fuel and driver into the condition.",
         "load on each tyre and wheel", (), ("mass",), kind="mass", lowest=20.0, method="scale", judged=False,

@@ -11,6 +11,9 @@ from rimcore.well.where import WHERE
 
 
 class Groups(unittest.TestCase):
+    def setUp(self):
+        groups_of.cache_clear()
+
     def test_every_station_once_in_the_order_of_the_walk(self):
         for corner in CORNERS:
             groups = groups_of(corner)

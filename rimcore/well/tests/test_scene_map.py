@@ -99,7 +99,7 @@ class Bands(unittest.TestCase):
             self.assertEqual(self.scene(band(8.0, (30, 50), None), low=low, here=here, offset=offset).rows[0].here, at, (offset, here))
 
     def test_nothing_fits_says_where_it_lacks_least(self):
-        self.assertEqual(self.scene(band(10.0, None, None, best=-3)).rows[0].note, "nothing fits; least at -3")
+        self.assertEqual(self.scene(band(10.0, None, None, best=-3)).rows[0].note, "nothing fits; least at −3")
 
     def test_ticks_every_five_and_every_ten_on_a_long_scale(self):
         self.assertEqual(
@@ -127,11 +127,19 @@ class Marks(unittest.TestCase):
         self.assertTrue(13 <= x <= 287 and 13 <= y <= 217)
         self.assertGreaterEqual(math.dist((x, y), (287.0, 217.0)), 25.0)
 
+    def test_at_the_edge_the_first_place_within_it_is_taken(self):
+        """From the right edge a quarter turn on, straight along it; from the lower edge half a turn on."""
+        x, y = free_place(287.0, 100.0, [(287.0, 100.0)])
+        self.assertEqual((round(x, 6), round(y, 6)), (287.0, 127.0))
+        x, y = free_place(13.0, 217.0, [(13.0, 217.0)])
+        self.assertEqual((round(x, 6), round(y, 6)), (40.0, 217.0))
+
     def test_a_full_frame_gives_the_place_itself(self):
         everywhere = [(float(x), float(y)) for x in range(0, 301, 20) for y in range(0, 231, 20)]
         self.assertEqual(free_place(150.0, 115.0, everywhere), (150.0, 115.0))
 
     def test_a_drawing_carries_no_rule_of_its_own_but_every_part(self):
+        groups_of.cache_clear()
         for group in groups_of("FL"):
             for view in group.views:
                 self.assertEqual((view.where.rules, view.where.labels, view.where.thin, view.where.ghost), ((), (), (), False))

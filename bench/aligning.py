@@ -1,0 +1,297 @@
+"""The alignment sheet: four wheels in plan, a school's targets, adjusters that are learnt by a turn, and what to turn."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from garage import services
+from garage.file import CarFile, open_file
+from garage.forms import DATE
+from garage.models import Adjuster, Reading
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import InputUsed, Judgement
+from rimcore.steering.axis import caster_from_sweep_deg
+from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School, judge_alignment
+from rimcore.steering.setting import ANGLES, Turned, adjusted, toe_deg
+from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
+from shell.forms import QuantityField
+from shell.pages import page, status_of
+
+#: station of each angle
+STATION_OF = {"camber_deg": "camber", "caster_deg": "caster", "toe_deg": "toe"}
+#: ± of a gauge where nobody says [deg] (common practice)
+GAUGE_DEG = 0.1
+#: turns that can be done at once
+MOST_TURNS = 40
+
+
+def _angle(label: str, low: float, high: float) -> QuantityField:
+    return QuantityField("angle", "deg", low, high, required=False, label=label)
+
+
+class AnglesForm(forms.Form):
+    """What was read of each wheel; toe in degrees or in millimetres over a length; caster straight or from a sweep."""
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        for corner in CORNERS:
+            self.fields[f"{corner}-camber"] = _angle(f"Camber, {CORNER_NAMES[corner]}", -20, 20)
+            self.fields[f"{corner}-toe"] = _angle(f"Toe, {CORNER_NAMES[corner]}", -5, 5)
+            self.fields[f"{corner}-toe_mm"] = QuantityField(
+                "length", "mm", -100, 100, required=False, label=f"Toe in mm, {CORNER_NAMES[corner]}"
+            )
+            if corner[0] == "F":
+                self.fields[f"{corner}-out"] = _angle(f"Camber, front edge outboard, {CORNER_NAMES[corner]}", -20, 20)
+                self.fields[f"{corner}-in"] = _angle(f"Camber, front edge inboard, {CORNER_NAMES[corner]}", -20, 20)
+        self.fields["over_mm"] = QuantityField(
+            "length", "mm", 50, 2000, required=False, label="Toe in mm is over", help_text="rim edge to rim edge"
+        )
+        self.fields["sweep_deg"] = _angle("Sweep each way", 1, 60)
+        self.fields["sweep_deg"].initial = 20.0
+        self.fields["uncertainty"] = QuantityField("angle", "deg", 0.01, 2, label="± of the gauge", initial=GAUGE_DEG)
+        self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
+        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+
+    @property
+    def columns(self) -> list[dict[str, Any]]:
+        """Fields of each wheel."""
+        names = ("camber", "toe", "toe_mm", "out", "in")
+        return [
+            {"corner": corner, "fields": [self[f"{corner}-{name}"] for name in names if f"{corner}-{name}" in self.fields]}
+            for corner in CORNERS
+        ]
+
+    @property
+    def tail(self) -> list[Any]:
+        return [self[name] for name in ("over_mm", "sweep_deg", "uncertainty", "who", "taken_on")]
+
+    def clean_taken_on(self) -> Any:
+        taken = self.cleaned_data["taken_on"]
+        if taken > timezone.localdate():
+            raise forms.ValidationError("That day has not come yet.")
+        return taken
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        self.read: list[tuple[str, str, float, str]] = []
+        for corner in CORNERS:
+            self._wheel(corner, cleaned)
+        if not self.read and not self.errors:
+            raise forms.ValidationError("Nothing was typed; accepted: at least one angle.")
+        return cleaned
+
+    def _wheel(self, corner: str, cleaned: dict[str, Any]) -> None:
+        camber, toe, millimetres = (cleaned.get(f"{corner}-{name}") for name in ("camber", "toe", "toe_mm"))
+        if camber is not None:
+            self._took(corner, "camber", camber, f"{corner}-camber")
+        if toe is not None and millimetres is not None:
+            self.add_error(f"{corner}-toe_mm", "Toe is given twice; accepted: degrees or millimetres.")
+        elif millimetres is not None:
+            self._in_mm(corner, millimetres, cleaned.get("over_mm"))
+        elif toe is not None:
+            self._took(corner, "toe", toe, f"{corner}-toe")
+        self._sweep(corner, cleaned)
+
+    def _in_mm(self, corner: str, millimetres: float, over: float | None) -> None:
+        if over is None:
+            self.add_error("over_mm", "Missing: the length that toe in mm is read over.")
+            return
+        try:
+            self._took(corner, "toe", toe_deg(millimetres, over), f"{corner}-toe_mm")
+        except CoreError as error:
+            self.add_error(f"{corner}-toe_mm", error.message)
+
+    def _sweep(self, corner: str, cleaned: dict[str, Any]) -> None:
+        out, into, sweep = cleaned.get(f"{corner}-out"), cleaned.get(f"{corner}-in"), cleaned.get("sweep_deg")
+        if out is None and into is None:
+            return
+        if out is None or into is None or sweep is None:
+            field = f"{corner}-out" if out is None else f"{corner}-in" if into is None else "sweep_deg"
+            self.add_error(field, "Missing: a sweep has both cambers and its angle.")
+            return
+        caster = caster_from_sweep_deg(out, into, sweep)
+        low, high = STATIONS["caster"].limits
+        if not low <= caster <= high:
+            self.add_error(f"{corner}-out", f"These two give a caster of {caster:.1f}°; accepted: {low:g}° to {high:g}°.")
+            return
+        self.read.append(
+            (corner, "caster", round(caster, 3), f"{self.data[f'{corner}-out']} out, {self.data[f'{corner}-in']} in, sweep {sweep:g}°")
+        )
+
+    def _took(self, corner: str, code: str, value: float, field: str) -> None:
+        self.read.append((corner, code, round(value, 4), self.data[field]))
+
+
+class TurnForm(forms.Form):
+    """One turn, read again: what it changed."""
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.fields["corner"] = forms.ChoiceField(choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Wheel")
+        self.fields["name"] = forms.CharField(max_length=60, label="What was turned", help_text="tie rod, camber plate, eccentric")
+        self.fields["turns"] = forms.FloatField(
+            min_value=-MOST_TURNS,
+            max_value=MOST_TURNS,
+            initial=1,
+            label="Turns done",
+            help_text="the other way is minus; 0 teaches nothing",
+        )
+        self.fields["camber"] = _angle("Camber now", -20, 20)
+        self.fields["caster"] = _angle("Caster now", -30, 30)
+        self.fields["toe"] = _angle("Toe now", -5, 5)
+
+    def clean_turns(self) -> float:
+        turns: float = self.cleaned_data["turns"]
+        if abs(turns) < 0.05:
+            raise forms.ValidationError("A turn that is not done teaches nothing; accepted: at least a twentieth of a turn.")
+        return turns
+
+
+def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
+    """Four wheels in plan against a school, and what to turn."""
+    file = open_file(request.user, car_id)
+    user: Any = request.user
+    what = request.POST.get("form", "") if request.method == "POST" else ""
+    form = AnglesForm(request.POST if what == "angles" else None, initial={"who": user.get_short_name() or user.username})
+    turn = TurnForm(request.POST if what == "turn" else None, prefix="turn")
+    if what and file.current is None:
+        messages.error(request, "First say which wheels stand on the car.")
+        return redirect("car", car_id)
+    if what == "angles" and form.is_valid():
+        how = {name: form.cleaned_data[name] for name in ("uncertainty", "who", "taken_on")}
+        services.take_angles(file, form.read, how | {"method": "gauge"})
+        messages.success(request, f"{len(form.read)} angle{'' if len(form.read) == 1 else 's'} kept.")
+        return redirect("alignment", car_id)
+    if what == "turn" and turn.is_valid() and _learn(file, turn, user):
+        messages.success(request, f"{turn.cleaned_data['name']} is learnt.")
+        return redirect("alignment", car_id)
+    from bench.frame import switch
+
+    context = {"form": form, "turn": turn, "benches": switch(file), "here": "alignment", **_sheet(file, request.GET.get("school", ""))}
+    return page(request, file, "check", "bench/alignment.html", context, status_of(form, turn))
+
+
+def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
+    """Keep the new angles and what a turn changed; False where nothing can be learnt."""
+    values, angles = turn.cleaned_data, angles_of(file)[0]
+    corner, effects, read = values["corner"], {}, []
+    for angle, name in ANGLE_NAMES.items():
+        now, before = values.get(name), angles.get((corner, angle))
+        if now is None or (angle == "caster_deg" and corner[0] == "R"):
+            continue
+        if before is None:
+            turn.add_error(name, "It was not read before the turn, so nothing can be learnt; keep it as a reading first.")
+            return False
+        effects[angle] = round((now - before) / values["turns"], 5)
+        read.append((corner, STATION_OF[angle], now, turn.data[f"turn-{name}"]))
+    if not effects:
+        turn.add_error(None, "Write at least one angle as it is now.")
+        return False
+    how = {"uncertainty": GAUGE_DEG, "who": user.get_short_name() or user.username, "taken_on": timezone.localdate(), "method": "gauge"}
+    services.learn_adjuster(file, corner, values["name"], values["turns"], effects, read, how)
+    return True
+
+
+@require_POST
+def drop(request: HttpRequest, car_id: int, adjuster_id: int) -> HttpResponse:
+    """An adjuster off the sheet; undo brings it back."""
+    file = open_file(request.user, car_id)
+    services.drop_adjuster(get_object_or_404(Adjuster, pk=adjuster_id, car=file.car), request.user)
+    return redirect("alignment", car_id)
+
+
+def angles_of(file: CarFile) -> tuple[dict[tuple[str, str], float | None], dict[tuple[str, str], Reading]]:
+    """Newest angle of every wheel on what stands now, and the readings behind them."""
+    codes = {code: angle for angle, code in STATION_OF.items()}
+    read: dict[tuple[str, str], Reading] = {}
+    for reading in file.latest:
+        if reading.code in codes and reading.corner and reading.outfit_id == (file.current.pk if file.current else None):
+            read.setdefault((reading.corner, codes[reading.code]), reading)
+    values: dict[tuple[str, str], float | None] = {(corner, angle): None for corner in CORNERS for angle in ANGLES}
+    values.update({place: reading.value for place, reading in read.items()})
+    return values, read
+
+
+def school_of_use(file: CarFile) -> School:
+    """The school that fits the car's use."""
+    return ALIGNMENT_SCHOOLS[{"track": "grip", "climb": "grip", "drift": "grip", "show": "look", "tow": "life"}.get(file.car.use, "street")]
+
+
+def judgements(file: CarFile) -> tuple[Judgement, ...]:
+    """Four wheels against the school of the car's use."""
+    if "alignment" not in file.extra:
+        file.extra["alignment"] = _judged(file, school_of_use(file))
+    found: tuple[Judgement, ...] = file.extra["alignment"]
+    return found
+
+
+def _judged(file: CarFile, school: School) -> tuple[Judgement, ...]:
+    values, read = angles_of(file)
+    used = tuple(
+        InputUsed(
+            f"{ANGLE_NAMES[angle]}, {CORNER_NAMES[corner]}",
+            f"{one.value:+.2f} ± {one.uncertainty:g}°",
+            one.who,
+            f"{one.taken_on:%-d %b %Y}",
+        )
+        for (corner, angle), one in read.items()
+    )
+    return judge_alignment(values, school, max((one.uncertainty for one in read.values()), default=GAUGE_DEG) / 2, used)
+
+
+def _sheet(file: CarFile, key: str) -> dict[str, Any]:
+    school = ALIGNMENT_SCHOOLS.get(key) or school_of_use(file)
+    values, _ = angles_of(file)
+    adjusters = list(Adjuster.objects.filter(car=file.car))
+    done = _turns(values, school, adjusters)
+    judged = {one.code: one for one in _judged(file, school)}
+    wheels = [
+        {
+            "corner": corner, "front": corner[0] == "F", "x": 150 if corner[1] == "L" else 410, "y": 110 if corner[0] == "F" else 330,
+            "text_x": -30 if corner[1] == "L" else 30, "anchor": "end" if corner[1] == "L" else "start", "turned": _drawn(values[(corner, "toe_deg")], corner), "camber": values[(corner, "camber_deg")], "toe": values[(corner, "toe_deg")],
+            "caster": values[(corner, "caster_deg")] if corner[0] == "F" else None, "states": [
+                judged[f"align.{angle[:-4]}.{corner}"] for angle in ANGLES if f"align.{angle[:-4]}.{corner}" in judged
+            ],
+        }
+        for corner in CORNERS
+    ]  # fmt: skip
+    totals = {
+        name: None if None in (one, other) else (one or 0.0) + (other or 0.0)
+        for name, one, other in (
+            ("front", values[("FL", "toe_deg")], values[("FR", "toe_deg")]),
+            ("rear", values[("RL", "toe_deg")], values[("RR", "toe_deg")]),
+        )
+    }
+    return {
+        "school": school, "schools": list(ALIGNMENT_SCHOOLS.values()), "wheels": wheels, "totals": totals, "judged": list(judged.values()),
+        "adjusters": [
+            {"row": one, "turns": done.turns.get(str(one)), "effects": [(ANGLE_NAMES[angle], value) for angle, value in one.effects.items() if angle in ANGLES]}
+            for one in adjusters
+        ],
+        "left_over": [(name, left) for name, left in done.left_over.items() if left is not None and abs(left) >= 0.005] if adjusters else [],
+    }  # fmt: skip
+
+
+def _turns(values: dict[tuple[str, str], float | None], school: School, adjusters: list[Adjuster]) -> Turned:
+    """Turns for the angles that some adjuster moves."""
+    effects = [(str(one), {f"{one.corner}.{angle}": value for angle, value in one.effects.items() if angle in ANGLES}) for one in adjusters]
+    moved = {name for _, effect in effects for name in effect}
+    targets = {f"{corner}.{angle}": school.targets[(corner[0], angle)] for corner, angle in values if (corner[0], angle) in school.targets}
+    read = {f"{corner}.{angle}": value for (corner, angle), value in values.items()}
+    return adjusted(read, {name: wanted for name, wanted in targets.items() if name in moved}, effects)
+
+
+#: toe is drawn so many times larger than it is, so that it can be seen
+DRAWN_TIMES = 20
+
+
+def _drawn(toe: float | None, corner: str) -> float:
+    """How a wheel is turned on the sheet [deg], clockwise: toe in turns the left wheel to the right."""
+    return round((toe or 0.0) * DRAWN_TIMES * (1 if corner[1] == "L" else -1), 1)

@@ -1,0 +1,106 @@
+"""The alignment sheet: read in degrees, millimetres and sweeps, learnt by a turn, turned by least squares; bad input in words."""
+
+from garage.models import Adjuster, Reading
+from rimcore.registry import CALCULATIONS
+from rimcore.steering.schools import ALIGNMENT_SCHOOLS
+from shell.tests.base import ScenarioCase
+from shell.undo import last_change, undo
+
+HOW = {"form": "angles", "uncertainty": "0.1", "sweep_deg": "20", "who": "Ina", "taken_on": "2026-11-20"}
+TURN = {"form": "turn", "turn-corner": "FR", "turn-name": "Tie rod", "turn-turns": "0.5"}
+
+
+class Sheet(ScenarioCase):
+    def send(self, data):
+        return self.client.post(self.url("check/alignment/"), data)
+
+    def read(self):
+        return {
+            (one.corner, one.code): one.value
+            for one in reversed(Reading.objects.filter(car=self.car, code__in=("camber", "toe", "caster"), outfit=self.file().current))
+        }
+
+    def test_degrees_millimetres_and_a_sweep(self):
+        self.assertRedirects(
+            self.send(
+                HOW
+                | {
+                    "RL-camber": "-1.9",
+                    "RR-camber": "-1°48'",
+                    "RL-toe_mm": "1",
+                    "RR-toe_mm": "0.5",
+                    "over_mm": "420",
+                    "FL-out": "-0.1",
+                    "FL-in": "-3.8",
+                }
+            ),
+            self.url("check/alignment/"),
+        )
+        read = self.read()
+        answer = CALCULATIONS["alignment"].answer({"wheels": {"RL": {"toe_mm": 1, "over_mm": 420}, "RR": {"toe_mm": 0.5, "over_mm": 420}}})
+        self.assertAlmostEqual(read[("RL", "toe")], answer["wheels"]["RL"]["toe_deg"], places=3)
+        self.assertAlmostEqual(read[("RR", "camber")], -1.8, places=4)
+        self.assertAlmostEqual(read[("FL", "caster")], 5.409, places=3)
+        thrust = {one.code: one for one in self.page("check/alignment/").context["judged"]}["align.thrust"]
+        self.assertAlmostEqual(thrust.value, answer["thrust_deg"], places=3)
+        undo(self.user, last_change(self.user).pk)
+        self.assertNotIn(("RL", "toe"), self.read())
+
+    def test_turns_are_those_of_the_command_line(self):
+        self.send(TURN | {"turn-camber": "-0.85", "turn-toe": "-0.03"})
+        page = self.page("check/alignment/?school=street")
+        read, wanted = self.read(), ALIGNMENT_SCHOOLS["street"].targets
+        rows = {str(one): one for one in Adjuster.objects.filter(car=self.car)}
+        self.assertAlmostEqual(rows["FR Tie rod"].effects["toe_deg"], (-0.03 - -0.21) / 0.5, places=5)
+        answer = CALCULATIONS["alignment"].answer({
+            "wheels": {corner: {"camber_deg": read[(corner, "camber")], "toe_deg": read[(corner, "toe")]} for corner in ("FL", "FR")},
+            "targets": {"FL": {"toe_deg": wanted[("F", "toe_deg")]}, "FR": {"toe_deg": wanted[("F", "toe_deg")], "camber_deg": wanted[("F", "camber_deg")]}},
+            "adjusters": [{"name": name, "effects": {f"{row.corner}.{angle}": value for angle, value in row.effects.items()}} for name, row in rows.items()],
+        })  # fmt: skip
+        for one in page.context["adjusters"]:
+            self.assertAlmostEqual(one["turns"], answer["turns"][str(one["row"])], places=6)
+
+    def test_what_was_learnt_is_undone_whole(self):
+        before = self.read()
+        self.send(TURN | {"turn-toe": "0"})
+        self.assertEqual(self.read()[("FR", "toe")], 0.0)
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual(self.read(), before)
+        self.assertFalse(Adjuster.objects.filter(corner="FR").exists())
+
+    def test_an_adjuster_goes_off_the_sheet(self):
+        row = Adjuster.objects.get(car=self.car)
+        self.client.post(self.url(f"check/alignment/{row.pk}/drop/"))
+        self.assertContains(self.page("check/alignment/"), "Nothing is learnt yet")
+        self.client.force_login(self.person())
+        self.assertEqual(self.client.post(self.url(f"check/alignment/{row.pk}/drop/")).status_code, 404)
+
+    def test_schools_side_by_side_want_other_things(self):
+        states = {}
+        for key, school in ALIGNMENT_SCHOOLS.items():
+            page = self.page(f"check/alignment/?school={key}")
+            self.assertContains(page, school.costs)
+            states[key] = {one.code: one.state for one in page.context["judged"]}["align.camber.FR"]
+        self.assertEqual(states, {"street": "clear", "life": "hit", "grip": "hit", "look": "hit"})
+
+    def test_what_was_not_read_is_unmeasured(self):
+        states = {one.code: one.state for one in self.page("check/alignment/").context["judged"]}
+        self.assertEqual({states[code] for code in ("align.thrust", "align.toe.RL", "align.caster.FL", "align.even.R")}, {"unmeasured"})
+
+    def test_bad_input_in_words_and_nothing_is_kept(self):
+        before = Reading.objects.count()
+        for change, words in (
+            ({}, "Nothing was typed"), ({"FL-camber": "much"}, "much"), ({"FL-toe": "0.1", "FL-toe_mm": "1", "over_mm": "400"}, "given twice"),
+            ({"FL-toe_mm": "1"}, "the length that toe in mm is read over"), ({"FL-toe_mm": "90", "over_mm": "80"}, "more than the length"),
+            ({"FL-out": "-0.1"}, "a sweep has both cambers"), ({"FL-out": "-0.1", "FL-in": "-3.8", "sweep_deg": "0"}, "Out of range"),
+            ({"FL-out": "19", "FL-in": "-19"}, "give a caster of"), ({"FL-camber": "-1", "taken_on": "2126-01-01"}, "has not come yet"),
+        ):  # fmt: skip
+            with self.subTest(change):
+                self.assertContains(self.send(HOW | change), words, status_code=422)
+        for change, words in (
+            ({"turn-turns": "0", "turn-toe": "0"}, "teaches nothing"), ({}, "at least one angle"), ({"turn-corner": "RL", "turn-toe": "0"}, "not read before the turn"),
+            ({"turn-name": "", "turn-toe": "0"}, "required"),
+        ):  # fmt: skip
+            with self.subTest(change):
+                self.assertContains(self.send(TURN | change), words, status_code=422)
+        self.assertEqual(Reading.objects.count(), before)

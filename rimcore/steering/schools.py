@@ -1,0 +1,128 @@
+"""Schools of alignment: what each wants of camber, caster and toe, what it costs, and how near the wheels stand.
+
+The figures are common practice, from memory; the car's own sheet stands before them where it is known.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from rimcore.quantities.declared import Bench
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+from rimcore.steering.setting import thrust_deg
+
+ALIGNMENT_BENCH = Bench(
+    "alignment",
+    "Alignment",
+    "camber, caster and toe of four wheels against a school, and which adjuster by how much",
+    (),
+    ("camber", "caster", "toe"),
+    ("alignment", "caster-sweep"),
+)
+
+
+@dataclass(frozen=True)
+class School:
+    """Targets by end and angle [deg], toe of one wheel; what it buys and what it costs."""
+
+    key: str
+    name: str
+    targets: Mapping[tuple[str, str], float]
+    buys: str
+    costs: str
+
+
+def _school(key: str, name: str, front: tuple[float, float, float], rear: tuple[float, float], buys: str, costs: str) -> School:
+    targets = {
+        ("F", "camber_deg"): front[0],
+        ("F", "caster_deg"): front[1],
+        ("F", "toe_deg"): front[2],
+        ("R", "camber_deg"): rear[0],
+        ("R", "toe_deg"): rear[1],
+    }
+    return School(key, name, targets, buys, costs)
+
+
+ALIGNMENT_SCHOOLS: dict[str, School] = {
+    one.key: one
+    for one in (
+        _school("street", "Street", (-0.8, 5.0, 0.05), (-1.2, 0.10), "straight running, even wear", "less bite on turn-in"),
+        _school("life", "Tyre life", (-0.3, 4.0, 0.03), (-0.8, 0.08), "the tyre wears flat", "washes wide early"),
+        _school("grip", "Grip", (-2.5, 6.5, -0.05), (-1.8, 0.10), "the loaded shoulder carries", "inner shoulders wear; wanders on ruts"),
+        _school("look", "Look", (-3.0, 5.0, 0.0), (-3.0, 0.05), "sits under the lip", "tyres wear in a season; brakes worse in a straight line"),
+    )
+}  # fmt: skip
+
+#: what an angle may be off its target [deg]: within the first it is set, within the second nearly (common practice, from memory)
+CLOSE_DEG = {"camber_deg": (0.25, 0.5), "caster_deg": (0.5, 1.0), "toe_deg": (0.05, 0.1)}
+#: rear wheels' mean heading off the centre line, and camber left against right [deg]
+THRUST_DEG, UNEVEN_DEG = (0.05, 0.1), (0.3, 0.6)
+ANGLE_NAMES = {"camber_deg": "camber", "caster_deg": "caster", "toe_deg": "toe"}
+END_NAMES = {"F": "front", "R": "rear"}
+PRACTICE = f"{COMMON_PRACTICE}, from memory"
+
+Angles = Mapping[tuple[str, str], float | None]
+
+
+def judge_off(code: str, name: str, off_deg: float | None, doubt_deg: float, close: tuple[float, float], said: str, missing: Sequence[str],
+              inputs: Sequence[InputUsed] = ()) -> Judgement:  # fmt: skip
+    """How far an angle is off what is wanted; the ± counts.
+
+    >>> judge_off("x", "X", 0.04, 0.02, (0.05, 0.1), "", ()).state
+    'tight'
+    """
+    if off_deg is None:
+        return unmeasured(code, name, f"not read: {', '.join(missing)}", missing, ["read it with a gauge, strings or plates"])
+    off = abs(off_deg)
+    state: State = "clear" if off + doubt_deg <= close[0] + 1e-9 else "hit" if off - doubt_deg > close[1] + 1e-9 else "tight"
+    return Judgement(
+        code, name, state, said, PRACTICE, value=off_deg, unit="°", held_against=close[0], margin=close[0] - off, uncertainty=doubt_deg,
+        formula=said, inputs=tuple(inputs), remedies=() if state == "clear" else ("turn what the sheet says, and read again",),
+    )  # fmt: skip
+
+
+def judge_alignment(angles: Angles, school: School, doubt_deg: float = 0.05, inputs: Sequence[InputUsed] = ()) -> tuple[Judgement, ...]:
+    """Four wheels against a school, the thrust of the rear axle, and camber left against right.
+
+    Parameters
+    ----------
+    angles : (corner, angle) -> degrees; None or absent is not read
+
+    Examples
+    --------
+    >>> found = judge_alignment({("RL", "toe_deg"): 0.1, ("RR", "toe_deg"): 0.1}, ALIGNMENT_SCHOOLS["street"], 0.02)
+    >>> [one.state for one in found if one.code == "align.thrust"]
+    ['clear']
+    """
+    found = []
+    for (end, angle), wanted in school.targets.items():
+        for corner in (f"{end}L", f"{end}R"):
+            value = angles.get((corner, angle))
+            where = f"{END_NAMES[end]} {'left' if corner[1] == 'L' else 'right'}"
+            name = f"{ANGLE_NAMES[angle].capitalize()}, {where}"
+            said = "" if value is None else f"{_deg(value)}; {_deg(wanted)} wanted for {school.name.lower()}"
+            off = None if value is None else value - wanted
+            found.append(
+                judge_off(f"align.{angle[:-4]}.{corner}", name, off, doubt_deg, CLOSE_DEG[angle], said, [f"{name.lower()}"], inputs)
+            )
+    left, right = angles.get(("RL", "toe_deg")), angles.get(("RR", "toe_deg"))
+    thrust = None if left is None or right is None else thrust_deg(left, right)
+    way = "" if thrust is None else "left" if thrust > 0 else "right"
+    words = "" if thrust is None else f"the rear wheels point {abs(thrust):.2f}° to the {way} of the centre line"
+    found.append(
+        judge_off("align.thrust", "Thrust of the rear axle", thrust, doubt_deg, THRUST_DEG, words, ["toe of both rear wheels"], inputs)
+    )
+    for end in ("F", "R"):
+        one, other = angles.get((f"{end}L", "camber_deg")), angles.get((f"{end}R", "camber_deg"))
+        apart = None if one is None or other is None else one - other
+        words = "" if apart is None else f"{abs(apart):.2f}° apart"
+        name = f"Camber left against right, {END_NAMES[end]}"
+        found.append(
+            judge_off(f"align.even.{end}", name, apart, doubt_deg, UNEVEN_DEG, words, [f"camber of both {END_NAMES[end]} wheels"], inputs)
+        )
+    return tuple(found)
+
+
+def _deg(value: float) -> str:
+    return f"{value:+.2f}°".replace("-", "−")
