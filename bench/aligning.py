@@ -11,23 +11,20 @@ from django.shortcuts import get_object_or_404, redirect
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from bench.aligned import GAUGE_DEG, STATION_OF, angles_of, judged_by, school_of_use
+from bench.frame import switch
 from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import DATE
-from garage.models import Adjuster, Reading
+from garage.models import Adjuster
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.steering.axis import caster_from_sweep_deg
-from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School, judge_alignment
+from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School
 from rimcore.steering.setting import ANGLES, Turned, adjusted, toe_deg
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 
-#: station of each angle
-STATION_OF = {"camber_deg": "camber", "caster_deg": "caster", "toe_deg": "toe"}
-#: ± of a gauge where nobody says [deg] (common practice)
-GAUGE_DEG = 0.1
 #: turns that can be done at once
 MOST_TURNS = 40
 
@@ -172,8 +169,6 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
     if what == "turn" and turn.is_valid() and _learn(file, turn, user):
         messages.success(request, f"{turn.cleaned_data['name']} is learnt.")
         return redirect("alignment", car_id)
-    from bench.frame import switch
-
     context = {"form": form, "turn": turn, "benches": switch(file), "here": "alignment", **_sheet(file, request.GET.get("school", ""))}
     return page(request, file, "check", "bench/alignment.html", context, status_of(form, turn))
 
@@ -207,51 +202,12 @@ def drop(request: HttpRequest, car_id: int, adjuster_id: int) -> HttpResponse:
     return redirect("alignment", car_id)
 
 
-def angles_of(file: CarFile) -> tuple[dict[tuple[str, str], float | None], dict[tuple[str, str], Reading]]:
-    """Newest angle of every wheel on what stands now, and the readings behind them."""
-    codes = {code: angle for angle, code in STATION_OF.items()}
-    read: dict[tuple[str, str], Reading] = {}
-    for reading in file.latest:
-        if reading.code in codes and reading.corner and reading.outfit_id == (file.current.pk if file.current else None):
-            read.setdefault((reading.corner, codes[reading.code]), reading)
-    values: dict[tuple[str, str], float | None] = {(corner, angle): None for corner in CORNERS for angle in ANGLES}
-    values.update({place: reading.value for place, reading in read.items()})
-    return values, read
-
-
-def school_of_use(file: CarFile) -> School:
-    """The school that fits the car's use."""
-    return ALIGNMENT_SCHOOLS[{"track": "grip", "climb": "grip", "drift": "grip", "show": "look", "tow": "life"}.get(file.car.use, "street")]
-
-
-def judgements(file: CarFile) -> tuple[Judgement, ...]:
-    """Four wheels against the school of the car's use."""
-    if "alignment" not in file.extra:
-        file.extra["alignment"] = _judged(file, school_of_use(file))
-    found: tuple[Judgement, ...] = file.extra["alignment"]
-    return found
-
-
-def _judged(file: CarFile, school: School) -> tuple[Judgement, ...]:
-    values, read = angles_of(file)
-    used = tuple(
-        InputUsed(
-            f"{ANGLE_NAMES[angle]}, {CORNER_NAMES[corner]}",
-            f"{one.value:+.2f} ± {one.uncertainty:g}°",
-            one.who,
-            f"{one.taken_on:%-d %b %Y}",
-        )
-        for (corner, angle), one in read.items()
-    )
-    return judge_alignment(values, school, max((one.uncertainty for one in read.values()), default=GAUGE_DEG) / 2, used)
-
-
 def _sheet(file: CarFile, key: str) -> dict[str, Any]:
     school = ALIGNMENT_SCHOOLS.get(key) or school_of_use(file)
     values, _ = angles_of(file)
     adjusters = list(Adjuster.objects.filter(car=file.car))
     done = _turns(values, school, adjusters)
-    judged = {one.code: one for one in _judged(file, school)}
+    judged = {one.code: one for one in judged_by(file, school)}
     wheels = [
         {
             "corner": corner, "front": corner[0] == "F", "x": 150 if corner[1] == "L" else 410, "y": 110 if corner[0] == "F" else 330,

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 
 from django.urls import reverse
 
-from bench.aligning import judgements as of_alignment
+from bench.aligned import judgements as of_alignment
 from bench.gears import judgements as of_gearing
 from bench.links import judgements as of_geometry
-from bench.steering import judgements as of_steering
-from bench.weighing import judgements as of_weights
+from bench.squared import judgements as of_square
+from bench.steered import judgements as of_steering
+from bench.weighed import judgements as of_weights
 from garage.file import CarFile
 from garage.inhand import judgements_in_hand
 from rimcore.benches import BENCHES
@@ -34,6 +35,7 @@ FACES = (
     Face(BENCHES["geometry"], "geometry", of_geometry),
     Face(BENCHES["alignment"], "alignment", of_alignment),
     Face(BENCHES["weights"], "weights", of_weights),
+    Face(BENCHES["square"], "square", of_square),
     Face(BENCHES["gearing"], "gearing", of_gearing),
 )
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -11,29 +10,26 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
-from bench.links import Linked, linked, rack_of_build
+from bench.frame import switch
+from bench.links import rack_of_build
+from bench.steered import Steer, end_of, judged_toggle, judgements, missing_of, pair
 from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import unit_of
 from garage.inhand import in_hand
 from garage.models import Rack
-from garage.points import read_of
 from planner import services as planning
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.drawing import chart
-from rimcore.ride.points import HardPoints
-from rimcore.steering.bench import LEVERS, judge_centre
+from rimcore.steering.bench import LEVERS
 from rimcore.steering.drawing import Shown, plan
-from rimcore.steering.rack import TOGGLE_DEG, Axle, Steered, kingpin_inboard_mm, rod, steered, toggle, turning_circle_m, turns_from_lock
+from rimcore.steering.rack import Steered, rod, steered, turning_circle_m, turns_from_lock
 from shell.forms import QuantityField
 from shell.merge import Merged
 from shell.pages import page, status_of
 
-#: rack travel that is drawn where nobody measured it [mm], and mounting face from the car's middle where no track is known
-USUAL_RACK_MM, USUAL_FACE_MM = 60.0, 740.0
 #: rows of the curves over the rack
 ROWS = 41
 
@@ -69,19 +65,6 @@ class TryForm(forms.Form):
         self.fields["rack"] = forms.FloatField(min_value=-150, max_value=150, required=False)
 
 
-@dataclass(frozen=True)
-class Steer:
-    """Both front corners with the rack where it is tried, and as it was read."""
-
-    axle: Axle
-    before: Axle
-    half_mm: float
-    #: the right side was not read and is the left one mirrored
-    assumed: bool
-    inputs: tuple[InputUsed, ...]
-    tyre_mm: float
-
-
 def steering(request: HttpRequest, car_id: int) -> HttpResponse:
     """The sheet; htmx gets the drawing and its figures for another place of the rack."""
     file = open_file(request.user, car_id)
@@ -96,8 +79,6 @@ def steering(request: HttpRequest, car_id: int) -> HttpResponse:
     context = _context(request, file, kept)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(request, "bench/steer_sheet.html", {"file": file, **context})
-    from bench.frame import switch
-
     context |= {"form": form, "kept": kept, "benches": switch(file), "here": "steering"}
     return page(request, file, "check", "bench/steering.html", context, status_of(form, context["ask"]))
 
@@ -131,67 +112,14 @@ def _context(request: HttpRequest, file: CarFile, kept: Rack | None) -> dict[str
     tried = {name: (ask.cleaned_data.get(name) or 0.0) if ask.is_valid() else value for name, value in levers.items()}
     both = pair(file, tried["rack_forward_mm"], tried["rack_up_mm"])
     context: dict[str, Any] = {
-        "ask": ask, "in_hand": in_hand(file), "levers": LEVERS, "fields": [ask[lever.code] for lever in LEVERS], "tried": tried != levers, "corner_missing": _missing(file), "steer": both,
+        "ask": ask, "in_hand": in_hand(file), "levers": LEVERS, "fields": [ask[lever.code] for lever in LEVERS], "tried": tried != levers, "corner_missing": missing_of(file), "steer": both,
         "judged": judgements(file), "taken": tried,
     }  # fmt: skip
     if both is None:
         return context
-    end = _end(kept, tried["rack_limit_mm"])
+    end = end_of(kept, tried["rack_limit_mm"])
     rack = min(end, max(-end, (ask.cleaned_data.get("rack") or 0.0) if ask.is_valid() else 0.0))
     return context | _sheet(file, both, kept, end, rack, tried)
-
-
-def _end(kept: Rack | None, limit_mm: float) -> float:
-    """Rack travel to either lock with its limiters [mm]; the usual where nobody measured it."""
-    travel = kept.travel_mm if kept is not None and kept.travel_mm is not None else USUAL_RACK_MM
-    return max(1.0, travel - limit_mm)
-
-
-def pair(file: CarFile, forward_mm: float, up_mm: float) -> Steer | None:
-    """Both front corners with the rack moved; None until one side is read whole. A side that is not is the other one mirrored."""
-    sides: dict[str, Linked | None] = {corner: linked(file, corner) for corner in ("FL", "FR")}
-    there = sides["FL"] or sides["FR"]
-    if there is None or file.car.wheelbase_mm is None:
-        return None
-    left, right = sides["FL"] or there, sides["FR"] or there
-
-    def at(one: Linked, rack: tuple[float, float]) -> HardPoints:
-        return replace(one.before, rack_mm=rack).hard_points()
-
-    try:
-        now = [at(one, (forward_mm, up_mm)) for one in (left, right)]
-    except CoreError:
-        return None
-    then = [at(one, (0.0, 0.0)) for one in (left, right)]
-    half = _half_mm(file, then[0])
-    track = sum(half - kingpin_inboard_mm(one) for one in then)
-    base = file.car.wheelbase_mm
-    assumed = sides["FL"] is None or sides["FR"] is None or left.mirrored or right.mirrored
-    standing = file.standing("F")
-    tyre = standing.fitted.tyre.section_width_mm if standing else 205.0
-    return Steer(Axle(now[0], now[1], base, track), Axle(then[0], then[1], base, track), half, assumed, left.inputs, tyre)
-
-
-def _half_mm(file: CarFile, points: HardPoints) -> float:
-    """Mounting face from the car's middle: as it was read, else by the track, else as is usual."""
-    if points.half_track_mm is not None:
-        return points.half_track_mm - points.wheel.centre_y_mm
-    track = file.car.track_front_mm
-    return USUAL_FACE_MM if track is None else track / 2 - points.wheel.centre_y_mm
-
-
-def _missing(file: CarFile) -> str:
-    """What has to be said before anything can be steered, in words; empty where all is there."""
-    if file.car.wheelbase_mm is None:
-        return "the wheelbase"
-    read = read_of(file, "FL")
-    if read is None:
-        return "the wheels that stand on the car, and a front suspension with links"
-    return (
-        f"{len(read.missing)} hard point{'' if len(read.missing) == 1 else 's'} of the front left corner"
-        if read.missing
-        else "points that can be assembled"
-    )
 
 
 def _sheet(file: CarFile, both: Steer, kept: Rack | None, end: float, rack: float, tried: dict[str, float]) -> dict[str, Any]:
@@ -246,45 +174,3 @@ def _in_words(found: Steered, end: float) -> list[str]:
         else:
             said.append(f"To the {side} over centre comes at {limit:.1f} mm, {limit - end:.1f} mm past the lock.")
     return said
-
-
-def judged_toggle(found: Steered, both: Steer, kept: Rack | None) -> Judgement:
-    """Rod against arm over the rack's travel; never clear where the travel or one side is not measured."""
-    judged = replace(toggle(found, TOGGLE_DEG), inputs=both.inputs)
-    if kept is None or kept.travel_mm is None:
-        reason = f"rack travel is not measured; over ±{USUAL_RACK_MM:g} mm: {judged.reason}"
-        return replace(judged, state="unmeasured" if judged.state == "clear" else judged.state, reason=reason, missing=("rack travel",))
-    if both.assumed and judged.state == "clear":
-        return replace(judged, state="unmeasured", reason=f"{judged.reason}; the other side is only mirrored", missing=("hard points",))
-    return judged
-
-
-def judgements(file: CarFile) -> tuple[Judgement, ...]:
-    """What the steering bench judges of the build in hand, once a page."""
-    if "steering" not in file.extra:
-        file.extra["steering"] = _judge(file)
-    found: tuple[Judgement, ...] = file.extra["steering"]
-    return found
-
-
-def _judge(file: CarFile) -> tuple[Judgement, ...]:
-    kept: Rack | None = file.extra["rack"]
-    noted = f"{kept.noted_on:%-d %b %Y}" if kept else ""
-    used = tuple(
-        InputUsed(name, f"{value:g} mm", "the car's data", noted)
-        for name, value in (("left", kept.left_stick_out_mm if kept else None), ("right", kept.right_stick_out_mm if kept else None))
-        if value is not None
-    )
-    centre = judge_centre(kept.left_stick_out_mm if kept else None, kept.right_stick_out_mm if kept else None, used)
-    forward, up, limit = rack_of_build(file)
-    both = pair(file, forward, up)
-    if both is None:
-        missing = _missing(file)
-        return (
-            unmeasured(
-                "steer.toggle", "Angle between rod and steering arm", f"not known: {missing}", ["hard points"], ["read the hard points"]
-            ),
-            centre,
-        )
-    end = _end(kept, limit)
-    return (judged_toggle(steered(both.axle, np.linspace(-end, end, 21).tolist()), both, kept), centre)

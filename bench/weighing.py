@@ -13,15 +13,16 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.utils import timezone
 
+from bench.frame import switch
+from bench.weighed import judgements, pads_of
 from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import DATE, unit_of
 from garage.inhand import in_hand
 from garage.models import ENDS, Reading, Springs
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.quantities.limits import LIMITS
-from rimcore.ride.bench import judge_cross, odd_axle
+from rimcore.ride.bench import odd_axle
 from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Stance, evened, gravity
 from rimcore.well.stations import CORNER_NAMES
 from shell.forms import QuantityField
@@ -149,8 +150,6 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("weights", car_id)
     asked = {name: request.GET[name] for name in ("target", "limit") if name in request.GET}
     wanted = WantedForm({"target": "50", **asked})
-    from bench.frame import switch
-
     context = {
         "pads": pads, "springs": [(ENDS[end], end, form) for end, form in springs.items()], "wanted": wanted, "in_hand": in_hand(file),
         "benches": switch(file), "here": "weights", **_sheet(file, wanted),
@@ -166,30 +165,6 @@ def _keep(file: CarFile, values: Mapping[str, Any]) -> None:
     loads = {corner: values[corner] for corner in CORNERS}
     how = {"uncertainty": values["uncertainty"], "who": values["who"], "taken_on": values["taken_on"], "method": "scale"}
     services.take_pads(file, loads, {"driver_aboard": values["driver_aboard"], "fuel": values["fuel"]}, how)
-
-
-def pads_of(file: CarFile) -> tuple[Pads, dict[str, Reading]] | None:
-    """The four corners as they were weighed last; None until all four are."""
-    read = {reading.corner: reading for reading in reversed(file.latest) if reading.code == "corner_mass"}
-    if set(read) != set(CORNERS):
-        return None
-    return Pads(*(read[corner].value for corner in CORNERS)), read
-
-
-def _inputs(read: Mapping[str, Reading]) -> tuple[InputUsed, ...]:
-    return tuple(
-        InputUsed(CORNER_NAMES[corner], f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}")
-        for corner, one in read.items()
-    )
-
-
-def judgements(file: CarFile) -> tuple[Judgement, ...]:
-    """The cross weight as it was weighed last."""
-    found = pads_of(file)
-    if found is None:
-        return (judge_cross(None),)
-    pads, read = found
-    return (judge_cross(pads, max(one.uncertainty for one in read.values()), inputs=_inputs(read)),)
 
 
 def stance_of(file: CarFile) -> Stance | str:

@@ -426,6 +426,34 @@ class Adjuster(models.Model):
         return f"{self.corner} {self.name}"
 
 
+class FrameMarks(models.Model):
+    """Four marks of a subframe or crossmember on the floor: sides, ends and diagonals, as they were read."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="frame_marks")
+    what = models.CharField("what is squared", max_length=60)
+    left_mm = models.FloatField("left side")
+    right_mm = models.FloatField("right side")
+    front_mm = models.FloatField("front pair")
+    rear_mm = models.FloatField("rear pair")
+    left_to_right_mm = models.FloatField("front left to rear right")
+    right_to_left_mm = models.FloatField("front right to rear left")
+    who = models.CharField(max_length=60, blank=True)
+    taken_on = models.DateField(default=timezone.localdate)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-taken_on", "-id"]
+        constraints = [
+            *limited(
+                "frame", left_mm="frame_mm", right_mm="frame_mm", front_mm="frame_mm", rear_mm="frame_mm", left_to_right_mm="frame_mm",
+                right_to_left_mm="frame_mm",
+            )
+        ]  # fmt: skip
+
+    def __str__(self) -> str:
+        return f"{self.what}, {self.taken_on:%-d %b %Y}"
+
+
 class Springs(models.Model):
     """Springs of one end as they stand on the car, left and right alike."""
 

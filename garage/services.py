@@ -15,6 +15,7 @@ from garage.models import (
     Car,
     Condition,
     Driveline,
+    FrameMarks,
     HardPoint,
     Outfit,
     OutfitAxle,
@@ -174,6 +175,12 @@ def drop_adjuster(adjuster: Adjuster, user: Any) -> None:
     """An adjuster off the sheet."""
     with remember(user, f"{adjuster.name} off the sheet"):
         adjuster.delete()
+
+
+def keep_marks(car: Car, values: Mapping[str, Any]) -> FrameMarks:
+    """Four marks as they were read; older ones stay under them."""
+    with remember(car.owner, f"marks of {values['what']} kept"):
+        return FrameMarks.objects.create(car=car, **values)
 
 
 def take_pads(file: CarFile, loads_kg: Mapping[str, float], condition: Mapping[str, Any], how: Mapping[str, Any]) -> list[Reading]:

@@ -27,6 +27,8 @@ PAGES = (
     "measure/FL/points/",
     "check/geometry/",
     "check/steering/",
+    "check/alignment/",
+    "check/weights/",
     "plan/",
     "fit/",
     "fit/tools/",

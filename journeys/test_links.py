@@ -54,8 +54,39 @@ class Links(Journey):
         self.assertEqual(Build.objects.get(car=self.car, in_hand=True).lever("rack_forward_mm"), 36.0)
         expect(page.locator("#steer-sheet .state.st-clear").first).to_be_visible()
 
+    def test_pads_are_typed_and_evened(self):
+        page = self.sign_in()
+        self.go(self.at("check/weights/"))
+        expect(page.locator("main")).to_contain_text("47.9")
+        for name, load in (("Front left", "380"), ("Front right", "269"), ("Rear left", "263"), ("Rear right", "260")):
+            page.get_by_label(name, exact=True).fill(load)
+        page.get_by_role("button", name="Keep the pads").click()
+        expect(page.locator("main")).to_contain_text("Zero the pads and read them again")
+        page.get_by_label("Front left", exact=True).fill("273")
+        page.get_by_role("button", name="Keep the pads").click()
+        expect(page.locator("main")).to_contain_text("Four pads kept")
+        expect(page.locator("main .st-clear").first).to_be_visible()
+        expect(page.locator("main")).to_contain_text("Weighed before")
+
+    def test_a_sweep_and_a_turn_say_what_to_turn(self):
+        self.car = Car.objects.get(owner=self.car.owner, nickname__startswith="Tarn")
+        page = self.sign_in()
+        self.go(self.at("check/alignment/"))
+        page.get_by_label("Camber, front edge outboard, front right").fill("-0.1")
+        page.get_by_label("Camber, front edge inboard, front right").fill("-3.8")
+        page.get_by_role("button", name="Keep the angles").click()
+        expect(page.locator("main")).to_contain_text("+5.4°")
+        page.get_by_label("Wheel", exact=True).select_option("FR")
+        page.get_by_label("What was turned").fill("Tie rod")
+        page.get_by_label("Toe now").fill("0.15")
+        page.get_by_role("button", name="Learn it").click()
+        expect(page.locator("main")).to_contain_text("Tie rod is learnt")
+        expect(page.locator("table.ledger")).to_contain_text("toe +0.360°")
+        page.get_by_role("button", name="Undo").click()
+        expect(page.locator("table.ledger tbody tr")).to_have_count(1)
+
     def test_on_a_phone_nothing_runs_out_of_the_page(self):
         page = self.sign_in(self.open("phone"))
-        for rest in ("measure/FL/points/", "check/geometry/", "check/steering/"):
+        for rest in ("measure/FL/points/", "check/geometry/", "check/steering/", "check/weights/", "check/alignment/"):
             self.go(self.at(rest), page)
             self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 392, rest)

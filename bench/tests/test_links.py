@@ -2,13 +2,22 @@
 
 from garage.models import Axle, Car, HardPoint, Rack
 from planner.models import Build
+from rimcore.families import FAMILIES
 from rimcore.quantities.judgement import Judgement
 from rimcore.registry import CALCULATIONS
+from rimcore.work.jobsheet import job_sheet, modules_of
 from shell.tests.base import ScenarioCase
+from workshop.composing import plan_of
 
 
 def states(judged):
     return {one.code: one.state for one in judged}
+
+
+def plan_of_job(file, build):
+    """Steps of a sheet for a build, as they would be composed."""
+    plan = plan_of(file, build)
+    return job_sheet(plan, list(modules_of(plan, {key: family.modules for key, family in FAMILIES.items()})))
 
 
 class Geometry(ScenarioCase):
@@ -120,7 +129,9 @@ class Steering(ScenarioCase):
         self.assertContains(answer, "rack as tried")
         build = Build.objects.get(car=self.car)
         self.assertEqual([build.lever(code) for code in ("rack_forward_mm", "rack_up_mm", "rack_limit_mm")], [36.0, 0.0, 2.0])
-        self.client.post(self.url("fit/make/"), follow=True)
+        steps = [step.title for step in plan_of_job(self.file(), build)]
+        for words in ("Rack centred", "Shaft clamp bolt", "Rods cut or set", "Lock limiters", "Full lock both ways"):
+            self.assertTrue(any(words in title for title in steps), words)
 
     def test_bad_input_is_told_and_nothing_is_lost(self):
         for wrong, words in (({"travel_mm": "far"}, "far"), ({"travel_mm": "200"}, "Out of range"), ({"turns": "0"}, "greater than")):

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from rimcore.ride.curves import Curves
 from rimcore.ride.points import HardPoints
 from rimcore.steering.rack import Steered
+from rimcore.steering.setting import Frame
 
 Array = NDArray[np.float64]
 
@@ -144,3 +145,50 @@ def _bar(one: Shown, half_mm: float, at) -> tuple[float, float, float] | None:  
     x1, y1 = at(-(_centre(one.left, half_mm) + left[1] + rack), left[0])
     x2, _ = at(_centre(one.right, half_mm) + right[1] - rack, right[0])
     return x1, x2, y1
+
+
+@dataclass(frozen=True)
+class Marks:
+    """Four marks from above in drawing units, and where they would stand square."""
+
+    width: float
+    height: float
+    marks: tuple[tuple[str, float, float], ...]
+    outline: str
+    square: str
+    diagonals: tuple[tuple[float, float, float, float], ...]
+
+
+#: what the drawing magnifies the rear pair's offset by, so that it can be seen
+MAGNIFIED = 20.0
+
+
+def marks_of(frame: Frame) -> Marks:
+    """The four marks, forward up, the front pair level; how the rear pair is off is drawn twenty times larger.
+
+    Examples
+    --------
+    >>> [mark[0] for mark in marks_of(Frame(900, 900, 700, 640, 1125, 1130)).marks]
+    ['FL', 'FR', 'RL', 'RR']
+    """
+    long = (frame.left_mm + frame.right_mm) / 2
+    scale = min(360.0 / max(frame.front_mm, frame.rear_mm), 300.0 / long)
+    off = -frame.rear_stands_left_mm * MAGNIFIED
+    ahead = (frame.left_mm - frame.right_mm) / 2 * MAGNIFIED
+    places = {
+        "FL": (-frame.front_mm / 2, 0.0), "FR": (frame.front_mm / 2, 0.0), "RL": (-frame.rear_mm / 2 + off, -long - ahead),
+        "RR": (frame.rear_mm / 2 + off, -long + ahead),
+    }  # fmt: skip
+    true = [places["FL"], places["FR"], (frame.rear_mm / 2, -long), (-frame.rear_mm / 2, -long)]
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        return round(280 + x * scale, 1), round(50 - y * scale, 1)
+
+    def ring(points: Sequence[tuple[float, float]]) -> str:
+        return "M" + "L".join(f"{x} {y}" for x, y in (at(*point) for point in points)) + "z"
+
+    now = [places[name] for name in ("FL", "FR", "RR", "RL")]
+    diagonals = tuple((*at(*places[one]), *at(*places[other])) for one, other in (("FL", "RR"), ("FR", "RL")))
+    return Marks(
+        560.0, 50 + long * scale + 50, tuple((name, *at(*point)) for name, point in places.items()), ring(now), ring(true), diagonals
+    )

@@ -21,6 +21,10 @@ ALIGNMENT_BENCH = Bench(
     ("alignment", "caster-sweep"),
 )
 
+SQUARE_BENCH = Bench(
+    "square", "Frame", "four marks of a subframe or crossmember: is it square, and which way to nudge it", (), (), ("square",)
+)
+
 
 @dataclass(frozen=True)
 class School:

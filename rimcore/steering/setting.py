@@ -195,9 +195,14 @@ class Frame:
         return (self.right_to_left_mm**2 - self.left_to_right_mm**2) / (2 * (self.front_mm + self.rear_mm))
 
     @property
+    def sides_apart_mm(self) -> float:
+        """Left side less right side [mm]."""
+        return self.left_mm - self.right_mm
+
+    @property
     def move(self) -> str:
         """Which way to nudge it, in words."""
-        across, along = self.rear_stands_left_mm, self.left_mm - self.right_mm
+        across, along = self.rear_stands_left_mm, self.sides_apart_mm
         words = []
         if abs(across) >= 0.05:
             words.append(f"move the rear pair {abs(across):.1f} mm to the {'right' if across > 0 else 'left'}")

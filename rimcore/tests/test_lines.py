@@ -180,6 +180,10 @@ class Rows(unittest.TestCase):
         with self.assertRaises(BadInput):
             parse_part_row({**row, "side": "upper"}, "caliper")
 
+    def test_blank_cells_and_heads_say_nothing(self):
+        said = parse_part_row({"inner": "57.1", "outer": "72.6", "": "x", "price": " ", "note": ""}, "ring")
+        self.assertEqual((said.unread, said.price_minor), ((), None))
+
     def test_a_column_that_is_not_known_is_told(self):
         self.assertEqual(parse_part_row({"inner": "57.1", "outer": "72.6", "colour": "red"}, "ring").unread, ("colour: red",))
         self.assertEqual(parse_part_row({"size": "225/45R17", "mood": "good"}).unread, ("mood: good",))

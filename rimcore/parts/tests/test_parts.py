@@ -280,6 +280,16 @@ class Dragged(unittest.TestCase):
         self.assertNotIn("nut", found)
         self.assertIn("nut", self.of(hub=replace(HUB, stud_length_mm=None)))
 
+    def test_caps_only_where_the_bore_is_another(self):
+        for bore, caps in ((72.6, True), (57.1, False), (57.15, False), (57.3, True)):
+            self.assertEqual("cap" in self.of(mount=replace(MOUNT, bore_mm=bore)), caps, bore)
+        self.assertNotIn("cap", self.of(hub=replace(HUB, bore_mm=None)))
+
+    def test_bolts_say_their_seat_where_it_is_known_and_studs_never(self):
+        self.assertNotIn("seat", self.of(spacer=10.0)["stud"].spec)
+        hub = replace(HUB, stud_length_mm=None, bolt_length_mm=28.0)
+        self.assertNotIn("seat", self.of(hub=hub, spacer=10.0, mount=replace(MOUNT, seat=None))["bolt"].spec)
+
     def test_without_a_count_of_lugs_no_studs_and_nuts_are_counted(self):
         bare = Place(
             Axle(("FL", "FR"), FITTED, replace(HUB, bolts=None, stud_length_mm=20.0), ()),
@@ -356,6 +366,12 @@ class Figures(unittest.TestCase):
             ]
             self.assertEqual(found.state, state, hat)
             self.assertAlmostEqual(found.margin, margin, 9)
+
+    def test_room_that_is_clear_asks_for_nothing(self):
+        for radius, remedies in ((140.0, ()), (149.0, ("another wheel", "a spacer, if the thread allows it"))):
+            judgements = FAMILIES["caliper"].judge({"radius_mm": radius, "face_mm": 31.0}, place(barrel_radius_mm=150.0))
+            found = {one.code: one for one in judgements}["part.caliper.barrel"]
+            self.assertEqual(found.remedies, remedies)
 
     def test_a_caliper_has_its_inner_end_inboard_of_its_face(self):
         caliper = FAMILIES["caliper"]

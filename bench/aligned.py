@@ -1,0 +1,56 @@
+"""The angles of four wheels as they stand, and what is judged of them."""
+
+from __future__ import annotations
+
+from garage.file import CarFile
+from garage.models import Reading
+from rimcore.quantities.judgement import InputUsed, Judgement
+from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School, judge_alignment
+from rimcore.steering.setting import ANGLES
+from rimcore.well.stations import CORNER_NAMES, CORNERS
+
+#: station of each angle
+STATION_OF = {"camber_deg": "camber", "caster_deg": "caster", "toe_deg": "toe"}
+
+
+#: ± of a gauge where nobody says [deg] (common practice)
+GAUGE_DEG = 0.1
+
+
+def angles_of(file: CarFile) -> tuple[dict[tuple[str, str], float | None], dict[tuple[str, str], Reading]]:
+    """Newest angle of every wheel on what stands now, and the readings behind them."""
+    codes = {code: angle for angle, code in STATION_OF.items()}
+    read: dict[tuple[str, str], Reading] = {}
+    for reading in file.latest:
+        if reading.code in codes and reading.corner and reading.outfit_id == (file.current.pk if file.current else None):
+            read.setdefault((reading.corner, codes[reading.code]), reading)
+    values: dict[tuple[str, str], float | None] = {(corner, angle): None for corner in CORNERS for angle in ANGLES}
+    values.update({place: reading.value for place, reading in read.items()})
+    return values, read
+
+
+def school_of_use(file: CarFile) -> School:
+    """The school that fits the car's use."""
+    return ALIGNMENT_SCHOOLS[{"track": "grip", "climb": "grip", "drift": "grip", "show": "look", "tow": "life"}.get(file.car.use, "street")]
+
+
+def judgements(file: CarFile) -> tuple[Judgement, ...]:
+    """Four wheels against the school of the car's use."""
+    if "alignment" not in file.extra:
+        file.extra["alignment"] = judged_by(file, school_of_use(file))
+    found: tuple[Judgement, ...] = file.extra["alignment"]
+    return found
+
+
+def judged_by(file: CarFile, school: School) -> tuple[Judgement, ...]:
+    values, read = angles_of(file)
+    used = tuple(
+        InputUsed(
+            f"{ANGLE_NAMES[angle]}, {CORNER_NAMES[corner]}",
+            f"{one.value:+.2f} ± {one.uncertainty:g}°",
+            one.who,
+            f"{one.taken_on:%-d %b %Y}",
+        )
+        for (corner, angle), one in read.items()
+    )
+    return judge_alignment(values, school, max((one.uncertainty for one in read.values()), default=GAUGE_DEG) / 2, used)

@@ -1,0 +1,128 @@
+"""Both front corners with the rack where the build has it, and what is judged of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from bench.links import Linked, linked, rack_of_build
+from garage.file import CarFile
+from garage.models import Rack
+from garage.points import read_of
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
+from rimcore.ride.points import HardPoints
+from rimcore.steering.bench import judge_centre
+from rimcore.steering.rack import TOGGLE_DEG, Axle, Steered, kingpin_inboard_mm, steered, toggle
+
+#: rack travel that is drawn where nobody measured it [mm], and mounting face from the car's middle where no track is known
+USUAL_RACK_MM, USUAL_FACE_MM = 60.0, 740.0
+
+
+@dataclass(frozen=True)
+class Steer:
+    """Both front corners with the rack where it is tried, and as it was read."""
+
+    axle: Axle
+    before: Axle
+    half_mm: float
+    #: the right side was not read and is the left one mirrored
+    assumed: bool
+    inputs: tuple[InputUsed, ...]
+    tyre_mm: float
+
+
+def end_of(kept: Rack | None, limit_mm: float) -> float:
+    """Rack travel to either lock with its limiters [mm]; the usual where nobody measured it."""
+    travel = kept.travel_mm if kept is not None and kept.travel_mm is not None else USUAL_RACK_MM
+    return max(1.0, travel - limit_mm)
+
+
+def pair(file: CarFile, forward_mm: float, up_mm: float) -> Steer | None:
+    """Both front corners with the rack moved; None until one side is read whole. A side that is not is the other one mirrored."""
+    sides: dict[str, Linked | None] = {corner: linked(file, corner) for corner in ("FL", "FR")}
+    there = sides["FL"] or sides["FR"]
+    if there is None or file.car.wheelbase_mm is None:
+        return None
+    left, right = sides["FL"] or there, sides["FR"] or there
+
+    def at(one: Linked, rack: tuple[float, float]) -> HardPoints:
+        return replace(one.before, rack_mm=rack).hard_points()
+
+    try:
+        now = [at(one, (forward_mm, up_mm)) for one in (left, right)]
+    except CoreError:
+        return None
+    then = [at(one, (0.0, 0.0)) for one in (left, right)]
+    half = _half_mm(file, then[0])
+    track = sum(half - kingpin_inboard_mm(one) for one in then)
+    base = file.car.wheelbase_mm
+    assumed = sides["FL"] is None or sides["FR"] is None or left.mirrored or right.mirrored
+    standing = file.standing("F")
+    tyre = standing.fitted.tyre.section_width_mm if standing else 205.0
+    return Steer(Axle(now[0], now[1], base, track), Axle(then[0], then[1], base, track), half, assumed, left.inputs, tyre)
+
+
+def _half_mm(file: CarFile, points: HardPoints) -> float:
+    """Mounting face from the car's middle: as it was read, else by the track, else as is usual."""
+    if points.half_track_mm is not None:
+        return points.half_track_mm - points.wheel.centre_y_mm
+    track = file.car.track_front_mm
+    return USUAL_FACE_MM if track is None else track / 2 - points.wheel.centre_y_mm
+
+
+def missing_of(file: CarFile) -> str:
+    """What has to be said before anything can be steered, in words; empty where all is there."""
+    if file.car.wheelbase_mm is None:
+        return "the wheelbase"
+    read = read_of(file, "FL")
+    if read is None:
+        return "the wheels that stand on the car, and a front suspension with links"
+    return (
+        f"{len(read.missing)} hard point{'' if len(read.missing) == 1 else 's'} of the front left corner"
+        if read.missing
+        else "points that can be assembled"
+    )
+
+
+def judged_toggle(found: Steered, both: Steer, kept: Rack | None) -> Judgement:
+    """Rod against arm over the rack's travel; never clear where the travel or one side is not measured."""
+    judged = replace(toggle(found, TOGGLE_DEG), inputs=both.inputs)
+    if kept is None or kept.travel_mm is None:
+        reason = f"rack travel is not measured; over ±{USUAL_RACK_MM:g} mm: {judged.reason}"
+        return replace(judged, state="unmeasured" if judged.state == "clear" else judged.state, reason=reason, missing=("rack travel",))
+    if both.assumed and judged.state == "clear":
+        return replace(judged, state="unmeasured", reason=f"{judged.reason}; the other side is only mirrored", missing=("hard points",))
+    return judged
+
+
+def judgements(file: CarFile) -> tuple[Judgement, ...]:
+    """What the steering bench judges of the build in hand, once a page."""
+    if "steering" not in file.extra:
+        file.extra["steering"] = _judge(file)
+    found: tuple[Judgement, ...] = file.extra["steering"]
+    return found
+
+
+def _judge(file: CarFile) -> tuple[Judgement, ...]:
+    kept: Rack | None = file.extra["rack"]
+    noted = f"{kept.noted_on:%-d %b %Y}" if kept else ""
+    used = tuple(
+        InputUsed(name, f"{value:g} mm", "the car's data", noted)
+        for name, value in (("left", kept.left_stick_out_mm if kept else None), ("right", kept.right_stick_out_mm if kept else None))
+        if value is not None
+    )
+    centre = judge_centre(kept.left_stick_out_mm if kept else None, kept.right_stick_out_mm if kept else None, used)
+    forward, up, limit = rack_of_build(file)
+    both = pair(file, forward, up)
+    if both is None:
+        missing = missing_of(file)
+        return (
+            unmeasured(
+                "steer.toggle", "Angle between rod and steering arm", f"not known: {missing}", ["hard points"], ["read the hard points"]
+            ),
+            centre,
+        )
+    end = end_of(kept, limit)
+    return (judged_toggle(steered(both.axle, np.linspace(-end, end, 21).tolist()), both, kept), centre)

@@ -1,0 +1,53 @@
+"""The frame on the page: judged as the command line does, nudged until square, bad input in words."""
+
+from garage.models import FrameMarks
+from rimcore.registry import CALCULATIONS
+from shell.tests.base import ScenarioCase
+from shell.undo import last_change, undo
+
+MARKS = {
+    "what": "front subframe", "front_mm": "700", "rear_mm": "640", "left_mm": "900", "right_mm": "900", "left_to_right_mm": "1122", "right_to_left_mm": "1128",
+    "who": "Ina", "taken_on": "2026-11-12",
+}  # fmt: skip
+
+
+class Square(ScenarioCase):
+    def send(self, **change):
+        return self.client.post(self.url("check/square/"), MARKS | change)
+
+    def test_unmeasured_until_it_is_read(self):
+        self.assertContains(self.page("check/square/"), "No marks are read")
+        self.assertContains(self.page("check/square/"), "1 of 1 unmeasured")
+
+    def test_judged_as_the_command_line_does(self):
+        self.assertRedirects(self.send(), self.url("check/square/"))
+        page = self.page("check/square/")
+        answer = CALCULATIONS["square"].answer({
+            "left_mm": 900, "right_mm": 900, "front_mm": 700, "rear_mm": 640, "front_left_to_rear_right_mm": 1122, "front_right_to_rear_left_mm": 1128,
+        })  # fmt: skip
+        self.assertEqual([one.state for one in page.context["judged"]], [answer["sides"]["state"], answer["diagonals"]["state"]])
+        self.assertAlmostEqual(page.context["frame"].rear_stands_left_mm, answer["rear_stands_left_mm"], places=6)
+        self.assertContains(page, answer["move"][1:])
+
+    def test_nudged_and_read_again(self):
+        self.send()
+        self.send(left_to_right_mm="1125", right_to_left_mm="1126")
+        page = self.page("check/square/")
+        self.assertEqual({one.state for one in page.context["judged"]}, {"clear"})
+        self.assertEqual(len(page.context["history"]), 1)
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual(FrameMarks.objects.filter(car=self.car).count(), 1)
+
+    def test_inches_as_people_write_them(self):
+        self.send(left_mm="35 7/16 in")
+        self.assertAlmostEqual(FrameMarks.objects.get(car=self.car).left_mm, 35.4375 * 25.4)
+
+    def test_bad_input_in_words_nothing_kept_or_lost(self):
+        for change, words in (
+            ({"left_to_right_mm": "1700"}, "can&#x27;t close"), ({"rear_mm": "wide"}, "wide"), ({"rear_mm": ""}, "required"), ({"front_mm": "2"}, "Out of range"),
+            ({"taken_on": "2126-01-01"}, "has not come yet"),
+        ):  # fmt: skip
+            answer = self.send(**change)
+            self.assertContains(answer, words, status_code=422)
+            self.assertContains(answer, "front subframe", status_code=422)
+        self.assertFalse(FrameMarks.objects.exists())
