@@ -167,18 +167,20 @@ def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS) -> Band
     kept = [one for one in drawn if one is not None]
     rows = _many(kept, travel_mm)
     whole = np.isfinite(rows["camber_deg"]).all(axis=1) | ~np.isfinite(middle.camber_deg).all()
-    edge = (1 - SHARE) / 2
-    low, high = {}, {}
-    for name in DRAWN:
-        some = rows[name][whole]
-        if not len(some) or np.isnan(some).all():
-            low[name] = high[name] = np.full(len(travel_mm), np.nan)
-        else:
-            with np.errstate(all="ignore"):
-                low[name], high[name] = np.nanquantile(some, edge, axis=0), np.nanquantile(some, 1 - edge, axis=0)
+    edges = {name: _edges(rows[name][whole]) for name in DRAWN}
+    low, high = ({name: ends[k] for name, ends in edges.items()} for k in (0, 1))
     shares = _shares(read, travel_mm)
     narrows = max(shares.items(), key=lambda one: one[1]) if shares else None
     return Banded(middle, low, high, draws - int(whole.sum()), narrows, shares)
+
+
+def _edges(rows: Array) -> tuple[Array, Array]:
+    """Between which values 95 % of the draws (k, n) lie; NaN where none is known."""
+    edge, known = (1 - SHARE) / 2, np.isfinite(rows).any(axis=0)
+    low, high = np.full(rows.shape[1], np.nan), np.full(rows.shape[1], np.nan)
+    if known.any():
+        low[known], high[known] = np.nanquantile(rows[:, known], (edge, 1 - edge), axis=0)
+    return low, high
 
 
 def _shifted(read: Read, by: Array) -> HardPoints | None:
