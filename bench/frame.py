@@ -12,6 +12,7 @@ from bench.gears import judgements as of_gearing
 from bench.links import judgements as of_geometry
 from bench.squared import judgements as of_square
 from bench.steered import judgements as of_steering
+from bench.stood import judgements as of_ride
 from bench.weighed import judgements as of_weights
 from garage.file import CarFile
 from garage.inhand import judgements_in_hand
@@ -31,6 +32,7 @@ class Face:
 
 FACES = (
     Face(BENCHES["well"], "check-start", judgements_in_hand),
+    Face(BENCHES["ride"], "ride", of_ride),
     Face(BENCHES["steering"], "steering", of_steering),
     Face(BENCHES["geometry"], "geometry", of_geometry),
     Face(BENCHES["alignment"], "alignment", of_alignment),

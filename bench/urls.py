@@ -1,6 +1,6 @@
 from django.urls import path
 
-from bench import aligning, drawings, gearing, geometry, shaking, squaring, steering, trials, views, weighing
+from bench import aligning, drawings, gearing, geometry, riding, shaking, squaring, steering, trials, views, weighing
 
 urlpatterns = [
     path("car/<int:car_id>/check/", views.check_start, name="check-start"),
@@ -9,6 +9,8 @@ urlpatterns = [
     path("car/<int:car_id>/check/steering/", steering.steering, name="steering"),
     path("car/<int:car_id>/check/alignment/", aligning.alignment, name="alignment"),
     path("car/<int:car_id>/check/alignment/<int:adjuster_id>/drop/", aligning.drop, name="alignment-drop"),
+    path("car/<int:car_id>/check/ride/", riding.ride, name="ride"),
+    path("car/<int:car_id>/check/ride/dip/<int:dip_id>/remove/", riding.dip_remove, name="dip-remove"),
     path("car/<int:car_id>/check/square/", squaring.square, name="square"),
     path("car/<int:car_id>/check/weights/", weighing.weights, name="weights"),
     path("car/<int:car_id>/check/shake/", shaking.shake, name="shake"),

@@ -15,7 +15,18 @@ from demo.stable import load_others, take_readings
 from garage.file import open_file
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
 from garage.parts import Tyre, Wheel
-from garage.services import keep_points, keep_trial, learn_adjuster, mirror_points, set_rack, stand, take_angles
+from garage.services import (
+    keep_dip,
+    keep_points,
+    keep_trial,
+    learn_adjuster,
+    mirror_points,
+    set_rack,
+    set_springs,
+    stand,
+    take_angles,
+    take_pads,
+)
 from planner.models import Build
 from planner.services import add_part, choose_pair, set_levers
 from proof.models import Run, Series
@@ -161,6 +172,7 @@ def load() -> Car:
     _runs(car, baseline, today)
     _tried(car, today)
     aligned_half(car, user, today - timedelta(days=2))
+    sprung(car, user, today - timedelta(days=3))
     load_others(user, today)
     ToleranceSet.objects.create(
         owner=user,
@@ -229,6 +241,28 @@ def aligned_half(car: Car, user: Any, on: date) -> None:
     front = [("FL", "camber", -1.3, "-1.3"), ("FR", "camber", -0.9, "-0.9"), ("FL", "toe", 0.05, "0.05"), ("FR", "toe", -0.21, "-0.21")]
     take_angles(open_file(user, car.pk), front, how)
     learn_adjuster(open_file(user, car.pk), "FL", "Tie rod", 0.5, {"toe_deg": 0.36}, [("FL", "toe", 0.23, "0.23")], how)
+
+
+def sprung(car: Car, user: Any, on: date) -> None:
+    """Springs and pads, and the lane that touched when the car stood 45 mm down; raised by 25 mm the same lane was clear."""
+    for end, rate, bar, unsprung in (("F", 28.0, 14.0, 41.0), ("R", 31.0, 6.0, 36.0)):
+        values = {
+            "rate_n_per_mm": rate,
+            "motion_ratio": 0.94 if end == "F" else 0.78,
+            "turn_mm": 1.5,
+            "bar_n_per_mm": bar,
+            "unsprung_kg": unsprung,
+        }
+        set_springs(car, end, values | {"free_length_mm": 310.0, "block_length_mm": 118.0, "preload_mm": 5.0})
+    how = {"uncertainty": 0.5, "who": "Ina", "taken_on": on, "method": "scale"}
+    take_pads(
+        open_file(user, car.pk), {"FL": 410.0, "FR": 402.0, "RL": 239.0, "RR": 236.0}, {"driver_aboard": False, "fuel": "half a tank"}, how
+    )
+    for drop, shaft, touched, days in ((45.0, 37.0, True, 9), (20.0, 39.0, False, 2)):
+        keep_dip(car, {
+            "name": "Farm lane by the bridge", "corner": "FL", "shaft_mm": shaft, "ride_drop_mm": drop, "touched": touched, "who": "Ina",
+            "driven_on": timezone.localdate() - timedelta(days=days),
+        })  # fmt: skip
 
 
 def _baseline(car: Car, since: date) -> Outfit:

@@ -454,6 +454,30 @@ class FrameMarks(models.Model):
         return f"{self.what}, {self.taken_on:%-d %b %Y}"
 
 
+class KnownDip(models.Model):
+    """A place that is driven again after every change of height: how far the damper's shaft went in there at a corner."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="dips")
+    name = models.CharField("place", max_length=60)
+    corner = models.CharField(max_length=2, choices=[(c, c) for c in CORNERS])
+    shaft_mm = models.FloatField("cable tie moved along the shaft")
+    #: how far the end was lowered against the baseline when it was driven
+    ride_drop_mm = models.FloatField(default=0)
+    touched = models.BooleanField("it touched", default=False)
+    who = models.CharField(max_length=60, blank=True)
+    driven_on = models.DateField(default=timezone.localdate)
+
+    class Meta:
+        ordering = ["-driven_on", "-id"]
+        constraints = [
+            *limited("dip", shaft_mm="dip_mm", ride_drop_mm="ride_drop_mm"),
+            models.CheckConstraint(name="dip_corner", condition=Q(corner__in=CORNERS)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.name}, {self.corner}"
+
+
 class Springs(models.Model):
     """Springs of one end as they stand on the car, left and right alike."""
 

@@ -14,7 +14,7 @@ from django.views.decorators.http import require_POST
 from garage import services
 from garage.file import CarFile, load_with, open_file
 from garage.forms import DATE, unit_of
-from garage.models import FrameMarks, HardPoint, Rack, Springs
+from garage.models import FrameMarks, HardPoint, KnownDip, Rack, Springs
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.drawing import sketch
@@ -38,10 +38,11 @@ def _load(file: CarFile) -> None:
     file.extra["rack"] = Rack.objects.filter(car=file.car).first()
     file.extra["springs"] = {springs.end: springs for springs in Springs.objects.filter(car=file.car)}
 
+    file.extra["dips"] = list(KnownDip.objects.filter(car=file.car)[:40])
     file.extra["marks"] = list(FrameMarks.objects.filter(car=file.car)[:20])
 
 
-load_with(_load, "points", "rack", "springs", "marks")
+load_with(_load, "points", "rack", "springs", "marks", "dips")
 
 
 def layout_of(file: CarFile, corner: str) -> str | None:

@@ -17,6 +17,7 @@ from garage.models import (
     Driveline,
     FrameMarks,
     HardPoint,
+    KnownDip,
     Outfit,
     OutfitAxle,
     Preferences,
@@ -175,6 +176,18 @@ def drop_adjuster(adjuster: Adjuster, user: Any) -> None:
     """An adjuster off the sheet."""
     with remember(user, f"{adjuster.name} off the sheet"):
         adjuster.delete()
+
+
+def keep_dip(car: Car, values: Mapping[str, Any]) -> KnownDip:
+    """A known dip as it was driven; older drives stay under it."""
+    with remember(car.owner, f"{values['name']} kept"):
+        return KnownDip.objects.create(car=car, **values)
+
+
+def drop_dip(dip: KnownDip, user: Any) -> None:
+    """A drive through a dip that does not count."""
+    with remember(user, f"{dip.name} removed"):
+        dip.delete()
 
 
 def keep_marks(car: Car, values: Mapping[str, Any]) -> FrameMarks:

@@ -29,6 +29,8 @@ PAGES = (
     "check/steering/",
     "check/alignment/",
     "check/weights/",
+    "check/ride/",
+    "check/square/",
     "plan/",
     "fit/",
     "fit/tools/",

@@ -87,6 +87,14 @@ class Links(Journey):
 
     def test_on_a_phone_nothing_runs_out_of_the_page(self):
         page = self.sign_in(self.open("phone"))
-        for rest in ("measure/FL/points/", "check/geometry/", "check/steering/", "check/weights/", "check/alignment/"):
+        for rest in (
+            "measure/FL/points/",
+            "check/geometry/",
+            "check/steering/",
+            "check/weights/",
+            "check/alignment/",
+            "check/ride/",
+            "check/square/",
+        ):
             self.go(self.at(rest), page)
             self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 392, rest)

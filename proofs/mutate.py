@@ -35,7 +35,7 @@ TOPICS: dict[str, tuple[str, ...]] = {
     "template": ("well/template.py",),
     "parts": ("parts/common.py", "parts/hubware.py", "parts/brakes.py", "parts/rolling.py", "parts/needs.py", "lines.py"),
     "jobs": ("work/steps.py", "work/cures.py", "work/removed.py", "work/quotes.py", "work/template.py", "work/ledger.py", "fastening/torques.py"),
-    "ride": ("ride/springs.py", "ride/links.py", "ride/curves.py", "ride/weights.py", "ride/points.py", "ride/plumb.py", "ride/bench.py"),
+    "ride": ("ride/springs.py", "ride/links.py", "ride/curves.py", "ride/weights.py", "ride/points.py", "ride/plumb.py", "ride/bench.py", "ride/standing.py"),
     "steering": ("steering/rack.py", "steering/setting.py", "steering/schools.py"),
     "walk": ("well/around.py", "well/repeats.py", "well/scene_map.py"),
 }  # fmt: skip

@@ -5,12 +5,13 @@ from __future__ import annotations
 from rimcore.driveline.bench import GEARING
 from rimcore.quantities.declared import Bench, Lever
 from rimcore.ride.bench import GEOMETRY, WEIGHTS
+from rimcore.ride.standing import RIDE_BENCH
 from rimcore.steering.bench import STEERING_BENCH
 from rimcore.steering.schools import ALIGNMENT_BENCH, SQUARE_BENCH
 from rimcore.well.bench import WELL
 
 BENCHES: dict[str, Bench] = {
-    bench.key: bench for bench in (WELL, STEERING_BENCH, GEOMETRY, ALIGNMENT_BENCH, WEIGHTS, SQUARE_BENCH, GEARING)
+    bench.key: bench for bench in (WELL, RIDE_BENCH, STEERING_BENCH, GEOMETRY, ALIGNMENT_BENCH, WEIGHTS, SQUARE_BENCH, GEARING)
 }
 #: every lever of every bench, by code
 LEVERS: dict[str, Lever] = {lever.code: lever for bench in BENCHES.values() for lever in bench.levers}

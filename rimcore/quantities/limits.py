@@ -111,6 +111,7 @@ LIMITS: dict[str, Limit] = {
     "rack_travel_mm": Limit(1, 150, "mm"),
     "stick_out_mm": Limit(0, 1000, "mm"),
     "turns": Limit(0.1, 20),
+    "dip_mm": Limit(1, 300, "mm"),
     "frame_mm": Limit(50, 6000, "mm"),
     # springs
     "rate": Limit(0.5, 2000, "N/mm"),

@@ -1,0 +1,166 @@
+"""How a corner stands: bump left to the stop, droop, coil bind, frequency, and the known dip that every height is held against."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from rimcore.quantities.declared import Bench
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+from rimcore.ride.springs import Sprung
+
+RIDE_BENCH = Bench(
+    "ride",
+    "Ride",
+    "four heights: bump left, droop, coil bind, frequency, and the known dip",
+    (),
+    ("bump", "droop", "corner_mass"),
+    ("spring",),
+)
+
+#: bump that should be left to the stop by use [mm] (common practice, from memory)
+LEAST_BUMP_MM: Mapping[str, float] = {"street": 45.0, "tow": 60.0, "track": 35.0, "climb": 40.0, "drift": 35.0, "show": 25.0}
+#: what the known dip should leave [mm] (common practice, from memory)
+DIP_ROOM_MM = 8.0
+
+
+@dataclass(frozen=True)
+class Dip:
+    """A place that is known: how far the wheel went up there at a corner, by the cable tie on the damper's shaft [mm]."""
+
+    name: str
+    travel_mm: float
+    #: how far the end was lowered when it was driven [mm]
+    drop_mm: float
+    source: InputUsed
+
+
+@dataclass(frozen=True)
+class Stands:
+    """A corner: travel both ways from the height in hand [mm], its springs, and the dips that were driven.
+
+    ``bump_mm`` and ``droop_mm`` are counted from the height that the build gives; None is not measured.
+    """
+
+    where: str
+    bump_mm: float | None
+    droop_mm: float | None
+    drop_mm: float = 0.0
+    sprung: Sprung | None = None
+    dips: tuple[Dip, ...] = ()
+    inputs: tuple[InputUsed, ...] = ()
+
+
+def wheel_travel_mm(shaft_mm: float, motion_ratio: float) -> float:
+    """Travel of the wheel from what a cable tie on the damper's shaft shows [mm].
+
+    >>> wheel_travel_mm(28.0, 0.7)
+    40.0
+    """
+    return round(shaft_mm / motion_ratio, 9)
+
+
+def judge_bump(one: Stands, use: str) -> Judgement:
+    """Is enough bump left to the stop for the use?
+
+    >>> judge_bump(Stands("front left", 30.0, 50.0), "track").state
+    'tight'
+    """
+    code, name = "ride.bump", f"Bump left, {one.where}"
+    least = LEAST_BUMP_MM.get(use, LEAST_BUMP_MM["street"])
+    if one.bump_mm is None:
+        return unmeasured(
+            code, name, "the travel to the stop is not measured", ["bump"], ["cable tie on the damper's shaft, or jack it to the stop"]
+        )
+    left = one.bump_mm
+    state: State = "hit" if left <= 0 else "tight" if left < least else "clear"
+    return Judgement(
+        code, name, state, f"{left:.0f} mm to the stop; {least:g} mm wanted", f"{COMMON_PRACTICE}, from memory: {least:g} mm", value=left, unit="mm",
+        held_against=least, margin=left - least, formula=f"bump as measured − lowered = {left + one.drop_mm:g} − {one.drop_mm:g} = {left:g} mm".replace("−-", "+ "),
+        inputs=one.inputs, where=one.where, remedies=() if state == "clear" else (f"{least - left:.0f} mm higher", "a shorter stop", "stiffer springs"),
+    )  # fmt: skip
+
+
+def judge_bind(one: Stands) -> Judgement:
+    """Do the coils touch before the stop does?"""
+    if one.sprung is None:
+        return unmeasured(
+            "ride.bind",
+            f"Coil bind, {one.where}",
+            "springs or corner weight are not known",
+            ["springs", "corner_mass"],
+            ["write the springs down"],
+        )
+    found = one.sprung.coil_bind(one.bump_mm)
+    return Judgement(
+        "ride.bind", f"Coil bind, {one.where}", found.state, found.reason, found.basis, found.value, found.unit, found.held_against, found.margin,
+        formula=found.formula, inputs=(*one.inputs, *found.inputs), remedies=found.remedies, missing=found.missing, where=one.where,
+    )  # fmt: skip
+
+
+def judge_dip(one: Stands, dip: Dip) -> Judgement:
+    """The same dip at another height: what it would leave before the stop.
+
+    A car that stands lower by so much has so much less bump; the dip takes the same travel (common practice: same dip,
+    same speed, springs alike).
+
+    >>> dip = Dip("farm lane", 52.0, 0.0, InputUsed("dip", "52 mm"))
+    >>> judge_dip(Stands("front left", 50.0, 60.0, 25.0), dip).state
+    'hit'
+    """
+    code, name = "ride.dip", f"{dip.name}, {one.where}"
+    if one.bump_mm is None:
+        return unmeasured(code, name, "the travel to the stop is not measured", ["bump"], ["measure the bump left"])
+    left = one.bump_mm - dip.travel_mm
+    state: State = "hit" if left < 0 else "tight" if left < DIP_ROOM_MM else "clear"
+    said = f"{left:.0f} mm left before the stop" if left >= 0 else f"the stop is met {-left:.0f} mm early"
+    return Judgement(
+        code, name, state, f"{said}; the dip took {dip.travel_mm:.0f} mm", f"{COMMON_PRACTICE}: the same dip; {DIP_ROOM_MM:g} mm to spare, from memory",
+        value=left, unit="mm", held_against=DIP_ROOM_MM, margin=left - DIP_ROOM_MM, formula=f"{one.bump_mm:g} − {dip.travel_mm:g} = {left:g} mm",
+        inputs=(dip.source, *one.inputs), where=one.where, remedies=() if state == "clear" else (f"{DIP_ROOM_MM - left:.0f} mm higher", "drive the same dip again"),
+    )  # fmt: skip
+
+
+def judge_ride(corners: Sequence[Stands], use: str) -> tuple[Judgement, ...]:
+    """Everything that is judged of four corners."""
+    found: list[Judgement] = []
+    for one in corners:
+        found += [judge_bump(one, use), judge_bind(one), *(judge_dip(one, dip) for dip in one.dips)]
+    return tuple(found)
+
+
+@dataclass(frozen=True)
+class Bar:
+    """A corner's stroke as a bar in drawing units, bump up: its ends, the height in hand, coil bind and dips."""
+
+    where: str
+    x: float
+    top: float | None
+    bottom: float | None
+    rest: float
+    bind: float | None
+    dips: tuple[tuple[str, float, State], ...]
+
+
+#: size of the sheet of bars, and what a millimetre is on it
+BARS_W, BARS_H, PER_MM = 560.0, 330.0, 1.35
+
+
+def bars(corners: Sequence[Stands]) -> tuple[Bar, ...]:
+    """Four bars side by side, the height in hand of all on one line.
+
+    >>> [bar.rest for bar in bars([Stands("front left", 50.0, 60.0)])]
+    [180.0]
+    """
+    rest = 180.0
+
+    def at(travel_mm: float | None) -> float | None:
+        return None if travel_mm is None else round(min(BARS_H - 30, max(14.0, rest - travel_mm * PER_MM)), 1)
+
+    found = []
+    for place, one in enumerate(corners):
+        bind = one.sprung.bump_to_block_mm if one.sprung is not None else None
+        dips = tuple((dip.name, at(dip.travel_mm) or rest, judge_dip(one, dip).state) for dip in one.dips)
+        down = None if one.droop_mm is None else -one.droop_mm
+        found.append(Bar(one.where, 70.0 + 140.0 * place, at(one.bump_mm), at(down), rest, at(bind), dips))
+    return tuple(found)
