@@ -15,7 +15,7 @@ from bench.aligned import GAUGE_DEG, STATION_OF, angles_of, judged_by, school_of
 from bench.frame import switch
 from garage import services
 from garage.file import CarFile, open_file
-from garage.forms import DATE
+from garage.forms import PastDayField
 from garage.models import Adjuster
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import caster_from_sweep_deg
@@ -54,7 +54,7 @@ class AnglesForm(forms.Form):
         self.fields["sweep_deg"].initial = 20.0
         self.fields["uncertainty"] = QuantityField("angle", "deg", 0.01, 2, label="± of the gauge", initial=GAUGE_DEG)
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
-        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+        self.fields["taken_on"] = PastDayField()
 
     @property
     def columns(self) -> list[dict[str, Any]]:
@@ -68,12 +68,6 @@ class AnglesForm(forms.Form):
     @property
     def tail(self) -> list[Any]:
         return [self[name] for name in ("over_mm", "sweep_deg", "uncertainty", "who", "taken_on")]
-
-    def clean_taken_on(self) -> Any:
-        taken = self.cleaned_data["taken_on"]
-        if taken > timezone.localdate():
-            raise forms.ValidationError("That day has not come yet.")
-        return taken
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}

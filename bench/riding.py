@@ -8,14 +8,13 @@ from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from bench.frame import switch
 from bench.stood import judgements, stands
 from garage import services
 from garage.file import CarFile, open_file
-from garage.forms import DATE, unit_of
+from garage.forms import PastDayField, unit_of
 from garage.inhand import in_hand
 from garage.models import KnownDip
 from rimcore.quantities.limits import LIMITS
@@ -41,13 +40,7 @@ class DipForm(forms.Form):
         )
         self.fields["touched"] = forms.BooleanField(required=False, label="It touched")
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
-        self.fields["driven_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
-
-    def clean_driven_on(self) -> Any:
-        driven = self.cleaned_data["driven_on"]
-        if driven > timezone.localdate():
-            raise forms.ValidationError("That day has not come yet.")
-        return driven
+        self.fields["driven_on"] = PastDayField()
 
 
 def ride(request: HttpRequest, car_id: int) -> HttpResponse:

@@ -8,13 +8,12 @@ from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
-from django.utils import timezone
 
 from bench.frame import switch
 from bench.squared import LENGTHS, ORDER, frame_of, judgements, newest_of
 from garage import services
 from garage.file import CarFile, open_file
-from garage.forms import DATE, unit_of
+from garage.forms import PastDayField, unit_of
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.steering.drawing import marks_of
@@ -35,13 +34,7 @@ class MarksForm(forms.Form):
         for name, label in LENGTHS.items():
             self.fields[name] = QuantityField("length", unit_of("length", file), *LIMITS["frame_mm"].span, label=label)
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
-        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
-
-    def clean_taken_on(self) -> Any:
-        taken = self.cleaned_data["taken_on"]
-        if taken > timezone.localdate():
-            raise forms.ValidationError("That day has not come yet.")
-        return taken
+        self.fields["taken_on"] = PastDayField()
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}

@@ -11,13 +11,12 @@ from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
-from django.utils import timezone
 
 from bench.frame import switch
 from bench.weighed import judgements, pads_of
 from garage import services
 from garage.file import CarFile, open_file
-from garage.forms import DATE, unit_of
+from garage.forms import PastDayField, unit_of
 from garage.inhand import in_hand
 from garage.models import ENDS, Reading, Springs
 from rimcore.quantities.errors import CoreError
@@ -48,15 +47,9 @@ class PadsForm(forms.Form):
         self.fields["driver_aboard"] = forms.BooleanField(required=False, label="Driver aboard")
         self.fields["fuel"] = forms.CharField(max_length=40, required=False, label="Fuel", help_text="such as half a tank, 20 L")
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
-        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+        self.fields["taken_on"] = PastDayField()
         # Asked only where the pads do not agree with the car's data.
         self.fields["sure"] = forms.BooleanField(required=False, label="The pads are right: keep them", widget=forms.HiddenInput)
-
-    def clean_taken_on(self) -> Any:
-        taken = self.cleaned_data["taken_on"]
-        if taken > timezone.localdate():
-            raise forms.ValidationError("That day has not come yet.")
-        return taken
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}

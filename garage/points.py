@@ -8,12 +8,11 @@ from django import forms
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from garage import services
 from garage.file import CarFile, load_with, open_file
-from garage.forms import DATE, unit_of
+from garage.forms import PastDayField, unit_of
 from garage.models import FrameMarks, HardPoint, KnownDip, Rack, Springs
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
@@ -107,7 +106,7 @@ class PointsForm(forms.Form):
         )
         self.fields["uncertainty_mm"] = QuantityField("length", unit, 0.05, 50, label="± of each figure", initial=PLUMB_MM)
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
-        self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
+        self.fields["taken_on"] = PastDayField()
 
     @property
     def rows(self) -> list[dict[str, Any]]:
@@ -124,12 +123,6 @@ class PointsForm(forms.Form):
     def tail(self) -> list[Any]:
         """What is the same for all points."""
         return [self[name] for name in ("from_face", "uncertainty_mm", "who", "taken_on")]
-
-    def clean_taken_on(self) -> Any:
-        taken = self.cleaned_data["taken_on"]
-        if taken > timezone.localdate():
-            raise forms.ValidationError("That day has not come yet.")
-        return taken
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
