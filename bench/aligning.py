@@ -20,7 +20,7 @@ from garage.models import Adjuster
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import caster_from_sweep_deg
 from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School
-from rimcore.steering.setting import ANGLES, Turned, adjusted, toe_deg
+from rimcore.steering.setting import ANGLES, Turned, adjusted, toe_deg, total_deg
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
@@ -213,11 +213,7 @@ def _sheet(file: CarFile, key: str) -> dict[str, Any]:
         for corner in CORNERS
     ]  # fmt: skip
     totals = {
-        name: None if None in (one, other) else (one or 0.0) + (other or 0.0)
-        for name, one, other in (
-            ("front", values[("FL", "toe_deg")], values[("FR", "toe_deg")]),
-            ("rear", values[("RL", "toe_deg")], values[("RR", "toe_deg")]),
-        )
+        name: total_deg(values[(f"{end}L", "toe_deg")], values[(f"{end}R", "toe_deg")]) for end, name in (("F", "front"), ("R", "rear"))
     }
     return {
         "school": school, "schools": list(ALIGNMENT_SCHOOLS.values()), "wheels": wheels, "totals": totals, "judged": list(judged.values()),

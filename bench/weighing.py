@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from typing import Any
 
@@ -22,6 +21,7 @@ from garage.models import ENDS, Reading, Springs
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.bench import odd_axle
+from rimcore.ride.drawing import load_side
 from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Stance, evened, gravity
 from rimcore.well.stations import CORNER_NAMES
 from shell.forms import QuantityField
@@ -202,19 +202,14 @@ def _sheet(file: CarFile, wanted: WantedForm) -> dict[str, Any]:
     context["rows"] = [
         {
             "corner": corner, "load": pads.loads[k], "turns": done.turns[k] if done else None,
-            "after": done.pads.loads[k] if done else None, "height": done.height_change_mm[k] if done else None, "area": _box(pads.loads[k], pads),
-            "after_area": _box(done.pads.loads[k], pads) if done else None, "half": _box(pads.loads[k], pads) / 2,
-            "after_half": _box(done.pads.loads[k], pads) / 2 if done else None, "still": bool(done and abs(done.turns[k]) < STILL_TURNS), "x": 150 if corner[1] == "L" else 410, "y": 110 if corner[0] == "F" else 330,
+            "after": done.pads.loads[k] if done else None, "height": done.height_change_mm[k] if done else None, "area": load_side(pads.loads[k], pads),
+            "after_area": load_side(done.pads.loads[k], pads) if done else None, "half": load_side(pads.loads[k], pads) / 2,
+            "after_half": load_side(done.pads.loads[k], pads) / 2 if done else None, "still": bool(done and abs(done.turns[k]) < STILL_TURNS), "x": 150 if corner[1] == "L" else 410, "y": 110 if corner[0] == "F" else 330,
         }
         for k, corner in enumerate(CORNERS)
     ]  # fmt: skip
     context["done"] = done
     return context
-
-
-def _box(load_kg: float, pads: Pads) -> float:
-    """Side of a square whose area is the load's share."""
-    return round(260.0 * math.sqrt(max(0.0, load_kg / pads.total_kg)), 1)
 
 
 def _gravity(file: CarFile, pads: Pads) -> Gravity | None:

@@ -58,11 +58,11 @@ class Links(Journey):
         page = self.sign_in()
         self.go(self.at("check/weights/"))
         expect(page.locator("main")).to_contain_text("47.9")
-        for name, load in (("Front left", "380"), ("Front right", "269"), ("Rear left", "263"), ("Rear right", "260")):
-            page.get_by_label(name, exact=True).fill(load)
+        for name, load in (("FL", "380"), ("FR", "269"), ("RL", "263"), ("RR", "260")):
+            page.locator(f"[name='{name}']").fill(load)
         page.get_by_role("button", name="Keep the pads").click()
         expect(page.locator("main")).to_contain_text("Zero the pads and read them again")
-        page.get_by_label("Front left", exact=True).fill("273")
+        page.locator("[name='FL']").fill("273")
         page.get_by_role("button", name="Keep the pads").click()
         expect(page.locator("main")).to_contain_text("Four pads kept")
         expect(page.locator("main .st-clear").first).to_be_visible()
@@ -76,7 +76,7 @@ class Links(Journey):
         page.get_by_label("Camber, front edge inboard, front right").fill("-3.8")
         page.get_by_role("button", name="Keep the angles").click()
         expect(page.locator("main")).to_contain_text("+5.4°")
-        page.get_by_label("Wheel", exact=True).select_option("FR")
+        page.locator("[name='turn-corner']").select_option("FR")
         page.get_by_label("What was turned").fill("Tie rod")
         page.get_by_label("Toe now").fill("0.15")
         page.get_by_role("button", name="Learn it").click()

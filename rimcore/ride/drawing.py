@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from rimcore.ride.plumb import HUB, Read, corner_frame, words
 from rimcore.ride.points import LAYOUTS
+from rimcore.ride.weights import Pads
 
 Array = NDArray[np.float64]
 
@@ -190,6 +191,15 @@ def chart(
         spot,
         tuple(path(row) for row in further),
     )
+
+
+def load_side(load_kg: float, pads: Pads) -> float:
+    """Side of a square whose area is a load's share of the car, in drawing units.
+
+    >>> load_side(300.0, Pads(300, 300, 300, 300)), load_side(-5.0, Pads(300, 300, 300, 300))
+    (130.0, 0.0)
+    """
+    return round(260.0 * float(np.sqrt(max(0.0, load_kg / pads.total_kg))), 1)
 
 
 def _ticks(low: float, high: float, step: float) -> list[float]:

@@ -21,6 +21,7 @@ from rimcore.steering.setting import (
     thrust_deg,
     toe_deg,
     toe_mm,
+    total_deg,
 )
 
 ANGLE_DEG, MOST_ADJUSTERS = (-89.0, 89.0), 100
@@ -113,8 +114,8 @@ def _alignment(given: dict[str, Any]) -> dict[str, Any]:
     front, rear = toes[:2], toes[2:]
     return {
         "wheels": wheels,
-        "front_total_toe_deg": None if None in front else sum(toe for toe in front if toe is not None),
-        "rear_total_toe_deg": None if None in rear else sum(toe for toe in rear if toe is not None),
+        "front_total_toe_deg": total_deg(front[0], front[1]),
+        "rear_total_toe_deg": total_deg(rear[0], rear[1]),
         "thrust_deg": None if rear[0] is None or rear[1] is None else thrust_deg(rear[0], rear[1]),
         "turns": dict(done.turns), "left_over": dict(done.left_over),
     }  # fmt: skip

@@ -106,6 +106,15 @@ def toe_mm(angle_deg: float, over_mm: float) -> float:
     return over_mm * math.sin(math.radians(angle_deg))
 
 
+def total_deg(left_deg: float | None, right_deg: float | None) -> float | None:
+    """Total toe of an axle [deg]; None with a part missing.
+
+    >>> total_deg(0.1, 0.2), total_deg(None, 0.2)
+    (0.30000000000000004, None)
+    """
+    return None if left_deg is None or right_deg is None else left_deg + right_deg
+
+
 def thrust_deg(rear_left_deg: float, rear_right_deg: float) -> float:
     """Mean heading of the rear wheels [deg], positive to the left of the centre line.
 
