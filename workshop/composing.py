@@ -14,6 +14,7 @@ from planner.models import Build, Choice
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import BadInput
 from rimcore.steering.bench import LEVERS
+from rimcore.steering.schools import CROSSMEMBER
 from rimcore.work import template
 from rimcore.work.jobsheet import CornerHub, JobPlan, PartOn, job_sheet, modules_of
 from rimcore.work.modules import MODULES, OF_LEVER
@@ -29,7 +30,7 @@ OF_FAMILY = {key: family.modules for key, family in FAMILIES.items()}
 
 
 #: levers of the steered end, which the wheel well does not know
-STEERING_LEVERS = frozenset(lever.code for lever in LEVERS)
+STEERING_LEVERS = frozenset(lever.code for lever in (*LEVERS, CROSSMEMBER))
 
 
 def to_fit(build: Build) -> list[Choice]:

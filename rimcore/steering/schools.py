@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from rimcore.quantities.declared import Bench
+from rimcore.quantities.declared import Bench, Lever
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 from rimcore.steering.setting import thrust_deg
 
@@ -21,8 +21,15 @@ ALIGNMENT_BENCH = Bench(
     ("alignment", "caster-sweep"),
 )
 
+CROSSMEMBER = Lever(
+    "crossmember",
+    "Front crossmember loosened and squared",
+    default=False,
+    places=("",),
+    help="it comes down once, with whatever else needs it down",
+)
 SQUARE_BENCH = Bench(
-    "square", "Frame", "four marks of a subframe or crossmember: is it square, and which way to nudge it", (), (), ("square",)
+    "square", "Frame", "four marks of a subframe or crossmember: is it square, and which way to nudge it", (CROSSMEMBER,), (), ("square",)
 )
 
 

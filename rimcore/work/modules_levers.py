@@ -7,6 +7,7 @@ from rimcore.work.modules_base import JobPlan, wheels_off, wheels_on
 from rimcore.work.steps import (
     CAUTION_BRAKE,
     CAUTION_FLUID,
+    CAUTION_JACK,
     CAUTION_PUBLIC,
     CAUTION_ROAD,
     CAUTION_SPRING,
@@ -85,6 +86,47 @@ def limiters(job: JobPlan) -> list[StepPlan]:
     ]  # fmt: skip
 
 
+def subframe_down(job: JobPlan) -> list[StepPlan]:
+    """The front crossmember down on a jack, engine supported and everything marked: once, whatever needs it down."""
+    return [
+        StepPlan(
+            "Before", "measure", "Four marks plumbed onto the floor; witness holes through crossmember and frame",
+            "3 mm (1/8 in) holes, so that it can go back where it was.", "", ("plumb line", "3 mm drill"), share="crossmember marks", opens="witness",
+        ),
+        StepPlan(
+            "Before", "do", "Engine supported from above, or under the sump over a plate", "Its mounts stand on the crossmember.", CAUTION_JACK,
+            ("engine support bar",), gates=("support",), share="engine supported", helpers=1,
+        ),
+        StepPlan(
+            "Remove", "do", "Crossmember down on a jack; bolts counted into a bag by place", "Lines, links and earth straps off first.", CAUTION_JACK,
+            ("trolley jack", "socket set"), gates=("support", "witness"), share="subframe down", salvage=("crossmember bolts, by place",), helpers=1,
+        ),
+    ]  # fmt: skip
+
+
+def subframe_up(job: JobPlan) -> list[StepPlan]:
+    """The crossmember back up, square by its marks and tightened: once."""
+    return [
+        StepPlan(
+            "Fit", "do", "Crossmember up on the jack, pins through the witness holes, bolts by hand", "", CAUTION_JACK, ("trolley jack", "3 mm pins"),
+            gates=("bolted",), share="subframe up", helpers=1,
+        ),
+        StepPlan(
+            "Fit", "measure", "Four marks again: sides within 1.6 mm (1/16 in), diagonals within 3.2 mm (1/8 in); nudge until they are", "", "",
+            ("plumb line", "tape"), share="crossmember square",
+        ),
+        StepPlan(
+            "Fit", "torque", "Crossmember bolts", "New ones where the maker says so.", CAUTION_TORQUE, ("torque wrench",), "", None, "full", None,
+            joint=Joint("Crossmember bolts", None, one_use=True, source="the car's handbook"), share="subframe bolts",
+        ),
+    ]  # fmt: skip
+
+
+def crossmember(job: JobPlan) -> list[StepPlan]:
+    """The front crossmember loosened and squared."""
+    return [*wheels_off(job), *subframe_down(job), *subframe_up(job), *wheels_on(job)]
+
+
 def rack(job: JobPlan) -> list[StepPlan]:
     """Another place for the rack: centred, parted, moved, rods to length, bled, and nothing touches at lock and bump."""
     inspected = f"Steering work needs a licensed inspection where that is required. {LOCAL}"
@@ -97,10 +139,12 @@ def rack(job: JobPlan) -> list[StepPlan]:
                  ("strap",), gates=("witness",), share="wheel locked"),
         StepPlan("Remove", "do", "Hoses off at the rack, plugged; shaft parted at the joint", "Lines drip: a tray under them.", f"{CAUTION_FLUID} {inspected}",
                  ("flare spanners", "tray", "plugs"), gates=("support", "witness"), salvage=("shaft clamp bolt", "hose brackets", "boot clips"), share="rack parted"),
+        *subframe_down(job),
         StepPlan("Fit", "do", "Rack moved to its new mounts, bolted or welded", "Brackets of a kit bolt on; fabricated mounts are cut and welded.",
                  f"Structural welds by a qualified welder: battery off, fuel away, fire watch. {inspected}", ("square", "rule"), gates=("parts",), opens="bolted", helpers=1),
         StepPlan("Fit", "torque", "Rack mounts", "", CAUTION_TORQUE, ("torque wrench", "socket set"), "", None, "full", None, gates=("bolted",),
                  joint=Joint("Rack mounts", None, source="the car's handbook or the kit's sheet")),
+        *subframe_up(job),
         StepPlan("Fit", "measure", "Shaft in the joint: length engaged, angle of each joint", "One spline diameter at least; an extension adapter where it falls short.", inspected,
                  ("rule", "angle gauge"), gates=("bolted",)),
         StepPlan("Fit", "torque", "Shaft clamp bolt", "A new one where the maker says so.", CAUTION_TORQUE, ("torque wrench",), "", None, "full", None, gates=("bolted",),

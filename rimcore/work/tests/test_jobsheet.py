@@ -53,6 +53,25 @@ class Composed(unittest.TestCase):
         counted = saved(EVERYTHING, modules_of(EVERYTHING, OF_FAMILY))
         self.assertGreater(counted.asked, counted.left + 50)
 
+    def test_a_rack_and_a_crossmember_take_the_subframe_down_once(self):
+        plan = JobPlan(CORNERS[:2], (), {"rack_forward_mm": ("F",), "crossmember": ("F",)})
+        titles = [step.title for step in job_sheet(plan, list(modules_of(plan, {})))]
+        for words in (
+            "Crossmember down",
+            "Engine supported",
+            "Crossmember up",
+            "Crossmember bolts",
+            "Wheel off;",
+            "Four marks plumbed",
+            "Four marks again",
+        ):
+            self.assertEqual(sum(words in title for title in titles), 1, words)
+        order = [next(k for k, title in enumerate(titles) if words in title) for words in (
+            "Four marks plumbed", "Engine supported", "shaft parted", "Crossmember down", "Rack moved", "Crossmember up", "Four marks again", "Crossmember bolts",
+            "Rods cut", "Bled lock to lock",
+        )]  # fmt: skip
+        self.assertEqual(order, sorted(order), titles)
+
     def test_no_step_comes_before_what_it_waits_for(self):
         for k, step in enumerate(self.steps):
             for later in self.steps[k + 1 :]:
