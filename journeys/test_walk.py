@@ -47,11 +47,14 @@ class Walk(Journey):
     def test_on_the_desk_by_keys(self):
         page = self.sign_in()
         self.go(self.at("walk/"))
+        page.wait_for_load_state()
         first = page.get_by_role("heading", level=1).inner_text()
         page.keyboard.press(".")
         expect(page.get_by_role("heading", level=1)).not_to_have_text(first)
+        page.wait_for_load_state()  # the keys are read once the page's modules have run
         page.keyboard.press(",")
         expect(page.get_by_role("heading", level=1)).to_have_text(first)
+        page.wait_for_load_state()
         page.get_by_label("Sideways from the sidewall").fill("24")
         page.keyboard.press("Tab")
         page.keyboard.type("61")

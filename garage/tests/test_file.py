@@ -140,6 +140,7 @@ class Unlocked(ScenarioCase):
 
     def test_corner_masses_are_the_load_of_an_axle_nobody_wrote(self):
         Car.objects.filter(pk=self.car.pk).update(front_axle_kg=None)
+        Reading.objects.filter(code="corner_mass").delete()
         self.assertIsNone(self.file().core_axle("F").axle_load_kg)
         self.read("FL", "corner_mass", 402.0)
         self.assertIsNone(self.file().core_axle("F").axle_load_kg)
@@ -147,6 +148,7 @@ class Unlocked(ScenarioCase):
         self.assertEqual(self.file().core_axle("F").axle_load_kg, 800.0)
 
     def test_a_speed_or_a_mass_of_nothing_is_refused_and_one_that_is_kept_counts_for_nothing_and_is_told(self):
+        Reading.objects.filter(code="corner_mass").delete()
         for corner, code in (("", "true_speed"), ("FL", "corner_mass"), ("FR", "corner_mass")):
             address = self.url(f"measure/{corner or 'car'}/{code}/")
             refused = self.client.post(address, {"value": "0", "uncertainty": "1", "method": "logger", "taken_on": "2026-11-20"})
