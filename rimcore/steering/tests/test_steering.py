@@ -168,7 +168,7 @@ class Sweep(unittest.TestCase):
         """−0.1° and −3.8° at 20° each way: 5.41°; a gauge showed 5.2° (common practice)."""
         self.assertAlmostEqual(caster_from_sweep_deg(-0.1, -3.8, 20.0), 5.41, 2)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60, deadline=None, derandomize=True)
     @given(st.floats(-3, 12), st.floats(2, 18), st.floats(-5, 2), st.floats(8, 35))
     def test_two_readings_give_the_axis_back(self, caster, kpi, straight, steer):
         readings = [camber_steered_deg(caster, kpi, straight, way * steer) for way in (1, -1)]
