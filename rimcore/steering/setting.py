@@ -75,8 +75,6 @@ def exact_axis_deg(out_deg: float, in_deg: float, straight_deg: float, steer_deg
 
     try:
         found = optimize.root(off, begun, tol=1e-12)
-        if max(abs(one) for one in off(found.x)) > 1e-8:
-            found = optimize.root(off, begun, method="lm", tol=1e-14)
         if max(abs(one) for one in off(found.x)) > 1e-8 or max(abs(one) for one in found.x) >= 89.0:
             return None
     except BadInput:

@@ -3,6 +3,9 @@
 import tempfile
 from pathlib import Path
 
+from hypothesis import HealthCheck
+from hypothesis import settings as Drawn
+
 from rimtally.settings.base import *  # noqa: F403
 
 SECRET_KEY = "only-for-tests"  # noqa: S105
@@ -18,3 +21,7 @@ WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = True
 TEST_RUNNER = "rimtally.runner.TallyRunner"
 KEEP_PAGES = False
+
+# A busy machine is no fault: drawn tests know no clock.
+Drawn.register_profile("tally", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+Drawn.load_profile("tally")
