@@ -12,9 +12,8 @@ from rimcore.well.stations import CORNER_NAMES, CORNERS
 #: station of each angle
 STATION_OF = {"camber_deg": "camber", "caster_deg": "caster", "toe_deg": "toe"}
 
-
-#: ± of a gauge where nobody says [deg] (common practice)
-GAUGE_DEG = 0.1
+#: ± of a camber gauge, and of toe by string or plate, where nobody says [deg] (common practice)
+GAUGE_DEG, TOE_DEG = 0.1, 0.05
 
 
 def angles_of(file: CarFile) -> tuple[dict[tuple[str, str], float | None], dict[tuple[str, str], Reading]]:
@@ -43,6 +42,7 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
 
 
 def judged_by(file: CarFile, school: School) -> tuple[Judgement, ...]:
+    """Four wheels against a school; each angle with the ± of its own reading."""
     values, read = angles_of(file)
     used = tuple(
         InputUsed(
@@ -53,4 +53,4 @@ def judged_by(file: CarFile, school: School) -> tuple[Judgement, ...]:
         )
         for (corner, angle), one in read.items()
     )
-    return judge_alignment(values, school, max((one.uncertainty for one in read.values()), default=GAUGE_DEG) / 2, used)
+    return judge_alignment(values, school, {place: one.uncertainty for place, one in read.items()}, used)

@@ -11,22 +11,29 @@ from django.shortcuts import get_object_or_404, redirect
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
-from bench.aligned import GAUGE_DEG, STATION_OF, angles_of, judged_by, school_of_use
+from bench.aligned import GAUGE_DEG, STATION_OF, TOE_DEG, angles_of, judged_by, school_of_use
 from bench.frame import switch
 from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import PastDayField
 from garage.models import Adjuster
+from garage.services import Angle
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import caster_from_sweep_deg
+from rimcore.steering.drawing import wheel_turn_deg
 from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School
-from rimcore.steering.setting import ANGLES, Turned, adjusted, toe_deg, total_deg
+from rimcore.steering.setting import ANGLES, Turned, adjusted, effect_a_turn_deg, sweep_uncertainty_deg, toe_deg, total_deg
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 
 #: turns that can be done at once
 MOST_TURNS = 40
+
+
+def doubt_of(code: str) -> float:
+    """± of an angle where nobody says [deg]."""
+    return TOE_DEG if code == "toe" else GAUGE_DEG
 
 
 def _angle(label: str, low: float, high: float) -> QuantityField:
@@ -53,6 +60,7 @@ class AnglesForm(forms.Form):
         self.fields["sweep_deg"] = _angle("Sweep each way", 1, 60)
         self.fields["sweep_deg"].initial = 20.0
         self.fields["uncertainty"] = QuantityField("angle", "deg", 0.01, 2, label="± of the gauge", initial=GAUGE_DEG)
+        self.fields["toe_uncertainty"] = QuantityField("angle", "deg", 0.01, 2, label="± of toe", initial=TOE_DEG)
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = PastDayField()
 
@@ -67,11 +75,11 @@ class AnglesForm(forms.Form):
 
     @property
     def tail(self) -> list[Any]:
-        return [self[name] for name in ("over_mm", "sweep_deg", "uncertainty", "who", "taken_on")]
+        return [self[name] for name in ("over_mm", "sweep_deg", "uncertainty", "toe_uncertainty", "who", "taken_on")]
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
-        self.read: list[tuple[str, str, float, str]] = []
+        self.read: list[Angle] = []
         for corner in CORNERS:
             self._wheel(corner, cleaned)
         if not self.read and not self.errors:
@@ -112,12 +120,13 @@ class AnglesForm(forms.Form):
         if not low <= caster <= high:
             self.add_error(f"{corner}-out", f"These two give a caster of {caster:.1f}°; accepted: {low:g}° to {high:g}°.")
             return
-        self.read.append(
-            (corner, "caster", round(caster, 3), f"{self.data[f'{corner}-out']} out, {self.data[f'{corner}-in']} in, sweep {sweep:g}°")
-        )
+        typed = f"{self.data[f'{corner}-out']} out, {self.data[f'{corner}-in']} in, sweep {sweep:g}°"
+        gauge = cleaned.get("uncertainty") or GAUGE_DEG
+        self.read.append((corner, "caster", round(caster, 3), typed, round(sweep_uncertainty_deg(gauge, sweep), 3)))
 
     def _took(self, corner: str, code: str, value: float, field: str) -> None:
-        self.read.append((corner, code, round(value, 4), self.data[field]))
+        doubt = self.cleaned_data.get("toe_uncertainty" if code == "toe" else "uncertainty") or doubt_of(code)
+        self.read.append((corner, code, round(value, 4), self.data[field], doubt))
 
 
 class TurnForm(forms.Form):
@@ -156,7 +165,7 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
         messages.error(request, "First say which wheels stand on the car.")
         return redirect("car", car_id)
     if what == "angles" and form.is_valid():
-        how = {name: form.cleaned_data[name] for name in ("uncertainty", "who", "taken_on")}
+        how = {name: form.cleaned_data[name] for name in ("who", "taken_on")}
         services.take_angles(file, form.read, how | {"method": "gauge"})
         messages.success(request, f"{len(form.read)} angle{'' if len(form.read) == 1 else 's'} kept.")
         return redirect("alignment", car_id)
@@ -178,12 +187,13 @@ def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
         if before is None:
             turn.add_error(name, "It was not read before the turn, so nothing can be learnt; keep it as a reading first.")
             return False
-        effects[angle] = round((now - before) / values["turns"], 5)
-        read.append((corner, STATION_OF[angle], now, turn.data[f"turn-{name}"]))
+        effects[angle] = effect_a_turn_deg(before, now, values["turns"])
+        code = STATION_OF[angle]
+        read.append((corner, code, now, turn.data[f"turn-{name}"], doubt_of(code)))
     if not effects:
         turn.add_error(None, "Write at least one angle as it is now.")
         return False
-    how = {"uncertainty": GAUGE_DEG, "who": user.get_short_name() or user.username, "taken_on": timezone.localdate(), "method": "gauge"}
+    how = {"who": user.get_short_name() or user.username, "taken_on": timezone.localdate(), "method": "gauge"}
     services.learn_adjuster(file, corner, values["name"], values["turns"], effects, read, how)
     return True
 
@@ -205,7 +215,7 @@ def _sheet(file: CarFile, key: str) -> dict[str, Any]:
     wheels = [
         {
             "corner": corner, "front": corner[0] == "F", "x": 150 if corner[1] == "L" else 410, "y": 110 if corner[0] == "F" else 330,
-            "text_x": -30 if corner[1] == "L" else 30, "anchor": "end" if corner[1] == "L" else "start", "turned": _drawn(values[(corner, "toe_deg")], corner), "camber": values[(corner, "camber_deg")], "toe": values[(corner, "toe_deg")],
+            "text_x": -30 if corner[1] == "L" else 30, "anchor": "end" if corner[1] == "L" else "start", "turned": wheel_turn_deg(values[(corner, "toe_deg")], corner), "camber": values[(corner, "camber_deg")], "toe": values[(corner, "toe_deg")],
             "caster": values[(corner, "caster_deg")] if corner[0] == "F" else None, "states": [
                 judged[f"align.{angle[:-4]}.{corner}"] for angle in ANGLES if f"align.{angle[:-4]}.{corner}" in judged
             ],
@@ -232,12 +242,3 @@ def _turns(values: dict[tuple[str, str], float | None], school: School, adjuster
     targets = {f"{corner}.{angle}": school.targets[(corner[0], angle)] for corner, angle in values if (corner[0], angle) in school.targets}
     read = {f"{corner}.{angle}": value for (corner, angle), value in values.items()}
     return adjusted(read, {name: wanted for name, wanted in targets.items() if name in moved}, effects)
-
-
-#: toe is drawn so many times larger than it is, so that it can be seen
-DRAWN_TIMES = 20
-
-
-def _drawn(toe: float | None, corner: str) -> float:
-    """How a wheel is turned on the sheet [deg], clockwise: toe in turns the left wheel to the right."""
-    return round((toe or 0.0) * DRAWN_TIMES * (1 if corner[1] == "L" else -1), 1)

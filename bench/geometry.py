@@ -69,7 +69,7 @@ def _with(band: Banded, name: str, row: int) -> dict[str, float | None]:
     value = float(getattr(band.curves, name)[row])
     if not np.isfinite(value):
         return {"value": None, "doubt": None}
-    return {"value": value, "doubt": float(band.high[name][row] - band.low[name][row]) / 2}
+    return {"value": value, "doubt": band.doubt(name, row)}
 
 
 def _rows(band: Banded, found: Linked) -> list[dict[str, Any]]:

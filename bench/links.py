@@ -10,12 +10,13 @@ from garage.points import drop_when_read_mm, layout_of, points_of, read_of
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
-from rimcore.ride.bench import NAMES, judge_bump_steer, judge_reach, unread
-from rimcore.ride.plumb import Banded, Read, banded, words
+from rimcore.ride.bench import BUMP_STEER_OVER_MM, NAMES, judge_bump_steer, judge_reach, unread
+from rimcore.ride.plumb import Banded, Read, banded, travel_grid, words
+from rimcore.ride.standing import travel_at
 from rimcore.well.stations import CORNER_NAMES, CORNERS
 
-#: travel that is drawn where bump or droop are not measured, and its step [mm]
-USUAL_MM, STEP_MM = 60.0, 10.0
+#: travel that is drawn where bump or droop are not measured [mm]
+USUAL_MM = 60.0
 
 
 @dataclass(frozen=True)
@@ -63,16 +64,13 @@ def linked(file: CarFile, corner: str) -> Linked | None:
     now = replace(read, rack_mm=(forward, up)) if corner[0] == "F" else read
     if fault_of_points(now):
         return None
-    motion = file.motions[corner]
     drop = drop_when_read_mm(file, corner)
     at_mm = in_hand(file).end(corner[0]).ride_drop_mm - drop
     # Bump and droop are counted from the baseline's height, the links from the one at which they were read.
-    bump = None if motion.bump_mm is None else motion.bump_mm - drop
-    droop = None if motion.droop_mm is None else motion.droop_mm + drop
-    low, high = -(droop if droop is not None else USUAL_MM), bump if bump is not None else USUAL_MM
-    low, high = min(low, at_mm, 0.0), max(high, at_mm + 25.0, 25.0)
-    steps = [STEP_MM * k for k in range(int(low // STEP_MM), int(-(-high // STEP_MM)) + 1)]
-    travel = tuple(sorted({*steps, at_mm, at_mm + 25.0, *(one for one in (low, high) if steps[0] <= one <= steps[-1])}))
+    motion = file.motions[corner]
+    droop, bump = travel_at(motion.droop_mm, motion.bump_mm, drop)
+    marks = (0.0, at_mm, at_mm + BUMP_STEER_OVER_MM)
+    travel = travel_grid(USUAL_MM if droop is None else droop, USUAL_MM if bump is None else bump, marks)
     points = points_of(file, corner)
     return Linked(corner, now, read, at_mm, droop, bump, travel, _inputs(file, corner, read), all(one.mirrored for one in points.values()))
 

@@ -18,7 +18,7 @@ from garage.forms import PastDayField, unit_of
 from garage.inhand import in_hand
 from garage.models import KnownDip
 from rimcore.quantities.limits import LIMITS
-from rimcore.ride.standing import BARS_H, BARS_W, bars
+from rimcore.ride.standing import BARS_H, BARS_W, bars, frequency_ratio
 from rimcore.well.stations import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
@@ -36,7 +36,7 @@ class DipForm(forms.Form):
             unit_of("length", file),
             *LIMITS["dip_mm"].span,
             label="Cable tie moved",
-            help_text="along the shaft, from ride height",
+            help_text="along the shaft, from ride height; the damper is taken to move as the spring does",
         )
         self.fields["touched"] = forms.BooleanField(required=False, label="It touched")
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
@@ -56,15 +56,9 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
     corners = stands(file)
     context = {
         "form": form, "bars": bars(corners), "width": BARS_W, "height": BARS_H, "corners": corners, "judged": judgements(file), "dips": file.extra["dips"],
-        "in_hand": in_hand(file), "benches": switch(file), "here": "ride", "ratio": _ratio(corners),
+        "in_hand": in_hand(file), "benches": switch(file), "here": "ride", "ratio": frequency_ratio(corners[0].sprung, corners[2].sprung),
     }  # fmt: skip
     return page(request, file, "check", "bench/ride.html", context, status_of(form))
-
-
-def _ratio(corners: Any) -> float | None:
-    """Rear frequency over front, left side; None where one is not known."""
-    found = [one.sprung.natural_frequency_hz if one.sprung else None for one in (corners[0], corners[2])]
-    return None if found[0] is None or found[1] is None else found[1] / found[0]
 
 
 @require_POST

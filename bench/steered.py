@@ -14,7 +14,7 @@ from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.ride.points import HardPoints
 from rimcore.steering.bench import judge_centre
-from rimcore.steering.rack import TOGGLE_DEG, Axle, Steered, kingpin_inboard_mm, steered, toggle
+from rimcore.steering.rack import TOGGLE_DEG, Axle, Steered, kingpin_track_mm, rack_end_mm, steered, toggle
 
 #: rack travel that is drawn where nobody measured it [mm], and mounting face from the car's middle where no track is known
 USUAL_RACK_MM, USUAL_FACE_MM = 60.0, 740.0
@@ -35,8 +35,7 @@ class Steer:
 
 def end_of(kept: Rack | None, limit_mm: float) -> float:
     """Rack travel to either lock with its limiters [mm]; the usual where nobody measured it."""
-    travel = kept.travel_mm if kept is not None and kept.travel_mm is not None else USUAL_RACK_MM
-    return max(1.0, travel - limit_mm)
+    return rack_end_mm(kept.travel_mm if kept is not None and kept.travel_mm is not None else USUAL_RACK_MM, limit_mm)
 
 
 def pair(file: CarFile, forward_mm: float, up_mm: float) -> Steer | None:
@@ -47,16 +46,13 @@ def pair(file: CarFile, forward_mm: float, up_mm: float) -> Steer | None:
         return None
     left, right = sides["FL"] or there, sides["FR"] or there
 
-    def at(one: Linked, rack: tuple[float, float]) -> HardPoints:
-        return replace(one.before, rack_mm=rack).hard_points()
-
+    then = [one.before.hard_points() for one in (left, right)]
     try:
-        now = [at(one, (forward_mm, up_mm)) for one in (left, right)]
+        now = [one.racked(forward_mm, up_mm) for one in then]
     except CoreError:
         return None
-    then = [at(one, (0.0, 0.0)) for one in (left, right)]
-    half = _half_mm(file, then[0])
-    track = sum(half - kingpin_inboard_mm(one) for one in then)
+    half = _face_mm(file, then[0])
+    track = kingpin_track_mm(then[0], then[1], half)
     base = file.car.wheelbase_mm
     assumed = sides["FL"] is None or sides["FR"] is None or left.mirrored or right.mirrored
     standing = file.standing("F")
@@ -64,12 +60,12 @@ def pair(file: CarFile, forward_mm: float, up_mm: float) -> Steer | None:
     return Steer(Axle(now[0], now[1], base, track), Axle(then[0], then[1], base, track), half, assumed, left.inputs, tyre)
 
 
-def _half_mm(file: CarFile, points: HardPoints) -> float:
+def _face_mm(file: CarFile, points: HardPoints) -> float:
     """Mounting face from the car's middle: as it was read, else by the track, else as is usual."""
-    if points.half_track_mm is not None:
-        return points.half_track_mm - points.wheel.centre_y_mm
     track = file.car.track_front_mm
-    return USUAL_FACE_MM if track is None else track / 2 - points.wheel.centre_y_mm
+    if points.face_mm is None and track is not None:
+        points = replace(points, half_track_mm=track / 2)
+    return USUAL_FACE_MM if points.face_mm is None else points.face_mm
 
 
 def missing_of(file: CarFile) -> str:

@@ -25,7 +25,7 @@ from rimcore.quantities.limits import LIMITS
 from rimcore.ride.drawing import chart
 from rimcore.steering.bench import LEVERS
 from rimcore.steering.drawing import Shown, plan
-from rimcore.steering.rack import Steered, rod, steered, turning_circle_m, turns_from_lock
+from rimcore.steering.rack import most_steer_deg, rod, steered, turning_circle_m, turns_from_lock, where_it_locks
 from shell.forms import QuantityField
 from shell.merge import Merged
 from shell.pages import page, status_of
@@ -145,32 +145,11 @@ def _sheet(file: CarFile, both: Steer, kept: Rack | None, end: float, rack: floa
     return {
         "scene": plan(shown, dashed, both.half_mm, end, both.tyre_mm), "charts": charts, "rack": rack, "end": end, "reached": reached,
         "spot": {name: _or_none(getattr(now, name)[row]) for name in ("inside_deg", "outside_deg", "ackermann_pct")},
-        "words": _in_words(now, end), "verdict": judged_toggle(now, both, kept), "circle": turning_circle_m(now, both.axle.wheelbase_mm),
+        "words": where_it_locks(now, end), "verdict": judged_toggle(now, both, kept), "circle": turning_circle_m(now, both.axle.wheelbase_mm),
         "circle_before": turning_circle_m(before, both.axle.wheelbase_mm) if before else None, "rods": rods if changed else (),
-        "lock": [_or_none(_at_end(now, way)) for way in (1, -1)], "turns": turns_from_lock(kept.turns) if kept and kept.turns else None,
+        "lock": [most_steer_deg(now, way) for way in (1, -1)], "turns": turns_from_lock(kept.turns) if kept and kept.turns else None,
     }  # fmt: skip
 
 
 def _or_none(value: float) -> float | None:
     return float(value) if np.isfinite(value) else None
-
-
-def _at_end(found: Steered, way: int) -> float:
-    """Largest steer of the inside wheel with the rack to the left, or to the right [deg]."""
-    rows = (found.rack_mm * way >= 0) & np.isfinite(found.inside_deg)
-    return float(found.inside_deg[rows].max()) if rows.any() else float("nan")
-
-
-def _in_words(found: Steered, end: float) -> list[str]:
-    """Where it locks up."""
-    said = []
-    for side, limit in (("left", found.to_left_mm), ("right", found.to_right_mm)):
-        if limit is None:
-            said.append(f"To the {side} both wheels follow the rack beyond 150 mm.")
-        elif limit <= end:
-            said.append(
-                f"To the {side} a wheel goes over centre {limit:.1f} mm from the middle, inside the rack's {end:.0f} mm: it sticks at lock."
-            )
-        else:
-            said.append(f"To the {side} over centre comes at {limit:.1f} mm, {limit - end:.1f} mm past the lock.")
-    return said

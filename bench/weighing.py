@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Any
 
 import numpy as np
@@ -12,16 +11,17 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
 from bench.frame import switch
-from bench.weighed import judgements, pads_of
+from bench.weighed import judgements, pads_of, weighings
 from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import PastDayField, unit_of
 from garage.inhand import in_hand
-from garage.models import ENDS, Reading, Springs
+from garage.models import ENDS, Springs
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.bench import odd_axle
 from rimcore.ride.drawing import load_side
+from rimcore.ride.springs import wheel_rate_n_per_mm
 from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Stance, evened, gravity
 from rimcore.well.stations import CORNER_NAMES
 from shell.forms import QuantityField
@@ -134,7 +134,7 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
         messages.error(request, "First say which wheels stand on the car.")
         return redirect("car", car_id)
     if what == "pads" and pads.is_valid():
-        _keep(file, pads.cleaned_data)
+        _keep(file, pads)
         messages.success(request, "Four pads kept.")
         return redirect("weights", car_id)
     if what in springs and springs[what].is_valid():
@@ -154,8 +154,9 @@ def _initial(kept: Springs | None) -> dict[str, Any]:
     return {name: getattr(kept, name) for name in SPRING_FIELDS} if kept else {}
 
 
-def _keep(file: CarFile, values: Mapping[str, Any]) -> None:
-    loads = {corner: values[corner] for corner in CORNERS}
+def _keep(file: CarFile, form: PadsForm) -> None:
+    values = form.cleaned_data
+    loads = {corner: (values[corner], form.data[corner]) for corner in CORNERS}
     how = {"uncertainty": values["uncertainty"], "who": values["who"], "taken_on": values["taken_on"], "method": "scale"}
     services.take_pads(file, loads, {"driver_aboard": values["driver_aboard"], "fuel": values["fuel"]}, how)
 
@@ -176,7 +177,7 @@ def stance_of(file: CarFile) -> Stance | str:
     front, rear = kept["F"], kept["R"]
     each = [front, front, rear, rear]
     return Stance(
-        np.array([one.rate_n_per_mm * one.motion_ratio**2 for one in each]), (car.track_front_mm, car.track_rear_mm), car.wheelbase_mm,
+        np.array([wheel_rate_n_per_mm(one.rate_n_per_mm, one.motion_ratio) for one in each]), (car.track_front_mm, car.track_rear_mm), car.wheelbase_mm,
         np.array([one.turn_mm or 1.0 for one in each]), np.array([one.motion_ratio for one in each]), (front.bar_n_per_mm, rear.bar_n_per_mm),
     )  # fmt: skip
 
@@ -184,9 +185,9 @@ def stance_of(file: CarFile) -> Stance | str:
 def _sheet(file: CarFile, wanted: WantedForm) -> dict[str, Any]:
     found = pads_of(file)
     if found is None:
-        return {"found": None, "history": history(file)}
-    pads, read = found
-    context: dict[str, Any] = {"found": pads, "cross": judgements(file)[0], "gravity": _gravity(file, pads), "history": history(file)}
+        return {"found": None, "history": weighings(file)}
+    pads = found.pads
+    context: dict[str, Any] = {"found": pads, "cross": judgements(file)[0], "gravity": _gravity(file, pads), "history": weighings(file)}
     stance = stance_of(file)
     values = wanted.cleaned_data if wanted.is_valid() else {}
     done: Evened | None = None
@@ -197,8 +198,7 @@ def _sheet(file: CarFile, wanted: WantedForm) -> dict[str, Any]:
             done = evened(pads, stance, values.get("target") or 50.0, values.get("limit"))
         except CoreError as error:
             context["missing"] = error.message
-    newest = max(read.values(), key=lambda one: one.pk)
-    context["aboard"] = newest.condition
+    context["aboard"] = found.newest.condition
     context["rows"] = [
         {
             "corner": corner, "load": pads.loads[k], "turns": done.turns[k] if done else None,
@@ -217,24 +217,3 @@ def _gravity(file: CarFile, pads: Pads) -> Gravity | None:
     if car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
         return None
     return gravity(pads, car.wheelbase_mm, (car.track_front_mm, car.track_rear_mm))
-
-
-def history(file: CarFile) -> list[dict[str, Any]]:
-    """Every weighing of all four corners, newest first: those that were kept together."""
-    by_condition: dict[Any, dict[str, Reading]] = {}
-    for reading in file.readings:
-        if reading.code == "corner_mass" and not reading.struck_why and reading.condition_id is not None:
-            by_condition.setdefault((reading.condition_id, reading.taken_on), {}).setdefault(reading.corner, reading)
-    found = []
-    for (_, taken_on), read in by_condition.items():
-        if set(read) == set(CORNERS):
-            pads = Pads(*(read[corner].value for corner in CORNERS))
-            found.append(
-                {
-                    "taken_on": taken_on,
-                    "pads": pads,
-                    "loads": [read[corner].value for corner in CORNERS],
-                    "pk": max(one.pk for one in read.values()),
-                }
-            )
-    return sorted(found, key=lambda one: (one["taken_on"], one["pk"]), reverse=True)

@@ -237,10 +237,12 @@ def links(car: Car, on: date) -> None:
 
 def aligned_half(car: Car, user: Any, on: date) -> None:
     """The front wheels read and one tie rod learnt by a turn; the rear is still to be read."""
-    how = {"uncertainty": 0.1, "who": "Ina", "taken_on": on, "method": "gauge"}
-    front = [("FL", "camber", -1.3, "-1.3"), ("FR", "camber", -0.9, "-0.9"), ("FL", "toe", 0.05, "0.05"), ("FR", "toe", -0.21, "-0.21")]
+    how = {"who": "Ina", "taken_on": on, "method": "gauge"}
+    front = [
+        ("FL", "camber", -1.3, "-1.3", 0.1), ("FR", "camber", -0.9, "-0.9", 0.1), ("FL", "toe", 0.05, "0.05", 0.03), ("FR", "toe", -0.21, "-0.21", 0.03),
+    ]  # fmt: skip
     take_angles(open_file(user, car.pk), front, how)
-    learn_adjuster(open_file(user, car.pk), "FL", "Tie rod", 0.5, {"toe_deg": 0.36}, [("FL", "toe", 0.23, "0.23")], how)
+    learn_adjuster(open_file(user, car.pk), "FL", "Tie rod", 0.5, {"toe_deg": 0.36}, [("FL", "toe", 0.23, "0.23", 0.03)], how)
 
 
 def sprung(car: Car, user: Any, on: date) -> None:
@@ -256,7 +258,10 @@ def sprung(car: Car, user: Any, on: date) -> None:
         set_springs(car, end, values | {"free_length_mm": 310.0, "block_length_mm": 118.0, "preload_mm": 5.0})
     how = {"uncertainty": 0.5, "who": "Ina", "taken_on": on, "method": "scale"}
     take_pads(
-        open_file(user, car.pk), {"FL": 410.0, "FR": 402.0, "RL": 239.0, "RR": 236.0}, {"driver_aboard": False, "fuel": "half a tank"}, how
+        open_file(user, car.pk),
+        {"FL": (410.0, "410"), "FR": (402.0, "402"), "RL": (239.0, "239"), "RR": (236.0, "236")},
+        {"driver_aboard": False, "fuel": "half a tank"},
+        how,
     )
     for drop, shaft, touched, days in ((45.0, 37.0, True, 9), (20.0, 39.0, False, 2)):
         keep_dip(car, {

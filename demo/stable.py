@@ -208,7 +208,7 @@ def _weighed(car: Car, user: Any, on: date) -> None:
     for end, rate, bar in (("F", 62.0, 11.0), ("R", 44.0, 4.0)):
         values = {"rate_n_per_mm": rate, "motion_ratio": 0.72, "turn_mm": 1.5, "bar_n_per_mm": bar, "unsprung_kg": 34.0}
         set_springs(car, end, values | {"free_length_mm": 180.0, "block_length_mm": 84.0, "preload_mm": 8.0})
-    loads = {"FL": 284.0, "FR": 258.0, "RL": 252.0, "RR": 271.0}
+    loads = {"FL": (284.0, "284"), "FR": (258.0, "258"), "RL": (252.0, "252"), "RR": (271.0, "271")}
     how = {"uncertainty": 0.5, "who": "Ina", "taken_on": on, "method": "scale"}
     take_pads(open_file(user, car.pk), loads, {"driver_aboard": False, "fuel": "quarter tank"}, how)
 

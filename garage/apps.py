@@ -5,7 +5,8 @@ class GarageConfig(AppConfig):
     name = "garage"
 
     def ready(self) -> None:
-        from garage import queries
+        from garage import chassis, queries
         from shell import board
 
+        chassis.register()
         board.put_stage("measure", "measure", queries.share_measured)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from django import forms
@@ -11,9 +12,9 @@ from django.shortcuts import redirect
 from django.views.decorators.http import require_POST
 
 from garage import services
-from garage.file import CarFile, load_with, open_file
+from garage.file import CarFile, open_file
 from garage.forms import PastDayField, unit_of
-from garage.models import FrameMarks, HardPoint, KnownDip, Rack, Springs
+from garage.models import HardPoint
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.drawing import sketch
@@ -27,21 +28,6 @@ from shell.pages import page, status_of
 LAYOUT_OF = {"strut": "strut", "wishbone": "wishbone", "multilink": "five_link"}
 #: in words, as columns of the floor sheet
 COLUMNS = {"across": "from the centre line", "ahead": "ahead of the axle line", "up": "above the floor"}
-
-
-def _load(file: CarFile) -> None:
-    found: dict[tuple[str, str, str], HardPoint] = {}
-    for point in HardPoint.objects.filter(car=file.car):
-        found.setdefault((point.corner, point.layout, point.name), point)
-    file.extra["points"] = found
-    file.extra["rack"] = Rack.objects.filter(car=file.car).first()
-    file.extra["springs"] = {springs.end: springs for springs in Springs.objects.filter(car=file.car)}
-
-    file.extra["dips"] = list(KnownDip.objects.filter(car=file.car)[:40])
-    file.extra["marks"] = list(FrameMarks.objects.filter(car=file.car)[:20])
-
-
-load_with(_load, "points", "rack", "springs", "marks", "dips")
 
 
 def layout_of(file: CarFile, corner: str) -> str | None:
@@ -68,10 +54,19 @@ def read_of(file: CarFile, corner: str) -> Read | None:
         return None
     points = points_of(file, corner)
     readings = tuple((name, plumb_of(points[name])) for name in wanted(layout) if name in points)
-    fitted = standing.fitted
-    axle = file.on(file.current, corner[:1])
-    camber = (file.camber_of(axle, corner) if axle else None) or 0.0
-    return Read(layout, readings, fitted.spacer_mm - (fitted.wheel.offset_mm or 0.0), camber)
+    fitted, axle = standing.fitted, file.on(file.current, corner[:1])
+    if fitted.wheel.offset_mm is None:
+        return None
+    rest = {"camber": file.camber_of(axle, corner) if axle else None, "toe": _toe_of(file, corner)}
+    unread = tuple(name for name, value in rest.items() if value is None)
+    centre = fitted.spacer_mm - fitted.wheel.offset_mm
+    return Read(layout, readings, centre, rest["camber"] or 0.0, rest["toe"] or 0.0, at_rest_unread=unread)
+
+
+def _toe_of(file: CarFile, corner: str) -> float | None:
+    """Toe of a wheel as it was read on what stands now [deg]."""
+    now = file.current.pk if file.current else None
+    return next((one.value for one in file.latest if (one.corner, one.code, one.outfit_id) == (corner, "toe", now)), None)
 
 
 def count_of(file: CarFile, corner: str) -> tuple[int, int] | None:
@@ -204,7 +199,7 @@ def _fault(file: CarFile, corner: str, known: dict[str, HardPoint], rows: dict[s
         return ""
     both = {name: plumb_of(point) for name, point in known.items()}
     both |= {name: Plumb(**row, uncertainty_mm=how["uncertainty_mm"], from_face=how["from_face"]) for name, row in rows.items()}
-    whole = Read(read.layout, tuple(both.items()), read.centre_y_mm, read.camber_deg)
+    whole = replace(read, readings=tuple(both.items()))
     if whole.missing:
         return ""
     try:

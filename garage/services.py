@@ -145,12 +145,16 @@ def set_springs(car: Car, end: str, values: Mapping[str, Any]) -> Springs:
     return found
 
 
-def take_angles(file: CarFile, angles: Sequence[tuple[str, str, float, str]], how: Mapping[str, Any]) -> list[Reading]:
-    """Angles of wheels read together, all or none: corner, station, value [deg], as typed."""
+#: an angle of a wheel as it was read: corner, station, value [deg], as typed, ± [deg]
+Angle = tuple[str, str, float, str, float]
+
+
+def take_angles(file: CarFile, angles: Sequence[Angle], how: Mapping[str, Any]) -> list[Reading]:
+    """Angles of wheels read together, all or none."""
     with remember(file.user, "alignment, kept"):
         return [
-            take_reading(file, corner, code, {"where": {}, "values": [value], "repeats": [], "typed": typed, **how})
-            for corner, code, value, typed in angles
+            take_reading(file, corner, code, {"where": {}, "values": [value], "repeats": [], "typed": typed, "uncertainty": doubt, **how})
+            for corner, code, value, typed, doubt in angles
         ]
 
 
@@ -160,7 +164,7 @@ def learn_adjuster(
     name: str,
     turns: float,
     effects: Mapping[str, float],
-    angles: Sequence[tuple[str, str, float, str]],
+    angles: Sequence[Angle],
     how: Mapping[str, Any],
 ) -> Adjuster:
     """What turning something changed: the new angles as readings, and the effect of a turn."""
@@ -196,7 +200,9 @@ def keep_marks(car: Car, values: Mapping[str, Any]) -> FrameMarks:
         return FrameMarks.objects.create(car=car, **values)
 
 
-def take_pads(file: CarFile, loads_kg: Mapping[str, float], condition: Mapping[str, Any], how: Mapping[str, Any]) -> list[Reading]:
+def take_pads(
+    file: CarFile, loads_kg: Mapping[str, tuple[float, str]], condition: Mapping[str, Any], how: Mapping[str, Any]
+) -> list[Reading]:
     """Four pads read together, with how the car stood; all or none."""
     with remember(file.user, "four pads, kept"):
         stood = Condition.objects.create(car=file.car, noted_on=how["taken_on"], **condition)
@@ -205,9 +211,9 @@ def take_pads(file: CarFile, loads_kg: Mapping[str, float], condition: Mapping[s
                 file,
                 corner,
                 "corner_mass",
-                {"where": {}, "values": [load], "repeats": [], "typed": f"{load:g} kg", "condition": stood, **how},
+                {"where": {}, "values": [load], "repeats": [], "typed": typed, "condition": stood, **how},
             )
-            for corner, load in loads_kg.items()
+            for corner, (load, typed) in loads_kg.items()
         ]
 
 

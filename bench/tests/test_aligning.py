@@ -6,7 +6,7 @@ from rimcore.steering.schools import ALIGNMENT_SCHOOLS
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 
-HOW = {"form": "angles", "uncertainty": "0.1", "sweep_deg": "20", "who": "Ina", "taken_on": "2026-11-20"}
+HOW = {"form": "angles", "uncertainty": "0.1", "toe_uncertainty": "0.03", "sweep_deg": "20", "who": "Ina", "taken_on": "2026-11-20"}
 TURN = {"form": "turn", "turn-corner": "FR", "turn-name": "Tie rod", "turn-turns": "0.5"}
 
 
@@ -41,6 +41,9 @@ class Sheet(ScenarioCase):
         self.assertAlmostEqual(read[("RL", "toe")], answer["wheels"]["RL"]["toe_deg"], places=3)
         self.assertAlmostEqual(read[("RR", "camber")], -1.8, places=4)
         self.assertAlmostEqual(read[("FL", "caster")], 5.409, places=3)
+        doubts = {one.code: one.uncertainty for one in Reading.objects.filter(car=self.car, taken_on="2026-11-20")}
+        self.assertEqual((doubts["camber"], doubts["toe"]), (0.1, 0.03))
+        self.assertAlmostEqual(doubts["caster"], 0.207, places=3, msg="resolution √2 ÷ (2 sin 20°)")
         thrust = {one.code: one for one in self.page("check/alignment/").context["judged"]}["align.thrust"]
         self.assertAlmostEqual(thrust.value, answer["thrust_deg"], places=3)
         undo(self.user, last_change(self.user).pk)
@@ -81,7 +84,7 @@ class Sheet(ScenarioCase):
             page = self.page(f"check/alignment/?school={key}")
             self.assertContains(page, school.costs)
             states[key] = {one.code: one.state for one in page.context["judged"]}["align.camber.FR"]
-        self.assertEqual(states, {"street": "clear", "life": "hit", "grip": "hit", "look": "hit"})
+        self.assertEqual(states, {"street": "clear", "life": "tight", "grip": "hit", "look": "hit"})
 
     def test_what_was_not_read_is_unmeasured(self):
         states = {one.code: one.state for one in self.page("check/alignment/").context["judged"]}

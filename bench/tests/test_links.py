@@ -1,6 +1,6 @@
 """Geometry and steering on the pages: figures are the core's, states are never clear without readings, levers flow into the build."""
 
-from garage.models import Axle, Car, HardPoint, Rack
+from garage.models import Axle, Car, HardPoint, Rack, Reading
 from planner.models import Build
 from rimcore.families import FAMILIES
 from rimcore.quantities.judgement import Judgement
@@ -28,7 +28,7 @@ class Geometry(ScenarioCase):
         answer = CALCULATIONS["kinematics"].answer({
             "kind": "strut", "points_mm": {name: list(point) for name, point in points.points.items()}, "half_track_mm": points.half_track_mm,
             "wheel": {"centre_y_mm": points.wheel.centre_y_mm, "radius_mm": points.wheel.radius_mm},
-            "static": {"camber_deg": points.wheel.camber_deg}, "travel_mm": list(found.travel_mm),
+            "static": {"camber_deg": points.wheel.camber_deg, "toe_deg": points.wheel.toe_deg}, "travel_mm": list(found.travel_mm),
         })  # fmt: skip
         for row, pose in zip(page.context["rows"], answer["poses"], strict=True):
             for (cell, _), name in zip(
@@ -36,6 +36,12 @@ class Geometry(ScenarioCase):
             ):
                 self.assertAlmostEqual(cell["value"], pose[name], places=6)
                 self.assertGreaterEqual(cell["doubt"], 0)
+
+    def test_angles_at_rest_are_those_that_were_read(self):
+        wheel = self.page("check/geometry/?corner=FL").context["found"].before.hard_points().wheel
+        self.assertEqual((wheel.camber_deg, wheel.toe_deg), (-1.3, 0.23))
+        Reading.objects.filter(car=self.car, code="toe").delete()
+        self.assertContains(self.page("check/geometry/?corner=FL"), "Not read at rest: toe")
 
     def test_the_band_is_there_and_what_to_read_again(self):
         page = self.page("check/geometry/")

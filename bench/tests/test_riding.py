@@ -49,6 +49,21 @@ class Ride(ScenarioCase):
         self.assertEqual(states["Coil bind, front left"], "unmeasured")
         self.assertIsNone(self.page("check/ride/").context["ratio"])
 
+    def test_without_a_motion_ratio_or_after_a_touch_no_dip_is_clear(self):
+        KnownDip.objects.filter(car=self.car).update(touched=True)
+        dip = next(one for one in self.page("check/ride/").context["judged"] if one.code == "ride.dip")
+        self.assertEqual(dip.state, "unmeasured")
+        KnownDip.objects.filter(car=self.car).update(touched=False)
+        Springs.objects.filter(car=self.car).delete()
+        dip = next(one for one in self.page("check/ride/").context["judged"] if one.code == "ride.dip")
+        self.assertIn("spring ÷ wheel movement is not known", dip.reason)
+
+    def test_what_moves_with_the_wheel_is_never_taken_as_nothing(self):
+        Springs.objects.filter(car=self.car, end="F").update(unsprung_kg=None)
+        judged = {one.name: one for one in self.page("check/ride/").context["judged"]}
+        self.assertEqual(judged["Coil bind, front left"].reason, "not known: what moves with the wheel")
+        self.assertIsNone(self.corner().sprung)
+
     def test_bad_input_in_words_nothing_lost(self):
         for change, words in (
             ({"shaft_mm": "deep"}, "deep"),

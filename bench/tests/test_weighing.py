@@ -1,6 +1,9 @@
 """Corner weights on the page: kept together, turns those of the command line, odd pads asked about, bad input in words."""
 
+from datetime import timedelta
+
 from garage.models import Car, Condition, Reading, Springs
+from garage.services import set_present
 from rimcore.registry import CALCULATIONS
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
@@ -49,7 +52,8 @@ class Pads(ScenarioCase):
         page = self.page("check/weights/")
         self.assertEqual(page.context["found"].total_kg, 1065)
         self.assertEqual(page.context["cross"].state, "tight")
-        self.assertEqual([round(one["pads"].cross_pct, 1) for one in page.context["history"]], [49.4, 47.9])
+        self.assertEqual([round(one.pads.cross_pct, 1) for one in page.context["history"]], [49.4, 47.9])
+        self.assertEqual(Reading.objects.filter(car=self.car, corner="FL", code="corner_mass").first().typed, "276")
         self.assertContains(page, "half a tank")
         self.assertEqual(Condition.objects.filter(car=self.car).count(), stood + 1)
         undo(self.user, last_change(self.user).pk)
@@ -92,6 +96,17 @@ class Pads(ScenarioCase):
         Reading.objects.filter(car=self.car, code="corner_mass", corner="RL").delete()
         page = self.page("check/weights/")
         self.assertContains(page, "not weighed yet")
+        self.assertContains(page, "1 of 1 unmeasured")
+
+    def test_corners_of_different_days_or_wheels_are_no_weighing(self):
+        one = Reading.objects.get(car=self.car, code="corner_mass", corner="FL")
+        Reading.objects.filter(pk=one.pk).update(taken_on=one.taken_on - timedelta(days=9))
+        self.assertContains(self.page("check/weights/"), "not weighed yet")
+        Reading.objects.filter(pk=one.pk).update(taken_on=one.taken_on)
+        self.assertIsNotNone(self.page("check/weights/").context["found"])
+        set_present(self.car, "F", {"spacer_mm": 5.0}, changed=True)
+        page = self.page("check/weights/")
+        self.assertIsNone(page.context["found"])
         self.assertContains(page, "1 of 1 unmeasured")
 
     def test_only_ones_own(self):

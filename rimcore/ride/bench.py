@@ -10,7 +10,7 @@ import numpy as np
 
 from rimcore.quantities.declared import Bench
 from rimcore.quantities.errors import BadInput
-from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+from rimcore.quantities.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, unmeasured
 from rimcore.ride.curves import curves
 from rimcore.ride.plumb import Banded, Read, words
 from rimcore.ride.weights import Pads
@@ -119,14 +119,12 @@ def judge_reach(found: Banded, droop_mm: float | None, bump_mm: float | None, wh
         first = lost[np.argmin(np.abs(lost))]
         reason = f"{where}: past {first:+.0f} mm of travel the links go over centre or out of reach".replace("-", "−")
         return Judgement(
-            code, name, "hit", reason, "the user's own measurement", value=float(abs(first)), unit="mm", inputs=tuple(inputs), where=where,
+            code, name, "hit", reason, OWN_MEASUREMENT, value=float(abs(first)), unit="mm", inputs=tuple(inputs), where=where,
             remedies=("read the points again", "limit the travel"),
         )  # fmt: skip
     state: State = "tight" if found.lost else "clear"
     words_ = f"{where}: reached from {far}" + (f"; {found.lost} of the draws within ± are not" if found.lost else "")
-    return Judgement(
-        code, name, state, words_, "the user's own measurement", inputs=tuple(inputs), where=where, formula=f"links held over {far}"
-    )
+    return Judgement(code, name, state, words_, OWN_MEASUREMENT, inputs=tuple(inputs), where=where, formula=f"links held over {far}")
 
 
 def rod_for_no_bump_steer_mm(read: Read, at_mm: float) -> float | None:

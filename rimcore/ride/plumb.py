@@ -79,6 +79,8 @@ class Read:
     toe_deg: float = 0.0
     #: what the build does to the rack: its inner joint forward and up, and its rod longer [mm]
     rack_mm: tuple[float, float] = (0.0, 0.0)
+    #: angles at rest that nobody read; their curves begin at 0
+    at_rest_unread: tuple[str, ...] = ()
 
     @property
     def by_name(self) -> dict[str, Plumb]:
@@ -107,12 +109,9 @@ class Read:
         named = self.by_name
         hub = named.pop(HUB)
         points = corner_frame(hub, named)
-        rack = LAYOUTS[self.layout].rod[1]
-        inner = points[rack]
-        points[rack] = (inner[0] + self.rack_mm[0], inner[1], inner[2] + self.rack_mm[1])
         wheel = Wheel(self.centre_y_mm, hub.up_mm, self.camber_deg, self.toe_deg)
         half = None if hub.from_face else hub.across_mm + self.centre_y_mm
-        return HardPoints(LAYOUTS[self.layout], points, wheel, None, half)
+        return HardPoints(LAYOUTS[self.layout], points, wheel, None, half).racked(*self.rack_mm)
 
 
 def corner_frame(hub: Plumb, readings: Mapping[str, Plumb]) -> dict[str, Point]:
@@ -148,6 +147,21 @@ class Banded:
     lost: int
     narrows: tuple[str, float] | None
     shares: Mapping[str, float] = field(default_factory=dict)
+
+    def doubt(self, name: str, row: int) -> float:
+        """Half the width of a figure's band at a travel."""
+        return float(self.high[name][row] - self.low[name][row]) / 2
+
+
+def travel_grid(droop_mm: float, bump_mm: float, marks: Sequence[float], step_mm: float = 10.0) -> tuple[float, ...]:
+    """Travels to draw, rising [mm]: round steps from droop to bump, both ends, and the places that are wanted between them.
+
+    >>> travel_grid(15.0, 10.0, (0.0, 4.0))
+    (-20.0, -15.0, -10.0, 0.0, 4.0, 10.0)
+    """
+    low, high = min(-droop_mm, *marks), max(bump_mm, *marks)
+    first, last = int(low // step_mm), int(-(-high // step_mm))
+    return tuple(sorted({*(step_mm * k for k in range(first, last + 1)), low, high, *marks}))
 
 
 @lru_cache(maxsize=64)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -141,6 +141,22 @@ class HardPoints:
             raise BadInput(
                 "these points leave the knuckle loose: two links do the same work; accepted: points whose links hold it", "points_mm"
             )
+
+    @property
+    def face_mm(self) -> float | None:
+        """From the car's centre to the mounting face [mm]; None where the half track is not known."""
+        return None if self.half_track_mm is None else self.half_track_mm - self.wheel.centre_y_mm
+
+    def racked(self, forward_mm: float, up_mm: float) -> HardPoints:
+        """The same corner with the steered link's inner end moved; the link has the length that keeps toe as it stands.
+
+        Raises
+        ------
+        BadInput : the points can't be assembled there
+        """
+        name = self.layout.rod[1]
+        x, y, z = self.points[name]
+        return replace(self, points={**self.points, name: (x + forward_mm, y, z + up_mm)})
 
     def at(self, name: str) -> Array:
         """A point as an array (3,)."""

@@ -16,6 +16,17 @@ LBF_PER_IN = 0.1751268
 BIND_ROOM_MM = 5.0
 
 
+def wheel_rate_n_per_mm(rate_n_per_mm: float, motion_ratio: float) -> float:
+    """A spring's rate at the wheel [N/mm]: rate × motion ratio².
+
+    Source: Milliken & Milliken, Race Car Vehicle Dynamics, ch. 16.
+
+    >>> wheel_rate_n_per_mm(60.0, 0.5)
+    15.0
+    """
+    return rate_n_per_mm * motion_ratio**2
+
+
 @dataclass(frozen=True)
 class Coil:
     """A coil: rate, length at rest, length with every coil on the next.
@@ -189,7 +200,7 @@ class Sprung:
     @property
     def wheel_rate_n_per_mm(self) -> float:
         """Tangent rate at the wheel, at ride height [N/mm]."""
-        return self.stack.rate_n_per_mm(max(self.static_force_n, self.preload_n)) * self.motion_ratio**2
+        return wheel_rate_n_per_mm(self.stack.rate_n_per_mm(max(self.static_force_n, self.preload_n)), self.motion_ratio)
 
     @property
     def natural_frequency_hz(self) -> float | None:

@@ -26,13 +26,15 @@ DIP_ROOM_MM = 8.0
 
 @dataclass(frozen=True)
 class Dip:
-    """A place that is known: how far the wheel went up there at a corner, by the cable tie on the damper's shaft [mm]."""
+    """A place that is known: how far the wheel went up there at a corner, by the cable tie on the damper's shaft [mm].
+
+    ``travel_mm`` is None where the motion ratio is not known. Where it ``touched`` it would have gone further.
+    """
 
     name: str
-    travel_mm: float
-    #: how far the end was lowered when it was driven [mm]
-    drop_mm: float
+    travel_mm: float | None
     source: InputUsed
+    touched: bool = False
 
 
 @dataclass(frozen=True)
@@ -49,6 +51,20 @@ class Stands:
     sprung: Sprung | None = None
     dips: tuple[Dip, ...] = ()
     inputs: tuple[InputUsed, ...] = ()
+    #: ± of bump and droop [mm]
+    uncertainty_mm: float = 0.0
+    #: what of the springs is not known, in words
+    unknown: tuple[str, ...] = ()
+
+
+def travel_at(droop_mm: float | None, bump_mm: float | None, drop_mm: float) -> tuple[float | None, float | None]:
+    """Droop and bump from where the car stands lowered by so much [mm]; None is not measured.
+
+    >>> travel_at(70.0, 60.0, 25.0)
+    (95.0, 35.0)
+    """
+    droop = None if droop_mm is None else droop_mm + drop_mm
+    return droop, None if bump_mm is None else bump_mm - drop_mm
 
 
 def wheel_travel_mm(shaft_mm: float, motion_ratio: float) -> float:
@@ -73,10 +89,11 @@ def judge_bump(one: Stands, use: str) -> Judgement:
             code, name, "the travel to the stop is not measured", ["bump"], ["cable tie on the damper's shaft, or jack it to the stop"]
         )
     left = one.bump_mm
-    state: State = "hit" if left <= 0 else "tight" if left < least else "clear"
+    state: State = "hit" if left <= 0 else "tight" if left - one.uncertainty_mm < least else "clear"
     return Judgement(
-        code, name, state, f"{left:.0f} mm to the stop; {least:g} mm wanted", f"{COMMON_PRACTICE}, from memory: {least:g} mm", value=left, unit="mm",
-        held_against=least, margin=left - least, formula=f"bump as measured − lowered = {left + one.drop_mm:g} − {one.drop_mm:g} = {left:g} mm".replace("−-", "+ "),
+        code, name, state, f"{left:.0f} mm ± {one.uncertainty_mm:g} to the stop; {least:g} mm wanted", f"{COMMON_PRACTICE}, from memory: {least:g} mm", value=left, unit="mm",
+        held_against=least, margin=left - least, uncertainty=one.uncertainty_mm,
+        formula=f"bump as measured − lowered = {left + one.drop_mm:g} − ({one.drop_mm:g}) = {left:g} mm".replace("-", "−"),
         inputs=one.inputs, where=one.where, remedies=() if state == "clear" else (f"{least - left:.0f} mm higher", "a shorter stop", "stiffer springs"),
     )  # fmt: skip
 
@@ -84,12 +101,13 @@ def judge_bump(one: Stands, use: str) -> Judgement:
 def judge_bind(one: Stands) -> Judgement:
     """Do the coils touch before the stop does?"""
     if one.sprung is None:
+        what = ", ".join(one.unknown) or "springs"
         return unmeasured(
             "ride.bind",
             f"Coil bind, {one.where}",
-            "springs or corner weight are not known",
-            ["springs", "corner_mass"],
-            ["write the springs down"],
+            f"not known: {what}",
+            one.unknown or ("springs",),
+            ["write the springs down, weigh the corner"],
         )
     found = one.sprung.coil_bind(one.bump_mm)
     return Judgement(
@@ -104,15 +122,22 @@ def judge_dip(one: Stands, dip: Dip) -> Judgement:
     A car that stands lower by so much has so much less bump; the dip takes the same travel (common practice: same dip,
     same speed, springs alike).
 
-    >>> dip = Dip("farm lane", 52.0, 0.0, InputUsed("dip", "52 mm"))
+    A drive that touched was stopped there, so that it says too little to be clear by.
+
+    >>> dip = Dip("farm lane", 52.0, InputUsed("dip", "52 mm"))
     >>> judge_dip(Stands("front left", 50.0, 60.0, 25.0), dip).state
     'hit'
     """
     code, name = "ride.dip", f"{dip.name}, {one.where}"
     if one.bump_mm is None:
         return unmeasured(code, name, "the travel to the stop is not measured", ["bump"], ["measure the bump left"])
+    if dip.travel_mm is None:
+        return unmeasured(code, name, "spring ÷ wheel movement is not known", ["motion ratio"], ["write the springs down"])
     left = one.bump_mm - dip.travel_mm
-    state: State = "hit" if left < 0 else "tight" if left < DIP_ROOM_MM else "clear"
+    state: State = "hit" if left < 0 else "tight" if left - one.uncertainty_mm < DIP_ROOM_MM else "clear"
+    if dip.touched and state != "hit":
+        reason = "it touched when it was driven, so the wheel would have gone further than was read"
+        return unmeasured(code, name, reason, ["the same dip"], ["drive the same dip again at this height"])
     said = f"{left:.0f} mm left before the stop" if left >= 0 else f"the stop is met {-left:.0f} mm early"
     return Judgement(
         code, name, state, f"{said}; the dip took {dip.travel_mm:.0f} mm", f"{COMMON_PRACTICE}: the same dip; {DIP_ROOM_MM:g} mm to spare, from memory",
@@ -160,7 +185,17 @@ def bars(corners: Sequence[Stands]) -> tuple[Bar, ...]:
     found = []
     for place, one in enumerate(corners):
         bind = one.sprung.bump_to_block_mm if one.sprung is not None else None
-        dips = tuple((dip.name, at(dip.travel_mm) or rest, judge_dip(one, dip).state) for dip in one.dips)
+        dips = tuple((dip.name, at(dip.travel_mm) or rest, judge_dip(one, dip).state) for dip in one.dips if dip.travel_mm is not None)
         down = None if one.droop_mm is None else -one.droop_mm
         found.append(Bar(one.where, 70.0 + 140.0 * place, at(one.bump_mm), at(down), rest, at(bind), dips))
     return tuple(found)
+
+
+def frequency_ratio(front: Sprung | None, rear: Sprung | None) -> float | None:
+    """Rear frequency over front; None where one is not known or tops out.
+
+    >>> frequency_ratio(None, None) is None
+    True
+    """
+    found = [one.natural_frequency_hz if one is not None else None for one in (front, rear)]
+    return None if found[0] is None or found[1] is None else found[1] / found[0]

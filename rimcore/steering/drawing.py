@@ -68,8 +68,7 @@ class Shown:
 
 def _centre(points: HardPoints, other: float) -> float:
     """Mounting face from the car's middle [mm]."""
-    half = points.half_track_mm
-    return other if half is None else half - points.wheel.centre_y_mm
+    return other if points.face_mm is None else points.face_mm
 
 
 def plan(now: Shown, before: Shown | None, half_mm: float, travel_mm: float, tyre_mm: float = TYRE_MM) -> Plan:
@@ -145,6 +144,19 @@ def _bar(one: Shown, half_mm: float, at) -> tuple[float, float, float] | None:  
     x1, y1 = at(-(_centre(one.left, half_mm) + left[1] + rack), left[0])
     x2, _ = at(_centre(one.right, half_mm) + right[1] - rack, right[0])
     return x1, x2, y1
+
+
+#: toe is drawn so many times larger than it is, so that it can be seen
+TOE_TIMES = 20
+
+
+def wheel_turn_deg(toe_deg: float | None, corner: str) -> float:
+    """How a wheel is turned on the sheet, clockwise [deg]: toe in turns a left wheel to the right; one that is not read stands straight.
+
+    >>> wheel_turn_deg(0.2, "FL"), wheel_turn_deg(0.2, "FR"), wheel_turn_deg(None, "FL")
+    (4.0, -4.0, 0.0)
+    """
+    return round((toe_deg or 0.0) * TOE_TIMES * (1 if corner[1] == "L" else -1), 1) + 0.0
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -125,9 +125,10 @@ def toggle(found: Steered, wanted_deg: float = TOGGLE_DEG) -> Judgement:
     """Do rod and steering arm keep their angle over these racks?"""
     name = "Angle between rod and steering arm"
     if not found.reached.all():
-        lost = ", ".join(_signed(rack) for rack in found.rack_mm[~found.reached])
+        lost = found.rack_mm[~found.reached]
+        nearest = _signed(round(float(lost[np.argmin(np.abs(lost))]), 1))
         return Judgement(
-            "steer.toggle", name, "hit", f"at {lost} mm of rack travel a wheel can't follow: it is over centre or out of reach",
+            "steer.toggle", name, "hit", f"at {nearest} mm of rack travel a wheel can't follow: it is over centre or out of reach",
             COMMON_PRACTICE, value=0.0, unit="°", held_against=wanted_deg, margin=-wanted_deg, remedies=_CURES,
         )  # fmt: skip
     angles = np.stack([found.left.toggle_margin_deg, found.right.toggle_margin_deg])
@@ -138,7 +139,7 @@ def toggle(found: Steered, wanted_deg: float = TOGGLE_DEG) -> Judgement:
     state: State = "hit" if least <= 1e-9 else "tight" if least < wanted_deg else "clear"
     return Judgement(
         "steer.toggle", name, state,
-        f"{least:.1f}° left at {_signed(found.rack_mm[place])} mm of rack travel, {('left', 'right')[side]} wheel; {wanted_deg:g}° wanted",
+        f"{least:.1f}° left at {_signed(round(float(found.rack_mm[place]), 1))} mm of rack travel, {('left', 'right')[side]} wheel; {wanted_deg:g}° wanted",
         f"{COMMON_PRACTICE}: {wanted_deg:g}° at least" if wanted_deg == TOGGLE_DEG else "the angle asked for",
         value=least, unit="°", held_against=wanted_deg, margin=least - wanted_deg,
         inputs=(InputUsed("rack travel", f"{_signed(found.rack_mm.min())} to {_signed(found.rack_mm.max())} mm"),),
@@ -286,6 +287,41 @@ def joint_angle(angles_deg: Sequence[float]) -> Judgement:
     )  # fmt: skip
 
 
+def rack_end_mm(travel_mm: float, limiter_mm: float) -> float:
+    """Rack travel to either lock with a limiter on each side [mm]; a millimetre at least.
+
+    >>> rack_end_mm(66.0, 6.0), rack_end_mm(66.0, 70.0)
+    (60.0, 1.0)
+    """
+    return max(1.0, travel_mm - limiter_mm)
+
+
+def most_steer_deg(found: Steered, way: int) -> float | None:
+    """Largest steer of the inside wheel with the rack to the left (1), or to the right (−1) [deg]; None where nothing turns."""
+    rows = (found.rack_mm * way >= 0) & np.isfinite(found.inside_deg)
+    return float(found.inside_deg[rows].max()) if rows.any() else None
+
+
+def where_it_locks(found: Steered, end_mm: float) -> list[str]:
+    """Where each way goes over centre against the rack's own end, in words."""
+    said = []
+    for side, limit in (("left", found.to_left_mm), ("right", found.to_right_mm)):
+        if limit is None:
+            said.append(f"To the {side} both wheels follow the rack beyond {FARTHEST_MM:g} mm.")
+        elif limit <= end_mm:
+            said.append(
+                f"To the {side} a wheel goes over centre {limit:.1f} mm from the middle, inside the rack's {end_mm:.0f} mm: it sticks at lock."
+            )
+        else:
+            said.append(f"To the {side} over centre comes at {limit:.1f} mm, {limit - end_mm:.1f} mm past the lock.")
+    return said
+
+
+def kingpin_track_mm(left: HardPoints, right: HardPoints, face_mm: float) -> float:
+    """Between the steering axes at hub height [mm], from the mounting faces' distance to the car's centre."""
+    return sum((face_mm if one.face_mm is None else one.face_mm) - kingpin_inboard_mm(one) for one in (left, right))
+
+
 def kingpin_inboard_mm(points: HardPoints) -> float:
     """From the mounting face inboard to the steering axis at hub height [mm]; to the lower outer joint where there is no axis.
 
@@ -299,11 +335,3 @@ def kingpin_inboard_mm(points: HardPoints) -> float:
         return float(-points.at(points.layout.rod[0])[1])
     low, high = (points.at(name) for name in points.layout.axis)
     return float(-(low[1] + (high[1] - low[1]) * (0.0 - low[2]) / (high[2] - low[2])))
-
-
-def with_inner_moved(points: HardPoints, by: Sequence[float]) -> HardPoints:
-    """A corner whose rack stands elsewhere: the rod's inner joint moved, its length kept by the new rod."""
-    name = points.layout.rod[1]
-    old = points.points[name]
-    moved = (old[0] + by[0], old[1] + by[1], old[2] + by[2])
-    return replace(points, points={**points.points, name: moved})

@@ -5,6 +5,7 @@ The figures are common practice, from memory; the car's own sheet stands before 
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -66,9 +67,9 @@ ALIGNMENT_SCHOOLS: dict[str, School] = {
 }  # fmt: skip
 
 #: what an angle may be off its target [deg]: within the first it is set, within the second nearly (common practice, from memory)
-CLOSE_DEG = {"camber_deg": (0.25, 0.5), "caster_deg": (0.5, 1.0), "toe_deg": (0.05, 0.1)}
+CLOSE_DEG = {"camber_deg": (0.25, 0.5), "caster_deg": (0.5, 1.0), "toe_deg": (0.1, 0.2)}
 #: rear wheels' mean heading off the centre line, and camber left against right [deg]
-THRUST_DEG, UNEVEN_DEG = (0.05, 0.1), (0.3, 0.6)
+THRUST_DEG, UNEVEN_DEG = (0.1, 0.2), (0.3, 0.6)
 ANGLE_NAMES = {"camber_deg": "camber", "caster_deg": "caster", "toe_deg": "toe"}
 END_NAMES = {"F": "front", "R": "rear"}
 PRACTICE = f"{COMMON_PRACTICE}, from memory"
@@ -93,16 +94,17 @@ def judge_off(code: str, name: str, off_deg: float | None, doubt_deg: float, clo
     )  # fmt: skip
 
 
-def judge_alignment(angles: Angles, school: School, doubt_deg: float = 0.05, inputs: Sequence[InputUsed] = ()) -> tuple[Judgement, ...]:
+def judge_alignment(angles: Angles, school: School, doubts: Angles, inputs: Sequence[InputUsed] = ()) -> tuple[Judgement, ...]:
     """Four wheels against a school, the thrust of the rear axle, and camber left against right.
 
     Parameters
     ----------
-    angles : (corner, angle) -> degrees; None or absent is not read
+    angles, doubts : (corner, angle) -> degrees, and its ±; None or absent is not read
 
     Examples
     --------
-    >>> found = judge_alignment({("RL", "toe_deg"): 0.1, ("RR", "toe_deg"): 0.1}, ALIGNMENT_SCHOOLS["street"], 0.02)
+    >>> read = {("RL", "toe_deg"): 0.1, ("RR", "toe_deg"): 0.1}
+    >>> found = judge_alignment(read, ALIGNMENT_SCHOOLS["street"], dict.fromkeys(read, 0.05))
     >>> [one.state for one in found if one.code == "align.thrust"]
     ['clear']
     """
@@ -114,25 +116,30 @@ def judge_alignment(angles: Angles, school: School, doubt_deg: float = 0.05, inp
             name = f"{ANGLE_NAMES[angle].capitalize()}, {where}"
             said = "" if value is None else f"{_deg(value)}; {_deg(wanted)} wanted for {school.name.lower()}"
             off = None if value is None else value - wanted
-            found.append(
-                judge_off(f"align.{angle[:-4]}.{corner}", name, off, doubt_deg, CLOSE_DEG[angle], said, [f"{name.lower()}"], inputs)
-            )
+            doubt = doubts.get((corner, angle)) or 0.0
+            found.append(judge_off(f"align.{angle[:-4]}.{corner}", name, off, doubt, CLOSE_DEG[angle], said, [name.lower()], inputs))
     left, right = angles.get(("RL", "toe_deg")), angles.get(("RR", "toe_deg"))
     thrust = None if left is None or right is None else thrust_deg(left, right)
     way = "" if thrust is None else "left" if thrust > 0 else "right"
     words = "" if thrust is None else f"the rear wheels point {abs(thrust):.2f}° to the {way} of the centre line"
+    doubt = _both(doubts, "R", "toe_deg") / 2
     found.append(
-        judge_off("align.thrust", "Thrust of the rear axle", thrust, doubt_deg, THRUST_DEG, words, ["toe of both rear wheels"], inputs)
+        judge_off("align.thrust", "Thrust of the rear axle", thrust, doubt, THRUST_DEG, words, ["toe of both rear wheels"], inputs)
     )
     for end in ("F", "R"):
         one, other = angles.get((f"{end}L", "camber_deg")), angles.get((f"{end}R", "camber_deg"))
         apart = None if one is None or other is None else one - other
         words = "" if apart is None else f"{abs(apart):.2f}° apart"
-        name = f"Camber left against right, {END_NAMES[end]}"
+        name, doubt = f"Camber left against right, {END_NAMES[end]}", _both(doubts, end, "camber_deg")
         found.append(
-            judge_off(f"align.even.{end}", name, apart, doubt_deg, UNEVEN_DEG, words, [f"camber of both {END_NAMES[end]} wheels"], inputs)
+            judge_off(f"align.even.{end}", name, apart, doubt, UNEVEN_DEG, words, [f"camber of both {END_NAMES[end]} wheels"], inputs)
         )
     return tuple(found)
+
+
+def _both(doubts: Angles, end: str, angle: str) -> float:
+    """± of a difference or a sum of both sides, added as squares [deg]."""
+    return math.hypot(doubts.get((f"{end}L", angle)) or 0.0, doubts.get((f"{end}R", angle)) or 0.0)
 
 
 def _deg(value: float) -> str:

@@ -106,6 +106,21 @@ def toe_mm(angle_deg: float, over_mm: float) -> float:
     return over_mm * math.sin(math.radians(angle_deg))
 
 
+def effect_a_turn_deg(before_deg: float, now_deg: float, turns: float) -> float:
+    """What a turn of an adjuster changes, from an angle before and after some turns [deg a turn].
+
+    Raises
+    ------
+    BadInput : no turn was done
+
+    >>> effect_a_turn_deg(-0.2, 0.1, 0.5)
+    0.6
+    """
+    if turns == 0:
+        raise BadInput("a turn that is not done teaches nothing; accepted: not 0", "turns")
+    return round((now_deg - before_deg) / turns, 9)
+
+
 def total_deg(left_deg: float | None, right_deg: float | None) -> float | None:
     """Total toe of an axle [deg]; None with a part missing.
 

@@ -3,8 +3,7 @@
 import tempfile
 from pathlib import Path
 
-from hypothesis import HealthCheck
-from hypothesis import settings as Drawn
+import hypothesis
 
 from rimtally.settings.base import *  # noqa: F403
 
@@ -23,5 +22,5 @@ TEST_RUNNER = "rimtally.runner.TallyRunner"
 KEEP_PAGES = False
 
 # A busy machine is no fault: drawn tests know no clock.
-Drawn.register_profile("tally", deadline=None, suppress_health_check=[HealthCheck.too_slow])
-Drawn.load_profile("tally")
+hypothesis.settings.register_profile("tally", deadline=None, suppress_health_check=[hypothesis.HealthCheck.too_slow])
+hypothesis.settings.load_profile("tally")

@@ -13,7 +13,7 @@ def angles(**change):
 
 
 def states(given, doubt=0.0):
-    return {one.code: one.state for one in judge_alignment(given, STREET, doubt)}
+    return {one.code: one.state for one in judge_alignment(given, STREET, dict.fromkeys(given, doubt))}
 
 
 class Judged(unittest.TestCase):
@@ -26,7 +26,7 @@ class Judged(unittest.TestCase):
 
     def test_both_ends_of_each_limit(self):
         for name, code, target, near, far in (
-            ("FL_toe", "align.toe.FL", 0.05, 0.05, 0.1), ("RR_camber", "align.camber.RR", -1.2, 0.25, 0.5), ("FR_caster", "align.caster.FR", 5.0, 0.5, 1.0),
+            ("FL_toe", "align.toe.FL", 0.05, 0.1, 0.2), ("RR_camber", "align.camber.RR", -1.2, 0.25, 0.5), ("FR_caster", "align.caster.FR", 5.0, 0.5, 1.0),
         ):  # fmt: skip
             for off, state in ((near, "clear"), (near + 0.01, "tight"), (far, "tight"), (far + 0.01, "hit")):
                 for way in (1, -1):
@@ -38,11 +38,19 @@ class Judged(unittest.TestCase):
         self.assertEqual(judge_off("x", "X", 0.11, 0.02, (0.05, 0.1), "", ()).state, "tight")
         self.assertEqual(judge_off("x", "X", 0.13, 0.02, (0.05, 0.1), "", ()).state, "hit")
 
+    def test_each_angle_has_its_own_doubt_and_both_sides_theirs_together(self):
+        """3 and 4 hundredths make 5 on a difference, and half of that on a mean (squares added)."""
+        doubts = {("RL", "toe_deg"): 0.06, ("RR", "toe_deg"): 0.08, ("FL", "camber_deg"): 0.3}
+        found = {one.code: one for one in judge_alignment(angles(), STREET, doubts)}
+        self.assertAlmostEqual(found["align.thrust"].uncertainty, 0.05, 12)
+        self.assertEqual([found[code].uncertainty for code in ("align.toe.RL", "align.toe.RR", "align.toe.FL")], [0.06, 0.08, 0.0])
+        self.assertEqual((found["align.camber.FL"].state, found["align.camber.FR"].state), ("tight", "clear"))
+
     def test_a_rear_axle_that_points_aside(self):
         """Left toes out by 0.1°, right in by 0.3°: the mean heading is 0.2° to the left."""
-        found = {one.code: one for one in judge_alignment(angles(RL_toe=-0.1, RR_toe=0.3), STREET, 0.0)}["align.thrust"]
+        found = {one.code: one for one in judge_alignment(angles(RL_toe=-0.1, RR_toe=0.3), STREET, {})}["align.thrust"]
         self.assertAlmostEqual(found.value, 0.2, 12)
-        self.assertEqual((found.state, found.reason), ("hit", "the rear wheels point 0.20° to the left of the centre line"))
+        self.assertEqual((found.state, found.reason), ("tight", "the rear wheels point 0.20° to the left of the centre line"))
 
     def test_one_side_alone_is_uneven_for_nobody(self):
         found = states(angles(FL_camber=None))

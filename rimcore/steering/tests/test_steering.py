@@ -29,7 +29,6 @@ from rimcore.steering.rack import (
     toggle,
     turning_circle_m,
     turns_from_lock,
-    with_inner_moved,
 )
 from rimcore.steering.setting import Frame, adjusted, camber_steered_deg, exact_axis_deg, squareness, thrust_deg, toe_deg, toe_mm
 
@@ -71,7 +70,7 @@ class Rack(unittest.TestCase):
         """Common practice: a rear rack is moved forward (26 to 36 mm) where the wheel sticks at full lock."""
         rear = HardPoints(LAYOUTS["wishbone"], WISHBONE | {"rod_inner": (-165, -390, -70)}, Wheel(-30, 310))
         before = steered(Axle(rear, rear, 2600, 1400), [0.0])
-        forward = with_inner_moved(rear, (36.0, 0.0, 0.0))
+        forward = rear.racked(36.0, 0.0)
         after = steered(Axle(forward, forward, 2600, 1400), [0.0])
         self.assertGreater(after.to_left_mm, before.to_left_mm)
 
