@@ -14,6 +14,7 @@ from rimcore.parts.declared import Need, Place
 from rimcore.parts.needs import answered
 from rimcore.quantities.judgement import Judgement
 from rimcore.well.fitment import both_ends
+from rimcore.work.modules import OF_LEVER
 
 ENDS = ("F", "R")
 
@@ -110,9 +111,8 @@ def _in_build(build: Build, row: Dragged) -> Choice | None:
 
 
 def _alignment(build: Build) -> list[Dragged]:
-    """Height and camber change toe: work to be bought or done."""
-    moved = [row for row in build.levers.all() if row.code in ("ride_drop_mm", "camber_deg")]
-    if not moved:
+    """Levers whose work ends with an alignment: to be bought or done."""
+    if not any("alignment" in OF_LEVER.get(row.code, ()) for row in build.levers.all()):
         return []
-    why = "height and camber change toe: set it after the car has settled"
+    why = "height, camber and the rack's place change toe: set it after the car has settled"
     return [Dragged(Need("other", "Alignment", 1, why, "common practice"), "A", None)]

@@ -10,7 +10,7 @@ from planner.chosen import build_in_hand, candidate
 from planner.models import Build, Choice
 from planner.parts import dragged_along, part_judgements
 from planner.queries import sums
-from planner.services import put_part, remove_choice
+from planner.services import put_part, remove_choice, set_levers
 from rimcore.families import FAMILIES
 from rimcore.lines import parse_line
 from shelf.services import add_line
@@ -166,6 +166,16 @@ class Dragged(InABuild):
         self.client.post(self.url(f"plan/build/{self.build.pk}/drag/"), {"which": f"stud:{stud.need.name}"})
         part = Choice.objects.get(build=self.build, part__family="stud").part
         self.assertEqual(part.spec["thread"], "M12x1.5")
+
+    def test_whatever_ends_with_an_alignment_drags_one_along(self):
+        for code, place, value, wanted in (
+            ("ride_drop_mm", "F", 30.0, True), ("camber_deg", "R", -2.0, True), ("rack_forward_mm", "", 26.0, True), ("crossmember", "", True, True),
+            ("rack_limit_mm", "", 3.0, False), ("axle_ratio", "", 4.3, False),
+        ):  # fmt: skip
+            self.build.levers.all().delete()
+            set_levers(self.build, {(code, place): value})
+            names = {row.need.name for row in dragged_along(self.file(), self.fresh())}
+            self.assertEqual("Alignment" in names, wanted, code)
 
     def test_calipers_drag_pads_and_fluid(self):
         self.put("calipers radius 150 face 9 left and right", "F")
