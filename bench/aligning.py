@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST
 
 from bench.aligned import GAUGE_DEG, STATION_OF, TOE_DEG, angles_of, judged_by, school_of_use
 from bench.frame import switch
+from bench.gauged import Taken, simulated
 from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import PastDayField
@@ -21,8 +22,8 @@ from garage.services import Angle
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import caster_from_sweep_deg
 from rimcore.steering.drawing import wheel_turn_deg
-from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School
-from rimcore.steering.setting import ANGLES, Turned, adjusted, effect_a_turn_deg, sweep_uncertainty_deg, toe_deg, total_deg
+from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, SUPPOSED_CAMBER_DEG, School
+from rimcore.steering.setting import ANGLES, Turned, adjusted, effect_a_turn_deg, sweep_uncertainty_deg, toe_deg, toe_mm, total_deg
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
@@ -159,7 +160,9 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     user: Any = request.user
     what = request.POST.get("form", "") if request.method == "POST" else ""
-    form = AnglesForm(request.POST if what == "angles" else None, initial={"who": user.get_short_name() or user.username})
+    shown = _shown(request, file)
+    first = {"who": user.get_short_name() or user.username} | ({} if shown is None else _filled(request.GET.get("gauge", ""), shown))
+    form = AnglesForm(request.POST if what == "angles" else None, initial=first)
     turn = TurnForm(request.POST if what == "turn" else None, prefix="turn")
     if what and file.current is None:
         messages.error(request, "First say which wheels stand on the car.")
@@ -172,8 +175,43 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
     if what == "turn" and turn.is_valid() and _learn(file, turn, user):
         messages.success(request, f"{turn.cleaned_data['name']} is learnt.")
         return redirect("alignment", car_id)
-    context = {"form": form, "turn": turn, "benches": switch(file), "here": "alignment", **_sheet(file, request.GET.get("school", ""))}
+    context = {
+        "form": form,
+        "turn": turn,
+        "taken": shown,
+        "benches": switch(file),
+        "here": "alignment",
+        **_sheet(file, request.GET.get("school", "")),
+    }
     return page(request, file, "check", "bench/alignment.html", context, status_of(form, turn))
+
+
+#: rim edge to rim edge, for the simulated strings [mm]
+OVER_MM = 400.0
+
+
+def _shown(request: HttpRequest, file: CarFile) -> Taken | None:
+    """What a simulated gauge shows of the wheels as they were read last, or as the simulation supposes them."""
+    key, values = request.GET.get("gauge", ""), angles_of(file)[0]
+    if key.startswith("angle"):
+        return simulated(key, {corner: _camber_deg(values[(corner, "camber_deg")]) for corner in CORNERS}, len(file.readings))
+    if key == "strings":
+        return simulated(key, {corner: toe_mm(values[(corner, "toe_deg")] or 0.0, OVER_MM) for corner in CORNERS}, len(file.readings))
+    return simulated(key, {"FL": 20.0, "FR": 20.0}, len(file.readings)) if key == "plates" else None
+
+
+def _camber_deg(read: float | None) -> float:
+    return SUPPOSED_CAMBER_DEG if read is None else read
+
+
+def _filled(key: str, shown: Taken) -> dict[str, Any]:
+    """What a gauge's reading puts into the form."""
+    if key == "strings":
+        return {"who": shown.source, "over_mm": OVER_MM, **shown.initial(suffix="-toe_mm")}
+    if key == "plates":
+        swept = [one.value for one in shown.channels if one.value is not None]
+        return {"sweep_deg": swept[0]} if swept else {}
+    return {"who": shown.source, "uncertainty": max(GAUGE_DEG, shown.doubt or 0.0), **shown.initial(suffix="-camber")}
 
 
 def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:

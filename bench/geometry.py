@@ -11,7 +11,7 @@ from bench.frame import switch
 from bench.links import Linked, corners_read, fault_of_points, linked, of_corner
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from garage.points import layout_of, read_of
+from garage.linkage import layout_of, read_of
 from rimcore.ride.curves import curves
 from rimcore.ride.drawing import Chart, chart
 from rimcore.ride.plumb import Banded, words

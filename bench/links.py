@@ -6,13 +6,14 @@ from dataclasses import dataclass, replace
 
 from garage.file import CarFile
 from garage.inhand import in_hand
-from garage.points import drop_when_read_mm, layout_of, points_of, read_of
+from garage.linkage import drop_when_read_mm, layout_of, points_of, read_of
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.ride.bench import BUMP_STEER_OVER_MM, NAMES, judge_bump_steer, judge_reach, unread
 from rimcore.ride.plumb import Banded, Read, banded, travel_grid, words
 from rimcore.ride.standing import travel_at
+from rimcore.steering.bench import MOVES
 from rimcore.well.stations import CORNER_NAMES, CORNERS
 
 #: travel that is drawn where bump or droop are not measured [mm]
@@ -46,13 +47,12 @@ class Linked:
         return banded(self.now, self.travel_mm)
 
 
-def rack_of_build(file: CarFile) -> tuple[float, float, float]:
-    """Rack forward, up, and limiters of the build in hand [mm]; nothing where no build is in hand."""
+def rack_of_build(file: CarFile) -> tuple[tuple[float, ...], float]:
+    """What the build in hand moves of rack, rods and arms, and its limiters [mm]; nothing where no build is in hand."""
     build = build_in_hand(file)
     if build is None:
-        return 0.0, 0.0, 0.0
-    forward, up, limit = (float(build.lever(code) or 0.0) for code in ("rack_forward_mm", "rack_up_mm", "rack_limit_mm"))
-    return forward, up, limit
+        return (0.0,) * len(MOVES), 0.0
+    return tuple(float(build.lever(code) or 0.0) for code in MOVES), float(build.lever("rack_limit_mm") or 0.0)
 
 
 def linked(file: CarFile, corner: str) -> Linked | None:
@@ -60,8 +60,8 @@ def linked(file: CarFile, corner: str) -> Linked | None:
     read = read_of(file, corner)
     if read is None or read.missing or fault_of_points(read):
         return None
-    forward, up, _ = rack_of_build(file)
-    now = replace(read, rack_mm=(forward, up)) if corner[0] == "F" else read
+    moves, _ = rack_of_build(file)
+    now = replace(read, rack_mm=moves) if corner[0] == "F" and any(moves) else read
     if fault_of_points(now):
         return None
     drop = drop_when_read_mm(file, corner)

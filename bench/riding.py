@@ -11,54 +11,113 @@ from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
 
 from bench.frame import switch
-from bench.stood import judgements, stands
+from bench.lifted import judgements as lift_judged
+from bench.lifted import side
+from bench.stood import height_given, judgements, stands
 from garage import services
+from garage.dip_form import DipForm
 from garage.file import CarFile, open_file
-from garage.forms import PastDayField, unit_of
+from garage.forms import unit_of
 from garage.inhand import in_hand
 from garage.models import KnownDip
+from planner import services as planning
+from planner.chosen import build_in_hand
+from planner.models import Build
+from rimcore.driveline.lift import SCHOOLS
+from rimcore.parts.gives import Gives
+from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.standing import BARS_H, BARS_W, bars, frequency_ratio
-from rimcore.well.stations import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 
+ENDS = {"F": "front", "R": "rear"}
 
-class DipForm(forms.Form):
-    """A known place, and what the cable tie showed there."""
+
+class HeightForm(forms.Form):
+    """Height of the centre of gravity as the car stands, kept in the address."""
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["name"] = forms.CharField(max_length=60, label="Place", help_text="farm lane by the bridge, at 40 km/h")
-        self.fields["corner"] = forms.ChoiceField(choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Corner")
-        self.fields["shaft_mm"] = QuantityField(
+        label = "Centre of gravity above the ground"
+        self.fields["cg"] = QuantityField(
             "length",
             unit_of("length", file),
-            *LIMITS["dip_mm"].span,
-            label="Cable tie moved",
-            help_text="along the shaft, from ride height; the damper is taken to move as the spring does",
+            100,
+            2000,
+            required=False,
+            label=label,
+            help_text="from one axle weighed with the other raised",
         )
-        self.fields["touched"] = forms.BooleanField(required=False, label="It touched")
-        self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
-        self.fields["driven_on"] = PastDayField()
+
+
+class CollarForm(forms.Form):
+    """Collars of both ends, as the build has them wound."""
+
+    def __init__(self, file: CarFile, build: Build, *args: Any, **options: Any) -> None:
+        initial = {end: build.lever("perch_up_mm", end) for end in ENDS}
+        super().__init__(*args, initial=initial, **options)
+        unit = unit_of("length", file)
+        for end, name in ENDS.items():
+            label = f"Collars wound up, {name}"
+            self.fields[end] = QuantityField(
+                "length", unit, *LIMITS["perch_mm"].span, required=False, label=label, help_text="minus is wound down"
+            )
 
 
 def ride(request: HttpRequest, car_id: int) -> HttpResponse:
     """Bars, figures and judgements; a dip is kept with the height at which it was driven."""
     file = open_file(request.user, car_id)
     user: Any = request.user
-    form = DipForm(file, request.POST if request.method == "POST" else None, initial={"who": user.get_short_name() or user.username})
-    if request.method == "POST" and form.is_valid():
+    build, what = build_in_hand(file), request.POST.get("form", "")
+    collars = CollarForm(file, build, request.POST if what == "collars" else None) if build is not None else None
+    if build is not None and collars is not None and what == "collars" and collars.is_valid():
+        planning.change_build(build, request.user, {}, {("perch_up_mm", end): collars.cleaned_data[end] or 0.0 for end in ENDS})
+        messages.success(request, f"{build.name}: collars kept.")
+        return redirect("ride", car_id)
+    if build is None and what in ("collars", "take"):
+        messages.error(request, "First take a build in hand: collars and springs are kept in it.")
+        return redirect("ride", car_id)
+    if build is not None and what == "take":
+        return _take(request, file, build)
+    form = DipForm(file, request.POST if what == "dip" else None, initial={"who": user.get_short_name() or user.username})
+    if what == "dip" and form.is_valid():
         axle = file.on(file.current, form.cleaned_data["corner"][0])
         services.keep_dip(file.car, form.cleaned_data | {"ride_drop_mm": axle.ride_drop_mm if axle else 0.0})
         messages.success(request, f"{form.cleaned_data['name']} kept.")
         return redirect("ride", car_id)
     corners = stands(file)
+    cg_form = HeightForm(file, {"cg": request.GET["cg"]} if "cg" in request.GET else None)
+    cg = cg_form.cleaned_data.get("cg") if cg_form.is_valid() else None
     context = {
-        "form": form, "bars": bars(corners), "width": BARS_W, "height": BARS_H, "corners": corners, "judged": judgements(file), "dips": file.extra["dips"],
-        "in_hand": in_hand(file), "benches": switch(file), "here": "ride", "ratio": frequency_ratio(corners[0].sprung, corners[2].sprung),
+        "form": form, "collars": collars, "given": _given(file), "bars": bars(corners), "width": BARS_W, "height": BARS_H, "corners": corners, "judged": judgements(file), "dips": file.extra["dips"],
+        "side": side(file), "lift": lift_judged(file, cg), "cg_form": cg_form, "schools": SCHOOLS, "in_hand": in_hand(file), "benches": switch(file), "here": "ride", "ratio": frequency_ratio(corners[0], corners[2]),
     }  # fmt: skip
-    return page(request, file, "check", "bench/ride.html", context, status_of(form))
+    return page(request, file, "check", "bench/ride.html", context, status_of(form, *([collars] if collars is not None else [])))
+
+
+def _given(file: CarFile) -> list[tuple[str, Gives]]:
+    """Ends at which a part of the build changes the height, with what it does."""
+    found = [(name, height_given(file, end)) for end, name in ENDS.items()]
+    return [(name, one) for name, one in found if one is not None and one.rows]
+
+
+def _take(request: HttpRequest, file: CarFile, build: Build) -> HttpResponse:
+    """The height that the parts give becomes the build's, at every end where all of them are known."""
+    given = {end: one.total_mm for end in ENDS if (one := height_given(file, end)) is not None and one.rows and one.total_mm is not None}
+    if not given:
+        messages.error(request, "Nothing taken: no part of the build changes the height, or something of it is not known.")
+        return redirect("ride", file.car.pk)
+    try:
+        planning.change_build(build, request.user, {}, {("ride_drop_mm", end): round(value, 1) for end, value in given.items()})
+    except CoreError as error:
+        messages.error(request, f"Not taken: the height {error.message}.")
+    else:
+        messages.success(
+            request,
+            f"{build.name}: " + ", ".join(f"{ENDS[end]} {value:.0f} mm lowered".replace("-", "−") for end, value in given.items()) + ".",
+        )
+    return redirect("ride", file.car.pk)
 
 
 @require_POST

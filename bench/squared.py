@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 
 from garage.file import CarFile
-from garage.models import FrameMarks
+from garage.models import FrameMarks, FrameTrial
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
+from rimcore.ride.framefit import Trial, judge_frame_fit
 from rimcore.steering.setting import Frame, squareness
+from rimcore.well.stations import CORNER_NAMES
 
 #: lengths of a set of marks, in the order in which one reads them
 LENGTHS = {
@@ -30,15 +32,32 @@ def frame_of(marks: FrameMarks) -> Frame:
     return Frame(*(getattr(marks, name) for name in ORDER))
 
 
+def trials_of(file: CarFile) -> list[Trial]:
+    """Trials beside the frame for the core, the newest first."""
+    rows: list[FrameTrial] = file.extra["trials"]
+    return [
+        Trial(
+            row.what, CORNER_NAMES[row.corner], row.bump_mm, row.droop_mm, row.plate_mm, row.again,
+            (InputUsed("bump, droop", f"{_said(row.bump_mm)}, {_said(row.droop_mm)}", row.who, f"{row.taken_on:%-d %b %Y}"),),
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
+def _said(gap_mm: float | None) -> str:
+    return "not tried" if gap_mm is None else f"{gap_mm:g} mm"
+
+
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """Sides and diagonals of the newest marks."""
-    newest = newest_of(file)
+    newest, beside = newest_of(file), judge_frame_fit(trials_of(file))
     if newest is None:
         return (
+            *beside,
             unmeasured(
                 "square.sides", "Frame square", "no marks are read", ["marks"], ["plumb two front and two rear points onto the floor"]
             ),
         )
     day = f"{newest.taken_on:%-d %b %Y}"
     used = tuple(InputUsed(label.lower(), f"{getattr(newest, name):g} mm", newest.who, day) for name, label in LENGTHS.items())
-    return tuple(replace(one, inputs=used, where=newest.what) for one in squareness(frame_of(newest)))
+    return (*beside, *(replace(one, inputs=used, where=newest.what) for one in squareness(frame_of(newest))))

@@ -2,25 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
-
-import numpy as np
 
 from bench.links import Linked, linked, rack_of_build
 from garage.file import CarFile
+from garage.linkage import read_of
 from garage.models import Rack
-from garage.points import read_of
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.ride.points import HardPoints
 from rimcore.steering.bench import judge_centre
-from rimcore.steering.rack import TOGGLE_DEG, Axle, Steered, kingpin_track_mm, rack_end_mm, steered, toggle
+from rimcore.steering.rack import TOGGLE_DEG, Axle, Steered, axle_read, kingpin_track_mm, lock_to_lock, rack_end_mm, toggle
 
 #: rack travel that is drawn where nobody measured it [mm], and mounting face from the car's middle where no track is known
 USUAL_RACK_MM, USUAL_FACE_MM = 60.0, 740.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Steer:
     """Both front corners with the rack where it is tried, and as it was read."""
 
@@ -38,26 +37,25 @@ def end_of(kept: Rack | None, limit_mm: float) -> float:
     return rack_end_mm(kept.travel_mm if kept is not None and kept.travel_mm is not None else USUAL_RACK_MM, limit_mm)
 
 
-def pair(file: CarFile, forward_mm: float, up_mm: float) -> Steer | None:
+def pair(file: CarFile, *moves_mm: float) -> Steer | None:
     """Both front corners with the rack moved; None until one side is read whole. A side that is not is the other one mirrored."""
     sides: dict[str, Linked | None] = {corner: linked(file, corner) for corner in ("FL", "FR")}
     there = sides["FL"] or sides["FR"]
     if there is None or file.car.wheelbase_mm is None:
         return None
     left, right = sides["FL"] or there, sides["FR"] or there
-
     then = [one.before.hard_points() for one in (left, right)]
-    try:
-        now = [one.racked(forward_mm, up_mm) for one in then]
-    except CoreError:
-        return None
     half = _face_mm(file, then[0])
     track = kingpin_track_mm(then[0], then[1], half)
     base = file.car.wheelbase_mm
     assumed = sides["FL"] is None or sides["FR"] is None or left.mirrored or right.mirrored
     standing = file.standing("F")
     tyre = standing.fitted.tyre.section_width_mm if standing else 205.0
-    return Steer(Axle(now[0], now[1], base, track), Axle(then[0], then[1], base, track), half, assumed, left.inputs, tyre)
+    try:
+        now, before = (axle_read(left.before, right.before, rack, base, track) for rack in (moves_mm or (0.0, 0.0), (0.0, 0.0)))
+    except CoreError:
+        return None
+    return Steer(now, before, half, assumed, left.inputs, tyre)
 
 
 def _face_mm(file: CarFile, points: HardPoints) -> float:
@@ -93,6 +91,28 @@ def judged_toggle(found: Steered, both: Steer, kept: Rack | None) -> Judgement:
     return judged
 
 
+def racked(file: CarFile) -> Callable[[float, float], Judgement] | None:
+    """For parts of the list: what is judged of rod and arm with the rack moved so far forward and up [mm]."""
+    if pair(file) is None:
+        return None
+    return lambda forward, up: _toggle_at(file, forward, up)
+
+
+def _toggle_at(file: CarFile, forward: float, up: float) -> Judgement:
+    kept: Rack | None = file.extra["rack"]
+    moves, limit = rack_of_build(file)
+    both, end = pair(file, forward, up, *moves[2:]), end_of(kept, limit)
+    if both is None:
+        return unmeasured(
+            "steer.toggle",
+            "Angle between rod and steering arm",
+            "the points can't be assembled there",
+            ["hard points"],
+            ["move the rack less"],
+        )
+    return judged_toggle(lock_to_lock(both.axle, end), both, kept)
+
+
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the steering bench judges of the build in hand, once a page."""
     if "steering" not in file.extra:
@@ -110,8 +130,8 @@ def _judge(file: CarFile) -> tuple[Judgement, ...]:
         if value is not None
     )
     centre = judge_centre(kept.left_stick_out_mm if kept else None, kept.right_stick_out_mm if kept else None, used)
-    forward, up, limit = rack_of_build(file)
-    both = pair(file, forward, up)
+    moves, limit = rack_of_build(file)
+    both = pair(file, *moves)
     if both is None:
         missing = missing_of(file)
         return (
@@ -121,4 +141,4 @@ def _judge(file: CarFile) -> tuple[Judgement, ...]:
             centre,
         )
     end = end_of(kept, limit)
-    return (judged_toggle(steered(both.axle, np.linspace(-end, end, 21).tolist()), both, kept), centre)
+    return (judged_toggle(lock_to_lock(both.axle, end), both, kept), centre)

@@ -11,6 +11,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
 from bench.frame import switch
+from bench.gauged import simulated
 from bench.links import rack_of_build
 from bench.steered import Steer, end_of, judged_toggle, judgements, missing_of, pair
 from garage import services
@@ -23,13 +24,15 @@ from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.drawing import chart
-from rimcore.steering.bench import LEVERS
+from rimcore.steering.bench import LEVERS, MOVES
 from rimcore.steering.drawing import Shown, plan
-from rimcore.steering.rack import most_steer_deg, rod, steered, turning_circle_m, turns_from_lock, where_it_locks
+from rimcore.steering.rack import most_steer_deg, rod_of, steered, turning_circle_m, turns_from_lock, where_it_locks
 from shell.forms import QuantityField
 from shell.merge import Merged
 from shell.pages import page, status_of
 
+#: turns lock to lock that a simulation supposes where nobody has counted them
+SUPPOSED_TURNS = 2.75
 #: rows of the curves over the rack
 ROWS = 41
 
@@ -69,7 +72,16 @@ def steering(request: HttpRequest, car_id: int) -> HttpResponse:
     """The sheet; htmx gets the drawing and its figures for another place of the rack."""
     file = open_file(request.user, car_id)
     kept: Rack | None = file.extra["rack"]
-    form = RackForm(file, request.POST if request.POST.get("form") == "rack" else None, initial=_initial(kept))
+    shown = (
+        simulated("counter", {"turns": kept.turns if kept and kept.turns else SUPPOSED_TURNS}, len(file.readings))
+        if request.GET.get("gauge") == "counter"
+        else None
+    )
+    form = RackForm(
+        file,
+        request.POST if request.POST.get("form") == "rack" else None,
+        initial=_initial(kept) | ({} if shown is None else shown.initial()),
+    )
     if request.method == "POST" and request.POST.get("form") == "levers":
         return _put(request, file)
     if request.method == "POST" and form.is_valid():
@@ -79,7 +91,7 @@ def steering(request: HttpRequest, car_id: int) -> HttpResponse:
     context = _context(request, file, kept)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(request, "bench/steer_sheet.html", {"file": file, **context})
-    context |= {"form": form, "kept": kept, "benches": switch(file), "here": "steering"}
+    context |= {"form": form, "kept": kept, "counted": shown, "benches": switch(file), "here": "steering"}
     return page(request, file, "check", "bench/steering.html", context, status_of(form, context["ask"]))
 
 
@@ -106,11 +118,12 @@ def _put(request: HttpRequest, file: CarFile) -> HttpResponse:
 
 
 def _context(request: HttpRequest, file: CarFile, kept: Rack | None) -> dict[str, Any]:
-    levers = dict(zip((lever.code for lever in LEVERS), rack_of_build(file), strict=True))
+    moves, limit = rack_of_build(file)
+    levers = {lever.code: limit for lever in LEVERS} | dict(zip(MOVES, moves, strict=True))
     asked = {name: request.GET[name] for name in (*levers, "rack") if name in request.GET}
     ask = TryForm({**{name: f"{value:g}" for name, value in levers.items()}, "rack": "0", **asked})
     tried = {name: (ask.cleaned_data.get(name) or 0.0) if ask.is_valid() else value for name, value in levers.items()}
-    both = pair(file, tried["rack_forward_mm"], tried["rack_up_mm"])
+    both = pair(file, *(tried[code] for code in MOVES))
     context: dict[str, Any] = {
         "ask": ask, "in_hand": in_hand(file), "levers": LEVERS, "fields": [ask[lever.code] for lever in LEVERS], "tried": tried != levers, "corner_missing": missing_of(file), "steer": both,
         "judged": judgements(file), "taken": tried,
@@ -125,7 +138,7 @@ def _context(request: HttpRequest, file: CarFile, kept: Rack | None) -> dict[str
 def _sheet(file: CarFile, both: Steer, kept: Rack | None, end: float, rack: float, tried: dict[str, float]) -> dict[str, Any]:
     racks = sorted({*np.linspace(-end, end, ROWS).round(6).tolist(), rack})
     now = steered(both.axle, racks)
-    changed = both.axle is not both.before and (tried["rack_forward_mm"] or tried["rack_up_mm"])
+    changed = both.axle is not both.before and any(tried[code] for code in MOVES)
     before = steered(both.before, racks) if changed else None
     row = racks.index(rack)
     shown = Shown(both.axle.left, both.axle.right, now, row)
@@ -140,8 +153,7 @@ def _sheet(file: CarFile, both: Steer, kept: Rack | None, end: float, rack: floa
               None, None, (), 20.0),
     ]  # fmt: skip
     reached = bool(now.reached[row])
-    rods = [rod(then.points[then.layout.rod[1]], then.points[then.layout.rod[0]], (tried["rack_forward_mm"], 0.0, tried["rack_up_mm"]))
-            for then in (both.before.left, both.before.right)]  # fmt: skip
+    rods = [rod_of(both.before.left, both.axle.left), rod_of(both.before.right, both.axle.right)]
     return {
         "scene": plan(shown, dashed, both.half_mm, end, both.tyre_mm), "charts": charts, "rack": rack, "end": end, "reached": reached,
         "spot": {name: _or_none(getattr(now, name)[row]) for name in ("inside_deg", "outside_deg", "ackermann_pct")},

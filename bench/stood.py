@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import replace
+
 from garage.file import CarFile
-from garage.inhand import in_hand
+from garage.inhand import in_hand, place_in_hand
 from garage.models import KnownDip, Springs
-from rimcore.quantities.errors import CoreError
+from rimcore.parts.declared import Place
+from rimcore.parts.gives import Gives, gives
+from rimcore.parts.sprung import spring_of, sprung_of
+from rimcore.parts.stopped import judge_bump_stop
 from rimcore.quantities.judgement import InputUsed, Judgement
-from rimcore.ride.springs import Coil, Sprung, Stack
 from rimcore.ride.standing import Dip, Stands, judge_ride, travel_at, wheel_travel_mm
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 
@@ -24,14 +29,39 @@ def stands(file: CarFile) -> tuple[Stands, ...]:
 
 
 def _stands(file: CarFile, corner: str) -> Stands:
-    drop = in_hand(file).end(corner[0]).ride_drop_mm
+    setting, place = in_hand(file).end(corner[0]), place_at(file, corner[0])
+    eats = 0.0 if setting.stroke_moves else setting.ride_drop_mm
     motion, kept = file.motions[corner], file.extra["springs"].get(corner[0])
-    droop, bump = travel_at(motion.droop_mm, motion.bump_mm, drop)
+    droop, bump = travel_at(motion.droop_mm, motion.bump_mm, eats)
     read = {dip.name: dip for dip in reversed(file.extra["dips"]) if dip.corner == corner}
     used = tuple(one for one in motion.inputs if one.name in _TRAVEL)
-    sprung, unknown = _sprung(file, corner, kept)
+    load = next((one.value for one in file.latest if one.corner == corner and one.code == "corner_mass"), None)
+    here = None if place is None else replace(place, stood=replace(place.stood, corner_kg=load))
+    found = "not known: springs" if here is None else sprung_of(here, spring_of(here))
     dips = tuple(_dip(one, kept) for one in read.values())
-    return Stands(CORNER_NAMES[corner], bump, droop, drop, sprung, dips, used, motion.travel_uncertainty_mm, unknown)
+    sprung, unknown = (None, tuple(found.removeprefix("not known: ").split(", "))) if isinstance(found, str) else (found, ())
+    leaf = here.there("leaf_pack").get("rate_n_per_mm") if here is not None else None
+    unsprung = kept.unsprung_kg if kept is not None else None
+    carried = None if load is None or unsprung is None else load - unsprung
+    return Stands(
+        CORNER_NAMES[corner], bump, droop, setting.ride_drop_mm, sprung, dips, used, motion.travel_uncertainty_mm, unknown, eats, leaf, carried, corner,
+        tuple(gives(here).rows) if here is not None else (),
+    )  # fmt: skip
+
+
+def place_at(file: CarFile, end: str) -> Place | None:
+    """An end with the build in hand, once a page."""
+    key = f"place-{end}"
+    if key not in file.extra:
+        file.extra[key] = place_in_hand(file, end)
+    found: Place | None = file.extra[key]
+    return found
+
+
+def height_given(file: CarFile, end: str) -> Gives | None:
+    """What the parts of the build in hand do to the height of an end; None before anything stands there."""
+    place = place_at(file, end)
+    return None if place is None else gives(place)
 
 
 def _dip(row: KnownDip, kept: Springs | None) -> Dip:
@@ -44,26 +74,21 @@ def _dip(row: KnownDip, kept: Springs | None) -> Dip:
     return Dip(row.name, travel, InputUsed(row.name, said, row.who, f"{row.driven_on:%-d %b %Y}"), row.touched)
 
 
-def _sprung(file: CarFile, corner: str, kept: Springs | None) -> tuple[Sprung | None, tuple[str, ...]]:
-    """Springs of a corner with its load, or what of them is not known, in words."""
-    load = next((one.value for one in file.latest if one.corner == corner and one.code == "corner_mass"), None)
-    wanted = {
-        "springs": kept, "the spring's length at rest": kept and kept.free_length_mm, "its length with the coils touching": kept and kept.block_length_mm,
-        "what moves with the wheel": kept and kept.unsprung_kg, "the corner's weight": load,
-    }  # fmt: skip
-    unknown = tuple(name for name, value in wanted.items() if value is None)
-    if kept is None or load is None or kept.free_length_mm is None or kept.block_length_mm is None or kept.unsprung_kg is None:
-        return None, unknown if kept is not None else tuple(name for name in unknown if name in ("springs", "the corner's weight"))
-    try:
-        coil = Coil(kept.rate_n_per_mm, kept.free_length_mm, kept.block_length_mm)
-        return Sprung(Stack(coil), load, kept.unsprung_kg, kept.motion_ratio, kept.preload_mm), ()
-    except CoreError as error:
-        return None, (error.message,)
+def _stops(file: CarFile) -> Iterator[Judgement]:
+    """First contact and the way to the solid stop, where a stop and a damper are written down or chosen."""
+    for end, name in (("F", "front"), ("R", "rear")):
+        place = place_at(file, end)
+        said = place.there("bump_stop") if place is not None else {}
+        if place is None or said.get("free_mm") is None or said.get("solid_mm") is None:
+            continue
+        for judged in judge_bump_stop(said, place):
+            if judged.code != "part.stop.hole" and judged.state != "unmeasured":
+                yield replace(judged, code=judged.code.replace("part.", "ride."), name=f"{judged.name}, {name}", where=name)
 
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the ride bench judges of the build in hand, once a page."""
     if "ride" not in file.extra:
-        file.extra["ride"] = judge_ride(stands(file), file.car.use)
+        file.extra["ride"] = (*judge_ride(stands(file), file.car.use), *_stops(file))
     found: tuple[Judgement, ...] = file.extra["ride"]
     return found

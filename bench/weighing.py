@@ -11,6 +11,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
 from bench.frame import switch
+from bench.gauged import ReplayForm, Taken, simulated, taken
 from bench.weighed import judgements, pads_of, weighings
 from garage import services
 from garage.file import CarFile, open_file
@@ -22,7 +23,7 @@ from rimcore.quantities.limits import LIMITS
 from rimcore.ride.bench import odd_axle
 from rimcore.ride.drawing import load_side
 from rimcore.ride.springs import wheel_rate_n_per_mm
-from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Stance, evened, gravity
+from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Stance, evened, gravity, supposed_loads_kg
 from rimcore.well.stations import CORNER_NAMES
 from shell.forms import QuantityField
 from shell.merge import Merged
@@ -127,7 +128,12 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     user: Any = request.user
     what = request.POST.get("form", "") if request.method == "POST" else ""
-    pads = PadsForm(file, request.POST if what == "pads" else None, initial={"who": user.get_short_name() or user.username})
+    replay = ReplayForm(CORNERS, "kg", request.POST if what == "replay" else None, request.FILES if what == "replay" else None)
+    shown = _shown(request, file, replay)
+    first = {"who": user.get_short_name() or user.username} | (
+        {} if shown is None else shown.initial() | {"who": shown.source, "uncertainty": max(PAD_KG, shown.doubt or 0.0)}
+    )
+    pads = PadsForm(file, request.POST if what == "pads" else None, initial=first)
     kept: dict[str, Springs] = file.extra["springs"]
     springs = {end: SpringsForm(file, request.POST if what == end else None, prefix=end, initial=_initial(kept.get(end))) for end in ENDS}
     if what == "pads" and file.current is None:
@@ -145,9 +151,35 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
     wanted = WantedForm({"target": "50", **asked})
     context = {
         "pads": pads, "springs": [(ENDS[end], end, form) for end, form in springs.items()], "wanted": wanted, "in_hand": in_hand(file),
-        "benches": switch(file), "here": "weights", **_sheet(file, wanted),
+        "benches": switch(file), "here": "weights", "taken": shown, "replay": replay, **_sheet(file, wanted),
     }  # fmt: skip
-    return page(request, file, "check", "bench/weights.html", context, status_of(pads, *springs.values(), *([wanted] if asked else [])))
+    return page(
+        request, file, "check", "bench/weights.html", context, status_of(pads, replay, *springs.values(), *([wanted] if asked else []))
+    )
+
+
+def _shown(request: HttpRequest, file: CarFile, replay: ReplayForm) -> Taken | None:
+    """What four pads show: replayed from a file, or simulated under the car as it stands, or as the turns would leave it."""
+    if replay.is_bound:
+        return taken(replay.trace, "replayed from a file", PAD_KG) if replay.is_valid() else None
+    key = request.GET.get("gauge", "")
+    if not key.startswith("pads"):
+        return None
+    return simulated(key, _under_the_pads(file, bool(request.GET.get("turned"))), len(file.readings) + file.car.pk)
+
+
+def _under_the_pads(file: CarFile, turned: bool) -> dict[str, float]:
+    """What the simulation takes for true: the last weighing, else the axle loads of the car's data shared out."""
+    found, stance = pads_of(file), stance_of(file)
+    if found is not None:
+        pads = found.pads
+        if turned and not isinstance(stance, str):
+            try:
+                pads = evened(pads, stance, 50.0, None).pads
+            except CoreError:
+                pads = found.pads
+        return dict(zip(CORNERS, (float(one) for one in pads.loads), strict=True))
+    return supposed_loads_kg(file.car.front_axle_kg, file.car.rear_axle_kg)
 
 
 def _initial(kept: Springs | None) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from django.contrib.auth import get_user_model
 from django.db import transaction
 from django.utils import timezone
 
+from demo.chassis import load_chassis
 from demo.pictures import wheel_picture
 from demo.shelf import load_shelf, load_workshop
 from demo.stable import load_others, take_readings
@@ -174,6 +175,7 @@ def load() -> Car:
     aligned_half(car, user, today - timedelta(days=2))
     sprung(car, user, today - timedelta(days=3))
     load_others(user, today)
+    load_chassis(user, today)
     ToleranceSet.objects.create(
         owner=user,
         name="Hill, my own",

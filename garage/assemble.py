@@ -12,6 +12,7 @@ from rimcore.fastening.threads import Thread, parse_thread
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
 from rimcore.well import measured as core
+from rimcore.well.bylinks import ByLinks
 from rimcore.well.gap import Station
 from rimcore.well.measured import Doubt
 from rimcore.well.mover import Hinge
@@ -138,15 +139,15 @@ def core_reading(
     motion = motion or core.Motion()
     strut = axle is None or axle.suspension == "strut"
     absolute = kind.place in ("caliper", "joint", "arch")
-    camber = motion.camber_at(camber_deg or 0.0, 0.0, reading.travel_mm)
     travel = on_car.ride_drop_mm + reading.travel_mm
+    camber = motion.camber_at(camber_deg or 0.0, on_car.ride_drop_mm, travel)
     return core.Reading(
         corner=reading.corner,
         code=reading.code,
         station=_station(reading, kind, strut),
         gap_mm=None if absolute else reading.value,
         present=replace(fitted_of(on_car), camber_deg=camber),
-        pose=Pose(camber, reading.steer_deg, travel, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0),
+        pose=Pose(camber, reading.steer_deg, travel, *motion.axis, motion.follow(camber_deg or 0.0, on_car.ride_drop_mm)),
         uncertainty_mm=reading.uncertainty,
         taken_on=f"{reading.taken_on:%-d %b %Y}",
         who=reading.who,
@@ -193,6 +194,20 @@ def motion_of(file: Rows, corner: str) -> core.Motion:
         max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
         tuple(_motion_input(reading) for reading in used), value("lock_stop"), _doubt(file, here, corner),
     )  # fmt: skip
+
+
+def with_links(motion: core.Motion, links: ByLinks | None, used: InputUsed | None = None) -> core.Motion:
+    """A corner that follows its links: gain and axis that nobody read by themselves are theirs."""
+    if links is None:
+        return motion
+    gain = motion.camber_gain_deg_per_mm
+    doubt = motion.doubt if gain is not None else replace(motion.doubt, gain_deg_per_mm=links.gain_doubt_deg_per_mm)
+    axis = {name: getattr(motion, name) for name in ("kpi_deg", "caster_deg", "kingpin_inboard_mm")}
+    said = {name: getattr(links, name) if value is None else value for name, value in axis.items()} if motion.steers else axis
+    inputs = motion.inputs if used is None else (*motion.inputs, used)
+    return replace(
+        motion, links=links, camber_gain_deg_per_mm=links.gain_deg_per_mm if gain is None else gain, doubt=doubt, inputs=inputs, **said
+    )
 
 
 #: ± of a camber that is written for the wheels and not read at the corner [deg] (common practice)

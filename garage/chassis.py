@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from garage.file import CarFile, load_with
-from garage.models import FrameMarks, HardPoint, KnownDip, Rack, Springs
+from garage.models import FrameMarks, FrameTrial, HardPoint, KnownDip, OldPart, Rack, Springs
 
 #: how many drives and sets of marks a page looks back over
 DIPS, MARKS = 40, 20
 
 
 def _load(file: CarFile) -> None:
-    """Five queries, whatever there is."""
+    """Seven queries, whatever there is."""
     found: dict[tuple[str, str, str], HardPoint] = {}
     for point in HardPoint.objects.filter(car=file.car):
         found.setdefault((point.corner, point.layout, point.name), point)
@@ -18,9 +18,14 @@ def _load(file: CarFile) -> None:
     file.extra["rack"] = Rack.objects.filter(car=file.car).first()
     file.extra["springs"] = {springs.end: springs for springs in Springs.objects.filter(car=file.car)}
     file.extra["dips"] = list(KnownDip.objects.filter(car=file.car)[:DIPS])
+    old: dict[tuple[str, str], OldPart] = {}
+    for part in OldPart.objects.filter(car=file.car):
+        old.setdefault((part.end, part.family), part)
+    file.extra["old"] = old
+    file.extra["trials"] = list(FrameTrial.objects.filter(car=file.car)[:MARKS])
     file.extra["marks"] = list(FrameMarks.objects.filter(car=file.car)[:MARKS])
 
 
 def register() -> None:
     """Called when the room is ready."""
-    load_with(_load, "points", "rack", "springs", "dips", "marks")
+    load_with(_load, "points", "rack", "springs", "dips", "marks", "old", "trials")

@@ -102,4 +102,4 @@ def trial_standing(file: Tried, trial: Trial, steer_deg: float, travel_mm: float
     travel = trial.ride_drop_mm + travel_mm
     camber = motion.camber_at(trial.camber_deg, trial.ride_drop_mm, travel)
     fitted = Fitted(wheel, tyre, trial.spacer_mm, camber, trial.measured_section_mm)
-    return fitted, Pose(camber, steer_deg, travel, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0)
+    return fitted, Pose(camber, steer_deg, travel, *motion.axis, motion.follow(trial.camber_deg, trial.ride_drop_mm))

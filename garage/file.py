@@ -12,8 +12,9 @@ from django.db.models import Prefetch
 from django.shortcuts import get_object_or_404
 from django.urls import reverse
 
-from garage.assemble import CORNERS_OF, PLACED, core_reading, fault_of, fitted_of, hub_of, motion_of, mount_of, text_of
+from garage.assemble import CORNERS_OF, PLACED, core_reading, fault_of, fitted_of, hub_of, motion_of, mount_of, text_of, with_links
 from garage.corrections import Corrections, corrections_of
+from garage.linkage import links_of, points_used
 from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, ToleranceSet, Trial
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import CoreError
@@ -126,7 +127,8 @@ class CarFile:
     @cached_property
     def motions(self) -> dict[str, core.Motion]:
         """How every corner moves, from its newest readings."""
-        return {corner: motion_of(self, corner) for corner in CORNERS}
+        found = {corner: motion_of(self, corner) for corner in CORNERS}
+        return {corner: with_links(motion, links_of(self, corner, motion), points_used(self, corner)) for corner, motion in found.items()}
 
     @cached_property
     def corrections(self) -> Corrections:

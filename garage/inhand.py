@@ -6,11 +6,14 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from garage.file import CarFile
+from garage.stood import stood_of
 from rimcore.parts.declared import Place
 from rimcore.quantities.judgement import Judgement, State, worst
 from rimcore.well import fitment
 from rimcore.well.measured import Brake
 from rimcore.well.stations import CORNER_NAMES, NextReading, measure_next
+
+Racked = Callable[[float, float], Judgement]
 
 
 @dataclass(frozen=True)
@@ -26,6 +29,10 @@ class EndSetting:
     lip_rolled_mm: float = 0.0
     spacer_kind: str = "slip"
     brake: Brake | None = None
+    perch_up_mm: float = 0.0
+    #: rack moved forward and up, and limiters on either side of it [mm]; of the steered end
+    rack_mm: tuple[float, ...] = (0.0, 0.0)
+    rack_limit_mm: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -45,6 +52,8 @@ _place: list[Callable[[CarFile, str], Place | None]] = []
 _setting: list[Callable[[CarFile], InHand | None]] = []
 _judged: list[Callable[[CarFile], Iterable[Judgement] | None]] = []
 _waiting: list[Callable[[CarFile], Iterable[Iterable[Judgement]]]] = []
+_racked: list[Callable[[CarFile], Racked | None]] = []
+_beside: list[Callable[[CarFile], Iterable[Judgement]]] = []
 
 
 def provide(
@@ -58,6 +67,34 @@ def provide(
     _place.append(place)
 
 
+def steer_with(racked: Callable[[CarFile], Racked | None]) -> None:
+    """The steering bench registers how a car is judged with its rack moved forward and up [mm]."""
+    _racked.append(racked)
+
+
+def racked_of(file: CarFile) -> Racked | None:
+    """What is judged of rod and arm with the rack moved; None before the links are read."""
+    return next((found for provider in _racked if (found := provider(file)) is not None), None)
+
+
+def judge_beside(judgements: Callable[[CarFile], Iterable[Judgement]]) -> None:
+    """A bench registers what it judges of the build in hand beside gaps and parts."""
+    _beside.append(judgements)
+
+
+def beside(file: CarFile) -> list[Judgement]:
+    """What the benches judge of the build in hand beside gaps and parts; once a page."""
+    if "beside" not in file.extra:
+        file.extra["beside"] = [judgement for provider in _beside for judgement in provider(file)]
+    found: list[Judgement] = file.extra["beside"]
+    return found
+
+
+def everything_in_hand(file: CarFile) -> list[Judgement]:
+    """Gaps, parts, and what the benches judge beside them, of the build in hand."""
+    return [*judgements_in_hand(file), *beside(file)]
+
+
 def place_in_hand(file: CarFile, end: str) -> Place | None:
     """An end of the car with what the build in hand puts on it, else with what stands there; None before anything does."""
     for provider in _place:
@@ -65,7 +102,9 @@ def place_in_hand(file: CarFile, end: str) -> Place | None:
         if found is not None:
             return found
     axle, standing = file.core_axle(end), file.standing(end)
-    return Place(axle, standing, axle.hub.bolts) if axle is not None and standing is not None else None
+    if axle is None or standing is None:
+        return None
+    return Place(axle, standing, axle.hub.bolts, stood=stood_of(file, end, in_hand(file), racked_of(file)))
 
 
 def wait_for(judgements: Callable[[CarFile], Iterable[Iterable[Judgement]]]) -> None:
@@ -123,7 +162,7 @@ def corner_states(file: CarFile) -> dict[str, State]:
 
 def next_readings(file: CarFile) -> list[NextReading]:
     """Missing readings, ranked by what each would change in the build in hand and on the shortlist."""
-    return measure_next(judgements_in_hand(file), [pair for provider in _waiting for pair in provider(file)])
+    return measure_next(everything_in_hand(file), [pair for provider in _waiting for pair in provider(file)])
 
 
 def school_of(file: CarFile) -> str:

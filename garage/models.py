@@ -454,6 +454,31 @@ class FrameMarks(models.Model):
         return f"{self.what}, {self.taken_on:%-d %b %Y}"
 
 
+class FrameTrial(models.Model):
+    """A bolt or a damper beside the frame at one corner, tried at full bump and full droop."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="frame_trials")
+    what = models.CharField("what leans in", max_length=60)
+    corner = models.CharField(max_length=2, choices=[(c, c) for c in CORNERS])
+    bump_mm = models.FloatField("gap at full bump", null=True, blank=True)
+    droop_mm = models.FloatField("gap at full droop", null=True, blank=True)
+    plate_mm = models.FloatField("plate that goes back", default=2)
+    #: after the metal was taken away, before anything is welded
+    again = models.BooleanField(default=False)
+    who = models.CharField(max_length=60, blank=True)
+    taken_on = models.DateField(default=timezone.localdate)
+
+    class Meta:
+        ordering = ["-taken_on", "-id"]
+        constraints = [
+            *limited("frame_trial", bump_mm="frame_gap_mm", droop_mm="frame_gap_mm", plate_mm="plate_mm"),
+            models.CheckConstraint(name="frame_trial_corner", condition=Q(corner__in=CORNERS)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.what}, {self.corner}"
+
+
 class KnownDip(models.Model):
     """A place that is driven again after every change of height: how far the damper's shaft went in there at a corner."""
 
@@ -506,6 +531,23 @@ class Springs(models.Model):
 
     def __str__(self) -> str:
         return f"{self.get_end_display()} springs, {self.rate_n_per_mm:g} N/mm"
+
+
+class OldPart(models.Model):
+    """A part of the chassis that stands on the car, as it was written down before it came off; newer ones stand over older."""
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="old_parts")
+    end = models.CharField(max_length=1, choices=ENDS)
+    family = models.CharField(max_length=20)
+    spec = models.JSONField(default=dict)
+    who = models.CharField(max_length=60, blank=True)
+    noted_on = models.DateField(default=timezone.localdate)
+
+    class Meta:
+        ordering = ["-noted_on", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.get_end_display()} {self.family}"
 
 
 class Skip(models.Model):

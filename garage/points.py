@@ -14,71 +14,19 @@ from django.views.decorators.http import require_POST
 from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import PastDayField, unit_of
+from garage.linkage import layout_of, plumb_of, points_of, read_of
 from garage.models import HardPoint
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.drawing import sketch
-from rimcore.ride.plumb import AXES, HUB, PLUMB_MM, Plumb, Read, wanted, words
+from rimcore.ride.plumb import AXES, HUB, PLUMB_MM, Plumb, wanted, words
 from rimcore.ride.points import LAYOUTS
 from rimcore.well.stations import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 
-#: layouts of links that a suspension of the car's data has; beams and live axles have none
-LAYOUT_OF = {"strut": "strut", "wishbone": "wishbone", "multilink": "five_link"}
 #: in words, as columns of the floor sheet
 COLUMNS = {"across": "from the centre line", "ahead": "ahead of the axle line", "up": "above the floor"}
-
-
-def layout_of(file: CarFile, corner: str) -> str | None:
-    """The layout of links at a corner; None for a beam or a live axle."""
-    axle = file.axles.get(corner[:1])
-    return LAYOUT_OF.get(axle.suspension) if axle else None
-
-
-def points_of(file: CarFile, corner: str) -> dict[str, HardPoint]:
-    """Newest point of every name at a corner, of its present layout."""
-    layout = layout_of(file, corner)
-    return {name: point for (at, kind, name), point in file.extra["points"].items() if at == corner and kind == layout}
-
-
-def plumb_of(point: HardPoint) -> Plumb:
-    """A row as the core's reading."""
-    return Plumb(point.across_mm, point.ahead_mm, point.up_mm, point.uncertainty_mm, point.from_face)
-
-
-def read_of(file: CarFile, corner: str) -> Read | None:
-    """What was read of a corner's links, with the wheel that stands there; None without a layout or a wheel."""
-    layout, standing = layout_of(file, corner), file.standing(corner[:1])
-    if layout is None or standing is None:
-        return None
-    points = points_of(file, corner)
-    readings = tuple((name, plumb_of(points[name])) for name in wanted(layout) if name in points)
-    fitted, axle = standing.fitted, file.on(file.current, corner[:1])
-    if fitted.wheel.offset_mm is None:
-        return None
-    rest = {"camber": file.camber_of(axle, corner) if axle else None, "toe": _toe_of(file, corner)}
-    unread = tuple(name for name, value in rest.items() if value is None)
-    centre = fitted.spacer_mm - fitted.wheel.offset_mm
-    return Read(layout, readings, centre, rest["camber"] or 0.0, rest["toe"] or 0.0, at_rest_unread=unread)
-
-
-def _toe_of(file: CarFile, corner: str) -> float | None:
-    """Toe of a wheel as it was read on what stands now [deg]."""
-    now = file.current.pk if file.current else None
-    return next((one.value for one in file.latest if (one.corner, one.code, one.outfit_id) == (corner, "toe", now)), None)
-
-
-def count_of(file: CarFile, corner: str) -> tuple[int, int] | None:
-    """Points read at a corner, and all there are; None where its suspension has no links that are followed."""
-    layout = layout_of(file, corner)
-    return (len(points_of(file, corner)), len(wanted(layout))) if layout else None
-
-
-def drop_when_read_mm(file: CarFile, corner: str) -> float:
-    """How far the end was lowered when the newest of its points was read."""
-    points = points_of(file, corner)
-    return max(points.values(), key=lambda one: one.pk).ride_drop_mm if points else 0.0
 
 
 class PointsForm(forms.Form):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from datetime import date
 from typing import Any
 
 from django.utils import timezone
@@ -16,8 +17,10 @@ from garage.models import (
     Condition,
     Driveline,
     FrameMarks,
+    FrameTrial,
     HardPoint,
     KnownDip,
+    OldPart,
     Outfit,
     OutfitAxle,
     Preferences,
@@ -31,6 +34,7 @@ from garage.models import (
     Trial,
 )
 from garage.parts import Part
+from rimcore.families import FAMILIES
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.steering.axis import Found
@@ -134,6 +138,10 @@ def mirror_points(car: Car, corner: str, points: Sequence[HardPoint]) -> list[Ha
         ]
 
 
+#: what the sheet of corner weights keeps of a spring
+SPRING_FIELDS = ("rate_n_per_mm", "free_length_mm", "block_length_mm")
+
+
 def set_springs(car: Car, end: str, values: Mapping[str, Any]) -> Springs:
     """Springs of an end as they stand."""
     with remember(car.owner, f"{'front' if end == 'F' else 'rear'} springs kept"):
@@ -143,6 +151,23 @@ def set_springs(car: Car, end: str, values: Mapping[str, Any]) -> Springs:
         found.noted_on = timezone.localdate()
         found.save()
     return found
+
+
+def write_down(car: Car, end: str, family: str, spec: Mapping[str, Any], who: str, noted_on: date) -> OldPart:
+    """A part of the chassis as it stands; springs are told to the sheet of corner weights too. Older notes stay under it."""
+    with remember(car.owner, f"{FAMILIES[family].name}, {'front' if end == 'F' else 'rear'}: written down"):
+        found: OldPart = OldPart.objects.create(car=car, end=end, family=family, spec=dict(spec), who=who, noted_on=noted_on)
+        kept = Springs.objects.filter(car=car, end=end).first()
+        told = {name: spec[name] for name in SPRING_FIELDS if spec.get(name) is not None}
+        if family == "spring" and (kept is not None or "rate_n_per_mm" in told):
+            set_springs(car, end, told)
+    return found
+
+
+def drop_old(kept: OldPart, user: Any) -> None:
+    """What was written down of a part that does not count."""
+    with remember(user, f"{kept}: removed"):
+        kept.delete()
 
 
 #: an angle of a wheel as it was read: corner, station, value [deg], as typed, ± [deg]
@@ -192,6 +217,12 @@ def drop_dip(dip: KnownDip, user: Any) -> None:
     """A drive through a dip that does not count."""
     with remember(user, f"{dip.name} removed"):
         dip.delete()
+
+
+def keep_frame_trial(car: Car, values: Mapping[str, Any]) -> FrameTrial:
+    """A trial beside the frame; older ones stay under it."""
+    with remember(car.owner, f"{values['what']}, {values['corner']}: tried"):
+        return FrameTrial.objects.create(car=car, **values)
 
 
 def keep_marks(car: Car, values: Mapping[str, Any]) -> FrameMarks:

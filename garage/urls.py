@@ -1,6 +1,6 @@
 from django.urls import path
 
-from garage import axis, points, rules, views, walk
+from garage import axis, points, rules, stands, views, walk
 
 urlpatterns = [
     path("", views.garage, name="garage"),
@@ -10,6 +10,9 @@ urlpatterns = [
     path("car/<int:car_id>/tally/", views.car_tally, name="car-tally"),
     path("car/<int:car_id>/remove/", views.car_remove, name="car-remove"),
     path("car/<int:car_id>/measure/", views.measure, name="measure"),
+    path("car/<int:car_id>/stands/", stands.stands, name="stands"),
+    path("car/<int:car_id>/stands/<str:end>/<str:family>/", stands.stands_part, name="stands-part"),
+    path("car/<int:car_id>/stands/<str:end>/<str:family>/remove/", stands.stands_remove, name="stands-remove"),
     path("car/<int:car_id>/rules/", rules.rules, name="rules"),
     path("car/<int:car_id>/walk/", walk.walk, name="walk"),
     path("car/<int:car_id>/walk/sheet/", walk.sheet, name="walk-sheet"),

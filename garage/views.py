@@ -26,8 +26,8 @@ from garage.forms import (
     ToleranceForm,
 )
 from garage.inhand import corner_states, in_hand, judgements_in_hand, next_readings
+from garage.linkage import count_of
 from garage.models import ENDS, Preferences, Reading, ToleranceSet
-from garage.points import count_of
 from garage.reading_form import ReadingForm
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, stations_of
 from rimcore.well.where import WHERE

@@ -113,7 +113,9 @@ class Journey(StaticLiveServerTestCase):
 
     def scroll_to(self, selector: str, page: Page | None = None):
         """In one step of the page's own, so that a fragment swapped meanwhile takes nothing from under it."""
-        (page or self.page).evaluate("s => [...document.querySelectorAll(s)].at(-1)?.scrollIntoView({block: 'center'})", selector)
+        (page or self.page).evaluate(
+            "s => [...document.querySelectorAll(s)].at(-1)?.scrollIntoView({block: 'center', behavior: 'instant'})", selector
+        )
 
     def at(self, rest: str) -> str:
         return f"/car/{self.car.pk}/{rest}"

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from garage.models import Reading
+from garage.models import HardPoint, Reading
 from journeys.browser import AXE, Journey
 
 
@@ -12,6 +12,7 @@ class SteeringAxis(Journey):
     def setUp(self):
         super().setUp()
         Reading.objects.filter(car=self.car, corner="FL", code__in=("kpi", "caster", "kingpin")).delete()
+        HardPoint.objects.filter(car=self.car).delete()  # they would say the axis
 
     def test_from_unmeasured_to_measured(self):
         page = self.sign_in()

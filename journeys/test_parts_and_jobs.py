@@ -44,6 +44,7 @@ class Parts(Journey):
     def test_a_line_of_each_kind_is_judged_at_once(self):
         page = self.sign_in()
         self.go(self.at("choose/"))
+        page.get_by_role("link", name="Wheels and hubs").click()
         page.get_by_role("link", name="Nut sets").click()
         page.get_by_label("Paste a line").fill("nuts M12x1.5 ball R13 class 10, 16 pcs, 30, 9zz")
         page.get_by_role("button", name="Add it").click()
@@ -122,7 +123,8 @@ class Jobs(Journey):
         self.go(self.at("fit/removed/labels/"))
         expect(page.locator(".bag-labels svg.code")).to_have_count(5)
         self.go(self.at("fit/tools/"))
-        page.get_by_role("button", name="spring compressor is missing").click()
+        with page.expect_navigation():
+            page.get_by_role("button", name="spring compressor is missing").press("Enter")
         self.go(self.at("fit/"))
         expect(page.locator("main")).to_contain_text("spring compressor missing")
 

@@ -61,6 +61,7 @@ class PhoneJob(Journey):
             self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 392, rest)
         self.go(self.at("check/FL/?width=8&offset=40"), page)
         page.get_by_text("From above, and the map").click()
+        page.wait_for_load_state("networkidle")
         self.scroll_to("#well-map", page)
         for slider in page.locator(".pose-sliders input").all():
             self.assertGreaterEqual(slider.bounding_box()["height"], 43.5)

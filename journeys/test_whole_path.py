@@ -144,6 +144,7 @@ class WholePath(Journey):
 class Stranger(Journey):
     def test_another_persons_car_is_not_there(self):
         page = self.sign_in()
+        page.wait_for_load_state("networkidle")
         page.get_by_role("button", name=re.compile("Sign out")).click()
         page.wait_for_url("**/sign-in/")
         self.go("/sign-up/")

@@ -9,9 +9,10 @@ from django.db.models import Prefetch
 
 from garage.assemble import fitted_of
 from garage.file import CarFile
-from garage.inhand import EndSetting
+from garage.inhand import EndSetting, InHand
 from garage.parts import Tyre, Wheel
 from planner.models import Build, Choice
+from rimcore.steering.bench import MOVES
 from rimcore.well import measured
 from rimcore.well.bench import WELL
 from rimcore.wheels.tyre import parse_tyre
@@ -52,7 +53,15 @@ def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
     here = [choice for choice in choices_of(build) if choice.stands_at(end)]
     ring = next((choice.ring_mm for choice in here if choice.ring_mm is not None), None)
     brake = next((_brake(choice.part) for choice in here if choice.kind == "caliper" and choice.part.fault is None), None)
-    return EndSetting(ring_mm=ring, brake=brake, **levers_at(build, end))
+    *moves, limit = (float(build.lever(code) or 0.0) if end == "F" else 0.0 for code in (*MOVES, "rack_limit_mm"))
+    return EndSetting(
+        ring_mm=ring, brake=brake, perch_up_mm=float(build.lever("perch_up_mm", end) or 0.0), rack_mm=tuple(moves), rack_limit_mm=limit, **levers_at(build, end)
+    )  # fmt: skip
+
+
+def held_of(file: CarFile, build: Build) -> InHand:
+    """A build as other rooms see it."""
+    return InHand(build.name, build.tolerance, {end: end_setting(file, build, end) for end in ("F", "R")}, build.pk)
 
 
 def _brake(part: Any) -> measured.Brake:

@@ -6,11 +6,14 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from garage.file import CarFile
-from planner.chosen import build_in_hand, candidate, choices_of
+from garage.inhand import racked_of
+from garage.stood import stood_of
+from planner.chosen import build_in_hand, candidate, choices_of, held_of
 from planner.models import Build, Choice
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.parts.common import judge_count, judge_sides
 from rimcore.parts.declared import Need, Place
+from rimcore.parts.gives import judge_gives
 from rimcore.parts.needs import answered
 from rimcore.quantities.judgement import Judgement
 from rimcore.well.fitment import both_ends
@@ -31,7 +34,7 @@ def place_of(file: CarFile, build: Build, end: str) -> Place | None:
     if axle is None or wanted is None:
         return None
     beside = tuple((choice.kind, choice.part.whole) for choice in _readable(build) if choice.stands_at(end))
-    return Place(axle, wanted, axle.hub.bolts, beside)
+    return Place(axle, wanted, axle.hub.bolts, beside, stood=stood_of(file, end, held_of(file, build), racked_of(file)))
 
 
 def _readable(build: Build) -> list[Choice]:
@@ -45,13 +48,19 @@ def part_judgements(file: CarFile, build: Build) -> tuple[Judgement, ...]:
         place = place_of(file, build, end)
         if place is None:
             continue
-        here = [choice for choice in _readable(build) if choice.stands_at(end) and choice.kind not in PAIRED]
+        here = [
+            choice
+            for choice in _readable(build)
+            if choice.stands_at(end) and choice.kind not in PAIRED and end in FAMILIES[choice.kind].ends
+        ]
         found[end] = [
             judged for choice in here for judged in FAMILIES[choice.kind].judge(choice.part.whole, replace(place, chosen=True, answers=choice.answers))
         ]  # fmt: skip
         for key in dict.fromkeys(choice.kind for choice in here):
             sides = judge_sides(FAMILIES[key], [choice.part.whole for choice in here if choice.kind == key])
             found[end] += [sides] if sides is not None else []
+        height = judge_gives(place)
+        found[end] += [height] if height is not None else []
     return (*both_ends(found), *_counted(file, build))
 
 

@@ -10,7 +10,7 @@ from django.utils import timezone
 from garage.assemble import corner_of
 from garage.file import CarFile
 from garage.inhand import InHand
-from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, end_setting
+from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, held_of
 from planner.models import Build
 from planner.parts import part_judgements
 from rimcore.benches import LEVERS
@@ -33,11 +33,6 @@ def lever_rows(builds: Sequence[Build]) -> list[tuple[str, list[str]]]:
                 name = f"{PLACES[place]} {lever.name[:1].lower()}{lever.name[1:]}" if place else lever.name
                 rows.append((name, [lever.said(value) for value in values]))
     return rows
-
-
-def held_of(file: CarFile, build: Build) -> InHand:
-    """A build as other rooms see it."""
-    return InHand(build.name, build.tolerance, {end: end_setting(file, build, end) for end in ("F", "R")}, build.pk)
 
 
 def provide_in_hand(file: CarFile) -> InHand | None:

@@ -10,7 +10,9 @@ from garage.queries import reading_text
 from planner.chosen import builds_of, candidate
 from planner.models import Build
 from planner.queries import sums
+from proof.chassis import held_chassis
 from proof.models import Run, Series
+from proof.rows import Row
 from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, strip_scale, summed
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import rest_judged
@@ -29,18 +31,6 @@ class Twice:
     before: str
     after: str
     change: str
-
-
-@dataclass(frozen=True)
-class Row:
-    """What was promised and what the rule said; with what was said then, where it was kept."""
-
-    name: str
-    promised: str
-    measured: str
-    error: str
-    state: str
-    said: Judgement | None = None
 
 
 @dataclass(frozen=True)
@@ -123,7 +113,7 @@ def promises(file: CarFile) -> list[Row]:
             *_mass_promise(file, sums(file, build).mass.total_kg),
             *_work_promises(file, build),
         ]
-    return [*_trial_promises(file), *_held_gaps(file, kept), *_held_sums(file, build, kept)]
+    return [*_trial_promises(file), *_held_gaps(file, kept), *held_chassis(file, kept), *_held_sums(file, build, kept)]
 
 
 def kept_promises(build: Build) -> list[Promise]:
@@ -200,7 +190,8 @@ def _gap_promise(file: CarFile, judged: Judgement, new: Reading) -> Row:
         measured = new.value
     uncertainty = (judged.uncertainty or 0.0) + new.uncertainty
     name = f"{judged.name}, {judged.where}"
-    return _promise(file, name, promised, measured, uncertainty, "length")
+    kind = STATIONS[new.code].kind
+    return _promise(file, name, promised, measured, uncertainty, kind, sign=kind == "angle")
 
 
 def _promise(file: CarFile, name: str, promised: float, measured: float, uncertainty: float, kind: str, sign: bool = False) -> Row:

@@ -6,6 +6,7 @@ from typing import Any
 
 from garage.file import CarFile
 from proof.models import Run, Series
+from rimcore.proof.ready import Ready
 from shell.undo import remember
 
 
@@ -13,6 +14,12 @@ def add_series(file: CarFile, user: Any, values: dict[str, Any]) -> Series:
     """A quantity to repeat."""
     with remember(user, f"series {values['name']} made"):
         return Series.objects.create(car=file.car, **values)
+
+
+def ready_series(file: CarFile, user: Any, ready: Ready) -> Series:
+    """A ready-made series; the one of that name where the car has it already."""
+    found: Series | None = file.car.series.filter(name=ready.name).first()
+    return found or add_series(file, user, {"name": ready.name, "unit": ready.unit, "better": ready.better, "how": ready.how})
 
 
 def add_runs(file: CarFile, series: Series, user: Any, figures: list[float], values: dict[str, Any]) -> None:

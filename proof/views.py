@@ -11,6 +11,7 @@ from garage.file import open_file
 from proof import queries, services
 from proof.forms import RunForm, SeriesForm
 from proof.models import Run, Series
+from rimcore.proof.ready import BY_KEY, READY
 from shell.pages import page, status_of
 from workshop.queries import follow_ups
 
@@ -18,6 +19,10 @@ from workshop.queries import follow_ups
 def prove(request: HttpRequest, car_id: int) -> HttpResponse:
     """Everything measured twice, promises, and every series as a strip."""
     file = open_file(request.user, car_id)
+    ready = BY_KEY.get(request.POST.get("ready", "")) if request.method == "POST" else None
+    if ready is not None:
+        found = services.ready_series(file, request.user, ready)
+        return redirect("series", car_id, found.pk)
     form = SeriesForm(file, request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
         series = services.add_series(file, request.user, form.cleaned_data)
@@ -28,7 +33,7 @@ def prove(request: HttpRequest, car_id: int) -> HttpResponse:
     compared = sum(strip.comparison is not None for strip in strips)
     context = {
         "form": form, "strips": strips, "empty": [one for one in series_list if not one.runs.all()], "twice": queries.measured_twice(file), "promises": queries.promises(file),
-        "build": queries.fitted_build(file), "real": real, "compared": compared, "due": follow_ups(file),
+        "build": queries.fitted_build(file), "real": real, "compared": compared, "ready": [one for one in READY if one.name not in {row.name for row in series_list}], "due": follow_ups(file),
     }  # fmt: skip
     return page(request, file, "prove", "proof/prove.html", context, status_of(form))
 

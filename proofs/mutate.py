@@ -34,8 +34,9 @@ TOPICS: dict[str, tuple[str, ...]] = {
     "tolerance": ("well/tolerance.py", "quantities/judgement.py"),
     "template": ("well/template.py",),
     "parts": ("parts/common.py", "parts/hubware.py", "parts/brakes.py", "parts/rolling.py", "parts/needs.py", "lines.py"),
+    "chassis": ("parts/sprung.py", "parts/damped.py", "parts/stopped.py", "parts/linked.py", "parts/barred.py", "parts/steered.py", "parts/leafed.py", "parts/hung.py", "parts/gives.py", "parts/against.py", "ride/heights.py"),
     "jobs": ("work/steps.py", "work/cures.py", "work/removed.py", "work/quotes.py", "work/template.py", "work/ledger.py", "fastening/torques.py"),
-    "ride": ("ride/springs.py", "ride/links.py", "ride/curves.py", "ride/weights.py", "ride/points.py", "ride/plumb.py", "ride/bench.py", "ride/standing.py"),
+    "ride": ("ride/springs.py", "ride/links.py", "ride/curves.py", "ride/weights.py", "ride/points.py", "ride/plumb.py", "ride/bench.py", "ride/standing.py", "ride/framefit.py", "driveline/lift.py", "well/follow.py", "well/bylinks.py"),
     "steering": ("steering/rack.py", "steering/setting.py", "steering/schools.py"),
     "walk": ("well/around.py", "well/repeats.py", "well/scene_map.py"),
 }  # fmt: skip

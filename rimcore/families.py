@@ -2,17 +2,43 @@
 
 from __future__ import annotations
 
+from rimcore.parts.barred import BAR_LINK, ROLL_BAR, SUBFRAME
 from rimcore.parts.brakes import CALIPER, ROTOR
+from rimcore.parts.damped import DAMPER
 from rimcore.parts.declared import Family, Spec
 from rimcore.parts.hubware import BOLT, NUT, RING, SPACER, STUD
+from rimcore.parts.hung import HOSE, PROPSHAFT
+from rimcore.parts.leafed import LEAF_PACK, LIFT_BLOCK, U_BOLT
+from rimcore.parts.linked import BALL_JOINT, BUSH, CONTROL_ARM
 from rimcore.parts.rolling import TYRE, WHEEL
 from rimcore.parts.small import CAP, OTHER, SENSOR, VALVE
+from rimcore.parts.sprung import HELPER, SPRING
+from rimcore.parts.steered import RACK_BRACKET, SHAFT, TIE_ROD
+from rimcore.parts.stopped import BUMP_STOP, TOP_MOUNT
 
 __all__ = ["FAMILIES", "Family", "Spec"]
 
 #: families that have a list of pairs; the others stand one by one
 PAIRED = ("wheel", "tyre")
 
+#: families of the chassis, whose old ones are written down before they come off
+CHASSIS: dict[str, Family] = {
+    family.key: family
+    for family in (
+        SPRING, HELPER, DAMPER, BUMP_STOP, TOP_MOUNT, CONTROL_ARM, BALL_JOINT, BUSH, ROLL_BAR, BAR_LINK, SUBFRAME, TIE_ROD, RACK_BRACKET, SHAFT, LEAF_PACK, LIFT_BLOCK, U_BOLT, PROPSHAFT, HOSE,
+    )
+}  # fmt: skip
 FAMILIES: dict[str, Family] = {
-    family.key: family for family in (WHEEL, TYRE, RING, SPACER, STUD, NUT, BOLT, VALVE, SENSOR, CAP, CALIPER, ROTOR, OTHER)
+    family.key: family
+    for family in (WHEEL, TYRE, RING, SPACER, STUD, NUT, BOLT, VALVE, SENSOR, CAP, CALIPER, ROTOR, *CHASSIS.values(), OTHER)
 }
+#: families as they stand together on the pages of Choose
+GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
+    ("Wheels and hubs", ("ring", "spacer", "stud", "nut", "bolt", "valve", "sensor", "cap")),
+    ("Brakes", ("caliper", "rotor", "hose")),
+    ("Springs and dampers", ("spring", "helper", "damper", "bump_stop", "top_mount")),
+    ("Arms and bars", ("control_arm", "ball_joint", "bush", "roll_bar", "bar_link", "subframe")),
+    ("Steering", ("tie_rod", "rack_bracket", "shaft")),
+    ("Leaves and lift", ("leaf_pack", "lift_block", "u_bolt", "propshaft")),
+    ("Other", ("other",)),
+)

@@ -275,7 +275,7 @@ def _choice(spec: Spec, word: str) -> str | None:
         "snap in": "rubber", "clamped": "metal", "left and right": "pair",
     }  # fmt: skip
     folded = aliases.get(folded, folded)
-    return next((key for key, name in spec.choices.items() if folded in (key, name.lower())), None)
+    return next((key for key, name in spec.choices.items() if folded in (key, name.lower().replace("-", " "))), None)
 
 
 def _value(spec: Spec, text: str) -> Any:

@@ -24,6 +24,8 @@ def levered(candidate: core.Candidate, setting: EndSetting) -> core.Candidate:
         lip_rolled_mm=setting.lip_rolled_mm,
         spacer_kind=setting.spacer_kind,
         brake=setting.brake,
+        rack_mm=setting.rack_mm,
+        rack_limit_mm=setting.rack_limit_mm,
     )
 
 

@@ -8,27 +8,12 @@ from django import forms
 
 from garage.forms import DATE
 from garage.parts import Part
-from rimcore.parts.declared import Spec
+from garage.spec_fields import spec_field
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from shelf.models import Quote
-from shell.forms import CoreTextField, MoneyField, QuantityField
-from shell.limits import Within
+from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
-
-
-def spec_field(spec: Spec) -> forms.Field:
-    """The field of one thing of a specification, as declared."""
-    label = spec.name[:1].upper() + spec.name[1:]
-    common: dict[str, Any] = {"required": spec.required, "label": label, "help_text": spec.help}
-    if spec.choices:
-        return forms.ChoiceField(choices=[("", "not known"), *spec.choices.items()], **common)
-    if spec.read is not None:
-        return CoreTextField(spec.read, max_length=60, **common)
-    if spec.kind:
-        return QuantityField(spec.kind, spec.unit, *LIMITS[spec.limit].span, **common)
-    field = forms.IntegerField if spec.counted else forms.FloatField
-    return field(validators=[Within(spec.limit)], **common)
 
 
 class AnyPartForm(Merged, forms.ModelForm):
@@ -46,7 +31,7 @@ class AnyPartForm(Merged, forms.ModelForm):
     def __init__(self, *args: Any, **options: Any) -> None:
         part: Part = options["instance"]
         declared = part.declared
-        self.specs = [spec for spec in (declared.specs if declared else ()) if not spec.column and not spec.aside]
+        self.specs = [spec for spec in (declared.specs if declared else ()) if not spec.column and not spec.aside and not spec.stands]
         self.base_fields = {**self.base_fields, **{spec.code: spec_field(spec) for spec in self.specs}}
         super().__init__(*args, initial=part.whole, **options)
 

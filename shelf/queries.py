@@ -13,7 +13,7 @@ from django.urls import reverse
 from garage.file import CarFile, Problem
 from garage.inhand import in_hand, place_in_hand
 from garage.parts import Part, Tyre, Wheel
-from rimcore.families import FAMILIES, PAIRED, Family
+from rimcore.families import FAMILIES, GROUPS, PAIRED, Family
 from rimcore.quantities.judgement import ORDER, Judgement, State, severity, worst
 from rimcore.well.fitment import both_ends
 from rimcore.work.quotes import worth_used_minor
@@ -64,10 +64,31 @@ def parts_of(file: CarFile, family: str = "") -> list[Part]:
     return pinned_first([part for part in found if family in ("", part.family)])
 
 
-def families_of(file: CarFile) -> list[tuple[Family, int]]:
-    """Every family that stands one by one, with how many of it are on the list."""
+@dataclass(frozen=True)
+class Group:
+    """Families that stand together, with how many of each are on the list."""
+
+    name: str
+    members: list[tuple[Family, int]]
+
+    @property
+    def keys(self) -> list[str]:
+        return [family.key for family, _ in self.members]
+
+    @property
+    def count(self) -> int:
+        return sum(count for _, count in self.members)
+
+    @property
+    def first(self) -> str:
+        """The family at which the group opens: the first that has something on the list."""
+        return next((family.key for family, count in self.members if count), self.keys[0])
+
+
+def families_of(file: CarFile) -> list[Group]:
+    """Every family that stands one by one, by group, with how many of it are on the list."""
     counted = Counter(part.family for part in parts_of(file))
-    return [(family, counted[key]) for key, family in FAMILIES.items() if key not in PAIRED]
+    return [Group(name, [(FAMILIES[key], counted[key]) for key in keys]) for name, keys in GROUPS]
 
 
 @dataclass(frozen=True)
@@ -104,7 +125,7 @@ def judge_part(file: CarFile, part: Part) -> tuple[Judgement, ...]:
     declared = part.declared
     if declared is None or part.fault is not None:
         return ()
-    places = {end: place for end in ("F", "R") if (place := place_in_hand(file, end)) is not None}
+    places = {end: place for end in declared.ends if (place := place_in_hand(file, end)) is not None}
     return tuple(sorted(both_ends({end: declared.judge(part.whole, place) for end, place in places.items()}), key=severity))
 
 

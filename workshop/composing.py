@@ -13,6 +13,7 @@ from planner.chosen import choices_of, end_setting
 from planner.models import Build, Choice
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import BadInput
+from rimcore.ride.bench import EVEN_WEIGHTS
 from rimcore.steering.bench import LEVERS
 from rimcore.steering.schools import CROSSMEMBER
 from rimcore.work import template
@@ -27,10 +28,8 @@ from workshop.models import HUB_JOINT, Job, JobTemplate, Step
 NOTHING_FITTED = "nothing"
 #: modules of every family
 OF_FAMILY = {key: family.modules for key, family in FAMILIES.items()}
-
-
-#: levers of the steered end, which the wheel well does not know
-STEERING_LEVERS = frozenset(lever.code for lever in (*LEVERS, CROSSMEMBER))
+#: levers that are set once for the car -> ends that are worked on for them
+OF_THE_CAR = {**dict.fromkeys((*(lever.code for lever in LEVERS), CROSSMEMBER.code), ("F",)), EVEN_WEIGHTS.code: ("F", "R")}
 
 
 def to_fit(build: Build) -> list[Choice]:
@@ -69,9 +68,9 @@ def _levers_moved(file: CarFile, build: Build) -> dict[str, tuple[str, ...]]:
             if isinstance(ratio, float) and kept is not None and abs(ratio - kept.axle_ratio) > 1e-9:
                 found[code] = ("R" if file.car.drive != "F" else "F",)
             continue
-        if code in STEERING_LEVERS:
+        if code in OF_THE_CAR:
             if build.lever(code):
-                found[code] = ("F",)
+                found[code] = OF_THE_CAR[code]
             continue
         ends = tuple(end for end in ("F", "R") if end in file.axles and _moved(file, build, code, end))
         if ends:

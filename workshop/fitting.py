@@ -11,11 +11,11 @@ from garage.assemble import CORNERS_OF
 from garage.file import CarFile
 from garage.models import Driveline, Outfit, OutfitAxle, Reading
 from garage.parts import Part
-from garage.services import stand
+from garage.services import SPRING_FIELDS, stand, write_down
 from planner.chosen import candidate, chosen, end_setting
 from planner.models import Build, Choice
 from planner.services import set_state
-from rimcore.families import FAMILIES
+from rimcore.families import CHASSIS, FAMILIES
 from rimcore.fastening.fasteners import RETORQUE_KM
 from rimcore.parts.declared import Due
 from rimcore.well.measured import STATED_MM, Candidate
@@ -28,6 +28,8 @@ from workshop.models import HUB_JOINT, FollowUp, Job
 
 #: modules after which something else stands on the hubs
 STANDS = frozenset({"wheels", "spacers", "height", "alignment", "lip"})
+#: of a part of the list, what is no property of what stands on the car
+ASIDE = ("pieces", "mass_change_kg")
 
 
 def fit_parts(file: CarFile, job: Job, user: Any) -> None:
@@ -41,8 +43,11 @@ def fit_parts(file: CarFile, job: Job, user: Any) -> None:
         ledger.take_off(file, job, fitted)
     if "axle gears" in modules:
         _new_driveline(build)
+    if modules & {"height", "springs"}:
+        _collars_set(build)
     for choice in fitted:
         _on_the_hubs(file, choice)
+        _on_the_chassis(file, job, choice)
         set_state(choice, user, "fitted", timezone.localdate())
 
 
@@ -98,6 +103,30 @@ def _on_the_hubs(file: CarFile, choice: Choice) -> None:
                         car=file.car, outfit=outfit, corner=corner, code=code, values=[float(said[name])], typed=f"{said[name]:g}",
                         method="stated", uncertainty=STATED_MM, who=str(choice.part)[:60],
                     )  # fmt: skip
+
+
+def _on_the_chassis(file: CarFile, job: Job, choice: Choice) -> None:
+    """A spring, an arm and the like stands on the car from now on; what it replaces is in the ledger, with what was written down of it."""
+    if choice.kind not in CHASSIS or choice.part.fault is not None:
+        return
+    family, today = CHASSIS[choice.kind], timezone.localdate()
+    said = {
+        spec.code: choice.part.spec[spec.code]
+        for spec in family.specs
+        if choice.part.spec.get(spec.code) is not None and spec.code not in ASIDE
+    }
+    for end in (end for end in ("F", "R") if choice.stands_at(end) and end in file.axles):
+        ledger.take_off_chassis(file, job, choice, end)
+        write_down(file.car, end, choice.kind, said, str(choice.part)[:60], today)
+        own = {name: said[name] for name in SPRING_FIELDS if name in said}
+        if choice.kind == "damper" and "rate_n_per_mm" in own:
+            write_down(file.car, end, "spring", own, str(choice.part)[:60], today)
+
+
+def _collars_set(build: Build) -> None:
+    """Collars that were wound as the build has it stand so from now on: the next turn counts from there."""
+    for lever in build.levers.filter(code="perch_up_mm"):
+        lever.delete()
 
 
 def _new_outfit(file: CarFile, build: Build, modules: set[str]) -> Outfit:

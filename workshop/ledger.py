@@ -8,7 +8,9 @@ from typing import Any
 from garage.file import CarFile
 from garage.models import Car
 from garage.parts import Part
+from garage.stood import old_of
 from planner.models import Choice
+from rimcore.families import FAMILIES
 from rimcore.quantities.errors import BadInput
 from rimcore.well.stations import CORNER_NAMES
 from rimcore.work.removed import label_of, net_kg
@@ -90,6 +92,22 @@ def take_off(file: CarFile, job: Job, fitted: Sequence[Choice]) -> None:
             Removed.objects.create(
                 car=file.car, job=job, part=part, label=next_label(file.car), what=what, where="front" if end == "F" else "rear", pieces_off=2,
             )  # fmt: skip
+
+
+def take_off_chassis(file: CarFile, job: Job, choice: Choice, end: str) -> None:
+    """What a part of the chassis replaces is in the ledger; where enough of it was written down it can be chosen again."""
+    declared = FAMILIES[choice.kind]
+    if declared.adds:
+        return
+    old = dict(old_of(file, end).get(choice.kind, {}))
+    part = None
+    if old and declared.fault(old) is None:
+        part = Part.objects.create(car=file.car, family=choice.kind, name=f"{declared.name} as it stood"[:80], spec=old, listed=False)
+    pieces = declared.per_end(None)
+    Removed.objects.create(
+        car=file.car, job=job, part=part, label=next_label(file.car), what=f"{pieces or ''} × {declared.name}".removeprefix(" × ")[:120],
+        where="front" if end == "F" else "rear", pieces_off=pieces,
+    )  # fmt: skip
 
 
 def choose_again(row: Removed, user: Any) -> Part:

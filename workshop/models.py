@@ -55,7 +55,15 @@ class Job(models.Model):
 class Step(models.Model):
     """One step of a sheet."""
 
-    KINDS = {"do": "do", "parts": "parts", "trial": "trial fit", "torque": "torque", "measure": "measure", "photo": "photo"}
+    KINDS = {
+        "do": "do",
+        "parts": "parts",
+        "trial": "trial fit",
+        "torque": "torque",
+        "measure": "measure",
+        "photo": "photo",
+        "dip": "known dip",
+    }
     STATES = {"todo": "to do", "done": "done", "skipped": "skipped"}
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="steps")

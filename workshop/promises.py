@@ -7,11 +7,12 @@ from dataclasses import asdict
 
 from garage.file import CarFile, open_file
 from garage.models import Reading
-from planner.chosen import candidate
+from planner.chosen import builds_of, candidate
 from planner.queries import sums
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
 from rimcore.well import measured, rest_judged
 from rimcore.work.money import in_whole
+from workshop.chassis_promises import of_chassis
 from workshop.models import Job, Promise
 
 
@@ -35,7 +36,8 @@ def keep(job: Job, kept_when: str, file: CarFile | None = None) -> None:
 
 def promised(file: CarFile, job: Job) -> Iterator[tuple[Judgement, Reading | None]]:
     """Every figure the build comes to, with the reading behind it where it is one that is read again afterwards."""
-    build = job.build
+    # The file's own build has its choices and levers at hand; the job's would ask for each.
+    build = next((one for one in builds_of(file) if one.pk == job.build_id), job.build)
     for end in ("F", "R"):
         wanted = candidate(file, build, end)
         if wanted is None:
@@ -43,6 +45,7 @@ def promised(file: CarFile, job: Job) -> Iterator[tuple[Judgement, Reading | Non
         for reading in file.latest:
             if reading.corner[:1] == end:
                 yield from ((judged, reading) for judged in _of_reading(file, build.tolerance, wanted, reading))
+    yield from of_chassis(file, build)
     found = sums(file, build)
     yield from ((judged, None) for judged in found.judgements if judged.code.endswith(".moving"))
     yield from ((judged, None) for judged in _sums_of(file, job))

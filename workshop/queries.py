@@ -9,7 +9,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from garage.file import CarFile
-from garage.inhand import judgements_in_hand
+from garage.inhand import everything_in_hand
 from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.models import Build, Choice
 from planner.queries import cures_of, plan_with
@@ -102,7 +102,7 @@ def follow_ups(file: CarFile) -> list[Due]:
 
 def open_cell(file: CarFile) -> Cell:
     """Open things: unmeasured, snags, follow-ups due."""
-    unmeasured = len({name for j in judgements_in_hand(file) if j.state == "unmeasured" for name in j.missing})
+    unmeasured = len({name for j in everything_in_hand(file) if j.state == "unmeasured" for name in j.missing})
     snags, waiting = len(open_snags(file)), follow_ups(file)
     due, asks = sum(one.due for one in waiting), len(open_questions(file))
     parts = f"{unmeasured} unmeasured · {snags} snag{'' if snags == 1 else 's'} · {due} due" + (f" · {asks} to ask" if asks else "")

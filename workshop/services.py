@@ -12,11 +12,14 @@ from django.utils import timezone
 from garage.file import CarFile
 from garage.models import Axle, Car
 from garage.parts import Part
+from garage.services import keep_dip
 from gauges import wrench
+from planner.chosen import end_setting
 from planner.models import Choice
-from planner.services import put_part
+from planner.services import change_build, put_part
 from rimcore.fastening.bolts import at_bolt_nm, wrench_setting_nm
 from rimcore.quantities.errors import BadInput
+from rimcore.well.stations import CORNER_NAMES
 from rimcore.work.jobsheet import stage_torque_nm
 from rimcore.work.ledger import PROMISED_STATES
 from rimcore.work.steps import closed_gates
@@ -64,6 +67,21 @@ def finish_step(step: Step, user: Any, note: str = "") -> None:
         step.save()
         ledger.label_salvage(step)
         _start(step.job)
+
+
+def drive_dip(file: CarFile, step: Step, user: Any, values: dict[str, Any]) -> bool:
+    """The known dip was driven on a job: kept with its height, the step done; another height than the build's is told to the build."""
+    build, end = step.job.build, values["corner"][0]
+    said = f"{values['shaft_mm']:.0f} mm on the shaft at the {CORNER_NAMES[values['corner']]}" + (
+        ", it touched" if values["touched"] else ""
+    )
+    other = bool(abs(values["ride_drop_mm"] - end_setting(file, build, end).ride_drop_mm) > 0.05)
+    with remember(user, f"step {step.place} done"):
+        keep_dip(file.car, values)
+        if other:
+            change_build(build, user, {}, {("ride_drop_mm", end): values["ride_drop_mm"]})
+        finish_step(step, user, f"{values['name']}: {said}")
+    return other
 
 
 def shut_gates(step: Step, steps: Sequence[Step]) -> tuple[str, ...]:

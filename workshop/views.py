@@ -12,10 +12,12 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from garage.dip_form import DipForm
 from garage.file import CarFile, open_file
-from garage.inhand import judgements_in_hand
+from garage.inhand import everything_in_hand
 from gauges import wrench
-from planner.chosen import build_in_hand
+from planner.chosen import build_in_hand, builds_of, end_setting
+from rimcore.families import CHASSIS
 from rimcore.quantities.errors import CoreError
 from rimcore.well.stations import CORNERS, STATIONS
 from rimcore.work.jobsheet import not_known
@@ -71,7 +73,7 @@ def open_things(request: HttpRequest, car_id: int) -> HttpResponse:
     """Everything open: unmeasured, snags, follow-ups."""
     file = open_file(request.user, car_id)
     missing: dict[str, int] = {}
-    for judgement in judgements_in_hand(file):
+    for judgement in everything_in_hand(file):
         for name in judgement.missing:
             missing[name] = missing.get(name, 0) + 1
     rows = []
@@ -86,13 +88,28 @@ def open_things(request: HttpRequest, car_id: int) -> HttpResponse:
                 "known": known,
                 "count": count,
                 "raw": _OTHER.get(name, name),
+                "url": _where(file, name),
             }
         )
     context = {"rows": rows, "snags": queries.open_snags(file), "due": queries.follow_ups(file), "questions": queries.open_questions(file)}
     return page(request, file, "fit", "workshop/open.html", context)
 
 
+def _where(file: CarFile, name: str) -> str:
+    """Where something that is no station is read or written down; blank where only the maker knows."""
+    pages = {
+        "springs": ("weights", []), "preload": ("weights", []), "motion ratio": ("weights", []), "hard points": ("points", ["FL"]), "rack travel": ("steering", []),
+        "rack centred": ("steering", []), "marks": ("square", []), "the same dip": ("ride", []), "pads": ("weights", []),
+    }  # fmt: skip
+    if name.startswith("part.") and name.removeprefix("part.") in CHASSIS:
+        return reverse("stands", args=[file.car.pk])
+    address, rest = pages.get(name, ("", []))
+    return reverse(address, args=[file.car.pk, *rest]) if address else ""
+
+
 _OTHER = {
+    **{f"part.{key}": f"the {family.name} that stands there" for key, family in CHASSIS.items()},
+    "springs": "the springs that stand there", "motion ratio": "spring movement ÷ wheel movement", "hard points": "hard points of the links",
     "wheel.load": "load rating of the wheel", "tyre.load": "load index of the tyre", "wheel.seat": "lug seat of the wheel", "hub.seat": "seat of the nuts",
     "wheel.bore": "centre bore of the wheel", "hub.bore": "hub collar", "wheel.pad": "pad thickness of the wheel", "hub.stud": "stud or bolt length", "hub.thread": "thread",
     "wheel.pattern": "bolt circle of the wheel", "hub.pattern": "bolt circle of the hub", "car.axle_load": "axle load", "wheel.caliper_barrel": "barrel of the wheel over the caliper",
@@ -130,7 +147,7 @@ def _step(file: CarFile, job_id: int, place: int) -> tuple[Job, Step]:
     here = get_object_or_404(found.steps.prefetch_related("pulls", "photos"), place=place)
     here.job = found
     if here.kind == "torque":
-        services.know_torque(here, file.axles[here.corner[:1]])
+        services.know_torque(here, file.axles[here.corner[:1] or "F"])
     return found, here
 
 
@@ -164,8 +181,22 @@ def _forms(request: HttpRequest, file: CarFile, here: Step, steps: Sequence[Step
         "step": StepForm(data("step"), prefix="step"),
         "snag": SnagForm(data("snag"), prefix="snag"),
         "photo": PhotoForm(data("photo"), request.FILES if what == "photo" else None, prefix="photo"),
+        "dip": DipForm(
+            file, data("dip"), height=True, initial=_dip_before(file, here) | {"who": request.user.get_username()}, prefix="dip"
+        ),
         "finish": FinishForm(file.car.odometer_km, data("finish"), prefix="finish"),
     }
+
+
+def _dip_before(file: CarFile, here: Step) -> dict[str, Any]:
+    """The same place and corner as it was driven last, at the height of the sheet's build."""
+    if here.kind != "dip":
+        return {}
+    last = next(iter(file.extra["dips"]), None)
+    corner = last.corner if last is not None else "FL"
+    build = next((one for one in builds_of(file) if one.pk == here.job.build_id), here.job.build)
+    height = end_setting(file, build, corner[0]).ride_drop_mm
+    return {"corner": corner, "ride_drop_mm": height} | ({"name": last.name} if last is not None else {})
 
 
 def _act(request: HttpRequest, file: CarFile, found: Job, here: Step, what: str, bound: dict[str, Any]) -> HttpResponse | None:
@@ -199,7 +230,7 @@ def _act(request: HttpRequest, file: CarFile, found: Job, here: Step, what: str,
     elif what == "pull":
         return _pull(request, file, found, here, form)
     elif what == "hub":
-        services.learn_hub(file.axles[here.corner[:1]], user, form.cleaned_data)
+        services.learn_hub(file.axles[here.corner[:1] or "F"], user, form.cleaned_data)
         messages.success(request, "Kept in the hub's data.")
     elif what == "joint":
         if here.kind != "torque" or here.of_hub:
@@ -209,6 +240,13 @@ def _act(request: HttpRequest, file: CarFile, found: Job, here: Step, what: str,
     elif what == "step":
         added = composing.add_step(found, user, here, form.cleaned_data)
         return redirect("step", file.car.pk, found.pk, added.place)
+    elif what == "dip":
+        if here.kind != "dip" or here.state != "todo" or bound["done"].shut:
+            messages.error(request, "Not kept: the steps before this one are still to do.")
+            return redirect("step", file.car.pk, found.pk, here.place)
+        if services.drive_dip(file, here, user, form.cleaned_data):
+            messages.success(request, f"{found.build.name}: the height at which it was driven is the build's from now on.")
+        return redirect("job", file.car.pk, found.pk)
     elif what == "snag":
         services.log_snag(found, user, {**form.cleaned_data, "step": here})
         messages.success(request, "Snag logged.")
@@ -300,6 +338,7 @@ def _step_context(file: CarFile, found: Job, here: Step, steps: Sequence[Step], 
         "photos": list(here.photos.all()), "snags": list(found.snags.all()), "left": sum(s.state == "todo" for s in steps),
         "axle": file.axles[here.corner[:1] or "F"], "gates": [(gate_text(gate), True) for gate in bound["done"].shut],
         "joint_unknown": here.plan.joint.not_known if here.kind == "torque" and not here.of_hub and here.plan.joint is not None else (),
+        "dips": file.extra["dips"][:6] if here.kind == "dip" else [],
         "wrench_name": wrench.NAME, "removed": list(here.removed.all()),
         "waiting": [choice for choice in parts if choice.state in PROMISED_STATES],
     }  # fmt: skip

@@ -1,12 +1,23 @@
 """The ride on the page: heights of the build, dips kept with the height at which they were driven, bad input in words."""
 
-from garage.models import KnownDip, Springs
+from dataclasses import replace
+
+import numpy as np
+
+from garage.models import HardPoint, KnownDip, OldPart, Springs
+from planner.chosen import candidate
 from planner.models import Build
+from planner.parts import part_judgements
+from planner.services import put_part, set_levers
+from rimcore.lines import parse_line
 from rimcore.registry import CALCULATIONS
+from rimcore.well.posegaps import pose_of
+from rimcore.well.ranges import range_of
+from shelf.services import add_line
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 
-DIP = {"name": "Quarry gate", "corner": "FR", "shaft_mm": "1 1/2 in", "who": "Ina", "driven_on": "2026-11-12"}
+DIP = {"form": "dip", "name": "Quarry gate", "corner": "FR", "shaft_mm": "1 1/2 in", "who": "Ina", "driven_on": "2026-11-12"}
 
 
 class Ride(ScenarioCase):
@@ -43,6 +54,15 @@ class Ride(ScenarioCase):
         undo(self.user, last_change(self.user).pk)
         self.assertTrue(KnownDip.objects.filter(name="Quarry gate").exists())
 
+    def test_first_contact_with_the_stop_that_is_written_down(self):
+        """437 mm between the mounts, 20 × 0.94 taken by the height, 356 compressed, the stop 52 long and 22 solid."""
+        judged = {one.name: one for one in self.page("check/ride/").context["judged"]}
+        room = 437 - 20 * 0.94 - 356
+        self.assertAlmostEqual(judged["First contact with the stop, front"].value, (room - 52) / 0.94)
+        self.assertAlmostEqual(judged["Bump left to the solid stop, front"].value, (room - 22) / 0.94)
+        OldPart.objects.filter(car=self.car, family="damper").delete()
+        self.assertNotIn("First contact with the stop, front", {one.name for one in self.page("check/ride/").context["judged"]})
+
     def test_without_springs_or_travel_it_is_unmeasured(self):
         Springs.objects.filter(car=self.car).delete()
         states = {one.name: one.state for one in self.page("check/ride/").context["judged"]}
@@ -74,3 +94,109 @@ class Ride(ScenarioCase):
             answer = self.client.post(self.url("check/ride/"), DIP | change)
             self.assertContains(answer, words, status_code=422)
         self.assertFalse(KnownDip.objects.filter(name="Quarry gate").exists())
+
+
+class Parts(ScenarioCase):
+    """What the build's parts do to the height, and the collars; taken into the build at one press."""
+
+    LINE = "springs 36 N/mm free 268 block 112 inside 118, set of 2, 118, 9 days"
+
+    def put(self, line, position="F"):
+        self.build = Build.objects.get(car=self.car, in_hand=True)
+        return put_part(self.build, self.user, add_line(self.car, self.user, parse_line(line)), {"position": position, "quantity": 1})
+
+    def lever(self, code, end="F"):
+        return Build.objects.get(pk=self.build.pk).lever(code, end)
+
+    def test_what_the_springs_give_is_shown_held_against_the_build_and_taken(self):
+        self.put(self.LINE)
+        page = self.page("check/ride/")
+        ((name, given),) = page.context["given"]
+        force = (402 - 41) * 9.80665 / 0.94
+        wanted = ((310 - force / 28) - (268 - force / 36)) / 0.94
+        self.assertEqual(name, "front")
+        self.assertAlmostEqual(given.total_mm, wanted, places=6)
+        judged = {one.code: one for one in part_judgements(self.file(), self.build)}
+        self.assertEqual(judged["part.height"].state, "tight")
+        self.client.post(self.url("check/ride/"), {"form": "take"})
+        self.assertAlmostEqual(self.lever("ride_drop_mm"), round(wanted, 1))
+        judged = {one.code: one for one in part_judgements(self.file(), Build.objects.get(pk=self.build.pk))}
+        self.assertEqual(judged["part.height"].state, "clear")
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual(self.lever("ride_drop_mm"), 20)
+
+    def test_collars_raise_by_the_motion_ratio(self):
+        self.put(self.LINE)
+        before = self.page("check/ride/").context["given"][0][1].total_mm
+        self.assertRedirects(self.client.post(self.url("check/ride/"), {"form": "collars", "F": "9.4", "R": ""}), self.url("check/ride/"))
+        self.assertAlmostEqual(self.page("check/ride/").context["given"][0][1].total_mm, before - 10.0)
+        page = self.client.post(self.url("check/ride/"), {"form": "collars", "F": "500", "R": ""})
+        self.assertContains(page, "Out of range", status_code=422)
+
+    def test_nothing_is_taken_where_nothing_is_known(self):
+        self.put("springs 36 N/mm, 118")
+        page = self.client.post(self.url("check/ride/"), {"form": "take"}, follow=True)
+        self.assertContains(page, "Nothing taken")
+        self.assertEqual(self.lever("ride_drop_mm"), 20)
+
+    def test_a_body_that_goes_along_keeps_the_bump(self):
+        build = Build.objects.get(car=self.car, in_hand=True)
+        before = self.page("check/ride/").context["corners"][0].bump_mm
+        set_levers(build, {("stroke_moves", ""): True})
+        self.assertAlmostEqual(self.page("check/ride/").context["corners"][0].bump_mm, before + 20)
+
+    def test_stability_with_a_height_that_is_typed(self):
+        self.car = self.user.cars.get(nickname__startswith="Strath")
+        page = self.client.get(self.url("check/ride/"), {"cg": "24 in"})
+        judged = {one.code: one for one in page.context["lift"]}
+        self.assertAlmostEqual(judged["lift.stable"].before, (1365 + 50) / (2 * 609.6), places=2)
+        self.assertContains(self.client.get(self.url("check/ride/"), {"cg": "high"}), "accepted")
+
+    def test_what_the_benches_judge_is_open_too(self):
+        names = {row["raw"] for row in self.page("open/").context["rows"]} | {
+            f"{row['corner']} {row['code']}" for row in self.page("open/").context["rows"]
+        }
+        self.assertIn("FR bump", names)
+        self.assertIn("FR bump", {f"{stop.corner} {stop.code}" for stop in self.page("walk/").context["route"].stops})
+
+
+class Following(ScenarioCase):
+    """The wheel well on the links that were read: its poses, its limiters, and a corner that was only taken over from the other side."""
+
+    def setUp(self):
+        super().setUp()
+        self.car = self.user.cars.get(nickname__startswith="Gannel")
+
+    def test_the_corner_moves_by_its_links(self):
+        links = self.file().motions["FL"].links
+        motion = self.file().motions["FL"]
+        self.assertIsNotNone(links)
+        self.assertAlmostEqual(motion.camber_at(-1.1, 0.0, 40.0), -1.1 + links.camber_change_deg(0.0, 40.0))
+        HardPoint.objects.filter(car=self.car, corner="FL").delete()
+        self.assertIsNone(self.file().motions["FL"].links)
+
+    def test_points_of_the_other_side_move_nothing(self):
+        self.car = self.user.cars.get(nickname__startswith="Tarn")
+        self.assertIsNotNone(self.file().motions["FL"].links)
+        self.assertIsNone(self.file().motions["FR"].links)
+
+    def test_a_limiter_on_the_rack_takes_its_angle_off_the_lock(self):
+        build = Build.objects.get(car=self.car)
+        file = self.file()
+        before = range_of(file.motions["FL"], candidate(file, build, "F"))
+        set_levers(build, {("rack_limit_mm", ""): 10})
+        file = self.file()
+        after = range_of(file.motions["FL"], candidate(file, Build.objects.get(pk=build.pk), "F"))
+        self.assertLess(after.steer_out_deg, before.steer_out_deg - 1)
+        self.assertLess(after.steer_in_deg, before.steer_in_deg - 1)
+
+    def test_every_pose_of_the_map_is_that_of_the_links(self):
+        file = self.file()
+        build = Build.objects.get(car=self.car)
+        motion, wanted = file.motions["FL"], candidate(file, build, "F")
+        self.assertEqual(wanted.rack_mm[0], 26.0)
+        pose = pose_of(motion, wanted, 15.0, 20.0)
+        self.assertIs(pose.follow, motion.follow(wanted.fitted.camber_deg, wanted.ride_drop_mm, wanted.rack_mm))
+        plain = pose_of(replace(motion, links=None), wanted, 15.0, 20.0)
+        hub = np.array([[0.0, -30.0, 300.0]])
+        self.assertGreater(float(np.abs(pose.to_body(hub) - plain.to_body(hub)).max()), 0.2)

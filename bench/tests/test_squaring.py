@@ -51,3 +51,36 @@ class Square(ScenarioCase):
             self.assertContains(answer, words, status_code=422)
             self.assertContains(answer, "front subframe", status_code=422)
         self.assertFalse(FrameMarks.objects.exists())
+
+
+class Beside(ScenarioCase):
+    """A bolt that leans into the frame: both ends tried, again before the weld, each corner for itself."""
+
+    TRIAL = {
+        "form": "beside",
+        "beside-what": "Toe link bolt",
+        "beside-corner": "RL",
+        "beside-bump_mm": "3",
+        "beside-droop_mm": "9",
+        "beside-plate_mm": "2",
+        "beside-taken_on": "2026-11-20",
+    }
+
+    def rooms(self):
+        return {one.where: one for one in self.page("check/square/").context["trials"]}
+
+    def test_marked_taken_away_and_tried_again(self):
+        self.client.post(self.url("check/square/"), self.TRIAL)
+        self.assertEqual(self.rooms()["rear left"].state, "tight")
+        self.assertIn("4.0 mm have to come away", self.rooms()["rear left"].reason)
+        self.client.post(self.url("check/square/"), self.TRIAL | {"beside-bump_mm": "9/32 in", "beside-again": "on"})
+        self.assertEqual(self.rooms()["rear left"].state, "clear")
+
+    def test_bad_input_in_words(self):
+        for change, words in (
+            ({"beside-bump_mm": "", "beside-droop_mm": ""}, "Nothing was tried"),
+            ({"beside-bump_mm": "near"}, "accepted"),
+            ({"beside-what": ""}, "required"),
+        ):
+            self.assertContains(self.client.post(self.url("check/square/"), self.TRIAL | change), words, status_code=422)
+        self.assertEqual(self.rooms(), {})

@@ -6,6 +6,15 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
+    #: a database of before has had the five steps one by one
+    replaces = [
+        ("garage", "0016_hard_points"),
+        ("garage", "0017_springs"),
+        ("garage", "0018_adjusters"),
+        ("garage", "0019_frame_marks"),
+        ("garage", "0020_known_dips"),
+    ]
+
     dependencies = [
         ("garage", "0015_repeats"),
     ]

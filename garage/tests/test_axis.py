@@ -1,6 +1,6 @@
 """The steering axis from the wheel itself, and what the bench asks for first."""
 
-from garage.models import Reading
+from garage.models import HardPoint, Reading
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.stance import scrub_radius_mm
 from rimcore.wheels.tyre import parse_tyre
@@ -88,6 +88,8 @@ class Axis(ScenarioCase):
 class MeasureFirst(ScenarioCase):
     def test_the_bench_says_what_narrows_most(self):
         Reading.objects.filter(car=self.car, corner="FL", code__in=("kpi", "caster", "kingpin")).delete()
+        self.assertNotContains(self.client.get(self.url("check/FL/")), "Measure first")  # the hard points say the axis
+        HardPoint.objects.filter(car=self.car).delete()
         page = self.client.get(self.url("check/FL/"))
         self.assertContains(page, "Measure first")
         self.assertContains(page, "Read the axis from the wheel itself")

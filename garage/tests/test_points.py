@@ -1,8 +1,8 @@
 """The floor sheet of hard points: kept whole, corrected, mirrored, undone; bad input in words with nothing lost."""
 
 from demo.stable import ROADSTER_POINTS
+from garage.linkage import points_of, read_of
 from garage.models import Axle, Car, HardPoint, Rack
-from garage.points import points_of, read_of
 from rimcore.ride.plumb import wanted
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo

@@ -3,7 +3,61 @@
 import statistics
 import unittest
 
-from gauges import supplier, wrench
+import numpy as np
+
+from gauges import driver, supplier, wrench
+from rimcore.quantities.trace import steady
+
+LOADS = [284.0, 258.0, 252.0, 271.0]
+
+
+class Drivers(unittest.TestCase):
+    """One interface for all; what they show is what a real one shows, and it says so in its name."""
+
+    def test_every_one_is_named_a_simulation_and_shows_its_channels(self):
+        for key, gauge in driver.GAUGES.items():
+            trace = gauge.show([10.0] * len(gauge.channels), 3)
+            self.assertIn("(simulation)", gauge.name, key)
+            self.assertEqual((trace.names, trace.unit), (gauge.channels, gauge.unit))
+            self.assertEqual(
+                trace.values.tolist() == gauge.show([10.0] * len(gauge.channels), 3).values.tolist(), not np.isnan(trace.values).any()
+            )
+
+    def test_the_same_seed_shows_the_same(self):
+        one, other = (driver.four_pads().show(LOADS, 7).values for _ in range(2))
+        np.testing.assert_array_equal(one, other)
+
+    def test_zeroed_pads_hold_the_truth_within_what_they_say(self):
+        inside = []
+        for seed in range(100):
+            for one, truth in zip(steady(driver.four_pads().show(LOADS, seed), 0.5, 1.5), LOADS, strict=True):
+                if one.value is not None:
+                    inside.append(abs(one.value - truth) <= one.uncertainty + 0.5)
+        self.assertGreater(sum(inside) / len(inside), 0.95)
+
+    def test_pads_that_were_not_zeroed_are_noticed(self):
+        noticed = [
+            any("not zeroed" in fault for one in steady(driver.four_pads(False).show(LOADS, seed), 0.5, 1.5) for fault in one.faults)
+            for seed in range(60)
+        ]
+        self.assertGreater(sum(noticed) / len(noticed), 0.9)
+        good = [
+            any("not zeroed" in fault for one in steady(driver.four_pads().show(LOADS, seed), 0.5, 1.5) for fault in one.faults)
+            for seed in range(60)
+        ]
+        self.assertEqual(sum(good), 0)
+
+    def test_read_outs_go_in_steps_and_drop_out_now_and_then(self):
+        shown = driver.angle_gauge().show([-1.2] * 4, 2).values
+        known = shown[np.isfinite(shown)]
+        np.testing.assert_allclose(known, np.round(known / 0.1) * 0.1, atol=1e-9)
+        lost = np.mean([np.isnan(driver.angle_gauge().show([-1.2] * 4, seed).values).mean() for seed in range(40)])
+        self.assertAlmostEqual(lost, 0.03, delta=0.01)
+
+    def test_a_load_takes_its_time(self):
+        pads = driver.four_pads().show(LOADS, 4)
+        early = pads.values[(pads.time_s > 2.0) & (pads.time_s < 2.5), 0]
+        self.assertGreater(np.nanmax(np.abs(early - 284.0)), 5.0)
 
 
 class Wrench(unittest.TestCase):

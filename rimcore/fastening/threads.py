@@ -26,6 +26,15 @@ _INCH_THREAD = re.compile(r"^(\d+)/(\d+)\s*(?:IN|\")?\s*[-X]?\s*(\d+)(?:\s*(?:UN
 _METRIC_THREAD = re.compile(r"^M\s*(\d+(?:\.\d+)?)\s*[X*-]\s*(\d+(?:\.\d+)?)$")
 
 
+def same_thread(one: Thread, other: Thread) -> bool:
+    """Do diameter and pitch agree? Another pitch of the same diameter strips.
+
+    >>> same_thread(parse_thread("M14x1.5"), parse_thread("M14x2")), same_thread(parse_thread("1/2-20"), parse_thread("1/2-20"))
+    (False, True)
+    """
+    return (round(one.diameter_mm, 2), round(one.pitch_mm, 3)) == (round(other.diameter_mm, 2), round(other.pitch_mm, 3))
+
+
 def parse_thread(text: str) -> Thread:
     """Read a thread: ``M14x1.5``, ``1/2-20``.
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from rimcore.parts.common import judged
+from rimcore.parts.common import HANDS, judge_hand, judged
 from rimcore.parts.declared import Due, Family, Given, Need, Place, Question, Spec, length
 from rimcore.parts.hubware import MASS_CHANGE
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
-HANDS = {"pair": "left and right", "left": "left", "right": "right", "either": "either side"}
+#: what tells the side of a caliper
+BLEED_UP = "bleed screw up: that is its side"
 #: room between a rotor or a caliper and the wheel [mm] (common practice)
 ROTOR_ROOM_MM = 3.0
 
@@ -44,7 +45,7 @@ def judge_caliper(given: Given, place: Place) -> tuple[Judgement, ...]:
         )  # fmt: skip
     if not place.chosen:
         found += _over_it(given, place)
-    return (*found, _handed("part.caliper.hand", "Caliper's side", given))
+    return (*found, judge_hand("part.caliper.hand", "Caliper's side", given, BLEED_UP))
 
 
 def _over_it(given: Given, place: Place) -> list[Judgement]:
@@ -84,17 +85,6 @@ def _room(
     )  # fmt: skip
 
 
-def _handed(code: str, name: str, given: Given) -> Judgement:
-    hand = given.get("hand")
-    if hand is None:
-        return unmeasured(code, name, "nobody said for which side it is", ["part.hand"], ["bleed screw up: that is its side"])
-    one = hand in ("left", "right")
-    return judged(
-        code, name, "tight" if one else "clear", f"{HANDS[hand]}" + (" only: the other side is another part" if one else ""), "both sides are there",
-        remedies=("order the other side too",),
-    )  # fmt: skip
-
-
 def caliper_drags(given: Given, place: Place) -> tuple[Need, ...]:
     """Pads, fluid and bedding in (common practice)."""
     return (
@@ -118,7 +108,7 @@ def judge_rotor(given: Given, place: Place) -> tuple[Judgement, ...]:
         inputs = (InputUsed("barrel", f"{barrel:g} mm", "maker"), InputUsed("rotor", f"{given['diameter_mm']:g} mm", "offer"))
         formula = f"barrel − diameter ÷ 2 = {barrel:g} − {radius:g}"
         found.append(_room(code, name, barrel, radius, formula, inputs, ("a larger rim", "a smaller rotor")))
-    return (*found, _handed("part.rotor.hand", "Rotor's vanes", given))
+    return (*found, judge_hand("part.rotor.hand", "Rotor's vanes", given, BLEED_UP))
 
 
 CALIPER = Family(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from rimcore.fastening.threads import parse_thread
+from rimcore.fastening.threads import parse_thread, same_thread
 from rimcore.parts.declared import Family, Given, Place
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
@@ -54,7 +54,7 @@ def judge_thread(code: str, name: str, thread: str, place: Place) -> Judgement:
     if hub.thread is None:
         return unmeasured(code, name, "the hub's thread is not known", ["hub.thread"], ["read it with a thread gauge"])
     part = parse_thread(thread)
-    same = (round(part.diameter_mm, 2), round(part.pitch_mm, 3)) == (round(hub.thread.diameter_mm, 2), round(hub.thread.pitch_mm, 3))
+    same = same_thread(part, hub.thread)
     reason = f"both {hub.thread}" if same else f"{part} on a hub of {hub.thread}"
     inputs = (InputUsed("part", str(part), "offer"), hub.used("hub", str(hub.thread)))
     return judged(
@@ -67,6 +67,26 @@ def judge_thread(code: str, name: str, thread: str, place: Place) -> Judgement:
         inputs=inputs,
         remedies=(f"one of {hub.thread}",),
     )
+
+
+#: for which side of the car a part is
+HANDS = {"pair": "left and right", "left": "left", "right": "right", "either": "either side"}
+
+
+def judge_hand(code: str, name: str, given: Given, remedy: str) -> Judgement:
+    """Is it said for which side it is, and are both sides there?
+
+    >>> judge_hand("x", "Side", {"hand": "left"}, "look").state, judge_hand("x", "Side", {}, "look").state
+    ('tight', 'unmeasured')
+    """
+    hand = given.get("hand")
+    if hand is None:
+        return unmeasured(code, name, "nobody said for which side it is", ["part.hand"], [remedy])
+    one = hand in ("left", "right")
+    return judged(
+        code, name, "tight" if one else "clear", f"{HANDS[hand]}" + (" only: the other side is another part" if one else ""), "both sides are there",
+        remedies=("order the other side too",),
+    )  # fmt: skip
 
 
 def judge_count(family: Family, pieces: int | None, ends: Sequence[int | None]) -> Judgement | None:

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from rimcore.parts.stood import Stood
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.quantities.judgement import Judgement
 from rimcore.quantities.limits import LIMITS
@@ -62,6 +63,8 @@ class Spec:
     counted: bool = False
     #: said elsewhere than in the form of the part
     aside: bool = False
+    #: only said of what stands on the car, and never of a part that is for sale
+    stands: bool = False
 
     def check(self, value: Any) -> None:
         """Raise where the value can't be of a part; None passes unless it is required."""
@@ -138,10 +141,16 @@ class Place:
     chosen: bool = False
     #: what was answered at the counter for the part that is judged, by the code of its question
     answers: Given = field(default_factory=dict)
+    #: springs, dampers, links and steering of this end
+    stood: Stood = field(default_factory=Stood)
 
     def other(self, family: str) -> Mapping[str, Any] | None:
         """Specification of another part of the build at this end."""
         return next((spec for key, spec in self.beside if key == family), None)
+
+    def there(self, family: str) -> Given:
+        """What stands at this end with the build: its own part, else what stands there now; empty where nobody said."""
+        return self.other(family) or self.stood.old.get(family, {})
 
 
 @dataclass(frozen=True)
@@ -214,6 +223,8 @@ class Family:
     used_share: float | None = None
     #: it replaces nothing: its mass is added
     adds: bool = False
+    #: ends of the car it can go on
+    ends: tuple[str, ...] = ("F", "R")
     #: how many go on one end of the car, by the lugs of its hub; None where it is not told
     per_end: Callable[[int | None], int | None] = _no_pieces
 
@@ -227,6 +238,19 @@ class Family:
         for spec in self.specs:
             spec.check(given.get(spec.code))
         self.whole(given)
+
+    def check_old(self, given: Given) -> None:
+        """Can this be of one that stands on a car? As ``check``, but nothing has to be known.
+
+        Raises
+        ------
+        BadInput : with the field and what is accepted
+        """
+        for spec in self.specs:
+            if given.get(spec.code) not in (None, ""):
+                spec.check(given[spec.code])
+        if all(given.get(spec.code) not in (None, "") for spec in self.specs if spec.required):
+            self.whole(given)
 
     def fault(self, given: Given) -> str | None:
         """Why a specification makes no part of this family; None where it does."""

@@ -14,7 +14,7 @@ from rimcore.wheels.spacers import KINDS, spacer_findings
 PATTERN_MATCH_MM = 0.5
 CLASSES = {name: name for name in CLASS_ORDER}
 NUT_CLASSES = {name: name for name in NUT_ORDER}
-_THREAD = r"(?P<thread>M\s*\d+(?:[.,]\d+)?\s*[x×*-]\s*\d+(?:[.,]\d+)?|\d+/\d+\s*(?:in|\")?\s*-\s*\d{2})"
+THREAD = r"(?P<thread>M\s*\d+(?:[.,]\d+)?\s*[x×*-]\s*\d+(?:[.,]\d+)?|\d+/\d+\s*(?:in|\")?\s*-\s*\d{2})"
 _CLASS = r"(?:class\s*|grade\s*)?(?P<grade>8\.8|10\.9|12\.9)"
 _SEAT = r"(?P<seat>(?:\d+\s*°?\s*)?(?:cone|conical|taper(?:ed)?|ball|spherical|flat|mag)(?:\s*(?:R\s*)?\d+\s*°?)?|R\s*1\d\s*(?:ball)?)"
 
@@ -184,7 +184,7 @@ SPACER = Family(
     ),
     words=("wheel spacer", "wheel spacers", "spacer", "spacers"),
     shapes=(
-        _THREAD,
+        THREAD,
         SET,
         r"(?P<bolts>[3-9]|10)\s*[x×/]\s*(?P<pcd_mm>1\d\d(?:[.,]\d+)?|9\d(?:[.,]\d+)?)(?:\s*mm)?",
         two_lengths("hub_bore_mm", "wheel_bore_mm"),
@@ -300,7 +300,7 @@ STUD = Family(
     "stud sets",
     (_thread(), _LENGTH, _GRADE, Spec("knurl_mm", "knurl", "knurl_mm", kind="length", unit="mm", words=("knurl",)), PIECES, MASS_CHANGE),
     words=("wheel stud", "wheel studs", "stud", "studs", "stud set"),
-    shapes=(_THREAD, SET, r"knurl\s*" + length("knurl_mm"), _CLASS, _SHAFT),
+    shapes=(THREAD, SET, r"knurl\s*" + length("knurl_mm"), _CLASS, _SHAFT),
     example="studs M12x1.5 45 mm 10.9 knurl 12.4, set of 20, 58, 1 week, supplier",
     knows=("hub.thread", "hub.pattern"),
     judge=judge_stud,
@@ -324,7 +324,7 @@ NUT = Family(
         MASS_CHANGE,
     ),
     words=("wheel nut", "wheel nuts", "lug nut", "lug nuts", "nut", "nuts", "nut set"),
-    shapes=(_THREAD, SET, r"(?:hex|key|socket)\s*(?P<key_mm>\d{2})(?:\s*mm)?", _SEAT, r"(?:class|grade)\s*(?P<grade>8|10|12)\b"),
+    shapes=(THREAD, SET, r"(?:hex|key|socket)\s*(?P<key_mm>\d{2})(?:\s*mm)?", _SEAT, r"(?:class|grade)\s*(?P<grade>8|10|12)\b"),
     example="nuts M12x1.5 cone 60 class 10, set of 20, 39, in stock, supplier",
     knows=("hub.thread", "hub.pattern"),
     judge=judge_nut,
@@ -349,7 +349,7 @@ BOLT = Family(
         MASS_CHANGE,
     ),
     words=("wheel bolt", "wheel bolts", "lug bolt", "lug bolts", "bolt", "bolts", "bolt set"),
-    shapes=(_THREAD, SET, r"(?:hex|key|socket)\s*(?P<key_mm>\d{2})(?:\s*mm)?", _SEAT, _CLASS, _SHAFT),
+    shapes=(THREAD, SET, r"(?:hex|key|socket)\s*(?P<key_mm>\d{2})(?:\s*mm)?", _SEAT, _CLASS, _SHAFT),
     example="bolts M14x1.5 28 mm ball R13 10.9, set of 20, 64, 1 week, supplier",
     knows=("hub.thread", "hub.pattern"),
     judge=judge_bolt,

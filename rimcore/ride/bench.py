@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 
-from rimcore.quantities.declared import Bench
+from rimcore.quantities.declared import Bench, Lever
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, unmeasured
 from rimcore.ride.curves import curves
@@ -24,11 +25,18 @@ GEOMETRY = Bench(
     ("kinematics",),
 )
 
+EVEN_WEIGHTS = Lever(
+    "even_weights",
+    "Corner weights evened on pads",
+    default=False,
+    places=("",),
+    help="after the height is set; the alignment is looked at again",
+)
 WEIGHTS = Bench(
     "weights",
     "Corner weights",
     "four pads, the cross weight, and which collar by how many turns",
-    (),
+    (EVEN_WEIGHTS,),
     ("corner_mass",),
     ("corner-weights", "centre-of-gravity"),
 )
@@ -127,6 +135,7 @@ def judge_reach(found: Banded, droop_mm: float | None, bump_mm: float | None, wh
     return Judgement(code, name, state, words_, OWN_MEASUREMENT, inputs=tuple(inputs), where=where, formula=f"links held over {far}")
 
 
+@lru_cache(maxsize=64)
 def rod_for_no_bump_steer_mm(read: Read, at_mm: float) -> float | None:
     """How far the steered rod's inner joint would have to go up so that toe does not change over 25 mm of bump [mm].
 
@@ -136,7 +145,7 @@ def rod_for_no_bump_steer_mm(read: Read, at_mm: float) -> float | None:
     ends = (at_mm, at_mm + BUMP_STEER_OVER_MM)
 
     def change(up_mm: float) -> float:
-        moved = replace(read, rack_mm=(read.rack_mm[0], read.rack_mm[1] + up_mm))
+        moved = replace(read, rack_mm=(read.rack_mm[0], read.rack_mm[1] + up_mm, *read.rack_mm[2:]))
         toe = curves(moved.hard_points(), ends).toe_deg
         return float(toe[1] - toe[0])
 

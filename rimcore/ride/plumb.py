@@ -78,7 +78,7 @@ class Read:
     camber_deg: float = 0.0
     toe_deg: float = 0.0
     #: what the build does to the rack: its inner joint forward and up, and its rod longer [mm]
-    rack_mm: tuple[float, float] = (0.0, 0.0)
+    rack_mm: tuple[float, ...] = (0.0, 0.0)
     #: angles at rest that nobody read; their curves begin at 0
     at_rest_unread: tuple[str, ...] = ()
 
@@ -104,14 +104,20 @@ class Read:
         >>> corner_frame(Plumb(740, 0, 310), {"rod_outer": Plumb(660, -120, 235), "rod_inner": Plumb(350, -130, 240, 2.0, True)})
         {'rod_outer': (-120, -80, -75), 'rod_inner': (-130, -350, -70)}
         """
-        if self.missing:
-            raise BadInput(f"not read: {', '.join(words(self.layout, name) for name in self.missing)}", "points_mm")
-        named = self.by_name
-        hub = named.pop(HUB)
-        points = corner_frame(hub, named)
-        wheel = Wheel(self.centre_y_mm, hub.up_mm, self.camber_deg, self.toe_deg)
-        half = None if hub.from_face else hub.across_mm + self.centre_y_mm
-        return HardPoints(LAYOUTS[self.layout], points, wheel, None, half).racked(*self.rack_mm)
+        return _assembled(self)
+
+
+@lru_cache(maxsize=256)
+def _assembled(read: Read) -> HardPoints:
+    """Points of a set of readings, once for what it holds."""
+    if read.missing:
+        raise BadInput(f"not read: {', '.join(words(read.layout, name) for name in read.missing)}", "points_mm")
+    named = read.by_name
+    hub = named.pop(HUB)
+    points = corner_frame(hub, named)
+    wheel = Wheel(read.centre_y_mm, hub.up_mm, read.camber_deg, read.toe_deg)
+    half = None if hub.from_face else hub.across_mm + read.centre_y_mm
+    return HardPoints(LAYOUTS[read.layout], points, wheel, None, half).racked(*read.rack_mm)
 
 
 def corner_frame(hub: Plumb, readings: Mapping[str, Plumb]) -> dict[str, Point]:

@@ -147,16 +147,46 @@ class HardPoints:
         """From the car's centre to the mounting face [mm]; None where the half track is not known."""
         return None if self.half_track_mm is None else self.half_track_mm - self.wheel.centre_y_mm
 
-    def racked(self, forward_mm: float, up_mm: float) -> HardPoints:
-        """The same corner with the steered link's inner end moved; the link has the length that keeps toe as it stands.
+    @property
+    def joints_apart_mm(self) -> float | None:
+        """From the lower to the upper joint of the steering axis, upward [mm]; None where the layout has no axis."""
+        if self.layout.axis is None:
+            return None
+        low, high = (self.at(name) for name in self.layout.axis)
+        return float(high[2] - low[2])
+
+    def racked(self, forward_mm: float, up_mm: float, spacer_mm: float = 0.0, arm_mm: float = 0.0, down_mm: float = 0.0) -> HardPoints:
+        """The same corner with rack, rod and arm changed; the link has the length that keeps toe as it stands.
+
+        Parameters
+        ----------
+        forward_mm, up_mm : of the rack, and so of the link's inner end
+        spacer_mm : between rack and rod: the inner end goes outboard
+        arm_mm : the steering arm longer: its end goes away from the steering axis, level
+        down_mm : the link's outer end lower at the arm
 
         Raises
         ------
         BadInput : the points can't be assembled there
         """
-        name = self.layout.rod[1]
-        x, y, z = self.points[name]
-        return replace(self, points={**self.points, name: (x + forward_mm, y, z + up_mm)})
+        outer, inner = self.layout.rod
+        x, y, z = self.points[inner]
+        moved = {inner: (x + forward_mm, y + spacer_mm, z + up_mm)}
+        if arm_mm or down_mm:
+            out = self._away_from_axis(outer) * arm_mm
+            u, v, w = self.points[outer]
+            moved[outer] = (u + float(out[0]), v + float(out[1]), w - down_mm)
+        return replace(self, points={**self.points, **moved})
+
+    def _away_from_axis(self, name: str) -> Array:
+        """Level direction from the steering axis to a point, at the point's height (2,); straight back where the layout has no axis."""
+        if self.layout.axis is None:
+            return np.array([-1.0, 0.0])
+        low, high = (self.at(one) for one in self.layout.axis)
+        point = self.at(name)
+        foot = low + (high - low) * (point[2] - low[2]) / (high[2] - low[2])
+        way = (point - foot)[:2]
+        return np.asarray(way / (np.linalg.norm(way) or 1.0))
 
     def at(self, name: str) -> Array:
         """A point as an array (3,)."""

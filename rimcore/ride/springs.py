@@ -27,6 +27,15 @@ def wheel_rate_n_per_mm(rate_n_per_mm: float, motion_ratio: float) -> float:
     return rate_n_per_mm * motion_ratio**2
 
 
+def frequency_hz(wheel_rate_n_per_mm: float, sprung_kg: float) -> float:
+    """Natural frequency of a mass on a spring [Hz]: √(k ÷ m) ÷ 2π.
+
+    >>> round(frequency_hz(60.0, 300.0), 3)
+    2.251
+    """
+    return math.sqrt(wheel_rate_n_per_mm * 1000.0 / sprung_kg) / (2 * math.pi)
+
+
 @dataclass(frozen=True)
 class Coil:
     """A coil: rate, length at rest, length with every coil on the next.
@@ -89,6 +98,15 @@ class Stack:
             return self.main.rate_n_per_mm
         one, two = self.main.rate_n_per_mm, self.helper.rate_n_per_mm
         return one * two / (one + two)
+
+    @property
+    def free_length_mm(self) -> float:
+        """Of the whole stack with no load [mm].
+
+        >>> Stack(Coil(60, 200, 80), Coil(30, 60, 20)).free_length_mm
+        260
+        """
+        return self.main.free_length_mm + (self.helper.free_length_mm if self.helper else 0.0)
 
     @property
     def closing_n(self) -> float:
@@ -169,6 +187,15 @@ class Sprung:
         return self.corner_kg - self.unsprung_kg
 
     @property
+    def loaded_length_mm(self) -> float:
+        """Of the stack under its corner [mm].
+
+        >>> round(Sprung(Stack(Coil(60, 200, 80)), 340, 40).loaded_length_mm, 2)
+        150.97
+        """
+        return self.stack.free_length_mm - self.deflection_mm
+
+    @property
     def static_force_n(self) -> float:
         """Force in the spring that carries the corner [N]."""
         return self.sprung_kg * G_M_PER_S2 / self.motion_ratio
@@ -207,7 +234,7 @@ class Sprung:
         """Of the body on this corner [Hz]; None while it is topped out."""
         if self.topped_out:
             return None
-        return math.sqrt(self.wheel_rate_n_per_mm * 1000.0 / self.sprung_kg) / (2 * math.pi)
+        return frequency_hz(self.wheel_rate_n_per_mm, self.sprung_kg)
 
     @property
     def helper_closed(self) -> bool | None:

@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from rimcore.quantities.declared import Bench
+from rimcore.quantities.declared import Bench, Lever
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
-from rimcore.ride.springs import Sprung
+from rimcore.ride.springs import Sprung, frequency_hz
 
 RIDE_BENCH = Bench(
     "ride",
     "Ride",
     "four heights: bump left, droop, coil bind, frequency, and the known dip",
-    (),
+    (Lever("perch_up_mm", "Collars wound up", "length", "mm", "perch_mm", help="minus is wound down"),),
     ("bump", "droop", "corner_mass"),
     ("spring",),
 )
@@ -55,6 +55,38 @@ class Stands:
     uncertainty_mm: float = 0.0
     #: what of the springs is not known, in words
     unknown: tuple[str, ...] = ()
+    #: of what it is lowered, what eats stroke: nothing where a shorter damper body goes along
+    eats_mm: float | None = None
+    #: rate of a leaf pack that carries it [N/mm], and what is carried [kg]
+    leaf_n_per_mm: float | None = None
+    carried_kg: float | None = None
+    #: code of the corner, for what is missing there
+    corner: str = ""
+    #: what the build's parts do to its height: part, lowered [mm]
+    parts: tuple[tuple[str, float | None], ...] = ()
+
+    def lacks(self, code: str) -> str:
+        """Name of a reading that is missing here."""
+        return f"{self.corner}.{code}" if self.corner else code
+
+    @property
+    def taken_mm(self) -> float:
+        """Stroke that the height takes [mm]."""
+        return self.drop_mm if self.eats_mm is None else self.eats_mm
+
+    @property
+    def wheel_rate_n_per_mm(self) -> float | None:
+        """At the wheel, by coil or by leaf [N/mm]."""
+        return self.leaf_n_per_mm if self.sprung is None else self.sprung.wheel_rate_n_per_mm
+
+    @property
+    def natural_frequency_hz(self) -> float | None:
+        """Of the body on this corner [Hz]."""
+        if self.sprung is not None:
+            return self.sprung.natural_frequency_hz
+        if self.leaf_n_per_mm is None or self.carried_kg is None:
+            return None
+        return frequency_hz(self.leaf_n_per_mm, self.carried_kg)
 
 
 def travel_at(droop_mm: float | None, bump_mm: float | None, drop_mm: float) -> tuple[float | None, float | None]:
@@ -86,14 +118,18 @@ def judge_bump(one: Stands, use: str) -> Judgement:
     least = LEAST_BUMP_MM.get(use, LEAST_BUMP_MM["street"])
     if one.bump_mm is None:
         return unmeasured(
-            code, name, "the travel to the stop is not measured", ["bump"], ["cable tie on the damper's shaft, or jack it to the stop"]
+            code,
+            name,
+            "the travel to the stop is not measured",
+            [one.lacks("bump")],
+            ["cable tie on the damper's shaft, or jack it to the stop"],
         )
     left = one.bump_mm
     state: State = "hit" if left <= 0 else "tight" if left - one.uncertainty_mm < least else "clear"
     return Judgement(
         code, name, state, f"{left:.0f} mm ± {one.uncertainty_mm:g} to the stop; {least:g} mm wanted", f"{COMMON_PRACTICE}, from memory: {least:g} mm", value=left, unit="mm",
         held_against=least, margin=left - least, uncertainty=one.uncertainty_mm,
-        formula=f"bump as measured − lowered = {left + one.drop_mm:g} − ({one.drop_mm:g}) = {left:g} mm".replace("-", "−"),
+        formula=f"bump as measured − stroke taken by the height = {left + one.taken_mm:g} − ({one.taken_mm:g}) = {left:g} mm".replace("-", "−"),
         inputs=one.inputs, where=one.where, remedies=() if state == "clear" else (f"{least - left:.0f} mm higher", "a shorter stop", "stiffer springs"),
     )  # fmt: skip
 
@@ -130,7 +166,7 @@ def judge_dip(one: Stands, dip: Dip) -> Judgement:
     """
     code, name = "ride.dip", f"{dip.name}, {one.where}"
     if one.bump_mm is None:
-        return unmeasured(code, name, "the travel to the stop is not measured", ["bump"], ["measure the bump left"])
+        return unmeasured(code, name, "the travel to the stop is not measured", [one.lacks("bump")], ["measure the bump left"])
     if dip.travel_mm is None:
         return unmeasured(code, name, "spring ÷ wheel movement is not known", ["motion ratio"], ["write the springs down"])
     left = one.bump_mm - dip.travel_mm
@@ -150,7 +186,8 @@ def judge_ride(corners: Sequence[Stands], use: str) -> tuple[Judgement, ...]:
     """Everything that is judged of four corners."""
     found: list[Judgement] = []
     for one in corners:
-        found += [judge_bump(one, use), judge_bind(one), *(judge_dip(one, dip) for dip in one.dips)]
+        coils = () if one.sprung is None and one.leaf_n_per_mm is not None else (judge_bind(one),)
+        found += [judge_bump(one, use), *coils, *(judge_dip(one, dip) for dip in one.dips)]
     return tuple(found)
 
 
@@ -191,7 +228,7 @@ def bars(corners: Sequence[Stands]) -> tuple[Bar, ...]:
     return tuple(found)
 
 
-def frequency_ratio(front: Sprung | None, rear: Sprung | None) -> float | None:
+def frequency_ratio(front: Stands | None, rear: Stands | None) -> float | None:
     """Rear frequency over front; None where one is not known or tops out.
 
     >>> frequency_ratio(None, None) is None

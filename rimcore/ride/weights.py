@@ -241,3 +241,15 @@ def gravity(pads: Pads, wheelbase_mm: float, track_mm: tuple[float, float], rais
         field_name = "raised.rear_kg" if raised.end == "front" else "raised.front_kg"
         raise BadInput("puts the centre of gravity at or below the ground; accepted: the load of the axle left on the pads", field_name)
     return Gravity(behind, right, height, sum(track_mm) / 2 / (2 * height))
+
+
+def supposed_loads_kg(front_kg: float | None, rear_kg: float | None) -> dict[str, float]:
+    """Four corners for a simulation where only the axles are known: two kilograms in a hundred heavier on the left; empty where they are not.
+
+    >>> supposed_loads_kg(600.0, 400.0)["FL"], supposed_loads_kg(None, 400.0)
+    (306.0, {})
+    """
+    if front_kg is None or rear_kg is None:
+        return {}
+    shares = {"FL": 0.51 * front_kg, "FR": 0.49 * front_kg, "RL": 0.51 * rear_kg, "RR": 0.49 * rear_kg}
+    return {corner: round(load, 3) for corner, load in shares.items()}

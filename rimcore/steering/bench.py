@@ -12,6 +12,17 @@ LEVERS = (
     Lever("rack_forward_mm", "Rack moved forward", "length", "mm", "rack_move_mm", places=("",), help="backward is minus"),
     Lever("rack_up_mm", "Rack moved up", "length", "mm", "rack_move_mm", places=("",), help="down is minus"),
     Lever(
+        "rack_spacer_mm",
+        "Spacers on the rack",
+        "length",
+        "mm",
+        "rack_move_mm",
+        places=("",),
+        help="between rack and rod, each side; they side-load it until its seals leak",
+    ),
+    Lever("steer_arm_mm", "Steering arms longer", "length", "mm", "rack_move_mm", places=("",), help="shorter is minus"),
+    Lever("rod_end_mm", "Rod ends lower at the arm", "length", "mm", "rack_move_mm", places=("",), help="higher is minus"),
+    Lever(
         "rack_limit_mm",
         "Lock limiters, each side",
         "length",
@@ -21,6 +32,9 @@ LEVERS = (
         help="thickness on either side of the rack",
     ),
 )
+
+#: levers that move the rack, the rods and the arms, in the order in which hard points take them
+MOVES = ("rack_forward_mm", "rack_up_mm", "rack_spacer_mm", "steer_arm_mm", "rod_end_mm")
 
 STEERING_BENCH = Bench(
     "steering",

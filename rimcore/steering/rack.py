@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +15,7 @@ from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 from rimcore.ride.curves import Curves, measured, outward
 from rimcore.ride.links import Array, Corner, Poses, follow, polished, stacked, start
+from rimcore.ride.plumb import Read
 from rimcore.ride.points import HardPoints
 
 #: least angle between rod and steering arm that should be left at full lock [deg] (common practice)
@@ -30,9 +32,12 @@ TIGHT_SHARE = 1.1
 JOINT_TIGHT_DEG, JOINT_HIT_DEG = 30.0, 35.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Axle:
-    """Both corners of a steered axle, each in its own corner frame; the rack moves them together."""
+    """Both corners of a steered axle, each in its own corner frame; the rack moves them together.
+
+    One axle is equal to itself alone, so that what was steered with it can be remembered.
+    """
 
     left: HardPoints
     right: HardPoints
@@ -97,6 +102,29 @@ def steered(axle: Axle, rack_mm: Sequence[float], travel_mm: float = 0.0) -> Ste
     (_, of_left), (_, of_right) = ways
     ends = [_least(of_left[1], of_right[0]), _least(of_left[0], of_right[1])]
     return Steered(rack, left, right, inside, outside, ackermann, ends[0], ends[1])
+
+
+@lru_cache(maxsize=64)
+def lock_to_lock(axle: Axle, end_mm: float) -> Steered:
+    """Both wheels at 21 places of the rack from lock to lock, once for an axle.
+
+    Raises
+    ------
+    BadInput : the points can't be followed
+    """
+    return steered(axle, np.linspace(-end_mm, end_mm, 21).tolist())
+
+
+@lru_cache(maxsize=64)
+def axle_read(left: Read, right: Read, rack_mm: tuple[float, ...], wheelbase_mm: float, kingpin_track_mm: float) -> Axle:
+    """Both corners as they were read, with the rack moved; once for what was read.
+
+    Raises
+    ------
+    BadInput : the points can't be assembled there
+    """
+    now = [one.hard_points().racked(*rack_mm) for one in (left, right)]
+    return Axle(now[0], now[1], wheelbase_mm, kingpin_track_mm)
 
 
 def _least(one: float, other: float) -> float | None:
@@ -226,6 +254,12 @@ def rod(inner: Sequence[float], outer: Sequence[float], moved: Sequence[float]) 
     if first == 0:
         raise BadInput("the joints are one point; accepted: joints apart", "outer_mm")
     return Rod(first, math.dist([a + b for a, b in zip(inner, moved, strict=True)], outer))
+
+
+def rod_of(then: HardPoints, now: HardPoints) -> Rod:
+    """The rod of a corner before and after its rack, its arm or its ends moved."""
+    outer, inner = then.layout.rod
+    return Rod(*(math.dist(one.points[inner], one.points[outer]) for one in (then, now)))
 
 
 def engagement(code: str, name: str, engaged_mm: float | None, diameter_mm: float | None, times: float, of: str) -> Judgement:

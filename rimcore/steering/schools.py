@@ -22,6 +22,9 @@ ALIGNMENT_BENCH = Bench(
     ("alignment", "caster-sweep"),
 )
 
+#: camber that a simulation supposes where nobody has read one [deg]
+SUPPOSED_CAMBER_DEG = -0.8
+
 CROSSMEMBER = Lever(
     "crossmember",
     "Front crossmember loosened and squared",

@@ -61,6 +61,14 @@ class Words(unittest.TestCase):
         said = parse_line("other Harl bracket, Yard, ask for Jo, and pay at the door")
         self.assertEqual((said.name, said.supplier, said.note), ("Harl bracket", "Yard", "ask for Jo and pay at the door"))
 
+    def test_words_beside_figures_are_the_name_once_fillers_left_out(self):
+        found = parse_line("studs M12x1.5 45 mm with the Harl knurl, 58")
+        self.assertEqual((found.name, found.unread), ("Harl knurl", ()))
+        again = parse_line("studs M12x1.5 45 mm Harl, knurl 12.4 pressed, 58")
+        self.assertEqual((again.name, again.note, again.spec["knurl_mm"]), ("Harl", "pressed", 12.4))
+        long = parse_line(f"studs M12x1.5 45 mm {'n' * 90}, 58")
+        self.assertEqual(len(long.name), 80)
+
     def test_words_after_the_name_are_the_note(self):
         found = parse_line("other, Seat rail, 2 kg, left hand one")
         self.assertEqual((found.name, "left hand one" in (found.note, found.supplier)), ("Seat rail", True))

@@ -127,7 +127,7 @@ _ASSUMED = ("camber_gain_deg_per_mm", "kpi_deg", "caster_deg", "kingpin_inboard_
 
 def well_given(given: dict[str, Any], offset_mm: float) -> Well:
     """How the wheel stands and moves, from the keys of a calculation; what is absent counts as 0 and is listed beside."""
-    known = {name: given[name] or 0.0 for name in (*RANGE, *_ASSUMED)}
+    known: dict[str, Any] = {name: given[name] or 0.0 for name in (*RANGE, *_ASSUMED)}
     return Well(given["spacer_mm"] - offset_mm, camber_deg=given["camber_deg"], ride_drop_mm=given["ride_drop_mm"], **known)
 
 

@@ -6,89 +6,21 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
 from rimcore.well.gap import Obstacle, Station, place_obstacle
-from rimcore.well.mover import Hinge
+from rimcore.well.moves import Doubt as Doubt
+from rimcore.well.moves import Motion as Motion
 from rimcore.well.pose import Pose
 from rimcore.well.stations import STATIONS
 from rimcore.wheels import hub as hubs
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.wheels.traced import TRACED_SIDE_MM
-
-
-@dataclass(frozen=True)
-class Doubt:
-    """± of how a corner stands and moves; 0 where it is exact or not used. Degrees and mm."""
-
-    camber_deg: float = 0.0
-    gain_deg_per_mm: float = 0.0
-    kpi_deg: float = 0.0
-    caster_deg: float = 0.0
-    kingpin_mm: float = 0.0
-
-
-@dataclass(frozen=True)
-class Motion:
-    """How one corner moves, from the baseline's ride height; None is not measured. Lengths in mm, angles in degrees.
-
-    ``hinge`` is that of the lower arm; ``assumed`` says that a value was only mirrored from the other side.
-    """
-
-    bump_mm: float | None = None
-    droop_mm: float | None = None
-    steer_out_deg: float | None = None
-    steer_in_deg: float | None = None
-    camber_gain_deg_per_mm: float | None = None
-    kpi_deg: float | None = None
-    caster_deg: float | None = None
-    kingpin_inboard_mm: float | None = None
-    hinge: Hinge | None = None
-    steers: bool = True
-    assumed: bool = False
-    travel_uncertainty_mm: float = 0.0
-    lock_uncertainty_deg: float = 0.0
-    inputs: tuple[InputUsed, ...] = ()
-    #: from the steering axis to where the lock stop meets the knuckle
-    lock_stop_mm: float | None = None
-    doubt: Doubt = Doubt()
-
-    @property
-    def missing(self) -> tuple[str, ...]:
-        """Stations without which nobody knows how far the wheel goes.
-
-        >>> Motion(bump_mm=60, droop_mm=70, steers=False).missing
-        ()
-        """
-        wanted = {"bump": self.bump_mm, "droop": self.droop_mm}
-        if self.steers:
-            wanted |= {"lock_out": self.steer_out_deg, "lock_in": self.steer_in_deg}
-        return tuple(code for code, value in wanted.items() if value is None)
-
-    @property
-    def taken_as_zero(self) -> tuple[str, ...]:
-        """What the sweep takes as 0 because nobody measured it.
-
-        >>> Motion(steers=False).taken_as_zero
-        ('camber gain',)
-        """
-        names = {"camber gain": self.camber_gain_deg_per_mm}
-        if self.steers:
-            names |= {"kingpin inclination": self.kpi_deg, "caster": self.caster_deg, "kingpin distance": self.kingpin_inboard_mm}
-        return tuple(name for name, value in names.items() if value is None)
-
-    def camber_at(self, camber_deg: float, at_mm: float, travel_mm: float) -> float:
-        """Camber at a travel, from what it is at another height [deg].
-
-        >>> Motion(camber_gain_deg_per_mm=-0.02).camber_at(-1.0, 20, 70)
-        -2.0
-        """
-        return camber_deg + (self.camber_gain_deg_per_mm or 0.0) * (travel_mm - at_mm)
-
 
 #: ± of a figure that a maker states [mm] (common practice)
 STATED_MM = 0.5
@@ -196,6 +128,9 @@ class Candidate:
     spacer_kind: str = "slip"
     #: another caliper than the one that was measured
     brake: Brake | None = None
+    #: rack moved forward and up, and limiters on either side of it [mm]
+    rack_mm: tuple[float, ...] = (0.0, 0.0)
+    rack_limit_mm: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -311,7 +246,7 @@ def read_with_axis(reading: Reading, values: Mapping[str, float]) -> Reading:
     -1.0
     """
     pose = reading.pose
-    axis = {name: value for name, value in values.items() if name != "camber_gain_deg_per_mm"}
+    axis: dict[str, Any] = {name: value for name, value in values.items() if name != "camber_gain_deg_per_mm"}
     camber = pose.camber_deg + values.get("camber_gain_deg_per_mm", 0.0) * reading.raised_mm
     return replace(reading, pose=replace(pose, camber_deg=camber, **axis), present=replace(reading.present, camber_deg=camber))
 

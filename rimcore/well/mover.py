@@ -11,9 +11,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.quantities.errors import BadInput
+from rimcore.well.follow import Follow
 from rimcore.well.pose import rotation
 
 Array = NDArray[np.float64]
+Triple = tuple[Array, Array, Array]
 
 
 @dataclass(frozen=True)
@@ -31,6 +33,12 @@ class Well:
     kpi_deg: float = 0.0
     caster_deg: float = 0.0
     kingpin_inboard_mm: float = 0.0
+    #: what the links leave after the plain pose, where they are known
+    follow: Follow | None = None
+
+    def camber_at(self, travel_mm: Array) -> Array:
+        """Camber at a travel, steering straight [deg]."""
+        return self.camber_deg + self.camber_gain_deg_per_mm * travel_mm if self.follow is None else self.follow.camber_at(travel_mm)
 
 
 @dataclass(frozen=True)
@@ -186,15 +194,16 @@ class Mover:
         vx = x * cos + (ky * z - kz * y) * sin + kx * along
         vy = y * cos + (kz * x - kx * z) * sin + ky * along + self.pivot[1]
         vz = z * cos + (kx * y - ky * x) * sin + kz * along
-        camber = np.radians(self.well.camber_deg + self.well.camber_gain_deg_per_mm * travel_mm)
+        camber = np.radians(self.well.camber_at(travel_mm))
         tilt_cos, tilt_sin = np.cos(camber), np.sin(camber)
-        across = tilt_cos * vy - tilt_sin * vz - self.well.centre_mm
-        up = tilt_sin * vy + tilt_cos * vz
-        return np.asarray(across), np.asarray(np.sqrt(vx * vx + up * up))
+        hub: Triple = (vx, np.asarray(tilt_cos * vy - tilt_sin * vz), np.asarray(tilt_sin * vy + tilt_cos * vz))
+        if self.well.follow is not None:
+            hub = self.well.follow.onward(hub, steer_deg, travel_mm)
+        return np.asarray(hub[1] - self.well.centre_mm), np.asarray(np.sqrt(hub[0] * hub[0] + hub[2] * hub[2]))
 
     def over_grid(self, steer_deg: Array, travel_mm: Array) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
         """(u, ρ) of all points at every pose, shape (travel, steer, points), in single precision for the table."""
-        if self.hinges is not None:
+        if self.hinges is not None or self.well.follow is not None:
             far = self.across_and_radius(steer_deg[None, :, None], travel_mm[:, None, None])
             return far[0].astype(np.float32), far[1].astype(np.float32)
         turns = np.stack([rotation(self.axis, float(angle)) for angle in steer_deg])
@@ -202,7 +211,7 @@ class Mover:
         t = travel_mm.astype(np.float32)[:, None, None]
         vx, vy, vz = (turned[None, :, :, k] - t * down[None, :, None, k] for k in range(3))
         vy += np.float32(self.pivot[1])
-        camber = np.radians(self.well.camber_deg + self.well.camber_gain_deg_per_mm * travel_mm)[:, None, None]
+        camber = np.radians(self.well.camber_at(travel_mm))[:, None, None]
         cos, sin = np.cos(camber).astype(np.float32), np.sin(camber).astype(np.float32)
         across = cos * vy - sin * vz - np.float32(self.well.centre_mm)
         up = sin * vy + cos * vz
@@ -211,13 +220,24 @@ class Mover:
     def reach_mm(self) -> Array:
         """Largest distance of each point from the steering axis over the travel [mm]: mm of arc per radian."""
         ends = [self.points - [0.0, 0.0, t] for t in (-self.well.droop_mm, self.well.bump_mm)]
-        return np.asarray(np.maximum(*(np.linalg.norm(np.cross(end, self.axis), axis=1) for end in ends)))
+        found = np.maximum(*(np.linalg.norm(np.cross(end, self.axis), axis=1) for end in ends))
+        return np.asarray(found if self.well.follow is None else found + self.well.follow.per_rad(self._far_mm()))
+
+    def _far_mm(self) -> Array:
+        """Largest distance of each point from the hub over the travel [mm]."""
+        ends = [self.points + self.pivot - [0.0, 0.0, t] for t in (-self.well.droop_mm, self.well.bump_mm)]
+        return np.asarray(np.maximum(*(np.linalg.norm(end, axis=1) for end in ends)))
 
     def speed_per_mm(self) -> Array:
         """Most that a point moves in the hub's axes per mm of travel [mm/mm]: the travel and the camber it brings."""
         far = np.maximum(*(np.linalg.norm(self.points - [0.0, 0.0, t], axis=1) for t in (-self.well.droop_mm, self.well.bump_mm)))
-        turned = abs(math.radians(self.well.camber_gain_deg_per_mm)) * (far + abs(self.pivot[1]))
-        return np.asarray(1.0 + turned + (self.hinges.speed_per_mm() if self.hinges is not None else 0.0))
+        gain, follow = self.well.camber_gain_deg_per_mm, self.well.follow
+        linked: Any = 0.0
+        if follow is not None:
+            gain = float(np.abs(np.diff(follow.camber_deg) / np.diff(follow.travel_mm)).max())
+            linked = follow.per_mm(self._far_mm())
+        turned = abs(math.radians(gain)) * (far + abs(self.pivot[1]))
+        return np.asarray(1.0 + turned + linked + (self.hinges.speed_per_mm() if self.hinges is not None else 0.0))
 
 
 class Hinges:

@@ -94,7 +94,9 @@ def pose_of(motion: Motion, candidate: Candidate, steer_deg: float, travel_mm: f
     -2.0
     """
     camber = motion.camber_at(candidate.fitted.camber_deg, candidate.ride_drop_mm, travel_mm)
-    return Pose(camber, steer_deg, travel_mm, motion.kpi_deg or 0.0, motion.caster_deg or 0.0, motion.kingpin_inboard_mm or 0.0)
+    return Pose(
+        camber, steer_deg, travel_mm, *motion.axis, motion.follow(candidate.fitted.camber_deg, candidate.ride_drop_mm, candidate.rack_mm)
+    )
 
 
 @dataclass(frozen=True)

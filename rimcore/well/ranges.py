@@ -48,9 +48,10 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
     shift = candidate.ride_drop_mm if candidate.stroke_moves else 0.0
     out, inn = (motion.steer_out_deg or 0.0, motion.steer_in_deg or 0.0) if motion.steers else (0.0, 0.0)
     limit = candidate.lock_limit_deg
+    by_rack = (0.0, 0.0) if motion.links is None else motion.links.lock_less_deg(candidate.rack_limit_mm, candidate.rack_mm)
     bump = max(motion.bump_mm + shift, candidate.ride_drop_mm)
     droop = max(motion.droop_mm - shift, -candidate.ride_drop_mm)
-    return Range(bump, droop, max(0.0, out - limit), max(0.0, inn - limit))
+    return Range(bump, droop, max(0.0, out - limit - by_rack[0]), max(0.0, inn - limit - by_rack[1]))
 
 
 def limiter_mm(stop_mm: float, less_deg: float) -> float:
@@ -96,6 +97,7 @@ def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
         motion.kpi_deg or 0.0,
         motion.caster_deg or 0.0,
         motion.kingpin_inboard_mm or 0.0,
+        motion.follow(candidate.fitted.camber_deg, candidate.ride_drop_mm, candidate.rack_mm),
     )
 
 
@@ -117,6 +119,8 @@ def bare(candidate: Candidate) -> Candidate:
         stroke_moves=candidate.stroke_moves,
         lock_limit_deg=candidate.lock_limit_deg,
         lip_rolled_mm=candidate.lip_rolled_mm,
+        rack_mm=candidate.rack_mm,
+        rack_limit_mm=candidate.rack_limit_mm,
     )
 
 

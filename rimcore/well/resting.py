@@ -73,7 +73,8 @@ def standing(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[Fi
     """
     pose = _pose_with(reading, candidate)
     camber = motion.camber_at(candidate.fitted.camber_deg, candidate.ride_drop_mm, pose.travel_mm)
-    return replace(candidate.fitted, camber_deg=camber), replace(pose, camber_deg=camber)
+    follow = motion.follow(candidate.fitted.camber_deg, candidate.ride_drop_mm, candidate.rack_mm)
+    return replace(candidate.fitted, camber_deg=camber), replace(pose, camber_deg=camber, follow=follow)
 
 
 def read_with(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[float, ...]:

@@ -6,8 +6,10 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
 from rimcore.work.modules_base import CornerHub, JobPlan, PartOn, before, settle, stage_torque_nm
+from rimcore.work.modules_chassis import arms, bar, springs
 from rimcore.work.modules_levers import alignment, axle_gears, crossmember, height, limiters, lip, rack
 from rimcore.work.modules_parts import brakes, nuts, other, rings, spacers, studs, valves, wheels
+from rimcore.work.modules_running import hoses, leaves, rods, weights
 from rimcore.work.steps import StepPlan
 
 __all__ = ["MODULES", "OF_LEVER", "CornerHub", "JobPlan", "PartOn", "stage_torque_nm", "steps_of"]
@@ -15,13 +17,13 @@ __all__ = ["MODULES", "OF_LEVER", "CornerHub", "JobPlan", "PartOn", "stage_torqu
 Module = Callable[[JobPlan], list[StepPlan]]
 #: what is done for each module that a family or a lever names, in working order
 MODULES: Mapping[str, Module] = {
-    "nuts": nuts, "valves": valves, "axle gears": axle_gears, "height": height, "brakes": brakes, "studs": studs, "lip": lip, "limiters": limiters, "rack": rack, "crossmember": crossmember,
-    "wheels": wheels, "spacers": spacers, "rings": rings, "other": other, "alignment": alignment,
+    "nuts": nuts, "valves": valves, "axle gears": axle_gears, "height": height, "springs": springs, "leaves": leaves, "arms": arms, "bar": bar, "brakes": brakes, "hoses": hoses, "studs": studs, "lip": lip, "limiters": limiters, "rods": rods, "rack": rack, "crossmember": crossmember,
+    "wheels": wheels, "spacers": spacers, "rings": rings, "other": other, "alignment": alignment, "weights": weights,
 }  # fmt: skip
 #: lever of a build -> modules
 OF_LEVER: Mapping[str, Sequence[str]] = {
     "ride_drop_mm": ("height", "alignment"), "camber_deg": ("alignment",), "lip_rolled_mm": ("lip",), "lock_limit_deg": ("limiters",),
-    "axle_ratio": ("axle gears",), "rack_forward_mm": ("rack", "alignment"), "rack_up_mm": ("rack", "alignment"), "rack_limit_mm": ("limiters",), "crossmember": ("crossmember", "alignment"),
+    "axle_ratio": ("axle gears",), "rack_forward_mm": ("rack", "alignment"), "rack_up_mm": ("rack", "alignment"), "rack_limit_mm": ("limiters",), "rack_spacer_mm": ("rods", "alignment"), "steer_arm_mm": ("rods", "alignment"), "rod_end_mm": ("rods", "alignment"), "crossmember": ("crossmember", "alignment"), "perch_up_mm": ("height", "alignment"), "even_weights": ("weights",),
 }  # fmt: skip
 
 

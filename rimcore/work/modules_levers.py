@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from rimcore.well.stations import CORNER_NAMES
 from rimcore.work.modules_base import JobPlan, wheels_off, wheels_on
+from rimcore.work.modules_chassis import INSPECTED, corner_bolts, dip_test, heights, lock_and_bump, rack_centred, springs_in, springs_out
 from rimcore.work.steps import (
-    CAUTION_BRAKE,
     CAUTION_FLUID,
     CAUTION_JACK,
-    CAUTION_PUBLIC,
     CAUTION_ROAD,
-    CAUTION_SPRING,
     CAUTION_TORQUE,
     LOCAL,
     Joint,
@@ -22,34 +19,10 @@ def height(job: JobPlan) -> list[StepPlan]:
     """Another ride height: springs out and in, both sides alike."""
     ends = job.levers.get("ride_drop_mm", ())
     where = "front and rear" if len(ends) > 1 else "front" if ends == ("F",) else "rear"
-    corners = [hub.corner for hub in job.hubs if hub.corner[:1] in ends]
     return [
-        *wheels_off(job),
-        StepPlan(
-            "Before", "measure", "Ride height at every corner, wheel centre to lip", "The numbers that the new height is held against.", share="heights before",
-        ),
-        StepPlan(
-            "Remove", "do", f"Spring and damper out, {where}: clips, lines and links first", "Mark the top mount's position; support the arm before the last bolt.",
-            f"{CAUTION_SPRING} {CAUTION_BRAKE}", ("spring compressor", "socket set", "ball joint separator"), gates=("off", "witness"),
-            salvage=("top mount and its nuts", "bump stop", "spring seats"), helpers=1,
-        ),
-        StepPlan(
-            "Fit", "do", f"New height set the same on both sides, {where}; spring ends in their seats", "Preload and collar measured and locked before it goes in.",
-            CAUTION_SPRING, ("spring compressor", "rule"), gates=("off", "parts"), opens="fitted", helpers=1,
-        ),
-        *(
-            StepPlan(
-                "Check", "torque", f"{CORNER_NAMES[corner].capitalize()}: damper and arm bolts, car at ride height", "Rubber bushes are tightened as they stand.",
-                CAUTION_TORQUE, ("torque wrench", "socket set"), corner, None, "full", None,
-                joint=Joint("Damper and arm bolts", None, one_use=True, source="the car's handbook"),
-            )
-            for corner in corners
-        ),
-        *wheels_on(job),
-        StepPlan(
-            "Settle", "measure", "Ride height at every corner again; even them out", "First drop-down is often too low: rubbing on a known dip.", CAUTION_PUBLIC,
-            gates=("settled",), share="heights after",
-        ),
+        *wheels_off(job), heights("before"), springs_out(where), springs_in(where),
+        *corner_bolts(job, ends, "Damper and arm bolts", "damper and arm bolts, car at ride height"),
+        *wheels_on(job), heights("after"), *dip_test(),
     ]  # fmt: skip
 
 
@@ -129,32 +102,29 @@ def crossmember(job: JobPlan) -> list[StepPlan]:
 
 def rack(job: JobPlan) -> list[StepPlan]:
     """Another place for the rack: centred, parted, moved, rods to length, bled, and nothing touches at lock and bump."""
-    inspected = f"Steering work needs a licensed inspection where that is required. {LOCAL}"
     return [
         *wheels_off(job),
-        StepPlan("Before", "measure", "Rack centred: turns lock to lock counted, half of them back", "Or equal stick-out of both rods, to the same edge each side.",
-                 share="rack centred"),
+        rack_centred(),
         StepPlan("Before", "do", "Mounts, shaft and rods marked against each other and photographed", "", opens="witness"),
-        StepPlan("Before", "do", "Steering wheel locked straight ahead with a strap", "A wheel that turns with the shaft parted breaks the airbag's spiral.", inspected,
+        StepPlan("Before", "do", "Steering wheel locked straight ahead with a strap", "A wheel that turns with the shaft parted breaks the airbag's spiral.", INSPECTED,
                  ("strap",), gates=("witness",), share="wheel locked"),
-        StepPlan("Remove", "do", "Hoses off at the rack, plugged; shaft parted at the joint", "Lines drip: a tray under them.", f"{CAUTION_FLUID} {inspected}",
+        StepPlan("Remove", "do", "Hoses off at the rack, plugged; shaft parted at the joint", "Lines drip: a tray under them.", f"{CAUTION_FLUID} {INSPECTED}",
                  ("flare spanners", "tray", "plugs"), gates=("support", "witness"), salvage=("shaft clamp bolt", "hose brackets", "boot clips"), share="rack parted"),
         *subframe_down(job),
         StepPlan("Fit", "do", "Rack moved to its new mounts, bolted or welded", "Brackets of a kit bolt on; fabricated mounts are cut and welded.",
-                 f"Structural welds by a qualified welder: battery off, fuel away, fire watch. {inspected}", ("square", "rule"), gates=("parts",), opens="bolted", helpers=1),
+                 f"Structural welds by a qualified welder: battery off, fuel away, fire watch. {INSPECTED}", ("square", "rule"), gates=("parts",), opens="bolted", helpers=1),
         StepPlan("Fit", "torque", "Rack mounts", "", CAUTION_TORQUE, ("torque wrench", "socket set"), "", None, "full", None, gates=("bolted",),
                  joint=Joint("Rack mounts", None, source="the car's handbook or the kit's sheet")),
         *subframe_up(job),
-        StepPlan("Fit", "measure", "Shaft in the joint: length engaged, angle of each joint", "One spline diameter at least; an extension adapter where it falls short.", inspected,
+        StepPlan("Fit", "measure", "Shaft in the joint: length engaged, angle of each joint", "One spline diameter at least; an extension adapter where it falls short.", INSPECTED,
                  ("rule", "angle gauge"), gates=("bolted",)),
         StepPlan("Fit", "torque", "Shaft clamp bolt", "A new one where the maker says so.", CAUTION_TORQUE, ("torque wrench",), "", None, "full", None, gates=("bolted",),
                  joint=Joint("Shaft clamp bolt", None, one_use=True, source="the car's handbook")),
-        StepPlan("Fit", "do", "Rods cut or set to their new length; one and a half diameters of thread engaged", "Both sides counted in turns from the same mark.", inspected,
+        StepPlan("Fit", "do", "Rods cut or set to their new length; one and a half diameters of thread engaged", "Both sides counted in turns from the same mark.", INSPECTED,
                  ("hacksaw", "file", "rule"), gates=("bolted",)),
         StepPlan("Fit", "do", "Hoses and their brackets; nothing rubs on the shaft or the tunnel", "", CAUTION_FLUID, consumables=("power steering fluid", "sealing washers")),
         StepPlan("Check", "do", "Bled lock to lock, the engine off first, then running", "Level kept up; no foam.", f"Hot fluid scalds. {CAUTION_FLUID}", share="steering bled", helpers=1),
-        StepPlan("Check", "do", "Full lock both ways, at ride height and at full bump: nothing touches, nothing goes over centre", "Wheel to arm, joint bolt to arm, rod to rail.",
-                 inspected, ("jack",), share="lock and bump", helpers=1),
+        lock_and_bump(),
         *wheels_on(job),
     ]  # fmt: skip
 

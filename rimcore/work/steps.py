@@ -10,7 +10,7 @@ from rimcore.well.stations import CORNER_NAMES
 
 #: phases of a job in working order
 PHASES = ("Before", "Remove", "Mock-up", "Fit", "Tighten", "Check", "Settle")
-KINDS = ("do", "parts", "trial", "torque", "measure", "photo")
+KINDS = ("do", "parts", "trial", "torque", "measure", "photo", "dip")
 
 #: what a step may wait for, in words (common practice)
 GATES = {

@@ -38,7 +38,7 @@ class Judged(unittest.TestCase):
                 self.assertEqual(judge_bump(stands(bump), use).state, state, (use, bump))
         found = judge_bump(stands(30.0), "track")
         self.assertEqual((found.value, found.margin, found.remedies[0]), (30.0, -5.0, "5 mm higher"))
-        self.assertEqual(found.formula, "bump as measured − lowered = 50 − (20) = 30 mm")
+        self.assertEqual(found.formula, "bump as measured − stroke taken by the height = 50 − (20) = 30 mm")
 
     def test_the_same_dip_at_two_heights(self):
         """Common practice: too low at the first drop, raised 25 mm, the same dip clear."""

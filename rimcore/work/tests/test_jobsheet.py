@@ -20,6 +20,8 @@ EVERYTHING = JobPlan(
         PartOn("wheel", "Wheels"), PartOn("ring", "Rings"), PartOn("spacer", "Spacers", {"kind": "bolted"}), PartOn("stud", "Studs"),
         PartOn("nut", "Nuts", {"key_mm": 19.0}), PartOn("sensor", "Sensors", {"style": "metal"}, quantity=4), PartOn("caliper", "Calipers", ends=("F",)),
         PartOn("rotor", "Rotors", ends=("F",)), PartOn("other", "A bracket"),
+        PartOn("spring", "Springs"), PartOn("damper", "Dampers", {"electronic": "yes"}), PartOn("control_arm", "Arms"), PartOn("roll_bar", "A bar", ends=("F",)), PartOn("tie_rod", "Rods", ends=("F",)),
+        PartOn("leaf_pack", "Leaves", ends=("R",)), PartOn("hose", "Hoses"),
     ),
     dict.fromkeys(OF_LEVER, ("F", "R")),
 )  # fmt: skip

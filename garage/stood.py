@@ -1,0 +1,105 @@
+"""An end of the car as core value for parts of the chassis: old parts, springs, travel, rods, and what the build in hand does to them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import TYPE_CHECKING, Any
+
+from garage.assemble import CORNERS_OF
+from garage.file import CarFile
+from garage.linkage import points_of, read_of
+from garage.models import OldPart, Springs
+from rimcore.families import CHASSIS
+from rimcore.parts.stood import Stood
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import InputUsed
+from rimcore.ride.points import HardPoints
+from rimcore.ride.standing import travel_at
+from rimcore.steering.rack import rod_of
+
+if TYPE_CHECKING:
+    from garage.inhand import InHand, Racked
+
+
+def old_of(file: CarFile, end: str) -> dict[str, Mapping[str, Any]]:
+    """What stands at an end, by family; what its family no longer takes is left out. Springs are those of the corner weights' sheet."""
+    rows: Mapping[tuple[str, str], OldPart] = file.extra["old"]
+    found = {family: row.spec for (at, family), row in rows.items() if at == end and family in CHASSIS and old_fault(row) is None}
+    springs: Springs | None = file.extra["springs"].get(end)
+    if springs is not None:
+        said = {name: getattr(springs, name) for name in ("rate_n_per_mm", "free_length_mm", "block_length_mm")}
+        found["spring"] = {**found.get("spring", {}), **{name: value for name, value in said.items() if value is not None}}
+    return found
+
+
+def old_fault(row: OldPart) -> str | None:
+    """Why an old part can't be read any more; None where it can."""
+    try:
+        CHASSIS[row.family].check_old(row.spec)
+    except CoreError as error:
+        return error.message
+    except (KeyError, TypeError, ValueError, AttributeError):
+        return "its specification can't be read"
+    return None
+
+
+def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None) -> Stood:
+    """One end for the core, at the height and with the rack of a build."""
+    springs: Springs | None = file.extra["springs"].get(end)
+    setting = held.end(end)
+    eats = 0.0 if setting.stroke_moves else setting.ride_drop_mm
+    now = file.on(file.current, end)
+    stands = now.ride_drop_mm if now is not None else 0.0
+    motions = [file.motions[corner] for corner in CORNERS_OF[end]]
+    least = [_least([getattr(motion, name) for motion in motions]) for name in ("droop_mm", "bump_mm")]
+    droop, bump = travel_at(least[0], least[1], eats)
+    loads = {one.corner: one.value for one in file.latest if one.code == "corner_mass" and one.corner in CORNERS_OF[end]}
+    points = _points(file, end)
+    moved = setting.rack_mm
+    length, change = _rod(points, moved)
+    return Stood(
+        file.car.use, end, old_of(file, end), min(loads.values()) if len(loads) == 2 else None, springs.unsprung_kg if springs else None,
+        springs.motion_ratio if springs else None, springs.preload_mm if springs else 0.0, bump, droop, setting.ride_drop_mm, eats, stands,
+        file.camber_of(now) if now is not None else None, setting.perch_up_mm, moved,
+        length, change, points.joints_apart_mm if points is not None else None, racked if end == "F" else None, _used(file, end, loads, springs), max(loads.values()) if len(loads) == 2 else None,
+    )  # fmt: skip
+
+
+def _least(values: list[float | None]) -> float | None:
+    known = [value for value in values if value is not None]
+    return min(known) if known and len(known) == len(values) else None
+
+
+def _points(file: CarFile, end: str) -> HardPoints | None:
+    """Links of the left corner, else of the right one; None until one is whole, and not only taken over from the other side."""
+    for corner in CORNERS_OF[end]:
+        read = read_of(file, corner)
+        taken_over = any(one.mirrored for one in points_of(file, corner).values())
+        if read is not None and not read.missing and not taken_over:
+            try:
+                return read.hard_points()
+            except CoreError:
+                continue
+    return None
+
+
+def _rod(points: HardPoints | None, moved: tuple[float, ...]) -> tuple[float | None, float | None]:
+    """The steered rod between its joints, and what the rack's move asks it to be longer."""
+    if points is None:
+        return None, None
+    try:
+        found = rod_of(points, points.racked(*moved))
+    except CoreError:
+        return None, None
+    return found.before_mm, found.change_mm
+
+
+def _used(file: CarFile, end: str, loads: Mapping[str, float], springs: Springs | None) -> tuple[InputUsed, ...]:
+    found = [
+        InputUsed(f"{one.corner} on its pad", f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}")
+        for one in file.latest
+        if one.code == "corner_mass" and one.corner in loads
+    ]
+    if springs is not None:
+        found.append(InputUsed("spring ÷ wheel movement", f"{springs.motion_ratio:g}", "the car's data", f"{springs.noted_on:%-d %b %Y}"))
+    return tuple(found)

@@ -1,0 +1,54 @@
+"""Promises of the chassis that are no single reading: the known dip, the turning circle, the cross weight."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from bench.stood import judgements as of_ride
+from bench.weighed import pads_of
+from garage.file import CarFile
+from proof.models import Run
+from proof.rows import Row
+from rimcore.proof.comparison import kept_promise
+from rimcore.proof.ready import BY_KEY
+from rimcore.quantities.judgement import Judgement
+from workshop.models import Promise
+
+
+def held_chassis(file: CarFile, kept: Iterable[Promise]) -> list[Row]:
+    """Each against what was found since it was promised."""
+    rows = []
+    for one in kept:
+        if one.reading_id is not None:
+            continue
+        found = {"ride.dip": _dip, "weights.cross": _cross, "steer.circle": _circle}.get(one.code)
+        measured = found(file, one) if found is not None else None
+        if measured is not None:
+            rows.append(_row(one.judgement, *measured))
+    return rows
+
+
+def _row(said: Judgement, value: float, doubt: float) -> Row:
+    promised, unit = said.value or 0.0, said.unit
+    where = f", {said.where}" if said.where and said.where not in said.name else ""
+    state = kept_promise(promised, value, (said.uncertainty or 0.0) + doubt)
+    error = f"{value - promised:+.1f}\u2009{unit}".replace("-", "−")
+    return Row(f"{said.name}{where}", f"{promised:.1f}\u2009{unit}", f"{value:.1f}\u2009{unit}", error, state, said)
+
+
+def _dip(file: CarFile, one: Promise) -> tuple[float, float] | None:
+    """Bump that the same place leaves now, where it was driven since."""
+    driven = [dip for dip in file.extra["dips"] if one.judgement.name.startswith(dip.name) and dip.driven_on >= one.made_on]
+    now = next((j for j in of_ride(file) if (j.code, j.name, j.where) == (one.code, one.judgement.name, one.judgement.where)), None)
+    return (now.value, 3.0) if driven and now is not None and now.value is not None else None
+
+
+def _cross(file: CarFile, one: Promise) -> tuple[float, float] | None:
+    found = pads_of(file)
+    return (found.pads.cross_pct, 0.2) if found is not None and found.newest.taken_on >= one.made_on else None
+
+
+def _circle(file: CarFile, one: Promise) -> tuple[float, float] | None:
+    """Mean of the runs of the turning circle since it was promised."""
+    runs = list(Run.objects.filter(series__car=file.car, series__name=BY_KEY["circle"].name, ran_on__gte=one.made_on, left_out_why=""))
+    return (sum(run.value for run in runs) / len(runs), 0.1) if runs else None

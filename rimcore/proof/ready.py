@@ -1,0 +1,30 @@
+"""Series that chassis work asks for again and again, with the same words each time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+#: grades of every feel scale, worst last (common practice: a short scale, the same wording each time)
+FEEL = "1 none · 2 looked for and found · 3 noticed by the driver · 4 noticed by a passenger · 5 nobody would drive it so"
+
+
+@dataclass(frozen=True)
+class Ready:
+    """A series that is offered: what it is called, its unit, which way is better, how it is done each time."""
+
+    key: str
+    name: str
+    unit: str
+    better: str
+    how: str
+
+
+READY: tuple[Ready, ...] = (
+    Ready("circle", "Turning circle", "m", "less", "full lock, walking pace, chalk at the outer front tyre, wall to wall; both ways"),
+    Ready("slop", "Feel: slop in the steering", "of 5", "less", FEEL),
+    Ready("harsh", "Feel: harshness on the known dip", "of 5", "less", FEEL),
+    Ready("noise", "Feel: knocks and noise from the suspension", "of 5", "less", FEEL),
+    Ready("shake", "Feel: vibration, 80 to 110 km/h", "of 5", "less", FEEL),
+    Ready("pull", "Feel: pulls to one side, hands off, flat road", "of 5", "less", FEEL),
+)
+BY_KEY = {one.key: one for one in READY}
