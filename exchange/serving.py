@@ -51,7 +51,7 @@ def ready_database() -> None:
     unknown = [
         name
         for name in executor.loader.applied_migrations
-        if name not in executor.loader.graph.nodes and name[0] in executor.loader.migrated_apps
+        if name not in executor.loader.disk_migrations and name[0] in executor.loader.migrated_apps
     ]
     if unknown:
         raise CommandError(
