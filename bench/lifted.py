@@ -13,7 +13,7 @@ from rimcore.ride.side import EndOf, Side, side_view
 from rimcore.well.stations import CORNERS
 
 
-def lifted(file: CarFile, cg_height_mm: float | None = None) -> Lifted | None:
+def lifted(file: CarFile) -> Lifted | None:
     """The rear on its leaves; None where no pack is written down or chosen there."""
     place = place_at(file, "R")
     if place is None:
@@ -32,7 +32,7 @@ def lifted(file: CarFile, cg_height_mm: float | None = None) -> Lifted | None:
     said = {name: pack.get(name) if pack.get(name) is not None else old.get(name) for name in ("rate_n_per_mm", "length_mm")}
     return Lifted(
         max(0.0, stood.stands_mm - stood.drop_mm), file.axle_load_kg("R"), place.candidate.fitted.tyre.diameter_mm / 2, said["rate_n_per_mm"], said["length_mm"], before, seat, block, _taper_deg(chosen),
-        stood.was("propshaft", "length_mm"), None if front is None or rear is None else (front, rear), _track(file, "R"), _track(file, "F"), cg_height_mm,
+        stood.was("propshaft", "length_mm"), None if front is None or rear is None else (front, rear), _track(file, "R"), _track(file, "F"), file.car.cg_height_mm,
         (*stood.inputs, InputUsed("leaf pack", _said(pack or old), "the build" if pack else "written down"), _block(lies, bool(chosen))),
     )  # fmt: skip
 
@@ -62,9 +62,9 @@ def _track(file: CarFile, end: str) -> float | None:
     return track_with_mm(stood, place.candidate.fitted.centre_mm - base.centre_mm)
 
 
-def judgements(file: CarFile, cg_height_mm: float | None = None) -> tuple[Judgement, ...]:
+def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What is judged of a lifted rear; nothing where there are no leaves."""
-    found = lifted(file, cg_height_mm)
+    found = lifted(file)
     return judge_lift(found) if found is not None else ()
 
 

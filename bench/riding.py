@@ -34,23 +34,6 @@ from shell.pages import page, status_of
 ENDS = {"F": "front", "R": "rear"}
 
 
-class HeightForm(forms.Form):
-    """Height of the centre of gravity as the car stands, kept in the address."""
-
-    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
-        label = "Centre of gravity above the ground"
-        self.fields["cg"] = QuantityField(
-            "length",
-            unit_of("length", file),
-            100,
-            2000,
-            required=False,
-            label=label,
-            help_text="from one axle weighed with the other raised",
-        )
-
-
 class CollarForm(forms.Form):
     """Collars of both ends, as the build has them wound."""
 
@@ -87,11 +70,9 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
         messages.success(request, f"{form.cleaned_data['name']} kept.")
         return redirect("ride", car_id)
     corners = stands(file)
-    cg_form = HeightForm(file, {"cg": request.GET["cg"]} if "cg" in request.GET else None)
-    cg = cg_form.cleaned_data.get("cg") if cg_form.is_valid() else None
     context = {
         "form": form, "collars": collars, "given": _given(file), "bars": bars(corners), "width": BARS_W, "height": BARS_H, "corners": corners, "judged": judgements(file), "dips": file.extra["dips"],
-        "side": side(file), "lift": lift_judged(file, cg), "cg_form": cg_form, "schools": SCHOOLS, "in_hand": in_hand(file), "benches": switch(file), "here": "ride", "ratio": frequency_ratio(corners[0], corners[2]),
+        "side": side(file), "lift": lift_judged(file), "schools": SCHOOLS, "in_hand": in_hand(file), "benches": switch(file), "here": "ride", "ratio": frequency_ratio(corners[0], corners[2]),
     }  # fmt: skip
     return page(request, file, "check", "bench/ride.html", context, status_of(form, *([collars] if collars is not None else [])))
 

@@ -158,7 +158,7 @@ def _sheet(file: CarFile, both: Steer, kept: Rack | None, end: float, rack: floa
         "scene": plan(shown, dashed, both.half_mm, end, both.tyre_mm), "charts": charts, "rack": rack, "end": end, "reached": reached,
         "spot": {name: _or_none(getattr(now, name)[row]) for name in ("inside_deg", "outside_deg", "ackermann_pct")},
         "words": where_it_locks(now, end), "verdict": judged_toggle(now, both, kept), "circle": turning_circle_m(now, both.axle.wheelbase_mm),
-        "circle_before": turning_circle_m(before, both.axle.wheelbase_mm) if before else None, "rods": rods if changed else (),
+        "circle_before": turning_circle_m(before, both.axle.wheelbase_mm) if before else None, "rods": rods if changed else (), "toes": [one.wheel.toe_deg for one in (both.axle.left, both.axle.right)],
         "lock": [most_steer_deg(now, way) for way in (1, -1)], "turns": turns_from_lock(kept.turns) if kept and kept.turns else None,
     }  # fmt: skip
 

@@ -23,7 +23,7 @@ from rimcore.quantities.limits import LIMITS
 from rimcore.ride.bench import odd_axle
 from rimcore.ride.drawing import load_side
 from rimcore.ride.springs import wheel_rate_n_per_mm
-from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Stance, evened, gravity, supposed_loads_kg
+from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Raised, Stance, evened, gravity, supposed_loads_kg
 from rimcore.well.stations import CORNER_NAMES
 from shell.forms import QuantityField
 from shell.merge import Merged
@@ -114,6 +114,59 @@ class SpringsForm(Merged, forms.Form):
         return cleaned
 
 
+class RaisedForm(forms.Form):
+    """A second weighing with one end raised, for the height of the centre of gravity."""
+
+    end = forms.ChoiceField(choices=(("front", "front"), ("rear", "rear")), label="Raised end")
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.file = file
+        self.fields["by_mm"] = QuantityField(
+            "length",
+            unit_of("length", file),
+            *LIMITS["axle_raised_mm"].span,
+            label="Raised at the axle by",
+            help_text="400 mm or more; suspension blocked",
+        )
+        self.fields["left_on_pads_kg"] = QuantityField(
+            "mass",
+            unit_of("mass", file),
+            *LIMITS["axle_kg"].span,
+            label="Other axle on the pads then",
+            help_text="both of its pads together",
+        )
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        found, place = pads_of(self.file), base_of(self.file)
+        self.height_mm: float | None = None
+        if found is None or place is None:
+            raise forms.ValidationError("First the four pads level, and wheelbase, both tracks and the wheels in the car's data.")
+        if len(cleaned) < 3:
+            return cleaned
+        wheelbase, tracks, radius = place
+        raised = Raised(cleaned["end"], cleaned["by_mm"], cleaned["left_on_pads_kg"], radius)
+        try:
+            self.height_mm = gravity(found.pads, wheelbase, tracks, raised).height_mm
+        except CoreError as error:
+            raise forms.ValidationError(f"Not kept: the load with that end raised {error.message}.") from error
+        span = LIMITS["cg_height_mm"]
+        if self.height_mm is None or not span.low <= self.height_mm <= span.high:
+            raise forms.ValidationError(
+                f"Not kept: that puts the centre of gravity {self.height_mm:.0f} mm up; accepted: {span.low:g} to {span.high:g} mm. Read both loads again."
+            )
+        return cleaned
+
+
+def base_of(file: CarFile) -> tuple[float, tuple[float, float], float] | None:
+    """Wheelbase, both tracks and the front tyre's radius [mm]; None where one is not known."""
+    car, standing = file.car, file.standing("F")
+    if car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None or standing is None:
+        return None
+    return car.wheelbase_mm, (car.track_front_mm, car.track_rear_mm), standing.fitted.tyre.diameter_mm / 2
+
+
 class WantedForm(forms.Form):
     """What the turns are to reach; kept in the address."""
 
@@ -147,14 +200,24 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
         services.set_springs(file.car, what, springs[what].cleaned_data)
         messages.success(request, "Springs kept.")
         return redirect("weights", car_id)
+    raised = RaisedForm(file, request.POST if what == "raised" else None)
+    if what == "raised" and raised.is_valid() and raised.height_mm is not None:
+        services.set_cg_height(file.car, round(raised.height_mm, 1))
+        messages.success(request, f"Centre of gravity {raised.height_mm:.0f} mm above the ground: kept.")
+        return redirect("weights", car_id)
     asked = {name: request.GET[name] for name in ("target", "limit") if name in request.GET}
     wanted = WantedForm({"target": "50", **asked})
     context = {
         "pads": pads, "springs": [(ENDS[end], end, form) for end, form in springs.items()], "wanted": wanted, "in_hand": in_hand(file),
-        "benches": switch(file), "here": "weights", "taken": shown, "replay": replay, **_sheet(file, wanted),
+        "benches": switch(file), "here": "weights", "taken": shown, "replay": replay, "raised": raised, **_sheet(file, wanted),
     }  # fmt: skip
     return page(
-        request, file, "check", "bench/weights.html", context, status_of(pads, replay, *springs.values(), *([wanted] if asked else []))
+        request,
+        file,
+        "check",
+        "bench/weights.html",
+        context,
+        status_of(pads, replay, raised, *springs.values(), *([wanted] if asked else [])),
     )
 
 

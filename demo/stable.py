@@ -134,7 +134,7 @@ def _condition(car: Car, on: date, note: str) -> Condition:
 def _roadster(user: Any, today: date) -> None:
     car = Car.objects.create(
         owner=user, nickname="Gannel, the roadster", description="Gannel 2.0, two seats, invented; sprint days, driven there on its own wheels", use="track",
-        second_use="street", drive="R", wheelbase_mm=2310, track_front_mm=1442, track_rear_mm=1448, front_axle_kg=540, rear_axle_kg=525, odometer_km=98_240,
+        second_use="street", drive="R", wheelbase_mm=2310, track_front_mm=1442, track_rear_mm=1448, front_axle_kg=540, rear_axle_kg=525, cg_height_mm=455, odometer_km=98_240,
         currency="EUR", budget_minor=180_000, event_name="Airfield sprint", event_on=today + timedelta(days=86), hours_per_week=4,
     )  # fmt: skip
     hub = {
@@ -226,7 +226,7 @@ def _traced(tyre: Tyre, rim_in: float, user: Any) -> None:
 def _four(user: Any, today: date) -> None:
     car = Car.objects.create(
         owner=user, nickname="Strath, the dinghy tug", description="Strath 4, short wheelbase, four-wheel drive, invented; slipways and fields", use="tow",
-        second_use="street", drive="4", wheelbase_mm=2250, track_front_mm=1355, track_rear_mm=1365, front_axle_kg=640, rear_axle_kg=590, odometer_km=171_900,
+        second_use="street", drive="4", wheelbase_mm=2250, track_front_mm=1355, track_rear_mm=1365, front_axle_kg=640, rear_axle_kg=590, cg_height_mm=655, odometer_km=171_900,
         currency="EUR", budget_minor=90_000, event_name="Launch day", event_on=today + timedelta(days=118), hours_per_week=3,
     )  # fmt: skip
     hub = {

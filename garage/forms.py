@@ -51,6 +51,14 @@ class CarForm(Merged, forms.ModelForm):
         help_text="weighed, or the permitted load for the stricter judgement",
     )
     rear_axle_kg = QuantityField("mass", "kg", *LIMITS["axle_kg"].span, required=False, label="Rear axle load")
+    cg_height_mm = QuantityField(
+        "length",
+        "mm",
+        *LIMITS["cg_height_mm"].span,
+        required=False,
+        label="Centre of gravity above the ground",
+        help_text="found on Corner weights with one end raised",
+    )
     budget_minor = MoneyField(required=False, label="Budget")
 
     #: fields by what they are for, and what they unlock
@@ -61,7 +69,11 @@ class CarForm(Merged, forms.ModelForm):
             ("nickname", "description", "use", "second_use", "drive", "odometer_km"),
         ),
         ("Loads", "unlock the judgement of tyre and wheel loads", ("front_axle_kg", "rear_axle_kg")),
-        ("Lengths", "unlock the track before and after in millimetres", ("wheelbase_mm", "track_front_mm", "track_rear_mm")),
+        (
+            "Lengths",
+            "unlock the track before and after, and how the car leans and stops",
+            ("wheelbase_mm", "track_front_mm", "track_rear_mm", "cg_height_mm"),
+        ),
         (
             "Budget and event",
             "unlock what is left of the money, and the days in hand",
@@ -77,7 +89,7 @@ class CarForm(Merged, forms.ModelForm):
     class Meta:
         model = Car
         fields = (
-            "nickname", "description", "use", "second_use", "drive", "wheelbase_mm", "track_front_mm", "track_rear_mm",
+            "nickname", "description", "use", "second_use", "drive", "wheelbase_mm", "track_front_mm", "track_rear_mm", "cg_height_mm",
             "front_axle_kg", "rear_axle_kg", "odometer_km", "currency", "budget_minor", "event_name", "event_on", "hours_per_week",
         )  # fmt: skip
         labels = {

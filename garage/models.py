@@ -77,6 +77,8 @@ class Car(models.Model):
     track_rear_mm = models.FloatField(null=True, blank=True)
     front_axle_kg = models.FloatField(null=True, blank=True)
     rear_axle_kg = models.FloatField(null=True, blank=True)
+    #: of the centre of gravity above the ground, as the car stands
+    cg_height_mm = models.FloatField(null=True, blank=True)
     #: days on a track since the car stands in this garage
     track_days = models.PositiveSmallIntegerField(default=0, editable=False)
     odometer_km = models.PositiveIntegerField(default=0)
@@ -97,6 +99,7 @@ class Car(models.Model):
                 track_rear_mm="track_mm",
                 front_axle_kg="axle_kg",
                 rear_axle_kg="axle_kg",
+                cg_height_mm="cg_height_mm",
                 odometer_km="odometer_km",
                 budget_minor="cost_minor",
             ),

@@ -153,6 +153,13 @@ def set_springs(car: Car, end: str, values: Mapping[str, Any]) -> Springs:
     return found
 
 
+def set_cg_height(car: Car, height_mm: float) -> None:
+    """Height of the centre of gravity, found by weighing with one end raised."""
+    with remember(car.owner, "height of the centre of gravity kept"):
+        car.cg_height_mm = height_mm
+        car.save(update_fields=["cg_height_mm"])
+
+
 def write_down(car: Car, end: str, family: str, spec: Mapping[str, Any], who: str, noted_on: date) -> OldPart:
     """A part of the chassis as it stands; springs are told to the sheet of corner weights too. Older notes stay under it."""
     with remember(car.owner, f"{FAMILIES[family].name}, {'front' if end == 'F' else 'rear'}: written down"):

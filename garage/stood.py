@@ -14,6 +14,7 @@ from rimcore.parts.stood import Stood
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
 from rimcore.ride.points import HardPoints
+from rimcore.ride.rods import as_built
 from rimcore.ride.standing import travel_at
 from rimcore.steering.rack import rod_of
 
@@ -84,11 +85,11 @@ def _points(file: CarFile, end: str) -> HardPoints | None:
 
 
 def _rod(points: HardPoints | None, moved: tuple[float, ...]) -> tuple[float | None, float | None]:
-    """The steered rod between its joints, and what the rack's move asks it to be longer."""
+    """The steered rod between its joints, and what the build asks it to be longer."""
     if points is None:
         return None, None
     try:
-        found = rod_of(points, points.racked(*moved))
+        found = rod_of(points, as_built(points, moved))
     except CoreError:
         return None, None
     return found.before_mm, found.change_mm

@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 
 from garage.models import HardPoint, KnownDip, OldPart, Springs
+from garage.services import set_cg_height
 from planner.chosen import candidate
 from planner.models import Build
 from planner.parts import part_judgements
@@ -145,12 +146,17 @@ class Parts(ScenarioCase):
         set_levers(build, {("stroke_moves", ""): True})
         self.assertAlmostEqual(self.page("check/ride/").context["corners"][0].bump_mm, before + 20)
 
-    def test_stability_with_a_height_that_is_typed(self):
+    def test_stability_with_the_height_of_the_cars_data(self):
         self.car = self.user.cars.get(nickname__startswith="Strath")
-        page = self.client.get(self.url("check/ride/"), {"cg": "24 in"})
+        set_cg_height(self.car, 609.6)
+        page = self.client.get(self.url("check/ride/"))
         judged = {one.code: one for one in page.context["lift"]}
         self.assertAlmostEqual(judged["lift.stable"].before, (1365 + 50) / (2 * 609.6), places=2)
-        self.assertContains(self.client.get(self.url("check/ride/"), {"cg": "high"}), "accepted")
+        self.car.cg_height_mm = None
+        self.car.save()
+        page = self.client.get(self.url("check/ride/"))
+        self.assertEqual({one.code: one.state for one in page.context["lift"]}["lift.stable"], "unmeasured")
+        self.assertContains(page, "Find the height of the centre")
 
     def test_what_the_benches_judge_is_open_too(self):
         names = {row["raw"] for row in self.page("open/").context["rows"]} | {

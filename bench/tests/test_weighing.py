@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 
+from garage.file import open_file
 from garage.models import Car, Condition, Reading, Springs
 from garage.services import set_present
 from rimcore.registry import CALCULATIONS
@@ -112,3 +113,46 @@ class Pads(ScenarioCase):
     def test_only_ones_own(self):
         self.client.force_login(self.person())
         self.assertEqual(self.send().status_code, 404)
+
+
+class CentreOfGravity(ScenarioCase):
+    def setUp(self):
+        super().setUp()
+        self.car = Car.objects.get(owner=self.user, nickname__startswith="Gannel")
+        self.radius = open_file(self.user, self.car.pk).standing("F").fitted.tyre.diameter_mm / 2
+
+    def send(self, **change):
+        return self.client.post(
+            self.url("check/weights/"), {"form": "raised", "end": "front", "by_mm": "500", "left_on_pads_kg": "560"} | change
+        )
+
+    def height(self):
+        return Car.objects.get(pk=self.car.pk).cg_height_mm
+
+    def test_the_height_is_that_of_the_command_line_and_can_be_undone(self):
+        stood = self.height()
+        self.assertRedirects(self.send(), self.url("check/weights/"))
+        answer = CALCULATIONS["centre-of-gravity"].answer({
+            "pads_kg": {"FL": 284, "FR": 258, "RL": 252, "RR": 271}, "track_mm": {"front": 1442, "rear": 1448}, "wheelbase_mm": 2310,
+            "raised": {"end": "front", "by_mm": 500, "rear_kg": 560, "radius_mm": self.radius},
+        })  # fmt: skip
+        self.assertAlmostEqual(self.height(), answer["height_mm"], delta=0.051)
+        self.assertContains(self.page("check/weights/"), "up")
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual(self.height(), stood)
+
+    def test_loads_that_can_not_be_are_told_and_stay_typed(self):
+        stood = self.height()
+        for change, words in (
+            ({"left_on_pads_kg": "200"}, "at or below the ground"), ({"left_on_pads_kg": "1500"}, "accepted: 100 to 2000 mm"),
+            ({"by_mm": "5"}, "accepted"), ({"by_mm": ""}, "required"), ({"by_mm": "2000", "left_on_pads_kg": "4.0"}, "accepted"), ({"end": "left"}, "not one of"),
+        ):  # fmt: skip
+            with self.subTest(change=change):
+                page = self.send(**change)
+                self.assertContains(page, words, status_code=422)
+                self.assertEqual(self.height(), stood)
+        self.assertContains(self.send(left_on_pads_kg="200.5"), 'value="200.5"', status_code=422)
+
+    def test_without_pads_or_tracks_it_says_what_is_missing(self):
+        Car.objects.filter(pk=self.car.pk).update(track_front_mm=None)
+        self.assertContains(self.send(), "First the four pads level", status_code=422)

@@ -17,6 +17,7 @@ from rimcore.quantities.errors import BadInput
 from rimcore.ride.curves import Curves, curves, measured, outward
 from rimcore.ride.links import Poses, polished, start
 from rimcore.ride.points import LAYOUTS, Abreast, HardPoints, Point, Wheel
+from rimcore.ride.rods import as_built
 
 Array = NDArray[np.float64]
 
@@ -77,7 +78,7 @@ class Read:
     centre_y_mm: float
     camber_deg: float = 0.0
     toe_deg: float = 0.0
-    #: what the build does to the rack: its inner joint forward and up, and its rod longer [mm]
+    #: what the build does to rack, arm and rod, as ``rods.as_built`` takes it [mm]
     rack_mm: tuple[float, ...] = (0.0, 0.0)
     #: angles at rest that nobody read; their curves begin at 0
     at_rest_unread: tuple[str, ...] = ()
@@ -117,7 +118,7 @@ def _assembled(read: Read) -> HardPoints:
     points = corner_frame(hub, named)
     wheel = Wheel(read.centre_y_mm, hub.up_mm, read.camber_deg, read.toe_deg)
     half = None if hub.from_face else hub.across_mm + read.centre_y_mm
-    return HardPoints(LAYOUTS[read.layout], points, wheel, None, half).racked(*read.rack_mm)
+    return as_built(HardPoints(LAYOUTS[read.layout], points, wheel, None, half), read.rack_mm)
 
 
 def corner_frame(hub: Plumb, readings: Mapping[str, Plumb]) -> dict[str, Point]:

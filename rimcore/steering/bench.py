@@ -23,6 +23,9 @@ LEVERS = (
     Lever("steer_arm_mm", "Steering arms longer", "length", "mm", "rack_move_mm", places=("",), help="shorter is minus"),
     Lever("rod_end_mm", "Rod ends lower at the arm", "length", "mm", "rack_move_mm", places=("",), help="higher is minus"),
     Lever(
+        "rod_longer_mm", "Rods longer, each side", "length", "mm", "rod_longer_mm", places=("",), help="than keeps toe; shorter is minus"
+    ),
+    Lever(
         "rack_limit_mm",
         "Lock limiters, each side",
         "length",
@@ -34,7 +37,7 @@ LEVERS = (
 )
 
 #: levers that move the rack, the rods and the arms, in the order in which hard points take them
-MOVES = ("rack_forward_mm", "rack_up_mm", "rack_spacer_mm", "steer_arm_mm", "rod_end_mm")
+MOVES = ("rack_forward_mm", "rack_up_mm", "rack_spacer_mm", "steer_arm_mm", "rod_end_mm", "rod_longer_mm")
 
 STEERING_BENCH = Bench(
     "steering",

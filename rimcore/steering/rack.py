@@ -17,6 +17,7 @@ from rimcore.ride.curves import Curves, measured, outward
 from rimcore.ride.links import Array, Corner, Poses, follow, polished, stacked, start
 from rimcore.ride.plumb import Read
 from rimcore.ride.points import HardPoints
+from rimcore.ride.rods import as_built
 
 #: least angle between rod and steering arm that should be left at full lock [deg] (common practice)
 TOGGLE_DEG = 20.0
@@ -123,7 +124,7 @@ def axle_read(left: Read, right: Read, rack_mm: tuple[float, ...], wheelbase_mm:
     ------
     BadInput : the points can't be assembled there
     """
-    now = [one.hard_points().racked(*rack_mm) for one in (left, right)]
+    now = [as_built(one.hard_points(), rack_mm) for one in (left, right)]
     return Axle(now[0], now[1], wheelbase_mm, kingpin_track_mm)
 
 

@@ -15,6 +15,7 @@ from rimcore.ride.curves import moved_to
 from rimcore.ride.links import Array
 from rimcore.ride.plumb import Read, banded
 from rimcore.ride.points import HardPoints
+from rimcore.ride.rods import as_built
 from rimcore.well.follow import Follow
 from rimcore.well.pose import rotation, tilted
 
@@ -107,7 +108,7 @@ class Table:
 def _racked(points: HardPoints, rack_mm: tuple[float, ...]) -> HardPoints:
     """Points with the build's rack; as they were read where they can't be assembled with it, which the benches say."""
     try:
-        return points.racked(*rack_mm) if any(rack_mm) else points
+        return as_built(points, rack_mm) if any(rack_mm) else points
     except CoreError:
         return points
 

@@ -168,6 +168,20 @@ def known(context: template.Context, judgement: Any, text: Any = "") -> SafeStri
     return mark_safe(found)  # noqa: S308  every part is escaped above
 
 
+#: what a judgement's unit is, for figures in the person's own
+_KIND_OF = {"mm": "length", "kg": "mass"}
+
+
+@register.simple_tag(takes_context=True)
+def known_qty(context: template.Context, judgement: Any) -> SafeString:
+    """A judged figure in the person's unit, to be clicked for how it is known; other units as they are."""
+    kind = _KIND_OF.get(judgement.unit)
+    if kind is None:
+        return format_html("{}<small>{}{}</small>", known(context, judgement), "" if judgement.unit == "°" else "\u2009", judgement.unit)
+    shown, unit = figures.figure(judgement.value, kind, _preferences(context), False)
+    return format_html("{}<small>\u2009{}</small>", known(context, judgement, shown), unit)
+
+
 def _known_rows(judgement: Any) -> list[tuple[str, str]]:
     """Figure, margin, formula, basis, every input with its source and date, what would remedy it."""
     rows = []

@@ -4,10 +4,12 @@ import math
 import unittest
 
 import numpy as np
+from scipy.optimize import brentq
 
 from rimcore.quantities.errors import BadInput
-from rimcore.ride.curves import curves
-from rimcore.ride.points import LAYOUTS, HardPoints, Wheel
+from rimcore.ride.curves import curves, moved_to
+from rimcore.ride.points import LAYOUTS, HardPoints, Wheel, five_points
+from rimcore.ride.rods import as_built, with_rod
 from rimcore.steering.rack import Axle, rod_of, steered
 
 POINTS = {
@@ -15,6 +17,15 @@ POINTS = {
     "lower_rear": (-180.0, -410.0, -105.0), "lower_joint": (5.0, -75.0, -130.0), "rod_inner": (-120.0, -390.0, -70.0), "rod_outer": (-120.0, -85.0, -75.0),
 }  # fmt: skip
 CORNER = HardPoints(LAYOUTS["wishbone"], POINTS, Wheel(-30.0, 310.0, -1.0, 0.1), None, 750.0)
+
+STRUT = HardPoints(LAYOUTS["strut"], {
+    "strut_top": (0, -160, 480), "strut_knuckle": (0, -110, 60), "lower_front": (40, -380, -110), "lower_rear": (-250, -390, -100),
+    "lower_joint": (0, -70, -120), "rod_inner": (-120, -360, -60), "rod_outer": (-125, -80, -70),
+}, Wheel(0.0, 300.0))  # fmt: skip
+FIVE = HardPoints(LAYOUTS["five_link"], five_points([
+    [[120, -380, 160], [20, -90, 190]], [[-140, -370, 150], [-30, -95, 185]], [[140, -400, -110], [20, -70, -130]],
+    [[-220, -390, -100], [-25, -75, -125]], [[-130, -380, -20], [-140, -85, -25]],
+]), Wheel(-30.0, 310.0))  # fmt: skip
 
 
 def turned(points, rack=40.0):
@@ -43,6 +54,40 @@ class Moves(unittest.TestCase):
         before, after = curves(CORNER, [0.0]), curves(lower, [0.0])
         self.assertGreater(abs(float(after.toe_rate[0] - before.toe_rate[0])), 1e-3)
         self.assertAlmostEqual(float(after.camber_rate[0]), float(before.camber_rate[0]), delta=1e-3)
+
+    def test_a_longer_rod_behind_the_axle_toes_the_wheel_in(self):
+        """About the steering axis: 1 mm on an arm of 118 mm is 0.49° where rod and arm are square to each other."""
+        longer = with_rod(CORNER, 1.0)
+        self.assertAlmostEqual(longer.wheel.toe_deg - CORNER.wheel.toe_deg, math.degrees(1 / 118), delta=0.02)
+        self.assertAlmostEqual(rod_of(CORNER, longer).change_mm, 1.0, places=9)
+
+    def test_every_other_link_keeps_its_length(self):
+        for points in (CORNER, STRUT, FIVE):
+            with self.subTest(points.layout.code):
+                longer = with_rod(points, -3.0)
+                for outer, inner in points.layout.links:
+                    change = math.dist(longer.points[outer], longer.points[inner]) - math.dist(points.points[outer], points.points[inner])
+                    self.assertAlmostEqual(change, -3.0 if (outer, inner) == points.layout.rod else 0.0, places=6)
+
+    def test_the_links_solved_with_a_longer_rod_stand_alike(self):
+        """Another way: the inner end moved outboard until the same rod, as long as it was, leaves the wheel at the same toe."""
+        longer = with_rod(CORNER, 2.0)
+        toe = lambda outboard: float(curves(CORNER, [0.0], [outboard]).toe_deg[0]) - longer.wheel.toe_deg  # noqa: E731
+        stood = moved_to(CORNER, [0.0], [brentq(toe, 0.0, 6.0)])
+        outer = stood.turn[0] @ CORNER.at("rod_outer") + stood.at[0]
+        self.assertAlmostEqual(float(np.linalg.norm(outer - CORNER.at("rod_inner"))), rod_of(CORNER, longer).after_mm, delta=2e-3)
+        camber = curves(CORNER, [0.0], [brentq(toe, 0.0, 6.0)]).camber_deg[0]
+        self.assertAlmostEqual(float(camber), longer.wheel.camber_deg, delta=5e-3)
+
+    def test_a_rod_that_reaches_nowhere_is_refused(self):
+        for points in (CORNER, FIVE):
+            with self.assertRaisesRegex(BadInput, "accepted: a rod that reaches the arm"):
+                with_rod(points, 200.0)
+
+    def test_a_build_takes_rack_and_rod_together(self):
+        both = as_built(CORNER, (10.0, 0.0, 0.0, 0.0, 0.0, 1.5))
+        self.assertAlmostEqual(rod_of(CORNER.racked(10.0, 0.0), both).change_mm, 1.5, places=9)
+        self.assertEqual(as_built(CORNER, (10.0, 0.0)).points, CORNER.racked(10.0, 0.0).points)
 
     def test_points_that_can_not_be_are_refused(self):
         with self.assertRaises(BadInput):
