@@ -1,5 +1,8 @@
 """All calculations of the command line, by name: each topic adds its own."""
 
+from rimcore.braking.calculations import BRAKED
+from rimcore.breathing.calculations import BREATHING
+from rimcore.cooling.calculations import COOLED
 from rimcore.driveline.calculations import DRIVELINE
 from rimcore.fastening.calculations import FASTENING
 from rimcore.quantities.calculations import QUANTITIES
@@ -26,4 +29,7 @@ CALCULATIONS = {
     **PADDED,
     **STEER,
     **SETTING,
+    **BREATHING,
+    **COOLED,
+    **BRAKED,
 }

@@ -42,6 +42,27 @@ GOOD = {
     "square": {
         "left_mm": 900, "right_mm": 901, "front_mm": 700, "rear_mm": 700, "front_left_to_rear_right_mm": 1140, "front_right_to_rear_left_mm": 1143,
     },
+    "air": {"temperature_C": 25, "pressure_kPa": 98, "humidity_pct": 40},
+    "power-correction": {"temperature_C": 25, "pressure_kPa": 98, "measured_kW": 100, "standard": "SAE J1349"},
+    "meter": {"from_mm": 70, "to_mm": 80},
+    "intake": {
+        "displacement_L": 2, "rpm": 6000, "compare_temperature_C": 40,
+        "sections": [{"kind": "entry", "diameter_mm": 70}, {"kind": "bend", "diameter_mm": 70, "angle_deg": 90, "radius_mm": 90}, {"kind": "filter", "drop_kPa": 0.4, "at_kg_per_s": 0.1}],
+    },
+    "exhaust": {
+        "displacement_L": 2, "rpm": 6000, "gas_in_C": 800, "gas_out_C": 450,
+        "sections": [{"kind": "pipe", "diameter_mm": 60, "length_mm": 2000}, {"kind": "silencer", "drop_kPa": 3, "at_kg_per_s": 0.1, "at_C": 400}],
+    },
+    "sound": {"levels_db": [80, 83], "hz": 100, "rpm": 3000, "cylinders": 4, "drone_hz": 100, "gas_C": 300, "level_db": 90, "at_m": 0.5, "to_m": 7.5},
+    "cooling": {
+        "cap_kPa": 100, "glycol_pct": 50, "coolant_C": 105, "from_core_mm": [350, 325, 16], "to_core_mm": [660, 325, 36],
+        "radiator": {"ua_W_per_K": 1500, "air_kg_per_s": 1.2, "coolant_kg_per_s": 1.5, "air_in_C": 25, "coolant_in_C": 95},
+    },
+    "bleed": {"log": [[0, 20, 20], [10, 21, 20], [20, None, 20]], "boil_C": 120},
+    "brakes": {
+        "mass_kg": 1400, "from_kmh": 100, "wheelbase_mm": 2560, "cg_height_mm": 540, "front_pct": 62, "loaded_radius_mm": {"front": 305, "rear": 300},
+        "rotors_kg": {"front": 6.5, "rear": 4.2}, "before": {"mass_kg": 1300, "loaded_radius_mm": {"front": 300, "rear": 300}},
+    },
     "gearing": {"tyre": "225/45R17", "gears": [3.5, 1.0], "axle_ratio": 4.1, "speed_kmh": 100, "rpm": 3000},
     "bolt": {"thread": "M12x1.5", "class": "10.9", "torque_Nm": 110, "wrench_mm": 450, "adapter_mm": 50},
     "quantity": {"text": "3 mm", "kind": "length"},

@@ -13,7 +13,9 @@ ROOT = Path(__file__).resolve().parents[2]
 #: longest line of a template, and lines from which a file of the core says at its head why it is longer
 LINE, FILE = 160, 400
 #: topics of the core from the bottom up: each imports only from those before it
-LAYERS = ("tables", "quantities", "fastening", "wheels", "ride", "steering", "driveline", "well", "parts", "work", "proof")
+LAYERS = (
+    "tables", "quantities", "fastening", "breathing", "cooling", "wheels", "ride", "steering", "driveline", "braking", "well", "parts", "work", "proof",
+)  # fmt: skip
 
 
 def tracked(pattern):

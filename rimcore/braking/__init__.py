@@ -1,0 +1,1 @@
+"""Stops: energy, load, torque and what the rotors take."""

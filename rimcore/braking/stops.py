@@ -1,0 +1,132 @@
+"""One stop: energy, load of both ends, torque, and what the rotors take."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+
+G_M_PER_S2 = 9.80665
+#: heat capacity of cast iron [J/(kg·K)] (from memory)
+IRON_CP = 460.0
+#: share that wheels, shafts and gears add to the mass [%]; deceleration of a hard stop on the road [g] (common practice)
+ROTATING_PCT, HARD_G = 4.0, 0.8
+#: rise of one stop that street pads take, and that any pad takes [K] (common practice)
+TIGHT_K, HIT_K = 250.0, 400.0
+#: pressure at the pedal that goes up by so much is felt, by so much is a plan of its own [%] (common practice)
+TIGHT_PCT, HIT_PCT = 10.0, 25.0
+
+
+@dataclass(frozen=True)
+class Braked:
+    """A car in a stop. Mass and front share at rest, centre of gravity and wheelbase [mm], loaded radii front and rear [mm]."""
+
+    mass_kg: float
+    front_pct: float
+    cg_height_mm: float
+    wheelbase_mm: float
+    radius_mm: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Stop:
+    """From one speed to another [km/h] at a deceleration [g]."""
+
+    from_kmh: float
+    to_kmh: float = 0.0
+    deceleration_g: float = HARD_G
+    rotating_pct: float = ROTATING_PCT
+
+
+def energy_kj(mass_kg: float, stop: Stop) -> float:
+    """What a stop turns into heat [kJ]: ½ m (1 + rotating) (v₁² − v₂²).
+
+    >>> round(energy_kj(1500.0, Stop(100.0, rotating_pct=0.0)), 1)
+    578.7
+    """
+    squares = (stop.from_kmh / 3.6) ** 2 - (stop.to_kmh / 3.6) ** 2
+    return mass_kg * (1.0 + stop.rotating_pct / 100.0) * squares / 2000.0
+
+
+def front_load_pct(car: Braked, deceleration_g: float) -> float:
+    """Front share of the load while braking [%], not held: over 100 the rear has lifted.
+
+    Share at rest + deceleration × height ÷ wheelbase (Gillespie, Fundamentals of Vehicle Dynamics, ch. 3).
+
+    >>> front_load_pct(Braked(1500.0, 60.0, 500.0, 2500.0, (300.0, 300.0)), 1.0)
+    80.0
+    """
+    return car.front_pct + 100.0 * deceleration_g * car.cg_height_mm / car.wheelbase_mm
+
+
+def shares(car: Braked, deceleration_g: float) -> tuple[float, float]:
+    """Load of front and rear while braking, held to 0 to 1."""
+    front = min(1.0, max(0.0, front_load_pct(car, deceleration_g) / 100.0))
+    return front, 1.0 - front
+
+
+def axle_torque_nm(car: Braked, stop: Stop) -> tuple[float, float]:
+    """Brake torque of both axles where each brakes by its load [N·m]: m (1 + rotating) a × share × radius.
+
+    >>> [round(one) for one in axle_torque_nm(Braked(1000.0, 50.0, 500.0, 2500.0, (300.0, 300.0)), Stop(100.0, deceleration_g=1.0, rotating_pct=0.0))]
+    [2059, 883]
+    """
+    force = car.mass_kg * (1.0 + stop.rotating_pct / 100.0) * stop.deceleration_g * G_M_PER_S2
+    front, rear = (force * share * radius / 1000.0 for share, radius in zip(shares(car, stop.deceleration_g), car.radius_mm, strict=True))
+    return front, rear
+
+
+def rise_k(car: Braked, stop: Stop, rotors_kg: tuple[float, float]) -> tuple[float, float]:
+    """How much warmer one stop makes the rotors of both axles [K]; energy by load into both rotors of an axle, none leaves.
+
+    >>> [round(one, 1) for one in rise_k(Braked(1500.0, 60.0, 500.0, 2500.0, (300.0, 300.0)), Stop(100.0, rotating_pct=0.0), (7.0, 4.0))]
+    [68.3, 37.7]
+    """
+    joules = 1000.0 * energy_kj(car.mass_kg, stop)
+    front, rear = (joules * share / (2.0 * kg * IRON_CP) for share, kg in zip(shares(car, stop.deceleration_g), rotors_kg, strict=True))
+    return front, rear
+
+
+def pressure_change_pct(mass_kg: float, radius_mm: float, before_kg: float, before_mm: float) -> float:
+    """How much more line pressure the front wants for the same stop [%]: m r over m r before.
+
+    >>> round(pressure_change_pct(1650.0, 330.0, 1500.0, 300.0), 6)
+    21.0
+    """
+    return 100.0 * (mass_kg * radius_mm / (before_kg * before_mm) - 1.0)
+
+
+def judge_rise(
+    rise: float | None, where: str, missing: tuple[str, ...] = (), inputs: tuple[InputUsed, ...] = (), said: str = ""
+) -> Judgement:
+    """One stop's heat in the rotors of an axle: ``tight`` over 250 K, ``hit`` over 400 K.
+
+    >>> [judge_rise(rise, "front").state for rise in (200.0, 300.0, 450.0)]
+    ['clear', 'tight', 'hit']
+    """
+    code, name = f"braking.rise.{where}", f"Rotors in one stop, {where}"
+    if rise is None:
+        return unmeasured(code, name, f"not known: {', '.join(missing)}", list(missing), ["weigh a rotor, or say its mass"])
+    state: State = "hit" if rise > HIT_K else "tight" if rise > TIGHT_K else "clear"
+    return Judgement(
+        code, name, state, f"{rise:.0f} K warmer by one stop; {TIGHT_K:g} K is what street pads take", f"{COMMON_PRACTICE}; iron {IRON_CP:g} J/(kg·K), from memory",
+        value=rise, unit="K", held_against=TIGHT_K, margin=TIGHT_K - rise, formula=said, inputs=inputs, where=where,
+        remedies=() if state == "clear" else ("heavier or vented rotors", "pads for the heat", "air to the brakes", "less mass"),
+    )  # fmt: skip
+
+
+def judge_pressure(change: float | None, missing: tuple[str, ...] = (), inputs: tuple[InputUsed, ...] = (), said: str = "") -> Judgement:
+    """How much harder the pedal is pressed than before: ``tight`` from 10 %, ``hit`` over 25 %.
+
+    >>> [judge_pressure(change).state for change in (5.0, 12.0, 30.0)]
+    ['clear', 'tight', 'hit']
+    """
+    code, name = "braking.pressure", "Pressure for the same stop"
+    if change is None:
+        return unmeasured(code, name, f"not known: {', '.join(missing)}", list(missing), ["weigh the car"])
+    state: State = "hit" if change > HIT_PCT else "tight" if change > TIGHT_PCT else "clear"
+    return Judgement(
+        code, name, state, f"{change:+.0f} % against the car as it stood".replace("-", "−"), f"{COMMON_PRACTICE}: heavier cars on taller tyres stop longer",
+        value=change, unit="%", held_against=TIGHT_PCT, margin=TIGHT_PCT - change, formula=said, inputs=inputs,
+        remedies=() if state == "clear" else ("larger front rotors or calipers", "less mass", "tyres of the old radius"),
+    )  # fmt: skip

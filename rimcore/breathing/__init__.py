@@ -1,0 +1,1 @@
+"""What an engine breathes: air, meters, runs of pipe, sound and pulls."""

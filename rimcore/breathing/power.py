@@ -1,0 +1,68 @@
+"""Power of a day brought to a standard's air."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from rimcore.breathing.air import ZERO_C_K, Air
+
+#: factors outside this are not what SAE and ISO correct for (from memory)
+WITHIN = (0.93, 1.07)
+
+
+@dataclass(frozen=True)
+class Standard:
+    """A standard's factor of the day's air, what it rests on, and whether it states a range."""
+
+    name: str
+    basis: str
+    factor: Callable[[Air], float]
+    ranged: bool
+
+
+def _sae(air: Air) -> float:
+    return 1.180 * (99.0 / air.dry_kpa) * math.sqrt((air.temperature_c + ZERO_C_K) / 298.0) - 0.18
+
+
+def _iso(air: Air) -> float:
+    return float((99.0 / air.dry_kpa) ** 1.2 * ((air.temperature_c + ZERO_C_K) / 298.0) ** 0.6)
+
+
+def _din(air: Air) -> float:
+    return (101.3 / air.pressure_kpa) * math.sqrt((air.temperature_c + ZERO_C_K) / 293.0)
+
+
+_ENGINE = "spark ignition, naturally aspirated"
+STANDARDS = {
+    one.name: one
+    for one in (
+        Standard("SAE J1349", f"SAE J1349, edition of 2004 and later (from memory); {_ENGINE}; dry pressure, 99 kPa and 298 K", _sae, True),
+        Standard("ISO 1585", f"ISO 1585:1992 (from memory); {_ENGINE}; dry pressure, 99 kPa and 298 K", _iso, True),
+        Standard("DIN 70020", f"DIN 70020, edition of 1976 (from memory); {_ENGINE}; total pressure, 101.3 kPa and 293 K", _din, False),
+    )
+}
+
+
+@dataclass(frozen=True)
+class Corrected:
+    """A factor, and whether the standard's range holds it; None where it states none."""
+
+    factor: float
+    within_range: bool | None
+    basis: str
+
+
+def correction(standard: str, air: Air) -> Corrected:
+    """What a day's figure is multiplied by.
+
+    >>> from rimcore.breathing.air import moist_air
+    >>> round(correction("SAE J1349", moist_air(24.85, 99.0)).factor, 6)
+    1.0
+    >>> round(correction("DIN 70020", moist_air(19.85, 101.3)).factor, 6)
+    1.0
+    """
+    one = STANDARDS[standard]
+    factor = one.factor(air)
+    return Corrected(factor, WITHIN[0] <= factor <= WITHIN[1] if one.ranged else None, one.basis)

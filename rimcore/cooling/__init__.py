@@ -1,0 +1,1 @@
+"""Boiling, radiators and the bleeding of a cooling system."""

@@ -1,0 +1,222 @@
+"""A bleed run judged by its two hoses: when the thermostat opened, and when it is done."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.quantities.judgement import State
+
+Array = NDArray[np.float64]
+
+#: slower than this is heat along the metal, no flow [K/min]
+CONDUCTION_K_PER_MIN = 2.0
+#: over which the rate is taken, and how long a fall to half of the rise takes a burp to show [s]
+WINDOW_S, BURP_S = 60.0, 30.0
+#: readings counted as steady: share of them, within so much of their median [K]
+STEADY_SHARE, STEADY_K = 0.95, 1.5
+#: top hose so hot for the time of a steady run without an opening is a stuck thermostat or an air lock [°C]
+STUCK_C = 85.0
+#: least noise of a thermocouple that is reckoned with [K], and how many of it rise and rate have to leave
+NOISE_K, TIMES = 0.1, 4.0
+
+
+@dataclass(frozen=True)
+class Opened:
+    """When the lower hose began to follow [s], and the top hose at that moment [°C]; None where it was not read."""
+
+    t_s: float
+    top_hose_c: float | None
+
+
+@dataclass(frozen=True)
+class Bled:
+    """What a log shows, in words."""
+
+    opened: Opened | None
+    settled: bool
+    state: State
+    reason: str
+
+
+def judge_bleed(
+    t_s: Sequence[float],
+    top_c: Sequence[float | None],
+    lower_c: Sequence[float | None],
+    steady_s: float = 120.0,
+    boil_c: float | None = None,
+) -> Bled:
+    """A log of both hoses.
+
+    Parameters
+    ----------
+    t_s : rising strictly (n,)
+    top_c, lower_c : (n,) None where a reading dropped out
+    steady_s : how long it has to hold still
+    boil_c : where the coolant boils
+
+    Source: common practice: top hose hot and lower hose cool means shut; steady is done. The thresholds are ours and stated above.
+
+    Examples
+    --------
+    >>> judge_bleed([0.0, 10.0], [20.0, 20.0], [20.0, 20.0]).state
+    'unmeasured'
+    """
+    time = np.asarray(t_s, dtype=float)
+    top, lower = (np.array([np.nan if one is None else one for one in row], dtype=float) for row in (top_c, lower_c))
+    opened = opening(time, top, lower)
+    settled = opened is not None and _settled(time, top, lower, steady_s, opened.t_s)
+    over = boil_c is not None and bool((top > boil_c).any())
+    span = float(time[-1] - time[0]) if len(time) else 0.0
+    stuck = opened is None and _longest_s(time, top > STUCK_C, np.isfinite(top)) >= steady_s
+    state, reason = _said(over, span, steady_s, opened, settled, stuck, boil_c, top, lower)
+    return Bled(opened, settled, state, reason)
+
+
+def _said(
+    over: bool,
+    span: float,
+    steady_s: float,
+    opened: Opened | None,
+    settled: bool,
+    stuck: bool,
+    boil_c: float | None,
+    top: Array,
+    lower: Array,
+) -> tuple[State, str]:
+    if over:
+        return (
+            "hit",
+            f"the top hose reached {np.nanmax(top):.0f} °C and the coolant boils at {boil_c:.0f} °C: stop the engine, let it cool, open nothing",
+        )
+    if span < steady_s:
+        return "unmeasured", f"the log spans {span:.0f} s; {steady_s:g} s are needed to tell"
+    if opened is not None:
+        began = f"the thermostat opened at {opened.t_s:.0f} s" + (
+            f", top hose {opened.top_hose_c:.0f} °C" if opened.top_hose_c is not None else ""
+        )
+        if settled:
+            return "clear", f"{began}; both hoses have held still for {steady_s:g} s"
+        return "tight", f"{began}; not steady yet: top up, go on, wait for the fan"
+    if stuck:
+        return (
+            "tight",
+            f"the top hose has been over {STUCK_C:g} °C for {steady_s:g} s and the lower hose does not follow: stuck thermostat or air lock",
+        )
+    hottest = f"{np.nanmax(top):.0f} °C" if np.isfinite(top).any() else "nothing"
+    return "unmeasured", f"the top hose has reached {hottest}; the thermostat is still shut"
+
+
+def opening(time: Array, top: Array, lower: Array) -> Opened | None:
+    """The moment at which the lower hose begins to follow, or None.
+
+    A rise counts that is faster than conduction over a minute, stands out of the noise, and does not fall back to within half of
+    itself for more than 30 s.
+    """
+    known = np.isfinite(lower)
+    t, y = time[known], lower[known]
+    if len(t) < 4:
+        return None
+    noise = _noise(y)
+    begin = 0
+    while (found := _rise(t, y, noise, begin)) is not None:
+        began, base, detected = found
+        fell = _falls_back(t, y, base, began, detected)
+        if fell is None:
+            return Opened(began, _at(time, top, began))
+        begin = fell
+    return None
+
+
+def _noise(y: Array) -> float:
+    """Scatter of neighbouring readings [K], from second differences; a tenth of a kelvin at least."""
+    second = np.diff(y, 2)
+    return float(max(NOISE_K, 1.4826 * np.median(np.abs(second - np.median(second))) / np.sqrt(6.0)))
+
+
+def _rise(t: Array, y: Array, noise: float, begin: int) -> tuple[float, float, int] | None:
+    """First window from a row on that rises as flow does: when it began [s], from where [°C], and the row that showed it."""
+    starts = np.searchsorted(t, t - WINDOW_S)
+    for k in range(begin + 2, len(t)):
+        first = max(begin, int(starts[k]))
+        if k - first < 2:
+            first = max(begin, k - 2)
+        if t[k] - t[first] < WINDOW_S / 2:
+            continue
+        window, values = t[first : k + 1], y[first : k + 1]
+        middle = window - window.mean()
+        spread = float(middle @ middle)
+        slope = float(middle @ values) / spread
+        sure = TIMES * noise / np.sqrt(spread)
+        risen = float(np.median(values[-3:]) - np.median(values[:3])) if len(values) > 5 else float(values[-1] - values[0])
+        if (slope - sure) * 60.0 > CONDUCTION_K_PER_MIN and risen > TIMES * noise:
+            began, base = _bend(t, y, begin, first, k)
+            return began, base, k
+    return None
+
+
+def _bend(t: Array, y: Array, begin: int, first: int, last: int) -> tuple[float, float]:
+    """Where a line with a bend fits best round a rise: the time of the bend, and the line's height there."""
+    low = max(begin, int(np.searchsorted(t, t[first] - WINDOW_S)))
+    high = min(len(t), last + 2)
+    window, values = t[low:high] - t[first], y[low:high]
+    best: tuple[float, float, float] | None = None
+    for at in np.unique(np.r_[window[first - low : last - low + 1], np.linspace(window[first - low], window[last - low], 25)]):
+        after = np.maximum(window - at, 0.0)
+        rows = np.stack([np.ones_like(window), window, after], 1)
+        fit, *_ = np.linalg.lstsq(rows, values, rcond=None)
+        if fit[2] <= 0 or fit[1] * 60.0 > CONDUCTION_K_PER_MIN:
+            continue
+        rest = float(((rows @ fit - values) ** 2).sum())
+        if best is None or rest < best[0]:
+            best = (rest, float(at), float(fit[0] + fit[1] * at))
+    if best is None:
+        return float(t[first]), float(y[first])
+    return best[1] + float(t[first]), best[2]
+
+
+def _falls_back(t: Array, y: Array, base: float, began: float, detected: int) -> int | None:
+    """Row at which a rise has been below half of its peak for more than 30 s; None where it holds."""
+    start = int(np.searchsorted(t, began))
+    peak, since = float(y[start : detected + 1].max()), None
+    for k in range(start, len(t)):
+        peak = max(peak, float(y[k]))
+        if k >= detected and y[k] - base < (peak - base) / 2.0:
+            since = t[k] if since is None else since
+            if t[k] - since > BURP_S:
+                return k
+        else:
+            since = None
+    return None
+
+
+def _at(time: Array, values: Array, when: float) -> float | None:
+    known = np.isfinite(values)
+    return float(np.interp(when, time[known], values[known])) if known.any() else None
+
+
+def _settled(time: Array, top: Array, lower: Array, steady_s: float, opened_s: float) -> bool:
+    """Both hoses within their band over the last stretch, all of it after the opening."""
+    if time[-1] - time[0] < steady_s or time[-1] - steady_s < opened_s:
+        return False
+    last = time >= time[-1] - steady_s
+    return all(_still(row[last & np.isfinite(row)]) for row in (top, lower))
+
+
+def _still(values: Array) -> bool:
+    if len(values) < 3:
+        return False
+    return float((np.abs(values - np.median(values)) <= STEADY_K).mean()) >= STEADY_SHARE
+
+
+def _longest_s(time: Array, holds: NDArray[np.bool_], known: NDArray[np.bool_]) -> float:
+    """Longest stretch over which a condition holds at every known reading [s]."""
+    longest, since = 0.0, None
+    for when, yes in zip(time[known], holds[known], strict=True):
+        since = (when if since is None else since) if yes else None
+        if since is not None:
+            longest = max(longest, float(when - since))
+    return longest

@@ -1,0 +1,66 @@
+"""A radiator as a crossflow exchanger, and one core against another."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+#: heat capacities [J/(kg·K)]: air; water; what 50 % glycol takes off, straight in between and beyond (from memory)
+AIR_CP, WATER_CP, LESS_AT_HALF = 1006.0, 4200.0, 650.0
+
+
+@dataclass(frozen=True)
+class Radiator:
+    """Conductance [W/K], flows [kg/s] and temperatures of both streams coming in [°C]."""
+
+    ua_w_per_k: float
+    air_kg_per_s: float
+    coolant_kg_per_s: float
+    air_in_c: float
+    coolant_in_c: float
+
+
+@dataclass(frozen=True)
+class Exchanged:
+    """Transfer units, effectiveness, heat [kW], and the coolant going out [°C]."""
+
+    ntu: float
+    effectiveness: float
+    heat_kw: float
+    coolant_out_c: float
+
+
+def coolant_cp(glycol_pct: float) -> float:
+    """Heat capacity of coolant [J/(kg·K)], 0 to 70 % glycol by volume.
+
+    >>> coolant_cp(0.0), coolant_cp(50.0)
+    (4200.0, 3550.0)
+    """
+    return WATER_CP - LESS_AT_HALF * glycol_pct / 50.0
+
+
+def exchanged(radiator: Radiator, glycol_pct: float = 0.0) -> Exchanged:
+    """Effectiveness by transfer units, crossflow, both streams unmixed (``ht``, the exact integral; Kays & London).
+
+    >>> one = exchanged(Radiator(1500.0, 1.2, 1.5, 25.0, 95.0))
+    >>> round(one.effectiveness, 3), round(one.heat_kw, 1), round(one.coolant_out_c, 1)
+    (0.67, 56.6, 86.0)
+    """
+    from ht.hx import effectiveness_from_NTU
+
+    air, coolant = radiator.air_kg_per_s * AIR_CP, radiator.coolant_kg_per_s * coolant_cp(glycol_pct)
+    least, most = min(air, coolant), max(air, coolant)
+    ntu = radiator.ua_w_per_k / least
+    effectiveness = float(effectiveness_from_NTU(ntu, Cr=least / most, subtype="crossflow"))  # type: ignore[no-untyped-call]
+    heat_w = effectiveness * least * (radiator.coolant_in_c - radiator.air_in_c)
+    return Exchanged(ntu, effectiveness, heat_w / 1000.0, radiator.coolant_in_c - heat_w / coolant)
+
+
+def core_ratios(before_mm: Sequence[float], after_mm: Sequence[float]) -> tuple[float, float]:
+    """Face and volume of a core over those of another, each width, height, depth [mm].
+
+    >>> core_ratios((350.0, 325.0, 16.0), (700.0, 325.0, 32.0))
+    (2.0, 4.0)
+    """
+    face = after_mm[0] * after_mm[1] / (before_mm[0] * before_mm[1])
+    return face, face * after_mm[2] / before_mm[2]
