@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from bench import aligned, lifted, links, squared, steered, stood, weighed
+from bench import aligned, braked, breathed, cooled, lifted, links, sounded, squared, steered, stood, weighed
+from bench.logged import logs_of
 from garage.file import CarFile
 from rimcore.quantities.judgement import Judgement
 
@@ -23,6 +24,20 @@ def judgements(file: CarFile) -> list[Judgement]:
         found += weighed.judgements(file)
     if file.extra["marks"] or file.extra["trials"]:
         found += squared.judgements(file)
+    return found + _run(file)
+
+
+def _run(file: CarFile) -> list[Judgement]:
+    """Of engine, cooling and brakes."""
+    found: list[Judgement] = []
+    if breathed.begun(file):
+        found += breathed.judgements(file)
+    if logs_of(file, "sound"):
+        found += sounded.judgements(file)
+    if cooled.begun(file):
+        found += cooled.judgements(file)
+    if braked.begun(file):
+        found += braked.judgements(file)
     return found
 
 

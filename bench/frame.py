@@ -8,8 +8,12 @@ from dataclasses import dataclass
 from django.urls import reverse
 
 from bench.aligned import judgements as of_alignment
+from bench.braked import judgements as of_brakes
+from bench.breathed import judgements as of_breathing
+from bench.cooled import judgements as of_cooling
 from bench.gears import judgements as of_gearing
 from bench.links import judgements as of_geometry
+from bench.sounded import judgements as of_sound
 from bench.squared import judgements as of_square
 from bench.steered import judgements as of_steering
 from bench.stood import judgements as of_ride
@@ -39,6 +43,10 @@ FACES = (
     Face(BENCHES["weights"], "weights", of_weights),
     Face(BENCHES["square"], "square", of_square),
     Face(BENCHES["gearing"], "gearing", of_gearing),
+    Face(BENCHES["breathing"], "breathing", of_breathing),
+    Face(BENCHES["sound"], "sound", of_sound),
+    Face(BENCHES["cooling"], "cooling", of_cooling),
+    Face(BENCHES["brakes"], "brakes", of_brakes),
 )
 
 

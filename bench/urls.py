@@ -1,6 +1,23 @@
 from django.urls import path
 
-from bench import aligning, drawings, gearing, geometry, riding, shaking, squaring, steering, trials, views, weighing
+from bench import (
+    aligning,
+    braking,
+    breathing,
+    cooling,
+    drawings,
+    gearing,
+    geometry,
+    logs,
+    riding,
+    shaking,
+    sounding,
+    squaring,
+    steering,
+    trials,
+    views,
+    weighing,
+)
 
 urlpatterns = [
     path("car/<int:car_id>/check/", views.check_start, name="check-start"),
@@ -13,6 +30,14 @@ urlpatterns = [
     path("car/<int:car_id>/check/ride/dip/<int:dip_id>/remove/", riding.dip_remove, name="dip-remove"),
     path("car/<int:car_id>/check/square/", squaring.square, name="square"),
     path("car/<int:car_id>/check/weights/", weighing.weights, name="weights"),
+    path("car/<int:car_id>/check/breathing/", breathing.breathing, name="breathing"),
+    path("car/<int:car_id>/check/sound/", sounding.sound, name="sound"),
+    path("car/<int:car_id>/check/cooling/", cooling.cooling, name="cooling"),
+    path("car/<int:car_id>/check/cooling/live/", cooling.live, name="bleed-live"),
+    path("car/<int:car_id>/check/brakes/", braking.brakes, name="brakes"),
+    path("car/<int:car_id>/logs/add/", logs.add, name="log-add"),
+    path("car/<int:car_id>/logs/<int:log_id>/", logs.log, name="log"),
+    path("car/<int:car_id>/logs/<int:log_id>/remove/", logs.drop, name="log-drop"),
     path("car/<int:car_id>/check/shake/", shaking.shake, name="shake"),
     path("car/<int:car_id>/check/<str:corner>/", views.check, name="check"),
     path("car/<int:car_id>/check/<str:corner>/pin/", views.pin, name="pin"),

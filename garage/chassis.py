@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from garage.engine import Brakes, Cooling, Engine, Log
 from garage.file import CarFile, load_with
 from garage.models import FrameMarks, FrameTrial, HardPoint, KnownDip, OldPart, Rack, Springs
 
 #: how many drives and sets of marks a page looks back over
-DIPS, MARKS = 40, 20
+DIPS, MARKS, LOGS = 40, 20, 60
 
 
 def _load(file: CarFile) -> None:
@@ -26,6 +27,15 @@ def _load(file: CarFile) -> None:
     file.extra["marks"] = list(FrameMarks.objects.filter(car=file.car)[:MARKS])
 
 
+def _load_engine(file: CarFile) -> None:
+    """Four queries: engine, cooling, brakes, and the logs without their files."""
+    file.extra["engine"] = Engine.objects.filter(car=file.car).first()
+    file.extra["cooling_kept"] = Cooling.objects.filter(car=file.car).first()
+    file.extra["brakes_kept"] = Brakes.objects.filter(car=file.car).first()
+    file.extra["logs"] = list(Log.objects.filter(car=file.car, draft=False)[:LOGS])
+
+
 def register() -> None:
     """Called when the room is ready."""
+    load_with(_load_engine, "engine", "cooling_kept", "brakes_kept", "logs")
     load_with(_load, "points", "rack", "springs", "dips", "marks", "old", "trials")

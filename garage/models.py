@@ -698,3 +698,6 @@ class Rub(models.Model):
 
     def __str__(self) -> str:
         return f"{self.corner} {self.code}, {self.get_when_display()}"
+
+
+import garage.engine  # noqa: E402, F401  its models hang on Car

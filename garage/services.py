@@ -9,6 +9,7 @@ from typing import Any
 from django.utils import timezone
 
 from garage.corrections import placing, trial_standing
+from garage.engine import Brakes, Cooling, Engine, Log
 from garage.file import CarFile
 from garage.models import (
     Adjuster,
@@ -151,6 +152,45 @@ def set_springs(car: Car, end: str, values: Mapping[str, Any]) -> Springs:
         found.noted_on = timezone.localdate()
         found.save()
     return found
+
+
+def set_engine(car: Car, values: Mapping[str, Any]) -> None:
+    """What is known of the engine."""
+    _set_one(car, Engine, values, "engine kept")
+
+
+def set_cooling(car: Car, values: Mapping[str, Any]) -> None:
+    """What is known of the cooling system."""
+    _set_one(car, Cooling, values, "cooling kept")
+
+
+def set_brakes(car: Car, values: Mapping[str, Any]) -> None:
+    """What is known of the brakes."""
+    _set_one(car, Brakes, values, "brakes kept")
+
+
+def _set_one(car: Car, model: type[Engine | Cooling | Brakes], values: Mapping[str, Any], said: str) -> None:
+    with remember(car.owner, said):
+        found = model.objects.filter(car=car).first() or model(car=car)
+        for name, value in values.items():
+            setattr(found, name, value)
+        found.noted_on = timezone.localdate()
+        found.save()
+
+
+def keep_log(log: Log, values: Mapping[str, Any], asked: Mapping[str, Any], found: Mapping[str, Any]) -> None:
+    """A log that was looked at is kept with what was found in it."""
+    with remember(log.car.owner, f"{values.get('name', log.name)} kept"):
+        for name, value in values.items():
+            setattr(log, name, value)
+        log.asked, log.found, log.draft = dict(asked), dict(found), False
+        log.save()
+
+
+def drop_log(log: Log, user: Any) -> None:
+    """A log that does not count; undo brings it back."""
+    with remember(user, f"{log.name} removed"):
+        log.delete()
 
 
 def set_cg_height(car: Car, height_mm: float) -> None:

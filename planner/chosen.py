@@ -11,7 +11,7 @@ from garage.assemble import fitted_of
 from garage.file import CarFile
 from garage.inhand import EndSetting, InHand
 from garage.parts import Tyre, Wheel
-from planner.models import Build, Choice
+from planner.models import Build, Choice, PipeRun
 from rimcore.steering.bench import MOVES
 from rimcore.well import measured
 from rimcore.well.bench import WELL
@@ -27,6 +27,14 @@ def builds_of(file: CarFile) -> list[Build]:
         choices = Prefetch("choices", queryset=Choice.objects.select_related("part"))
         file.extra["builds"] = list(file.car.builds.prefetch_related(choices, "levers"))
     found: list[Build] = file.extra["builds"]
+    return found
+
+
+def pipe_runs_of(file: CarFile) -> dict[tuple[int | None, str], PipeRun]:
+    """Intake and exhaust as they stand (None) and of every build; one query, once a page."""
+    if "pipe_runs" not in file.extra:
+        file.extra["pipe_runs"] = {(run.build_id, run.kind): run for run in PipeRun.objects.filter(car=file.car)}
+    found: dict[tuple[int | None, str], PipeRun] = file.extra["pipe_runs"]
     return found
 
 

@@ -64,8 +64,9 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
 
     class Meta:
         model = Build
-        fields = ("name", "tolerance", "hours_estimate", "note")
-        labels = {"hours_estimate": "Hours, estimate"}
+        fields = ("name", "tolerance", "hours_estimate", "tuning_on", "first_drive_on", "note")
+        labels = {"hours_estimate": "Hours, estimate", "tuning_on": "Tuned on", "first_drive_on": "First drive"}
+        widgets = {"tuning_on": DATE, "first_drive_on": DATE}
 
     field_order = ("name", "tolerance", *(field_of(lever, place) for lever in LEVERS.values() for place in lever.places))
 
@@ -87,7 +88,7 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
     @property
     def own(self) -> dict[str, Any]:
         """The build's own columns."""
-        return {name: self.cleaned_data[name] for name in ("name", "tolerance", "hours_estimate", "note")}
+        return {name: self.cleaned_data[name] for name in self.Meta.fields}
 
     def clean_hours_estimate(self) -> float:
         hours: float = self.cleaned_data["hours_estimate"]

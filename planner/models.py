@@ -6,6 +6,7 @@ from typing import Any
 
 from django.db import models
 from django.db.models import Q
+from django.utils import timezone
 
 from garage.models import Car, Outfit
 from garage.parts import Part, Tyre, Wheel
@@ -30,6 +31,9 @@ class Build(models.Model):
     hours_estimate = models.FloatField(default=4)
     note = models.CharField(max_length=300, blank=True)
     revision = models.PositiveIntegerField(default=1)
+    #: an engine that reads its air anew is tuned before it is driven
+    tuning_on = models.DateField("tuned on", null=True, blank=True)
+    first_drive_on = models.DateField("first drive", null=True, blank=True)
     outfit = models.OneToOneField(Outfit, on_delete=models.SET_NULL, null=True, blank=True, related_name="build")
     made_at = models.DateTimeField(auto_now_add=True)
 
@@ -43,6 +47,12 @@ class Build(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def tuned_first(self) -> bool:
+        """Is a tuning date set that does not come after the first drive, or the event where none is said?"""
+        drive = self.first_drive_on or self.car.event_on
+        return self.tuning_on is not None and (drive is None or self.tuning_on <= drive)
 
     def lever(self, code: str, place: str = "") -> float | bool | str | None:
         """What the build sets a lever to, else what the lever does untouched; reads the prefetched rows."""
@@ -81,6 +91,32 @@ class Lever(models.Model):
             return declared.check(bool(raw) if declared.kind == "flag" else raw)
         except CoreError:
             return declared.default
+
+
+class PipeRun(models.Model):
+    """Intake or exhaust as it runs: as it stands on the car, or as a build has it; the lines are what was typed."""
+
+    KINDS = {"intake": "intake", "exhaust": "exhaust"}
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="pipe_runs")
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, null=True, blank=True, related_name="pipe_runs")
+    kind = models.CharField(max_length=8, choices=KINDS)
+    lines = models.TextField()
+    #: runs side by side; the lines are one of them
+    pipes = models.PositiveSmallIntegerField(default=1)
+    noted_on = models.DateField(default=timezone.localdate, editable=False)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["car", "build", "kind"], name="one_run_a_build"),
+            models.UniqueConstraint(fields=["car", "kind"], condition=Q(build__isnull=True), name="one_run_as_it_stands"),
+            models.CheckConstraint(name="run_kind", condition=Q(kind__in=["intake", "exhaust"])),
+            models.CheckConstraint(name="run_pipes", condition=Q(pipes__gte=1, pipes__lte=4)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.build or 'the car as it stands'}"
 
 
 class Choice(models.Model):

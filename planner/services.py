@@ -7,10 +7,11 @@ from datetime import date
 from typing import Any
 
 from django.db.models import F
+from django.utils import timezone
 
 from garage.models import Car
 from garage.parts import Part, Tyre, Wheel
-from planner.models import Build, Choice, Lever
+from planner.models import Build, Choice, Lever, PipeRun
 from rimcore.benches import LEVERS
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.parts.declared import Need
@@ -55,6 +56,19 @@ def change_build(build: Build, user: Any, values: dict[str, Any], levers: Levers
             setattr(build, name, value)
         set_levers(build, levers or {})
         _revise(build)
+
+
+def keep_run(car: Car, user: Any, build: Build | None, kind: str, lines: str, pipes: int) -> None:
+    """Intake or exhaust as typed; of a build, or as it stands where ``build`` is None. Blank lines take it away."""
+    with remember(user, f"{kind} of {build.name if build else 'the car as it stands'} kept"):
+        found = PipeRun.objects.filter(car=car, build=build, kind=kind).first()
+        if not lines.strip():
+            if found is not None:
+                found.delete()
+            return
+        row = found or PipeRun(car=car, build=build, kind=kind)
+        row.lines, row.pipes, row.noted_on = lines, pipes, timezone.localdate()
+        row.save()
 
 
 def set_levers(build: Build, levers: Levers) -> None:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from rimcore.braking.bench import BRAKES_BENCH
+from rimcore.breathing.bench import BREATHING_BENCH, SOUND_BENCH
+from rimcore.cooling.bench import COOLING_BENCH
 from rimcore.driveline.bench import GEARING
 from rimcore.quantities.declared import Bench, Lever
 from rimcore.ride.bench import GEOMETRY, WEIGHTS
@@ -11,7 +14,21 @@ from rimcore.steering.schools import ALIGNMENT_BENCH, SQUARE_BENCH
 from rimcore.well.bench import WELL
 
 BENCHES: dict[str, Bench] = {
-    bench.key: bench for bench in (WELL, RIDE_BENCH, STEERING_BENCH, GEOMETRY, ALIGNMENT_BENCH, WEIGHTS, SQUARE_BENCH, GEARING)
+    bench.key: bench
+    for bench in (
+        WELL,
+        RIDE_BENCH,
+        STEERING_BENCH,
+        GEOMETRY,
+        ALIGNMENT_BENCH,
+        WEIGHTS,
+        SQUARE_BENCH,
+        GEARING,
+        BREATHING_BENCH,
+        SOUND_BENCH,
+        COOLING_BENCH,
+        BRAKES_BENCH,
+    )
 }
 #: every lever of every bench, by code
 LEVERS: dict[str, Lever] = {lever.code: lever for bench in BENCHES.values() for lever in bench.levers}

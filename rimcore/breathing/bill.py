@@ -36,6 +36,8 @@ class Piece:
     clamps: int = 0
     couplers: int = 0
     hangers: int = 0
+    #: of a meter's housing
+    bore_mm: float | None = None
 
     @property
     def volume_l(self) -> float:

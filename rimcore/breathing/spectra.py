@@ -53,7 +53,7 @@ class Heard:
         return None if self.offset_db is None else self.level_a_db + self.offset_db
 
 
-def _opened(file: BinaryIO) -> tuple[int, Any]:
+def _opened(file: BinaryIO, path: str | None) -> tuple[int, Any]:
     from scipy.io import wavfile
 
     head = file.read(12)
@@ -63,7 +63,7 @@ def _opened(file: BinaryIO) -> tuple[int, Any]:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
-            rate, data = wavfile.read(getattr(file, "name", file), mmap=isinstance(getattr(file, "name", None), str))
+            rate, data = wavfile.read(path or file, mmap=path is not None)
     except ValueError:
         file.seek(0)
         try:
@@ -77,14 +77,16 @@ def _opened(file: BinaryIO) -> tuple[int, Any]:
     return int(rate), data
 
 
-def hear(file: BinaryIO) -> Heard:
+def hear(file: BinaryIO, path: str | None = None) -> Heard:
     """Read and analyse a WAV file block by block, so that a long one takes little memory.
+
+    ``path`` is where the same file lies, if it does; it is mapped then instead of read.
 
     Raises
     ------
     BadInput : no WAV, too short, too long, or of too few readings a second
     """
-    rate, data = _opened(file)
+    rate, data = _opened(file, path)
     if rate < LEAST_RATE:
         raise BadInput(f"has {rate} readings a second; accepted: {LEAST_RATE} or more", "file")
     seconds = len(data) / rate

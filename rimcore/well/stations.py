@@ -300,6 +300,21 @@ _ALL = (
         "Hold 100 km/h on the speedometer where that is allowed; a passenger reads the logger.",
         "whether the speedometer stays legal on another tyre", (), ("speed",), kind="speed", method="logger", whole_car=True, judged=False, lowest=50.0, highest=150.0,
     ),
+    StationKind(
+        "exhaust_body", "Exhaust to the body", "exhaust_body",
+        "Engine rocked by its mounts both ways, cold; rule or feeler at the least gap between pipe and body along the whole run.",
+        "whether the exhaust knocks", (), ("gap",), whole_car=True, judged=False, highest=200.0,
+    ),
+    StationKind(
+        "exhaust_shaft", "Exhaust to the shaft", "exhaust_shaft",
+        "Engine rocked both ways, cold; least gap to a turning shaft, its joints and their boots.",
+        "whether the exhaust touches what turns", (), ("gap",), whole_car=True, judged=False, highest=200.0,
+    ),
+    StationKind(
+        "exhaust_heat", "Exhaust to what heat harms", "exhaust_heat",
+        "Least gap to tank, lines, wiring, boots, or a panel that melts; cold, engine rocked towards it.",
+        "whether something there needs a shield", (), ("gap",), whole_car=True, judged=False, highest=300.0,
+    ),
 )  # fmt: skip
 
 STATIONS: dict[str, StationKind] = {station.code: station for station in _ALL}

@@ -131,5 +131,9 @@ WHERE: dict[str, Where] = {
     "arm_joint": Where("section", STRAIGHT, ((132, 206, 154, 206), (34, 119, 34, 168)), ((64, 214, "1 inboard"), (4, 112, "2 height")), ("arm-joint",)),
     "corner_mass": Where("car", CAR, ((76, 176, 116, 176),), ((66, 204, "pad"),), ("pad",)),
     "car_mass": Where("car", CAR, ((50, 178, 250, 178),), ((126, 204, "scale"),), ("scale",)),
+    **{
+        f"exhaust_{name}": Where("car", CAR, ((150.0, y, 150.0, 158.0),), ((158.0, 150.0, "read"),), ("exhaust", part))
+        for name, part, y in (("body", "floor", 150.0), ("shaft", "shaft", 150.0), ("heat", "tank", 148.0))
+    },
     "true_speed": Where("car", CAR, ((60, 60, 150, 60),), ((52, 50, "by the logger"),), ("logger",)),
 }  # fmt: skip

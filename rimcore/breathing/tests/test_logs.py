@@ -22,7 +22,7 @@ class Tables(unittest.TestCase):
             "rpm,power [kW]\n2000,30.5\n2500,38\n3000,47.25\n",
             "Engine speed;Power (kW)\r\n2000;30,5\r\n2500;38,0\r\n3000;47,25\r\n",
             "rpm\tpower\n1/min\tkW\n2000\t30.5\n2500\t38\n3000\t47.25\n",
-            "\ufeff\"RPM\",\"Power, kW\"\n2000,30.5\n2500,38\n3000,47.25\n",
+            '\ufeff"RPM","Power, kW"\n2000,30.5\n2500,38\n3000,47.25\n',
             "made on a Tuesday\n\nrpm|power_kW\n2000|30.5\n2500|38\n3000|47.25\n",
             "engine speed [rpm];Wheel power [W]\n2000;30500\n2500;38000\n3000;47250\n",
         ):
@@ -55,7 +55,12 @@ class Tables(unittest.TestCase):
         self.assertEqual([one.name for one in read_table("1,2\n3,4\n").columns], ["column 1", "column 2"])
 
     def test_refused_in_words(self):
-        for text, words in (("", "empty"), ("no figures here\nnor here\n", "no row of figures"), ("a\0b,c\n", "no text"), ("x" * 40_000_001, "too long")):
+        for text, words in (
+            ("", "empty"),
+            ("no figures here\nnor here\n", "no row of figures"),
+            ("a\0b,c\n", "no text"),
+            ("x" * 40_000_001, "too long"),
+        ):
             with self.assertRaisesRegex(BadInput, words):
                 read_table(text)
 
@@ -71,7 +76,13 @@ def truth(rpm):
 
 class Pulls(unittest.TestCase):
     def test_each_rise_is_a_run(self):
-        rpm = np.r_[np.full(20, 900.0), np.linspace(900, 6000, 80), np.linspace(6000, 1500, 30), np.linspace(1500, 5500, 70), np.linspace(5500, 5200, 9)]
+        rpm = np.r_[
+            np.full(20, 900.0),
+            np.linspace(900, 6000, 80),
+            np.linspace(6000, 1500, 30),
+            np.linspace(1500, 5500, 70),
+            np.linspace(5500, 5200, 9),
+        ]
         found = rises(rpm + np.random.default_rng(1).normal(0, 15, len(rpm)))
         self.assertEqual(len(found), 2)
         self.assertAlmostEqual(rpm[found[1]].min(), 1500, delta=60)
@@ -89,9 +100,7 @@ class Pulls(unittest.TestCase):
         held = 0
         for seed in range(300):
             rng = np.random.default_rng(seed)
-            sets = [
-                together([runs_of(*pull(rng, up, tilt=rng.normal(0, 0.7), count=200))[0] for _ in range(3)]) for up in (0.0, 2.5)
-            ]
+            sets = [together([runs_of(*pull(rng, up, tilt=rng.normal(0, 0.7), count=200))[0] for _ in range(3)]) for up in (0.0, 2.5)]
             _, low, high = difference(*sets).over_range
             held += low <= 2.5 <= high
         self.assertGreaterEqual(held / 300, 0.92)

@@ -1,0 +1,82 @@
+"""The brakes sheet: one stop with the build's mass and tyres, before dashed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+
+from bench.braked import braking_of, judgements, kept_of
+from bench.forms import held
+from bench.frame import switch
+from garage import services
+from garage.engine import Brakes
+from garage.file import CarFile, open_file
+from garage.forms import unit_of
+from garage.inhand import in_hand
+from planner.chosen import build_in_hand, choices_of
+from rimcore.braking.bench import BED_IN, stopped
+from rimcore.braking.drawing import stop_drawing
+from rimcore.quantities.limits import LIMITS
+from shell.forms import QuantityField
+from shell.merge import Merged
+from shell.pages import page, status_of
+
+FIELDS = ("front_rotor_kg", "rear_rotor_kg", "load_kg", "from_kmh", "deceleration_g")
+
+
+class BrakesForm(Merged, forms.Form):
+    """Rotors, and the stop that is reckoned."""
+
+    deceleration_g = held("stop_g", label="Deceleration, g", initial=0.8)
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        mass = unit_of("mass", file)
+        for name, label in (("front_rotor_kg", "One front rotor"), ("rear_rotor_kg", "One rear rotor")):
+            self.fields[name] = QuantityField(
+                "mass", mass, *LIMITS["rotor_kg"].span, required=False, label=label, help_text="on a kitchen scale"
+            )
+        self.fields["load_kg"] = QuantityField(
+            "mass", mass, *LIMITS["towed_kg"].span, required=False, label="Trailer and load in the stop", initial=0
+        )
+        self.fields["from_kmh"] = QuantityField(
+            "speed", file.preferences.speed_unit, *LIMITS["stop_kmh"].span, label="Stop from", initial=120
+        )
+        self.order_fields(FIELDS)
+
+    def clean_load_kg(self) -> float:
+        return self.cleaned_data["load_kg"] or 0.0
+
+
+def brakes(request: HttpRequest, car_id: int) -> HttpResponse:
+    """One stop before and with the build."""
+    file = open_file(request.user, car_id)
+    kept = kept_of(file)
+    form = BrakesForm(file, request.POST or None, initial=_initial(kept))
+    if request.method == "POST" and form.is_valid():
+        services.set_brakes(file.car, form.cleaned_data)
+        messages.success(request, "Brakes kept.")
+        return redirect("brakes", car_id)
+    one = braking_of(file)
+    build = build_in_hand(file)
+    parts = (
+        [choice for choice in choices_of(build) if choice.kind in ("caliper", "rotor", "brake_pads", "brake_lines", "brake_fluid")]
+        if build
+        else []
+    )
+    context: dict[str, Any] = {
+        "form": form, "kept": kept, "one": one, "judged": judgements(file), "bed_in": BED_IN, "parts": parts, "in_hand": in_hand(file), "benches": switch(file), "here": "brakes",
+    }  # fmt: skip
+    if one.now is not None and one.before is not None:
+        rotors = tuple(now if now is not None else then for now, then in zip(one.rotors_now_kg, one.rotors_kg, strict=True))
+        now, then = stopped(one.now, one.stop, (rotors[0], rotors[1])), stopped(one.before, one.stop, one.rotors_kg)
+        context |= {"now": now, "then": then, "scene": stop_drawing(now, then)}
+    return page(request, file, "check", "bench/brakes.html", context, status_of(form))
+
+
+def _initial(kept: Brakes | None) -> dict[str, Any]:
+    return {name: getattr(kept, name) for name in FIELDS} if kept else {}

@@ -1,0 +1,130 @@
+"""The cooling sheet: boiling and frost, cores, the bleed run as curves with the judge's words, and a run watched live."""
+
+from __future__ import annotations
+
+import time
+from typing import Any
+
+import numpy as np
+from django import forms
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+
+from bench.cooled import cores, judgements, kept_of
+from bench.forms import held
+from bench.frame import switch
+from bench.logged import logs_of
+from garage import services
+from garage.engine import Cooling, Log
+from garage.file import CarFile, open_file
+from garage.forms import unit_of
+from garage.inhand import in_hand
+from gauges import streams
+from rimcore.cooling.bleed import judge_bleed
+from rimcore.cooling.boiling import boils_c
+from rimcore.quantities.limits import LIMITS
+from rimcore.ride.drawing import Chart, chart
+from shell.forms import QuantityField
+from shell.merge import Merged
+from shell.pages import page, status_of
+
+FIELDS = ("cap_kpa", "glycol_pct", "coolant_c", "coldest_c", "width_mm", "height_mm", "depth_mm")
+#: a simulated run goes so many times faster than a real one
+TIMES = 12.0
+
+
+class CoolingForm(Merged, forms.Form):
+    """What is known of the cooling system."""
+
+    cap_kpa = held("cap_kpa", label="Cap opens at, kPa", help_text="on the cap: 0.9 bar is 90, 16 lb is 110")
+    glycol_pct = held("glycol_pct", label="Ethylene glycol, % by volume", initial=50)
+    coolant_c = held("coolant_c", required=False, label="Coolant at its hottest, °C")
+    coldest_c = held("coldest_c", required=False, label="Coldest night it stands through, °C")
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        unit = unit_of("length", file)
+        for name, label, limit in (
+            ("width_mm", "Core, width", "core_mm"),
+            ("height_mm", "height", "core_mm"),
+            ("depth_mm", "depth", "core_depth_mm"),
+        ):
+            self.fields[name] = QuantityField("length", unit, *LIMITS[limit].span, required=False, label=label)
+
+
+def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
+    """Everything of the cooling on one sheet."""
+    file = open_file(request.user, car_id)
+    kept = kept_of(file)
+    form = CoolingForm(file, request.POST or None, initial=_initial(kept))
+    if request.method == "POST" and form.is_valid():
+        services.set_cooling(file.car, form.cleaned_data)
+        messages.success(request, "Cooling kept.")
+        return redirect("cooling", car_id)
+    bled = logs_of(file, "bleed")
+    context = {
+        "form": form, "kept": kept, "judged": judgements(file), "cores": cores(file), "bled": bled[0] if bled else None, "logs": [*bled, *logs_of(file, "temperature")],
+        "curves": _curves(bled[0]) if bled else None, "warm": [(log, _warm(log)) for log in logs_of(file, "temperature")[:2]], "in_hand": in_hand(file),
+        "benches": switch(file), "here": "cooling", "runs": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
+    }  # fmt: skip
+    return page(request, file, "check", "bench/cooling.html", context, status_of(form))
+
+
+def _initial(kept: Cooling | None) -> dict[str, Any]:
+    return {name: getattr(kept, name) for name in FIELDS} if kept else {}
+
+
+def _array(row: list[float | None]) -> Any:
+    return np.array([np.nan if one is None else one for one in row], dtype=float)
+
+
+def _curves(log: Log) -> Chart:
+    found = log.found
+    top, lower = _array(found["top"]), _array(found["lower"])
+    opened = found.get("opened")
+    return chart(
+        "Top hose solid, lower hose thin",
+        "°C",
+        _array(found["t"]) / 60.0,
+        top,
+        None,
+        None,
+        opened[0] / 60.0 if opened else None,
+        (lower,),
+        10.0,
+    )
+
+
+def _warm(log: Log) -> Chart | None:
+    rows = [_array(log.found[name]) for name in ("coolant", "intake_air") if name in log.found]
+    if not rows:
+        return None
+    return chart("Coolant solid, intake air thin", "°C", _array(log.found["t"]) / 60.0, rows[0], None, None, None, tuple(rows[1:]), 10.0)
+
+
+def live(request: HttpRequest, car_id: int) -> HttpResponse:
+    """A run while it goes on: the whole page, and for htmx what both hoses have shown so far with the judge's words."""
+    file = open_file(request.user, car_id)
+    which = request.GET.get("run", "bleeds")
+    if which not in streams.RUNS:
+        raise Http404
+    try:
+        started = float(request.GET.get("from", "") or time.time())
+    except ValueError as error:
+        raise Http404 from error
+    run = streams.RUNS[which]
+    gone = min(max(0.0, time.time() - started) * TIMES, run.long_s)
+    rows = streams.bleed_rows(run, file.car.pk, max(gone, 2.0))
+    times, top, lower = ([row[column] for row in rows] for column in range(3))
+    kept = kept_of(file)
+    boils = boils_c(kept.cap_kpa, kept.glycol_pct) if kept is not None else None
+    found = judge_bleed(times, top, lower, boil_c=boils)  # type: ignore[arg-type]
+    context = {
+        "judged": found, "run": which, "started": f"{started:.3f}", "gone": gone, "times": TIMES, "ended": gone >= run.long_s, "source": streams.HOSES,
+        "top": next((one for one in reversed(top) if one is not None), None), "lower": next((one for one in reversed(lower) if one is not None), None),
+        "curves": chart("Top hose solid, lower hose thin", "°C", _array(times) / 60.0, _array(top), None, None, found.opened.t_s / 60.0 if found.opened else None, (_array(lower),), 10.0),
+    }  # fmt: skip
+    if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
+        return render(request, "bench/bleed_live.html", {"file": file, **context})
+    return page(request, file, "check", "bench/bleed.html", context)

@@ -1,0 +1,185 @@
+"""What is found in a log of each kind, as it is kept; and the kept as core values again."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, BinaryIO
+
+import numpy as np
+from numpy.typing import NDArray
+
+from garage.engine import Log
+from garage.file import CarFile
+from rimcore.breathing.air import moist_air
+from rimcore.breathing.power import correction
+from rimcore.breathing.pulls import Run, runs_of, wheel_power_kw
+from rimcore.breathing.spectra import Heard, hear
+from rimcore.cooling.bleed import judge_bleed
+from rimcore.quantities.errors import BadInput
+
+Array = NDArray[np.float64]
+
+#: most rows of a temperature log that are kept for its drawing
+MOST_POINTS = 900
+
+
+@dataclass(frozen=True)
+class Group:
+    """A kind of log: the quantities it can hold, and which of them it needs, in words."""
+
+    quantities: tuple[str, ...]
+    needs: str
+
+
+GROUPS = {
+    "pull": Group(("rpm", "power", "torque", "time", "speed"), "engine speed with power or torque; or engine speed with time and speed"),
+    "bleed": Group(("time", "top_hose", "lower_hose"), "time and both hoses"),
+    "temperature": Group(("time", "coolant", "intake_air"), "time, and coolant or intake air"),
+}
+
+
+@dataclass(frozen=True)
+class Logged:
+    """What is kept of a log, and one line about it."""
+
+    kept: dict[str, Any]
+    said: str
+
+
+def found_in(kind: str, columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    """What a log holds.
+
+    Raises
+    ------
+    BadInput : a column that it needs is not named, or its figures can't be used
+    """
+    return {"pull": _pulls, "bleed": _bled, "temperature": _warm}[kind](columns, asked)
+
+
+def _wanted(columns: Mapping[str, Array], *names: str) -> None:
+    for name in names:
+        if name not in columns:
+            raise BadInput(f"no column is named {name.replace('_', ' ')}; accepted: say which column it is", name)
+
+
+def _pulls(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    _wanted(columns, "rpm")
+    power, how = _power(columns, asked)
+    factor, said = _factor(asked)
+    window = float(asked.get("window_rpm") or 200.0)
+    runs = runs_of(columns["rpm"], power * factor, window)
+    kept = {
+        "runs": [{"rpm": one.rpm.tolist(), "kw": [None if not np.isfinite(kw) else round(float(kw), 4) for kw in one.power_kw], "readings": one.readings} for one in runs],
+        "how": how, "factor": round(factor, 5), "standard": said, "window_rpm": window,
+    }  # fmt: skip
+    return Logged(
+        kept, f"{len(runs)} pull{'s' if len(runs) != 1 else ''}, each averaged over {window:g} rpm and read every 50; {how}; {said}"
+    )
+
+
+def _power(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> tuple[Array, str]:
+    if "power" in columns:
+        return columns["power"], "power as written"
+    if "torque" in columns:
+        return columns["torque"] * columns["rpm"] * (2 * np.pi / 60_000.0), "power from torque"
+    _wanted(columns, "time", "speed")
+    mass = asked.get("mass_kg")
+    if not mass:
+        raise BadInput("the mass in the run is not said; accepted: 100 to 10 000 kg", "mass_kg")
+    return wheel_power_kw(
+        columns["time"], columns["speed"], float(mass)
+    ), "wheel power from mass and acceleration; air, rolling, slope and slip left out"
+
+
+def _factor(asked: Mapping[str, Any]) -> tuple[float, str]:
+    standard = asked.get("standard")
+    if not standard:
+        return 1.0, "not corrected"
+    if asked.get("temperature_c") is None or asked.get("pressure_kpa") is None:
+        raise BadInput("the day's air is not said; accepted: temperature and absolute pressure", "temperature_c")
+    found = correction(standard, moist_air(asked["temperature_c"], asked["pressure_kpa"], asked.get("humidity_pct") or 0.0))
+    beyond = ", outside the range it is made for" if found.within_range is False else ""
+    return found.factor, f"{standard}, × {found.factor:.4f}{beyond}"
+
+
+def _bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    _wanted(columns, "time", "top_hose", "lower_hose")
+    time = _rising(columns["time"])
+    top, lower = columns["top_hose"], columns["lower_hose"]
+    found = judge_bleed(time.tolist(), _gaps(top), _gaps(lower))
+    kept = {
+        **_thinned({"t": time, "top": top, "lower": lower}), "state": found.state, "reason": found.reason, "settled": found.settled, "rows": len(time),
+        "opened": None if found.opened is None else [found.opened.t_s, found.opened.top_hose_c],
+    }  # fmt: skip
+    return Logged(kept, found.reason)
+
+
+def _warm(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    _wanted(columns, "time")
+    named = {name: columns[name] for name in ("coolant", "intake_air") if name in columns}
+    if not named:
+        raise BadInput("no column is named coolant or intake air; accepted: say which column it is", "coolant")
+    time = _rising(columns["time"])
+    hottest = {name: float(np.nanmax(row)) for name, row in named.items() if np.isfinite(row).any()}
+    kept = {**_thinned({"t": time, **named}), "hottest": hottest, "rows": len(time)}
+    return Logged(kept, ", ".join(f"{name.replace('_', ' ')} up to {value:.0f} °C" for name, value in hottest.items()) or "no figure in it")
+
+
+def _rising(time: Array) -> Array:
+    if not np.isfinite(time).all():
+        raise BadInput("a row has no time; accepted: a time in every row", "time")
+    back = np.flatnonzero(np.diff(time) <= 0)
+    if len(back):
+        raise BadInput(f"time runs back or stands still at row {int(back[0]) + 2}; accepted: times that rise", "time")
+    if len(time) < 2:
+        raise BadInput("one row; accepted: at least two", "time")
+    return time
+
+
+def _gaps(row: Array) -> list[float | None]:
+    return [float(one) if np.isfinite(one) else None for one in row]
+
+
+def _thinned(columns: Mapping[str, Array]) -> dict[str, Any]:
+    """Every so many rows for the drawing; what was found was found in all of them."""
+    step = max(1, -(-len(next(iter(columns.values()))) // MOST_POINTS))
+    return {name: [round(one, 3) if one is not None else None for one in _gaps(row[::step])] for name, row in columns.items()}
+
+
+def heard_of(file: BinaryIO) -> dict[str, Any]:
+    """A recording as it is kept."""
+    path = getattr(file, "temporary_file_path", None)
+    found = hear(file, path() if path is not None else None)
+    return {
+        "seconds": round(found.seconds, 2), "rate_hz": found.rate_hz, "level_a_db": round(found.level_a_db, 3), "level_z_db": round(found.level_z_db, 3),
+        "thirds_db": [round(one, 2) for one in found.thirds_db], "lines_hz": [round(float(one), 4) for one in found.lines_hz],
+        "lines_db": [round(float(one), 2) for one in found.lines_db], "faults": list(found.faults),
+    }  # fmt: skip
+
+
+def heard_again(log: Log) -> Heard:
+    """A kept recording, for the core, with its offset where a meter read beside it."""
+    kept, meter = log.found, log.asked.get("meter_db")
+    offset = None if meter is None else float(meter) - kept["level_a_db"]
+    return Heard(
+        kept["seconds"], kept["rate_hz"], kept["level_a_db"], kept["level_z_db"], tuple(kept["thirds_db"]), np.array(kept["lines_hz"]), np.array(kept["lines_db"]),
+        tuple(kept["faults"]), offset,
+    )  # fmt: skip
+
+
+def runs_again(log: Log) -> list[Run]:
+    """The pulls of a kept log, for the core."""
+    found = []
+    for one in log.found.get("runs", ()):
+        power = np.array([np.nan if kw is None else kw for kw in one["kw"]], dtype=float)
+        rpm = np.array(one["rpm"], dtype=float)
+        good = np.isfinite(power)
+        if good.sum() > 1:
+            found.append(Run(rpm[good], power[good], one["readings"]))
+    return found
+
+
+def logs_of(file: CarFile, kind: str) -> list[Log]:
+    """Kept logs of a kind, the newest first."""
+    return [one for one in file.extra["logs"] if one.kind == kind]

@@ -1,0 +1,267 @@
+"""Logs of any kind: a file is looked at first, its columns are named by the person where they say nothing, and only then is it kept."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.core.files.base import ContentFile
+from django.core.files.uploadedfile import UploadedFile
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect
+from django.urls import reverse
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from bench.breathed import engine_of
+from bench.logged import GROUPS, Logged, found_in, heard_of
+from garage import services
+from garage.engine import Log
+from garage.file import CarFile, open_file
+from garage.forms import PastDayField
+from gauges import streams
+from rimcore.breathing.logs import Table, read_table
+from rimcore.breathing.power import STANDARDS
+from rimcore.breathing.pulls import WINDOW_RPM
+from rimcore.quantities.errors import CoreError
+from shell.pages import page, status_of
+
+#: largest upload by kind [bytes]: text, and a recording of ten minutes in two channels
+MOST_BYTES = {"sound": 120 * 1024 * 1024}
+MOST_TEXT = 20 * 1024 * 1024
+#: rows shown before a log is kept
+SHOWN = 8
+#: where a kept log is looked at
+HOME = {"pull": "pulls", "bleed": "cooling", "sound": "sound", "temperature": "cooling", "coast": "pulls"}
+ADDED = ("pull", "bleed", "sound", "temperature")
+
+
+class FileForm(forms.Form):
+    """A file and what it is of."""
+
+    kind = forms.ChoiceField(choices=[(kind, Log.KINDS[kind]) for kind in ADDED], widget=forms.HiddenInput)
+    name = forms.CharField(max_length=60, label="What it is", help_text="such as third gear, old exhaust")
+    when = forms.ChoiceField(choices=list(Log.WHEN.items()), label="Before or after the change")
+    file = forms.FileField(label="The file")
+    who = forms.CharField(max_length=60, required=False, label="Who")
+    taken_on = PastDayField()
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        found: UploadedFile | None = cleaned.get("file")
+        most = MOST_BYTES.get(cleaned.get("kind", ""), MOST_TEXT)
+        if found is not None and (found.size or 0) > most:
+            self.add_error("file", f"The file has {(found.size or 0) / 1e6:.0f} MB; accepted: {most / 1048576:.0f} MB at most.")
+        return cleaned
+
+
+class ColumnsForm(forms.Form):
+    """Which column is what, in which unit, and the day it was read on."""
+
+    def __init__(self, log: Log, table: Table, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.log, self.table = log, table
+        choices = [("", "not in this file")] + [(str(place), column.name) for place, column in enumerate(table.columns)]
+        for quantity in GROUPS[log.kind].quantities:
+            taken = table.found(quantity)
+            place = str(table.columns.index(taken)) if taken is not None else ""
+            name = quantity.replace("_", " ").capitalize()
+            self.fields[quantity] = forms.ChoiceField(choices=choices, required=False, initial=place, label=name)
+            self.fields[f"{quantity}_unit"] = forms.CharField(
+                required=False, max_length=12, initial=taken.unit if taken is not None else "", label=f"{name}, unit", help_text="blank: as is usual"
+            )  # fmt: skip
+        if log.kind == "pull":
+            self._day(file)
+
+    def _day(self, file: CarFile) -> None:
+        self.fields["standard"] = forms.ChoiceField(
+            choices=[("", "not corrected"), *((one, one) for one in STANDARDS)], required=False, label="Brought to the air of"
+        )
+        self.fields["temperature_c"] = forms.FloatField(min_value=-40, max_value=60, required=False, label="Air that day, °C")
+        self.fields["pressure_kpa"] = forms.FloatField(
+            min_value=50, max_value=110, required=False, label="Pressure at the place, kPa", help_text="absolute, not brought to sea level"
+        )
+        self.fields["humidity_pct"] = forms.FloatField(min_value=0, max_value=100, required=False, initial=0, label="Humidity, %")
+        self.fields["window_rpm"] = forms.FloatField(min_value=50, max_value=1000, initial=WINDOW_RPM, label="Averaged over, rpm")
+        self.fields["mass_kg"] = forms.FloatField(
+            min_value=100, max_value=10_000, required=False, initial=file.car.mass_kg, label="Mass in the run, kg",
+            help_text="for wheel power from time and speed",
+        )  # fmt: skip
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        self.found: Logged | None = None
+        if self.errors:
+            return cleaned
+        try:
+            columns = {
+                quantity: self.table.columns[int(cleaned[quantity])].taken(quantity, cleaned.get(f"{quantity}_unit") or "")
+                for quantity in GROUPS[self.log.kind].quantities
+                if cleaned.get(quantity)
+            }
+            self.found = found_in(self.log.kind, columns, cleaned)
+        except CoreError as error:
+            raise forms.ValidationError(error.message[:1].upper() + error.message[1:] + ".") from error
+        return cleaned
+
+    @property
+    def asked(self) -> dict[str, Any]:
+        """What is kept of how the file was read."""
+        return {name: value for name, value in self.cleaned_data.items() if value not in ("", None)}
+
+
+class HeardForm(forms.Form):
+    """What brings a recording to sound pressure, and the engine's speed in it."""
+
+    meter_db = forms.FloatField(
+        min_value=30,
+        max_value=140,
+        required=False,
+        label="A meter beside it read, dB(A)",
+        help_text="same place, same time; blank: only compared",
+    )
+    rpm = forms.FloatField(
+        min_value=300, max_value=20_000, required=False, label="Engine speed in it, rpm", help_text="marks the firing orders"
+    )
+    place = forms.CharField(max_length=60, required=False, label="Where the recorder was", help_text="the same place both times")
+
+
+def add(request: HttpRequest, car_id: int) -> HttpResponse:
+    """A file is taken in to be looked at; a simulation goes the same way."""
+    file = open_file(request.user, car_id)
+    kind = request.POST.get("kind") or request.GET.get("kind") or "pull"
+    if kind not in ADDED:
+        raise Http404
+    user: Any = request.user
+    form = FileForm(
+        request.POST or None, request.FILES or None, initial={"kind": kind, "who": user.get_short_name() or user.username, "taken_on": timezone.localdate()}
+    )  # fmt: skip
+    if request.method == "POST" and request.POST.get("simulate"):
+        return _simulated(request, file, kind)
+    if request.method == "POST" and form.is_valid():
+        values = form.cleaned_data
+        log = Log(car=file.car, draft=True, source="a file", **{name: values[name] for name in ("kind", "name", "when", "who", "taken_on")})
+        return _looked_at(request, file, log, values["file"], form)
+    return _page(request, file, kind, form)
+
+
+def _page(request: HttpRequest, file: CarFile, kind: str, form: FileForm) -> HttpResponse:
+    context = {
+        "form": form,
+        "kind": kind,
+        "kind_name": Log.KINDS[kind],
+        "home": reverse(HOME[kind], args=[file.car.pk]),
+        "simulations": SIMULATIONS.get(kind, ()),
+    }
+    return page(request, file, "check", "bench/log_add.html", context, status_of(form))
+
+
+#: simulated files by kind: code, name, what writes it
+SIMULATIONS: dict[str, tuple[tuple[str, str], ...]] = {
+    "bleed": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
+    "pull": (("before", "three pulls, as it stands"), ("after", "three pulls, after")),
+    "sound": (("quiet", "a cabin at cruise"), ("droning", "the same with a drone")),
+}
+
+
+def _simulated(request: HttpRequest, file: CarFile, kind: str) -> HttpResponse:
+    """What a simulated gauge wrote, as a file like any other."""
+    code = request.POST["simulate"]
+    names = dict(SIMULATIONS.get(kind, ()))
+    if code not in names:
+        raise Http404
+    made: dict[str, Callable[[], tuple[bytes, str]]] = {
+        "bleed": lambda: (streams.bleed_csv(streams.RUNS[code], file.car.pk), streams.HOSES),
+        "pull": lambda: (streams.pulls_csv(92.0 if code == "after" else 88.0, 5900.0, file.car.pk + len(code)), streams.BRAKE),
+        "sound": lambda: (streams.recording(*_cruise(file), code == "droning", file.car.pk), streams.RECORDER),
+    }
+    raw, source = made[kind]()
+    user: Any = request.user
+    when = "after" if code in ("after", "droning") else "before"
+    log = Log(car=file.car, kind=kind, draft=True, name=names[code], when=when, source=source, who=user.get_short_name() or user.username)
+    return _looked_at(request, file, log, ContentFile(raw, name="simulation"), FileForm(initial={"kind": kind}))
+
+
+def _cruise(file: CarFile) -> tuple[float, int]:
+    engine = engine_of(file)
+    return (engine.cruise_rpm or 2600.0, engine.cylinders) if engine is not None else (2600.0, 4)
+
+
+def _looked_at(request: HttpRequest, file: CarFile, log: Log, upload: Any, form: FileForm) -> HttpResponse:
+    """The file is kept as a draft where it can be read at all; else the form says why, and nothing is kept."""
+    try:
+        if log.kind == "sound":
+            log.found = heard_of(upload)
+            upload.seek(0)
+        else:
+            _table(upload.read())
+            upload.seek(0)
+    except CoreError as error:
+        form.is_bound = True
+        if not hasattr(form, "cleaned_data"):
+            form.full_clean()
+        form.add_error("file", f"The file {error.message}.")
+        return _page(request, file, log.kind, form)
+    log.file.save("log", upload, save=False)
+    log.save()
+    return redirect("log", file.car.pk, log.pk)
+
+
+def _table(raw: bytes) -> Table:
+    for encoding in ("utf-8-sig", "cp1252"):
+        try:
+            return read_table(raw.decode(encoding))
+        except UnicodeDecodeError:
+            continue
+    return read_table(raw.decode("latin-1"))
+
+
+def log(request: HttpRequest, car_id: int, log_id: int) -> HttpResponse:
+    """A log before it is kept, and afterwards: how it was read, its first rows, what was found."""
+    file = open_file(request.user, car_id)
+    one = get_object_or_404(Log, pk=log_id, car=file.car)
+    return _sound(request, file, one) if one.kind == "sound" else _columns(request, file, one)
+
+
+def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
+    try:
+        with one.file.open("rb") as opened:
+            table = _table(opened.read())
+    except (OSError, ValueError, CoreError) as error:
+        raise Http404 from error
+    form = ColumnsForm(one, table, file, request.POST or None, initial=one.asked)
+    if request.method == "POST" and form.is_valid() and form.found is not None:
+        services.keep_log(one, {}, form.asked, form.found.kept)
+        messages.success(request, f"{one.name} kept: {form.found.said}.")
+        return redirect(HOME[one.kind], file.car.pk)
+    rows = [column.values[:SHOWN].tolist() for column in table.columns]
+    context = {
+        "log": one, "form": form, "table": table, "heads": [(column.name, column.unit, column.quantity) for column in table.columns],
+        "first": [[cells[k] for cells in rows] for k in range(min(SHOWN, table.rows))], "delimiter": {"\t": "tab", ",": "comma", ";": "semicolon"}.get(table.delimiter, table.delimiter),
+        "home": reverse(HOME[one.kind], args=[file.car.pk]), "needs": GROUPS[one.kind].needs,
+    }  # fmt: skip
+    return page(request, file, "check", "bench/log.html", context, status_of(form))
+
+
+def _sound(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
+    engine = engine_of(file)
+    first: dict[str, Any] = {"rpm": engine.cruise_rpm if engine else None} | one.asked
+    form = HeardForm(request.POST or None, initial=first)
+    if request.method == "POST" and form.is_valid():
+        asked = {name: value for name, value in form.cleaned_data.items() if value not in ("", None)}
+        services.keep_log(one, {}, asked, one.found)
+        messages.success(request, f"{one.name} kept.")
+        return redirect("sound", file.car.pk)
+    context = {"log": one, "form": form, "found": one.found, "home": reverse("sound", args=[file.car.pk])}
+    return page(request, file, "check", "bench/log.html", context, status_of(form))
+
+
+@require_POST
+def drop(request: HttpRequest, car_id: int, log_id: int) -> HttpResponse:
+    """A log that does not count; undo brings it back."""
+    file = open_file(request.user, car_id)
+    one = get_object_or_404(Log, pk=log_id, car=file.car)
+    services.drop_log(one, request.user)
+    return redirect(HOME[one.kind], file.car.pk)

@@ -1,0 +1,132 @@
+"""What is known of a car's engine, its cooling and its brakes, and the logs that were read of them."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.db import models
+from django.db.models import Q
+from django.utils import timezone
+
+from garage.models import Car
+from shell.limits import limited
+
+
+class Engine(models.Model):
+    """The engine as it breathes; four-stroke unless said."""
+
+    car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="engine")
+    displacement_l = models.FloatField("displacement, L")
+    cylinders = models.PositiveSmallIntegerField(default=4)
+    ve_pct = models.FloatField("filling at the limit, %", default=90)
+    manifold_ratio = models.FloatField("manifold pressure over outside", default=1)
+    #: bore of the air meter's housing that the engine is calibrated for
+    meter_mm = models.FloatField("bore of the original meter housing", null=True, blank=True)
+    cruise_rpm = models.FloatField("engine speed at cruise", null=True, blank=True)
+    #: of the exhaust at the limit, at its two ends
+    gas_in_c = models.FloatField("exhaust gas at the manifold, °C", default=750)
+    gas_out_c = models.FloatField("exhaust gas at the tip, °C", default=350)
+    #: own field: what the place or the organiser allows [dB(A)]
+    sound_limit_db = models.FloatField("sound limit, dB(A)", null=True, blank=True)
+    noted_on = models.DateField(default=timezone.localdate, editable=False)
+
+    class Meta:
+        constraints = [
+            *limited(
+                "engine", displacement_l="displacement_l", ve_pct="ve_pct", manifold_ratio="manifold_ratio", meter_mm="bore_of_pipe_mm", cruise_rpm="rpm",
+                gas_in_c="gas_c", gas_out_c="gas_c", sound_limit_db="sound_db",
+            ),
+            models.CheckConstraint(name="engine_cylinders", condition=Q(cylinders__gte=1, cylinders__lte=16)),
+        ]  # fmt: skip
+
+    def __str__(self) -> str:
+        return f"{self.displacement_l:g} L, {self.cylinders} cylinders"
+
+
+class Cooling(models.Model):
+    """The cooling system as it stands."""
+
+    car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="cooling")
+    cap_kpa = models.FloatField("cap opens at, kPa over outside")
+    glycol_pct = models.FloatField("ethylene glycol, % by volume", default=50)
+    coolant_c = models.FloatField("coolant at its hottest, °C", null=True, blank=True)
+    width_mm = models.FloatField("core width", null=True, blank=True)
+    height_mm = models.FloatField("core height", null=True, blank=True)
+    depth_mm = models.FloatField("core depth", null=True, blank=True)
+    coldest_c = models.FloatField("coldest night, °C", null=True, blank=True)
+    noted_on = models.DateField(default=timezone.localdate, editable=False)
+
+    class Meta:
+        constraints = [
+            *limited(
+                "cooling", cap_kpa="cap_kpa", glycol_pct="glycol_pct", coolant_c="coolant_c", width_mm="core_mm", height_mm="core_mm", depth_mm="core_depth_mm",
+                coldest_c="coldest_c",
+            )
+        ]  # fmt: skip
+
+    def __str__(self) -> str:
+        return f"cooling of {self.car}"
+
+
+class Brakes(models.Model):
+    """One rotor of each end, and the stop that is reckoned."""
+
+    car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="brakes")
+    front_rotor_kg = models.FloatField("one front rotor", null=True, blank=True)
+    rear_rotor_kg = models.FloatField("one rear rotor", null=True, blank=True)
+    from_kmh = models.FloatField("stop from", default=120)
+    deceleration_g = models.FloatField("deceleration, g", default=0.8)
+    #: towed or carried in the hard case, beside the car as it was weighed
+    load_kg = models.FloatField("trailer and load in the stop", default=0)
+    noted_on = models.DateField(default=timezone.localdate, editable=False)
+
+    class Meta:
+        constraints = [
+            *limited(
+                "brakes",
+                front_rotor_kg="rotor_kg",
+                rear_rotor_kg="rotor_kg",
+                from_kmh="stop_kmh",
+                deceleration_g="stop_g",
+                load_kg="towed_kg",
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"brakes of {self.car}"
+
+
+def log_path(instance: Log, name: str) -> str:
+    """A name of our own for an upload; nothing of the person's file name is kept in it."""
+    ending = "wav" if instance.kind == "sound" else "csv"
+    return f"logs/{uuid.uuid4().hex}.{ending}"
+
+
+class Log(models.Model):
+    """What a logger, a recorder or a simulation wrote: the file, how its columns were read, and what was found in it."""
+
+    KINDS = {"pull": "pull", "bleed": "bleed run", "sound": "sound", "temperature": "temperatures", "coast": "coast-down"}
+    WHEN = {"before": "before", "after": "after"}
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="logs")
+    kind = models.CharField(max_length=12, choices=KINDS)
+    name = models.CharField(max_length=60)
+    when = models.CharField("before or after the change", max_length=6, choices=WHEN, default="before")
+    file = models.FileField(upload_to=log_path, blank=True)
+    #: quantity -> [place of the column, unit], the day's air, the window, a meter's reading
+    asked = models.JSONField(default=dict)
+    #: what was found; empty while it is only looked at
+    found = models.JSONField(default=dict)
+    source = models.CharField(max_length=120, blank=True)
+    who = models.CharField(max_length=60, blank=True)
+    taken_on = models.DateField(default=timezone.localdate)
+    #: looked at and not kept yet
+    draft = models.BooleanField(default=False)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-taken_on", "-id"]
+        constraints = [models.CheckConstraint(name="log_kind", condition=Q(kind__in=["pull", "bleed", "sound", "temperature", "coast"]))]
+
+    def __str__(self) -> str:
+        return f"{self.name}, {self.get_kind_display()}"

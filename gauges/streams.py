@@ -1,0 +1,103 @@
+"""Simulated streams: engine data, hoses while a system is bled, a sound meter's recording, pulls. Each says that it is a simulation.
+
+The same stream with the same seed is the same; a file of it is what a logger would write, so that it goes the way of every other file.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.breathing.spectra import wav_of
+
+Array = NDArray[np.float64]
+
+#: names on the page
+ENGINE, HOSES, RECORDER, BRAKE = (
+    "Engine-data stream (simulation)", "Hose thermocouples (simulation)", "Sound meter and recorder (simulation)", "Engine-data stream, pulls (simulation)",
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class BleedRun:
+    """A bleed run: when the thermostat opens [s], and when air burps through it; ``locked`` never lets the lower hose follow."""
+
+    opens_s: float = 420.0
+    burps_s: tuple[float, ...] = (250.0, 330.0)
+    locked: bool = False
+    long_s: float = 1200.0
+
+
+RUNS = {"bleeds": BleedRun(), "locked": BleedRun(locked=True, burps_s=(300.0, 520.0, 700.0))}
+
+
+def bleed_rows(
+    run: BleedRun, seed: int, until_s: float | None = None, every_s: float = 2.0
+) -> list[tuple[float, float | None, float | None]]:
+    """Both hoses of a run up to a time: warm-up, noise, steps of a tenth, drop-outs.
+
+    >>> rows = bleed_rows(RUNS["bleeds"], 1, 10.0)
+    >>> len(rows), rows[0][0]
+    (6, 0.0)
+    """
+    draw = np.random.default_rng(seed)
+    t = np.arange(0.0, run.long_s + every_s / 2, every_s)
+    top = 18.0 + (88.0 - 18.0) * (1 - np.exp(-t / 150.0))
+    lower = 18.0 + 0.7 * t / 60.0
+    for burp in run.burps_s:
+        lower = lower + 9.0 * np.exp(-0.5 * ((t - burp) / 5.0) ** 2)
+    if not run.locked:
+        after = np.clip(t - run.opens_s, 0.0, None)
+        lower = lower + (87.0 - 18.0 - 0.7 * run.opens_s / 60.0) * (1 - np.exp(-after / 35.0)) - 0.7 * after / 60.0
+        top = top - 6.0 * np.exp(-0.5 * ((t - run.opens_s - 15.0) / 18.0) ** 2)
+    else:
+        top = top + 14.0 * (1 - np.exp(-np.clip(t - 400.0, 0.0, None) / 200.0))
+    shown = np.round((np.stack([top, lower]) + draw.normal(0.0, 0.25, (2, len(t)))) * 10) / 10
+    lost = draw.random(shown.shape) < 0.02
+    last = np.inf if until_s is None else until_s
+    return [(float(when), *(None if lost[k, row] else float(shown[k, row]) for k in (0, 1))) for row, when in enumerate(t) if when <= last]  # type: ignore[misc]
+
+
+def bleed_csv(run: BleedRun, seed: int) -> bytes:
+    """The same as a logger writes it."""
+    lines = ["time [s],top hose [°C],lower hose [°C]"]
+    lines += [",".join("" if one is None else f"{one:g}" for one in row) for row in bleed_rows(run, seed)]
+    return "\n".join(lines).encode()
+
+
+def power_kw(rpm: Array, peak_kw: float, peak_rpm: float) -> Array:
+    """Power of an engine that breathes up to a peak, over engine speed."""
+    share = rpm / peak_rpm
+    return np.asarray(peak_kw * share * (1.0 + share - share**2))
+
+
+def pulls_csv(peak_kw: float, peak_rpm: float, seed: int, runs: int = 3) -> bytes:
+    """Some pulls one after another, as an engine-data box writes them; the day shifts each run a little."""
+    draw = np.random.default_rng(seed)
+    rows, clock = ["time [s];engine speed [1/min];wheel power [kW];coolant [°C];intake air [°C];lambda;pedal [%]"], 0.0
+    for _ in range(runs):
+        rpm = np.linspace(1800.0, 6600.0, 240)
+        shift = draw.normal(0.0, 0.006)
+        power = power_kw(rpm, peak_kw, peak_rpm) * (1 + shift) + draw.normal(0.0, 0.7, len(rpm))
+        for speed, kw in zip(rpm + draw.normal(0, 8, len(rpm)), power, strict=True):
+            rows.append(
+                f"{clock:.2f};{speed:.0f};{kw:.2f};{91 + draw.normal(0, 0.4):.1f};{27 + draw.normal(0, 0.3):.1f};{0.88 + draw.normal(0, 0.01):.3f};100"
+            )
+            clock += 0.05
+        clock += 30.0
+    return "\n".join(rows).replace(".", ",").encode()
+
+
+def recording(rpm: float, cylinders: int, droning: bool, seed: int, seconds: float = 8.0, rate: int = 16_000) -> bytes:
+    """A cabin at cruise: road noise and firing orders; with a drone at the first order."""
+    draw = np.random.default_rng(seed)
+    t = np.arange(int(seconds * rate)) / rate
+    firing = rpm / 120.0 * cylinders
+    noise = np.cumsum(draw.normal(0.0, 1.0, len(t)))
+    noise = noise - np.convolve(noise, np.ones(400) / 400, "same")
+    levels = {0.5: 0.004, 1.0: 0.09 if droning else 0.012, 1.5: 0.004, 2.0: 0.025 if droning else 0.008, 3.0: 0.004}
+    wander = 2 * np.pi * np.cumsum(1 + 0.002 * np.sin(2 * np.pi * 0.3 * t)) / rate
+    tones = sum(size * np.sin(times * firing * wander + k) for k, (times, size) in enumerate(levels.items()))
+    return wav_of(0.02 * noise / noise.std() + tones, rate)

@@ -1,0 +1,259 @@
+"""A run of pipe as people type it, a line a piece, and back again."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+from rimcore.breathing.bill import MATERIALS, Piece
+from rimcore.breathing.runs import BORED, BOXED, Section
+from rimcore.quantities.errors import BadInput
+
+#: most pieces of a run
+MOST_PIECES = 60
+KINDS = (*BORED, *BOXED)
+ACCEPTED = {
+    "pipe": "pipe 63.5 x 800",
+    "bend": "bend 63.5 90° r 95, or bend 63.5 k 0.3",
+    "reducer": "reducer 70 to 76 x 60",
+    "entry": "entry 80, or entry 80 k 0.03",
+    "filter": "filter 0.5 kPa at 0.1 kg/s",
+    "meter": "meter 0.3 kPa at 0.1 kg/s bore 70",
+    "cooler": "cooler 2 kPa at 0.1 kg/s",
+    "silencer": "silencer 3 kPa at 0.1 kg/s 400 °C",
+}
+_N = r"(\d+(?:[.,]\d+)?)"
+_LENGTH = _N + r"\s*(mm|cm|in|\")?"
+#: what may stand behind a piece, after a comma
+_EXTRAS: tuple[tuple[str, Callable[[Piece, re.Match[str]], Piece]], ...] = (
+    (rf"{_N}\s*mm\s+wall|wall\s+{_N}\s*(?:mm)?", lambda one, m: replace(one, wall_mm=_figure(m[1] or m[2]))),
+    (rf"{_N}\s*kg", lambda one, m: replace(one, own_kg=_figure(m[1]))),
+    (r"(\d{1,2})\s*clamps?", lambda one, m: replace(one, clamps=int(m[1]))),
+    (r"(\d{1,2})\s*couplers?", lambda one, m: replace(one, couplers=int(m[1]))),
+    (r"(\d{1,2})\s*hangers?", lambda one, m: replace(one, hangers=int(m[1]))),
+    (r"re-?used|old one|kept", lambda one, _: replace(one, reused=True)),
+    (r"[“\"](.{1,60})[”\"]", lambda one, m: replace(one, name=m[1].strip())),
+)
+#: what a bore, a length, a bend's turn, K, a drop and a flow may be
+_SPANS = {
+    "bore": (10.0, 400.0, "mm"), "length": (0.0, 10_000.0, "mm"), "angle": (1.0, 180.0, "°"), "radius": (5.0, 2000.0, "mm"), "k": (0.0, 50.0, ""),
+    "drop": (0.0, 100.0, "kPa"), "flow": (0.001, 5.0, "kg/s"), "heat": (-40.0, 1200.0, "°C"), "wall": (0.3, 20.0, "mm"), "mass": (0.0, 200.0, "kg"),
+}  # fmt: skip
+
+
+def _figure(text: str) -> float:
+    return float(text.replace(",", "."))
+
+
+def _long(value: str, unit: str | None) -> float:
+    """A length in mm."""
+    return _figure(value) * {"cm": 10.0, "in": 25.4, '"': 25.4}.get(unit or "", 1.0)
+
+
+def _held(name: str, value: float) -> float:
+    low, high, unit = _SPANS[name]
+    if not low <= value <= high:
+        raise BadInput(f"{name} {value:g} {unit}".rstrip() + f" is out of range; accepted: {low:g} to {high:g} {unit}".rstrip(), "lines")
+    return value
+
+
+def _pipe(text: str) -> Section:
+    m = _whole(rf"{_LENGTH}\s*[x×]\s*{_LENGTH}", text, "pipe")
+    return Section("pipe", _held("bore", _long(m[1], m[2])), _held("length", _long(m[3], m[4])))
+
+
+def _bend(text: str) -> Section:
+    by_k = re.fullmatch(rf"{_LENGTH}\s+k\s*{_N}", text)
+    if by_k:
+        return Section("bend", _held("bore", _long(by_k[1], by_k[2])), k=_held("k", _figure(by_k[3])))
+    m = _whole(rf"{_LENGTH}\s+{_N}\s*(?:°|deg)?\s*r\s*{_LENGTH}", text, "bend")
+    return Section(
+        "bend", _held("bore", _long(m[1], m[2])), angle_deg=_held("angle", _figure(m[3])), radius_mm=_held("radius", _long(m[4], m[5]))
+    )
+
+
+def _reducer(text: str) -> Section:
+    m = _whole(rf"{_LENGTH}\s*(?:to|→|->)\s*{_LENGTH}\s*[x×]\s*{_LENGTH}", text, "reducer")
+    bore, to, long = (_long(m[k], m[k + 1]) for k in (1, 3, 5))
+    if bore == to or long <= 0:
+        raise BadInput("a reducer is another bore at its other end, over a length; accepted: " + ACCEPTED["reducer"], "lines")
+    return Section("reducer", _held("bore", bore), _held("length", long), to_mm=_held("bore", to))
+
+
+def _entry(text: str) -> Section:
+    m = _whole(rf"{_LENGTH}(?:\s+k\s*{_N})?", text, "entry")
+    return Section("entry", _held("bore", _long(m[1], m[2])), k=None if m[3] is None else _held("k", _figure(m[3])))
+
+
+def _box(kind: str, text: str) -> tuple[Section, float | None]:
+    m = _whole(rf"{_N}\s*kpa\s*(?:at|@)\s*{_N}\s*kg/s(?:\s*(?:at\s*)?{_N}\s*(?:°\s*)?c)?(?:\s+bore\s*{_LENGTH})?", text, kind)
+    bore = None if m[4] is None else _held("bore", _long(m[4], m[5]))
+    if kind == "silencer" and m[3] is None:
+        raise BadInput("a silencer's loss holds at a temperature; accepted: " + ACCEPTED["silencer"], "lines")
+    heat = _held("heat", _figure(m[3])) if m[3] is not None and kind == "silencer" else None
+    return Section(kind, drop_kpa=_held("drop", _figure(m[1])), at_kg_per_s=_held("flow", _figure(m[2])), at_c=heat), bore
+
+
+def _whole(pattern: str, text: str, kind: str) -> re.Match[str]:
+    found = re.fullmatch(pattern, text)
+    if found is None:
+        raise BadInput(f"“{kind} {text}” is not understood; accepted: {ACCEPTED[kind]}", "lines")
+    return found
+
+
+_READ: dict[str, Callable[[str], Section]] = {"pipe": _pipe, "bend": _bend, "reducer": _reducer, "entry": _entry}
+
+
+def parse_piece(line: str) -> Piece:
+    """One line as a piece.
+
+    Raises
+    ------
+    BadInput : what is not understood, and what is accepted
+
+    Examples
+    --------
+    >>> one = parse_piece("pipe 2.5 in x 800, stainless, 1.2 mm wall, 2 clamps, 1 hanger")
+    >>> one.section.diameter_mm, one.material, one.wall_mm, one.clamps
+    (63.5, 'stainless', 1.2, 2)
+    """
+    head, *extras = _split(line)
+    kind, _, rest = head.strip().partition(" ")
+    kind = kind.lower()
+    if kind not in KINDS:
+        raise BadInput(f"“{head.strip()[:40]}” begins with no piece; accepted: {', '.join(KINDS)}", "lines")
+    rest = rest.strip().lower()
+    if kind in _READ:
+        piece = Piece(_READ[kind](rest))
+    else:
+        section, bore = _box(kind, rest)
+        piece = Piece(section, bore_mm=bore)
+    for extra in extras:
+        piece = _extra(piece, extra.strip())
+    _held("wall", piece.wall_mm)
+    if piece.own_kg is not None:
+        _held("mass", piece.own_kg)
+    return piece
+
+
+def _split(line: str) -> list[str]:
+    """Parts of a line; a comma between figures is a decimal one, and none counts inside quotes."""
+    return re.findall(r"(?:[“\"][^”\"]*[”\"]|(?<=\d),(?=\d)|[^,])+", line) or [line]
+
+
+def _extra(piece: Piece, text: str) -> Piece:
+    material = next((code for code, (name, _) in MATERIALS.items() if text.lower() in (code, name)), None)
+    if material:
+        return replace(piece, material=material)
+    for pattern, put in _EXTRAS:
+        found = re.fullmatch(pattern, text, re.IGNORECASE)
+        if found:
+            return put(piece, found)
+    raise BadInput(
+        f"“{text[:40]}” is not understood; accepted: {', '.join(name for name, _ in MATERIALS.values())}, 1.5 mm wall, 2.1 kg, 2 clamps, 1 coupler, 1 hanger, re-used, a name in quotes",
+        "lines",
+    )
+
+
+def parse_run(text: str) -> tuple[Piece, ...]:
+    """Lines as a run, in the order of the flow.
+
+    Raises
+    ------
+    BadInput : with the line's number
+
+    Examples
+    --------
+    >>> [one.section.kind for one in parse_run("entry 80\\nfilter 0.4 kPa at 0.1 kg/s\\npipe 70 x 300")]
+    ['entry', 'filter', 'pipe']
+    """
+    lines = [(number, line) for number, line in enumerate(text.splitlines(), 1) if line.strip()]
+    if len(lines) > MOST_PIECES:
+        raise BadInput(f"{len(lines)} pieces; accepted: {MOST_PIECES} at most", "lines")
+    found = []
+    for number, line in lines:
+        try:
+            found.append(parse_piece(line))
+        except BadInput as error:
+            raise BadInput(f"line {number}: {error.message}", "lines") from error
+    return tuple(found)
+
+
+def line_of(piece: Piece) -> str:
+    """A piece as it is typed; ``parse_piece`` reads it back alike.
+
+    >>> line_of(parse_piece("reducer 70 to 76 x 60, silicone, 2 clamps"))
+    'reducer 70 to 76 x 60, silicone, 2 clamps'
+    """
+    one = piece.section
+    body = {
+        "pipe": lambda: f"pipe {_g(one.diameter_mm)} x {_g(one.length_mm)}",
+        "bend": lambda: (
+            f"bend {_g(one.diameter_mm)} " + (f"k {_g(one.k)}" if one.k is not None else f"{_g(one.angle_deg)}° r {_g(one.radius_mm)}")
+        ),
+        "reducer": lambda: f"reducer {_g(one.diameter_mm)} to {_g(one.to_mm)} x {_g(one.length_mm)}",
+        "entry": lambda: f"entry {_g(one.diameter_mm)}" + (f" k {_g(one.k)}" if one.k is not None else ""),
+    }.get(one.kind, lambda: _box_line(piece))()
+    extras = [
+        *([] if piece.material == "steel" else [piece.material]), *([] if piece.wall_mm == 1.5 else [f"{_g(piece.wall_mm)} mm wall"]),
+        *([] if piece.own_kg is None else [f"{_g(piece.own_kg)} kg"]), *(_count(piece, name) for name in ("clamp", "coupler", "hanger") if getattr(piece, name + "s")),
+        *(["re-used"] if piece.reused else []), *([f"“{piece.name}”"] if piece.name else []),
+    ]  # fmt: skip
+    return ", ".join([body, *extras])
+
+
+def _g(value: float | None) -> str:
+    return f"{value:.10g}"
+
+
+def _box_line(piece: Piece) -> str:
+    one = piece.section
+    heat = f" {_g(one.at_c)} °C" if one.at_c is not None else ""
+    bore = f" bore {_g(piece.bore_mm)}" if piece.bore_mm is not None else ""
+    return f"{one.kind} {_g(one.drop_kpa)} kPa at {_g(one.at_kg_per_s)} kg/s{heat}{bore}"
+
+
+def _count(piece: Piece, name: str) -> str:
+    count = getattr(piece, name + "s")
+    return f"{count} {name}{'s' if count != 1 else ''}"
+
+
+def with_bore(pieces: Sequence[Piece], place: int, bore_mm: float) -> tuple[Piece, ...]:
+    """The run with one piece at another bore; reducers beside it keep meeting it.
+
+    >>> found = with_bore(parse_run("pipe 60 x 100\\nreducer 60 to 70 x 50\\npipe 70 x 200"), 2, 76.0)
+    >>> [line_of(one) for one in found]
+    ['pipe 60 x 100', 'reducer 60 to 76 x 50', 'pipe 76 x 200']
+    """
+    found = list(pieces)
+    one = found[place]
+    if one.section.diameter_mm is None:
+        return tuple(found)
+    found[place] = replace(one, section=replace(one.section, diameter_mm=bore_mm))
+    if place and found[place - 1].section.kind == "reducer":
+        before = found[place - 1]
+        found[place - 1] = replace(before, section=replace(before.section, to_mm=bore_mm))
+    if place + 1 < len(found) and found[place + 1].section.kind == "reducer":
+        after = found[place + 1]
+        found[place + 1] = replace(after, section=replace(after.section, diameter_mm=bore_mm))
+    return tuple(found)
+
+
+def steps_of(pieces: Sequence[Piece]) -> list[str]:
+    """Where the bore jumps from one piece to the next without a reducer, in words.
+
+    >>> steps_of(parse_run("pipe 60 x 100\\npipe 70 x 200"))
+    ['between line 1 and line 2 the bore goes from 60 to 70 mm without a reducer']
+    """
+    said, last = [], None
+    for number, piece in enumerate(pieces, 1):
+        one = piece.section
+        if one.diameter_mm is None:
+            continue
+        if last is not None and abs(last[1] - one.diameter_mm) > 0.5:
+            said.append(
+                f"between line {last[0]} and line {number} the bore goes from {last[1]:g} to {one.diameter_mm:g} mm without a reducer"
+            )
+        last = (number, one.to_mm or one.diameter_mm)
+    return said
