@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from garage.file import CarFile
 from garage.stood import stood_of
@@ -43,6 +43,10 @@ class InHand:
     tolerance: str
     ends: dict[str, EndSetting]
     build_id: int | None = None
+    #: the build is tuned before its first drive
+    tuned_first: bool = False
+    #: axle ratios of the gear sets that it puts on either end
+    axle_ratios: dict[str, float] = field(default_factory=dict)
 
     def end(self, end: str) -> EndSetting:
         return self.ends.get(end, EndSetting())

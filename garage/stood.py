@@ -59,11 +59,29 @@ def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None
     moved = setting.rack_mm
     length, change = _rod(points, moved)
     return Stood(
-        file.car.use, end, old_of(file, end), min(loads.values()) if len(loads) == 2 else None, springs.unsprung_kg if springs else None,
+        file.car.use, end, old_of(file, end), run_of(file, end, held), min(loads.values()) if len(loads) == 2 else None, springs.unsprung_kg if springs else None,
         springs.motion_ratio if springs else None, springs.preload_mm if springs else 0.0, bump, droop, setting.ride_drop_mm, eats, stands,
         file.camber_of(now) if now is not None else None, setting.perch_up_mm, moved,
         length, change, points.joints_apart_mm if points is not None else None, racked if end == "F" else None, _used(file, end, loads, springs), max(loads.values()) if len(loads) == 2 else None,
     )  # fmt: skip
+
+
+def run_of(file: CarFile, end: str, held: InHand) -> dict[str, Any]:
+    """What is known of engine, cooling and driveline, and what the build does to them."""
+    engine, cooling = file.extra["engine"], file.extra["cooling_kept"]
+    other = held.axle_ratios.get("R" if end == "F" else "F")
+    known = (
+        {name: getattr(cooling, name) for name in ("cap_kpa", "glycol_pct", "coldest_c", "width_mm", "height_mm", "depth_mm")}
+        if cooling
+        else {}
+    )
+    return {
+        "drive": file.car.drive,
+        "tuned_first": held.tuned_first,
+        "other_axle": other,
+        "meter_mm": engine.meter_mm if engine else None,
+        **known,
+    }
 
 
 def _least(values: list[float | None]) -> float | None:

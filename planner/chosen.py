@@ -69,7 +69,15 @@ def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
 
 def held_of(file: CarFile, build: Build) -> InHand:
     """A build as other rooms see it."""
-    return InHand(build.name, build.tolerance, {end: end_setting(file, build, end) for end in ("F", "R")}, build.pk)
+    ratios = {
+        end: float(one.part.spec["ratio"])
+        for end in ("F", "R")
+        for one in choices_of(build)
+        if one.kind == "axle_gears" and one.part.fault is None and one.stands_at(end)
+    }
+    return InHand(
+        build.name, build.tolerance, {end: end_setting(file, build, end) for end in ("F", "R")}, build.pk, build.tuned_first, ratios
+    )
 
 
 def _brake(part: Any) -> measured.Brake:

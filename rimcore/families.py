@@ -4,17 +4,20 @@ from __future__ import annotations
 
 from rimcore.parts.barred import BAR_LINK, ROLL_BAR, SUBFRAME
 from rimcore.parts.brakes import CALIPER, ROTOR
+from rimcore.parts.cooling import COOLED
 from rimcore.parts.damped import DAMPER
 from rimcore.parts.declared import Family, Spec
 from rimcore.parts.hubware import BOLT, NUT, RING, SPACER, STUD
 from rimcore.parts.hung import HOSE, PROPSHAFT
 from rimcore.parts.leafed import LEAF_PACK, LIFT_BLOCK, U_BOLT
 from rimcore.parts.linked import BALL_JOINT, BUSH, CONTROL_ARM
+from rimcore.parts.piped import EXHAUSTED, PIPED
 from rimcore.parts.rolling import TYRE, WHEEL
 from rimcore.parts.small import CAP, OTHER, SENSOR, VALVE
 from rimcore.parts.sprung import HELPER, SPRING
 from rimcore.parts.steered import RACK_BRACKET, SHAFT, TIE_ROD
 from rimcore.parts.stopped import BUMP_STOP, TOP_MOUNT
+from rimcore.parts.turned import STOPPING, TURNED
 
 __all__ = ["FAMILIES", "Family", "Spec"]
 
@@ -30,15 +33,39 @@ CHASSIS: dict[str, Family] = {
 }  # fmt: skip
 FAMILIES: dict[str, Family] = {
     family.key: family
-    for family in (WHEEL, TYRE, RING, SPACER, STUD, NUT, BOLT, VALVE, SENSOR, CAP, CALIPER, ROTOR, *CHASSIS.values(), OTHER)
+    for family in (
+        WHEEL,
+        TYRE,
+        RING,
+        SPACER,
+        STUD,
+        NUT,
+        BOLT,
+        VALVE,
+        SENSOR,
+        CAP,
+        CALIPER,
+        ROTOR,
+        *STOPPING,
+        *CHASSIS.values(),
+        *PIPED,
+        *EXHAUSTED,
+        *COOLED,
+        *TURNED,
+        OTHER,
+    )
 }
 #: families as they stand together on the pages of Choose
 GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Wheels and hubs", ("ring", "spacer", "stud", "nut", "bolt", "valve", "sensor", "cap")),
-    ("Brakes", ("caliper", "rotor", "hose")),
+    ("Brakes", ("caliper", "rotor", "brake_pads", "hose", "brake_lines", "brake_fluid")),
     ("Springs and dampers", ("spring", "helper", "damper", "bump_stop", "top_mount")),
     ("Arms and bars", ("control_arm", "ball_joint", "bush", "roll_bar", "bar_link", "subframe")),
     ("Steering", ("tie_rod", "rack_bracket", "shaft")),
     ("Leaves and lift", ("leaf_pack", "lift_block", "u_bolt", "propshaft")),
+    ("Intake", tuple(family.key for family in PIPED)),
+    ("Exhaust", tuple(family.key for family in EXHAUSTED)),
+    ("Cooling", tuple(family.key for family in COOLED)),
+    ("Gears and shifter", tuple(family.key for family in TURNED)),
     ("Other", ("other",)),
 )

@@ -23,6 +23,8 @@ class Stood:
     use: str = "street"
     end: str = "F"
     old: Mapping[str, Said] = field(default_factory=dict)
+    #: what is known of engine, cooling and driveline: meter_mm, cap_kpa, core, coldest_c, drive, tuned_first and so on
+    run: Mapping[str, Any] = field(default_factory=dict)
     #: the lighter corner of the end, and what of it moves with the wheel
     corner_kg: float | None = None
     unsprung_kg: float | None = None

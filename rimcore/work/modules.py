@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from rimcore.work.modules_base import CornerHub, JobPlan, PartOn, before, settle, stage_torque_nm
 from rimcore.work.modules_chassis import arms, bar, springs
+from rimcore.work.modules_engine import engine_before, engine_settle, exhaust, intake, radiator, shifter, tuning
 from rimcore.work.modules_levers import alignment, axle_gears, crossmember, height, limiters, lip, rack
 from rimcore.work.modules_parts import brakes, nuts, other, rings, spacers, studs, valves, wheels
 from rimcore.work.modules_running import hoses, leaves, rods, weights
@@ -19,6 +20,7 @@ Module = Callable[[JobPlan], list[StepPlan]]
 MODULES: Mapping[str, Module] = {
     "nuts": nuts, "valves": valves, "axle gears": axle_gears, "height": height, "springs": springs, "leaves": leaves, "arms": arms, "bar": bar, "brakes": brakes, "hoses": hoses, "studs": studs, "lip": lip, "limiters": limiters, "rods": rods, "rack": rack, "crossmember": crossmember,
     "wheels": wheels, "spacers": spacers, "rings": rings, "other": other, "alignment": alignment, "weights": weights,
+    "intake": intake, "tuning": tuning, "exhaust": exhaust, "radiator": radiator, "shifter": shifter,
 }  # fmt: skip
 #: lever of a build -> modules
 OF_LEVER: Mapping[str, Sequence[str]] = {
@@ -27,10 +29,15 @@ OF_LEVER: Mapping[str, Sequence[str]] = {
 }  # fmt: skip
 
 
+#: modules that take no wheel off: a sheet of these alone begins and ends in its own way
+NO_WHEEL_OFF = frozenset({"intake", "tuning", "exhaust", "radiator", "shifter", "other"})
+
+
 def steps_of(job: JobPlan, names: Sequence[str]) -> list[StepPlan]:
     """Steps of some modules, in the order of the list of modules, each with its module's name; shared ones stand once a module."""
-    found = [replace(step, module="before") for step in before(job)]
+    alone = bool(names) and set(names) <= NO_WHEEL_OFF and set(names) != {"other"}
+    found = [replace(step, module="before") for step in (engine_before() if alone else before(job))]
     for name, module in MODULES.items():
         if name in names:
             found += [replace(step, module=name) for step in module(job)]
-    return found + [replace(step, module="settle") for step in settle(job)]
+    return found + [replace(step, module="settle") for step in (engine_settle() if alone else settle(job))]

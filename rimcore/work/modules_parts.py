@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rimcore.braking.bench import BED_IN
 from rimcore.well.stations import CORNER_NAMES
 from rimcore.work.modules_base import JobPlan, wheels_off, wheels_on
 from rimcore.work.steps import (
@@ -114,7 +115,7 @@ def valves(job: JobPlan) -> list[StepPlan]:
 
 def brakes(job: JobPlan) -> list[StepPlan]:
     """Calipers and rotors: cold, hung by a wire, tried with the wheel before the circuit is opened."""
-    parts = job.of("caliper", "rotor")
+    parts = job.of("caliper", "rotor", "brake_pads")
     if not parts:
         return []
     ends = tuple(dict.fromkeys(end for part in parts for end in part.ends))
@@ -159,8 +160,8 @@ def brakes(job: JobPlan) -> list[StepPlan]:
         StepPlan(
             "Settle",
             "do",
-            "Bed the pads in as their maker says",
-            "A series of slowings from medium speed, then let them cool while rolling.",
+            "Bed the pads in as their maker says, else: " + " ".join(BED_IN[:3]),
+            BED_IN[3],
             CAUTION_PUBLIC,
             gates=("settled",),
         ),

@@ -26,6 +26,12 @@ GATES = {
     "spacers": "the spacers lie flat",
     "on": "the wheel is on by hand",
     "ground": "the car stands on its tyres",
+    "drained": "the coolant is drained and caught",
+    "loose": "everything hangs loose in its place",
+    "aligned": "tips and hangers are aligned",
+    "filled": "the system is filled",
+    "gears": "all gears were rowed through",
+    "tuned": "the meter is calibrated",
     "settled": "the car was rolled and has settled",
 }
 

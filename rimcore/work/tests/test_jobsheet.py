@@ -21,7 +21,8 @@ EVERYTHING = JobPlan(
         PartOn("nut", "Nuts", {"key_mm": 19.0}), PartOn("sensor", "Sensors", {"style": "metal"}, quantity=4), PartOn("caliper", "Calipers", ends=("F",)),
         PartOn("rotor", "Rotors", ends=("F",)), PartOn("other", "A bracket"),
         PartOn("spring", "Springs"), PartOn("damper", "Dampers", {"electronic": "yes"}), PartOn("control_arm", "Arms"), PartOn("roll_bar", "A bar", ends=("F",)), PartOn("tie_rod", "Rods", ends=("F",)),
-        PartOn("leaf_pack", "Leaves", ends=("R",)), PartOn("hose", "Hoses"),
+        PartOn("leaf_pack", "Leaves", ends=("R",)), PartOn("hose", "Hoses"), PartOn("meter_housing", "Housing", ends=("F",)), PartOn("silencer", "Silencer", ends=("R",)),
+        PartOn("radiator", "Radiator", ends=("F",)), PartOn("shifter_bush", "Bushes", {"make": "machined"}, ends=("F",)),
     ),
     dict.fromkeys(OF_LEVER, ("F", "R")),
 )  # fmt: skip
@@ -120,6 +121,68 @@ class Composed(unittest.TestCase):
     def test_a_ring_alone_takes_no_wheel_off_twice(self):
         alone = JobPlan(CORNERS[:1], (PartOn("ring", "Rings"),))
         self.assertEqual(modules_of(alone, OF_FAMILY), ("rings",))
+
+
+class Engine(unittest.TestCase):
+    """Intake, exhaust, radiator, shifter: the order of the trade, and no wheel off for them."""
+
+    def sheet(self, *families, **spec):
+        plan = JobPlan((), tuple(PartOn(family, family, spec) for family in families))
+        return job_sheet(plan, modules_of(plan, OF_FAMILY))
+
+    def test_the_trade_order(self):
+        for families, order in (
+            (
+                ("silencer", "mid_pipe"),
+                ("Exhaust cold", "Old run off", "Everything up and loose", "Tips aligned", "front to back", "Cold start", "Re-torque cold"),
+            ),
+            (
+                ("radiator",),
+                (
+                    "Engine cold",
+                    "drained",
+                    "old radiator out",
+                    "supports straight",
+                    "Core on its rubbers",
+                    "Fill slowly",
+                    "Bleed: both hoses",
+                    "Cold next morning",
+                ),
+            ),
+            (("intake_pipe",), ("Engine cold", "Old run out", "laid in dry", "couplers square", "Leak check", "fuel trims")),
+            (("shifter",), ("Knob, gaiter", "Lever in", "all gears", "Trim and gaiter back")),
+        ):
+            steps = self.sheet(*families)
+            places = [place_of(steps, words) for words in order]
+            self.assertEqual(places, sorted(places), families)
+
+    def test_no_wheel_comes_off(self):
+        titles = " ".join(step.title for step in self.sheet("silencer", "radiator", "shifter", "intake_pipe"))
+        self.assertNotIn("Wheel off", titles)
+        self.assertNotIn("measure the gaps again", titles)
+        self.assertNotIn("Crack the nuts", titles)
+
+    def test_jobs_on_one_sheet_do_not_wait_for_each_other(self):
+        steps = self.sheet("silencer", "radiator")
+        fill = steps[place_of(steps, "Fill slowly")]
+        self.assertEqual(fill.gates, ("fitted radiator",))
+
+    def test_cautions_stand_at_the_step(self):
+        for family, words, caution in (
+            ("radiator", "Bleed: both", "scalds"), ("silencer", "Cold start", "poisons"), ("meter_housing", "couplers square", "lean"), ("silencer", "Jack at", "Never under"),
+        ):  # fmt: skip
+            steps = self.sheet(family)
+            self.assertIn(caution, steps[place_of(steps, words)].caution)
+
+    def test_what_is_kept_of_the_old_shifter(self):
+        steps = self.sheet("shifter")
+        self.assertLessEqual({"circlip", "cap", "spring"}, set(steps[place_of(steps, "Knob")].salvage))
+        self.assertTrue(any("machinist" in step.title for step in self.sheet("shifter_bush", make="machined")))
+
+    def test_a_housing_is_swapped_on_the_tuning_day(self):
+        steps = self.sheet("meter_housing")
+        self.assertLess(place_of(steps, "At the tuner"), place_of(steps, "Meter calibrated"))
+        self.assertLess(place_of(steps, "Meter calibrated"), place_of(steps, "Pulls after"))
 
 
 class Merging(unittest.TestCase):
