@@ -171,6 +171,7 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
         "bill": bill(pieces) if pieces else None,
         "place": values.get("piece") or 0,
     }
+    found["rows"] = len(pieces) + 2
     found["bores"] = [
         (number, line_of(one), one.section.diameter_mm) for number, one in enumerate(pieces, 1) if one.section.diameter_mm is not None
     ]

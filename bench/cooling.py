@@ -21,7 +21,7 @@ from garage.file import CarFile, open_file
 from garage.forms import unit_of
 from garage.inhand import in_hand
 from gauges import streams
-from rimcore.cooling.bleed import judge_bleed
+from rimcore.cooling.bleed import judge_bleed, look_at
 from rimcore.cooling.boiling import boils_c
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.drawing import Chart, chart
@@ -120,9 +120,10 @@ def live(request: HttpRequest, car_id: int) -> HttpResponse:
     kept = kept_of(file)
     boils = boils_c(kept.cap_kpa, kept.glycol_pct) if kept is not None else None
     found = judge_bleed(times, top, lower, boil_c=boils)  # type: ignore[arg-type]
+    last_top = next((one for one in reversed(top) if one is not None), None)
     context = {
-        "judged": found, "run": which, "started": f"{started:.3f}", "gone": gone, "times": TIMES, "ended": gone >= run.long_s, "source": streams.HOSES,
-        "top": next((one for one in reversed(top) if one is not None), None), "lower": next((one for one in reversed(lower) if one is not None), None),
+        "judged": found, "watch": look_at(found, last_top), "run": which, "started": f"{started:.3f}", "gone": gone, "times": TIMES, "ended": gone >= run.long_s, "source": streams.HOSES,
+        "top": last_top, "lower": next((one for one in reversed(lower) if one is not None), None),
         "curves": chart("Top hose solid, lower hose thin", "°C", _array(times) / 60.0, _array(top), None, None, found.opened.t_s / 60.0 if found.opened else None, (_array(lower),), 10.0),
     }  # fmt: skip
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):

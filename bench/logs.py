@@ -238,7 +238,7 @@ def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
         return redirect(HOME[one.kind], file.car.pk)
     rows = [column.values[:SHOWN].tolist() for column in table.columns]
     context = {
-        "log": one, "form": form, "table": table, "heads": [(column.name, column.unit, column.quantity) for column in table.columns],
+        "log": one, "form": form, "table": table, "heads": [(column.name, column.unit, (column.quantity or "").replace("_", " ")) for column in table.columns],
         "first": [[cells[k] for cells in rows] for k in range(min(SHOWN, table.rows))], "delimiter": {"\t": "tab", ",": "comma", ";": "semicolon"}.get(table.delimiter, table.delimiter),
         "home": reverse(HOME[one.kind], args=[file.car.pk]), "needs": GROUPS[one.kind].needs,
     }  # fmt: skip

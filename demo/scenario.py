@@ -10,6 +10,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from demo.chassis import load_chassis
+from demo.engines import load_engines
 from demo.pictures import wheel_picture
 from demo.shelf import load_shelf, load_workshop
 from demo.stable import load_others, take_readings
@@ -176,6 +177,7 @@ def load() -> Car:
     sprung(car, user, today - timedelta(days=3))
     load_others(user, today)
     load_chassis(user, today)
+    load_engines(user, today)
     ToleranceSet.objects.create(
         owner=user,
         name="Hill, my own",
@@ -201,7 +203,7 @@ def _user() -> Any:
 def _car(user: Any, today: date) -> Car:
     car = Car.objects.create(
         owner=user, nickname="Tarn, the blue one", description="Tarn 1.8, five doors, invented; road-legal, first hill-climb season", use="climb", second_use="street",
-        drive="F", wheelbase_mm=2560, track_front_mm=1514, track_rear_mm=1498, front_axle_kg=812, rear_axle_kg=475, odometer_km=141_480,
+        drive="F", wheelbase_mm=2560, track_front_mm=1514, track_rear_mm=1498, front_axle_kg=812, rear_axle_kg=475, cg_height_mm=548, odometer_km=141_480,
         currency="EUR", budget_minor=320_000, event_name="Quarry hill climb", event_on=today + timedelta(days=44), hours_per_week=7,
     )  # fmt: skip
     common = {

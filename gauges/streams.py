@@ -97,7 +97,7 @@ def recording(rpm: float, cylinders: int, droning: bool, seed: int, seconds: flo
     firing = rpm / 120.0 * cylinders
     noise = np.cumsum(draw.normal(0.0, 1.0, len(t)))
     noise = noise - np.convolve(noise, np.ones(400) / 400, "same")
-    levels = {0.5: 0.004, 1.0: 0.09 if droning else 0.012, 1.5: 0.004, 2.0: 0.025 if droning else 0.008, 3.0: 0.004}
+    levels = {0.5: 0.001, 1.0: 0.05 if droning else 0.0012, 1.5: 0.001, 2.0: 0.012 if droning else 0.0012, 3.0: 0.001}
     wander = 2 * np.pi * np.cumsum(1 + 0.002 * np.sin(2 * np.pi * 0.3 * t)) / rate
     tones = sum(size * np.sin(times * firing * wander + k) for k, (times, size) in enumerate(levels.items()))
     return wav_of(0.02 * noise / noise.std() + tones, rate)

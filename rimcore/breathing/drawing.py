@@ -29,6 +29,21 @@ class Drawn:
     #: share of the run's loss, as the height of a bar
     bar: float
 
+    @property
+    def centre(self) -> float:
+        """Where its words stand."""
+        return round(self.x + self.width / 2, 1)
+
+    @property
+    def wide(self) -> bool:
+        """Is there room for its bore and speed?"""
+        return self.width > 8.5 * max(len(self.bore), len(self.fast))
+
+    @property
+    def fits(self) -> bool:
+        """Is there room for its loss?"""
+        return self.width > 40.0
+
 
 @dataclass(frozen=True)
 class RunDrawing:

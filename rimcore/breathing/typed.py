@@ -220,7 +220,7 @@ def _count(piece: Piece, name: str) -> str:
 
 
 def with_bore(pieces: Sequence[Piece], place: int, bore_mm: float) -> tuple[Piece, ...]:
-    """The run with one piece at another bore; reducers beside it keep meeting it.
+    """The run with one piece at another bore; reducers beside it keep meeting it, and are pipes where nothing is left to reduce.
 
     >>> found = with_bore(parse_run("pipe 60 x 100\\nreducer 60 to 70 x 50\\npipe 70 x 200"), 2, 76.0)
     >>> [line_of(one) for one in found]
@@ -233,15 +233,21 @@ def with_bore(pieces: Sequence[Piece], place: int, bore_mm: float) -> tuple[Piec
     found[place] = replace(one, section=replace(one.section, diameter_mm=bore_mm))
     if place and found[place - 1].section.kind == "reducer":
         before = found[place - 1]
-        found[place - 1] = replace(before, section=replace(before.section, to_mm=bore_mm))
+        found[place - 1] = _joined(replace(before, section=replace(before.section, to_mm=bore_mm)))
     if place + 1 < len(found) and found[place + 1].section.kind == "reducer":
         after = found[place + 1]
-        found[place + 1] = replace(after, section=replace(after.section, diameter_mm=bore_mm))
+        found[place + 1] = _joined(replace(after, section=replace(after.section, diameter_mm=bore_mm)))
     return tuple(found)
 
 
+def _joined(piece: Piece) -> Piece:
+    """A reducer that has come to one bore is a pipe."""
+    one = piece.section
+    return piece if one.diameter_mm != one.to_mm else replace(piece, section=Section("pipe", one.diameter_mm, one.length_mm))
+
+
 def steps_of(pieces: Sequence[Piece]) -> list[str]:
-    """Where the bore jumps from one piece to the next without a reducer, in words.
+    """Where the bore jumps from one piece to the next without a reducer, in words; a box joins any two.
 
     >>> steps_of(parse_run("pipe 60 x 100\\npipe 70 x 200"))
     ['between line 1 and line 2 the bore goes from 60 to 70 mm without a reducer']
@@ -250,6 +256,7 @@ def steps_of(pieces: Sequence[Piece]) -> list[str]:
     for number, piece in enumerate(pieces, 1):
         one = piece.section
         if one.diameter_mm is None:
+            last = None
             continue
         if last is not None and abs(last[1] - one.diameter_mm) > 0.5:
             said.append(

@@ -110,6 +110,29 @@ def _said(
     return "unmeasured", f"the top hose has reached {hottest}; the thermostat is still shut"
 
 
+#: top hose from which a thermostat is about to open [°C] (common practice)
+WARM_C = 60.0
+
+
+def look_at(found: Bled, top_c: float | None) -> str:
+    """What to look at now, in words.
+
+    >>> look_at(Bled(None, False, "unmeasured", ""), 40.0)
+    'Heater hot, funnel on, nose of the car up. Watch the level and the top hose.'
+    """
+    if found.state == "hit":
+        return "Engine off. Let it cool by itself; open nothing."
+    if found.settled:
+        return "Done. Look at the level again when it is cold."
+    if found.opened is not None:
+        return "It has opened: keep the funnel filled as the level drops; wait for the fan, and for both hoses to hold still."
+    if found.state == "tight":
+        return "Hot above, cool below, and it does not follow: engine off, let it cool; then the bleed screw and the thermostat."
+    if top_c is None or top_c < WARM_C:
+        return "Heater hot, funnel on, nose of the car up. Watch the level and the top hose."
+    return "Hot above, cool below: still shut. Watch the lower hose; bubbles are air on its way out."
+
+
 def opening(time: Array, top: Array, lower: Array) -> Opened | None:
     """The moment at which the lower hose begins to follow, or None.
 

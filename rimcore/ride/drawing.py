@@ -108,6 +108,8 @@ class Chart:
     zero_y: float | None
     here: tuple[float, float] | None
     further: tuple[str, ...] = ()
+    #: places across that are marked, with their names
+    marks: tuple[tuple[float, str], ...] = ()
 
 
 CHART_W, CHART_H, LEFT, TOP, RIGHT, BOTTOM = 380.0, 230.0, 56.0, 12.0, 12.0, 30.0
@@ -132,6 +134,7 @@ def _said(value: float, step: float) -> str:
 def chart(
     name: str, unit: str, across: Array, value: Array, before: Array | None = None, band: tuple[Array, Array] | None = None,
     here: float | None = None, further: Sequence[Array] = (), least_span: float = 0.1,
+    marks: Sequence[tuple[float, str]] = (),
 ) -> Chart:  # fmt: skip
     """A curve over another quantity; NaN breaks it.
 
@@ -190,6 +193,7 @@ def chart(
         zero,
         spot,
         tuple(path(row) for row in further),
+        tuple((at(place, low)[0], said) for place, said in marks if first <= place <= last),
     )
 
 

@@ -1,0 +1,144 @@
+"""Engines, cooling and brakes of the demo's three cars: runs as drawn, logs that the simulators wrote, parts on the lists. All names are made up."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Mapping
+from datetime import date, timedelta
+from typing import Any
+
+from django.core.files.base import ContentFile
+
+from bench.logged import found_in, heard_of
+from garage.engine import Log
+from garage.models import Car
+from garage.services import set_brakes, set_cooling, set_engine
+from gauges import streams
+from planner.models import Build
+from planner.services import keep_run
+from rimcore.breathing.logs import read_table
+from rimcore.lines import parse_line
+from shelf.services import add_line
+
+INTAKE = "\n".join((
+    "entry 62", "filter 0.9 kPa at 0.1 kg/s, “paper element in its box”", "meter 0.35 kPa at 0.1 kg/s bore 70", "pipe 62 x 210, plastic, 2 mm wall, 1 clamp",
+    "bend 62 90° r 80, plastic, 2 mm wall", "pipe 60 x 150, plastic, 2 mm wall, 1 clamp",
+))  # fmt: skip
+INTAKE_WIDER = "\n".join((
+    "entry 80 k 0.1", "filter 0.4 kPa at 0.1 kg/s, 0.5 kg, “Cotton cone, low in the bumper”", "reducer 76 to 70 x 60, silicone, 3 mm wall, 2 clamps",
+    "meter 0.35 kPa at 0.1 kg/s bore 70, re-used, “original housing, until it is tuned”", "reducer 70 to 76 x 60, silicone, 3 mm wall, 2 clamps",
+    "pipe 76 x 320, aluminium, 1.6 mm wall, 1 coupler, 2 clamps", "bend 76 90° r 90, aluminium, 1.6 mm wall", "reducer 76 to 62 x 70, silicone, 3 mm wall, 2 clamps",
+))  # fmt: skip
+EXHAUST = "\n".join((
+    "pipe 50 x 420", "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, “catalyst”", "pipe 48 x 1150, 1 hanger", "silencer 2.4 kPa at 0.1 kg/s 450 °C, 4.6 kg, “mid box”", "bend 48 60° r 90",
+    "bend 48 60° r 90, 1 hanger", "pipe 48 x 520", "silencer 3.6 kPa at 0.1 kg/s 380 °C, 6.2 kg, “rear box”, 2 hangers", "pipe 45 x 160",
+))  # fmt: skip
+EXHAUST_WIDER = "\n".join((
+    "pipe 50 x 420, re-used", "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, re-used, “catalyst”", "reducer 50 to 60 x 60, stainless, 1 clamp", "pipe 60 x 1350, stainless, 2 hangers", "bend 60 60° r 110, stainless",
+    "bend 60 60° r 110, stainless, 1 clamp", "pipe 60 x 520, stainless, 1 hanger", "silencer 1.6 kPa at 0.1 kg/s 380 °C, 4.1 kg, 2 hangers, 1 clamp, “Quarry straight-through”", "pipe 60 x 160, stainless",
+))  # fmt: skip
+HATCH_LINES = (
+    ("Cotton cone", "air filter bore 76 mm 0.4 kPa at 0.1 kg/s, 0.5 kg, 44, in stock, Harrow Gate Motorsport"),
+    ("Long pipe", "intake pipe 76 mm x 320 aluminium, 0.5 kg, 39, 1 week, Harrow Gate Motorsport"),
+    ("Eighty housing", "meter housing 80 mm, 0.3 kg, 58, 2 weeks, Tip Street Yard"),
+    ("Fell T-bolts", "clamps t-bolt 76 mm, set of 4, 22, in stock, Nook Lane Wheels"),
+    ("Quarry straight-through", "silencer 60 mm x 450 1.6 kPa at 0.1 kg/s, −2.1 kg, 148, 2 weeks, Harrow Gate Motorsport"),
+    ("Quarry mid-pipe", "mid-pipe 60 mm x 1350 stainless, 0.6 kg, 112, 2 weeks, Harrow Gate Motorsport"),
+    ("Plain tips", "tail tips 60 mm overlap 25, 0.4 kg, 24, in stock, Nook Lane Wheels"),
+    ("Fell fast-road", "brake pads fast road, 62, 1 week, Harrow Gate Motorsport"),
+    ("Fresh fluid", "brake fluid DOT 4 1 L dry 280, 14, in stock, Nook Lane Wheels"),
+    ("Short lever", "shifter solid throw 70 %, 0.4 kg, 88, 2 weeks, Harrow Gate Motorsport"),
+)
+ROADSTER_LINES = (
+    ("Full-width core", "radiator 660x325x36 2 rows, 1.8 kg, 176, 2 weeks, Harrow Gate Motorsport"),
+    ("Eighty-seven", "thermostat 87 °C, 16, in stock, Nook Lane Wheels"),
+    ("Strong cap", "radiator cap 110 kPa, 13, in stock, Nook Lane Wheels"),
+    ("Winter mix", "coolant 5 L 50 %, 21, in stock, Nook Lane Wheels"),
+    ("Nine-amp fan", "fan 305 mm 9 A, 1.4 kg, 68, 1 week, Harrow Gate Motorsport"),
+)
+FOUR_LINES = (
+    ("Four-three", "axle gears 4.30 43/10 teeth, 245, 3 weeks, Tip Street Yard"),
+    ("Four-six", "axle gears 4.60 46/10 teeth, 260, 3 weeks, Tip Street Yard"),
+    ("Tow pads", "brake pads street, 54, in stock, Nook Lane Wheels"),
+    ("Big front rotors", "rotors 280x24 vented pair, 7.4 kg, 118, 1 week, Tip Street Yard"),
+)
+
+
+def load_engines(user: Any, today: date) -> None:
+    """Three engines and what is known of them."""
+    cars = {name: Car.objects.get(owner=user, nickname__startswith=name) for name in ("Tarn", "Gannel", "Strath")}
+    for name, lines in (("Tarn", HATCH_LINES), ("Gannel", ROADSTER_LINES), ("Strath", FOUR_LINES)):
+        for part, line in lines:
+            add_line(cars[name], user, parse_line(line), part, line)
+    _hatch(cars["Tarn"], user, today)
+    _roadster(cars["Gannel"], today)
+    set_brakes(cars["Strath"], {"front_rotor_kg": 5.6, "rear_rotor_kg": None, "from_kmh": 90.0, "deceleration_g": 0.6, "load_kg": 620.0})
+
+
+def _hatch(car: Car, user: Any, today: date) -> None:
+    """A larger intake kept on the old housing until the tuning date; an exhaust after which one cruise speed drones."""
+    set_engine(car, {
+        "displacement_l": 1.8, "cylinders": 4, "ve_pct": 92.0, "manifold_ratio": 1.0, "meter_mm": 70.0, "cruise_rpm": 2700.0, "gas_in_c": 760.0, "gas_out_c": 360.0,
+        "sound_limit_db": 98.0,
+    })  # fmt: skip
+    set_brakes(car, {"front_rotor_kg": 6.3, "rear_rotor_kg": 4.1, "from_kmh": 120.0, "deceleration_g": 0.9, "load_kg": 0.0})
+    build = Build.objects.get(car=car, in_hand=True)
+    build.tuning_on, build.first_drive_on = today + timedelta(days=30), today + timedelta(days=33)
+    build.save(update_fields=["tuning_on", "first_drive_on"])
+    keep_run(car, user, None, "intake", INTAKE, 1)
+    keep_run(car, user, build, "intake", INTAKE_WIDER, 1)
+    keep_run(car, user, None, "exhaust", EXHAUST, 1)
+    keep_run(car, user, build, "exhaust", EXHAUST_WIDER, 1)
+    for when, peak, name, days in (("before", 88.0, "Third gear, as it stood", 38), ("after", 91.5, "Third gear, wider exhaust", 9)):
+        _log(car, "pull", name, when, streams.pulls_csv(peak, 5900.0, 5 + days), streams.BRAKE, today - timedelta(days=days),
+             {"standard": "SAE J1349", "temperature_c": 16.0 if when == "before" else 12.0, "pressure_kpa": 99.6, "humidity_pct": 60.0, "window_rpm": 200.0})  # fmt: skip
+    for when, droning, name, days in (("before", False, "Cruise, as it stood", 38), ("after", True, "Cruise, wider exhaust", 9)):
+        _log(
+            car,
+            "sound",
+            name,
+            when,
+            streams.recording(2700.0, 4, droning, days),
+            streams.RECORDER,
+            today - timedelta(days=days),
+            {"rpm": 2700.0, "place": "passenger's headrest"},
+        )
+
+
+def _roadster(car: Car, today: date) -> None:
+    """A radiator that was air-locked at first; a bent support was found under it."""
+    set_engine(car, {
+        "displacement_l": 1.6, "cylinders": 4, "ve_pct": 95.0, "manifold_ratio": 1.0, "meter_mm": None, "cruise_rpm": 3100.0, "gas_in_c": 780.0, "gas_out_c": 380.0, "sound_limit_db": None,
+    })  # fmt: skip
+    set_cooling(
+        car,
+        {
+            "cap_kpa": 90.0,
+            "glycol_pct": 45.0,
+            "coolant_c": 108.0,
+            "coldest_c": -12.0,
+            "width_mm": 350.0,
+            "height_mm": 325.0,
+            "depth_mm": 16.0,
+        },
+    )
+    for name, run, days in (("Filled flat, heater shut", "locked", 6), ("Nose up, heater on", "bleeds", 5)):
+        _log(
+            car, "bleed", name, "after", streams.bleed_csv(streams.RUNS[run], car.pk % 97), streams.HOSES, today - timedelta(days=days), {}
+        )
+
+
+def _log(car: Car, kind: str, name: str, when: str, raw: bytes, source: str, taken_on: date, asked: Mapping[str, Any]) -> None:
+    """A file of a simulator, read and kept as one that was typed in."""
+    log = Log(car=car, kind=kind, name=name, when=when, source=source, taken_on=taken_on, who="Ina")
+    if kind == "sound":
+        log.found, log.asked = heard_of(io.BytesIO(raw)), dict(asked)
+    else:
+        table = read_table(raw.decode())
+        columns = {one.quantity: one.taken(one.quantity) for one in table.columns if one.quantity}
+        named = {one.quantity: str(place) for place, one in enumerate(table.columns) if one.quantity} | {
+            f"{one.quantity}_unit": one.unit for one in table.columns if one.quantity
+        }
+        log.found, log.asked = found_in(kind, columns, asked).kept, {**named, **asked}
+    log.file.save("log", ContentFile(raw), save=False)
+    log.save()
