@@ -150,3 +150,19 @@ def pose_by_pose(points: HardPoints, poses: list[tuple[float, float]]) -> list[A
         return np.asarray(np.r_[np.linalg.norm(here - at, axis=1) - wanted, x[2] - travel])
 
     return [root(off, np.zeros(6), args=pose).x for pose in poses]
+
+
+def pull_log(rows: int) -> str:
+    """A log of four pulls, as text."""
+    draw = np.random.default_rng(4)
+    rpm = np.tile(np.linspace(2000.0, 6500.0, rows // 4), 4)
+    power = rpm / 80.0 + draw.normal(0.0, 0.8, len(rpm))
+    return "time [s],rpm,power [kW]\n" + "\n".join(f"{k / 50:.2f},{r:.1f},{p:.2f}" for k, (r, p) in enumerate(zip(rpm, power, strict=True)))
+
+
+def recording(seconds: float, rate: int = 44_100) -> bytes:
+    """A recording of noise and a tone."""
+    from rimcore.breathing.spectra import wav_of
+
+    t = np.arange(int(seconds * rate)) / rate
+    return wav_of(0.1 * np.sin(2 * np.pi * 90.0 * t) + np.random.default_rng(5).normal(0.0, 0.02, len(t)), rate)

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import io
 import itertools
 import logging
 import statistics
 import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -18,10 +20,16 @@ from django.core.management.base import BaseCommand
 from django.db import connection
 from django.http import HttpRequest, HttpResponse
 from django.test import Client, RequestFactory
+from scipy.io import wavfile
+from scipy.signal import welch
 
 from demo import plain
 from demo.scenario import load
 from garage.file import open_file
+from planner.models import PipeRun
+from rimcore.breathing.logs import read_table
+from rimcore.breathing.pulls import difference, runs_of, together
+from rimcore.breathing.spectra import hear
 from rimcore.calc import answer
 from rimcore.registry import CALCULATIONS
 from rimcore.ride.curves import curves
@@ -32,7 +40,7 @@ from rimcore.well.rank import rank
 from shelf.judging import all_pairs
 from shelf.order import _end_margins, ordered
 
-PAGES = ("measure/", "measure/FL/", "choose/", "check/FL/", "plan/", "fit/", "prove/")
+PAGES = ("measure/", "measure/FL/", "choose/", "check/FL/", "check/breathing/", "plan/", "fit/", "prove/")
 
 
 def median_ms(work: Callable[[], Any], times: int = 9) -> float:
@@ -78,6 +86,7 @@ class Command(BaseCommand):
             self.calculations()
             self.clearance()
             self.links()
+            self.engines()
             self.ranking()
             connection.close()
 
@@ -159,6 +168,13 @@ class Command(BaseCommand):
         self.row("sweep 61 × 41 poses, 12 obstacles of 8 points", fast, slow / fast, "faster than plain loops (every 50th pose)")
         first = median_ms(lambda: sweep(plain.another(outline_mm), well, things, 10.0, 5.0), 9)
         self.row("the same with an outline not met before", first, slow / first, "faster than plain loops")
+        motion = open_file(self.car.owner, self.car.pk).motions["FL"]
+        kpi, caster, inboard = motion.axis
+        followed = replace(
+            well, follow=motion.follow(well.camber_deg, well.ride_drop_mm), kpi_deg=kpi, caster_deg=caster, kingpin_inboard_mm=inboard
+        )
+        by_links = median_ms(lambda: sweep(outline_mm, followed, things, 10.0, 5.0), 9)
+        self.row("the same sweep on a corner that follows its links", by_links, by_links / fast, "the sweep without links")
 
     def links(self) -> None:
         """A corner's poses against a plain root search a pose, and both wheels over the rack."""
@@ -170,6 +186,40 @@ class Command(BaseCommand):
         axle = Axle(points, points, 2600.0, 1400.0)
         both = median_ms(lambda: steered(axle, np.linspace(-80, 80, 81).tolist()), 9)
         self.row("steering, 81 racks, both wheels", both, both / fast, "links of 61 × 41")
+
+    def engines(self) -> None:
+        """Logs and recordings against the bare library call, and the breathing page re-rendered."""
+        text = plain.pull_log(100_000)
+        bare = median_ms(lambda: np.loadtxt(io.StringIO(text), delimiter=",", skiprows=1), 3)
+
+        def compared() -> None:
+            table = read_table(text)
+            runs = runs_of(table.columns[1].taken("rpm"), table.columns[2].taken("power"))
+            difference(together(runs[:2]), together(runs[2:]))
+
+        taken = median_ms(compared, 3)
+        self.row("a log of 100,000 rows read and compared", taken, taken / bare, "numpy.loadtxt of it")
+        with tempfile.NamedTemporaryFile(suffix=".wav") as file:
+            file.write(plain.recording(600.0))
+            file.flush()
+            rate, data = wavfile.read(file.name, mmap=True)
+            bare = median_ms(lambda: welch(data, rate, nperseg=32_768), 1)
+            taken = median_ms(lambda: hear(open(file.name, "rb"), file.name), 1)  # noqa: SIM115
+        self.row("ten minutes of 44.1 kHz heard", taken, taken / bare, "scipy.signal.welch of it")
+        client = Client(headers={"host": "127.0.0.1"})
+        client.force_login(self.car.owner, backend="django.contrib.auth.backends.ModelBackend")
+        through = median_ms(lambda: client.get("/theme/"), 25)
+        turn = itertools.count()
+        for kind in ("intake", "exhaust"):
+            lines = PipeRun.objects.get(car=self.car, build__isnull=False, kind=kind).lines
+            address = f"/car/{self.car.pk}/check/breathing/"
+
+            def again(kind: str = kind, lines: str = lines) -> None:
+                asked = {"kind": kind, "lines": lines, "rpm": 2000 + 7 * next(turn), "piece": 3, "was": 3, "bore": 55 + next(turn) % 20 / 2}
+                client.get(address, asked, headers={"HX-Request": "true"})
+
+            taken = percentile_ms(again, 60)
+            self.row(f"{kind} re-rendered, 95th percentile", taken, taken / through, "an empty request")
 
     def ranking(self) -> None:
         """Pairs against one corner: time a pair against that of the smallest list, 1 is linear."""

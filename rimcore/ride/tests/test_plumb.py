@@ -14,7 +14,7 @@ from rimcore.ride.bench import cross_uncertainty_pct, judge_bump_steer, judge_cr
 from rimcore.ride.curves import curves
 from rimcore.ride.drawing import chart, nice_step, sketch
 from rimcore.ride.plumb import CRAWL, HUB, Plumb, Read, banded, corner_frame, wanted, words
-from rimcore.ride.points import LAYOUTS
+from rimcore.ride.points import LAYOUTS, HardPoints, Wheel
 from rimcore.ride.tests.test_links import FIVE, STRUT, WISHBONE
 from rimcore.ride.weights import Pads
 
@@ -137,6 +137,29 @@ class Judged(unittest.TestCase):
             self.assertEqual(judged.state, "hit" if low > 0.15 else "tight" if high > 0.15 else "clear")
         self.assertEqual(judge_bump_steer(found, points, 10.0, "FL").state, "unmeasured")
 
+    def test_the_doubt_of_bump_steer_is_the_farther_edge(self):
+        points = read()
+        found = banded(points, (0.0, 25.0))
+        rows = [np.diff(row)[0] for row in (found.curves.toe_deg, found.low["toe_deg"], found.high["toe_deg"])]
+        judged = judge_bump_steer(found, points, 0.0, "FL")
+        self.assertAlmostEqual(judged.uncertainty, max(abs(rows[1] - rows[0]), abs(rows[2] - rows[0])), 12)
+
+    def test_a_rod_that_can_not_be_moved_has_no_cure(self):
+        self.assertIsNone(rod_for_no_bump_steer_mm(read(), 400.0))
+
+    def test_a_joint_in_line_with_its_arm_is_found_by_its_distance(self):
+        """One millimetre off the line of the inner points holds an arm; a thousandth does not. Distances are of the point, not scaled by the arm."""
+        arm = dict(POINTS["wishbone"])
+        front, rear = np.array(arm["lower_front"], float), np.array(arm["lower_rear"], float)
+        for off, fails in ((5.0, False), (1e-9, True)):
+            arm["lower_joint"] = tuple(front + 0.4 * (rear - front) + np.array([0.0, off, 0.0]))
+            try:
+                HardPoints(LAYOUTS["wishbone"], arm, Wheel(0, 300))
+                message = ""
+            except BadInput as error:
+                message = error.message
+            self.assertEqual("in line" in message, fails, off)
+
     def test_the_cure_cures(self):
         """The rod's inner joint moved as said: toe changes no more over 25 mm of bump, to the slope's own accuracy."""
         for kind in POINTS:
@@ -194,3 +217,23 @@ class Drawn(unittest.TestCase):
         self.assertEqual([len(view.links) for view in part.views], [1, 1])
         for view in whole.views:
             self.assertTrue(all(0 <= mark.x <= 300 and view.y0 <= mark.y <= view.y0 + 210 for mark in view.marks))
+
+
+class Steered(unittest.TestCase):
+    def test_scrub_and_trail_of_a_steered_wheel_by_vectors(self):
+        """Gillespie's definitions by cross products: contact less the axis at the ground, along and across the wheel's heading."""
+        points = HardPoints(LAYOUTS["wishbone"], WISHBONE, Wheel(-30.0, 310.0, -1.5, 0.2))
+        found = curves(points, [10.0], [35.0])
+        turn, at = found.poses.turn[0], found.poses.at[0]
+        axis = turn @ points.wheel.axis
+        centre = at + axis * -30.0
+        up = np.array([0.0, 0.0, 1.0])
+        down = up - axis * (up @ axis)
+        contact = centre - 310.0 * down / np.linalg.norm(down)
+        low, high = (turn @ points.at(name) + at for name in ("lower_joint", "upper_joint"))
+        ground = low + (high - low) * (contact[2] - low[2]) / (high[2] - low[2])
+        out = np.array([axis[0], axis[1], 0.0]) / np.hypot(axis[0], axis[1])
+        ahead = np.cross(out, up) * np.sign(np.cross(out, up)[0])
+        self.assertGreater(abs(float(found.toe_deg[0])), 10.0)
+        self.assertAlmostEqual(float(found.scrub_radius_mm[0]), float((contact - ground) @ out), 6)
+        self.assertAlmostEqual(float(found.trail_mm[0]), float((ground - contact) @ ahead), 6)

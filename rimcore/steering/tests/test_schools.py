@@ -16,6 +16,19 @@ def states(given, doubt=0.0):
     return {one.code: one.state for one in judge_alignment(given, STREET, dict.fromkeys(given, doubt))}
 
 
+class Targets(unittest.TestCase):
+    def test_as_they_stand_on_the_sheet(self):
+        """Camber, caster and toe in front, camber and toe behind [deg]; common practice, as the sheet prints them."""
+        wanted = {
+            "street": (-0.8, 5.0, 0.05, -1.2, 0.10), "life": (-0.3, 4.0, 0.03, -0.8, 0.08), "grip": (-2.5, 6.5, -0.05, -1.8, 0.10), "look": (-3.0, 5.0, 0.0, -3.0, 0.05),
+        }  # fmt: skip
+        self.assertEqual({key: tuple(school.targets.values()) for key, school in ALIGNMENT_SCHOOLS.items()}, wanted)
+
+    def test_the_margin_is_what_is_left_to_being_close(self):
+        self.assertAlmostEqual(judge_off("x", "X", -0.2, 0.0, (0.25, 0.5), "", ()).margin, 0.05)
+        self.assertAlmostEqual(judge_off("x", "X", 0.4, 0.0, (0.25, 0.5), "", ()).margin, -0.15)
+
+
 class Judged(unittest.TestCase):
     def test_on_its_targets_everything_is_clear(self):
         self.assertEqual(set(states(angles()).values()), {"clear"})

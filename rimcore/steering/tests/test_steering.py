@@ -5,6 +5,7 @@ Sources beside each: plane geometry; vectors of a Cardan joint in space; facts m
 
 import math
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from hypothesis import given, settings
@@ -23,6 +24,9 @@ from rimcore.steering.rack import (
     centring,
     engagement,
     joint_angle,
+    kingpin_inboard_mm,
+    kingpin_track_mm,
+    most_steer_deg,
     rod,
     shaft_ratio,
     steered,
@@ -100,6 +104,30 @@ class Rack(unittest.TestCase):
         self.assertEqual(toggle(steered(axle, [0.0, far + 0.5])).state, "hit")
         five = HardPoints(LAYOUTS["five_link"], FIVE, Wheel(-30, 310))
         self.assertEqual(toggle(steered(Axle(five, five, 2600, 1400), [0.0])).state, "unmeasured")
+
+    def test_most_steer_each_way_where_the_sides_differ(self):
+        """The left rod shorter: to the left it is the right wheel that swings in, so the two ways differ; each is the largest of its own half."""
+        axle = Axle(upright(inner_y=-230.0), upright(), 2600, 1400)
+        found = steered(axle, np.linspace(-50, 50, 21).tolist())
+        for way in (1, -1):
+            rows = [k for k, rack in enumerate(found.rack_mm) if rack * way >= 0 and np.isfinite(found.inside_deg[k])]
+            self.assertAlmostEqual(most_steer_deg(found, way), max(found.inside_deg[k] for k in rows))
+        self.assertNotAlmostEqual(most_steer_deg(found, 1), most_steer_deg(found, -1), places=2)
+        self.assertIsNone(most_steer_deg(steered(axle, [0.0]), 1))
+
+    def test_kingpins_apart_are_the_faces_less_what_lies_inboard(self):
+        """A strut whose axis passes 88 mm inboard of the face: 2 × (740 − 88) between the axes."""
+        strut = HardPoints(LAYOUTS["strut"], STRUT, Wheel(0, 300))
+        inboard = kingpin_inboard_mm(strut)
+        self.assertGreater(inboard, 20)
+        self.assertAlmostEqual(kingpin_track_mm(strut, strut, 740.0), 2 * (740.0 - inboard))
+        wider = replace(strut, half_track_mm=760.0)
+        self.assertAlmostEqual(kingpin_track_mm(strut, wider, 740.0), 740.0 + 760.0 - 2 * inboard)
+
+    def test_a_margin_of_lengths_that_agree(self):
+        sides, diagonals = squareness(Frame(900, 901, 700, 700, 1140, 1142))
+        self.assertAlmostEqual(sides.margin, 1.5875 - 1.0)
+        self.assertAlmostEqual(diagonals.margin, 3.175 - 2.0)
 
     def test_a_turning_circle(self):
         found = steered(Axle(upright(), upright(), 2600, 1400), [-30.0, 0.0, 60.0])
