@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import sys
 from collections.abc import Sequence
 from typing import Any, TextIO
@@ -99,10 +100,14 @@ def _print(stdout: TextIO, found: dict[str, Any]) -> None:
 
 
 if __name__ == "__main__":
-    for stream in (sys.stdin, sys.stdout):
-        stream.reconfigure(encoding="utf-8")  # type: ignore[union-attr]
+    sys.stdin.reconfigure(encoding="utf-8")  # type: ignore[union-attr]
+    # What a solver's own library says on the way goes to standard error: standard output holds answers alone.
+    answers = os.fdopen(os.dup(1), "w", encoding="utf-8", closefd=True)
+    os.dup2(2, 1)
     try:
-        sys.exit(main(sys.argv[1:], sys.stdin, sys.stdout))
+        status = main(sys.argv[1:], sys.stdin, answers)
+        answers.flush()
+        sys.exit(status)
     except BrokenPipeError:
         sys.stderr.close()
         sys.exit(0)

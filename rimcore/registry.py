@@ -1,10 +1,12 @@
 """All calculations of the command line, by name: each topic adds its own."""
 
+from rimcore.aero.calculations import AIRED
 from rimcore.braking.calculations import BRAKED
 from rimcore.breathing.calculations import BREATHING
 from rimcore.cooling.calculations import COOLED
 from rimcore.driveline.calculations import DRIVELINE
 from rimcore.fastening.calculations import FASTENING
+from rimcore.mass.calculations import WEIGHED
 from rimcore.quantities.calculations import QUANTITIES
 from rimcore.ride.calculations import RIDE
 from rimcore.ride.calculations_weights import PADDED
@@ -32,4 +34,6 @@ CALCULATIONS = {
     **BREATHING,
     **COOLED,
     **BRAKED,
+    **AIRED,
+    **WEIGHED,
 }

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import t as student
+from scipy.special import stdtrit
 
 from rimcore.quantities.errors import BadInput
 
@@ -121,7 +121,7 @@ def together(runs: Sequence[Run]) -> Set:
     rows = np.stack([np.interp(grid, one.rpm, one.power_kw) for one in runs])
     mean, half = rows.mean(0), np.full(len(grid), np.nan)
     if len(runs) > 1:
-        half = student.ppf((1 + SHARE) / 2, len(runs) - 1) * rows.std(0, ddof=1) / np.sqrt(len(runs))
+        half = stdtrit(len(runs) - 1, (1 + SHARE) / 2) * rows.std(0, ddof=1) / np.sqrt(len(runs))
     return Set(grid, mean, mean - half, mean + half, len(runs), rows)
 
 
@@ -181,7 +181,7 @@ def _welch(one: Array, other: Array) -> tuple[Array, Array]:
     with np.errstate(divide="ignore", invalid="ignore"):
         free = total**2 / sum(part**2 / (len(rows) - 1) for part, rows in zip(parts, (one, other), strict=True))
     free = np.where(np.isfinite(free), free, len(one) + len(other) - 2)
-    return change, student.ppf((1 + SHARE) / 2, free) * np.sqrt(total)
+    return change, stdtrit(free, (1 + SHARE) / 2) * np.sqrt(total)
 
 
 def _said(whole: tuple[float, float, float] | None, before: int, after: int) -> str:

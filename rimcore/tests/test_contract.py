@@ -63,6 +63,21 @@ GOOD = {
         "mass_kg": 1400, "from_kmh": 100, "wheelbase_mm": 2560, "cg_height_mm": 540, "front_pct": 62, "loaded_radius_mm": {"front": 305, "rear": 300},
         "rotors_kg": {"front": 6.5, "rear": 4.2}, "before": {"mass_kg": 1300, "loaded_radius_mm": {"front": 300, "rear": 300}},
     },
+    "coastdown": {
+        "runs": [{"direction": way, "t_s": [0, 5, 10, 15, 20, 25], "v_kmh": [110, 100, 91, 83, 76, 70]} for way in ("out", "back")], "mass_kg": 1200,
+        "air": {"temperature_C": 15, "pressure_kPa": 101.3}, "frontal_m2": 2.0,
+    },
+    "ramp": {
+        "lip_mm": {"ahead_of_axle": 800, "height": 150}, "tail_mm": {"behind_axle": 700, "height": 250}, "belly_mm": {"behind_front_axle": 1300, "height": 140},
+        "radius_mm": {"front": 300, "rear": 300}, "wheelbase_mm": 2560, "ramps_deg": [{"name": "drive", "deg": 9}],
+    },
+    "splitter": {"area_m2": 0.3, "speed_kmh": 150, "fasteners": 12, "lever_mm": {"load": 150, "adjuster": 300}, "adjusters": 2},
+    "panel": {
+        "outline_mm": [[0, 0], [900, 0], [900, 600], [0, 600]], "holes_mm": [[[100, 100], [200, 100], [200, 200]]], "kg_per_m2": 4.1, "sheet_mm": [1000, 2000],
+        "heat": [{"name": "pipe", "line_mm": [[1000, 0], [1000, 600]], "radius_mm": 30, "keep_mm": 50}],
+    },
+    "balance": {"pads_kg": FOUR, "wheelbase_mm": 2570, "track_mm": {"front": 1520, "rear": 1490}, "cg_height_mm": 500, "items": [{"name": "seat", "kg": -14, "x_mm": 2200, "y_mm": 300, "z_mm": 450}]},
+    "lighten": {"items": [{"name": "seat", "kg": 14, "money": -40}, {"name": "spare", "kg": 11}], "maximise": "kg"},
     "gearing": {"tyre": "225/45R17", "gears": [3.5, 1.0], "axle_ratio": 4.1, "speed_kmh": 100, "rpm": 3000},
     "bolt": {"thread": "M12x1.5", "class": "10.9", "torque_Nm": 110, "wrench_mm": 450, "adapter_mm": 50},
     "quantity": {"text": "3 mm", "kind": "length"},

@@ -1,0 +1,114 @@
+"""Slopes that a car gets over: approach, departure and the crest under its belly."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from rimcore.quantities.errors import BadInput
+from rimcore.quantities.judgement import COMMON_PRACTICE, Judgement, State, unmeasured
+
+#: less than this left over a slope is tight [deg] (common practice)
+MARGIN_DEG = 2.0
+#: steeper than this is given as this [deg]
+STEEPEST_DEG = 90.0
+
+
+@dataclass(frozen=True)
+class Angles:
+    """Approach, departure and ramp-over [deg]; None where its point is not measured."""
+
+    approach_deg: float | None
+    departure_deg: float | None
+    breakover_deg: float | None
+
+    @property
+    def known(self) -> dict[str, float]:
+        """By name, those that are known."""
+        named = {"approach": self.approach_deg, "departure": self.departure_deg, "breakover": self.breakover_deg}
+        return {name: value for name, value in named.items() if value is not None}
+
+
+def tangent_deg(away_mm: float, height_mm: float, radius_mm: float, field: str = "height") -> float:
+    """Slope of the line through a point that touches a tyre from below [deg]; the tyre stands on the ground.
+
+    With the line's slope θ: away sin θ + (radius − height) cos θ = radius.
+
+    Raises
+    ------
+    BadInput : the point lies inside the tyre
+
+    Examples
+    --------
+    >>> round(tangent_deg(700.0, 0.0, 300.0), 9), round(tangent_deg(600.0, 300.0, 300.0), 3)
+    (0.0, 30.0)
+    """
+    reach = math.hypot(away_mm, radius_mm - height_mm)
+    if reach < radius_mm - 1e-9:
+        raise BadInput(f"the point lies inside the tyre of radius {radius_mm:g} mm; accepted: a point outside it", field)
+    angle = math.degrees(math.atan2(away_mm, radius_mm - height_mm) - math.acos(min(1.0, radius_mm / reach)))
+    return min(STEEPEST_DEG, max(0.0, angle))
+
+
+def angles(
+    lip: tuple[float, float],
+    tail: tuple[float, float] | None,
+    belly: tuple[float, float] | None,
+    radius_mm: tuple[float, float],
+    wheelbase_mm: float,
+) -> Angles:
+    """All three angles.
+
+    Parameters
+    ----------
+    lip : ahead of the front axle, height [mm]
+    tail : behind the rear axle, height
+    belly : behind the front axle, height
+    radius_mm : front and rear, loaded
+
+    Source: plane geometry; the terms of ISO 612.
+
+    Examples
+    --------
+    >>> found = angles((800, 150), None, (1300, 140), (300, 300), 2600)
+    >>> round(found.approach_deg, 2), found.departure_deg, round(found.breakover_deg, 2)
+    (11.01, None, 12.45)
+    """
+    front, rear = radius_mm
+    over = None
+    if belly is not None:
+        ahead, height = belly
+        over = min(
+            STEEPEST_DEG, tangent_deg(ahead, height, front, "belly_mm") + tangent_deg(wheelbase_mm - ahead, height, rear, "belly_mm")
+        )
+    return Angles(tangent_deg(*lip, front, "lip_mm"), None if tail is None else tangent_deg(*tail, rear, "tail_mm"), over)
+
+
+def judge_ramp(name: str, slope_deg: float, found: Angles) -> tuple[Judgement, str | None]:
+    """A slope against the least of the angles, and which of them limits; unmeasured while one is missing, unless the rest already hits.
+
+    >>> judge_ramp("drive", 12.0, Angles(13.0, None, 14.0))[0].state, judge_ramp("drive", 15.0, Angles(13.0, None, 14.0))[0].state
+    ('unmeasured', 'hit')
+    """
+    by, least = min(found.known.items(), key=lambda one: one[1])
+    left = least - slope_deg
+    missing = [what for what in ("approach", "departure", "breakover") if what not in found.known]
+    code = f"air.ramp.{name}"
+    if missing and left >= 0:
+        words = {"departure": "the tail", "breakover": "the belly"}
+        said = " and ".join(words[one] for one in missing)
+        return unmeasured(
+            code, name, f"not measured: {said}; the rest leaves {left:.1f}°", [f"air.{one}" for one in missing], [f"measure {said}"]
+        ), None
+    state: State = "hit" if left < 0 else "tight" if left < MARGIN_DEG else "clear"
+    return Judgement(
+        code, name, state, f"{by} {least:.1f}°, the slope has {slope_deg:g}°: {left:+.1f}°".replace("-", "−"), f"plane geometry; {MARGIN_DEG:g}° wanted ({COMMON_PRACTICE})",
+        value=left, unit="°", held_against=MARGIN_DEG, margin=left - MARGIN_DEG, formula=f"{least:.2f} − {slope_deg:g} = {left:.2f}°",
+        remedies=() if state == "clear" else ("up at an angle, one wheel first", "higher at that end", "planks that make the slope longer"),
+    ), by  # fmt: skip
+
+
+def judged_ramps(slopes: Sequence[tuple[str, float]], found: Angles) -> list[tuple[Judgement, str | None]]:
+    """Every slope of a person's own list."""
+    return [judge_ramp(name, slope, found) for name, slope in slopes]

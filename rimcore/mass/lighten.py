@@ -1,0 +1,298 @@
+"""Which items to take out: exactly, by integer programming, with what an item needs and what it may not go with."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.quantities.errors import BadInput
+
+Array = NDArray[np.float64]
+
+#: figures are compared to this
+SAME = 1e-6
+#: pairs of the frontier that are all given, and sums at which it is looked at beyond that
+MOST_PAIRS = 40
+#: items up to which the frontier is worked out unasked
+FRONTIER_ITEMS = 60
+#: longest that is spent on which of equal sets is taken [s]
+EQUALS_S = 1.5
+#: what can be minimised with a goal
+LEAST = ("money", "hours", "items")
+
+
+@dataclass(frozen=True)
+class Item:
+    """Something that can come out: kilograms, what goes back in its place, money (minus where it is sold), hours."""
+
+    name: str
+    kg: float
+    put_back_kg: float = 0.0
+    money: float = 0.0
+    hours: float = 0.0
+    reversible: bool = True
+    allowed: bool = True
+    needs: tuple[str, ...] = ()
+    not_with: tuple[str, ...] = ()
+
+    @property
+    def net_kg(self) -> float:
+        """What the car loses."""
+        return self.kg - self.put_back_kg
+
+
+@dataclass(frozen=True)
+class Limits:
+    """Most money and hours; None is as much as it takes."""
+
+    money: float | None = None
+    hours: float | None = None
+    reversible_only: bool = False
+
+
+@dataclass(frozen=True)
+class Lightened:
+    """The best set in the list's order, its sums, and whether that is proven."""
+
+    chosen: tuple[str, ...]
+    kg: float
+    money: float
+    hours: float
+    reached: bool | None
+    best_possible_kg: float
+    proven: bool
+    bound_kg: float | None = None
+    frontier: tuple[tuple[float, float], ...] | None = field(default=None)
+    warnings: tuple[str, ...] = ()
+
+
+class _OutOfTime(Exception):
+    def __init__(self, bound: float) -> None:
+        self.bound = bound
+
+
+class _Program:
+    """The items as rows of a program in 0 and 1; each question adds rows to it."""
+
+    def __init__(self, items: Sequence[Item], limits: Limits, until: float) -> None:
+        self.items, self.until = items, until
+        self.net, self.money, self.hours = (np.array([getattr(one, name) for one in items]) for name in ("net_kg", "money", "hours"))
+        self.count = np.ones(len(items))
+        self.most = np.array([float(one.allowed and (one.reversible or not limits.reversible_only)) for one in items])
+        self.rows: list[tuple[Array, float, float]] = []
+        place = {one.name: k for k, one in enumerate(items)}
+        for k, one in enumerate(items):
+            for other in one.needs:
+                self.rows.append((self._row({k: 1.0, place[other]: -1.0}), -np.inf, 0.0))
+            for other in one.not_with:
+                self.rows.append((self._row({k: 1.0, place[other]: 1.0}), -np.inf, 1.0))
+        for values, most in ((self.money, limits.money), (self.hours, limits.hours)):
+            if most is not None:
+                self.rows.append((values, -np.inf, most + SAME / 2))
+
+    def _row(self, entries: dict[int, float]) -> Array:
+        row = np.zeros(len(self.items))
+        for k, value in entries.items():
+            row[k] += value
+        return row
+
+    def solve(self, cost: Array, more: Sequence[tuple[Array, float, float]] = (), held: Array | None = None) -> Array | None:
+        """Items that make the cost least (n,), 0 or 1; None where nothing holds to the rows.
+
+        Raises
+        ------
+        _OutOfTime : with the bound so far
+        """
+        from scipy.optimize import Bounds, LinearConstraint, milp
+
+        left = self.until - time.monotonic()
+        if left <= 0:
+            raise _OutOfTime(-np.inf)
+        rows = [*self.rows, *more]
+        limits = (
+            LinearConstraint(np.array([row for row, _, _ in rows]), [low for _, low, _ in rows], [high for _, _, high in rows])
+            if rows
+            else ()
+        )
+        low = np.zeros(len(cost)) if held is None else held
+        found = milp(
+            cost,
+            integrality=np.ones(len(cost)),
+            bounds=Bounds(low, self.most),
+            constraints=limits,
+            options={"time_limit": max(0.05, left), "mip_rel_gap": 0.0},
+        )
+        if found.status == 2:
+            return None
+        if found.status != 0 or found.x is None:
+            bound = found.mip_dual_bound
+            raise _OutOfTime(float(bound) if bound is not None else -np.inf)
+        return np.asarray(np.round(found.x))
+
+    def settled(self, costs: Sequence[Array], more: Sequence[tuple[Array, float, float]] = (), best: Array | None = None) -> Array | None:
+        """The first cost least, then the next among those, and so on; last, earlier items of the list.
+
+        ``best`` is a set that is known to make the first cost least. What follows it only decides between equals and gets little time.
+
+        Raises
+        ------
+        _OutOfTime : before the first cost was settled
+        """
+        rows = list(more)
+        best = self.solve(costs[0], rows) if best is None else best
+        if best is None:
+            return None
+        whole, self.until = self.until, min(self.until, time.monotonic() + EQUALS_S)
+        try:
+            for place, cost in enumerate(costs):
+                if place:
+                    found = self.solve(cost, rows)
+                    best = best if found is None else found
+                rows.append((cost, -np.inf, float(cost @ best) + SAME / 2))
+            return self._earliest(best, rows)
+        except _OutOfTime:
+            return best
+        finally:
+            self.until = whole
+
+    def _earliest(self, best: Array, rows: Sequence[tuple[Array, float, float]]) -> Array:
+        """Among equal sets the one with the earliest items; as far as the time goes."""
+        held = np.zeros(len(best))
+        try:
+            # One more row asks for any other set; where there is none, this one is the earliest.
+            other = np.where(best > 0.5, -1.0, 1.0)
+            if self.solve(np.zeros(len(best)), [*rows, (other, 1.0 - float(best.sum()), np.inf)]) is None:
+                return best
+            for k in range(len(best)):
+                if not best[k] and self.most[k]:
+                    tried = held.copy()
+                    tried[k] = 1.0
+                    found = self.solve(np.zeros(len(best)), rows, tried)
+                    best = best if found is None else found
+                held[k] = best[k]
+                if np.array_equal(held, best):
+                    break
+        except _OutOfTime:
+            return best
+        return best
+
+
+def lighten(
+    items: Sequence[Item],
+    limits: Limits,
+    goal_kg: float | None = None,
+    least: str | None = None,
+    frontier: bool | None = None,
+    time_limit_s: float = 5.0,
+) -> Lightened:
+    """The best set: with ``least`` the cheapest that reaches the goal, else the heaviest that the limits allow.
+
+    Ties: more kg, less money, fewer hours, fewer items, earlier in the list. A goal out of reach gives the cheapest set of the most kg.
+
+    Raises
+    ------
+    BadInput : an item twice, an unknown or own name in what it needs or may not go with
+
+    Examples
+    --------
+    >>> items = [Item("seat", 14.0, money=-40.0), Item("spare", 11.0), Item("glass", 9.0, 4.0, money=220.0)]
+    >>> lighten(items, Limits(money=0.0)).chosen, lighten(items, Limits(), 12.0, "items").chosen
+    (('seat', 'spare'), ('seat',))
+    """
+    _named(items)
+    program = _Program(items, limits, time.monotonic() + time_limit_s)
+    kg, money, hours, count = -program.net, program.money, program.hours, program.count
+    ties = [kg, money, hours, count]
+    try:
+        top = program.solve(kg)
+    except _OutOfTime as late:
+        return _late(items, -late.bound)
+    best_kg = float(program.net @ top) if top is not None else 0.0
+    chosen, proven, bound = top, True, None
+    try:
+        if least is not None and goal_kg is not None and best_kg >= goal_kg - SAME:
+            first = {"money": money, "hours": hours, "items": count}[least]
+            chosen = program.settled([first, *ties], [(program.net, goal_kg - SAME / 2, np.inf)])
+        else:
+            chosen = program.settled(ties, (), top)
+    except _OutOfTime:
+        proven, bound = False, best_kg
+    pairs = _frontier(program, frontier, len(items))
+    if chosen is None:
+        chosen = np.zeros(len(items))
+    reached = None if goal_kg is None else float(program.net @ chosen) >= goal_kg - SAME
+    names = tuple(one.name for one, out in zip(items, chosen, strict=True) if out)
+    kg_out, paid, worked = (float(values @ chosen) + 0.0 for values in (program.net, money, hours))
+    return Lightened(names, kg_out, paid, worked, reached, best_kg + 0.0, proven, bound, *pairs)
+
+
+def _late(items: Sequence[Item], bound: float) -> Lightened:
+    """Out of time before anything was proven: nothing chosen, and what could still be."""
+    most = min(bound, sum(max(0.0, one.net_kg) for one in items))
+    return Lightened((), 0.0, 0.0, 0.0, None, 0.0, False, most, None, ("Out of time; nothing is proven.",))
+
+
+def _named(items: Sequence[Item]) -> None:
+    names = [one.name for one in items]
+    for place, one in enumerate(items):
+        if names.index(one.name) != place:
+            raise BadInput(f"“{one.name}” stands there twice; accepted: every name once", f"items.{place}.name")
+        for kind in ("needs", "not_with"):
+            for row, other in enumerate(getattr(one, kind)):
+                if other == one.name or other not in names:
+                    what = "is the item itself" if other == one.name else "is no item of the list"
+                    raise BadInput(f"“{other}” {what}; accepted: another item's name", f"items.{place}.{kind}.{row}")
+
+
+def _frontier(program: _Program, asked: bool | None, count: int) -> tuple[tuple[tuple[float, float], ...] | None, tuple[str, ...]]:
+    """Undominated pairs of kg and money, money rising; and what keeps it from being whole, in words."""
+    if asked is False or (asked is None and count > FRONTIER_ITEMS):
+        return None, ()
+    try:
+        pairs = _all_pairs(program)
+        return (tuple(pairs) if pairs is not None else tuple(_at_sums(program))), ()
+    except _OutOfTime:
+        return None, ("The frontier was not finished in time.",)
+
+
+def _pair(program: _Program, more: Sequence[tuple[Array, float, float]]) -> tuple[float, float] | None:
+    """The most kg under some rows, and the least money that it takes."""
+    top = program.solve(-program.net, more)
+    if top is None:
+        return None
+    kg = float(program.net @ top)
+    cheap = program.solve(program.money, [*more, (program.net, kg - SAME / 2, np.inf)])
+    if cheap is None:
+        return None
+    return float(program.net @ cheap) + 0.0, float(program.money @ cheap) + 0.0
+
+
+def _all_pairs(program: _Program) -> list[tuple[float, float]] | None:
+    """From the most kg down, each with strictly less money; None beyond forty."""
+    found: list[tuple[float, float]] = []
+    rows: list[tuple[Array, float, float]] = []
+    while (pair := _pair(program, rows)) is not None:
+        if not found or pair[0] < found[-1][0] - SAME:
+            found.append(pair)
+        if len(found) > MOST_PAIRS:
+            return None
+        rows = [(program.money, -np.inf, pair[1] - 4 * SAME)]
+    return found[::-1]
+
+
+def _at_sums(program: _Program) -> list[tuple[float, float]]:
+    """The exact best for forty even sums from the least money to that of the most kg."""
+    cheapest, dearest = program.solve(program.money), _pair(program, [])
+    if cheapest is None or dearest is None:
+        return []
+    first = float(program.money @ cheapest)
+    found: list[tuple[float, float]] = []
+    for most in np.linspace(first, dearest[1], MOST_PAIRS):
+        pair = _pair(program, [(program.money, -np.inf, float(most) + SAME / 2)])
+        if pair is not None and (not found or pair[0] > found[-1][0] + SAME):
+            found.append(pair)
+    return found
