@@ -59,10 +59,11 @@ def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None
     moved = setting.rack_mm
     length, change = _rod(points, moved)
     return Stood(
-        file.car.use, end, old_of(file, end), run_of(file, end, held), min(loads.values()) if len(loads) == 2 else None, springs.unsprung_kg if springs else None,
+        file.car.use, end, old_of(file, end), min(loads.values()) if len(loads) == 2 else None, springs.unsprung_kg if springs else None,
         springs.motion_ratio if springs else None, springs.preload_mm if springs else 0.0, bump, droop, setting.ride_drop_mm, eats, stands,
         file.camber_of(now) if now is not None else None, setting.perch_up_mm, moved,
         length, change, points.joints_apart_mm if points is not None else None, racked if end == "F" else None, _used(file, end, loads, springs), max(loads.values()) if len(loads) == 2 else None,
+        run_of(file, end, held),
     )  # fmt: skip
 
 

@@ -31,6 +31,8 @@ CHASSIS: dict[str, Family] = {
         SPRING, HELPER, DAMPER, BUMP_STOP, TOP_MOUNT, CONTROL_ARM, BALL_JOINT, BUSH, ROLL_BAR, BAR_LINK, SUBFRAME, TIE_ROD, RACK_BRACKET, SHAFT, LEAF_PACK, LIFT_BLOCK, U_BOLT, PROPSHAFT, HOSE,
     )
 }  # fmt: skip
+#: families of engine, cooling, gears and pads
+RUNNING: dict[str, Family] = {family.key: family for family in (*STOPPING, *PIPED, *EXHAUSTED, *COOLED, *TURNED)}
 FAMILIES: dict[str, Family] = {
     family.key: family
     for family in (

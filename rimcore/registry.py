@@ -3,6 +3,7 @@
 from rimcore.aero.calculations import AIRED
 from rimcore.braking.calculations import BRAKED
 from rimcore.breathing.calculations import BREATHING
+from rimcore.breathing.calculations_runs import RUN_OF_PIPE
 from rimcore.cooling.calculations import COOLED
 from rimcore.driveline.calculations import DRIVELINE
 from rimcore.fastening.calculations import FASTENING
@@ -32,6 +33,7 @@ CALCULATIONS = {
     **STEER,
     **SETTING,
     **BREATHING,
+    **RUN_OF_PIPE,
     **COOLED,
     **BRAKED,
     **AIRED,

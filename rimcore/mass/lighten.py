@@ -19,6 +19,8 @@ SAME = 1e-6
 MOST_PAIRS = 40
 #: items up to which the frontier is worked out unasked
 FRONTIER_ITEMS = 60
+#: slack of a sum of whole figures
+WHOLE = 0.5
 #: longest that is spent on which of equal sets is taken [s]
 EQUALS_S = 1.5
 #: what can be minimised with a goal
@@ -70,6 +72,46 @@ class Lightened:
     warnings: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True, eq=False)
+class _Figures:
+    """Figures of the items in a unit in which they are whole where there is one, so that sums are compared exactly.
+
+    ``near`` is how far a sum may lie off and count as the same, in that unit.
+    """
+
+    values: Array = field(repr=False)
+    factor: float
+    near: float
+
+    def sum(self, chosen: Array) -> float:
+        """Of a set, in the unit of the figures."""
+        return float(self.values @ chosen)
+
+    def said(self, chosen: Array) -> float:
+        """Of a set, as it was given."""
+        return self.sum(chosen) / self.factor + 0.0
+
+    def at_most(self, limit: float) -> float:
+        """A limit in the unit of the figures, with its slack."""
+        scaled = limit * self.factor
+        return np.floor(scaled + SAME) + self.near if self.near == WHOLE else scaled + self.near
+
+    def at_least(self, goal: float) -> float:
+        """A goal in the unit of the figures, with its slack."""
+        scaled = goal * self.factor
+        return np.ceil(scaled - SAME) - self.near if self.near == WHOLE else scaled - self.near
+
+
+def _figures(values: Sequence[float]) -> _Figures:
+    """Whole to six decimals, else as they are."""
+    given = np.array(values, dtype=float)
+    for places in range(7):
+        whole = given * 10.0**places
+        if (np.abs(whole - np.round(whole)) < 1e-7).all():
+            return _Figures(np.round(whole), 10.0**places, WHOLE)
+    return _Figures(given, 1.0, SAME / 2)
+
+
 class _OutOfTime(Exception):
     def __init__(self, bound: float) -> None:
         self.bound = bound
@@ -80,8 +122,9 @@ class _Program:
 
     def __init__(self, items: Sequence[Item], limits: Limits, until: float) -> None:
         self.items, self.until = items, until
-        self.net, self.money, self.hours = (np.array([getattr(one, name) for one in items]) for name in ("net_kg", "money", "hours"))
-        self.count = np.ones(len(items))
+        self.net, self.money, self.hours = (_figures([getattr(one, name) for one in items]) for name in ("net_kg", "money", "hours"))
+        self.lost = _Figures(-self.net.values, self.net.factor, self.net.near)
+        self.count = _figures([1.0] * len(items))
         self.most = np.array([float(one.allowed and (one.reversible or not limits.reversible_only)) for one in items])
         self.rows: list[tuple[Array, float, float]] = []
         place = {one.name: k for k, one in enumerate(items)}
@@ -92,7 +135,7 @@ class _Program:
                 self.rows.append((self._row({k: 1.0, place[other]: 1.0}), -np.inf, 1.0))
         for values, most in ((self.money, limits.money), (self.hours, limits.hours)):
             if most is not None:
-                self.rows.append((values, -np.inf, most + SAME / 2))
+                self.rows.append((values.values, -np.inf, values.at_most(most)))
 
     def _row(self, entries: dict[int, float]) -> Array:
         row = np.zeros(len(self.items))
@@ -133,7 +176,9 @@ class _Program:
             raise _OutOfTime(float(bound) if bound is not None else -np.inf)
         return np.asarray(np.round(found.x))
 
-    def settled(self, costs: Sequence[Array], more: Sequence[tuple[Array, float, float]] = (), best: Array | None = None) -> Array | None:
+    def settled(
+        self, costs: Sequence[_Figures], more: Sequence[tuple[Array, float, float]] = (), best: Array | None = None
+    ) -> Array | None:
         """The first cost least, then the next among those, and so on; last, earlier items of the list.
 
         ``best`` is a set that is known to make the first cost least. What follows it only decides between equals and gets little time.
@@ -143,16 +188,16 @@ class _Program:
         _OutOfTime : before the first cost was settled
         """
         rows = list(more)
-        best = self.solve(costs[0], rows) if best is None else best
+        best = self.solve(costs[0].values, rows) if best is None else best
         if best is None:
             return None
         whole, self.until = self.until, min(self.until, time.monotonic() + EQUALS_S)
         try:
             for place, cost in enumerate(costs):
                 if place:
-                    found = self.solve(cost, rows)
+                    found = self.solve(cost.values, rows)
                     best = best if found is None else found
-                rows.append((cost, -np.inf, float(cost @ best) + SAME / 2))
+                rows.append((cost.values, -np.inf, cost.sum(best) + cost.near))
             return self._earliest(best, rows)
         except _OutOfTime:
             return best
@@ -205,18 +250,18 @@ def lighten(
     """
     _named(items)
     program = _Program(items, limits, time.monotonic() + time_limit_s)
-    kg, money, hours, count = -program.net, program.money, program.hours, program.count
+    kg, money, hours, count = program.lost, program.money, program.hours, program.count
     ties = [kg, money, hours, count]
     try:
-        top = program.solve(kg)
+        top = program.solve(kg.values)
     except _OutOfTime as late:
-        return _late(items, -late.bound)
-    best_kg = float(program.net @ top) if top is not None else 0.0
+        return _late(items, -late.bound / kg.factor)
+    best_kg = program.net.said(top) if top is not None else 0.0
     chosen, proven, bound = top, True, None
     try:
         if least is not None and goal_kg is not None and best_kg >= goal_kg - SAME:
             first = {"money": money, "hours": hours, "items": count}[least]
-            chosen = program.settled([first, *ties], [(program.net, goal_kg - SAME / 2, np.inf)])
+            chosen = program.settled([first, *ties], [(program.net.values, program.net.at_least(goal_kg), np.inf)])
         else:
             chosen = program.settled(ties, (), top)
     except _OutOfTime:
@@ -224,9 +269,9 @@ def lighten(
     pairs = _frontier(program, frontier, len(items))
     if chosen is None:
         chosen = np.zeros(len(items))
-    reached = None if goal_kg is None else float(program.net @ chosen) >= goal_kg - SAME
+    reached = None if goal_kg is None else program.net.said(chosen) >= goal_kg - SAME
     names = tuple(one.name for one, out in zip(items, chosen, strict=True) if out)
-    kg_out, paid, worked = (float(values @ chosen) + 0.0 for values in (program.net, money, hours))
+    kg_out, paid, worked = (values.said(chosen) for values in (program.net, money, hours))
     return Lightened(names, kg_out, paid, worked, reached, best_kg + 0.0, proven, bound, *pairs)
 
 
@@ -259,40 +304,45 @@ def _frontier(program: _Program, asked: bool | None, count: int) -> tuple[tuple[
         return None, ("The frontier was not finished in time.",)
 
 
-def _pair(program: _Program, more: Sequence[tuple[Array, float, float]]) -> tuple[float, float] | None:
-    """The most kg under some rows, and the least money that it takes."""
-    top = program.solve(-program.net, more)
+def _pair(program: _Program, more: Sequence[tuple[Array, float, float]]) -> Array | None:
+    """The set of most kg under some rows, and of those the one of least money."""
+    net = program.net
+    top = program.solve(program.lost.values, more)
     if top is None:
         return None
-    kg = float(program.net @ top)
-    cheap = program.solve(program.money, [*more, (program.net, kg - SAME / 2, np.inf)])
-    if cheap is None:
-        return None
-    return float(program.net @ cheap) + 0.0, float(program.money @ cheap) + 0.0
+    return program.solve(program.money.values, [*more, (net.values, net.sum(top) - net.near, np.inf)])
+
+
+def _told(program: _Program, chosen: Array) -> tuple[float, float]:
+    return program.net.said(chosen), program.money.said(chosen)
 
 
 def _all_pairs(program: _Program) -> list[tuple[float, float]] | None:
-    """From the most kg down, each with strictly less money; None beyond forty."""
+    """From the most kg down, each with less money; None beyond forty."""
     found: list[tuple[float, float]] = []
     rows: list[tuple[Array, float, float]] = []
-    while (pair := _pair(program, rows)) is not None:
+    money = program.money
+    while (chosen := _pair(program, rows)) is not None:
+        pair = _told(program, chosen)
+        if found and pair[1] > found[-1][1] - SAME:
+            break
         if not found or pair[0] < found[-1][0] - SAME:
             found.append(pair)
         if len(found) > MOST_PAIRS:
             return None
-        rows = [(program.money, -np.inf, pair[1] - 4 * SAME)]
+        rows = [(money.values, -np.inf, money.sum(chosen) - max(money.near, 4 * SAME))]
     return found[::-1]
 
 
 def _at_sums(program: _Program) -> list[tuple[float, float]]:
     """The exact best for forty even sums from the least money to that of the most kg."""
-    cheapest, dearest = program.solve(program.money), _pair(program, [])
+    money = program.money
+    cheapest, dearest = program.solve(money.values), _pair(program, [])
     if cheapest is None or dearest is None:
         return []
-    first = float(program.money @ cheapest)
     found: list[tuple[float, float]] = []
-    for most in np.linspace(first, dearest[1], MOST_PAIRS):
-        pair = _pair(program, [(program.money, -np.inf, float(most) + SAME / 2)])
-        if pair is not None and (not found or pair[0] > found[-1][0] + SAME):
-            found.append(pair)
+    for most in np.linspace(money.sum(cheapest), money.sum(dearest), MOST_PAIRS):
+        chosen = _pair(program, [(money.values, -np.inf, float(most) + min(money.near, 1e-6 * money.factor))])
+        if chosen is not None and (not found or _told(program, chosen)[0] > found[-1][0] + SAME):
+            found.append(_told(program, chosen))
     return found

@@ -23,8 +23,6 @@ class Stood:
     use: str = "street"
     end: str = "F"
     old: Mapping[str, Said] = field(default_factory=dict)
-    #: what is known of engine, cooling and driveline: meter_mm, cap_kpa, core, coldest_c, drive, tuned_first and so on
-    run: Mapping[str, Any] = field(default_factory=dict)
     #: the lighter corner of the end, and what of it moves with the wheel
     corner_kg: float | None = None
     unsprung_kg: float | None = None
@@ -54,6 +52,8 @@ class Stood:
     inputs: tuple[InputUsed, ...] = ()
     #: the heavier corner, which comes to coil bind first; None where it is the only one known
     heavy_kg: float | None = None
+    #: what is known of engine, cooling and driveline: meter_mm, cap_kpa, core, coldest_c, drive, tuned_first and so on
+    run: Mapping[str, Any] = field(default_factory=dict)
 
     @property
     def moves_mm(self) -> float:

@@ -139,6 +139,13 @@ class Best(unittest.TestCase):
         self.assertEqual(lighten(items, Limits(money=99.0)).chosen, ("d",))
         self.assertEqual(lighten(items, Limits(money=100.0)).chosen, ("a", "b", "c", "d"))
 
+    def test_limits_and_goals_between_the_figures(self):
+        items = [Item("a", 5.0, money=100.0), Item("b", 4.0, money=99.0)]
+        self.assertEqual(lighten(items, Limits(money=99.6)).chosen, ("b",))
+        self.assertEqual(lighten(items, Limits(money=100.0)).chosen, ("a",))
+        self.assertEqual(lighten(items, Limits(), 4.4, "money").chosen, ("a",))
+        self.assertFalse(lighten(items, Limits(money=100.0), 5.4, "money").reached)
+
     def test_forty_sums_where_there_are_more_pairs(self):
         """Independent items of doubling mass and money: every set is undominated, 1,024 of them."""
         items = [Item(f"i{k}", float(2**k), money=float(2**k)) for k in range(10)]

@@ -4,7 +4,7 @@ import unittest
 from dataclasses import replace
 
 from rimcore.benches import LEVERS
-from rimcore.families import CHASSIS, FAMILIES, PAIRED
+from rimcore.families import CHASSIS, FAMILIES, PAIRED, RUNNING
 from rimcore.fastening.threads import parse_thread
 from rimcore.lines import parse_line
 from rimcore.parts.common import judge_count, judge_diameter, judge_sides, judged
@@ -433,7 +433,11 @@ class Counted(unittest.TestCase):
 class Declared(unittest.TestCase):
     def test_what_a_part_can_not_be_without(self):
         """Required, and kept in columns for lists that are sorted: written down, so that a slip of the pen is noticed."""
-        required = {key: {spec.code for spec in family.specs if spec.required} for key, family in FAMILIES.items() if key not in CHASSIS}
+        required = {
+            key: {spec.code for spec in family.specs if spec.required}
+            for key, family in FAMILIES.items()
+            if key not in CHASSIS and key not in RUNNING
+        }
         self.assertEqual(required, {
             "wheel": {"diameter_in", "width_in"}, "tyre": {"size", "diameter_in"}, "ring": {"inner_mm", "outer_mm"}, "spacer": {"thickness_mm"},
             "stud": {"thread", "length_mm"}, "nut": {"thread", "seat"}, "bolt": {"thread", "length_mm", "seat"}, "valve": set(), "sensor": set(), "cap": set(),
@@ -456,7 +460,7 @@ class Declared(unittest.TestCase):
                     [spec.code for spec in family.specs if spec.counted or spec.aside],
                 )
                 for key, family in FAMILIES.items()
-                if key not in CHASSIS
+                if key not in CHASSIS and key not in RUNNING
             },
             {
                 "wheel": (0.5, False, 2, {}, [again, (800, None, None)], ["bolts"]),
