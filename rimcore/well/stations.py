@@ -1,4 +1,4 @@
-"""The measuring plan: every station, how it is read, and what it unlocks."""
+"""The measuring plan: every station, how it is read, and what it unlocks. Longer than other files: it is one list."""
 
 from __future__ import annotations
 
