@@ -56,7 +56,15 @@ def rack_of_build(file: CarFile) -> tuple[tuple[float, ...], float]:
 
 
 def linked(file: CarFile, corner: str) -> Linked | None:
-    """A corner's links; None where points are missing or can't be assembled."""
+    """A corner's links, once a page; None where points are missing or can't be assembled."""
+    key = f"linked-{corner}"
+    if key not in file.extra:
+        file.extra[key] = _linked(file, corner)
+    found: Linked | None = file.extra[key]
+    return found
+
+
+def _linked(file: CarFile, corner: str) -> Linked | None:
     read = read_of(file, corner)
     if read is None or read.missing or fault_of_points(read):
         return None

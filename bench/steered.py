@@ -38,7 +38,15 @@ def end_of(kept: Rack | None, limit_mm: float) -> float:
 
 
 def pair(file: CarFile, *moves_mm: float) -> Steer | None:
-    """Both front corners with the rack moved; None until one side is read whole. A side that is not is the other one mirrored."""
+    """Both front corners with the rack moved, once a page; None until one side is read whole. A side that is not is the other one mirrored."""
+    key = f"pair-{moves_mm}"
+    if key not in file.extra:
+        file.extra[key] = _pair(file, moves_mm)
+    found: Steer | None = file.extra[key]
+    return found
+
+
+def _pair(file: CarFile, moves_mm: tuple[float, ...]) -> Steer | None:
     sides: dict[str, Linked | None] = {corner: linked(file, corner) for corner in ("FL", "FR")}
     there = sides["FL"] or sides["FR"]
     if there is None or file.car.wheelbase_mm is None:

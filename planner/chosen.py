@@ -68,7 +68,15 @@ def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
 
 
 def held_of(file: CarFile, build: Build) -> InHand:
-    """A build as other rooms see it."""
+    """A build as other rooms see it; once a page."""
+    key = f"held-{id(build)}"
+    if key not in file.extra:
+        file.extra[key] = _held(file, build)
+    found: InHand = file.extra[key]
+    return found
+
+
+def _held(file: CarFile, build: Build) -> InHand:
     ratios = {
         end: float(one.part.spec["ratio"])
         for end in ("F", "R")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from rimcore.breathing.air import Air
 from rimcore.breathing.bill import Piece, said
@@ -72,7 +73,8 @@ class Flowed:
         return max((one.mach for one in self.lost if one.mach is not None), default=None)
 
 
-def intake_flow(pieces: Sequence[Piece], breath: Breath) -> Flowed:
+@lru_cache(maxsize=128)
+def intake_flow(pieces: tuple[Piece, ...], breath: Breath) -> Flowed:
     """The intake at an engine speed.
 
     Raises
@@ -84,7 +86,8 @@ def intake_flow(pieces: Sequence[Piece], breath: Breath) -> Flowed:
     return Flowed(tuple(pieces), tuple(losses([one.section for one in pieces], flow, gases, SMOOTH_MM)), flow)
 
 
-def exhaust_flow(pieces: Sequence[Piece], breath: Breath, gas_in_c: float, gas_out_c: float, pipes: int = 1) -> Flowed:
+@lru_cache(maxsize=128)
+def exhaust_flow(pieces: tuple[Piece, ...], breath: Breath, gas_in_c: float, gas_out_c: float, pipes: int = 1) -> Flowed:
     """The exhaust at an engine speed; one of ``pipes`` runs side by side.
 
     Raises

@@ -7,6 +7,7 @@ import math
 import warnings
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any, BinaryIO
 
 import numpy as np
@@ -197,15 +198,21 @@ class Drone:
 
 
 def drone(heard: Heard) -> Drone | None:
-    """A tone that drones: the line of 40 to 200 Hz that stands out most, if by 10 dB."""
-    inside = np.flatnonzero((heard.lines_hz >= DRONE_HZ[0]) & (heard.lines_hz <= DRONE_HZ[1]))
+    """A tone that drones: the line of 40 to 200 Hz that is loudest among those that stand out by 10 dB."""
+    return _drone(tuple(heard.lines_hz.tolist()), tuple(heard.lines_db.tolist()))
+
+
+@lru_cache(maxsize=64)
+def _drone(lines_hz: tuple[float, ...], lines_db: tuple[float, ...]) -> Drone | None:
+    """Once for a spectrum."""
+    all_hz, all_db = np.array(lines_hz), np.array(lines_db)
     best: Drone | None = None
-    for row in inside:
-        hz = heard.lines_hz[row]
-        round_it = (np.abs(heard.lines_hz - hz) > 0.04 * hz) & (heard.lines_hz >= hz * 10**-0.1) & (heard.lines_hz <= hz * 10**0.1)
-        over = float(heard.lines_db[row] - np.median(heard.lines_db[round_it])) if round_it.any() else 0.0
-        if over >= TONE_DB and (best is None or heard.lines_db[row] > best.level_db):
-            best = Drone(float(hz), float(heard.lines_db[row]), over)
+    for row in np.flatnonzero((all_hz >= DRONE_HZ[0]) & (all_hz <= DRONE_HZ[1])):
+        hz = all_hz[row]
+        round_it = (np.abs(all_hz - hz) > 0.04 * hz) & (all_hz >= hz * 10**-0.1) & (all_hz <= hz * 10**0.1)
+        over = float(all_db[row] - np.median(all_db[round_it])) if round_it.any() else 0.0
+        if over >= TONE_DB and (best is None or all_db[row] > best.level_db):
+            best = Drone(float(hz), float(all_db[row]), over)
     return best
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from functools import lru_cache
 
 from rimcore.breathing.bill import MATERIALS, Piece
 from rimcore.breathing.runs import BORED, BOXED, Section
@@ -156,6 +157,7 @@ def _extra(piece: Piece, text: str) -> Piece:
     )
 
 
+@lru_cache(maxsize=256)
 def parse_run(text: str) -> tuple[Piece, ...]:
     """Lines as a run, in the order of the flow.
 
