@@ -56,7 +56,7 @@ def brakes(request: HttpRequest, car_id: int) -> HttpResponse:
     """One stop before and with the build."""
     file = open_file(request.user, car_id)
     kept = kept_of(file)
-    form = BrakesForm(file, request.POST or None, initial=_initial(kept))
+    form = BrakesForm(file, request.POST if request.method == "POST" else None, initial=_initial(kept))
     if request.method == "POST" and form.is_valid():
         services.set_brakes(file.car, form.cleaned_data)
         messages.success(request, "Brakes kept.")

@@ -57,7 +57,7 @@ def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
     """Everything of the cooling on one sheet."""
     file = open_file(request.user, car_id)
     kept = kept_of(file)
-    form = CoolingForm(file, request.POST or None, initial=_initial(kept))
+    form = CoolingForm(file, request.POST if request.method == "POST" else None, initial=_initial(kept))
     if request.method == "POST" and form.is_valid():
         services.set_cooling(file.car, form.cleaned_data)
         messages.success(request, "Cooling kept.")

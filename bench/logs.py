@@ -48,6 +48,11 @@ class FileForm(forms.Form):
     who = forms.CharField(max_length=60, required=False, label="Who")
     taken_on = PastDayField()
 
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        kind = str(self.data.get("kind") or self.initial.get("kind") or "")
+        self.fields["file"].widget.attrs["data-most-bytes"] = MOST_BYTES.get(kind, MOST_TEXT)
+
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
         found: UploadedFile | None = cleaned.get("file")
@@ -136,7 +141,7 @@ def add(request: HttpRequest, car_id: int) -> HttpResponse:
         raise Http404
     user: Any = request.user
     form = FileForm(
-        request.POST or None, request.FILES or None, initial={"kind": kind, "who": user.get_short_name() or user.username, "taken_on": timezone.localdate()}
+        *((request.POST, request.FILES) if request.method == "POST" else ()), initial={"kind": kind, "who": user.get_short_name() or user.username, "taken_on": timezone.localdate()}
     )  # fmt: skip
     if request.method == "POST" and request.POST.get("simulate"):
         return _simulated(request, file, kind)
@@ -231,7 +236,7 @@ def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
             table = _table(opened.read())
     except (OSError, ValueError, CoreError) as error:
         raise Http404 from error
-    form = ColumnsForm(one, table, file, request.POST or None, initial=one.asked)
+    form = ColumnsForm(one, table, file, request.POST if request.method == "POST" else None, initial=one.asked)
     if request.method == "POST" and form.is_valid() and form.found is not None:
         services.keep_log(one, {}, form.asked, form.found.kept)
         messages.success(request, f"{one.name} kept: {form.found.said}.")
@@ -248,7 +253,7 @@ def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
 def _sound(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
     engine = engine_of(file)
     first: dict[str, Any] = {"rpm": engine.cruise_rpm if engine else None} | one.asked
-    form = HeardForm(request.POST or None, initial=first)
+    form = HeardForm(request.POST if request.method == "POST" else None, initial=first)
     if request.method == "POST" and form.is_valid():
         asked = {name: value for name, value in form.cleaned_data.items() if value not in ("", None)}
         services.keep_log(one, {}, asked, one.found)

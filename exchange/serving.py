@@ -121,7 +121,7 @@ MOST_CONNECTIONS, IDLE_S = 1000, 20
 #: threads of one process; the work is arithmetic, so that more would only wait for each other
 THREADS = 4
 #: largest request that is read at all; pages refuse smaller ones in their own words [bytes]
-MOST_READ_BYTES = 64 * 1024 * 1024
+MOST_READ_BYTES = 128 * 1024 * 1024
 #: how often the house is tidied [s]
 TIDY_EVERY_S = 3600.0
 #: a child that ends sooner than this is not started again at once [s]

@@ -1,6 +1,7 @@
 """From a run that is typed to a housing that is judged; a pull from its file to its verdict; a bleed run on the telephone; an axle off the shelf."""
 
 import re
+import tempfile
 import time
 
 from playwright.sync_api import expect
@@ -68,6 +69,17 @@ class Engine(Journey):
         page.get_by_label("Pressure at the place").fill("99.6")
         page.get_by_role("button", name="Keep it").click()
         expect(page.locator("main")).to_contain_text("Real: +")
+
+    def test_a_file_that_is_too_large_is_told_before_it_is_sent(self):
+        page = self.sign_in()
+        self.go(self.at("logs/add/?kind=sound"))
+        page.get_by_label("What it is").fill("A whole day")
+        with tempfile.NamedTemporaryFile(suffix=".wav") as file:
+            file.truncate(500 * 1024 * 1024)
+            page.get_by_label("The file").set_input_files(file.name)
+            expect(page.get_by_role("alert")).to_contain_text("524 MB; accepted: 120 MB at most")
+        expect(page.get_by_label("What it is")).to_have_value("A whole day")
+        self.assertEqual(page.get_by_label("The file").evaluate("e => e.files.length"), 0)
 
     def test_a_bleed_run_on_the_telephone(self):
         page = self.sign_in(self.open("phone"))

@@ -34,7 +34,8 @@ class TooLarge:
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         length = str(request.META.get("CONTENT_LENGTH") or "0")
-        if length.isdecimal() and int(length) > settings.MOST_REQUEST_BYTES:
+        most = settings.MOST_OF_LOGS_BYTES if request.path.endswith(settings.TAKE_LOGS) else settings.MOST_REQUEST_BYTES
+        if length.isdecimal() and int(length) > most:
             return render(request, "shell/413.html", {"theme": "auto"}, status=413)
         return self.get_response(request)
 

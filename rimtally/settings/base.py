@@ -143,6 +143,8 @@ STORAGES = {
 }
 #: larger requests are refused unread
 MOST_REQUEST_BYTES = 16 * 1024 * 1024
+#: addresses that take a recording, and how much they take
+MOST_OF_LOGS_BYTES, TAKE_LOGS = 124 * 1024 * 1024, "/logs/add/"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
 

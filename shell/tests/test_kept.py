@@ -282,6 +282,11 @@ class TooLarge(ScenarioCase):
         self.assertContains(typed, "larger than any page here takes", status_code=413)
         whole = client.post(self.url("choose/"), b"", content_type="application/octet-stream", CONTENT_LENGTH=str(17 * 1024 * 1024))
         self.assertContains(whole, "larger than any page here takes", status_code=413)
+        for megabytes, status in ((100, 422), (125, 413)):
+            sent = client.post(
+                self.url("logs/add/"), b"", content_type="application/octet-stream", CONTENT_LENGTH=str(megabytes * 1024 * 1024)
+            )
+            self.assertEqual(sent.status_code, status, megabytes)
 
 
 class FullDisk(ScenarioCase):

@@ -5,6 +5,7 @@ import "./pose.js";
 import "./card.js";
 import "./offline.js";
 import "./fold.js";
+import "./files.js";
 
 document.addEventListener("click", (event) => {
   if (event.target.closest?.("[data-print]")) window.print();
