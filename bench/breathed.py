@@ -12,6 +12,7 @@ from planner.models import PipeRun
 from rimcore.breathing.air import moist_air
 from rimcore.breathing.bench import ROOM_MM, Breath, Flowed, exhaust_flow, intake_flow, judge_housing, judge_loss, judge_room
 from rimcore.breathing.bill import Piece
+from rimcore.breathing.meter import SAME_MM, Housing, Stage, order_of_work
 from rimcore.breathing.typed import parse_run
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement
@@ -133,6 +134,18 @@ def _meter(file: CarFile) -> tuple[Judgement, ...]:
     if build is not None and build.tuning_on is not None:
         used.append(InputUsed("tuned on", f"{build.tuning_on:%-d %b %Y}", build.name, ""))
     return (judge_housing(engine.meter_mm, now.pieces, build.tuned_first if build is not None else False, tuple(used)),)
+
+
+def stages(file: CarFile) -> tuple[Stage, Stage] | None:
+    """The offered order of work, where the build has a larger housing than the engine is calibrated for."""
+    engine, now = engine_of(file), held(file, "intake")
+    if engine is None or engine.meter_mm is None or now is None:
+        return None
+    bores = [one.section.diameter_mm for one in now.pieces if one.section.kind == "pipe" and one.section.diameter_mm is not None]
+    meter = next((one.bore_mm for one in now.pieces if one.section.kind == "meter" and one.bore_mm is not None), None)
+    if meter is None or meter - engine.meter_mm < SAME_MM:
+        return None
+    return order_of_work(Housing(engine.meter_mm, meter), max(bores, default=None))
 
 
 def _room(file: CarFile) -> tuple[Judgement, ...]:

@@ -9,7 +9,7 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
-from bench.breathed import DAY_C, KINDS, Drawn, engine_of, flowed, held, judgements, limit_rpm, stood
+from bench.breathed import DAY_C, KINDS, Drawn, engine_of, flowed, held, judgements, limit_rpm, stages, stood
 from bench.forms import held as limited_field
 from bench.frame import switch
 from garage import services
@@ -114,7 +114,7 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
     runs = [_run(request, file, kind) for kind in KINDS]
     context = {
         "form": form, "engine": kept, "runs": runs, "judged": judgements(file), "in_hand": in_hand(file), "accepted": ACCEPTED.values(), "benches": switch(file),
-        "here": "breathing", "meter_advice": KEEP,
+        "here": "breathing", "meter_advice": KEEP, "stages": stages(file),
     }  # fmt: skip
     return page(request, file, "check", "bench/breathing.html", context, status_of(form, *(run["form"] for run in runs)))
 

@@ -14,7 +14,7 @@ from django.shortcuts import redirect, render
 from bench.cooled import cores, judgements, kept_of
 from bench.forms import held
 from bench.frame import switch
-from bench.logged import logs_of
+from bench.logged import READ_UNITS, logs_of
 from garage import services
 from garage.engine import Cooling, Log
 from garage.file import CarFile, open_file
@@ -65,7 +65,7 @@ def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
     bled = logs_of(file, "bleed")
     context = {
         "form": form, "kept": kept, "judged": judgements(file), "cores": cores(file), "bled": bled[0] if bled else None, "logs": [*bled, *logs_of(file, "temperature")],
-        "curves": _curves(bled[0]) if bled else None, "warm": [(log, _warm(log)) for log in logs_of(file, "temperature")[:2]], "in_hand": in_hand(file),
+        "curves": _curves(bled[0]) if bled else None, "warm": [(log, _over_time(log)) for log in logs_of(file, "temperature")[:2]], "in_hand": in_hand(file),
         "benches": switch(file), "here": "cooling", "runs": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
     }  # fmt: skip
     return page(request, file, "check", "bench/cooling.html", context, status_of(form))
@@ -96,11 +96,17 @@ def _curves(log: Log) -> Chart:
     )
 
 
-def _warm(log: Log) -> Chart | None:
-    rows = [_array(log.found[name]) for name in ("coolant", "intake_air") if name in log.found]
-    if not rows:
-        return None
-    return chart("Coolant solid, intake air thin", "°C", _array(log.found["t"]) / 60.0, rows[0], None, None, None, tuple(rows[1:]), 10.0)
+def _over_time(log: Log) -> list[tuple[str, float, str, Chart]]:
+    """Each quantity of a log over time: name, its most, unit, curve."""
+    minutes = _array(log.found["t"]) / 60.0
+    found = []
+    for name, unit in READ_UNITS.items():
+        if name in log.found and name in log.found["hottest"]:
+            said = name.replace("_", " ").capitalize()
+            found.append(
+                (said, log.found["hottest"][name], unit, chart(said, unit, minutes, _array(log.found[name]), None, None, None, (), 5.0))
+            )
+    return found
 
 
 def live(request: HttpRequest, car_id: int) -> HttpResponse:

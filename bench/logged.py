@@ -32,10 +32,13 @@ class Group:
     needs: str
 
 
+#: what a log over time can hold, with its unit
+READ_UNITS = {"coolant": "°C", "intake_air": "°C", "pressure": "kPa", "level": "dB(A)"}
+
 GROUPS = {
     "pull": Group(("rpm", "power", "torque", "time", "speed"), "engine speed with power or torque; or engine speed with time and speed"),
     "bleed": Group(("time", "top_hose", "lower_hose"), "time and both hoses"),
-    "temperature": Group(("time", "coolant", "intake_air"), "time, and coolant or intake air"),
+    "temperature": Group(("time", "coolant", "intake_air", "pressure", "level"), "time, and coolant, intake air, pressure or sound level"),
 }
 
 
@@ -117,13 +120,16 @@ def _bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
 
 def _warm(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     _wanted(columns, "time")
-    named = {name: columns[name] for name in ("coolant", "intake_air") if name in columns}
+    named = {name: columns[name] for name in READ_UNITS if name in columns}
     if not named:
-        raise BadInput("no column is named coolant or intake air; accepted: say which column it is", "coolant")
+        raise BadInput("no column is named coolant, intake air, pressure or level; accepted: say which column it is", "coolant")
     time = _rising(columns["time"])
     hottest = {name: float(np.nanmax(row)) for name, row in named.items() if np.isfinite(row).any()}
     kept = {**_thinned({"t": time, **named}), "hottest": hottest, "rows": len(time)}
-    return Logged(kept, ", ".join(f"{name.replace('_', ' ')} up to {value:.0f} °C" for name, value in hottest.items()) or "no figure in it")
+    return Logged(
+        kept,
+        ", ".join(f"{name.replace('_', ' ')} up to {value:.0f} {READ_UNITS[name]}" for name, value in hottest.items()) or "no figure in it",
+    )
 
 
 def _rising(time: Array) -> Array:
@@ -161,7 +167,7 @@ def heard_of(file: BinaryIO) -> dict[str, Any]:
 def heard_again(log: Log) -> Heard:
     """A kept recording, for the core, with its offset where a meter read beside it."""
     kept, meter = log.found, log.asked.get("meter_db")
-    offset = None if meter is None else float(meter) - kept["level_a_db"]
+    offset = log.asked.get("offset_db") if meter is None else float(meter) - kept["level_a_db"]
     return Heard(
         kept["seconds"], kept["rate_hz"], kept["level_a_db"], kept["level_z_db"], tuple(kept["thirds_db"]), np.array(kept["lines_hz"]), np.array(kept["lines_db"]),
         tuple(kept["faults"]), offset,

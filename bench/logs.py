@@ -127,10 +127,29 @@ class HeardForm(forms.Form):
         label="A meter beside it read, dB(A)",
         help_text="same place, same time; blank: only compared",
     )
+    tone = forms.FileField(
+        required=False, label="A calibrator's tone, recorded with the same settings", help_text="WAV; beside a meter or instead of one"
+    )
+    tone_db = forms.FloatField(min_value=60, max_value=130, required=False, initial=94, label="The calibrator's level, dB")
     rpm = forms.FloatField(
         min_value=300, max_value=20_000, required=False, label="Engine speed in it, rpm", help_text="marks the firing orders"
     )
     place = forms.CharField(max_length=60, required=False, label="Where the recorder was", help_text="the same place both times")
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        tone: Any = cleaned.pop("tone", None)
+        self.offset_db: float | None = None
+        if tone is None or self.errors:
+            return cleaned
+        if (tone.size or 0) > MOST_TEXT:
+            self.add_error("tone", "The tone is over 20 MB; accepted: some seconds of it.")
+            return cleaned
+        try:
+            self.offset_db = round((cleaned.get("tone_db") or 94.0) - heard_of(tone)["level_z_db"], 3)
+        except CoreError as error:
+            self.add_error("tone", f"The tone {error.message}.")
+        return cleaned
 
 
 def add(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -253,9 +272,11 @@ def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
 def _sound(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
     engine = engine_of(file)
     first: dict[str, Any] = {"rpm": engine.cruise_rpm if engine else None} | one.asked
-    form = HeardForm(request.POST if request.method == "POST" else None, initial=first)
+    form = HeardForm(*((request.POST, request.FILES) if request.method == "POST" else ()), initial=first)
     if request.method == "POST" and form.is_valid():
         asked = {name: value for name, value in form.cleaned_data.items() if value not in ("", None)}
+        if form.offset_db is not None:
+            asked["offset_db"] = form.offset_db
         services.keep_log(one, {}, asked, one.found)
         messages.success(request, f"{one.name} kept.")
         return redirect("sound", file.car.pk)

@@ -105,7 +105,7 @@ def log_path(instance: Log, name: str) -> str:
 class Log(models.Model):
     """What a logger, a recorder or a simulation wrote: the file, how its columns were read, and what was found in it."""
 
-    KINDS = {"pull": "pull", "bleed": "bleed run", "sound": "sound", "temperature": "temperatures", "coast": "coast-down"}
+    KINDS = {"pull": "pull", "bleed": "bleed run", "sound": "sound", "temperature": "temperatures and pressures", "coast": "coast-down"}
     WHEN = {"before": "before", "after": "after"}
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="logs")

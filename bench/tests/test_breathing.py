@@ -232,6 +232,38 @@ class Logs(ScenarioCase):
         self.assertEqual((found["sound.level"].state, round(found["sound.level"].value)), ("hit", 99))
         self.assertEqual(found["sound.drone"].state, "hit")
 
+    def test_a_calibrators_tone_makes_it_absolute(self):
+        """A tone of 94 dB at a tenth of full scale; the recording a twentieth at 1 kHz: 6 dB less."""
+        t = np.arange(8000 * 4) / 8000
+        tone = lambda size: SimpleUploadedFile("x.wav", wav_of(size * np.sin(2 * np.pi * 1000 * t), 8000))  # noqa: E731
+        self.add("sound", tone(0.05), when="after", taken_on="2026-11-25")
+        log = Log.objects.get(car=self.car, draft=True)
+        bad = self.client.post(self.url(f"logs/{log.pk}/"), {"tone": csv("no wave"), "tone_db": "94"})
+        self.assertContains(bad, "no WAV", status_code=422)
+        self.client.post(self.url(f"logs/{log.pk}/"), {"tone": tone(0.1), "tone_db": "94", "rpm": "2700"})
+        page = self.page("check/sound/")
+        self.assertAlmostEqual(page.context["absolute"], 94 - 20 * np.log10(2), delta=0.05)
+        self.assertContains(page, "by a calibrator of 94 dB")
+
+    def test_temperatures_and_pressures_over_time(self):
+        self.add("temperature", csv("time [s];coolant [°F];boost [bar]\n0;194;0,4\n10;212;1,1\n20;203;0,9\n"))
+        log = Log.objects.get(car=self.car, draft=True)
+        self.assertContains(self.client.post(self.url(f"logs/{log.pk}/"), {"time": "0"}), "say which column", status_code=422)
+        self.client.post(
+            self.url(f"logs/{log.pk}/"), {"time": "0", "coolant": "1", "coolant_unit": "°F", "pressure": "2", "pressure_unit": "bar"}
+        )
+        log.refresh_from_db()
+        self.assertEqual({name: round(value, 6) for name, value in log.found["hottest"].items()}, {"coolant": 100.0, "pressure": 110.0})
+        self.assertContains(self.page("check/cooling/"), "110.0 kPa")
+
+    def test_both_shopping_lists_where_the_housing_is_larger(self):
+        self.assertIsNone(self.page("check/breathing/").context["stages"])
+        lines = "meter 0.3 kPa at 0.1 kg/s bore 80\npipe 76 x 500"
+        self.client.post(self.url("check/breathing/"), {"form": "run", "kind": "intake", "lines": lines, "pipes": "1", "where": "build"})
+        page = self.page("check/breathing/")
+        self.assertContains(page, "2 reducers 76 to 70 mm")
+        self.assertContains(page, "the 80 mm housing with the car")
+
     def test_a_log_is_removed_and_comes_back(self):
         log = Log.objects.filter(car=self.car, kind="pull").first()
         self.client.post(self.url(f"logs/{log.pk}/remove/"))

@@ -212,7 +212,7 @@ class Migration(migrations.Migration):
                             ("pull", "pull"),
                             ("bleed", "bleed run"),
                             ("sound", "sound"),
-                            ("temperature", "temperatures"),
+                            ("temperature", "temperatures and pressures"),
                             ("coast", "coast-down"),
                         ],
                         max_length=12,

@@ -52,6 +52,42 @@ class Housing:
         return f"The meter sees {-self.under_read_pct:.1f} % too much and the engine runs rich until it is calibrated: {KEEP}, then swap the housing."
 
 
+@dataclass(frozen=True)
+class Stage:
+    """One of two steps of work with its shopping list."""
+
+    when: str
+    what: str
+    buy: tuple[str, ...]
+
+
+def order_of_work(housing: Housing, pipe_mm: float | None = None) -> tuple[Stage, Stage]:
+    """The run first on the original housing, the larger one on the tuning day; what each takes.
+
+    Source: common practice.
+
+    >>> now, then = order_of_work(Housing(70.0, 80.0), 76.0)
+    >>> now.buy[0], then.buy[0]
+    ('2 reducers 76 to 70 mm, at both ends of the original housing', 'the 80 mm housing with the car\'s own sensor')
+    """
+    pipe = pipe_mm or housing.to_mm
+    reducers = f"2 reducers {pipe:g} to {housing.from_mm:g} mm, at both ends of the original housing"
+    on_the_day: tuple[str, ...] = (
+        f"the {housing.to_mm:g} mm housing with the car's own sensor",
+        "the tuner's time, booked before the first drive",
+    )
+    if abs(pipe - housing.to_mm) >= SAME_MM:
+        on_the_day = (*on_the_day, f"2 reducers {pipe:g} to {housing.to_mm:g} mm")
+    return (
+        Stage(
+            "now",
+            "everything but the housing, which stays the original",
+            (reducers, "pipe, couplers, T-bolt clamps, filter, bracket as drawn"),
+        ),
+        Stage("on the tuning day", "the housing swapped and the meter calibrated; the reducers come off and are kept", on_the_day),
+    )
+
+
 def judge_meter(housing: Housing | None, tuned_first: bool | None, inputs: tuple[InputUsed, ...] = ()) -> Judgement:
     """A housing larger than the engine's calibration knows: ``hit`` unless it is tuned before the first drive.
 

@@ -1,4 +1,4 @@
-"""Series that chassis work asks for again and again, with the same words each time."""
+"""Series that are asked for again and again, with the same words each time."""
 
 from __future__ import annotations
 
@@ -26,5 +26,17 @@ READY: tuple[Ready, ...] = (
     Ready("noise", "Feel: knocks and noise from the suspension", "of 5", "less", FEEL),
     Ready("shake", "Feel: vibration, 80 to 110 km/h", "of 5", "less", FEEL),
     Ready("pull", "Feel: pulls to one side, hands off, flat road", "of 5", "less", FEEL),
+    Ready(
+        "stop",
+        "Stopping distance, 60 km/h",
+        "m",
+        "less",
+        "closed place, dry, cold tyres warmed the same way; tape from the mark to the front tyre",
+    ),
+    Ready("cruise", "Engine speed at cruise", "rpm", "less", "last gear, true 100 km/h by the logger, level road, both ways"),
+    Ready("hottest", "Coolant at its hottest", "°C", "less", "the same hill or session, the same outside temperature within 5 °C"),
+    Ready("level", "Sound at cruise", "dB(A)", "less", "meter at the passenger's headrest, the same speed, gear and road, windows shut"),
+    Ready("shift", "Feel: shifter, slop and finding gears", "of 5", "less", FEEL),
+    Ready("bite", "Feel: brakes, pedal and bite", "of 5", "less", FEEL),
 )
 BY_KEY = {one.key: one for one in READY}
