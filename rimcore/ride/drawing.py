@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+import json
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -110,6 +111,13 @@ class Chart:
     further: tuple[str, ...] = ()
     #: places across that are marked, with their names
     marks: tuple[tuple[float, str], ...] = ()
+    #: the same figures as they are, for a drawing that can be read off: rows of values, ends of the axes, ticks and marks with their words
+    figures: Mapping[str, object] = field(default_factory=dict, repr=False)
+
+    @property
+    def as_json(self) -> str:
+        """Figures as JSON."""
+        return json.dumps({"name": self.name, "unit": self.unit, **self.figures}, ensure_ascii=False)
 
 
 CHART_W, CHART_H, LEFT, TOP, RIGHT, BOTTOM = 380.0, 230.0, 56.0, 12.0, 12.0, 30.0
@@ -169,12 +177,15 @@ def chart(
             under = [at(a, v) for a, v in zip(across[whole], band[0][whole], strict=True)][::-1]
             shade = "M" + "L".join(f"{x} {y}" for x, y in over + under) + "Z"
     step_x, step_y = nice_step(last - first, 6), nice_step(high - low)
-    ticks_x = tuple((at(t, low)[0], _said(t, step_x)) for t in _ticks(first, last, step_x))
-    ticks_y = tuple((at(first, t)[1], _said(t, step_y)) for t in _ticks(low, high, step_y))
-    spot = None
+    words_x = [(t, _said(t, step_x)) for t in _ticks(first, last, step_x)]
+    words_y = [(t, _said(t, step_y)) for t in _ticks(low, high, step_y)]
+    ticks_x = tuple((at(t, low)[0], said) for t, said in words_x)
+    ticks_y = tuple((at(first, t)[1], said) for t, said in words_y)
+    spot, point = None, None
     if here is not None and first <= here <= last:
-        found = float(np.interp(here, across, value)) if np.isfinite(value).all() else np.nan
-        spot = at(here, found) if np.isfinite(found) else None
+        found = _read_off(across, value, here)
+        if found is not None:
+            spot, point = at(here, found), (here, found)
     zero = at(first, 0.0)[1] if low < 0 < high else None
     return Chart(
         name,
@@ -194,7 +205,43 @@ def chart(
         spot,
         tuple(path(row) for row in further),
         tuple((at(place, low)[0], said) for place, said in marks if first <= place <= last),
+        {
+            "across": [float(f"{one:.6g}") for one in across],
+            "now": _plain(value),
+            "before": _plain(before),
+            "low": _plain(band[0] if band else None),
+            "high": _plain(band[1] if band else None),
+            "further": [_plain(row) for row in further],
+            "ends": [first, last, low, high],
+            "ticks": [words_x, words_y],
+            "marks": [one for one in marks if first <= one[0] <= last],
+            "here": point,
+        },
     )
+
+
+def _read_off(across: Array, value: Array, here: float) -> float | None:
+    """Value at a place beside which something was read; a drop-out is bridged, a gap of more than three steps is not.
+
+    >>> over, read = np.arange(10.0), np.array([0.0, np.nan, 2.0, *[np.nan] * 6, 9.0])
+    >>> _read_off(over, read, 1.0), _read_off(over, read, 5.0)
+    (1.0, None)
+    """
+    whole = np.isfinite(value)
+    step = float(np.median(np.diff(across))) if len(across) > 1 else 0.0
+    before, after = across[whole & (across <= here)], across[whole & (across >= here)]
+    if not len(before) or not len(after) or after.min() - before.max() > 3 * step:
+        return None
+    return float(np.interp(here, across[whole], value[whole]))
+
+
+def _plain(row: Array | None) -> list[float | None]:
+    """Four figures are enough to read off; gaps stay gaps.
+
+    >>> _plain(np.array([81.0713, np.nan]))
+    [81.07, None]
+    """
+    return [] if row is None else [float(f"{one:.4g}") if np.isfinite(one) else None for one in row]
 
 
 def load_side(load_kg: float, pads: Pads) -> float:

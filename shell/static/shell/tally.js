@@ -6,6 +6,7 @@ import "./card.js";
 import "./offline.js";
 import "./fold.js";
 import "./files.js";
+import "./curves.js";
 
 document.addEventListener("click", (event) => {
   if (event.target.closest?.("[data-print]")) window.print();
