@@ -79,20 +79,22 @@ def _array(row: list[float | None]) -> Any:
     return np.array([np.nan if one is None else one for one in row], dtype=float)
 
 
+def _hoses(seconds: Any, top: Any, lower: Any, coolant: Any | None, opened_s: float | None) -> Chart:
+    """Both hoses, and the coolant where it was read, over minutes."""
+    name = "Top hose solid, lower hose thin" + (", coolant dashed" if coolant is not None else "")
+    opened = None if opened_s is None else opened_s / 60.0
+    return chart(name, "°C", seconds / 60.0, top, coolant, None, opened, (lower,), 10.0, names=("top hose", "coolant", "lower hose"))
+
+
 def _curves(log: Log) -> Chart:
     found = log.found
-    top, lower = _array(found["top"]), _array(found["lower"])
-    opened = found.get("opened")
-    return chart(
-        "Top hose solid, lower hose thin",
-        "°C",
-        _array(found["t"]) / 60.0,
-        top,
-        None,
-        None,
-        opened[0] / 60.0 if opened else None,
-        (lower,),
-        10.0,
+    opened, coolant = found.get("opened"), found.get("coolant")
+    return _hoses(
+        _array(found["t"]),
+        _array(found["top"]),
+        _array(found["lower"]),
+        _array(coolant) if coolant else None,
+        opened[0] if opened else None,
     )
 
 
@@ -122,7 +124,7 @@ def live(request: HttpRequest, car_id: int) -> HttpResponse:
     run = streams.RUNS[which]
     gone = min(max(0.0, time.time() - started) * TIMES, run.long_s)
     rows = streams.bleed_rows(run, file.car.pk, max(gone, 2.0))
-    times, top, lower = ([row[column] for row in rows] for column in range(3))
+    times, top, lower, coolant = ([row[column] for row in rows] for column in range(4))
     kept = kept_of(file)
     boils = boils_c(kept.cap_kpa, kept.glycol_pct) if kept is not None else None
     found = judge_bleed(times, top, lower, boil_c=boils)  # type: ignore[arg-type]
@@ -130,7 +132,7 @@ def live(request: HttpRequest, car_id: int) -> HttpResponse:
     context = {
         "judged": found, "watch": look_at(found, last_top), "run": which, "started": f"{started:.3f}", "gone": gone, "times": TIMES, "ended": gone >= run.long_s, "source": streams.HOSES,
         "top": last_top, "lower": next((one for one in reversed(lower) if one is not None), None),
-        "curves": chart("Top hose solid, lower hose thin", "°C", _array(times) / 60.0, _array(top), None, None, found.opened.t_s / 60.0 if found.opened else None, (_array(lower),), 10.0),
+        "coolant": coolant[-1], "curves": _hoses(_array(times), _array(top), _array(lower), _array(coolant), found.opened.t_s if found.opened else None),
     }  # fmt: skip
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(request, "bench/bleed_live.html", {"file": file, **context})

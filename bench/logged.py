@@ -37,7 +37,7 @@ READ_UNITS = {"coolant": "°C", "intake_air": "°C", "pressure": "kPa", "level":
 
 GROUPS = {
     "pull": Group(("rpm", "power", "torque", "time", "speed"), "engine speed with power or torque; or engine speed with time and speed"),
-    "bleed": Group(("time", "top_hose", "lower_hose"), "time and both hoses"),
+    "bleed": Group(("time", "top_hose", "lower_hose", "coolant"), "time and both hoses"),
     "temperature": Group(("time", "coolant", "intake_air", "pressure", "level"), "time, and coolant, intake air, pressure or sound level"),
 }
 
@@ -111,8 +111,9 @@ def _bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     time = _rising(columns["time"])
     top, lower = columns["top_hose"], columns["lower_hose"]
     found = judge_bleed(time.tolist(), _gaps(top), _gaps(lower))
+    read = {"coolant": columns["coolant"]} if "coolant" in columns else {}
     kept = {
-        **_thinned({"t": time, "top": top, "lower": lower}), "state": found.state, "reason": found.reason, "settled": found.settled, "rows": len(time),
+        **_thinned({"t": time, "top": top, "lower": lower, **read}), "state": found.state, "reason": found.reason, "settled": found.settled, "rows": len(time),
         "opened": None if found.opened is None else [found.opened.t_s, found.opened.top_hose_c],
     }  # fmt: skip
     return Logged(kept, found.reason)

@@ -30,17 +30,20 @@ class BleedRun:
     long_s: float = 1200.0
 
 
+#: air an engine takes for what arrives at the wheel: 300 g of petrol a kWh at 12.9 to 1, 13 % lost on the way (from memory) [g/(kW·s)]
+AIR_G_PER_KWS = 300.0 / 3600.0 * 12.9 / 0.87
+
 RUNS = {"bleeds": BleedRun(), "locked": BleedRun(locked=True, burps_s=(300.0, 520.0, 700.0))}
 
 
 def bleed_rows(
     run: BleedRun, seed: int, until_s: float | None = None, every_s: float = 2.0
-) -> list[tuple[float, float | None, float | None]]:
-    """Both hoses of a run up to a time: warm-up, noise, steps of a tenth, drop-outs.
+) -> list[tuple[float, float | None, float | None, float | None]]:
+    """Time [s], top hose, lower hose and coolant at the engine [°C] of a run up to a time: warm-up, noise, steps of a tenth, drop-outs.
 
     >>> rows = bleed_rows(RUNS["bleeds"], 1, 10.0)
-    >>> len(rows), rows[0][0]
-    (6, 0.0)
+    >>> len(rows), rows[0][0], len(rows[0])
+    (6, 0.0, 4)
     """
     draw = np.random.default_rng(seed)
     t = np.arange(0.0, run.long_s + every_s / 2, every_s)
@@ -54,15 +57,18 @@ def bleed_rows(
         top = top - 6.0 * np.exp(-0.5 * ((t - run.opens_s - 15.0) / 18.0) ** 2)
     else:
         top = top + 14.0 * (1 - np.exp(-np.clip(t - 400.0, 0.0, None) / 200.0))
+    coolant = top + 4.0 * (1 - np.exp(-t / 60.0))
     shown = np.round((np.stack([top, lower]) + draw.normal(0.0, 0.25, (2, len(t)))) * 10) / 10
     lost = draw.random(shown.shape) < 0.02
+    inside = np.round(coolant + draw.normal(0.0, 0.25, len(t)))
     last = np.inf if until_s is None else until_s
-    return [(float(when), *(None if lost[k, row] else float(shown[k, row]) for k in (0, 1))) for row, when in enumerate(t) if when <= last]  # type: ignore[misc]
+    hoses = [[None if gone else float(one) for one, gone in zip(row, lost[k], strict=True)] for k, row in enumerate(shown)]
+    return [(float(when), hoses[0][row], hoses[1][row], float(inside[row])) for row, when in enumerate(t) if when <= last]
 
 
 def bleed_csv(run: BleedRun, seed: int) -> bytes:
     """The same as a logger writes it."""
-    lines = ["time [s],top hose [°C],lower hose [°C]"]
+    lines = ["time [s],top hose [°C],lower hose [°C],coolant [°C]"]
     lines += [",".join("" if one is None else f"{one:g}" for one in row) for row in bleed_rows(run, seed)]
     return "\n".join(lines).encode()
 
@@ -76,14 +82,14 @@ def power_kw(rpm: Array, peak_kw: float, peak_rpm: float) -> Array:
 def pulls_csv(peak_kw: float, peak_rpm: float, seed: int, runs: int = 3) -> bytes:
     """Some pulls one after another, as an engine-data box writes them; the day shifts each run a little."""
     draw = np.random.default_rng(seed)
-    rows, clock = ["time [s];engine speed [1/min];wheel power [kW];coolant [°C];intake air [°C];lambda;pedal [%]"], 0.0
+    rows, clock = ["time [s];engine speed [1/min];wheel power [kW];air mass [g/s];coolant [°C];intake air [°C];lambda;pedal [%]"], 0.0
     for _ in range(runs):
         rpm = np.linspace(1800.0, 6600.0, 240)
         shift = draw.normal(0.0, 0.006)
         power = power_kw(rpm, peak_kw, peak_rpm) * (1 + shift) + draw.normal(0.0, 0.7, len(rpm))
         for speed, kw in zip(rpm + draw.normal(0, 8, len(rpm)), power, strict=True):
             rows.append(
-                f"{clock:.2f};{speed:.0f};{kw:.2f};{91 + draw.normal(0, 0.4):.1f};{27 + draw.normal(0, 0.3):.1f};{0.88 + draw.normal(0, 0.01):.3f};100"
+                f"{clock:.2f};{speed:.0f};{kw:.2f};{AIR_G_PER_KWS * kw:.1f};{91 + draw.normal(0, 0.4):.1f};{27 + draw.normal(0, 0.3):.1f};{0.88 + draw.normal(0, 0.01):.3f};100"
             )
             clock += 0.05
         clock += 30.0

@@ -201,8 +201,10 @@ class Logs(ScenarioCase):
     def test_a_bleed_run_from_a_file_is_judged(self):
         self.add("bleed", csv(streams.bleed_csv(streams.RUNS["bleeds"], 3)))
         log = Log.objects.get(car=self.car, draft=True)
-        self.client.post(self.url(f"logs/{log.pk}/"), {"time": "0", "top_hose": "1", "lower_hose": "2"})
-        judged = {one.code: one for one in self.page("check/cooling/").context["judged"]}
+        self.client.post(self.url(f"logs/{log.pk}/"), {"time": "0", "top_hose": "1", "lower_hose": "2", "coolant": "3"})
+        shown = self.page("check/cooling/")
+        self.assertContains(shown, "lower hose thin, coolant dashed")
+        judged = {one.code: one for one in shown.context["judged"]}
         self.assertEqual(judged["cooling.bleed"].state, "clear")
         log.refresh_from_db()
         self.assertAlmostEqual(log.found["opened"][0], 420.0, delta=10.0)

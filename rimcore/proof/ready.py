@@ -35,6 +35,13 @@ READY: tuple[Ready, ...] = (
     ),
     Ready("cruise", "Engine speed at cruise", "rpm", "less", "last gear, true 100 km/h by the logger, level road, both ways"),
     Ready("hottest", "Coolant at its hottest", "°C", "less", "the same hill or session, the same outside temperature within 5 °C"),
+    Ready(
+        "fuel",
+        "Fuel used",
+        "l/100 km",
+        "less",
+        "full tank to full tank at the same pump, the same route and driver, the trip meter corrected for the tyres",
+    ),
     Ready("level", "Sound at cruise", "dB(A)", "less", "meter at the passenger's headrest, the same speed, gear and road, windows shut"),
     Ready("shift", "Feel: shifter, slop and finding gears", "of 5", "less", FEEL),
     Ready("bite", "Feel: brakes, pedal and bite", "of 5", "less", FEEL),

@@ -142,9 +142,9 @@ def _said(value: float, step: float) -> str:
 def chart(
     name: str, unit: str, across: Array, value: Array, before: Array | None = None, band: tuple[Array, Array] | None = None,
     here: float | None = None, further: Sequence[Array] = (), least_span: float = 0.1,
-    marks: Sequence[tuple[float, str]] = (),
+    marks: Sequence[tuple[float, str]] = (), names: Sequence[str] = (),
 ) -> Chart:  # fmt: skip
-    """A curve over another quantity; NaN breaks it.
+    """A curve over another quantity; NaN breaks it. ``names``: of the curve, of the one before, of the further ones.
 
     Examples
     --------
@@ -216,6 +216,7 @@ def chart(
             "ticks": [words_x, words_y],
             "marks": [one for one in marks if first <= one[0] <= last],
             "here": point,
+            "names": [*names, *("now", "before", *(f"line {place + 2}" for place in range(len(further))))[len(names) :]],
         },
     )
 

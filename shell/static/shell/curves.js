@@ -15,11 +15,11 @@ const line = (label, across, values, more) => ({
 
 function sets(curve) {
   const ink = colour("--ink");
-  const found = [line("now", curve.across, curve.now, { borderColor: ink, backgroundColor: ink })];
-  curve.further.forEach((row, place) => found.push(line(`line ${place + 2}`, curve.across, row, { borderColor: ink, backgroundColor: ink, borderWidth: 1 })));
+  const found = [line(curve.names[0], curve.across, curve.now, { borderColor: ink, backgroundColor: ink })];
+  curve.further.forEach((row, place) => found.push(line(curve.names[place + 2], curve.across, row, { borderColor: ink, backgroundColor: ink, borderWidth: 1 })));
   if (curve.before.length) {
     const muted = colour("--muted");
-    found.push(line("before", curve.across, curve.before, { borderColor: muted, backgroundColor: muted, borderDash: [6, 4], borderWidth: 1.5 }));
+    found.push(line(curve.names[1], curve.across, curve.before, { borderColor: muted, backgroundColor: muted, borderDash: [6, 4], borderWidth: 1.5 }));
   }
   if (curve.low.length) {
     const band = { borderWidth: 0, pointHitRadius: 0, backgroundColor: colour("--faint"), order: 9 };
