@@ -8,6 +8,7 @@ from garage.file import CarFile
 from planner.chosen import build_in_hand, choices_of
 from planner.models import Choice
 from rimcore.cooling.bench import judge_cap, judge_frost, judge_run
+from rimcore.cooling.boiling import boils_c
 from rimcore.cooling.exchanger import core_ratios
 from rimcore.quantities.judgement import InputUsed, Judgement
 
@@ -84,8 +85,15 @@ def _judge(file: CarFile) -> list[Judgement]:
         if bled is None
         else (InputUsed(bled.name, f"{bled.found.get('rows')} rows, {bled.source}", bled.who, f"{bled.taken_on:%-d %b %Y}"),)
     )
+    boils = boils_c(pressure, kept.glycol_pct) if pressure is not None and kept else None
     return [
         judge_cap(pressure, kept.glycol_pct if kept else 0.0, hot, inputs),
         judge_frost(kept.glycol_pct if kept else None, kept.coldest_c if kept else None, tuple(used)),
-        judge_run(bled.found.get("state") if bled else None, bled.found.get("reason", "") if bled else "", run),
+        judge_run(
+            bled.found.get("state") if bled else None,
+            bled.found.get("reason", "") if bled else "",
+            run,
+            bled.found.get("most_c") if bled else None,
+            boils,
+        ),
     ]

@@ -127,7 +127,7 @@ def live(request: HttpRequest, car_id: int) -> HttpResponse:
     times, top, lower, coolant = ([row[column] for row in rows] for column in range(4))
     kept = kept_of(file)
     boils = boils_c(kept.cap_kpa, kept.glycol_pct) if kept is not None else None
-    found = judge_bleed(times, top, lower, boil_c=boils)  # type: ignore[arg-type]
+    found = judge_bleed(times, top, lower, boil_c=boils, coolant_c=coolant)  # type: ignore[arg-type]
     last_top = next((one for one in reversed(top) if one is not None), None)
     context = {
         "judged": found, "watch": look_at(found, last_top), "run": which, "started": f"{started:.3f}", "gone": gone, "times": TIMES, "ended": gone >= run.long_s, "source": streams.HOSES,

@@ -112,9 +112,11 @@ def _bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     top, lower = columns["top_hose"], columns["lower_hose"]
     found = judge_bleed(time.tolist(), _gaps(top), _gaps(lower))
     read = {"coolant": columns["coolant"]} if "coolant" in columns else {}
+    hot = np.concatenate([top, *read.values()])
     kept = {
         **_thinned({"t": time, "top": top, "lower": lower, **read}), "state": found.state, "reason": found.reason, "settled": found.settled, "rows": len(time),
         "opened": None if found.opened is None else [found.opened.t_s, found.opened.top_hose_c],
+        "most_c": float(np.nanmax(hot)) if np.isfinite(hot).any() else None,
     }  # fmt: skip
     return Logged(kept, found.reason)
 

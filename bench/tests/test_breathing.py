@@ -206,6 +206,13 @@ class Logs(ScenarioCase):
         self.assertContains(shown, "lower hose thin, coolant dashed")
         judged = {one.code: one for one in shown.context["judged"]}
         self.assertEqual(judged["cooling.bleed"].state, "clear")
+        Cooling.objects.update_or_create(car=self.car, defaults={"cap_kpa": 30.0, "glycol_pct": 0.0})
+        log.refresh_from_db()
+        log.found = {**log.found, "most_c": 112.0}
+        log.save()
+        boiled = {one.code: one for one in self.page("check/cooling/").context["judged"]}["cooling.bleed"]
+        self.assertEqual(boiled.state, "hit")
+        self.assertIn("112 °C was reached", boiled.reason)
         log.refresh_from_db()
         self.assertAlmostEqual(log.found["opened"][0], 420.0, delta=10.0)
 

@@ -64,15 +64,26 @@ def judge_cap(cap_kpa: float | None, glycol_pct: float, coolant_c: float | None,
     return judge_margin(boils_c(cap_kpa, glycol_pct), coolant_c, inputs)
 
 
-def judge_run(state: State | None, reason: str, inputs: tuple[InputUsed, ...] = ()) -> Judgement:
-    """The newest bleed run, as it was judged.
+def judge_run(
+    state: State | None,
+    reason: str,
+    inputs: tuple[InputUsed, ...] = (),
+    most_c: float | None = None,
+    boil_c: float | None = None,
+) -> Judgement:
+    """The newest bleed run, as it was judged; a hit where anything in it was over what the cap now holds.
 
     >>> judge_run(None, "").state
     'unmeasured'
+    >>> judge_run("clear", "steady", most_c=112.0, boil_c=108.0).state
+    'hit'
     """
     code, name = "cooling.bleed", "Bled"
     if state is None:
         return unmeasured(code, name, "no bleed run is kept", ["bleed run"], ["watch the hoses while it is bled"])
+    if most_c is not None and boil_c is not None and most_c > boil_c:
+        state = "hit"
+        reason = f"{most_c:.0f} °C was reached and the coolant boils at {boil_c:.0f} °C under this cap; {reason}"
     return Judgement(
         code,
         name,

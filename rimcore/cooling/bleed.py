@@ -48,6 +48,7 @@ def judge_bleed(
     lower_c: Sequence[float | None],
     steady_s: float = 120.0,
     boil_c: float | None = None,
+    coolant_c: Sequence[float | None] | None = None,
 ) -> Bled:
     """A log of both hoses.
 
@@ -57,6 +58,7 @@ def judge_bleed(
     top_c, lower_c : (n,) None where a reading dropped out
     steady_s : how long it has to hold still
     boil_c : where the coolant boils
+    coolant_c : (n,) at the engine, where it was read; it boils there first
 
     Source: common practice: top hose hot and lower hose cool means shut; steady is done. The thresholds are ours and stated above.
 
@@ -64,20 +66,31 @@ def judge_bleed(
     --------
     >>> judge_bleed([0.0, 10.0], [20.0, 20.0], [20.0, 20.0]).state
     'unmeasured'
+    >>> judge_bleed([0.0, 10.0], [99.0, 99.0], [20.0, 20.0], boil_c=110.0, coolant_c=[104.0, 111.0]).reason[:40]
+    'the coolant at the engine reached 111 °C'
     """
     time = np.asarray(t_s, dtype=float)
     top, lower = (np.array([np.nan if one is None else one for one in row], dtype=float) for row in (top_c, lower_c))
     opened = opening(time, top, lower)
     settled = opened is not None and _settled(time, top, lower, steady_s, opened.t_s)
-    over = boil_c is not None and bool((top > boil_c).any())
+    over = _boiling(top, coolant_c, boil_c)
     span = float(time[-1] - time[0]) if len(time) else 0.0
     stuck = opened is None and _longest_s(time, top > STUCK_C, np.isfinite(top)) >= steady_s
     state, reason = _said(over, span, steady_s, opened, settled, stuck, boil_c, top, lower)
     return Bled(opened, settled, state, reason)
 
 
+def _boiling(top: Array, coolant_c: Sequence[float | None] | None, boil_c: float | None) -> str:
+    """What was read over where the coolant boils, in words; empty where nothing was."""
+    rows = {"the top hose": top}
+    if coolant_c is not None:
+        rows["the coolant at the engine"] = np.array([np.nan if one is None else one for one in coolant_c], dtype=float)
+    over = {name: float(np.nanmax(row)) for name, row in rows.items() if boil_c is not None and (row > boil_c).any()}
+    return f"{max(over, key=over.__getitem__)} reached {max(over.values()):.0f} °C" if over else ""
+
+
 def _said(
-    over: bool,
+    over: str,
     span: float,
     steady_s: float,
     opened: Opened | None,
@@ -90,7 +103,7 @@ def _said(
     if over:
         return (
             "hit",
-            f"the top hose reached {np.nanmax(top):.0f} °C and the coolant boils at {boil_c:.0f} °C: stop the engine, let it cool, open nothing",
+            f"{over} and the coolant boils at {boil_c:.0f} °C: stop the engine, let it cool, open nothing",
         )
     if span < steady_s:
         return "unmeasured", f"the log spans {span:.0f} s; {steady_s:g} s are needed to tell"

@@ -222,18 +222,15 @@ def chart(
 
 
 def _read_off(across: Array, value: Array, here: float) -> float | None:
-    """Value at a place beside which something was read; a drop-out is bridged, a gap of more than three steps is not.
+    """Value at a place that was read or lies between two that were; None beside a gap.
 
-    >>> over, read = np.arange(10.0), np.array([0.0, np.nan, 2.0, *[np.nan] * 6, 9.0])
-    >>> _read_off(over, read, 1.0), _read_off(over, read, 5.0)
-    (1.0, None)
+    >>> over, read = np.arange(4.0), np.array([0.0, np.nan, 1.0, 2.0])
+    >>> _read_off(over, read, 2.5), _read_off(over, read, 2.0), _read_off(over, read, 1.5)
+    (1.5, 1.0, None)
     """
-    whole = np.isfinite(value)
-    step = float(np.median(np.diff(across))) if len(across) > 1 else 0.0
-    before, after = across[whole & (across <= here)], across[whole & (across >= here)]
-    if not len(before) or not len(after) or after.min() - before.max() > 3 * step:
-        return None
-    return float(np.interp(here, across[whole], value[whole]))
+    at = np.flatnonzero(across == here)
+    found = float(value[at[0]]) if len(at) else float(np.interp(here, across, value))
+    return found if np.isfinite(found) else None
 
 
 def _plain(row: Array | None) -> list[float | None]:
