@@ -35,10 +35,7 @@ def school_of_use(file: CarFile) -> School:
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """Four wheels against the school of the car's use."""
-    if "alignment" not in file.extra:
-        file.extra["alignment"] = judged_by(file, school_of_use(file))
-    found: tuple[Judgement, ...] = file.extra["alignment"]
-    return found
+    return file.extra.once("alignment", lambda: judged_by(file, school_of_use(file)))
 
 
 def judged_by(file: CarFile, school: School) -> tuple[Judgement, ...]:

@@ -40,13 +40,21 @@ def braking_of(file: CarFile) -> Braking:
     if missing or mass is None or front is None or car.wheelbase_mm is None or car.cg_height_mm is None or None in (*radii[0], *radii[1]):
         return Braking(None, None, stop, rotors, (now_rotors[0], now_rotors[1]), tuple(missing or ["the wheels that stand on it"]))
     build = build_in_hand(file)
-    added = (sums(file, build).mass.total_kg or 0.0) if build is not None else 0.0
+    mass_sum = sums(file, build).mass if build is not None else None
+    added = (mass_sum.total_kg or 0.0) if mass_sum is not None else 0.0
+    unknown = mass_sum.unknown if mass_sum is not None else 0
     load = kept.load_kg if kept else 0.0
     before, now = (
         Braked(mass + more, front, car.cg_height_mm, car.wheelbase_mm, (float(pair[0] or 0), float(pair[1] or 0)))
         for more, pair in ((0.0, radii[0]), (added + load, radii[1]))
     )
-    inputs = (*used, InputUsed("mass of the build", f"{added:+.1f} kg", build.name if build else "no build", ""))
+    inputs = (
+        *used,
+        InputUsed(
+            "mass of the build", f"{added:+.1f} kg" + (f", {unknown} not known" if unknown else ""), build.name if build else "no build", ""
+        ),
+        InputUsed("stop", f"{stop.from_kmh:g} km/h to rest at {stop.deceleration_g:g} g", "the car's data" if kept else "a usual one", ""),
+    )
     if load:
         inputs = (*inputs, InputUsed("trailer and load", f"{load:g} kg", "the car's data", ""))
     return Braking(before, now, stop, rotors, (now_rotors[0], now_rotors[1]), (), inputs)
@@ -94,7 +102,4 @@ def begun(file: CarFile) -> bool:
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the brakes bench judges of the build in hand, once a page."""
-    if "braking" not in file.extra:
-        file.extra["braking"] = judge_brakes(braking_of(file))
-    found: tuple[Judgement, ...] = file.extra["braking"]
-    return found
+    return file.extra.once("braking", lambda: judge_brakes(braking_of(file)))

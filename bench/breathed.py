@@ -96,20 +96,24 @@ def begun(file: CarFile) -> bool:
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the breathing bench judges of the build in hand, once a page."""
-    if "breathing" not in file.extra:
-        file.extra["breathing"] = (*(_loss(file, kind) for kind in KINDS), *_meter(file), *_room(file))
-    found: tuple[Judgement, ...] = file.extra["breathing"]
-    return found
+    return file.extra.once("breathing", lambda: (*(_loss(file, kind) for kind in KINDS), *_meter(file), *_room(file)))
 
 
 def _loss(file: CarFile, kind: str) -> Judgement:
     engine, now, before = engine_of(file), held(file, kind), stood(file, kind)
     rpm = limit_rpm(file)
-    missing = [what for what, there in (("the engine", engine), (f"the {kind} as it runs", now)) if there is None]
-    if engine is None or now is None:
+    driveline = kept_of(file)
+    missing = [
+        what
+        for what, there in (("the engine", engine), (f"the {kind} as it runs", now), ("the engine's limit", driveline))
+        if there is None
+    ]
+    if engine is None or now is None or driveline is None:
         return judge_loss(kind, None, rpm, None, missing)
     used = (
         InputUsed("engine", str(engine), "the car's data", f"{engine.noted_on:%-d %b %Y}"),
+        InputUsed("limit", f"{rpm:.0f} rpm", "the car's driveline", ""),
+        InputUsed("air", f"{DAY_C:g} °C, {DAY_KPA:g} kPa", "a usual day", ""),
         InputUsed(kind, f"{len(now.pieces)} pieces", "the build" if now.of_build else "as it stands", f"{now.row.noted_on:%-d %b %Y}"),
     )
     try:

@@ -60,10 +60,7 @@ def begun(file: CarFile) -> bool:
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the cooling bench judges of the build in hand, once a page."""
-    if "cooling" not in file.extra:
-        file.extra["cooling"] = tuple(_judge(file))
-    found: tuple[Judgement, ...] = file.extra["cooling"]
-    return found
+    return file.extra.once("cooling", lambda: tuple(_judge(file)))
 
 
 def _judge(file: CarFile) -> list[Judgement]:

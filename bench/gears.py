@@ -18,10 +18,7 @@ from rimcore.wheels.fitted import Fitted
 
 def kept_of(file: CarFile) -> Driveline | None:
     """The ratios of a car, as they are kept; one query a page."""
-    if "driveline" not in file.extra:
-        file.extra["driveline"] = Driveline.objects.filter(car=file.car).first()
-    found: Driveline | None = file.extra["driveline"]
-    return found
+    return file.extra.once("driveline", lambda: Driveline.objects.filter(car=file.car).first())
 
 
 def tyres(file: CarFile) -> tuple[Fitted | None, Fitted | None]:

@@ -57,11 +57,7 @@ def rack_of_build(file: CarFile) -> tuple[tuple[float, ...], float]:
 
 def linked(file: CarFile, corner: str) -> Linked | None:
     """A corner's links, once a page; None where points are missing or can't be assembled."""
-    key = f"linked-{corner}"
-    if key not in file.extra:
-        file.extra[key] = _linked(file, corner)
-    found: Linked | None = file.extra[key]
-    return found
+    return file.extra.once(f"linked-{corner}", lambda: _linked(file, corner))
 
 
 def _linked(file: CarFile, corner: str) -> Linked | None:
@@ -110,10 +106,7 @@ def corners_read(file: CarFile) -> list[str]:
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the geometry bench judges of the build in hand, once a page."""
-    if "geometry" not in file.extra:
-        file.extra["geometry"] = tuple(one for corner in corners_read(file) for one in of_corner(file, corner))
-    found: tuple[Judgement, ...] = file.extra["geometry"]
-    return found
+    return file.extra.once("geometry", lambda: tuple(one for corner in corners_read(file) for one in of_corner(file, corner)))
 
 
 def of_corner(file: CarFile, corner: str) -> tuple[Judgement, ...]:

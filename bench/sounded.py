@@ -6,7 +6,7 @@ from bench.breathed import engine_of
 from bench.logged import heard_again, logs_of
 from garage.engine import Log
 from garage.file import CarFile
-from rimcore.breathing.heard import judge_drone, judge_level
+from rimcore.breathing.heard import as_it_stood, judge_drone, judge_level
 from rimcore.breathing.spectra import Heard
 from rimcore.quantities.judgement import InputUsed, Judgement
 
@@ -30,13 +30,15 @@ def used(log: Log) -> InputUsed:
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the sound sheet judges: of the car after, else as it was; once a page."""
-    if "sound" not in file.extra:
-        before, after = pair(file)
-        last, engine = after or before, engine_of(file)
-        inputs = tuple(used(one) for one in (before, after) if one is not None)
-        file.extra["sound"] = (
-            judge_level(heard(last), engine.sound_limit_db if engine is not None else None, inputs),
-            judge_drone(heard(last), heard(before) if after is not None else None, inputs),
-        )
-    found: tuple[Judgement, ...] = file.extra["sound"]
-    return found
+    return file.extra.once("sound", lambda: _judge(file))
+
+
+def _judge(file: CarFile) -> tuple[Judgement, ...]:
+    before, after = pair(file)
+    last, engine = after or before, engine_of(file)
+    inputs = tuple(used(one) for one in (before, after) if one is not None)
+    found = (
+        judge_level(heard(last), engine.sound_limit_db if engine is not None else None, inputs),
+        judge_drone(heard(last), heard(before) if after is not None else None, inputs),
+    )
+    return found if after is not None else tuple(as_it_stood(one) for one in found)

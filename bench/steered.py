@@ -39,11 +39,7 @@ def end_of(kept: Rack | None, limit_mm: float) -> float:
 
 def pair(file: CarFile, *moves_mm: float) -> Steer | None:
     """Both front corners with the rack moved, once a page; None until one side is read whole. A side that is not is the other one mirrored."""
-    key = f"pair-{moves_mm}"
-    if key not in file.extra:
-        file.extra[key] = _pair(file, moves_mm)
-    found: Steer | None = file.extra[key]
-    return found
+    return file.extra.once(f"pair-{moves_mm}", lambda: _pair(file, moves_mm))
 
 
 def _pair(file: CarFile, moves_mm: tuple[float, ...]) -> Steer | None:
@@ -123,10 +119,7 @@ def _toggle_at(file: CarFile, forward: float, up: float) -> Judgement:
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the steering bench judges of the build in hand, once a page."""
-    if "steering" not in file.extra:
-        file.extra["steering"] = _judge(file)
-    found: tuple[Judgement, ...] = file.extra["steering"]
-    return found
+    return file.extra.once("steering", lambda: _judge(file))
 
 
 def _judge(file: CarFile) -> tuple[Judgement, ...]:

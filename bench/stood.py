@@ -22,10 +22,7 @@ _TRAVEL = tuple(STATIONS[code].name for code in ("bump", "droop"))
 
 def stands(file: CarFile) -> tuple[Stands, ...]:
     """All four corners, once a page."""
-    if "stands" not in file.extra:
-        file.extra["stands"] = tuple(_stands(file, corner) for corner in CORNERS)
-    found: tuple[Stands, ...] = file.extra["stands"]
-    return found
+    return file.extra.once("stands", lambda: tuple(_stands(file, corner) for corner in CORNERS))
 
 
 def _stands(file: CarFile, corner: str) -> Stands:
@@ -51,11 +48,7 @@ def _stands(file: CarFile, corner: str) -> Stands:
 
 def place_at(file: CarFile, end: str) -> Place | None:
     """An end with the build in hand, once a page."""
-    key = f"place-{end}"
-    if key not in file.extra:
-        file.extra[key] = place_in_hand(file, end)
-    found: Place | None = file.extra[key]
-    return found
+    return file.extra.once(f"place-{end}", lambda: place_in_hand(file, end))
 
 
 def height_given(file: CarFile, end: str) -> Gives | None:
@@ -88,7 +81,4 @@ def _stops(file: CarFile) -> Iterator[Judgement]:
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the ride bench judges of the build in hand, once a page."""
-    if "ride" not in file.extra:
-        file.extra["ride"] = (*judge_ride(stands(file), file.car.use), *_stops(file))
-    found: tuple[Judgement, ...] = file.extra["ride"]
-    return found
+    return file.extra.once("ride", lambda: (*judge_ride(stands(file), file.car.use), *_stops(file)))

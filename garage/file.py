@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
 from django.contrib.auth.models import User
 from django.db.models import Prefetch
@@ -29,6 +29,8 @@ from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.swap import true_kmh
 from rimcore.wheels.tyre import parse_tyre
 
+T = TypeVar("T")
+
 
 class Rooms(dict[str, Any]):
     """What other rooms keep with a car's file; a room's loader runs when its first value is asked for."""
@@ -42,6 +44,13 @@ class Rooms(dict[str, Any]):
             raise KeyError(key)
         _loaders[key](self.file)
         return self[key]
+
+    def once(self, key: str, make: Callable[[], T]) -> T:
+        """A value that is worked out when it is asked for first, and kept for the page."""
+        if key not in self:
+            self[key] = make()
+        found: T = self[key]
+        return found
 
     def get(self, key: str, default: Any = None) -> Any:
         return self[key] if key in self or key in _loaders else default

@@ -88,10 +88,7 @@ def judge_beside(judgements: Callable[[CarFile], Iterable[Judgement]]) -> None:
 
 def beside(file: CarFile) -> list[Judgement]:
     """What the benches judge of the build in hand beside gaps and parts; once a page."""
-    if "beside" not in file.extra:
-        file.extra["beside"] = [judgement for provider in _beside for judgement in provider(file)]
-    found: list[Judgement] = file.extra["beside"]
-    return found
+    return file.extra.once("beside", lambda: [judgement for provider in _beside for judgement in provider(file)])
 
 
 def everything_in_hand(file: CarFile) -> list[Judgement]:
@@ -132,10 +129,7 @@ def in_hand(file: CarFile) -> InHand:
 
 def judgements_in_hand(file: CarFile) -> list[Judgement]:
     """Judgements of the build in hand, else of what stands on the car; once a page."""
-    if "judged" not in file.extra:
-        file.extra["judged"] = _judgements(file)
-    found: list[Judgement] = file.extra["judged"]
-    return found
+    return file.extra.once("judged", lambda: _judgements(file))
 
 
 def _judgements(file: CarFile) -> list[Judgement]:

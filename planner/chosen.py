@@ -23,19 +23,13 @@ from shelf.assemble import camber_in, candidate_of, levered, outline_known
 
 def builds_of(file: CarFile) -> list[Build]:
     """Builds of a car with their choices; three queries, once a page."""
-    if "builds" not in file.extra:
-        choices = Prefetch("choices", queryset=Choice.objects.select_related("part"))
-        file.extra["builds"] = list(file.car.builds.prefetch_related(choices, "levers"))
-    found: list[Build] = file.extra["builds"]
-    return found
+    choices = Prefetch("choices", queryset=Choice.objects.select_related("part"))
+    return file.extra.once("builds", lambda: list(file.car.builds.prefetch_related(choices, "levers")))
 
 
 def pipe_runs_of(file: CarFile) -> dict[tuple[int | None, str], PipeRun]:
     """Intake and exhaust as they stand (None) and of every build; one query, once a page."""
-    if "pipe_runs" not in file.extra:
-        file.extra["pipe_runs"] = {(run.build_id, run.kind): run for run in PipeRun.objects.filter(car=file.car)}
-    found: dict[tuple[int | None, str], PipeRun] = file.extra["pipe_runs"]
-    return found
+    return file.extra.once("pipe_runs", lambda: {(run.build_id, run.kind): run for run in PipeRun.objects.filter(car=file.car)})
 
 
 def build_in_hand(file: CarFile) -> Build | None:
@@ -69,11 +63,7 @@ def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
 
 def held_of(file: CarFile, build: Build) -> InHand:
     """A build as other rooms see it; once a page."""
-    key = f"held-{id(build)}"
-    if key not in file.extra:
-        file.extra[key] = _held(file, build)
-    found: InHand = file.extra[key]
-    return found
+    return file.extra.once(f"held-{id(build)}", lambda: _held(file, build))
 
 
 def _held(file: CarFile, build: Build) -> InHand:

@@ -80,11 +80,7 @@ class Sums:
 
 def sums(file: CarFile, build: Build) -> Sums:
     """Gaps, money, mass and dates of a build; computed once a page."""
-    key = f"sums-{build.pk}"
-    if key not in file.extra:
-        file.extra[key] = _sums(file, build)
-    found: Sums = file.extra[key]
-    return found
+    return file.extra.once(f"sums-{build.pk}", lambda: _sums(file, build))
 
 
 def cures_of(file: CarFile, build: Build) -> list[Cure]:

@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from bench import logs as log_views
 from garage.engine import Cooling, Engine, Log
-from garage.models import Car, Reading
+from garage.models import Car, Driveline, Reading
 from gauges import streams
 from planner.models import Build, PipeRun
 from rimcore.breathing.spectra import wav_of
@@ -36,6 +36,29 @@ class Breathing(ScenarioCase):
             ],
         })  # fmt: skip
         self.assertAlmostEqual(self.run_of(page, "intake")["flow"].total_kpa, answer["total_kPa"], places=8)
+
+    def test_a_limit_that_nobody_wrote_down_is_no_measurement(self):
+        judged = {one.code: one for one in self.page("check/breathing/").context["judged"]}
+        self.assertNotEqual(judged["breathing.exhaust"].state, "unmeasured")
+        self.assertIn("limit", [used.name for used in judged["breathing.exhaust"].inputs])
+        Driveline.objects.filter(car=self.car).delete()
+        judged = {one.code: one for one in self.page("check/breathing/").context["judged"]}
+        for kind in ("intake", "exhaust"):
+            self.assertEqual(judged[f"breathing.{kind}"].state, "unmeasured")
+            self.assertIn("the engine's limit", judged[f"breathing.{kind}"].reason)
+
+    def test_a_recording_from_before_says_nothing_of_the_change(self):
+        Log.objects.filter(car=self.car, kind="sound", when="after").delete()
+        judged = {one.code: one for one in self.page("check/sound/").context["judged"]}
+        self.assertEqual(judged["sound.drone"].state, "unmeasured")
+        self.assertIn("as it stood before the change: no tone", judged["sound.drone"].reason)
+
+    def test_firing_orders_want_the_cylinders(self):
+        self.assertEqual(len(self.page("check/sound/").context["orders"]), 5)
+        Engine.objects.filter(car=self.car).delete()
+        page = self.page("check/sound/")
+        self.assertEqual(page.context["orders"], [])
+        self.assertContains(page, "engine's cylinders")
 
     def test_a_fragment_answers_a_slider(self):
         build = PipeRun.objects.get(car=self.car, build__isnull=False, kind="exhaust")
@@ -318,6 +341,7 @@ class CoolingAndBrakes(ScenarioCase):
         self.assertAlmostEqual(judged["braking.rise.front"].value, answer["rise_C"]["front"], places=8)
         self.assertEqual((judged["braking.pressure"].state, judged["braking.rise.rear"].state), ("hit", "unmeasured"))
         self.assertGreater(one.now.mass_kg - one.before.mass_kg, 620)
+        self.assertIn("90 km/h to rest at 0.6 g", [used.value for used in judged["braking.pressure"].inputs])
 
     def test_without_a_height_nothing_is_guessed(self):
         Car.objects.filter(pk=self.car.pk).update(cg_height_mm=None)

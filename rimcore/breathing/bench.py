@@ -112,7 +112,11 @@ def judge_loss(
     code, name = f"breathing.{kind}", f"{kind.capitalize()}, loss at the limit"
     if flowed is None:
         return unmeasured(
-            code, name, f"not known: {', '.join(missing)}", [f"breathing.{kind}"], [f"draw the {kind} as it runs", "say what the engine is"]
+            code,
+            name,
+            f"not known: {', '.join(missing)}",
+            [f"breathing.{kind}"],
+            [f"draw the {kind} as it runs", "say what the engine is, and its limit on Gearing"],
         )
     tight, hit = INTAKE_KPA if kind == "intake" else EXHAUST_KPA
     total, mach = flowed.total_kpa, flowed.fastest or 0.0

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from rimcore.breathing.spectra import TONE_DB, Heard, drone
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
@@ -32,6 +34,19 @@ def judge_level(heard: Heard | None, limit_db: float | None, inputs: tuple[Input
         code, name, state, f"{level:.1f} dB(A), {limit_db:g} allowed" + "".join(f"; {fault}" for fault in heard.faults), "the person's own limit; A-weighting by IEC 61672-1",
         value=level, unit="dB(A)", held_against=limit_db, margin=margin, inputs=inputs, remedies=() if state == "clear" else ("more silencer",),
     )  # fmt: skip
+
+
+def as_it_stood(found: Judgement) -> Judgement:
+    """Judged of a recording from before the change alone: what is clear there says nothing of the car with its change.
+
+    >>> as_it_stood(Judgement("x", "X", "clear", "quiet", COMMON_PRACTICE)).state
+    'unmeasured'
+    """
+    if found.state == "unmeasured":
+        return found
+    state: State = "unmeasured" if found.state == "clear" else found.state
+    remedies = ("record it after the change, same recorder, same place", *found.remedies)
+    return replace(found, state=state, reason=f"as it stood before the change: {found.reason}", remedies=remedies)
 
 
 def judge_drone(heard: Heard | None, before: Heard | None, inputs: tuple[InputUsed, ...] = ()) -> Judgement:

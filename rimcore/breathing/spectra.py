@@ -221,6 +221,16 @@ def thirds_change_db(before: Heard, after: Heard) -> Sequence[float]:
     return [b - a for a, b in zip(before.thirds_db, after.thirds_db, strict=True)]
 
 
+def level_change_db(before: Heard, after: Heard) -> float:
+    """After less before, A-weighted [dB]; of one recorder at one place."""
+    return after.level_a_db - before.level_a_db
+
+
+def thirds_db(heard: Heard) -> Sequence[float]:
+    """Third octaves as they are shown: sound pressure where something calibrates the file, else dB of full scale."""
+    return [one + (heard.offset_db or 0.0) for one in heard.thirds_db]
+
+
 def offset_db(meter_db: float, heard: Heard) -> float:
     """What brings a file to sound pressure: a meter's A-weighted reading at the same place and time, less what the file shows."""
     return meter_db - heard.level_a_db

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from rimcore.fastening.threads import parse_thread, same_thread
+from rimcore.fastening.threads import Thread, parse_thread, same_thread
 from rimcore.parts.declared import Family, Given, Place
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
@@ -53,20 +53,22 @@ def judge_thread(code: str, name: str, thread: str, place: Place) -> Judgement:
     hub = place.axle.hub
     if hub.thread is None:
         return unmeasured(code, name, "the hub's thread is not known", ["hub.thread"], ["read it with a thread gauge"])
-    part = parse_thread(thread)
-    same = same_thread(part, hub.thread)
-    reason = f"both {hub.thread}" if same else f"{part} on a hub of {hub.thread}"
-    inputs = (InputUsed("part", str(part), "offer"), hub.used("hub", str(hub.thread)))
+    return judge_same_thread(code, name, parse_thread(thread), hub.thread, hub.used("hub", str(hub.thread)), "a hub of ")
+
+
+def judge_same_thread(code: str, name: str, part: Thread, other: Thread, used: InputUsed, on: str = "") -> Judgement:
+    """A part's thread against the one that it goes on: diameter and pitch.
+
+    Source: ISO 261 for what a metric thread is; that threads must agree needs none.
+
+    >>> judge_same_thread("x", "Thread", parse_thread("M14x1.5"), parse_thread("M14x2"), InputUsed("old one", "M14x2")).state
+    'hit'
+    """
+    same = same_thread(part, other)
     return judged(
-        code,
-        name,
-        "clear" if same else "hit",
-        reason,
-        "diameter and pitch agree",
-        "ISO 261",
-        inputs=inputs,
-        remedies=(f"one of {hub.thread}",),
-    )
+        code, name, "clear" if same else "hit", f"both {other}" if same else f"{part} on {on}{other}", "diameter and pitch agree", "ISO 261",
+        inputs=(InputUsed("part", str(part), "offer"), used), remedies=(f"one of {other}",),
+    )  # fmt: skip
 
 
 #: for which side of the car a part is

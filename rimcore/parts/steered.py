@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rimcore.fastening.threads import parse_thread, same_thread
+from rimcore.fastening.threads import parse_thread
 from rimcore.parts.against import OLD, like_old
-from rimcore.parts.common import HANDS, judged
+from rimcore.parts.common import HANDS, judge_same_thread, judged
 from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, length, two_lengths
 from rimcore.parts.hubware import MASS_CHANGE, PIECES, THREAD
 from rimcore.parts.linked import ALIGNMENT, settable_mm, whole_arm
@@ -35,18 +35,7 @@ def _rod_thread(given: Given, place: Place) -> Judgement:
         one, other = parse_thread(given["thread"]), parse_thread(old)
     except CoreError as error:
         return unmeasured(code, name, error.message, ["part.tie_rod"], OLD)
-    same = same_thread(one, other)
-    reason = f"both {other}" if same else f"{one} on {other}"
-    return judged(
-        code,
-        name,
-        "clear" if same else "hit",
-        reason,
-        "diameter and pitch agree",
-        "ISO 261",
-        inputs=(InputUsed("old one", str(other), "written down"),),
-        remedies=(f"one of {other}",),
-    )
+    return judge_same_thread(code, name, one, other, InputUsed("old one", str(other), "written down"))
 
 
 def _reach(given: Given, place: Place) -> Judgement:

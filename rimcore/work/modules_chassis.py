@@ -9,10 +9,10 @@ from rimcore.work.steps import (
     CAUTION_JACK,
     CAUTION_PUBLIC,
     CAUTION_SPRING,
-    CAUTION_TORQUE,
     LOCAL,
     Joint,
     StepPlan,
+    tightened,
 )
 
 #: faults that are found when a corner is apart; each is a decision with a cost
@@ -93,10 +93,9 @@ def ends_of(job: JobPlan, *families: str) -> tuple[tuple[str, ...], str]:
 def corner_bolts(job: JobPlan, ends: tuple[str, ...], name: str, title: str, one_use: bool = True) -> list[StepPlan]:
     """A torque step at every corner, the car standing at ride height."""
     return [
-        StepPlan(
-            "Check", "torque", f"{CORNER_NAMES[hub.corner].capitalize()}: {title}", "Rubber bushes are tightened as they stand. One-use bolts: new ones.", CAUTION_TORQUE,
-            ("torque wrench", "socket set"), hub.corner, None, "full", None, share=f"{name} {hub.corner}",
-            joint=Joint(name, None, one_use=one_use, source="the car's handbook"),
+        tightened(
+            "Check", f"{CORNER_NAMES[hub.corner].capitalize()}: {title}", "Rubber bushes are tightened as they stand. One-use bolts: new ones.",
+            Joint(name, None, one_use=one_use, source="the car's handbook"), tools=("torque wrench", "socket set"), corner=hub.corner, share=f"{name} {hub.corner}",
         )
         for hub in job.hubs
         if hub.corner[:1] in ends

@@ -13,6 +13,7 @@ from rimcore.work.steps import (
     LOCAL,
     Joint,
     StepPlan,
+    tightened,
 )
 
 CAUTION_HOT = "Hot pipes burn and the engine starts its fan by itself: cold before a hand goes near."
@@ -113,8 +114,8 @@ def exhaust(job: JobPlan) -> list[StepPlan]:
                  helpers=1, consumables=("gaskets", "anti-seize")),
         StepPlan("Fit", "do", "Tips aligned, room all along, slip joints in by 1/8 in at the least", "Body, shaft, tank and lines; engine rocked both ways by hand.", "", ("rule", "feeler"), gates=("loose",), opens="aligned",
                  helpers=1),
-        StepPlan("Tighten", "torque", "Flanges and clamps, front to back", "The engine's end first.", "", ("torque wrench", "socket set"), "", None, "full", None, gates=("aligned",), opens="fitted",
-                 joint=Joint("Exhaust flanges and clamps", None, source="the maker of the exhaust")),
+        tightened("Tighten", "Flanges and clamps, front to back", "The engine's end first.", Joint("Exhaust flanges and clamps", None, source="the maker of the exhaust"),
+                  tools=("torque wrench", "socket set"), gates=("aligned",), opens="fitted"),
         StepPlan("Check", "measure", "Gaps read: to the body, to the shaft, to what heat harms", "With the engine rocked; they are stations of Measure.", "", ("rule",), gates=("fitted",), share="exhaust gaps"),
         StepPlan("Check", "do", "Cold start: listen and feel for leaks while it is still cold", "Then again warm, by ear alone.", f"{CAUTION_GAS} {CAUTION_HOT}", ("a length of hose as a stethoscope",), gates=("fitted",)),
         StepPlan("Settle", "do", "Re-torque cold after the first heat", "Joints settle hot and come loose cold.", CAUTION_HOT, ("torque wrench",)),

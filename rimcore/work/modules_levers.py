@@ -8,10 +8,10 @@ from rimcore.work.steps import (
     CAUTION_FLUID,
     CAUTION_JACK,
     CAUTION_ROAD,
-    CAUTION_TORQUE,
     LOCAL,
     Joint,
     StepPlan,
+    tightened,
 )
 
 
@@ -88,9 +88,9 @@ def subframe_up(job: JobPlan) -> list[StepPlan]:
             "Fit", "measure", "Four marks again: sides within 1.6 mm (1/16 in), diagonals within 3.2 mm (1/8 in); nudge until they are", "", "",
             ("plumb line", "tape"), share="crossmember square",
         ),
-        StepPlan(
-            "Fit", "torque", "Crossmember bolts", "New ones where the maker says so.", CAUTION_TORQUE, ("torque wrench",), "", None, "full", None,
-            joint=Joint("Crossmember bolts", None, one_use=True, source="the car's handbook"), share="subframe bolts",
+        tightened(
+            "Fit", "Crossmember bolts", "New ones where the maker says so.", Joint("Crossmember bolts", None, one_use=True, source="the car's handbook"),
+            share="subframe bolts",
         ),
     ]  # fmt: skip
 
@@ -113,13 +113,13 @@ def rack(job: JobPlan) -> list[StepPlan]:
         *subframe_down(job),
         StepPlan("Fit", "do", "Rack moved to its new mounts, bolted or welded", "Brackets of a kit bolt on; fabricated mounts are cut and welded.",
                  f"Structural welds by a qualified welder: battery off, fuel away, fire watch. {INSPECTED}", ("square", "rule"), gates=("parts",), opens="bolted", helpers=1),
-        StepPlan("Fit", "torque", "Rack mounts", "", CAUTION_TORQUE, ("torque wrench", "socket set"), "", None, "full", None, gates=("bolted",),
-                 joint=Joint("Rack mounts", None, source="the car's handbook or the kit's sheet")),
+        tightened("Fit", "Rack mounts", "", Joint("Rack mounts", None, source="the car's handbook or the kit's sheet"), tools=("torque wrench", "socket set"),
+                  gates=("bolted",)),
         *subframe_up(job),
         StepPlan("Fit", "measure", "Shaft in the joint: length engaged, angle of each joint", "One spline diameter at least; an extension adapter where it falls short.", INSPECTED,
                  ("rule", "angle gauge"), gates=("bolted",)),
-        StepPlan("Fit", "torque", "Shaft clamp bolt", "A new one where the maker says so.", CAUTION_TORQUE, ("torque wrench",), "", None, "full", None, gates=("bolted",),
-                 joint=Joint("Shaft clamp bolt", None, one_use=True, source="the car's handbook")),
+        tightened("Fit", "Shaft clamp bolt", "A new one where the maker says so.", Joint("Shaft clamp bolt", None, one_use=True, source="the car's handbook"),
+                  gates=("bolted",)),
         StepPlan("Fit", "do", "Rods cut or set to their new length; one and a half diameters of thread engaged", "Both sides counted in turns from the same mark.", INSPECTED,
                  ("hacksaw", "file", "rule"), gates=("bolted",)),
         StepPlan("Fit", "do", "Hoses and their brackets; nothing rubs on the shaft or the tunnel", "", CAUTION_FLUID, consumables=("power steering fluid", "sealing washers")),
@@ -140,9 +140,9 @@ def axle_gears(job: JobPlan) -> list[StepPlan]:
             "Fit", "do", "Crown wheel and pinion as a matched pair; backlash and pattern read", "Front and rear alike on four-wheel drive.",
             f"Bearing preload decides whether it lives: a workshop that sets axles. {LOCAL}", ("dial gauge", "marking compound"), gates=("parts",), helpers=1,
         ),
-        StepPlan(
-            "Fit", "torque", "Crown wheel bolts, crosswise", "New bolts, thread locker as the maker had it.", "", ("torque wrench",), "", None, "full", None,
-            joint=Joint("Crown wheel bolts", None, one_use=True, crosswise=True, source="the maker"), consumables=("thread locker",),
+        tightened(
+            "Fit", "Crown wheel bolts, crosswise", "New bolts, thread locker as the maker had it.",
+            Joint("Crown wheel bolts", None, one_use=True, crosswise=True, source="the maker"), consumables=("thread locker",),
         ),
         *wheels_on(job),
         StepPlan("Check", "do", "Oil to the filler's edge, plugs tight, no damp after a short drive", "", CAUTION_FLUID),

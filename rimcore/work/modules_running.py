@@ -9,9 +9,9 @@ from rimcore.work.steps import (
     CAUTION_FLUID,
     CAUTION_JACK,
     CAUTION_SPRING,
-    CAUTION_TORQUE,
     Joint,
     StepPlan,
+    tightened,
 )
 
 
@@ -89,21 +89,8 @@ def leaves(job: JobPlan) -> list[StepPlan]:
             share="leaves in",
             helpers=1,
         ),
-        StepPlan(
-            "Fit",
-            "torque",
-            "U-bolts, crosswise, evenly",
-            "Equal thread on both legs.",
-            CAUTION_TORQUE,
-            ("torque wrench",),
-            "",
-            None,
-            "full",
-            None,
-            gates=("bolted",),
-            opens="fitted",
-            joint=torque,
-            share="u-bolts",
+        tightened(
+            "Fit", "U-bolts, crosswise, evenly", "Equal thread on both legs.", torque, gates=("bolted",), opens="fitted", share="u-bolts"
         ),
         StepPlan(
             "Check",
@@ -127,19 +114,12 @@ def leaves(job: JobPlan) -> list[StepPlan]:
             gates=("settled",),
             share="angles after",
         ),
-        StepPlan(
+        tightened(
             "Settle",
-            "torque",
             "U-bolts again, car on its wheels",
             "And again after 80 and 800 km.",
-            CAUTION_TORQUE,
-            ("torque wrench",),
-            "",
-            None,
-            "full",
-            None,
+            torque,
             gates=("settled",),
-            joint=torque,
             share="u-bolts again",
         ),
     ]
@@ -211,19 +191,12 @@ def weights(job: JobPlan) -> list[StepPlan]:
             gates=("settled",),
             share="pads even",
         ),
-        StepPlan(
+        tightened(
             "Settle",
-            "torque",
             "Collars locked, links tightened",
             "",
-            CAUTION_TORQUE,
-            ("torque wrench",),
-            "",
-            None,
-            "full",
-            None,
+            Joint("Collar locks and link nuts", None, source="the maker"),
             gates=("settled",),
-            joint=Joint("Collar locks and link nuts", None, source="the maker"),
             share="collars locked",
         ),
     ]

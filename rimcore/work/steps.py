@@ -104,6 +104,18 @@ class StepPlan:
         return asdict(self)
 
 
+def tightened(phase: str, title: str, detail: str, joint: Joint, **more: Any) -> StepPlan:
+    """A joint drawn to its full figure, which the person looks up: a torque wrench and its caution, and what else is said.
+
+    >>> step = tightened("Fit", "Rack mounts", "", Joint("Rack mounts", None, source="the car's handbook"))
+    >>> step.kind, step.stage, step.torque_nm, step.tools
+    ('torque', 'full', None, ('torque wrench',))
+    """
+    return StepPlan(
+        phase, "torque", title, detail, **{"caution": CAUTION_TORQUE, "tools": ("torque wrench",), **more}, stage="full", joint=joint
+    )
+
+
 def merged(first: StepPlan, other: StepPlan) -> StepPlan:
     """Two steps of one share as one: what both say, once.
 
