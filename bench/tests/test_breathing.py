@@ -323,7 +323,12 @@ class CoolingAndBrakes(ScenarioCase):
         self.assertContains(page, "The run has ended")
         self.assertEqual(page.context["judged"].state, "clear")
         locked = self.client.get(self.url("check/cooling/live/"), {"run": "locked", "from": "0"}, headers={"HX-Request": "true"})
-        self.assertIn(locked.context["judged"].state, ("tight", "hit"))
+        self.assertEqual(locked.context["judged"].state, "tight")
+        self.assertIn("air lock", locked.context["judged"].reason)
+        Cooling.objects.update_or_create(car=self.car, defaults={"cap_kpa": 0.0, "glycol_pct": 0.0})
+        boiling = self.client.get(self.url("check/cooling/live/"), {"run": "locked", "from": "0"}, headers={"HX-Request": "true"})
+        self.assertEqual(boiling.context["judged"].state, "hit")
+        self.assertIn("the coolant at the engine reached", boiling.context["judged"].reason)
         for odd in ({"run": "x"}, {"run": "bleeds", "from": "x"}):
             self.assertEqual(self.client.get(self.url("check/cooling/live/"), odd).status_code, 404)
 
