@@ -201,7 +201,9 @@ def with_links(motion: core.Motion, links: ByLinks | None, used: InputUsed | Non
     if links is None:
         return motion
     gain = motion.camber_gain_deg_per_mm
-    doubt = motion.doubt if gain is not None else replace(motion.doubt, gain_deg_per_mm=links.gain_doubt_deg_per_mm)
+    doubt = replace(motion.doubt, toe_deg_per_mm=links.doubt_per_mm("toe_deg"), track_mm_per_mm=links.doubt_per_mm("track_shift_mm"))
+    if gain is None:
+        doubt = replace(doubt, gain_deg_per_mm=links.doubt_per_mm("camber_deg"))
     axis = {name: getattr(motion, name) for name in ("kpi_deg", "caster_deg", "kingpin_inboard_mm")}
     said = {name: getattr(links, name) if value is None else value for name, value in axis.items()} if motion.steers else axis
     inputs = motion.inputs if used is None else (*motion.inputs, used)

@@ -24,7 +24,7 @@ TRAVEL_NODES, RACK_NODES = 17, 21
 TRAVEL_CELLS, STEER_CELLS = 48, 60
 #: travel beyond bump and droop that the table spans, and the rack's where nobody measured it [mm]
 BEYOND_MM, USUAL_RACK_MM = 30.0, 70.0
-#: bump over which the ± of the gain is taken from the band [mm]
+#: bump over which the ± of camber, toe and track are taken from the band [mm]
 GAIN_OVER_MM = 40.0
 
 
@@ -63,11 +63,13 @@ class ByLinks:
         """Camber gain at the height at which it was read [deg/mm]."""
         return self.camber_change_deg(self.read_at_mm - 5.0, self.read_at_mm + 5.0) / 10.0
 
-    @property
-    def gain_doubt_deg_per_mm(self) -> float:
-        """± of the gain that the readings' ± leaves [deg/mm]: half the band's width at 40 mm of bump."""
+    def doubt_per_mm(self, figure: str) -> float:
+        """± of a figure that the readings' ± leaves, per mm of travel: half the band's width at 40 mm of bump.
+
+        ``camber_deg`` and ``toe_deg`` in deg/mm, ``track_shift_mm`` in mm/mm.
+        """
         band = banded(self.read, (0.0, GAIN_OVER_MM))
-        doubt = band.doubt("camber_deg", 1) / GAIN_OVER_MM
+        doubt = band.doubt(figure, 1) / GAIN_OVER_MM
         return doubt if np.isfinite(doubt) else 0.0
 
     def camber_change_deg(self, from_mm: float, to_mm: float) -> float:

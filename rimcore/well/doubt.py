@@ -20,7 +20,7 @@ from rimcore.wheels.outline import Outline
 Array = NDArray[np.float64]
 
 #: sources of doubt, in the order in which their shares come back
-SOURCES = ("rule", "rule, upward", "tyre read against", "camber", "camber of the build", "camber gain", "kpi", "caster", "kingpin distance")
+SOURCES = ("rule", "rule, upward", "tyre read against", "camber", "camber of the build", "camber gain", "kpi", "caster", "kingpin distance", "toe over travel", "track over travel")
 
 
 @dataclass(frozen=True)
@@ -237,9 +237,10 @@ def _placed_with(reading: Reading, count: int) -> tuple[Array, Array]:
 
 def _steps(doubt: Doubt, count: int) -> dict[str, Array]:
     """Of each source up, then down, how far it moves camber, gain and axis; shape (2 × sources,)."""
-    found = {name: np.zeros(2 * count) for name in ("camber", "built", "gain", "kpi", "caster", "kingpin")}
+    found = {name: np.zeros(2 * count) for name in ("camber", "built", "gain", "kpi", "caster", "kingpin", "toe", "track")}
     amounts = (
         doubt.camber_deg, doubt.camber_deg, doubt.gain_deg_per_mm, doubt.kpi_deg, doubt.caster_deg, doubt.kingpin_mm,
+        doubt.toe_deg_per_mm, doubt.track_mm_per_mm,
     )  # fmt: skip
     for place, (name, amount) in enumerate(zip(found, amounts, strict=True), start=3):
         found[name][place], found[name][count + place] = amount, -amount
@@ -263,11 +264,13 @@ def _carried(
         (motion.caster_deg or 0.0) + steps["caster"],
         (motion.kingpin_inboard_mm or 0.0) + steps["kingpin"],
     )
+    raised = _column(r.raised_mm for r in readings)
     read = Stand(
-        _column(r.present.camber_deg for r in readings) + steps["camber"] + steps["gain"] * _column(r.raised_mm for r in readings),
-        _column(r.pose.steer_deg for r in readings), _column(r.pose.travel_mm for r in readings), *axis,
+        _column(r.present.camber_deg for r in readings) + steps["camber"] + steps["gain"] * raised,
+        _column(r.pose.steer_deg for r in readings) + steps["toe"] * raised, _column(r.pose.travel_mm for r in readings), *axis,
     )  # fmt: skip
     x, y, z = read.to_body(hub)
+    y = y + steps["track"] * raised
     shift = np.array([r.moved_mm for r in readings])
     x, y, z = x + shift[:, :1] + by[0], y + shift[:, 1:2] + by[1], z + shift[:, 2:] + by[2]
     for row, facing in enumerate(facings):
@@ -277,8 +280,8 @@ def _carried(
     travel = _column(facing.travel_mm for facing in facings)
     rest = candidate.ride_drop_mm
     camber = candidate.fitted.camber_deg + steps["built"] + (gain + steps["gain"]) * (travel - rest)
-    stands = Stand(camber, _column(facing.steer_deg for facing in facings), travel, *axis)
-    x, y, z = stands.to_hub((x, y, z))
+    steer = _column(facing.steer_deg for facing in facings) + steps["toe"] * (travel - rest)
+    x, y, z = Stand(camber, steer, travel, *axis).to_hub((x, y - steps["track"] * (travel - rest), z))
     rides = np.array([[frame == "knuckle"] for frame in frames])
     # What rides along is shifted in the hub's own axes.
     hx, hy, hz = (np.asarray(hub[k] + shift[:, k : k + 1] + by[k]) for k in range(3))

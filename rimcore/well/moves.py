@@ -18,6 +18,9 @@ class Doubt:
     kpi_deg: float = 0.0
     caster_deg: float = 0.0
     kingpin_mm: float = 0.0
+    #: what the ± of the hard points leaves of toe and track, per mm of travel away from where the wheel stands
+    toe_deg_per_mm: float = 0.0
+    track_mm_per_mm: float = 0.0
 
 
 @dataclass(frozen=True)

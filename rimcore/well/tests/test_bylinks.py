@@ -8,7 +8,7 @@ from scipy.spatial.transform import Rotation
 
 from rimcore.quantities.errors import BadInput
 from rimcore.ride.curves import curves, moved_to
-from rimcore.ride.plumb import Plumb, Read
+from rimcore.ride.plumb import Plumb, Read, banded
 from rimcore.well.bylinks import by_links
 from rimcore.well.measured import Candidate, Motion
 from rimcore.well.mover import Mover, Well
@@ -115,7 +115,16 @@ class Motions(unittest.TestCase):
         self.assertAlmostEqual(LINKS.kpi_deg, float(found.kpi_deg[0]), places=6)
         self.assertAlmostEqual(LINKS.caster_deg, float(found.caster_deg[0]), places=6)
         self.assertAlmostEqual(LINKS.gain_deg_per_mm, float(found.camber_rate[0]), delta=5e-4)
-        self.assertGreater(LINKS.gain_doubt_deg_per_mm, 0.0)
+
+    def test_what_is_not_known_of_the_points_stays_in_camber_toe_and_track(self):
+        """Half the band's width at 40 mm of bump, a millimetre at a time; points that are exact leave nothing."""
+        band = banded(READ, (0.0, 40.0))
+        for figure in ("camber_deg", "toe_deg", "track_shift_mm"):
+            half = (band.high[figure][1] - band.low[figure][1]) / 2
+            self.assertAlmostEqual(LINKS.doubt_per_mm(figure), half / 40, places=9)
+            self.assertGreater(half, 0.0)
+        exact = replace(READ, readings=tuple((name, Plumb(*at, 0.0)) for name, at in POINTS.items()))
+        self.assertAlmostEqual(by_links(exact, 0.0, 64.0, 58.0, 60.0, True).doubt_per_mm("toe_deg"), 0.0, places=9)
 
     def test_limiters_on_the_rack_take_from_the_lock_what_the_rods_say(self):
         """8 mm off either side of a rack of 60: what 52 mm turn less than 60."""

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from proofs.doubt import ratios
 from rimcore.well.clearance import sweep
 from rimcore.well.cloud import Cloud
-from rimcore.well.doubt import known_mm, same_carcass
+from rimcore.well.doubt import Facing, known_mm, same_carcass
 from rimcore.well.fitment import judge
 from rimcore.well.gap import Station, outline_polygon
 from rimcore.well.measured import Candidate, Doubt, Motion, Reading, placed
@@ -88,6 +88,34 @@ class WhatCancels(unittest.TestCase):
         raised = read("FL", "damper_bump", 12.0, Station("damper", height_mm=285, strut=False), raised=60.0)
         judged = judge_corner("FL", [raised], Candidate(ON_CAR), DAILY, replace(MOTION, camber_gain_deg_per_mm=-0.01))
         self.assertAlmostEqual(next(j.reads for j in judged if j.code == "gap.damper_bump"), 12.0, delta=0.01)
+
+
+class ToeAndTrackOverTravel(unittest.TestCase):
+    """What the hard points leave in doubt moves the wheel away from where it stands, and the gap with it."""
+
+    def share(self, reading, travel, doubt, drop=0.0):
+        facing = Facing(reading, 0.0, travel, 1.0, 0.0, (0.0, 0.0))
+        known = known_mm([facing], Candidate(ON_CAR, drop), Motion(steers=False, doubt=doubt))[0]
+        return {one.source: one.mm for one in known.shares}
+
+    def test_track_by_the_travel_from_where_it_stands(self):
+        low = Reading("FL", "damper", Station("damper", height_mm=200, strut=False), 12.0, ON_CAR, Pose(-0.6), 1.0)
+        wide = Doubt(track_mm_per_mm=0.02)
+        self.assertAlmostEqual(self.share(low, 50.0, wide)["track over travel"], 1.0, delta=0.001)
+        self.assertAlmostEqual(self.share(low, 50.0, wide, 20.0)["track over travel"], 0.6, delta=0.001)
+        self.assertNotIn("track over travel", self.share(low, 20.0, wide, 20.0))
+
+    def test_toe_by_how_far_ahead_the_place_is(self):
+        front = Reading("FL", "liner_front", Station("liner", edge="front", u="centre"), 40.0, ON_CAR, Pose(-0.6), 1.0)
+        ahead = abs(float(placed(front).points_mm[0][0]))
+        found = self.share(front, 40.0, Doubt(toe_deg_per_mm=0.01))["toe over travel"]
+        self.assertAlmostEqual(found, ahead * math.sin(math.radians(0.4)), delta=0.02)
+
+    def test_a_reading_raised_as_far_has_seen_the_same_toe_and_track(self):
+        """Read at 30 mm of bump and held against the same bump: what is not known was there when it was read."""
+        raised = read("FL", "damper_bump", 12.0, Station("damper", height_mm=285, strut=False), raised=30.0)
+        found = self.share(raised, 30.0, Doubt(toe_deg_per_mm=0.01, track_mm_per_mm=0.02))
+        self.assertLess(found.get("track over travel", 0.0) + found.get("toe over travel", 0.0), 0.01)
 
 
 class TightByItsDoubt(unittest.TestCase):
