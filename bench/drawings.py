@@ -65,11 +65,10 @@ def section_dxf(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
             space.add_lwpolyline(points, close=True, dxfattribs={"layer": layer})
     space.add_line((0, -90), (0, 90), dxfattribs={"layer": "HUB"})
     space.add_line((-250, 0), (200, 0), dxfattribs={"layer": "HUB"})
-    travel = setting.candidate.ride_drop_mm + context["travel"]
+    stands = setting.candidate.at(corner)
+    travel = stands.ride_drop_mm + context["travel"]
     centre = setting.candidate.fitted.centre_mm
-    found = gaps_at(
-        corner, axle.readings, axle.motion(corner), setting.candidate, file.tolerances(setting.school), context["steer"], travel
-    )
+    found = gaps_at(corner, axle.readings, axle.motion(corner), stands, file.tolerances(setting.school), context["steer"], travel)
     for one in found:
         x, y = centre + one.across_mm, one.radius_mm
         space.add_circle((x, y), 1.0, dxfattribs={"layer": "OBSTACLES"})

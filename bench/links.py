@@ -69,7 +69,7 @@ def _linked(file: CarFile, corner: str) -> Linked | None:
     if fault_of_points(now):
         return None
     drop = drop_when_read_mm(file, corner)
-    at_mm = in_hand(file).end(corner[0]).ride_drop_mm - drop
+    at_mm = in_hand(file).drop_at(corner) - drop
     # Bump and droop are counted from the baseline's height, the links from the one at which they were read.
     motion = file.motions[corner]
     droop, bump = travel_at(motion.droop_mm, motion.bump_mm, drop)

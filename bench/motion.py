@@ -65,7 +65,7 @@ def worst_of_each(gaps: list[Judgement]) -> list[Judgement]:
 
 def in_motion(file: CarFile, corner: str, setting: Setting, gaps: list[Judgement]) -> dict[str, Any]:
     """Drawings and map of a corner at the pose that the setting asks for."""
-    axle, candidate = core.braked(axle_or_404(file, corner), setting.candidate.brake), setting.candidate
+    axle, candidate = core.braked(axle_or_404(file, corner), setting.candidate.brake), setting.candidate.at(corner)
     motion = axle.motion(corner)
     here = [r for r in axle.readings if r.corner == corner]
     reach = range_of(motion, candidate)
@@ -119,7 +119,7 @@ def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
     fitted = file.fitted(next((o for o in file.outfits if o.pk == rub.outfit_id), None), corner[0])
     if fitted is None or outfit_axle is None:
         return "what stood on the car then is not known"
-    then = core.Candidate(fitted, outfit_axle.ride_drop_mm)
+    then = core.Candidate(fitted, outfit_axle.drop_at(corner))
     here = tuple(reading for reading in axle.readings if reading.corner == corner)
     near = tuple(reading for reading in here if reading.code == rub.code) or here
     found = gaps_at(corner, near, axle.motion(corner), then, file.tolerances(setting.school), rub.steer_deg, rub.travel_mm)

@@ -13,7 +13,9 @@ from django.views.decorators.http import require_POST
 from bench.frame import switch
 from bench.lifted import judgements as lift_judged
 from bench.lifted import side
+from bench.stood import collars as wound_by
 from bench.stood import height_given, judgements, stands
+from bench.weighed import pads_of
 from garage import services
 from garage.dip_form import DipForm
 from garage.file import CarFile, open_file
@@ -22,30 +24,41 @@ from garage.inhand import in_hand
 from garage.models import KnownDip
 from planner import services as planning
 from planner.chosen import build_in_hand
+from planner.forms import field_of
 from planner.models import Build
 from rimcore.driveline.lift import SCHOOLS
 from rimcore.parts.gives import Gives
+from rimcore.quantities.declared import PLACES
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
-from rimcore.ride.standing import BARS_H, BARS_W, bars, frequency_ratio
+from rimcore.ride.standing import BARS_H, BARS_W, RIDE_BENCH, bars, frequency_ratio
+from rimcore.well.stations import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 
 ENDS = {"F": "front", "R": "rear"}
 
 
+#: levers of the ride bench's own form, end by end and corner by corner
+COLLARS = tuple((lever, place) for lever in RIDE_BENCH.levers if lever.code != "corner_drop_mm" for place in lever.places)
+
+
 class CollarForm(forms.Form):
-    """Collars of both ends, as the build has them wound."""
+    """Collars and lower mounts of the build: of both ends, and what a corner has more."""
 
     def __init__(self, file: CarFile, build: Build, *args: Any, **options: Any) -> None:
-        initial = {end: build.lever("perch_up_mm", end) for end in ENDS}
+        initial = {field_of(lever, place): build.lever(lever.code, place) for lever, place in COLLARS}
         super().__init__(*args, initial=initial, **options)
         unit = unit_of("length", file)
-        for end, name in ENDS.items():
-            label = f"Collars wound up, {name}"
-            self.fields[end] = QuantityField(
-                "length", unit, *LIMITS["perch_mm"].span, required=False, label=label, help_text="minus is wound down"
+        for lever, place in COLLARS:
+            label = f"{lever.name}, {PLACES[place].lower()}"
+            self.fields[field_of(lever, place)] = QuantityField(
+                "length", unit, *lever.span.span, required=False, label=label, help_text=lever.help if place in ("F", "FL") else ""
             )
+
+    @property
+    def levers(self) -> dict[tuple[str, str], float]:
+        """What each is to be; blank is untouched."""
+        return {(lever.code, place): self.cleaned_data[field_of(lever, place)] or 0.0 for lever, place in COLLARS}
 
 
 def ride(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -55,7 +68,7 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
     build, what = build_in_hand(file), request.POST.get("form", "")
     collars = CollarForm(file, build, request.POST if what == "collars" else None) if build is not None else None
     if build is not None and collars is not None and what == "collars" and collars.is_valid():
-        planning.change_build(build, request.user, {}, {("perch_up_mm", end): collars.cleaned_data[end] or 0.0 for end in ENDS})
+        planning.change_build(build, request.user, {}, collars.levers)
         messages.success(request, f"{build.name}: collars kept.")
         return redirect("ride", car_id)
     if build is None and what in ("collars", "take"):
@@ -66,12 +79,12 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
     form = DipForm(file, request.POST if what == "dip" else None, initial={"who": user.get_short_name() or user.username})
     if what == "dip" and form.is_valid():
         axle = file.on(file.current, form.cleaned_data["corner"][0])
-        services.keep_dip(file.car, form.cleaned_data | {"ride_drop_mm": axle.ride_drop_mm if axle else 0.0})
+        services.keep_dip(file.car, form.cleaned_data | {"ride_drop_mm": axle.drop_at(form.cleaned_data["corner"]) if axle else 0.0})
         messages.success(request, f"{form.cleaned_data['name']} kept.")
         return redirect("ride", car_id)
     corners = stands(file)
     context = {
-        "form": form, "collars": collars, "given": _given(file), "bars": bars(corners), "width": BARS_W, "height": BARS_H, "corners": corners, "judged": judgements(file), "dips": file.extra["dips"],
+        "form": form, "collars": collars, "given": _given(file), "wound": _wound(file), "bars": bars(corners), "width": BARS_W, "height": BARS_H, "corners": corners, "judged": judgements(file), "dips": file.extra["dips"],
         "side": side(file), "lift": lift_judged(file), "schools": SCHOOLS, "in_hand": in_hand(file), "benches": switch(file), "here": "ride", "ratio": frequency_ratio(corners[0], corners[2]),
     }  # fmt: skip
     return page(request, file, "check", "bench/ride.html", context, status_of(form, *([collars] if collars is not None else [])))
@@ -83,21 +96,37 @@ def _given(file: CarFile) -> list[tuple[str, Gives]]:
     return [(name, one) for name, one in found if one is not None and one.rows]
 
 
+def _wound(file: CarFile) -> dict[str, Any] | None:
+    """Corners whose collars are wound more than their end's, with what comes of it; None where none is."""
+    found = wound_by(file)
+    if not found.any:
+        return None
+    rows = [
+        {"where": CORNER_NAMES[corner], "up": found.up_mm[k], "lowers": found.lowers_mm[k] if found.lowers_mm else None}
+        for k, corner in enumerate(CORNERS)
+    ]
+    pads = pads_of(file)
+    cross = found.found.pads(pads.pads).cross_pct if found.found is not None and pads is not None else None
+    return {"rows": rows, "missing": found.missing, "cross": cross}
+
+
 def _take(request: HttpRequest, file: CarFile, build: Build) -> HttpResponse:
     """The height that the parts give becomes the build's, at every end where all of them are known."""
     given = {end: one.total_mm for end in ENDS if (one := height_given(file, end)) is not None and one.rows and one.total_mm is not None}
-    if not given:
+    corners = wound_by(file).lowers_mm if wound_by(file).any else None
+    if not given and corners is None:
         messages.error(request, "Nothing taken: no part of the build changes the height, or something of it is not known.")
         return redirect("ride", file.car.pk)
     try:
-        planning.change_build(build, request.user, {}, {("ride_drop_mm", end): round(value, 1) for end, value in given.items()})
+        levers: dict[tuple[str, str], Any] = {("ride_drop_mm", end): round(value, 1) for end, value in given.items()}
+        levers |= {("corner_drop_mm", corner): round(value, 1) for corner, value in zip(CORNERS, corners or (), strict=False)}
+        planning.change_build(build, request.user, {}, levers)
     except CoreError as error:
         messages.error(request, f"Not taken: the height {error.message}.")
     else:
-        messages.success(
-            request,
-            f"{build.name}: " + ", ".join(f"{ENDS[end]} {value:.0f} mm lowered".replace("-", "−") for end, value in given.items()) + ".",
-        )
+        said = [f"{ENDS[end]} {value:.0f} mm lowered" for end, value in given.items()]
+        said += [f"{CORNER_NAMES[corner]} {value:+.1f} mm" for corner, value in zip(CORNERS, corners or (), strict=False)]
+        messages.success(request, f"{build.name}: " + ", ".join(said).replace("-", "−") + ".")
     return redirect("ride", file.car.pk)
 
 

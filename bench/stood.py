@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
+import numpy as np
+
+from bench.weighed import stance_of
 from garage.file import CarFile
 from garage.inhand import in_hand, place_in_hand
 from garage.models import KnownDip, Springs
@@ -13,6 +16,7 @@ from rimcore.parts.gives import Gives, gives
 from rimcore.parts.sprung import spring_of, sprung_of
 from rimcore.parts.stopped import judge_bump_stop
 from rimcore.quantities.judgement import InputUsed, Judgement
+from rimcore.ride.collars import Wound, judge_corner_heights, wound
 from rimcore.ride.standing import Dip, Stands, judge_ride, travel_at, wheel_travel_mm
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 
@@ -27,7 +31,8 @@ def stands(file: CarFile) -> tuple[Stands, ...]:
 
 def _stands(file: CarFile, corner: str) -> Stands:
     setting, place = in_hand(file).end(corner[0]), place_at(file, corner[0])
-    eats = 0.0 if setting.stroke_moves else setting.ride_drop_mm
+    drop = in_hand(file).drop_at(corner)
+    eats = setting.eats_mm + drop - setting.ride_drop_mm
     motion, kept = file.motions[corner], file.extra["springs"].get(corner[0])
     droop, bump = travel_at(motion.droop_mm, motion.bump_mm, eats)
     read = {dip.name: dip for dip in reversed(file.extra["dips"]) if dip.corner == corner}
@@ -41,7 +46,7 @@ def _stands(file: CarFile, corner: str) -> Stands:
     unsprung = kept.unsprung_kg if kept is not None else None
     carried = None if load is None or unsprung is None else load - unsprung
     return Stands(
-        CORNER_NAMES[corner], bump, droop, setting.ride_drop_mm, sprung, dips, used, motion.travel_uncertainty_mm, unknown, eats, leaf, carried, corner,
+        CORNER_NAMES[corner], bump, droop, drop, sprung, dips, used, motion.travel_uncertainty_mm, unknown, eats, leaf, carried, corner,
         tuple(gives(here).rows) if here is not None else (),
     )  # fmt: skip
 
@@ -55,6 +60,57 @@ def height_given(file: CarFile, end: str) -> Gives | None:
     """What the parts of the build in hand do to the height of an end; None before anything stands there."""
     place = place_at(file, end)
     return None if place is None else gives(place)
+
+
+@dataclass(frozen=True)
+class Collars:
+    """Collars of the build that are wound more than their end's, and what they do; None where it can't be told."""
+
+    up_mm: tuple[float, ...]
+    found: Wound | None
+    missing: str = ""
+
+    @property
+    def any(self) -> bool:
+        """Is one of them wound?"""
+        return any(self.up_mm)
+
+    @property
+    def lowers_mm(self) -> tuple[float, ...] | None:
+        """Lowered more than its end, at each corner [mm]."""
+        return None if self.found is None else tuple(round(-float(one), 3) + 0.0 for one in self.found.up_mm)
+
+
+def collars(file: CarFile) -> Collars:
+    """What unevenly wound collars of the build in hand do, once a page: on its own springs, where it has others."""
+    return file.extra.once("collars", lambda: _collars(file))
+
+
+def _collars(file: CarFile) -> Collars:
+    held = in_hand(file)
+    up = tuple(one for end in ("F", "R") for one in held.end(end).collar_mm)
+    if not any(up):
+        return Collars(up, Wound(np.zeros(4), np.zeros(4)))
+    stance = stance_of(file)
+    if isinstance(stance, str):
+        return Collars(up, None, stance)
+    rates = [one.wheel_rate_n_per_mm for one in stands(file)]
+    if any(rate is None for rate in rates):
+        return Collars(up, None, "the build's springs")
+    return Collars(up, wound(replace(stance, wheel_rate_n_per_mm=np.array(rates)), up))
+
+
+def _corners(file: CarFile) -> Iterator[Judgement]:
+    """Do collars and heights of the corners agree?"""
+    held, found = in_hand(file), collars(file)
+    reckoned = tuple(one for end in ("F", "R") for one in held.end(end).corner_mm)
+    inputs = tuple(
+        InputUsed(f"collar, {CORNER_NAMES[corner]}", f"{up:+g} mm".replace("-", "−"), "the build")
+        for corner, up in zip(CORNERS, found.up_mm, strict=True)
+    )
+    judged = judge_corner_heights(found.lowers_mm, reckoned, found.missing, inputs)
+    if judged is not None and held.build_id is not None:
+        yield judged
 
 
 def _dip(row: KnownDip, kept: Springs | None) -> Dip:
@@ -81,4 +137,4 @@ def _stops(file: CarFile) -> Iterator[Judgement]:
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the ride bench judges of the build in hand, once a page."""
-    return file.extra.once("ride", lambda: (*judge_ride(stands(file), file.car.use), *_stops(file)))
+    return file.extra.once("ride", lambda: (*judge_ride(stands(file), file.car.use), *_stops(file), *_corners(file)))

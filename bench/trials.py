@@ -52,7 +52,7 @@ def _initial(file: CarFile, corner: str, request: HttpRequest) -> dict[str, Any]
     present = file.on(file.current, corner[0])
     return {
         "wheel": wheel, "who": user.get_short_name() or user.username, "spacer_mm": values.get("spacer") or None,
-        "camber_deg": present.camber_deg if present else None, "ride_drop_mm": present.ride_drop_mm if present else None,
+        "camber_deg": present.camber_deg if present else None, "ride_drop_mm": present.drop_at(corner) if present else None,
     }  # fmt: skip
 
 

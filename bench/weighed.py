@@ -6,11 +6,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
+
 from garage.file import CarFile
-from garage.models import Reading
+from garage.models import ENDS, Reading, Springs
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.ride.bench import judge_cross
-from rimcore.ride.weights import CORNERS, Pads
+from rimcore.ride.springs import wheel_rate_n_per_mm
+from rimcore.ride.weights import CORNERS, Pads, Stance
 from rimcore.well.stations import CORNER_NAMES
 
 
@@ -62,3 +65,24 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
         return (judge_cross(None),)
     doubt = max(one.uncertainty for one in found.read.values())
     return (judge_cross(found.pads, doubt, inputs=_inputs(found.read)),)
+
+
+def stance_of(file: CarFile) -> Stance | str:
+    """What carries the car, for the core; in words what is missing where it is not known."""
+    kept: dict[str, Springs] = file.extra["springs"]
+    car = file.car
+    missing = [f"{ENDS[end]} springs" for end in ENDS if end not in kept]
+    missing += [f"{ENDS[end]} perch, a turn" for end in ENDS if end in kept and kept[end].turn_mm is None]
+    missing += [
+        name
+        for name, value in (("wheelbase", car.wheelbase_mm), ("front track", car.track_front_mm), ("rear track", car.track_rear_mm))
+        if value is None
+    ]
+    if missing or car.track_front_mm is None or car.track_rear_mm is None or car.wheelbase_mm is None:
+        return ", ".join(missing)
+    front, rear = kept["F"], kept["R"]
+    each = [front, front, rear, rear]
+    return Stance(
+        np.array([wheel_rate_n_per_mm(one.rate_n_per_mm, one.motion_ratio) for one in each]), (car.track_front_mm, car.track_rear_mm), car.wheelbase_mm,
+        np.array([one.turn_mm or 1.0 for one in each]), np.array([one.motion_ratio for one in each]), (front.bar_n_per_mm, rear.bar_n_per_mm),
+    )  # fmt: skip

@@ -12,18 +12,19 @@ from django.shortcuts import redirect
 
 from bench.frame import switch
 from bench.gauged import ReplayForm, Taken, simulated, taken
-from bench.weighed import judgements, pads_of, weighings
+from bench.weighed import judgements, pads_of, stance_of, weighings
 from garage import services
 from garage.file import CarFile, open_file
 from garage.forms import PastDayField, unit_of
 from garage.inhand import in_hand
 from garage.models import ENDS, Springs
+from planner import services as planning
+from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.bench import odd_axle
 from rimcore.ride.drawing import load_side
-from rimcore.ride.springs import wheel_rate_n_per_mm
-from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Raised, Stance, evened, gravity, supposed_loads_kg
+from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, Raised, evened, gravity, supposed_loads_kg
 from rimcore.well.stations import CORNER_NAMES
 from shell.forms import QuantityField
 from shell.merge import Merged
@@ -207,6 +208,8 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("weights", car_id)
     asked = {name: request.GET[name] for name in ("target", "limit") if name in request.GET}
     wanted = WantedForm({"target": "50", **asked})
+    if what == "turns":
+        return _into_build(request, file, wanted)
     context = {
         "pads": pads, "springs": [(ENDS[end], end, form) for end, form in springs.items()], "wanted": wanted, "in_hand": in_hand(file),
         "benches": switch(file), "here": "weights", "taken": shown, "replay": replay, "raised": raised, **_sheet(file, wanted),
@@ -219,6 +222,28 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
         context,
         status_of(pads, replay, raised, *springs.values(), *([wanted] if asked else [])),
     )
+
+
+def _into_build(request: HttpRequest, file: CarFile, wanted: WantedForm) -> HttpResponse:
+    """The turns of the sheet become collars of the build in hand, corner by corner."""
+    build, turned = build_in_hand(file), _sheet(file, wanted)
+    done, stance = turned.get("done"), stance_of(file)
+    if build is None:
+        messages.error(request, "First take a build in hand: collars are kept in it.")
+    elif done is None or isinstance(stance, str):
+        messages.error(request, f"Nothing put into {build.name}: no turns yet.")
+    else:
+        collar_mm = np.round(done.turns * stance.mm_per_turn, 2)
+        try:
+            planning.change_build(
+                build, request.user, {}, {("collar_mm", corner): float(one) for corner, one in zip(CORNERS, collar_mm, strict=True)}
+            )
+        except CoreError as error:
+            messages.error(request, f"Nothing put into {build.name}: a collar {error.message}.")
+            return redirect("weights", file.car.pk)
+        messages.success(request, f"{build.name}: collars kept, corner by corner.")
+        return redirect("ride", file.car.pk)
+    return redirect("weights", file.car.pk)
 
 
 def _shown(request: HttpRequest, file: CarFile, replay: ReplayForm) -> Taken | None:
@@ -254,27 +279,6 @@ def _keep(file: CarFile, form: PadsForm) -> None:
     loads = {corner: (values[corner], form.data[corner]) for corner in CORNERS}
     how = {"uncertainty": values["uncertainty"], "who": values["who"], "taken_on": values["taken_on"], "method": "scale"}
     services.take_pads(file, loads, {"driver_aboard": values["driver_aboard"], "fuel": values["fuel"]}, how)
-
-
-def stance_of(file: CarFile) -> Stance | str:
-    """What carries the car, for the core; in words what is missing where it is not known."""
-    kept: dict[str, Springs] = file.extra["springs"]
-    car = file.car
-    missing = [f"{ENDS[end]} springs" for end in ENDS if end not in kept]
-    missing += [f"{ENDS[end]} perch, a turn" for end in ENDS if end in kept and kept[end].turn_mm is None]
-    missing += [
-        name
-        for name, value in (("wheelbase", car.wheelbase_mm), ("front track", car.track_front_mm), ("rear track", car.track_rear_mm))
-        if value is None
-    ]
-    if missing or car.track_front_mm is None or car.track_rear_mm is None or car.wheelbase_mm is None:
-        return ", ".join(missing)
-    front, rear = kept["F"], kept["R"]
-    each = [front, front, rear, rear]
-    return Stance(
-        np.array([wheel_rate_n_per_mm(one.rate_n_per_mm, one.motion_ratio) for one in each]), (car.track_front_mm, car.track_rear_mm), car.wheelbase_mm,
-        np.array([one.turn_mm or 1.0 for one in each]), np.array([one.motion_ratio for one in each]), (front.bar_n_per_mm, rear.bar_n_per_mm),
-    )  # fmt: skip
 
 
 def _sheet(file: CarFile, wanted: WantedForm) -> dict[str, Any]:

@@ -139,21 +139,22 @@ def core_reading(
     motion = motion or core.Motion()
     strut = axle is None or axle.suspension == "strut"
     absolute = kind.place in ("caliper", "joint", "arch")
-    travel = on_car.ride_drop_mm + reading.travel_mm
-    camber = motion.camber_at(camber_deg or 0.0, on_car.ride_drop_mm, travel)
+    drop = on_car.drop_at(reading.corner)
+    travel = drop + reading.travel_mm
+    camber = motion.camber_at(camber_deg or 0.0, drop, travel)
     return core.Reading(
         corner=reading.corner,
         code=reading.code,
         station=_station(reading, kind, strut),
         gap_mm=None if absolute else reading.value,
         present=replace(fitted_of(on_car), camber_deg=camber),
-        pose=Pose(camber, reading.steer_deg, travel, *motion.axis, motion.follow(camber_deg or 0.0, on_car.ride_drop_mm)),
+        pose=Pose(camber, reading.steer_deg, travel, *motion.axis, motion.follow(camber_deg or 0.0, drop)),
         uncertainty_mm=reading.uncertainty,
         taken_on=f"{reading.taken_on:%-d %b %Y}",
         who=reading.who,
         method=METHOD_NAMES.get(reading.method, reading.method),
         assumed=reading.mirrored_from_id is not None,
-        drop_mm=on_car.ride_drop_mm,
+        drop_mm=drop,
         raised_mm=reading.travel_mm,
     )
 
@@ -235,7 +236,7 @@ def _doubt(file: Rows, readings: list[Reading], corner: str) -> Doubt:
 
 def _drop_then(file: Rows, reading: Reading) -> float:
     axle = file.outfit_axles.get((reading.outfit_id, reading.corner[:1]))
-    return axle.ride_drop_mm if axle else 0.0
+    return axle.drop_at(reading.corner) if axle else 0.0
 
 
 def _camber_gain(file: Rows, readings: list[Reading]) -> float | None:
@@ -260,7 +261,7 @@ def _camber_then(file: Rows, corner: str, outfit_id: int) -> list[tuple[float, f
     if read is not None:
         return [(_drop_then(file, read), read.value)]
     axle = file.outfit_axles.get((outfit_id, corner[:1]))
-    return [(axle.ride_drop_mm, axle.camber_deg)] if axle is not None and axle.camber_deg is not None else []
+    return [(axle.drop_at(corner), axle.camber_deg)] if axle is not None and axle.camber_deg is not None else []
 
 
 def _hinge(pivot: Reading | None, joint: Reading | None) -> Hinge | None:

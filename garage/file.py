@@ -111,7 +111,12 @@ class CarFile:
         mount = mount_of(axle, hub_of(self.axles.get(end)))
         fitted = self.tried(replace(fitted_of(axle), camber_deg=self.camber_of(axle) or 0.0))
         return core.Candidate(
-            fitted, axle.ride_drop_mm, mount, None, *(axle.said(name) for name in ("load_kg", "barrel_radius_mm", "spoke_back_mm"))
+            fitted,
+            axle.ride_drop_mm,
+            mount,
+            None,
+            *(axle.said(name) for name in ("load_kg", "barrel_radius_mm", "spoke_back_mm")),
+            corner_mm=axle.corner_mm,
         )
 
     def tried(self, fitted: Fitted) -> Fitted:

@@ -30,9 +30,21 @@ class EndSetting:
     spacer_kind: str = "slip"
     brake: Brake | None = None
     perch_up_mm: float = 0.0
+    #: lower mounts screwed in, at the damper
+    lower_mount_mm: float = 0.0
+    #: lowered by them at the wheel, which takes no stroke
+    mounts_mm: float = 0.0
+    #: of the left and of the right corner: collar wound up more, and lowered more, than the end
+    collar_mm: tuple[float, float] = (0.0, 0.0)
+    corner_mm: tuple[float, float] = (0.0, 0.0)
     #: rack moved forward and up, and limiters on either side of it [mm]; of the steered end
     rack_mm: tuple[float, ...] = (0.0, 0.0)
     rack_limit_mm: float = 0.0
+
+    @property
+    def eats_mm(self) -> float:
+        """Of the lowering, what takes stroke [mm]."""
+        return 0.0 if self.stroke_moves else self.ride_drop_mm - self.mounts_mm
 
 
 @dataclass(frozen=True)
@@ -50,6 +62,11 @@ class InHand:
 
     def end(self, end: str) -> EndSetting:
         return self.ends.get(end, EndSetting())
+
+    def drop_at(self, corner: str) -> float:
+        """How far a corner is lowered against the baseline [mm]."""
+        setting = self.end(corner[0])
+        return setting.ride_drop_mm + setting.corner_mm[corner[1] == "R"]
 
 
 _place: list[Callable[[CarFile, str], Place | None]] = []
@@ -123,7 +140,7 @@ def in_hand(file: CarFile) -> InHand:
     for end in ("F", "R"):
         axle = file.on(file.current, end)
         if axle is not None:
-            keeps[end] = EndSetting(ride_drop_mm=axle.ride_drop_mm)
+            keeps[end] = EndSetting(ride_drop_mm=axle.ride_drop_mm, corner_mm=axle.corner_mm)
     return InHand("no build", school_of(file), keeps)
 
 

@@ -208,11 +208,14 @@ class OutfitAxle(models.Model):
     #: blank where nobody wrote it
     camber_deg = models.FloatField("camber", null=True, blank=True)
     ride_drop_mm = models.FloatField("lowered against the baseline", default=0)
+    #: lowered more than the end, by its collar
+    left_more_mm = models.FloatField(default=0)
+    right_more_mm = models.FloatField(default=0)
 
     class Meta:
         ordering = ["end"]
         constraints = [
-            *limited("outfit", ride_drop_mm="ride_drop_mm"),
+            *limited("outfit", ride_drop_mm="ride_drop_mm", left_more_mm="corner_drop_mm", right_more_mm="corner_drop_mm"),
             models.UniqueConstraint(fields=["outfit", "end"], name="one_outfit_axle_an_end"),
             models.CheckConstraint(name="outfit_spacer", condition=Q(spacer_mm__gte=0, spacer_mm__lte=200)),
             models.CheckConstraint(name="outfit_camber", condition=Q(camber_deg__isnull=True) | Q(camber_deg__gte=-20, camber_deg__lte=20)),
@@ -220,6 +223,15 @@ class OutfitAxle(models.Model):
 
     def __str__(self) -> str:
         return f"{self.wheel}, {self.tyre}"
+
+    @property
+    def corner_mm(self) -> tuple[float, float]:
+        """Lowered more than the end: left, right [mm]."""
+        return self.left_more_mm, self.right_more_mm
+
+    def drop_at(self, corner: str) -> float:
+        """How far a corner stands lower than in the baseline [mm]."""
+        return self.ride_drop_mm + self.corner_mm[corner[1:2] == "R"]
 
     @property
     def wheel(self) -> str:

@@ -119,7 +119,7 @@ def points(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
             form.add_error(None, fault)
         else:
             axle = file.on(file.current, corner[0])
-            services.keep_points(file.car, corner, layout, changed, how | {"ride_drop_mm": axle.ride_drop_mm if axle else 0.0})
+            services.keep_points(file.car, corner, layout, changed, how | {"ride_drop_mm": axle.drop_at(corner) if axle else 0.0})
             messages.success(request, f"{len(changed)} point{'' if len(changed) == 1 else 's'} kept at the {CORNER_NAMES[corner]}.")
             return redirect("points", car_id, corner)
     read = read_of(file, corner)

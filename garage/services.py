@@ -307,7 +307,7 @@ def set_rack(car: Car, values: Mapping[str, Any]) -> Rack:
 
 
 #: what of an end is its own; the rest is the wheel's and the tyre's
-_OWN = ("spacer_mm", "camber_deg", "ride_drop_mm")
+_OWN = ("spacer_mm", "camber_deg", "ride_drop_mm", "left_more_mm", "right_more_mm")
 _WHEEL_SPEC = ("bolts", "pcd_mm", "bore_mm", "seat", "pad_thickness_mm", "load_kg", "barrel_radius_mm", "spoke_back_mm")
 _TYRE_SPEC = ("measured_section_mm", "profile")
 
@@ -541,7 +541,7 @@ def note_rub(file: CarFile, corner: str, values: dict[str, Any]) -> Rub:
     if file.current is None:
         raise ValueError("a rub needs an outfit")
     standing = file.on(file.current, corner[0])
-    drop = standing.ride_drop_mm if standing else 0.0
+    drop = standing.drop_at(corner) if standing else 0.0
     with remember(file.user, f"rub at the {CORNER_NAMES[corner]} kept"):
         return Rub.objects.create(
             car=file.car, outfit=file.current, corner=corner, code=values["code"], when=values["when"], steer_deg=values.get("steer_deg") or 0.0,

@@ -48,7 +48,7 @@ def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None
     """One end for the core, at the height and with the rack of a build."""
     springs: Springs | None = file.extra["springs"].get(end)
     setting = held.end(end)
-    eats = 0.0 if setting.stroke_moves else setting.ride_drop_mm
+    eats = setting.eats_mm
     now = file.on(file.current, end)
     stands = now.ride_drop_mm if now is not None else 0.0
     motions = [file.motions[corner] for corner in CORNERS_OF[end]]
@@ -61,7 +61,7 @@ def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None
     return Stood(
         file.car.use, end, old_of(file, end), min(loads.values()) if len(loads) == 2 else None, springs.unsprung_kg if springs else None,
         springs.motion_ratio if springs else None, springs.preload_mm if springs else 0.0, bump, droop, setting.ride_drop_mm, eats, stands,
-        file.camber_of(now) if now is not None else None, setting.perch_up_mm, moved,
+        file.camber_of(now) if now is not None else None, setting.perch_up_mm, setting.lower_mount_mm, moved,
         length, change, points.joints_apart_mm if points is not None else None, racked if end == "F" else None, _used(file, end, loads, springs), max(loads.values()) if len(loads) == 2 else None,
         run_of(file, end, held),
     )  # fmt: skip

@@ -7,11 +7,12 @@ from typing import Any
 
 from django.db.models import Prefetch
 
-from garage.assemble import fitted_of
+from garage.assemble import CORNERS_OF, fitted_of
 from garage.file import CarFile
 from garage.inhand import EndSetting, InHand
 from garage.parts import Tyre, Wheel
 from planner.models import Build, Choice, PipeRun
+from rimcore.ride.heights import screwed_in_lowers_mm
 from rimcore.steering.bench import MOVES
 from rimcore.well import measured
 from rimcore.well.bench import WELL
@@ -56,9 +57,23 @@ def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
     ring = next((choice.ring_mm for choice in here if choice.ring_mm is not None), None)
     brake = next((_brake(choice.part) for choice in here if choice.kind == "caliper" and choice.part.fault is None), None)
     *moves, limit = (float(build.lever(code) or 0.0) if end == "F" else 0.0 for code in (*MOVES, "rack_limit_mm"))
+    mount, ratio = float(build.lever("lower_mount_mm", end) or 0.0), _motion_ratio(file, end)
     return EndSetting(
-        ring_mm=ring, brake=brake, perch_up_mm=float(build.lever("perch_up_mm", end) or 0.0), rack_mm=tuple(moves), rack_limit_mm=limit, **levers_at(build, end)
+        ring_mm=ring, brake=brake, perch_up_mm=float(build.lever("perch_up_mm", end) or 0.0), rack_mm=tuple(moves), rack_limit_mm=limit,
+        lower_mount_mm=mount, mounts_mm=screwed_in_lowers_mm(mount, ratio) or 0.0, collar_mm=_by_corner(build, "collar_mm", end),
+        corner_mm=_by_corner(build, "corner_drop_mm", end), **levers_at(build, end),
     )  # fmt: skip
+
+
+def _by_corner(build: Build, code: str, end: str) -> tuple[float, float]:
+    """A lever of both corners of an end: left, right."""
+    left, right = (float(build.lever(code, corner) or 0.0) for corner in CORNERS_OF[end])
+    return left, right
+
+
+def _motion_ratio(file: CarFile, end: str) -> float | None:
+    kept = file.extra["springs"].get(end)
+    return None if kept is None else kept.motion_ratio
 
 
 def held_of(file: CarFile, build: Build) -> InHand:

@@ -13,10 +13,13 @@ from garage.parts import Part
 from planner.models import Build, Choice
 from rimcore.benches import LEVERS
 from rimcore.parts.declared import Question
-from rimcore.quantities.declared import PLACES, Lever
+from rimcore.quantities.declared import AT_CORNERS, PLACES, Lever
 from rimcore.work.ledger import PART_STATES
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
+
+#: levers of a build's form with their places; those of a corner are set on their own bench
+LISTED = [(lever, place) for lever in LEVERS.values() for place in lever.places if place not in AT_CORNERS]
 
 
 class NamedForCar(forms.BaseForm):
@@ -68,21 +71,18 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
         labels = {"hours_estimate": "Hours, estimate", "tuning_on": "Tuned on", "first_drive_on": "First drive"}
         widgets = {"tuning_on": DATE, "first_drive_on": DATE}
 
-    field_order = ("name", "tolerance", *(field_of(lever, place) for lever in LEVERS.values() for place in lever.places))
+    field_order = ("name", "tolerance", *(field_of(lever, place) for lever, place in LISTED))
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         build: Build = options["instance"]
-        set_to = {field_of(lever, place): build.lever(lever.code, place) for lever in LEVERS.values() for place in lever.places}
-        self.base_fields = {
-            **self.base_fields,
-            **{field_of(lv, place): lever_field(lv, place) for lv in LEVERS.values() for place in lv.places},
-        }
+        set_to = {field_of(lever, place): build.lever(lever.code, place) for lever, place in LISTED}
+        self.base_fields = {**self.base_fields, **{field_of(lever, place): lever_field(lever, place) for lever, place in LISTED}}
         super().__init__(file, *args, initial=set_to, **options)
 
     @property
     def levers(self) -> dict[tuple[str, str], Any]:
         """What every lever is to be, by code and place."""
-        named = {field_of(lever, place): (lever.code, place) for lever in LEVERS.values() for place in lever.places}
+        named = {field_of(lever, place): (lever.code, place) for lever, place in LISTED}
         return {named[name]: value if value != "" else None for name, value in self.cleaned_data.items() if name in named}
 
     @property

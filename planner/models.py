@@ -65,7 +65,7 @@ class Lever(models.Model):
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="levers")
     code = models.CharField(max_length=40)
-    place = models.CharField(max_length=1, blank=True, choices=PLACES)
+    place = models.CharField(max_length=2, blank=True, choices=PLACES)
     number = models.FloatField(null=True, blank=True)
     text = models.CharField(max_length=40, blank=True)
 

@@ -20,6 +20,8 @@ def levered(candidate: core.Candidate, setting: EndSetting) -> core.Candidate:
     return replace(
         candidate,
         stroke_moves=setting.stroke_moves,
+        mounts_mm=setting.mounts_mm,
+        corner_mm=setting.corner_mm,
         lock_limit_deg=setting.lock_limit_deg,
         lip_rolled_mm=setting.lip_rolled_mm,
         spacer_kind=setting.spacer_kind,

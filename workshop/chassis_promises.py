@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from bench.steered import end_of, pair
+from bench.stood import collars
 from bench.stood import judgements as of_ride
 from bench.weighed import pads_of
 from garage.assemble import CORNERS_OF
@@ -40,12 +41,13 @@ def of_chassis(file: CarFile, build: Build) -> Iterator[tuple[Judgement, Reading
 
 def _heights(file: CarFile, build: Build, end: str) -> Iterator[tuple[Judgement, Reading | None]]:
     """Wheel centre to lip: as it was read, less what the end goes down from there."""
-    wanted = end_setting(file, build, end).ride_drop_mm
+    setting = end_setting(file, build, end)
     for reading in file.latest:
         if reading.code != "ride_height" or reading.corner not in CORNERS_OF[end]:
             continue
         stood = file.outfit_axles.get((reading.outfit_id, end))
-        drop = wanted - (stood.ride_drop_mm if stood is not None else 0.0)
+        wanted = setting.ride_drop_mm + setting.corner_mm[reading.corner[1] == "R"]
+        drop = wanted - (stood.drop_at(reading.corner) if stood is not None else 0.0)
         value = reading.value - drop
         yield Judgement(
             "ride.height", "Ride height", "clear", "as it was read, less what it is lowered", "geometry", value=value, unit="mm", uncertainty=HEIGHT_MM, where=CORNER_NAMES[reading.corner],
@@ -83,12 +85,19 @@ def _circle(file: CarFile, build: Build) -> Judgement | None:
 
 
 def _cross(file: CarFile, build: Build) -> Judgement | None:
-    """An even cross weight, where the build has it evened and it was weighed before."""
-    if not build.lever(EVEN_WEIGHTS.code) or (found := pads_of(file)) is None:
+    """The cross weight that the build's collars give, or an even one where it is evened on pads; weighed before, else nothing."""
+    found, turned = pads_of(file), collars(file)
+    if found is None:
+        return None
+    if build.lever(EVEN_WEIGHTS.code):
+        value, reason, basis = 50.0, "evened by the collars", f"{COMMON_PRACTICE}: 50 %"
+    elif turned.any and turned.found is not None:
+        value, reason, basis = turned.found.pads(found.pads).cross_pct, "as the collars of the build are wound", "statics of four springs"
+    else:
         return None
     return Judgement(
-        "weights.cross", "Cross weight", "clear", "evened by the collars", f"{COMMON_PRACTICE}: 50 %", value=50.0, unit="%", uncertainty=CROSS_PCT, before=found.pads.cross_pct,
-        formula=f"from {found.pads.cross_pct:.1f} % to 50 %", inputs=tuple(_used(one) for one in found.read.values()),
+        "weights.cross", "Cross weight", "clear", reason, basis, value=value, unit="%", uncertainty=CROSS_PCT, before=found.pads.cross_pct,
+        formula=f"from {found.pads.cross_pct:.1f} % to {value:.1f} %", inputs=tuple(_used(one) for one in found.read.values()),
     )  # fmt: skip
 
 

@@ -81,10 +81,12 @@ def _levers_moved(file: CarFile, build: Build) -> dict[str, tuple[str, ...]]:
 def _moved(file: CarFile, build: Build, code: str, end: str) -> bool:
     present, setting = file.on(file.current, end), end_setting(file, build, end)
     if code == "ride_drop_mm":
-        return abs(setting.ride_drop_mm - (present.ride_drop_mm if present is not None else 0.0)) > 1e-9
+        stands = (present.ride_drop_mm, *present.corner_mm) if present is not None else (0.0, 0.0, 0.0)
+        return any(abs(one - was) > 1e-9 for one, was in zip((setting.ride_drop_mm, *setting.corner_mm), stands, strict=True))
     if code == "camber_deg":
         return setting.camber_deg is not None and (present is None or setting.camber_deg != file.camber_of(present))
-    return bool(getattr(setting, code))
+    value = getattr(setting, code)
+    return any(value) if isinstance(value, tuple) else bool(value)
 
 
 def make_job(file: CarFile, build: Build, user: Any, only: Sequence[str] = ()) -> Job:

@@ -123,9 +123,13 @@ def _on_the_chassis(file: CarFile, job: Job, choice: Choice) -> None:
             write_down(file.car, end, "spring", own, str(choice.part)[:60], today)
 
 
+#: levers that are turned from where the car stands
+WOUND = ("perch_up_mm", "lower_mount_mm", "collar_mm")
+
+
 def _collars_set(build: Build) -> None:
     """Collars that were wound as the build has it stand so from now on: the next turn counts from there."""
-    for lever in build.levers.filter(code="perch_up_mm"):
+    for lever in build.levers.filter(code__in=WOUND):
         lever.delete()
 
 
@@ -155,12 +159,18 @@ def _stand_new(file: CarFile, build: Build, outfit: Outfit, end: str, fitted: Ca
         **{name: getattr(fitted.fitted.wheel, name) for name in ("bolts", "pcd_mm", "bore_mm")},
         "measured_section_mm": fitted.fitted.measured_section_mm, "profile": fitted.fitted.profile_mm,
         "spacer_mm": before.spacer_mm if "spacers" in left_out else fitted.fitted.spacer_mm, "camber_deg": camber,
-        "ride_drop_mm": before.ride_drop_mm if "height" in left_out else fitted.ride_drop_mm, "seat": str(seat) if seat is not None else "", "pad_thickness_mm": fitted.mount.pad_thickness_mm,
+        **_height(before, None if "height" in left_out else (fitted.ride_drop_mm, fitted.corner_mm)), "seat": str(seat) if seat is not None else "", "pad_thickness_mm": fitted.mount.pad_thickness_mm,
         "load_kg": fitted.wheel_load_kg, "barrel_radius_mm": fitted.barrel_radius_mm, "spoke_back_mm": fitted.spoke_back_mm,
         "wheel_kg": wheel.mass_kg if wheel else before.wheel_kg, "tyre_kg": tyre.mass_kg if tyre else before.tyre_kg,
     })  # fmt: skip
     _offered_as(stands.wheel_part, wheel)
     _offered_as(stands.tyre_part, tyre)
+
+
+def _height(before: OutfitAxle, changed: tuple[float, tuple[float, float]] | None) -> dict[str, float]:
+    """How low an end and its corners stand: as before, or as the sheet has changed it."""
+    drop, (left, right) = changed or (before.ride_drop_mm, before.corner_mm)
+    return {"ride_drop_mm": drop, "left_more_mm": left, "right_more_mm": right}
 
 
 def _stand_as_before(file: CarFile, build: Build, outfit: Outfit, end: str, before: OutfitAxle, modules: set[str]) -> None:
@@ -183,7 +193,7 @@ def _stand_as_before(file: CarFile, build: Build, outfit: Outfit, end: str, befo
     stand(outfit, end, {
         **{name: before.said(name) for name in names}, **{name: before.wheel_part.spec.get(name) for name in ("bolts", "pcd_mm", "bore_mm")},
         "spacer_mm": setting.spacer_mm if "spacers" in modules else before.spacer_mm, "camber_deg": camber,
-        "ride_drop_mm": setting.ride_drop_mm if "height" in modules else before.ride_drop_mm,
+        **_height(before, (setting.ride_drop_mm, setting.corner_mm) if "height" in modules else None),
     })  # fmt: skip
 
 

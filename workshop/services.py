@@ -75,11 +75,12 @@ def drive_dip(file: CarFile, step: Step, user: Any, values: dict[str, Any]) -> b
     said = f"{values['shaft_mm']:.0f} mm on the shaft at the {CORNER_NAMES[values['corner']]}" + (
         ", it touched" if values["touched"] else ""
     )
-    other = bool(abs(values["ride_drop_mm"] - end_setting(file, build, end).ride_drop_mm) > 0.05)
+    more = end_setting(file, build, end).corner_mm[values["corner"][1] == "R"]
+    other = bool(abs(values["ride_drop_mm"] - more - end_setting(file, build, end).ride_drop_mm) > 0.05)
     with remember(user, f"step {step.place} done"):
         keep_dip(file.car, values)
         if other:
-            change_build(build, user, {}, {("ride_drop_mm", end): values["ride_drop_mm"]})
+            change_build(build, user, {}, {("ride_drop_mm", end): values["ride_drop_mm"] - more})
         finish_step(step, user, f"{values['name']}: {said}")
     return other
 

@@ -195,7 +195,8 @@ def _dip_before(file: CarFile, here: Step) -> dict[str, Any]:
     last = next(iter(file.extra["dips"]), None)
     corner = last.corner if last is not None else "FL"
     build = next((one for one in builds_of(file) if one.pk == here.job.build_id), here.job.build)
-    height = end_setting(file, build, corner[0]).ride_drop_mm
+    setting = end_setting(file, build, corner[0])
+    height = setting.ride_drop_mm + setting.corner_mm[corner[1] == "R"]
     return {"corner": corner, "ride_drop_mm": height} | ({"name": last.name} if last is not None else {})
 
 

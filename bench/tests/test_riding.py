@@ -4,12 +4,14 @@ from dataclasses import replace
 
 import numpy as np
 
+from garage.inhand import judgements_in_hand
 from garage.models import HardPoint, KnownDip, OldPart, Springs
 from garage.services import set_cg_height
 from planner.chosen import candidate
 from planner.models import Build
 from planner.parts import part_judgements
-from planner.services import put_part, set_levers
+from planner.queries import lever_rows
+from planner.services import duplicate_build, put_part, set_levers
 from rimcore.lines import parse_line
 from rimcore.registry import CALCULATIONS
 from rimcore.well.posegaps import pose_of
@@ -129,9 +131,9 @@ class Parts(ScenarioCase):
     def test_collars_raise_by_the_motion_ratio(self):
         self.put(self.LINE)
         before = self.page("check/ride/").context["given"][0][1].total_mm
-        self.assertRedirects(self.client.post(self.url("check/ride/"), {"form": "collars", "F": "9.4", "R": ""}), self.url("check/ride/"))
+        self.assertRedirects(self.client.post(self.url("check/ride/"), {"form": "collars", "perch_up_mm_F": "9.4", "perch_up_mm_R": ""}), self.url("check/ride/"))
         self.assertAlmostEqual(self.page("check/ride/").context["given"][0][1].total_mm, before - 10.0)
-        page = self.client.post(self.url("check/ride/"), {"form": "collars", "F": "500", "R": ""})
+        page = self.client.post(self.url("check/ride/"), {"form": "collars", "perch_up_mm_F": "500", "perch_up_mm_R": ""})
         self.assertContains(page, "Out of range", status_code=422)
 
     def test_nothing_is_taken_where_nothing_is_known(self):
@@ -206,3 +208,97 @@ class Following(ScenarioCase):
         plain = pose_of(replace(motion, links=None), wanted, 15.0, 20.0)
         hub = np.array([[0.0, -30.0, 300.0]])
         self.assertGreater(float(np.abs(pose.to_body(hub) - plain.to_body(hub)).max()), 0.2)
+
+
+class Corners(ScenarioCase):
+    """Heights of four corners: by collars wound unevenly, by lower mounts, taken into the build and followed by the well."""
+
+    def setUp(self):
+        super().setUp()
+        self.build = Build.objects.get(car=self.car, in_hand=True)
+
+    def corner(self, name):
+        return next(one for one in self.page("check/ride/").context["corners"] if one.where == name)
+
+    def post(self, **values):
+        return self.client.post(self.url("check/ride/"), {"form": "collars"} | values)
+
+    def squared(self):
+        """Springs, tracks and wheelbase of the statics, so that the answer is known in closed form."""
+        self.car.track_front_mm = self.car.track_rear_mm = 1500
+        self.car.save()
+        Springs.objects.filter(car=self.car).update(
+            rate_n_per_mm=40, motion_ratio=1.0, turn_mm=2.0, bar_n_per_mm=0.0, unsprung_kg=40, free_length_mm=300, block_length_mm=100
+        )
+
+    def test_a_lone_collar_lifts_three_quarters_there_and_lowers_across(self):
+        self.squared()
+        set_levers(self.build, {("ride_drop_mm", end): 20.0 for end in "FR"})
+        self.assertRedirects(self.post(collar_mm_FL="8 mm"), self.url("check/ride/"))
+        rows = {row["where"]: row for row in self.page("check/ride/").context["wound"]["rows"]}
+        said = [rows[name]["lowers"] for name in ("front left", "front right", "rear left", "rear right")]
+        np.testing.assert_allclose(said, [-6.0, -2.0, -2.0, 2.0], atol=1e-3)
+        judged = {one.code: one for one in self.page("check/ride/").context["judged"]}
+        self.assertEqual(judged["ride.corners"].state, "tight")
+        before = self.corner("front left").bump_mm
+        self.client.post(self.url("check/ride/"), {"form": "take"})
+        judged = {one.code: one for one in self.page("check/ride/").context["judged"]}
+        self.assertEqual(judged["ride.corners"].state, "clear")
+        self.assertAlmostEqual(self.corner("front left").bump_mm, before + 6.0, places=6)
+        self.assertAlmostEqual(self.corner("front left").drop_mm, 14.0, places=6)
+
+    def test_the_well_stands_at_its_own_corners_height(self):
+        found = {corner: candidate(self.file(), self.build, "F").at(corner) for corner in ("FL", "FR")}
+        self.assertEqual(found["FL"].ride_drop_mm, found["FR"].ride_drop_mm)
+        gaps = {j.where: j for j in self.judged("gap.arch_12.upward")}
+        set_levers(self.build, {("corner_drop_mm", "FL"): 6.0, ("corner_drop_mm", "FR"): -4.0})
+        after = {j.where: j for j in self.judged("gap.arch_12.upward")}
+        for where, more in (("front left", 6.0), ("front right", -4.0)):
+            if where in gaps and gaps[where].value is not None:
+                self.assertAlmostEqual(after[where].value, gaps[where].value - more, delta=0.2)
+        self.assertTrue(any(one.value is not None for one in gaps.values()))
+
+    def judged(self, code):
+        return [one for one in judgements_in_hand(self.file()) if one.code == code]
+
+    def test_lower_mounts_lower_it_and_leave_the_stroke(self):
+        self.squared()
+        set_levers(self.build, {("ride_drop_mm", "F"): 0.0})
+        bump = self.corner("front left").bump_mm
+        self.post(lower_mount_mm_F="15")
+        given = dict(self.page("check/ride/").context["given"])
+        self.assertIn(("lower mounts", 15.0), given["front"].rows)
+        self.client.post(self.url("check/ride/"), {"form": "take"})
+        stood = self.corner("front left")
+        self.assertAlmostEqual(stood.bump_mm, bump, places=6)
+        self.assertAlmostEqual(stood.drop_mm, given["front"].total_mm, places=6)
+        reach = range_of(self.file().motions["FL"], candidate(self.file(), self.fresh(), "F").at("FL"))
+        drop = self.fresh().lever("ride_drop_mm", "F")
+        self.assertAlmostEqual(reach.bump_mm, self.file().motions["FL"].bump_mm + 15.0, places=6)
+        self.assertGreater(drop, 0)
+
+    def fresh(self):
+        return Build.objects.get(pk=self.build.pk)
+
+    def test_without_springs_the_corners_are_unmeasured(self):
+        Springs.objects.filter(car=self.car).delete()
+        self.post(collar_mm_RR="5")
+        page = self.page("check/ride/")
+        judged = {one.code: one for one in page.context["judged"]}
+        self.assertEqual(judged["ride.corners"].state, "unmeasured")
+        self.assertContains(page, "front springs")
+        self.client.post(self.url("check/ride/"), {"form": "take"})
+        self.assertEqual(self.fresh().lever("corner_drop_mm", "RR"), 0.0)
+
+    def test_a_collar_out_of_range_is_told_and_nothing_is_kept(self):
+        answer = self.post(collar_mm_FL="900", collar_mm_FR="4")
+        self.assertContains(answer, "Out of range", status_code=422)
+        self.assertContains(answer, 'value="900"', status_code=422)
+        self.assertEqual(self.fresh().lever("collar_mm", "FR"), 0.0)
+
+    def test_corners_stand_in_the_comparison_and_in_the_copy(self):
+        set_levers(self.build, {("collar_mm", "RL"): -3.0})
+        rows = dict(lever_rows([self.fresh()]))
+        self.assertEqual(rows["Rear left collar wound up more"], ["−3 mm"])
+        copy = duplicate_build(self.fresh(), self.user)
+        self.assertEqual(copy.lever("collar_mm", "RL"), -3.0)

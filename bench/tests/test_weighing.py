@@ -5,9 +5,11 @@ from datetime import timedelta
 from garage.file import open_file
 from garage.models import Car, Condition, Reading, Springs
 from garage.services import set_present
+from planner.models import Build, Lever
 from rimcore.registry import CALCULATIONS
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
+from workshop.chassis_promises import of_chassis
 
 FOUR = {"FL": "276", "FR": "266", "RL": "260", "RR": "263"}
 MORE = {"form": "pads", "uncertainty": "0.5", "who": "Ina", "taken_on": "2026-11-02", "fuel": "half a tank"}
@@ -43,6 +45,23 @@ class Pads(ScenarioCase):
             self.assertAlmostEqual(row["after"], answer["pads_after_kg"][row["corner"]], places=6)
         self.assertEqual(page.context["cross"].state, "hit")
         self.assertAlmostEqual(page.context["cross"].value, answer["cross_pct"], places=6)
+
+    def test_the_turns_become_collars_of_the_build(self):
+        """Each turn at its pitch; the ride bench then says the even cross weight, and the sheet promises it."""
+        build = Build.objects.get(car=self.car, in_hand=True)
+        turns = {row["corner"]: row["turns"] for row in self.page("check/weights/").context["rows"]}
+        self.assertRedirects(self.client.post(self.url("check/weights/"), {"form": "turns"}), self.url("check/ride/"))
+        for corner, turned in turns.items():
+            self.assertAlmostEqual(Build.objects.get(pk=build.pk).lever("collar_mm", corner), turned * 1.5, delta=0.006)
+        self.assertAlmostEqual(self.page("check/ride/").context["wound"]["cross"], 50.0, delta=0.05)
+        promised = {one.code: one for one, _ in of_chassis(open_file(self.user, self.car.pk), Build.objects.get(pk=build.pk))}
+        self.assertAlmostEqual(promised["weights.cross"].value, 50.0, delta=0.05)
+
+    def test_without_a_build_in_hand_the_turns_are_kept_nowhere(self):
+        Build.objects.filter(car=self.car).update(in_hand=False)
+        answer = self.client.post(self.url("check/weights/"), {"form": "turns"}, follow=True)
+        self.assertContains(answer, "First take a build in hand")
+        self.assertFalse(Lever.objects.filter(code="collar_mm").exists())
 
     def test_a_limit_that_falls_short_is_told(self):
         self.assertContains(self.page("check/weights/?limit=0.5"), "Within these turns")

@@ -6,6 +6,7 @@ from planner.models import Build, Lever
 from planner.queries import sums
 from planner.services import add_build, add_part, duplicate_build, remove_build, set_levers
 from rimcore.benches import BENCHES, LEVERS
+from rimcore.quantities.declared import AT_CORNERS
 from rimcore.quantities.errors import BadInput
 from rimcore.well.bench import WELL
 from shell.tests.base import ScenarioCase
@@ -66,7 +67,7 @@ class Levers(ScenarioCase):
     def said(self):
         return [(j.code, j.where, j.state, j.value) for j in sums(self.file(), self.build()).judgements]
 
-    def test_the_plan_shows_every_lever_that_a_build_sets_and_its_form_every_one(self):
+    def test_the_plan_shows_every_lever_that_a_build_sets_and_its_form_every_one_but_those_of_a_corner(self):
         build = Build.objects.get(car=self.car, name="Hill season")
         set_levers(build, {("axle_ratio", ""): 4.1, ("lip_rolled_mm", "R"): 6.0})
         page = self.client.get(self.url("plan/"))
@@ -75,7 +76,8 @@ class Levers(ScenarioCase):
         form = self.client.get(self.url(f"plan/build/{build.pk}/")).context["form"]
         for lever in LEVERS.values():
             for place in lever.places:
-                self.assertIn(f"{lever.code}_{place}" if place else lever.code, form.fields)
+                named = f"{lever.code}_{place}" if place else lever.code
+                (self.assertNotIn if place in AT_CORNERS else self.assertIn)(named, form.fields)
 
     def test_a_part_stays_on_the_list_when_its_build_goes_and_all_comes_back_by_undo(self):
         build = self.build()

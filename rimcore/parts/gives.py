@@ -9,6 +9,7 @@ from rimcore.parts.leafed import leaf_lowers_mm
 from rimcore.parts.sprung import HEIGHT_ROOM_MM, spring_lowers_mm, spring_of
 from rimcore.parts.stopped import mount_lowers_mm
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, unmeasured
+from rimcore.ride.heights import screwed_in_lowers_mm
 
 
 @dataclass(frozen=True)
@@ -43,6 +44,8 @@ def gives(place: Place) -> Gives:
         rows.append(("springs", spring_lowers_mm(place, spring_of(place))))
     if stood.perch_mm:
         rows.append(("collars", None if stood.motion_ratio is None else -stood.perch_mm / stood.motion_ratio))
+    if stood.lower_mount_mm:
+        rows.append(("lower mounts", screwed_in_lowers_mm(stood.lower_mount_mm, stood.motion_ratio)))
     mount = place.other("top_mount")
     if mount is not None:
         rows.append(("top mounts", mount_lowers_mm(place, mount)))

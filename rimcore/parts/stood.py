@@ -40,6 +40,8 @@ class Stood:
     camber_deg: float | None = None
     #: collars wound up by the build
     perch_mm: float = 0.0
+    #: lower mounts screwed in by the build
+    lower_mount_mm: float = 0.0
     #: rack moved by the build: forward, up
     rack_mm: tuple[float, ...] = (0.0, 0.0)
     #: a tie rod between its joints as it stands, and what the build's rack asks it to be longer

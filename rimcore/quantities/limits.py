@@ -77,6 +77,8 @@ LIMITS: dict[str, Limit] = {
     "spacer_mm": Limit(0, 200, "mm"),
     "camber_deg": Limit(-20, 20, "°"),
     "ride_drop_mm": Limit(-300, 300, "mm"),
+    "corner_drop_mm": Limit(-60, 60, "mm"),
+    "mount_mm": Limit(-120, 120, "mm"),
     "lip_rolled_mm": Limit(0, 30, "mm"),
     "lock_limit_deg": Limit(0, 30, "°"),
     "ratio": Limit(0.01, 100),

@@ -65,6 +65,19 @@ def stroke_of(extended_mm: float, compressed_mm: float, installed_mm: float, mot
     return Stroke((installed_mm - compressed_mm) / motion_ratio, (extended_mm - installed_mm) / motion_ratio)
 
 
+def screwed_in_lowers_mm(screwed_in_mm: float, motion_ratio: float | None) -> float | None:
+    """How far lower mounts that are screwed in lower the wheel's corner [mm]; None where the ratio is not known.
+
+    The body and its spring move along, so that the stroke stays as it was.
+
+    >>> screwed_in_lowers_mm(14.0, 0.7), screwed_in_lowers_mm(0.0, None), screwed_in_lowers_mm(5.0, None)
+    (20.0, 0.0, None)
+    """
+    if not screwed_in_mm:
+        return 0.0
+    return None if motion_ratio is None else round(screwed_in_mm / motion_ratio, 9)
+
+
 def longer_mm(length_mm: float, lift_mm: float) -> float:
     """Length of a shaft or strap whose one end rises by so much over a level length [mm].
 

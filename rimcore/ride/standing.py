@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from rimcore.quantities.declared import Bench, Lever
+from rimcore.quantities.declared import AT_CORNERS, Bench, Lever
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 from rimcore.ride.springs import Sprung, frequency_hz
 
@@ -13,7 +13,12 @@ RIDE_BENCH = Bench(
     "ride",
     "Ride",
     "four heights: bump left, droop, coil bind, frequency, and the known dip",
-    (Lever("perch_up_mm", "Collars wound up", "length", "mm", "perch_mm", help="minus is wound down"),),
+    (
+        Lever("perch_up_mm", "Collars wound up", "length", "mm", "perch_mm", help="minus is wound down"),
+        Lever("lower_mount_mm", "Lower mounts screwed in", "length", "mm", "mount_mm", help="lowers it and keeps the stroke; minus is out"),
+        Lever("collar_mm", "Collar wound up more", "length", "mm", "perch_mm", places=AT_CORNERS, help="than its end"),
+        Lever("corner_drop_mm", "Lowered more", "length", "mm", "corner_drop_mm", places=AT_CORNERS, help="than its end"),
+    ),
     ("bump", "droop", "corner_mass"),
     ("spring",),
 )

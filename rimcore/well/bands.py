@@ -50,7 +50,7 @@ def offset_bands(
     high_mm: int,
 ) -> list[Band]:
     """Offsets that go in by width, for the candidate's tyre and everything else as it stands; measured obstacles only."""
-    here = tuple(reading for reading in readings if reading.corner == corner)
+    here, candidate = tuple(reading for reading in readings if reading.corner == corner), candidate.at(corner)
     found = []
     for width in widths_in:
         wheel = replace(candidate.fitted.wheel, width_in=width, offset_mm=0.0)

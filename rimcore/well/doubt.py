@@ -20,7 +20,19 @@ from rimcore.wheels.outline import Outline
 Array = NDArray[np.float64]
 
 #: sources of doubt, in the order in which their shares come back
-SOURCES = ("rule", "rule, upward", "tyre read against", "camber", "camber of the build", "camber gain", "kpi", "caster", "kingpin distance", "toe over travel", "track over travel")
+SOURCES = (
+    "rule",
+    "rule, upward",
+    "tyre read against",
+    "camber",
+    "camber of the build",
+    "camber gain",
+    "kpi",
+    "caster",
+    "kingpin distance",
+    "toe over travel",
+    "track over travel",
+)
 
 
 @dataclass(frozen=True)

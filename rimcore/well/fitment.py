@@ -104,7 +104,7 @@ def unread(axle: Axle, candidate: Candidate) -> list[Judgement]:
         read = {reading.code for reading in here}
         found += [missing(corner, code) for code in judged_codes(corner) if code not in read]
         found += [unmeasured(f"gap.{r.code}", r.name, "assumed from the other side", [f"{corner}.{r.code}"]) for r in here if r.assumed]
-        reach = range_of(motion, candidate)
+        reach = range_of(motion, candidate.at(corner))
         if reach is None:
             found.append(range_missing(corner, motion))
         else:

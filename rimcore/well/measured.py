@@ -120,6 +120,10 @@ class Candidate:
     spoke_back_mm: float | None = None
     #: lowering moves the damper's stroke along (shorter damper body) instead of the place in it (spring, perch)
     stroke_moves: bool = False
+    #: of the lowering, what lower mounts give: it takes no stroke either
+    mounts_mm: float = 0.0
+    #: lowered more than the axle, left and right
+    corner_mm: tuple[float, float] = (0.0, 0.0)
     #: lock limiters take this much off each lock
     lock_limit_deg: float = 0.0
     #: the arch lip is rolled outboard by this much
@@ -131,6 +135,33 @@ class Candidate:
     #: rack moved forward and up, and limiters on either side of it [mm]
     rack_mm: tuple[float, ...] = (0.0, 0.0)
     rack_limit_mm: float = 0.0
+
+    def at(self, corner: str) -> Candidate:
+        """The candidate as it stands at one corner, at that corner's own height.
+
+        >>> from rimcore.wheels.tyre import parse_tyre
+        >>> from rimcore.wheels.wheel import parse_wheel
+        >>> both = Candidate(Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16")), 20.0, corner_mm=(4.0, -2.0))
+        >>> both.at("FL").ride_drop_mm, both.at("FR").ride_drop_mm, both.at("FR").at("FR").ride_drop_mm
+        (24.0, 18.0, 18.0)
+        """
+        if not any(self.corner_mm):
+            return self
+        drop = self.ride_drop_mm + self.corner_mm[corner[1:2] == "R"]
+        # A collar takes stroke, whatever moves it along at the end.
+        return replace(self, ride_drop_mm=drop, corner_mm=(0.0, 0.0), mounts_mm=self.keeps_mm, stroke_moves=False)
+
+    @property
+    def keeps_mm(self) -> float:
+        """Of the lowering, what leaves the stroke as it was: shorter bodies or lower mounts move it along [mm].
+
+        >>> from rimcore.wheels.tyre import parse_tyre
+        >>> from rimcore.wheels.wheel import parse_wheel
+        >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+        >>> Candidate(on_car, 30.0, mounts_mm=20.0).keeps_mm, Candidate(on_car, 30.0, stroke_moves=True).keeps_mm
+        (20.0, 30.0)
+        """
+        return self.ride_drop_mm if self.stroke_moves else self.mounts_mm
 
 
 @dataclass(frozen=True)

@@ -178,7 +178,7 @@ def judge_motion(
     beside: tuple[Reading, ...] = (),
 ) -> list[Judgement]:
     """Gaps of one corner over the whole range of steer and travel, and the bump that lowering leaves."""
-    here = tuple(reading for reading in readings if reading.corner == corner)
+    here, candidate = tuple(reading for reading in readings if reading.corner == corner), candidate.at(corner)
     where = CORNER_NAMES[corner]
     if motion.missing:
         return [range_missing(corner, motion)]
@@ -196,7 +196,7 @@ def judge_beside(
     corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, tolerances: Tolerances, beside: tuple[Reading, ...]
 ) -> list[Judgement]:
     """The same of the readings that stand beside the others, from the same sweep."""
-    here = tuple(reading for reading in readings if reading.corner == corner)
+    here, candidate = tuple(reading for reading in readings if reading.corner == corner), candidate.at(corner)
     if motion.missing:
         return []
     try:
@@ -226,14 +226,22 @@ def range_missing(corner: str, motion: Motion) -> Judgement:
     return replace(lacking, where=CORNER_NAMES[corner])
 
 
+def _bump_formula(candidate: Candidate) -> str:
+    if candidate.stroke_moves:
+        return "a shorter damper body keeps the stroke"
+    kept = f" + {candidate.mounts_mm:g} mm by the lower mounts" if candidate.mounts_mm else ""
+    return f"bump measured from the baseline's height − lowered{kept}"
+
+
 def _bump_left(where: str, motion: Motion, candidate: Candidate) -> Judgement:
-    left = (motion.bump_mm or 0.0) - (0.0 if candidate.stroke_moves else candidate.ride_drop_mm)
+    eats = candidate.ride_drop_mm - candidate.keeps_mm
+    left = (motion.bump_mm or 0.0) - eats
     state: State = "hit" if left <= 0 else "tight" if left < BUMP_WANTED_MM else "clear"
-    droop = (motion.droop_mm or 0.0) + (0.0 if candidate.stroke_moves else candidate.ride_drop_mm)
+    droop = (motion.droop_mm or 0.0) + eats
     return Judgement(
         "travel.bump", "Bump left to the stop", state, f"{left:.0f} mm of bump and {droop:.0f} mm of droop from where the car stands", COMMON_PRACTICE,
         value=left, unit="mm", held_against=BUMP_WANTED_MM, margin=left - BUMP_WANTED_MM, before=motion.bump_mm,
-        formula="bump measured from the baseline's height − lowered" if not candidate.stroke_moves else "a shorter damper body keeps the stroke",
+        formula=_bump_formula(candidate),
         inputs=motion.inputs, remedies=("lower it less", "a shorter bump stop, if its maker allows it", "a shorter damper body") if state != "clear" else (), where=where,
     )  # fmt: skip
 

@@ -34,7 +34,7 @@ def what_narrows(
     """What of the steering axis and the camber gain to measure first, over all obstacles of a corner; most useful first."""
     here = tuple(reading for reading in readings if reading.corner == corner)
     try:
-        moving = swept(here, motion, bare(candidate), at_corner(corner, beside))
+        moving = swept(here, motion, bare(candidate.at(corner)), at_corner(corner, beside))
     except CoreError:
         return []
     most: dict[str, float] = {}

@@ -34,7 +34,7 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
     """How far the wheel goes in this build; None where it is not measured.
 
     Lowering by springs or perches moves the place of rest within the damper's stroke; a shorter damper
-    body moves the stroke along. Lock limiters take their angle off both locks.
+    body or lower mounts move the stroke along. Lock limiters take their angle off both locks.
 
     >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.tyre import parse_tyre
@@ -45,7 +45,7 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
     """
     if motion.missing or motion.bump_mm is None or motion.droop_mm is None:
         return None
-    shift = candidate.ride_drop_mm if candidate.stroke_moves else 0.0
+    shift = candidate.keeps_mm
     out, inn = (motion.steer_out_deg or 0.0, motion.steer_in_deg or 0.0) if motion.steers else (0.0, 0.0)
     limit = candidate.lock_limit_deg
     by_rack = (0.0, 0.0) if motion.links is None else motion.links.lock_less_deg(candidate.rack_limit_mm, candidate.rack_mm)
@@ -117,6 +117,8 @@ def bare(candidate: Candidate) -> Candidate:
         candidate.fitted,
         candidate.ride_drop_mm,
         stroke_moves=candidate.stroke_moves,
+        mounts_mm=candidate.mounts_mm,
+        corner_mm=candidate.corner_mm,
         lock_limit_deg=candidate.lock_limit_deg,
         lip_rolled_mm=candidate.lip_rolled_mm,
         rack_mm=candidate.rack_mm,

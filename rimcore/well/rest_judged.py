@@ -29,7 +29,7 @@ def judge_corner(
 
     Where the corner's travel is measured, the room above the tread at the arch is judged in motion.
     """
-    here = [reading for reading in readings if reading.corner == corner]
+    here, candidate = [reading for reading in readings if reading.corner == corner], candidate.at(corner)
     moves = motion or Motion(steers=corner[0] == "F")
     if motion is not None and not motion.missing:
         tolerances = replace(tolerances, arch_up_mm=0.0)

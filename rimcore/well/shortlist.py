@@ -143,14 +143,15 @@ def _margin_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> M
     for corner in axle.corners:
         here = at_corner(corner, axle.readings)
         beside = at_corner(corner, axle.held.touched(axle.readings)) if axle.held is not None else ()
-        moving = map_cloud(here, axle.motion(corner), candidate, beside)
+        stands = candidate.at(corner)
+        moving = map_cloud(here, axle.motion(corner), stands, beside)
         if moving is not None:
             readings, cloud = moving
             points.append(np.column_stack([cloud.across.ravel(), cloud.radius.ravel()]))
             wanted = np.array([wanted_at_most(reading, tolerances) for reading in readings])[cloud.grid_owner] + cloud.grid_radii
             lifts.append(np.repeat(wanted, cloud.across.shape[1]))
         for reading in filter(placeable, here):
-            flat, margin = _at_rest(reading, candidate, axle.motion(corner)), tolerances.wanted(_field_of(reading))
+            flat, margin = _at_rest(reading, stands, axle.motion(corner)), tolerances.wanted(_field_of(reading))
             if reading.station.place == "arch":
                 lips += (flat[:, 0] + candidate.lip_rolled_mm - margin).tolist()
             elif reading.station.place in ("damper", "rail", "arm"):

@@ -145,10 +145,12 @@ class Trials:
             motion = self.axle.motion(corner)
             here = tuple(r for r in self.axle.readings if r.corner == corner)
             known = set(here)
-            moving = [one for one in swept(here, motion, bare(self.candidate), at_corner(corner, beside)) if one.reading in known]
+            moving = [
+                one for one in swept(here, motion, bare(self.candidate.at(corner)), at_corner(corner, beside)) if one.reading in known
+            ]
             takes += [one.sure_mm - one.low.gap_mm for one in moving]
             doubt += [one.uncertainty_mm for one in moving]
-            still = known_at_rest(here, motion, self.candidate)
+            still = known_at_rest(here, motion, self.candidate.at(corner))
             takes += [0.0] * len(still)
             doubt += still
         return np.minimum(np.array(takes), 0.0), np.array(doubt)
@@ -169,7 +171,7 @@ class Trials:
         for corner in self.axle.corners:
             here = tuple(r for r in self.axle.readings if r.corner == corner)
             try:
-                at = gaps_by_offset(here, self.axle.motion(corner), changed, self.tolerances, False)
+                at = gaps_by_offset(here, self.axle.motion(corner), changed.at(corner), self.tolerances, False)
             except CoreError:
                 return None
             rows += at(offset) if at is not None else []

@@ -109,7 +109,7 @@ def well_map(
     A pose is clear where every margin is kept with all of its ±, and every reading was taken at this corner.
     ``beside`` are readings as they would place some obstacles otherwise: the smaller gap stands.
     """
-    here, beside = at_corner(corner, readings), at_corner(corner, beside)
+    here, beside, candidate = at_corner(corner, readings), at_corner(corner, beside), candidate.at(corner)
     found = map_cloud(here, motion, wheel_free(candidate), beside)
     reach = range_of(motion, candidate)
     if found is None or reach is None:

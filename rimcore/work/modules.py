@@ -25,7 +25,7 @@ MODULES: Mapping[str, Module] = {
 #: lever of a build -> modules
 OF_LEVER: Mapping[str, Sequence[str]] = {
     "ride_drop_mm": ("height", "alignment"), "camber_deg": ("alignment",), "lip_rolled_mm": ("lip",), "lock_limit_deg": ("limiters",),
-    "axle_ratio": ("axle gears",), "rack_forward_mm": ("rack", "alignment"), "rack_up_mm": ("rack", "alignment"), "rack_limit_mm": ("limiters",), "rack_spacer_mm": ("rods", "alignment"), "steer_arm_mm": ("rods", "alignment"), "rod_end_mm": ("rods", "alignment"), "rod_longer_mm": ("rods", "alignment"), "crossmember": ("crossmember", "alignment"), "perch_up_mm": ("height", "alignment"), "even_weights": ("weights",),
+    "axle_ratio": ("axle gears",), "rack_forward_mm": ("rack", "alignment"), "rack_up_mm": ("rack", "alignment"), "rack_limit_mm": ("limiters",), "rack_spacer_mm": ("rods", "alignment"), "steer_arm_mm": ("rods", "alignment"), "rod_end_mm": ("rods", "alignment"), "rod_longer_mm": ("rods", "alignment"), "crossmember": ("crossmember", "alignment"), "perch_up_mm": ("height", "alignment"), "lower_mount_mm": ("height", "alignment"), "collar_mm": ("height", "alignment"), "even_weights": ("weights",),
 }  # fmt: skip
 
 

@@ -14,10 +14,14 @@ from rimcore.work.steps import (
     tightened,
 )
 
+#: levers that set another height
+HEIGHTS = ("ride_drop_mm", "perch_up_mm", "lower_mount_mm", "collar_mm")
+
 
 def height(job: JobPlan) -> list[StepPlan]:
     """Another ride height: springs out and in, both sides alike."""
-    ends = job.levers.get("ride_drop_mm", ())
+    moved = {end for code in HEIGHTS for end in job.levers.get(code, ())}
+    ends = tuple(end for end in ("F", "R") if end in moved)
     where = "front and rear" if len(ends) > 1 else "front" if ends == ("F",) else "rear"
     return [
         *wheels_off(job), heights("before"), springs_out(where), springs_in(where),
