@@ -7,14 +7,15 @@ from dataclasses import dataclass, replace
 from garage.file import CarFile
 from garage.inhand import in_hand
 from garage.linkage import drop_when_read_mm, layout_of, points_of, read_of
+from garage.models import Reading
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
-from rimcore.ride.bench import BUMP_STEER_OVER_MM, NAMES, judge_bump_steer, judge_reach, unread
+from rimcore.ride.bench import BUMP_STEER_OVER_MM, NAMES, judge_bump_steer, judge_bump_steer_read, judge_reach, unread
 from rimcore.ride.plumb import Banded, Read, banded, travel_grid, words
 from rimcore.ride.standing import travel_at
 from rimcore.steering.bench import MOVES
-from rimcore.well.stations import CORNER_NAMES, CORNERS
+from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 
 #: travel that is drawn where bump or droop are not measured [mm]
 USUAL_MM = 60.0
@@ -101,7 +102,7 @@ def _inputs(file: CarFile, corner: str, read: Read) -> tuple[InputUsed, ...]:
 
 def corners_read(file: CarFile) -> list[str]:
     """Corners at which a point was read; the front left one where there are none."""
-    return [corner for corner in CORNERS if layout_of(file, corner) and points_of(file, corner)] or ["FL"]
+    return [corner for corner in CORNERS if (layout_of(file, corner) and points_of(file, corner)) or raised_toe(file, corner)] or ["FL"]
 
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
@@ -110,7 +111,28 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
 
 
 def of_corner(file: CarFile, corner: str) -> tuple[Judgement, ...]:
-    """Reach and bump steer of a corner; a corner taken over from the other side is never clear."""
+    """Reach and bump steer of a corner by its links, and bump steer as it was read; a corner taken over from the other side is never clear."""
+    return (*_by_links(file, corner), *_as_read(file, corner))
+
+
+def raised_toe(file: CarFile, corner: str) -> Reading | None:
+    """Toe with the wheel raised, read on what stands on the car now."""
+    now = file.current.pk if file.current else None
+    read = (one for one in file.latest if (one.corner, one.code, one.outfit_id) == (corner, "toe_bump", now))
+    return next((one for one in read if one.travel_mm), None)
+
+
+def _as_read(file: CarFile, corner: str) -> tuple[Judgement, ...]:
+    one = raised_toe(file, corner)
+    if one is None:
+        return ()
+    used = InputUsed(STATIONS["toe_bump"].name, f"{one.value:+.2f} ± {one.uncertainty:g}°", one.who, f"{one.taken_on:%-d %b %Y}")
+    judged = judge_bump_steer_read(one.value, one.travel_mm, one.uncertainty, CORNER_NAMES[corner], (used,))
+    assumed = one.mirrored_from_id is not None and judged.state == "clear"
+    return (replace(judged, state="unmeasured", reason=f"{judged.reason}; assumed from the other side") if assumed else judged,)
+
+
+def _by_links(file: CarFile, corner: str) -> tuple[Judgement, ...]:
     where, found = CORNER_NAMES[corner], linked(file, corner)
     if found is None:
         read = read_of(file, corner)

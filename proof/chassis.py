@@ -1,8 +1,9 @@
-"""Promises of the chassis that are no single reading: the known dip, the turning circle, the cross weight."""
+"""Promises of the chassis that are no single reading: the known dip, the turning circle, the cross weight, camber and toe over bump."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import math
+from collections.abc import Callable, Iterable
 
 from bench.stood import judgements as of_ride
 from bench.weighed import pads_of
@@ -12,6 +13,8 @@ from proof.rows import Row
 from rimcore.proof.comparison import kept_promise
 from rimcore.proof.ready import BY_KEY
 from rimcore.quantities.judgement import Judgement
+from rimcore.ride.bench import BUMP_STEER_OVER_MM
+from rimcore.well.stations import CORNER_NAMES
 from workshop.models import Promise
 
 
@@ -21,19 +24,39 @@ def held_chassis(file: CarFile, kept: Iterable[Promise]) -> list[Row]:
     for one in kept:
         if one.reading_id is not None:
             continue
-        found = {"ride.dip": _dip, "weights.cross": _cross, "steer.circle": _circle}.get(one.code)
+        found = HELD.get(one.code)
         measured = found(file, one) if found is not None else None
         if measured is not None:
             rows.append(_row(one.judgement, *measured))
     return rows
 
 
+def _over_bump(file: CarFile, one: Promise) -> tuple[float, float] | None:
+    """Camber or toe with the wheel raised, read since it was promised; carried to 25 mm along a straight line."""
+    corner = next((code for code, name in CORNER_NAMES.items() if name == one.where), "")
+    now = file.current.pk if file.current else None
+    here = [r for r in file.latest if r.corner == corner and r.outfit_id == now and r.taken_on >= one.made_on]
+    raised = next(
+        (r for r in here if r.code == ("toe_bump" if one.code.startswith("geometry.toe") else "camber_bump") and r.travel_mm), None
+    )
+    if raised is None:
+        return None
+    share = BUMP_STEER_OVER_MM / raised.travel_mm
+    if raised.code == "toe_bump":
+        return raised.value * share, raised.uncertainty * abs(share)
+    rest = next((r for r in here if r.code == "camber"), None)
+    return None if rest is None else ((raised.value - rest.value) * share, math.hypot(raised.uncertainty, rest.uncertainty) * abs(share))
+
+
 def _row(said: Judgement, value: float, doubt: float) -> Row:
     promised, unit = said.value or 0.0, said.unit
     where = f", {said.where}" if said.where and said.where not in said.name else ""
     state = kept_promise(promised, value, (said.uncertainty or 0.0) + doubt)
-    error = f"{value - promised:+.1f}\u2009{unit}".replace("-", "−")
-    return Row(f"{said.name}{where}", f"{promised:.1f}\u2009{unit}", f"{value:.1f}\u2009{unit}", error, state, said)
+    places = 2 if unit == "°" else 1
+    error, first, then = (
+        text.replace("-", "−") for text in (f"{value - promised:+.{places}f}", f"{promised:.{places}f}", f"{value:.{places}f}")
+    )
+    return Row(f"{said.name}{where}", f"{first}\u2009{unit}", f"{then}\u2009{unit}", f"{error}\u2009{unit}", state, said)
 
 
 def _dip(file: CarFile, one: Promise) -> tuple[float, float] | None:
@@ -52,3 +75,9 @@ def _circle(file: CarFile, one: Promise) -> tuple[float, float] | None:
     """Mean of the runs of the turning circle since it was promised."""
     runs = list(Run.objects.filter(series__car=file.car, series__name=BY_KEY["circle"].name, ran_on__gte=one.made_on, left_out_why=""))
     return (sum(run.value for run in runs) / len(runs), 0.1) if runs else None
+
+
+#: what holds a promise that is no single reading, by its code
+HELD: dict[str, Callable[[CarFile, Promise], tuple[float, float] | None]] = {
+    "ride.dip": _dip, "weights.cross": _cross, "steer.circle": _circle, "geometry.camber_over_bump": _over_bump, "geometry.toe_over_bump": _over_bump,
+}  # fmt: skip

@@ -19,7 +19,7 @@ from rimcore.well import rest_judged
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from rimcore.well.tolerance import SCHOOLS
 from shell.figures import amount, figure
-from workshop.models import Promise
+from workshop.models import Job, Promise
 
 
 @dataclass(frozen=True)
@@ -61,9 +61,17 @@ class Strip:
 
 
 def fitted_build(file: CarFile) -> Build | None:
-    """The build that stands on the car."""
-    current = file.current
-    return next((build for build in builds_of(file) if current is not None and build.outfit_id == current.pk), None)
+    """The build that stands on the car: whose wheels do, else that of the last sheet that was finished; once a page."""
+    return file.extra.once("fitted", lambda: _fitted(file))
+
+
+def _fitted(file: CarFile) -> Build | None:
+    current, builds = file.current, builds_of(file)
+    found = next((build for build in builds if current is not None and build.outfit_id == current.pk), None)
+    if found is not None or not builds:
+        return found
+    last = Job.objects.filter(car=file.car, kind="fit", state="done").order_by("-done_on", "-id").values_list("build_id", flat=True).first()
+    return next((build for build in builds if build.pk == last), None)
 
 
 def measured_twice(file: CarFile) -> list[Twice]:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from bench.links import linked
 from bench.steered import end_of, pair
 from bench.stood import collars
 from bench.stood import judgements as of_ride
@@ -16,10 +17,10 @@ from garage.models import Reading
 from planner.chosen import build_in_hand, end_setting
 from planner.models import Build
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
-from rimcore.ride.bench import EVEN_WEIGHTS
+from rimcore.ride.bench import EVEN_WEIGHTS, promised_over_bump
 from rimcore.steering.bench import MOVES
 from rimcore.steering.rack import steered, turning_circle_m
-from rimcore.well.stations import CORNER_NAMES
+from rimcore.well.stations import CORNER_NAMES, CORNERS
 
 #: what a height or an angle is promised to [mm, °]
 HEIGHT_MM, CAMBER_DEG, CROSS_PCT, CIRCLE_M = 5.0, 0.2, 0.5, 0.5
@@ -36,6 +37,10 @@ def of_chassis(file: CarFile, build: Build) -> Iterator[tuple[Judgement, Reading
     if held is None or held.pk != build.pk:
         return
     yield from ((judged, None) for judged in of_ride(file) if judged.code == "ride.dip" and judged.value is not None)
+    for corner in CORNERS:
+        found = linked(file, corner)
+        if found is not None:
+            yield from ((one, None) for one in promised_over_bump(found.curves(), found.at_mm, CORNER_NAMES[corner], found.inputs))
     yield from ((judged, None) for judged in (_circle(file, build), _cross(file, build)) if judged is not None)
 
 

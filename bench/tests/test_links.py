@@ -69,6 +69,27 @@ class Geometry(ScenarioCase):
         HardPoint.objects.filter(car=self.car).delete()
         self.assertContains(self.page("check/geometry/"), "not all read")
 
+    def test_toe_read_with_the_wheel_raised_stands_beside_what_the_links_say(self):
+        """A plate is a measurement of its own: it needs no points, and one that was raised by nothing says nothing."""
+        HardPoint.objects.filter(car=self.car).delete()
+        how = {
+            "car": self.car,
+            "outfit": self.file().current,
+            "corner": "FR",
+            "code": "toe_bump",
+            "typed": "0.4",
+            "uncertainty": 0.05,
+            "method": "string",
+        }
+        one = Reading.objects.create(values=[0.4], where={"travel_mm": 0.0}, **how)
+        self.assertNotIn("geometry.bump_steer_read", states(self.page("check/geometry/?corner=FR").context["judged"]))
+        one.where = {"travel_mm": 40.0}
+        one.save()
+        judged = {j.code: j for j in self.page("check/geometry/?corner=FR").context["judged"]}
+        self.assertEqual(judged["geometry.bump_steer_read"].state, "hit")
+        self.assertAlmostEqual(judged["geometry.bump_steer_read"].value, 0.25)
+        self.assertEqual(judged["geometry.bump_steer"].state, "unmeasured")
+
     def test_points_that_can_not_be_assembled_are_told(self):
         outer = HardPoint.objects.filter(car=self.car, corner="FL", name="rod_outer").first()
         HardPoint.objects.filter(car=self.car, corner="FL", name="rod_inner").update(

@@ -131,7 +131,10 @@ class Parts(ScenarioCase):
     def test_collars_raise_by_the_motion_ratio(self):
         self.put(self.LINE)
         before = self.page("check/ride/").context["given"][0][1].total_mm
-        self.assertRedirects(self.client.post(self.url("check/ride/"), {"form": "collars", "perch_up_mm_F": "9.4", "perch_up_mm_R": ""}), self.url("check/ride/"))
+        self.assertRedirects(
+            self.client.post(self.url("check/ride/"), {"form": "collars", "perch_up_mm_F": "9.4", "perch_up_mm_R": ""}),
+            self.url("check/ride/"),
+        )
         self.assertAlmostEqual(self.page("check/ride/").context["given"][0][1].total_mm, before - 10.0)
         page = self.client.post(self.url("check/ride/"), {"form": "collars", "perch_up_mm_F": "500", "perch_up_mm_R": ""})
         self.assertContains(page, "Out of range", status_code=422)

@@ -21,7 +21,7 @@ GEOMETRY = Bench(
     "Geometry",
     "camber, toe, caster and roll centre over travel, from hard points read with a plumb line",
     (),
-    ("bump", "droop", "camber"),
+    ("bump", "droop", "camber", "camber_bump", "toe_bump"),
     ("kinematics",),
 )
 
@@ -157,6 +157,77 @@ def rod_for_no_bump_steer_mm(read: Read, at_mm: float) -> float | None:
     return -now / slope if np.isfinite([now, up, down]).all() and abs(slope) > 1e-6 else None
 
 
+def change_over_bump(found: Banded, figure: str, at_mm: float) -> tuple[float, float] | None:
+    """What 25 mm of bump from a height does to a figure, and the ± that the readings leave of it; None where it is not reached.
+
+    Parameters
+    ----------
+    figure : ``camber_deg`` or ``toe_deg`` [deg]
+    at_mm : the height, against the one at which the points were read [mm]
+    """
+    travel, ends = found.curves.travel_mm, (at_mm, at_mm + BUMP_STEER_OVER_MM)
+    if ends[0] < travel[0] or ends[1] > travel[-1]:
+        return None
+    rows = [np.diff(np.interp(ends, travel, row))[0] for row in (getattr(found.curves, figure), found.low[figure], found.high[figure])]
+    if not np.isfinite(rows).all():
+        return None
+    return float(rows[0]), float(max(abs(rows[1] - rows[0]), abs(rows[2] - rows[0])))
+
+
+#: what a corner is promised to do over 25 mm of bump: figure, and its name
+OVER_BUMP = {"camber": ("camber_deg", "Camber change in 25 mm of bump"), "toe": ("toe_deg", "Toe change in 25 mm of bump, in is plus")}
+
+
+def promised_over_bump(found: Banded, at_mm: float, where: str, inputs: Sequence[InputUsed] = ()) -> list[Judgement]:
+    """What the links of a corner promise of camber and toe over bump; nothing where they don't reach."""
+    said = []
+    for code, (figure, name) in OVER_BUMP.items():
+        changed = change_over_bump(found, figure, at_mm)
+        if changed is not None:
+            said.append(
+                Judgement(
+                    f"geometry.{code}_over_bump",
+                    name,
+                    "clear",
+                    f"{where}: by its links",
+                    OWN_MEASUREMENT,
+                    value=round(changed[0], 4),
+                    unit="°",
+                    uncertainty=changed[1],
+                    formula=f"{code} at {at_mm + BUMP_STEER_OVER_MM:+.0f} mm − {code} at {at_mm:+.0f} mm = {changed[0]:+.3f}°".replace(
+                        "-", "−"
+                    ),
+                    inputs=tuple(inputs),
+                    where=where,
+                )  # fmt: skip
+            )
+    return said
+
+
+def judge_bump_steer_read(change_deg: float, raised_mm: float, doubt_deg: float, where: str, inputs: Sequence[InputUsed] = ()) -> Judgement:
+    """Toe over bump as a plate or a string read it with the wheel raised; carried to 25 mm along a straight line.
+
+    >>> judge_bump_steer_read(0.1, 50.0, 0.05, "front left").state, judge_bump_steer_read(-0.4, 25.0, 0.05, "front left").state
+    ('clear', 'hit')
+
+    Raises
+    ------
+    BadInput : raised by nothing
+    """
+    if not raised_mm:
+        raise BadInput("is 0; accepted: how far the wheel was raised", "travel_mm")
+    change, doubt = (one * BUMP_STEER_OVER_MM / abs(raised_mm) for one in (change_deg, doubt_deg))
+    over = abs(change)
+    state: State = "hit" if over - doubt > BUMP_STEER_DEG else "tight" if over + doubt > BUMP_STEER_DEG else "clear"
+    return Judgement(
+        "geometry.bump_steer_read", "Toe over bump, as read", state,
+        f"{where}: {change_deg:+.2f}° read over {raised_mm:g} mm; {BUMP_STEER_DEG:g}° over {BUMP_STEER_OVER_MM:g} mm is left alone".replace("-", "−"),
+        f"{COMMON_PRACTICE}, from memory: {BUMP_STEER_DEG:g}° over {BUMP_STEER_OVER_MM:g} mm", value=over, unit="°", held_against=BUMP_STEER_DEG,
+        margin=BUMP_STEER_DEG - over, uncertainty=doubt, formula=f"|{change_deg:+.2f}°| × {BUMP_STEER_OVER_MM:g} ÷ {abs(raised_mm):g} = {over:.2f}°".replace("-", "−"),
+        inputs=tuple(inputs), where=where, remedies=() if state == "clear" else ("read the hard points: they say which joint to move",),
+    )  # fmt: skip
+
+
 def judge_bump_steer(found: Banded, read: Read, at_mm: float, where: str, inputs: Sequence[InputUsed] = ()) -> Judgement:
     """Does toe stay as it is over 25 mm of bump from a height [mm against the measured one]?
 
@@ -167,10 +238,10 @@ def judge_bump_steer(found: Banded, read: Read, at_mm: float, where: str, inputs
     ends = (at_mm, at_mm + BUMP_STEER_OVER_MM)
     if ends[0] < travel[0] or ends[1] > travel[-1]:
         return unmeasured(code, name, f"{where}: the curves do not reach that far", ["hard points"])
-    rows = [np.diff(np.interp(ends, travel, row))[0] for row in (found.curves.toe_deg, found.low["toe_deg"], found.high["toe_deg"])]
-    if not np.isfinite(rows).all():
+    changed = change_over_bump(found, "toe_deg", at_mm)
+    if changed is None:
         return unmeasured(code, name, f"{where}: the links don't reach that far", ["hard points"])
-    change, doubt = float(rows[0]), float(max(abs(rows[1] - rows[0]), abs(rows[2] - rows[0])))
+    change, doubt = changed
     over = abs(change)
     state: State = "hit" if over - doubt > BUMP_STEER_DEG else "tight" if over + doubt > BUMP_STEER_DEG else "clear"
     way = "in" if change > 0 else "out"

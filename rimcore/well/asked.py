@@ -75,7 +75,7 @@ PARAMS: dict[str, Param] = {
 #: what is read, in words
 VALUES = {
     "gap": "Gap", "side": "Sideways from the sidewall", "up": "Up from the tread", "radius": "Radius from the hub's centre",
-    "face": "Beyond the mounting face", "height": "Wheel centre to arch lip", "camber": "Camber", "toe": "Toe, in is plus", "mass": "Mass", "speed": "True speed",
+    "face": "Beyond the mounting face", "height": "Wheel centre to arch lip", "camber": "Camber", "toe": "Toe, in is plus", "toe_change": "Toe change from ride height, in is plus", "mass": "Mass", "speed": "True speed",
     "travel": "Travel of the wheel's centre", "angle": "Angle", "inboard": "Inboard of the mounting face", "above": "Over the hub's centre",
 }  # fmt: skip
 

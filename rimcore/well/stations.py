@@ -251,6 +251,11 @@ _ALL = (
         "how the tyre's top leans in as it rises", ("travel_mm",), ("camber",), kind="angle", method="gauge", signed=True, judged=False, highest=20,
     ),
     StationKind(
+        "toe_bump", "Toe change, wheel raised", "toe",
+        "Spring out, wheel raised by a jack by a measured amount from ride height, steering straight: how far toe has changed, by string or plate. In is plus.",
+        "whether the car steers itself over bumps", ("travel_mm",), ("toe_change",), kind="angle", method="string", signed=True, judged=False, highest=10,
+    ),
+    StationKind(
         "camber_gain", "Camber change in 25 mm of bump", "camber",
         "Where it is known from a record or the maker: how far the camber changes as the wheel rises by 25 mm (minus: the top leans in). Camber measured at two heights counts before it.",
         "how the tyre's top leans in as it rises", (), ("camber",), kind="angle", method="gauge", signed=True, judged=False, highest=10,

@@ -124,6 +124,10 @@ WHERE: dict[str, Where] = {
     "camber_bump": Where(
         "section", RAISED, ((194, 14, 204, 190), (262, 101, 262, 119)), ((210, 40, "angle"), (226, 138, "raised")), ("jack",), ((204, 14, 204, 190),), raised=RAISE
     ),
+    "toe_bump": Where(
+        "above", RAISED, ((206, 60, 190, 60), (206, 170, 184, 170)), ((212, 64, "front edge"), (212, 174, "rear edge"), (212, 119, "raised")), (),
+        ((206, 24, 206, 206),), raised=RAISE,
+    ),
     "camber_gain": Where(
         "section", RAISED, ((196, 40, 200, 196), (192, 22, 204, 178)), ((212, 60, "change of"), (212, 78, "angle")), (), (), raised=RAISE, ghost=True
     ),

@@ -175,6 +175,31 @@ class Promised(Chassis):
         KnownDip.objects.create(car=self.car, name="Farm lane by the bridge", corner="FL", shaft_mm=40, ride_drop_mm=20)
         self.assertIn("Farm lane by the bridge, front left", {row.name for row in promises(self.file())})
 
+    def reads(self, code, value, **where):
+        return Reading.objects.create(
+            car=self.car, outfit=self.file().current, corner="FL", code=code, values=[value], where=where, typed=str(value), uncertainty=0.1, method="gauge"
+        )  # fmt: skip
+
+    def test_camber_and_toe_over_bump_are_promised_by_the_links_and_held(self):
+        """Read with the wheel raised by 50 mm: half of it is what 25 mm do; without the camber at rest nobody can say."""
+        self.build.outfit = None
+        self.build.save()
+        job = self.make("height", "alignment")
+        made = {(one.code, one.where): one.judgement for one in Promise.objects.filter(job=job)}
+        toe, camber = (made[f"geometry.{name}_over_bump", "front left"] for name in ("toe", "camber"))
+        job.steps.update(state="done")
+        finish_job(self.file(), job, self.user, 142_000)
+        self.assertFalse([row for row in promises(self.file()) if "of bump" in row.name and "change" in row.name])
+        self.reads("toe_bump", toe.value * 2 + 0.1, travel_mm=50.0)
+        self.reads("camber_bump", -2.5, travel_mm=50.0)
+        rows = {row.said.code: row for row in promises(self.file()) if row.said is not None}
+        self.assertEqual(rows["geometry.toe_over_bump"].error, "+0.05\u2009°")
+        self.assertNotIn("geometry.camber_over_bump", rows)
+        self.reads("camber", -1.5)
+        rows = {row.said.code: row for row in promises(self.file()) if row.said is not None}
+        self.assertEqual(rows["geometry.camber_over_bump"].measured, "−0.50\u2009°")
+        self.assertEqual(rows["geometry.camber_over_bump"].promised, f"{camber.value:.2f}\u2009°".replace("-", "−"))
+
     def test_turning_circle_of_the_roadster_against_its_runs(self):
         self.car = self.user.cars.get(nickname__startswith="Gannel")
         self.build = Build.objects.get(car=self.car)

@@ -10,7 +10,17 @@ from dataclasses import replace
 import numpy as np
 
 from rimcore.quantities.errors import BadInput
-from rimcore.ride.bench import cross_uncertainty_pct, judge_bump_steer, judge_cross, judge_reach, odd_axle, rod_for_no_bump_steer_mm, unread
+from rimcore.ride.bench import (
+    cross_uncertainty_pct,
+    judge_bump_steer,
+    judge_bump_steer_read,
+    judge_cross,
+    judge_reach,
+    odd_axle,
+    promised_over_bump,
+    rod_for_no_bump_steer_mm,
+    unread,
+)
 from rimcore.ride.curves import curves
 from rimcore.ride.drawing import chart, nice_step, sketch
 from rimcore.ride.plumb import CRAWL, HUB, Plumb, Read, banded, corner_frame, wanted, words
@@ -143,6 +153,28 @@ class Judged(unittest.TestCase):
         rows = [np.diff(row)[0] for row in (found.curves.toe_deg, found.low["toe_deg"], found.high["toe_deg"])]
         judged = judge_bump_steer(found, points, 0.0, "FL")
         self.assertAlmostEqual(judged.uncertainty, max(abs(rows[1] - rows[0]), abs(rows[2] - rows[0])), 12)
+
+    def test_what_is_promised_over_bump_is_what_the_curves_do(self):
+        points = read()
+        found = banded(points, (-10.0, 15.0, 25.0))
+        said = {one.code: one for one in promised_over_bump(found, -10.0, "front left")}
+        for code, figure in (("camber", "camber_deg"), ("toe", "toe_deg")):
+            row = getattr(curves(points.hard_points(), [-10.0, 15.0]), figure)
+            self.assertAlmostEqual(said[f"geometry.{code}_over_bump"].value, row[1] - row[0], places=4)
+            self.assertGreater(said[f"geometry.{code}_over_bump"].uncertainty, 0.0)
+        self.assertEqual(promised_over_bump(found, 10.0, "front left"), [], "the curves don't reach 35 mm")
+
+    def test_bump_steer_as_it_was_read_is_carried_to_25_mm(self):
+        """0.15° over 25 mm; what was read over 50 mm counts half, its ± too, whichever way it was raised."""
+        for change, raised, doubt, state in (
+            (0.10, 50.0, 0.19, "clear"), (0.10, 50.0, 0.22, "tight"), (-0.22, 50.0, 0.1, "tight"), (-0.42, 50.0, 0.1, "hit"), (0.2, -25.0, 0.04, "hit"),
+        ):  # fmt: skip
+            judged = judge_bump_steer_read(change, raised, doubt, "front left")
+            self.assertEqual(judged.state, state, (change, raised, doubt))
+            self.assertAlmostEqual(judged.value, abs(change * 25 / raised))
+            self.assertAlmostEqual(judged.uncertainty, abs(doubt * 25 / raised))
+        with self.assertRaises(BadInput):
+            judge_bump_steer_read(0.1, 0.0, 0.1, "front left")
 
     def test_a_rod_that_can_not_be_moved_has_no_cure(self):
         self.assertIsNone(rod_for_no_bump_steer_mm(read(), 400.0))
