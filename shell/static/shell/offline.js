@@ -162,20 +162,27 @@ const ahead = async () => {
   }
 };
 
+// A browser store that does not answer must not keep anybody signed in.
+const within = (work, ms) => Promise.race([work.catch(() => null), new Promise((resolve) => setTimeout(resolve, ms, null))]);
+
+const emptied = async () => {
+  await waiting.clear();
+  await forget();
+  for (const worker of await navigator.serviceWorker.getRegistrations()) await worker.unregister();
+};
+
 const leaving = (form) => {
   form.addEventListener("submit", async (event) => {
     if (form.dataset.passed) return;
     event.preventDefault();
-    const rows = await waiting.all(user);
+    const rows = (await within(waiting.all(user), 3000)) ?? [];
     if (rows.length && !form.dataset.warned) {
       form.dataset.warned = "1";
       await show();
       form.querySelector("button").textContent = `${rows.length} waiting would be lost: sign out all the same`;
       return;
     }
-    await waiting.clear();
-    await forget();
-    for (const worker of await navigator.serviceWorker.getRegistrations()) await worker.unregister();
+    await within(emptied(), 5000);
     form.dataset.passed = "1";
     form.submit();
   });
