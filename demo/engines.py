@@ -27,15 +27,15 @@ INTAKE = "\n".join((
 INTAKE_WIDER = "\n".join((
     "entry 80 k 0.1", "filter 0.4 kPa at 0.1 kg/s, 0.5 kg, “Cotton cone, low in the bumper”", "reducer 76 to 70 x 60, silicone, 3 mm wall, 2 clamps",
     "meter 0.35 kPa at 0.1 kg/s bore 70, re-used, “original housing, until it is tuned”", "reducer 70 to 76 x 60, silicone, 3 mm wall, 2 clamps",
-    "pipe 76 x 320, aluminium, 1.6 mm wall, 1 coupler, 2 clamps", "bend 76 90° r 90, aluminium, 1.6 mm wall", "reducer 76 to 62 x 70, silicone, 3 mm wall, 2 clamps",
+    "pipe 76 x 320, aluminium, 1.6 mm wall, 1 coupler at 160, 2 clamps at 145 and 175", "bend 76 90° r 90, aluminium, 1.6 mm wall", "reducer 76 to 62 x 70, silicone, 3 mm wall, 2 clamps",
 ))  # fmt: skip
 EXHAUST = "\n".join((
-    "pipe 50 x 420", "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, “catalyst”", "pipe 48 x 1150, 1 hanger", "silencer 2.4 kPa at 0.1 kg/s 450 °C, 4.6 kg, “mid box”", "bend 48 60° r 90",
+    "pipe 50 x 420", "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, “catalyst”", "pipe 48 x 1150, 1 hanger at 900", "silencer 2.4 kPa at 0.1 kg/s 450 °C, 4.6 kg, “mid box”", "bend 48 60° r 90",
     "bend 48 60° r 90, 1 hanger", "pipe 48 x 520", "silencer 3.6 kPa at 0.1 kg/s 380 °C, 6.2 kg, “rear box”, 2 hangers", "pipe 45 x 160",
 ))  # fmt: skip
 EXHAUST_WIDER = "\n".join((
-    "pipe 50 x 420, re-used", "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, re-used, “catalyst”", "reducer 50 to 60 x 60, stainless, 1 clamp", "pipe 60 x 1350, stainless, 2 hangers", "bend 60 60° r 110, stainless",
-    "bend 60 60° r 110, stainless, 1 clamp", "pipe 60 x 520, stainless, 1 hanger", "silencer 1.6 kPa at 0.1 kg/s 380 °C, 4.1 kg, 2 hangers, 1 clamp, “Quarry straight-through”", "pipe 60 x 160, stainless",
+    "pipe 50 x 420, re-used", "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, re-used, “catalyst”", "reducer 50 to 60 x 60, stainless, 1 clamp at 50", "pipe 60 x 1350, stainless, 2 hangers at 180 and 1240", "bend 60 60° r 110, stainless",
+    "bend 60 60° r 110, stainless, 1 clamp at 100", "pipe 60 x 520, stainless, 1 hanger at 400", "silencer 1.6 kPa at 0.1 kg/s 380 °C, 4.1 kg, 2 hangers at 0 and 0, 1 clamp at 0, “Quarry straight-through”", "pipe 60 x 160, stainless",
 ))  # fmt: skip
 HATCH_LINES = (
     ("Cotton cone", "air filter bore 76 mm 0.4 kPa at 0.1 kg/s, 0.5 kg, 44, in stock, Harrow Gate Motorsport"),

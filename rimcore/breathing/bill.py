@@ -36,6 +36,8 @@ class Piece:
     clamps: int = 0
     couplers: int = 0
     hangers: int = 0
+    #: where along the piece they sit, as far as it is known: what, and how far from its start [mm]
+    placed: tuple[tuple[str, float], ...] = ()
     #: of a meter's housing
     bore_mm: float | None = None
 
@@ -81,6 +83,8 @@ class Bill:
     unweighed: tuple[str, ...]
     rows: tuple[tuple[str, str], ...] = field(default=())
     reused: tuple[str, ...] = ()
+    #: longest stretch without a hanger [mm]; None where it has none, or not every one has its place
+    unhung_mm: float | None = None
 
 
 def bill(pieces: Sequence[Piece]) -> Bill:
@@ -97,6 +101,7 @@ def bill(pieces: Sequence[Piece]) -> Bill:
     return Bill(
         sum(one.section.along_mm for one in pieces), sum(one.volume_l for one in pieces), sum(known),
         tuple(said(one) for one in pieces if one.mass_kg is None), tuple(rows), tuple(said(one) for one in pieces if one.reused),
+        longest_unhung_mm(pieces),
     )  # fmt: skip
 
 
@@ -133,4 +138,40 @@ def _shapes(pieces: Sequence[Piece]) -> list[tuple[str, str]]:
 
 def _held(pieces: Sequence[Piece]) -> list[tuple[str, str]]:
     found = [(name, sum(getattr(one, name) for one in pieces)) for name in ("couplers", "clamps", "hangers")]
-    return [(name, str(count)) for name, count in found if count]
+    along = held_along(pieces)
+    return [(name, _where(count, [at for what, at in along if what == name.removesuffix("s")])) for name, count in found if count]
+
+
+def _where(count: int, places: Sequence[float]) -> str:
+    """How many there are, and where along the run."""
+    if not places:
+        return str(count)
+    at = ", ".join(f"{one:.0f}" for one in places)
+    rest = count - len(places)
+    return f"{count}, at {at} mm along the run" + (f"; {rest} not placed" if rest else "")
+
+
+def held_along(pieces: Sequence[Piece]) -> list[tuple[str, float]]:
+    """Clamps, couplers and hangers with their place along the run's centre line [mm], from its start, rising.
+
+    >>> held_along([Piece(Section("pipe", 60.0, 400.0), clamps=1), Piece(Section("pipe", 60.0, 900.0), hangers=1, placed=(("hanger", 250.0),))])
+    [('hanger', 650.0)]
+    """
+    found, start = [], 0.0
+    for piece in pieces:
+        found += [(name, start + at) for name, at in piece.placed]
+        start += piece.section.along_mm
+    return sorted(found, key=lambda one: one[1])
+
+
+def longest_unhung_mm(pieces: Sequence[Piece]) -> float | None:
+    """Longest stretch of a run without a hanger, its ends included [mm]; None where not every hanger has its place.
+
+    >>> longest_unhung_mm([Piece(Section("pipe", 60.0, 2000.0), hangers=2, placed=(("hanger", 300.0), ("hanger", 1500.0)))])
+    1200.0
+    """
+    hung = [at for name, at in held_along(pieces) if name == "hanger"]
+    if not hung or len(hung) < sum(one.hangers for one in pieces):
+        return None
+    ends = [0.0, *hung, sum(one.section.along_mm for one in pieces)]
+    return max(after - before for before, after in zip(ends, ends[1:], strict=False))

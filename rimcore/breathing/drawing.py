@@ -46,6 +46,15 @@ class Drawn:
 
 
 @dataclass(frozen=True)
+class Mark:
+    """What holds a piece, where it sits: a clamp as two bars, a coupler as a sleeve, a hanger as a hook over the pipe."""
+
+    kind: str
+    path: str
+    said: str
+
+
+@dataclass(frozen=True)
 class RunDrawing:
     """The run from the flow's side: pieces, the run before dashed, and the dimension of the whole."""
 
@@ -57,6 +66,7 @@ class RunDrawing:
     total: str
     x0: float
     x1: float
+    marks: tuple[Mark, ...] = ()
 
 
 def run_drawing(flowed: Flowed, before: Sequence[Piece] | None = None) -> RunDrawing:
@@ -74,6 +84,7 @@ def run_drawing(flowed: Flowed, before: Sequence[Piece] | None = None) -> RunDra
     most = max((lost.loss_kpa for lost in flowed.lost), default=0.0) or 1.0
     scale = TALL / _widest([*flowed.pieces, *(before or ())])
     found, x = [], FREE
+    marks: list[Mark] = []
     wide = _widths(flowed.pieces)
     for number, (piece, lost, across) in enumerate(zip(flowed.pieces, flowed.lost, wide, strict=True), 1):
         one = piece.section
@@ -92,8 +103,25 @@ def run_drawing(flowed: Flowed, before: Sequence[Piece] | None = None) -> RunDra
                 round(30 * lost.loss_kpa / most, 1),
             )
         )
+        marks += [_mark(piece, name, at, x, across, scale) for name, at in piece.placed]
         x += across
-    return RunDrawing(WIDTH, HEIGHT, MIDDLE, tuple(found), _dashed(before, scale), f"{flowed.total_kpa:.2f} kPa", FREE, round(x, 1))
+    total = f"{flowed.total_kpa:.2f} kPa"
+    return RunDrawing(WIDTH, HEIGHT, MIDDLE, tuple(found), _dashed(before, scale), total, FREE, round(x, 1), tuple(marks))
+
+
+def _mark(piece: Piece, name: str, at_mm: float, x: float, across: float, scale: float) -> Mark:
+    """One of what holds a piece, on the sheet."""
+    one = piece.section
+    share = at_mm / one.along_mm if one.along_mm else 0.0
+    bore, to = one.diameter_mm or 0.0, one.to_mm or one.diameter_mm or 0.0
+    half, place = (bore + share * (to - bore)) * scale / 2, x + share * across
+    top, low = MIDDLE - half, MIDDLE + half
+    path = {
+        "clamp": f"M{place - 2:.1f} {top - 4:.1f}V{low + 4:.1f}M{place + 2:.1f} {top - 4:.1f}V{low + 4:.1f}",
+        "coupler": f"M{place - 7:.1f} {top - 3:.1f}h14v{2 * half + 6:.1f}h-14z",
+        "hanger": f"M{place:.1f} {top:.1f}v-12m-4 0a4 4 0 1 1 8 0",
+    }[name]
+    return Mark(name, path, f"{name}, {at_mm:g} mm along the piece")
 
 
 def _widest(pieces: Sequence[Piece]) -> float:

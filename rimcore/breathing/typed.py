@@ -30,9 +30,7 @@ _LENGTH = _N + r"\s*(mm|cm|in|\")?"
 _EXTRAS: tuple[tuple[str, Callable[[Piece, re.Match[str]], Piece]], ...] = (
     (rf"{_N}\s*mm\s+wall|wall\s+{_N}\s*(?:mm)?", lambda one, m: replace(one, wall_mm=_figure(m[1] or m[2]))),
     (rf"{_N}\s*kg", lambda one, m: replace(one, own_kg=_figure(m[1]))),
-    (r"(\d{1,2})\s*clamps?", lambda one, m: replace(one, clamps=int(m[1]))),
-    (r"(\d{1,2})\s*couplers?", lambda one, m: replace(one, couplers=int(m[1]))),
-    (r"(\d{1,2})\s*hangers?", lambda one, m: replace(one, hangers=int(m[1]))),
+    (r"(?:(\d{1,2})\s*)?(clamp|coupler|hanger)s?(?:\s+at\s+((?:[\d.,]+\s*(?:mm)?\s*(?:and\s+)?)+))?", lambda one, m: _held_by(one, m)),
     (r"re-?used|old one|kept", lambda one, _: replace(one, reused=True)),
     (r"[“\"](.{1,60})[”\"]", lambda one, m: replace(one, name=m[1].strip())),
 )
@@ -103,6 +101,24 @@ def _whole(pattern: str, text: str, kind: str) -> re.Match[str]:
     return found
 
 
+def _held_by(piece: Piece, found: re.Match[str]) -> Piece:
+    """Clamps, couplers or hangers of a piece: how many, and where along it they sit."""
+    name, places = found[2].lower(), _places(found[3])
+    count = int(found[1]) if found[1] else max(1, len(places))
+    if len(places) > count:
+        raise BadInput(f"{count} {name}{'s' if count > 1 else ''} at {len(places)} places; accepted: a place for each at most", "lines")
+    long = piece.section.along_mm
+    for place in places:
+        if not 0 <= place <= long:
+            raise BadInput(f"{name} at {place:g} mm lies beyond the piece; accepted: 0 to {long:g} mm along it", "lines")
+    own = tuple((name, place) for place in sorted(places))
+    return replace(piece, **{name + "s": count}, placed=(*(one for one in piece.placed if one[0] != name), *own))
+
+
+def _places(text: str | None) -> list[float]:
+    return [_figure(one) for one in re.findall(r"\d+(?:[.,]\d+)?", text or "")]
+
+
 _READ: dict[str, Callable[[str], Section]] = {"pipe": _pipe, "bend": _bend, "reducer": _reducer, "entry": _entry}
 
 
@@ -139,7 +155,7 @@ def parse_piece(line: str) -> Piece:
 
 
 def _split(line: str) -> list[str]:
-    """Parts of a line; a comma between figures is a decimal one, and none counts inside quotes."""
+    """Parts of a line; a comma between figures is a decimal one, and none counts inside quotes; places are parted by “and”."""
     return re.findall(r"(?:[“\"][^”\"]*[”\"]|(?<=\d),(?=\d)|[^,])+", line) or [line]
 
 
@@ -152,7 +168,7 @@ def _extra(piece: Piece, text: str) -> Piece:
         if found:
             return put(piece, found)
     raise BadInput(
-        f"“{text[:40]}” is not understood; accepted: {', '.join(name for name, _ in MATERIALS.values())}, 1.5 mm wall, 2.1 kg, 2 clamps, 1 coupler, 1 hanger, re-used, a name in quotes",
+        f"“{text[:40]}” is not understood; accepted: {', '.join(name for name, _ in MATERIALS.values())}, 1.5 mm wall, 2.1 kg, 2 clamps, 1 coupler, 1 hanger, hangers at 200 and 900, re-used, a name in quotes",
         "lines",
     )
 
@@ -187,6 +203,8 @@ def line_of(piece: Piece) -> str:
 
     >>> line_of(parse_piece("reducer 70 to 76 x 60, silicone, 2 clamps"))
     'reducer 70 to 76 x 60, silicone, 2 clamps'
+    >>> line_of(parse_piece("pipe 60 x 1350, hangers at 200 and 1100, clamp at 1340"))
+    'pipe 60 x 1350, 1 clamp at 1340, 2 hangers at 200 and 1100'
     """
     one = piece.section
     body = {
@@ -218,7 +236,8 @@ def _box_line(piece: Piece) -> str:
 
 def _count(piece: Piece, name: str) -> str:
     count = getattr(piece, name + "s")
-    return f"{count} {name}{'s' if count != 1 else ''}"
+    places = " and ".join(_g(place) for what, place in piece.placed if what == name)
+    return f"{count} {name}{'s' if count != 1 else ''}" + (f" at {places}" if places else "")
 
 
 def with_bore(pieces: Sequence[Piece], place: int, bore_mm: float) -> tuple[Piece, ...]:

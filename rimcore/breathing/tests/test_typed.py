@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from rimcore.breathing.air import moist_air
 from rimcore.breathing.bench import Breath, exhaust_flow, intake_flow, judge_housing, judge_loss, judge_room
-from rimcore.breathing.bill import MATERIALS, Piece
+from rimcore.breathing.bill import MATERIALS, Piece, bill
+from rimcore.breathing.drawing import run_drawing
 from rimcore.breathing.heard import judge_drone, judge_level
 from rimcore.breathing.runs import Section
 from rimcore.breathing.typed import ACCEPTED, line_of, parse_piece, parse_run, steps_of, with_bore
@@ -81,6 +82,48 @@ class Typed(unittest.TestCase):
         self.assertEqual(
             len(steps_of(parse_run("pipe 60 x 1\npipe 70 x 1\nreducer 70 to 60 x 5\npipe 60 x 1\nfilter 1 kPa at 1 kg/s\npipe 90 x 1"))), 1
         )
+
+    def test_what_holds_a_piece_has_its_place_along_it(self):
+        """A place for each at most, within the piece; a bend's length is that of its centre line."""
+        one = parse_piece("pipe 60 x 1350, 3 hangers at 200 mm and 1100, clamp at 1340,5, coupler")
+        self.assertEqual((one.hangers, one.clamps, one.couplers), (3, 1, 1))
+        self.assertEqual(one.placed, (("hanger", 200.0), ("hanger", 1100.0), ("clamp", 1340.5)))
+        self.assertEqual(parse_piece(line_of(one)).placed, (("clamp", 1340.5), ("hanger", 200.0), ("hanger", 1100.0)))
+        self.assertEqual(parse_piece("bend 60 90° r 100, hanger at 157").placed, (("hanger", 157.0),))
+        for line, words in (
+            ("bend 60 90° r 100, hanger at 158", "beyond the piece; accepted: 0 to 157.08 mm"),
+            ("pipe 60 x 500, 1 hanger at 100 and 200", "1 hanger at 2 places"),
+            ("silencer 3 kPa at 0.1 kg/s 400 °C, hanger at 20", "accepted: 0 to 0 mm"),
+            ("pipe 60 x 500, hanger at the tail", "is not understood"),
+        ):
+            with self.assertRaises(BadInput, msg=line) as caught:
+                parse_piece(line)
+            self.assertIn(words, caught.exception.message)
+
+    def test_places_go_on_along_the_run_and_say_the_longest_stretch(self):
+        """400 + a quarter circle of 100 mm radius (157.08) + 900: hangers at 100, 400 and 1157, the tail 300 mm behind the last."""
+        run = parse_run("pipe 60 x 400, hangers at 100 and 400\nbend 60 90° r 100\npipe 60 x 900, hanger at 600, 2 clamps at 10")
+        found = bill(run)
+        rows = dict(found.rows)
+        self.assertEqual(rows["hangers"], "3, at 100, 400, 1157 mm along the run")
+        self.assertEqual(rows["clamps"], "2, at 567 mm along the run; 1 not placed")
+        self.assertAlmostEqual(found.unhung_mm, 600 + 157.0796, places=3)
+        self.assertIsNone(bill(parse_run("pipe 60 x 400, 2 hangers at 100")).unhung_mm, "one of them has no place")
+        self.assertIsNone(bill(parse_run("pipe 60 x 400, 2 clamps")).unhung_mm)
+
+    def test_marks_stand_where_they_sit_on_the_sheet(self):
+        """A quarter along the only pipe; a clamp's bars reach over the pipe, a hanger's hook stands on it."""
+        drawn = run_drawing(
+            intake_flow(
+                parse_run("pipe 70 x 400, hanger at 100, clamp at 300, coupler at 200"),
+                Breath(2.0, 6000.0, 100.0, moist_air(15.0, 101.325)),
+            )
+        )
+        pipe = drawn.pieces[0]
+        at = {mark.kind: float(mark.path[1:].split(" ")[0]) for mark in drawn.marks}
+        self.assertAlmostEqual(at["hanger"], pipe.x + pipe.width / 4, delta=0.11)
+        self.assertAlmostEqual(at["clamp"] + 2, pipe.x + 3 * pipe.width / 4, delta=0.11)
+        self.assertAlmostEqual(at["coupler"] + 7, pipe.x + pipe.width / 2, delta=0.11)
 
 
 class Judged(unittest.TestCase):
