@@ -11,14 +11,19 @@ from django.core.files.base import ContentFile
 
 from bench.logged import found_in, heard_of
 from garage.engine import Log
+from garage.file import open_file
 from garage.models import Car
+from garage.parts import Part
 from garage.services import set_brakes, set_cooling, set_engine
 from gauges import streams
 from planner.models import Build
-from planner.services import keep_run
+from planner.services import keep_run, put_part
 from rimcore.breathing.logs import read_table
 from rimcore.lines import parse_line
 from shelf.services import add_line
+from workshop.composing import make_job
+from workshop.models import Job
+from workshop.services import change_snag, finish_job, finish_step, log_snag, weigh_ways
 
 INTAKE = "\n".join((
     "entry 62", "filter 0.9 kPa at 0.1 kg/s, “paper element in its box”", "meter 0.35 kPa at 0.1 kg/s bore 70", "pipe 62 x 210, plastic, 2 mm wall, 1 clamp",
@@ -71,7 +76,7 @@ def load_engines(user: Any, today: date) -> None:
         for part, line in lines:
             add_line(cars[name], user, parse_line(line), part, line)
     _hatch(cars["Tarn"], user, today)
-    _roadster(cars["Gannel"], today)
+    _roadster(cars["Gannel"], user, today)
     set_brakes(cars["Strath"], {"front_rotor_kg": 5.6, "rear_rotor_kg": None, "from_kmh": 90.0, "deceleration_g": 0.6, "load_kg": 620.0})
 
 
@@ -105,7 +110,7 @@ def _hatch(car: Car, user: Any, today: date) -> None:
         )
 
 
-def _roadster(car: Car, today: date) -> None:
+def _roadster(car: Car, user: Any, today: date) -> None:
     """A radiator that was air-locked at first; a bent support was found under it."""
     set_engine(car, {
         "displacement_l": 1.6, "cylinders": 4, "ve_pct": 95.0, "manifold_ratio": 1.0, "meter_mm": None, "cruise_rpm": 3100.0, "gas_in_c": 780.0, "gas_out_c": 380.0, "sound_limit_db": None,
@@ -126,6 +131,42 @@ def _roadster(car: Car, today: date) -> None:
         _log(
             car, "bleed", name, "after", streams.bleed_csv(streams.RUNS[run], car.pk % 97), streams.HOSES, today - timedelta(days=days), {}
         )
+
+    _wide_core(car, user, today - timedelta(days=6))
+
+
+def _wide_core(car: Car, user: Any, on: date) -> None:
+    """The sheet of the new radiator: its trial fit showed a bent support, a snag that was weighed and straightened."""
+    build = Build.objects.get(car=car)
+    core = Part.objects.get(car=car, family="radiator")
+    put_part(
+        build,
+        user,
+        core,
+        {"position": "A", "quantity": 1, "state": "arrived"},
+        {"brackets": "without", "supports": "bent and straightened"},
+    )
+    job = make_job(open_file(user, car.pk), build, user, ("radiator",))
+    snag = log_snag(job, user, {
+        "step": job.steps.filter(title__startswith="New core laid in").first(), "kind": "hidden_damage", "found_on": on, "hours": 1.5,
+        "what": "Right support bent 9 mm forward: old jacking; the core stands off its rubber",
+    })  # fmt: skip
+    ways = {
+        "use": {"note": "shims under the core: it would crack at the first kerb", "hours": 0.2},
+        "repair": {
+            "note": "pulled straight over a bar, measured against the left one, painted",
+            "money_minor": 0,
+            "hours": 1.5,
+            "days": 0,
+        },
+        "replace": {"note": "support cut from a donor, welded by a qualified welder", "money_minor": 9500, "hours": 4.0, "days": 14},
+    }
+    weigh_ways(snag, user, ways, "repair")
+    change_snag(snag, user, {"cure": "Straightened to within 1 mm of the left one and painted", "cost_minor": 600, "closed_on": on})
+    for step in job.steps.all():
+        finish_step(step, user)
+    finish_job(open_file(user, car.pk), job, user, car.odometer_km or 0)
+    Job.objects.filter(pk=job.pk).update(done_on=on)
 
 
 def _log(car: Car, kind: str, name: str, when: str, raw: bytes, source: str, taken_on: date, asked: Mapping[str, Any]) -> None:

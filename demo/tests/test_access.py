@@ -29,14 +29,14 @@ class EveryAddress(ScenarioCase):
         super().setUp()
         keep_card(Tyre.objects.first(), card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0])
         Skip.objects.create(car=self.car, corner="FL", code="joint")
-        keep_template(Job.objects.first(), self.user, "Wheels")
+        keep_template(Job.objects.filter(car=self.car).first(), self.user, "Wheels")
 
     def arguments(self, name, wanted):
         car = self.car.pk
         known = {
             "car_id": car, "corner": "FL", "code": "damper", "reading_id": Reading.objects.filter(car=car).first().pk, "wheel_id": Wheel.objects.first().pk,
             "tyre_id": Tyre.objects.first().pk, "kind": "wheel", "candidate_id": Wheel.objects.first().pk, "build_id": Build.objects.first().pk, "what": "hold",
-            "choice_id": Choice.objects.first().pk, "job_id": Job.objects.first().pk, "place": 1, "snag_id": Snag.objects.first().pk, "spell_id": Spell.objects.first().pk,
+            "choice_id": Choice.objects.first().pk, "job_id": Job.objects.filter(car=self.car).first().pk, "place": 1, "snag_id": Snag.objects.filter(job__car=self.car).first().pk, "spell_id": Spell.objects.first().pk,
             "photo_id": Photo.objects.first().pk, "follow_up_id": FollowUp.objects.first().pk, "series_id": Series.objects.first().pk, "run_id": Run.objects.first().pk, "change_id": 1,
             "trial_id": Trial.objects.first().pk, "rub_id": Rub.objects.first().pk,
             "skip_id": Skip.objects.first().pk, "family": "ring", "part_id": Part.objects.filter(family="ring").first().pk,
@@ -71,7 +71,7 @@ class EveryAddress(ScenarioCase):
         for rest in (
             f"plan/part/{theirs['part']}/",
             f"plan/build/{theirs['build']}/",
-            f"fit/job/{Job.objects.first().pk}/1/",
+            f"fit/job/{Job.objects.filter(car=self.car).first().pk}/1/",
             f"choose/wheel/{Wheel.objects.first().pk}/",
         ):
             self.assertEqual(self.client.get(f"/car/{mine.pk}/{rest}").status_code, 404, rest)
