@@ -1,4 +1,4 @@
-"""Promises of the chassis that are no single reading: the known dip, the turning circle, the cross weight, camber and toe over bump."""
+"""Promises that are no single reading: the known dip, the turning circle, the cross weight, camber and toe over bump, the engine at cruise."""
 
 from __future__ import annotations
 
@@ -71,13 +71,17 @@ def _cross(file: CarFile, one: Promise) -> tuple[float, float] | None:
     return (found.pads.cross_pct, 0.2) if found is not None and found.newest.taken_on >= one.made_on else None
 
 
-def _circle(file: CarFile, one: Promise) -> tuple[float, float] | None:
-    """Mean of the runs of the turning circle since it was promised."""
-    runs = list(Run.objects.filter(series__car=file.car, series__name=BY_KEY["circle"].name, ran_on__gte=one.made_on, left_out_why=""))
-    return (sum(run.value for run in runs) / len(runs), 0.1) if runs else None
+def _by_runs(key: str, doubt: float) -> Callable[[CarFile, Promise], tuple[float, float] | None]:
+    """Mean of the runs of a ready series since it was promised, with the ± of a run."""
+
+    def held(file: CarFile, one: Promise) -> tuple[float, float] | None:
+        runs = list(Run.objects.filter(series__car=file.car, series__name=BY_KEY[key].name, ran_on__gte=one.made_on, left_out_why=""))
+        return (sum(run.value for run in runs) / len(runs), doubt) if runs else None
+
+    return held
 
 
 #: what holds a promise that is no single reading, by its code
 HELD: dict[str, Callable[[CarFile, Promise], tuple[float, float] | None]] = {
-    "ride.dip": _dip, "weights.cross": _cross, "steer.circle": _circle, "geometry.camber_over_bump": _over_bump, "geometry.toe_over_bump": _over_bump,
+    "ride.dip": _dip, "weights.cross": _cross, "steer.circle": _by_runs("circle", 0.1), "gearing.cruise": _by_runs("cruise", 20.0), "geometry.camber_over_bump": _over_bump, "geometry.toe_over_bump": _over_bump,
 }  # fmt: skip

@@ -71,7 +71,7 @@ def pulls(request: HttpRequest, car_id: int) -> HttpResponse:
 def _charts(found: dict[str, Set], change: Difference | None) -> dict[str, Any]:
     now = found.get("after") or found["before"]
     before = found.get("before") if "after" in found else None
-    then = np.interp(now.rpm, before.rpm, before.mean_kw, np.nan, np.nan) if before is not None else None
+    then = before.mean_at(now.rpm) if before is not None else None
     band = (now.low_kw, now.high_kw) if now.runs > 1 else None
     charts = [chart("Power", "kW", now.rpm, now.mean_kw, then, band, None, (), 10.0)]
     rows: list[dict[str, Any]] = []

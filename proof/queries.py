@@ -68,10 +68,20 @@ def fitted_build(file: CarFile) -> Build | None:
 def _fitted(file: CarFile) -> Build | None:
     current, builds = file.current, builds_of(file)
     found = next((build for build in builds if current is not None and build.outfit_id == current.pk), None)
-    if found is not None or not builds:
-        return found
-    last = Job.objects.filter(car=file.car, kind="fit", state="done").order_by("-done_on", "-id").values_list("build_id", flat=True).first()
-    return next((build for build in builds if build.pk == last), None)
+    return found or next(iter(_finished(file)), None)
+
+
+def _finished(file: CarFile) -> list[Build]:
+    """Builds of which a sheet was finished, the last one first; one query, once a page."""
+    by_pk = {build.pk: build for build in builds_of(file)}
+    done = Job.objects.filter(car=file.car, kind="fit", state="done").order_by("-done_on", "-id").values_list("build_id", flat=True)
+    return file.extra.once("finished", lambda: [by_pk[pk] for pk in dict.fromkeys(done) if pk in by_pk])
+
+
+def _since(file: CarFile, stands: Build) -> list[Build]:
+    """Builds of which a sheet was finished after that of the one that stands: it changed what has no wheels."""
+    found = _finished(file)
+    return found[: found.index(stands)] if stands in found else []
 
 
 def measured_twice(file: CarFile) -> list[Twice]:
@@ -121,7 +131,14 @@ def promises(file: CarFile) -> list[Row]:
             *_mass_promise(file, sums(file, build).mass.total_kg),
             *_work_promises(file, build),
         ]
-    return [*_trial_promises(file), *_held_gaps(file, kept), *held_chassis(file, kept), *_held_sums(file, build, kept)]
+    later = [row for other in _since(file, build) for row in _held(file, kept_promises(other))]
+    held = {row.name: row for row in reversed([*later, *_held(file, kept)])}
+    return [*_trial_promises(file), *reversed(held.values()), *_held_sums(file, build, kept)]
+
+
+def _held(file: CarFile, kept: list[Promise]) -> list[Row]:
+    """Gaps and what is no single reading, of one sheet."""
+    return [*_held_gaps(file, kept), *held_chassis(file, kept)]
 
 
 def kept_promises(build: Build) -> list[Promise]:

@@ -5,10 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import asdict
 
+from bench.gears import inputs, lines
 from garage.file import CarFile, open_file
 from garage.models import Reading
-from planner.chosen import builds_of, candidate
+from planner.chosen import build_in_hand, builds_of, candidate
+from planner.models import Build
 from planner.queries import sums
+from rimcore.driveline.gearing import promised_cruise
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
 from rimcore.well import measured, rest_judged
 from rimcore.work.money import in_whole
@@ -46,9 +49,17 @@ def promised(file: CarFile, job: Job) -> Iterator[tuple[Judgement, Reading | Non
             if reading.corner[:1] == end:
                 yield from ((judged, reading) for judged in _of_reading(file, build.tolerance, wanted, reading))
     yield from of_chassis(file, build)
+    yield from ((judged, None) for judged in _cruise(file, build))
     found = sums(file, build)
     yield from ((judged, None) for judged in found.judgements if judged.code.endswith(".moving"))
     yield from ((judged, None) for judged in _sums_of(file, job))
+
+
+def _cruise(file: CarFile, build: Build) -> Iterator[Judgement]:
+    """The engine at a true 100 km/h in the last gear, where the build in hand turns it otherwise."""
+    found, held = lines(file), build_in_hand(file)
+    if found is not None and held is not None and held.pk == build.pk:
+        yield from promised_cruise(*found, inputs=inputs(file, *found))
 
 
 def _of_reading(file: CarFile, tolerance: str, wanted: measured.Candidate, reading: Reading) -> list[Judgement]:

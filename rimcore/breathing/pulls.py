@@ -106,6 +106,10 @@ class Set:
     runs: int
     rows: Array = field(repr=False)
 
+    def mean_at(self, rpm: Array) -> Array:
+        """Mean power on another grid [kW]; NaN where these runs don't reach."""
+        return np.asarray(np.interp(rpm, self.rpm, self.mean_kw, np.nan, np.nan))
+
 
 def together(runs: Sequence[Run]) -> Set:
     """Mean and interval of repeated runs where all of them reach; t(n−1) s ÷ √n.

@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import lru_cache
+from typing import Any
 
 from rimcore.breathing.bill import MATERIALS, Piece
 from rimcore.breathing.runs import BORED, BOXED, Section
@@ -112,7 +113,8 @@ def _held_by(piece: Piece, found: re.Match[str]) -> Piece:
         if not 0 <= place <= long:
             raise BadInput(f"{name} at {place:g} mm lies beyond the piece; accepted: 0 to {long:g} mm along it", "lines")
     own = tuple((name, place) for place in sorted(places))
-    return replace(piece, **{name + "s": count}, placed=(*(one for one in piece.placed if one[0] != name), *own))
+    counted: dict[str, Any] = {name + "s": count}
+    return replace(piece, **counted, placed=(*(one for one in piece.placed if one[0] != name), *own))
 
 
 def _places(text: str | None) -> list[float]:

@@ -144,3 +144,27 @@ def judge_cruise(
         inputs=tuple(inputs),
         remedies=() if state == "clear" else ("a longer axle ratio, taller tyres on the driven wheels, or a slower cruise",),
     )  # fmt: skip
+
+
+#: true speed at which the engine is promised and read again [km/h], and what rolling may differ by [share] (ETRTO: circumference ±1.5 %, from memory)
+PROMISED_KMH, ROLLING_SHARE = 100.0, 0.015
+
+
+def promised_cruise(before: Driveline, now: Driveline, inputs: Sequence[InputUsed] = ()) -> list[Judgement]:
+    """The engine in the last gear at a true 100 km/h, where tyres or axle turn it otherwise than now; nothing where they don't.
+
+    >>> line = Driveline((3.5, 1.0), 4.0, 2000.0)
+    >>> [round(one.value, 1) for one in promised_cruise(line, Driveline((3.5, 1.0), 4.4, 2000.0))], promised_cruise(line, line)
+    ([3666.7], [])
+    """
+    gear = len(now.gears)
+    was, rpm = (rpm_at(line, gear, PROMISED_KMH) for line in (before, now))
+    if abs(was - rpm) < 1.0:
+        return []
+    return [
+        Judgement(
+            "gearing.cruise", "Engine speed at cruise", "clear", f"at a true {PROMISED_KMH:g} km/h in the last gear", "rolling without slip", value=rpm, unit="rpm",
+            uncertainty=ROLLING_SHARE * rpm, before=was, formula=f"{PROMISED_KMH:g} km/h × {now.overall(gear):.3f} ÷ ({now.circumference_mm:.0f} mm × 0.00006) = {rpm:.0f} rpm",
+            inputs=tuple(inputs),
+        )
+    ]  # fmt: skip

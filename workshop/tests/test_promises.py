@@ -4,10 +4,12 @@ from datetime import timedelta
 
 from django.utils import timezone
 
+from bench.gears import lines
 from garage.models import Reading
 from garage.parts import Tyre, Wheel
 from planner.models import Build
 from planner.services import set_levers
+from proof.models import Run, Series
 from proof.queries import promises
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
@@ -66,6 +68,26 @@ class Kept(ScenarioCase):
         set_levers(job.build, {("ride_drop_mm", "F"): 60, ("spacer_mm", "F"): 20})
         Reading.objects.filter(outfit__is_baseline=True, code="damper").update(values=[1.0])
         self.assertEqual([(row.name, row.promised) for row in promises(self.file())], before)
+
+    def test_the_engine_at_cruise_is_promised_and_held_by_its_runs(self):
+        """Another axle turns the engine otherwise; the mean of the runs since then holds it, ± the tyre's rolling and a run's 20 rpm."""
+        build = Build.objects.get(name="Hill season")
+        set_levers(build, {("axle_ratio", ""): 4.4})
+        job = make_job(self.file(), Build.objects.get(pk=build.pk), self.user, ("axle gears",))
+        said = Promise.objects.get(job=job, code="gearing.cruise", kept_when="made").judgement
+        line = lines(self.file())[1]
+        self.assertAlmostEqual(
+            said.value, 100 / 3.6 * 60 / (line.circumference_mm / 1000) * line.gears[-1] * 4.4 * line.transfer_ratio, places=3
+        )
+        job.steps.update(state="done")
+        finish_job(self.file(), job, self.user, self.car.odometer_km + 5)
+        self.assertNotIn("Engine speed at cruise", [row.name for row in promises(self.file())])
+        self.client.post(self.url("prove/"), {"ready": "cruise"})
+        series = Series.objects.get(car=self.car, name="Engine speed at cruise")
+        for off in (-30.0, 50.0):
+            Run.objects.create(series=series, outfit=self.file().current, value=said.value + off)
+        row = next(row for row in promises(self.file()) if row.name == "Engine speed at cruise")
+        self.assertEqual((row.error, row.state), ("+10.0\u2009rpm", "clear"))
 
     def test_undone_with_the_sheet(self):
         job = self.sheet()

@@ -37,15 +37,16 @@ class Collars(unittest.TestCase):
 
     def test_a_spring_between_the_ends_of_the_thread_sits(self):
         for free in (200.0, 240.0, 285.0):
-            self.assertEqual(self.collar(free).state, "clear", free)
+            self.assertEqual((self.collar(free).state, self.collar(free).value), ("clear", 285.0 - free))
 
     def test_a_longer_one_is_preloaded_at_the_lowest(self):
         one = self.collar(297.0)
-        self.assertEqual((one.state, one.value), ("tight", 12.0))
+        self.assertEqual((one.state, one.value, one.held_against), ("tight", 12.0, 0.0))
 
     def test_a_shorter_one_lies_loose_unless_a_helper_takes_it_up(self):
         """The helper has 60 − 18 = 42 mm of stroke: 40 mm loose are taken up, 45 are not."""
-        self.assertEqual(self.collar(160.0).state, "hit")
+        self.assertEqual((self.collar(160.0).state, self.collar(160.0).value), ("hit", 40.0))
+        self.assertIn("40 mm loose", self.collar(160.0).reason)
         self.assertEqual(self.collar(160.0, HELPER).state, "clear")
         self.assertEqual(self.collar(155.0, HELPER).state, "hit")
 
@@ -126,6 +127,50 @@ class Leaves(unittest.TestCase):
             self.assertEqual(state("lift_block", "block.width", WHOLE["lift_block"] | {"width_mm": width}), wanted, width)
 
 
+class Limits(unittest.TestCase):
+    """Just inside and just outside of what is accepted, and the figure that it is held against."""
+
+    def test_a_bar_in_the_old_bushes(self):
+        for outer, wanted in ((20.2, "clear"), (20.4, "tight")):
+            one = judged("roll_bar", WHOLE["roll_bar"] | {"outer_mm": outer})["bar.bushes"]
+            self.assertEqual((one.state, one.held_against), (wanted, 0.3))
+            self.assertAlmostEqual(one.value, outer - 20.0)
+
+    def test_mounts_of_a_subframe_are_as_many(self):
+        self.assertEqual(state("subframe", "subframe.mounts", WHOLE["subframe"] | {"mounts": 5}), "hit")
+        self.assertEqual(state("subframe", "subframe.mounts", WHOLE["subframe"] | {"apart_mm": 761.5}), "clear")
+        self.assertEqual(state("subframe", "subframe.mounts", WHOLE["subframe"] | {"apart_mm": 762.0}), "hit")
+
+    def test_a_block_is_held_against_a_millimetre(self):
+        self.assertEqual(judged("lift_block", WHOLE["lift_block"] | {"width_mm": 62.0})["block.width"].held_against, 1.0)
+
+    def test_an_arm_that_is_set_says_its_range_and_one_that_is_not_its_length(self):
+        ranged = judged("control_arm")["arm.length"]
+        self.assertEqual((ranged.value, ranged.inputs[1].value), (0.0, "330 to 350 mm"))
+        self.assertIn("set it to the old one's 340 mm", ranged.reason)
+        fixed = judged("control_arm", WHOLE["control_arm"] | {"shortest_mm": 340.0, "longest_mm": 340.0})["arm.length"]
+        self.assertEqual((fixed.state, fixed.inputs[1].value), ("clear", "340 mm"))
+        self.assertIn("both 340 mm", fixed.reason)
+
+    def test_a_rod_half_a_millimetre_past_its_end_still_goes(self):
+        for change, wanted in ((20.4, "clear"), (20.6, "hit"), (-20.4, "clear"), (-20.6, "hit")):
+            self.assertEqual(state("tie_rod", "rod.length", where=place(rod_change_mm=change)), wanted, change)
+
+    def test_a_rack_that_the_build_reckons_otherwise(self):
+        """26 mm forward by the part; up and down count as well as forward and back."""
+        for rack, wanted in (((26.0, 0.0), "clear"), ((26.0, 5.0), "tight"), ((26.0, -5.0), "tight"), ((20.0, 0.0), "tight")):
+            found = judged("rack_bracket", where=place(chosen=True, rack_mm=rack))
+            one = next(judgement for judgement in found.values() if "reckons" in judgement.reason or "as the part" in judgement.reason)
+            self.assertEqual(one.state, wanted, rack)
+        lifted = WHOLE["rack_bracket"] | {"up_mm": 5.0}
+        found = judged("rack_bracket", lifted, place(chosen=True, rack_mm=(26.0, 5.0)))
+        self.assertTrue(any("as the part" in one.reason for one in found.values()))
+
+    def test_a_spline_has_the_same_teeth_and_a_tenth(self):
+        for change, wanted in (({}, "clear"), ({"teeth": 37}, "hit"), ({"spline_mm": 17.09}, "clear"), ({"spline_mm": 17.15}, "hit")):
+            self.assertEqual(state("shaft", "shaft.spline", WHOLE["shaft"] | change), wanted, change)
+
+
 class DraggedAlong(unittest.TestCase):
     def needs(self, key, where=None):
         return {need.name: (need.quantity, need.needed) for need in CHASSIS[key].drags(WHOLE[key], where or place())}
@@ -133,6 +178,8 @@ class DraggedAlong(unittest.TestCase):
     def test_how_many_and_whether_it_can_be_done_without(self):
         self.assertEqual(self.needs("propshaft")["Propshaft bolts, one-use"], (8, True))
         self.assertEqual(self.needs("ball_joint")["Ball joint nuts, one-use"], (2, True))
+        self.assertEqual(self.needs("damper")["Alignment"][0], 1)
+        self.assertEqual(self.needs("spring")["Top nuts, one-use"], (2, True))
         old = OLD | {"damper": OLD["damper"] | {"electronic": "yes"}}
         self.assertEqual(self.needs("damper", place(old=old))["Cancelling plugs"], (2, False))
         self.assertNotIn("Cancelling plugs", self.needs("damper"))
