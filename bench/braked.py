@@ -5,7 +5,8 @@ from __future__ import annotations
 from bench.weighed import pads_of
 from garage.engine import Brakes
 from garage.file import CarFile
-from garage.inhand import place_in_hand
+from garage.inhand import in_hand, place_in_hand
+from garage.masses import ledger_mass, net_since_kg
 from planner.chosen import build_in_hand, choices_of
 from planner.queries import sums
 from rimcore.braking.bench import Braking, judge_brakes
@@ -41,7 +42,7 @@ def braking_of(file: CarFile) -> Braking:
         return Braking(None, None, stop, rotors, (now_rotors[0], now_rotors[1]), tuple(missing or ["the wheels that stand on it"]))
     build = build_in_hand(file)
     mass_sum = sums(file, build).mass if build is not None else None
-    added = (mass_sum.total_kg or 0.0) if mass_sum is not None else 0.0
+    added = (mass_sum.total_kg or 0.0) + _already_weighed_kg(file) if mass_sum is not None else 0.0
     unknown = mass_sum.unknown if mass_sum is not None else 0
     load = kept.load_kg if kept else 0.0
     before, now = (
@@ -75,6 +76,15 @@ def _weight(file: CarFile) -> tuple[float | None, float | None, tuple[InputUsed,
     if front is None or rear is None:
         return None, None, ()
     return front + rear, 100.0 * front / (front + rear), (InputUsed("axle loads", f"{front:g} and {rear:g} kg", "the car's data", ""),)
+
+
+def _already_weighed_kg(file: CarFile) -> float:
+    """Of what the ledger has off the car against its baseline, what the pads were read without [kg]."""
+    found, strips = pads_of(file), in_hand(file).strips
+    if found is None:
+        return 0.0
+    off, _, _ = ledger_mass(file, strips)
+    return off.net_kg - net_since_kg(file, found.newest, strips)
 
 
 def _radius_mm(file: CarFile, end: str, chosen: bool) -> float | None:

@@ -13,6 +13,7 @@ from bench.breathed import judgements as of_breathing
 from bench.cooled import judgements as of_cooling
 from bench.gears import judgements as of_gearing
 from bench.links import judgements as of_geometry
+from bench.massed import judgements as of_mass
 from bench.sounded import judgements as of_sound
 from bench.squared import judgements as of_square
 from bench.steered import judgements as of_steering
@@ -47,6 +48,7 @@ FACES = (
     Face(BENCHES["sound"], "sound", of_sound),
     Face(BENCHES["cooling"], "cooling", of_cooling),
     Face(BENCHES["brakes"], "brakes", of_brakes),
+    Face(BENCHES["mass"], "mass", of_mass),
 )
 
 

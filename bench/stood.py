@@ -10,6 +10,7 @@ import numpy as np
 from bench.weighed import stance_of
 from garage.file import CarFile
 from garage.inhand import in_hand, place_in_hand
+from garage.masses import corner_moves
 from garage.models import KnownDip, Springs
 from rimcore.parts.declared import Place
 from rimcore.parts.gives import Gives, gives
@@ -38,6 +39,8 @@ def _stands(file: CarFile, corner: str) -> Stands:
     read = {dip.name: dip for dip in reversed(file.extra["dips"]) if dip.corner == corner}
     used = tuple(one for one in motion.inputs if one.name in _TRAVEL)
     load = next((one.value for one in file.latest if one.corner == corner and one.code == "corner_mass"), None)
+    if load is not None:
+        load += corner_moves(file, in_hand(file).strips).get(corner, 0.0)
     here = None if place is None else replace(place, stood=replace(place.stood, corner_kg=load))
     found = "not known: springs" if here is None else sprung_of(here, spring_of(here))
     dips = tuple(_dip(one, kept) for one in read.values())

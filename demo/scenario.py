@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from demo.chassis import load_chassis
 from demo.engines import load_engines
+from demo.masses import load_masses
 from demo.pictures import wheel_picture
 from demo.shelf import load_shelf, load_workshop
 from demo.stable import load_others, take_readings
@@ -178,6 +179,7 @@ def load() -> Car:
     load_others(user, today)
     load_chassis(user, today)
     load_engines(user, today)
+    load_masses(car, user, today)
     ToleranceSet.objects.create(
         owner=user,
         name="Hill, my own",
@@ -328,6 +330,7 @@ def _date_back(car: Car, job: Job, today: date) -> None:
     fitted_on = today - timedelta(days=41)
     job.done_on = fitted_on
     job.save(update_fields=["done_on"])
+    job.promises.update(made_on=fitted_on - timedelta(days=1))
     outfit = job.build.outfit
     if outfit is None:
         raise ValueError("a finished job leaves an outfit")

@@ -57,6 +57,8 @@ class InHand:
     build_id: int | None = None
     #: the build is tuned before its first drive
     tuned_first: bool = False
+    #: planned items of the mass ledger come out with it
+    strips: bool = False
     #: axle ratios of the gear sets that it puts on either end
     axle_ratios: dict[str, float] = field(default_factory=dict)
 

@@ -712,4 +712,5 @@ class Rub(models.Model):
         return f"{self.corner} {self.code}, {self.get_when_display()}"
 
 
-import garage.engine  # noqa: E402, F401  its models hang on Car
+import garage.engine  # noqa: E402  its models hang on Car
+import garage.massed  # noqa: E402, F401  so do these

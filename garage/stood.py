@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 from garage.assemble import CORNERS_OF
 from garage.file import CarFile
 from garage.linkage import points_of, read_of
+from garage.masses import corner_moves
 from garage.models import OldPart, Springs
 from rimcore.families import CHASSIS
 from rimcore.parts.stood import Stood
@@ -54,7 +55,12 @@ def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None
     motions = [file.motions[corner] for corner in CORNERS_OF[end]]
     least = [_least([getattr(motion, name) for motion in motions]) for name in ("droop_mm", "bump_mm")]
     droop, bump = travel_at(least[0], least[1], eats)
-    loads = {one.corner: one.value for one in file.latest if one.code == "corner_mass" and one.corner in CORNERS_OF[end]}
+    moves = corner_moves(file, held.strips)
+    loads = {
+        one.corner: one.value + moves.get(one.corner, 0.0)
+        for one in file.latest
+        if one.code == "corner_mass" and one.corner in CORNERS_OF[end]
+    }
     points = _points(file, end)
     moved = setting.rack_mm
     length, change = _rod(points, moved)

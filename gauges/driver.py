@@ -99,6 +99,17 @@ def string_rule() -> Simulated:
     return Simulated("Strings and rule (simulation)", CORNERS, "mm", 0.5, 0.25, 0.0, 0.0, 0.2, 0.0)
 
 
+def bench_scale(zeroed: bool = True) -> Simulated:
+    """A kitchen scale: five grams in its read-out, some grams of drift, a box's worth off until it is zeroed."""
+    return Simulated("Bench scale (simulation)", ("scale",), "kg", 0.005, 0.003, 0.4, 0.01, 0.5, 0.02, zeroed)
+
+
+def weighbridge() -> Simulated:
+    """A public weighbridge: half a kilogram where it is good, settling as the car rocks."""
+    return Simulated("Weighbridge (simulation)", ("car",), "kg", 0.5, 0.2, 1.0, 0.0, 1.5, 0.01)
+
+
 GAUGES = {
     "pads": four_pads(), "pads_unzeroed": four_pads(False), "angle": angle_gauge(), "angle_unzeroed": angle_gauge(False), "plates": turn_plates(), "counter": turn_counter(), "strings": string_rule(),
+    "scale": bench_scale(), "scale_unzeroed": bench_scale(False), "weighbridge": weighbridge(),
 }  # fmt: skip

@@ -12,6 +12,7 @@ from garage.file import CarFile
 from garage.inhand import EndSetting, InHand
 from garage.parts import Tyre, Wheel
 from planner.models import Build, Choice, PipeRun
+from rimcore.mass.ledger import STRIP_OUT
 from rimcore.ride.heights import screwed_in_lowers_mm
 from rimcore.steering.bench import MOVES
 from rimcore.well import measured
@@ -89,7 +90,13 @@ def _held(file: CarFile, build: Build) -> InHand:
         if one.kind == "axle_gears" and one.part.fault is None and one.stands_at(end)
     }
     return InHand(
-        build.name, build.tolerance, {end: end_setting(file, build, end) for end in ("F", "R")}, build.pk, build.tuned_first, ratios
+        build.name,
+        build.tolerance,
+        {end: end_setting(file, build, end) for end in ("F", "R")},
+        build.pk,
+        build.tuned_first,
+        bool(build.lever(STRIP_OUT.code)),
+        ratios,
     )
 
 

@@ -5,9 +5,11 @@ from __future__ import annotations
 from datetime import date
 
 from garage.file import CarFile
+from garage.masses import ledger_mass
 from planner.chosen import choices_of
 from planner.models import Build, Choice
 from planner.queries import Sums, cures_of
+from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
 from rimcore.well.planes import short
 from rimcore.work.ledger import SPENT_STATES
@@ -64,6 +66,10 @@ def _masses(file: CarFile, found: Sums) -> dict[str, Judgement]:
     inputs = [*parts, *_stood(file, "F"), *_stood(file, "R")]
     corner = {end: found.corner_kg.get(end) for end in ("F", "R")}
     terms = " + ".join(f"2 × {short(kg)}" for kg in corner.values() if kg is not None)
+    off, _, _ = ledger_mass(file, bool(build.lever(STRIP_OUT.code)))
+    if off.count:
+        terms += f" − {short(off.net_kg)} of the mass ledger"
+        inputs = [*inputs, InputUsed("mass ledger", f"{off.count} items off, net {off.net_kg:.1f} kg", "each weighed with its box", "")]
     total = found.mass.total_kg
     whole = _figure(
         "Mass, whole car", total, "kg", f"{terms or 'no mass known'} and other parts = {'?' if total is None else short(total)} kg",

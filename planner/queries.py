@@ -10,10 +10,12 @@ from django.utils import timezone
 from garage.assemble import corner_of
 from garage.file import CarFile
 from garage.inhand import InHand
+from garage.masses import ledger_mass
 from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, held_of
 from planner.models import Build
 from planner.parts import part_judgements
 from rimcore.benches import LEVERS
+from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.declared import PLACES
 from rimcore.quantities.judgement import Judgement, State, severity, worst
 from rimcore.well import fitment, measured
@@ -122,7 +124,7 @@ def _sums(file: CarFile, build: Build) -> Sums:
     equivalent = [s.equivalent_mass_change_kg_per_corner for s in swaps.values()]
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
-        build, tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)), spent, _mass(build, corner_kg), 2 * sum(known) if known and len(known) == len(equivalent) else None,
+        build, tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)), spent, _mass(file, build, corner_kg), 2 * sum(known) if known and len(known) == len(equivalent) else None,
         plan.dates(), swaps, corner_kg, max(leads, default=None), elsewhere_of(file, build), ends,
     )  # fmt: skip
 
@@ -167,9 +169,13 @@ def _swaps(file: CarFile, build: Build) -> tuple[dict[str, Swap], dict[str, floa
     return swaps, masses
 
 
-def _mass(build: Build, corner_kg: dict[str, float | None]) -> MassChange:
+def _mass(file: CarFile, build: Build, corner_kg: dict[str, float | None]) -> MassChange:
+    """Wheels and tyres, other parts, and what the mass ledger has off the car."""
     front = [corner_kg.get("F")] * 2
     rear = [corner_kg.get("R")] * 2
+    off, front_kg, rear_kg = ledger_mass(file, bool(build.lever(STRIP_OUT.code)))
+    if off.count:
+        front, rear = [*front, front_kg], [*rear, rear_kg, *([None] * off.unweighed)]
     for choice in choices_of(build):
         if choice.kind not in ("wheel", "tyre") and choice.mass_change_kg is not None:
             each = choice.mass_change_kg * choice.quantity

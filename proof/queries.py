@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from datetime import date
 
 from garage.file import CarFile, latest_of
+from garage.masses import items_of
 from garage.models import Outfit, Reading
 from garage.queries import reading_text
 from planner.chosen import builds_of, candidate
@@ -13,6 +15,7 @@ from planner.queries import sums
 from proof.chassis import held_chassis
 from proof.models import Run, Series
 from proof.rows import Row
+from rimcore.mass.ledger import totals
 from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, strip_scale, summed
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import rest_judged
@@ -164,7 +167,11 @@ def _held_gaps(file: CarFile, kept: list[Promise]) -> list[Row]:
 
 def _held_sums(file: CarFile, build: Build, kept: list[Promise]) -> list[Row]:
     said = {one.code: one.judgement for one in kept if one.reading_id is None}
-    rows = [replace(row, said=said["mass.total"]) for row in _mass_promise(file, said["mass.total"].value)] if "mass.total" in said else []
+    rows = (
+        [replace(row, said=said["mass.total"]) for row in _mass_promise(file, said["mass.total"].value, kept[0].made_on)]
+        if "mass.total" in said
+        else []
+    )
     if "work.hours" in said and "work.money" in said:
         rows += _work_rows(file, build, said["work.hours"].value or 0.0, round(100 * (said["work.money"].value or 0.0)), said)
     return rows
@@ -226,15 +233,25 @@ def _promise(file: CarFile, name: str, promised: float, measured: float, uncerta
     return Row(name, f"{shown}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", kept_promise(promised, measured, uncertainty))
 
 
-def _mass_promise(file: CarFile, predicted: float | None) -> list[Row]:
-    """Whole-car scale before and after against the sum of the parts."""
+def _mass_promise(file: CarFile, predicted: float | None, made_on: date | None = None) -> list[Row]:
+    """Whole-car scale before and after against the sum of the parts; what the mass ledger has off the car since the promise is not counted."""
     base, now = file.baseline, file.current
     if base is None or now is None or predicted is None:
         return []
     before, after = weighed(file, base), weighed(file, now)
     if before is None or after is None:
         return []
-    return [_promise(file, "Mass, whole car", predicted, after[0] - before[0], before[1] + after[1], "mass", sign=True)]
+    gone = 0.0 if made_on is None else _gone_since_kg(file, now, made_on)
+    return [_promise(file, "Mass, whole car", predicted, after[0] - before[0] + gone, before[1] + after[1], "mass", sign=True)]
+
+
+def _gone_since_kg(file: CarFile, outfit: Outfit, made_on: date) -> float:
+    """Net mass of the ledger's items that came out between a promise and the last time the car was weighed [kg]."""
+    read = next((one for one in file.latest if one.outfit_id == outfit.pk and one.code in ("car_mass", "corner_mass")), None)
+    if read is None:
+        return 0.0
+    found = [item.weighed for item in items_of(file) if item.out_on is not None and made_on < item.out_on <= read.taken_on]
+    return totals(found).net_kg
 
 
 def weighed(file: CarFile, outfit: Outfit) -> tuple[float, float] | None:

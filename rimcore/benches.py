@@ -6,6 +6,7 @@ from rimcore.braking.bench import BRAKES_BENCH
 from rimcore.breathing.bench import BREATHING_BENCH, SOUND_BENCH
 from rimcore.cooling.bench import COOLING_BENCH
 from rimcore.driveline.bench import GEARING
+from rimcore.mass.ledger import MASS_BENCH
 from rimcore.quantities.declared import Bench, Lever
 from rimcore.ride.bench import GEOMETRY, WEIGHTS
 from rimcore.ride.standing import RIDE_BENCH
@@ -28,6 +29,7 @@ BENCHES: dict[str, Bench] = {
         SOUND_BENCH,
         COOLING_BENCH,
         BRAKES_BENCH,
+        MASS_BENCH,
     )
 }
 #: every lever of every bench, by code

@@ -2,14 +2,10 @@
 
 from __future__ import annotations
 
-import io
-
-import segno
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
-from django.utils.safestring import mark_safe
 from django.views.decorators.http import require_POST
 
 from garage.file import CarFile, open_file
@@ -17,6 +13,7 @@ from gauges import wrench
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.work.removed import weighed_kg
+from shell.codes import code_of
 from shell.pages import page, status_of
 from workshop import checks, composing, kit, ledger, queries, services
 from workshop.forms import RemovedForm, TemplateFileForm, TemplateNameForm
@@ -89,12 +86,7 @@ def removed_row(request: HttpRequest, car_id: int, label: str) -> HttpResponse:
 
 def _code(request: HttpRequest, file: CarFile, row: Removed) -> str:
     """The label's code as a drawing: the address of its line in the ledger."""
-    address = request.build_absolute_uri(reverse("removed-row", args=[file.car.pk, row.label]))
-    drawn = io.BytesIO()
-    segno.make(address, error="m").save(
-        drawn, kind="svg", xmldecl=False, svgns=True, scale=3, border=2, omitsize=True, svgclass="code", lineclass=None
-    )
-    return mark_safe(drawn.getvalue().decode())  # noqa: S308  drawn here
+    return code_of(request.build_absolute_uri(reverse("removed-row", args=[file.car.pk, row.label])))
 
 
 def labels(request: HttpRequest, car_id: int) -> HttpResponse:

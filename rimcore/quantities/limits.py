@@ -152,6 +152,15 @@ LIMITS: dict[str, Limit] = {
     "stop_g": Limit(0.1, 2.0, "g"),
     "rotor_kg": Limit(0.3, 60, "kg"),
     "towed_kg": Limit(0, 5000, "kg"),
+    # the mass ledger
+    "item_kg": Limit(0, 1000, "kg"),
+    "item_doubt_kg": Limit(0, 50, "kg"),
+    "minutes": Limit(0, 100_000, "min"),
+    "item_along_mm": Limit(-2000, 8000, "mm"),
+    "item_across_mm": Limit(-1500, 1500, "mm"),
+    "item_up_mm": Limit(0, 3000, "mm"),
+    "phase_kg": Limit(0.1, 2000, "kg"),
+    "minimum_kg": Limit(100, 10_000, "kg"),
     # springs
     "rate": Limit(0.5, 2000, "N/mm"),
     "coil_mm": Limit(1, 1500, "mm"),

@@ -1,0 +1,204 @@
+"""The mass bench on the pages: weighed on the phone, planned by the best set, held against scale, minimum and pads; bad input in words."""
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from garage.massed import MassItem
+from garage.masses import weighed_of
+from garage.models import Reading
+from planner.models import Build
+from planner.queries import sums
+from planner.services import set_levers
+from rimcore.mass.ledger import Wanted, best_set
+from rimcore.registry import CALCULATIONS
+from shell.tests.base import ScenarioCase
+from shell.undo import last_change, undo
+
+
+class Ledger(ScenarioCase):
+    def item(self, name):
+        return MassItem.objects.get(car=self.car, name=name)
+
+    def keep(self, label="new", **values):
+        said = {"name": "Tow eye", "state": "in", "gross_kg": "1.2 kg", "weighed_on": "2026-11-20", "fate": "keep"}
+        return self.client.post(self.url(f"check/mass/{label}/"), said | values)
+
+    def test_eleven_are_out_three_with_something_back_one_sold(self):
+        items = MassItem.objects.filter(car=self.car, state="out")
+        self.assertEqual((items.count(), items.exclude(back_name="").count(), items.filter(fate="sold").count()), (11, 3, 1))
+        page = self.page("check/mass/")
+        self.assertAlmostEqual(page.context["out"].out_kg, sum(item.net_kg for item in items))
+        judged = {one.code: one for one in page.context["judged"]}
+        self.assertAlmostEqual(judged["mass.minimum"].margin, 30.0, delta=0.6)
+        self.assertEqual(judged["mass.guarded"].name, "Rear belts, three")
+        self.assertIn(judged["mass.residual"].state, ("clear", "tight"))
+        self.assertAlmostEqual(judged["mass.residual"].value, 0.6, delta=0.3)
+
+    def test_ten_items_weighed_on_the_phone_one_after_the_other(self):
+        before = MassItem.objects.filter(car=self.car).count()
+        for number in range(10):
+            said = {"name": f"Clip {number}", "gross_kg": f"{0.7 + number / 10:.1f}", "tare_kg": "0.5" if number == 0 else "", "out": "on"}
+            self.assertRedirects(self.client.post(self.url("check/mass/scale/"), said), self.url("check/mass/scale/"))
+        self.assertEqual(MassItem.objects.filter(car=self.car).count(), before + 10)
+        self.assertAlmostEqual(self.item("Clip 9").net_kg, 1.1, places=6, msg="the box of the first one stays")
+        self.assertEqual(len({item.label for item in MassItem.objects.filter(car=self.car)}), before + 10)
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual(MassItem.objects.filter(car=self.car).count(), before + 9)
+
+    def test_the_scale_is_a_simulation_by_name_and_fills_the_form(self):
+        page = self.page("check/mass/scale/?gauge=scale")
+        self.assertContains(page, "Bench scale (simulation)")
+        self.assertAlmostEqual(page.context["form"].initial["gross_kg"], 6.9, delta=0.05)
+        self.assertContains(self.page("check/mass/scale/?gauge=scale_unzeroed"), "zero")
+
+    def test_bad_input_in_words_nothing_lost_nothing_half_kept(self):
+        before = MassItem.objects.filter(car=self.car).count()
+        for change, words in (
+            ({"gross_kg": "1", "tare_kg": "2"}, "empty box weighs more"),
+            ({"name": "Parcel shelf"}, "stands in the ledger already"),
+            ({"gross_kg": "heavy"}, "heavy"),
+            ({"gross_kg": "5000"}, "Out of range"),
+            ({"name": ""}, "required"),
+            ({"guarded": "airbag", "state": "out"}, "write why"),
+            ({"weighed_on": "2126-01-01"}, "has not come yet"),
+        ):
+            answer = self.keep(**change)
+            self.assertContains(answer, words, status_code=422)
+            self.assertContains(answer, f'value="{change.get("gross_kg", "1.2 kg")}"', status_code=422)
+        self.assertEqual(MassItem.objects.filter(car=self.car).count(), before)
+        answer = self.client.post(self.url("check/mass/scale/"), {"name": "Shelf", "gross_kg": "1", "tare_kg": "3"})
+        self.assertContains(answer, "empty box weighs more", status_code=422)
+        self.assertContains(self.client.get(self.url("check/mass/?ask=money&goal=")), "Say the kilograms", status_code=422)
+
+    def test_a_guarded_one_comes_out_with_a_reason_and_is_never_planned_by_the_set(self):
+        bag = self.item("Passenger's airbag")
+        self.assertRedirects(
+            self.keep(
+                bag.label, name=bag.name, state="planned", guarded="airbag", reason="Fell Garage, papers with the car", gross_kg="3.4"
+            ),
+            self.url("check/mass/"),
+        )
+        self.assertEqual(self.item(bag.name).state, "planned")
+        self.client.post(self.url("check/mass/"), {"form": "plan", "label": [self.item("Rear wiper and motor").label]})
+        self.assertEqual(self.item(bag.name).state, "planned", "what a person has decided stays")
+        MassItem.objects.filter(pk=bag.pk).update(state="in")
+        self.client.post(self.url("check/mass/"), {"form": "plan", "label": [bag.label]})
+        self.assertEqual(self.item(bag.name).state, "in")
+
+    def test_the_label_opens_its_item_and_nobody_elses(self):
+        label = self.item("Parcel shelf").label
+        page = self.page(f"check/mass/{label}/")
+        self.assertContains(page, "<svg")
+        self.assertContains(self.page("check/mass/labels/"), label)
+        self.client.force_login(self.person())
+        self.assertEqual(self.client.get(self.url(f"check/mass/{label}/")).status_code, 404)
+        self.assertEqual(self.client.get(self.url("check/mass/")).status_code, 404)
+
+    def test_dropped_and_back_by_undo(self):
+        shelf = self.item("Parcel shelf")
+        self.client.post(self.url(f"check/mass/{shelf.label}/"), {"what": "drop"})
+        self.assertFalse(MassItem.objects.filter(pk=shelf.pk).exists())
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual(self.item("Parcel shelf").label, shelf.label)
+
+
+class Sets(ScenarioCase):
+    ASK = "check/mass/?ask=money&goal=20&money=&hours="
+
+    def test_the_set_is_that_of_the_command_line_and_goes_into_the_build(self):
+        page = self.page(self.ASK)
+        best = page.context["best"]
+        able = [item for item in MassItem.objects.filter(car=self.car, state="in", guarded="") if item.net_kg is not None]
+        rows = [
+            {"name": one.label, "kg": one.net_kg, "put_back_kg": one.back_kg, "money": one.cost_minor / 100, "hours": one.minutes / 60, "reversible": one.reversible} for one in able
+        ]  # fmt: skip
+        answer = CALCULATIONS["lighten"].answer({"items": rows, "goal_kg": 20, "minimise": "money"})
+        self.assertEqual([one.label for one in best.chosen], answer["chosen"])
+        self.assertAlmostEqual(best.found.kg, answer["kg"])
+        self.assertRedirects(
+            self.client.post(self.url("check/mass/"), {"form": "plan", "label": answer["chosen"]}), self.url("check/mass/")
+        )
+        self.assertEqual(set(MassItem.objects.filter(car=self.car, state="planned").values_list("label", flat=True)), set(answer["chosen"]))
+        self.assertTrue(Build.objects.get(car=self.car, in_hand=True).lever("strip_out"))
+
+    def test_a_goal_out_of_reach_is_an_answer(self):
+        page = self.page("check/mass/?ask=money&goal=400&money=&hours=")
+        self.assertContains(page, "the goal is out of reach; the most is")
+        self.assertFalse(page.context["best"].found.reached)
+
+    def test_every_step_of_the_frontier_is_a_link_to_its_set(self):
+        page = self.page(self.ASK)
+        for _, _, kg, _, address in page.context["dots"]:
+            again = self.page(f"check/mass/{address}")
+            self.assertAlmostEqual(again.context["best"].found.kg, kg, places=6)
+
+    def test_the_board_the_springs_and_the_pads_follow_what_is_planned(self):
+        build = Build.objects.get(car=self.car, in_hand=True)
+        seat = MassItem.objects.get(car=self.car, name="Passenger's seat")
+        before, load = sums(self.file(), build).mass.total_kg, self.load("front right")
+        MassItem.objects.filter(pk=seat.pk).update(state="planned")
+        self.assertAlmostEqual(sums(self.file(), build).mass.total_kg, before)
+        set_levers(build, {("strip_out", ""): True})
+        fresh = Build.objects.get(pk=build.pk)
+        self.assertAlmostEqual(sums(self.file(), fresh).mass.total_kg, before - seat.net_kg)
+        car = self.car
+        share = (1 - seat.behind_mm / car.wheelbase_mm) / 2 + seat.right_mm * car.track_front_mm / (
+            car.track_front_mm**2 + car.track_rear_mm**2
+        )
+        self.assertAlmostEqual(load - self.load("front right"), seat.net_kg * share, places=6)
+        rows = {row["corner"]: row for row in self.page("check/mass/").context["corners"]}
+        self.assertAlmostEqual(rows["front right"]["before"] - rows["front right"]["after"], seat.net_kg * share, places=6)
+
+    def load(self, where):
+        one = next(corner for corner in self.page("check/ride/").context["corners"] if corner.where == where)
+        return one.sprung.corner_kg
+
+    def test_without_scale_pads_or_places_nothing_is_clear(self):
+        Reading.objects.filter(car=self.car, code__in=("car_mass", "corner_mass")).delete()
+        page = self.page("check/mass/")
+        judged = {one.code: one for one in page.context["judged"]}
+        self.assertEqual(judged["mass.minimum"].state, "unmeasured")
+        self.assertIn("four pads", page.context["missing"])
+        MassItem.objects.filter(car=self.car).update(gross_kg=None)
+        judged = {one.code: one for one in self.page("check/mass/").context["judged"]}
+        self.assertEqual(judged["mass.phase"].state, "unmeasured")
+
+    def test_goal_and_minimum_are_kept_and_refused(self):
+        self.assertRedirects(
+            self.client.post(self.url("check/mass/"), {"form": "goal", "phase_kg": "500 lb", "minimum_kg": "1100"}), self.url("check/mass/")
+        )
+        judged = {one.code: one for one in self.page("check/mass/").context["judged"]}
+        self.assertAlmostEqual(judged["mass.phase"].held_against, 226.796, places=2)
+        self.assertContains(self.client.post(self.url("check/mass/"), {"form": "goal", "phase_kg": "-3"}), "Out of range", status_code=422)
+
+    def test_ten_times_as_many_ask_no_more_queries(self):
+        with self.assertNumQueries(FuzzyLess(45)):
+            self.page("check/mass/")
+        today = timezone.localdate()
+        MassItem.objects.bulk_create(
+            MassItem(
+                car=self.car, label=f"Z{k}", name=f"clip {k}", state="out", gross_kg=0.1, tare_kg=0.0, out_on=today - timedelta(days=1)
+            )
+            for k in range(150)
+        )
+        with self.assertNumQueries(FuzzyLess(45)):
+            self.page("check/mass/")
+
+    def test_the_core_and_the_page_say_the_same_of_comfort(self):
+        page = self.page("check/mass/?ask=kg&goal=&money=&hours=&comfort=on")
+        said = best_set(weighed_of(self.file()), Wanted(keep_comfort=True))
+        self.assertEqual([one.label for one in page.context["best"].chosen], [one.label for one in said.chosen])
+        self.assertContains(page, "costs comfort or noise")
+
+
+class FuzzyLess(int):
+    """At most so many queries."""
+
+    def __eq__(self, other):
+        return other <= int(self)
+
+    def __ne__(self, other):
+        return not self == other
+
+    __hash__ = int.__hash__

@@ -1,0 +1,112 @@
+"""The ledger of a car with its file: items as core values, the car on its scale, and what the ledger does to corners and whole."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from garage.file import CarFile, load_with
+from garage.massed import MassGoal, MassItem
+from garage.models import Outfit, Reading
+from rimcore.mass.balance import Item, Stands, shares
+from rimcore.mass.ledger import Goal, Scaled, Totals, Weighed, moved, totals
+from rimcore.quantities.judgement import InputUsed
+from rimcore.well.stations import CORNERS
+
+
+def _load(file: CarFile) -> None:
+    """Two queries."""
+    file.extra["mass_items"] = list(MassItem.objects.filter(car=file.car))
+    file.extra["mass_goal"] = MassGoal.objects.filter(car=file.car).first()
+
+
+def register() -> None:
+    """Called when the room is ready."""
+    load_with(_load, "mass_items", "mass_goal")
+
+
+def items_of(file: CarFile) -> list[MassItem]:
+    """Items as they are kept."""
+    found: list[MassItem] = file.extra["mass_items"]
+    return found
+
+
+def weighed_of(file: CarFile) -> tuple[Weighed, ...]:
+    """Items for the core, once a page."""
+    return file.extra.once("weighed_items", lambda: tuple(item.weighed for item in items_of(file)))
+
+
+def goal_of(file: CarFile) -> Goal:
+    """Goal and class minimum, for the core."""
+    kept: MassGoal | None = file.extra["mass_goal"]
+    return Goal() if kept is None else Goal(kept.phase_kg, kept.minimum_kg)
+
+
+def scales(file: CarFile) -> list[tuple[Reading, Scaled]]:
+    """Whole car on a scale, as often as it was read; the newest first."""
+    return [
+        (one, Scaled(one.value, one.uncertainty, InputUsed("whole car on a scale", f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}")))
+        for one in file.readings
+        if one.code == "car_mass" and not one.struck_why
+    ]  # fmt: skip
+
+
+def since(file: CarFile, reading: Reading) -> tuple[Weighed, ...]:
+    """Items that came out after a reading; one of the same day counts as before it where it was in the ledger by then."""
+    return tuple(
+        item.weighed
+        for item in items_of(file)
+        if item.state == "out" and item.out_on is not None and (item.out_on, item.made_at) > (reading.taken_on, reading.made_at)
+    )
+
+
+def off_the_car(file: CarFile, reading: Reading, strips: bool) -> tuple[Weighed, ...]:
+    """Items that the car no longer carries against a reading; planned ones where the build has a strip session."""
+    planned = tuple(item.weighed for item in items_of(file) if item.state == "planned") if strips else ()
+    return (*since(file, reading), *planned)
+
+
+def net_since_kg(file: CarFile, reading: Reading, strips: bool) -> float:
+    """Net mass that came out after a reading, or is to with the build [kg]."""
+    return totals(off_the_car(file, reading, strips), ("out", "planned")).net_kg
+
+
+def moved_since(file: CarFile, readings: Sequence[Reading], strips: bool) -> dict[str, float]:
+    """What each corner carries more since it was weighed [kg], minus is less; nothing where wheelbase or tracks are not known."""
+    car = file.car
+    newest = max(readings, key=lambda one: (one.taken_on, one.pk), default=None)
+    if newest is None or car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
+        return {}
+    found, _ = moved(off_the_car(file, newest, strips), ("out", "planned"))
+    stands = Stands((0.0, 0.0, 0.0, 0.0), car.wheelbase_mm, (car.track_front_mm, car.track_rear_mm))
+    return corner_changes(found, stands)
+
+
+def corner_moves(file: CarFile, strips: bool) -> dict[str, float]:
+    """What each corner carries more than its newest pad read [kg], minus is less; once a page."""
+    pads = [one for one in file.latest if one.code == "corner_mass"]
+    return file.extra.once(f"corner_moves-{strips}", lambda: moved_since(file, pads, strips))
+
+
+def corner_changes(items: Sequence[Item], stands: Stands) -> dict[str, float]:
+    """What items do to each corner [kg]."""
+    change = dict.fromkeys(CORNERS, 0.0)
+    for item in items:
+        for corner, share in zip(CORNERS, shares(item, stands), strict=True):
+            change[corner] += item.kg * share
+    return change
+
+
+def ledger_mass(file: CarFile, strips: bool) -> tuple[Totals, float, float]:
+    """Net mass off the car against its baseline, and its share at the front and at the rear [kg]; what has no place is shared evenly."""
+    base: Outfit | None = file.baseline
+    here = [
+        item.weighed
+        for item in items_of(file)
+        if (item.state == "out" and (base is None or item.out_on is None or item.out_on >= base.since))
+        or (strips and item.state == "planned")
+    ]
+    front = rear = 0.0
+    for one in here:
+        along = one.place_mm[0] / file.car.wheelbase_mm if one.place_mm is not None and file.car.wheelbase_mm else 0.5
+        front, rear = front - (one.net_kg or 0.0) * (1.0 - along), rear - (one.net_kg or 0.0) * along
+    return totals(here, ("out", "planned")), front, rear

@@ -1,0 +1,207 @@
+"""The mass ledger: sums by hand, the trade's own session as a check, what is never proposed, and the drawing to scale."""
+
+import itertools
+import math
+import unittest
+from dataclasses import replace
+
+from rimcore.mass.drawing import frontier_of, mass_line, plan
+from rimcore.mass.ledger import (
+    GUARDED,
+    Goal,
+    Scaled,
+    Wanted,
+    Weighed,
+    best_set,
+    judge_guarded,
+    judge_minimum,
+    judge_phase,
+    judge_scale,
+    moved,
+    open_to,
+    totals,
+)
+from rimcore.quantities.judgement import InputUsed
+
+LB = 0.45359237
+SAID = InputUsed("scale", "as read")
+
+
+def scaled(kg, doubt=0.5):
+    return Scaled(kg, doubt, SAID)
+
+
+class Session(unittest.TestCase):
+    """Common practice as check values: bench and backs 55 lb, belts 7 lb, pads 2 lb for an hour, 85 lb in all; 12 to 13 lb of panels back: net about 72 lb for 15."""
+
+    items = (
+        Weighed("A1", "rear bench and backs", 55 * LB, "out", minutes=40.0), Weighed("A2", "rear belts", 7 * LB, "out", minutes=25.0),
+        Weighed("A3", "damping pads", 2 * LB, "out", minutes=60.0), Weighed("A4", "trim and carpets", 21 * LB, "out", back_kg=12.5 * LB, money_minor=1500, minutes=55.0),
+    )  # fmt: skip
+
+    def test_running_total_and_rates(self):
+        found = totals(self.items)
+        self.assertAlmostEqual(found.out_kg / LB, 85.0)
+        self.assertAlmostEqual(found.net_kg / LB, 72.5)
+        self.assertAlmostEqual(found.kg_per_unit / LB, 72.5 / 15)
+        self.assertAlmostEqual(found.kg_per_hour / LB, 72.5 / 3)
+        self.assertIsNone(totals(self.items[:1]).kg_per_unit, "it cost nothing")
+
+    def test_seventy_five_above_the_minimum_leaves_seventy_five(self):
+        found = judge_minimum(Goal(None, 2000 * LB), scaled(2075 * LB), totals([]))
+        self.assertAlmostEqual(found.margin / LB, 75.0)
+        self.assertIn("34.0 kg may still come out", found.reason)
+
+    def test_a_goal_of_five_hundred_pounds(self):
+        found = judge_phase(Goal(500 * LB), totals(self.items))
+        self.assertEqual(found.state, "tight")
+        self.assertAlmostEqual(-found.margin / LB, 500 - 72.5)
+        self.assertEqual(judge_phase(Goal(72.5 * LB), totals(self.items)).state, "clear")
+        self.assertIsNone(judge_phase(Goal(), totals(self.items)))
+
+    def test_what_nobody_weighed_is_never_nothing(self):
+        some = (*self.items, Weighed("A5", "headliner", None, "out"))
+        self.assertEqual(totals(some).unweighed, 1)
+        self.assertEqual(judge_phase(Goal(10.0), totals(some)).state, "unmeasured")
+        self.assertEqual(judge_scale(scaled(900), scaled(860), totals(some)).state, "unmeasured")
+        planned = totals([Weighed("A1", "glass", None, "planned")], ("planned",))
+        self.assertEqual(judge_minimum(Goal(None, 800.0), scaled(900), planned).state, "unmeasured")
+
+
+class Scale(unittest.TestCase):
+    def test_residual_within_its_doubt_and_beyond(self):
+        """Three ± of 0.5, 0.5 and 0.1 kg: √0.51 = 0.714 kg; three times that is the end of tight."""
+        since = totals([Weighed("A1", "bench", 30.0, "out", doubt_kg=0.1)])
+        doubt = math.sqrt(0.51)
+        for rest, state in ((0.7, "clear"), (-0.7, "clear"), (0.8, "tight"), (2.1, "tight"), (-2.2, "hit")):
+            found = judge_scale(scaled(900.0), scaled(870.0 - rest), since)
+            self.assertEqual(found.state, state, rest)
+            self.assertAlmostEqual(found.value, rest)
+            self.assertAlmostEqual(found.uncertainty, doubt)
+        self.assertIn("0.8 kg more than the ledger tells", judge_scale(scaled(900.0), scaled(869.2), since).reason)
+        self.assertIn("0.8 kg less than the ledger tells", judge_scale(scaled(900.0), scaled(870.8), since).reason)
+
+    def test_other_wheels_count_beside_the_ledger(self):
+        """Wheels that are 6 kg lighter: 36 kg on the scale, 30 in the ledger."""
+        since = totals([Weighed("A1", "bench", 30.0, "out")])
+        self.assertAlmostEqual(judge_scale(scaled(900.0), scaled(864.0), since, -6.0).value, 0.0)
+        self.assertIsNone(judge_scale(None, scaled(900.0), since))
+
+    def test_the_minimum_by_what_is_planned_and_by_the_ballast_that_is_missing(self):
+        planned = totals([Weighed("A1", "glass", 20.0, "planned", back_kg=6.0)], ("planned",))
+        for minimum, state, words in ((880.0, "clear", "6.0 kg may"), (885.7, "tight", "0.3 kg may"), (886.3, "tight", "0.3 kg of ballast"), (890.0, "hit", "4.0 kg of ballast")):  # fmt: skip
+            found = judge_minimum(Goal(None, minimum), scaled(900.0), planned)
+            self.assertEqual(found.state, state, minimum)
+            self.assertIn(words, found.reason)
+        self.assertEqual(judge_minimum(Goal(None, 800.0), None, planned).state, "unmeasured")
+
+
+ITEMS = (
+    Weighed("A1", "rear bench", 25.0, minutes=40.0), Weighed("A2", "spare wheel", 14.0, minutes=5.0, comfort=True), Weighed("A3", "rear glass", 9.0, back_kg=3.4, money_minor=22_000, minutes=180.0, reversible=False),
+    Weighed("A4", "driver's airbag", 3.5, guarded="airbag"), Weighed("A5", "light battery", 13.0, back_kg=4.2, money_minor=19_000, minutes=30.0), Weighed("A6", "headliner", None),
+    Weighed("A7", "rear belts", 3.2, minutes=25.0, needs=("A1",)), Weighed("A8", "bracket of the airbag", 0.8, needs=("A4",)), Weighed("A9", "gel battery", 13.0, back_kg=7.0, money_minor=9_000, minutes=30.0, not_with=("A5",)),
+    Weighed("B1", "carpet, out already", 6.0, "out"),
+)  # fmt: skip
+
+
+class BestSet(unittest.TestCase):
+    def test_against_every_set_there_is(self):
+        """All 2⁶ sets of what may come out, by money and hours; the best is the best of them."""
+        able, _ = open_to(ITEMS, Wanted())
+        for money, hours in ((0, None), (10_000, 2.0), (20_000, None), (45_000, 6.0)):
+            best = 0.0
+            for bits in itertools.product((0, 1), repeat=len(able)):
+                some = [one for one, bit in zip(able, bits, strict=True) if bit]
+                labels = {one.label for one in some}
+                if any(not set(one.needs) <= labels or set(one.not_with) & labels for one in some):
+                    continue
+                if sum(one.money_minor for one in some) > money or (hours is not None and sum(one.minutes for one in some) > 60 * hours):
+                    continue
+                best = max(best, sum(one.net_kg for one in some))
+            found = best_set(ITEMS, Wanted(money_minor=money, hours=hours), frontier=False)
+            self.assertAlmostEqual(found.found.kg, best, places=6, msg=(money, hours))
+
+    def test_airbags_belts_and_the_law_are_never_proposed(self):
+        for kind in GUARDED:
+            some = [replace(one, guarded=kind) if one.label == "A1" else one for one in ITEMS]
+            found = best_set(some, Wanted())
+            self.assertNotIn("A1", [one.label for one in found.chosen])
+            self.assertIn("never proposed", {one.label: why for one, why in found.why_not}["A1"])
+            self.assertNotIn("A7", [one.label for one in found.chosen], "it needs what stays in")
+
+    def test_why_each_other_item_is_not_in_it(self):
+        found = best_set(ITEMS, Wanted("money", 40.0, money_minor=9_000, keep_comfort=True, reversible_only=True))
+        why = {one.label: words for one, words in found.why_not}
+        self.assertIn("never proposed", why["A4"])
+        self.assertEqual(why["A2"], "costs comfort or noise")
+        self.assertEqual(why["A3"], "can't go back in")
+        self.assertEqual(why["A6"], "not weighed yet")
+        self.assertEqual(why["A8"], "needs something that stays in")
+        self.assertNotIn("B1", why)
+        dear = best_set(ITEMS, Wanted(money_minor=0))
+        self.assertEqual({one.label: words for one, words in dear.why_not}["A5"], "the money does not reach for it too")
+        both = best_set(ITEMS, Wanted())
+        self.assertEqual({one.label: words for one, words in both.why_not}["A9"], "does not go with light battery")
+        slow = best_set(ITEMS, Wanted(hours=1.0))
+        self.assertEqual({one.label: words for one, words in slow.why_not}["A3"], "the hours do not reach for it too")
+        easy = best_set(ITEMS, Wanted("items", 20.0))
+        self.assertEqual([one.label for one in easy.chosen], ["A1"])
+        self.assertEqual({one.label: words for one, words in easy.why_not}["A2"], "the goal is reached without it")
+
+    def test_nothing_to_propose_is_no_set(self):
+        self.assertIsNone(best_set([one for one in ITEMS if one.label in ("A4", "A6", "B1")], Wanted()))
+
+    def test_guarded_work_has_a_caution_where_it_is_planned_or_done(self):
+        self.assertEqual(judge_guarded(ITEMS), [])
+        out = judge_guarded([replace(ITEMS[3], state="planned")])
+        self.assertEqual((out[0].state, out[0].where), ("tight", "label A4"))
+        self.assertIn("qualified", out[0].remedies[0])
+
+
+class Moves(unittest.TestCase):
+    def test_what_goes_out_is_minus_and_what_has_no_place_is_named(self):
+        some = [
+            Weighed("A1", "bench", 25.0, "out", back_kg=5.0, place_mm=(1900.0, 0.0), height_mm=600.0),
+            Weighed("A2", "jack", 4.0, "out"),
+            ITEMS[5],
+        ]
+        found, unplaced = moved(some, ("out",))
+        self.assertEqual([(one.name, one.kg, one.x_mm, one.z_mm) for one in found], [("bench", -20.0, 1900.0, 600.0)])
+        self.assertEqual(unplaced, ["jack"])
+
+
+class Drawn(unittest.TestCase):
+    def test_areas_are_kilograms_at_their_places(self):
+        some = [
+            Weighed("A1", "a", 20.0, place_mm=(0.0, -750.0)),
+            Weighed("A2", "b", 5.0, "out", back_kg=1.25, place_mm=(2500.0, 750.0)),
+            Weighed("A3", "c", 5.0),
+        ]
+        first, second = plan(some, 2500.0, 1500.0)
+        self.assertAlmostEqual((first.side / second.side) ** 2, 4.0, delta=0.05)
+        self.assertAlmostEqual((second.back / second.side) ** 2, 0.25, delta=0.01)
+        self.assertEqual((first.x, first.y, second.x, second.y), (96.0, 92.0, 284.0, 334.0))
+
+    def test_none_lies_on_another(self):
+        some = [Weighed(f"A{k}", f"{k}", 1.0 + k, place_mm=(2400.0, 0.0)) for k in range(9)]
+        drawn = plan(some, 2500.0, 1500.0)
+        self.assertEqual(drawn[0].x, 190.0, "the heaviest keeps its place")
+        for one, other in itertools.combinations(drawn, 2):
+            self.assertGreaterEqual(abs(one.x - other.x), (one.side + other.side) / 2)
+
+    def test_marks_of_the_line_keep_the_scale_and_their_words_apart(self):
+        found = mass_line(900.0, 880.0, totals([]), Goal(40.0, 855.0))
+        at = {one.name: one.x for one in found}
+        self.assertEqual((at["before"], at["class minimum"]), (60.0, 660.0))
+        self.assertAlmostEqual((at["now"] - at["before"]) / 600.0, 20 / 45, places=3)
+        for one, other in itertools.combinations(found, 2):
+            self.assertTrue(abs(one.x - other.x) >= 120 or one.row != other.row)
+
+    def test_a_staircase_of_pairs(self):
+        found = frontier_of([(10.0, 0.0), (25.0, 50.0), (30.0, 200.0)])
+        self.assertEqual(found.path, "M58.0 150.0H143.5V60.0H400.0V30.0")
+        self.assertIsNone(frontier_of([(10.0, 0.0)]))
+
+
+if __name__ == "__main__":
+    unittest.main()
