@@ -265,7 +265,7 @@ class ScaleForm(forms.Form):
         )
         self.fields["minutes"] = forms.FloatField(min_value=0, max_value=LIMITS["minutes"].high, required=False, label="Minutes")
         self.order_fields(("name", "gross_kg", "tare_kg", "minutes", "out"))
-        for field in self.fields.values():
+        for field in (self.fields[name] for name in ("name", "gross_kg", "tare_kg", "minutes")):
             field.widget.attrs["class"] = field.widget.attrs.get("class", "") + " big"
 
 

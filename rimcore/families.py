@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rimcore.parts.aired import AIRED, LIGHTER
 from rimcore.parts.barred import BAR_LINK, ROLL_BAR, SUBFRAME
 from rimcore.parts.brakes import CALIPER, ROTOR
 from rimcore.parts.cooling import COOLED
@@ -31,8 +32,8 @@ CHASSIS: dict[str, Family] = {
         SPRING, HELPER, DAMPER, BUMP_STOP, TOP_MOUNT, CONTROL_ARM, BALL_JOINT, BUSH, ROLL_BAR, BAR_LINK, SUBFRAME, TIE_ROD, RACK_BRACKET, SHAFT, LEAF_PACK, LIFT_BLOCK, U_BOLT, PROPSHAFT, HOSE,
     )
 }  # fmt: skip
-#: families of engine, cooling, gears and pads
-RUNNING: dict[str, Family] = {family.key: family for family in (*STOPPING, *PIPED, *EXHAUSTED, *COOLED, *TURNED)}
+#: families of engine, cooling, gears and pads, air and weight
+RUNNING: dict[str, Family] = {family.key: family for family in (*STOPPING, *PIPED, *EXHAUSTED, *COOLED, *TURNED, *AIRED, *LIGHTER)}
 FAMILIES: dict[str, Family] = {
     family.key: family
     for family in (
@@ -54,6 +55,8 @@ FAMILIES: dict[str, Family] = {
         *EXHAUSTED,
         *COOLED,
         *TURNED,
+        *AIRED,
+        *LIGHTER,
         OTHER,
     )
 }
@@ -69,5 +72,7 @@ GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Exhaust", tuple(family.key for family in EXHAUSTED)),
     ("Cooling", tuple(family.key for family in COOLED)),
     ("Gears and shifter", tuple(family.key for family in TURNED)),
+    ("Air", tuple(family.key for family in AIRED)),
+    ("Weight out", tuple(family.key for family in LIGHTER)),
     ("Other", ("other",)),
 )

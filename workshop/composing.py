@@ -8,10 +8,12 @@ from typing import Any
 
 from garage.assemble import CORNERS_OF
 from garage.file import CarFile
+from garage.masses import items_of
 from garage.models import Driveline
 from planner.chosen import choices_of, end_setting
 from planner.models import Build, Choice
 from rimcore.families import FAMILIES
+from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.errors import BadInput
 from rimcore.ride.bench import EVEN_WEIGHTS
 from rimcore.steering.bench import LEVERS
@@ -29,7 +31,11 @@ NOTHING_FITTED = "nothing"
 #: modules of every family
 OF_FAMILY = {key: family.modules for key, family in FAMILIES.items()}
 #: levers that are set once for the car -> ends that are worked on for them
-OF_THE_CAR = {**dict.fromkeys((*(lever.code for lever in LEVERS), CROSSMEMBER.code), ("F",)), EVEN_WEIGHTS.code: ("F", "R")}
+OF_THE_CAR = {
+    **dict.fromkeys((*(lever.code for lever in LEVERS), CROSSMEMBER.code), ("F",)),
+    EVEN_WEIGHTS.code: ("F", "R"),
+    STRIP_OUT.code: (),
+}
 
 
 def to_fit(build: Build) -> list[Choice]:
@@ -45,7 +51,9 @@ def plan_of(file: CarFile, build: Build) -> JobPlan:
     levers = _levers_moved(file, build)
     ends = {end for part in parts for end in part.ends} | {end for moved in levers.values() for end in moved}
     hubs = tuple(_hub(file, build, corner, parts) for end in ("F", "R") if end in ends and end in file.axles for corner in CORNERS_OF[end])
-    return JobPlan(hubs, parts, levers)
+    strips = STRIP_OUT.code in levers or any("strip" in OF_FAMILY.get(part.family, ()) for part in parts)
+    out = tuple((item.label, item.name) for item in items_of(file) if item.state == "planned") if strips else ()
+    return JobPlan(hubs, parts, levers, out=out)
 
 
 def _hub(file: CarFile, build: Build, corner: str, parts: Sequence[PartOn]) -> CornerHub:

@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from garage.assemble import CORNERS_OF
 from garage.file import CarFile
+from garage.mass_services import take_out_planned
 from garage.models import Driveline, Outfit, OutfitAxle, Reading
 from garage.parts import Part
 from garage.services import SPRING_FIELDS, stand, write_down
@@ -17,6 +18,7 @@ from planner.models import Build, Choice
 from planner.services import set_state
 from rimcore.families import CHASSIS, FAMILIES
 from rimcore.fastening.fasteners import RETORQUE_KM
+from rimcore.mass.ledger import STRIP_OUT
 from rimcore.parts.declared import Due
 from rimcore.well.measured import STATED_MM, Candidate
 from rimcore.work.jobsheet import modules_of
@@ -45,6 +47,9 @@ def fit_parts(file: CarFile, job: Job, user: Any) -> None:
         _new_driveline(build)
     if modules & {"height", "springs"}:
         _collars_set(build)
+    if "strip" in modules and take_out_planned(file.car, user):
+        for lever in build.levers.filter(code=STRIP_OUT.code):
+            lever.delete()
     for choice in fitted:
         _on_the_hubs(file, choice)
         _on_the_chassis(file, job, choice)

@@ -12,8 +12,11 @@ from planner.queries import sums
 from planner.services import set_levers
 from rimcore.mass.ledger import Wanted, best_set
 from rimcore.registry import CALCULATIONS
+from rimcore.work.jobsheet import modules_of
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
+from workshop.composing import OF_FAMILY, make_job, plan_of
+from workshop.services import finish_job
 
 
 class Ledger(ScenarioCase):
@@ -202,3 +205,21 @@ class FuzzyLess(int):
         return not self == other
 
     __hash__ = int.__hash__
+
+
+class Session(ScenarioCase):
+    def test_from_the_goal_to_the_sheet_and_out_of_the_car(self):
+        """The set that reaches the goal is planned, its sheet has a step an item, and when it is done the items are out."""
+        labels = [one.label for one in self.page(Sets.ASK).context["best"].chosen]
+        self.client.post(self.url("check/mass/"), {"form": "plan", "label": labels})
+        build = Build.objects.get(car=self.car, in_hand=True)
+        job = make_job(self.file(), build, self.user, ("strip",))
+        self.assertEqual(job.steps.filter(title__startswith="Out: ").count(), len(labels))
+        for step in job.steps.all():
+            self.page(f"fit/job/{job.pk}/{step.place}/")
+        job.steps.update(state="done")
+        finish_job(self.file(), job, self.user, self.car.odometer_km + 5)
+        items = MassItem.objects.filter(car=self.car, label__in=labels)
+        self.assertEqual({(item.state, item.out_on) for item in items}, {("out", timezone.localdate())})
+        self.assertFalse(Build.objects.get(pk=build.pk).lever("strip_out"))
+        self.assertNotIn("strip", modules_of(plan_of(self.file(), Build.objects.get(pk=build.pk)), OF_FAMILY))

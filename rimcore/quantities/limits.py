@@ -152,6 +152,10 @@ LIMITS: dict[str, Limit] = {
     "stop_g": Limit(0.1, 2.0, "g"),
     "rotor_kg": Limit(0.3, 60, "kg"),
     "towed_kg": Limit(0, 5000, "kg"),
+    # air
+    "area_m2": Limit(0.001, 20, "m²"),
+    "sheet_mm": Limit(0.3, 60, "mm"),
+    "cold_a": Limit(20, 2000, "A"),
     # the mass ledger
     "item_kg": Limit(0, 1000, "kg"),
     "item_doubt_kg": Limit(0, 50, "kg"),

@@ -75,6 +75,9 @@ WHOLE = {
     "driveshaft": {},
     "shifter": {},
     "shifter_bush": {},
+    **dict.fromkeys(
+        ("panel", "splitter", "strake", "vent", "wing", "insert", "splitter_adjuster", "seat", "battery", "glass", "trim", "ballast"), {}
+    ),
     "shift_cable": {},
     "other": {},
 }

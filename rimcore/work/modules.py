@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
 from rimcore.work.modules_base import CornerHub, JobPlan, PartOn, before, settle, stage_torque_nm
+from rimcore.work.modules_body import ballast, battery, panel, seats, splitter, strip
 from rimcore.work.modules_chassis import arms, bar, springs
 from rimcore.work.modules_engine import engine_before, engine_settle, exhaust, intake, radiator, shifter, tuning
 from rimcore.work.modules_levers import alignment, axle_gears, crossmember, height, limiters, lip, rack
@@ -20,17 +21,19 @@ Module = Callable[[JobPlan], list[StepPlan]]
 MODULES: Mapping[str, Module] = {
     "nuts": nuts, "valves": valves, "axle gears": axle_gears, "height": height, "springs": springs, "leaves": leaves, "arms": arms, "bar": bar, "brakes": brakes, "hoses": hoses, "studs": studs, "lip": lip, "limiters": limiters, "rods": rods, "rack": rack, "crossmember": crossmember,
     "wheels": wheels, "spacers": spacers, "rings": rings, "other": other, "alignment": alignment, "weights": weights,
-    "intake": intake, "tuning": tuning, "exhaust": exhaust, "radiator": radiator, "shifter": shifter,
+    "panel": panel, "splitter": splitter, "strip": strip, "seats": seats, "battery": battery, "ballast": ballast, "intake": intake, "tuning": tuning, "exhaust": exhaust, "radiator": radiator, "shifter": shifter,
 }  # fmt: skip
 #: lever of a build -> modules
 OF_LEVER: Mapping[str, Sequence[str]] = {
     "ride_drop_mm": ("height", "alignment"), "camber_deg": ("alignment",), "lip_rolled_mm": ("lip",), "lock_limit_deg": ("limiters",),
-    "axle_ratio": ("axle gears",), "rack_forward_mm": ("rack", "alignment"), "rack_up_mm": ("rack", "alignment"), "rack_limit_mm": ("limiters",), "rack_spacer_mm": ("rods", "alignment"), "steer_arm_mm": ("rods", "alignment"), "rod_end_mm": ("rods", "alignment"), "rod_longer_mm": ("rods", "alignment"), "crossmember": ("crossmember", "alignment"), "perch_up_mm": ("height", "alignment"), "lower_mount_mm": ("height", "alignment"), "collar_mm": ("height", "alignment"), "even_weights": ("weights",),
+    "axle_ratio": ("axle gears",), "rack_forward_mm": ("rack", "alignment"), "rack_up_mm": ("rack", "alignment"), "rack_limit_mm": ("limiters",), "rack_spacer_mm": ("rods", "alignment"), "steer_arm_mm": ("rods", "alignment"), "rod_end_mm": ("rods", "alignment"), "rod_longer_mm": ("rods", "alignment"), "crossmember": ("crossmember", "alignment"), "perch_up_mm": ("height", "alignment"), "lower_mount_mm": ("height", "alignment"), "collar_mm": ("height", "alignment"), "even_weights": ("weights",), "strip_out": ("strip",),
 }  # fmt: skip
 
 
 #: modules that take no wheel off: a sheet of these alone begins and ends in its own way
-NO_WHEEL_OFF = frozenset({"intake", "tuning", "exhaust", "radiator", "shifter", "other"})
+NO_WHEEL_OFF = frozenset(
+    {"panel", "splitter", "strip", "seats", "battery", "ballast", "intake", "tuning", "exhaust", "radiator", "shifter", "other"}
+)
 
 
 def steps_of(job: JobPlan, names: Sequence[str]) -> list[StepPlan]:

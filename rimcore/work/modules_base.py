@@ -56,6 +56,8 @@ class JobPlan:
     #: lever code -> ends at which it moved
     levers: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     directional: bool = False
+    #: items of the mass ledger that come out: label and name
+    out: tuple[tuple[str, str], ...] = ()
 
     def of(self, *families: str) -> tuple[PartOn, ...]:
         """Its parts of some families."""

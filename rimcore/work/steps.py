@@ -32,6 +32,11 @@ GATES = {
     "filled": "the system is filled",
     "gears": "all gears were rowed through",
     "tuned": "the meter is calibrated",
+    "card": "the card lies as the panel will",
+    "cut": "the sheet is cut",
+    "ramp": "lip and slopes were held against each other",
+    "drilled": "the holes are drilled",
+    "bags": "bags, labels and scale are laid out",
     "settled": "the car was rolled and has settled",
 }
 

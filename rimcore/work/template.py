@@ -14,7 +14,7 @@ from rimcore.work.steps import KINDS, PHASES, Joint, StepPlan
 FORMAT, VERSION = "rim-tally job", 1
 #: longest text that is read [characters], and most steps
 LONGEST, MOST_STEPS = 400_000, 300
-TEXTS = {"title": 160, "detail": 2000, "caution": 2000, "share": 60, "opens": 40, "module": 120, "stage": 10}
+TEXTS = {"title": 160, "detail": 2000, "caution": 2000, "share": 60, "opens": 40, "module": 200, "stage": 10}
 LISTS = ("tools", "consumables", "salvage", "gates")
 JOINT_TEXTS = {"name": 80, "thread": 20, "grade": 10, "source": 80}
 

@@ -23,6 +23,7 @@ EVERYTHING = JobPlan(
         PartOn("spring", "Springs"), PartOn("damper", "Dampers", {"electronic": "yes"}), PartOn("control_arm", "Arms"), PartOn("roll_bar", "A bar", ends=("F",)), PartOn("tie_rod", "Rods", ends=("F",)),
         PartOn("leaf_pack", "Leaves", ends=("R",)), PartOn("hose", "Hoses"), PartOn("meter_housing", "Housing", ends=("F",)), PartOn("silencer", "Silencer", ends=("R",)),
         PartOn("radiator", "Radiator", ends=("F",)), PartOn("shifter_bush", "Bushes", {"make": "machined"}, ends=("F",)),
+        PartOn("panel", "Belly panel"), PartOn("splitter", "Splitter", ends=("F",)), PartOn("seat", "Seat", ends=("F",)), PartOn("battery", "Battery"), PartOn("ballast", "Ballast"),
     ),
     dict.fromkeys(OF_LEVER, ("F", "R")),
 )  # fmt: skip

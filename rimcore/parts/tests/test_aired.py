@@ -1,0 +1,107 @@
+"""Panels, splitters, seats, batteries, ballast: what is judged of each alone, what it drags along, and the sheets that fit them."""
+
+import unittest
+
+from rimcore.families import FAMILIES
+from rimcore.lines import parse_line
+from rimcore.parts.aired import AIRED, LIGHTER, SHEETS, STANDS_C
+from rimcore.parts.tests.test_chassis_parts import place
+from rimcore.work.jobsheet import JobPlan, PartOn, job_sheet
+from rimcore.work.modules import NO_WHEEL_OFF
+
+
+def states(key, given):
+    return {one.code: one.state for one in FAMILIES[key].judge(given, place())}
+
+
+def titles(plan, *modules):
+    return [step.title for step in job_sheet(plan, modules)]
+
+
+class Families(unittest.TestCase):
+    def test_every_example_is_read_whole_and_is_a_part(self):
+        for family in (*AIRED, *LIGHTER):
+            found = parse_line(family.example)
+            self.assertEqual((found.family, found.unread, found.fault), (family.key, (), None), family.example)
+            self.assertTrue(family.modules and set(family.modules) <= NO_WHEEL_OFF, family.key)
+
+    def test_what_comes_out_is_a_part_with_a_mass_of_minus(self):
+        for line, kg in (
+            ("bucket seat left M8, −8.8 kg, 320, 2 weeks, supplier", -8.8),
+            ("battery agm 340 A, −7.5 kg, 119, 1 week, supplier", -7.5),
+            ("ballast plate M10, 12 kg, 30, in stock, supplier", 12.0),
+        ):
+            self.assertEqual(parse_line(line).mass_kg, kg, line)
+
+    def test_heat_decides_about_the_sheet(self):
+        self.assertEqual(set(STANDS_C), set(SHEETS))
+        self.assertEqual(states("panel", {"sheet": "corrugated"}), {"part.panel.sheet": "tight"})
+        self.assertEqual(states("panel", {"sheet": "aluminium"}), {"part.panel.sheet": "clear"})
+        self.assertEqual(states("wing", {}), {"part.panel.sheet": "unmeasured"})
+
+    def test_seat_bolts_ballast_and_cold_cranking(self):
+        for bolt, wanted in ((6.0, "hit"), (8.0, "clear"), (None, "unmeasured")):
+            self.assertEqual(states("seat", {"bolt_mm": bolt})["part.seat.bolt"], wanted)
+        for bolt, kg, wanted in ((8.0, 12.0, "hit"), (10.0, 12.0, "clear"), (10.0, None, "unmeasured"), (None, 12.0, "unmeasured")):
+            self.assertEqual(states("ballast", {"bolt_mm": bolt, "mass_change_kg": kg})["part.ballast.bolt"], wanted)
+        for amps, kind, wanted in ((340.0, "agm", "clear"), (340.0, "lithium", "tight"), (None, "agm", "unmeasured")):
+            self.assertEqual(states("battery", {"cold_a": amps, "kind": kind})["part.battery.cold"], wanted)
+
+    def test_what_they_drag_along_and_what_is_asked(self):
+        named = {need.name for need in FAMILIES["seat"].drags({}, place())}
+        self.assertIn("Occupancy circuit seen to by a qualified person", named)
+        self.assertIn("splitter_adjuster", {need.family for need in FAMILIES["splitter"].drags({}, place())})
+        for key, words in (
+            ("splitter", "ramp"),
+            ("splitter", "cooler"),
+            ("panel", "silencer"),
+            ("insert", "hand"),
+            ("glass", "road"),
+            ("ballast", "class"),
+        ):
+            self.assertTrue(any(words in ask.ask.lower() for ask in FAMILIES[key].asks), (key, words))
+
+
+class Sheets(unittest.TestCase):
+    def test_the_strip_session_has_a_step_for_each_item_with_its_label(self):
+        plan = JobPlan((), (), {"strip_out": ()}, out=(("MA12", "Passenger's seat"), ("MA15", "Rear wiper and motor")))
+        found = titles(plan, "strip")
+        self.assertIn("Out: Passenger's seat, label MA12", found)
+        self.assertIn("Out: Rear wiper and motor, label MA15", found)
+        steps = job_sheet(plan, ("strip",))
+        first = next(step for step in steps if step.title.startswith("Out"))
+        self.assertIn("can fire", first.caution)
+        self.assertFalse([step for step in steps if step.title.startswith("Wheel off")])
+        self.assertLess(found.index(next(t for t in found if t.startswith("Battery off"))), found.index(first.title))
+        self.assertTrue(any("same scale" in title for title in found))
+
+    def test_panel_and_splitter_in_the_order_of_the_trade(self):
+        found = titles(JobPlan((), (PartOn("panel", "Belly"),)), "panel")
+        order = (
+            "Card cut",
+            "Steering at both locks",
+            "Transferred to the sheet",
+            "Bolted through existing holes first",
+            "Room to silencer",
+        )
+        at = [next(k for k, title in enumerate(found) if title.startswith(words)) for words in order]
+        self.assertEqual(at, sorted(at))
+        found = titles(JobPlan((), (PartOn("splitter", "Blade"),)), "splitter")
+        order = (
+            "Lip height",
+            "Located by the bumper's existing holes",
+            "Those tightened; the rest drilled through, 5/16 in",
+            "Washers on both sides",
+        )
+        at = [next(k for k, title in enumerate(found) if title.startswith(words)) for words in order]
+        self.assertEqual(at, sorted(at))
+
+    def test_cautions_stand_at_the_step_and_torques_are_nobodys_guess(self):
+        for key, words in (("battery", "burn"), ("ballast", "kills"), ("seats", "can fire"), ("panel", "knives")):
+            steps = job_sheet(JobPlan((), (PartOn({"seats": "seat"}.get(key, key), "x"),)), (key,))
+            self.assertTrue(any(words in step.caution for step in steps), key)
+            self.assertTrue(all(step.torque_nm is None for step in steps if step.kind == "torque"), key)
+
+
+if __name__ == "__main__":
+    unittest.main()
