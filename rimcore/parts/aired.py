@@ -114,26 +114,26 @@ def seat_drags(given: Given, place: Place) -> tuple[Need, ...]:
 
 PANEL = Family(
     "panel", "flat panel", "flat panels", (_SHEET, _AREA, MASS_CHANGE), words=("panel", "flat panel", "belly panel", "undertray", "diffuser"), shapes=(_A, r"\b(?P<sheet>corrugated|abs|plywood|aluminium|glass|carbon)\b"),
-    example="belly panel corrugated 1.1 m², 1.2 kg, 28, in stock, supplier", judge=judge_sheet, drags=panel_drags, asks=(Question("silencer", "Room to the silencer measured", ("yes", "not yet"), "it melts or burns there"),),
+    example="belly panel corrugated 1.1 m², +1.2 kg, 28, in stock, supplier", judge=judge_sheet, drags=panel_drags, asks=(Question("silencer", "Room to the silencer measured", ("yes", "not yet"), "it melts or burns there"),),
     modules=("panel",), dues=_SEEN_COLD, used_share=None, adds=True, per_end=lambda lugs: 1,
 )  # fmt: skip
 SPLITTER = Family(
     "splitter", "splitter", "splitters", (_SHEET, _AREA, Spec("thick_mm", "thickness", "sheet_mm", kind="length", unit="mm", words=("thick",)), MASS_CHANGE), words=("splitter", "splitters", "air dam"),
-    shapes=(_A, r"\b(?P<sheet>corrugated|abs|plywood|aluminium|glass|carbon)\b", r"thick\s*" + length("thick_mm")), example="splitter plywood 0.32 m² thick 6 mm, 2.1 kg, 64, 1 week, supplier",
+    shapes=(_A, r"\b(?P<sheet>corrugated|abs|plywood|aluminium|glass|carbon)\b", r"thick\s*" + length("thick_mm")), example="splitter plywood 0.32 m² thick 6 mm, +2.1 kg, 64, 1 week, supplier",
     judge=judge_sheet, drags=lambda given, place: (*panel_drags(given, place), Need("splitter_adjuster", "Adjusters for the splitter", 2, "a blade that is held at its rear only bends down", COMMON_PRACTICE, needed=False)),
     asks=(Question("ramp", "Trailer and drive held against the ramp angles", ("yes", "not yet"), "it is lost on the first ramp"), Question("cooler", "Opening of the cooler stays free", ("yes", "not yet"), "a covered cooler boils")),
     modules=("splitter",), dues=_SEEN_COLD, used_share=0.3, adds=True, ends=("F",), per_end=lambda lugs: 1,
 )  # fmt: skip
 STRAKE = Family(
-    "strake", "strake", "strakes", (_SHEET, PIECES, MASS_CHANGE), words=("strake", "strakes"), shapes=(SET, r"\b(?P<sheet>corrugated|abs|plywood|aluminium|glass|carbon)\b"), example="strakes aluminium, set of 4, 0.6 kg, 32, in stock, supplier",
+    "strake", "strake", "strakes", (_SHEET, PIECES, MASS_CHANGE), words=("strake", "strakes"), shapes=(SET, r"\b(?P<sheet>corrugated|abs|plywood|aluminium|glass|carbon)\b"), example="strakes aluminium, set of 4, +0.6 kg, 32, in stock, supplier",
     judge=judge_sheet, drags=panel_drags, modules=("panel",), dues=_SEEN_COLD, used_share=None, adds=True,
 )  # fmt: skip
 VENT = Family(
-    "vent", "vent", "vents", (Spec("area_m2", "open area", "area_m2", unit="m²", words=("open",)), PIECES, MASS_CHANGE), words=("vent", "vents", "louvre", "louvres"), shapes=(SET, _A), example="vents 0.02 m², set of 2, 0.4 kg, 46, 1 week, supplier",
+    "vent", "vent", "vents", (Spec("area_m2", "open area", "area_m2", unit="m²", words=("open",)), PIECES, MASS_CHANGE), words=("vent", "vents", "louvre", "louvres"), shapes=(SET, _A), example="vents 0.02 m², set of 2, +0.4 kg, 46, 1 week, supplier",
     asks=(Question("behind", "What lies behind the cut looked at", ("yes", "not yet"), "wires and crash parts lie behind bumpers"),), modules=("panel",), dues=_SEEN_COLD, used_share=None, adds=True,
 )  # fmt: skip
 WING = Family(
-    "wing", "wing", "wings", (_SHEET, _AREA, MASS_CHANGE), words=("wing", "rear wing", "spoiler"), shapes=(_A, r"\b(?P<sheet>corrugated|abs|plywood|aluminium|glass|carbon)\b"), example="rear wing aluminium 0.28 m², 4.1 kg, 210, 3 weeks, supplier",
+    "wing", "wing", "wings", (_SHEET, _AREA, MASS_CHANGE), words=("wing", "rear wing", "spoiler"), shapes=(_A, r"\b(?P<sheet>corrugated|abs|plywood|aluminium|glass|carbon)\b"), example="rear wing aluminium 0.28 m², +4.1 kg, 210, 3 weeks, supplier",
     judge=judge_sheet, drags=panel_drags, asks=(Question("law", "Edge radius and reach held against local law", ("yes", "not yet"), "sharp edges and reach are regulated"),), modules=("panel",), dues=_SEEN_COLD, used_share=0.4, adds=True, ends=("R",), per_end=lambda lugs: 1,
 )  # fmt: skip
 INSERT = Family(
@@ -142,7 +142,7 @@ INSERT = Family(
 )  # fmt: skip
 ADJUSTER = Family(
     "splitter_adjuster", "splitter adjuster", "splitter adjusters", (Spec("shortest_mm", "shortest", "link_mm", kind="length", unit="mm", words=("shortest",)), Spec("longest_mm", "longest", "link_mm", kind="length", unit="mm", words=("longest",)), PIECES, MASS_CHANGE),
-    words=("splitter adjuster", "splitter adjusters", "splitter rods"), shapes=(SET, r"(?P<shortest_mm>\d+(?:[.,]\d+)?)\s*[-–]\s*(?P<longest_mm>\d+(?:[.,]\d+)?)\s*mm"), example="splitter rods 180-240 mm, set of 2, 0.3 kg, 34, 1 week, supplier", modules=("splitter",),
+    words=("splitter adjuster", "splitter adjusters", "splitter rods"), shapes=(SET, r"(?P<shortest_mm>\d+(?:[.,]\d+)?)\s*[-–]\s*(?P<longest_mm>\d+(?:[.,]\d+)?)\s*mm"), example="splitter rods 180-240 mm, set of 2, +0.3 kg, 34, 1 week, supplier", modules=("splitter",),
     used_share=0.4, adds=True, ends=("F",),
 )  # fmt: skip
 SEAT = Family(
@@ -165,7 +165,7 @@ TRIM = Family(
 )  # fmt: skip
 BALLAST = Family(
     "ballast", "ballast", "ballast", (Spec("bolt_mm", "bolts", "chassis_bolt_mm", kind="length", unit="mm", words=("bolts",)), MASS_CHANGE), words=("ballast", "ballast plate"), shapes=(r"\bM(?P<bolt_mm>\d{1,2})\b",),
-    example="ballast plate M10, 12 kg, 30, in stock, supplier", judge=judge_ballast, asks=(Question("where", "Place allowed by the class", ("yes", "not yet asked"), "classes say where it may be"),), modules=("ballast",),
+    example="ballast plate M10, +12 kg, 30, in stock, supplier", judge=judge_ballast, asks=(Question("where", "Place allowed by the class", ("yes", "not yet asked"), "classes say where it may be"),), modules=("ballast",),
     dues=(Due("Ballast bolts", after_track_days=1),), used_share=None, adds=True, per_end=lambda lugs: 1,
 )  # fmt: skip
 

@@ -189,7 +189,7 @@ class Templates(unittest.TestCase):
             ({"joint": {**joint, "angle_deg": 0}}, {"joint": {**joint, "angle_deg": -0.1}}), ({"joint": {**joint, "angle_deg": 1080}}, {"joint": {**joint, "angle_deg": 1081}}),
             ({"torque_nm": 0.1}, {"torque_nm": 0.09}), ({"lugs": 100}, {"lugs": 101}), ({"helpers": 0}, {"helpers": 101}),
             ({"caution": "x" * 2000}, {"caution": "x" * 2001}), ({"share": "x" * 60}, {"share": "x" * 61}), ({"opens": "x" * 40}, {"opens": "x" * 41}),
-            ({"module": "x" * 120}, {"module": "x" * 121}), ({"stage": "x" * 10}, {"stage": "x" * 11}), ({"tools": ["x"] * 40}, {"tools": ["x"] * 41}),
+            ({"module": "x" * 200}, {"module": "x" * 201}), ({"stage": "x" * 10}, {"stage": "x" * 11}), ({"tools": ["x"] * 40}, {"tools": ["x"] * 41}),
             ({"torque_nm": 5000}, {"torque_nm": 5000.1}), ({"lugs": 1}, {"lugs": 0}), ({"joint": {"name": "x" * 80}}, {"joint": {"name": "x" * 81}}),
             ({"joint": {**joint, "source": "x" * 80}}, {"joint": {**joint, "source": "x" * 81}}), ({"joint": {**joint, "torque_nm": 0.1}}, {"joint": {**joint, "torque_nm": 0.09}}),
             ({"joint": {**joint, "torque_nm": 5000}}, {"joint": {**joint, "torque_nm": 5000.1}}), ({"joint": {**joint, "count": 100}}, {"joint": {**joint, "count": 101}}),
