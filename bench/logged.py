@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any, BinaryIO
 
 import numpy as np
@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from garage.engine import Log
 from garage.file import CarFile
+from rimcore.aero.coastlogs import RoadLoad, coasts, road_load
 from rimcore.breathing.air import moist_air
 from rimcore.breathing.power import correction
 from rimcore.breathing.pulls import Run, runs_of, wheel_power_kw
@@ -38,6 +39,7 @@ READ_UNITS = {"coolant": "°C", "intake_air": "°C", "pressure": "kPa", "level":
 GROUPS = {
     "pull": Group(("rpm", "power", "torque", "time", "speed"), "engine speed with power or torque; or engine speed with time and speed"),
     "bleed": Group(("time", "top_hose", "lower_hose", "coolant"), "time and both hoses"),
+    "coast": Group(("time", "speed", "heading"), "time and speed, from a table or a GPX track; heading where it is known"),
     "temperature": Group(("time", "coolant", "intake_air", "pressure", "level"), "time, and coolant, intake air, pressure or sound level"),
 }
 
@@ -57,7 +59,7 @@ def found_in(kind: str, columns: Mapping[str, Array], asked: Mapping[str, Any]) 
     ------
     BadInput : a column that it needs is not named, or its figures can't be used
     """
-    return {"pull": _pulls, "bleed": _bled, "temperature": _warm}[kind](columns, asked)
+    return {"pull": _pulls, "bleed": _bled, "temperature": _warm, "coast": _coasted}[kind](columns, asked)
 
 
 def _wanted(columns: Mapping[str, Array], *names: str) -> None:
@@ -133,6 +135,35 @@ def _warm(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
         kept,
         ", ".join(f"{name.replace('_', ' ')} up to {value:.0f} {READ_UNITS[name]}" for name, value in hottest.items()) or "no figure in it",
     )
+
+
+def _coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    """Runs of a coast-down and what they come to with the day's air."""
+    _wanted(columns, "time", "speed")
+    for name, words in (
+        ("mass_kg", "the mass in the runs"),
+        ("temperature_c", "the air that day"),
+        ("pressure_kpa", "the pressure at the place"),
+    ):
+        if asked.get(name) is None:
+            raise BadInput(f"{words} is not said; accepted: a figure", name)
+    found = coasts(_rising(columns["time"]), columns["speed"], asked.get("ways") or "alternate", columns.get("heading"))
+    density = moist_air(asked["temperature_c"], asked["pressure_kpa"], asked.get("humidity_pct") or 0.0).density_kg_per_m3
+    load = road_load(found.runs, float(asked["mass_kg"]), density)
+    kept = {
+        "load": asdict(load), "density": round(density, 4), "left_out": list(found.left_out),
+        "runs": [{"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_mps * 3.6})} for run in found.runs],
+    }  # fmt: skip
+    out, back = load.runs
+    return Logged(
+        kept, f"{out} out and {back} back; CdA {load.cda_m2:.3f} ± {load.half_cda:.3f} m², rolling {load.a_n:.0f} ± {load.half_a:.0f} N"
+    )
+
+
+def load_again(log: Log) -> RoadLoad:
+    """What a kept coast-down came to, for the core."""
+    said = log.found["load"]
+    return RoadLoad(**{**said, "runs": tuple(said["runs"])})
 
 
 def _rising(time: Array) -> Array:

@@ -22,7 +22,8 @@ from garage.engine import Log
 from garage.file import CarFile, open_file
 from garage.forms import PastDayField
 from gauges import streams
-from rimcore.breathing.logs import Table, read_table
+from rimcore.aero.coastlogs import WAYS, read_gpx
+from rimcore.breathing.logs import Table, read_table, table_of
 from rimcore.breathing.power import STANDARDS
 from rimcore.breathing.pulls import WINDOW_RPM
 from rimcore.quantities.errors import CoreError
@@ -34,8 +35,8 @@ MOST_TEXT = 20 * 1024 * 1024
 #: rows shown before a log is kept
 SHOWN = 8
 #: where a kept log is looked at
-HOME = {"pull": "pulls", "bleed": "cooling", "sound": "sound", "temperature": "cooling", "coast": "pulls"}
-ADDED = ("pull", "bleed", "sound", "temperature")
+HOME = {"pull": "pulls", "bleed": "cooling", "sound": "sound", "temperature": "cooling", "coast": "coast"}
+ADDED = ("pull", "bleed", "sound", "temperature", "coast")
 
 
 class FileForm(forms.Form):
@@ -79,6 +80,8 @@ class ColumnsForm(forms.Form):
             )  # fmt: skip
         if log.kind == "pull":
             self._day(file)
+        if log.kind == "coast":
+            self._road(file)
 
     def _day(self, file: CarFile) -> None:
         self.fields["standard"] = forms.ChoiceField(
@@ -94,6 +97,20 @@ class ColumnsForm(forms.Form):
             min_value=100, max_value=10_000, required=False, initial=file.car.mass_kg, label="Mass in the run, kg",
             help_text="for wheel power from time and speed",
         )  # fmt: skip
+
+    def _road(self, file: CarFile) -> None:
+        headed = self.table.found("heading") is not None
+        self.fields["ways"] = forms.ChoiceField(
+            choices=list(WAYS.items()), initial="heading" if headed else "alternate", label="Runs are told apart"
+        )
+        self.fields["mass_kg"] = forms.FloatField(
+            min_value=100, max_value=10_000, initial=file.car.mass_kg, label="Mass in the runs, kg", help_text="with everybody aboard and the fuel of the day"
+        )  # fmt: skip
+        self.fields["temperature_c"] = forms.FloatField(min_value=-40, max_value=60, label="Air that day, °C")
+        self.fields["pressure_kpa"] = forms.FloatField(
+            min_value=50, max_value=110, label="Pressure at the place, kPa", help_text="absolute, not brought to sea level"
+        )
+        self.fields["humidity_pct"] = forms.FloatField(min_value=0, max_value=100, required=False, initial=50, label="Humidity, %")
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -187,6 +204,7 @@ SIMULATIONS: dict[str, tuple[tuple[str, str], ...]] = {
     "bleed": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
     "pull": (("before", "three pulls, as it stands"), ("after", "three pulls, after")),
     "sound": (("quiet", "a cabin at cruise"), ("droning", "the same with a drone")),
+    "coast": (("bare", "three runs each way, as it stands"), ("panelled", "the same with a flat panel")),
 }
 
 
@@ -199,11 +217,15 @@ def _simulated(request: HttpRequest, file: CarFile, kind: str) -> HttpResponse:
     made: dict[str, Callable[[], tuple[bytes, str]]] = {
         "bleed": lambda: (streams.bleed_csv(streams.RUNS[code], file.car.pk), streams.HOSES),
         "pull": lambda: (streams.pulls_csv(92.0 if code == "after" else 88.0, 5900.0, file.car.pk + len(code)), streams.BRAKE),
+        "coast": lambda: (
+            streams.coast_csv(0.655 if code == "panelled" else 0.67, file.car.mass_kg or 1250.0, file.car.pk + len(code)),
+            streams.POSITION,
+        ),
         "sound": lambda: (streams.recording(*_cruise(file), code == "droning", file.car.pk), streams.RECORDER),
     }
     raw, source = made[kind]()
     user: Any = request.user
-    when = "after" if code in ("after", "droning") else "before"
+    when = "after" if code in ("after", "droning", "panelled") else "before"
     log = Log(car=file.car, kind=kind, draft=True, name=names[code], when=when, source=source, who=user.get_short_name() or user.username)
     return _looked_at(request, file, log, ContentFile(raw, name="simulation"), FileForm(initial={"kind": kind}))
 
@@ -234,6 +256,10 @@ def _looked_at(request: HttpRequest, file: CarFile, log: Log, upload: Any, form:
 
 
 def _table(raw: bytes) -> Table:
+    """A table of figures, or a GPX track as one."""
+    if raw.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"<":
+        time, speed, heading = read_gpx(raw.decode("utf-8", "replace"))
+        return table_of([("time", "s", "time", time), ("speed", "km/h", "speed", speed), ("heading", "°", "heading", heading)])
     for encoding in ("utf-8-sig", "cp1252"):
         try:
             return read_table(raw.decode(encoding))

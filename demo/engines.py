@@ -169,6 +169,13 @@ def _wide_core(car: Car, user: Any, on: date) -> None:
     Job.objects.filter(pk=job.pk).update(done_on=on)
 
 
+def load_coasts(car: Car, today: date) -> None:
+    """The position logger before and after the flat panel: less than was hoped, and the sheet says so."""
+    asked = {"ways": "heading", "mass_kg": 1295.0, "temperature_c": 9.0, "pressure_kpa": 99.4, "humidity_pct": 70.0}
+    for when, cda, name, days in (("before", 0.67, "Airfield, as it stood", 20), ("after", 0.66, "Airfield, flat panel", 3)):
+        _log(car, "coast", name, when, streams.coast_csv(cda, 1295.0, 40 + days), streams.POSITION, today - timedelta(days=days), asked)
+
+
 def _log(car: Car, kind: str, name: str, when: str, raw: bytes, source: str, taken_on: date, asked: Mapping[str, Any]) -> None:
     """A file of a simulator, read and kept as one that was typed in."""
     log = Log(car=car, kind=kind, name=name, when=when, source=source, taken_on=taken_on, who="Ina")

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from demo.chassis import load_chassis
-from demo.engines import load_engines
+from demo.engines import load_coasts, load_engines
 from demo.masses import load_masses
 from demo.pictures import wheel_picture
 from demo.shelf import load_shelf, load_workshop
@@ -180,6 +180,7 @@ def load() -> Car:
     load_chassis(user, today)
     load_engines(user, today)
     load_masses(car, user, today)
+    load_coasts(car, today)
     ToleranceSet.objects.create(
         owner=user,
         name="Hill, my own",

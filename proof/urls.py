@@ -1,10 +1,11 @@
 from django.urls import path
 
-from proof import pulls, views
+from proof import coasts, pulls, views
 
 urlpatterns = [
     path("car/<int:car_id>/prove/", views.prove, name="prove"),
     path("car/<int:car_id>/prove/pulls/", pulls.pulls, name="pulls"),
+    path("car/<int:car_id>/prove/coast/", coasts.coast, name="coast"),
     path("car/<int:car_id>/prove/<int:series_id>/", views.series, name="series"),
     path("car/<int:car_id>/prove/run/<int:run_id>/", views.leave_out, name="leave-out"),
 ]

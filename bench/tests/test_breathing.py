@@ -246,7 +246,7 @@ class Logs(ScenarioCase):
                 self.assertContains(answer, "simulation")
                 self.assertContains(answer, "not kept")
         self.assertEqual(self.client.post(self.url("logs/add/"), {"kind": "pull", "simulate": "nuclear"}).status_code, 404)
-        self.assertEqual(self.client.get(self.url("logs/add/"), {"kind": "coast"}).status_code, 404)
+        self.assertEqual(self.client.get(self.url("logs/add/"), {"kind": "none"}).status_code, 404)
 
     def test_sound_is_absolute_only_beside_a_meter(self):
         t = np.arange(8000 * 4) / 8000

@@ -36,6 +36,7 @@ WORDS = {
     "pedal": ("pedal", "throttle"),
     "pressure": ("pressure", "map", "manifold pressure", "boost"),
     "level": ("level", "sound level", "dba", "db(a)", "db"),
+    "heading": ("heading", "course", "bearing", "track"),
 }
 #: units: how they are written, and what brings them to the core's own (factor, then offset)
 UNITS: dict[str, dict[str, tuple[float, float]]] = {
@@ -50,6 +51,7 @@ UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "lambda": {"": (1.0, 0.0)},
     "pedal": {"%": (1.0, 0.0)},
     "level": {"db": (1.0, 0.0)},
+    "heading": {"°": (1.0, 0.0), "deg": (1.0, 0.0)},
 }
 _SPELT = {
     "nm": "n·m", "newton metres": "n·m", "lbft": "lb-ft", "lb·ft": "lb-ft", "ft-lb": "lb-ft", "lbf·ft": "lb-ft", "ftlb": "lb-ft", "kmh": "km/h", "kph": "km/h", "c": "°c",
@@ -102,6 +104,15 @@ class Table:
     def found(self, quantity: str) -> Column | None:
         """The first column that was taken for a quantity."""
         return next((one for one in self.columns if one.quantity == quantity), None)
+
+
+def table_of(columns: Sequence[tuple[str, str, str, Array]]) -> Table:
+    """A table of columns that are known already: name, unit, quantity, values.
+
+    >>> table_of([("time", "s", "time", np.array([0.0, 1.0]))]).rows
+    2
+    """
+    return Table(tuple(Column(name, unit, quantity, values) for name, unit, quantity, values in columns), ",", ".", ())
 
 
 def read_table(text: str) -> Table:

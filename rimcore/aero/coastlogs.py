@@ -1,0 +1,276 @@
+"""Coast-downs found in a log: runs out and back from speeds over time, from a table or from positions of a GPX track."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.aero.coastdown import Fitted, Run, fit, force_n
+from rimcore.quantities.errors import BadInput
+
+Array = NDArray[np.float64]
+
+#: a run loses at least this much [km/h] over so many samples; it ends where the speed has risen by this much, or a gap is this long [s]
+LEAST_LOST_KMH, LEAST_SAMPLES, RISEN_KMH, GAP_S = 10.0, 5, 3.0, 5.0
+#: slower than this nothing is read; slowing harder than this is braking [m/s²] (common practice)
+SLOWEST_KMH, BRAKED_MPS2 = 10.0, 1.5
+#: how runs are told apart
+WAYS = {"heading": "by their heading", "alternate": "one out, one back, and so on", "out": "all one way"}
+#: mean radius of the earth [m] (IUGG)
+EARTH_M = 6_371_008.8
+MOST_POINTS = 200_000
+
+
+@dataclass(frozen=True)
+class Coasts:
+    """Runs of a log, and what was left out, in words."""
+
+    runs: tuple[Run, ...]
+    left_out: tuple[str, ...]
+
+
+def coasts(time_s: Array, speed_kmh: Array, ways: str, heading_deg: Array | None = None) -> Coasts:
+    """Stretches over which the car slowed by itself.
+
+    Raises
+    ------
+    BadInput : no run in it, or the way of the runs can't be told
+
+    Examples
+    --------
+    >>> t = np.arange(0.0, 80.0, 1.0)
+    >>> speed = np.concatenate([np.linspace(100, 60, 40), np.linspace(100, 62, 40)])
+    >>> found = coasts(t, speed, "alternate")
+    >>> [(run.way, len(run.t_s)) for run in found.runs]
+    [(1, 40), (-1, 40)]
+    """
+    good = np.isfinite(time_s) & np.isfinite(speed_kmh)
+    t, v = time_s[good], speed_kmh[good]
+    heads = None if heading_deg is None else heading_deg[good]
+    if len(t) < LEAST_SAMPLES:
+        raise BadInput("has too few rows with time and speed; accepted: some runs of 5 rows or more", "file")
+    found: list[tuple[int, int]] = []
+    left: list[str] = []
+    for first, last in _falls(t, v):
+        slowing = (v[first] - v[last]) / 3.6 / max(t[last] - t[first], 1e-9)
+        if last - first + 1 < LEAST_SAMPLES or v[first] - v[last] < LEAST_LOST_KMH:
+            continue
+        if slowing > BRAKED_MPS2:
+            left.append(f"from {t[first]:.0f} s: slowed by {slowing:.1f} m/s², as if braked")
+            continue
+        found.append((first, last))
+    if not found:
+        raise BadInput(f"holds no coast-down; accepted: runs that lose {LEAST_LOST_KMH:g} km/h or more without braking", "file")
+    told = _ways(found, ways, heads)
+    runs = tuple(Run(way, t[a : b + 1], v[a : b + 1] / 3.6) for (a, b), way in zip(found, told, strict=True))
+    return Coasts(runs, tuple(left))
+
+
+def _falls(t: Array, v: Array) -> list[tuple[int, int]]:
+    """First and last sample of every fall: from the top of the speed to where it rises again, has a gap, or is too slow."""
+    found, top, low = [], 0, 0
+    for k in range(1, len(v)):
+        over = t[k] - t[k - 1] > GAP_S or v[k] > v[low] + RISEN_KMH or v[k] < SLOWEST_KMH
+        if over:
+            if low > top:
+                found.append((top, low))
+            top = low = k
+        elif v[k] >= v[top]:
+            top = low = k
+        elif v[k] <= v[low]:
+            low = k
+    if low > top:
+        found.append((top, low))
+    return found
+
+
+def _ways(runs: Sequence[tuple[int, int]], ways: str, heading_deg: Array | None) -> list[int]:
+    if ways == "out":
+        return [1] * len(runs)
+    if ways == "alternate":
+        return [1 if k % 2 == 0 else -1 for k in range(len(runs))]
+    if heading_deg is None or not np.isfinite(heading_deg).any():
+        raise BadInput("has no heading; accepted: say how the runs follow each other", "ways")
+    east = [float(np.nanmean(np.sin(np.radians(heading_deg[a : b + 1])))) for a, b in runs]
+    north = [float(np.nanmean(np.cos(np.radians(heading_deg[a : b + 1])))) for a, b in runs]
+    return [1 if x * east[0] + y * north[0] >= 0 else -1 for x, y in zip(east, north, strict=True)]
+
+
+def read_gpx(text: str) -> tuple[Array, Array, Array]:
+    """Time [s], speed [km/h] and heading [deg] of a GPX track; speed from positions where it is not written.
+
+    Parsed by a reader that takes no entities, so that a file can't grow in memory.
+
+    Raises
+    ------
+    BadInput : no GPX, entities in it, or points without time
+
+    Examples
+    --------
+    >>> head = '<gpx xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>'
+    >>> body = "".join(f'<trkpt lat="{50 + k / 111195:.7f}" lon="8.0"><time>2026-05-01T10:00:{k // 10:02d}Z</time></trkpt>' for k in range(0, 50, 10))
+    >>> t, v, h = read_gpx(head + body + "</trkseg></trk></gpx>")
+    >>> t.tolist(), v.round(1).tolist(), h.round(1).tolist()
+    ([0.0, 1.0, 2.0, 3.0, 4.0], [36.0, 36.0, 36.0, 36.0, 36.0], [0.0, 0.0, 0.0, 0.0, 0.0])
+    """
+    from defusedxml import DefusedXmlException
+    from defusedxml.ElementTree import ParseError, fromstring
+
+    try:
+        tree = fromstring(text)
+    except DefusedXmlException as error:
+        raise BadInput("declares entities; accepted: a plain GPX track", "file") from error
+    except (ParseError, ValueError) as error:
+        raise BadInput("is no GPX; accepted: a track as GPX 1.0 or 1.1", "file") from error
+    if not tree.tag.endswith("gpx"):
+        raise BadInput("is no GPX; accepted: a track as GPX 1.0 or 1.1", "file")
+    points = [one for one in tree.iter() if one.tag.endswith("trkpt")]
+    if len(points) < LEAST_SAMPLES:
+        raise BadInput("holds no track; accepted: a track of 5 points or more", "file")
+    if len(points) > MOST_POINTS:
+        raise BadInput(f"has {len(points)} points; accepted: {MOST_POINTS} at most", "file")
+    try:
+        place = np.radians(np.array([[float(one.attrib["lat"]), float(one.attrib["lon"])] for one in points]))
+        clock = [_clock(one) for one in points]
+        said = [_speed(one) for one in points]
+    except (KeyError, ValueError) as error:
+        raise BadInput("has points without place or time; accepted: a track with times", "file") from error
+    time = np.array([(one - clock[0]).total_seconds() for one in clock])
+    speed, heading = _moved(time, place)
+    written = np.array([np.nan if one is None else one * 3.6 for one in said])
+    return time, np.where(np.isfinite(written), written, speed), heading
+
+
+def _clock(point: object) -> datetime:
+    text = next((one.text for one in point if one.tag.endswith("}time") or one.tag == "time"), None)  # type: ignore[attr-defined]
+    if not text:
+        raise ValueError("no time")
+    return datetime.fromisoformat(text.strip().replace("Z", "+00:00"))
+
+
+def _speed(point: object) -> float | None:
+    text = next((one.text for one in point.iter() if one.tag.rpartition("}")[2] == "speed"), None)  # type: ignore[attr-defined]
+    return float(text) if text else None
+
+
+def _moved(time: Array, place: Array) -> tuple[Array, Array]:
+    """Speed [km/h] and heading [deg] between neighbours, at each point from the one before to the one after."""
+    lat, lon = place[:, 0], place[:, 1]
+    north = EARTH_M * np.gradient(lat)
+    east = EARTH_M * np.cos(lat) * np.gradient(lon)
+    step = np.gradient(time)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        speed = np.where(step > 0, np.hypot(north, east) / step * 3.6, np.nan)
+    return speed, np.degrees(np.arctan2(east, north)) % 360.0
+
+
+@dataclass(frozen=True)
+class RoadLoad:
+    """What a set of runs comes to, with half widths of the 95 % intervals; wind and slope are None one way."""
+
+    a_n: float
+    c: float
+    cda_m2: float
+    rolling: float
+    half_a: float
+    half_c: float
+    half_cda: float
+    wind_mps: float | None
+    slope_pct: float | None
+    residual_kmh: float
+    runs: tuple[int, int]
+
+    def force_n(self, speed_kmh: float) -> float:
+        """At a speed in still air on the level [N]."""
+        return force_n(Fitted(self.a_n, 0.0, self.c, 0.0, 0.0, {}, ()), speed_kmh)
+
+
+def road_load(runs: Sequence[Run], mass_kg: float, density: float, rotating_pct: float = 4.0) -> RoadLoad:
+    """Rolling and drag of some runs.
+
+    Parameters
+    ----------
+    density : of the day's air [kg/m³]
+    """
+    found = fit(runs, mass_kg, rotating_pct)
+    rest = np.concatenate(found.residuals_mps)
+    return RoadLoad(
+        found.a, found.c, 2.0 * found.c / density, found.a / (mass_kg * 9.80665), found.half.get("a", 0.0), found.half.get("c", 0.0), 2.0 * found.half.get("c", 0.0) / density,
+        None if found.one_way else found.wind_mps, None if found.one_way else 100.0 * math.tan(math.asin(max(-1.0, min(1.0, found.sine)))),
+        3.6 * float(np.sqrt(np.mean(rest**2))), (sum(run.way == 1 for run in runs), sum(run.way == -1 for run in runs)),
+    )  # fmt: skip
+
+
+def on_one_clock(runs: Sequence[tuple[Sequence[float], Sequence[float | None]]]) -> tuple[Array, list[Array]]:
+    """Runs over the times of the longest, for drawing side by side; NaN beyond a run's end and where a reading is lost.
+
+    >>> grid, rows = on_one_clock([([0, 1], [9, 8]), ([0, 1, 2], [9, None, 7])])
+    >>> grid.tolist(), rows[0][:2].tolist(), bool(np.isnan(rows[0][2]))
+    ([0.0, 1.0, 2.0], [9.0, 8.0], True)
+    """
+    longest = max(runs, key=lambda run: run[0][-1])
+    grid = np.array(longest[0], dtype=float)
+    rows = [np.array([np.nan if one is None else one for one in speed], dtype=float) for _, speed in runs]
+    return grid, [
+        np.asarray(np.interp(grid, np.array(t, dtype=float), row, np.nan, np.nan)) for (t, _), row in zip(runs, rows, strict=True)
+    ]
+
+
+@dataclass(frozen=True)
+class Shown:
+    """After less before with its interval, and whether it is shown."""
+
+    name: str
+    unit: str
+    before: float
+    after: float
+    change: float
+    half: float
+    places: int
+
+    @property
+    def real(self) -> bool:
+        """Does the interval leave out nought?"""
+        return abs(self.change) > self.half
+
+    @property
+    def words(self) -> str:
+        """In one sentence.
+
+        >>> Shown("CdA", "m²", 0.70, 0.68, -0.02, 0.03, 3).words
+        'CdA: −0.020 ± 0.030 m², not shown'
+        """
+        said = f"{self.name}: {self.change:+.{self.places}f} ± {self.half:.{self.places}f} {self.unit}".rstrip()
+        return said.replace("-", "−") + (", real" if self.real else ", not shown")
+
+
+def compared(before: RoadLoad, after: RoadLoad) -> tuple[Shown, ...]:
+    """CdA and rolling, after less before; intervals add as squares."""
+    rows = (
+        ("CdA", "m²", before.cda_m2, after.cda_m2, before.half_cda, after.half_cda, 3),
+        ("Rolling", "N", before.a_n, after.a_n, before.half_a, after.half_a, 0),
+    )
+    return tuple(Shown(name, unit, was, now, now - was, math.hypot(h1, h2), places) for name, unit, was, now, h1, h2, places in rows)
+
+
+def tanks_to_show(scatter_pct: float, claim_pct: float) -> int:
+    """Tanks before, and as many after, that would show a claimed change of fuel at a scatter from tank to tank: 95 %, with a power of 80 %.
+
+    n = 2 (1.96 + 0.84)² (s ÷ δ)², rounded up, two at the least. Source: sample size of two means, e.g. Montgomery,
+    Design and Analysis of Experiments, ch. 2 (normal approximation).
+
+    >>> tanks_to_show(4.0, 3.0), tanks_to_show(4.0, 10.0)
+    (28, 3)
+
+    Raises
+    ------
+    BadInput : nothing is claimed
+    """
+    if claim_pct <= 0:
+        raise BadInput("is 0; accepted: the change that is claimed, over 0 %", "claim_pct")
+    return max(2, math.ceil(2.0 * (1.96 + 0.84) ** 2 * (scatter_pct / claim_pct) ** 2 - 1e-9))
