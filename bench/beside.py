@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bench import aligned, braked, breathed, cooled, lifted, links, massed, sounded, squared, steered, stood, weighed
+from bench import airing, aligned, braked, breathed, cooled, lifted, links, massed, sounded, squared, steered, stood, weighed
 from bench.logged import logs_of
 from garage.file import CarFile
 from rimcore.quantities.judgement import Judgement
@@ -38,6 +38,8 @@ def _run(file: CarFile) -> list[Judgement]:
         found += cooled.judgements(file)
     if braked.begun(file):
         found += braked.judgements(file)
+    if airing.begun(file):
+        found += airing.judgements(file)
     if massed.begun(file):
         found += massed.judgements(file)
     return found

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from django.urls import reverse
 
+from bench.airing import judgements as of_air
 from bench.aligned import judgements as of_alignment
 from bench.braked import judgements as of_brakes
 from bench.breathed import judgements as of_breathing
@@ -48,6 +49,7 @@ FACES = (
     Face(BENCHES["sound"], "sound", of_sound),
     Face(BENCHES["cooling"], "cooling", of_cooling),
     Face(BENCHES["brakes"], "brakes", of_brakes),
+    Face(BENCHES["air"], "air", of_air),
     Face(BENCHES["mass"], "mass", of_mass),
 )
 

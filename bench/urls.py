@@ -1,6 +1,7 @@
 from django.urls import path
 
 from bench import (
+    air,
     aligning,
     braking,
     breathing,
@@ -36,6 +37,11 @@ urlpatterns = [
     path("car/<int:car_id>/check/cooling/", cooling.cooling, name="cooling"),
     path("car/<int:car_id>/check/cooling/live/", cooling.live, name="bleed-live"),
     path("car/<int:car_id>/check/brakes/", braking.brakes, name="brakes"),
+    path("car/<int:car_id>/check/air/", air.air, name="air"),
+    path("car/<int:car_id>/check/air/<int:panel_id>/remove/", air.panel_remove, name="air-remove"),
+    path("car/<int:car_id>/check/air/<int:panel_id>/panel.svg", air.panel_svg, name="air-svg"),
+    path("car/<int:car_id>/check/air/<int:panel_id>/panel.dxf", air.panel_dxf, name="air-dxf"),
+    path("car/<int:car_id>/check/air/<int:panel_id>/tiles/", air.panel_tiles, name="air-tiles"),
     path("car/<int:car_id>/check/mass/", massing.mass, name="mass"),
     path("car/<int:car_id>/check/mass/scale/", massing.scale, name="mass-scale"),
     path("car/<int:car_id>/check/mass/labels/", massing.labels, name="mass-labels"),

@@ -9,6 +9,7 @@ from django.contrib.auth import get_user_model
 from django.db import transaction
 from django.utils import timezone
 
+from demo.air import load_air
 from demo.chassis import load_chassis
 from demo.engines import load_coasts, load_engines
 from demo.masses import load_masses
@@ -181,6 +182,7 @@ def load() -> Car:
     load_engines(user, today)
     load_masses(car, user, today)
     load_coasts(car, today)
+    load_air({"Tarn": car, "Gannel": Car.objects.get(owner=user, nickname__startswith="Gannel")}, user)
     ToleranceSet.objects.create(
         owner=user,
         name="Hill, my own",

@@ -712,5 +712,6 @@ class Rub(models.Model):
         return f"{self.corner} {self.code}, {self.get_when_display()}"
 
 
+import garage.aired  # noqa: E402
 import garage.engine  # noqa: E402  its models hang on Car
 import garage.massed  # noqa: E402, F401  so do these

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rimcore.aero.bench import AIR_BENCH
 from rimcore.braking.bench import BRAKES_BENCH
 from rimcore.breathing.bench import BREATHING_BENCH, SOUND_BENCH
 from rimcore.cooling.bench import COOLING_BENCH
@@ -29,6 +30,7 @@ BENCHES: dict[str, Bench] = {
         SOUND_BENCH,
         COOLING_BENCH,
         BRAKES_BENCH,
+        AIR_BENCH,
         MASS_BENCH,
     )
 }

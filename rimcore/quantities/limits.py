@@ -155,6 +155,15 @@ LIMITS: dict[str, Limit] = {
     # air
     "area_m2": Limit(0.001, 20, "m²"),
     "sheet_mm": Limit(0.3, 60, "mm"),
+    "sheet_kg_per_m2": Limit(0.05, 60, "kg/m²"),
+    "pitch_mm": Limit(20, 1000, "mm"),
+    "panel_edge_mm": Limit(3, 100, "mm"),
+    "reach_mm": Limit(1, 6000, "mm"),
+    "under_up_mm": Limit(0, 1500, "mm"),
+    "cp": Limit(-3, 3),
+    "air_kmh": Limit(10, 400, "km/h"),
+    "air_count": Limit(1, 200),
+    "air_none": Limit(0, 20),
     "cold_a": Limit(20, 2000, "A"),
     # the mass ledger
     "item_kg": Limit(0, 1000, "kg"),

@@ -1,0 +1,191 @@
+"""Panels and slopes of a car with the build in hand, for the core, and what is judged of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from shapely import Polygon
+
+from garage.aired import AirPanel, AirUnder
+from garage.file import CarFile
+from garage.inhand import in_hand, place_in_hand
+from rimcore.aero.bench import Under, judge_slopes, lowered, slopes
+from rimcore.aero.card import (
+    Cut,
+    Fixed,
+    KeepOut,
+    cut_plan,
+    fixed,
+    hot_lines,
+    judge_cover,
+    keep_outs,
+    outline_of,
+    panel_of,
+    points,
+    sheets,
+    stations,
+)
+from rimcore.aero.panel import Hot, judge_heat
+from rimcore.aero.splitter import Splitter, adjuster_n, dynamic_pressure_pa, load_n
+from rimcore.parts.aired import KG_PER_M2, SHEETS
+from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
+
+#: travel, from where the car stands, that counts for full bump
+_ENDS = ("F", "R")
+
+
+@dataclass(frozen=True)
+class Panel:
+    """A panel as it comes out of what was typed: shape, mass, fasteners, ways to cut it, and its room to what is hot."""
+
+    row: AirPanel
+    shape: Polygon
+    keep: tuple[KeepOut, ...]
+    hot: tuple[Hot, ...]
+    fixed: Fixed
+    cuts: tuple[Cut, ...]
+
+    @property
+    def area_m2(self) -> float:
+        """Its area [m²]."""
+        return float(self.shape.area) / 1e6
+
+    @property
+    def mass_kg(self) -> float:
+        """Of the sheet, without fasteners [kg]."""
+        return self.area_m2 * self.row.kg_per_m2
+
+    @property
+    def others(self) -> tuple[tuple[str, float], ...]:
+        """What it would weigh of other sheets [kg]: heavier material is said in kilograms."""
+        return tuple((SHEETS[name], self.area_m2 * kg) for name, kg in KG_PER_M2.items() if name != self.row.sheet)
+
+    @property
+    def heat(self) -> tuple[Judgement, ...]:
+        """Its room to everything hot."""
+        used = (InputUsed(self.row.name, "card and heat as typed", "the air bench", f"{self.row.noted_on:%-d %b %Y}"),)
+        return tuple(replace(judge_heat(self.shape, one), name=f"{self.row.name}: {one.name}", inputs=used) for one in self.hot)
+
+
+def panel_as_typed(row: AirPanel) -> Panel:
+    """A panel of its texts.
+
+    Raises
+    ------
+    BadInput : a text that can't be read, or makes no panel
+    """
+    shape, keep, hot, held, cuts = _made(
+        row.outline, row.stations, row.holes, row.heat, row.existing, row.sheets, row.pitch_mm, row.edge_mm
+    )
+    return Panel(row, shape, keep, hot, held, cuts)
+
+
+@lru_cache(maxsize=64)
+def _made(
+    outline: str, card: str, holes: str, heat: str, existing: str, on_sale: str, pitch_mm: float, edge_mm: float
+) -> tuple[Polygon, tuple[KeepOut, ...], tuple[Hot, ...], Fixed, tuple[Cut, ...]]:
+    typed = points(outline) if outline.strip() else outline_of(stations(card))
+    keep, hot = keep_outs(holes), hot_lines(heat)
+    shape = panel_of(typed, keep)
+    return shape, keep, hot, fixed(shape, points(existing, "existing"), pitch_mm, edge_mm), cut_plan(shape, sheets(on_sale))
+
+
+def panels(file: CarFile) -> list[AirPanel]:
+    """Panels as they are kept."""
+    found: list[AirPanel] = file.extra["air_panels"]
+    return found
+
+
+def under_kept(file: CarFile) -> AirUnder | None:
+    """What the car has under it, as it is kept."""
+    found: AirUnder | None = file.extra["air_under"]
+    return found
+
+
+def under_of(file: CarFile) -> Under:
+    """The same at the height of the build in hand, with its tyres."""
+    kept = under_kept(file)
+    radii = [place.candidate.fitted.tyre.diameter_mm / 2 if (place := place_in_hand(file, end)) is not None else None for end in _ENDS]
+    radius = None if radii[0] is None or radii[1] is None else (radii[0], radii[1])
+    if kept is None:
+        return Under(None, None, None, radius, file.car.wheelbase_mm)
+    said = InputUsed("lip, belly, tail", "as typed", "the air bench", f"{kept.noted_on:%-d %b %Y}")
+    held = in_hand(file)
+    read = Under(
+        _point(kept.lip_ahead_mm, kept.lip_up_mm), _point(kept.tail_behind_mm, kept.tail_up_mm), _point(kept.belly_behind_mm, kept.belly_up_mm), radius, file.car.wheelbase_mm, (said,)
+    )  # fmt: skip
+    return lowered(read, held.end("F").ride_drop_mm - kept.front_drop_mm, held.end("R").ride_drop_mm - kept.rear_drop_mm)
+
+
+def _point(along: float | None, up: float | None) -> tuple[float, float] | None:
+    return None if along is None or up is None else (along, up)
+
+
+def bump_of(file: CarFile) -> tuple[float | None, float | None]:
+    """Bump left to the stop at both ends at the height of the build, the lesser of both sides; None is not measured."""
+    found = []
+    for end in _ENDS:
+        place = place_in_hand(file, end)
+        found.append(place.stood.bump_mm if place is not None else None)
+    return found[0], found[1]
+
+
+def slopes_of(file: CarFile) -> tuple[tuple[str, float], ...]:
+    """The person's own slopes; what can't be read any more counts for nothing."""
+    kept = under_kept(file)
+    try:
+        return slopes(kept.slopes) if kept is not None else ()
+    except CoreError:
+        return ()
+
+
+def judgements(file: CarFile) -> tuple[Judgement, ...]:
+    """What the air bench judges of the build in hand, once a page."""
+    return file.extra.once("air", lambda: _judged(file))
+
+
+def _judged(file: CarFile) -> tuple[Judgement, ...]:
+    found: list[Judgement] = []
+    for row in panels(file):
+        try:
+            found += panel_as_typed(row).heat
+        except CoreError as error:
+            found.append(unmeasured("air.panel", row.name, error.message, ["air.panel"], ["read the card again"]))
+    found += judge_slopes(under_of(file), slopes_of(file), bump_of(file))
+    kept = under_kept(file)
+    if kept is not None and (kept.area_m2 is not None or kept.opening_mm is not None or kept.covered_mm is not None):
+        found.append(judge_cover(kept.opening_mm, kept.covered_mm))
+    if not found:
+        found.append(
+            unmeasured(
+                "air.ramp", "Slopes", "lip, belly, tail and slopes are not written down", ["air.lip"], ["measure the lip, name your slopes"]
+            )
+        )
+    return tuple(found)
+
+
+def begun(file: CarFile) -> bool:
+    """Has anybody drawn a panel or said what lies under the car?"""
+    return bool(panels(file)) or under_kept(file) is not None
+
+
+@dataclass(frozen=True)
+class Pressed:
+    """What air presses on the splitter at a speed."""
+
+    pressure_pa: float
+    load_n: float
+    each_n: float
+    adjuster_n: float | None
+
+
+def pressed(kept: AirUnder | None) -> Pressed | None:
+    """Load of the splitter; None before its area is said."""
+    if kept is None or kept.area_m2 is None:
+        return None
+    levers = None if kept.load_lever_mm is None or kept.adjuster_lever_mm is None else (kept.load_lever_mm, kept.adjuster_lever_mm)
+    one = Splitter(kept.area_m2, kept.cp, kept.fasteners, levers, kept.adjusters or None)
+    load = load_n(one, kept.speed_kmh)
+    return Pressed(dynamic_pressure_pa(kept.speed_kmh), load, load / one.fasteners, adjuster_n(one, load))

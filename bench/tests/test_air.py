@@ -1,0 +1,152 @@
+"""The air bench on the pages: a panel from its card to paper, drawn as it is typed, heat and slopes judged, the splitter's load; bad input in words."""
+
+import io
+import math
+
+from ezdxf import read as read_dxf
+from shapely import Polygon
+
+from bench import beside
+from bench.airing import panel_as_typed
+from garage.aired import AirPanel, AirUnder
+from planner.models import Build
+from planner.services import set_levers
+from rimcore.registry import CALCULATIONS
+from shell.tests.base import ScenarioCase
+from shell.undo import last_change, undo
+
+PANEL = {
+    "form": "panel",
+    "panel": "new",
+    "name": "Rear plate",
+    "stations": "0 300\n500 400\n900 350",
+    "sheet": "aluminium",
+    "sheets": "1000 x 1000, 20",
+    "pitch_mm": "120",
+    "edge_mm": "15",
+}
+
+
+class Panels(ScenarioCase):
+    def belly(self):
+        return AirPanel.objects.get(car=self.car, name="Belly panel")
+
+    def test_figures_are_those_of_the_command_line(self):
+        page = self.page("check/air/")
+        found = page.context["panel"]
+        ring = [list(point) for point in found.shape.exterior.coords[:-1]]
+        holes = [[list(point) for point in one.coords[:-1]] for one in found.shape.interiors]
+        answer = CALCULATIONS["panel"].answer({
+            "outline_mm": ring, "holes_mm": holes, "kg_per_m2": 0.8, "sheet_mm": [1220, 2440],
+            "heat": [{"name": one.name, "line_mm": [list(p) for p in one.line_mm], "radius_mm": one.radius_mm, "keep_mm": one.keep_mm, "clear_mm": one.clear_mm} for one in found.hot],
+        })  # fmt: skip
+        self.assertAlmostEqual(found.area_m2, answer["area_m2"], places=9)
+        self.assertAlmostEqual(found.mass_kg, answer["mass_kg"], places=9)
+        self.assertEqual([one.state for one in found.heat], [one["state"] for one in answer["heat"]])
+        best = next(cut for cut in found.cuts if cut.sheet.wide_mm == 1220)
+        self.assertEqual((best.count, best.turned_deg), (answer["sheets_needed"], answer["turned_deg"]))
+
+    def test_what_is_typed_is_drawn_before_it_is_kept(self):
+        said = {name: getattr(self.belly(), name) for name in ("name", "stations", "holes", "heat", "existing", "sheets", "sheet")}
+        wider = said | {
+            "stations": said["stations"].replace("600 585", "600 700"),
+            "panel": self.belly().pk,
+            "outline": "",
+            "pitch_mm": "150",
+            "edge_mm": "15",
+            "kg_per_m2": "0.8",
+        }
+        answer = self.client.get(self.url("check/air/"), wider, headers={"HX-Request": "true"})
+        self.assertTemplateUsed(answer, "bench/air_sheet.html")
+        self.assertTemplateNotUsed(answer, "bench/air.html")
+        self.assertGreater(answer.context["panel"].area_m2, panel_as_typed(self.belly()).area_m2)
+        self.assertIn("600 585", self.belly().stations)
+
+    def test_a_panel_is_kept_changed_removed_and_back(self):
+        answer = self.client.post(self.url("check/air/"), PANEL)
+        made = AirPanel.objects.get(car=self.car, name="Rear plate")
+        self.assertRedirects(answer, self.url(f"check/air/?panel={made.pk}"))
+        self.assertAlmostEqual(panel_as_typed(made).area_m2, (700 * 500 + 750 * 400) / 1e6)
+        self.assertEqual(made.kg_per_m2, 4.1, "as aluminium is usually sold")
+        self.client.post(self.url(f"check/air/{made.pk}/remove/"))
+        self.assertFalse(AirPanel.objects.filter(pk=made.pk).exists())
+        undo(self.user, last_change(self.user).pk)
+        self.assertTrue(AirPanel.objects.filter(pk=made.pk).exists())
+
+    def test_bad_input_in_words_nothing_lost_nothing_kept(self):
+        for change, words in (
+            ({"stations": "0 300\nwide"}, "Line 2"), ({"stations": "", "outline": "0 0; 200 0; 0 100; 150 120"}, "crosses itself"), ({"stations": ""}, "fewer than two"), ({"holes": "plug: 1"}, "drain plug"),
+            ({"heat": "silencer 3"}, "Line 1"), ({"sheets": "big"}, "1000 x 2000"), ({"name": "Belly panel"}, "already"), ({"name": ""}, "required"), ({"pitch_mm": "5"}, "Out of range"),
+            ({"holes": "slot: 450 0 r 2000"}, "cuts the panel apart"),
+        ):  # fmt: skip
+            answer = self.client.post(self.url("check/air/"), PANEL | change)
+            self.assertContains(answer, words, status_code=422, msg_prefix=str(change))
+            self.assertContains(answer, "500 400" if "stations" not in change else "1000 x 1000", status_code=422)
+        self.assertFalse(AirPanel.objects.filter(name="Rear plate").exists())
+        live = self.client.get(self.url("check/air/"), PANEL | {"stations": "0 300\nwide"}, headers={"HX-Request": "true"})
+        self.assertContains(live, "is not understood", status_code=422)
+
+    def test_a_kept_text_that_can_not_be_read_is_told_and_never_clear(self):
+        AirPanel.objects.filter(car=self.car).update(stations="x")
+        judged = {one.name: one for one in self.page("check/air/").context["judged"]}
+        self.assertEqual(judged["Belly panel"].state, "unmeasured")
+
+    def test_one_to_one_as_dxf_svg_and_on_paper(self):
+        belly = self.belly()
+        shape = panel_as_typed(belly).shape
+        raw = self.page(f"check/air/{belly.pk}/panel.dxf").content.decode()
+        document = read_dxf(io.StringIO(raw))
+        rings = [Polygon([(x, y) for x, y, *_ in one.get_points()]) for one in document.modelspace().query("LWPOLYLINE")]
+        self.assertAlmostEqual(max(ring.area for ring in rings) - sum(sorted(ring.area for ring in rings)[:-1]), shape.area, places=3)
+        bar = document.modelspace().query("LINE")[0]
+        self.assertAlmostEqual(math.dist(bar.dxf.start, bar.dxf.end), 100.0)
+        svg = self.page(f"check/air/{belly.pk}/panel.svg").content.decode()
+        self.assertIn('mm" height=', svg)
+        page = self.page(f"check/air/{belly.pk}/tiles/")
+        self.assertContains(page, 'width="194.0mm"')
+        self.assertContains(page, "the bar on each has to be 100 mm")
+        self.client.force_login(self.person())
+        for what in ("panel.dxf", "panel.svg", "tiles/"):
+            self.assertEqual(self.client.get(self.url(f"check/air/{belly.pk}/{what}")).status_code, 404)
+
+
+class Slopes(ScenarioCase):
+    def setUp(self):
+        super().setUp()
+        self.car = self.user.cars.get(nickname__startswith="Gannel")
+
+    def judged(self):
+        return {one.name: one for one in self.page("check/air/").context["judged"]}
+
+    def test_the_roadster_misses_the_trailer_by_a_degree_and_a_half(self):
+        one = next(judged for name, judged in self.judged().items() if name.startswith("trailer") and "bump" not in name)
+        self.assertEqual((one.state, round(one.value, 1)), ("hit", -1.5))
+        codes = {j.code for j in beside.judgements(self.file())}
+        self.assertIn("air.ramp.trailer", codes)
+
+    def test_the_builds_height_moves_them(self):
+        before = self.page("check/air/").context["angles"].approach_deg
+        build = Build.objects.get(car=self.car, in_hand=True)
+        set_levers(build, {("ride_drop_mm", "F"): float(build.lever("ride_drop_mm", "F")) - 20.0})
+        self.assertGreater(self.page("check/air/").context["angles"].approach_deg, before + 0.8)
+
+    def test_the_splitters_load_is_that_of_the_command_line(self):
+        kept = AirUnder.objects.get(car=self.car)
+        answer = CALCULATIONS["splitter"].answer({
+            "area_m2": kept.area_m2, "speed_kmh": 160, "fasteners": 8, "lever_mm": {"load": 140, "adjuster": 260}, "adjusters": 2,
+        })  # fmt: skip
+        found = self.page("check/air/").context["pressed"]
+        self.assertAlmostEqual(found.load_n, answer["load_N"])
+        self.assertAlmostEqual(found.adjuster_n, answer["adjuster_N"])
+
+    def test_bad_slopes_and_points_inside_the_tyre_in_words(self):
+        self.assertContains(self.client.post(self.url("check/air/"), {"form": "under", "slopes": "drive"}), "drive 12", status_code=422)
+        self.assertContains(self.client.post(self.url("check/air/"), {"form": "under", "lip_ahead_mm": "far"}), "far", status_code=422)
+        self.client.post(self.url("check/air/"), {"form": "under", "lip_ahead_mm": "100", "lip_up_mm": "200", "slopes": "drive 5"})
+        page = self.page("check/air/")
+        self.assertIn("inside the tyre", page.context["side_fault"])
+        self.assertEqual(self.judged()["drive"].state, "unmeasured")
+
+    def test_without_anything_nothing_is_clear(self):
+        AirUnder.objects.filter(car=self.car).delete()
+        self.assertEqual({one.state for one in self.judged().values()}, {"unmeasured"})

@@ -1,0 +1,59 @@
+"""What changes panels and slopes; one transaction each, each can be undone."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from django.utils import timezone
+
+from garage.aired import AirPanel, AirUnder
+from garage.file import CarFile, load_with
+from garage.models import Car
+from rimcore.quantities.errors import BadInput
+from shell.undo import remember
+
+
+def _load(file: CarFile) -> None:
+    """Two queries."""
+    file.extra["air_panels"] = list(AirPanel.objects.filter(car=file.car))
+    file.extra["air_under"] = AirUnder.objects.filter(car=file.car).first()
+
+
+def register() -> None:
+    """Called when the room is ready."""
+    load_with(_load, "air_panels", "air_under")
+
+
+def keep_panel(car: Car, user: Any, values: Mapping[str, Any], panel: AirPanel | None = None) -> AirPanel:
+    """A panel, whole.
+
+    Raises
+    ------
+    BadInput : there is one of that name
+    """
+    found = panel or AirPanel(car=car)
+    for name, value in values.items():
+        setattr(found, name, value)
+    if AirPanel.objects.filter(car=car, name=found.name).exclude(pk=found.pk).exists():
+        raise BadInput(f"there is a panel “{found.name}” already; accepted: another name", "name")
+    with remember(user, f"{found.name} kept"):
+        found.noted_on = timezone.localdate()
+        found.save()
+    return found
+
+
+def drop_panel(panel: AirPanel, user: Any) -> None:
+    """A panel taken away; undo brings it back."""
+    with remember(user, f"{panel.name} removed"):
+        panel.delete()
+
+
+def set_under(car: Car, values: Mapping[str, Any]) -> None:
+    """What the car has under it, and its slopes."""
+    with remember(car.owner, "lip, belly, tail and slopes kept"):
+        found = AirUnder.objects.filter(car=car).first() or AirUnder(car=car)
+        for name, value in values.items():
+            setattr(found, name, value)
+        found.noted_on = timezone.localdate()
+        found.save()

@@ -1,0 +1,186 @@
+"""The air bench, as declared: slopes against the car at rest and at full bump, its drawings, and what is judged."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from rimcore.aero.ramp import Angles, angles, judge_ramp
+from rimcore.quantities.declared import Bench
+from rimcore.quantities.errors import BadInput
+from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
+
+AIR_BENCH = Bench(
+    "air", "Air", "panels from a card's readings, heat, splitter and the slopes it has to get over", (), ("bump",), ("panel", "splitter", "ramp", "coastdown")
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Under:
+    """What the car has under it, at the height it stood when that was measured [mm]: lip, tail, belly as (along, height); None is not measured."""
+
+    lip: tuple[float, float] | None
+    tail: tuple[float, float] | None
+    belly: tuple[float, float] | None
+    radius_mm: tuple[float, float] | None
+    wheelbase_mm: float | None
+    inputs: tuple[InputUsed, ...] = ()
+
+
+def lowered(under: Under, front_mm: float, rear_mm: float) -> Under:
+    """The same with the body lower at both ends [mm]; the belly by its place between them. Nothing goes below the ground.
+
+    >>> lowered(Under((800, 150), None, (1300, 140), (300, 300), 2600.0), 20.0, 10.0).belly
+    (1300, 125.0)
+    """
+
+    def down(point: tuple[float, float] | None, by: float) -> tuple[float, float] | None:
+        return None if point is None else (point[0], max(0.0, point[1] - by))
+
+    belly = under.belly
+    at = 0.0 if belly is None or not under.wheelbase_mm else belly[0] / under.wheelbase_mm
+    return replace(
+        under, lip=down(under.lip, front_mm), tail=down(under.tail, rear_mm), belly=down(belly, front_mm + at * (rear_mm - front_mm))
+    )
+
+
+def slopes(text: str) -> tuple[tuple[str, float], ...]:
+    """A person's own slopes, a line each: name and degrees, or per cent.
+
+    >>> slopes("drive 12\\ntrailer: 14.5°\\nkerb 20 %")
+    (('drive', 12.0), ('trailer', 14.5), ('kerb', 11.31))
+
+    Raises
+    ------
+    BadInput : a line that is none, or not between 0 and 60 degrees
+    """
+    found = []
+    for number, line in enumerate(text.splitlines(), 1):
+        if not line.strip():
+            continue
+        m = re.fullmatch(r"\s*(.*?)[:\s]\s*(\d+(?:[.,]\d+)?)\s*(%|°|deg)?\s*", line)
+        if m is None or not m[1].strip():
+            raise BadInput(f"line {number} “{line.strip()[:30]}” is not understood; accepted: drive 12, or kerb 20 %", "slopes")
+        value = float(m[2].replace(",", "."))
+        if m[3] == "%":
+            value = round(math.degrees(math.atan(value / 100.0)), 2)
+        if not 0 < value <= 60:
+            raise BadInput(f"line {number} is out of range; accepted: over 0 to 60°", "slopes")
+        found.append((m[1].strip()[:40], value))
+    return tuple(found)
+
+
+def angles_of(under: Under) -> Angles | None:
+    """Approach, departure and ramp-over; None before lip, tyres and wheelbase are known.
+
+    Raises
+    ------
+    BadInput : a point lies inside a tyre
+    """
+    if under.lip is None or under.radius_mm is None or under.wheelbase_mm is None:
+        return None
+    return angles(under.lip, under.tail, under.belly, under.radius_mm, under.wheelbase_mm)
+
+
+def judge_slopes(under: Under, named: Sequence[tuple[str, float]], bump_mm: tuple[float | None, float | None]) -> list[Judgement]:
+    """Every slope at rest, and with the springs down to the stops; unmeasured where a point, a tyre or the travel is not known.
+
+    >>> car = Under((800, 150), (900, 200), (1300, 160), (300, 300), 2600.0)
+    >>> [one.state for one in judge_slopes(car, [("drive", 8.0)], (60.0, 60.0))]
+    ['clear', 'hit']
+    """
+    found: list[Judgement] = []
+    missing = [
+        name
+        for name, value in (("the lip", under.lip), ("the tyres", under.radius_mm), ("the wheelbase", under.wheelbase_mm))
+        if value is None
+    ]
+    for name, slope in named:
+        code = f"air.ramp.{name}"
+        if missing:
+            found.append(unmeasured(code, name, f"not known: {', '.join(missing)}", ["air.lip"], ["measure the lip"]))
+            continue
+        try:
+            still = angles_of(under)
+            if still is not None:
+                judged, _ = judge_ramp(name, slope, still)
+                found.append(replace(judged, name=f"{name}, {slope:g}°", inputs=under.inputs))
+            if bump_mm[0] is None or bump_mm[1] is None:
+                found.append(
+                    unmeasured(
+                        f"{code}.bump",
+                        f"{name}, at full bump",
+                        "bump to the stop is not measured at both ends",
+                        ["bump"],
+                        ["measure the bump left"],
+                    )
+                )
+                continue
+            low = angles_of(lowered(under, bump_mm[0], bump_mm[1]))
+            if low is not None:
+                judged, _ = judge_ramp(name, slope, low)
+                found.append(replace(judged, code=f"{code}.bump", name=f"{name}, {slope:g}°, at full bump", inputs=under.inputs))
+        except BadInput as error:
+            found.append(unmeasured(code, name, error.message, ["air.lip"], ["measure the point again"]))
+    return found
+
+
+#: the sheet of the side view: its scale comes from the car's length; ground line and what is left free [drawing units]
+SIDE_W, SIDE_H, FREE, GROUND_Y = 720.0, 220.0, 20.0, 190.0
+
+
+@dataclass(frozen=True)
+class Side:
+    """The car from its left, in drawing units: ground, wheels, body's lowest line, lines of the angles, each slope."""
+
+    wheels: tuple[tuple[float, float, float], ...]
+    body: str
+    lines: tuple[tuple[str, str, float], ...]
+    slopes: tuple[tuple[str, str, str], ...]
+
+
+def side_view(under: Under, named: Sequence[tuple[str, float]]) -> Side | None:
+    """Lip, belly and tail with their lines, and slopes at the front wheel; None before they are known.
+
+    >>> car = Under((800, 150), (900, 200), (1300, 160), (300, 300), 2600.0)
+    >>> found = side_view(car, [("drive", 8.0)])
+    >>> len(found.wheels), [name for name, _, _ in found.lines]
+    (2, ['approach', 'departure'])
+    """
+    known = angles_of(under)
+    if known is None or under.lip is None or under.radius_mm is None or under.wheelbase_mm is None:
+        return None
+    ahead = under.lip[0] + 250.0
+    behind = (under.tail[0] if under.tail else 900.0) + 250.0
+    scale = (SIDE_W - 2 * FREE) / (ahead + under.wheelbase_mm + behind)
+
+    def at(x_mm: float, up_mm: float) -> tuple[float, float]:
+        return round(FREE + (ahead + x_mm) * scale, 1), round(GROUND_Y - up_mm * scale, 1)
+
+    front, rear = under.radius_mm
+    wheels = ((*at(0.0, front), round(front * scale, 1)), (*at(under.wheelbase_mm, rear), round(rear * scale, 1)))
+    points = [at(-under.lip[0], under.lip[1])]
+    points += [at(*under.belly)] if under.belly else []
+    points += [at(under.wheelbase_mm + under.tail[0], under.tail[1])] if under.tail else []
+    lines = []
+    for name, (x, up), degrees, way in (
+        ("approach", (-under.lip[0], under.lip[1]), known.approach_deg, 1.0),
+        ("departure", (under.wheelbase_mm + under.tail[0], under.tail[1]) if under.tail else (0.0, 0.0), known.departure_deg, -1.0),
+    ):
+        if degrees is not None:
+            run = 900.0
+            (x0, y0), (x1, y1) = (
+                at(x - way * 120.0, up + 120.0 * math.tan(math.radians(degrees))),
+                at(x + way * run, up - run * math.tan(math.radians(degrees))),
+            )
+            lines.append((name, f"M{x0} {y0}L{x1} {y1}", degrees))
+    drawn = []
+    for name, slope in named:
+        (x0, y0), (x1, y1) = (
+            at(-front * math.tan(math.radians(slope) / 2), 0.0),
+            at(-ahead + 40.0, (ahead - 40.0) * math.tan(math.radians(slope))),
+        )
+        drawn.append((name, f"M{x0} {y0}L{x1} {y1}", f"{slope:g}°"))
+    return Side(wheels, "M" + "L".join(f"{x} {y}" for x, y in points), tuple(lines), tuple(drawn))
