@@ -192,7 +192,7 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
         "fault": _fault(form) if live else "",
     }
     if live:
-        return render(request, "bench/air_sheet.html", context, status=status_of(form))
+        return render(request, "bench/air_sheet.html", context)
     context |= _side(file) | {
         "judged": [one for one in judgements(file) if not one.code.startswith("air.heat")], "schools": SCHOOLS, "pressed": pressed(under_kept(file)), "kept": under_kept(file), "in_hand": in_hand(file), "benches": switch(file), "here": "air"
     }  # fmt: skip

@@ -34,7 +34,6 @@ document.addEventListener("pointerdown", (event) => {
     lines[at] = [Math.round(along), Math.round(half), ...(height === undefined ? [] : [height])].join(" ");
     text.value = lines.join("\n");
     text.dispatchEvent(new Event("input", { bubbles: true }));
-    text.dispatchEvent(new Event("change", { bubbles: true }));
   };
   window.addEventListener("pointermove", move);
   window.addEventListener("pointerup", stop, { once: true });
