@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect
+from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
 
@@ -33,6 +33,8 @@ from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
 from shell.pages import page, status_of
 
+#: rows of the ledger that a page shows unasked, the newest
+SHOWN = 60
 #: what a best set may be asked for
 ASKED = {"kg": "the most kilograms", "money": "the least money for the goal", "hours": "the least hours for the goal", "items": "the fewest items for the goal"}  # fmt: skip
 
@@ -154,9 +156,10 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
     asked = {name: value for name, value in request.GET.items() if name in AskForm.base_fields or name == "goal"}
     ask = AskForm(file, asked) if asked else AskForm(file)
     best = _best(file, ask, bool(asked))
-    context: dict[str, Any] = {
-        "goal_form": goal, "ask": ask, "judged": judgements(file), "in_hand": in_hand(file), "benches": switch(file), "here": "mass", **_ledger(file), **_found(request, best),
-    }  # fmt: skip
+    if request.headers.get("HX-Request"):
+        context = {"file": file, "ask": ask, **_found(request, best)} if asked else {"file": file, **_ledger(request, file)}
+        return render(request, "bench/mass_best.html" if asked else "bench/mass_sheet.html", context)
+    context = {"goal_form": goal, "ask": ask, "benches": switch(file), "here": "mass", **_ledger(request, file), **_found(request, best)}
     return page(request, file, "check", "bench/mass.html", context, status_of(goal, *([ask] if asked else [])))
 
 
@@ -171,12 +174,16 @@ def _best(file: CarFile, ask: AskForm, asked: bool) -> Best | None:
     return best_set(weighed_of(file), ask.wanted)
 
 
-def _ledger(file: CarFile) -> dict[str, Any]:
+def _ledger(request: HttpRequest, file: CarFile) -> dict[str, Any]:
     """Rows, sums, the drawing and the corners."""
     items, car = weighed_of(file), file.car
     out, planned = totals(items), totals(items, ("planned",))
     corners = balanced(file)
-    context: dict[str, Any] = {"items": items_of(file), "out": out, "planned": planned, "corners": None, "missing": ""}
+    rows = items_of(file)
+    shown = rows if request.GET.get("all") else rows[-SHOWN:]
+    context: dict[str, Any] = {
+        "items": shown, "hidden": len(rows) - len(shown), "here_url": reverse("mass", args=[file.car.pk]), "judged": judgements(file), "in_hand": in_hand(file), "out": out, "planned": planned, "corners": None, "missing": "",
+    }  # fmt: skip
     if car.wheelbase_mm and car.track_front_mm:
         context["squares"] = plan(items, car.wheelbase_mm, car.track_front_mm)
     now = car_now(file)
@@ -185,11 +192,11 @@ def _ledger(file: CarFile) -> dict[str, Any]:
     if isinstance(corners, str):
         return context | {"missing": corners}
     before, then = corners.pads
-    rows = [
+    each = [
         {"corner": CORNER_NAMES[corner], "before": corners.before.pads_kg[k], "after": corners.after.pads_kg[k]} for k, corner in enumerate(CORNERS)
     ]  # fmt: skip
     return context | {
-        "corners": rows,
+        "corners": each,
         "before": before,
         "then": then,
         "places": corners.places,

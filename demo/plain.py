@@ -12,6 +12,8 @@ from scipy.optimize import root
 from scipy.spatial.transform import Rotation
 
 from garage.parts import Tyre, Wheel
+from rimcore.aero.coastdown import Run
+from rimcore.mass.lighten import Item
 from rimcore.ride.points import LAYOUTS, HardPoints
 from rimcore.ride.points import Wheel as WheelAt
 from rimcore.well.mover import Thing, Well
@@ -166,3 +168,27 @@ def recording(seconds: float, rate: int = 44_100) -> bytes:
 
     t = np.arange(int(seconds * rate)) / rate
     return wav_of(0.1 * np.sin(2 * np.pi * 90.0 * t) + np.random.default_rng(5).normal(0.0, 0.02, len(t)), rate)
+
+
+def coast_runs(count: int, samples: int) -> list[Run]:
+    """Coast-downs both ways with noise of 0.2 km/h."""
+    draw, found = np.random.default_rng(3), []
+    time = np.linspace(0.0, 60.0, samples)
+    for k in range(count):
+        way, v, rows = 1 if k % 2 == 0 else -1, 33.0, []
+        step = time[1] - time[0]
+        for _ in time:
+            rows.append(v)
+            u = v + way * 1.2
+            v -= step * (175.0 + 0.41 * u * abs(u)) / (1280.0 * 1.04)
+        found.append(Run(way, time, np.array(rows) + draw.normal(0.0, 0.2 / 3.6, samples)))
+    return found
+
+
+def light_items(count: int) -> list[Item]:
+    """Items with masses, money and hours as a person writes them."""
+    draw = np.random.default_rng(8)
+    return [
+        Item(f"item {k}", round(float(draw.uniform(0.2, 15.0)), 2), round(float(draw.uniform(0.0, 2.0)), 2), float(draw.integers(0, 200)), round(float(draw.uniform(0.1, 4.0)), 1))
+        for k in range(count)
+    ]  # fmt: skip

@@ -6,12 +6,14 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from rimcore.mass.ledger import Goal, Totals, Weighed
 
 #: plan view: where both axles and the wheels' middles lie [drawing units], and half a side of 1 kg
 FRONT_Y, REAR_Y, LEFT_X, RIGHT_X, KG_SIDE = 92.0, 334.0, 96.0, 284.0, 9.0
 #: smallest square that a thumb finds, and the frame in which squares stay
-LEAST_SIDE, EDGE, WIDE, HIGH = 15.0, 8.0, 380.0, 430.0
+LEAST_SIDE, EDGE, WIDE, HIGH, GAP = 15.0, 8.0, 380.0, 430.0, 2.0
 #: the mass line: its ends on the sheet
 LINE_X0, LINE_X1 = 60.0, 660.0
 
@@ -30,14 +32,18 @@ class Square:
     guarded: bool
 
     @property
-    def left(self) -> float:
-        """Left edge."""
-        return round(self.x - self.side / 2, 1)
+    def path(self) -> str:
+        """Its outline."""
+        return _box(self.x - self.side / 2, self.y - self.side / 2, self.side)
 
     @property
-    def top(self) -> float:
-        """Upper edge."""
-        return round(self.y - self.side / 2, 1)
+    def back_path(self) -> str:
+        """What went back, in its upper left corner; empty where nothing did, or the item is in the car."""
+        return _box(self.x - self.side / 2, self.y - self.side / 2, self.back) if self.back and self.state == "out" else ""
+
+
+def _box(x: float, y: float, side: float) -> str:
+    return f"M{x:.1f} {y:.1f}h{side:.1f}v{side:.1f}h-{side:.1f}z"
 
 
 def side_of(kg: float) -> float:
@@ -76,17 +82,18 @@ def plan(items: Sequence[Weighed], wheelbase_mm: float, track_mm: float) -> tupl
 def _apart(squares: Sequence[Square]) -> tuple[Square, ...]:
     """Each at its place, or as little as can be to its left or right where another stands there already."""
     placed: list[Square] = []
-    for square in squares:
-        tries = [square.x + way * step for step in range(0, int(WIDE), 4) for way in ((1,) if step == 0 else (1, -1))]
-        inside = (x for x in tries if EDGE + square.side / 2 <= x <= WIDE - EDGE - square.side / 2)
-        free = (x for x in inside if not any(_touch(replace(square, x=x), other) for other in placed))
-        placed.append(replace(square, x=round(next(free, square.x), 1)))
+    x, y, side = np.empty((3, len(squares)))
+    for k, square in enumerate(squares):
+        apart = (square.side + side[:k]) / 2 + GAP
+        near = np.abs(square.y - y[:k]) < apart
+        low, high = x[:k][near] - apart[near], x[:k][near] + apart[near]
+        tries = np.r_[square.x, low, high]
+        edge = EDGE + square.side / 2
+        free = (tries >= edge) & (tries <= WIDE - edge) & ~((tries[:, None] > low + 1e-9) & (tries[:, None] < high - 1e-9)).any(1)
+        at = float(tries[free][np.argmin(np.abs(tries[free] - square.x))]) if free.any() else square.x
+        x[k], y[k], side[k] = at, square.y, square.side
+        placed.append(replace(square, x=round(at, 1)))
     return tuple(placed)
-
-
-def _touch(one: Square, other: Square) -> bool:
-    apart = (one.side + other.side) / 2 + 2.0
-    return abs(one.x - other.x) < apart and abs(one.y - other.y) < apart
 
 
 @dataclass(frozen=True)

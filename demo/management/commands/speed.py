@@ -26,11 +26,14 @@ from scipy.signal import welch
 from demo import plain
 from demo.scenario import load
 from garage.file import open_file
+from garage.massed import MassItem
 from planner.models import PipeRun
+from rimcore.aero.coastdown import fit
 from rimcore.breathing.logs import read_table
 from rimcore.breathing.pulls import difference, runs_of, together
 from rimcore.breathing.spectra import hear
 from rimcore.calc import answer
+from rimcore.mass.lighten import Limits, lighten
 from rimcore.registry import CALCULATIONS
 from rimcore.ride.curves import curves
 from rimcore.steering.rack import Axle, steered
@@ -87,6 +90,7 @@ class Command(BaseCommand):
             self.clearance()
             self.links()
             self.engines()
+            self.air_and_mass()
             self.ranking()
             connection.close()
 
@@ -228,6 +232,28 @@ class Command(BaseCommand):
 
             taken = percentile_ms(again, 60)
             self.row(f"{kind} re-rendered, 95th percentile", taken, taken / through, "an empty request")
+
+    def air_and_mass(self) -> None:
+        """Coast-downs and the best set as the command line asks them, and the mass bench with 300 items."""
+        runs, items = plain.coast_runs(20, 600), plain.light_items(200)
+        small = median_ms(lambda: fit(runs[:2], 1280.0), 5)
+        taken = median_ms(lambda: fit(runs, 1280.0), 5)
+        self.row("coast-down of 20 runs × 600 samples", taken, taken / small, "one pair of them")
+        few = median_ms(lambda: lighten(items[:20], Limits(money=600.0), None, None, False), 3)
+        taken = median_ms(lambda: lighten(items, Limits(money=3000.0), None, None, False), 1)
+        self.row("lighten of 200 items", taken, taken / few, "20 of them")
+        MassItem.objects.bulk_create(
+            MassItem(
+                car=self.car, label=f"Z{k}", name=f"clip {k}", state="in" if k % 3 else "out", gross_kg=0.2 + k % 40 / 10, tare_kg=0.0, behind_mm=float(10 * k), right_mm=float(k % 90 * 12 - 540)
+            )
+            for k in range(283)
+        )  # fmt: skip
+        client = Client(headers={"host": "127.0.0.1"})
+        client.force_login(self.car.owner, backend="django.contrib.auth.backends.ModelBackend")
+        through = median_ms(lambda: client.get("/theme/"), 25)
+        address = f"/car/{self.car.pk}/check/mass/"
+        taken = percentile_ms(lambda: client.get(address, headers={"HX-Request": "true"}), 40)
+        self.row("mass bench, 300 items, 95th percentile", taken, taken / through, "an empty request")
 
     def ranking(self) -> None:
         """Pairs against one corner: time a pair against that of the smallest list, 1 is linear."""
