@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from bench.frame import switch
-from bench.gauged import simulated
+from bench.gauged import Taken, simulated
 from bench.massed import balanced, car_now, judgements
 from garage import mass_services as services
 from garage.file import CarFile, open_file
@@ -23,7 +23,7 @@ from garage.masses import goal_of, items_of, scales, weighed_of
 from planner import services as planning
 from planner.chosen import build_in_hand
 from rimcore.mass.drawing import frontier_of, mass_line, plan
-from rimcore.mass.ledger import GUARDED, STATES, STRIP_OUT, Best, Wanted, best_set, totals
+from rimcore.mass.ledger import GUARDED, ORDERS, STATES, STRIP_OUT, Best, Wanted, best_set, ordered, totals
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.well.stations import CORNER_NAMES, CORNERS
@@ -112,6 +112,24 @@ class GoalForm(Merged, forms.Form):
         self.fields["minimum_kg"] = QuantityField("mass", mass, *LIMITS["minimum_kg"].span, required=False, label="Class minimum")
 
 
+class WeighForm(forms.Form):
+    """The whole car on a scale; held against the ledger afterwards."""
+
+    who = forms.CharField(max_length=60, required=False, label="Who")
+    taken_on = PastDayField(label="Weighed")
+    fuel = forms.CharField(max_length=40, required=False, label="Fuel", help_text="the same each time")
+    driver_aboard = forms.BooleanField(required=False, label="Driver aboard")
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        mass = unit_of("mass", file)
+        self.fields["car_kg"] = QuantityField("mass", mass, *LIMITS["minimum_kg"].span, label="The scale says")
+        self.fields["doubt_kg"] = QuantityField(
+            "mass", mass, *LIMITS["item_doubt_kg"].span, required=False, label="± of the scale", help_text="blank: as usual"
+        )
+        self.order_fields(("car_kg", "doubt_kg", "taken_on", "who", "fuel", "driver_aboard"))
+
+
 class AskForm(forms.Form):
     """What the best set is asked for; kept in the address."""
 
@@ -153,14 +171,42 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("mass", car_id)
     if what == "plan":
         return _planned(request, file)
+    weigh, shown = _weighing(request, file, what)
+    if what == "weigh" and file.current is None:
+        messages.error(request, "First say which wheels stand on the car.")
+        return redirect("car", car_id)
+    if what == "weigh" and weigh.is_valid():
+        services.weigh_car(file, weigh.cleaned_data, str(weigh["car_kg"].value()))
+        messages.success(request, "Kept; the ledger is held against it.")
+        return redirect("mass", car_id)
     asked = {name: value for name, value in request.GET.items() if name in AskForm.base_fields or name == "goal"}
     ask = AskForm(file, asked) if asked else AskForm(file)
     best = _best(file, ask, bool(asked))
     if request.headers.get("HX-Request"):
         context = {"file": file, "ask": ask, **_found(request, best)} if asked else {"file": file, **_ledger(request, file)}
         return render(request, "bench/mass_best.html" if asked else "bench/mass_sheet.html", context)
-    context = {"goal_form": goal, "ask": ask, "benches": switch(file), "here": "mass", **_ledger(request, file), **_found(request, best)}
-    return page(request, file, "check", "bench/mass.html", context, status_of(goal, *([ask] if asked else [])))
+    context = {
+        "goal_form": goal,
+        "weigh": weigh,
+        "taken": shown,
+        "ask": ask,
+        "benches": switch(file),
+        "here": "mass",
+        **_ledger(request, file),
+        **_found(request, best),
+    }
+    return page(request, file, "check", "bench/mass.html", context, status_of(goal, weigh, *([ask] if asked else [])))
+
+
+def _weighing(request: HttpRequest, file: CarFile, what: str) -> tuple[WeighForm, Taken | None]:
+    """The form for the whole car, filled by the weighbridge where it was asked for; it shows the car as the ledger has it."""
+    user: Any = request.user
+    first: dict[str, Any] = {"who": user.get_short_name() or user.username, "taken_on": timezone.localdate()}
+    now = car_now(file)
+    shown = simulated(request.GET.get("gauge", ""), {"car": now.kg}, file.car.pk) if now is not None else None
+    if shown is not None:
+        first |= {"car_kg": shown.initial().get("car"), "doubt_kg": shown.doubt, "who": shown.source}
+    return WeighForm(file, request.POST if what == "weigh" else None, initial=first), shown
 
 
 def _goal(file: CarFile) -> dict[str, Any]:
@@ -180,9 +226,15 @@ def _ledger(request: HttpRequest, file: CarFile) -> dict[str, Any]:
     out, planned = totals(items), totals(items, ("planned",))
     corners = balanced(file)
     rows = items_of(file)
-    shown = rows if request.GET.get("all") else rows[-SHOWN:]
+    by = request.GET.get("by", "label")
+    by = by if by in ORDERS else "label"
+    if by != "label":
+        places = {one.label: place for place, one in enumerate(ordered(items, by))}
+        rows = sorted(rows, key=lambda row: places[row.label])
+    shown = rows if request.GET.get("all") else rows[:SHOWN] if by != "label" else rows[-SHOWN:]
     context: dict[str, Any] = {
         "items": shown, "hidden": len(rows) - len(shown), "here_url": reverse("mass", args=[file.car.pk]), "judged": judgements(file), "in_hand": in_hand(file), "out": out, "planned": planned, "corners": None, "missing": "",
+        "by": by, "orders": ORDERS,
     }  # fmt: skip
     if car.wheelbase_mm and car.track_front_mm:
         context["squares"] = plan(items, car.wheelbase_mm, car.track_front_mm)

@@ -7,8 +7,10 @@ from typing import Any
 
 from django.utils import timezone
 
+from garage.file import CarFile
 from garage.massed import MassGoal, MassItem
-from garage.models import Car
+from garage.models import Car, Condition, Reading
+from garage.services import take_reading
 from rimcore.mass.ledger import GUARDED
 from rimcore.quantities.errors import BadInput
 from rimcore.work.removed import label_of, net_kg
@@ -91,3 +93,17 @@ def set_goal(car: Car, values: Mapping[str, Any]) -> None:
             setattr(found, name, value)
         found.noted_on = timezone.localdate()
         found.save()
+
+
+def weigh_car(file: CarFile, said: Mapping[str, Any], typed: str) -> Reading:
+    """The whole car as a scale said, with how it stood; both or none.
+
+    Parameters
+    ----------
+    said : car_kg, doubt_kg or None for the usual one, taken_on, who, fuel, driver_aboard
+    """
+    with remember(file.user, "whole car, kept"):
+        stood = Condition.objects.create(car=file.car, noted_on=said["taken_on"], fuel=said["fuel"], driver_aboard=said["driver_aboard"])
+        return take_reading(file, "", "car_mass", {
+            "values": [said["car_kg"]], "where": {}, "typed": typed, "uncertainty": said["doubt_kg"], "taken_on": said["taken_on"], "who": said["who"], "condition": stood,
+        })  # fmt: skip

@@ -58,16 +58,21 @@ def _forces(now: Any, then: Any) -> Any:
 
 
 def _runs(log: Log) -> list[Any]:
-    """Speeds of every run over its own time; out first."""
+    """Speeds of every run over its own time, and under them what the fit leaves; out first. Logs of old did not keep what was left."""
     found = []
     for way, name in ((1, "Out"), (-1, "Back")):
         runs = [one for one in log.found["runs"] if one["way"] == way]
-        if runs:
-            grid, rows = on_one_clock([(one["t"], one["v"]) for one in runs])
-            found.append(
-                chart(f"{name}, {len(runs)} runs" if len(runs) > 1 else name, "km/h", grid, rows[0], None, None, None, rows[1:], 10.0)
-            )
+        if not runs:
+            continue
+        found.append(_side_by_side(f"{name}, {len(runs)} runs" if len(runs) > 1 else name, runs, "v", 10.0))
+        if all("left" in one for one in runs):
+            found.append(_side_by_side(f"{name}: left by the fit", runs, "left", 1.0))
     return found
+
+
+def _side_by_side(name: str, runs: list[dict[str, Any]], column: str, least_span: float) -> Any:
+    grid, rows = on_one_clock([(one["t"], one[column]) for one in runs])
+    return chart(name, "km/h", grid, rows[0], None, None, None, rows[1:], least_span)
 
 
 def _told(now: Any, then: Any) -> list[dict[str, Any]]:

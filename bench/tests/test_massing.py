@@ -105,6 +105,46 @@ class Ledger(ScenarioCase):
         undo(self.user, last_change(self.user).pk)
         self.assertEqual(self.item("Parcel shelf").label, shelf.label)
 
+    def test_the_ledger_in_the_order_of_what_it_gives(self):
+        plain = [item.label for item in self.page("check/mass/").context["items"]]
+        rows = {one.label: one for one in weighed_of(self.page("check/mass/").context["file"])}
+        by_net = [rows[item.label].net_kg for item in self.page("check/mass/?by=net").context["items"]]
+        self.assertEqual(by_net[:-1], sorted(by_net[:-1], reverse=True))
+        self.assertIsNone(by_net[-1], "the headliner was never weighed")
+        sheet = self.client.get(self.url("check/mass/?by=hour"), headers={"HX-Request": "true"})
+        rates = [rows[item.label].kg_per_hour for item in sheet.context["items"]][:-1]
+        self.assertEqual(rates, sorted(rates, reverse=True))
+        self.assertEqual([item.label for item in self.page("check/mass/?by=colour").context["items"]], plain)
+
+    def test_the_whole_car_on_the_weighbridge_stays_open_where_the_ledger_explains_it(self):
+        page = self.page("check/mass/?gauge=weighbridge")
+        self.assertContains(page, "Weighbridge (simulation)")
+        now = page.context["taken"].initial()["car"]
+        before = Reading.objects.filter(car=self.car, code="car_mass").count()
+        said = {
+            "form": "weigh",
+            "car_kg": str(now),
+            "doubt_kg": "0.5",
+            "taken_on": timezone.localdate().isoformat(),
+            "who": "Ina",
+            "fuel": "20 L",
+        }
+        for change, words in (
+            ({"car_kg": ""}, "required"),
+            ({"car_kg": "3"}, "Out of range"),
+            ({"taken_on": "2126-01-01"}, "has not come yet"),
+        ):
+            answer = self.client.post(self.url("check/mass/"), said | change)
+            self.assertContains(answer, words, status_code=422)
+            self.assertContains(answer, 'value="0.5"', status_code=422)
+        self.assertEqual(Reading.objects.filter(car=self.car, code="car_mass").count(), before)
+        self.assertRedirects(self.client.post(self.url("check/mass/"), said), self.url("check/mass/"))
+        kept = Reading.objects.filter(car=self.car, code="car_mass").latest("pk")
+        self.assertEqual((kept.values, kept.uncertainty, kept.condition.fuel), ([now], 0.5, "20 L"))
+        self.assertAlmostEqual(self.page("check/mass/").context["line"][0].kg, now, delta=30.0)
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual(Reading.objects.filter(car=self.car, code="car_mass").count(), before)
+
 
 class Sets(ScenarioCase):
     ASK = "check/mass/?ask=money&goal=20&money=&hours="

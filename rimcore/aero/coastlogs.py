@@ -197,13 +197,19 @@ def road_load(runs: Sequence[Run], mass_kg: float, density: float, rotating_pct:
     ----------
     density : of the day's air [kg/m³]
     """
+    return with_residuals(runs, mass_kg, density, rotating_pct)[0]
+
+
+def with_residuals(runs: Sequence[Run], mass_kg: float, density: float, rotating_pct: float = 4.0) -> tuple[RoadLoad, tuple[Array, ...]]:
+    """The same, with what the fit leaves of each run's speeds, as read less as fitted [km/h]."""
     found = fit(runs, mass_kg, rotating_pct)
     rest = np.concatenate(found.residuals_mps)
-    return RoadLoad(
+    load = RoadLoad(
         found.a, found.c, 2.0 * found.c / density, found.a / (mass_kg * 9.80665), found.half.get("a", 0.0), found.half.get("c", 0.0), 2.0 * found.half.get("c", 0.0) / density,
         None if found.one_way else found.wind_mps, None if found.one_way else 100.0 * math.tan(math.asin(max(-1.0, min(1.0, found.sine)))),
         3.6 * float(np.sqrt(np.mean(rest**2))), (sum(run.way == 1 for run in runs), sum(run.way == -1 for run in runs)),
     )  # fmt: skip
+    return load, tuple(3.6 * one for one in found.residuals_mps)
 
 
 def on_one_clock(runs: Sequence[tuple[Sequence[float], Sequence[float | None]]]) -> tuple[Array, list[Array]]:

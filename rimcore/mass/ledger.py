@@ -10,6 +10,7 @@ from rimcore.mass.balance import Item as Moved
 from rimcore.mass.lighten import Item as Out
 from rimcore.mass.lighten import Lightened, Limits, lighten
 from rimcore.quantities.declared import Bench, Lever
+from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, unmeasured
 
 STRIP_OUT = Lever("strip_out", "Planned items come out", default=False, places=("",), help="a strip session of what the mass bench plans")
@@ -64,6 +65,42 @@ class Weighed:
         19.5
         """
         return None if self.kg is None else self.kg - self.back_kg
+
+    @property
+    def kg_per_hour(self) -> float | None:
+        """Net kilograms for an hour's work; None where it is not weighed or no time was noted."""
+        return None if self.net_kg is None or self.minutes <= 0 else self.net_kg / (self.minutes / 60.0)
+
+    @property
+    def kg_per_unit(self) -> float | None:
+        """Net kilograms for one unit of money; None where it is not weighed, cost nothing or brought some in."""
+        return None if self.net_kg is None or self.money_minor <= 0 else self.net_kg / (self.money_minor / 100.0)
+
+
+#: orders of the ledger, the most first; what is free comes before what costs, what is not weighed last
+ORDERS = {"label": "as labelled", "net": "net mass", "hour": "mass an hour", "money": "mass for money"}
+
+
+def ordered(items: Sequence[Weighed], by: str = "label") -> list[Weighed]:
+    """Items in one of ORDERS; an unknown one is refused, equals stay as they stood.
+
+    >>> rows = [Weighed("A1", "pads", 1.0, minutes=60.0), Weighed("A2", "bench", 25.0, minutes=40.0), Weighed("A3", "carpet", None)]
+    >>> [[one.label for one in ordered(rows, by)] for by in ("label", "net")]
+    [['A1', 'A2', 'A3'], ['A2', 'A1', 'A3']]
+    """
+    if by not in ORDERS:
+        raise BadInput(f"no order {by!r}; accepted: {', '.join(ORDERS)}", "by")
+    if by == "label":
+        return list(items)
+    return sorted(items, key=lambda one: _rank(one, by))
+
+
+def _rank(one: Weighed, by: str) -> tuple[int, float]:
+    """What needs neither time nor money heads its order: its mass alone ranks it."""
+    if one.net_kg is None:
+        return (2, 0.0)
+    rate = {"net": one.net_kg, "hour": one.kg_per_hour, "money": one.kg_per_unit}[by]
+    return (0, -one.net_kg) if rate is None else (1, -rate)
 
 
 @dataclass(frozen=True)

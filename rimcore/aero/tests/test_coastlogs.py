@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from rimcore.aero.coastdown import Run
-from rimcore.aero.coastlogs import coasts, compared, read_gpx, road_load, tanks_to_show
+from rimcore.aero.coastlogs import coasts, compared, read_gpx, road_load, tanks_to_show, with_residuals
 from rimcore.quantities.errors import BadInput
 
 RHO = 1.2
@@ -102,6 +102,17 @@ class Loads(unittest.TestCase):
         self.assertTrue(much.real)
         self.assertAlmostEqual(much.change, -0.08, delta=much.half + 0.01)
         self.assertAlmostEqual(much.half, math.hypot(loads[0].half_cda, loads[2].half_cda))
+
+    def test_what_the_fit_leaves_is_the_noise_that_was_put_in(self):
+        rows = log(np.random.default_rng(8), 2)
+        runs = coasts(rows[:, 0], rows[:, 1], "heading", rows[:, 2]).runs
+        load, left = with_residuals(runs, 1280.0, RHO)
+        self.assertEqual([len(one) for one in left], [len(run.t_s) for run in runs])
+        for rest in left:
+            self.assertAlmostEqual(float(np.mean(rest)), 0.0, delta=0.1)
+            self.assertAlmostEqual(float(np.std(rest)), 0.2, delta=0.06)
+            self.assertLess(float(np.max(np.abs(rest))), 1.0)
+        self.assertAlmostEqual(float(np.sqrt(np.mean(np.concatenate(left) ** 2))), load.residual_kmh)
 
     def test_one_way_leaves_wind_and_slope_open(self):
         found = road_load([Run(1, *coasted(1).T * np.array([[1.0], [1 / 3.6]]))], 1280.0, RHO)

@@ -8,6 +8,7 @@ from dataclasses import replace
 from rimcore.mass.drawing import frontier_of, mass_line, plan
 from rimcore.mass.ledger import (
     GUARDED,
+    ORDERS,
     Goal,
     Scaled,
     Wanted,
@@ -19,8 +20,10 @@ from rimcore.mass.ledger import (
     judge_scale,
     moved,
     open_to,
+    ordered,
     totals,
 )
+from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import InputUsed
 
 LB = 0.45359237
@@ -29,6 +32,32 @@ SAID = InputUsed("scale", "as read")
 
 def scaled(kg, doubt=0.5):
     return Scaled(kg, doubt, SAID)
+
+
+class Orders(unittest.TestCase):
+    """By hand: 12 kg in half an hour is 24 kg an hour, 6 kg for 20 money is 0.3 kg for 1."""
+
+    rows = (
+        Weighed("A1", "seat", 12.0, minutes=30.0, money_minor=6000), Weighed("A2", "battery", 14.0, back_kg=8.0, minutes=10.0, money_minor=2000),
+        Weighed("A3", "jack", 4.0), Weighed("A4", "headliner", None, minutes=120.0), Weighed("A5", "radio", 3.0, minutes=45.0, money_minor=-4500),
+    )  # fmt: skip
+
+    def test_rates(self):
+        self.assertEqual([one.kg_per_hour for one in self.rows], [24.0, 36.0, None, None, 4.0])
+        self.assertEqual([one.kg_per_unit for one in self.rows], [0.2, 0.3, None, None, None])
+
+    def test_most_first_free_before_paid_unweighed_last(self):
+        for by, labels in (
+            ("label", ["A1", "A2", "A3", "A4", "A5"]), ("net", ["A1", "A2", "A3", "A5", "A4"]), ("hour", ["A3", "A2", "A1", "A5", "A4"]),
+            ("money", ["A3", "A5", "A2", "A1", "A4"]),
+        ):  # fmt: skip
+            self.assertEqual([one.label for one in ordered(self.rows, by)], labels, by)
+        self.assertEqual(set(ORDERS), {"label", "net", "hour", "money"})
+
+    def test_another_order_is_refused_with_those_there_are(self):
+        with self.assertRaises(BadInput) as caught:
+            ordered(self.rows, "colour")
+        self.assertIn("label, net, hour, money", caught.exception.message)
 
 
 class Session(unittest.TestCase):
