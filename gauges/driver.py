@@ -106,7 +106,7 @@ def bench_scale(zeroed: bool = True) -> Simulated:
 
 def weighbridge() -> Simulated:
     """A public weighbridge: half a kilogram where it is good, settling as the car rocks."""
-    return Simulated("Weighbridge (simulation)", ("car",), "kg", 0.5, 0.2, 1.0, 0.0, 1.5, 0.01)
+    return Simulated("Weighbridge (simulation)", ("car",), "kg", 0.5, 0.2, 1.0, 0.0, 1.5, 0.01, seconds=24.0)
 
 
 GAUGES = {

@@ -58,15 +58,14 @@ def _forces(now: Any, then: Any) -> Any:
 
 
 def _runs(log: Log) -> list[Any]:
-    """Speeds of every run over its own time, and under them what the fit leaves; out first. Logs of old did not keep what was left."""
-    found = []
+    """Speeds of every run over its own time, out first, then what the fit leaves of all; logs of old did not keep what was left."""
+    found, runs = [], log.found["runs"]
     for way, name in ((1, "Out"), (-1, "Back")):
-        runs = [one for one in log.found["runs"] if one["way"] == way]
-        if not runs:
-            continue
-        found.append(_side_by_side(f"{name}, {len(runs)} runs" if len(runs) > 1 else name, runs, "v", 10.0))
-        if all("left" in one for one in runs):
-            found.append(_side_by_side(f"{name}: left by the fit", runs, "left", 1.0))
+        those = [one for one in runs if one["way"] == way]
+        if those:
+            found.append(_side_by_side(f"{name}, {len(those)} runs" if len(those) > 1 else name, those, "v", 10.0))
+    if runs and all("left" in one for one in runs):
+        found.append(_side_by_side("Left by the fit, every run", runs, "left", 1.0))
     return found
 
 

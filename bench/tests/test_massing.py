@@ -119,6 +119,7 @@ class Ledger(ScenarioCase):
     def test_the_whole_car_on_the_weighbridge_is_kept_with_how_it_stood_and_undone(self):
         page = self.page("check/mass/?gauge=weighbridge")
         self.assertContains(page, "Weighbridge (simulation)")
+        self.assertEqual(page.context["taken"].faults, [])
         now = page.context["taken"].initial()["car"]
         before = Reading.objects.filter(car=self.car, code="car_mass").count()
         said = {

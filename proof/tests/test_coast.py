@@ -32,6 +32,9 @@ class Sheet(ScenarioCase):
         self.assertContains(page, "not shown")
         self.assertAlmostEqual(page.context["loads"]["before"].cda_m2, 0.67, delta=0.03)
         self.assertEqual(page.context["loads"]["after"].runs, (3, 3))
+        self.assertEqual(
+            [one.name for one in page.context["charts"]], ["Force", "Out, 3 runs", "Back, 3 runs", "Left by the fit, every run"]
+        )
 
     def test_figures_are_those_of_the_command_line(self):
         log = Log.objects.get(car=self.car, kind="coast", when="before")
