@@ -29,7 +29,7 @@ class Mass(Journey):
         self.assertAlmostEqual(MassItem.objects.get(name="Bracket 9").net_kg, 1.5, places=6)
         wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
         self.assertLessEqual(wide, 0)
-        small = page.locator("main button, main input[type=text], main input[type=number]").evaluate_all(
+        small = page.locator(".sheet button, .sheet input[type=text], .sheet input[type=number], .sheet .form-check").evaluate_all(
             "all => all.filter(e => e.offsetParent && e.getBoundingClientRect().height < 44).length"
         )
         self.assertEqual(small, 0)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterable
 
 from bench.stood import judgements as of_ride
@@ -13,7 +12,7 @@ from proof.rows import Row
 from rimcore.proof.comparison import kept_promise
 from rimcore.proof.ready import BY_KEY
 from rimcore.quantities.judgement import Judgement
-from rimcore.ride.bench import BUMP_STEER_OVER_MM
+from rimcore.ride.bench import over_bump
 from rimcore.well.stations import CORNER_NAMES
 from workshop.models import Promise
 
@@ -41,11 +40,10 @@ def _over_bump(file: CarFile, one: Promise) -> tuple[float, float] | None:
     )
     if raised is None:
         return None
-    share = BUMP_STEER_OVER_MM / raised.travel_mm
     if raised.code == "toe_bump":
-        return raised.value * share, raised.uncertainty * abs(share)
+        return over_bump((raised.value, raised.uncertainty), raised.travel_mm)
     rest = next((r for r in here if r.code == "camber"), None)
-    return None if rest is None else ((raised.value - rest.value) * share, math.hypot(raised.uncertainty, rest.uncertainty) * abs(share))
+    return None if rest is None else over_bump((raised.value, raised.uncertainty), raised.travel_mm, (rest.value, rest.uncertainty))
 
 
 def _row(said: Judgement, value: float, doubt: float) -> Row:

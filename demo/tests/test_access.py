@@ -4,7 +4,9 @@ from django.test import override_settings
 from django.urls import get_resolver, reverse
 
 from demo.pictures import card_picture, card_section
+from garage.aired import AirPanel
 from garage.engine import Log
+from garage.massed import MassItem
 from garage.models import Adjuster, KnownDip, Reading, Rub, Skip, ToleranceSet, Trial
 from garage.parts import Part, Tyre, Wheel
 from planner.models import Build, Choice
@@ -40,10 +42,12 @@ class EveryAddress(ScenarioCase):
             "photo_id": Photo.objects.first().pk, "follow_up_id": FollowUp.objects.first().pk, "series_id": Series.objects.first().pk, "run_id": Run.objects.first().pk, "change_id": 1,
             "trial_id": Trial.objects.first().pk, "rub_id": Rub.objects.first().pk,
             "skip_id": Skip.objects.first().pk, "family": "ring", "part_id": Part.objects.filter(family="ring").first().pk,
-            "dip_id": KnownDip.objects.first().pk, "adjuster_id": Adjuster.objects.first().pk, "log_id": Log.objects.filter(kind="pull").first().pk, "template_id": JobTemplate.objects.first().pk, "label": Removed.objects.first().label,
+            "dip_id": KnownDip.objects.first().pk, "adjuster_id": Adjuster.objects.first().pk, "log_id": Log.objects.filter(kind="pull").first().pk, "template_id": JobTemplate.objects.first().pk, "label": Removed.objects.first().label, "panel_id": AirPanel.objects.filter(car=self.car).first().pk,
         }  # fmt: skip
         if name in ("stands-part", "stands-remove"):
             known |= {"end": "F", "family": "damper"}
+        if name.startswith("mass-"):
+            known |= {"label": MassItem.objects.filter(car=self.car).first().label}
         return [known[one] for one in wanted]
 
     def test_a_stranger_gets_404_everywhere(self):

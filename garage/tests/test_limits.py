@@ -7,6 +7,7 @@ from django.test import SimpleTestCase, TransactionTestCase
 
 from demo.scenario import load
 from garage.file import open_file
+from garage.massed import MassItem
 from garage.models import HardPoint, OutfitAxle, Reading, Trial
 from garage.parts import Part, Tyre, Wheel
 from planner.chosen import builds_of
@@ -200,8 +201,9 @@ class Migrated(TransactionTestCase):
 
     def test_a_database_of_before_says_the_same_afterwards(self):
         owner = load().owner
-        # What an older version never knew it can't keep: hard points, and parts of families that came later.
+        # What an older version never knew it can't keep: hard points, the mass ledger, and parts of families that came later.
         HardPoint.objects.all().delete()
+        MassItem.objects.all().delete()
         Build.objects.filter(choices__part__family__in=CHASSIS).delete()
         before = self.what_is_said(owner)
         self.back()

@@ -1,5 +1,7 @@
 """The sums of the demo's builds, by hand."""
 
+from garage.mass_services import keep_item
+from garage.massed import MassItem
 from planner.chosen import builds_of, candidate
 from planner.queries import sums
 from rimcore.wheels.swap import Corner, swap
@@ -16,11 +18,28 @@ class ByHand(ScenarioCase):
 
     def test_mass(self):
         """A corner loses (9.9 + 8.9) − (8.2 + 9.2) kg; four rings weigh 50 g each; the springs save 0.4 and 0.3 kg."""
+        MassItem.objects.filter(car=self.car).delete()
         _, _, found = self.build("Hill season")
         self.assertAlmostEqual(found.corner_kg["F"], -1.4)
         self.assertAlmostEqual(found.mass.front_kg, -2.8 + 0.1 - 0.4)
         self.assertAlmostEqual(found.mass.rear_kg, -2.8 + 0.1 - 0.3)
         self.assertEqual(found.mass.unknown, 0)
+
+    def test_what_is_off_the_ledger_counts_front_and_rear_by_where_it_lay(self):
+        """Net 5 kg at 600 of 2400 mm behind the front axle leave three quarters to the front; 2 kg of no place half and half."""
+        MassItem.objects.filter(car=self.car).delete()
+        type(self.car).objects.filter(pk=self.car.pk).update(wheelbase_mm=2400)
+        _, _, before = self.build("Hill season")
+        keep_item(
+            self.car,
+            self.user,
+            {"name": "Trim", "state": "out", "gross_kg": 7.0, "tare_kg": 0.5, "back_kg": 1.5, "behind_mm": 600.0, "right_mm": 0.0},
+        )
+        keep_item(self.car, self.user, {"name": "Shelf", "state": "out", "gross_kg": 2.0, "tare_kg": 0.0})
+        keep_item(self.car, self.user, {"name": "Seat", "state": "in", "gross_kg": 18.0, "tare_kg": 0.0})
+        _, _, after = self.build("Hill season")
+        self.assertAlmostEqual(after.mass.front_kg - before.mass.front_kg, -(3.75 + 1.0))
+        self.assertAlmostEqual(after.mass.rear_kg - before.mass.rear_kg, -(1.25 + 1.0))
 
     def test_money(self):
         """Wheels 4 × 239 there; tyres 4 × 104, rings 4 × 6 and springs 118 + 104 promised; the other build took 948 and a socket."""

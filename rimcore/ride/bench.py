@@ -204,6 +204,27 @@ def promised_over_bump(found: Banded, at_mm: float, where: str, inputs: Sequence
     return said
 
 
+def over_bump(raised: tuple[float, float], raised_mm: float, rest: tuple[float, float] = (0.0, 0.0)) -> tuple[float, float]:
+    """An angle read with the wheel raised less the one at rest, carried to 25 mm along a straight line.
+
+    Parameters
+    ----------
+    raised, rest : the angle and its ± [deg]
+    raised_mm : how far the wheel was raised, not 0
+
+    Returns
+    -------
+    the change over 25 mm and its ± [deg]
+
+    Examples
+    --------
+    >>> over_bump((-2.0, 0.3), 50.0, (-1.0, 0.4))
+    (-0.5, 0.25)
+    """
+    share = BUMP_STEER_OVER_MM / raised_mm
+    return (raised[0] - rest[0]) * share, math.hypot(raised[1], rest[1]) * abs(share)
+
+
 def judge_bump_steer_read(change_deg: float, raised_mm: float, doubt_deg: float, where: str, inputs: Sequence[InputUsed] = ()) -> Judgement:
     """Toe over bump as a plate or a string read it with the wheel raised; carried to 25 mm along a straight line.
 
