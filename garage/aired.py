@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import uuid
+
 from django.db import models
 from django.utils import timezone
 
@@ -37,6 +39,34 @@ class AirPanel(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+def picture_path(picture: PanelPicture, name: str) -> str:
+    """A name of our own: nothing of the uploaded name is kept."""
+    return f"panels/{picture.panel.car_id}/{uuid.uuid4().hex}.jpg"
+
+
+class PanelPicture(models.Model):
+    """A photographed card of a panel, with the points clicked along its edge."""
+
+    panel = models.OneToOneField(AirPanel, on_delete=models.CASCADE, related_name="picture")
+    image = models.ImageField(upload_to=picture_path)
+    width_px = models.PositiveIntegerField()
+    height_px = models.PositiveIntegerField()
+    #: both ends of the control bar, front end first, then the edge; (right, down)
+    points_px = models.JSONField(default=list, blank=True)
+    bar_mm = models.FloatField(null=True, blank=True)
+    #: where the bar's front end lies, behind the front axle and right of the centre line
+    ahead_mm = models.FloatField(default=0)
+    right_mm = models.FloatField(default=0)
+    from_below = models.BooleanField(default=False)
+    traced_on = models.DateField(null=True, blank=True)
+
+    class Meta:
+        constraints = [*limited("panel_picture", bar_mm="bar_mm", ahead_mm="item_along_mm", right_mm="item_across_mm")]
+
+    def __str__(self) -> str:
+        return f"picture of {self.panel}"
 
 
 class AirUnder(models.Model):

@@ -125,3 +125,16 @@ class Journey(StaticLiveServerTestCase):
         page.get_by_role("button", name="Sign in to the demo garage").click()
         page.wait_for_url(f"{self.live_server_url}/")
         return page
+
+
+def click_in(page, drawing, x, y):
+    """A click at a point in a drawing's own units, through its matrix: it need not fill its box."""
+    drawing.scroll_into_view_if_needed()
+    a, d, e, f = drawing.evaluate("svg => { const m = svg.getScreenCTM(); return [m.a, m.d, m.e, m.f]; }")
+    page.mouse.click(e + x * a, f + y * d)
+
+
+def missed(page, points, within=3.0):
+    """Points whose click was taken for one further away than that; the text field holds what was taken."""
+    taken = [tuple(map(float, line.split())) for line in page.locator("[data-points]").input_value().splitlines()]
+    return [(want, got) for want, got in zip(points, taken, strict=True) if max(abs(want[0] - got[0]), abs(want[1] - got[1])) > within]

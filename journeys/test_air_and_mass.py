@@ -4,11 +4,12 @@ import re
 
 from playwright.sync_api import expect
 
+from demo.pictures import card_picture, card_section
 from garage.aired import AirPanel
 from garage.engine import Log
 from garage.massed import MassItem
 from gauges import streams
-from journeys.browser import Journey
+from journeys.browser import Journey, click_in, missed
 from workshop.models import Job
 
 
@@ -104,6 +105,32 @@ class Air(Journey):
         page.get_by_role("link", name="On paper, A4 tiles").click()
         expect(page.locator("svg.tile").first).to_be_visible()
         self.assertGreater(page.locator("svg.tile").count(), 8)
+
+    def test_a_panel_from_a_photographed_card(self):
+        page = self.sign_in()
+        panel = AirPanel.objects.get(car=self.car, name="Belly panel")
+        self.go(self.at(f"check/air/?panel={panel.pk}"))
+        page.get_by_role("link", name="Outline from a picture").click()
+        picture, _ = card_picture(card_section("17x8 +40", "225/45R17", 0.0), 205.0)
+        page.get_by_label("Picture of the card").set_input_files({"name": "card.jpg", "mimeType": "image/jpeg", "buffer": picture})
+        page.get_by_role("button", name="Use this picture").click()
+        card = page.locator("[data-card]")
+        expect(page.locator("[data-next]")).to_contain_text("front end of the control bar")
+        clicked = [(100.0, 150.0), (400.0, 150.0), (50.0, 40.0), (480.0, 60.0), (460.0, 260.0), (60.0, 240.0)]
+        for x, y in clicked:
+            click_in(page, card, x, y)
+        self.assertEqual(missed(page, clicked), [])
+        page.get_by_role("button", name="Use this outline").click()
+        expect(page.locator("main")).to_contain_text("required")
+        self.assertEqual(missed(page, clicked), [])
+        page.get_by_label("Length of the control bar").fill("600")
+        page.get_by_label("Its front end behind").fill("1500")
+        page.get_by_role("button", name="Use this outline").click()
+        expect(page.locator("main")).to_contain_text("is the traced outline now")
+        expect(page.locator("#air-sheet")).to_contain_text("Area")
+        first = AirPanel.objects.get(pk=panel.pk).outline.splitlines()[0].split()
+        self.assertAlmostEqual(float(first[0]), 1400.0, delta=3.0)
+        self.assertAlmostEqual(float(first[1]), -220.0, delta=3.0)
 
     def test_a_coast_down_from_its_file(self):
         page = self.sign_in()

@@ -3,6 +3,8 @@
 from playwright.sync_api import expect
 
 from demo.pictures import card_picture, card_section
+from garage.air_services import keep_picture
+from garage.aired import AirPanel
 from garage.parts import Part, Tyre, Wheel
 from journeys.browser import AXE, Journey
 from planner.models import Choice
@@ -70,11 +72,14 @@ class Axe(Journey):
         """Pages that hang on what the scenario holds."""
         tyre = Tyre.objects.filter(car=self.car).first()
         keep_card(tyre, card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0])
+        panel = AirPanel.objects.filter(car=self.car).first()
+        keep_picture(panel, self.car.owner, card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0])
         wheels = "&".join(f"w={wheel.pk}" for wheel in Wheel.objects.filter(car=self.car)[:3])
         return (
             f"check/FL/compare/?{wheels}",
             "check/FL/?diameter=17&width=8&offset=55&steer=20&travel=30",
             f"choose/tyre/{tyre.pk}/trace/",
+            f"check/air/{panel.pk}/picture/",
             *(
                 f"choose/part/{part.pk}/{rest}"
                 for part in [Part.objects.filter(car=self.car, name="Sensors").first()]

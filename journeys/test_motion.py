@@ -11,7 +11,7 @@ from playwright.sync_api import expect
 from demo.pictures import card_picture, card_section
 from garage.models import Trial
 from garage.parts import Tyre
-from journeys.browser import Journey
+from journeys.browser import Journey, click_in, missed
 
 
 class Motion(Journey):
@@ -176,11 +176,10 @@ class Card(Journey):
         page.get_by_role("button", name="Use this picture").click()
         card = page.locator("[data-card]")
         card.scroll_into_view_if_needed()
-        width = card.evaluate("svg => svg.viewBox.baseVal.width")
         expect(page.locator("[data-next]")).to_contain_text("inner end of the control bar")
         for x, y in pixels:
-            box = card.bounding_box()
-            page.mouse.click(box["x"] + x * box["width"] / width, box["y"] + y * box["width"] / width)
+            click_in(page, card, x, y)
+        self.assertEqual(missed(page, pixels), [])
         expect(page.locator("[data-next]")).to_contain_text(f"{len(pixels) - 2} so far")
         page.get_by_role("button", name="Take the last point back").click()
         expect(page.locator("[data-next]")).to_contain_text(f"{len(pixels) - 3} so far")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from typing import Any
 
 from django import forms
@@ -20,9 +19,8 @@ from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Card
 from shell.forms import QuantityField
 from shell.pictures import clean_picture
+from shell.pixels import Pixels, pixels_of
 from shell.undo import remember
-
-Pixels = list[tuple[float, float]]
 
 #: points clicked on one card
 LEAST, MOST = 7, 120
@@ -70,15 +68,7 @@ class TraceForm(forms.Form):
         self.order_fields(["bar_mm", "crown_mm", "rim_in", "points"])
 
     def clean_points(self) -> Pixels:
-        found = []
-        for line in filter(None, map(str.strip, self.cleaned_data["points"].splitlines())):
-            match = re.fullmatch(r"(\d{1,5}(?:\.\d+)?)[\s,;]+(\d{1,5}(?:\.\d+)?)", line)
-            if match is None:
-                raise forms.ValidationError(f"“{line[:40]}” is not a point; accepted: right and down in pixels, as “412 88”.")
-            point = float(match[1]), float(match[2])
-            if point[0] > self.card.width_px or point[1] > self.card.height_px:
-                raise forms.ValidationError(f"“{line}” lies outside the picture of {self.card.width_px} × {self.card.height_px}.")
-            found.append(point)
+        found = pixels_of(self.cleaned_data["points"], (self.card.width_px, self.card.height_px))
         if not LEAST <= len(found) <= MOST:
             raise forms.ValidationError(f"{len(found)} points; accepted: two for the bar and {LEAST - 2} to {MOST - 2} along the edge.")
         return found

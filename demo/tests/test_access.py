@@ -4,6 +4,7 @@ from django.test import override_settings
 from django.urls import get_resolver, reverse
 
 from demo.pictures import card_picture, card_section
+from garage.air_services import keep_picture
 from garage.aired import AirPanel
 from garage.engine import Log
 from garage.massed import MassItem
@@ -31,6 +32,9 @@ class EveryAddress(ScenarioCase):
         super().setUp()
         keep_card(Tyre.objects.first(), card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0])
         Skip.objects.create(car=self.car, corner="FL", code="joint")
+        keep_picture(
+            AirPanel.objects.filter(car=self.car).first(), self.user, card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0]
+        )
         keep_template(Job.objects.filter(car=self.car).first(), self.user, "Wheels")
 
     def arguments(self, name, wanted):

@@ -109,6 +109,47 @@ def points(text: str, field: str = "outline") -> list[tuple[float, float]]:
     return found
 
 
+def from_picture(
+    pixels: Sequence[tuple[float, float]],
+    bar: tuple[tuple[float, float], tuple[float, float]],
+    bar_mm: float,
+    front_mm: tuple[float, float] = (0.0, 0.0),
+    from_below: bool = False,
+) -> tuple[list[tuple[float, float]], float]:
+    """Points clicked along a photographed card, as an outline, scaled and turned by its control bar.
+
+    Parameters
+    ----------
+    pixels : clicked along the edge, (right, down)
+    bar : both ends of the control bar, front end first; it lies along the car
+    bar_mm : its length, above 0 [mm]
+    front_mm : where its front end lies, along and right of the centre line [mm]
+    from_below : the card lies with the side up that looks at the road
+
+    Returns
+    -------
+    outline, along and right of the centre line [mm]; and what one pixel is [mm]
+
+    Raises
+    ------
+    BadInput : both ends of the bar are the same, or nearly
+
+    Examples
+    --------
+    >>> from_picture([(40, 10), (40, 110), (90, 110)], ((50, 10), (50, 110)), 500.0, (200.0, 0.0))
+    ([(200.0, 50.0), (700.0, 50.0), (700.0, -200.0)], 5.0)
+    """
+    (x1, y1), (x2, y2) = bar
+    length = math.hypot(x2 - x1, y2 - y1)
+    if length < 10:
+        raise BadInput("has both ends of the control bar too near to each other; accepted: 10 pixels and more", "points")
+    scale = bar_mm / length
+    along = np.array([x2 - x1, y2 - y1]) / length
+    right = np.array([-along[1], along[0]]) * (-1.0 if from_below else 1.0)
+    found = (np.array(pixels, dtype=float) - np.array([x1, y1])) @ np.column_stack([along, right]) * scale + np.array(front_mm)
+    return [(round(float(x), 1) + 0.0, round(float(y), 1) + 0.0) for x, y in found], scale
+
+
 @dataclass(frozen=True)
 class KeepOut:
     """A round place that stays free: a drain plug, a jacking point."""

@@ -2,7 +2,7 @@
 const card = document.querySelector("[data-card]");
 const cardField = document.querySelector("[data-points]");
 const cardPoints = () => cardField.value.split("\n").map((line) => line.trim().split(/[\s,;]+/).map(Number)).filter((p) => p.length === 2 && p.every(Number.isFinite));
-const CARD_NEXT = ["Click the inner end of the control bar.", "Click its outer end.", "Click along the edge, from the inner rim edge over the tread to the outer one."];
+const CARD_NEXT = card?.dataset.ask?.split("|") ?? ["Click the inner end of the control bar.", "Click its outer end.", "Click along the edge, from the inner rim edge over the tread to the outer one."];
 let moving = -1;
 
 function drawCard(points) {
@@ -18,11 +18,11 @@ function setCard(points) {
   drawCard(points);
 }
 
+// Through the drawing's own matrix: a wide or high picture does not fill its box.
 function onCard(event) {
-  const box = card.getBoundingClientRect();
-  const unit = card.viewBox.baseVal.width / box.width;
-  const inside = (value, most) => Math.round(Math.min(Math.max(value * unit, 0), most) * 10) / 10;
-  return [inside(event.clientX - box.left, card.viewBox.baseVal.width), inside(event.clientY - box.top, card.viewBox.baseVal.height)];
+  const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(card.getScreenCTM().inverse());
+  const inside = (value, most) => Math.round(Math.min(Math.max(value, 0), most) * 10) / 10;
+  return [inside(at.x, card.viewBox.baseVal.width), inside(at.y, card.viewBox.baseVal.height)];
 }
 
 if (card && cardField) {
