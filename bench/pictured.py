@@ -20,50 +20,31 @@ from rimcore.quantities.limits import LIMITS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 from shell.pictures import serve
-from shell.pixels import Pixels, pixels_of
+from shell.pixels import Pixels, PointsForm, uploaded
 
-#: points clicked: two for the bar, three and more along the edge
-LEAST, MOST = 5, MOST_LINES + 2
-
-
-class PictureForm(forms.Form):
-    """The picture of a panel's card."""
-
-    image = forms.FileField(
-        label="Picture of the card", widget=forms.ClearableFileInput(attrs={"accept": "image/jpeg,image/png,image/webp"})
-    )
+#: what places the outline on the car
+PLACED = ("bar_mm", "ahead_mm", "right_mm", "from_below")
 
 
-class ClickedForm(forms.Form):
+class ClickedForm(PointsForm):
     """Points along the card's edge, and the bar that scales and turns them."""
 
-    points_px = forms.CharField(
-        max_length=6000,
-        label="Points, right and down in the picture",
-        widget=forms.Textarea(attrs={"rows": 6, "spellcheck": "false", "data-points": ""}),
-        help_text="the first two are the ends of the control bar, front end first; then once around the edge",
-    )
+    most = MOST_LINES + 2
+    asks = ("Click the front end of the control bar.", "Click its rear end.", "Click once around the edge.")
+
     from_below = forms.BooleanField(required=False, label="The side that looks at the road lies up")
 
     def __init__(self, file: CarFile, picture: PanelPicture, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
+        words = "the first two are the ends of the control bar, front end first; then once around the edge"
+        super().__init__((picture.width_px, picture.height_px), picture.points_px, words, *args, **options)
         self.picture, unit = picture, unit_of("length", file)
         for name, label, limit, words in (
             ("bar_mm", "Length of the control bar", "bar_mm", "as measured on the card"), ("ahead_mm", "Its front end behind the front axle", "item_along_mm", "blank: 0"),
             ("right_mm", "and right of the centre line", "item_across_mm", "blank: 0"),
         ):  # fmt: skip
             self.fields[name] = QuantityField("length", unit, *LIMITS[limit].span, required=name == "bar_mm", label=label, help_text=words)
-        self.initial.update({
-            "points_px": "\n".join(f"{x:g} {y:g}" for x, y in picture.points_px), "bar_mm": picture.bar_mm, "ahead_mm": picture.ahead_mm, "right_mm": picture.right_mm,
-            "from_below": picture.from_below,
-        })  # fmt: skip
-        self.order_fields(["bar_mm", "ahead_mm", "right_mm", "from_below", "points_px"])
-
-    def clean_points_px(self) -> Pixels:
-        found = pixels_of(self.cleaned_data["points_px"], (self.picture.width_px, self.picture.height_px))
-        if not LEAST <= len(found) <= MOST:
-            raise forms.ValidationError(f"{len(found)} points; accepted: two for the bar and {LEAST - 2} to {MOST - 2} along the edge.")
-        return found
+        self.initial.update({name: getattr(picture, name) for name in PLACED})
+        self.order_fields(["bar_mm", "ahead_mm", "right_mm", "from_below", "points"])
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -71,16 +52,15 @@ class ClickedForm(forms.Form):
             cleaned[name] = cleaned.get(name) or 0.0
         if not self.errors:
             try:
-                cleaned["outline"], _ = _traced(cleaned)
+                cleaned["outline"], _ = _traced(cleaned["points"], cleaned)
                 panel_of(cleaned["outline"], keep_outs(self.picture.panel.holes))
             except CoreError as error:
-                self.add_error("points_px", f"The outline {error.message}.")
+                self.add_error("points", f"The outline {error.message}.")
         return cleaned
 
 
-def _traced(said: dict[str, Any]) -> tuple[list[tuple[float, float]], float]:
+def _traced(pixels: Pixels, said: dict[str, Any]) -> tuple[list[tuple[float, float]], float]:
     """Outline and what one pixel is [mm]."""
-    pixels: Pixels = said["points_px"]
     return from_picture(pixels[2:], (pixels[0], pixels[1]), said["bar_mm"], (said["ahead_mm"], said["right_mm"]), said["from_below"])
 
 
@@ -89,16 +69,10 @@ def picture(request: HttpRequest, car_id: int, panel_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     panel = get_object_or_404(AirPanel, pk=panel_id, car=file.car)
     kept = PanelPicture.objects.filter(panel=panel).select_related("panel").first()
-    what = request.POST.get("what", "")
-    upload = PictureForm(request.POST if what == "picture" else None, request.FILES if what == "picture" else None)
-    form = ClickedForm(file, kept, request.POST if what == "points" else None) if kept else None
-    if what == "picture" and upload.is_valid():
-        try:
-            services.keep_picture(panel, request.user, upload.cleaned_data["image"].read())
-        except CoreError as error:
-            upload.add_error("image", error.message[:1].upper() + error.message[1:] + ".")
-        else:
-            return redirect("air-picture", car_id, panel_id)
+    upload, sent = uploaded(request, lambda raw: services.keep_picture(panel, request.user, raw))
+    if sent:
+        return redirect("air-picture", car_id, panel_id)
+    form = ClickedForm(file, kept, request.POST if request.POST.get("what") == "points" else None) if kept else None
     if kept is not None and form is not None and form.is_valid():
         outline = "\n".join(f"{x:g} {y:g}" for x, y in form.cleaned_data["outline"])
         services.keep_clicked(kept, request.user, form.cleaned_data, outline)
@@ -110,9 +84,9 @@ def picture(request: HttpRequest, car_id: int, panel_id: int) -> HttpResponse:
 
 def _pixel_mm(kept: PanelPicture | None) -> float | None:
     """What one pixel is, once it was traced [mm]."""
-    if kept is None or kept.bar_mm is None or len(kept.points_px) < LEAST:
+    if kept is None or kept.traced_on is None:
         return None
-    return _traced({name: getattr(kept, name) for name in ("points_px", "bar_mm", "ahead_mm", "right_mm", "from_below")})[1]
+    return _traced(kept.points_px, {name: getattr(kept, name) for name in PLACED})[1]
 
 
 def card(request: HttpRequest, car_id: int, panel_id: int) -> FileResponse:

@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from django.core.files.base import ContentFile
 from django.utils import timezone
 
 from garage.aired import AirPanel, AirUnder, PanelPicture
+from garage.clicked import keep_picture_of
 from garage.file import CarFile, load_with
 from garage.models import Car
 from rimcore.quantities.errors import BadInput
-from shell.pictures import clean_picture
 from shell.undo import remember
 
 
@@ -68,21 +67,15 @@ def keep_picture(panel: AirPanel, user: Any, raw: bytes) -> PanelPicture:
     ------
     BadInput : no picture
     """
-    image, (width, height) = clean_picture(raw)
-    with remember(user, f"picture of {panel.name} kept"):
-        for old in PanelPicture.objects.filter(panel=panel):
-            old.delete()
-        kept = PanelPicture(panel=panel, width_px=width, height_px=height)
-        kept.image.save("panel.jpg", ContentFile(image), save=False)
-        kept.save()
-    return kept
+    return keep_picture_of(PanelPicture, user, f"picture of {panel.name} kept", raw, panel=panel)
 
 
 def keep_clicked(picture: PanelPicture, user: Any, values: Mapping[str, Any], outline: str) -> None:
     """What was clicked, and the outline that comes of it; the panel is that outline from now on."""
     with remember(user, f"{picture.panel.name} traced"):
-        for name in ("points_px", "bar_mm", "ahead_mm", "right_mm", "from_below"):
+        for name in ("bar_mm", "ahead_mm", "right_mm", "from_below"):
             setattr(picture, name, values[name])
+        picture.points_px = values["points"]
         picture.traced_on = timezone.localdate()
         picture.save()
         picture.panel.outline, picture.panel.noted_on = outline, timezone.localdate()

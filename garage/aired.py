@@ -7,6 +7,7 @@ import uuid
 from django.db import models
 from django.utils import timezone
 
+from garage.clicked import ClickedCard
 from garage.models import Car
 from rimcore.parts.aired import SHEETS
 from shell.limits import limited
@@ -46,21 +47,15 @@ def picture_path(picture: PanelPicture, name: str) -> str:
     return f"panels/{picture.panel.car_id}/{uuid.uuid4().hex}.jpg"
 
 
-class PanelPicture(models.Model):
-    """A photographed card of a panel, with the points clicked along its edge."""
+class PanelPicture(ClickedCard):
+    """A photographed card of a panel, with the points clicked along its edge; the bar's front end comes first."""
 
     panel = models.OneToOneField(AirPanel, on_delete=models.CASCADE, related_name="picture")
     image = models.ImageField(upload_to=picture_path)
-    width_px = models.PositiveIntegerField()
-    height_px = models.PositiveIntegerField()
-    #: both ends of the control bar, front end first, then the edge; (right, down)
-    points_px = models.JSONField(default=list, blank=True)
-    bar_mm = models.FloatField(null=True, blank=True)
     #: where the bar's front end lies, behind the front axle and right of the centre line
     ahead_mm = models.FloatField(default=0)
     right_mm = models.FloatField(default=0)
     from_below = models.BooleanField(default=False)
-    traced_on = models.DateField(null=True, blank=True)
 
     class Meta:
         constraints = [*limited("panel_picture", bar_mm="bar_mm", ahead_mm="item_along_mm", right_mm="item_across_mm")]

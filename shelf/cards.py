@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from django import forms
-from django.core.files.base import ContentFile
 from django.utils import timezone
 
+from garage.clicked import keep_picture_of
 from garage.file import CarFile
 from garage.forms import unit_of
 from garage.parts import Tyre
@@ -18,34 +18,23 @@ from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Card
 from shell.forms import QuantityField
-from shell.pictures import clean_picture
-from shell.pixels import Pixels, pixels_of
+from shell.pixels import Pixels, PointsForm
 from shell.undo import remember
 
-#: points clicked on one card
-LEAST, MOST = 7, 120
 
-
-class CardForm(forms.Form):
-    """The picture."""
-
-    image = forms.FileField(
-        label="Picture of the card", widget=forms.ClearableFileInput(attrs={"accept": "image/jpeg,image/png,image/webp"})
-    )
-
-
-class TraceForm(forms.Form):
+class TraceForm(PointsForm):
     """Points along the card's edge and what scales them."""
 
-    points = forms.CharField(
-        max_length=6000,
-        label="Points, right and down in the picture",
-        widget=forms.Textarea(attrs={"rows": 6, "spellcheck": "false", "data-points": ""}),
-        help_text="the first two are the ends of the control bar, inner end first; then the edge from the inner rim edge over the tread to the outer one",
+    least, most = 7, 120
+    asks = (
+        "Click the inner end of the control bar.",
+        "Click its outer end.",
+        "Click along the edge, from the inner rim edge over the tread to the outer one.",
     )
 
     def __init__(self, file: CarFile, card: Card, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
+        words = "the first two are the ends of the control bar, inner end first; then the edge from the inner rim edge over the tread to the outer one"
+        super().__init__((card.width_px, card.height_px), card.points_px, words, *args, **options)
         unit = unit_of("length", file)
         self.card = card
         tyre = parse_tyre(card.tyre.size)
@@ -62,16 +51,10 @@ class TraceForm(forms.Form):
         )
         self.fields["rim_in"] = forms.FloatField(min_value=3, max_value=18, label="Width of the rim it stands on, in inches")
         self.initial.update({
-            "points": "\n".join(f"{x:g} {y:g}" for x, y in card.points_px), "bar_mm": card.bar_mm,
+            "bar_mm": card.bar_mm,
             "crown_mm": card.crown_mm or round(tyre.diameter_mm / 2, 1), "rim_in": card.tyre.profile_rim_in or tyre.measuring_rim_in,
         })  # fmt: skip
         self.order_fields(["bar_mm", "crown_mm", "rim_in", "points"])
-
-    def clean_points(self) -> Pixels:
-        found = pixels_of(self.cleaned_data["points"], (self.card.width_px, self.card.height_px))
-        if not LEAST <= len(found) <= MOST:
-            raise forms.ValidationError(f"{len(found)} points; accepted: two for the bar and {LEAST - 2} to {MOST - 2} along the edge.")
-        return found
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -98,15 +81,7 @@ def keep_card(tyre: Tyre, raw: bytes) -> Card:
     ------
     BadInput : no picture
     """
-    picture, (width, height) = clean_picture(raw)
-    with remember(tyre.car.owner, "picture of the card kept"):
-        old = Card.objects.filter(tyre=tyre).first()
-        if old is not None:
-            old.delete()
-        card = Card(tyre=tyre, width_px=width, height_px=height)
-        card.image.save("card.jpg", ContentFile(picture), save=False)
-        card.save()
-    return card
+    return keep_picture_of(Card, tyre.car.owner, "picture of the card kept", raw, tyre=tyre)
 
 
 def keep_trace(card: Card, user: Any, values: dict[str, Any]) -> None:

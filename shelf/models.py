@@ -8,6 +8,7 @@ from datetime import date
 from django.db import models
 from django.utils import timezone
 
+from garage.clicked import ClickedCard
 from garage.parts import Part, Tyre
 from rimcore.work.quotes import GOOD_DAYS, good_until, stale
 from rimcore.work.quotes import Quote as CoreQuote
@@ -19,18 +20,12 @@ def card_path(card: Card, name: str) -> str:
     return f"cards/{card.tyre.car_id}/{uuid.uuid4().hex}.jpg"
 
 
-class Card(models.Model):
-    """A photographed card cut to a tyre's section, with the points clicked along its edge."""
+class Card(ClickedCard):
+    """A photographed card cut to a tyre's section, with the points clicked along its edge from inside over the tread to outside."""
 
     tyre = models.OneToOneField(Tyre, on_delete=models.CASCADE, related_name="card")
     image = models.ImageField(upload_to=card_path)
-    width_px = models.PositiveIntegerField()
-    height_px = models.PositiveIntegerField()
-    #: both ends of the control bar, then the edge from inside over the tread to outside; (right, down)
-    points_px = models.JSONField(default=list, blank=True)
-    bar_mm = models.FloatField(null=True, blank=True)
     crown_mm = models.FloatField(null=True, blank=True)
-    traced_on = models.DateField(null=True, blank=True)
 
     class Meta:
         constraints = [*limited("card", bar_mm="bar_mm", crown_mm="crown_mm")]

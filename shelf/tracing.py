@@ -16,10 +16,11 @@ from rimcore.well.scene import outline_scene
 from rimcore.wheels.outline import NOMINAL_SIDE_MM
 from rimcore.wheels.traced import TRACED_SIDE_MM, traced
 from rimcore.wheels.tyre import parse_tyre
-from shelf.cards import CardForm, TraceForm, built_in, keep_card, keep_trace
+from shelf.cards import TraceForm, built_in, keep_card, keep_trace
 from shelf.models import Card
 from shell.pages import page, status_of
 from shell.pictures import serve
+from shell.pixels import uploaded
 
 
 def trace(request: HttpRequest, car_id: int, tyre_id: int) -> HttpResponse:
@@ -27,16 +28,10 @@ def trace(request: HttpRequest, car_id: int, tyre_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     tyre = get_object_or_404(Tyre, pk=tyre_id, car=file.car)
     card = Card.objects.filter(tyre=tyre).select_related("tyre").first()
-    what = request.POST.get("what", "")
-    picture = CardForm(request.POST if what == "picture" else None, request.FILES if what == "picture" else None)
-    form = TraceForm(file, card, request.POST if what == "points" else None) if card else None
-    if what == "picture" and picture.is_valid():
-        try:
-            keep_card(tyre, picture.cleaned_data["image"].read())
-        except CoreError as error:
-            picture.add_error("image", error.message[:1].upper() + error.message[1:] + ".")
-        else:
-            return redirect("trace", car_id, tyre_id)
+    picture, kept = uploaded(request, lambda raw: keep_card(tyre, raw))
+    if kept:
+        return redirect("trace", car_id, tyre_id)
+    form = TraceForm(file, card, request.POST if request.POST.get("what") == "points" else None) if card else None
     if card is not None and form is not None and form.is_valid():
         keep_trace(card, request.user, form.cleaned_data)
         messages.success(request, "The traced outline is kept; every gap with this tyre is judged with it.")

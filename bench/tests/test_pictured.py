@@ -47,7 +47,7 @@ class Pictured(ScenarioCase):
     def click(self, pixels, **changed):
         said = {
             "what": "points",
-            "points_px": "\n".join(f"{x} {y}" for x, y in pixels),
+            "points": "\n".join(f"{x} {y}" for x, y in pixels),
             "bar_mm": "600",
             "ahead_mm": "850",
             "right_mm": "0",
@@ -74,11 +74,11 @@ class Pictured(ScenarioCase):
         good = seen([*BAR, *PLATE])
         for pixels, changed, words in (
             (good[:4], {}, "accepted: two for the bar and 3"), ([*good[:2], good[2], good[4], good[3], good[5]], {}, "crosses itself"), ([good[0], good[0], *good[2:]], {}, "too near"),
-            ([*good, (4000.0, 10.0)], {}, "outside the picture"), (good, {"bar_mm": "0"}, "Out of range"), (good, {"bar_mm": "long"}, "long"), (good, {"points_px": "12 by 7"}, "is not a point"),
+            ([*good, (4000.0, 10.0)], {}, "outside the picture"), (good, {"bar_mm": "0"}, "Out of range"), (good, {"bar_mm": "long"}, "long"), (good, {"points": "12 by 7"}, "is not a point"),
         ):  # fmt: skip
             answer = self.click(pixels, **changed)
             self.assertContains(answer, words, status_code=422)
-            self.assertContains(answer, changed.get("points_px") or f"{pixels[-1][0]} {pixels[-1][1]}", status_code=422)
+            self.assertContains(answer, changed.get("points") or f"{pixels[-1][0]} {pixels[-1][1]}", status_code=422)
         self.assertEqual(AirPanel.objects.get(pk=self.panel.pk).outline, before)
 
     def test_nobody_elses_picture(self):

@@ -2,7 +2,7 @@
 const card = document.querySelector("[data-card]");
 const cardField = document.querySelector("[data-points]");
 const cardPoints = () => cardField.value.split("\n").map((line) => line.trim().split(/[\s,;]+/).map(Number)).filter((p) => p.length === 2 && p.every(Number.isFinite));
-const CARD_NEXT = card?.dataset.ask?.split("|") ?? ["Click the inner end of the control bar.", "Click its outer end.", "Click along the edge, from the inner rim edge over the tread to the outer one."];
+const CARD_NEXT = card?.dataset.ask.split("|");
 let moving = -1;
 
 function drawCard(points) {
