@@ -32,7 +32,6 @@ from rimcore.parts.aired import KG_PER_M2, SHEETS
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 
-#: travel, from where the car stands, that counts for full bump
 _ENDS = ("F", "R")
 
 
@@ -156,7 +155,8 @@ def _judged(file: CarFile) -> tuple[Judgement, ...]:
     found += judge_slopes(under_of(file), slopes_of(file), bump_of(file))
     kept = under_kept(file)
     if kept is not None and (kept.area_m2 is not None or kept.opening_mm is not None or kept.covered_mm is not None):
-        found.append(judge_cover(kept.opening_mm, kept.covered_mm))
+        said = InputUsed("opening, of it covered", "as typed", "the air bench", f"{kept.noted_on:%-d %b %Y}")
+        found.append(judge_cover(kept.opening_mm, kept.covered_mm, (said,)))
     if not found:
         found.append(
             unmeasured(

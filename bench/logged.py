@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from garage.engine import Log
 from garage.file import CarFile
-from rimcore.aero.coastlogs import RoadLoad, coasts, with_residuals
+from rimcore.aero.coastlogs import RoadLoad, coasts, road_load
 from rimcore.breathing.air import moist_air
 from rimcore.breathing.power import correction
 from rimcore.breathing.pulls import Run, runs_of, wheel_power_kw
@@ -149,7 +149,7 @@ def _coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
             raise BadInput(f"{words} is not said; accepted: a figure", name)
     found = coasts(_rising(columns["time"]), columns["speed"], asked.get("ways") or "alternate", columns.get("heading"))
     density = moist_air(asked["temperature_c"], asked["pressure_kpa"], asked.get("humidity_pct") or 0.0).density_kg_per_m3
-    load, left = with_residuals(found.runs, float(asked["mass_kg"]), density)
+    load, left = road_load(found.runs, float(asked["mass_kg"]), density)
     kept = {
         "load": asdict(load), "density": round(density, 4), "left_out": list(found.left_out),
         "runs": [{"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_mps * 3.6, "left": rest})} for run, rest in zip(found.runs, left, strict=True)],

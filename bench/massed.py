@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from bench.weighed import pads_of
 from garage.file import CarFile
 from garage.masses import goal_of, items_of, off_the_car, scales, since, weighed_of
-from rimcore.mass.balance import Stands, after, behind_front_mm, right_of_centre_mm
+from rimcore.mass.balance import Item, Stands, after, ballast_mm, behind_front_mm, right_of_centre_mm
 from rimcore.mass.ledger import Scaled, judge_guarded, judge_minimum, judge_phase, judge_scale, moved, totals
 from rimcore.quantities.judgement import Judgement
 from rimcore.ride.weights import Pads
@@ -66,6 +66,36 @@ def car_now(file: CarFile) -> Scaled | None:
     reading, scaled = read[0]
     gone = totals(since(file, reading))
     return Scaled(scaled.kg - gone.net_kg, (scaled.doubt_kg**2 + gone.doubt_kg**2) ** 0.5, scaled.said)
+
+
+@dataclass(frozen=True)
+class Ballasted:
+    """Ballast that the class minimum wants, where it helps most [mm], and the car with it."""
+
+    kg: float
+    behind_mm: float
+    right_mm: float
+    then: Stands
+
+    @property
+    def pads(self) -> Pads:
+        """With it in place."""
+        return Pads(*self.then.pads_kg)
+
+    @property
+    def left_mm(self) -> float:
+        """Left of the centre line."""
+        return -self.right_mm
+
+
+def ballast_of(file: CarFile) -> Ballasted | None:
+    """What is missing to the class minimum with what is planned; None where nothing is, or the corners are not known."""
+    least = judge_minimum(goal_of(file), car_now(file), totals(weighed_of(file), ("planned",)))
+    stands = balanced(file)
+    if least is None or least.margin is None or least.margin >= 0 or isinstance(stands, str):
+        return None
+    behind, right = ballast_mm(stands.after, -least.margin)
+    return Ballasted(-least.margin, behind, right, after(stands.after, [Item("ballast", -least.margin, behind, right)]))
 
 
 def begun(file: CarFile) -> bool:

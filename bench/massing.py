@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from bench.frame import switch
 from bench.gauged import Taken, simulated
-from bench.massed import balanced, car_now, judgements
+from bench.massed import balanced, ballast_of, car_now, judgements
 from garage import mass_services as services
 from garage.file import CarFile, open_file
 from garage.forms import PastDayField, unit_of
@@ -23,7 +23,7 @@ from garage.masses import goal_of, items_of, scales, weighed_of
 from planner import services as planning
 from planner.chosen import build_in_hand
 from rimcore.mass.drawing import frontier_of, mass_line, plan
-from rimcore.mass.ledger import GUARDED, ORDERS, STATES, STRIP_OUT, Best, Wanted, best_set, ordered, totals
+from rimcore.mass.ledger import AGAINST, GUARDED, ORDERS, STATES, STRIP_OUT, Best, Wanted, best_set, ordered, totals
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.well.stations import CORNER_NAMES, CORNERS
@@ -88,6 +88,8 @@ class ItemForm(Merged, forms.Form):
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
+        if cleaned.get("back_name") and cleaned.get("back_kg") is None and "back_kg" not in self.errors:
+            self.add_error("back_kg", "Say what it weighs: what goes back counts against what came out; accepted: 0 to 1000 kg.")
         for name, empty in (("minutes", 0.0), ("cost_minor", 0), ("sold_minor", 0), ("back_kg", 0.0), ("doubt_kg", 0.05)):
             if name in cleaned and cleaned[name] is None:
                 cleaned[name] = empty
@@ -118,7 +120,7 @@ class WeighForm(forms.Form):
     who = forms.CharField(max_length=60, required=False, label="Who")
     taken_on = PastDayField(label="Weighed")
     fuel = forms.CharField(max_length=40, required=False, label="Fuel", help_text="the same each time")
-    driver_aboard = forms.BooleanField(required=False, label="Driver aboard")
+    driver_aboard = forms.BooleanField(required=False, label="Driver aboard", help_text="then it is kept, and not held against the ledger")
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -136,13 +138,14 @@ class AskForm(forms.Form):
     ask = forms.ChoiceField(choices=list(ASKED.items()), required=False, initial="kg", label="Wanted")
     money = MoneyField(required=False, label="Money at most", help_text="blank: as much as it takes")
     hours = forms.FloatField(min_value=0, max_value=10_000, required=False, label="Hours at most")
+    against = forms.ChoiceField(choices=list(AGAINST.items()), required=False, initial="money", label="Curve")
     reversible = forms.BooleanField(required=False, label="Only what can go back in")
     comfort = forms.BooleanField(required=False, label="Nothing that costs comfort or noise")
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.fields["goal"] = QuantityField("mass", unit_of("mass", file), 0.1, 2000, required=False, label="Goal, net")
-        self.order_fields(("ask", "goal", "money", "hours", "reversible", "comfort"))
+        self.order_fields(("ask", "goal", "money", "hours", "against", "reversible", "comfort"))
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -177,7 +180,10 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("car", car_id)
     if what == "weigh" and weigh.is_valid():
         services.weigh_car(file, weigh.cleaned_data, str(weigh["car_kg"].value()))
-        messages.success(request, "Kept; the ledger is held against it.")
+        crewed = weigh.cleaned_data["driver_aboard"]
+        messages.success(
+            request, "Kept. With somebody aboard the ledger is not held against it." if crewed else "Kept; the ledger is held against it."
+        )
         return redirect("mass", car_id)
     asked = {name: value for name, value in request.GET.items() if name in AskForm.base_fields or name == "goal"}
     ask = AskForm(file, asked) if asked else AskForm(file)
@@ -217,7 +223,7 @@ def _goal(file: CarFile) -> dict[str, Any]:
 def _best(file: CarFile, ask: AskForm, asked: bool) -> Best | None:
     if not asked or not ask.is_valid():
         return None
-    return best_set(weighed_of(file), ask.wanted)
+    return best_set(weighed_of(file), ask.wanted, ask.cleaned_data["against"] or "money")
 
 
 def _ledger(request: HttpRequest, file: CarFile) -> dict[str, Any]:
@@ -254,6 +260,7 @@ def _ledger(request: HttpRequest, file: CarFile) -> dict[str, Any]:
         "places": corners.places,
         "unplaced": corners.unplaced,
         "balance": corners,
+        "ballast": ballast_of(file),
     }
 
 
@@ -262,10 +269,18 @@ def _found(request: HttpRequest, best: Best | None) -> dict[str, Any]:
         return {"best": None}
     drawn = frontier_of(best.found.frontier or ())
     rest = request.GET.copy()
-    rest.pop("money", None)
+    rest.pop(best.against, None)
     rest["ask"] = "kg"
-    dots = [(x, y, kg, paid, f"?{rest.urlencode()}&money={max(paid, 0):.2f}") for x, y, kg, paid in drawn.dots] if drawn else []
+    dots = (
+        [(x, y, kg, cost, f"?{rest.urlencode()}&{best.against}={max(cost, 0):.{PLACES[best.against]}f}") for x, y, kg, cost in drawn.dots]
+        if drawn
+        else []
+    )
     return {"best": best, "frontier": drawn, "dots": dots}
+
+
+#: decimals of a limit that a step of the curve becomes
+PLACES = {"money": 2, "hours": 6}
 
 
 def _planned(request: HttpRequest, file: CarFile) -> HttpResponse:

@@ -64,6 +64,7 @@ class Ledger(ScenarioCase):
             ({"gross_kg": "5000"}, "Out of range"),
             ({"name": ""}, "required"),
             ({"guarded": "airbag", "state": "out"}, "write why"),
+            ({"back_name": "thin panel"}, "Say what it weighs"),
             ({"weighed_on": "2126-01-01"}, "has not come yet"),
         ):
             answer = self.keep(**change)
@@ -105,6 +106,17 @@ class Ledger(ScenarioCase):
         undo(self.user, last_change(self.user).pk)
         self.assertEqual(self.item("Parcel shelf").label, shelf.label)
 
+    def test_below_the_class_minimum_the_ballast_and_its_place_are_told(self):
+        self.assertNotContains(self.page("check/mass/"), "Ballast of")
+        now = next(mark.kg for mark in self.page("check/mass/").context["line"] if mark.name == "now")
+        self.client.post(self.url("check/mass/"), {"form": "goal", "phase_kg": "80", "minimum_kg": str(now + 12)})
+        page = self.page("check/mass/")
+        self.assertContains(page, "Ballast of")
+        ballast, balance = page.context["ballast"], page.context["balance"]
+        self.assertAlmostEqual(ballast.kg, 12.0)
+        self.assertAlmostEqual(ballast.then.total_kg, balance.after.total_kg + 12.0)
+        self.assertLess(abs(ballast.pads.front_pct - 50.0), abs(balance.pads[1].front_pct - 50.0))
+
     def test_the_ledger_in_the_order_of_what_it_gives(self):
         plain = [item.label for item in self.page("check/mass/").context["items"]]
         rows = {one.label: one for one in weighed_of(self.page("check/mass/").context["file"])}
@@ -143,6 +155,11 @@ class Ledger(ScenarioCase):
         kept = Reading.objects.filter(car=self.car, code="car_mass").latest("pk")
         self.assertEqual((kept.values, kept.uncertainty, kept.condition.fuel), ([now], 0.5, "20 L"))
         self.assertIn(now, [mark.kg for mark in self.page("check/mass/").context["line"]])
+        residual = {one.code: one for one in self.page("check/mass/").context["judged"]}["mass.residual"]
+        self.client.post(self.url("check/mass/"), said | {"car_kg": str(now + 75), "driver_aboard": "on"})
+        again = {one.code: one for one in self.page("check/mass/").context["judged"]}["mass.residual"]
+        self.assertEqual(again.value, residual.value, "a driver's 75 kg are no residual")
+        undo(self.user, last_change(self.user).pk)
         undo(self.user, last_change(self.user).pk)
         self.assertEqual(Reading.objects.filter(car=self.car, code="car_mass").count(), before)
 
@@ -172,10 +189,14 @@ class Sets(ScenarioCase):
         self.assertFalse(page.context["best"].found.reached)
 
     def test_every_step_of_the_frontier_is_a_link_to_its_set(self):
-        page = self.page(self.ASK)
-        for _, _, kg, _, address in page.context["dots"]:
-            again = self.page(f"check/mass/{address}")
-            self.assertAlmostEqual(again.context["best"].found.kg, kg, places=6)
+        for against in ("money", "hours"):
+            page = self.page(f"{self.ASK}&against={against}")
+            self.assertContains(page, f"Kilograms for {against}")
+            self.assertGreater(len(page.context["dots"]), 2)
+            for _, _, kg, cost, address in page.context["dots"]:
+                found = self.page(f"check/mass/{address}").context["best"].found
+                self.assertAlmostEqual(found.kg, kg, places=6)
+                self.assertAlmostEqual(getattr(found, against), cost, places=6)
 
     def test_the_board_the_springs_and_the_pads_follow_what_is_planned(self):
         build = Build.objects.get(car=self.car, in_hand=True)

@@ -12,7 +12,7 @@ from shapely import LineString, MultiPolygon, Point, Polygon, box
 
 from rimcore.aero.panel import Hot, polygon_of, sheets_needed, turned_deg
 from rimcore.quantities.errors import BadInput
-from rimcore.quantities.judgement import COMMON_PRACTICE, Judgement, State, unmeasured
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 #: most lines of each text
 MOST_LINES = 60
@@ -361,7 +361,7 @@ def tiles(panel: Polygon) -> tuple[Tile, ...]:
     return tuple(found)
 
 
-def judge_cover(opening_mm: float | None, covered_mm: float | None) -> Judgement:
+def judge_cover(opening_mm: float | None, covered_mm: float | None, inputs: Sequence[InputUsed] = ()) -> Judgement:
     """How much of the cooler's opening a splitter covers.
 
     >>> [judge_cover(200.0, covered).state for covered in (5.0, 25.0, 60.0, None)]
@@ -377,7 +377,7 @@ def judge_cover(opening_mm: float | None, covered_mm: float | None) -> Judgement
     state: State = "clear" if share <= COVER_LOOK_PCT else "hit" if share > COVER_MOST_PCT else "tight"
     return Judgement(
         code, name, state, f"{covered_mm:g} of {opening_mm:g} mm covered", f"{COMMON_PRACTICE}, from memory: {COVER_LOOK_PCT:g} %", value=share, unit="%", held_against=COVER_LOOK_PCT,
-        margin=COVER_LOOK_PCT - share, formula=f"100 × {covered_mm:g} ÷ {opening_mm:g} = {share:.0f} %", remedies=() if state == "clear" else ("cut the splitter back there", "watch the coolant on the first hot day"),
+        margin=COVER_LOOK_PCT - share, formula=f"100 × {covered_mm:g} ÷ {opening_mm:g} = {share:.0f} %", inputs=tuple(inputs), remedies=() if state == "clear" else ("cut the splitter back there", "watch the coolant on the first hot day"),
     )  # fmt: skip
 
 

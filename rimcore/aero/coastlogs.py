@@ -10,7 +10,7 @@ from datetime import datetime
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.aero.coastdown import Fitted, Run, fit, force_n
+from rimcore.aero.coastdown import G_M_PER_S2, ROTATING_PCT, Fitted, Run, fit, force_n
 from rimcore.quantities.errors import BadInput
 
 Array = NDArray[np.float64]
@@ -190,22 +190,20 @@ class RoadLoad:
         return force_n(Fitted(self.a_n, 0.0, self.c, 0.0, 0.0, {}, ()), speed_kmh)
 
 
-def road_load(runs: Sequence[Run], mass_kg: float, density: float, rotating_pct: float = 4.0) -> RoadLoad:
-    """Rolling and drag of some runs.
+def road_load(
+    runs: Sequence[Run], mass_kg: float, density_kg_per_m3: float, rotating_pct: float = ROTATING_PCT
+) -> tuple[RoadLoad, tuple[Array, ...]]:
+    """Rolling and drag of some runs, and what the fit leaves of each run's speeds, as read less as fitted [km/h].
 
     Parameters
     ----------
-    density : of the day's air [kg/m³]
+    density_kg_per_m3 : of the day's air
     """
-    return with_residuals(runs, mass_kg, density, rotating_pct)[0]
-
-
-def with_residuals(runs: Sequence[Run], mass_kg: float, density: float, rotating_pct: float = 4.0) -> tuple[RoadLoad, tuple[Array, ...]]:
-    """The same, with what the fit leaves of each run's speeds, as read less as fitted [km/h]."""
     found = fit(runs, mass_kg, rotating_pct)
     rest = np.concatenate(found.residuals_mps)
+    to_area = 2.0 / density_kg_per_m3
     load = RoadLoad(
-        found.a, found.c, 2.0 * found.c / density, found.a / (mass_kg * 9.80665), found.half.get("a", 0.0), found.half.get("c", 0.0), 2.0 * found.half.get("c", 0.0) / density,
+        found.a, found.c, to_area * found.c, found.a / (mass_kg * G_M_PER_S2), found.half["a"], found.half["c"], to_area * found.half["c"],
         None if found.one_way else found.wind_mps, None if found.one_way else 100.0 * math.tan(math.asin(max(-1.0, min(1.0, found.sine)))),
         3.6 * float(np.sqrt(np.mean(rest**2))), (sum(run.way == 1 for run in runs), sum(run.way == -1 for run in runs)),
     )  # fmt: skip
@@ -238,11 +236,13 @@ class Shown:
     change: float
     half: float
     places: int
+    #: both states were read both ways, so that wind and slope are out of them
+    both_ways: bool = True
 
     @property
     def real(self) -> bool:
-        """Does the interval leave out nought?"""
-        return abs(self.change) > self.half
+        """Does the interval leave out nought? Never where wind and slope may have done it."""
+        return self.both_ways and abs(self.change) > self.half
 
     @property
     def words(self) -> str:
@@ -250,18 +250,24 @@ class Shown:
 
         >>> Shown("CdA", "m²", 0.70, 0.68, -0.02, 0.03, 3).words
         'CdA: −0.020 ± 0.030 m², not shown'
+        >>> Shown("CdA", "m²", 0.70, 0.60, -0.10, 0.03, 3, False).words
+        'CdA: −0.100 ± 0.030 m², not shown: read one way only, wind and slope are in it'
         """
         said = f"{self.name}: {self.change:+.{self.places}f} ± {self.half:.{self.places}f} {self.unit}".rstrip()
-        return said.replace("-", "−") + (", real" if self.real else ", not shown")
+        why = "" if self.both_ways else ": read one way only, wind and slope are in it"
+        return said.replace("-", "−") + (", real" if self.real else f", not shown{why}")
 
 
 def compared(before: RoadLoad, after: RoadLoad) -> tuple[Shown, ...]:
-    """CdA and rolling, after less before; intervals add as squares."""
+    """CdA and rolling, after less before; intervals add as squares. Runs of one way alone show nothing."""
+    both_ways = before.wind_mps is not None and after.wind_mps is not None
     rows = (
         ("CdA", "m²", before.cda_m2, after.cda_m2, before.half_cda, after.half_cda, 3),
         ("Rolling", "N", before.a_n, after.a_n, before.half_a, after.half_a, 0),
     )
-    return tuple(Shown(name, unit, was, now, now - was, math.hypot(h1, h2), places) for name, unit, was, now, h1, h2, places in rows)
+    return tuple(
+        Shown(name, unit, was, now, now - was, math.hypot(h1, h2), places, both_ways) for name, unit, was, now, h1, h2, places in rows
+    )
 
 
 def tanks_to_show(scatter_pct: float, claim_pct: float) -> int:

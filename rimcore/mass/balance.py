@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from rimcore.quantities.errors import BadInput
+
 CORNERS = ("FL", "FR", "RL", "RR")
 
 
@@ -83,3 +85,23 @@ def right_of_centre_mm(stands: Stands) -> float:
     """
     fl, fr, rl, rr = stands.pads_kg
     return ((fr - fl) * stands.track_mm[0] + (rr - rl) * stands.track_mm[1]) / 2 / stands.total_kg
+
+
+def ballast_mm(stands: Stands, kg: float) -> tuple[float, float]:
+    """Where ballast brings the centre of gravity nearest to half the wheelbase and the centre line: behind the front axle, right of the centre line [mm].
+
+    Between the axles and between the wheels of the narrower end. Moments about both lines.
+
+    >>> ballast_mm(Stands((310, 290, 200, 200), 2500.0, (1500.0, 1500.0)), 100.0)
+    (2500.0, 75.0)
+
+    Raises
+    ------
+    BadInput : no ballast
+    """
+    if kg <= 0:
+        raise BadInput("is 0 or less; accepted: ballast over 0 kg", "kg")
+    half, total = stands.wheelbase_mm / 2, stands.total_kg
+    along = half + total * (half - behind_front_mm(stands)) / kg
+    across, reach = -total * right_of_centre_mm(stands) / kg, min(stands.track_mm) / 2
+    return min(max(along, 0.0), stands.wheelbase_mm), min(max(across, -reach), reach)

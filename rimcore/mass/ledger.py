@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rimcore.mass.balance import Item as Moved
 from rimcore.mass.lighten import Item as Out
@@ -189,7 +189,7 @@ def judge_minimum(goal: Goal, car: Scaled | None, planned: Totals) -> Judgement 
         return None
     code, name = "mass.minimum", "Class minimum"
     if car is None:
-        return unmeasured(code, name, "the car was never on a scale", ["car_mass"], ["weigh the whole car"])
+        return unmeasured(code, name, "the car was never on a scale with nobody aboard", ["car_mass"], ["weigh the whole car"])
     if planned.unweighed:
         return unmeasured(code, name, f"{planned.unweighed} planned items are not weighed", ["mass"], ["weigh them"])
     kg, doubt = car.kg - planned.net_kg, math.hypot(car.doubt_kg, planned.doubt_kg)
@@ -257,13 +257,18 @@ class Wanted:
     keep_comfort: bool = False
 
 
+#: what the frontier's kilograms stand against
+AGAINST = {"money": "kilograms for money", "hours": "kilograms for hours"}
+
+
 @dataclass(frozen=True)
 class Best:
-    """The best set, and why each other item is not in it."""
+    """The best set, and why each other item is not in it; its frontier stands against money or hours."""
 
     found: Lightened
     chosen: tuple[Weighed, ...]
     why_not: tuple[tuple[Weighed, str], ...]
+    against: str = "money"
 
 
 def open_to(items: Sequence[Weighed], wanted: Wanted) -> tuple[list[Weighed], dict[str, str]]:
@@ -296,10 +301,10 @@ def open_to(items: Sequence[Weighed], wanted: Wanted) -> tuple[list[Weighed], di
     return [one for one in items if one.label not in shut], shut
 
 
-def best_set(items: Sequence[Weighed], wanted: Wanted, frontier: bool = True) -> Best | None:
+def best_set(items: Sequence[Weighed], wanted: Wanted, against: str = "money", frontier: bool = True) -> Best | None:
     """The best set of what is still in the car; None where nothing may be proposed.
 
-    Exact, by integer programming (``lighten``); money counts in whole units, minutes in hours.
+    Exact, by integer programming (``lighten``); money counts in whole units, minutes in hours. ``against``: one of AGAINST, for the frontier.
     """
     able, shut = open_to(items, wanted)
     if not able:
@@ -313,11 +318,19 @@ def best_set(items: Sequence[Weighed], wanted: Wanted, frontier: bool = True) ->
         for one in able
     ]  # fmt: skip
     limits = Limits(None if wanted.money_minor is None else wanted.money_minor / 100.0, wanted.hours, wanted.reversible_only)
-    found = lighten(rows, limits, wanted.goal_kg, wanted.least, frontier, 5.0)
+    found = lighten(rows, limits, wanted.goal_kg, wanted.least, frontier and against == "money", 5.0)
+    if frontier and against == "hours":
+        found = replace(found, frontier=_by_hours(rows, limits))
     chosen = tuple(one for one in able if one.label in found.chosen)
     named = {one.label for one in chosen}
     left = tuple((one, shut.get(one.label) or _passed_over(one, chosen, found, wanted)) for one in items if one.label not in named)
-    return Best(found, chosen, tuple(row for row in left if row[1] != "out already"))
+    return Best(found, chosen, tuple(row for row in left if row[1] != "out already"), against)
+
+
+def _by_hours(rows: Sequence[Out], limits: Limits) -> tuple[tuple[float, float], ...] | None:
+    """The frontier of kilograms against hours: the same program, with hours in the place of money and money in that of hours."""
+    turned = [replace(one, money=one.hours, hours=one.money) for one in rows]
+    return lighten(turned, Limits(limits.hours, limits.money, limits.reversible_only), None, None, True, 5.0).frontier
 
 
 def _passed_over(one: Weighed, chosen: Sequence[Weighed], found: Lightened, wanted: Wanted) -> str:

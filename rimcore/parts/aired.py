@@ -69,7 +69,17 @@ def judge_battery(given: Given, place: Place) -> tuple[Judgement, ...]:
     code, name = "part.battery.cold", "Cold cranking"
     if amps is None:
         return (unmeasured(code, name, "its cold cranking current is not said", ["part.battery"], ["read it off the label (EN 50342-1)"]),)
-    words = f"{amps:g} A by EN 50342-1" + (
+    if place.answers.get("cold") != "yes":
+        return (
+            unmeasured(
+                code,
+                name,
+                f"{amps:g} A; nobody held it against the one that starts this engine",
+                ["part.battery"],
+                ["read the old one's label"],
+            ),
+        )
+    words = f"{amps:g} A by EN 50342-1, no less than the old one's" + (
         "; lithium gives little below 0 °C and wants its own charger" if kind == "lithium" else ""
     )  # fmt: skip
     return (
@@ -153,7 +163,7 @@ SEAT = Family(
 BATTERY = Family(
     "battery", "battery", "batteries", (Spec("cold_a", "cold cranking", "cold_a", unit="A", words=("cold",)), Spec("kind", "kind", choices={"lead": "lead-acid", "agm": "sealed lead (AGM)", "lithium": "lithium"}, words=("lead", "agm", "lithium")), MASS_CHANGE),
     words=("battery", "batteries"), shapes=(r"(?P<cold_a>\d{2,4})\s*A\b", r"\b(?P<kind>lead|agm|lithium)\b"), example="battery agm 340 A, −7.5 kg, 119, 1 week, supplier", judge=judge_battery,
-    drags=lambda given, place: (Need("other", "Clamp and cover for the battery", 1, "a loose battery shorts on its bonnet", COMMON_PRACTICE),), asks=(Question("poles", "Poles on the side the leads reach", ("yes", "not yet looked at"), "left and right are sold alike"),),
+    drags=lambda given, place: (Need("other", "Clamp and cover for the battery", 1, "a loose battery shorts on its bonnet", COMMON_PRACTICE),), asks=(Question("cold", "Cold current no less than the old one's", ("yes", "not yet looked at"), "a smaller one starts until the first frost"), Question("poles", "Poles on the side the leads reach", ("yes", "not yet looked at"), "left and right are sold alike"),),
     modules=("battery",), dues=(Due("Battery clamp and poles", after_km=500),), used_share=0.5, ends=("F", "R"), per_end=lambda lugs: 1,
 )  # fmt: skip
 GLASS = Family(

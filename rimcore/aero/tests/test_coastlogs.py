@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from rimcore.aero.coastdown import Run
-from rimcore.aero.coastlogs import coasts, compared, read_gpx, road_load, tanks_to_show, with_residuals
+from rimcore.aero.coastlogs import coasts, compared, read_gpx, road_load, tanks_to_show
 from rimcore.quantities.errors import BadInput
 
 RHO = 1.2
@@ -81,7 +81,7 @@ class Found(unittest.TestCase):
 class Loads(unittest.TestCase):
     def test_from_the_log_to_the_truth(self):
         rows = log(np.random.default_rng(5), 3)
-        found = road_load(coasts(rows[:, 0], rows[:, 1], "heading", rows[:, 2]).runs, 1280.0, RHO)
+        found, _ = road_load(coasts(rows[:, 0], rows[:, 1], "heading", rows[:, 2]).runs, 1280.0, RHO)
         self.assertLess(abs(found.cda_m2 - 0.68), max(found.half_cda, 0.02))
         self.assertLess(abs(found.a_n - 180.0), max(found.half_a, 10.0))
         self.assertAlmostEqual(found.wind_mps, 1.2, delta=0.4)
@@ -95,7 +95,7 @@ class Loads(unittest.TestCase):
         loads = []
         for cda in (0.70, 0.695, 0.62):
             rows = log(draw, 3, cda=cda)
-            loads.append(road_load(coasts(rows[:, 0], rows[:, 1], "heading", rows[:, 2]).runs, 1280.0, RHO))
+            loads.append(road_load(coasts(rows[:, 0], rows[:, 1], "heading", rows[:, 2]).runs, 1280.0, RHO)[0])
         little, much = compared(loads[0], loads[1])[0], compared(loads[0], loads[2])[0]
         self.assertFalse(little.real)
         self.assertIn("not shown", little.words)
@@ -106,7 +106,7 @@ class Loads(unittest.TestCase):
     def test_what_the_fit_leaves_is_the_noise_that_was_put_in(self):
         rows = log(np.random.default_rng(8), 2)
         runs = coasts(rows[:, 0], rows[:, 1], "heading", rows[:, 2]).runs
-        load, left = with_residuals(runs, 1280.0, RHO)
+        load, left = road_load(runs, 1280.0, RHO)
         self.assertEqual([len(one) for one in left], [len(run.t_s) for run in runs])
         for rest in left:
             self.assertAlmostEqual(float(np.mean(rest)), 0.0, delta=0.1)
@@ -114,10 +114,19 @@ class Loads(unittest.TestCase):
             self.assertLess(float(np.max(np.abs(rest))), 1.0)
         self.assertAlmostEqual(float(np.sqrt(np.mean(np.concatenate(left) ** 2))), load.residual_kmh)
 
-    def test_one_way_leaves_wind_and_slope_open(self):
-        found = road_load([Run(1, *coasted(1).T * np.array([[1.0], [1 / 3.6]]))], 1280.0, RHO)
-        self.assertIsNone(found.wind_mps)
-        self.assertIsNone(found.slope_pct)
+    def test_one_way_leaves_wind_and_slope_open_and_shows_nothing(self):
+        """The same car with 3 m/s of wind from behind: one way that looks like a sixth less drag, both ways like none."""
+        one_way, both = [], []
+        for wind in (0.0, -3.0):
+            runs = [Run(way, *coasted(way, wind=wind).T * np.array([[1.0], [1 / 3.6]])) for way in (1, -1)]
+            one_way.append(road_load(runs[:1], 1280.0, RHO)[0])
+            both.append(road_load(runs, 1280.0, RHO)[0])
+        self.assertEqual((one_way[0].wind_mps, one_way[0].slope_pct), (None, None))
+        shown = compared(*one_way)
+        self.assertGreater(max(abs(one.change) / one.half for one in shown), 1.0, "a plain look at the interval would call it real")
+        self.assertFalse(any(one.real for one in shown))
+        self.assertIn("one way only", shown[0].words)
+        self.assertLess(abs(compared(*both)[0].change), 0.005)
 
 
 class Tracks(unittest.TestCase):

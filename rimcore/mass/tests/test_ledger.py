@@ -5,6 +5,7 @@ import math
 import unittest
 from dataclasses import replace
 
+from rimcore.mass.balance import Stands, ballast_mm
 from rimcore.mass.drawing import frontier_of, mass_line, plan
 from rimcore.mass.ledger import (
     GUARDED,
@@ -177,6 +178,20 @@ class BestSet(unittest.TestCase):
         self.assertEqual([one.label for one in easy.chosen], ["A1"])
         self.assertEqual({one.label: words for one, words in easy.why_not}["A2"], "the goal is reached without it")
 
+    def test_the_frontier_against_hours_by_every_set_there_is(self):
+        """Of all sets of four items that need nothing, those that none beats in kilograms and hours at once."""
+        some = [
+            Weighed("A1", "a", 12.0, minutes=60.0),
+            Weighed("A2", "b", 9.0, minutes=30.0),
+            Weighed("A3", "c", 7.0, minutes=30.0),
+            Weighed("A4", "d", 3.0, minutes=90.0),
+        ]
+        every = {(sum(one.kg for one in s), sum(one.minutes for one in s) / 60) for n in range(5) for s in itertools.combinations(some, n)}
+        best = {pair for pair in every if not any(other != pair and other[0] >= pair[0] and other[1] <= pair[1] for other in every)}
+        found = best_set(some, Wanted(), "hours")
+        self.assertEqual({(round(kg, 6), round(hours, 6)) for kg, hours in found.found.frontier}, best)
+        self.assertEqual({hours for _, hours in best_set(some, Wanted(hours=1.0), "hours").found.frontier}, {0.0, 0.5, 1.0})
+
     def test_nothing_to_propose_is_no_set(self):
         self.assertIsNone(best_set([one for one in ITEMS if one.label in ("A4", "A6", "B1")], Wanted()))
 
@@ -197,6 +212,39 @@ class Moves(unittest.TestCase):
         found, unplaced = moved(some, ("out",))
         self.assertEqual([(one.name, one.kg, one.x_mm, one.z_mm) for one in found], [("bench", -20.0, 1900.0, 600.0)])
         self.assertEqual(unplaced, ["jack"])
+
+
+class Ballast(unittest.TestCase):
+    """Against moments of five point masses, and by trying other places."""
+
+    CAR = Stands((330.0, 300.0, 190.0, 180.0), 2500.0, (1500.0, 1460.0))
+
+    def centre(self, place, kg):
+        f, r = 750.0, 730.0
+        masses = [(330.0, 0.0, -f), (300.0, 0.0, f), (190.0, 2500.0, -r), (180.0, 2500.0, r), (kg, *place)]
+        total = sum(m for m, _, _ in masses)
+        return sum(m * x for m, x, _ in masses) / total, sum(m * y for m, _, y in masses) / total
+
+    def test_enough_of_it_brings_the_centre_onto_both_lines(self):
+        x, y = self.centre(ballast_mm(self.CAR, 300.0), 300.0)
+        self.assertAlmostEqual(x, 1250.0)
+        self.assertAlmostEqual(y, 0.0)
+
+    def test_a_little_lies_as_far_out_as_it_may_and_no_other_place_is_better(self):
+        best = ballast_mm(self.CAR, 12.0)
+        self.assertEqual(best, (2500.0, 730.0))
+
+        def away(place):
+            x, y = self.centre(place, 12.0)
+            return abs(x - 1250.0), abs(y)
+
+        for x in range(0, 2501, 250):
+            for y in range(-730, 731, 146):
+                self.assertTrue(all(one <= other + 1e-9 for one, other in zip(away(best), away((x, y)), strict=True)))
+
+    def test_none_has_no_place(self):
+        with self.assertRaises(BadInput):
+            ballast_mm(self.CAR, 0.0)
 
 
 class Drawn(unittest.TestCase):

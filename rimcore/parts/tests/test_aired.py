@@ -1,6 +1,7 @@
 """Panels, splitters, seats, batteries, ballast: what is judged of each alone, what it drags along, and the sheets that fit them."""
 
 import unittest
+from dataclasses import replace
 
 from rimcore.families import FAMILIES
 from rimcore.lines import parse_line
@@ -10,8 +11,8 @@ from rimcore.work.jobsheet import JobPlan, PartOn, job_sheet
 from rimcore.work.modules import NO_WHEEL_OFF
 
 
-def states(key, given):
-    return {one.code: one.state for one in FAMILIES[key].judge(given, place())}
+def states(key, given, **answers):
+    return {one.code: one.state for one in FAMILIES[key].judge(given, replace(place(), answers=answers))}
 
 
 def titles(plan, *modules):
@@ -45,7 +46,9 @@ class Families(unittest.TestCase):
         for bolt, kg, wanted in ((8.0, 12.0, "hit"), (10.0, 12.0, "clear"), (10.0, None, "unmeasured"), (None, 12.0, "unmeasured")):
             self.assertEqual(states("ballast", {"bolt_mm": bolt, "mass_change_kg": kg})["part.ballast.bolt"], wanted)
         for amps, kind, wanted in ((340.0, "agm", "clear"), (340.0, "lithium", "tight"), (None, "agm", "unmeasured")):
-            self.assertEqual(states("battery", {"cold_a": amps, "kind": kind})["part.battery.cold"], wanted)
+            self.assertEqual(states("battery", {"cold_a": amps, "kind": kind}, cold="yes")["part.battery.cold"], wanted)
+        for answer in ({}, {"cold": "not yet looked at"}):
+            self.assertEqual(states("battery", {"cold_a": 340.0, "kind": "agm"}, **answer)["part.battery.cold"], "unmeasured")
 
     def test_what_they_drag_along_and_what_is_asked(self):
         named = {need.name for need in FAMILIES["seat"].drags({}, place())}
