@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import Any, TypeVar
 
 from django.contrib.auth.models import User
-from django.db.models import Prefetch
+from django.db.models import F, Prefetch
 from django.shortcuts import get_object_or_404
 from django.urls import reverse
 
@@ -237,7 +237,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
     preferences = getattr(car.owner, "preferences", None) or Preferences(user=user)
     outfits = list(car.outfits.prefetch_related(Prefetch("axles", OutfitAxle.objects.select_related("wheel_part", "tyre_part"))))
     stood = {outfit.pk: outfit for outfit in outfits}
-    readings = list(car.readings.all())
+    readings = list(car.readings.annotate(crewed=F("condition__driver_aboard")))
     for reading in readings:
         reading.outfit = stood[reading.outfit_id]
     known = {reading.pk: reading for reading in readings}

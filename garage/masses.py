@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from garage.file import CarFile, load_with
 from garage.massed import MassGoal, MassItem
-from garage.models import Condition, Outfit, Reading
+from garage.models import Outfit, Reading
 from rimcore.mass.balance import Item, Stands, shares
 from rimcore.mass.ledger import Goal, Scaled, Totals, Weighed, moved, totals
 from rimcore.quantities.judgement import InputUsed
@@ -14,15 +14,14 @@ from rimcore.well.stations import CORNERS
 
 
 def _load(file: CarFile) -> None:
-    """Three queries."""
-    file.extra["crewed"] = set(Condition.objects.filter(car=file.car, driver_aboard=True).values_list("pk", flat=True))
+    """Two queries."""
     file.extra["mass_items"] = list(MassItem.objects.filter(car=file.car))
     file.extra["mass_goal"] = MassGoal.objects.filter(car=file.car).first()
 
 
 def register() -> None:
     """Called when the room is ready."""
-    load_with(_load, "mass_items", "mass_goal", "crewed")
+    load_with(_load, "mass_items", "mass_goal")
 
 
 def items_of(file: CarFile) -> list[MassItem]:
@@ -44,11 +43,10 @@ def goal_of(file: CarFile) -> Goal:
 
 def scales(file: CarFile) -> list[tuple[Reading, Scaled]]:
     """Whole car on a scale with nobody aboard, as often as it was read; the newest first."""
-    crewed: set[int] = file.extra["crewed"]
     return [
         (one, Scaled(one.value, one.uncertainty, InputUsed("whole car on a scale", f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}")))
         for one in file.readings
-        if one.code == "car_mass" and not one.struck_why and one.condition_id not in crewed
+        if one.code == "car_mass" and not one.struck_why and not one.crewed
     ]  # fmt: skip
 
 

@@ -93,7 +93,7 @@ def ballast_mm(stands: Stands, kg: float) -> tuple[float, float]:
     Between the axles and between the wheels of the narrower end. Moments about both lines.
 
     >>> ballast_mm(Stands((310, 290, 200, 200), 2500.0, (1500.0, 1500.0)), 100.0)
-    (2500.0, 75.0)
+    (2500.0, 150.0)
 
     Raises
     ------
