@@ -71,6 +71,8 @@ class CarFile:
     #: readings of stations that are declared no more
     strange: list[Reading] = field(default_factory=list)
     rubs: list[Rub] = field(default_factory=list)
+    #: readings taken with somebody aboard
+    crewed: frozenset[int] = frozenset()
 
     def __post_init__(self) -> None:
         self.extra = Rooms(self)
@@ -256,6 +258,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
         trials,
         [reading for reading in readings if faults[reading.pk] is not None],
         list(car.rubs.all()),
+        frozenset(reading.pk for reading in readings if reading.crewed),
     )
 
 

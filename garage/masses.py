@@ -46,7 +46,7 @@ def scales(file: CarFile) -> list[tuple[Reading, Scaled]]:
     return [
         (one, Scaled(one.value, one.uncertainty, InputUsed("whole car on a scale", f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}")))
         for one in file.readings
-        if one.code == "car_mass" and not one.struck_why and not one.crewed
+        if one.code == "car_mass" and not one.struck_why and one.pk not in file.crewed
     ]  # fmt: skip
 
 

@@ -303,8 +303,6 @@ class Reading(models.Model):
     mirrored_from = models.ForeignKey("self", on_delete=models.CASCADE, null=True, blank=True, related_name="mirrors")
     struck_why = models.CharField(max_length=200, blank=True)
     made_at = models.DateTimeField(auto_now_add=True)
-    #: somebody sat in the car; no column: ``open_file`` joins it from the condition
-    crewed: bool | None
 
     class Meta:
         ordering = ["-taken_on", "-id"]
