@@ -14,7 +14,7 @@ from django.core.signals import request_finished, request_started
 from django.test import tag
 from playwright.sync_api import Page, expect, sync_playwright
 
-from demo.scenario import load
+from shell.tests.laid_down import laid_down
 
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
 SIZE = {"desk": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
@@ -70,7 +70,7 @@ class Journey(StaticLiveServerTestCase):
         super().tearDownClass()
 
     def setUp(self):
-        self.car = load()
+        self.car = laid_down()
         self.complaints: list[str] = []
         self.page = self.open("desk")
 

@@ -3,16 +3,16 @@
 from django.contrib.auth.models import User
 from django.test import TestCase
 
-from demo.scenario import load
 from garage.file import open_file
+from shell.tests.laid_down import laid_down
 
 
 class ScenarioCase(TestCase):
-    """The demo scenario, loaded once a class; ``self.url`` fills the car in."""
+    """The demo scenario, laid down once a class; ``self.url`` fills the car in."""
 
     @classmethod
     def setUpTestData(cls):
-        cls.car = load()
+        cls.car = laid_down()
         cls.user = cls.car.owner
 
     def setUp(self):
