@@ -22,6 +22,7 @@ from garage.massed import MassItem
 from garage.masses import goal_of, items_of, scales, weighed_of
 from planner import services as planning
 from planner.chosen import build_in_hand
+from planner.lighter import lighter_of, take
 from rimcore.mass.drawing import frontier_of, mass_line, plan
 from rimcore.mass.ledger import AGAINST, GUARDED, ORDERS, STATES, STRIP_OUT, Best, Wanted, best_set, ordered, totals
 from rimcore.quantities.errors import CoreError
@@ -32,6 +33,7 @@ from shell.codes import code_of
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
 from shell.pages import page, status_of
+from shell.undo import remember
 
 #: rows of the ledger that a page shows unasked, the newest
 SHOWN = 60
@@ -223,7 +225,7 @@ def _goal(file: CarFile) -> dict[str, Any]:
 def _best(file: CarFile, ask: AskForm, asked: bool) -> Best | None:
     if not asked or not ask.is_valid():
         return None
-    return best_set(weighed_of(file), ask.wanted, ask.cleaned_data["against"] or "money")
+    return best_set((*weighed_of(file), *lighter_of(file)), ask.wanted, ask.cleaned_data["against"] or "money")
 
 
 def _ledger(request: HttpRequest, file: CarFile) -> dict[str, Any]:
@@ -284,15 +286,19 @@ PLACES = {"money": 2, "hours": 6}
 
 
 def _planned(request: HttpRequest, file: CarFile) -> HttpResponse:
-    """The set that was shown is planned, and the build in hand has a strip session."""
+    """The set that was shown is planned: items for the strip session of the build in hand, parts of the shortlist into it."""
     labels = request.POST.getlist("label")
     build = build_in_hand(file)
     if build is None:
         messages.error(request, "First take a build in hand: the strip session goes onto its sheet.")
         return redirect("mass", file.car.pk)
-    count = services.plan_items(file.car, request.user, labels)
-    planning.change_build(build, request.user, {}, {(STRIP_OUT.code, ""): bool(count)})
-    messages.success(request, f"{count} item{'s' if count != 1 else ''} planned; {build.name} has a strip session.")
+    with remember(request.user, "a best set is planned"):
+        count = services.plan_items(file.car, request.user, labels)
+        planning.change_build(build, request.user, {}, {(STRIP_OUT.code, ""): bool(count)})
+        parts = take(file, build, request.user, labels)
+    words = [f"{count} item{'s' if count != 1 else ''} planned; {build.name} has a strip session."] if count or not parts else []
+    words += [f"{parts} part{'s' if parts != 1 else ''} of the shortlist put into {build.name}."] if parts else []
+    messages.success(request, " ".join(words))
     return redirect("mass", file.car.pk)
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from garage.file import CarFile
 from garage.inhand import racked_of
+from garage.parts import Part
 from garage.stood import stood_of
 from planner.chosen import build_in_hand, candidate, choices_of, held_of
 from planner.models import Build, Choice
@@ -35,6 +36,14 @@ def place_of(file: CarFile, build: Build, end: str) -> Place | None:
         return None
     beside = tuple((choice.kind, choice.part.whole) for choice in _readable(build) if choice.stands_at(end))
     return Place(axle, wanted, axle.hub.bolts, beside, stood=stood_of(file, end, held_of(file, build), racked_of(file)))
+
+
+def usual_quantity(file: CarFile, part: Part) -> int:
+    """How many, or how many sets, go on both ends."""
+    declared = part.declared
+    lugs = {end: axle.bolts for end, axle in file.axles.items()}
+    wanted = (declared.pieces_at(lugs) if declared else None) or 1
+    return max(1, -(-wanted // int(part.spec.get("pieces") or 1)))
 
 
 def _readable(build: Build) -> list[Choice]:
@@ -72,7 +81,7 @@ def _counted(file: CarFile, build: Build) -> Iterable[Judgement]:
             by_kind.setdefault(choice.kind, []).append(choice)
     for kind, choices in by_kind.items():
         ends = [end for end in ENDS if end in file.axles and any(choice.stands_at(end) for choice in choices)]
-        judged = judge_count(FAMILIES[kind], sum(choice.pieces for choice in choices), [file.axles[end].bolts for end in ends])
+        judged = judge_count(FAMILIES[kind], sum(choice.pieces for choice in choices), {end: file.axles[end].bolts for end in ends})
         if judged is not None:
             yield judged
 

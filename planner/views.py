@@ -21,7 +21,7 @@ from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.figures import figures_of
 from planner.forms import AnswerForm, BuildForm, ChoiceForm, NewBuildForm, PutForm, StateForm
 from planner.models import Build, Choice
-from planner.parts import dragged_along
+from planner.parts import dragged_along, usual_quantity
 from planner.queries import Sums, lever_rows, sums
 from rimcore.families import PAIRED
 from rimcore.quantities.judgement import Judgement
@@ -159,7 +159,7 @@ def put(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
         messages.error(request, "Make a build first; then put parts into it.")
         return redirect("plan", car_id)
     held = build_in_hand(file)
-    start = {"build": held.pk if held else builds[0].pk, "position": "A", "quantity": _usual_quantity(file, part)}
+    start = {"build": held.pk if held else builds[0].pk, "position": "A", "quantity": usual_quantity(file, part)}
     form = PutForm(builds, part, request.POST if request.method == "POST" else None, initial=start)
     if request.method == "POST" and form.is_valid():
         values = {name: form.cleaned_data[name] for name in ("position", "quantity")}
@@ -167,14 +167,6 @@ def put(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
         messages.success(request, f"{part} is in {form.build.name}.")
         return redirect("plan", car_id)
     return page(request, file, "choose", "planner/put.html", {"form": form, "part": part, "family": part.declared}, status_of(form))
-
-
-def _usual_quantity(file: CarFile, part: Part) -> int:
-    """How many, or how many sets, go on both ends."""
-    declared = part.declared
-    each = [declared.per_end(axle.bolts) if declared else None for axle in file.axles.values()]
-    wanted = sum(one or 0 for one in each) or 1
-    return max(1, -(-wanted // int(part.spec.get("pieces") or 1)))
 
 
 @require_POST

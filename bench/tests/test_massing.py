@@ -4,15 +4,19 @@ from datetime import timedelta
 
 from django.utils import timezone
 
+from garage.inhand import in_hand
 from garage.massed import MassItem
 from garage.masses import weighed_of
 from garage.models import Reading
+from garage.parts import Part
+from planner.lighter import lighter_of
 from planner.models import Build
 from planner.queries import sums
 from planner.services import set_levers
 from rimcore.mass.ledger import Wanted, best_set
 from rimcore.registry import CALCULATIONS
 from rimcore.work.jobsheet import modules_of
+from shelf.judging import judge_pair
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 from workshop.composing import OF_FAMILY, make_job, plan_of
@@ -174,6 +178,7 @@ class Sets(ScenarioCase):
         rows = [
             {"name": one.label, "kg": one.net_kg, "put_back_kg": one.back_kg, "money": one.cost_minor / 100, "hours": one.minutes / 60, "reversible": one.reversible} for one in able
         ]  # fmt: skip
+        rows += [{"name": "four-pots", "kg": 4.8, "money": 2160}, {"name": "straight-through", "kg": 2.1, "money": 148}]
         answer = CALCULATIONS["lighten"].answer({"items": rows, "goal_kg": 20, "minimise": "money"})
         self.assertEqual([one.label for one in best.chosen], answer["chosen"])
         self.assertAlmostEqual(best.found.kg, answer["kg"])
@@ -182,6 +187,48 @@ class Sets(ScenarioCase):
         )
         self.assertEqual(set(MassItem.objects.filter(car=self.car, state="planned").values_list("label", flat=True)), set(answer["chosen"]))
         self.assertTrue(Build.objects.get(car=self.car, in_hand=True).lever("strip_out"))
+
+    def test_parts_of_the_shortlist_stand_in_the_set_and_go_into_the_build(self):
+        build = Build.objects.get(car=self.car, in_hand=True)
+        silencer = Part.objects.get(car=self.car, family="silencer", listed=True)
+        one = {row.label: row for row in lighter_of(self.file())}[f"part-{silencer.pk}"]
+        self.assertEqual((one.net_kg, one.money_minor, one.timed, one.shut), (2.1, 14800, False, ""), "one silencer, not one at each end")
+        page = self.page("check/mass/?ask=kg&goal=&money=&hours=")
+        self.assertIn(one.label, [row.label for row in page.context["best"].chosen])
+        self.assertContains(page, "how long it takes is not known")
+        self.assertContains(page, "and what 2 not timed take")
+        page = self.page("check/mass/?ask=kg&goal=&money=&hours=40")
+        self.assertIn("how long it takes is not known", {row.label: why for row, why in page.context["best"].why_not}[one.label])
+        silencer.spec["fit_min"] = 90
+        silencer.save()
+        page = self.page("check/mass/?ask=kg&goal=&money=&hours=40")
+        self.assertIn(one.label, [row.label for row in page.context["best"].chosen])
+        self.client.post(self.url("check/mass/"), {"form": "plan", "label": [one.label, "part-999999", "part-x", "pair-1"]})
+        self.assertEqual(build.choices.filter(part=silencer).count(), 1)
+        self.assertNotIn(one.label, [row.label for row in lighter_of(self.file())], "it is in the build already")
+        undo(self.user, last_change(self.user).pk)
+        self.assertFalse(build.choices.filter(part=silencer).exists())
+
+    def test_pinned_wheels_and_tyres_that_hit_or_have_no_price_are_not_proposed(self):
+        Part.objects.filter(car=self.car, family__in=("wheel", "tyre")).update(pinned=True)
+        self.assertEqual([row for row in lighter_of(self.file()) if row.label.startswith("pair-")], [], "all of them are heavier")
+        Part.objects.filter(car=self.car, family="wheel", diameter_in=17).update(mass_kg=4.5)
+        file = self.file()
+        pairs = [row for row in lighter_of(file) if row.label.startswith("pair-")]
+        self.assertGreater(len({bool(row.shut) for row in pairs}), 1, "one is open, one is shut")
+        for row in pairs:
+            _, wheel, tyre = row.label.split("-")
+            wheel, tyre = (Part.objects.get(pk=key) for key in (wheel, tyre))
+            judged = judge_pair(file, wheel, tyre, in_hand(file))
+            self.assertAlmostEqual(row.net_kg, -2 * sum(swap.mass_change_kg_per_corner for swap in judged.changes.values()))
+            self.assertEqual("does not go on this car" in row.shut, judged.state == "hit", row.name)
+            if not row.shut:
+                self.assertEqual(row.money_minor, 4 * (wheel.price_minor + tyre.price_minor))
+        open_one = next(row for row in pairs if not row.shut)
+        build = Build.objects.get(car=self.car, in_hand=True)
+        self.client.post(self.url("check/mass/"), {"form": "plan", "label": [open_one.label]})
+        stand = build.choices.filter(part__family__in=("wheel", "tyre"), state="shortlisted").values_list("part_id", flat=True)
+        self.assertLessEqual({int(key) for key in open_one.label.split("-")[1:]}, set(stand))
 
     def test_a_goal_out_of_reach_is_an_answer(self):
         page = self.page("check/mass/?ask=money&goal=400&money=&hours=")
@@ -252,7 +299,8 @@ class Sets(ScenarioCase):
 
     def test_the_core_and_the_page_say_the_same_of_comfort(self):
         page = self.page("check/mass/?ask=kg&goal=&money=&hours=&comfort=on")
-        said = best_set(weighed_of(self.file()), Wanted(keep_comfort=True))
+        file = self.file()
+        said = best_set((*weighed_of(file), *lighter_of(file)), Wanted(keep_comfort=True))
         self.assertEqual([one.label for one in page.context["best"].chosen], [one.label for one in said.chosen])
         self.assertContains(page, "costs comfort or noise")
 

@@ -56,6 +56,12 @@ class Weighed:
     height_mm: float | None = None
     needs: tuple[str, ...] = ()
     not_with: tuple[str, ...] = ()
+    #: a part of the shortlist that would go in, not an item that was weighed
+    listed: bool = False
+    #: why it can't be proposed, in words
+    shut: str = ""
+    #: is it known how long it takes
+    timed: bool = True
 
     @property
     def net_kg(self) -> float | None:
@@ -270,6 +276,11 @@ class Best:
     why_not: tuple[tuple[Weighed, str], ...]
     against: str = "money"
 
+    @property
+    def untimed(self) -> int:
+        """How many of the set nobody has timed: their hours are not in its sum."""
+        return sum(not one.timed for one in self.chosen)
+
 
 def open_to(items: Sequence[Weighed], wanted: Wanted) -> tuple[list[Weighed], dict[str, str]]:
     """Items that may be proposed, and in words why each other may not: airbags, belts and what the law wants never are.
@@ -284,8 +295,12 @@ def open_to(items: Sequence[Weighed], wanted: Wanted) -> tuple[list[Weighed], di
             shut[one.label] = "out already"
         elif one.guarded:
             shut[one.label] = f"never proposed: {GUARDED[one.guarded]}"
+        elif one.shut:
+            shut[one.label] = one.shut
         elif one.kg is None:
             shut[one.label] = "not weighed yet"
+        elif not one.timed and (wanted.hours is not None or wanted.least == "hours"):
+            shut[one.label] = "how long it takes is not known"
         elif wanted.keep_comfort and one.comfort:
             shut[one.label] = "costs comfort or noise"
         elif wanted.reversible_only and not one.reversible:
@@ -302,9 +317,10 @@ def open_to(items: Sequence[Weighed], wanted: Wanted) -> tuple[list[Weighed], di
 
 
 def best_set(items: Sequence[Weighed], wanted: Wanted, against: str = "money", frontier: bool = True) -> Best | None:
-    """The best set of what is still in the car; None where nothing may be proposed.
+    """The best set of what is still in the car and of what is on the shortlist; None where nothing may be proposed.
 
-    Exact, by integer programming (``lighten``); money counts in whole units, minutes in hours. ``against``: one of AGAINST, for the frontier.
+    Exact, by integer programming (``lighten``); money counts in whole units, minutes in hours. ``against``: one of AGAINST, for the frontier; against hours
+    it leaves out what nobody has timed.
     """
     able, shut = open_to(items, wanted)
     if not able:
@@ -320,7 +336,8 @@ def best_set(items: Sequence[Weighed], wanted: Wanted, against: str = "money", f
     limits = Limits(None if wanted.money_minor is None else wanted.money_minor / 100.0, wanted.hours, wanted.reversible_only)
     found = lighten(rows, limits, wanted.goal_kg, wanted.least, frontier and against == "money", 5.0)
     if frontier and against == "hours":
-        found = replace(found, frontier=_by_hours(rows, limits))
+        untimed = {one.label for one in able if not one.timed}
+        found = replace(found, frontier=_by_hours([row for row in rows if row.name not in untimed], limits))
     chosen = tuple(one for one in able if one.label in found.chosen)
     named = {one.label for one in chosen}
     left = tuple((one, shut.get(one.label) or _passed_over(one, chosen, found, wanted)) for one in items if one.label not in named)

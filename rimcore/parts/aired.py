@@ -125,7 +125,7 @@ def seat_drags(given: Given, place: Place) -> tuple[Need, ...]:
 PANEL = Family(
     "panel", "flat panel", "flat panels", (_SHEET, _AREA, MASS_CHANGE), words=("panel", "flat panel", "belly panel", "undertray", "diffuser"), shapes=(_A, r"\b(?P<sheet>corrugated|abs|plywood|aluminium|glass|carbon)\b"),
     example="belly panel corrugated 1.1 m², +1.2 kg, 28, in stock, supplier", judge=judge_sheet, drags=panel_drags, asks=(Question("silencer", "Room to the silencer measured", ("yes", "not yet"), "it melts or burns there"),),
-    modules=("panel",), dues=_SEEN_COLD, used_share=None, adds=True, per_end=lambda lugs: 1,
+    modules=("panel",), dues=_SEEN_COLD, used_share=None, adds=True, per_end=lambda lugs: 1, once=True,
 )  # fmt: skip
 SPLITTER = Family(
     "splitter", "splitter", "splitters", (_SHEET, _AREA, Spec("thick_mm", "thickness", "sheet_mm", kind="length", unit="mm", words=("thick",)), MASS_CHANGE), words=("splitter", "splitters", "air dam"),
@@ -164,7 +164,7 @@ BATTERY = Family(
     "battery", "battery", "batteries", (Spec("cold_a", "cold cranking", "cold_a", unit="A", words=("cold",)), Spec("kind", "kind", choices={"lead": "lead-acid", "agm": "sealed lead (AGM)", "lithium": "lithium"}, words=("lead", "agm", "lithium")), MASS_CHANGE),
     words=("battery", "batteries"), shapes=(r"(?P<cold_a>\d{2,4})\s*A\b", r"\b(?P<kind>lead|agm|lithium)\b"), example="battery agm 340 A, −7.5 kg, 119, 1 week, supplier", judge=judge_battery,
     drags=lambda given, place: (Need("other", "Clamp and cover for the battery", 1, "a loose battery shorts on its bonnet", COMMON_PRACTICE),), asks=(Question("cold", "Cold current no less than the old one's", ("yes", "not yet looked at"), "a smaller one starts until the first frost"), Question("poles", "Poles on the side the leads reach", ("yes", "not yet looked at"), "left and right are sold alike"),),
-    modules=("battery",), dues=(Due("Battery clamp and poles", after_km=500),), used_share=0.5, ends=("F", "R"), per_end=lambda lugs: 1,
+    modules=("battery",), dues=(Due("Battery clamp and poles", after_km=500),), used_share=0.5, ends=("F", "R"), per_end=lambda lugs: 1, once=True,
 )  # fmt: skip
 GLASS = Family(
     "glass", "window for glass", "windows for glass", (Spec("thick_mm", "thickness", "sheet_mm", kind="length", unit="mm", words=("thick",)), MASS_CHANGE), words=("polycarbonate window", "window", "windows"), shapes=(r"thick\s*" + length("thick_mm"),),
@@ -176,7 +176,7 @@ TRIM = Family(
 BALLAST = Family(
     "ballast", "ballast", "ballast", (Spec("bolt_mm", "bolts", "chassis_bolt_mm", kind="length", unit="mm", words=("bolts",)), MASS_CHANGE), words=("ballast", "ballast plate"), shapes=(r"\bM(?P<bolt_mm>\d{1,2})\b",),
     example="ballast plate M10, +12 kg, 30, in stock, supplier", judge=judge_ballast, asks=(Question("where", "Place allowed by the class", ("yes", "not yet asked"), "classes say where it may be"),), modules=("ballast",),
-    dues=(Due("Ballast bolts", after_track_days=1),), used_share=None, adds=True, per_end=lambda lugs: 1,
+    dues=(Due("Ballast bolts", after_track_days=1),), used_share=None, adds=True, per_end=lambda lugs: 1, once=True,
 )  # fmt: skip
 
 AIRED = (PANEL, SPLITTER, STRAKE, VENT, WING, INSERT, ADJUSTER)

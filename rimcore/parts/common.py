@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from rimcore.fastening.threads import Thread, parse_thread, same_thread
 from rimcore.parts.declared import Family, Given, Place
@@ -91,23 +91,21 @@ def judge_hand(code: str, name: str, given: Given, remedy: str) -> Judgement:
     )  # fmt: skip
 
 
-def judge_count(family: Family, pieces: int | None, ends: Sequence[int | None]) -> Judgement | None:
+def judge_count(family: Family, pieces: int | None, lugs: Mapping[str, int | None]) -> Judgement | None:
     """Are there enough of them for the ends they go on? None where nobody counted the lugs, or there is no telling.
 
     Parameters
     ----------
     pieces : in all, sets counted out
-    ends : lugs of one hub at each end they go on; None where nobody counted
+    lugs : of one hub at each end they go on; None where nobody counted
 
     >>> from rimcore.parts.hubware import NUT, RING
-    >>> judge_count(NUT, 16, [5, 5]).reason, judge_count(RING, 4, [5, 5]).state
+    >>> judge_count(NUT, 16, {"F": 5, "R": 5}).reason, judge_count(RING, 4, {"F": 5, "R": 5}).state
     ('16 of 20', 'clear')
     """
-    each = [family.per_end(lugs) for lugs in ends]
-    known = [one for one in each if one is not None]
-    if pieces is None or not known or len(known) < len(each):
+    wanted = family.pieces_at(lugs)
+    if pieces is None or wanted is None:
         return None
-    wanted = sum(known)
     short = wanted - pieces
     return judged(
         f"part.{family.key}.count", f"How many {family.plural}", "hit" if short > 0 else "clear", f"{pieces} of {wanted}" if short > 0 else f"{pieces}",

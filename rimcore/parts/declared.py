@@ -192,6 +192,10 @@ def _no_pieces(lugs: int | None) -> int | None:
     return None
 
 
+#: hours are weighed against kilograms: said of every family whose parts weigh more or less than what they replace
+FIT_MIN = Spec("fit_min", "time it takes to fit", "minutes", unit="min")
+
+
 @dataclass(frozen=True)
 class Family:
     """A kind of part.
@@ -227,6 +231,12 @@ class Family:
     ends: tuple[str, ...] = ("F", "R")
     #: how many go on one end of the car, by the lugs of its hub; None where it is not told
     per_end: Callable[[int | None], int | None] = _no_pieces
+    #: one for the whole car, at whichever end it is
+    once: bool = False
+
+    def __post_init__(self) -> None:
+        if any(spec.code == "mass_change_kg" for spec in self.specs):
+            object.__setattr__(self, "specs", (*self.specs, FIT_MIN))
 
     def check(self, given: Given) -> None:
         """Does a specification make a part of this family?
@@ -238,6 +248,18 @@ class Family:
         for spec in self.specs:
             spec.check(given.get(spec.code))
         self.whole(given)
+
+    def pieces_at(self, lugs: Mapping[str, int | None]) -> int | None:
+        """How many pieces go on these ends, by the lugs of their hubs; None where it is not told, or nobody counted the lugs.
+
+        >>> nut = Family("nut", "nut", "nuts", (), per_end=lambda lugs: lugs and 2 * lugs)
+        >>> nut.pieces_at({"F": 5, "R": 5}), nut.pieces_at({"F": 5, "R": None})
+        (20, None)
+        """
+        each = [self.per_end(lugs[end]) for end in self.ends if end in lugs]
+        each = each[:1] if self.once else each
+        known = [one for one in each if one is not None]
+        return sum(known) if known and len(known) == len(each) else None
 
     def check_old(self, given: Given) -> None:
         """Can this be of one that stands on a car? As ``check``, but nothing has to be known.

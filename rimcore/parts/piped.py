@@ -151,12 +151,12 @@ CATALYST = Family(
         judged("part.catalyst.law", "Catalyst and the law", "tight", f"what was approved with the car may not go; {NOISE_LAW}", basis="local law decides", remedies=("one approved for the car",)),
     ),
     drags=exhaust_drags, asks=(Question("probes", "Bosses for the probes", ("as many as the old one", "not yet asked"), "a probe without a boss sets a fault"),), modules=("exhaust",),
-    dues=_HOT, used_share=0.4, per_end=lambda lugs: 1,
+    dues=_HOT, used_share=0.4, per_end=lambda lugs: 1, once=True,
 )  # fmt: skip
 MID_PIPE = Family(
     "mid_pipe", "exhaust pipe", "exhaust pipes", (_BORE, _LENGTH, _MATERIAL, MASS_CHANGE), words=("exhaust pipe", "exhaust pipes", "mid-pipe", "mid pipe", "over-axle pipe", "downpipe"),
     shapes=(_MADE_OF, _B + r"\s*(?:[x×]\s*" + length("length_mm") + ")?",), example="mid-pipe 63.5 mm x 1200 stainless, 2.4 kg, 120, 2 weeks, supplier", drags=exhaust_drags,
-    modules=("exhaust",), dues=_HOT, used_share=0.4, per_end=lambda lugs: 1,
+    modules=("exhaust",), dues=_HOT, used_share=0.4, per_end=lambda lugs: 1, once=True,
 )  # fmt: skip
 SILENCER = Family(
     "silencer", "silencer", "silencers",
@@ -165,7 +165,7 @@ SILENCER = Family(
     example="silencer 63.5 mm x 450 3 kPa at 0.1 kg/s, −1.4 kg, 165, 2 weeks, supplier",
     judge=lambda given, place: (judged("part.silencer.law", "Silencer and the law", "tight", NOISE_LAW, basis="local law decides", remedies=("one approved for the car",)),),
     drags=exhaust_drags, asks=(Question("flow", "Which end the gas enters", ("either", "marked with an arrow", "not yet looked at"), "chambers are made for one way"),),
-    modules=("exhaust",), dues=_HOT, used_share=0.4, per_end=lambda lugs: 1,
+    modules=("exhaust",), dues=_HOT, used_share=0.4, per_end=lambda lugs: 1, once=True,
 )  # fmt: skip
 TAIL_TIP = Family(
     "tail_tip", "tail tip", "tail tips", (_BORE, Spec("overlap_mm", "overlap", "overlap_mm", kind="length", unit="mm", words=("overlap",)), PIECES, MASS_CHANGE), words=("tail tip", "tail tips", "exhaust tip"),

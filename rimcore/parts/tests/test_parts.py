@@ -405,11 +405,18 @@ class Figures(unittest.TestCase):
 
 class Counted(unittest.TestCase):
     def test_pieces_over_the_ends(self):
-        self.assertEqual(judge_count(FAMILIES["nut"], 20, [5, 5]).state, "clear")
-        self.assertEqual(judge_count(FAMILIES["nut"], 19, [5, 5]).reason, "19 of 20")
-        self.assertEqual(judge_count(FAMILIES["spacer"], 2, [5]).state, "clear")
-        self.assertIsNone(judge_count(FAMILIES["nut"], 20, [5, None]))
-        self.assertIsNone(judge_count(FAMILIES["other"], 1, [5]))
+        self.assertEqual(judge_count(FAMILIES["nut"], 20, {"F": 5, "R": 5}).state, "clear")
+        self.assertEqual(judge_count(FAMILIES["nut"], 19, {"F": 5, "R": 5}).reason, "19 of 20")
+        self.assertEqual(judge_count(FAMILIES["spacer"], 2, {"F": 5}).state, "clear")
+        self.assertIsNone(judge_count(FAMILIES["nut"], 20, {"F": 5, "R": None}))
+        self.assertIsNone(judge_count(FAMILIES["other"], 1, {"F": 5}))
+
+    def test_some_are_one_for_the_car_and_some_go_on_one_end_only(self):
+        both = {"F": 5, "R": 5}
+        for key in ("battery", "catalyst", "mid_pipe", "silencer", "panel", "ballast", "radiator", "splitter", "wing"):
+            self.assertEqual(judge_count(FAMILIES[key], 1, both).state, "clear", key)
+        self.assertEqual(judge_count(FAMILIES["tie_rod"], 2, both).state, "clear")
+        self.assertEqual(judge_count(FAMILIES["roll_bar"], 1, both).reason, "1 of 2")
 
     def test_both_sides_alike(self):
         left, right = ({"diameter_mm": 300.0, "thickness_mm": 24.0, "hat_mm": 46.0, "hand": hand} for hand in ("left", "right"))
