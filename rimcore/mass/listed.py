@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from rimcore.mass.ledger import Weighed
-from rimcore.work.together import total
 
 #: families whose old part may hold what is never taken out casually: they go through the ledger, where that is asked
 ASKED_FIRST = {"seat": "an old seat may hold an airbag, a belt or its circuit: weigh it into the ledger, where that is asked"}
@@ -37,7 +36,8 @@ class Listed:
         >>> Listed("P1", "wheel with tyre", "pair", (-1.5, -1.5, -1.0, -1.0), 30000).change_kg
         -5.0
         """
-        return total(self.changes_kg)
+        known = [kg for kg in self.changes_kg if kg is not None]
+        return sum(known) if known and len(known) == len(self.changes_kg) else None
 
     @property
     def all_minor(self) -> int:
