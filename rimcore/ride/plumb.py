@@ -172,27 +172,34 @@ def travel_grid(droop_mm: float, bump_mm: float, marks: Sequence[float], step_mm
 
 
 @lru_cache(maxsize=64)
-def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS) -> Banded:
+def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS, shared: bool = True) -> Banded:
     """Camber, toe and the rest over travel, with the band that follows from the readings' ±.
 
     Each coordinate is drawn evenly within its ± (a rectangular distribution, JCGM 100:2008, 4.3.7), the hub's too, which
-    moves all points against it. The share of a reading is the variance that its ± alone makes of camber and toe.
+    moves all points against it. The share of a reading is the variance that its ± alone makes of camber and toe; it is left out
+    where it is not ``shared``.
 
     Raises
     ------
     BadInput : a point is missing, or the points can't be assembled
     """
     middle = curves(read.hard_points(), travel_mm)
-    dice = np.random.default_rng(SEED)
-    drawn = [_shifted(read, dice.uniform(-1.0, 1.0, (len(read.readings), 3))) for _ in range(draws)]
-    kept = [one for one in drawn if one is not None]
+    kept = _drawn(read, draws)
     rows = _many(kept, travel_mm)
     whole = np.isfinite(rows["camber_deg"]).all(axis=1) | ~np.isfinite(middle.camber_deg).all()
     edges = {name: _edges(rows[name][whole]) for name in DRAWN}
     low, high = ({name: ends[k] for name, ends in edges.items()} for k in (0, 1))
-    shares = _shares(read, travel_mm)
+    shares = _shares(read, travel_mm) if shared else {}
     narrows = max(shares.items(), key=lambda one: one[1]) if shares else None
     return Banded(middle, low, high, draws - int(whole.sum()), narrows, shares)
+
+
+@lru_cache(maxsize=8)
+def _drawn(read: Read, draws: int) -> tuple[HardPoints, ...]:
+    """Corners with every reading drawn within its ±, whatever they are drawn for; those that can't be assembled are left out."""
+    dice = np.random.default_rng(SEED)
+    drawn = (_shifted(read, dice.uniform(-1.0, 1.0, (len(read.readings), 3))) for _ in range(draws))
+    return tuple(one for one in drawn if one is not None)
 
 
 def _edges(rows: Array) -> tuple[Array, Array]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -210,7 +211,7 @@ class HardPoints:
         _, jacobian = equations(self.corner, begun.turn, begun.at, np.zeros(1), np.zeros(1))
         return float(np.linalg.svd(jacobian[0], compute_uv=False)[-1])
 
-    @property
+    @cached_property
     def corner(self) -> Corner:
         """The links, for the solver."""
         outer = np.array([self.points[one] for one, _ in self.layout.links], dtype=float)

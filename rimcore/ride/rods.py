@@ -28,7 +28,7 @@ def as_built(points: HardPoints, moves_mm: Sequence[float]) -> HardPoints:
     ------
     BadInput : the points can't be assembled there
     """
-    moved = points.racked(*moves_mm[:BEFORE_ROD])
+    moved = points.racked(*moves_mm[:BEFORE_ROD]) if any(moves_mm[:BEFORE_ROD]) else points
     longer = moves_mm[BEFORE_ROD] if len(moves_mm) > BEFORE_ROD else 0.0
     return with_rod(moved, longer) if longer else moved
 
