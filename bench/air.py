@@ -13,7 +13,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 from ezdxf.filemanagement import new as new_drawing
 
-from bench.airing import Panel, judgements, panel_as_typed, panels, pressed, slopes_of, under_kept, under_of
+from bench.airing import Panel, dragged_of, judgements, panel_as_typed, panels, pressed, slopes_judged, slopes_of, under_kept, under_of
 from bench.frame import switch
 from garage import air_services as services
 from garage.aired import AirPanel
@@ -21,10 +21,12 @@ from garage.file import CarFile, open_file
 from garage.forms import unit_of
 from garage.inhand import in_hand
 from rimcore.aero.bench import angles_of, side_view, slopes
-from rimcore.aero.card import BAR_MM, EDGE_MM, PAPER_MM, SCHOOLS, hot_lines, keep_outs, points, sheets, stations, tiles
+from rimcore.aero.card import SCHOOLS, hot_lines, keep_outs, points, sheets, stations
 from rimcore.aero.drawing import path_of, tile_path, underside
+from rimcore.aero.paper import BAR_MM, EDGE_MM, PAPER_MM, tiles
 from rimcore.parts.aired import KG_PER_M2, SHEETS
 from rimcore.quantities.errors import CoreError
+from rimcore.quantities.judgement import Judgement
 from rimcore.quantities.limits import LIMITS
 from shell.forms import QuantityField
 from shell.merge import Merged
@@ -37,10 +39,10 @@ READERS: dict[str, Any] = {
 }  # fmt: skip
 HINTS = {
     "stations": "along, half-width, height in mm: 400 520 145; from the front edge back", "outline": "instead of the card: along and across, a point a line", "holes": "drain plug: 620 -80 r 45",
-    "existing": "holes that are there: along and across, one a line", "heat": "silencer: 900 -200, 1500 -200 r 80 keep 60 above 50", "sheets": "1000 x 2000, 14.50",
+    "existing": "holes that are there: along and across, one a line", "heat": "silencer: 900 -200, 1500 -200 r 80 keep 60 above 50; or up 260 from the ground", "sheets": "1000 x 2000, 14.50",
 }  # fmt: skip
 LABELS = {"stations": "Card, a station a line", "outline": "Outline, point by point", "holes": "Keep-outs", "existing": "Existing holes", "heat": "What is hot", "sheets": "Sheets on sale"}  # fmt: skip
-FIELDS = ("name", "stations", "outline", "holes", "existing", "heat", "sheet", "kg_per_m2", "sheets", "pitch_mm", "edge_mm")
+FIELDS = ("name", "stations", "front_mm", "outline", "holes", "existing", "heat", "sheet", "kg_per_m2", "sheets", "pitch_mm", "edge_mm")
 
 
 class PanelForm(Merged, forms.Form):
@@ -67,6 +69,9 @@ class PanelForm(Merged, forms.Form):
         for name, label, initial in (("pitch_mm", "From fastener to fastener", 150.0), ("edge_mm", "From the edge to them", 15.0)):
             limit = {"edge_mm": "panel_edge_mm"}.get(name, name)
             self.fields[name] = QuantityField("length", unit, *LIMITS[limit].span, required=False, label=label, initial=initial)
+        self.fields["front_mm"] = QuantityField(
+            "length", unit, *LIMITS["item_along_mm"].span, required=False, label="Its front edge behind the front axle", help_text="minus: ahead of it; with heights it counts for the slopes"
+        )  # fmt: skip
         self.order_fields(FIELDS)
 
     def clean(self) -> dict[str, Any]:
@@ -170,7 +175,7 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
     under = UnderForm(file, request.POST if what == "under" else None, initial=_under(file))
     if what == "panel" and form.is_valid():
         try:
-            kept = services.keep_panel(file.car, request.user, {name: form.cleaned_data[name] for name in FIELDS}, row)
+            kept = services.keep_panel(file.car, request.user, {name: form.cleaned_data[name] for name in FIELDS} | _heights(file), row)
         except CoreError as error:
             form.add_error("name", error.message[:1].upper() + error.message[1:] + ".")
         else:
@@ -180,7 +185,7 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
         services.set_under(file.car, under.cleaned_data | _heights(file))
         messages.success(request, "Kept.")
         return redirect("air", car_id)
-    shown = _shown(form, row)
+    shown = _shown(file, form, row)
     context: dict[str, Any] = {
         "form": form,
         "under": under,
@@ -191,10 +196,12 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
         **_sheet(shown),
         "fault": _fault(form) if live else "",
     }
+    typed = shown.row if shown is not None else row
+    context |= _side(file, typed) | {"in_hand": in_hand(file)}
     if live:
-        return render(request, "bench/air_sheet.html", context)
-    context |= _side(file) | {
-        "judged": [one for one in judgements(file) if not one.code.startswith("air.heat")], "schools": SCHOOLS, "pressed": pressed(under_kept(file)), "kept": under_kept(file), "in_hand": in_hand(file), "benches": switch(file), "here": "air"
+        return render(request, "bench/air_live.html", context | {"judged": _rest(file, slopes_judged(file, typed))})
+    context |= {
+        "judged": _rest(file), "schools": SCHOOLS, "pressed": pressed(under_kept(file)), "kept": under_kept(file), "benches": switch(file), "here": "air"
     }  # fmt: skip
     return page(request, file, "check", "bench/air.html", context, status_of(form, under))
 
@@ -228,10 +235,11 @@ def _heights(file: CarFile) -> dict[str, float]:
     return {"front_drop_mm": front, "rear_drop_mm": rear}
 
 
-def _shown(form: PanelForm, row: AirPanel | None) -> Panel | None:
+def _shown(file: CarFile, form: PanelForm, row: AirPanel | None) -> Panel | None:
     """The panel of the form where it was sent and can be read, else the one that is kept."""
     if form.is_bound:
-        form.is_valid()
+        if form.is_valid() and form.panel is not None:
+            _stand(file, form.panel.row, row)
         return form.panel
     if row is None:
         return None
@@ -239,6 +247,23 @@ def _shown(form: PanelForm, row: AirPanel | None) -> Panel | None:
         return panel_as_typed(row)
     except CoreError:
         return None
+
+
+def _stand(file: CarFile, typed: AirPanel, kept: AirPanel | None) -> None:
+    """A typed panel takes the place of its own, and the height at which its card was read."""
+    same = kept is not None and (kept.stations, kept.front_mm) == (typed.stations, typed.front_mm)
+    typed.pk = kept.pk if kept is not None else None
+    drops = {name: getattr(kept, name) for name in services.DROPS} if same else _heights(file)
+    for name, value in drops.items():
+        setattr(typed, name, value)
+
+
+def _rest(file: CarFile, of_slopes: list[Judgement] | None = None) -> list[Judgement]:
+    """What is judged beside heat; slopes as they are given, where one panel is typed."""
+    kept = [one for one in judgements(file) if not one.code.startswith("air.heat")]
+    if of_slopes is None:
+        return kept
+    return [*of_slopes, *(one for one in kept if not one.code.startswith("air.ramp"))]
 
 
 def _fault(form: PanelForm) -> str:
@@ -256,10 +281,11 @@ def _sheet(shown: Panel | None) -> dict[str, Any]:
     }
 
 
-def _side(file: CarFile) -> dict[str, Any]:
-    under, named = under_of(file), slopes_of(file)
+def _side(file: CarFile, shown: AirPanel | None) -> dict[str, Any]:
+    under, named = under_of(file, shown), slopes_of(file)
     try:
-        return {"side": side_view(under, named), "angles": angles_of(under), "side_fault": ""}
+        drawn = side_view(under, named, dragged_of(file, shown) if shown is not None else ())
+        return {"side": drawn, "angles": angles_of(under), "side_fault": ""}
     except CoreError as error:
         return {"side": None, "angles": None, "side_fault": error.message}
 

@@ -10,24 +10,25 @@ from shapely import Polygon
 from garage.aired import AirPanel, AirUnder
 from garage.file import CarFile
 from garage.inhand import in_hand, place_in_hand
-from rimcore.aero.bench import Under, judge_slopes, lowered, slopes
+from rimcore.aero.bench import Hung, Under, judge_slopes, lowered, slopes
 from rimcore.aero.card import (
     Cut,
     Fixed,
     KeepOut,
     cut_plan,
     fixed,
+    heights,
     hot_lines,
-    judge_cover,
     keep_outs,
     outline_of,
+    over_panel,
     panel_of,
     points,
     sheets,
     stations,
 )
 from rimcore.aero.panel import Hot, judge_heat
-from rimcore.aero.splitter import Splitter, adjuster_n, dynamic_pressure_pa, load_n
+from rimcore.aero.splitter import Splitter, adjuster_n, dynamic_pressure_pa, judge_cover, load_n
 from rimcore.parts.aired import KG_PER_M2, SHEETS
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
@@ -85,8 +86,9 @@ def panel_as_typed(row: AirPanel) -> Panel:
 def _made(
     outline: str, card: str, holes: str, heat: str, existing: str, on_sale: str, pitch_mm: float, edge_mm: float
 ) -> tuple[Polygon, tuple[KeepOut, ...], tuple[Hot, ...], Fixed, tuple[Cut, ...]]:
-    typed = points(outline) if outline.strip() else outline_of(stations(card))
-    keep, hot = keep_outs(holes), hot_lines(heat)
+    read = stations(card) if card.strip() or not outline.strip() else ()
+    typed = points(outline) if outline.strip() else outline_of(read)
+    keep, hot = keep_outs(holes), tuple(over_panel(one, read) for one in hot_lines(heat))
     shape = panel_of(typed, keep)
     return shape, keep, hot, fixed(shape, points(existing, "existing"), pitch_mm, edge_mm), cut_plan(shape, sheets(on_sale))
 
@@ -103,19 +105,57 @@ def under_kept(file: CarFile) -> AirUnder | None:
     return found
 
 
-def under_of(file: CarFile) -> Under:
-    """The same at the height of the build in hand, with its tyres."""
+def hung_of(file: CarFile, row: AirPanel) -> Hung | None:
+    """A panel under the car at the height of the build in hand; None where its place or the heights of its card are not known."""
+    try:
+        card = stations(row.stations) if row.stations.strip() else ()
+    except CoreError:
+        return None
+    read = heights(card, row.front_mm) if row.front_mm is not None else ()
+    return Hung(row.name, read).lowered(*lowered_since(file, row), file.car.wheelbase_mm) if len(read) > 1 else None
+
+
+def lowered_since(file: CarFile, row: AirPanel | AirUnder) -> tuple[float, float]:
+    """How much lower the build in hand stands than the car did when that was read, front and rear [mm]."""
+    held = in_hand(file)
+    return held.end("F").ride_drop_mm - row.front_drop_mm, held.end("R").ride_drop_mm - row.rear_drop_mm
+
+
+def dragged_of(file: CarFile, row: AirPanel) -> list[tuple[int, float, float, float]]:
+    """Points of a panel's card whose height can be dragged: which station, behind the front axle, height with the build, how far it lowered it [mm]."""
+    hung = hung_of(file, row)
+    if hung is None or row.front_mm is None:
+        return []
+    read = [(k, one.height_mm) for k, one in enumerate(stations(row.stations)) if one.height_mm is not None]
+    return [(k, x, up, was - up) for (k, was), (x, up) in zip(read, hung.points_mm, strict=True)]
+
+
+def rows_with(file: CarFile, shown: AirPanel | None) -> list[AirPanel]:
+    """Panels as they are kept, the one that is shown in the place of its own."""
+    kept = panels(file)
+    if shown is None:
+        return kept
+    rest = [shown if one.pk == shown.pk else one for one in kept]
+    return rest if shown.pk is not None else [*kept, shown]
+
+
+def under_of(file: CarFile, shown: AirPanel | None = None) -> Under:
+    """The same at the height of the build in hand, with its tyres and its panels; one that is shown stands for its own."""
+    hung = tuple(one for row in rows_with(file, shown) if (one := hung_of(file, row)) is not None)
+    return replace(_bare_under(file), panels=hung)
+
+
+def _bare_under(file: CarFile) -> Under:
     kept = under_kept(file)
     radii = [place.candidate.fitted.tyre.diameter_mm / 2 if (place := place_in_hand(file, end)) is not None else None for end in _ENDS]
     radius = None if radii[0] is None or radii[1] is None else (radii[0], radii[1])
     if kept is None:
         return Under(None, None, None, radius, file.car.wheelbase_mm)
     said = InputUsed("lip, belly, tail", "as typed", "the air bench", f"{kept.noted_on:%-d %b %Y}")
-    held = in_hand(file)
     read = Under(
         _point(kept.lip_ahead_mm, kept.lip_up_mm), _point(kept.tail_behind_mm, kept.tail_up_mm), _point(kept.belly_behind_mm, kept.belly_up_mm), radius, file.car.wheelbase_mm, (said,)
     )  # fmt: skip
-    return lowered(read, held.end("F").ride_drop_mm - kept.front_drop_mm, held.end("R").ride_drop_mm - kept.rear_drop_mm)
+    return lowered(read, *lowered_since(file, kept))
 
 
 def _point(along: float | None, up: float | None) -> tuple[float, float] | None:
@@ -140,6 +180,11 @@ def slopes_of(file: CarFile) -> tuple[tuple[str, float], ...]:
         return ()
 
 
+def slopes_judged(file: CarFile, shown: AirPanel | None = None) -> list[Judgement]:
+    """The person's slopes with the build in hand; one panel as it is typed."""
+    return judge_slopes(under_of(file, shown), slopes_of(file), bump_of(file))
+
+
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the air bench judges of the build in hand, once a page."""
     return file.extra.once("air", lambda: _judged(file))
@@ -152,7 +197,7 @@ def _judged(file: CarFile) -> tuple[Judgement, ...]:
             found += panel_as_typed(row).heat
         except CoreError as error:
             found.append(unmeasured("air.panel", row.name, error.message, ["air.panel"], ["read the card again"]))
-    found += judge_slopes(under_of(file), slopes_of(file), bump_of(file))
+    found += slopes_judged(file)
     kept = under_kept(file)
     if kept is not None and (kept.area_m2 is not None or kept.opening_mm is not None or kept.covered_mm is not None):
         said = InputUsed("opening, of it covered", "as typed", "the air bench", f"{kept.noted_on:%-d %b %Y}")

@@ -13,13 +13,13 @@ from rimcore.aero.ramp import tangent_deg
 CARD = "0 420 165\n250 560 160\n600 585 150\n950 560 150\n1300 480 155"
 HOLES = "drain plug: 640 -140 r 60\ntow eye: 0 380 r 50"
 EXISTING = "15 -390\n15 0\n15 390\n600 570\n600 -570\n1285 450\n1285 -450"
-HEAT = "front pipe: 500 60, 1500 60 r 30 keep 50 above 95\ncatalyst: 900 80, 1250 80 r 65 keep 80 above 120"
+HEAT = "front pipe: 500 60, 1500 60 r 30 keep 50 above 95\ncatalyst: 900 80, 1250 80 r 65 keep 80 up 270"
 
 
 def load_air(cars: dict[str, Car], user: Any) -> None:
     """One panel and two cars' slopes."""
     keep_panel(cars["Tarn"], user, {
-        "name": "Belly panel", "stations": CARD, "holes": HOLES, "existing": EXISTING, "heat": HEAT, "sheet": "corrugated", "kg_per_m2": 0.8,
+        "name": "Belly panel", "stations": CARD, "front_mm": 420.0, "holes": HOLES, "existing": EXISTING, "heat": HEAT, "sheet": "corrugated", "kg_per_m2": 0.8,
         "sheets": "1000 x 2000, 14.50\n1220 x 2440, 23", "pitch_mm": 150.0, "edge_mm": 15.0,
     })  # fmt: skip
     set_under(cars["Tarn"], {

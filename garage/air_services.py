@@ -26,16 +26,22 @@ def register() -> None:
     load_with(_load, "air_panels", "air_under")
 
 
+#: how low the car stood when something under it was read
+DROPS = ("front_drop_mm", "rear_drop_mm")
+
+
 def keep_panel(car: Car, user: Any, values: Mapping[str, Any], panel: AirPanel | None = None) -> AirPanel:
-    """A panel, whole.
+    """A panel, whole; how low the car stood is kept with the readings of its card, and stays while they do.
 
     Raises
     ------
     BadInput : there is one of that name
     """
     found = panel or AirPanel(car=car)
+    fresh = found.pk is None or any(name in values and getattr(found, name) != values[name] for name in ("stations", "front_mm"))
     for name, value in values.items():
-        setattr(found, name, value)
+        if fresh or name not in DROPS:
+            setattr(found, name, value)
     if AirPanel.objects.filter(car=car, name=found.name).exclude(pk=found.pk).exists():
         raise BadInput(f"there is a panel “{found.name}” already; accepted: another name", "name")
     with remember(user, f"{found.name} kept"):

@@ -28,13 +28,26 @@ class AirPanel(models.Model):
     pitch_mm = models.FloatField("from fastener to fastener", default=150)
     edge_mm = models.FloatField("from the edge to them", default=15)
     sheets = models.TextField("sheets on sale", blank=True, max_length=1000)
+    #: where the card's front edge lies behind the front axle; minus is ahead of it
+    front_mm = models.FloatField("front edge behind the front axle", null=True, blank=True)
+    #: lowered when the card's heights were read, front and rear
+    front_drop_mm = models.FloatField(default=0)
+    rear_drop_mm = models.FloatField(default=0)
     noted_on = models.DateField(default=timezone.localdate, editable=False)
     made_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["id"]
         constraints = [
-            *limited("air_panel", kg_per_m2="sheet_kg_per_m2", pitch_mm="pitch_mm", edge_mm="panel_edge_mm"),
+            *limited(
+                "air_panel",
+                kg_per_m2="sheet_kg_per_m2",
+                pitch_mm="pitch_mm",
+                edge_mm="panel_edge_mm",
+                front_mm="item_along_mm",
+                front_drop_mm="ride_drop_mm",
+                rear_drop_mm="ride_drop_mm",
+            ),
             models.UniqueConstraint(fields=["car", "name"], name="one_air_panel_a_name"),
         ]
 

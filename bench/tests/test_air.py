@@ -110,6 +110,51 @@ class Panels(ScenarioCase):
             self.assertEqual(self.client.get(self.url(f"check/air/{belly.pk}/{what}")).status_code, 404)
 
 
+class Hanging(ScenarioCase):
+    """A panel hangs where its card was read: slopes and heat answer to its heights."""
+
+    def typed(self, **change):
+        row = AirPanel.objects.get(car=self.car, name="Belly panel")
+        said = {
+            name: getattr(row, name)
+            for name in ("name", "stations", "holes", "heat", "existing", "sheets", "sheet", "front_mm", "pitch_mm", "edge_mm", "kg_per_m2")
+        }
+        return {"panel": row.pk, "form": "panel", **said, **change}
+
+    def live(self, **change):
+        return self.client.get(self.url("check/air/"), self.typed(**change), headers={"HX-Request": "true"})
+
+    def test_slopes_answer_while_a_height_is_typed(self):
+        kept = self.page("check/air/").context
+        lower = self.live(stations="0 420 165\n250 560 160\n600 585 90\n950 560 150\n1300 480 155")
+        self.assertTemplateUsed(lower, "bench/air_slopes.html")
+        self.assertLess(lower.context["angles"].breakover_deg, kept["angles"].breakover_deg - 2)
+        self.assertContains(lower, 'hx-swap-oob="true"')
+        self.assertIn("at Belly panel", next(one for one in lower.context["judged"] if one.code == "air.ramp.drive").reason)
+        away = self.live(front_mm="")
+        self.assertGreater(away.context["angles"].breakover_deg, kept["angles"].breakover_deg)
+        self.assertEqual(away.context["side"].handles, ())
+        again = self.page("check/air/").context
+        self.assertEqual(again["angles"], kept["angles"], "nothing was kept")
+
+    def test_a_lower_build_lowers_it_and_a_dragged_height_is_the_one_that_was_read(self):
+        for code, end in (("ride_drop_mm", "F"), ("ride_drop_mm", "R")):
+            set_levers(Build.objects.get(car=self.car, in_hand=True), {(code, end): 30.0})
+        found = self.page("check/air/").context["side"]
+        self.assertTrue(all(abs(by - 30.0) < 0.01 for _, _, _, by in found.handles))
+        self.client.post(self.url("check/air/"), self.typed(pitch_mm="140"))
+        self.assertEqual(AirPanel.objects.get(car=self.car).front_drop_mm, 0.0, "the card was not read again")
+        stands = self.file().on(self.file().current, "F").ride_drop_mm
+        self.client.post(self.url("check/air/"), self.typed(stations="0 420 160\n1300 480 150"))
+        self.assertEqual(AirPanel.objects.get(car=self.car).front_drop_mm, stands)
+
+    def test_what_is_hot_is_held_against_the_heights(self):
+        one = next(judged for judged in self.live(heat="pipe: 600 0, 900 0 r 30 keep 50 up 250").context["heat"])
+        self.assertAlmostEqual(one.value, 250 - 150 - 30)
+        self.assertContains(self.live(heat="pipe: 600 0 r 30 up high"), "is not understood")
+        self.assertContains(self.live(front_mm="far"), "be read as length")
+
+
 class Slopes(ScenarioCase):
     def setUp(self):
         super().setUp()

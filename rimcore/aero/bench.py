@@ -7,7 +7,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from rimcore.aero.ramp import Angles, angles, judge_ramp
+from rimcore.aero.ramp import Angles, angles, angles_along, judge_ramp
 from rimcore.quantities.declared import Bench
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
@@ -15,6 +15,27 @@ from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 AIR_BENCH = Bench(
     "air", "Air", "panels from a card's readings, heat, splitter and the slopes it has to get over", (), ("bump",), ("panel", "splitter", "ramp", "coastdown")
 )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Hung:
+    """A panel under the car: its points behind the front axle and above the ground [mm], front to rear, straight between them."""
+
+    name: str
+    points_mm: tuple[tuple[float, float], ...]
+
+    def lowered(self, front_mm: float, rear_mm: float, wheelbase_mm: float | None) -> Hung:
+        """The same with the body lower at both ends [mm].
+
+        >>> Hung("belly", ((650.0, 150.0), (1300.0, 140.0))).lowered(20.0, 10.0, 2600.0).points_mm
+        ((650.0, 132.5), (1300.0, 125.0))
+        """
+        return Hung(self.name, tuple((x, max(0.0, up - _down(x, front_mm, rear_mm, wheelbase_mm))) for x, up in self.points_mm))
+
+
+def _down(along_mm: float, front_mm: float, rear_mm: float, wheelbase_mm: float | None) -> float:
+    """How far the body goes down at a place behind the front axle [mm]."""
+    return front_mm + (along_mm / wheelbase_mm if wheelbase_mm else 0.0) * (rear_mm - front_mm)
 
 
 @dataclass(frozen=True)
@@ -27,6 +48,7 @@ class Under:
     radius_mm: tuple[float, float] | None
     wheelbase_mm: float | None
     inputs: tuple[InputUsed, ...] = ()
+    panels: tuple[Hung, ...] = ()
 
 
 def lowered(under: Under, front_mm: float, rear_mm: float) -> Under:
@@ -40,10 +62,11 @@ def lowered(under: Under, front_mm: float, rear_mm: float) -> Under:
         return None if point is None else (point[0], max(0.0, point[1] - by))
 
     belly = under.belly
-    at = 0.0 if belly is None or not under.wheelbase_mm else belly[0] / under.wheelbase_mm
     return replace(
-        under, lip=down(under.lip, front_mm), tail=down(under.tail, rear_mm), belly=down(belly, front_mm + at * (rear_mm - front_mm))
-    )
+        under, lip=down(under.lip, front_mm), tail=down(under.tail, rear_mm),
+        belly=down(belly, _down(belly[0], front_mm, rear_mm, under.wheelbase_mm) if belly else 0.0),
+        panels=tuple(one.lowered(front_mm, rear_mm, under.wheelbase_mm) for one in under.panels),
+    )  # fmt: skip
 
 
 def slopes(text: str) -> tuple[tuple[str, float], ...]:
@@ -73,7 +96,9 @@ def slopes(text: str) -> tuple[tuple[str, float], ...]:
 
 
 def angles_of(under: Under) -> Angles | None:
-    """Approach, departure and ramp-over; None before lip, tyres and wheelbase are known.
+    """Approach, departure and ramp-over, panels among them; None before lip, tyres and wheelbase are known.
+
+    A panel does not stand for a tail or a belly that nobody measured: something else may hang lower there.
 
     Raises
     ------
@@ -81,7 +106,25 @@ def angles_of(under: Under) -> Angles | None:
     """
     if under.lip is None or under.radius_mm is None or under.wheelbase_mm is None:
         return None
-    return angles(under.lip, under.tail, under.belly, under.radius_mm, under.wheelbase_mm)
+    bare = angles(under.lip, under.tail, under.belly, under.radius_mm, under.wheelbase_mm)
+    hung = [angles_along(one.points_mm, under.radius_mm, under.wheelbase_mm) for one in under.panels]
+    return Angles(*(_lesser([getattr(one, name) for one in (bare, *hung)]) for name in ("approach_deg", "departure_deg", "breakover_deg")))
+
+
+def _lesser(values: Sequence[float | None]) -> float | None:
+    """The least of the car's own and its panels'; None where the car's own is not known."""
+    return None if values[0] is None else min(one for one in values if one is not None)
+
+
+def lowest_panel(under: Under, by: str | None) -> str:
+    """Which panel limits an angle (by name, as ``judge_ramp`` says it); blank where the car itself does."""
+    if by is None or under.radius_mm is None or under.wheelbase_mm is None:
+        return ""
+    whole, bare = angles_of(under), angles_of(replace(under, panels=()))
+    if whole is None or bare is None or whole.known[by] == bare.known[by]:
+        return ""
+    found = {one.name: angles_along(one.points_mm, under.radius_mm, under.wheelbase_mm).known.get(by) for one in under.panels}
+    return next(name for name, value in found.items() if value == whole.known[by])
 
 
 def judge_slopes(under: Under, named: Sequence[tuple[str, float]], bump_mm: tuple[float | None, float | None]) -> list[Judgement]:
@@ -105,8 +148,7 @@ def judge_slopes(under: Under, named: Sequence[tuple[str, float]], bump_mm: tupl
         try:
             still = angles_of(under)
             if still is not None:
-                judged, _ = judge_ramp(name, slope, still)
-                found.append(replace(judged, name=f"{name}, {slope:g}°", inputs=under.inputs))
+                found.append(replace(_judge_one(under, name, slope, still), name=f"{name}, {slope:g}°", inputs=under.inputs))
             if bump_mm[0] is None or bump_mm[1] is None:
                 found.append(
                     unmeasured(
@@ -118,13 +160,21 @@ def judge_slopes(under: Under, named: Sequence[tuple[str, float]], bump_mm: tupl
                     )
                 )
                 continue
-            low = angles_of(lowered(under, bump_mm[0], bump_mm[1]))
+            down = lowered(under, bump_mm[0], bump_mm[1])
+            low = angles_of(down)
             if low is not None:
-                judged, _ = judge_ramp(name, slope, low)
+                judged = _judge_one(down, name, slope, low)
                 found.append(replace(judged, code=f"{code}.bump", name=f"{name}, {slope:g}°, at full bump", inputs=under.inputs))
         except BadInput as error:
             found.append(unmeasured(code, name, error.message, ["air.lip"], ["measure the point again"]))
     return found
+
+
+def _judge_one(under: Under, name: str, slope_deg: float, found: Angles) -> Judgement:
+    """One slope, and which panel is in its way."""
+    judged, by = judge_ramp(name, slope_deg, found)
+    panel = lowest_panel(under, by)
+    return replace(judged, reason=f"{judged.reason}, at {panel}") if panel else judged
 
 
 #: the sheet of the side view: its scale comes from the car's length; ground line and what is left free [drawing units]
@@ -139,10 +189,16 @@ class Side:
     body: str
     lines: tuple[tuple[str, str, float], ...]
     slopes: tuple[tuple[str, str, str], ...]
+    #: each panel's path; points that can be dragged up and down: which of the panel's, where, and how far the build lowered it [mm]
+    panels: tuple[str, ...] = ()
+    handles: tuple[tuple[int, float, float, float], ...] = ()
+    scale: float = 1.0
 
 
-def side_view(under: Under, named: Sequence[tuple[str, float]]) -> Side | None:
-    """Lip, belly and tail with their lines, and slopes at the front wheel; None before they are known.
+def side_view(under: Under, named: Sequence[tuple[str, float]], dragged: Sequence[tuple[int, float, float, float]] = ()) -> Side | None:
+    """Lip, belly, tail and panels with their lines, and slopes at the front wheel; None before they are known.
+
+    ``dragged``: points of the panel in hand that can be dragged: which, behind the front axle, height, how far the build lowered it [mm].
 
     >>> car = Under((800, 150), (900, 200), (1300, 160), (300, 300), 2600.0)
     >>> found = side_view(car, [("drive", 8.0)])
@@ -183,4 +239,6 @@ def side_view(under: Under, named: Sequence[tuple[str, float]]) -> Side | None:
             at(-ahead + 40.0, (ahead - 40.0) * math.tan(math.radians(slope))),
         )
         drawn.append((name, f"M{x0} {y0}L{x1} {y1}", f"{slope:g}°"))
-    return Side(wheels, "M" + "L".join(f"{x} {y}" for x, y in points), tuple(lines), tuple(drawn))
+    hung = tuple("M" + "L".join("{} {}".format(*at(x, up)) for x, up in one.points_mm) for one in under.panels)
+    handles = tuple((k, *at(x, up), round(by, 2)) for k, x, up, by in dragged)
+    return Side(wheels, "M" + "L".join(f"{x} {y}" for x, y in points), tuple(lines), tuple(drawn), hung, handles, scale)

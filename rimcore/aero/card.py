@@ -1,18 +1,17 @@
-"""A panel from a card's readings: stations along the car, holes, what is hot, existing holes, sheets; its fasteners, cut plan and tiles on paper."""
+"""A panel from a card's readings: stations along the car, holes, what is hot, existing holes, sheets; its fasteners and cut plan."""
 
 from __future__ import annotations
 
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
-from shapely import LineString, MultiPolygon, Point, Polygon, box
+from shapely import LineString, MultiPolygon, Point, Polygon
 
 from rimcore.aero.panel import Hot, polygon_of, sheets_needed, turned_deg
 from rimcore.quantities.errors import BadInput
-from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 #: most lines of each text
 MOST_LINES = 60
@@ -20,10 +19,6 @@ MOST_LINES = 60
 MOST_MM = 6000.0
 #: sides of a circle that stands for a hole
 SIDES = 24
-#: paper of the tiles [mm], its unprinted edge, how far tiles overlap, and the bar that says whether it was printed whole
-PAPER_MM, EDGE_MM, OVERLAP_MM, BAR_MM = (210.0, 297.0), 8.0, 12.0, 100.0
-#: share of the cooler's opening that may be covered before somebody looks, and before it is a fault [%] (common practice, from memory)
-COVER_LOOK_PCT, COVER_MOST_PCT = 5.0, 20.0
 _FIGURE = r"[-−+]?\d+(?:[.,]\d+)?"
 
 
@@ -91,6 +86,33 @@ def outline_of(card: Sequence[Station]) -> list[tuple[float, float]]:
     """
     right = [(one.along_mm, one.half_mm) for one in card]
     return right + [(x, -y) for x, y in reversed(right) if y > 0]
+
+
+def heights(card: Sequence[Station], front_mm: float = 0.0) -> tuple[tuple[float, float], ...]:
+    """Places and heights of the stations whose height was read [mm], the panel's front edge so far behind the front axle.
+
+    >>> heights(stations("0 300 150\\n400 380\\n900 350 140"), 500.0)
+    ((500.0, 150.0), (1400.0, 140.0))
+    """
+    return tuple((front_mm + one.along_mm, one.height_mm) for one in card if one.height_mm is not None)
+
+
+def over_panel(hot: Hot, card: Sequence[Station]) -> Hot:
+    """Something hot whose height above the ground is known, held against the heights of the card; as it is where either is not.
+
+    The least that lies between its middle and the panel along its line, straight between stations; beyond the card as at its end.
+
+    >>> pipe = hot_lines("pipe: 100 0, 500 0 r 30 up 260")[0]
+    >>> over_panel(pipe, stations("0 300 150\\n400 380 170\\n900 350 140")).clear_mm, over_panel(pipe, stations("0 300\\n400 380")).clear_mm
+    (90.0, None)
+    """
+    read = heights(card)
+    if hot.up_mm is None or not read:
+        return hot
+    x, up = np.array(read).T
+    ends = [float(point[0]) for point in hot.line_mm]
+    along = np.array([min(ends), max(ends), *(one for one in x if min(ends) < one < max(ends))])
+    return replace(hot, clear_mm=round(float(np.min(np.abs(hot.up_mm - np.interp(along, x, up)))), 6))
 
 
 def points(text: str, field: str = "outline") -> list[tuple[float, float]]:
@@ -161,9 +183,9 @@ class KeepOut:
 
     @property
     def ring(self) -> list[tuple[float, float]]:
-        """As an outline."""
-        turns = np.arange(SIDES) * 2 * math.pi / SIDES
-        return [(self.along_mm + self.radius_mm * math.cos(a), self.across_mm + self.radius_mm * math.sin(a)) for a in turns]
+        """As an outline round it: no side of it comes nearer than the radius."""
+        turns, out = np.arange(SIDES) * 2 * math.pi / SIDES, self.radius_mm / math.cos(math.pi / SIDES)
+        return [(self.along_mm + out * math.cos(a), self.across_mm + out * math.sin(a)) for a in turns]
 
 
 def keep_outs(text: str) -> tuple[KeepOut, ...]:
@@ -187,7 +209,7 @@ def keep_outs(text: str) -> tuple[KeepOut, ...]:
 
 
 def hot_lines(text: str) -> tuple[Hot, ...]:
-    """What is hot, a line each: name, points of its centre line, radius, room it wants, and how far it lies above the panel.
+    """What is hot, a line each: name, points of its centre line, radius, room it wants, and how far it lies above the panel, or up from the ground.
 
     >>> one = hot_lines("silencer: 900 -200, 1500 -200 r 80 keep 60 above 50")[0]
     >>> one.name, one.line_mm, one.radius_mm, one.keep_mm, one.clear_mm
@@ -196,7 +218,7 @@ def hot_lines(text: str) -> tuple[Hot, ...]:
     found = []
     for number, line in _lines(text, "heat"):
         m = re.fullmatch(
-            rf"(?P<name>[^:]+):\s*(?P<line>[\d\s.,;−+-]+?)\s*r\s*(?P<r>{_FIGURE})\s*(?:keep\s*(?P<keep>{_FIGURE}))?\s*(?:above\s*(?P<above>{_FIGURE}))?(?:\s*mm)?", line, re.IGNORECASE
+            rf"(?P<name>[^:]+):\s*(?P<line>[\d\s.,;−+-]+?)\s*r\s*(?P<r>{_FIGURE})\s*(?:keep\s*(?P<keep>{_FIGURE}))?\s*(?:(?P<how>above|up)\s*(?P<high>{_FIGURE}))?(?:\s*mm)?", line, re.IGNORECASE
         )  # fmt: skip
         pairs = _figures(re.sub(r"(?<=\d),(?=\s)", " ", m["line"])) if m else []
         if m is None or len(pairs) < 2 or len(pairs) % 2:
@@ -204,11 +226,12 @@ def hot_lines(text: str) -> tuple[Hot, ...]:
                 f"line {number} “{line[:30]}” is not understood; accepted: silencer: 900 -200, 1500 -200 r 80 keep 60 above 50", "heat"
             )
         _held(pairs, number, "heat")
-        r, keep, above = (None if m[name] is None else _figures(m[name])[0] for name in ("r", "keep", "above"))
-        if r is None or r <= 0 or (keep is not None and keep < 0) or (above is not None and above < 0):
+        r, keep, high = (None if m[name] is None else _figures(m[name])[0] for name in ("r", "keep", "high"))
+        if r is None or r <= 0 or (keep is not None and keep < 0) or (high is not None and high < 0):
             raise BadInput(f"line {number}: a radius over 0, room and height of 0 or more are accepted", "heat")
         line_mm = [(pairs[k], pairs[k + 1]) for k in range(0, len(pairs), 2)]
-        found.append(Hot(m["name"].strip(), line_mm, r, 50.0 if keep is None else keep, above))
+        up = (m["how"] or "").lower() == "up"
+        found.append(Hot(m["name"].strip(), line_mm, r, 50.0 if keep is None else keep, None if up else high, high if up else None))
     return tuple(found)
 
 
@@ -243,7 +266,7 @@ def panel_of(outline: Sequence[tuple[float, float]], holes: Sequence[KeepOut]) -
     """The panel with its keep-outs cut out; those that reach over its edge take a bite.
 
     >>> round(panel_of([(0, 0), (100, 0), (100, 100), (0, 100)], [KeepOut("plug", 50, 50, 10)]).area)
-    9689
+    9684
     """
     whole = polygon_of(outline)
     for one in holes:
@@ -318,67 +341,6 @@ def cut_plan(panel: Polygon, on_sale: Sequence[Sheet]) -> tuple[Cut, ...]:
         count = sheets_needed(panel, size)
         found.append(Cut(one, count, turned_deg(panel, size), None if one.price_minor is None else one.price_minor * count))
     return tuple(sorted(found, key=lambda cut: (cut.count, cut.price_minor is None, cut.price_minor or 0)))
-
-
-@dataclass(frozen=True)
-class Tile:
-    """One sheet of paper of the 1:1 template: its row and column, and what of the panel lies on it [mm]."""
-
-    row: int
-    column: int
-    left_mm: float
-    top_mm: float
-    wide_mm: float
-    high_mm: float
-
-    @property
-    def name(self) -> str:
-        """As it is written on the paper.
-
-        >>> Tile(0, 2, 0, 0, 1, 1).name
-        'A3'
-        """
-        return f"{chr(ord('A') + self.row % 26)}{self.column + 1}"
-
-
-def tiles(panel: Polygon) -> tuple[Tile, ...]:
-    """Paper over the whole panel, overlapping; sheets on which nothing lies are left out.
-
-    >>> len(tiles(polygon_of([(0, 0), (150, 0), (150, 200), (0, 200)]))), len(tiles(polygon_of([(0, 0), (400, 0), (400, 200), (0, 200)])))
-    (1, 3)
-    """
-    wide, high = (side - 2 * EDGE_MM for side in PAPER_MM)
-    left, low, right, top = panel.bounds
-    step_x, step_y = wide - OVERLAP_MM, high - OVERLAP_MM
-    columns = max(1, math.ceil((right - left - OVERLAP_MM) / step_x - 1e-9))
-    rows = max(1, math.ceil((top - low - OVERLAP_MM) / step_y - 1e-9))
-    found = []
-    for row in range(rows):
-        for column in range(columns):
-            x, y = left + column * step_x, low + row * step_y
-            if panel.intersects(box(x, y, x + wide, y + high)):
-                found.append(Tile(row, column, round(x, 3), round(y, 3), wide, high))
-    return tuple(found)
-
-
-def judge_cover(opening_mm: float | None, covered_mm: float | None, inputs: Sequence[InputUsed] = ()) -> Judgement:
-    """How much of the cooler's opening a splitter covers.
-
-    >>> [judge_cover(200.0, covered).state for covered in (5.0, 25.0, 60.0, None)]
-    ['clear', 'tight', 'hit', 'unmeasured']
-    """
-    code, name = "air.cover", "Opening of the cooler"
-    if opening_mm is None or covered_mm is None:
-        what = "its height" if opening_mm is None else "how much is covered"
-        return unmeasured(
-            code, name, f"{what} is not measured", ["air.opening"], ["measure the opening, and how far the splitter stands before it"]
-        )
-    share = 100.0 * covered_mm / opening_mm
-    state: State = "clear" if share <= COVER_LOOK_PCT else "hit" if share > COVER_MOST_PCT else "tight"
-    return Judgement(
-        code, name, state, f"{covered_mm:g} of {opening_mm:g} mm covered", f"{COMMON_PRACTICE}, from memory: {COVER_LOOK_PCT:g} %", value=share, unit="%", held_against=COVER_LOOK_PCT,
-        margin=COVER_LOOK_PCT - share, formula=f"100 × {covered_mm:g} ÷ {opening_mm:g} = {share:.0f} %", inputs=tuple(inputs), remedies=() if state == "clear" else ("cut the splitter back there", "watch the coolant on the first hot day"),
-    )  # fmt: skip
 
 
 #: ways to rid a bumper of the air it catches, and what each costs (common practice)

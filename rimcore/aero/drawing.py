@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from shapely import LineString, MultiPolygon, Polygon
 
-from rimcore.aero.card import Fixed, Station, Tile
+from rimcore.aero.card import Fixed, Station
 from rimcore.aero.panel import Hot
+from rimcore.aero.paper import Tile
 
 #: size of the sheet, and what is left free round the panel [drawing units]
 WIDTH, HEIGHT, FREE = 720.0, 330.0, 28.0

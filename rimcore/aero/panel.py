@@ -150,13 +150,14 @@ def sheets_needed(panel: Polygon, sheet_mm: tuple[float, float]) -> int:
 
 @dataclass(frozen=True)
 class Hot:
-    """Something hot: its centre line [mm], its radius, what it wants free, and how far it lies above or below the panel."""
+    """Something hot: its centre line [mm], its radius, what it wants free, how far it lies above or below the panel, or up from the ground."""
 
     name: str
     line_mm: Points
     radius_mm: float
     keep_mm: float
     clear_mm: float | None = None
+    up_mm: float | None = None
 
 
 def judge_heat(panel: Polygon, hot: Hot) -> Judgement:
@@ -175,7 +176,7 @@ def judge_heat(panel: Polygon, hot: Hot) -> Judgement:
     plan = (
         "seen from above; height is not looked at"
         if hot.clear_mm is None
-        else f"{away:.0f} mm seen from above, {hot.clear_mm:g} mm of height"
+        else f"{away:.0f} mm seen from above, {hot.clear_mm:.0f} mm of height"
     )
     return Judgement(
         f"air.heat.{hot.name}", hot.name, state, f"{gap:.0f} mm to its skin, {hot.keep_mm:g} mm wanted; {plan}".replace("-", "−"), COMMON_PRACTICE, value=gap, unit="mm",

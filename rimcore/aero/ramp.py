@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
 
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, Judgement, State, unmeasured
@@ -13,6 +17,10 @@ from rimcore.quantities.judgement import COMMON_PRACTICE, Judgement, State, unme
 MARGIN_DEG = 2.0
 #: steeper than this is given as this [deg]
 STEEPEST_DEG = 90.0
+#: what hangs under the car is looked at so closely [mm]
+STEP_MM = 5.0
+
+Array = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -49,6 +57,57 @@ def tangent_deg(away_mm: float, height_mm: float, radius_mm: float, field: str =
         raise BadInput(f"the point lies inside the tyre of radius {radius_mm:g} mm; accepted: a point outside it", field)
     angle = math.degrees(math.atan2(away_mm, radius_mm - height_mm) - math.acos(min(1.0, radius_mm / reach)))
     return min(STEEPEST_DEG, max(0.0, angle))
+
+
+def tangents_deg(away_mm: Array, height_mm: Array, radius_mm: float) -> Array:
+    """``tangent_deg`` of many points (n,); infinite for a point within the tyre's profile: the ground that touches the tyre never reaches it.
+
+    >>> tangents_deg(np.array([600.0, 100.0]), np.array([300.0, 200.0]), 300.0).round(3).tolist()
+    [30.0, inf]
+    """
+    reach = np.hypot(away_mm, radius_mm - height_mm)
+    inside = reach < radius_mm
+    angle = np.degrees(np.arctan2(away_mm, radius_mm - height_mm) - np.arccos(np.minimum(1.0, radius_mm / np.maximum(reach, radius_mm))))
+    return np.where(inside, np.inf, np.clip(angle, 0.0, STEEPEST_DEG))
+
+
+def angles_along(points_mm: Sequence[tuple[float, float]], radius_mm: tuple[float, float], wheelbase_mm: float) -> Angles:
+    """All three angles of something that hangs under the car, straight from point to point, looked at every STEP_MM.
+
+    Parameters
+    ----------
+    points_mm : behind the front axle, height; rising along
+    radius_mm : front and rear, loaded
+
+    Examples
+    --------
+    A plate level between the axles is limited where a single point in the middle is:
+
+    >>> found = angles_along([(800.0, 140.0), (1800.0, 140.0)], (300, 300), 2600.0)
+    >>> found.approach_deg, found.departure_deg, round(found.breakover_deg, 2) == round(2 * tangent_deg(1300.0, 140.0, 300.0), 2)
+    (None, None, True)
+    """
+    x, up = _close(points_mm)
+    front, rear = radius_mm
+    ahead, behind, between = x < 0, x > wheelbase_mm, (x >= 0) & (x <= wheelbase_mm)
+    over = tangents_deg(x[between], up[between], front) + tangents_deg(wheelbase_mm - x[between], up[between], rear)
+    return Angles(
+        _least(tangents_deg(-x[ahead], up[ahead], front)), _least(tangents_deg(x[behind] - wheelbase_mm, up[behind], rear)), _least(over)
+    )
+
+
+def _close(points_mm: Sequence[tuple[float, float]]) -> tuple[Array, Array]:
+    """Places and heights, no two further apart than STEP_MM."""
+    x, up = np.array(points_mm, dtype=float).T
+    dense = [np.linspace(a, b, max(2, math.ceil((b - a) / STEP_MM) + 1)) for a, b in itertools.pairwise(x)]
+    along = np.unique(np.concatenate([x, *dense]))
+    return along, np.interp(along, x, up)
+
+
+def _least(values: Array) -> float | None:
+    """The least that is finite; steeper than STEEPEST_DEG is that."""
+    known = values[np.isfinite(values)]
+    return min(STEEPEST_DEG, float(known.min())) if known.size else None
 
 
 def angles(

@@ -1,11 +1,16 @@
-"""What air presses on a splitter, and what its fasteners and adjusters carry."""
+"""What air presses on a splitter, what its fasteners and adjusters carry, and how much of the cooler it covers."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 #: pressure coefficient of a splitter on a road car, positive presses down; density of air on a usual day [kg/m³] (common practice, stated)
 USUAL_CP, USUAL_DENSITY = 0.6, 1.2
+#: share of the cooler's opening that may be covered before somebody looks, and before it is a fault [%] (common practice, from memory)
+COVER_LOOK_PCT, COVER_MOST_PCT = 5.0, 20.0
 
 
 @dataclass(frozen=True)
@@ -46,3 +51,23 @@ def adjuster_n(one: Splitter, load: float) -> float | None:
     if one.levers_mm is None or not one.adjusters:
         return None
     return load * one.levers_mm[0] / one.levers_mm[1] / one.adjusters
+
+
+def judge_cover(opening_mm: float | None, covered_mm: float | None, inputs: Sequence[InputUsed] = ()) -> Judgement:
+    """How much of the cooler's opening a splitter covers.
+
+    >>> [judge_cover(200.0, covered).state for covered in (5.0, 25.0, 60.0, None)]
+    ['clear', 'tight', 'hit', 'unmeasured']
+    """
+    code, name = "air.cover", "Opening of the cooler"
+    if opening_mm is None or covered_mm is None:
+        what = "its height" if opening_mm is None else "how much is covered"
+        return unmeasured(
+            code, name, f"{what} is not measured", ["air.opening"], ["measure the opening, and how far the splitter stands before it"]
+        )
+    share = 100.0 * covered_mm / opening_mm
+    state: State = "clear" if share <= COVER_LOOK_PCT else "hit" if share > COVER_MOST_PCT else "tight"
+    return Judgement(
+        code, name, state, f"{covered_mm:g} of {opening_mm:g} mm covered", f"{COMMON_PRACTICE}, from memory: {COVER_LOOK_PCT:g} %", value=share, unit="%", held_against=COVER_LOOK_PCT,
+        margin=COVER_LOOK_PCT - share, formula=f"100 × {covered_mm:g} ÷ {opening_mm:g} = {share:.0f} %", inputs=tuple(inputs), remedies=() if state == "clear" else ("cut the splitter back there", "watch the coolant on the first hot day"),
+    )  # fmt: skip

@@ -1,4 +1,4 @@
-// Points of a card on the underside: dragged, they write their line of the form; what comes of it is drawn by the server.
+// Points of a card on the underside and in the side view: dragged, they write their line of the form; what comes of it is drawn by the server.
 const form = document.getElementById("panel-form");
 
 const lineOf = (text, wanted) => {
@@ -7,34 +7,58 @@ const lineOf = (text, wanted) => {
   return { lines, at: lines.findIndex((line) => line.trim() && ++seen === wanted) };
 };
 
+const pointOf = (svg, event) => new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
+
 const place = (svg, event) => {
-  const matrix = svg.getScreenCTM().inverse();
-  const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix);
+  const point = pointOf(svg, event);
   const { scale, left, free, mid } = svg.dataset;
-  return { along: Number(left) + (point.x - Number(free)) / Number(scale), half: Math.abs(point.y - Number(mid)) / Number(scale), point };
+  return { along: Number(left) + (point.x - Number(free)) / Number(scale), half: Math.abs(point.y - Number(mid)) / Number(scale) };
 };
 
-document.addEventListener("pointerdown", (event) => {
-  const handle = event.target.closest?.(".underside .handle");
-  const text = form?.elements.stations;
-  if (!handle || !text) return;
-  event.preventDefault();
+const dragged = (handle, moved, written) => {
   const svg = handle.ownerSVGElement;
-  const move = (moved) => {
-    const { point } = place(svg, moved);
-    handle.setAttribute("cx", point.x);
-    handle.setAttribute("cy", point.y);
-  };
   const stop = (ended) => {
     window.removeEventListener("pointermove", move);
-    const { along, half } = place(svg, ended);
+    const text = form.elements.stations;
     const { lines, at } = lineOf(text, Number(handle.dataset.line));
     if (at < 0) return;
-    const height = lines[at].trim().split(/\s+/)[2];
-    lines[at] = [Math.round(along), Math.round(half), ...(height === undefined ? [] : [height])].join(" ");
+    lines[at] = written(svg, ended, lines[at].trim().split(/\s+/)).join(" ");
     text.value = lines.join("\n");
     text.dispatchEvent(new Event("input", { bubbles: true }));
   };
+  const move = (event) => moved(pointOf(svg, event));
   window.addEventListener("pointermove", move);
   window.addEventListener("pointerup", stop, { once: true });
+};
+
+const below = (handle) =>
+  dragged(
+    handle,
+    (point) => {
+      handle.setAttribute("cx", point.x);
+      handle.setAttribute("cy", point.y);
+    },
+    (svg, event, words) => {
+      const { along, half } = place(svg, event);
+      return [Math.round(along), Math.round(half), ...words.slice(2)];
+    },
+  );
+
+// A height is written as the car stood when the card was read: what the build lowered it by since is put back.
+const beside = (handle) =>
+  dragged(
+    handle,
+    (point) => handle.setAttribute("cy", point.y),
+    (svg, event, words) => {
+      const { scale, ground } = svg.dataset;
+      const up = (Number(ground) - pointOf(svg, event).y) / Number(scale) + Number(handle.dataset.lowered);
+      return [...words.slice(0, 2), Math.max(0, Math.round(up))];
+    },
+  );
+
+document.addEventListener("pointerdown", (event) => {
+  const handle = event.target.closest?.(".underside .handle, .side .handle");
+  if (!handle || !form?.elements.stations) return;
+  event.preventDefault();
+  (handle.closest(".side") ? beside : below)(handle);
 });
