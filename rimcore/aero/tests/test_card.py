@@ -50,7 +50,9 @@ class Card(unittest.TestCase):
     def test_a_keep_out_takes_its_circle_or_its_bite_and_never_cuts_it_apart(self):
         square = [(0, 0), (200, 0), (200, 200), (0, 200)]
         ring = 24 * 30**2 * math.tan(math.pi / 24)
-        self.assertTrue(Polygon(KeepOut("plug", 100, 100, 30).ring).contains(Point(100, 100).buffer(29.999)), "nothing of the circle is covered")
+        self.assertTrue(
+            Polygon(KeepOut("plug", 100, 100, 30).ring).contains(Point(100, 100).buffer(29.999)), "nothing of the circle is covered"
+        )
         self.assertAlmostEqual(panel_of(square, [KeepOut("plug", 100, 100, 30)]).area, 40_000 - ring, places=6)
         self.assertAlmostEqual(panel_of(square, [KeepOut("jack", 0, 100, 30)]).area, 40_000 - ring / 2, places=6)
         with self.assertRaises(BadInput) as caught:

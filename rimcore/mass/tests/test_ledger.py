@@ -89,6 +89,13 @@ class Session(unittest.TestCase):
         self.assertEqual(judge_phase(Goal(72.5 * LB), totals(self.items)).state, "clear")
         self.assertIsNone(judge_phase(Goal(), totals(self.items)))
 
+    def test_at_the_limit_itself(self):
+        """Doubt that just reaches the minimum is tight from both sides; the goal reached exactly is clear and needs nothing."""
+        for kg, state in ((901.0, "clear"), (900.99, "tight"), (899.0, "tight"), (898.99, "hit")):
+            self.assertEqual(judge_minimum(Goal(None, 900.0), scaled(kg, 1.0), totals([])).state, state, kg)
+        reached = judge_phase(Goal(20.0), totals([Weighed("A1", "bench", 20.0, "out")]))
+        self.assertEqual((reached.state, reached.remedies, reached.uncertainty), ("clear", (), 0.0))
+
     def test_what_nobody_weighed_is_never_nothing(self):
         some = (*self.items, Weighed("A5", "headliner", None, "out"))
         self.assertEqual(totals(some).unweighed, 1)
@@ -258,6 +265,23 @@ class Drawn(unittest.TestCase):
         self.assertAlmostEqual((first.side / second.side) ** 2, 4.0, delta=0.05)
         self.assertAlmostEqual((second.back / second.side) ** 2, 0.25, delta=0.01)
         self.assertEqual((first.x, first.y, second.x, second.y), (96.0, 92.0, 284.0, 334.0))
+
+    def test_what_lies_beyond_the_sheet_is_held_at_its_edge(self):
+        """A sheet of 380 × 430 with 8 left free; 16 kg are a square of 36."""
+        far, near = plan(
+            [Weighed("A1", "a", 16.0, place_mm=(9000.0, 9000.0)), Weighed("A2", "b", 16.0, place_mm=(-9000.0, -9000.0))], 2500.0, 1500.0
+        )
+        self.assertEqual((far.x, far.y), (380.0 - 8.0 - 18.0, 430.0 - 8.0 - 18.0))
+        self.assertEqual((near.x, near.y), (26.0, 26.0))
+
+    def test_sizes_are_told_to_a_tenth(self):
+        (one,) = plan([Weighed("A1", "a", 7.0, back_kg=3.0, place_mm=(333.0, 111.0))], 2500.0, 1500.0)
+        for value in (one.x, one.y, one.side, one.back):
+            self.assertEqual(value, round(value, 1))
+
+    def test_words_of_the_line_stand_below_each_other_in_rows(self):
+        found = mass_line(900.0, 899.0, totals([]), Goal(1.5, 855.0))
+        self.assertEqual([one.foot for one in sorted(found, key=lambda one: one.row)][:3], [30.0, 30.0, 68.0])
 
     def test_none_lies_on_another(self):
         some = [Weighed(f"A{k}", f"{k}", 1.0 + k, place_mm=(2400.0, 0.0)) for k in range(9)]

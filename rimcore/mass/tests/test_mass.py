@@ -139,6 +139,11 @@ class Best(unittest.TestCase):
         self.assertEqual(lighten(items, Limits(money=99.0)).chosen, ("d",))
         self.assertEqual(lighten(items, Limits(money=100.0)).chosen, ("a", "b", "c", "d"))
 
+    def test_a_goal_that_is_all_there_is_is_reached_with_the_least_of_it(self):
+        items = [Item("a", 5.0, money=100.0), Item("b", 4.0, money=99.0), Item("c", 0.0, money=3.0)]
+        found = lighten(items, Limits(), 9.0, "money")
+        self.assertEqual((found.reached, found.chosen, found.money), (True, ("a", "b"), 199.0))
+
     def test_limits_and_goals_between_the_figures(self):
         items = [Item("a", 5.0, money=100.0), Item("b", 4.0, money=99.0)]
         self.assertEqual(lighten(items, Limits(money=99.6)).chosen, ("b",))
