@@ -7,8 +7,8 @@ axle line, and how high above the floor; the hub is one of the points. All are t
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from functools import lru_cache
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -137,7 +137,7 @@ def corner_frame(hub: Plumb, readings: Mapping[str, Plumb]) -> dict[str, Point]:
 DRAWN = ("camber_deg", "toe_deg", "caster_deg", "roll_centre_mm", "track_shift_mm", "scrub_radius_mm")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Banded:
     """Curves of a corner with the band that its readings' ± leaves, and the reading that would narrow it most.
 
@@ -145,15 +145,24 @@ class Banded:
     ----------
     low, high : by figure (n,), between them 95 % of the draws; NaN where the pose is not reached
     lost : draws whose points can't be assembled or don't reach
-    narrows : point whose ± makes most of the band of camber and toe, and its share of the variance
     """
 
     curves: Curves
     low: Mapping[str, Array]
     high: Mapping[str, Array]
     lost: int
-    narrows: tuple[str, float] | None
-    shares: Mapping[str, float] = field(default_factory=dict)
+    read: Read
+    travel_mm: tuple[float, ...]
+
+    @cached_property
+    def shares(self) -> dict[str, float]:
+        """What share of the variance of camber and toe each reading's ± makes; worked out where it is asked for."""
+        return _shares(self.read, self.travel_mm)
+
+    @property
+    def narrows(self) -> tuple[str, float] | None:
+        """The point whose ± makes most of the band of camber and toe, and its share."""
+        return max(self.shares.items(), key=lambda one: one[1]) if self.shares else None
 
     def doubt(self, name: str, row: int) -> float:
         """Half the width of a figure's band at a travel."""
@@ -172,12 +181,11 @@ def travel_grid(droop_mm: float, bump_mm: float, marks: Sequence[float], step_mm
 
 
 @lru_cache(maxsize=64)
-def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS, shared: bool = True) -> Banded:
+def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS) -> Banded:
     """Camber, toe and the rest over travel, with the band that follows from the readings' ±.
 
     Each coordinate is drawn evenly within its ± (a rectangular distribution, JCGM 100:2008, 4.3.7), the hub's too, which
-    moves all points against it. The share of a reading is the variance that its ± alone makes of camber and toe; it is left out
-    where it is not ``shared``.
+    moves all points against it. The share of a reading is the variance that its ± alone makes of camber and toe.
 
     Raises
     ------
@@ -189,9 +197,7 @@ def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS, shared:
     whole = np.isfinite(rows["camber_deg"]).all(axis=1) | ~np.isfinite(middle.camber_deg).all()
     edges = {name: _edges(rows[name][whole]) for name in DRAWN}
     low, high = ({name: ends[k] for name, ends in edges.items()} for k in (0, 1))
-    shares = _shares(read, travel_mm) if shared else {}
-    narrows = max(shares.items(), key=lambda one: one[1]) if shares else None
-    return Banded(middle, low, high, draws - int(whole.sum()), narrows, shares)
+    return Banded(middle, low, high, draws - int(whole.sum()), read, travel_mm)
 
 
 @lru_cache(maxsize=8)

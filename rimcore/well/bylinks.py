@@ -68,7 +68,7 @@ class ByLinks:
 
         ``camber_deg`` and ``toe_deg`` in deg/mm, ``track_shift_mm`` in mm/mm.
         """
-        band = banded(self.read, (0.0, GAIN_OVER_MM), shared=False)
+        band = banded(self.read, (0.0, GAIN_OVER_MM))
         doubt = band.doubt(figure, 1) / GAIN_OVER_MM
         return doubt if np.isfinite(doubt) else 0.0
 
