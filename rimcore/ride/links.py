@@ -68,23 +68,38 @@ def corner_of(outer: Array, inner: Array, top: Array | None = None, knuckle: Arr
     >>> corner_of(np.zeros((5, 3)), np.ones((5, 3))).lengths.shape
     (1, 5)
     """
+    return corners_of(outer[None], inner[None], None if top is None else top[None], None if knuckle is None else knuckle[None])
+
+
+def corners_of(outer: Array, inner: Array, top: Array | None = None, knuckle: Array | None = None) -> Corner:
+    """Corners abreast: links (n, m, 3), and struts through two points (n, 3).
+
+    >>> corners_of(np.zeros((7, 3, 3)), np.ones((7, 3, 3)), np.ones((7, 3)), np.zeros((7, 3))).across.shape
+    (7, 2, 3)
+    """
     if top is None or knuckle is None:
-        return Corner(outer[None], inner[None])
+        return Corner(outer, inner)
     along = top - knuckle
-    first = np.cross(along, np.eye(3)[np.argmin(np.abs(along))])
-    first /= np.linalg.norm(first) or 1.0
-    second = np.cross(along, first) / (np.linalg.norm(along) or 1.0)
-    return Corner(outer[None], inner[None], top[None], np.stack([first, second])[None])
+    first = np.cross(along, np.eye(3)[np.argmin(np.abs(along), axis=1)])
+    first /= _or_one(np.linalg.norm(first, axis=1, keepdims=True))
+    second = np.cross(along, first) / _or_one(np.linalg.norm(along, axis=1, keepdims=True))
+    return Corner(outer, inner, top, np.stack([first, second], axis=1))
+
+
+def _or_one(values: Array) -> Array:
+    return np.where(values == 0, 1.0, values)
 
 
 def stacked(corners: Sequence[Corner], each: int) -> Corner:
     """Corners of one layout abreast, each so many times."""
-    return Corner(
-        *(
-            None if getattr(corners[0], name) is None else np.repeat(np.concatenate([getattr(one, name) for one in corners]), each, 0)
-            for name in ("outer", "inner", "top", "across")
-        )  # type: ignore[arg-type]
-    )
+    rows = {name: [getattr(one, name) for one in corners] for name in ("outer", "inner", "top", "across")}
+    return repeated(Corner(*(None if some[0] is None else np.concatenate(some) for some in rows.values())), each)  # type: ignore[arg-type]
+
+
+def repeated(corner: Corner, each: int) -> Corner:
+    """Corners abreast, each so many times in a row."""
+    parts = (corner.outer, corner.inner, corner.top, corner.across)
+    return Corner(*(None if one is None else np.repeat(one, each, 0) for one in parts))  # type: ignore[arg-type]
 
 
 @dataclass(frozen=True)

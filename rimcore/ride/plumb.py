@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from rimcore.quantities.errors import BadInput
 from rimcore.ride.curves import Curves, curves, measured, outward
 from rimcore.ride.links import Poses, polished, start
-from rimcore.ride.points import LAYOUTS, Abreast, HardPoints, Point, Wheel
+from rimcore.ride.points import LAYOUTS, Abreast, HardPoints, Point, Wheel, held
 from rimcore.ride.rods import as_built
 
 Array = NDArray[np.float64]
@@ -113,12 +113,15 @@ def _assembled(read: Read) -> HardPoints:
     """Points of a set of readings, once for what it holds."""
     if read.missing:
         raise BadInput(f"not read: {', '.join(words(read.layout, name) for name in read.missing)}", "points_mm")
-    named = read.by_name
-    hub = named.pop(HUB)
-    points = corner_frame(hub, named)
-    wheel = Wheel(read.centre_y_mm, hub.up_mm, read.camber_deg, read.toe_deg)
-    half = None if hub.from_face else hub.across_mm + read.centre_y_mm
+    points, wheel, half = _framed(read, read.by_name)
     return as_built(HardPoints(LAYOUTS[read.layout], points, wheel, None, half), read.rack_mm)
+
+
+def _framed(read: Read, readings: dict[str, Plumb]) -> tuple[dict[str, Point], Wheel, float | None]:
+    """Points in the corner's frame, the wheel, and half the track [mm]; None where the hub was read from the face."""
+    hub = readings.pop(HUB)
+    wheel = Wheel(read.centre_y_mm, hub.up_mm, read.camber_deg, read.toe_deg)
+    return corner_frame(hub, readings), wheel, None if hub.from_face else hub.across_mm + read.centre_y_mm
 
 
 def corner_frame(hub: Plumb, readings: Mapping[str, Plumb]) -> dict[str, Point]:
@@ -203,9 +206,27 @@ def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS) -> Band
 @lru_cache(maxsize=8)
 def _drawn(read: Read, draws: int) -> tuple[HardPoints, ...]:
     """Corners with every reading drawn within its ±, whatever they are drawn for; those that can't be assembled are left out."""
-    dice = np.random.default_rng(SEED)
-    drawn = (_shifted(read, dice.uniform(-1.0, 1.0, (len(read.readings), 3))) for _ in range(draws))
-    return tuple(one for one in drawn if one is not None)
+    shares = np.random.default_rng(SEED).uniform(-1.0, 1.0, (draws, len(read.readings), 3))
+    return tuple(one for one in _off(read, shares) if one is not None)
+
+
+def _off(read: Read, shares: Array) -> list[HardPoints | None]:
+    """Corners with every reading off by shares of its ± (k, m, 3); None where one can't be assembled."""
+    if any(read.rack_mm):
+        return [_shifted(read, by) for by in shares]
+    wide = np.array([one.uncertainty_mm for _, one in read.readings])
+    stood = np.array([(one.across_mm, one.ahead_mm, one.up_mm) for _, one in read.readings]) + shares * wide[:, None]
+    made = [_laid(read, row) for row in stood]
+    return [one if good else None for one, good in zip(made, held(made), strict=True)] if made else []
+
+
+def _laid(read: Read, stood: Array) -> HardPoints:
+    """A corner of readings that stand elsewhere (m, 3), not asked whether it holds."""
+    moved = {
+        name: Plumb(float(across), float(ahead), float(up), one.uncertainty_mm, one.from_face)
+        for (name, one), (across, ahead, up) in zip(read.readings, stood, strict=True)
+    }
+    return HardPoints.unasked(LAYOUTS[read.layout], *_framed(read, moved))
 
 
 def _edges(rows: Array) -> tuple[Array, Array]:
@@ -246,12 +267,9 @@ def _many(corners: Sequence[HardPoints], travel_mm: Sequence[float]) -> dict[str
 
 def _shares(read: Read, travel_mm: Sequence[float]) -> dict[str, float]:
     """What share of the variance of camber and toe each reading's ± makes, the others held."""
-    places = [(row, axis, way) for row in range(len(read.readings)) for axis in range(3) for way in (1.0, -1.0)]
-    corners = []
-    for row, axis, way in places:
-        by = np.zeros((len(read.readings), 3))
-        by[row, axis] = way
-        corners.append(_shifted(read, by))
+    count = 3 * len(read.readings)
+    one_by_one = np.eye(count).reshape(count, 1, -1, 3) * np.array([1.0, -1.0])[:, None, None]
+    corners = _off(read, one_by_one.reshape(2 * count, -1, 3))
     if any(one is None for one in corners):
         return {}
     rows = _many([one for one in corners if one is not None], travel_mm)

@@ -7,9 +7,10 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from rimcore.quantities.errors import BadInput
-from rimcore.ride.links import Array, Corner, corner_of, equations, stacked, start
+from rimcore.ride.links import Array, Corner, corner_of, corners_of, equations, repeated, start
 
 Point = tuple[float, float, float]
 
@@ -143,6 +144,13 @@ class HardPoints:
                 "these points leave the knuckle loose: two links do the same work; accepted: points whose links hold it", "points_mm"
             )
 
+    @classmethod
+    def unasked(cls, layout: Layout, points: Mapping[str, Point], wheel: Wheel, half_track_mm: float | None) -> HardPoints:
+        """A corner without a spring, not asked whether a pose of it can be held: ``held`` asks that of many at once."""
+        one = object.__new__(cls)
+        one.__dict__.update(layout=layout, points=points, wheel=wheel, spring=None, half_track_mm=half_track_mm)
+        return one
+
     @property
     def face_mm(self) -> float | None:
         """From the car's centre to the mounting face [mm]; None where the half track is not known."""
@@ -233,6 +241,40 @@ def five_points(links: Sequence[Sequence[Sequence[float]]]) -> dict[str, Point]:
     }
 
 
+def _at(corners: Sequence[HardPoints], name: str) -> Array:
+    """A point of many corners (k, 3)."""
+    return np.array([one.points[name] for one in corners], dtype=float)
+
+
+def abreast(corners: Sequence[HardPoints]) -> Corner:
+    """The links of many corners of one layout, for the solver, one pose each."""
+    layout = corners[0].layout
+    outer, inner = (np.stack([_at(corners, pair[end]) for pair in layout.links], axis=1) for end in (0, 1))
+    strut = layout.code == "strut"
+    return corners_of(outer, inner, _at(corners, "strut_top") if strut else None, _at(corners, "strut_knuckle") if strut else None)
+
+
+def held(corners: Sequence[HardPoints]) -> NDArray[np.bool_]:
+    """Which of many corners of one layout hold a pose (k,): what ``HardPoints`` refuses one by one, without its words."""
+    layout, links = corners[0].layout, abreast(corners)
+    good = np.asarray((links.lengths >= SAME_MM).all(axis=1))
+    lines = [(*arm,) for arm in layout.arms.values()]
+    lines += [(*layout.axis, "rod_outer")] if layout.axis is not None else []
+    for one, two, third in lines:
+        along = _at(corners, two) - _at(corners, one)
+        long = np.linalg.norm(along, axis=1)
+        aside = np.linalg.norm(np.cross(along, _at(corners, third) - _at(corners, one)), axis=1)
+        good &= (long >= SAME_MM) & (aside >= SAME_MM * long)
+    if layout.code == "strut":
+        good &= np.linalg.norm(_at(corners, "strut_top") - _at(corners, "strut_knuckle"), axis=1) >= SAME_MM
+    which = np.flatnonzero(good)
+    if which.size:
+        begun, none = start(which.size), np.zeros(which.size)
+        _, jacobian = equations(links.take(which), begun.turn, begun.at, none, none)
+        good[which] = np.linalg.svd(jacobian, compute_uv=False)[:, -1] >= SINGULAR
+    return good
+
+
 class Abreast:
     """Corners of one layout side by side, each as many times as it has poses: what ``measured`` asks of hard points."""
 
@@ -241,8 +283,8 @@ class Abreast:
     def __init__(self, corners: Sequence[HardPoints], each: int) -> None:
         self.layout, self.wheel, self.half_track_mm = corners[0].layout, corners[0].wheel, corners[0].half_track_mm
         self._corners, self._each = corners, each
-        self.corner = stacked([one.corner for one in corners], each)
+        self.corner = repeated(abreast(corners), each)
 
     def at(self, name: str) -> Array:
         """A point of each pose's corner (n, 3)."""
-        return np.repeat(np.array([one.points[name] for one in self._corners], dtype=float), self._each, 0)
+        return np.repeat(_at(self._corners, name), self._each, 0)

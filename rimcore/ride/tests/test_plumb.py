@@ -23,8 +23,8 @@ from rimcore.ride.bench import (
 )
 from rimcore.ride.curves import curves
 from rimcore.ride.drawing import chart, nice_step, sketch
-from rimcore.ride.plumb import CRAWL, HUB, Plumb, Read, banded, corner_frame, wanted, words
-from rimcore.ride.points import LAYOUTS, HardPoints, Wheel
+from rimcore.ride.plumb import CRAWL, HUB, Plumb, Read, _off, _shifted, banded, corner_frame, wanted, words
+from rimcore.ride.points import LAYOUTS, HardPoints, Wheel, abreast, held
 from rimcore.ride.tests.test_links import FIVE, STRUT, WISHBONE
 from rimcore.ride.weights import Pads
 
@@ -72,6 +72,44 @@ class Frame(unittest.TestCase):
             rack = LAYOUTS[kind].rod[1]
             np.testing.assert_allclose(np.subtract(moved.points[rack], still.points[rack]), (20.0, 0.0, -5.0))
             self.assertEqual({k: v for k, v in moved.points.items() if k != rack}, {k: v for k, v in still.points.items() if k != rack})
+
+
+class Abreast(unittest.TestCase):
+    """Many corners at once are what one after the other is."""
+
+    def test_draws_are_those_of_one_by_one(self):
+        for kind in POINTS:
+            one = read(kind)
+            shares = np.random.default_rng(3).uniform(-1, 1, (20, len(one.readings), 3))
+            for by, found in zip(shares, _off(one, shares), strict=True):
+                self.assertEqual(found.wheel, _shifted(one, by).wheel)
+                np.testing.assert_allclose(list(found.points.values()), list(_shifted(one, by).points.values()), atol=1e-9)
+                np.testing.assert_allclose(abreast([found]).outer, _shifted(one, by).corner.outer, atol=1e-9)
+
+    def spoilt(self, kind):
+        """Every way in which points of a layout fail, one at a time."""
+        points, layout = POINTS[kind], LAYOUTS[kind]
+        outer, inner = layout.links[0]
+        yield {outer: points[inner]}
+        yield dict.fromkeys(points, (0.0, 0.0, 0.0))
+        if layout.axis is not None:
+            low, high, front, rear = (np.array(points[name], dtype=float) for name in (*layout.axis, "lower_front", "lower_rear"))
+            yield {"rod_outer": tuple(low + 0.3 * (high - low))}
+            yield {"lower_front": points["lower_rear"]}
+            yield {"lower_joint": tuple(2 * rear - front)}
+        if kind == "strut":
+            yield {"strut_knuckle": points["strut_top"]}
+        if kind == "five_link":
+            yield {f"link_2_{end}": points[f"link_1_{end}"] for end in ("inner", "outer")}
+
+    def test_what_can_not_be_held_is_what_is_refused(self):
+        for kind, points in POINTS.items():
+            some = [points, *({**points, **change} for change in self.spoilt(kind))]
+            found = held([HardPoints.unasked(LAYOUTS[kind], one, Wheel(0.0, 300.0), None) for one in some])
+            self.assertEqual(found.tolist(), [True] + [False] * (len(some) - 1), kind)
+            for one in some[1:]:
+                with self.assertRaises(BadInput):
+                    HardPoints(LAYOUTS[kind], one, Wheel(0.0, 300.0))
 
 
 class Band(unittest.TestCase):
