@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, TypeVar
@@ -71,8 +71,8 @@ class CarFile:
     #: readings of stations that are declared no more
     strange: list[Reading] = field(default_factory=list)
     rubs: list[Rub] = field(default_factory=list)
-    #: readings taken with somebody aboard
-    crewed: frozenset[int] = frozenset()
+    #: how the car stood at each reading that has it noted: somebody aboard, fuel
+    stood: Mapping[int, tuple[bool, str]] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self.extra = Rooms(self)
@@ -239,7 +239,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
     preferences = getattr(car.owner, "preferences", None) or Preferences(user=user)
     outfits = list(car.outfits.prefetch_related(Prefetch("axles", OutfitAxle.objects.select_related("wheel_part", "tyre_part"))))
     stood = {outfit.pk: outfit for outfit in outfits}
-    readings = list(car.readings.annotate(crewed=F("condition__driver_aboard")))
+    readings = list(car.readings.annotate(crewed=F("condition__driver_aboard"), fuel=F("condition__fuel")))
     for reading in readings:
         reading.outfit = stood[reading.outfit_id]
     known = {reading.pk: reading for reading in readings}
@@ -258,7 +258,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
         trials,
         [reading for reading in readings if faults[reading.pk] is not None],
         list(car.rubs.all()),
-        frozenset(reading.pk for reading in readings if reading.crewed),
+        {reading.pk: (bool(reading.crewed), reading.fuel or "") for reading in readings if reading.condition_id is not None},
     )
 
 

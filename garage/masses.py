@@ -43,11 +43,13 @@ def goal_of(file: CarFile) -> Goal:
 
 def scales(file: CarFile) -> list[tuple[Reading, Scaled]]:
     """Whole car on a scale with nobody aboard, as often as it was read; the newest first."""
-    return [
-        (one, Scaled(one.value, one.uncertainty, InputUsed("whole car on a scale", f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}")))
-        for one in file.readings
-        if one.code == "car_mass" and not one.struck_why and one.pk not in file.crewed
-    ]  # fmt: skip
+    found = [one for one in file.readings if one.code == "car_mass" and not one.struck_why and not file.stood.get(one.pk, (False, ""))[0]]
+    return [(one, _scaled(one, file.stood.get(one.pk, (False, ""))[1])) for one in found]
+
+
+def _scaled(one: Reading, fuel: str) -> Scaled:
+    said = f"{one.value:g} ± {one.uncertainty:g} kg" + (f", fuel: {fuel}" if fuel else "")
+    return Scaled(one.value, one.uncertainty, InputUsed("whole car on a scale", said, one.who, f"{one.taken_on:%-d %b %Y}"), fuel)
 
 
 def since(file: CarFile, reading: Reading) -> tuple[Weighed, ...]:

@@ -163,8 +163,12 @@ class Ledger(ScenarioCase):
         self.client.post(self.url("check/mass/"), said | {"car_kg": str(now + 75), "driver_aboard": "on"})
         again = {one.code: one for one in self.page("check/mass/").context["judged"]}["mass.residual"]
         self.assertEqual(again.value, residual.value, "a driver's 75 kg are no residual")
-        undo(self.user, last_change(self.user).pk)
-        undo(self.user, last_change(self.user).pk)
+        self.client.post(self.url("check/mass/"), said | {"fuel": "full to the brim"})
+        again = {one.code: one for one in self.page("check/mass/").context["judged"]}["mass.residual"]
+        self.assertEqual(again.state, "unmeasured")
+        self.assertIn("full to the brim", again.reason)
+        for _ in range(3):
+            undo(self.user, last_change(self.user).pk)
         self.assertEqual(Reading.objects.filter(car=self.car, code="car_mass").count(), before)
 
 

@@ -161,11 +161,22 @@ class Goal:
 
 @dataclass(frozen=True)
 class Scaled:
-    """The whole car on a scale [kg ±]; ``said`` tells when and by whom."""
+    """The whole car on a scale [kg ±]; ``said`` tells when and by whom; fuel in words, blank where nobody said."""
 
     kg: float
     doubt_kg: float
     said: InputUsed
+    fuel: str = ""
+
+    def other_fuel(self, other: Scaled) -> bool:
+        """Was other fuel aboard, as far as it was said?
+
+        >>> half, full, blank = (Scaled(900.0, 1.0, InputUsed("scale", "900 kg"), fuel) for fuel in ("Half a tank", "full", ""))
+        >>> half.other_fuel(full), half.other_fuel(blank), half.other_fuel(Scaled(1.0, 1.0, half.said, "half a  tank"))
+        (True, False, False)
+        """
+        mine, theirs = (" ".join(one.fuel.casefold().split()) for one in (self, other))
+        return bool(mine and theirs) and mine != theirs
 
 
 def judge_phase(goal: Goal, done: Totals) -> Judgement | None:
@@ -230,6 +241,9 @@ def judge_scale(before: Scaled | None, after: Scaled | None, since: Totals, othe
     code, name = "mass.residual", "Ledger against the scale"
     if since.unweighed:
         return unmeasured(code, name, f"{since.unweighed} of what came out was never weighed", ["mass"], ["weigh it with its box"])
+    if before.other_fuel(after):
+        what = f"fuel was “{before.fuel}”, then “{after.fuel}”: what that weighs lies in the difference"
+        return unmeasured(code, name, what, ["car_mass"], ["weigh it again with the same fuel"])
     state: State = "clear" if abs(rest) <= doubt else "tight" if abs(rest) <= 3 * doubt else "hit"
     words = "the ledger explains it" if state == "clear" else f"{abs(rest):.1f} kg {'more' if rest > 0 else 'less'} than the ledger tells"
     return Judgement(

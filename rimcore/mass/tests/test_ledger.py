@@ -118,6 +118,15 @@ class Scale(unittest.TestCase):
         self.assertIn("0.8 kg more than the ledger tells", judge_scale(scaled(900.0), scaled(869.2), since).reason)
         self.assertIn("0.8 kg less than the ledger tells", judge_scale(scaled(900.0), scaled(870.8), since).reason)
 
+    def test_other_fuel_is_no_residual(self):
+        gone = totals([Weighed("A1", "bench", 30.0, "out")])
+        full, half, blank = (Scaled(kg, 0.5, SAID, fuel) for kg, fuel in ((900.0, "full"), (850.0, "Half"), (870.0, "")))
+        judged = judge_scale(full, half, gone)
+        self.assertEqual((judged.state, judged.value), ("unmeasured", None))
+        self.assertIn("“full”, then “Half”", judged.reason)
+        self.assertEqual(judge_scale(full, blank, gone).state, "clear")
+        self.assertEqual(judge_scale(Scaled(880.0, 0.5, SAID, " half "), half, gone).state, "clear")
+
     def test_other_wheels_count_beside_the_ledger(self):
         """Wheels that are 6 kg lighter: 36 kg on the scale, 30 in the ledger."""
         since = totals([Weighed("A1", "bench", 30.0, "out")])
