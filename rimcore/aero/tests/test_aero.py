@@ -10,7 +10,7 @@ from scipy.integrate import solve_ivp
 from shapely import affinity
 from shapely.geometry import LineString, Point, Polygon
 
-from rimcore.aero.coastdown import G_M_PER_S2, Run, _Model, fit
+from rimcore.aero.coastdown import G_M_PER_S2, Run, _Model, _scatter, fit
 from rimcore.aero.panel import polygon_of, turned_deg
 from rimcore.quantities.errors import BadInput
 from rimcore.registry import CALCULATIONS
@@ -55,6 +55,23 @@ class CoastDown(unittest.TestCase):
             model = _Model(tuple(runs), MASS, 1.04 * MASS, True, True)
             for mine, other in zip(model.speeds(np.array([A, b, C, wind, sine, v0, v0])), truth(runs, wind, sine, b), strict=True):
                 np.testing.assert_allclose(mine, other, atol=2e-4)
+
+    def test_drag_alone_by_its_closed_form(self):
+        """m dv/dt = −c v² has v₀ ÷ (1 + c v₀ t ÷ m)."""
+        time = np.arange(0, 60, 0.5)
+        model = _Model((Run(1, time, np.full(len(time), 30.0)),), MASS, 1.04 * MASS, False, False)
+        (found,) = model.speeds(np.array([0.0, C, 30.0]))
+        np.testing.assert_allclose(found, 30.0 / (1 + C * 30.0 * time / (1.04 * MASS)), rtol=1e-12)
+
+    def test_scatter_by_hand(self):
+        """Three pairs: Student's t of two degrees of freedom is 4.303 (table), over √3, times their standard deviation."""
+        runs = drawn(7, ways=(1, -1) * 3)[0]
+        pairs = [fit(runs[k : k + 2], MASS) for k in (0, 2, 4)]
+        found = _scatter(runs, MASS, 4.0, False)
+        for name in ("a", "c"):
+            values = [getattr(one, name) for one in pairs]
+            self.assertAlmostEqual(found[name] / (4.303 / math.sqrt(3) * np.std(values, ddof=1)), 1.0, delta=2e-4)
+        self.assertEqual(_scatter(runs[:4], MASS, 4.0, False), {})
 
     def test_the_interval_holds_the_truth_as_often_as_it_says(self):
         """300 draws, noise 0.2 km/h, wind to 3 m/s, slope to 0.5 %: between 90 and 99 % of them."""

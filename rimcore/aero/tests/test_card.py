@@ -138,11 +138,19 @@ class Slopes(unittest.TestCase):
         (x0, y0), (x1, y1) = (tuple(map(float, one.split(" "))) for one in path[1:].split("L"))
         self.assertEqual(name, "approach")
         self.assertAlmostEqual(math.degrees(math.atan2(y1 - y0, x1 - x0)), degrees, delta=0.2)
+        name, path, degrees = found.lines[1]
+        (x0, y0), (x1, y1) = (tuple(map(float, one.split(" "))) for one in path[1:].split("L"))
+        self.assertEqual(name, "departure")
+        self.assertAlmostEqual(math.degrees(math.atan2(y1 - y0, x0 - x1)), degrees, delta=0.2)
+        tail = tuple(map(float, found.body.split("L")[-1].split(" ")))
+        self.assertAlmostEqual(y0 + (tail[0] - x0) / (x1 - x0) * (y1 - y0), tail[1], delta=0.3, msg="its line goes through the tail")
         self.assertIsNone(side_view(Under(None, None, None, None, None), []))
 
     def test_a_covered_cooler(self):
         for covered, state in ((10.0, "clear"), (10.2, "tight"), (40.0, "tight"), (40.2, "hit")):
             self.assertEqual(judge_cover(200.0, covered).state, state, covered)
+        self.assertEqual((judge_cover(200.0, 5.0).value, judge_cover(200.0, 5.0).margin), (2.5, 2.5))
+        self.assertEqual(judge_cover(200.0, 30.0).margin, -10.0)
         self.assertEqual(judge_cover(None, 1.0).state, "unmeasured")
 
 
