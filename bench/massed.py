@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from bench.weighed import pads_of
+from bench.weighed import Weighing, inputs_of, pads_of, weighings
 from garage.file import CarFile
-from garage.masses import goal_of, items_of, off_the_car, scales, since, weighed_of
+from garage.masses import between, goal_of, items_of, off_the_car, scales, since, weighed_of
+from rimcore.mass.against import Padded, judge_pads
 from rimcore.mass.balance import Item, Stands, after, ballast_mm, behind_front_mm, right_of_centre_mm
 from rimcore.mass.ledger import Scaled, judge_guarded, judge_minimum, judge_phase, judge_scale, moved, totals
 from rimcore.quantities.judgement import Judgement
@@ -111,7 +112,7 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
 def _judged(file: CarFile) -> tuple[Judgement, ...]:
     items, goal = weighed_of(file), goal_of(file)
     planned = totals(items, ("planned",))
-    found = [judge_phase(goal, totals(items)), judge_minimum(goal, car_now(file), planned), _residual(file)]
+    found = [judge_phase(goal, totals(items)), judge_minimum(goal, car_now(file), planned), _residual(file), _against_pads(file)]
     return (*(one for one in found if one is not None), *judge_guarded(items))
 
 
@@ -122,6 +123,30 @@ def _residual(file: CarFile) -> Judgement | None:
     if len(read) < 2:
         return None
     (last, after_), (first, before) = read[0], read[-1]
-    later = {one.label for one in since(file, last)}
-    gone = totals([one for one in since(file, first) if one.label not in later])
+    gone = totals(between(file, first, last))
     return judge_scale(before, after_, gone) if gone.count else None
+
+
+def _against_pads(file: CarFile) -> Judgement | None:
+    """Between the first and the last time that four pads were read on the wheels that stand on it now, with the same crew; None before that."""
+    last, car = pads_of(file), file.car
+    if last is None or car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
+        return None
+    crew, _ = _stood(file, last)
+    alike = [one for one in weighings(file) if one.newest.outfit_id == last.newest.outfit_id and _stood(file, one)[0] == crew]
+    first = alike[-1]
+    gone = between(file, first.newest, last.newest)
+    if first is last or not gone:
+        return None
+    items, unknown = moved(gone, ("out",))
+    stood = Stands(first.four_kg, car.wheelbase_mm, (car.track_front_mm, car.track_rear_mm))
+    return judge_pads(stood, _padded(file, first), _padded(file, last), items, unknown, totals(gone).doubt_kg)
+
+
+def _stood(file: CarFile, one: Weighing) -> tuple[bool, str]:
+    """Somebody aboard, and fuel, as it was noted of a weighing."""
+    return file.stood.get(one.newest.pk, (False, ""))
+
+
+def _padded(file: CarFile, one: Weighing) -> Padded:
+    return Padded(one.four_kg, max(row.uncertainty for row in one.read.values()), inputs_of(one.read), _stood(file, one)[1])

@@ -30,6 +30,12 @@ class Weighing:
         return max(self.read.values(), key=lambda one: one.pk)
 
     @property
+    def four_kg(self) -> tuple[float, float, float, float]:
+        """Front left, front right, rear left, rear right."""
+        fl, fr, rl, rr = self.loads_kg
+        return fl, fr, rl, rr
+
+    @property
     def loads_kg(self) -> list[float]:
         """In the order of the corners."""
         return [self.read[corner].value for corner in CORNERS]
@@ -51,7 +57,8 @@ def pads_of(file: CarFile) -> Weighing | None:
     return next((one for one in weighings(file) if one.newest.outfit_id == now), None)
 
 
-def _inputs(read: Mapping[str, Reading]) -> tuple[InputUsed, ...]:
+def inputs_of(read: Mapping[str, Reading]) -> tuple[InputUsed, ...]:
+    """Four readings, for a judgement."""
     return tuple(
         InputUsed(CORNER_NAMES[corner], f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}")
         for corner, one in read.items()
@@ -64,7 +71,7 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
     if found is None:
         return (judge_cross(None),)
     doubt = max(one.uncertainty for one in found.read.values())
-    return (judge_cross(found.pads, doubt, inputs=_inputs(found.read)),)
+    return (judge_cross(found.pads, doubt, inputs=inputs_of(found.read)),)
 
 
 def stance_of(file: CarFile) -> Stance | str:

@@ -61,6 +61,12 @@ def since(file: CarFile, reading: Reading) -> tuple[Weighed, ...]:
     )
 
 
+def between(file: CarFile, first: Reading, last: Reading) -> tuple[Weighed, ...]:
+    """Items that came out after one reading and not after another."""
+    later = {one.label for one in since(file, last)}
+    return tuple(one for one in since(file, first) if one.label not in later)
+
+
 def off_the_car(file: CarFile, reading: Reading, strips: bool) -> tuple[Weighed, ...]:
     """Items that the car no longer carries against a reading; planned ones where the build has a strip session."""
     planned = tuple(item.weighed for item in items_of(file) if item.state == "planned") if strips else ()

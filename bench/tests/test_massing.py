@@ -7,14 +7,16 @@ from django.utils import timezone
 from garage.inhand import in_hand
 from garage.massed import MassItem
 from garage.masses import weighed_of
-from garage.models import Reading
+from garage.models import Condition, Reading
 from garage.parts import Part
 from planner.lighter import lighter_of
 from planner.models import Build
 from planner.queries import sums
 from planner.services import set_levers
+from rimcore.mass.balance import Item, Stands, after
 from rimcore.mass.ledger import Wanted, best_set
 from rimcore.registry import CALCULATIONS
+from rimcore.well.stations import CORNERS
 from rimcore.work.jobsheet import modules_of
 from shelf.judging import judge_pair
 from shell.tests.base import ScenarioCase
@@ -307,6 +309,47 @@ class Sets(ScenarioCase):
         said = best_set((*weighed_of(file), *lighter_of(file)), Wanted(keep_comfort=True))
         self.assertEqual([one.label for one in page.context["best"].chosen], [one.label for one in said.chosen])
         self.assertContains(page, "costs comfort or noise")
+
+
+class AgainstPads(ScenarioCase):
+    """Four pads before and after: the ledger tells ends and sides."""
+
+    def weigh(self, days_ago, pads, fuel="half a tank"):
+        on = timezone.localdate() - timedelta(days=days_ago)
+        stood = Condition.objects.create(car=self.car, noted_on=on, fuel=fuel)
+        for corner, kg in zip(CORNERS, pads, strict=True):
+            Reading.objects.create(
+                car=self.car, outfit=self.file().current, corner=corner, code="corner_mass", where={}, values=[kg], typed=f"{kg:g}", method="scale", uncertainty=0.5, who="Ina", taken_on=on,
+                condition=stood,
+            )  # fmt: skip
+
+    def judged(self):
+        return {one.code: one for one in self.page("check/mass/").context["judged"]}.get("mass.pads")
+
+    def test_what_came_out_between_two_weighings(self):
+        Reading.objects.filter(car=self.car, code="corner_mass").delete()
+        self.assertIsNone(self.judged())
+        first = (410.0, 402.0, 269.0, 266.0)
+        self.weigh(6, first)
+        self.assertIsNone(self.judged(), "one weighing tells nothing of the ledger")
+        MassItem.objects.filter(car=self.car).exclude(name="Passenger's seat").update(state="in", out_on=None)
+        seat = MassItem.objects.get(car=self.car, name="Passenger's seat")
+        MassItem.objects.filter(pk=seat.pk).update(state="out", out_on=timezone.localdate() - timedelta(days=3))
+        told = after(
+            Stands(first, self.car.wheelbase_mm, (self.car.track_front_mm, self.car.track_rear_mm)),
+            [Item("seat", -seat.net_kg, seat.behind_mm, seat.right_mm)],
+        )
+        self.weigh(1, [round(kg, 1) for kg in told.pads_kg])
+        self.assertEqual(self.judged().state, "clear")
+        self.assertContains(self.page("check/mass/"), "the ledger explains both ends and sides")
+        Reading.objects.filter(
+            car=self.car, code="corner_mass", corner__startswith="R", taken_on=timezone.localdate() - timedelta(days=1)
+        ).update(values=[250.0])
+        self.assertIn(self.judged().state, ("tight", "hit"))
+        self.weigh(0, told.pads_kg, "full")
+        self.assertIn("fuel was", self.judged().reason)
+        MassItem.objects.filter(pk=seat.pk).update(behind_mm=None)
+        self.assertIn("Passenger's seat", self.judged().reason)
 
 
 class FuzzyLess(int):
