@@ -162,7 +162,7 @@ def judge_ramp(name: str, slope_deg: float, found: Angles) -> tuple[Judgement, s
         ), None
     state: State = "hit" if left < 0 else "tight" if left < MARGIN_DEG else "clear"
     return Judgement(
-        code, name, state, f"{by} {least:.1f}°, the slope has {slope_deg:g}°: {left:+.1f}°".replace("-", "−"), f"plane geometry; {MARGIN_DEG:g}° wanted ({COMMON_PRACTICE})",
+        code, name, state, f"{'ramp-over' if by == 'breakover' else by} {least:.1f}°, the slope has {slope_deg:g}°: {left:+.1f}°".replace("-", "−"), f"plane geometry; {MARGIN_DEG:g}° wanted ({COMMON_PRACTICE})",
         value=left, unit="°", held_against=MARGIN_DEG, margin=left - MARGIN_DEG, formula=f"{least:.2f} − {slope_deg:g} = {left:.2f}°",
         remedies=() if state == "clear" else ("up at an angle, one wheel first", "higher at that end", "planks that make the slope longer"),
     ), by  # fmt: skip
