@@ -22,7 +22,7 @@ from garage.massed import MassItem
 from garage.masses import goal_of, items_of, scales, weighed_of
 from planner import services as planning
 from planner.chosen import build_in_hand
-from planner.lighter import lighter_of, take
+from planner.lighter import address_of, lighter_of, take
 from rimcore.mass.drawing import frontier_of, mass_line, plan
 from rimcore.mass.ledger import AGAINST, GUARDED, ORDERS, STATES, STRIP_OUT, Best, Wanted, best_set, ordered, totals
 from rimcore.quantities.errors import CoreError
@@ -191,7 +191,7 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
     ask = AskForm(file, asked) if asked else AskForm(file)
     best = _best(file, ask, bool(asked))
     if request.headers.get("HX-Request"):
-        context = {"file": file, "ask": ask, **_found(request, best)} if asked else {"file": file, **_ledger(request, file)}
+        context = {"file": file, "ask": ask, **_found(request, file, best)} if asked else {"file": file, **_ledger(request, file)}
         return render(request, "bench/mass_best.html" if asked else "bench/mass_sheet.html", context)
     context = {
         "goal_form": goal,
@@ -201,7 +201,7 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         "benches": switch(file),
         "here": "mass",
         **_ledger(request, file),
-        **_found(request, best),
+        **_found(request, file, best),
     }
     return page(request, file, "check", "bench/mass.html", context, status_of(goal, weigh, *([ask] if asked else [])))
 
@@ -266,9 +266,11 @@ def _ledger(request: HttpRequest, file: CarFile) -> dict[str, Any]:
     }
 
 
-def _found(request: HttpRequest, best: Best | None) -> dict[str, Any]:
+def _found(request: HttpRequest, file: CarFile, best: Best | None) -> dict[str, Any]:
     if best is None:
         return {"best": None}
+    car_id = file.car.pk
+    chosen = [(one, address_of(car_id, one.label) if one.listed else reverse("mass-item", args=[car_id, one.label])) for one in best.chosen]
     drawn = frontier_of(best.found.frontier or ())
     rest = request.GET.copy()
     rest.pop(best.against, None)
@@ -278,7 +280,7 @@ def _found(request: HttpRequest, best: Best | None) -> dict[str, Any]:
         if drawn
         else []
     )
-    return {"best": best, "frontier": drawn, "dots": dots}
+    return {"best": best, "chosen": chosen, "frontier": drawn, "dots": dots}
 
 
 #: decimals of a limit that a step of the curve becomes

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import Any
 
+from django.urls import reverse
+
 from garage.file import CarFile
 from garage.inhand import in_hand
 from planner import services
@@ -81,3 +83,9 @@ def take(file: CarFile, build: Build, user: Any, labels: Iterable[str]) -> int:
             services.choose_pair(build, user, wheel, tyre, "A")
         count += 1
     return count
+
+
+def address_of(car_id: int, label: str) -> str:
+    """Where a part, or a wheel with its tyre, is looked at."""
+    kind, *keys = label.split("-")
+    return reverse(kind, args=[car_id, *keys])

@@ -9,7 +9,7 @@ from garage.massed import MassItem
 from garage.masses import weighed_of
 from garage.models import Condition, Reading
 from garage.parts import Part
-from planner.lighter import lighter_of
+from planner.lighter import address_of, lighter_of
 from planner.models import Build
 from planner.queries import sums
 from planner.services import set_levers
@@ -203,6 +203,8 @@ class Sets(ScenarioCase):
         self.assertIn(one.label, [row.label for row in page.context["best"].chosen])
         self.assertContains(page, "how long it takes is not known")
         self.assertContains(page, "2 not timed")
+        self.assertContains(page, f'href="{self.url(f"choose/part/{silencer.pk}/")}"')
+        self.assertContains(self.page(self.ASK), f'href="{self.url("check/mass/MA12/")}"')
         page = self.page("check/mass/?ask=kg&goal=&money=&hours=40")
         self.assertIn("how long it takes is not known", {row.label: why for row, why in page.context["best"].why_not}[one.label])
         silencer.spec["fit_min"] = 90
@@ -231,6 +233,7 @@ class Sets(ScenarioCase):
             if not row.shut:
                 self.assertEqual(row.money_minor, 4 * (wheel.price_minor + tyre.price_minor))
         open_one = next(row for row in pairs if not row.shut)
+        self.assertEqual(self.client.get(address_of(self.car.pk, open_one.label)).status_code, 200)
         build = Build.objects.get(car=self.car, in_hand=True)
         self.client.post(self.url("check/mass/"), {"form": "plan", "label": [open_one.label]})
         stand = build.choices.filter(part__family__in=("wheel", "tyre"), state="shortlisted").values_list("part_id", flat=True)
