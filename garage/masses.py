@@ -89,6 +89,17 @@ def moved_since(file: CarFile, readings: Sequence[Reading], strips: bool) -> dic
     return corner_changes(found, stands)
 
 
+def stripped(file: CarFile, strips: bool) -> dict[str, float]:
+    """What each corner carries less with what the build strips [kg], once a page; nothing without a strip session, or wheelbase and tracks."""
+    car = file.car
+    if not strips or car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
+        return {}
+    stands = Stands((0.0, 0.0, 0.0, 0.0), car.wheelbase_mm, (car.track_front_mm, car.track_rear_mm))
+    return file.extra.once(
+        "stripped", lambda: {corner: -kg for corner, kg in corner_changes(moved(weighed_of(file), ("planned",))[0], stands).items()}
+    )
+
+
 def corner_moves(file: CarFile, strips: bool) -> dict[str, float]:
     """What each corner carries more than its newest pad read [kg], minus is less; once a page."""
     pads = [one for one in file.latest if one.code == "corner_mass"]

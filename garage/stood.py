@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from statistics import fmean
 from typing import TYPE_CHECKING, Any
 
 from garage.assemble import CORNERS_OF
 from garage.file import CarFile
 from garage.linkage import points_of, read_of
-from garage.masses import corner_moves
+from garage.masses import corner_moves, stripped
 from garage.models import OldPart, Springs
 from rimcore.families import CHASSIS
 from rimcore.parts.stood import Stood
@@ -69,7 +70,7 @@ def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None
         springs.motion_ratio if springs else None, springs.preload_mm if springs else 0.0, bump, droop, setting.ride_drop_mm, eats, stands,
         file.camber_of(now) if now is not None else None, setting.perch_up_mm, setting.lower_mount_mm, moved,
         length, change, points.joints_apart_mm if points is not None else None, racked if end == "F" else None, _used(file, end, loads, springs), max(loads.values()) if len(loads) == 2 else None,
-        run_of(file, end, held),
+        run_of(file, end, held), fmean([stripped(file, held.strips).get(corner, 0.0) for corner in CORNERS_OF[end]]),
     )  # fmt: skip
 
 

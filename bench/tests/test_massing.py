@@ -4,7 +4,7 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from garage.inhand import in_hand
+from garage.inhand import in_hand, place_in_hand
 from garage.massed import MassItem
 from garage.masses import weighed_of
 from garage.models import Condition, Reading
@@ -15,6 +15,8 @@ from planner.queries import sums
 from planner.services import set_levers
 from rimcore.mass.balance import Item, Stands, after
 from rimcore.mass.ledger import Wanted, best_set
+from rimcore.parts.gives import gives
+from rimcore.parts.sprung import spring_of
 from rimcore.registry import CALCULATIONS
 from rimcore.well.stations import CORNERS
 from rimcore.work.jobsheet import modules_of
@@ -270,6 +272,27 @@ class Sets(ScenarioCase):
         self.assertAlmostEqual(load - self.load("front right"), seat.net_kg * share, places=6)
         rows = {row["corner"]: row for row in self.page("check/mass/").context["corners"]}
         self.assertAlmostEqual(rows["front right"]["before"] - rows["front right"]["after"], seat.net_kg * share, places=6)
+
+    def test_the_height_follows_what_is_stripped(self):
+        """Hooke's law by hand: what both front corners lose, over the rate of the front at the wheel."""
+        build = Build.objects.get(car=self.car, in_hand=True)
+        MassItem.objects.filter(car=self.car, label__in=("MA12", "MA13", "MA16")).update(state="planned")
+        set_levers(build, {("strip_out", ""): False})
+        before = place_in_hand(self.file(), "F")
+        self.assertNotIn("weight out", dict(gives(before).rows))
+        set_levers(build, {("strip_out", ""): True})
+        file = self.file()
+        place = place_in_hand(file, "F")
+        car = self.car
+        stood = Stands((300.0, 300.0, 300.0, 300.0), car.wheelbase_mm, (car.track_front_mm, car.track_rear_mm))
+        items = [
+            Item(one.name, -(one.net_kg - one.back_kg), one.behind_mm, one.right_mm)
+            for one in MassItem.objects.filter(car=car, state="planned")
+        ]
+        lost = (600.0 - sum(after(stood, items).pads_kg[:2])) / 2
+        rate = spring_of(place)["rate_n_per_mm"] * place.stood.motion_ratio**2
+        self.assertAlmostEqual(dict(gives(place).rows)["weight out"], -lost * 9.80665 / rate, places=6)
+        self.assertIn("weight out", str(self.page("check/ride/").content))
 
     def load(self, where):
         one = next(corner for corner in self.page("check/ride/").context["corners"] if corner.where == where)

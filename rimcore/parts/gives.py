@@ -9,7 +9,11 @@ from rimcore.parts.leafed import leaf_lowers_mm
 from rimcore.parts.sprung import HEIGHT_ROOM_MM, spring_lowers_mm, spring_of
 from rimcore.parts.stopped import mount_lowers_mm
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, unmeasured
-from rimcore.ride.heights import screwed_in_lowers_mm
+from rimcore.ride.heights import screwed_in_lowers_mm, unloaded_rises_mm
+from rimcore.ride.springs import wheel_rate_n_per_mm
+
+#: less than this out of a corner moves no height that a rule reads [kg]
+OUT_LEAST_KG = 2.0
 
 
 @dataclass(frozen=True)
@@ -37,7 +41,7 @@ class Gives:
 
 
 def gives(place: Place) -> Gives:
-    """What a build's springs, collars, top mounts, leaves and blocks do to the height of an end."""
+    """What a build's springs, collars, top mounts, leaves, blocks and what it strips do to the height of an end."""
     rows: list[tuple[str, float | None]] = []
     stood, damper = place.stood, place.other("damper") or {}
     if place.other("spring") is not None or damper.get("rate_n_per_mm") is not None:
@@ -55,7 +59,19 @@ def gives(place: Place) -> Gives:
     block = place.other("lift_block")
     if block is not None:
         rows.append(("blocks", (stood.was("lift_block", "height_mm") or 0.0) - block["height_mm"]))
+    if abs(stood.out_kg) >= OUT_LEAST_KG:
+        rises = unloaded_rises_mm(stood.out_kg, _wheel_rate_n_per_mm(place))
+        rows.append(("weight out", None if rises is None else -rises))
     return Gives(tuple(rows), stood.stands_mm)
+
+
+def _wheel_rate_n_per_mm(place: Place) -> float | None:
+    """Rate of the end at the wheel, on the build's springs or its leaves; None where it is not known."""
+    rate, ratio = spring_of(place).get("rate_n_per_mm"), place.stood.motion_ratio
+    if rate is not None and ratio is not None:
+        return wheel_rate_n_per_mm(rate, ratio)
+    leaf: float | None = place.there("leaf_pack").get("rate_n_per_mm")
+    return leaf
 
 
 def judge_gives(place: Place) -> Judgement | None:

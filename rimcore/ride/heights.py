@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from rimcore.ride.springs import Stack
+from rimcore.ride.springs import G_M_PER_S2, Stack
 
 #: natural frequency of the body on its springs by use [Hz] (common practice, from memory)
 USUAL_HZ: Mapping[str, tuple[float, float]] = {
@@ -112,3 +112,12 @@ def bar_stiffness_ratio(outer_mm: float, old_outer_mm: float, wall_mm: float | N
         return outer**4 - inner**4
 
     return fourth(outer_mm, wall_mm) / fourth(old_outer_mm, old_wall_mm)
+
+
+def unloaded_rises_mm(out_kg: float, wheel_rate_n_per_mm: float | None) -> float | None:
+    """How far a corner rises that carries less [mm], minus where it carries more (Hooke's law); None where its rate is not known.
+
+    >>> round(unloaded_rises_mm(15.0, 24.5166), 3), unloaded_rises_mm(15.0, None)
+    (6.0, None)
+    """
+    return None if not wheel_rate_n_per_mm else out_kg * G_M_PER_S2 / wheel_rate_n_per_mm

@@ -21,6 +21,19 @@ class Heights(unittest.TestCase):
         self.assertAlmostEqual(rows["lower mounts"], 15.0)
         self.assertIsNone(dict(gives(place(motion_ratio=None, perch_mm=8.0)).rows)["collars"])
 
+    def test_weight_out_raises_by_the_rate_at_the_wheel(self):
+        """15 kg off 30 N/mm at a ratio of 0.8 rise by 15 × 9.80665 ÷ 19.2 mm; leaves stand at the wheel; less than 2 kg is not looked at."""
+        coil = place(old={"spring": {"rate_n_per_mm": 30.0}}, motion_ratio=0.8, out_kg=15.0)
+        self.assertAlmostEqual(dict(gives(coil).rows)["weight out"], -15.0 * 9.80665 / 19.2)
+        self.assertAlmostEqual(
+            dict(gives(place(old={"spring": {"rate_n_per_mm": 30.0}}, motion_ratio=0.8, out_kg=-15.0)).rows)["weight out"],
+            15.0 * 9.80665 / 19.2,
+        )
+        leaf = place(old={"leaf_pack": {"rate_n_per_mm": 25.0}}, motion_ratio=None, out_kg=10.0)
+        self.assertAlmostEqual(dict(gives(leaf).rows)["weight out"], -10.0 * 9.80665 / 25.0)
+        self.assertIsNone(dict(gives(place(old={}, motion_ratio=0.8, out_kg=2.0)).rows)["weight out"])
+        self.assertNotIn("weight out", dict(gives(place(old={}, motion_ratio=0.8, out_kg=1.9)).rows))
+
     def test_a_collar_that_is_up_takes_the_room_between_the_seats(self):
         """285 mm of room, a spring of 290: 5 mm of preload, and 12 more with the collar up by 12."""
         beside = (("damper", WHOLE["damper"]),)
