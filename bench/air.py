@@ -38,7 +38,7 @@ READERS: dict[str, Any] = {
     "stations": lambda text: stations(text) if text.strip() else (), "outline": points, "holes": keep_outs, "existing": lambda text: points(text, "existing"), "heat": hot_lines, "sheets": sheets,
 }  # fmt: skip
 HINTS = {
-    "stations": "along, half-width, height in mm: 400 520 145; from the front edge back", "outline": "instead of the card: along and across, a point a line", "holes": "drain plug: 620 -80 r 45",
+    "stations": "along, half-width, height in mm: 400 520 145; from the front edge back", "outline": "instead of the card: along from the front edge and across, a point a line", "holes": "drain plug: 620 -80 r 45",
     "existing": "holes that are there: along and across, one a line", "heat": "silencer: 900 -200, 1500 -200 r 80 keep 60 above 50; or up 260 from the ground", "sheets": "1000 x 2000, 14.50",
 }  # fmt: skip
 LABELS = {"stations": "Card, a station a line", "outline": "Outline, point by point", "holes": "Keep-outs", "existing": "Existing holes", "heat": "What is hot", "sheets": "Sheets on sale"}  # fmt: skip

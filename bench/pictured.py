@@ -39,7 +39,7 @@ class ClickedForm(PointsForm):
         super().__init__((picture.width_px, picture.height_px), picture.points_px, words, *args, **options)
         self.picture, unit = picture, unit_of("length", file)
         for name, label, limit, words in (
-            ("bar_mm", "Length of the control bar", "bar_mm", "as measured on the card"), ("ahead_mm", "Its front end behind the front axle", "item_along_mm", "blank: 0"),
+            ("bar_mm", "Length of the control bar", "bar_mm", "as measured on the card"), ("ahead_mm", "Its front end behind the panel's front edge", "item_along_mm", "blank: 0"),
             ("right_mm", "and right of the centre line", "item_across_mm", "blank: 0"),
         ):  # fmt: skip
             self.fields[name] = QuantityField("length", unit, *LIMITS[limit].span, required=name == "bar_mm", label=label, help_text=words)

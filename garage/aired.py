@@ -65,7 +65,7 @@ class PanelPicture(ClickedCard):
 
     panel = models.OneToOneField(AirPanel, on_delete=models.CASCADE, related_name="picture")
     image = models.ImageField(upload_to=picture_path)
-    #: where the bar's front end lies, behind the front axle and right of the centre line
+    #: where the bar's front end lies, behind the panel's front edge and right of the centre line: the frame of all its texts
     ahead_mm = models.FloatField(default=0)
     right_mm = models.FloatField(default=0)
     from_below = models.BooleanField(default=False)

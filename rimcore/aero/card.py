@@ -100,7 +100,8 @@ def heights(card: Sequence[Station], front_mm: float = 0.0) -> tuple[tuple[float
 def over_panel(hot: Hot, card: Sequence[Station]) -> Hot:
     """Something hot whose height above the ground is known, held against the heights of the card; as it is where either is not.
 
-    The least that lies between its middle and the panel along its line, straight between stations; beyond the card as at its end.
+    The least that lies between its middle and the panel along its line, straight between stations, nought where it crosses the panel; beyond the card
+    as at its end.
 
     >>> pipe = hot_lines("pipe: 100 0, 500 0 r 30 up 260")[0]
     >>> over_panel(pipe, stations("0 300 150\\n400 380 170\\n900 350 140")).clear_mm, over_panel(pipe, stations("0 300\\n400 380")).clear_mm
@@ -112,7 +113,9 @@ def over_panel(hot: Hot, card: Sequence[Station]) -> Hot:
     x, up = np.array(read).T
     ends = [float(point[0]) for point in hot.line_mm]
     along = np.array([min(ends), max(ends), *(one for one in x if min(ends) < one < max(ends))])
-    return replace(hot, clear_mm=round(float(np.min(np.abs(hot.up_mm - np.interp(along, x, up)))), 6))
+    apart = hot.up_mm - np.interp(along, x, up)
+    crosses = apart.min() < 0 < apart.max()
+    return replace(hot, clear_mm=0.0 if crosses else round(float(np.abs(apart).min()), 6))
 
 
 def points(text: str, field: str = "outline") -> list[tuple[float, float]]:

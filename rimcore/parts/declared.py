@@ -193,7 +193,7 @@ def _no_pieces(lugs: int | None) -> int | None:
 
 
 #: hours are weighed against kilograms: said of every family whose parts weigh more or less than what they replace
-FIT_MIN = Spec("fit_min", "time it takes to fit", "minutes", unit="min")
+FIT_MIN = Spec("fit_min", "time to fit one, or a set", "minutes", unit="min")
 
 
 @dataclass(frozen=True)
@@ -235,7 +235,8 @@ class Family:
     once: bool = False
 
     def __post_init__(self) -> None:
-        if any(spec.code == "mass_change_kg" for spec in self.specs):
+        codes = {spec.code for spec in self.specs}
+        if "mass_change_kg" in codes and FIT_MIN.code not in codes:
             object.__setattr__(self, "specs", (*self.specs, FIT_MIN))
 
     def check(self, given: Given) -> None:

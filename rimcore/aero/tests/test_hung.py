@@ -91,6 +91,13 @@ class Heat(unittest.TestCase):
             hot = over_panel(hot_lines(f"pipe: {line} r 30 keep 50 up 260")[0], self.CARD)
             self.assertAlmostEqual(hot.clear_mm, high)
 
+    def test_what_goes_through_the_panel_has_no_height_left(self):
+        """At 155 mm over a card that rises from 150 to 170: 5 mm under it, then 15 mm over it, and through it between."""
+        crossing = over_panel(hot_lines("pipe: 0 0, 400 0 r 3 keep 1 up 155")[0], self.CARD)
+        self.assertEqual(crossing.clear_mm, 0.0)
+        self.assertEqual(over_panel(hot_lines("pipe: 0 0, 400 0 r 3 keep 1 up 150")[0], self.CARD).clear_mm, 0.0)
+        self.assertEqual(over_panel(hot_lines("pipe: 0 0, 400 0 r 3 keep 1 up 130")[0], self.CARD).clear_mm, 20.0)
+
     def test_judged_in_space(self):
         shape = polygon_of([(0, -300), (900, -300), (900, 300), (0, 300)])
         hot = over_panel(hot_lines("pipe: 100 400, 800 400 r 30 keep 50 up 260")[0], self.CARD)
