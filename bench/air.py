@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+from copy import copy
+from dataclasses import replace
 from typing import Any
 
 from django import forms
@@ -238,9 +240,7 @@ def _heights(file: CarFile) -> dict[str, float]:
 def _shown(file: CarFile, form: PanelForm, row: AirPanel | None) -> Panel | None:
     """The panel of the form where it was sent and can be read, else the one that is kept."""
     if form.is_bound:
-        if form.is_valid() and form.panel is not None:
-            _stand(file, form.panel.row, row)
-        return form.panel
+        return _stand(file, form.panel, row) if form.is_valid() and form.panel is not None else None
     if row is None:
         return None
     try:
@@ -249,13 +249,11 @@ def _shown(file: CarFile, form: PanelForm, row: AirPanel | None) -> Panel | None
         return None
 
 
-def _stand(file: CarFile, typed: AirPanel, kept: AirPanel | None) -> None:
-    """A typed panel takes the place of its own, and the height at which its card was read."""
-    same = kept is not None and (kept.stations, kept.front_mm) == (typed.stations, typed.front_mm)
-    typed.pk = kept.pk if kept is not None else None
-    drops = {name: getattr(kept, name) for name in services.DROPS} if same else _heights(file)
-    for name, value in drops.items():
-        setattr(typed, name, value)
+def _stand(file: CarFile, panel: Panel, kept: AirPanel | None) -> Panel:
+    """A typed panel in the place of its own, with the height at which its card was read."""
+    row = copy(kept) if kept is not None else AirPanel()
+    services.put(row, {name: getattr(panel.row, name) for name in FIELDS} | _heights(file))
+    return replace(panel, row=row)
 
 
 def _rest(file: CarFile, of_slopes: list[Judgement] | None = None) -> list[Judgement]:

@@ -30,6 +30,21 @@ def register() -> None:
 DROPS = ("front_drop_mm", "rear_drop_mm")
 
 
+#: what is read off the car at the height it stands at
+READ = {
+    AirPanel: ("stations", "front_mm"),
+    AirUnder: ("lip_ahead_mm", "lip_up_mm", "tail_behind_mm", "tail_up_mm", "belly_behind_mm", "belly_up_mm"),
+}
+
+
+def put(row: AirPanel | AirUnder, values: Mapping[str, Any]) -> None:
+    """Values into a row that is not saved yet; how low the car stood goes with what was read, and stays while that does."""
+    fresh = row.pk is None or any(name in values and getattr(row, name) != values[name] for name in READ[type(row)])
+    for name, value in values.items():
+        if fresh or name not in DROPS:
+            setattr(row, name, value)
+
+
 def keep_panel(car: Car, user: Any, values: Mapping[str, Any], panel: AirPanel | None = None) -> AirPanel:
     """A panel, whole; how low the car stood is kept with the readings of its card, and stays while they do.
 
@@ -38,10 +53,7 @@ def keep_panel(car: Car, user: Any, values: Mapping[str, Any], panel: AirPanel |
     BadInput : there is one of that name
     """
     found = panel or AirPanel(car=car)
-    fresh = found.pk is None or any(name in values and getattr(found, name) != values[name] for name in ("stations", "front_mm"))
-    for name, value in values.items():
-        if fresh or name not in DROPS:
-            setattr(found, name, value)
+    put(found, values)
     if AirPanel.objects.filter(car=car, name=found.name).exclude(pk=found.pk).exists():
         raise BadInput(f"there is a panel “{found.name}” already; accepted: another name", "name")
     with remember(user, f"{found.name} kept"):
@@ -60,8 +72,7 @@ def set_under(car: Car, values: Mapping[str, Any]) -> None:
     """What the car has under it, and its slopes."""
     with remember(car.owner, "lip, belly, tail and slopes kept"):
         found = AirUnder.objects.filter(car=car).first() or AirUnder(car=car)
-        for name, value in values.items():
-            setattr(found, name, value)
+        put(found, values)
         found.noted_on = timezone.localdate()
         found.save()
 

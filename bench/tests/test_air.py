@@ -148,6 +148,21 @@ class Hanging(ScenarioCase):
         self.client.post(self.url("check/air/"), self.typed(stations="0 420 160\n1300 480 150"))
         self.assertEqual(AirPanel.objects.get(car=self.car).front_drop_mm, stands)
 
+    def test_slopes_typed_anew_leave_the_height_at_which_the_lip_was_read(self):
+        """The car stands lower than when the lip was read: another list of slopes is no reading, another lip is."""
+        stands = self.file().on(self.file().current, "F")
+        AirUnder.objects.filter(car=self.car).update(front_drop_mm=stands.ride_drop_mm - 12.0, rear_drop_mm=0.0)
+        kept = AirUnder.objects.get(car=self.car)
+        said = {
+            name: getattr(kept, name)
+            for name in ("lip_ahead_mm", "lip_up_mm", "tail_behind_mm", "tail_up_mm", "belly_behind_mm", "belly_up_mm")
+        }
+        self.client.post(self.url("check/air/"), {"form": "under", **said, "slopes": "drive 5"})
+        again = AirUnder.objects.get(car=self.car)
+        self.assertEqual((again.slopes, again.front_drop_mm), ("drive 5", stands.ride_drop_mm - 12.0))
+        self.client.post(self.url("check/air/"), {"form": "under", **said, "lip_up_mm": "190", "slopes": "drive 5"})
+        self.assertEqual(AirUnder.objects.get(car=self.car).front_drop_mm, stands.ride_drop_mm)
+
     def test_what_is_hot_is_held_against_the_heights(self):
         one = next(judged for judged in self.live(heat="pipe: 600 0, 900 0 r 30 keep 50 up 250").context["heat"])
         self.assertAlmostEqual(one.value, 250 - 150 - 30)
