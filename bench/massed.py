@@ -91,7 +91,7 @@ class Ballasted:
 
 def ballast_of(file: CarFile) -> Ballasted | None:
     """What is missing to the class minimum with what is planned; None where nothing is, or the corners are not known."""
-    least = judge_minimum(goal_of(file), car_now(file), totals(weighed_of(file), ("planned",)))
+    least = next((one for one in judgements(file) if one.code == "mass.minimum"), None)
     stands = balanced(file)
     if least is None or least.margin is None or least.margin >= 0 or isinstance(stands, str):
         return None
@@ -132,8 +132,8 @@ def _against_pads(file: CarFile) -> Judgement | None:
     last, car = pads_of(file), file.car
     if last is None or car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
         return None
-    crew, _ = _stood(file, last)
-    alike = [one for one in weighings(file) if one.newest.outfit_id == last.newest.outfit_id and _stood(file, one)[0] == crew]
+    crew, _ = file.stood_at(last.newest)
+    alike = [one for one in weighings(file) if one.newest.outfit_id == last.newest.outfit_id and file.stood_at(one.newest)[0] == crew]
     first = alike[-1]
     gone = between(file, first.newest, last.newest)
     if first is last or not gone:
@@ -143,10 +143,5 @@ def _against_pads(file: CarFile) -> Judgement | None:
     return judge_pads(stood, _padded(file, first), _padded(file, last), items, unknown, totals(gone).doubt_kg)
 
 
-def _stood(file: CarFile, one: Weighing) -> tuple[bool, str]:
-    """Somebody aboard, and fuel, as it was noted of a weighing."""
-    return file.stood.get(one.newest.pk, (False, ""))
-
-
 def _padded(file: CarFile, one: Weighing) -> Padded:
-    return Padded(one.four_kg, max(row.uncertainty for row in one.read.values()), inputs_of(one.read), _stood(file, one)[1])
+    return Padded(one.four_kg, max(row.uncertainty for row in one.read.values()), inputs_of(one.read), file.stood_at(one.newest)[1])

@@ -78,6 +78,10 @@ class CarFile:
         self.extra = Rooms(self)
         self.problems = unreadable(self)
 
+    def stood_at(self, reading: Reading) -> tuple[bool, str]:
+        """Was somebody aboard, and what fuel, as far as it was noted."""
+        return self.stood.get(reading.pk, (False, ""))
+
     @property
     def baseline(self) -> Outfit | None:
         return next((outfit for outfit in self.outfits if outfit.is_baseline), None)

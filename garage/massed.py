@@ -73,7 +73,7 @@ class MassItem(models.Model):
         place = None if self.behind_mm is None or self.right_mm is None else (self.behind_mm, self.right_mm)
         return Weighed(
             self.label, self.name, self.net_kg, self.state, self.back_kg, self.back_name, self.doubt_kg, self.minutes, self.cost_minor - self.sold_minor, self.reversible,
-            self.comfort, self.guarded, place, self.up_mm, tuple(self.needs), tuple(self.not_with),
+            self.comfort, self.guarded, place, self.up_mm, tuple(self.needs), tuple(self.not_with), timed=self.minutes > 0,
         )  # fmt: skip
 
 

@@ -43,8 +43,8 @@ def goal_of(file: CarFile) -> Goal:
 
 def scales(file: CarFile) -> list[tuple[Reading, Scaled]]:
     """Whole car on a scale with nobody aboard, as often as it was read; the newest first."""
-    found = [one for one in file.readings if one.code == "car_mass" and not one.struck_why and not file.stood.get(one.pk, (False, ""))[0]]
-    return [(one, _scaled(one, file.stood.get(one.pk, (False, ""))[1])) for one in found]
+    found = [one for one in file.readings if one.code == "car_mass" and not one.struck_why and not file.stood_at(one)[0]]
+    return [(one, _scaled(one, file.stood_at(one)[1])) for one in found]
 
 
 def _scaled(one: Reading, fuel: str) -> Scaled:
@@ -89,15 +89,23 @@ def moved_since(file: CarFile, readings: Sequence[Reading], strips: bool) -> dic
     return corner_changes(found, stands)
 
 
-def stripped(file: CarFile, strips: bool) -> dict[str, float]:
-    """What each corner carries less with what the build strips [kg], once a page; nothing without a strip session, or wheelbase and tracks."""
+def stripped(file: CarFile, strips: bool) -> dict[str, float] | None:
+    """What each corner carries less with what the build strips [kg], once a page; nothing without a strip session.
+
+    None where that can't be told: wheelbase or tracks, or an item's mass or place, are not known.
+    """
+    return file.extra.once(f"stripped-{strips}", lambda: _stripped(file) if strips else {})
+
+
+def _stripped(file: CarFile) -> dict[str, float] | None:
     car = file.car
-    if not strips or car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
+    items, unknown = moved(weighed_of(file), ("planned",))
+    if not items and not unknown:
         return {}
+    if unknown or car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
+        return None
     stands = Stands((0.0, 0.0, 0.0, 0.0), car.wheelbase_mm, (car.track_front_mm, car.track_rear_mm))
-    return file.extra.once(
-        "stripped", lambda: {corner: -kg for corner, kg in corner_changes(moved(weighed_of(file), ("planned",))[0], stands).items()}
-    )
+    return {corner: -kg for corner, kg in corner_changes(items, stands).items()}
 
 
 def corner_moves(file: CarFile, strips: bool) -> dict[str, float]:

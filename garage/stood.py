@@ -70,8 +70,14 @@ def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None
         springs.motion_ratio if springs else None, springs.preload_mm if springs else 0.0, bump, droop, setting.ride_drop_mm, eats, stands,
         file.camber_of(now) if now is not None else None, setting.perch_up_mm, setting.lower_mount_mm, moved,
         length, change, points.joints_apart_mm if points is not None else None, racked if end == "F" else None, _used(file, end, loads, springs), max(loads.values()) if len(loads) == 2 else None,
-        run_of(file, end, held), fmean([stripped(file, held.strips).get(corner, 0.0) for corner in CORNERS_OF[end]]),
+        run_of(file, end, held), _out_kg(file, end, held),
     )  # fmt: skip
+
+
+def _out_kg(file: CarFile, end: str, held: InHand) -> float | None:
+    """What a corner of the end carries less with what the build strips, both sides' mean [kg]; None where that can't be told."""
+    less = stripped(file, held.strips)
+    return None if less is None else fmean([less.get(corner, 0.0) for corner in CORNERS_OF[end]])
 
 
 def run_of(file: CarFile, end: str, held: InHand) -> dict[str, Any]:

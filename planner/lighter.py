@@ -41,9 +41,9 @@ def _parts(file: CarFile) -> Iterator[Listed]:
         declared, change = part.declared, part.spec.get("mass_change_kg")
         if declared is None or declared.adds or part.fault is not None or change is None or change >= 0 or part.pk in inside:
             continue
-        sets = usual_quantity(file, part)
+        sets, judged = usual_quantity(file, part), judge_part(file, part)
         yield Listed(
-            f"part-{part.pk}", str(part), part.family, (change,) * sets, part.price_minor, part.spec.get("fit_min"), _hit(judge_part(file, part)), part.spec.get("hand", "")
+            f"part-{part.pk}", str(part), part.family, (change,) * sets, part.price_minor, part.spec.get("fit_min"), _hit(judged), part.spec.get("hand", ""), _unread(judged)
         )  # fmt: skip
 
 
@@ -61,11 +61,23 @@ def _pairs(file: CarFile) -> Iterator[Listed]:
     for _, wheel, tyre in sorted(fit, key=lambda one: one[0])[:PAIRS]:
         pair = judge_pair(file, wheel, tyre, held)
         corners = tuple(swap.mass_change_kg_per_corner for swap in pair.changes.values() for _ in ("left", "right"))
-        yield Listed(f"pair-{wheel.pk}-{tyre.pk}", f"{wheel} with {tyre}", "pair", corners, pair.price_minor, hit=_hit(pair.judgements))
+        yield Listed(
+            f"pair-{wheel.pk}-{tyre.pk}",
+            f"{wheel} with {tyre}",
+            "pair",
+            corners,
+            pair.price_minor,
+            hit=_hit(pair.judgements),
+            unread=_unread(pair.judgements),
+        )
 
 
 def _hit(judgements: Iterable[Judgement]) -> str:
     return next((f"{one.name}, {one.reason}" for one in judgements if one.state == "hit"), "")
+
+
+def _unread(judgements: Iterable[Judgement]) -> bool:
+    return any(one.state == "unmeasured" for one in judgements)
 
 
 def take(file: CarFile, build: Build, user: Any, labels: Iterable[str]) -> int:

@@ -205,6 +205,7 @@ class Sets(ScenarioCase):
         self.assertIn(one.label, [row.label for row in page.context["best"].chosen])
         self.assertContains(page, "how long it takes is not known")
         self.assertContains(page, "2 not timed")
+        self.assertContains(page, "its fit is not all measured")
         self.assertContains(page, f'href="{self.url(f"choose/part/{silencer.pk}/")}"')
         self.assertContains(self.page(self.ASK), f'href="{self.url("check/mass/MA12/")}"')
         page = self.page("check/mass/?ask=kg&goal=&money=&hours=40")
@@ -240,6 +241,14 @@ class Sets(ScenarioCase):
         self.client.post(self.url("check/mass/"), {"form": "plan", "label": [open_one.label]})
         stand = build.choices.filter(part__family__in=("wheel", "tyre"), state="shortlisted").values_list("part_id", flat=True)
         self.assertLessEqual({int(key) for key in open_one.label.split("-")[1:]}, set(stand))
+
+    def test_an_item_that_nobody_timed_takes_no_hours_for_granted(self):
+        MassItem.objects.filter(car=self.car, label="MA12").update(minutes=0)
+        best = self.page("check/mass/?ask=kg&goal=&money=&hours=9").context["best"]
+        self.assertNotIn("MA12", [one.label for one in best.chosen])
+        self.assertEqual({one.label: why for one, why in best.why_not}["MA12"], "how long it takes is not known")
+        best = self.page("check/mass/?ask=kg&goal=&money=&hours=").context["best"]
+        self.assertIn("MA12", [one.label for one in best.chosen])
 
     def test_a_goal_out_of_reach_is_an_answer(self):
         page = self.page("check/mass/?ask=money&goal=400&money=&hours=")
@@ -293,6 +302,8 @@ class Sets(ScenarioCase):
         rate = spring_of(place)["rate_n_per_mm"] * place.stood.motion_ratio**2
         self.assertAlmostEqual(dict(gives(place).rows)["weight out"], -lost * 9.80665 / rate, places=6)
         self.assertIn("weight out", str(self.page("check/ride/").content))
+        MassItem.objects.filter(car=car, label="MA12").update(behind_mm=None)
+        self.assertIsNone(dict(gives(place_in_hand(self.file(), "F")).rows)["weight out"], "nobody noted where it was")
 
     def load(self, where):
         one = next(corner for corner in self.page("check/ride/").context["corners"] if corner.where == where)

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from rimcore.mass.balance import Item, Stands, after
-from rimcore.quantities.judgement import OWN_MEASUREMENT, InputUsed, Judgement, State, unmeasured
+from rimcore.mass.ledger import other_fuel, told_state
+from rimcore.quantities.judgement import OWN_MEASUREMENT, InputUsed, Judgement, unmeasured
 
 
 @dataclass(frozen=True)
@@ -56,7 +57,7 @@ def judge_pads(
     code, name = "mass.pads", "Ledger against the pads"
     if unknown:
         return unmeasured(code, name, f"mass or place not noted: {', '.join(unknown[:4])}", ["mass"], ["weigh it, note where it was"])
-    if before.fuel and now.fuel and before.fuel.casefold().split() != now.fuel.casefold().split():
+    if other_fuel(before.fuel, now.fuel):
         return unmeasured(
             code, name, f"fuel was “{before.fuel}”, then “{now.fuel}”", ["corner_mass"], ["weigh it again with the same fuel"]
         )
@@ -65,7 +66,7 @@ def judge_pads(
     doubt = math.sqrt(2 * before.doubt_kg**2 + 2 * now.doubt_kg**2 + scales_kg**2)
     worst = max(rests, key=lambda one: abs(rests[one]))
     rest = rests[worst]
-    state: State = "clear" if abs(rest) <= doubt else "tight" if abs(rest) <= 3 * doubt else "hit"
+    state = told_state(rest, doubt)
     words = (
         "the ledger explains both ends and sides"
         if state == "clear"

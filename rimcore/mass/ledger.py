@@ -62,6 +62,8 @@ class Weighed:
     shut: str = ""
     #: is it known how long it takes
     timed: bool = True
+    #: what has to be said beside it
+    note: str = ""
 
     @property
     def net_kg(self) -> float | None:
@@ -168,15 +170,24 @@ class Scaled:
     said: InputUsed
     fuel: str = ""
 
-    def other_fuel(self, other: Scaled) -> bool:
-        """Was other fuel aboard, as far as it was said?
 
-        >>> half, full, blank = (Scaled(900.0, 1.0, InputUsed("scale", "900 kg"), fuel) for fuel in ("Half a tank", "full", ""))
-        >>> half.other_fuel(full), half.other_fuel(blank), half.other_fuel(Scaled(1.0, 1.0, half.said, "half a  tank"))
-        (True, False, False)
-        """
-        mine, theirs = (" ".join(one.fuel.casefold().split()) for one in (self, other))
-        return bool(mine and theirs) and mine != theirs
+def other_fuel(before: str, after: str) -> bool:
+    """Was other fuel aboard, as far as it was said?
+
+    >>> other_fuel("Half a tank", "full"), other_fuel("Half a tank", ""), other_fuel("Half a tank", "half a  tank")
+    (True, False, False)
+    """
+    was, now = (one.casefold().split() for one in (before, after))
+    return bool(was and now) and was != now
+
+
+def told_state(rest_kg: float, doubt_kg: float) -> State:
+    """What a scale says beyond what the ledger tells, against the ± of both: within it, within three of it (from memory), beyond.
+
+    >>> told_state(0.5, 0.5), told_state(-1.5, 0.5), told_state(1.6, 0.5)
+    ('clear', 'tight', 'hit')
+    """
+    return "clear" if abs(rest_kg) <= doubt_kg else "tight" if abs(rest_kg) <= 3 * doubt_kg else "hit"
 
 
 def judge_phase(goal: Goal, done: Totals) -> Judgement | None:
@@ -241,10 +252,10 @@ def judge_scale(before: Scaled | None, after: Scaled | None, since: Totals, othe
     code, name = "mass.residual", "Ledger against the scale"
     if since.unweighed:
         return unmeasured(code, name, f"{since.unweighed} of what came out was never weighed", ["mass"], ["weigh it with its box"])
-    if before.other_fuel(after):
+    if other_fuel(before.fuel, after.fuel):
         what = f"fuel was “{before.fuel}”, then “{after.fuel}”: what that weighs lies in the difference"
         return unmeasured(code, name, what, ["car_mass"], ["weigh it again with the same fuel"])
-    state: State = "clear" if abs(rest) <= doubt else "tight" if abs(rest) <= 3 * doubt else "hit"
+    state = told_state(rest, doubt)
     words = "the ledger explains it" if state == "clear" else f"{abs(rest):.1f} kg {'more' if rest > 0 else 'less'} than the ledger tells"
     return Judgement(
         code, name, state, f"the scale lost {lost:.1f} kg, the ledger tells {told:.1f}: {words}", OWN_MEASUREMENT, value=rest, unit="kg", held_against=doubt,

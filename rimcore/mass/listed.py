@@ -17,7 +17,8 @@ COMFORT = ("seat", "glass", "trim")
 class Listed:
     """A part, or a wheel with its tyre: of which family, for which side, and what each that is needed weighs more than what it replaces [kg].
 
-    ``price_minor`` of one; minutes to fit one; None is not known. ``hit``: what is in its way on this car, in words.
+    ``price_minor`` of one; minutes to fit one; None is not known. ``hit``: what is in its way on this car, in words;
+    ``unread``: something of its fit is not measured.
     """
 
     label: str
@@ -28,6 +29,7 @@ class Listed:
     minutes: float | None = None
     hit: str = ""
     side: str = ""
+    unread: bool = False
 
     @property
     def change_kg(self) -> float | None:
@@ -61,7 +63,7 @@ def of_list(parts: Sequence[Listed]) -> tuple[Weighed, ...]:
     return tuple(
         Weighed(
             one.label, one.name, -(one.change_kg or 0.0), minutes=one.all_minutes, money_minor=one.all_minor, comfort=one.family in COMFORT,
-            not_with=tuple(other.label for other in lighter if other is not one and _same_thing(one, other)), listed=True, shut=_shut(one), timed=one.minutes is not None,
+            not_with=tuple(other.label for other in lighter if other is not one and _same_thing(one, other)), listed=True, shut=_shut(one), timed=one.minutes is not None, note="its fit is not all measured" if one.unread else "",
         )
         for one in lighter
     )  # fmt: skip

@@ -59,8 +59,8 @@ def gives(place: Place) -> Gives:
     block = place.other("lift_block")
     if block is not None:
         rows.append(("blocks", (stood.was("lift_block", "height_mm") or 0.0) - block["height_mm"]))
-    if abs(stood.out_kg) >= OUT_LEAST_KG:
-        rises = unloaded_rises_mm(stood.out_kg, _wheel_rate_n_per_mm(place))
+    if stood.out_kg is None or abs(stood.out_kg) >= OUT_LEAST_KG:
+        rises = None if stood.out_kg is None else unloaded_rises_mm(stood.out_kg, _wheel_rate_n_per_mm(place))
         rows.append(("weight out", None if rises is None else -rises))
     return Gives(tuple(rows), stood.stands_mm)
 

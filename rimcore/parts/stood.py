@@ -56,8 +56,8 @@ class Stood:
     heavy_kg: float | None = None
     #: what is known of engine, cooling and driveline: meter_mm, cap_kpa, core, coldest_c, drive, tuned_first and so on
     run: Mapping[str, Any] = field(default_factory=dict)
-    #: what each corner of the end carries less with what the build strips, both sides' mean
-    out_kg: float = 0.0
+    #: what each corner of the end carries less with what the build strips, both sides' mean; None where that can't be told
+    out_kg: float | None = 0.0
 
     @property
     def moves_mm(self) -> float:

@@ -37,6 +37,10 @@ class Lighter(unittest.TestCase):
         self.assertIn("3 mm short", why["P2"])
         self.assertEqual(why["P3"], "its price is not known")
 
+    def test_what_is_not_measured_of_its_fit_is_said(self):
+        rows = of_list([Listed("P1", "pot", "caliper", (-1.0,), 100, unread=True), Listed("P2", "cell", "battery", (-1.0,), 100)])
+        self.assertEqual([one.note for one in rows], ["its fit is not all measured", ""])
+
     def test_left_and_right_stand_beside_each_other_and_one_family_once(self):
         rows = of_list(
             [Listed(f"P{n}", "arm", "control_arm", (-1.0,), 100, side=side) for n, side in enumerate(("left", "right", "left", "both"))]

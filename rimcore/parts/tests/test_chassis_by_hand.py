@@ -5,7 +5,7 @@ import unittest
 
 from rimcore.families import CHASSIS
 from rimcore.lines import parse_line
-from rimcore.parts.gives import gives
+from rimcore.parts.gives import gives, judge_gives
 from rimcore.parts.sprung import seats_mm
 from rimcore.parts.tests.test_chassis_parts import OLD, STOOD, WHOLE, judged, place, state
 from rimcore.quantities.errors import BadInput
@@ -33,6 +33,7 @@ class Heights(unittest.TestCase):
         self.assertAlmostEqual(dict(gives(leaf).rows)["weight out"], -10.0 * 9.80665 / 25.0)
         self.assertIsNone(dict(gives(place(old={}, motion_ratio=0.8, out_kg=2.0)).rows)["weight out"])
         self.assertNotIn("weight out", dict(gives(place(old={}, motion_ratio=0.8, out_kg=1.9)).rows))
+        self.assertEqual(judge_gives(place(old={"spring": {"rate_n_per_mm": 30.0}}, motion_ratio=0.8, out_kg=None)).state, "unmeasured")
 
     def test_a_collar_that_is_up_takes_the_room_between_the_seats(self):
         """285 mm of room, a spring of 290: 5 mm of preload, and 12 more with the collar up by 12."""
