@@ -112,7 +112,10 @@ def hung_of(file: CarFile, row: AirPanel) -> Hung | None:
     except CoreError:
         return None
     read = heights(card, row.front_mm) if row.front_mm is not None else ()
-    return Hung(row.name, read).lowered(*lowered_since(file, row), file.car.wheelbase_mm) if len(read) > 1 else None
+    if len(read) < 2:
+        return None
+    said = InputUsed(row.name, "heights of its card, place of its front edge", "the air bench", f"{row.noted_on:%-d %b %Y}")
+    return Hung(row.name, read, (said,)).lowered(*lowered_since(file, row), file.car.wheelbase_mm)
 
 
 def lowered_since(file: CarFile, row: AirPanel | AirUnder) -> tuple[float, float]:

@@ -23,6 +23,7 @@ class Hung:
 
     name: str
     points_mm: tuple[tuple[float, float], ...]
+    inputs: tuple[InputUsed, ...] = ()
 
     def lowered(self, front_mm: float, rear_mm: float, wheelbase_mm: float | None) -> Hung:
         """The same with the body lower at both ends [mm].
@@ -30,7 +31,7 @@ class Hung:
         >>> Hung("belly", ((650.0, 150.0), (1300.0, 140.0))).lowered(20.0, 10.0, 2600.0).points_mm
         ((650.0, 132.5), (1300.0, 125.0))
         """
-        return Hung(self.name, tuple((x, max(0.0, up - _down(x, front_mm, rear_mm, wheelbase_mm))) for x, up in self.points_mm))
+        return replace(self, points_mm=tuple((x, max(0.0, up - _down(x, front_mm, rear_mm, wheelbase_mm))) for x, up in self.points_mm))
 
 
 def _down(along_mm: float, front_mm: float, rear_mm: float, wheelbase_mm: float | None) -> float:
@@ -104,27 +105,25 @@ def angles_of(under: Under) -> Angles | None:
     ------
     BadInput : a point lies inside a tyre
     """
+    limits = _limits(under)
+    return None if limits is None else limits[0]
+
+
+#: angles of a car by the names that ``judge_ramp`` gives them
+_ANGLES = ("approach", "departure", "breakover")
+
+
+def _limits(under: Under) -> tuple[Angles, dict[str, Hung]] | None:
+    """The least of the car's own angles and its panels', and which panel makes it, by angle; None as ``angles_of``."""
     if under.lip is None or under.radius_mm is None or under.wheelbase_mm is None:
         return None
-    bare = angles(under.lip, under.tail, under.belly, under.radius_mm, under.wheelbase_mm)
-    hung = [angles_along(one.points_mm, under.radius_mm, under.wheelbase_mm) for one in under.panels]
-    return Angles(*(_lesser([getattr(one, name) for one in (bare, *hung)]) for name in ("approach_deg", "departure_deg", "breakover_deg")))
-
-
-def _lesser(values: Sequence[float | None]) -> float | None:
-    """The least of the car's own and its panels'; None where the car's own is not known."""
-    return None if values[0] is None else min(one for one in values if one is not None)
-
-
-def lowest_panel(under: Under, by: str | None) -> str:
-    """Which panel limits an angle (by name, as ``judge_ramp`` says it); blank where the car itself does."""
-    if by is None or under.radius_mm is None or under.wheelbase_mm is None:
-        return ""
-    whole, bare = angles_of(under), angles_of(replace(under, panels=()))
-    if whole is None or bare is None or whole.known[by] == bare.known[by]:
-        return ""
-    found = {one.name: angles_along(one.points_mm, under.radius_mm, under.wheelbase_mm).known.get(by) for one in under.panels}
-    return next(name for name, value in found.items() if value == whole.known[by])
+    least = dict(angles(under.lip, under.tail, under.belly, under.radius_mm, under.wheelbase_mm).known)
+    by: dict[str, Hung] = {}
+    for one in under.panels:
+        for name, value in angles_along(one.points_mm, under.radius_mm, under.wheelbase_mm).known.items():
+            if name in least and value < least[name]:
+                least[name], by[name] = value, one
+    return Angles(*(least.get(name) for name in _ANGLES)), by
 
 
 def judge_slopes(under: Under, named: Sequence[tuple[str, float]], bump_mm: tuple[float | None, float | None]) -> list[Judgement]:
@@ -134,47 +133,44 @@ def judge_slopes(under: Under, named: Sequence[tuple[str, float]], bump_mm: tupl
     >>> [one.state for one in judge_slopes(car, [("drive", 8.0)], (60.0, 60.0))]
     ['clear', 'hit']
     """
-    found: list[Judgement] = []
     missing = [
         name
         for name, value in (("the lip", under.lip), ("the tyres", under.radius_mm), ("the wheelbase", under.wheelbase_mm))
         if value is None
     ]
-    for name, slope in named:
-        code = f"air.ramp.{name}"
-        if missing:
-            found.append(unmeasured(code, name, f"not known: {', '.join(missing)}", ["air.lip"], ["measure the lip"]))
-            continue
+    if missing:
+        what = f"not known: {', '.join(missing)}"
+        return [unmeasured(f"air.ramp.{name}", name, what, ["air.lip"], ["measure the lip"]) for name, _ in named]
+    try:
+        still = _limits(under)
+    except BadInput as error:
+        return [unmeasured(f"air.ramp.{name}", name, error.message, ["air.lip"], ["measure the point again"]) for name, _ in named]
+    low: tuple[Angles, dict[str, Hung]] | str | None = None
+    if bump_mm[0] is not None and bump_mm[1] is not None:
         try:
-            still = angles_of(under)
-            if still is not None:
-                found.append(replace(_judge_one(under, name, slope, still), name=f"{name}, {slope:g}°", inputs=under.inputs))
-            if bump_mm[0] is None or bump_mm[1] is None:
-                found.append(
-                    unmeasured(
-                        f"{code}.bump",
-                        f"{name}, at full bump",
-                        "bump to the stop is not measured at both ends",
-                        ["bump"],
-                        ["measure the bump left"],
-                    )
-                )
-                continue
-            down = lowered(under, bump_mm[0], bump_mm[1])
-            low = angles_of(down)
-            if low is not None:
-                judged = _judge_one(down, name, slope, low)
-                found.append(replace(judged, code=f"{code}.bump", name=f"{name}, {slope:g}°, at full bump", inputs=under.inputs))
+            low = _limits(lowered(under, bump_mm[0], bump_mm[1]))
         except BadInput as error:
-            found.append(unmeasured(code, name, error.message, ["air.lip"], ["measure the point again"]))
-    return found
+            low = error.message
+    return [one for name, slope in named for one in (_judge_one(under, name, slope, still), _at_bump(under, name, slope, low))]
 
 
-def _judge_one(under: Under, name: str, slope_deg: float, found: Angles) -> Judgement:
+def _at_bump(under: Under, name: str, slope_deg: float, low: tuple[Angles, dict[str, Hung]] | str | None) -> Judgement:
+    """A slope with the springs down to the stops; unmeasured where the travel is, or where a point then lies in a tyre (``low`` says it in words)."""
+    if low is None or isinstance(low, str):
+        what = low or "bump to the stop is not measured at both ends"
+        return unmeasured(f"air.ramp.{name}.bump", f"{name}, at full bump", what, ["bump"], ["measure the bump left"])
+    judged = _judge_one(under, name, slope_deg, low)
+    return replace(judged, code=f"air.ramp.{name}.bump", name=f"{judged.name}, at full bump")
+
+
+def _judge_one(under: Under, name: str, slope_deg: float, limits: tuple[Angles, dict[str, Hung]] | None) -> Judgement:
     """One slope, and which panel is in its way."""
-    judged, by = judge_ramp(name, slope_deg, found)
-    panel = lowest_panel(under, by)
-    return replace(judged, reason=f"{judged.reason}, at {panel}") if panel else judged
+    if limits is None:
+        raise ValueError("lip, tyres and wheelbase are known here")
+    judged, by = judge_ramp(name, slope_deg, limits[0])
+    panel = limits[1].get(by or "")
+    said = judged.reason if panel is None else f"{judged.reason}, at {panel.name}"
+    return replace(judged, name=f"{name}, {slope_deg:g}°", reason=said, inputs=(*under.inputs, *(panel.inputs if panel else ())))
 
 
 #: the sheet of the side view: its scale comes from the car's length; ground line and what is left free [drawing units]

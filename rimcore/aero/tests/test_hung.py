@@ -12,6 +12,7 @@ from rimcore.aero.bench import Hung, Under, angles_of, judge_slopes, lowered, si
 from rimcore.aero.card import hot_lines, over_panel, stations
 from rimcore.aero.panel import judge_heat, polygon_of
 from rimcore.aero.ramp import angles_along, tangent_deg
+from rimcore.quantities.judgement import InputUsed
 
 CAR = Under((800, 180), (900, 220), (1300, 170), (300, 310), 2600.0)
 
@@ -65,6 +66,10 @@ class Hanging(unittest.TestCase):
         hung = replace(CAR, panels=(Hung("Belly panel", ((400.0, 120.0), (2000.0, 120.0))),))
         still, down = judge_slopes(hung, [("crest", 8.0)], (40.0, 60.0))
         self.assertIn("at Belly panel", still.reason)
+        read = replace(
+            hung, panels=(replace(hung.panels[0], inputs=(InputUsed("Belly panel", "its card"),)),), inputs=(InputUsed("lip", "as read"),)
+        )
+        self.assertEqual([one.name for one in judge_slopes(read, [("crest", 8.0)], (40.0, 60.0))[0].inputs], ["lip", "Belly panel"])
         low = lowered(hung, 40.0, 60.0)
         self.assertAlmostEqual(low.panels[0].points_mm[1][1], 120.0 - (40.0 + 2000.0 / 2600.0 * 20.0))
         self.assertAlmostEqual(down.value, angles_of(low).breakover_deg - 8.0)
