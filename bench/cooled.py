@@ -92,5 +92,7 @@ def _judge(file: CarFile) -> list[Judgement]:
             run,
             bled.found.get("most_c") if bled else None,
             boils,
+            # a run kept before the end was noted apart: its most, so that nothing is clear for want of it
+            bled.found.get("end_c", bled.found.get("most_c")) if bled else None,
         ),
     ]

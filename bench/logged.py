@@ -16,7 +16,7 @@ from rimcore.breathing.air import moist_air
 from rimcore.breathing.power import correction
 from rimcore.breathing.pulls import Run, runs_of, wheel_power_kw
 from rimcore.breathing.spectra import Heard, hear
-from rimcore.cooling.bleed import judge_bleed
+from rimcore.cooling.bleed import STEADY_S, hottest_at_end_c, judge_bleed
 from rimcore.quantities.errors import BadInput
 
 Array = NDArray[np.float64]
@@ -112,13 +112,17 @@ def _bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     _wanted(columns, "time", "top_hose", "lower_hose")
     time = _rising(columns["time"])
     top, lower = columns["top_hose"], columns["lower_hose"]
-    found = judge_bleed(time.tolist(), _gaps(top), _gaps(lower))
     read = {"coolant": columns["coolant"]} if "coolant" in columns else {}
+    coolant = _gaps(read["coolant"]) if read else None
+    # where it boils is the cap's of the day on which it is looked at (judge_run); here the hoses alone are judged
+    found = judge_bleed(time.tolist(), _gaps(top), _gaps(lower), boil_c=np.inf, coolant_c=coolant)
     hot = np.concatenate([top, *read.values()])
+    end_c = hottest_at_end_c(time, top, coolant, STEADY_S)
     kept = {
         **_thinned({"t": time, "top": top, "lower": lower, **read}), "state": found.state, "reason": found.reason, "settled": found.settled, "rows": len(time),
         "opened": None if found.opened is None else [found.opened.t_s, found.opened.top_hose_c],
         "most_c": float(np.nanmax(hot)) if np.isfinite(hot).any() else None,
+        "end_c": end_c if np.isfinite(end_c) else None,
     }  # fmt: skip
     return Logged(kept, found.reason)
 

@@ -16,7 +16,7 @@ from proof.chassis import held_chassis
 from proof.models import Run, Series
 from proof.rows import Row
 from rimcore.mass.ledger import totals
-from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, strip_scale, summed
+from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, step_of, strip_scale, summed
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import rest_judged
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
@@ -322,7 +322,7 @@ def _strip(series: Series, base: int, now: int) -> Strip:
         return round((value - low) / (high - low) * STRIP_PX, 1)
 
     dots = [Dot(at(run.value), run.value, run.outfit_id == now and now != base, bool(run.left_out_why), run.note) for run in runs]
-    found = compare(before, after) if before and after else None
+    found = compare(before, after, resolution=step_of([*before, *after])) if before and after else None
     places = 0 if high - low >= 20 else 1 if high - low >= 2 else 2
     return Strip(
         series, dots, [(at(tick), f"{tick:.{places}f}".replace("-", "−")) for tick in ticks],

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import bisect
 
+from rimcore.cooling.bleed import WATER_BOILS_C
 from rimcore.cooling.boiling import boils_c, judge_margin
 from rimcore.quantities.declared import Bench
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
@@ -70,13 +71,24 @@ def judge_run(
     inputs: tuple[InputUsed, ...] = (),
     most_c: float | None = None,
     boil_c: float | None = None,
+    end_c: float | None = None,
 ) -> Judgement:
-    """The newest bleed run, as it was judged; a hit where anything in it was over what the cap now holds.
+    """The newest bleed run, as its hoses were judged; a hit where anything in it was over what the cap now holds.
 
+    Parameters
+    ----------
+    most_c : most that was read in the whole run [°C]
+    boil_c : where the coolant boils under the cap [°C]; None where cap or mixture is not known
+    end_c : most that was read over the last stretch [°C]
+
+    Examples
+    --------
     >>> judge_run(None, "").state
     'unmeasured'
     >>> judge_run("clear", "steady", most_c=112.0, boil_c=108.0).state
     'hit'
+    >>> judge_run("clear", "steady", most_c=112.0, end_c=101.0).state
+    'unmeasured'
     """
     code, name = "cooling.bleed", "Bled"
     if state is None:
@@ -84,6 +96,15 @@ def judge_run(
     if most_c is not None and boil_c is not None and most_c > boil_c:
         state = "hit"
         reason = f"{most_c:.0f} °C was reached and the coolant boils at {boil_c:.0f} °C under this cap; {reason}"
+    elif state == "clear" and boil_c is None and end_c is not None and end_c > WATER_BOILS_C:
+        return unmeasured(
+            code,
+            name,
+            f"{end_c:.0f} °C at the end, and where the coolant boils is not known; {reason}",
+            ["cap", "glycol"],
+            ["enter the cap's pressure and the glycol"],
+            inputs=inputs,
+        )
     return Judgement(
         code,
         name,

@@ -16,10 +16,20 @@ Array = NDArray[np.float64]
 CONDUCTION_K_PER_MIN = 2.0
 #: over which the rate is taken, and how long a fall to half of the rise takes a burp to show [s]
 WINDOW_S, BURP_S = 60.0, 30.0
+#: how long both hoses have to hold still where nothing else is said [s]
+STEADY_S = 120.0
 #: readings counted as steady: share of them, within so much of their median [K]
 STEADY_SHARE, STEADY_K = 0.95, 1.5
 #: top hose so hot for the time of a steady run without an opening is a stuck thermostat or an air lock [°C]
 STUCK_C = 85.0
+#: least top hose at which a rise below is an opening [°C]; thermostats open from about 75 (common practice)
+OPENS_C = 70.0
+#: longest silence in a stretch that is said to have held still [s]
+SILENCE_S = 30.0
+#: a top hose so far under what it was at the opening has cooled with an engine that is off [K]
+COOLED_K = 5.0
+#: over this nothing is said without knowing where the coolant boils [°C]: water boils there with no cap
+WATER_BOILS_C = 100.0
 #: least noise of a thermocouple that is reckoned with [K], and how many of it rise and rate have to leave
 NOISE_K, TIMES = 0.1, 4.0
 
@@ -46,7 +56,7 @@ def judge_bleed(
     t_s: Sequence[float],
     top_c: Sequence[float | None],
     lower_c: Sequence[float | None],
-    steady_s: float = 120.0,
+    steady_s: float = STEADY_S,
     boil_c: float | None = None,
     coolant_c: Sequence[float | None] | None = None,
 ) -> Bled:
@@ -70,21 +80,38 @@ def judge_bleed(
     'the coolant at the engine reached 111 °C'
     """
     time = np.asarray(t_s, dtype=float)
-    top, lower = (np.array([np.nan if one is None else one for one in row], dtype=float) for row in (top_c, lower_c))
+    top, lower = _row(top_c), _row(lower_c)
     opened = opening(time, top, lower)
-    settled = opened is not None and _settled(time, top, lower, steady_s, opened.t_s)
+    settled = opened is not None and _settled(time, top, lower, steady_s, opened)
     over = _boiling(top, coolant_c, boil_c)
     span = float(time[-1] - time[0]) if len(time) else 0.0
     stuck = opened is None and _longest_s(time, top > STUCK_C, np.isfinite(top)) >= steady_s
-    state, reason = _said(over, span, steady_s, opened, settled, stuck, boil_c, top, lower)
+    state, reason = _said(over, span, steady_s, opened, settled, stuck, boil_c, top)
+    if state == "clear" and boil_c is None and (hot := hottest_at_end_c(time, top, coolant_c, steady_s)) > WATER_BOILS_C:
+        state, reason = "unmeasured", f"{reason}; {hot:.0f} °C there, and where the coolant boils is not known"
     return Bled(opened, settled, state, reason)
+
+
+def hottest_at_end_c(time: Array, top: Array, coolant_c: Sequence[float | None] | None, steady_s: float) -> float:
+    """Most that top hose or coolant read over the last stretch [°C]; −∞ where nothing was read.
+
+    >>> hottest_at_end_c(np.array([0.0, 60.0, 120.0]), np.array([101.0, 90.0, np.nan]), [None, 95.0, None], 60.0)
+    95.0
+    """
+    last = time >= time[-1] - steady_s
+    rows = [top[last], _row(coolant_c)[last]] if coolant_c is not None else [top[last]]
+    return max((float(np.nanmax(row)) for row in rows if np.isfinite(row).any()), default=-np.inf)
+
+
+def _row(values: Sequence[float | None]) -> Array:
+    return np.array([np.nan if one is None else one for one in values], dtype=float)
 
 
 def _boiling(top: Array, coolant_c: Sequence[float | None] | None, boil_c: float | None) -> str:
     """What was read over where the coolant boils, in words; empty where nothing was."""
     rows = {"the top hose": top}
     if coolant_c is not None:
-        rows["the coolant at the engine"] = np.array([np.nan if one is None else one for one in coolant_c], dtype=float)
+        rows["the coolant at the engine"] = _row(coolant_c)
     over = {name: float(np.nanmax(row)) for name, row in rows.items() if boil_c is not None and (row > boil_c).any()}
     return f"{max(over, key=over.__getitem__)} reached {max(over.values()):.0f} °C" if over else ""
 
@@ -98,7 +125,6 @@ def _said(
     stuck: bool,
     boil_c: float | None,
     top: Array,
-    lower: Array,
 ) -> tuple[State, str]:
     if over:
         return (
@@ -149,8 +175,9 @@ def look_at(found: Bled, top_c: float | None) -> str:
 def opening(time: Array, top: Array, lower: Array) -> Opened | None:
     """The moment at which the lower hose begins to follow, or None.
 
-    A rise counts that is faster than conduction over a minute, stands out of the noise, and does not fall back to within half of
-    itself for more than 30 s.
+    A rise counts that is faster than conduction over a minute, stands out of the noise, does not fall back to within half of
+    itself for more than 30 s, and has the top hose at 70 °C or more when it begins (common practice: a thermostat opens from
+    about 75). A rise under a cold top hose is heat from somewhere else; it is looked past.
     """
     known = np.isfinite(lower)
     t, y = time[known], lower[known]
@@ -160,9 +187,13 @@ def opening(time: Array, top: Array, lower: Array) -> Opened | None:
     begin = 0
     while (found := _rise(t, y, noise, begin)) is not None:
         began, base, detected = found
+        above = _at(time, top, began)
+        if above is None or above < OPENS_C:
+            begin = detected
+            continue
         fell = _falls_back(t, y, base, began, detected)
         if fell is None:
-            return Opened(began, _at(time, top, began))
+            return Opened(began, above)
         begin = fell
     return None
 
@@ -234,12 +265,23 @@ def _at(time: Array, values: Array, when: float) -> float | None:
     return float(np.interp(when, time[known], values[known])) if known.any() else None
 
 
-def _settled(time: Array, top: Array, lower: Array, steady_s: float, opened_s: float) -> bool:
-    """Both hoses within their band over the last stretch, all of it after the opening."""
-    if time[-1] - time[0] < steady_s or time[-1] - steady_s < opened_s:
+def _settled(time: Array, top: Array, lower: Array, steady_s: float, opened: Opened) -> bool:
+    """Both hoses read and within their band over the last stretch, all of it after the opening, and the engine not cooling."""
+    since = float(time[-1]) - steady_s
+    if time[0] > since or since < opened.t_s:
         return False
-    last = time >= time[-1] - steady_s
-    return all(_still(row[last & np.isfinite(row)]) for row in (top, lower))
+    last = time >= since
+    if not all(_covered(time[np.isfinite(row)], since, float(time[-1])) for row in (top, lower)):
+        return False
+    if not all(_still(row[last & np.isfinite(row)]) for row in (top, lower)):
+        return False
+    return opened.top_hose_c is None or float(np.nanmedian(top[last])) >= opened.top_hose_c - COOLED_K
+
+
+def _covered(read_s: Array, since: float, until: float) -> bool:
+    """Readings over a stretch without a silence in it or at its ends."""
+    inside = read_s[(read_s >= since) & (read_s <= until)]
+    return len(inside) > 0 and float(np.diff(np.r_[since, inside, until]).max()) <= SILENCE_S
 
 
 def _still(values: Array) -> bool:

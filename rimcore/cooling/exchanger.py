@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 #: heat capacities [J/(kg·K)]: air; water; what 50 % glycol takes off, straight in between and beyond (from memory)
 AIR_CP, WATER_CP, LESS_AT_HALF = 1006.0, 4200.0, 650.0
+
+#: transfer units up to which the library's integral is a number, and the ratio of streams under which all goes over beyond them
+MOST_NTU, FEW = 100.0, 0.3
+#: transfer units from which the limit of equal streams serves
+VAST_NTU = 1e5
 
 
 @dataclass(frozen=True)
@@ -51,9 +57,45 @@ def exchanged(radiator: Radiator, glycol_pct: float = 0.0) -> Exchanged:
     air, coolant = radiator.air_kg_per_s * AIR_CP, radiator.coolant_kg_per_s * coolant_cp(glycol_pct)
     least, most = min(air, coolant), max(air, coolant)
     ntu = radiator.ua_w_per_k / least
-    effectiveness = float(effectiveness_from_NTU(ntu, Cr=least / most, subtype="crossflow"))  # type: ignore[no-untyped-call]
+    if ntu > MOST_NTU:
+        effectiveness = vast_effectiveness(ntu, least / most)
+    else:
+        effectiveness = float(effectiveness_from_NTU(ntu, Cr=least / most, subtype="crossflow"))  # type: ignore[no-untyped-call]
     heat_w = effectiveness * least * (radiator.coolant_in_c - radiator.air_in_c)
     return Exchanged(ntu, effectiveness, heat_w / 1000.0, radiator.coolant_in_c - heat_w / coolant)
+
+
+def vast_effectiveness(ntu: float, ratio: float) -> float:
+    """Effectiveness of a crossflow exchanger, both unmixed, with more than 100 transfer units.
+
+    Parameters
+    ----------
+    ntu : transfer units, over 100
+    ratio : smaller heat capacity flow over the larger, 0 < ratio <= 1
+
+    Source: the exact integral (Kays & London; ``ht`` states it), its Bessel function scaled by its own exponential, so that
+    nothing overflows. With equal streams it goes to 1 − 1 ÷ √(π NTU).
+
+    Examples
+    --------
+    >>> round(vast_effectiveness(1e6, 1.0), 6), vast_effectiveness(1e6, 0.1)
+    (0.999436, 1.0)
+    """
+    from scipy.integrate import quad
+    from scipy.special import ive
+
+    if ratio < FEW:
+        return 1.0
+    if ntu > VAST_NTU:
+        return max(vast_effectiveness(VAST_NTU, ratio), 1.0 - 1.0 / math.sqrt(math.pi * ntu))
+    a = ratio * ntu
+    low, high = max(0.0, 2 * a - 40 * math.sqrt(a)), min(2 * ntu * math.sqrt(ratio), 2 * a + 40 * math.sqrt(a))
+
+    def inner(v: float) -> float:
+        return float((1 + ntu - v * v / (4 * a)) * v * ive(0, v) * math.exp(-((v - 2 * a) ** 2) / (4 * a)))
+
+    whole, _ = quad(inner, low, high, epsabs=0.0, epsrel=1e-10, limit=400)
+    return min(1.0, 1 / ratio - whole / (2 * a * a))
 
 
 def core_ratios(before_mm: Sequence[float], after_mm: Sequence[float]) -> tuple[float, float]:

@@ -19,6 +19,8 @@ COARSE_MM = {
 KSI_MPA = 6.894757293168361
 INCH_MM = 25.4
 CLASSES = ("8.8", "10.9", "12.9", "SAE 5", "SAE 8")
+#: of proof under which a joint is hardly clamped [%] (common practice: 50 to 80 is usual)
+LITTLE_PCT = 20.0
 #: of the proof load, what a torque may use up (common practice): beyond the first it is a matter for the maker, beyond the second the bolt stays long
 TIGHT_PCT, HIT_PCT = 80.0, 100.0
 
@@ -133,11 +135,12 @@ def _judged(share: float, preload: float, load_n: float, bolt: BoltThread, prope
         "tight": "over 80 % of proof: keep to the maker's torque",
         "hit": "beyond proof: it stays longer",
     }
+    said = "little for a joint: it may slip and work loose; look the figure up again" if share < LITTLE_PCT else words[state]
     return Judgement(
-        "bolt.load", "Bolt load", state, f"{share:.0f} % of the proof load; {words[state]}", "ISO 898-1, SAE J429; 80 % common practice",
+        "bolt.load", "Bolt load", state, f"{share:.0f} % of the proof load; {said}", "ISO 898-1, SAE J429; 80 % common practice",
         value=share, unit="%", held_against=TIGHT_PCT, margin=TIGHT_PCT - share, formula=f"{preload:.0f} N ÷ {load_n:.0f} N proof load",
         inputs=(InputUsed("thread", str(bolt.thread)), InputUsed("class", property_class)),
-        remedies=() if state == "clear" else ("less torque", "a higher class, if the part it goes into bears it", "the maker's figure"),
+        remedies=("look the torque up again",) if share < LITTLE_PCT else () if state == "clear" else ("less torque", "a higher class, if the part it goes into bears it", "the maker's figure"),
     )  # fmt: skip
 
 

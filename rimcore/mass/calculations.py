@@ -109,7 +109,7 @@ LIGHTEN = Calculation(
             Key("not_with", "list", "items that may not come out too; holds both ways", item=_NAMES, most=MOST_ITEMS),
         ))),
         Key("limits", "object", "most money and hours", keys=(
-            number_key("money", "most money", "", -1e9, 1e9), number_key("hours", "most hours", "h", 0.0, 1e9), Key("reversible_only", "boolean", "only what can go back", default=False),
+            number_key("money", "most money", "", 0.0, 1e9), number_key("hours", "most hours", "h", 0.0, 1e9), Key("reversible_only", "boolean", "only what can go back", default=False),
         )),
         number_key("goal_kg", "net kilograms wanted", "kg", 0.0, 1e6),
         Key("minimise", "choice", "with goal_kg", choices=LEAST), Key("maximise", "choice", "within the limits", choices=("kg",)),

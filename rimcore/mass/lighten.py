@@ -23,6 +23,8 @@ FRONTIER_ITEMS = 60
 WHOLE = 0.5
 #: longest that is spent on which of equal sets is taken [s]
 EQUALS_S = 1.5
+#: answers of the solver that break a row when rounded, and are shut out one by one, before the search is given up
+MOST_SHUT_OUT = 400
 #: what can be minimised with a goal
 LEAST = ("money", "hours", "items")
 
@@ -112,6 +114,10 @@ def _figures(values: Sequence[float]) -> _Figures:
     return _Figures(given, 1.0, SAME / 2)
 
 
+#: how well the solver's 0 and 1 are 0 and 1
+_SOLVER = 1e-6
+
+
 class _OutOfTime(Exception):
     def __init__(self, bound: float) -> None:
         self.bound = bound
@@ -146,16 +152,42 @@ class _Program:
     def solve(self, cost: Array, more: Sequence[tuple[Array, float, float]] = (), held: Array | None = None) -> Array | None:
         """Items that make the cost least (n,), 0 or 1; None where nothing holds to the rows.
 
+        The solver's 0 and 1 are good to a millionth, which is more than a cent of a large sum: what it answers is rounded and
+        held against every row, and a set that breaks one is shut out before it is asked again. Where the cost is in whole
+        figures, a set cheaper by one of them is looked for until there is none.
+
         Raises
         ------
         _OutOfTime : with the bound so far
         """
+        rows = [*self.rows, *more]
+        whole = bool((cost == np.round(cost)).all())
+        best: Array | None = None
+        for _ in range(MOST_SHUT_OUT):
+            found = self._ask(cost, rows, held)
+            if found is None:
+                return best
+            broken = next((row for row in rows if not row[1] <= float(row[0] @ found) <= row[2]), None)
+            if broken is not None or (held is not None and (found < held).any()):
+                # one more row asks for any other set
+                rows = [*rows, (np.where(found > 0.5, -1.0, 1.0), 1.0 - float(found.sum()), np.inf)]
+                continue
+            if best is not None and float(cost @ found) >= float(cost @ best):
+                return best
+            best = found
+            # so small a sum is told apart by the solver itself
+            if not whole or float(np.abs(cost).sum()) * _SOLVER < WHOLE / 2:
+                return best
+            rows = [*rows, (cost, -np.inf, float(cost @ best) - WHOLE)]
+        raise _OutOfTime(-np.inf)
+
+    def _ask(self, cost: Array, rows: Sequence[tuple[Array, float, float]], held: Array | None) -> Array | None:
+        """One question to the solver, its answer rounded."""
         from scipy.optimize import Bounds, LinearConstraint, milp
 
         left = self.until - time.monotonic()
         if left <= 0:
             raise _OutOfTime(-np.inf)
-        rows = [*self.rows, *more]
         limits = (
             LinearConstraint(np.array([row for row, _, _ in rows]), [low for _, low, _ in rows], [high for _, _, high in rows])
             if rows
@@ -240,7 +272,7 @@ def lighten(
 
     Raises
     ------
-    BadInput : an item twice, an unknown or own name in what it needs or may not go with
+    BadInput : an item twice, an unknown or own name in what it needs or may not go with, a limit below 0
 
     Examples
     --------
@@ -249,6 +281,9 @@ def lighten(
     (('seat', 'spare'), ('seat',))
     """
     _named(items)
+    for name, limit in (("money", limits.money), ("hours", limits.hours)):
+        if limit is not None and limit < 0:
+            raise BadInput("is below 0; accepted: 0 and more", f"limits.{name}")
     program = _Program(items, limits, time.monotonic() + time_limit_s)
     kg, money, hours, count = program.lost, program.money, program.hours, program.count
     ties = [kg, money, hours, count]
@@ -301,7 +336,7 @@ def _frontier(program: _Program, asked: bool | None, count: int) -> tuple[tuple[
         pairs = _all_pairs(program)
         return (tuple(pairs) if pairs is not None else tuple(_at_sums(program))), ()
     except _OutOfTime:
-        return None, ("The frontier was not finished in time.",)
+        return None, ("Ended early: the frontier was not finished in time.",)
 
 
 def _pair(program: _Program, more: Sequence[tuple[Array, float, float]]) -> Array | None:
@@ -324,8 +359,6 @@ def _all_pairs(program: _Program) -> list[tuple[float, float]] | None:
     money = program.money
     while (chosen := _pair(program, rows)) is not None:
         pair = _told(program, chosen)
-        if found and pair[1] > found[-1][1] - SAME:
-            break
         if not found or pair[0] < found[-1][0] - SAME:
             found.append(pair)
         if len(found) > MOST_PAIRS:

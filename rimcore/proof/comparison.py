@@ -9,12 +9,15 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import special
 
+#: runs a side from which figures that are all the same can show a change
+ENOUGH = 3
+
 
 @dataclass(frozen=True)
 class Comparison:
     """Before and after of one quantity; differences are after less before.
 
-    ``real`` is None where one side has fewer than two runs.
+    ``real`` is None where one side has fewer than two runs, or where nothing scatters and so nothing tells how well it repeats.
     """
 
     mean_before: float
@@ -26,19 +29,37 @@ class Comparison:
     degrees_of_freedom: float | None
     real: bool | None
     runs_wanted: int | None
+    #: runs of the side that has fewer
+    fewest: int = 0
 
     @property
     def half_width(self) -> float | None:
         return None if self.low is None or self.high is None else (self.high - self.low) / 2
 
 
-def compare(before: Sequence[float], after: Sequence[float], confidence: float = 0.95) -> Comparison:
+def step_of(values: Sequence[float]) -> float:
+    """Step in which figures were read: the coarsest power of ten of which all are whole multiples, 1e-6 to 1.
+
+    >>> step_of([6.91, 7.0, 6.88]), step_of([10.1, 10.0]), step_of([312.0])
+    (0.01, 0.1, 1.0)
+    """
+    figures = np.asarray(values, dtype=float)
+    for places in range(6):
+        scaled = figures * 10.0**places
+        if (np.abs(scaled - np.round(scaled)) < 1e-6 * np.maximum(1.0, np.abs(scaled))).all():
+            return float(10.0**-places)
+    return 1e-6
+
+
+def compare(before: Sequence[float], after: Sequence[float], confidence: float = 0.95, resolution: float | None = None) -> Comparison:
     """Welch's interval of the difference of two means.
 
     Parameters
     ----------
     before, after : runs of the same quantity in the same unit, shape (n,) and (m,), at least one each
     confidence : of the interval, 0 to 1
+    resolution : step in which they were read, > 0; a side's variance is never below step² ÷ 12, that of a figure
+        rounded to it (JCGM 100:2008, F.2.2.1)
 
     Source: Welch (1947); the same as ``scipy.stats.ttest_ind(equal_var=False)``.
 
@@ -47,22 +68,27 @@ def compare(before: Sequence[float], after: Sequence[float], confidence: float =
     >>> found = compare([10.0, 10.2, 9.8], [9.0, 9.1, 8.9])
     >>> found.real, round(found.change, 2)
     (True, -1.0)
+    >>> compare([10.0, 10.0], [10.1, 10.1], resolution=0.1).real is None
+    True
     """
     a, b = np.asarray(before, dtype=float), np.asarray(after, dtype=float)
     mean_a, mean_b = float(a.mean()), float(b.mean())
     change = mean_b - mean_a
     percent = change / mean_a * 100 if mean_a else None
     if len(a) < 2 or len(b) < 2:
-        return Comparison(mean_a, mean_b, change, percent, None, None, None, None, None)
-    va, vb = float(a.var(ddof=1)) / len(a), float(b.var(ddof=1)) / len(b)
+        return Comparison(mean_a, mean_b, change, percent, None, None, None, None, None, min(len(a), len(b)))
+    least = 0.0 if resolution is None else resolution**2 / 12.0
+    seen = float(a.var(ddof=1)), float(b.var(ddof=1))
+    va, vb = max(seen[0], least) / len(a), max(seen[1], least) / len(b)
     spread = math.sqrt(va + vb)
-    if spread == 0.0:
-        return Comparison(mean_a, mean_b, change, percent, change, change, float(len(a) + len(b) - 2), change != 0.0, None)
+    still = max(seen) <= 1e-18 * max(1.0, mean_a**2, mean_b**2)
+    if spread == 0.0 or (still and min(len(a), len(b)) < ENOUGH):
+        return Comparison(mean_a, mean_b, change, percent, None, None, None, None, None, min(len(a), len(b)))
     freedom = (va + vb) ** 2 / (va**2 / (len(a) - 1) + vb**2 / (len(b) - 1))
     half = float(special.stdtrit(freedom, (1 + confidence) / 2)) * spread
     real = not change - half <= 0.0 <= change + half
     wanted = None if real else runs_wanted(a, b, change, confidence)
-    return Comparison(mean_a, mean_b, change, percent, change - half, change + half, freedom, real, wanted)
+    return Comparison(mean_a, mean_b, change, percent, change - half, change + half, freedom, real, wanted, min(len(a), len(b)))
 
 
 def runs_wanted(
@@ -125,7 +151,9 @@ def sentence(found: Comparison, unit: str) -> str:
     'real: 95 % interval −1.42 to −0.58 s'
     """
     if found.real is None or found.low is None or found.high is None:
-        return "one run on a side shows nothing; repeat it at least three times"
+        if found.fewest < 2:
+            return "one run on a side shows nothing; repeat it at least three times"
+        return "all runs of a side read the same: that does not tell how well it repeats; take at least three a side, and read finer"
     spread = f"{_plain(found.low)} to {_plain(found.high)} {unit}".strip()
     if found.real:
         return f"real: 95 % interval {spread}"

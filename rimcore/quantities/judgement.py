@@ -85,13 +85,17 @@ class Judgement:
         }
 
 
-def unmeasured(code: str, name: str, reason: str, missing: Iterable[str], remedies: Iterable[str] = ()) -> Judgement:
-    """The judgement of what nobody measured: says what to measure, never ``clear``.
+def unmeasured(
+    code: str, name: str, reason: str, missing: Iterable[str], remedies: Iterable[str] = (), inputs: tuple[InputUsed, ...] = ()
+) -> Judgement:
+    """The judgement of what nobody measured: says what to measure, never ``clear``; ``inputs`` are what was read all the same.
 
     >>> unmeasured("gap.damper", "Damper", "no reading", ["damper"]).state
     'unmeasured'
     """
-    return Judgement(code, name, "unmeasured", reason, "not measured", missing=tuple(missing), remedies=tuple(remedies))
+    return Judgement(
+        code, name, "unmeasured", reason, "not measured", missing=tuple(missing), remedies=tuple(remedies), inputs=tuple(inputs)
+    )
 
 
 def state_of_gap(gap: float, margin: float, uncertainty: float = 0.0) -> State:

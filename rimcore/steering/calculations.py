@@ -18,8 +18,10 @@ from rimcore.steering.rack import (
     Axle,
     Steered,
     centring,
+    engaged_after_mm,
     engagement,
     joint_angle,
+    no_rod_left,
     rod,
     shaft_ratio,
     steered,
@@ -153,9 +155,11 @@ RACK_CENTRE = Calculation(
 def _tie_rod(given: dict[str, Any]) -> dict[str, Any]:
     found = rod(given["inner_mm"], given["outer_mm"], given["inner_move_mm"])
     thread, length, engaged = given["thread"], given["rod_length_mm"], given["engaged_mm"]
-    after = None if engaged is None else engaged - found.change_mm
+    after = engaged_after_mm(engaged, found.change_mm, length)
     diameter = None if thread is None else thread.thread.diameter_mm
     judged = engagement("steer.rod", "Thread of the tie rod", after, diameter, ROD_DIAMETERS, "thread diameter")
+    if length is not None and length + found.change_mm <= 0:
+        judged = no_rod_left("steer.rod", "Thread of the tie rod", length, found.change_mm)
     return {
         "length_before_mm": found.before_mm, "length_after_mm": found.after_mm, "change_mm": found.change_mm,
         "new_rod_length_mm": None if length is None else length + found.change_mm, "engaged_after_mm": after,
@@ -180,7 +184,7 @@ TIE_ROD = Calculation(
         number_key("length_after_mm", "after the move"),
         number_key("change_mm", "after less before"),
         number_key("new_rod_length_mm", "rod and change; null without rod_length_mm"),
-        number_key("engaged_after_mm", "if the rod is not cut; null without engaged_mm"),
+        number_key("engaged_after_mm", "if the rod is not cut, never more than the rod; null without engaged_mm"),
         number_key("turns_change", "change in turns, + is longer; null without thread", ""),
         Key("engagement", "object", "judgement: tight up to 10 % above what is wanted"),
     ),

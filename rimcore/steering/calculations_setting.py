@@ -11,13 +11,16 @@ from rimcore.steering.axis import caster_from_sweep_deg
 from rimcore.steering.setting import (
     ANGLES,
     DIAGONAL_MM,
+    MOST_DOUBT_DEG,
     SIDE_MM,
     WHEELS,
     Frame,
     adjusted,
     exact_axis_deg,
+    misread,
     squareness,
     sweep_uncertainty_deg,
+    sweep_warnings,
     thrust_deg,
     toe_deg,
     toe_mm,
@@ -31,10 +34,13 @@ def _sweep(given: dict[str, Any]) -> dict[str, Any]:
     out, into, steer = given["camber_out_deg"], given["camber_in_deg"], given["steer_deg"]
     straight, resolution = given["camber_straight_deg"], given["resolution_deg"]
     pair = None if straight is None else exact_axis_deg(out, into, straight, steer)
+    doubt = None if resolution is None else sweep_uncertainty_deg(resolution, steer)
+    told = doubt is None or doubt <= MOST_DOUBT_DEG
     return {
-        "caster_deg": caster_from_sweep_deg(out, into, steer),
-        "uncertainty_deg": None if resolution is None else sweep_uncertainty_deg(resolution, steer),
-        "exact": None if pair is None else {"caster_deg": pair[0], "kpi_deg": pair[1]},
+        "caster_deg": caster_from_sweep_deg(out, into, steer) if told else None,
+        "uncertainty_deg": doubt,
+        "exact": None if pair is None or not told else {"caster_deg": pair[0], "kpi_deg": pair[1]},
+        "warnings": sweep_warnings(steer, doubt),
     }
 
 
@@ -50,12 +56,13 @@ CASTER_SWEEP = Calculation(
         number_key("resolution_deg", "of the gauge", "°", 0.0, 10.0),
     ),
     (
-        number_key("caster_deg", "small-angle form", "°"),
+        number_key("caster_deg", "small-angle form; null where its ± is over 5°", "°"),
         number_key("uncertainty_deg", "resolution √2 ÷ (2 sin θ); null without resolution", "°"),
         Key(
             "exact", "object", "null without camber_straight_deg, or where none gives both readings",
             keys=(number_key("caster_deg", "top rearward is plus", "°"), number_key("kpi_deg", "top inboard is plus", "°")),
         ),
+        Key("warnings", "list", "a sweep below 5°, a ± that leaves nothing"),
     ),
     _sweep,
 )  # fmt: skip
@@ -161,7 +168,8 @@ def _square(given: dict[str, Any]) -> dict[str, Any]:
         "sides": sides.as_dict(),
         "diagonals": diagonals.as_dict(),
         "rear_stands_left_mm": frame.rear_stands_left_mm,
-        "move": frame.move,
+        "off_plane_mm": frame.off_plane_mm,
+        "move": misread(frame, given["diagonal_tolerance_mm"]) or frame.nudge,
     }
 
 
@@ -182,7 +190,8 @@ SQUARE = Calculation(
         Key("sides", "object", "judgement: left with right; tight beyond half the tolerance"),
         Key("diagonals", "object", "judgement: one with the other"),
         number_key("rear_stands_left_mm", "of square under the front pair; + is left"),
-        Key("move", "text", "which way to nudge it"),
+        number_key("off_plane_mm", "front_left_to_rear_right as read less what the other five give; beyond 2 × tolerance: misread or twisted"),
+        Key("move", "text", "which way to nudge it, or which reading to take again"),
     ),
     _square,
 )

@@ -282,6 +282,32 @@ def engagement(code: str, name: str, engaged_mm: float | None, diameter_mm: floa
     )  # fmt: skip
 
 
+def engaged_after_mm(engaged_mm: float | None, change_mm: float, rod_mm: float | None) -> float | None:
+    """Thread that is engaged after a rod became longer, without cutting it [mm]; never more than the rod has.
+
+    >>> engaged_after_mm(25.0, -250.0, 100.0), engaged_after_mm(25.0, 10.0, None), engaged_after_mm(None, 1.0, 1.0)
+    (100.0, 15.0, None)
+    """
+    if engaged_mm is None:
+        return None
+    after = engaged_mm - change_mm
+    return after if rod_mm is None else min(after, rod_mm)
+
+
+def no_rod_left(code: str, name: str, rod_mm: float, change_mm: float) -> Judgement:
+    """A rod that would have to be no longer than nothing.
+
+    >>> no_rod_left("x", "Rod", 100.0, -250.0).state
+    'hit'
+    """
+    new = rod_mm + change_mm
+    return Judgement(
+        code, name, "hit", f"the rod of {rod_mm:.0f} mm would have to be {-change_mm:.0f} mm shorter: none is left", "arithmetic",
+        value=new, unit="mm", held_against=0.0, margin=new, formula=f"{rod_mm:g} − {-change_mm:g} = {new:.1f} mm",
+        remedies=("move the rack less", "a rack that is narrower"),
+    )  # fmt: skip
+
+
 def shaft_ratio(angles_deg: Sequence[float], phases_deg: Sequence[float]) -> tuple[float, float]:
     """Largest and smallest ratio of the last to the first shaft's speed over a turn; all shafts in one plane.
 

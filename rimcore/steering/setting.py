@@ -10,7 +10,7 @@ import numpy as np
 from scipy import optimize
 
 from rimcore.quantities.errors import BadInput
-from rimcore.quantities.judgement import COMMON_PRACTICE, Judgement, State
+from rimcore.quantities.judgement import COMMON_PRACTICE, Judgement, State, unmeasured
 
 WHEELS = ("FL", "FR", "RL", "RR")
 ANGLES = ("camber_deg", "caster_deg", "toe_deg")
@@ -25,6 +25,24 @@ def sweep_uncertainty_deg(resolution_deg: float, steer_deg: float) -> float:
     0.207
     """
     return resolution_deg * math.sqrt(2) / (2 * math.sin(math.radians(steer_deg)))
+
+
+#: least sweep that says much, and most ± with which a caster is told [deg] (ours)
+LEAST_SWEEP_DEG, MOST_DOUBT_DEG = 5.0, 5.0
+
+
+def sweep_warnings(steer_deg: float, uncertainty_deg: float | None) -> list[str]:
+    """What keeps a sweep from saying much, in words.
+
+    >>> sweep_warnings(20.0, 0.2), len(sweep_warnings(0.1, 40.0))
+    ([], 2)
+    """
+    said = []
+    if steer_deg < LEAST_SWEEP_DEG:
+        said.append(f"a sweep of {steer_deg:g}° each way is too little to tell a caster by; 20° is usual (common practice)")
+    if uncertainty_deg is not None and uncertainty_deg > MOST_DOUBT_DEG:
+        said.append(f"± {uncertainty_deg:.1f}° is more than a caster is: nothing is told")
+    return said
 
 
 def camber_steered_deg(caster_deg: float, kpi_deg: float, straight_deg: float, steer_deg: float) -> float:
@@ -177,6 +195,36 @@ def _plain(value: float) -> float:
     return round(float(value), 12) + 0.0
 
 
+#: lengths of a frame in words, in the order of its fields
+_LENGTHS = {
+    "left_mm": "the left side",
+    "right_mm": "the right side",
+    "front_mm": "between the front marks",
+    "rear_mm": "between the rear marks",
+    "left_to_right_mm": "front left to rear right",
+    "right_to_left_mm": "front right to rear left",
+}
+_DIAGONALS = ("left_to_right_mm", "right_to_left_mm")
+
+
+def _flatness(squares: Mapping[str, float], scale: float) -> float:
+    """Cayley–Menger determinant of the four marks, lengths in units of the largest; 0 in a plane."""
+    fl_fr, rl_rr, fl_rl, fr_rr, fl_rr, fr_rl = (
+        squares[name] / scale for name in ("front_mm", "rear_mm", "left_mm", "right_mm", "left_to_right_mm", "right_to_left_mm")
+    )
+    return float(
+        np.linalg.det(
+            [
+                [0, 1, 1, 1, 1],
+                [1, 0, fl_fr, fl_rl, fl_rr],
+                [1, fl_fr, 0, fr_rl, fr_rr],
+                [1, fl_rl, fr_rl, 0, rl_rr],
+                [1, fl_rr, fr_rr, rl_rr, 0],
+            ]
+        )
+    )
+
+
 @dataclass(frozen=True)
 class Frame:
     """Four marks of a frame: two sides, two ends, two diagonals [mm].
@@ -207,6 +255,38 @@ class Frame:
                     field,
                 )
 
+    def closing_mm(self, name: str) -> float | None:
+        """What a length would be in one plane with the other five as read [mm]; None where no length closes them.
+
+        The six lengths of four marks in a plane have one redundancy: their Cayley–Menger determinant is 0, which is a
+        quadratic in the square of each. A diagonal takes the figure whose diagonals cross, a side the nearer one.
+
+        >>> round(Frame(900, 900, 1200, 1200, 1499, 1500).closing_mm("left_to_right_mm"), 6)
+        1500.0
+        """
+        squares = {one: getattr(self, one) ** 2 for one in _LENGTHS}
+        scale = max(squares.values())
+        places = np.array([0.0, 1.0, 2.0])
+        quadratic = np.polyfit(places, [_flatness(squares | {name: x * scale}, scale) for x in places], 2)
+        roots = [float(x.real) * scale for x in np.roots(quadratic) if abs(x.imag) < 1e-9 and x.real > 0]
+        if not roots:
+            return None
+        lengths = [math.sqrt(x) for x in roots]
+        return max(lengths) if name in _DIAGONALS else min(lengths, key=lambda one: abs(one - getattr(self, name)))
+
+    @property
+    def off_plane_mm(self) -> float:
+        """Front left to rear right as read, less what the other five lengths give [mm]."""
+        closing = self.closing_mm("left_to_right_mm")
+        return self.left_to_right_mm - (self.left_to_right_mm if closing is None else closing)
+
+    @property
+    def read_again(self) -> tuple[str, float]:
+        """The reading whose change alone closes the figure with the least, and that change [mm]."""
+        wanted = {name: closing - getattr(self, name) for name in _LENGTHS if (closing := self.closing_mm(name)) is not None}
+        name = min(wanted, key=lambda one: abs(wanted[one]))
+        return name, wanted[name]
+
     @property
     def rear_stands_left_mm(self) -> float:
         """How far the rear pair stands to the left of square under the front one [mm].
@@ -225,6 +305,11 @@ class Frame:
 
     @property
     def move(self) -> str:
+        """Which way to nudge it, in words; what to read again where the lengths are those of no flat figure."""
+        return misread(self) or self.nudge
+
+    @property
+    def nudge(self) -> str:
         """Which way to nudge it, in words."""
         across, along = self.rear_stands_left_mm, self.sides_apart_mm
         words = []
@@ -251,8 +336,34 @@ def apart(code: str, name: str, one_mm: float, other_mm: float, tolerance_mm: fl
     )  # fmt: skip
 
 
+#: how many tolerances of a diagonal six lengths may miss one plane by
+OFF_PLANE = 2.0
+
+
+def misread(frame: Frame, diagonal_mm: float = DIAGONAL_MM) -> str:
+    """What says that the six lengths are those of no flat figure, in words; empty where they close.
+
+    >>> misread(Frame(900, 900, 1200, 1200, 1500, 1500))
+    ''
+    """
+    off = frame.off_plane_mm
+    if abs(off) <= OFF_PLANE * diagonal_mm:
+        return ""
+    name, change = frame.read_again
+    return (
+        f"the six lengths miss one plane by {abs(off):.1f} mm: one is misread, or the frame is twisted; "
+        f"read {_LENGTHS[name]} again ({abs(change):.1f} mm {'more' if change > 0 else 'less'} would close it)"
+    )
+
+
 def squareness(frame: Frame, side_mm: float = SIDE_MM, diagonal_mm: float = DIAGONAL_MM) -> tuple[Judgement, Judgement]:
-    """Sides left with right, and the diagonals."""
+    """Sides left with right, and the diagonals; ``unmeasured`` where the six lengths are those of no flat figure."""
+    if doubt := misread(frame, diagonal_mm):
+        again = ["read the marks again", "level both ends and look for twist"]
+        return (
+            unmeasured("square.sides", "Sides", doubt, [frame.read_again[0]], again),
+            unmeasured("square.diagonals", "Diagonals", doubt, [frame.read_again[0]], again),
+        )
     own = side_mm == SIDE_MM and diagonal_mm == DIAGONAL_MM
     basis = f"{COMMON_PRACTICE}: 1/16 in on the sides, 1/8 in on the diagonals" if own else "the tolerances given"
     return (

@@ -15,7 +15,7 @@ from rimcore.well.carry import Stand, Triple
 from rimcore.well.mover import Thing, Well, hinges_of
 from rimcore.well.polygon import signed_distance
 from rimcore.well.stations import STATIONS
-from rimcore.well.table import shape_of
+from rimcore.well.table import TABLE_REACH_MM, shape_of
 
 Array = NDArray[np.float64]
 Places = NDArray[np.intp]
@@ -72,7 +72,7 @@ def usual_values(names: Sequence[str]) -> list[dict[str, float]]:
 class Usual:
     """Smallest gap over all poses, of the worst and of the best usual axis [mm], and what narrows it.
 
-    ``narrows`` names what is unknown with how much narrower the range becomes once it is measured [mm], most first.
+    ``lo_mm`` is never told beyond the reach of the table of distances (150 mm): so much there is at least. ``narrows`` names what is unknown with how much narrower the range becomes once it is measured [mm], most first.
     """
 
     lo_mm: float
@@ -142,7 +142,9 @@ class Usuals:
         least, row, pose = self._least(about)
         lows = self._lows(outline_mm, centre_mm, about)
         highs = self._highs(outline_mm, centre_mm, least, row, pose)
-        return [Usual(min(lo, hi), hi, self._narrows(least[:, k])) for k, (lo, hi) in enumerate(zip(lows, highs, strict=True))]
+        # Beyond the table nothing leads the search down: its end is told, which the least gap is never under.
+        ends = TABLE_REACH_MM - self.radii[self.starts]
+        return [Usual(min(lo, hi, float(ends[k])), hi, self._narrows(least[:, k])) for k, (lo, hi) in enumerate(zip(lows, highs, strict=True))]
 
     def rough(self, outline_mm: Array, centre_mm: float) -> list[Usual]:
         """The same over a grid of poses and the corners of the box only: a few millimetres too narrow, ten times as fast."""

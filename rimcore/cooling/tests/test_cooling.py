@@ -97,6 +97,20 @@ def judged(rows, **more):
     return CALCULATIONS["bleed"].answer({"log": rows, **more})
 
 
+class Vast(unittest.TestCase):
+    def test_a_vast_conductance_is_answered(self):
+        """Continuous with ht where both are numbers; equal streams go to 1 − 1 ÷ √(π NTU) (Kays & London)."""
+        from ht.hx import effectiveness_from_NTU
+        from rimcore.cooling.exchanger import vast_effectiveness
+
+        for ratio in (0.3, 0.5, 0.9, 1.0):
+            self.assertAlmostEqual(vast_effectiveness(150.0, ratio), effectiveness_from_NTU(150.0, Cr=ratio, subtype="crossflow"), places=9)
+        self.assertAlmostEqual(vast_effectiveness(1e4, 1.0), 1 - 1 / np.sqrt(np.pi * 1e4), places=5)
+        radiator = {"ua_W_per_K": 1e6, "air_kg_per_s": 1e-6, "coolant_kg_per_s": 1e-6, "air_in_C": 20, "coolant_in_C": 90}
+        found = CALCULATIONS["cooling"].answer({"cap_kPa": 100, "radiator": radiator})
+        self.assertTrue(0.99 < found["effectiveness"] <= 1.0)
+
+
 class Bleed(unittest.TestCase):
     @settings(max_examples=40, deadline=None, derandomize=True)
     @given(st.integers(0, 10_000), st.floats(200, 500), st.sampled_from([0.5, 1.0, 2.0, 5.0]), st.floats(0.05, 0.6), st.floats(10, 60))
@@ -141,8 +155,35 @@ class Bleed(unittest.TestCase):
     def test_a_hose_nobody_reads_settles_nothing(self):
         rows = [[t, None, lower] for t, _, lower in run(300.0)]
         found = judged(rows)
-        self.assertEqual((found["settled"], found["opened"]["top_hose_C"], found["state"]), (False, None, "tight"))
+        self.assertEqual((found["settled"], found["opened"], found["state"]), (False, None, "unmeasured"))
         self.assertEqual(judge_bleed([0, 500], [None, None], [None, None]).state, "unmeasured")
+
+    def test_a_rise_under_a_cold_top_hose_is_no_opening(self):
+        log = [[0, 25, 20], [60, 25, 20], [90, 25, 21.5], [120, 25, 23], [150, 25, 24], [180, 25, 24], [240, 25, 24], [300, 25, 24]]
+        found = judged(log)
+        self.assertEqual((found["state"], found["opened"], found["settled"]), ("unmeasured", None, False))
+
+    def test_an_engine_that_is_off_and_cools_has_settled_nothing(self):
+        rows = run(300.0, long=600.0)
+        end = rows[-1]
+        off = [[end[0] + 10.0 * k, end[1] - min(0.4 * k, 24.0), end[2] - min(0.4 * k, 24.0)] for k in range(1, 90)]
+        self.assertEqual(judged(rows)["state"], "clear")
+        self.assertEqual(judged([*rows, *off])["state"], "tight")
+
+    def test_a_silence_is_not_holding_still(self):
+        rows = run(300.0, long=900.0)
+        quiet = [row for row in rows if not 790 < row[0] < 860]
+        self.assertEqual(judged(quiet)["state"], "tight")
+        self.assertEqual(judged([[t, top, None if t > 860 else lower] for t, top, lower in rows])["state"], "tight", "at its end")
+
+    def test_without_a_boiling_point_nothing_over_100_is_clear(self):
+        hot = [[t, top + 45.0, lower + 45.0] for t, top, lower in run(300.0)]
+        self.assertEqual(judged(hot)["state"], "unmeasured")
+        self.assertEqual(judged(hot, boil_C=150)["state"], "clear")
+        times, top, lower = zip(*run(300.0), strict=True)
+        coolant = [one + 14.0 for one in top]
+        self.assertEqual(judge_bleed(times, top, lower, coolant_c=coolant).state, "unmeasured", "the coolant is the hottest")
+        self.assertEqual(judge_bleed(times, top, lower, coolant_c=coolant, boil_c=108.0).state, "clear")
 
     def test_refused(self):
         for log, field in (

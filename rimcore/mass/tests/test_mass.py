@@ -159,6 +159,33 @@ class Best(unittest.TestCase):
         self.assertEqual((found.frontier[0], found.frontier[-1]), ((0.0, 0.0), (1023.0, 1023.0)))
         self.assertTrue(all(kg == money for kg, money in found.frontier))
 
+    def test_ordinary_cents_lose_no_pair_of_the_frontier(self):
+        """Two items whose sums need more than six figures; then random sets of cents against every set there is."""
+        first = [
+            Item("a", 8.12, money=13774.59, not_with=("b",)), Item("b", 8.39, money=19761.14), Item("c", 22.09, money=3270.42, needs=("d",)),
+            Item("d", 1.62, money=11761.36),
+        ]  # fmt: skip
+        self.assertEqual(len(lighten(first, Limits(), frontier=True).frontier), 6)
+        dice = np.random.default_rng(22)
+        for _ in range(25):
+            items = [
+                Item(f"i{k}", round(float(kg), 2), money=round(float(money), 2))
+                for k, (kg, money) in enumerate(zip(dice.uniform(0.5, 30, 6), dice.uniform(500, 20_000, 6), strict=True))
+            ]
+            sets = [[one for k, one in enumerate(items) if mask >> k & 1] for mask in range(64)]
+            pairs = {(round(sum(one.kg for one in some), 2), round(sum(one.money for one in some), 2)) for some in sets}
+            good = sorted(p for p in pairs if not any(kg >= p[0] and money <= p[1] and (kg, money) != p for kg, money in pairs))
+            found = lighten(items, Limits(), frontier=True, time_limit_s=60).frontier
+            if len(good) <= 40:
+                self.assertEqual([(round(kg, 2), round(money, 2)) for kg, money in found], good)
+
+    def test_a_limit_below_nothing_is_refused(self):
+        with self.assertRaisesRegex(BadInput, "below 0"):
+            lighten([Item("a", 1.0)], Limits(hours=-1.0))
+        with self.assertRaises(BadInput) as caught:
+            CALCULATIONS["lighten"].answer({"items": [{"name": "a", "kg": 1}], "maximise": "kg", "limits": {"money": -5}})
+        self.assertEqual(caught.exception.field, "limits.money")
+
     def test_out_of_time_says_so(self):
         dice = np.random.default_rng(3)
         items = [

@@ -33,8 +33,16 @@ class Welch(unittest.TestCase):
         self.assertIn("repeat", sentence(found, "s"))
 
     def test_no_scatter(self):
-        self.assertTrue(compare([5.0, 5.0], [4.0, 4.0]).real)
-        self.assertFalse(compare([5.0, 5.0], [5.0, 5.0]).real)
+        self.assertIsNone(compare([5.0, 5.0], [4.0, 4.0]).real)
+        self.assertIn("the same", sentence(compare([5.0] * 4, [4.0] * 4), "s"))
+        self.assertIsNone(compare([10.0, 10.0], [10.1, 10.1], resolution=0.1).real, "two runs a side never suffice")
+
+    def test_the_step_in_which_it_is_read_is_a_doubt_of_its_own(self):
+        """Welch by hand with a side's variance at step² ÷ 12: half width t(4; 0.975) √(2 × 0.01 ÷ 12 ÷ 3)."""
+        found = compare([10.0] * 3, [10.1] * 3, resolution=0.1)
+        self.assertAlmostEqual(found.high - found.change, 2.7764451 * np.sqrt(2 * 0.01 / 12 / 3), places=6)
+        self.assertTrue(found.real)
+        self.assertFalse(compare([10.0] * 3, [10.05] * 3, resolution=0.1).real)
 
     def test_runs_wanted_would_show_it(self):
         before, after = [10.0, 10.4, 9.6, 10.2, 9.8], [9.9, 10.3, 9.5, 10.1, 9.7]

@@ -17,6 +17,7 @@ from rimcore.quantities.errors import BadInput
 from rimcore.ride.curves import curves
 from rimcore.ride.points import LAYOUTS, HardPoints, Wheel
 from rimcore.ride.tests.test_links import FIVE, STRUT, WISHBONE, planar
+from rimcore.registry import CALCULATIONS
 from rimcore.steering.axis import caster_from_sweep_deg
 from rimcore.steering.rack import (
     Axle,
@@ -275,6 +276,22 @@ class Square(unittest.TestCase):
         for off, state in ((1.58, "clear"), (1.6, "tight"), (3.17, "tight"), (3.2, "hit")):
             self.assertEqual(squareness(Frame(900, 900, 700, 700, 1140, 1140 + off))[1].state, state)
 
+    def test_six_lengths_of_no_flat_figure_are_not_square(self):
+        """Four marks drawn by coordinates; one length read 20 mm wrong is found by the one redundancy there is."""
+        found = CALCULATIONS["square"].answer(
+            {"left_mm": 1000, "right_mm": 1000, "front_mm": 600, "rear_mm": 600, "front_left_to_rear_right_mm": 410, "front_right_to_rear_left_mm": 410}
+        )  # fmt: skip
+        self.assertEqual((found["sides"]["state"], found["diagonals"]["state"]), ("unmeasured", "unmeasured"))
+        self.assertIn("misread", found["move"])
+        marks = {"FL": (0, -350), "FR": (0, 350), "RL": (900, -320), "RR": (903, 330)}
+        pairs = {"left_mm": "FL RL", "right_mm": "FR RR", "front_mm": "FL FR", "rear_mm": "RL RR", "left_to_right_mm": "FL RR", "right_to_left_mm": "FR RL"}
+        true = {name: math.dist(*(marks[one] for one in two.split())) for name, two in pairs.items()}
+        self.assertAlmostEqual(Frame(**true).off_plane_mm, 0.0, 6)
+        for name, length in true.items():
+            self.assertAlmostEqual(Frame(**true | {name: length + 2.0}).closing_mm(name), length, 5)
+        self.assertAlmostEqual(Frame(**true | {"left_to_right_mm": true["left_to_right_mm"] + 7}).off_plane_mm, 7.0, 6)
+        self.assertEqual({one.state for one in squareness(Frame(**true | {"front_mm": 714.0}))}, {"unmeasured"})
+
     def test_words_and_lengths_that_can_not_close(self):
         self.assertEqual(Frame(900, 900, 700, 700, 1140, 1140).move, "it stands square")
         self.assertIn("bring the right rear mark 2.0 mm forward", Frame(900, 902, 700, 700, 1140, 1140).move)
@@ -286,3 +303,23 @@ class Square(unittest.TestCase):
             with self.assertRaises(BadInput) as caught:
                 Frame(*lengths)
             self.assertEqual(caught.exception.field, field)
+
+
+class Impossible(unittest.TestCase):
+    def test_a_rod_has_no_more_thread_than_length_and_can_not_be_less_than_nothing(self):
+        found = CALCULATIONS["tie-rod"].answer(
+            {"inner_mm": [0, 0, 0], "outer_mm": [0, 350, 0], "inner_move_mm": [0, 250, 0], "rod_length_mm": 100, "thread": "M14x1.5", "engaged_mm": 25}
+        )  # fmt: skip
+        self.assertEqual((found["engaged_after_mm"], found["new_rod_length_mm"]), (100.0, -150.0))
+        self.assertEqual(found["engagement"]["state"], "hit")
+
+    def test_a_sweep_of_next_to_nothing_tells_nothing(self):
+        given = {"camber_out_deg": -1.0, "camber_in_deg": 1.0, "steer_deg": 0.1, "resolution_deg": 0.1}
+        found = CALCULATIONS["caster-sweep"].answer(given)
+        self.assertIsNone(found["caster_deg"])
+        self.assertAlmostEqual(found["uncertainty_deg"], 0.1 * math.sqrt(2) / (2 * math.sin(math.radians(0.1))), 6)
+        self.assertEqual(len(found["warnings"]), 2)
+        self.assertEqual(CALCULATIONS["caster-sweep"].answer(given | {"steer_deg": 20})["warnings"], [])
+        small = CALCULATIONS["caster-sweep"].answer(given | {"steer_deg": 4, "camber_in_deg": -0.9})
+        self.assertIsNotNone(small["caster_deg"])
+        self.assertEqual(len(small["warnings"]), 1)

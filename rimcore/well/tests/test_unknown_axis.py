@@ -80,6 +80,18 @@ class OnTheCommandLine(unittest.TestCase):
         self.assertGreaterEqual(clear["range_mm"][0], 10.0)
         self.assertLess(hit["range_mm"][1], 0.0)
 
+    def test_beyond_the_table_its_end_is_told_and_never_passed(self):
+        """A point 150 to 170 mm off: no axis of a thousand random ones comes nearer than what is told."""
+        car = CAR | {"obstacles": [{"name": "far", "frame": "body", "points_mm": [[-380, -330, 180]]}], "margins": {"body_mm": 155}}
+        low = ask("clearance", car)["obstacles"][0]["range_mm"][0]
+        rng = np.random.default_rng(26)
+        least = np.inf
+        for _ in range(60):
+            axis = {name: rng.uniform(*span) for name, span in USUAL.items()}
+            least = min(least, ask("clearance", car | axis | {"grid": {"steer": 9, "travel": 5}})["obstacles"][0]["gap_mm"])
+        self.assertLessEqual(low, min(least, 150.0) + 0.1)
+        self.assertNotEqual(ask("clearance", car)["obstacles"][0]["state"], "clear")
+
     def test_windows_say_clear_only_for_every_axis(self):
         given = {name: value for name, value in CAR.items() if name not in ("wheel", "grid")} | {
             "wheel": "17x8",
