@@ -16,6 +16,7 @@ from rimcore.quantities.errors import BadInput
 FAR_MM, HEIGHT_MM, RADIUS_MM, SPAN_MM = (0.001, 20_000.0), (0.0, 5000.0), (10.0, 5000.0), (100.0, 20_000.0)
 MOST_SAMPLES, MOST_RUNS, LEAST_SAMPLES, LEAST_LOSS_KMH = 100_000, 200, 5, 10.0
 ONE_WAY = "Only one direction: wind and slope are still in the figures."
+ONE_PAIR = "One run a way: it can't show a wind that changed between them; drive two and more each way."
 COORDINATE = (-100_000.0, 100_000.0)
 MOST_POINTS = 10_000
 
@@ -25,7 +26,7 @@ def _coastdown(given: dict[str, Any]) -> dict[str, Any]:
     density = air_of(given["air"]).density_kg_per_m3
     found = fit(runs, given["mass_kg"], given["rotating_pct"], given["linear"])
     area, half = 2.0 * found.c / density, found.half
-    warnings = [ONE_WAY] if found.one_way else []
+    warnings = [ONE_WAY] if found.one_way else [ONE_PAIR] if min(sum(run.way == way for run in runs) for way in (1, -1)) < 2 else []
 
     def about(value: float, name: str) -> list[float] | None:
         return [value - half[name], value + half[name]] if name in half else None

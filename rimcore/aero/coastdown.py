@@ -16,6 +16,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import stdtrit
 
+from rimcore.aero.runscatter import scattered
+
 Array = NDArray[np.float64]
 
 G_M_PER_S2 = 9.80665
@@ -148,8 +150,8 @@ def fit(runs: Sequence[Run], mass_kg: float, rotating_pct: float = ROTATING_PCT,
     """
     one = _whole(runs, mass_kg, rotating_pct, linear)
     halves = dict(one.half)
-    scattered = _scatter(runs, mass_kg, rotating_pct, linear)
-    for name, half in scattered.items():
+    between = _scatter(runs, mass_kg, rotating_pct, linear)
+    for name, half in between.items():
         halves[name] = max(halves.get(name, 0.0), half)
     return Fitted(one.a, one.b, one.c, one.wind_mps, one.sine, halves, one.residuals_mps, one.one_way)
 
@@ -158,10 +160,13 @@ def _whole(runs: Sequence[Run], mass_kg: float, rotating_pct: float, linear: boo
     both = {run.way for run in runs} == {1, -1}
     model = _Model(tuple(runs), mass_kg, mass_kg * (1 + rotating_pct / 100), linear, both)
     x, jacobian, rest = _solved(model)
-    a, b, c, wind, sine = model.shared(x)
-    half = _halves(model, jacobian, rest)
     ends = np.cumsum([len(run.t_s) for run in runs])[:-1]
-    return Fitted(a, b, c, wind, sine, half, tuple(np.split(rest, ends)), not both)
+    # one way, wind and slope stay in the figures: a wind of a run's own has nothing to be told from
+    winds = np.split(_wind_column(model, x) if both else np.zeros(len(rest)), ends)
+    moved, half = scattered(jacobian, winds, rest, len(model.names))
+    shared = x + moved
+    a, b, c, wind, sine = model.shared(shared)
+    return Fitted(a, b, c, wind, sine, dict(zip(model.names, half, strict=True)), tuple(np.split(rest, ends)), not both)
 
 
 def _start(model: _Model) -> Array:
@@ -223,28 +228,16 @@ def _jacobian(model: _Model, x: Array) -> Array:
     return found
 
 
-def _halves(model: _Model, jacobian: Array, rest: Array) -> dict[str, float]:
-    """Half widths by the residuals, widened for their correlation from sample to sample."""
-    free = max(1, len(rest) - jacobian.shape[1])
-    variance = float(rest @ rest) / free
-    covariance = np.linalg.pinv(jacobian.T @ jacobian) * variance * _inflation(model, rest)
-    times = float(stdtrit(free, (1 + SHARE) / 2))
-    return {name: times * math.sqrt(max(0.0, float(covariance[k, k]))) for k, name in enumerate(model.names)}
-
-
-def _inflation(model: _Model, rest: Array) -> float:
-    """1 + 2 Σ ρ over the lags of residuals until the first that is not positive; 1 for independent ones."""
-    total, ends = 1.0, np.cumsum([len(run.t_s) for run in model.runs])[:-1]
-    parts = [one for one in np.split(rest, ends) if len(one) > 3]
-    power = sum(float(one @ one) for one in parts)
-    if not power:
-        return 1.0
-    for lag in range(1, min(len(one) for one in parts) // 3):
-        rho = sum(float(one[:-lag] @ one[lag:]) for one in parts) / power
-        if rho <= 2.0 / math.sqrt(len(rest)):
-            break
-        total += 2.0 * rho
-    return total
+def _wind_column(model: _Model, x: Array) -> Array:
+    """Derivative of all speeds by a wind of each run's own, by central differences."""
+    a, b, c, wind, sine = model.shared(x)
+    first, h = x[len(model.names) :], 0.01
+    found = []
+    for run, v0 in zip(model.runs, first, strict=True):
+        rolling = a + run.way * model.mass_kg * G_M_PER_S2 * sine
+        up, down = (model._one(run, v0, rolling, b, c, run.way * (wind + way * h)) for way in (1, -1))
+        found.append((up - down) / (2 * h))
+    return np.concatenate(found)
 
 
 def _scatter(runs: Sequence[Run], mass_kg: float, rotating_pct: float, linear: bool) -> dict[str, float]:
@@ -254,9 +247,14 @@ def _scatter(runs: Sequence[Run], mass_kg: float, rotating_pct: float, linear: b
     count = min(len(found) for found in there)
     if count < SCATTER_FROM:
         return {}
-    fits = [_whole([found[k] for found in there], mass_kg, rotating_pct, linear) for k in range(count)]
+    effective_kg, both = mass_kg * (1 + rotating_pct / 100), len(there) == 2
+    fits = []
+    for k in range(count):
+        model = _Model(tuple(found[k] for found in there), mass_kg, effective_kg, linear, both)
+        fits.append(model.shared(_solved(model)[0])[:3])
     times = float(stdtrit(count - 1, (1 + SHARE) / 2)) / math.sqrt(count)
-    return {name: times * float(np.std([getattr(one, name) for one in fits], ddof=1)) for name in ("a", *(("b",) if linear else ()), "c")}
+    spread = np.std(fits, axis=0, ddof=1)
+    return {name: times * float(spread[k]) for k, name in enumerate(("a", "b", "c")) if linear or name != "b"}
 
 
 def force_n(found: Fitted, speed_kmh: float) -> float:

@@ -95,7 +95,7 @@ def vast_effectiveness(ntu: float, ratio: float) -> float:
         return float((1 + ntu - v * v / (4 * a)) * v * ive(0, v) * math.exp(-((v - 2 * a) ** 2) / (4 * a)))
 
     whole, _ = quad(inner, low, high, epsabs=0.0, epsrel=1e-10, limit=400)
-    return min(1.0, 1 / ratio - whole / (2 * a * a))
+    return min(1.0, 1 / ratio - float(whole) / (2 * a * a))
 
 
 def core_ratios(before_mm: Sequence[float], after_mm: Sequence[float]) -> tuple[float, float]:

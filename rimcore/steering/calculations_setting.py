@@ -190,7 +190,9 @@ SQUARE = Calculation(
         Key("sides", "object", "judgement: left with right; tight beyond half the tolerance"),
         Key("diagonals", "object", "judgement: one with the other"),
         number_key("rear_stands_left_mm", "of square under the front pair; + is left"),
-        number_key("off_plane_mm", "front_left_to_rear_right as read less what the other five give; beyond 2 × tolerance: misread or twisted"),
+        number_key(
+            "off_plane_mm", "front_left_to_rear_right as read less what the other five give; beyond 2 × tolerance: misread or twisted"
+        ),
         Key("move", "text", "which way to nudge it, or which reading to take again"),
     ),
     _square,

@@ -212,17 +212,16 @@ def _flatness(squares: Mapping[str, float], scale: float) -> float:
     fl_fr, rl_rr, fl_rl, fr_rr, fl_rr, fr_rl = (
         squares[name] / scale for name in ("front_mm", "rear_mm", "left_mm", "right_mm", "left_to_right_mm", "right_to_left_mm")
     )
-    return float(
-        np.linalg.det(
-            [
-                [0, 1, 1, 1, 1],
-                [1, 0, fl_fr, fl_rl, fl_rr],
-                [1, fl_fr, 0, fr_rl, fr_rr],
-                [1, fl_rl, fr_rl, 0, rl_rr],
-                [1, fl_rr, fr_rr, rl_rr, 0],
-            ]
-        )
+    rows = np.array(
+        [
+            [0.0, 1.0, 1.0, 1.0, 1.0],
+            [1.0, 0.0, fl_fr, fl_rl, fl_rr],
+            [1.0, fl_fr, 0.0, fr_rl, fr_rr],
+            [1.0, fl_rl, fr_rl, 0.0, rl_rr],
+            [1.0, fl_rr, fr_rr, rl_rr, 0.0],
+        ]
     )
+    return float(np.linalg.det(rows))
 
 
 @dataclass(frozen=True)

@@ -144,7 +144,9 @@ class Usuals:
         highs = self._highs(outline_mm, centre_mm, least, row, pose)
         # Beyond the table nothing leads the search down: its end is told, which the least gap is never under.
         ends = TABLE_REACH_MM - self.radii[self.starts]
-        return [Usual(min(lo, hi, float(ends[k])), hi, self._narrows(least[:, k])) for k, (lo, hi) in enumerate(zip(lows, highs, strict=True))]
+        return [
+            Usual(min(lo, hi, float(ends[k])), hi, self._narrows(least[:, k])) for k, (lo, hi) in enumerate(zip(lows, highs, strict=True))
+        ]
 
     def rough(self, outline_mm: Array, centre_mm: float) -> list[Usual]:
         """The same over a grid of poses and the corners of the box only: a few millimetres too narrow, ten times as fast."""

@@ -101,6 +101,7 @@ class Vast(unittest.TestCase):
     def test_a_vast_conductance_is_answered(self):
         """Continuous with ht where both are numbers; equal streams go to 1 − 1 ÷ √(π NTU) (Kays & London)."""
         from ht.hx import effectiveness_from_NTU
+
         from rimcore.cooling.exchanger import vast_effectiveness
 
         for ratio in (0.3, 0.5, 0.9, 1.0):

@@ -14,10 +14,10 @@ from scipy.spatial.transform import Rotation
 
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import BadInput
+from rimcore.registry import CALCULATIONS
 from rimcore.ride.curves import curves
 from rimcore.ride.points import LAYOUTS, HardPoints, Wheel
 from rimcore.ride.tests.test_links import FIVE, STRUT, WISHBONE, planar
-from rimcore.registry import CALCULATIONS
 from rimcore.steering.axis import caster_from_sweep_deg
 from rimcore.steering.rack import (
     Axle,
@@ -284,7 +284,14 @@ class Square(unittest.TestCase):
         self.assertEqual((found["sides"]["state"], found["diagonals"]["state"]), ("unmeasured", "unmeasured"))
         self.assertIn("misread", found["move"])
         marks = {"FL": (0, -350), "FR": (0, 350), "RL": (900, -320), "RR": (903, 330)}
-        pairs = {"left_mm": "FL RL", "right_mm": "FR RR", "front_mm": "FL FR", "rear_mm": "RL RR", "left_to_right_mm": "FL RR", "right_to_left_mm": "FR RL"}
+        pairs = {
+            "left_mm": "FL RL",
+            "right_mm": "FR RR",
+            "front_mm": "FL FR",
+            "rear_mm": "RL RR",
+            "left_to_right_mm": "FL RR",
+            "right_to_left_mm": "FR RL",
+        }
         true = {name: math.dist(*(marks[one] for one in two.split())) for name, two in pairs.items()}
         self.assertAlmostEqual(Frame(**true).off_plane_mm, 0.0, 6)
         for name, length in true.items():
