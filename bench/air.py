@@ -20,7 +20,6 @@ from bench.frame import switch
 from garage import air_services as services
 from garage.aired import AirPanel
 from garage.file import CarFile, open_file
-from garage.forms import unit_of
 from garage.inhand import in_hand
 from rimcore.aero.bench import angles_of, side_view, slopes
 from rimcore.aero.card import SCHOOLS, hot_lines, keep_outs, points, sheets, stations
@@ -30,7 +29,7 @@ from rimcore.parts.aired import KG_PER_M2, SHEETS
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
 from rimcore.quantities.limits import LIMITS
-from shell.forms import QuantityField
+from shell.forms import QuantityField, rounded
 from shell.merge import Merged
 from shell.pages import page, status_of
 from shell.plain import for_xml, one_line
@@ -67,12 +66,10 @@ class PanelForm(Merged, forms.Form):
             self.fields[name] = forms.CharField(
                 required=False, max_length=4000, widget=forms.Textarea(attrs={"rows": rows, "spellcheck": "false"}), help_text=HINTS[name], label=LABELS[name],
             )  # fmt: skip
-        unit = unit_of("length", file)
         for name, label, initial in (("pitch_mm", "From fastener to fastener", 150.0), ("edge_mm", "From the edge to them", 15.0)):
             limit = {"edge_mm": "panel_edge_mm"}.get(name, name)
-            self.fields[name] = QuantityField("length", unit, *LIMITS[limit].span, required=False, label=label, initial=initial)
-        self.fields["front_mm"] = QuantityField(
-            "length", unit, *LIMITS["item_along_mm"].span, required=False, label="Its front edge behind the front axle", help_text="minus: ahead of it; with heights it counts for the slopes"
+            self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=False, label=label, initial=initial)
+        self.fields["front_mm"] = QuantityField("length", *LIMITS["item_along_mm"].span, required=False, label="Its front edge behind the front axle", help_text="minus: ahead of it; with heights it counts for the slopes"
         )  # fmt: skip
         self.order_fields(FIELDS)
 
@@ -128,11 +125,10 @@ class UnderForm(Merged, forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        unit = unit_of("length", file)
         for name, label, limit in UNDER:
-            self.fields[name] = QuantityField("length", unit, *LIMITS[limit].span, required=False, label=label)
+            self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=False, label=label)
         self.fields["speed_kmh"] = QuantityField(
-            "speed", file.preferences.speed_unit, *LIMITS["air_kmh"].span, required=False, label="At a speed of", initial=160
+            "speed", *LIMITS["air_kmh"].span, required=False, label="At a speed of", initial=rounded("speed", 160)
         )
         first = [name for name, _, _ in UNDER[:6]]
         self.order_fields(

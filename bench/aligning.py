@@ -38,7 +38,7 @@ def doubt_of(code: str) -> float:
 
 
 def _angle(label: str, low: float, high: float) -> QuantityField:
-    return QuantityField("angle", "deg", low, high, required=False, label=label)
+    return QuantityField("angle", low, high, required=False, label=label)
 
 
 class AnglesForm(forms.Form):
@@ -49,19 +49,17 @@ class AnglesForm(forms.Form):
         for corner in CORNERS:
             self.fields[f"{corner}-camber"] = _angle(f"Camber, {CORNER_NAMES[corner]}", -20, 20)
             self.fields[f"{corner}-toe"] = _angle(f"Toe, {CORNER_NAMES[corner]}", -5, 5)
-            self.fields[f"{corner}-toe_mm"] = QuantityField(
-                "length", "mm", -100, 100, required=False, label=f"Toe in mm, {CORNER_NAMES[corner]}"
-            )
+            self.fields[f"{corner}-toe_mm"] = QuantityField("length", -100, 100, required=False, label=f"Toe in mm, {CORNER_NAMES[corner]}")
             if corner[0] == "F":
                 self.fields[f"{corner}-out"] = _angle(f"Camber, front edge outboard, {CORNER_NAMES[corner]}", -20, 20)
                 self.fields[f"{corner}-in"] = _angle(f"Camber, front edge inboard, {CORNER_NAMES[corner]}", -20, 20)
         self.fields["over_mm"] = QuantityField(
-            "length", "mm", 50, 2000, required=False, label="Toe in mm is over", help_text="rim edge to rim edge"
+            "length", 50, 2000, required=False, label="Toe in mm is over", help_text="rim edge to rim edge"
         )
         self.fields["sweep_deg"] = _angle("Sweep each way", 1, 60)
         self.fields["sweep_deg"].initial = 20.0
-        self.fields["uncertainty"] = QuantityField("angle", "deg", 0.01, 2, label="± of the gauge", initial=GAUGE_DEG)
-        self.fields["toe_uncertainty"] = QuantityField("angle", "deg", 0.01, 2, label="± of toe", initial=TOE_DEG)
+        self.fields["uncertainty"] = QuantityField("angle", 0.01, 2, label="± of the gauge", initial=GAUGE_DEG)
+        self.fields["toe_uncertainty"] = QuantityField("angle", 0.01, 2, label="± of toe", initial=TOE_DEG)
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = PastDayField()
 

@@ -15,13 +15,12 @@ from bench.frame import switch
 from garage import services
 from garage.engine import Brakes
 from garage.file import CarFile, open_file
-from garage.forms import unit_of
 from garage.inhand import in_hand
 from planner.chosen import build_in_hand, choices_of
 from rimcore.braking.bench import BED_IN, stopped
 from rimcore.braking.drawing import stop_drawing
 from rimcore.quantities.limits import LIMITS
-from shell.forms import QuantityField
+from shell.forms import QuantityField, rounded
 from shell.merge import Merged
 from shell.pages import page, status_of
 
@@ -35,17 +34,12 @@ class BrakesForm(Merged, forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        mass = unit_of("mass", file)
         for name, label in (("front_rotor_kg", "One front rotor"), ("rear_rotor_kg", "One rear rotor")):
-            self.fields[name] = QuantityField(
-                "mass", mass, *LIMITS["rotor_kg"].span, required=False, label=label, help_text="on a kitchen scale"
-            )
+            self.fields[name] = QuantityField("mass", *LIMITS["rotor_kg"].span, required=False, label=label, help_text="on a kitchen scale")
         self.fields["load_kg"] = QuantityField(
-            "mass", mass, *LIMITS["towed_kg"].span, required=False, label="Trailer and load in the stop", initial=0
+            "mass", *LIMITS["towed_kg"].span, required=False, label="Trailer and load in the stop", initial=0
         )
-        self.fields["from_kmh"] = QuantityField(
-            "speed", file.preferences.speed_unit, *LIMITS["stop_kmh"].span, label="Stop from", initial=120
-        )
+        self.fields["from_kmh"] = QuantityField("speed", *LIMITS["stop_kmh"].span, label="Stop from", initial=rounded("speed", 120))
         self.order_fields(FIELDS)
 
     def clean_load_kg(self) -> float:

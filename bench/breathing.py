@@ -15,7 +15,6 @@ from bench.frame import switch
 from garage import services
 from garage.engine import Engine
 from garage.file import CarFile, open_file
-from garage.forms import unit_of
 from garage.inhand import in_hand
 from planner import services as planning
 from planner.chosen import build_in_hand
@@ -25,7 +24,7 @@ from rimcore.breathing.meter import KEEP
 from rimcore.breathing.typed import ACCEPTED, line_of, parse_run, steps_of, with_bore
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
-from shell.forms import QuantityField
+from shell.forms import QuantityField, rounded
 from shell.merge import Merged
 from shell.pages import page, status_of
 
@@ -45,21 +44,20 @@ ENGINE_FIELDS = (
 class EngineForm(Merged, forms.Form):
     """What is known of the engine."""
 
-    displacement_l = limited_field("displacement_l", label="Displacement, L")
+    displacement_l = QuantityField("volume", *LIMITS["displacement_l"].span, label="Displacement", help_text="2.0 L, 122 cuin")
     cylinders = forms.IntegerField(min_value=1, max_value=16, initial=4, label="Cylinders")
     ve_pct = limited_field("ve_pct", label="Filling at the limit, %", help_text="90 where nobody measured it", initial=90)
     manifold_ratio = limited_field("manifold_ratio", label="Manifold pressure ÷ outside", help_text="1 without a compressor", initial=1)
     cruise_rpm = limited_field("rpm", label="Engine speed at cruise, rpm", required=False)
-    gas_in_c = limited_field("gas_c", label="Exhaust at the manifold, °C", initial=750)
-    gas_out_c = limited_field("gas_c", label="Exhaust at the tip, °C", initial=350)
+    gas_in_c = QuantityField("temperature", *LIMITS["gas_c"].span, label="Exhaust at the manifold", initial=rounded("temperature", 750))
+    gas_out_c = QuantityField("temperature", *LIMITS["gas_c"].span, label="Exhaust at the tip", initial=rounded("temperature", 350))
     sound_limit_db = limited_field(
         "sound_db", label="Sound limit, dB(A)", required=False, help_text="your own: place, organiser, inspection"
     )
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["meter_mm"] = QuantityField(
-            "length", unit_of("length", file), *LIMITS["bore_of_pipe_mm"].span, required=False, label="Original meter housing, bore",
+        self.fields["meter_mm"] = QuantityField("length", *LIMITS["bore_of_pipe_mm"].span, required=False, label="Original meter housing, bore",
             help_text="blank: no air meter",
         )  # fmt: skip
         self.order_fields(ENGINE_FIELDS)

@@ -18,7 +18,6 @@ from bench.logged import READ_UNITS, logs_of
 from garage import services
 from garage.engine import Cooling, Log
 from garage.file import CarFile, open_file
-from garage.forms import unit_of
 from garage.inhand import in_hand
 from gauges import streams
 from rimcore.cooling.bleed import judge_bleed, look_at
@@ -37,20 +36,19 @@ TIMES = 12.0
 class CoolingForm(Merged, forms.Form):
     """What is known of the cooling system."""
 
-    cap_kpa = held("cap_kpa", label="Cap opens at, kPa", help_text="on the cap: 0.9 bar is 90, 16 lb is 110")
+    cap_kpa = QuantityField("pressure", *LIMITS["cap_kpa"].span, label="Cap opens at", help_text="on the cap: 0.9 bar; 16 lb is 16 psi")
     glycol_pct = held("glycol_pct", label="Ethylene glycol, % by volume", initial=50)
-    coolant_c = held("coolant_c", required=False, label="Coolant at its hottest, °C")
-    coldest_c = held("coldest_c", required=False, label="Coldest night it stands through, °C")
+    coolant_c = QuantityField("temperature", *LIMITS["coolant_c"].span, required=False, label="Coolant at its hottest")
+    coldest_c = QuantityField("temperature", *LIMITS["coldest_c"].span, required=False, label="Coldest night expected")
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        unit = unit_of("length", file)
         for name, label, limit in (
             ("width_mm", "Core, width", "core_mm"),
             ("height_mm", "height", "core_mm"),
             ("depth_mm", "depth", "core_depth_mm"),
         ):
-            self.fields[name] = QuantityField("length", unit, *LIMITS[limit].span, required=False, label=label)
+            self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=False, label=label)
 
 
 def cooling(request: HttpRequest, car_id: int) -> HttpResponse:

@@ -9,7 +9,7 @@ from django import forms
 from django.utils import timezone
 
 from garage.file import CarFile
-from garage.forms import DATE, unit_of
+from garage.forms import DATE
 from garage.models import Reading, Rub, Sighting
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
@@ -17,7 +17,7 @@ from rimcore.well.stations import STATIONS
 from rimcore.wheels.shake import FELT, TESTS, WHEN
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim
-from shell.forms import CoreTextField, QuantityField
+from shell.forms import CoreTextField, QuantityField, rounded
 from shell.merge import Merged
 
 #: range of a ratio, most of them, and how they are written
@@ -62,7 +62,7 @@ class DrivelineForm(Merged, forms.Form):
 class AskForm(forms.Form):
     """What is asked of the bench; kept in the address."""
 
-    speed = forms.FloatField(min_value=1, max_value=400, initial=110, label="Cruise, km/h")
+    speed = QuantityField("speed", 1, 400, initial=rounded("speed", 110), label="Cruise")
     gear = forms.IntegerField(min_value=1, max_value=MOST_GEARS, required=False, label="In gear", help_text="blank: the last")
     wanted = forms.FloatField(min_value=1, max_value=30_000, required=False, label="Wanted there, rpm")
     axle = forms.FloatField(
@@ -76,10 +76,10 @@ class TrialForm(forms.Form):
 
     wheel = CoreTextField(parse_wheel, help_text="17x8 +40; the offset is needed")
     tyre = CoreTextField(parse_tyre, max_length=60, required=False, help_text="blank: a bare rim")
-    measured_section_mm = QuantityField("length", "mm", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre")
-    spacer_mm = QuantityField("length", "mm", *LIMITS["spacer_mm"].span, required=False, label="Spacer")
-    camber_deg = QuantityField("angle", "deg", *LIMITS["camber_deg"].span, required=False, label="Camber as it stood")
-    ride_drop_mm = QuantityField("length", "mm", *LIMITS["ride_drop_mm"].span, required=False, label="Lowered against the baseline")
+    measured_section_mm = QuantityField("length", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre")
+    spacer_mm = QuantityField("length", *LIMITS["spacer_mm"].span, required=False, label="Spacer")
+    camber_deg = QuantityField("angle", *LIMITS["camber_deg"].span, required=False, label="Camber as it stood")
+    ride_drop_mm = QuantityField("length", *LIMITS["ride_drop_mm"].span, required=False, label="Lowered against the baseline")
     tried_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
     who = forms.CharField(max_length=60, required=False, label="Who")
 
@@ -110,13 +110,11 @@ class SightingForm(forms.Form):
     def __init__(self, reading: Reading, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.reading = reading
-        self.fields["gap_mm"] = QuantityField("length", unit_of("length", file), *LIMITS["sighting_mm"].span, required=False, label="Gap")
+        self.fields["gap_mm"] = QuantityField("length", *LIMITS["sighting_mm"].span, required=False, label="Gap")
         self.fields["steer_deg"] = QuantityField(
-            "angle", "deg", *LIMITS["steer_deg"].span, required=False, label="Steer", initial=reading.steer_deg or None
+            "angle", *LIMITS["steer_deg"].span, required=False, label="Steer", initial=reading.steer_deg or None
         )
-        self.fields["travel_mm"] = QuantityField(
-            "length", unit_of("length", file), *LIMITS["travel_mm"].span, required=False, label="Raised by"
-        )
+        self.fields["travel_mm"] = QuantityField("length", *LIMITS["travel_mm"].span, required=False, label="Raised by")
         for name in ("seen", "gap_mm", "steer_deg", "travel_mm"):
             self.fields[name].widget.attrs |= {
                 "aria-label": f"{self.fields[name].label}, {STATIONS[reading.code].name}",
@@ -154,11 +152,10 @@ class RubForm(forms.Form):
             choices=[(c, STATIONS[c].name) for c in codes] + [("other", "somewhere not measured")], label="Where"
         )
         self.fields["steer_deg"] = QuantityField(
-            "angle", "deg", -70, 70, required=False, label="Steer, about", help_text="plus: front edge outboard; blank is straight"
+            "angle", -70, 70, required=False, label="Steer, about", help_text="plus: front edge outboard; blank is straight"
         )
         self.fields["travel_mm"] = QuantityField(
             "length",
-            unit_of("length", file),
             -300,
             300,
             required=False,
@@ -183,9 +180,8 @@ class ShakeForm(forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        unit = file.preferences.speed_unit
-        self.fields["low_kmh"] = QuantityField("speed", unit, 5, 350, label="From", initial=60)
-        self.fields["high_kmh"] = QuantityField("speed", unit, 5, 350, label="To", initial=130)
+        self.fields["low_kmh"] = QuantityField("speed", 5, 350, label="From", initial=60)
+        self.fields["high_kmh"] = QuantityField("speed", 5, 350, label="To", initial=130)
         self.order_fields(["low_kmh", "high_kmh", "felt", "when", "new_wheels", "tried"])
 
 

@@ -27,6 +27,7 @@ from rimcore.breathing.logs import Table, read_table, table_of
 from rimcore.breathing.power import STANDARDS
 from rimcore.breathing.pulls import WINDOW_RPM
 from rimcore.quantities.errors import CoreError
+from shell.forms import QuantityField
 from shell.pages import page, status_of
 
 #: largest upload by kind [bytes]: text, and a recording of ten minutes in two channels
@@ -87,14 +88,13 @@ class ColumnsForm(forms.Form):
         self.fields["standard"] = forms.ChoiceField(
             choices=[("", "not corrected"), *((one, one) for one in STANDARDS)], required=False, label="Brought to the air of"
         )
-        self.fields["temperature_c"] = forms.FloatField(min_value=-40, max_value=60, required=False, label="Air that day, °C")
-        self.fields["pressure_kpa"] = forms.FloatField(
-            min_value=50, max_value=110, required=False, label="Pressure at the place, kPa", help_text="absolute, not brought to sea level"
+        self.fields["temperature_c"] = QuantityField("temperature", -40, 60, required=False, label="Air that day")
+        self.fields["pressure_kpa"] = QuantityField(
+            "pressure", 50, 110, required=False, label="Pressure at the place", help_text="absolute, not brought to sea level"
         )
         self.fields["humidity_pct"] = forms.FloatField(min_value=0, max_value=100, required=False, initial=0, label="Humidity, %")
         self.fields["window_rpm"] = forms.FloatField(min_value=50, max_value=1000, initial=WINDOW_RPM, label="Averaged over, rpm")
-        self.fields["mass_kg"] = forms.FloatField(
-            min_value=100, max_value=10_000, required=False, initial=file.car.mass_kg, label="Mass in the run, kg",
+        self.fields["mass_kg"] = QuantityField("mass", 100, 10_000, required=False, initial=file.car.mass_kg, label="Mass in the run",
             help_text="for wheel power from time and speed",
         )  # fmt: skip
 
@@ -103,12 +103,11 @@ class ColumnsForm(forms.Form):
         self.fields["ways"] = forms.ChoiceField(
             choices=list(WAYS.items()), initial="heading" if headed else "alternate", label="Runs are told apart"
         )
-        self.fields["mass_kg"] = forms.FloatField(
-            min_value=100, max_value=10_000, initial=file.car.mass_kg, label="Mass in the runs, kg", help_text="with everybody aboard and the fuel of the day"
+        self.fields["mass_kg"] = QuantityField("mass", 100, 10_000, initial=file.car.mass_kg, label="Mass in the runs", help_text="with everybody aboard and the fuel of the day"
         )  # fmt: skip
-        self.fields["temperature_c"] = forms.FloatField(min_value=-40, max_value=60, label="Air that day, °C")
-        self.fields["pressure_kpa"] = forms.FloatField(
-            min_value=50, max_value=110, label="Pressure at the place, kPa", help_text="absolute, not brought to sea level"
+        self.fields["temperature_c"] = QuantityField("temperature", -40, 60, label="Air that day")
+        self.fields["pressure_kpa"] = QuantityField(
+            "pressure", 50, 110, label="Pressure at the place", help_text="absolute, not brought to sea level"
         )
         self.fields["humidity_pct"] = forms.FloatField(min_value=0, max_value=100, required=False, initial=50, label="Humidity, %")
 

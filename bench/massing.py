@@ -16,7 +16,7 @@ from bench.gauged import Taken, simulated
 from bench.massed import balanced, ballast_of, car_now, judgements
 from garage import mass_services as services
 from garage.file import CarFile, open_file
-from garage.forms import PastDayField, unit_of
+from garage.forms import PastDayField
 from garage.inhand import in_hand
 from garage.massed import MassItem
 from garage.masses import goal_of, items_of, scales, weighed_of
@@ -73,16 +73,15 @@ class ItemForm(Merged, forms.Form):
 
     def __init__(self, file: CarFile, item: MassItem | None, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        mass, length = unit_of("mass", file), unit_of("length", file)
         for name, label, limit, words in (
             ("gross_kg", "With its box", "item_kg", "blank: not weighed yet"), ("tare_kg", "The empty box", "item_kg", "0 where it lay bare on the scale"),
             ("doubt_kg", "± of the scale", "item_doubt_kg", ""), ("back_kg", "Mass of what goes back", "item_kg", ""),
         ):  # fmt: skip
-            self.fields[name] = QuantityField("mass", mass, *LIMITS[limit].span, required=False, label=label, help_text=words)
+            self.fields[name] = QuantityField("mass", *LIMITS[limit].span, required=False, label=label, help_text=words)
         for name, label, limit in (
             ("behind_mm", "Behind the front axle", "item_along_mm"), ("right_mm", "Right of the centre line", "item_across_mm"), ("up_mm", "Above the ground", "item_up_mm"),
         ):  # fmt: skip
-            self.fields[name] = QuantityField("length", length, *LIMITS[limit].span, required=False, label=label)
+            self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=False, label=label)
         others = [(one.label, f"{one.label} {one.name}") for one in items_of(file) if item is None or one.pk != item.pk]
         for name in ("needs", "not_with"):
             self.fields[name].choices = others  # type: ignore[attr-defined]
@@ -111,9 +110,8 @@ class GoalForm(Merged, forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        mass = unit_of("mass", file)
-        self.fields["phase_kg"] = QuantityField("mass", mass, *LIMITS["phase_kg"].span, required=False, label="Out in this phase, net")
-        self.fields["minimum_kg"] = QuantityField("mass", mass, *LIMITS["minimum_kg"].span, required=False, label="Class minimum")
+        self.fields["phase_kg"] = QuantityField("mass", *LIMITS["phase_kg"].span, required=False, label="Out in this phase, net")
+        self.fields["minimum_kg"] = QuantityField("mass", *LIMITS["minimum_kg"].span, required=False, label="Class minimum")
 
 
 class WeighForm(forms.Form):
@@ -126,10 +124,9 @@ class WeighForm(forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        mass = unit_of("mass", file)
-        self.fields["car_kg"] = QuantityField("mass", mass, *LIMITS["minimum_kg"].span, label="The scale says")
+        self.fields["car_kg"] = QuantityField("mass", *LIMITS["minimum_kg"].span, label="The scale says")
         self.fields["doubt_kg"] = QuantityField(
-            "mass", mass, *LIMITS["item_doubt_kg"].span, required=False, label="± of the scale", help_text="blank: as usual"
+            "mass", *LIMITS["item_doubt_kg"].span, required=False, label="± of the scale", help_text="blank: as usual"
         )
         self.order_fields(("car_kg", "doubt_kg", "taken_on", "who", "fuel", "driver_aboard"))
 
@@ -146,7 +143,7 @@ class AskForm(forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["goal"] = QuantityField("mass", unit_of("mass", file), 0.1, 2000, required=False, label="Goal, net")
+        self.fields["goal"] = QuantityField("mass", 0.1, 2000, required=False, label="Goal, net")
         self.order_fields(("ask", "goal", "money", "hours", "against", "reversible", "comfort"))
 
     def clean(self) -> dict[str, Any]:
@@ -340,10 +337,9 @@ class ScaleForm(forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        unit = unit_of("mass", file)
-        self.fields["gross_kg"] = QuantityField("mass", unit, *LIMITS["item_kg"].span, label="With its box")
+        self.fields["gross_kg"] = QuantityField("mass", *LIMITS["item_kg"].span, label="With its box")
         self.fields["tare_kg"] = QuantityField(
-            "mass", unit, *LIMITS["item_kg"].span, required=False, label="The empty box", help_text="blank: the same as before"
+            "mass", *LIMITS["item_kg"].span, required=False, label="The empty box", help_text="blank: the same as before"
         )
         self.fields["minutes"] = forms.FloatField(min_value=0, max_value=LIMITS["minutes"].high, required=False, label="Minutes")
         self.order_fields(("name", "gross_kg", "tare_kg", "minutes", "out"))

@@ -13,7 +13,6 @@ from django.urls import reverse
 from garage import air_services as services
 from garage.aired import AirPanel, PanelPicture
 from garage.file import CarFile, open_file
-from garage.forms import unit_of
 from rimcore.aero.card import MOST_LINES, from_picture, keep_outs, panel_of
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
@@ -37,12 +36,12 @@ class ClickedForm(PointsForm):
     def __init__(self, file: CarFile, picture: PanelPicture, *args: Any, **options: Any) -> None:
         words = "the first two are the ends of the control bar, front end first; then once around the edge"
         super().__init__((picture.width_px, picture.height_px), picture.points_px, words, *args, **options)
-        self.picture, unit = picture, unit_of("length", file)
+        self.picture = picture
         for name, label, limit, words in (
             ("bar_mm", "Length of the control bar", "bar_mm", "as measured on the card"), ("ahead_mm", "Its front end behind the panel's front edge", "item_along_mm", "blank: 0"),
             ("right_mm", "and right of the centre line", "item_across_mm", "blank: 0"),
         ):  # fmt: skip
-            self.fields[name] = QuantityField("length", unit, *LIMITS[limit].span, required=name == "bar_mm", label=label, help_text=words)
+            self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=name == "bar_mm", label=label, help_text=words)
         self.initial.update({name: getattr(picture, name) for name in PLACED})
         self.order_fields(["bar_mm", "ahead_mm", "right_mm", "from_below", "points"])
 

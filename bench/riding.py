@@ -19,7 +19,6 @@ from bench.weighed import pads_of
 from garage import services
 from garage.dip_form import DipForm
 from garage.file import CarFile, open_file
-from garage.forms import unit_of
 from garage.inhand import in_hand
 from garage.models import KnownDip
 from planner import services as planning
@@ -48,11 +47,10 @@ class CollarForm(forms.Form):
     def __init__(self, file: CarFile, build: Build, *args: Any, **options: Any) -> None:
         initial = {field_of(lever, place): build.lever(lever.code, place) for lever, place in COLLARS}
         super().__init__(*args, initial=initial, **options)
-        unit = unit_of("length", file)
         for lever, place in COLLARS:
             label = f"{lever.name}, {PLACES[place].lower()}"
             self.fields[field_of(lever, place)] = QuantityField(
-                "length", unit, *lever.span.span, required=False, label=label, help_text=lever.help if place in ("F", "FL") else ""
+                "length", *lever.span.span, required=False, label=label, help_text=lever.help if place in ("F", "FL") else ""
             )
 
     @property

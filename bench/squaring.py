@@ -13,7 +13,7 @@ from bench.frame import switch
 from bench.squared import LENGTHS, ORDER, frame_of, judgements, newest_of, trials_of
 from garage import services
 from garage.file import CarFile, open_file
-from garage.forms import PastDayField, unit_of
+from garage.forms import PastDayField
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.framefit import judge_frame_fit
@@ -34,7 +34,7 @@ class MarksForm(forms.Form):
         super().__init__(*args, **options)
         self.fields["what"] = forms.CharField(max_length=60, label="What is squared", help_text="front subframe, crossmember")
         for name, label in LENGTHS.items():
-            self.fields[name] = QuantityField("length", unit_of("length", file), *LIMITS["frame_mm"].span, label=label)
+            self.fields[name] = QuantityField("length", *LIMITS["frame_mm"].span, label=label)
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = PastDayField()
 
@@ -53,13 +53,12 @@ class BesideForm(forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        unit = unit_of("length", file)
         self.fields["what"] = forms.CharField(max_length=60, label="What leans in", help_text="toe link bolt, damper body")
         self.fields["corner"] = forms.ChoiceField(choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Corner")
         for name, label in (("bump_mm", "Gap at full bump"), ("droop_mm", "Gap at full droop")):
             text = "minus: it touches that much early"
-            self.fields[name] = QuantityField("length", unit, *LIMITS["frame_gap_mm"].span, required=False, label=label, help_text=text)
-        self.fields["plate_mm"] = QuantityField("length", unit, *LIMITS["plate_mm"].span, initial=2.0, label="Plate that goes back")
+            self.fields[name] = QuantityField("length", *LIMITS["frame_gap_mm"].span, required=False, label=label, help_text=text)
+        self.fields["plate_mm"] = QuantityField("length", *LIMITS["plate_mm"].span, initial=2.0, label="Plate that goes back")
         self.fields["again"] = forms.BooleanField(required=False, label="Tried again after metal came away, nothing welded yet")
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = PastDayField()

@@ -16,7 +16,6 @@ from bench.links import rack_of_build
 from bench.steered import Steer, end_of, judged_toggle, judgements, missing_of, pair
 from garage import services
 from garage.file import CarFile, open_file
-from garage.forms import unit_of
 from garage.inhand import in_hand
 from garage.models import Rack
 from planner import services as planning
@@ -42,14 +41,13 @@ class RackForm(Merged, forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        unit = unit_of("length", file)
         names = (
             ("travel_mm", "rack_travel_mm", "Rack travel, middle to lock", "half of lock to lock"),
             ("left_stick_out_mm", "stick_out_mm", "Left rod out of the rack", "boot off, to the same edge each side"),
             ("right_stick_out_mm", "stick_out_mm", "Right rod out of the rack", ""),
         )
         for name, limit, label, text in names:
-            self.fields[name] = QuantityField("length", unit, *LIMITS[limit].span, required=False, label=label, help_text=text)
+            self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=False, label=label, help_text=text)
         self.fields["turns"] = forms.FloatField(
             min_value=LIMITS["turns"].low, max_value=LIMITS["turns"].high, required=False, label="Turns of the steering wheel, lock to lock"
         )
@@ -62,9 +60,7 @@ class TryForm(forms.Form):
         super().__init__(*args, **options)
         for lever in LEVERS:
             span = LIMITS[lever.limit]
-            self.fields[lever.code] = forms.FloatField(
-                min_value=span.low, max_value=span.high, required=False, label=f"{lever.name}, mm", help_text=lever.help
-            )
+            self.fields[lever.code] = QuantityField("length", *span.span, required=False, label=lever.name, help_text=lever.help)
         self.fields["rack"] = forms.FloatField(min_value=-150, max_value=150, required=False)
 
 

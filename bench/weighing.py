@@ -15,7 +15,7 @@ from bench.gauged import ReplayForm, Taken, simulated, taken
 from bench.weighed import judgements, pads_of, stance_of, weighings
 from garage import services
 from garage.file import CarFile, open_file
-from garage.forms import PastDayField, unit_of
+from garage.forms import PastDayField
 from garage.inhand import in_hand
 from garage.models import ENDS, Springs
 from planner import services as planning
@@ -42,10 +42,9 @@ class PadsForm(forms.Form):
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.car = file.car
-        unit = unit_of("mass", file)
         for corner in CORNERS:
-            self.fields[corner] = QuantityField("mass", unit, *LIMITS["pad_kg"].span, label=CORNER_NAMES[corner].capitalize())
-        self.fields["uncertainty"] = QuantityField("mass", unit, 0.01, 50, label="± of a pad", initial=PAD_KG)
+            self.fields[corner] = QuantityField("mass", *LIMITS["pad_kg"].span, label=CORNER_NAMES[corner].capitalize())
+        self.fields["uncertainty"] = QuantityField("mass", 0.01, 50, label="± of a pad", initial=PAD_KG)
         self.fields["driver_aboard"] = forms.BooleanField(required=False, label="Driver aboard")
         self.fields["fuel"] = forms.CharField(max_length=40, required=False, label="Fuel", help_text="such as half a tank, 20 L")
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
@@ -76,32 +75,26 @@ class SpringsForm(Merged, forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        length, mass = unit_of("length", file), unit_of("mass", file)
         self.fields["rate_n_per_mm"] = QuantityField(
-            "spring_rate", "N/mm", *LIMITS["rate"].span, label="Spring", help_text="6k, 60 N/mm, 336 lb/in"
+            "spring_rate", *LIMITS["rate"].span, label="Spring", help_text="6k, 60 N/mm, 336 lb/in"
         )
         self.fields["motion_ratio"] = forms.FloatField(
             min_value=LIMITS["motion_ratio"].low, max_value=LIMITS["motion_ratio"].high, initial=1.0, label="Spring ÷ wheel movement"
         )
         self.fields["turn_mm"] = QuantityField(
-            "length", length, *LIMITS["turn_mm"].span, required=False, label="Perch, a turn", help_text="blank: it can't be turned"
+            "length", *LIMITS["turn_mm"].span, required=False, label="Perch, a turn", help_text="blank: it can't be turned"
         )
         self.fields["bar_n_per_mm"] = QuantityField(
             "spring_rate",
-            "N/mm",
             *LIMITS["bar"].span,
             required=False,
             label="Anti-roll bar at the wheel",
             help_text="per mm between left and right; blank: none",
         )
-        self.fields["unsprung_kg"] = QuantityField("mass", mass, *LIMITS["unsprung_kg"].span, required=False, label="Moves with the wheel")
-        self.fields["free_length_mm"] = QuantityField("length", length, *LIMITS["coil_mm"].span, required=False, label="Spring at rest")
-        self.fields["block_length_mm"] = QuantityField(
-            "length", length, *LIMITS["coil_mm"].span, required=False, label="Spring, coils touching"
-        )
-        self.fields["preload_mm"] = QuantityField(
-            "length", length, *LIMITS["preload_mm"].span, required=False, label="Preload at full droop"
-        )
+        self.fields["unsprung_kg"] = QuantityField("mass", *LIMITS["unsprung_kg"].span, required=False, label="Moves with the wheel")
+        self.fields["free_length_mm"] = QuantityField("length", *LIMITS["coil_mm"].span, required=False, label="Spring at rest")
+        self.fields["block_length_mm"] = QuantityField("length", *LIMITS["coil_mm"].span, required=False, label="Spring, coils touching")
+        self.fields["preload_mm"] = QuantityField("length", *LIMITS["preload_mm"].span, required=False, label="Preload at full droop")
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -125,14 +118,12 @@ class RaisedForm(forms.Form):
         self.file = file
         self.fields["by_mm"] = QuantityField(
             "length",
-            unit_of("length", file),
             *LIMITS["axle_raised_mm"].span,
             label="Raised at the axle by",
             help_text="400 mm or more; suspension blocked",
         )
         self.fields["left_on_pads_kg"] = QuantityField(
             "mass",
-            unit_of("mass", file),
             *LIMITS["axle_kg"].span,
             label="Other axle on the pads then",
             help_text="both of its pads together",

@@ -8,7 +8,7 @@ from django import forms
 from django.utils import timezone
 
 from garage.file import CarFile
-from garage.forms import DATE, unit_of
+from garage.forms import DATE
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import Found, axis_from_wheel
 from rimcore.well.stations import STATIONS
@@ -20,29 +20,22 @@ class AxisForm(forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        unit = unit_of("length", file)
-        self.fields["scrub_mm"] = QuantityField(
-            "length", unit, -200, 300, required=False, label="Radius of the scrub circle",
+        self.fields["scrub_mm"] = QuantityField("length", -200, 300, required=False, label="Radius of the scrub circle",
             help_text="plus: the tyre's middle stands outboard of the circle's middle",
         )  # fmt: skip
-        self.fields["joint_in_mm"] = QuantityField(
-            "length", unit, -50, 400, required=False, label="Lower joint, inboard of the mounting face"
-        )
-        self.fields["joint_below_mm"] = QuantityField(
-            "length", unit, -100, 400, required=False, label="Lower joint, below the hub's centre"
-        )
+        self.fields["joint_in_mm"] = QuantityField("length", -50, 400, required=False, label="Lower joint, inboard of the mounting face")
+        self.fields["joint_below_mm"] = QuantityField("length", -100, 400, required=False, label="Lower joint, below the hub's centre")
         self.fields["kpi_deg"] = QuantityField(
             "angle",
-            "deg",
             -30,
             30,
             required=False,
             label="Inclination, if a sheet says it",
             help_text="then one of circle and joint is enough",
         )
-        self.fields["sweep_deg"] = QuantityField("angle", "deg", 5, 45, required=False, label="Sweep each way", initial=20)
-        self.fields["camber_out_deg"] = QuantityField("angle", "deg", -20, 20, required=False, label="Camber, front edge outboard")
-        self.fields["camber_in_deg"] = QuantityField("angle", "deg", -20, 20, required=False, label="Camber, front edge inboard")
+        self.fields["sweep_deg"] = QuantityField("angle", 5, 45, required=False, label="Sweep each way", initial=20)
+        self.fields["camber_out_deg"] = QuantityField("angle", -20, 20, required=False, label="Camber, front edge outboard")
+        self.fields["camber_in_deg"] = QuantityField("angle", -20, 20, required=False, label="Camber, front edge inboard")
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
 

@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 
 from garage.file import CarFile
-from garage.forms import PastDayField, unit_of
+from garage.forms import PastDayField
 from rimcore.quantities.limits import LIMITS
 from rimcore.well.stations import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField
@@ -23,7 +23,6 @@ class DipForm(forms.Form):
         self.fields["corner"] = forms.ChoiceField(choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Corner")
         self.fields["shaft_mm"] = QuantityField(
             "length",
-            unit_of("length", file),
             *LIMITS["dip_mm"].span,
             label="Cable tie moved",
             help_text="along the shaft, from ride height; the damper is taken to move as the spring does",
@@ -31,7 +30,6 @@ class DipForm(forms.Form):
         if height:
             self.fields["ride_drop_mm"] = QuantityField(
                 "length",
-                unit_of("length", file),
                 *LIMITS["ride_drop_mm"].span,
                 label="Lowered when it was driven",
                 help_text="against the baseline; minus is lifted",

@@ -15,7 +15,8 @@ from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim
-from shell.forms import CoreTextField, MoneyField, QuantityField
+from shell.figures import unit_for
+from shell.forms import CoreTextField, MoneyField, OdometerField, QuantityField
 from shell.merge import Merged
 
 DATE = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
@@ -37,28 +38,25 @@ class PastDayField(forms.DateField):
 class CarForm(Merged, forms.ModelForm):
     """What is true of the car."""
 
-    wheelbase_mm = QuantityField(
-        "length", "mm", *LIMITS["wheelbase_mm"].span, required=False, label="Wheelbase", help_text="2560 mm, 100.8 in"
-    )
-    track_front_mm = QuantityField("length", "mm", *LIMITS["track_mm"].span, required=False, label="Front track")
-    track_rear_mm = QuantityField("length", "mm", *LIMITS["track_mm"].span, required=False, label="Rear track")
+    wheelbase_mm = QuantityField("length", *LIMITS["wheelbase_mm"].span, required=False, label="Wheelbase", help_text="2560 mm, 100.8 in")
+    track_front_mm = QuantityField("length", *LIMITS["track_mm"].span, required=False, label="Front track")
+    track_rear_mm = QuantityField("length", *LIMITS["track_mm"].span, required=False, label="Rear track")
     front_axle_kg = QuantityField(
         "mass",
-        "kg",
         *LIMITS["axle_kg"].span,
         required=False,
         label="Front axle load",
         help_text="weighed, or the permitted load for the stricter judgement",
     )
-    rear_axle_kg = QuantityField("mass", "kg", *LIMITS["axle_kg"].span, required=False, label="Rear axle load")
+    rear_axle_kg = QuantityField("mass", *LIMITS["axle_kg"].span, required=False, label="Rear axle load")
     cg_height_mm = QuantityField(
         "length",
-        "mm",
         *LIMITS["cg_height_mm"].span,
         required=False,
         label="Centre of gravity above the ground",
         help_text="found on Corner weights with one end raised",
     )
+    odometer_km = OdometerField(required=False, label="Odometer")
     budget_minor = MoneyField(required=False, label="Budget")
 
     #: fields by what they are for, and what they unlock
@@ -93,7 +91,6 @@ class CarForm(Merged, forms.ModelForm):
             "front_axle_kg", "rear_axle_kg", "odometer_km", "currency", "budget_minor", "event_name", "event_on", "hours_per_week",
         )  # fmt: skip
         labels = {
-            "odometer_km": "Odometer, km",
             "event_name": "Event",
             "event_on": "Event date",
             "hours_per_week": "Hours a week for the car",
@@ -105,25 +102,24 @@ class HubForm(Merged, forms.ModelForm):
     """Hub of one end, as measured."""
 
     pcd_mm = QuantityField(
-        "length", "mm", *LIMITS["pcd_mm"].span, required=False, label="Bolt circle", help_text="five lugs: adjacent centres ÷ sin 36°"
+        "offset", *LIMITS["pcd_mm"].span, required=False, label="Bolt circle", help_text="five lugs: adjacent centres ÷ sin 36°"
     )
-    bore_mm = QuantityField("length", "mm", *LIMITS["bore_mm"].span, required=False, label="Hub collar", help_text="caliper, to 0.1 mm")
+    bore_mm = QuantityField("offset", *LIMITS["bore_mm"].span, required=False, label="Hub collar", help_text="caliper, to 0.1 mm")
     collar_mm = QuantityField(
         "length",
-        "mm",
         *LIMITS["collar_mm"].span,
         required=False,
         label="Height of the collar",
         help_text="beyond the mounting face; spacers cover it",
     )
     thread = CoreTextField(parse_thread, required=False, max_length=20, help_text="M12x1.5, 1/2-20")
-    stud_length_mm = QuantityField("length", "mm", *LIMITS["stud_mm"].span, required=False, label="Stud beyond the hub's face")
+    stud_length_mm = QuantityField("length", *LIMITS["stud_mm"].span, required=False, label="Stud beyond the hub's face")
     bolt_length_mm = QuantityField(
-        "length", "mm", *LIMITS["stud_mm"].span, required=False, label="Bolt under its seat", help_text="only where bolts hold the wheel"
+        "length", *LIMITS["stud_mm"].span, required=False, label="Bolt under its seat", help_text="only where bolts hold the wheel"
     )
     seat = CoreTextField(parse_seat, required=False, max_length=20, label="Seat of nuts or bolts", help_text="cone 60, ball R13, flat")
     nut_torque_nm = QuantityField(
-        "torque", "N·m", *LIMITS["torque_nm"].span, required=False, label="Torque of the car's handbook", help_text="110 Nm, 80 ft-lb"
+        "torque", *LIMITS["torque_nm"].span, required=False, label="Torque of the car's handbook", help_text="110 Nm, 80 ft-lb"
     )
 
     class Meta:
@@ -155,30 +151,26 @@ class PresentForm(Merged, forms.Form):
     tyre = CoreTextField(parse_tyre, max_length=60, help_text="205/55R16 91V")
     measured_section_mm = QuantityField(
         "length",
-        "mm",
         *LIMITS["section_mm"].span,
         required=False,
         label="Section measured over the tyre",
         help_text="caliper over the sidewalls; carcasses of one size differ",
     )
-    spacer_mm = QuantityField("length", "mm", *LIMITS["spacer_mm"].span, required=False, label="Spacer")
-    camber_deg = QuantityField("angle", "deg", -15, 15, required=False, label="Camber", help_text="-1.2, 0°45'; minus is top inboard")
-    wheel_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass of a wheel")
-    tyre_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass of a tyre")
+    spacer_mm = QuantityField("length", *LIMITS["spacer_mm"].span, required=False, label="Spacer")
+    camber_deg = QuantityField("angle", -15, 15, required=False, label="Camber", help_text="-1.2, 0°45'; minus is top inboard")
+    wheel_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass of a wheel")
+    tyre_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass of a tyre")
     seat = CoreTextField(parse_seat, required=False, max_length=20, label="Seat of the wheel", help_text="cone 60, ball R13, flat")
     pad_thickness_mm = QuantityField(
         "length",
-        "mm",
         *LIMITS["pad_thickness_mm"].span,
         required=False,
         label="Pad thickness at the lugs",
         help_text="mounting face to the seat",
     )
-    load_kg = QuantityField("mass", "kg", *LIMITS["load_kg"].span, required=False, label="Load rating of the wheel")
-    barrel_radius_mm = QuantityField("length", "mm", *LIMITS["barrel_radius_mm"].span, required=False, label="Barrel, inner radius")
-    spoke_back_mm = QuantityField(
-        "length", "mm", *LIMITS["spoke_back_mm"].span, required=False, label="Spoke back beyond the mounting face"
-    )
+    load_kg = QuantityField("mass", *LIMITS["load_kg"].span, required=False, label="Load rating of the wheel")
+    barrel_radius_mm = QuantityField("length", *LIMITS["barrel_radius_mm"].span, required=False, label="Barrel, inner radius")
+    spoke_back_mm = QuantityField("length", *LIMITS["spoke_back_mm"].span, required=False, label="Spoke back beyond the mounting face")
 
     CHANGED = [("correct", "correcting what was written"), ("changed", "the wheels were changed")]
 
@@ -210,14 +202,7 @@ class PresentForm(Merged, forms.Form):
 
 def unit_of(kind: str, file: CarFile) -> str:
     """The person's unit of a kind of quantity."""
-    units = {
-        "length": file.preferences.length_unit,
-        "mass": file.preferences.mass_unit,
-        "torque": file.preferences.torque_unit,
-        "pressure": file.preferences.pressure_unit,
-        "speed": file.preferences.speed_unit,
-    }
-    return units.get(kind, "deg")
+    return unit_for(kind, file.preferences)
 
 
 class StrikeForm(forms.Form):
@@ -229,9 +214,9 @@ class StrikeForm(forms.Form):
 class ConditionForm(forms.ModelForm):
     """How the car stands."""
 
-    front_kpa = QuantityField("pressure", "bar", *LIMITS["kpa"].span, required=False, label="Front tyres")
-    rear_kpa = QuantityField("pressure", "bar", *LIMITS["kpa"].span, required=False, label="Rear tyres")
-    air_c = QuantityField("temperature", "°C", *LIMITS["air_c"].span, required=False, label="Air")
+    front_kpa = QuantityField("pressure", *LIMITS["kpa"].span, required=False, label="Front tyres")
+    rear_kpa = QuantityField("pressure", *LIMITS["kpa"].span, required=False, label="Rear tyres")
+    air_c = QuantityField("temperature", *LIMITS["air_c"].span, required=False, label="Air")
 
     class Meta:
         model = Condition
@@ -242,7 +227,7 @@ class ConditionForm(forms.ModelForm):
 class OdometerForm(Merged, forms.Form):
     """The odometer now."""
 
-    odometer_km = forms.IntegerField(min_value=0, max_value=int(LIMITS["odometer_km"].high), label="Odometer, km")
+    odometer_km = OdometerField(label="Odometer")
 
 
 class PreferencesForm(Merged, forms.ModelForm):
@@ -250,7 +235,17 @@ class PreferencesForm(Merged, forms.ModelForm):
 
     class Meta:
         model = Preferences
-        fields = ("length_unit", "offset_unit", "mass_unit", "torque_unit", "pressure_unit", "speed_unit", "distance_unit")
+        fields = (*Preferences.UNITS, "money_sign")
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        for field in self.fields.values():
+            field.required = False
+
+    def clean(self) -> dict[str, Any]:
+        """What was not sent stays as it is."""
+        cleaned: dict[str, Any] = super().clean() or {}
+        return {name: value or getattr(self.instance, name) for name, value in cleaned.items()}
 
 
 class ToleranceForm(Merged, forms.ModelForm):
@@ -264,7 +259,7 @@ class ToleranceForm(Merged, forms.ModelForm):
         super().__init__(*args, **options)
         for name in MARGIN_FIELDS:
             label = self.fields[name].label
-            self.fields[name] = QuantityField("length", "mm", *LIMITS["margin_mm"].span, label=label)
+            self.fields[name] = QuantityField("length", *LIMITS["margin_mm"].span, label=label)
 
     def clean_name(self) -> str:
         name: str = self.cleaned_data["name"]

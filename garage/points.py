@@ -13,7 +13,7 @@ from django.views.decorators.http import require_POST
 
 from garage import services
 from garage.file import CarFile, open_file
-from garage.forms import PastDayField, unit_of
+from garage.forms import PastDayField
 from garage.linkage import layout_of, plumb_of, points_of, read_of
 from garage.models import HardPoint
 from rimcore.quantities.errors import CoreError
@@ -35,7 +35,6 @@ class PointsForm(forms.Form):
     def __init__(self, file: CarFile, layout: str, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.layout = layout
-        unit = unit_of("length", file)
         self.names = wanted(layout)
         for name in self.names:
             for axis in AXES:
@@ -43,11 +42,11 @@ class PointsForm(forms.Form):
                     continue
                 span = LIMITS["point_up_mm" if axis == "up" else "point_mm"]
                 label = f"{words(layout, name)}, {COLUMNS[axis]}"
-                self.fields[f"{name}-{axis}"] = QuantityField("length", unit, *span.span, required=False, label=label)
+                self.fields[f"{name}-{axis}"] = QuantityField("length", *span.span, required=False, label=label)
         self.fields["from_face"] = forms.BooleanField(
             required=False, label="Across was read inboard of the mounting face, not from the centre line"
         )
-        self.fields["uncertainty_mm"] = QuantityField("length", unit, 0.05, 50, label="± of each figure", initial=PLUMB_MM)
+        self.fields["uncertainty_mm"] = QuantityField("length", 0.05, 50, label="± of each figure", initial=PLUMB_MM)
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = PastDayField()
 

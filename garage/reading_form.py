@@ -51,9 +51,9 @@ class _Read(forms.Form):
             if param.choices:
                 self.fields[param.code] = forms.ChoiceField(choices=list(param.choices.items()), **more)
             else:
-                self.fields[param.code] = QuantityField(param.quantity, unit_of(param.quantity, file), *param.span(kind.place).span, **more)
+                self.fields[param.code] = QuantityField(param.quantity, *param.span(kind.place).span, **more)
         for place, name in enumerate(kind.values):
-            field = ReadField(kind.kind, unit, *kind.limits, label=VALUES[name])
+            field = ReadField(kind.kind, *kind.limits, label=VALUES[name])
             field.help_text = f"a bare number is {unit}"
             self.fields["value" if place == 0 else "value2"] = field
         if kind.kind == "length":
@@ -134,8 +134,7 @@ class ReadingForm(_Read):
     def __init__(self, kind: StationKind, corner: str, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(kind, corner, file, *args, **options)
         self.fields["method"] = forms.ChoiceField(choices=list(METHOD_NAMES.items()), initial=kind.method)
-        self.fields["uncertainty"] = QuantityField(
-            kind.kind, unit_of(kind.kind, file), 0, kind.uncertainty_limit, required=False, label="±",
+        self.fields["uncertainty"] = QuantityField(kind.kind, 0, kind.uncertainty_limit, required=False, label="±",
             help_text="blank: what the method is good for, or half the spread of several readings",
         )  # fmt: skip
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")

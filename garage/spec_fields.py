@@ -21,6 +21,6 @@ def spec_field(spec: Spec, required: bool | None = None) -> forms.Field:
     if spec.read is not None:
         return CoreTextField(spec.read, max_length=60, **common)
     if spec.kind:
-        return QuantityField(spec.kind, spec.unit, *LIMITS[spec.limit].span, **common)
+        return QuantityField(spec.kind, *LIMITS[spec.limit].span, **common)
     field = forms.IntegerField if spec.counted else forms.FloatField
     return field(validators=[Within(spec.limit)], **common)

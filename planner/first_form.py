@@ -28,9 +28,9 @@ class FirstForm(forms.Form):
     station = forms.ChoiceField(
         choices=[(code, STATIONS[code].name) for code in FIRST_STATIONS], initial="damper", widget=forms.RadioSelect, label="Station"
     )
-    height_mm = QuantityField("length", "mm", *PARAMS["height_mm"].limit.span, required=False, label=PARAMS["height_mm"].label)
-    value = QuantityField("length", "mm", label="Reading", help_text="at the lip: sideways from the sidewall")
-    value2 = QuantityField("length", "mm", required=False, label="Up from the tread", help_text="at the lip only")
+    height_mm = QuantityField("length", *PARAMS["height_mm"].limit.span, required=False, label=PARAMS["height_mm"].label)
+    value = QuantityField("length", label="Reading", help_text="at the lip: sideways from the sidewall")
+    value2 = QuantityField("length", required=False, label="Up from the tread", help_text="at the lip only")
 
     @property
     def kind(self) -> StationKind:

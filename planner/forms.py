@@ -52,8 +52,7 @@ def lever_field(lever: Lever, place: str) -> forms.Field:
         return forms.ChoiceField(choices=list(lever.choices.items()), required=False, label=label, help_text=lever.help)
     if not lever.quantity:
         return forms.FloatField(min_value=lever.span.low, max_value=lever.span.high, required=False, label=label, help_text=lever.help)
-    unit = {"°": "deg"}.get(lever.unit, lever.unit)
-    return QuantityField(lever.quantity, unit, *lever.span.span, required=False, label=label, help_text=lever.help)
+    return QuantityField(lever.quantity, *lever.span.span, required=False, label=label, help_text=lever.help)
 
 
 class NewBuildForm(NamedForCar, forms.Form):

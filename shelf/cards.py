@@ -9,7 +9,6 @@ from django.utils import timezone
 
 from garage.clicked import keep_picture_of
 from garage.file import CarFile
-from garage.forms import unit_of
 from garage.parts import Tyre
 from rimcore.quantities.errors import CoreError
 from rimcore.wheels.outline import Outline, outline
@@ -35,15 +34,11 @@ class TraceForm(PointsForm):
     def __init__(self, file: CarFile, card: Card, *args: Any, **options: Any) -> None:
         words = "the first two are the ends of the control bar, inner end first; then the edge from the inner rim edge over the tread to the outer one"
         super().__init__((card.width_px, card.height_px), card.points_px, words, *args, **options)
-        unit = unit_of("length", file)
         self.card = card
         tyre = parse_tyre(card.tyre.size)
-        self.fields["bar_mm"] = QuantityField(
-            "length", unit, 20, 700, label="Length of the control bar", help_text="as measured on the card"
-        )
+        self.fields["bar_mm"] = QuantityField("length", 20, 700, label="Length of the control bar", help_text="as measured on the card")
         self.fields["crown_mm"] = QuantityField(
             "length",
-            unit,
             150,
             700,
             label="Radius at the middle of the tread",

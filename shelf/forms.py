@@ -31,18 +31,27 @@ ORDERS = [
 ]  # fmt: skip
 
 
+class QuantityFilter(django_filters.Filter):
+    """A filter by a quantity: a bare number is in the person's unit."""
+
+    field_class = QuantityField
+
+    def __init__(self, kind: str, **options: Any) -> None:
+        super().__init__(kind=kind, **options)
+
+
 class PairFilter(django_filters.FilterSet):
     """Which wheels are shown, and how the pairs are sorted."""
 
     diameter = django_filters.NumberFilter(field_name="diameter_in", label="Diameter, in")
     width_min = django_filters.NumberFilter(field_name="width_in", lookup_expr="gte", label="Width from, in")
     width_max = django_filters.NumberFilter(field_name="width_in", lookup_expr="lte", label="to")
-    offset_min = django_filters.NumberFilter(field_name="offset_mm", lookup_expr="gte", label="Offset from, mm")
-    offset_max = django_filters.NumberFilter(field_name="offset_mm", lookup_expr="lte", label="to")
-    mass_max = django_filters.NumberFilter(field_name="mass_kg", lookup_expr="lte", label="Wheel up to, kg")
+    offset_min = QuantityFilter("offset", field_name="offset_mm", lookup_expr="gte", label="Offset from")
+    offset_max = QuantityFilter("offset", field_name="offset_mm", lookup_expr="lte", label="to")
+    mass_max = QuantityFilter("mass", field_name="mass_kg", lookup_expr="lte", label="Wheel up to")
     price_max = django_filters.NumberFilter(method="price_up_to", label="Wheel up to, price")
     lead_max = django_filters.NumberFilter(field_name="lead_days", lookup_expr="lte", label="Lead up to, days")
-    margin_min = django_filters.NumberFilter(method="later", label="Margin from, mm")
+    margin_min = QuantityFilter("length", method="later", label="Margin from")
     state = django_filters.ChoiceFilter(choices=STATES, method="later", label="State", empty_label="any")
     order = django_filters.ChoiceFilter(choices=ORDERS, method="later", label="Sort by", empty_label=None)
     end = django_filters.ChoiceFilter(
@@ -134,21 +143,19 @@ class WheelForm(PartForm):
     diameter_in = forms.FloatField(validators=[Within("diameter_in")], label="Diameter, in")
     width_in = forms.FloatField(validators=[Within("width_in")], label="Width, in")
 
-    mass_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass")
+    mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass")
     price_minor = MoneyField(required=False, label="Price of one")
     seat = CoreTextField(parse_seat, required=False, max_length=20, help_text="cone 60, ball R13, flat")
     pad_thickness_mm = QuantityField(
         "length",
-        "mm",
         *LIMITS["pad_thickness_mm"].span,
         required=False,
         label="Pad thickness at the lugs",
         help_text="mounting face to the seat of the lugs",
     )
-    load_kg = QuantityField("mass", "kg", *LIMITS["load_kg"].span, required=False, label="Load rating")
+    load_kg = QuantityField("mass", *LIMITS["load_kg"].span, required=False, label="Load rating")
     barrel_radius_mm = QuantityField(
         "length",
-        "mm",
         *LIMITS["barrel_radius_mm"].span,
         required=False,
         label="Barrel, inner radius",
@@ -156,15 +163,14 @@ class WheelForm(PartForm):
     )
     spoke_back_mm = QuantityField(
         "length",
-        "mm",
         *LIMITS["spoke_back_mm"].span,
         required=False,
         label="Spoke back beyond the mounting face",
         help_text="where the caliper runs",
     )
-    pcd_mm = QuantityField("length", "mm", *LIMITS["pcd_mm"].span, required=False, label="Bolt circle")
-    bore_mm = QuantityField("length", "mm", *LIMITS["bore_mm"].span, required=False, label="Centre bore")
-    offset_mm = QuantityField("length", "mm", *LIMITS["offset_mm"].span, label="Offset")
+    pcd_mm = QuantityField("offset", *LIMITS["pcd_mm"].span, required=False, label="Bolt circle")
+    bore_mm = QuantityField("offset", *LIMITS["bore_mm"].span, required=False, label="Centre bore")
+    offset_mm = QuantityField("offset", *LIMITS["offset_mm"].span, label="Offset")
 
     class Meta:
         model = Wheel
@@ -185,7 +191,7 @@ class TyreForm(PartForm):
     """What is known of a tyre."""
 
     size = CoreTextField(parse_tyre, max_length=60)
-    measured_section_mm = QuantityField("length", "mm", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre")
+    measured_section_mm = QuantityField("length", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre")
     outline = forms.CharField(
         required=False,
         max_length=6000,
@@ -193,7 +199,7 @@ class TyreForm(PartForm):
         widget=forms.Textarea(attrs={"rows": 5, "spellcheck": "false"}),
         help_text="one point a line, inner rim edge over the tread to the outer one: across from the middle, radius from the axle, in mm",
     )
-    mass_kg = QuantityField("mass", "kg", *LIMITS["mass_kg"].span, required=False, label="Mass")
+    mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass")
     price_minor = MoneyField(required=False, label="Price of one")
     profile_rim_in = forms.FloatField(
         validators=[Within("width_in")],

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from django import forms
@@ -9,28 +10,48 @@ from django.contrib.auth.forms import UserCreationForm
 from django.contrib.auth.models import User
 
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.units import accepted, parse_quantity, write_quantity
+from rimcore.quantities.limits import LIMITS
+from rimcore.quantities.units import accepted, convert, parse_quantity, write_quantity
+from rimcore.tables.units import UNIT_OF_KIND
 from rimcore.work.money import in_hundredths, in_whole
+from shell import units
 
 
 class QuantityField(forms.CharField):
     """A quantity typed as on paper; cleans to the core's unit (float) and keeps the typing.
 
-    ``unit`` is the unit of a bare number.
+    A bare number is read in the person's unit of the kind, which stands beside the label; limits are said in it too.
     """
 
-    def __init__(self, kind: str, unit: str, low: float | None = None, high: float | None = None, **options: Any) -> None:
+    def __init__(self, kind: str, low: float | None = None, high: float | None = None, **options: Any) -> None:
         super().__init__(**options)
-        self.kind, self.unit, self.low, self.high = kind, unit, low, high
+        self.kind, self.low, self.high = kind, low, high
         self.widget.attrs.setdefault("inputmode", "text")
         self.widget.attrs.setdefault("autocomplete", "off")
+
+    @property
+    def unit(self) -> str:
+        """The unit of a bare number, for whoever asks now."""
+        return units.unit(self.kind)
+
+    @property
+    def core_kind(self) -> str:
+        return "length" if self.kind == "offset" else self.kind
+
+    def get_bound_field(self, form: Any, field_name: str) -> forms.BoundField:
+        bound = super().get_bound_field(form, field_name)
+        said = "°" if self.unit == "deg" else "′" if self.unit == "min" else self.unit
+        label = str(bound.label or "")
+        if not label.endswith(f", {said}"):
+            bound.label = f"{label}, {said}"
+        return bound
 
     def to_python(self, value: Any) -> Any:
         text = super().to_python(value)
         if not text:
             return None
         try:
-            found = parse_quantity(text, self.kind, self.unit).value
+            found = parse_quantity(text, self.core_kind, self.unit).value
         except CoreError as error:
             raise forms.ValidationError(error.message) from error
         if (self.low is not None and found < self.low) or (self.high is not None and found > self.high):
@@ -39,18 +60,56 @@ class QuantityField(forms.CharField):
 
     def prepare_value(self, value: Any) -> Any:
         if isinstance(value, (int, float)) and not isinstance(value, bool):
-            return write_quantity(float(value), self.kind, self.unit, places=6)
+            if self.kind == "fuel" and value <= 0:
+                return ""
+            return self._written(float(value))
         return value
+
+    def _written(self, value: float) -> str:
+        """The fewest places from which the value comes back."""
+        for places in range(7):
+            text = write_quantity(value, self.core_kind, self.unit, places)
+            if abs(parse_quantity(text, self.core_kind).value - value) <= 1e-4:
+                break
+        return text
 
     def has_changed(self, initial: Any, data: Any) -> bool:
         return bool(super().has_changed(self.prepare_value(initial), data))
 
     def _shown(self, value: float | None) -> str:
-        return "any" if value is None else write_quantity(value, self.kind, self.unit, places=2)
+        if value is None or (self.kind == "fuel" and value <= 0):
+            return "any"
+        return write_quantity(value, self.core_kind, self.unit, places=2)
 
     @property
     def examples(self) -> str:
-        return accepted(self.kind)
+        return accepted(self.core_kind)
+
+
+class OdometerField(QuantityField):
+    """A distance driven, in whole kilometres."""
+
+    def __init__(self, **options: Any) -> None:
+        super().__init__("distance", *LIMITS["odometer_km"].span, **options)
+
+    def to_python(self, value: Any) -> Any:
+        found = super().to_python(value)
+        return None if found is None else round(found)
+
+    def _written(self, value: float) -> str:
+        return write_quantity(value, self.kind, self.unit, 0 if self.unit == "km" else 1)
+
+
+def rounded(kind: str, value: float) -> Callable[[], str]:
+    """A round figure to begin with, in the unit of whoever asks: 110 km/h is 68 mph."""
+
+    def text() -> str:
+        unit = units.unit(kind)
+        if unit == UNIT_OF_KIND[kind]:
+            return f"{value:g} {unit}"
+        return f"{float(f'{convert(value, kind, unit):.2g}'):g} {unit}"
+
+    return text
 
 
 class CoreTextField(forms.CharField):

@@ -17,7 +17,7 @@ from rimcore.quantities.limits import LIMITS
 from rimcore.work.cures import KINDS as CURES
 from rimcore.work.removed import net_kg
 from rimcore.work.steps import gate_text
-from shell.forms import CoreTextField, MoneyField, QuantityField
+from shell.forms import CoreTextField, MoneyField, OdometerField, QuantityField
 from shell.merge import Merged
 from workshop.models import Removed, Snag, Step
 
@@ -51,7 +51,7 @@ class PullForm(forms.Form):
 
     def __init__(self, unit: str, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["read"] = QuantityField("torque", unit, 1, 1000, label="read")
+        self.fields["read"] = QuantityField("torque", 1, 1000, label="read")
 
 
 class AskHubForm(forms.Form):
@@ -63,7 +63,6 @@ class AskHubForm(forms.Form):
         super().__init__(*args, **options)
         self.fields["nut_torque_nm"] = QuantityField(
             "torque",
-            unit,
             *LIMITS["torque_nm"].span,
             label="Torque, from the car's handbook",
             help_text="the figure of the car, not of the wheel: 110, 81 lbf·ft",
@@ -121,7 +120,7 @@ class SpellForm(forms.Form):
 class FinishForm(forms.Form):
     """The odometer when the job is done."""
 
-    odometer_km = forms.IntegerField(min_value=0, max_value=5_000_000, label="Odometer now, km")
+    odometer_km = OdometerField(label="Odometer now")
 
     def __init__(self, least_km: int, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -145,8 +144,8 @@ class AskJointForm(forms.Form):
     thread = CoreTextField(read_thread, required=False, max_length=20, help_text="M12x1.5, M10, 1/2-20")
     grade = forms.ChoiceField(choices=[("", "not known"), *((one, one) for one in CLASSES)], required=False, label="Property class")
     one_use = forms.BooleanField(required=False, label="One use: new ones go in")
-    wrench_mm = QuantityField("length", "mm", 50, 3000, required=False, label="Wrench, hand to square")
-    adapter_mm = QuantityField("length", "mm", 0, 2000, required=False, label="Adapter in line with it")
+    wrench_mm = QuantityField("length", 50, 3000, required=False, label="Wrench, hand to square")
+    adapter_mm = QuantityField("length", 0, 2000, required=False, label="Adapter in line with it")
     source = forms.CharField(max_length=80, required=False, label="Who says so", help_text="the maker's sheet, the car's handbook")
     sure = forms.BooleanField(required=False, label="It is so all the same")
 
@@ -154,7 +153,7 @@ class AskJointForm(forms.Form):
         told = step.joint
         start = {name: told.get(name) for name in ("angle_deg", "thread", "grade", "one_use", "wrench_mm", "adapter_mm", "source")}
         super().__init__(*args, initial={"count": step.lugs, "torque_nm": step.torque_nm, **start}, **options)
-        self.fields["torque_nm"] = QuantityField("torque", unit, 0.5, 2000, label=f"Torque, {unit}")
+        self.fields["torque_nm"] = QuantityField("torque", 0.5, 2000, label=f"Torque, {unit}")
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -211,8 +210,8 @@ class WaysForm(forms.Form):
 class RemovedForm(Merged, forms.ModelForm):
     """Something that came off."""
 
-    gross_kg = QuantityField("mass", "kg", 0, 500, required=False, label="Mass with its box")
-    tare_kg = QuantityField("mass", "kg", 0, 500, required=False, label="Mass of the empty box")
+    gross_kg = QuantityField("mass", 0, 500, required=False, label="Mass with its box")
+    tare_kg = QuantityField("mass", 0, 500, required=False, label="Mass of the empty box")
     sold_minor = MoneyField(required=False, label="Sold for")
     fees_minor = MoneyField(required=False, label="Fees of selling")
 

@@ -92,7 +92,7 @@ class Refusals(ScenarioCase):
                 'value="30"',
                 "not both",
             ),
-            ("", {"what": "odometer", "odometer-odometer_km": "far"}, "far", "whole number"),
+            ("", {"what": "odometer", "odometer-odometer_km": "far"}, "far", "read as distance"),
             ("", {"what": "car", "car-nickname": "", "car-hours_per_week": "900"}, "900", "required"),
         ]
         readings, revision = Reading.objects.count(), Change.objects.count()

@@ -22,6 +22,7 @@ def _registry() -> pint.UnitRegistry[float]:
     registry: pint.UnitRegistry[float] = pint.UnitRegistry(cache_folder=None)
     # 550 ft·lbf/s and 75 kgf·m/s: the two horse powers people mean.
     registry.define("hp_mech = 550 * foot * force_pound / second")
+    registry.define("hundred_km = 100 * kilometer")
     registry.define("ps_metric = 75 * kgf * meter / second")
     return registry
 
@@ -86,7 +87,11 @@ def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Qua
     if len(text) > 100:
         raise BadInput("too long for one quantity (100 characters at most)", "text")
     default = _unit(default_unit, kind, "default_unit") if default_unit else None
-    terms = _terms(_plain(text), kind, default)
+    plain = _plain(text)
+    if kind == "fuel":
+        # the one unit with a number in it
+        plain = re.sub(r"/\s*100(?:\s*km)?\s*$", "/hkm", plain, flags=re.IGNORECASE)
+    terms = _terms(plain, kind, default)
     total = sum(_convert(term, kind) for term in terms)
     if terms[0].negative:
         total = -total
@@ -101,8 +106,22 @@ def convert(value: float, kind: str, unit: str) -> float:
     >>> round(convert(110.0, "torque", "lbf·ft"), 1)
     81.1
     """
+    written = _unit(unit, kind, "unit")
+    if kind == "fuel":
+        return _fuel(value, written, PINT_OF_KIND[kind])
     here = _registry().Quantity(value, PINT_OF_KIND[kind])
-    return float(here.to(_unit(unit, kind, "unit")).magnitude)
+    return float(here.to(written).magnitude)
+
+
+def _fuel(value: float, to: str, of: str) -> float:
+    """Fuel over distance and distance over fuel are each other's inverse; 0 has none."""
+    registry = _registry()
+    here, there = registry.Quantity(1.0, of), registry.Quantity(1.0, to)
+    if here.dimensionality == there.dimensionality:
+        return float(value * here.to(to).magnitude)
+    if value == 0:
+        raise BadInput("0 has no distance for its fuel; accepted: more than 0", "text")
+    return float((1.0 / (value * here)).to(to).magnitude)
 
 
 def write_quantity(value: float, kind: str, unit: str | None = None, places: int = 6) -> str:
@@ -113,7 +132,8 @@ def write_quantity(value: float, kind: str, unit: str | None = None, places: int
     """
     shown_unit = unit or UNIT_OF_KIND[kind]
     shown = convert(value, kind, shown_unit)
-    number = f"{shown:.{places}f}".rstrip("0").rstrip(".")
+    number = f"{shown:.{places}f}"
+    number = number.rstrip("0").rstrip(".") if "." in number else number
     return f"{'0' if number in ('-0', '') else number} {shown_unit}"
 
 
@@ -250,6 +270,10 @@ def _convert(term: _Term, kind: str) -> float:
         return -degrees if term.negative else degrees
     if kind == "length" and term.unit == "inch":
         return term.value * 25.4
+    if kind == "fuel":
+        if term.value <= 0:
+            raise BadInput("fuel over distance is more than 0", "text")
+        return _fuel(term.value, PINT_OF_KIND[kind], term.unit)
     return term.value * _factor(term.unit, kind)
 
 

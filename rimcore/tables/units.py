@@ -14,6 +14,9 @@ UNIT_OF_KIND = {
     "speed": "km/h",
     "power": "kW",
     "volume": "L",
+    "force": "N",
+    "distance": "km",
+    "fuel": "L/100 km",
 }
 
 
@@ -28,6 +31,9 @@ PINT_OF_KIND = {
     "speed": "km/hour",
     "power": "kW",
     "volume": "L",
+    "force": "N",
+    "distance": "km",
+    "fuel": "L/hundred_km",
 }
 
 
@@ -186,11 +192,43 @@ ALIASES: dict[str, dict[str, str]] = {
         "cuin": "inch**3",
         "ci": "inch**3",
         "gal": "gallon",
+        "ukgal": "imperial_gallon",
+        "usqt": "quart",
         "usgal": "gallon",
         "impgal": "imperial_gallon",
         "qt": "quart",
         "pt": "pint",
         "floz": "fluid_ounce",
+    },
+    "force": {
+        "n": "N",
+        "kn": "kN",
+        "lbf": "force_pound",
+        "lb": "force_pound",
+        "lbs": "force_pound",
+        "kgf": "kgf",
+        "kp": "kgf",
+    },
+    "distance": {
+        "km": "km",
+        "kms": "km",
+        "kilometre": "km",
+        "kilometres": "km",
+        "m": "m",
+        "mi": "mile",
+        "mile": "mile",
+        "miles": "mile",
+    },
+    "fuel": {
+        "l/100km": "L/hundred_km",
+        "l/hkm": "L/hundred_km",
+        "l/100": "L/hundred_km",
+        "km/l": "km/L",
+        "kml": "km/L",
+        "mpg": "mile/gallon",
+        "mpgus": "mile/gallon",
+        "mpguk": "mile/imperial_gallon",
+        "mpgimp": "mile/imperial_gallon",
     },
 }
 
@@ -214,4 +252,7 @@ EXAMPLES = {
     "speed": "80 km/h, 50 mph",
     "power": "110 kW, 340 hp, 150 PS",
     "volume": "4.2 L, 400 ml",
+    "force": "270 N, 60 lbf",
+    "distance": "142310 km, 88400 mi",
+    "fuel": "7.2 L/100 km, 33 mpg US, 39 mpg UK, 14 km/L",
 }

@@ -55,6 +55,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "shell.kept.KeptPages",
+    "shell.units.PersonUnits",
     "shell.middleware.Clashes",
     "shell.middleware.Once",
     "axes.middleware.AxesMiddleware",

@@ -56,7 +56,8 @@ def state_shape(state: str) -> SafeString:
 def qty(context: template.Context, value: float | None, kind: str, sign: bool = False) -> SafeString:
     """A figure in the person's unit, the unit smaller."""
     shown, unit = figures.figure(value, kind, _preferences(context), sign)
-    return format_html('<span class="fig">{}<small>{}{}</small></span>', shown, "" if unit == "°" else "\u2009", unit)
+    kept = " as-typed" if kind == "offset" else ""
+    return format_html('<span class="fig{}">{}<small>{}{}</small></span>', kept, shown, "" if unit == "°" else "\u2009", unit)
 
 
 @register.simple_tag(takes_context=True)

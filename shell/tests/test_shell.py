@@ -53,8 +53,8 @@ class Figures(SimpleTestCase):
 
 
 class Typed(forms.Form):
-    gap = QuantityField("length", "mm", 0, 2000)
-    torque = QuantityField("torque", "N·m", 1, 1000, required=False)
+    gap = QuantityField("length", 0, 2000)
+    torque = QuantityField("torque", 1, 1000, required=False)
     price = MoneyField(required=False)
     word = CoreTextField(lambda text: None, required=False)
 
