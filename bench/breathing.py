@@ -73,7 +73,7 @@ class RunForm(forms.Form):
     )  # fmt: skip
     pipes = forms.IntegerField(min_value=1, max_value=4, required=False, initial=1, label="Runs side by side")
     rpm = forms.FloatField(min_value=300, max_value=20_000, required=False)
-    air = forms.FloatField(min_value=-40, max_value=90, required=False)
+    air = QuantityField("temperature", -40, 90, required=False, label="Air drawn in")
     piece = forms.IntegerField(min_value=0, max_value=60, required=False)
     #: the piece whose bore the slider showed; another one is only picked
     was = forms.IntegerField(min_value=0, max_value=60, required=False)
@@ -148,7 +148,7 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
         "lines": "\n".join(line_of(one) for one in now.pieces) if now else "",
         "pipes": now.pipes if now else 1,
         "rpm": most,
-        "air": DAY_C,
+        "air": f"{DAY_C:g} °C",
     }
     form = RunForm({**kept, **asked.dict()} if asked is not None else kept)
     found: dict[str, Any] = {"kind": kind, "form": form, "kept": now, "most_rpm": most, "engine": engine}

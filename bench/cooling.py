@@ -23,7 +23,8 @@ from gauges import streams
 from rimcore.cooling.bleed import judge_bleed, look_at
 from rimcore.cooling.boiling import boils_c
 from rimcore.quantities.limits import LIMITS
-from rimcore.ride.drawing import Chart, chart
+from rimcore.ride.drawing import Chart
+from shell.charts import drawn_curve
 from shell.forms import QuantityField
 from shell.merge import Merged
 from shell.pages import page, status_of
@@ -81,7 +82,9 @@ def _hoses(seconds: Any, top: Any, lower: Any, coolant: Any | None, opened_s: fl
     """Both hoses, and the coolant where it was read, over minutes."""
     name = "Top hose solid, lower hose thin" + (", coolant dashed" if coolant is not None else "")
     opened = None if opened_s is None else opened_s / 60.0
-    return chart(name, "°C", seconds / 60.0, top, coolant, None, opened, (lower,), 10.0, names=("top hose", "coolant", "lower hose"))
+    return drawn_curve(
+        name, "°C", "", seconds / 60.0, top, coolant, None, opened, (lower,), 10.0, names=("top hose", "coolant", "lower hose")
+    )
 
 
 def _curves(log: Log) -> Chart:
@@ -104,7 +107,12 @@ def _over_time(log: Log) -> list[tuple[str, float, str, Chart]]:
         if name in log.found and name in log.found["hottest"]:
             said = name.replace("_", " ").capitalize()
             found.append(
-                (said, log.found["hottest"][name], unit, chart(said, unit, minutes, _array(log.found[name]), None, None, None, (), 5.0))
+                (
+                    said,
+                    log.found["hottest"][name],
+                    unit,
+                    drawn_curve(said, unit, "", minutes, _array(log.found[name]), None, None, None, (), 5.0),
+                )
             )
     return found
 

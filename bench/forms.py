@@ -17,7 +17,7 @@ from rimcore.well.stations import STATIONS
 from rimcore.wheels.shake import FELT, TESTS, WHEN
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim
-from shell.forms import CoreTextField, QuantityField, rounded
+from shell.forms import CoreTextField, NudgedField, QuantityField, rounded
 from shell.merge import Merged
 
 #: range of a ratio, most of them, and how they are written
@@ -194,33 +194,47 @@ def held(limit: str, **options: Any) -> forms.FloatField:
 class BenchForm(forms.Form):
     """The controls. Arrow keys nudge each by its natural step."""
 
-    diameter = held("diameter_in", widget=forms.HiddenInput)
+    diameter = held("diameter_in", label="Diameter, in")
     width = held("width_in", label="Width, in")
-    offset = held("offset_mm", label="Offset")
-    spacer = held("spacer_mm", label="Spacer")
+    offset = NudgedField("offset", *LIMITS["offset_mm"].span, label="Offset")
+    spacer = NudgedField("length", *LIMITS["spacer_mm"].span, label="Spacer")
     tyre = forms.CharField(max_length=60, label="Tyre")
-    drop = held("ride_drop_mm", label="Lowered")
-    camber = held("camber_deg", label="Camber, °")
+    drop = NudgedField("length", *LIMITS["ride_drop_mm"].span, label="Lowered")
+    camber = NudgedField("angle", *LIMITS["camber_deg"].span, label="Camber")
     lock = held("lock_limit_deg", required=False, label="Less lock, °")
-    lip = held("lip_rolled_mm", required=False, label="Lip rolled")
+    lip = NudgedField("length", *LIMITS["lip_rolled_mm"].span, required=False, label="Lip rolled")
     stroke = forms.BooleanField(required=False, label="Short damper")
     steer = forms.FloatField(min_value=-80, max_value=80, required=False, label="Steer")
     travel = forms.FloatField(min_value=-500, max_value=500, required=False, label="Travel")
     school = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
     wheel = forms.IntegerField(required=False, widget=forms.HiddenInput)
 
-    STEPS = {"width": "0.5", "offset": "1", "spacer": "1", "drop": "1", "camber": "0.1", "lock": "1", "lip": "1"}
+    STEPS = {"diameter": "1", "width": "0.5", "offset": "", "spacer": "", "drop": "", "camber": "", "lock": "1", "lip": ""}
     #: drawn beside the map, not among the controls
     ON_THE_MAP = ("steer", "travel")
 
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         for name, step in self.STEPS.items():
-            self.fields[name].widget.attrs |= {"step": step, "data-nudge": "1", "class": "form-control", "id": f"bench-{name}"}
+            field: Any = self.fields[name]
+            field.widget.attrs |= {"step": step or field.nudge, "data-nudge": "1", "class": "form-control", "id": f"bench-{name}"}
         self.fields["stroke"].widget.attrs["title"] = (
             "lowered by a shorter damper body the stroke moves along; by springs or perches it stays"
         )
         self.fields["tyre"].widget.attrs |= {"class": "form-control", "id": "bench-tyre", "list": "tyre-list", "autocomplete": "off"}
+
+    #: what can be drawn of values that can't all be together
+    drawn: dict[str, Any] | None = None
+
+    def shown(self, start: dict[str, Any]) -> dict[str, Any]:
+        """What is drawn: what was asked, as far as it can be; what can't be read is as the bench starts."""
+        whole = start | (self.drawn or self.cleaned_data)
+        for name in ("lock", "lip", *self.ON_THE_MAP):
+            whole[name] = whole.get(name) or 0.0
+        rim = parse_tyre(whole["tyre"]).rim_diameter_in
+        whole["diameter"] = whole["diameter"] if same_rim(rim, whole["diameter"]) else rim
+        whole["width"] = min(whole["width"], whole["diameter"])
+        return whole
 
     @property
     def controls(self) -> list[forms.BoundField]:
@@ -240,7 +254,8 @@ class BenchForm(forms.Form):
         if cleaned.get("tyre") and cleaned.get("diameter"):
             rim = parse_tyre(cleaned["tyre"]).rim_diameter_in
             if not same_rim(rim, cleaned["diameter"]):
-                self.add_error("tyre", f"A {rim:g} in tyre does not go on a {cleaned['diameter']:g} in wheel; pick another wheel or tyre.")
+                self.add_error("tyre", f"A {rim:g} in tyre does not go on a {cleaned['diameter']:g} in wheel; drawn on a {rim:g} in one.")
+                self.drawn = cleaned | {"tyre": self.data["tyre"], "diameter": rim}
         for name in ("lock", "lip", *self.ON_THE_MAP):
             if name not in self.errors:
                 cleaned[name] = cleaned.get(name) or 0.0

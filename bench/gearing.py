@@ -23,7 +23,10 @@ from rimcore.driveline.gearing import CRUISE_KMH, axle_options, axle_to_restore,
 from rimcore.driveline.gearing import Driveline as Line
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
+from rimcore.quantities.units import parse_quantity
+from shell.forms import rounded
 from shell.pages import page, status_of
+from shell.units import unit
 
 
 def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -42,7 +45,7 @@ def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
         messages.success(request, "Kept.")
         return redirect("gearing", car_id)
     asked = {name: request.GET[name] for name in AskForm.base_fields if name in request.GET}
-    ask = AskForm({"speed": "110", **asked})
+    ask = AskForm({"speed": rounded("speed", CRUISE_KMH)(), **asked})
     context = {"form": form, "ask": ask, "kept": kept, "in_hand": in_hand(file), "benches": switch(file), "here": "gearing"}
     if kept is not None and file.current is not None:
         context |= _sheet(file, kept, ask)
@@ -87,7 +90,7 @@ def _sheet(file: CarFile, kept: Driveline, ask: AskForm) -> dict[str, Any]:
     wanted = values.get("wanted")
     options = axle_options(now, values["shelf"], gear, speed, wanted) if wanted and values.get("shelf") else []
     return {
-        "scene": gear_sheet(now, before, float(kept.limit_rpm), speed), "rows": rows, "options": options, "gear": gear, "speed": speed, "wanted": wanted,
+        "scene": gear_sheet(now, before, float(kept.limit_rpm), speed, parse_quantity("1", "speed", unit("speed")).value), "rows": rows, "options": options, "gear": gear, "speed": speed, "wanted": wanted,
         "changed": now != before, "stands": stands, "chosen": chosen, "tried": now.axle_ratio if now.axle_ratio != built.axle_ratio else None,
         "of_build": built.axle_ratio if built.axle_ratio != before.axle_ratio else None,
         "cruise": judge_cruise(now, float(kept.limit_rpm), speed, inputs(file, before, now)), **_figures(file, before, now),

@@ -13,9 +13,10 @@ from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.linkage import layout_of, read_of
 from rimcore.ride.curves import curves
-from rimcore.ride.drawing import Chart, chart
+from rimcore.ride.drawing import Chart
 from rimcore.ride.plumb import Banded, words
 from rimcore.well.stations import CORNERS
+from shell.charts import drawn_curve
 from shell.pages import page
 
 #: what is drawn: figure, name, unit, least span of the sheet
@@ -48,8 +49,8 @@ def _sheet(file: CarFile, found: Linked) -> dict[str, Any]:
     band = found.curves()
     before = curves(found.before.hard_points(), found.travel_mm) if found.moved else None
     named = [
-        (one, chart(
-            name, unit, band.curves.travel_mm, getattr(band.curves, one), getattr(before, one) if before is not None else None,
+        (one, drawn_curve(
+            name, unit, "mm", band.curves.travel_mm, getattr(band.curves, one), getattr(before, one) if before is not None else None,
             (band.low[one], band.high[one]), found.at_mm, least_span=span,
         ))
         for one, name, unit, span in CHARTS
@@ -74,11 +75,11 @@ def _with(band: Banded, name: str, row: int) -> dict[str, float | None]:
 
 def _rows(band: Banded, found: Linked) -> list[dict[str, Any]]:
     """The table beside the curves."""
-    names = [(name, 0 if unit == "mm" else 2) for name, _, unit, _ in CHARTS] + [("track_shift_mm", 1)]
+    names = [(name, 0, " mm") if unit == "mm" else (name, 2, "") for name, _, unit, _ in CHARTS] + [("track_shift_mm", 1, " mm")]
     return [
         {
             "travel": float(travel), "reached": bool(band.curves.reached[row]), "here": travel == found.at_mm,
-            "cells": [(_with(band, name, row), places) for name, places in names],
+            "cells": [(_with(band, name, row), places, unit) for name, places, unit in names],
         }
         for row, travel in enumerate(band.curves.travel_mm)
     ]  # fmt: skip

@@ -22,10 +22,10 @@ from planner import services as planning
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
-from rimcore.ride.drawing import chart
 from rimcore.steering.bench import LEVERS, MOVES
 from rimcore.steering.drawing import Shown, plan
 from rimcore.steering.rack import most_steer_deg, rod_of, steered, turning_circle_m, turns_from_lock, where_it_locks
+from shell.charts import drawn_curve
 from shell.forms import QuantityField
 from shell.merge import Merged
 from shell.pages import page, status_of
@@ -117,7 +117,7 @@ def _context(request: HttpRequest, file: CarFile, kept: Rack | None) -> dict[str
     moves, limit = rack_of_build(file)
     levers = {lever.code: limit for lever in LEVERS} | dict(zip(MOVES, moves, strict=True))
     asked = {name: request.GET[name] for name in (*levers, "rack") if name in request.GET}
-    ask = TryForm({**{name: f"{value:g}" for name, value in levers.items()}, "rack": "0", **asked})
+    ask = TryForm({**{name: f"{value:g} mm" for name, value in levers.items()}, "rack": "0", **asked})
     tried = {name: (ask.cleaned_data.get(name) or 0.0) if ask.is_valid() else value for name, value in levers.items()}
     both = pair(file, *(tried[code] for code in MOVES))
     context: dict[str, Any] = {
@@ -141,11 +141,11 @@ def _sheet(file: CarFile, both: Steer, kept: Rack | None, end: float, rack: floa
     dashed = Shown(both.before.left, both.before.right, before, row) if before is not None else None
     over = np.asarray(racks)
     charts = [
-        chart("Steer, left wheel solid, right wheel thin", "°", over, now.left.steer_deg, before.left.steer_deg if before else None, None, rack,
+        drawn_curve("Steer, left wheel solid, right wheel thin", "°", "mm", over, now.left.steer_deg, before.left.steer_deg if before else None, None, rack,
               (now.right.steer_deg,), 5.0),
-        chart("Angle between rod and arm, left solid, right thin", "°", over, now.left.toggle_margin_deg,
+        drawn_curve("Angle between rod and arm, left solid, right thin", "°", "mm", over, now.left.toggle_margin_deg,
               before.left.toggle_margin_deg if before else None, None, rack, (now.right.toggle_margin_deg,), 5.0),
-        chart("Ackermann, 100 is true rolling", "%", over, np.clip(now.ackermann_pct, -200, 300), np.clip(before.ackermann_pct, -200, 300) if before else None,
+        drawn_curve("Ackermann, 100 is true rolling", "%", "mm", over, np.clip(now.ackermann_pct, -200, 300), np.clip(before.ackermann_pct, -200, 300) if before else None,
               None, None, (), 20.0),
     ]  # fmt: skip
     reached = bool(now.reached[row])

@@ -32,6 +32,7 @@ from rimcore.wheels.wheel import same_rim
 from shelf.assemble import outline_known
 from shelf.queries import best_wheels, tyres_of, wheels_of
 from shelf.services import pin_setting
+from shell.forms import NudgedField
 from shell.pages import page
 
 
@@ -44,7 +45,7 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     values = start(file, corner[0], pick, tyre)
     if values is None:
         return page(request, file, "check", "bench/empty.html", {"corner": corner, "benches": switch(file), "here": "well"})
-    form = BenchForm({"lock": "0", "lip": "0", **_address(values), **({} if pick else asked_of(request))})
+    form = BenchForm({"lock": "0", "lip": 0.0, **_address(values), **({} if pick else asked_of(request))})
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(request, "bench/pose.html" if "pose" in request.GET else "bench/bench.html", {"file": file, **context}, status=200)
@@ -68,7 +69,7 @@ def _picked(request: HttpRequest, file: CarFile) -> tuple[Wheel | None, Tyre | N
 
 
 def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]) -> dict[str, Any]:
-    checked = form.cleaned_data if form.is_valid() else values
+    checked = form.cleaned_data if form.is_valid() else form.shown(values)
     setting = read(file, corner[0], checked)
     axle = axle_or_404(file, corner)
     tolerances = file.tolerances(setting.school)
@@ -76,7 +77,7 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
     gaps = sorted((j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0))
     previous, following = neighbours(corner)
     return {
-        "corner": corner, "corners": [(c, CORNER_NAMES[c]) for c in CORNERS], "form": form, "setting": setting, "query": urlencode(_address(checked)),
+        "corner": corner, "corners": [(c, CORNER_NAMES[c]) for c in CORNERS], "form": form, "setting": setting, "query": urlencode(_address(checked)), "address": _address(checked),
         **in_motion(file, corner, setting, gaps),
         "gaps": worst_of_each(gaps), "others": [j for j in judgements if not j.where], "other_side": _other_side(judgements, corner),
         "schools": _schools(file, gaps), "school_names": file.tolerance_names, "present": axle.present, "in_hand": in_hand(file), "drags": dragging.drags_along(axle, setting.candidate),
@@ -224,12 +225,15 @@ def compare(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
 
 def _address(values: dict[str, Any]) -> dict[str, Any]:
     """What the address holds: numbers without needless zeros."""
+    fields: Any = BenchForm.base_fields
     plain = {
-        name: f"{value:g}" if isinstance(value, float) else value
+        name: (fields[name].in_core(value) if isinstance(fields.get(name), NudgedField) else f"{value:g}")
+        if isinstance(value, float)
+        else value
         for name, value in values.items()
         if value not in (None, "") and value is not False
     }
-    return {name: value for name, value in plain.items() if name not in ("steer", "travel", "lock", "lip") or value != "0"}
+    return {name: value for name, value in plain.items() if name not in ("steer", "travel", "lock", "lip") or values[name]}
 
 
 def _other_side(judgements: tuple[Judgement, ...], corner: str) -> Judgement | None:

@@ -12,7 +12,7 @@ from bench.logged import load_again, logs_of
 from garage.engine import Log
 from garage.file import open_file
 from rimcore.aero.coastlogs import compared, on_one_clock, tanks_to_show
-from rimcore.ride.drawing import chart
+from shell.charts import drawn_curve
 from shell.pages import page, status_of
 
 #: speeds over which the force is drawn [km/h]
@@ -52,8 +52,8 @@ def coast(request: HttpRequest, car_id: int) -> HttpResponse:
 def _forces(now: Any, then: Any) -> Any:
     """Force over speed, before dashed."""
     rows = [np.array([one.force_n(float(v)) for v in OVER_KMH]) if one is not None else None for one in (now, then)]
-    return chart(
-        "Force", "N", OVER_KMH, np.asarray(rows[0]), rows[1], None, None, (), 50.0, names=("after" if then else "as read", "before")
+    return drawn_curve(
+        "Force", "N", "km/h", OVER_KMH, np.asarray(rows[0]), rows[1], None, None, (), 50.0, names=("after" if then else "as read", "before")
     )
 
 
@@ -65,13 +65,13 @@ def _runs(log: Log) -> list[Any]:
         if those:
             found.append(_side_by_side(f"{name}, {len(those)} runs" if len(those) > 1 else name, those, "v", 10.0))
     if runs and all("left" in one for one in runs):
-        found.append(_side_by_side("Left by the fit, every run", runs, "left", 1.0))
+        found.append(_side_by_side("Scatter round the curve, every run", runs, "left", 1.0))
     return found
 
 
 def _side_by_side(name: str, runs: list[dict[str, Any]], column: str, least_span: float) -> Any:
     grid, rows = on_one_clock([(one["t"], one[column]) for one in runs])
-    return chart(name, "km/h", grid, rows[0], None, None, None, rows[1:], least_span)
+    return drawn_curve(name, "km/h", "", grid, rows[0], None, None, None, rows[1:], least_span)
 
 
 def _told(now: Any, then: Any) -> list[dict[str, Any]]:

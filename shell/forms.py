@@ -86,6 +86,44 @@ class QuantityField(forms.CharField):
         return accepted(self.core_kind)
 
 
+#: step of a nudge in each unit
+NUDGE = {"mm": "1", "in": "0.04", "deg": "0.1", "min": "5"}
+
+
+class NudgedField(QuantityField):
+    """A quantity in a number field that the arrow keys nudge: the unit stands in the label, the figure alone in the field.
+
+    What is no text is the core's own figure; text with another unit is read as that.
+    """
+
+    widget = forms.NumberInput
+
+    def widget_attrs(self, widget: forms.Widget) -> dict[str, Any]:
+        return {"step": "any"}
+
+    def to_python(self, value: Any) -> Any:
+        return super().to_python(self._text(value))
+
+    def prepare_value(self, value: Any) -> Any:
+        try:
+            found = parse_quantity(self._text(value), self.core_kind, self.unit).value if value not in (None, "") else None
+        except CoreError:
+            return value
+        return value if found is None else self._written(found).removesuffix(self.unit).strip()
+
+    def _text(self, value: Any) -> Any:
+        return self.in_core(value) if isinstance(value, (int, float)) and not isinstance(value, bool) else value
+
+    def in_core(self, value: float) -> str:
+        """A figure of the core as text that everybody's field reads the same."""
+        core = UNIT_OF_KIND[self.core_kind]
+        return f"{value:g}" if core == self.unit else f"{value:g} {core}"
+
+    @property
+    def nudge(self) -> str:
+        return NUDGE.get(self.unit, "1")
+
+
 class OdometerField(QuantityField):
     """A distance driven, in whole kilometres."""
 

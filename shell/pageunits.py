@@ -12,7 +12,7 @@ from rimcore.quantities.prose import WRITTEN, Units, in_units, one_in_units
 
 _TOKEN = re.compile(r"(<[^>]*>)")
 _TAG = re.compile(r"<(/?)([a-zA-Z][\w-]*)")
-_ATTRIBUTE = re.compile(r"(\b(?:aria-label|title|placeholder|data-said)=\")([^\"]*)(\")")
+_ATTRIBUTE = re.compile(r"(\b(?:aria-label|title|placeholder|aria-valuetext|data-said)=\")([^\"]*)(\")")
 _STAYS = re.compile(r"class=\"[^\"]*\bas-typed\b")
 _NEVER = frozenset(("script", "style", "textarea"))
 _VOID = frozenset(("input", "br", "img", "hr", "meta", "link", "path", "line", "circle", "rect", "use", "polyline", "polygon"))

@@ -42,15 +42,16 @@ class GearSheet:
     dots: tuple[tuple[float, float], ...]
 
 
-def gear_sheet(now: Driveline, before: Driveline | None, limit_rpm: float, asked_kmh: float) -> GearSheet:
-    """The sheet for a limit of the engine [1/min] and a speed that is asked about [km/h].
+def gear_sheet(now: Driveline, before: Driveline | None, limit_rpm: float, asked_kmh: float, unit_kmh: float = 1.0) -> GearSheet:
+    """The sheet for a limit of the engine [1/min] and a speed that is asked about [km/h]; ticks are round in units of ``unit_kmh``.
 
     >>> sheet = gear_sheet(Driveline((3.5, 1.0), 4.0, 2000.0), None, 6000.0, 100.0)
     >>> len(sheet.now), sheet.speeds[-1][1]
     (2, 180)
     """
     top = max(kmh_at(line, len(line.gears), limit_rpm) for line in (now, before) if line is not None)
-    most_kmh = max(20.0, 20.0 * math.ceil(max(top, asked_kmh) / 20.0 - 1e-9))
+    most = max(20.0, 20.0 * math.ceil(max(top, asked_kmh) / unit_kmh / 20.0 - 1e-9))
+    most_kmh = most * unit_kmh
     most_rpm = 1000.0 * math.ceil(limit_rpm / 1000.0)
     x0, y0, x1, y1 = LEFT, TOP, WIDTH - RIGHT, HEIGHT - BOTTOM
 
@@ -65,8 +66,8 @@ def gear_sheet(now: Driveline, before: Driveline | None, limit_rpm: float, asked
             found.append(Ray(gear, x0, y1, x, y, x - 4, y - 7))
         return tuple(found)
 
-    step = 20 if most_kmh <= 200 else 40
-    speeds = tuple((at(kmh, 0.0)[0], kmh) for kmh in range(0, int(most_kmh) + 1, step))
+    step = 20 if most <= 200 else 40
+    speeds = tuple((at(speed * unit_kmh, 0.0)[0], speed) for speed in range(0, int(most) + 1, step))
     revs = tuple((at(0.0, rpm)[1], rpm) for rpm in range(0, int(most_rpm) + 1, 1000))
     turning = [(rpm_at(now, gear, asked_kmh)) for gear in range(1, len(now.gears) + 1)]
     dots = tuple(at(asked_kmh, rpm) for rpm in turning if rpm <= limit_rpm)

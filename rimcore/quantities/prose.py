@@ -12,6 +12,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
+import numpy as np
+from numpy.typing import NDArray
+
 from rimcore.quantities.units import convert, parse_quantity
 from rimcore.tables.units import UNIT_OF_KIND
 
@@ -60,6 +63,7 @@ _FIGURES = re.compile(
     rf"(?P<doubt>\s*±\s*\d+(?:\.\d+)?(?!\s*(?:{_UNIT})|[\d.]*\d|\s*%|\s*°))?"
 )
 _ONE = re.compile(_NUMBER)
+_BARE = re.compile(r"[\d.\s\u2009→±+−–-]*\d[\d.\s\u2009→±+−–-]*")
 #: words before a temperature that make it a difference
 _DIFFERENCE = re.compile(r"(?:±|\bwithin|\bby|\bless than|\bat least)\s*$")
 
@@ -121,6 +125,18 @@ def one_in_units(number: str, unit: str, units: Units) -> tuple[str, str] | None
     return _number(number.strip(), kind, unit, wanted), wanted
 
 
+def bare_in_units(text: str, unit: str, units: Units) -> str:
+    """Figures of a unit that is said elsewhere: "29.2 → 24" on a drawing in millimetres; other text stays.
+
+    >>> bare_in_units("29.2 → 24", "mm", Units({"length": "in"})), bare_in_units("not read", "mm", Units({"length": "in"}))
+    ('1.150 → 0.94', 'not read')
+    """
+    if unit not in WRITTEN or _stays(WRITTEN[unit][0], unit, units) or not _BARE.fullmatch(text):
+        return text
+    said = in_units(f"{text} {unit}", units)
+    return said.rpartition(" ")[0] if unit != "°" else said
+
+
 def unit_in_units(unit: str, units: Units) -> str:
     """The person's unit in the place of one of the core's.
 
@@ -131,6 +147,20 @@ def unit_in_units(unit: str, units: Units) -> str:
         return unit
     kind, _ = WRITTEN[unit]
     return unit if _stays(kind, unit, units) else units.unit(kind)
+
+
+def value_in_units(values: NDArray[np.float64], unit: str, units: Units) -> NDArray[np.float64]:
+    """Figures of one unit of the core in a person's, any shape.
+
+    >>> value_in_units(np.array([25.4, 50.8]), "mm", Units({"length": "in"})).round(6).tolist()
+    [1.0, 2.0]
+    """
+    if unit not in WRITTEN or _stays(WRITTEN[unit][0], unit, units) or WRITTEN[unit][0] == "angle":
+        return values
+    kind, size = WRITTEN[unit]
+    wanted = units.unit(kind)
+    first, second = _converted(0.0, kind, wanted), _converted(size, kind, wanted)
+    return np.asarray(first + values * (second - first))
 
 
 def _stays(kind: str, unit: str, units: Units) -> bool:

@@ -13,9 +13,10 @@ from django.template.defaultfilters import capfirst
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
+from rimcore.quantities.prose import bare_in_units, unit_in_units
 from rimcore.well.scene import change_text
 from rimcore.well.stations import CORNER_NAMES, STATIONS
-from shell import board, figures
+from shell import board, figures, units
 from shell.once import HOLDER
 
 register = template.Library()
@@ -155,12 +156,12 @@ SUMS = ("sum", "mass.", "work.")
 @register.simple_tag(takes_context=True)
 def known(context: template.Context, judgement: Any, text: Any = "") -> SafeString:
     """A figure that can be clicked for how it is known. Written here, not in a template: a page holds dozens."""
-    rows = "".join([f"<dt>{html.escape(name)}</dt><dd>{html.escape(said)}</dd>" for name, said in _known_rows(judgement)])
+    rows = "".join([f"<dt>{html.escape(name)}</dt>{_DD[name == WORKED]}{html.escape(said)}</dd>" for name, said in _known_rows(judgement)])
     found = _KNOWN.format(
         id=new_id(context, "known-"),
         name=html.escape(judgement.name),
-        text=html.escape(change_text(judgement) if text in (None, "") else str(text)),
-        unit=html.escape(f" {judgement.unit}" if judgement.unit else ""),
+        text=html.escape(_said(judgement) if text in (None, "") else str(text)),
+        unit=html.escape(f" {theirs(judgement.unit)}" if judgement.unit and text in (None, "") and judgement.value is not None else ""),
         where=html.escape(f", {judgement.where}" if judgement.where else ""),
         state="" if judgement.code.startswith(SUMS) else state_icon(judgement.state, True),
         reason=html.escape(capfirst(judgement.reason)),
@@ -169,18 +170,37 @@ def known(context: template.Context, judgement: Any, text: Any = "") -> SafeStri
     return mark_safe(found)  # noqa: S308  every part is escaped above
 
 
-#: what a judgement's unit is, for figures in the person's own
-_KIND_OF = {"mm": "length", "kg": "mass"}
+def _said(judgement: Any) -> str:
+    """A judged figure, or what it was and is, in the person's unit."""
+    return bare_in_units(change_text(judgement), judgement.unit, units.current())
+
+
+@register.filter
+def theirs(unit: str) -> str:
+    """The person's unit in the place of one of the core's."""
+    return unit_in_units(unit, units.current())
+
+
+@register.filter
+def drawn(text: Any, unit: str = "mm") -> str:
+    """A figure on a drawing whose unit is said beside it; of millimetres where nothing else is said."""
+    return bare_in_units(str(text), unit, units.current())
 
 
 @register.simple_tag(takes_context=True)
 def known_qty(context: template.Context, judgement: Any) -> SafeString:
     """A judged figure in the person's unit, to be clicked for how it is known; other units as they are."""
-    kind = _KIND_OF.get(judgement.unit)
-    if kind is None:
-        return format_html("{}<small>{}{}</small>", known(context, judgement), "" if judgement.unit == "°" else "\u2009", judgement.unit)
-    shown, unit = figures.figure(judgement.value, kind, _preferences(context), False)
-    return format_html("{}<small>\u2009{}</small>", known(context, judgement, shown), unit)
+    unit = theirs(judgement.unit)
+    return format_html("{}<small>{}{}</small>", known(context, judgement), "" if unit == "°" else "\u2009", unit)
+
+
+#: a formula that multiplies is shown with the core's figures: put into other units one by one they would not come to the result
+WORKED = "Formula, in mm, kg, N"
+_DD = {True: '<dd class="as-typed">', False: "<dd>"}
+
+
+def _multiplies(formula: str) -> bool:
+    return not units.current().are_the_cores and any(sign in formula for sign in "×÷√²·")
 
 
 def _known_rows(judgement: Any) -> list[tuple[str, str]]:
@@ -192,7 +212,7 @@ def _known_rows(judgement: Any) -> list[tuple[str, str]]:
     if judgement.held_against is not None:
         rows.append(("Held against", f"{num(judgement.held_against)} {judgement.unit}; margin {signed(judgement.margin)} {judgement.unit}"))
     if judgement.formula:
-        rows.append(("Formula", judgement.formula))
+        rows.append((WORKED if _multiplies(judgement.formula) else "Formula", judgement.formula))
     rows.append(("Basis", judgement.basis))
     rows += [(used.name, "; ".join(filter(None, (used.value, used.source, used.date)))) for used in judgement.inputs]
     if judgement.remedies:
