@@ -29,7 +29,7 @@ from rimcore.parts.aired import KG_PER_M2, SHEETS
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
 from rimcore.quantities.limits import LIMITS
-from shell.forms import QuantityField, rounded
+from shell.forms import LengthLinesField, QuantityField, rounded
 from shell.merge import Merged
 from shell.pages import page, status_of
 from shell.plain import for_xml, one_line
@@ -39,7 +39,7 @@ READERS: dict[str, Any] = {
     "stations": lambda text: stations(text) if text.strip() else (), "outline": points, "holes": keep_outs, "existing": lambda text: points(text, "existing"), "heat": hot_lines, "sheets": sheets,
 }  # fmt: skip
 HINTS = {
-    "stations": "along, half-width, height in mm: 400 520 145; from the front edge back", "outline": "instead of the card: along from the front edge and across, a point a line", "holes": "drain plug: 620 -80 r 45",
+    "stations": "along, half-width, height: 400 520 145; from the front edge back", "outline": "instead of the card: along from the front edge and across, a point a line", "holes": "drain plug: 620 -80 r 45",
     "existing": "holes that are there: along and across, one a line", "heat": "silencer: 900 -200, 1500 -200 r 80 keep 60 above 50; or up 260 from the ground", "sheets": "1000 x 2000, 14.50",
 }  # fmt: skip
 LABELS = {"stations": "Card, a station a line", "outline": "Outline, point by point", "holes": "Keep-outs", "existing": "Existing holes", "heat": "What is hot", "sheets": "Sheets on sale"}  # fmt: skip
@@ -63,7 +63,7 @@ class PanelForm(Merged, forms.Form):
         super().__init__(*args, **options)
         for name in ("stations", "outline", "holes", "existing", "heat", "sheets"):
             rows = 6 if name == "stations" else 2
-            self.fields[name] = forms.CharField(
+            self.fields[name] = LengthLinesField(
                 required=False, max_length=4000, widget=forms.Textarea(attrs={"rows": rows, "spellcheck": "false"}), help_text=HINTS[name], label=LABELS[name],
             )  # fmt: skip
         for name, label, initial in (("pitch_mm", "From fastener to fastener", 150.0), ("edge_mm", "From the edge to them", 15.0)):

@@ -49,12 +49,14 @@ class AnglesForm(forms.Form):
         for corner in CORNERS:
             self.fields[f"{corner}-camber"] = _angle(f"Camber, {CORNER_NAMES[corner]}", -20, 20)
             self.fields[f"{corner}-toe"] = _angle(f"Toe, {CORNER_NAMES[corner]}", -5, 5)
-            self.fields[f"{corner}-toe_mm"] = QuantityField("length", -100, 100, required=False, label=f"Toe in mm, {CORNER_NAMES[corner]}")
+            self.fields[f"{corner}-toe_mm"] = QuantityField(
+                "length", -100, 100, required=False, label=f"Toe as a length, {CORNER_NAMES[corner]}"
+            )
             if corner[0] == "F":
                 self.fields[f"{corner}-out"] = _angle(f"Camber, front edge outboard, {CORNER_NAMES[corner]}", -20, 20)
                 self.fields[f"{corner}-in"] = _angle(f"Camber, front edge inboard, {CORNER_NAMES[corner]}", -20, 20)
         self.fields["over_mm"] = QuantityField(
-            "length", 50, 2000, required=False, label="Toe in mm is over", help_text="rim edge to rim edge"
+            "length", 50, 2000, required=False, label="That length is over", help_text="rim edge to rim edge"
         )
         self.fields["sweep_deg"] = _angle("Sweep each way", 1, 60)
         self.fields["sweep_deg"].initial = 20.0

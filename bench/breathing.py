@@ -27,6 +27,7 @@ from rimcore.quantities.limits import LIMITS
 from shell.forms import QuantityField, rounded
 from shell.merge import Merged
 from shell.pages import page, status_of
+from shell.units import unit
 
 ENGINE_FIELDS = (
     "displacement_l",
@@ -84,7 +85,7 @@ class RunForm(forms.Form):
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
         try:
-            self.pieces = parse_run(cleaned.get("lines") or "")
+            self.pieces = parse_run(cleaned.get("lines") or "", unit("length"))
         except CoreError as error:
             self.add_error("lines", error.message[:1].upper() + error.message[1:] + ".")
             return cleaned
@@ -145,7 +146,7 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
     asked = request.POST if request.POST.get("kind") == kind else request.GET if request.GET.get("kind") == kind else None
     kept = {
         "kind": kind,
-        "lines": "\n".join(line_of(one) for one in now.pieces) if now else "",
+        "lines": "\n".join(line_of(one, unit("length")) for one in now.pieces) if now else "",
         "pipes": now.pipes if now else 1,
         "rpm": most,
         "air": f"{DAY_C:g} °C",
@@ -159,7 +160,7 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
         }
     values, pieces = form.cleaned_data, form.pieces
     found |= {
-        "lines": "\n".join(line_of(one) for one in pieces),
+        "lines": "\n".join(line_of(one, unit("length")) for one in pieces),
         "rpm": values.get("rpm") or most,
         "air": DAY_C if values.get("air") is None else values["air"],
     }
@@ -171,7 +172,9 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
     }
     found["rows"] = len(pieces) + 2
     found["bores"] = [
-        (number, line_of(one), one.section.diameter_mm) for number, one in enumerate(pieces, 1) if one.section.diameter_mm is not None
+        (number, line_of(one, unit("length")), one.section.diameter_mm)
+        for number, one in enumerate(pieces, 1)
+        if one.section.diameter_mm is not None
     ]
     found["tried"] = now is None or tuple(now.pieces) != pieces or now.pipes != found["pipes"]
     return found | _flow(engine, kind, pieces, before, found)

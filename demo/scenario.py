@@ -116,7 +116,7 @@ AFTER: tuple[tuple[Any, ...], ...] = (
 )
 #: name, unit, better, limit, how, runs before, runs after
 SERIES = (
-    ("Fuel per 100 km", "L", "less", None, "brim to brim, the same pump", (7.05, 6.92, 7.31, 6.88, 6.95), (6.79, 7.02, 6.61, 6.84)),
+    ("Fuel used", "L/100 km", "less", None, "brim to brim, the same pump", (7.05, 6.92, 7.31, 6.88, 6.95), (6.79, 7.02, 6.61, 6.84)),
     (
         "Hill sprint",
         "s",

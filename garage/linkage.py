@@ -93,7 +93,7 @@ def points_used(file: CarFile, corner: str) -> InputUsed | None:
     newest = max(points.values(), key=lambda one: one.pk)
     return InputUsed(
         "hard points",
-        f"{len(points)} read ± {max(one.uncertainty_mm for one in points.values()):g} mm",
+        f"{len(points)} read, ± {max(one.uncertainty_mm for one in points.values()):g} mm",
         newest.who,
         f"{newest.taken_on:%-d %b %Y}",
     )

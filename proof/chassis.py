@@ -73,8 +73,10 @@ def _by_runs(key: str, doubt: float) -> Callable[[CarFile, Promise], tuple[float
     """Mean of the runs of a ready series since it was promised, with the ± of a run."""
 
     def held(file: CarFile, one: Promise) -> tuple[float, float] | None:
-        runs = list(Run.objects.filter(series__car=file.car, series__name=BY_KEY[key].name, ran_on__gte=one.made_on, left_out_why=""))
-        return (sum(run.value for run in runs) / len(runs), doubt) if runs else None
+        ready = BY_KEY[key]
+        rows = Run.objects.filter(series__car=file.car, series__name=ready.name, ran_on__gte=one.made_on, left_out_why="")
+        values = [ready.in_own_unit(run.value, run.series.unit) for run in rows.select_related("series")]
+        return (sum(values) / len(values), doubt) if values else None
 
     return held
 

@@ -7,6 +7,8 @@ from typing import Any
 from garage.file import CarFile
 from proof.models import Run, Series
 from rimcore.proof.ready import Ready
+from rimcore.quantities.prose import in_units, unit_in_units
+from shell import units
 from shell.undo import remember
 
 
@@ -19,7 +21,9 @@ def add_series(file: CarFile, user: Any, values: dict[str, Any]) -> Series:
 def ready_series(file: CarFile, user: Any, ready: Ready) -> Series:
     """A ready-made series; the one of that name where the car has it already."""
     found: Series | None = file.car.series.filter(name=ready.name).first()
-    return found or add_series(file, user, {"name": ready.name, "unit": ready.unit, "better": ready.better, "how": ready.how})
+    asker = units.current()
+    said = {"unit": unit_in_units(ready.unit, asker), "how": in_units(ready.how, asker)}
+    return found or add_series(file, user, {"name": ready.name, "better": ready.better, **said})
 
 
 def add_runs(file: CarFile, series: Series, user: Any, figures: list[float], values: dict[str, Any]) -> None:

@@ -20,7 +20,7 @@ from rimcore.wheels.tyre import Tyre as CoreTyre
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.work.money import in_hundredths
-from shell.forms import CoreTextField, MoneyField, QuantityField
+from shell.forms import CoreTextField, LengthLinesField, MoneyField, QuantityField
 from shell.limits import Within
 from shell.merge import Merged
 
@@ -192,12 +192,12 @@ class TyreForm(PartForm):
 
     size = CoreTextField(parse_tyre, max_length=60)
     measured_section_mm = QuantityField("length", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre")
-    outline = forms.CharField(
+    outline = LengthLinesField(
         required=False,
         max_length=6000,
         label="Measured half section",
         widget=forms.Textarea(attrs={"rows": 5, "spellcheck": "false"}),
-        help_text="one point a line, inner rim edge over the tread to the outer one: across from the middle, radius from the axle, in mm",
+        help_text="one point a line, inner rim edge over the tread to the outer one: across from the middle, radius from the axle",
     )
     mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass")
     price_minor = MoneyField(required=False, label="Price of one")
@@ -253,7 +253,7 @@ class TyreForm(PartForm):
         try:
             traced(
                 outline(CoreWheel(tyre.rim_diameter_in, tyre.measuring_rim_in), tyre),
-                parse_profile(self.data.get(self.add_prefix("outline"), "")),
+                parse_profile(self.cleaned_data.get("outline", "")),
             )
         except CoreError as error:
             self.add_error("outline", error.message[:1].upper() + error.message[1:] + ".")

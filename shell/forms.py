@@ -11,6 +11,7 @@ from django.contrib.auth.models import User
 
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
+from rimcore.quantities.prose import lines_scaled
 from rimcore.quantities.units import accepted, convert, parse_quantity, write_quantity
 from rimcore.tables.units import UNIT_OF_KIND
 from rimcore.work.money import in_hundredths, in_whole
@@ -122,6 +123,43 @@ class NudgedField(QuantityField):
     @property
     def nudge(self) -> str:
         return NUDGE.get(self.unit, "1")
+
+
+class _Typed(str):
+    """Text as it was sent, which is shown again as it is."""
+
+
+class LengthLinesField(forms.CharField):
+    """Lines of bare lengths: typed and shown in the person's unit, kept in millimetres."""
+
+    widget = forms.Textarea
+
+    @property
+    def mm(self) -> float:
+        """A person's unit in millimetres."""
+        return parse_quantity("1", "length", units.unit("length")).value
+
+    def get_bound_field(self, form: Any, field_name: str) -> forms.BoundField:
+        bound = super().get_bound_field(form, field_name)
+        bound.label = f"{bound.label}, {units.unit('length')}"
+        if self.mm != 1.0:
+            bound.help_text = lines_scaled(str(bound.help_text), 1 / self.mm, 1)
+        return bound
+
+    def bound_data(self, data: Any, initial: Any) -> Any:
+        return _Typed(data) if isinstance(data, str) else data
+
+    def prepare_value(self, value: Any) -> Any:
+        if not value or isinstance(value, _Typed) or self.mm == 1.0:
+            return value
+        return lines_scaled(str(value), 1 / self.mm)
+
+    def has_changed(self, initial: Any, data: Any) -> bool:
+        return bool(super().has_changed(self.prepare_value(initial), data))
+
+    def to_python(self, value: Any) -> Any:
+        text = super().to_python(value)
+        return text if self.mm == 1.0 or not text else lines_scaled(text, self.mm)
 
 
 class OdometerField(QuantityField):

@@ -5,12 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Any
 
 from rimcore.breathing.bill import MATERIALS, Piece
 from rimcore.breathing.runs import BORED, BOXED, Section
 from rimcore.quantities.errors import BadInput
+from rimcore.quantities.units import parse_quantity
 
 #: most pieces of a run
 MOST_PIECES = 60
@@ -28,12 +29,18 @@ ACCEPTED = {
 _N = r"(\d+(?:[.,]\d+)?)"
 _LENGTH = _N + r"\s*(mm|cm|in|\")?"
 #: what may stand behind a piece, after a comma
-_EXTRAS: tuple[tuple[str, Callable[[Piece, re.Match[str]], Piece]], ...] = (
-    (rf"{_N}\s*mm\s+wall|wall\s+{_N}\s*(?:mm)?", lambda one, m: replace(one, wall_mm=_figure(m[1] or m[2]))),
-    (rf"{_N}\s*kg", lambda one, m: replace(one, own_kg=_figure(m[1]))),
-    (r"(?:(\d{1,2})\s*)?(clamp|coupler|hanger)s?(?:\s+at\s+((?:[\d.,]+\s*(?:mm)?\s*(?:and\s+)?)+))?", lambda one, m: _held_by(one, m)),
-    (r"re-?used|old one|kept", lambda one, _: replace(one, reused=True)),
-    (r"[“\"](.{1,60})[”\"]", lambda one, m: replace(one, name=m[1].strip())),
+_EXTRAS: tuple[tuple[str, Callable[[Piece, re.Match[str], str], Piece]], ...] = (
+    (
+        rf"{_N}\s*(mm|in|\")?\s+wall|wall\s+{_N}\s*(mm|in|\")?",
+        lambda one, m, bare: replace(one, wall_mm=_long(m[1] or m[3], m[2] or m[4], bare)),
+    ),
+    (rf"{_N}\s*(kg|lbs?|g|oz)", lambda one, m, _: replace(one, own_kg=parse_quantity(m[0], "mass").value)),
+    (
+        r"(?:(\d{1,2})\s*)?(clamp|coupler|hanger)s?(?:\s+at\s+((?:[\d.,]+\s*(?:mm|in)?\s*(?:and\s+)?)+))?",
+        lambda one, m, bare: _held_by(one, m, bare),
+    ),
+    (r"re-?used|old one|kept", lambda one, _, __: replace(one, reused=True)),
+    (r"[“\"](.{1,60})[”\"]", lambda one, m, _: replace(one, name=m[1].strip())),
 )
 #: what a bore, a length, a bend's turn, K, a drop and a flow may be
 _SPANS = {
@@ -46,9 +53,13 @@ def _figure(text: str) -> float:
     return float(text.replace(",", "."))
 
 
-def _long(value: str, unit: str | None) -> float:
-    """A length in mm."""
-    return _figure(value) * {"cm": 10.0, "in": 25.4, '"': 25.4}.get(unit or "", 1.0)
+#: a unit of length in mm
+_UNITS = {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4}
+
+
+def _long(value: str, unit: str | None, bare: str) -> float:
+    """A length in mm; one without a unit is in ``bare``."""
+    return _figure(value) * _UNITS[unit or bare]
 
 
 def _held(name: str, value: float) -> float:
@@ -58,37 +69,40 @@ def _held(name: str, value: float) -> float:
     return value
 
 
-def _pipe(text: str) -> Section:
+def _pipe(text: str, bare: str) -> Section:
     m = _whole(rf"{_LENGTH}\s*[x×]\s*{_LENGTH}", text, "pipe")
-    return Section("pipe", _held("bore", _long(m[1], m[2])), _held("length", _long(m[3], m[4])))
+    return Section("pipe", _held("bore", _long(m[1], m[2], bare)), _held("length", _long(m[3], m[4], bare)))
 
 
-def _bend(text: str) -> Section:
+def _bend(text: str, bare: str) -> Section:
     by_k = re.fullmatch(rf"{_LENGTH}\s+k\s*{_N}", text)
     if by_k:
-        return Section("bend", _held("bore", _long(by_k[1], by_k[2])), k=_held("k", _figure(by_k[3])))
+        return Section("bend", _held("bore", _long(by_k[1], by_k[2], bare)), k=_held("k", _figure(by_k[3])))
     m = _whole(rf"{_LENGTH}\s+{_N}\s*(?:°|deg)?\s*r\s*{_LENGTH}", text, "bend")
     return Section(
-        "bend", _held("bore", _long(m[1], m[2])), angle_deg=_held("angle", _figure(m[3])), radius_mm=_held("radius", _long(m[4], m[5]))
+        "bend",
+        _held("bore", _long(m[1], m[2], bare)),
+        angle_deg=_held("angle", _figure(m[3])),
+        radius_mm=_held("radius", _long(m[4], m[5], bare)),
     )
 
 
-def _reducer(text: str) -> Section:
+def _reducer(text: str, bare: str) -> Section:
     m = _whole(rf"{_LENGTH}\s*(?:to|→|->)\s*{_LENGTH}\s*[x×]\s*{_LENGTH}", text, "reducer")
-    bore, to, long = (_long(m[k], m[k + 1]) for k in (1, 3, 5))
+    bore, to, long = (_long(m[k], m[k + 1], bare) for k in (1, 3, 5))
     if bore == to or long <= 0:
         raise BadInput("a reducer is another bore at its other end, over a length; accepted: " + ACCEPTED["reducer"], "lines")
     return Section("reducer", _held("bore", bore), _held("length", long), to_mm=_held("bore", to))
 
 
-def _entry(text: str) -> Section:
+def _entry(text: str, bare: str) -> Section:
     m = _whole(rf"{_LENGTH}(?:\s+k\s*{_N})?", text, "entry")
-    return Section("entry", _held("bore", _long(m[1], m[2])), k=None if m[3] is None else _held("k", _figure(m[3])))
+    return Section("entry", _held("bore", _long(m[1], m[2], bare)), k=None if m[3] is None else _held("k", _figure(m[3])))
 
 
-def _box(kind: str, text: str) -> tuple[Section, float | None]:
+def _box(kind: str, text: str, bare: str) -> tuple[Section, float | None]:
     m = _whole(rf"{_N}\s*kpa\s*(?:at|@)\s*{_N}\s*kg/s(?:\s*(?:at\s*)?{_N}\s*(?:°\s*)?c)?(?:\s+bore\s*{_LENGTH})?", text, kind)
-    bore = None if m[4] is None else _held("bore", _long(m[4], m[5]))
+    bore = None if m[4] is None else _held("bore", _long(m[4], m[5], bare))
     if kind == "silencer" and m[3] is None:
         raise BadInput("a silencer's loss holds at a temperature; accepted: " + ACCEPTED["silencer"], "lines")
     heat = _held("heat", _figure(m[3])) if m[3] is not None and kind == "silencer" else None
@@ -102,9 +116,9 @@ def _whole(pattern: str, text: str, kind: str) -> re.Match[str]:
     return found
 
 
-def _held_by(piece: Piece, found: re.Match[str]) -> Piece:
+def _held_by(piece: Piece, found: re.Match[str], bare: str) -> Piece:
     """Clamps, couplers or hangers of a piece: how many, and where along it they sit."""
-    name, places = found[2].lower(), _places(found[3])
+    name, places = found[2].lower(), _places(found[3], bare)
     count = int(found[1]) if found[1] else max(1, len(places))
     if len(places) > count:
         raise BadInput(f"{count} {name}{'s' if count > 1 else ''} at {len(places)} places; accepted: a place for each at most", "lines")
@@ -117,15 +131,15 @@ def _held_by(piece: Piece, found: re.Match[str]) -> Piece:
     return replace(piece, **counted, placed=(*(one for one in piece.placed if one[0] != name), *own))
 
 
-def _places(text: str | None) -> list[float]:
-    return [_figure(one) for one in re.findall(r"\d+(?:[.,]\d+)?", text or "")]
+def _places(text: str | None, bare: str) -> list[float]:
+    return [_figure(one) * _UNITS[bare] for one in re.findall(r"\d+(?:[.,]\d+)?", text or "")]
 
 
-_READ: dict[str, Callable[[str], Section]] = {"pipe": _pipe, "bend": _bend, "reducer": _reducer, "entry": _entry}
+_READ: dict[str, Callable[[str, str], Section]] = {"pipe": _pipe, "bend": _bend, "reducer": _reducer, "entry": _entry}
 
 
-def parse_piece(line: str) -> Piece:
-    """One line as a piece.
+def parse_piece(line: str, bare: str = "mm") -> Piece:
+    """One line as a piece; a length without a unit is in ``bare`` (mm or in), and so are the places of clamps and hangers.
 
     Raises
     ------
@@ -144,12 +158,12 @@ def parse_piece(line: str) -> Piece:
         raise BadInput(f"“{head.strip()[:40]}” begins with no piece; accepted: {', '.join(KINDS)}", "lines")
     rest = rest.strip().lower()
     if kind in _READ:
-        piece = Piece(_READ[kind](rest))
+        piece = Piece(_READ[kind](rest, bare))
     else:
-        section, bore = _box(kind, rest)
+        section, bore = _box(kind, rest, bare)
         piece = Piece(section, bore_mm=bore)
     for extra in extras:
-        piece = _extra(piece, extra.strip())
+        piece = _extra(piece, extra.strip(), bare)
     _held("wall", piece.wall_mm)
     if piece.own_kg is not None:
         _held("mass", piece.own_kg)
@@ -161,14 +175,14 @@ def _split(line: str) -> list[str]:
     return re.findall(r"(?:[“\"][^”\"]*[”\"]|(?<=\d),(?=\d)|[^,])+", line) or [line]
 
 
-def _extra(piece: Piece, text: str) -> Piece:
+def _extra(piece: Piece, text: str, bare: str) -> Piece:
     material = next((code for code, (name, _) in MATERIALS.items() if text.lower() in (code, name)), None)
     if material:
         return replace(piece, material=material)
     for pattern, put in _EXTRAS:
         found = re.fullmatch(pattern, text, re.IGNORECASE)
         if found:
-            return put(piece, found)
+            return put(piece, found, bare)
     raise BadInput(
         f"“{text[:40]}” is not understood; accepted: {', '.join(name for name, _ in MATERIALS.values())}, 1.5 mm wall, 2.1 kg, 2 clamps, 1 coupler, 1 hanger, hangers at 200 and 900, re-used, a name in quotes",
         "lines",
@@ -176,8 +190,8 @@ def _extra(piece: Piece, text: str) -> Piece:
 
 
 @lru_cache(maxsize=256)
-def parse_run(text: str) -> tuple[Piece, ...]:
-    """Lines as a run, in the order of the flow.
+def parse_run(text: str, bare: str = "mm") -> tuple[Piece, ...]:
+    """Lines as a run, in the order of the flow; a length without a unit is in ``bare``.
 
     Raises
     ------
@@ -194,51 +208,57 @@ def parse_run(text: str) -> tuple[Piece, ...]:
     found = []
     for number, line in lines:
         try:
-            found.append(parse_piece(line))
+            found.append(parse_piece(line, bare))
         except BadInput as error:
             raise BadInput(f"line {number}: {error.message}", "lines") from error
     return tuple(found)
 
 
-def line_of(piece: Piece) -> str:
-    """A piece as it is typed; ``parse_piece`` reads it back alike.
+def line_of(piece: Piece, bare: str = "mm") -> str:
+    """A piece as it is typed, its lengths in ``bare``; ``parse_piece`` reads it back alike.
 
     >>> line_of(parse_piece("reducer 70 to 76 x 60, silicone, 2 clamps"))
     'reducer 70 to 76 x 60, silicone, 2 clamps'
     >>> line_of(parse_piece("pipe 60 x 1350, hangers at 200 and 1100, clamp at 1340"))
     'pipe 60 x 1350, 1 clamp at 1340, 2 hangers at 200 and 1100'
+    >>> line_of(parse_piece("pipe 2.5 x 30, hanger at 10", "in")), line_of(parse_piece("pipe 63.5 x 762"), "in")
+    ('pipe 63.5 x 762, 1 hanger at 254', 'pipe 2.5 x 30')
     """
-    one = piece.section
+    one, _l = piece.section, partial(_length, bare=bare)
     body = {
-        "pipe": lambda: f"pipe {_g(one.diameter_mm)} x {_g(one.length_mm)}",
+        "pipe": lambda: f"pipe {_l(one.diameter_mm)} x {_l(one.length_mm)}",
         "bend": lambda: (
-            f"bend {_g(one.diameter_mm)} " + (f"k {_g(one.k)}" if one.k is not None else f"{_g(one.angle_deg)}° r {_g(one.radius_mm)}")
+            f"bend {_l(one.diameter_mm)} " + (f"k {_g(one.k)}" if one.k is not None else f"{_g(one.angle_deg)}° r {_l(one.radius_mm)}")
         ),
-        "reducer": lambda: f"reducer {_g(one.diameter_mm)} to {_g(one.to_mm)} x {_g(one.length_mm)}",
-        "entry": lambda: f"entry {_g(one.diameter_mm)}" + (f" k {_g(one.k)}" if one.k is not None else ""),
-    }.get(one.kind, lambda: _box_line(piece))()
+        "reducer": lambda: f"reducer {_l(one.diameter_mm)} to {_l(one.to_mm)} x {_l(one.length_mm)}",
+        "entry": lambda: f"entry {_l(one.diameter_mm)}" + (f" k {_g(one.k)}" if one.k is not None else ""),
+    }.get(one.kind, lambda: _box_line(piece, bare))()
     extras = [
-        *([] if piece.material == "steel" else [piece.material]), *([] if piece.wall_mm == 1.5 else [f"{_g(piece.wall_mm)} mm wall"]),
-        *([] if piece.own_kg is None else [f"{_g(piece.own_kg)} kg"]), *(_count(piece, name) for name in ("clamp", "coupler", "hanger") if getattr(piece, name + "s")),
+        *([] if piece.material == "steel" else [piece.material]), *([] if piece.wall_mm == 1.5 else [f"{_l(piece.wall_mm)} {bare} wall"]),
+        *([] if piece.own_kg is None else [f"{_g(piece.own_kg)} kg"]), *(_count(piece, name, bare) for name in ("clamp", "coupler", "hanger") if getattr(piece, name + "s")),
         *(["re-used"] if piece.reused else []), *([f"“{piece.name}”"] if piece.name else []),
     ]  # fmt: skip
     return ", ".join([body, *extras])
+
+
+def _length(value_mm: float | None, bare: str) -> str:
+    return "" if value_mm is None else _g(round(value_mm / _UNITS[bare], 6 if bare == "mm" else 4))
 
 
 def _g(value: float | None) -> str:
     return f"{value:.10g}"
 
 
-def _box_line(piece: Piece) -> str:
+def _box_line(piece: Piece, bare: str) -> str:
     one = piece.section
     heat = f" {_g(one.at_c)} °C" if one.at_c is not None else ""
-    bore = f" bore {_g(piece.bore_mm)}" if piece.bore_mm is not None else ""
+    bore = f" bore {_length(piece.bore_mm, bare)}" if piece.bore_mm is not None else ""
     return f"{one.kind} {_g(one.drop_kpa)} kPa at {_g(one.at_kg_per_s)} kg/s{heat}{bore}"
 
 
-def _count(piece: Piece, name: str) -> str:
+def _count(piece: Piece, name: str, bare: str) -> str:
     count = getattr(piece, name + "s")
-    places = " and ".join(_g(place) for what, place in piece.placed if what == name)
+    places = " and ".join(_length(place, bare) for what, place in piece.placed if what == name)
     return f"{count} {name}{'s' if count != 1 else ''}" + (f" at {places}" if places else "")
 
 

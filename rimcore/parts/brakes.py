@@ -80,7 +80,7 @@ def _room(
     gap_mm = room_mm - taken_mm
     state: State = "hit" if gap_mm < 0 else "tight" if gap_mm < ROTOR_ROOM_MM else "clear"
     return Judgement(
-        code, name, state, f"{gap_mm:.1f} mm of room; wants {ROTOR_ROOM_MM:g}", COMMON_PRACTICE, value=gap_mm, unit="mm", held_against=ROTOR_ROOM_MM,
+        code, name, state, f"{gap_mm:.1f} mm of room; wants {ROTOR_ROOM_MM:g} mm", COMMON_PRACTICE, value=gap_mm, unit="mm", held_against=ROTOR_ROOM_MM,
         margin=gap_mm - ROTOR_ROOM_MM, formula=f"{formula} = {gap_mm:.1f} mm", inputs=inputs, remedies=() if state == "clear" else remedies,
     )  # fmt: skip
 

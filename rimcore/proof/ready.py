@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rimcore.quantities.units import parse_quantity
+
 #: grades of every feel scale, worst last (common practice: a short scale, the same wording each time)
 FEEL = "1 none · 2 looked for and found · 3 noticed by the driver · 4 noticed by a passenger · 5 nobody would drive it so"
 
@@ -17,6 +19,18 @@ class Ready:
     unit: str
     better: str
     how: str
+
+    def in_own_unit(self, value: float, unit: str) -> float:
+        """A run that was read in another unit of the same kind; as it is where the units are the same, or nothing is known of them.
+
+        >>> round(BY_KEY["circle"].in_own_unit(36.0, "ft"), 4), BY_KEY["cruise"].in_own_unit(2100.0, "rpm")
+        (10.9728, 2100.0)
+        """
+        kind = {"m": "length", "°C": "temperature", "L/100 km": "fuel"}.get(self.unit)
+        if kind is None or unit == self.unit:
+            return value
+        found = parse_quantity(f"{value:.10g} {unit}", kind).value
+        return found / 1000.0 if self.unit == "m" else found
 
 
 READY: tuple[Ready, ...] = (
@@ -38,7 +52,7 @@ READY: tuple[Ready, ...] = (
     Ready(
         "fuel",
         "Fuel used",
-        "l/100 km",
+        "L/100 km",
         "less",
         "full tank to full tank at the same pump, the same route and driver, the trip meter corrected for the tyres",
     ),

@@ -63,7 +63,7 @@ _FIGURES = re.compile(
     rf"(?P<doubt>\s*±\s*\d+(?:\.\d+)?(?!\s*(?:{_UNIT})|[\d.]*\d|\s*%|\s*°))?"
 )
 _ONE = re.compile(_NUMBER)
-_BARE = re.compile(r"[\d.\s\u2009→±+−–-]*\d[\d.\s\u2009→±+−–-]*")
+_BARE = re.compile(r"(?:to|[\d.\s\u2009→±+−–-])*\d(?:to|[\d.\s\u2009→±+−–-])*")
 #: words before a temperature that make it a difference
 _DIFFERENCE = re.compile(r"(?:±|\bwithin|\bby|\bless than|\bat least)\s*$")
 
@@ -147,6 +147,28 @@ def unit_in_units(unit: str, units: Units) -> str:
         return unit
     kind, _ = WRITTEN[unit]
     return unit if _stays(kind, unit, units) else units.unit(kind)
+
+
+_PLAIN = re.compile(r"(?<![\w.])[-−]?\d+(?:[.,]\d+)?(?![\w.]*\d)")
+
+
+def lines_scaled(text: str, factor: float, places: int = 4) -> str:
+    """Lines of bare lengths in another unit; what stands before a colon is a name, and a figure behind ", " on a line with × is a price.
+
+    >>> lines_scaled("plug 2: 620 -80 r 45", 1 / 25.4, 2), lines_scaled("10 x 20, 14.50", 25.4)
+    ('plug 2: 24.41 -3.15 r 1.77', '254 x 508, 14.50')
+    """
+
+    def one(found: re.Match[str]) -> str:
+        value = float(found[0].replace("−", "-").replace(",", ".")) * factor
+        return f"{value:.{places}f}".rstrip("0").rstrip(".") if places else f"{value:.0f}"
+
+    whole = []
+    for line in text.split("\n"):
+        name, colon, rest = line.rpartition(":")
+        sizes, comma, price = rest.partition(", ") if re.search(r"\d\s*[x×]\s*\d", rest) else (rest, "", "")
+        whole.append(f"{name}{colon}{_PLAIN.sub(one, sizes)}{comma}{price}")
+    return "\n".join(whole)
 
 
 def value_in_units(values: NDArray[np.float64], unit: str, units: Units) -> NDArray[np.float64]:

@@ -331,7 +331,7 @@ def gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
     """What a gap rests on: the reading, what it was read against, and the candidate."""
     taken = ", ".join(part for part in (reading.method, reading.who, "assumed from the other side" if reading.assumed else "") if part)
     if reading.station.place == "arch":
-        read = f"{reading.station.side_gap_mm:g} sideways, {reading.station.up_gap_mm:g} mm upward"
+        read = f"{reading.station.side_gap_mm:g} mm sideways, {reading.station.up_gap_mm:g} mm upward"
     else:
         read = f"{reading.gap_mm:g} mm"
     rows = [

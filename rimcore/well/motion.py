@@ -321,8 +321,8 @@ def _wants(gap: float, wanted: float, uncertainty: float) -> str:
     if gap - uncertainty < 0:
         return f"{gap:.1f} ± {uncertainty:.1f} mm: may touch"
     if wanted <= gap < wanted + uncertainty:
-        return f"wants {wanted:.1f}; within ± {uncertainty:.1f}"
-    return f"wants {wanted:.1f}"
+        return f"wants {wanted:.1f} mm; within ± {uncertainty:.1f} mm"
+    return f"wants {wanted:.1f} mm"
 
 
 def _formula(low: Low, tolerances: Tolerances, reading: Reading, wanted: float, one: Swept) -> str:

@@ -327,8 +327,8 @@ def _to_measure(gaps: list[_Gap]) -> list[str]:
 
 def _said(one: _Gap) -> str:
     if one.usual is not None:
-        return f"{one.name}: {one.usual.lo_mm:.1f} to {one.usual.hi_mm:.1f} mm over every usual steering axis, wants {one.margin_mm:g}"
-    return f"{one.name}: overlaps by {-one.mm:.1f} mm" if one.mm < 0 else f"{one.name}: {one.mm:.1f} mm, wants {one.margin_mm:g}"
+        return f"{one.name}: {one.usual.lo_mm:.1f} to {one.usual.hi_mm:.1f} mm over every usual steering axis, wants {one.margin_mm:g} mm"
+    return f"{one.name}: overlaps by {-one.mm:.1f} mm" if one.mm < 0 else f"{one.name}: {one.mm:.1f} mm, wants {one.margin_mm:g} mm"
 
 
 def _inside(place: Place, pair: Pair) -> tuple[list[_Gap], list[str]]:

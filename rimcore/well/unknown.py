@@ -344,11 +344,11 @@ def usual_text(usual: Usual, wanted_mm: float) -> str:
     """A gap over all usual axes, in words.
 
     >>> usual_text(Usual(2.0, 31.0, (("kingpin_inboard_mm", 22.0), ("kpi_deg", 3.0))), 10.0)
-    '2 to 31 mm over every usual steering axis, wants 10.0; measure the kingpin distance first, it narrows this by 22 mm'
+    '2 to 31 mm over every usual steering axis, wants 10.0 mm; measure the kingpin distance first, it narrows this by 22 mm'
     """
     lo, hi = (f"{round(value) + 0:d}".replace("-", "−") for value in (usual.lo_mm, usual.hi_mm))
     every = f"every usual {'camber gain' if [name for name, _ in usual.narrows] == ['camber_gain_deg_per_mm'] else 'steering axis'}"
-    said = f"{lo} to {hi} mm over {every}, wants {wanted_mm:.1f}"
+    said = f"{lo} to {hi} mm over {every}, wants {wanted_mm:.1f} mm"
     if usual.hi_mm < 0:
         return f"overlaps for {every}, by {-usual.hi_mm:.1f} mm at least"
     if usual.lo_mm >= wanted_mm or not usual.narrows:

@@ -176,6 +176,12 @@ def _said(judgement: Any) -> str:
 
 
 @register.filter
+def own(text: Any) -> SafeString:
+    """Somebody's own words: figures in them stay as they were typed."""
+    return format_html('<span class="as-typed">{}</span>', text)
+
+
+@register.filter
 def theirs(unit: str) -> str:
     """The person's unit in the place of one of the core's."""
     return unit_in_units(unit, units.current())

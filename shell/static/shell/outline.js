@@ -7,6 +7,13 @@ const lineOf = (text, wanted) => {
   return { lines, at: lines.findIndex((line) => line.trim() && ++seen === wanted) };
 };
 
+// The drawing is in millimetres; the field in the unit that it names.
+const UNIT_MM = { in: 25.4, mm: 1 };
+const typedIn = (mm) => {
+  const unit = UNIT_MM[form.dataset.unit] ?? 1;
+  return unit === 1 ? Math.round(mm) : Math.round((mm / unit) * 100) / 100;
+};
+
 const pointOf = (svg, event) => new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
 
 const place = (svg, event) => {
@@ -40,7 +47,7 @@ const below = (handle) =>
     },
     (svg, event, words) => {
       const { along, half } = place(svg, event);
-      return [Math.round(along), Math.round(half), ...words.slice(2)];
+      return [typedIn(along), typedIn(half), ...words.slice(2)];
     },
   );
 
@@ -52,7 +59,7 @@ const beside = (handle) =>
     (svg, event, words) => {
       const { scale, ground } = svg.dataset;
       const up = (Number(ground) - pointOf(svg, event).y) / Number(scale) + Number(handle.dataset.lowered);
-      return [...words.slice(0, 2), Math.max(0, Math.round(up))];
+      return [...words.slice(0, 2), Math.max(0, typedIn(up))];
     },
   );
 
