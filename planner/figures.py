@@ -6,6 +6,7 @@ from datetime import date
 
 from garage.file import CarFile
 from garage.masses import ledger_mass
+from planner.changes import hours_of
 from planner.chosen import choices_of
 from planner.models import Build, Choice
 from planner.queries import Sums, cures_of
@@ -152,7 +153,11 @@ def _dates(file: CarFile, found: Sums) -> dict[str, Judgement]:
         "The job can start", None, "", f"latest arrival: {_day(dates.earliest_start) or 'not known'}", COMMON_PRACTICE, [*lines, *arrivals]
     )
     work = [
-        InputUsed("hours", f"{build.hours_estimate:g} h estimated", "the build"),
+        InputUsed(
+            "hours",
+            hours_of(file, build).said,
+            "your own estimate" if build.hours_estimate is not None else f"{COMMON_PRACTICE}: usual minutes of each module",
+        ),
         InputUsed("hours a week", f"{file.car.hours_per_week:g}", "the car's data"),
         InputUsed("event", _day(file.car.event_on) or "none", file.car.event_name),
     ]

@@ -67,7 +67,8 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
     class Meta:
         model = Build
         fields = ("name", "tolerance", "hours_estimate", "tuning_on", "first_drive_on", "note")
-        labels = {"hours_estimate": "Hours, estimate", "tuning_on": "Tuned on", "first_drive_on": "First drive"}
+        help_texts = {"hours_estimate": "blank: worked out from what is done"}
+        labels = {"hours_estimate": "Hours, own estimate", "tuning_on": "Tuned on", "first_drive_on": "First drive"}
         widgets = {"tuning_on": DATE, "first_drive_on": DATE}
 
     field_order = ("name", "tolerance", *(field_of(lever, place) for lever, place in LISTED))
@@ -89,9 +90,9 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
         """The build's own columns."""
         return {name: self.cleaned_data[name] for name in self.Meta.fields}
 
-    def clean_hours_estimate(self) -> float:
-        hours: float = self.cleaned_data["hours_estimate"]
-        if not 0 <= hours <= 2000:
+    def clean_hours_estimate(self) -> float | None:
+        hours: float | None = self.cleaned_data["hours_estimate"]
+        if hours is not None and not 0 <= hours <= 2000:
             raise forms.ValidationError("Out of range; accepted: 0 to 2000 hours.")
         return hours
 

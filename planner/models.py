@@ -28,7 +28,8 @@ class Build(models.Model):
     name = models.CharField(max_length=60)
     tolerance = models.CharField(max_length=20, default="daily")
     in_hand = models.BooleanField(default=False)
-    hours_estimate = models.FloatField(default=4)
+    #: the person's own figure; None is worked out from the modules
+    hours_estimate = models.FloatField("hours, own estimate", null=True, blank=True)
     note = models.CharField(max_length=300, blank=True)
     revision = models.PositiveIntegerField(default=1)
     #: an engine that reads its air anew is tuned before it is driven

@@ -11,6 +11,7 @@ from garage.assemble import corner_of
 from garage.file import CarFile
 from garage.inhand import InHand
 from garage.masses import ledger_mass
+from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, held_of
 from planner.models import Build
 from planner.parts import part_judgements
@@ -21,6 +22,7 @@ from rimcore.quantities.judgement import Judgement, State, severity, worst
 from rimcore.well import fitment, measured
 from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.work.cures import Cure, Plan
+from rimcore.work.hours import Estimate
 from rimcore.work.ledger import THERE_STATES, Line, MassChange, Money, mass_change, money
 from rimcore.work.schedule import Part, Schedule
 
@@ -64,6 +66,7 @@ class Sums:
     longest_lead: int | None
     elsewhere_minor: int
     ends: dict[str, measured.Candidate]
+    hours: Estimate
     #: how each sum is known; filled in where they are shown
     figures: Mapping[str, Judgement] = field(default_factory=dict)
 
@@ -125,7 +128,7 @@ def _sums(file: CarFile, build: Build) -> Sums:
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
         build, tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)), spent, _mass(file, build, corner_kg), 2 * sum(known) if known and len(known) == len(equivalent) else None,
-        plan.dates(), swaps, corner_kg, max(leads, default=None), elsewhere_of(file, build), ends,
+        plan.dates(), swaps, corner_kg, max(leads, default=None), elsewhere_of(file, build), ends, hours_of(file, build),
     )  # fmt: skip
 
 
@@ -144,9 +147,9 @@ def spent_on(file: CarFile, build: Build) -> int:
 
 
 def _hours_left(file: CarFile, build: Build) -> float:
-    """Estimate less what was clocked; the workshop fills in the clock."""
-    clocked: dict[int, float] = file.extra.get("clocked", {})
-    return max(0.0, build.hours_estimate - clocked.get(build.pk, 0.0))
+    """Estimate less what was clocked; the workshop fills in the clock. What is worked out is of what is not fitted yet."""
+    clocked: dict[int, float] = file.extra.get("clocked" if build.hours_estimate is not None else "clocked_open", {})
+    return max(0.0, (hours_of(file, build).hours or 0.0) - clocked.get(build.pk, 0.0))
 
 
 def _swaps(file: CarFile, build: Build) -> tuple[dict[str, Swap], dict[str, float | None]]:

@@ -9,9 +9,10 @@ from garage.file import CarFile, latest_of
 from garage.masses import items_of
 from garage.models import Outfit, Reading
 from garage.queries import reading_text
-from planner.chosen import builds_of, candidate
+from planner.changes import hours_of
+from planner.chosen import builds_of, candidate, choices_of
 from planner.models import Build
-from planner.queries import sums
+from planner.queries import spent_on, sums
 from proof.chassis import held_chassis
 from proof.models import Run, Series
 from proof.rows import Row
@@ -21,6 +22,7 @@ from rimcore.quantities.judgement import Judgement
 from rimcore.well import rest_judged
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from rimcore.well.tolerance import SCHOOLS
+from rimcore.work.promised import changes
 from shell.figures import amount, figure
 from workshop.models import Job, Promise
 
@@ -146,8 +148,8 @@ def _held(file: CarFile, kept: list[Promise]) -> list[Row]:
 
 def kept_promises(build: Build) -> list[Promise]:
     """What the sheet that fitted a build promised: when its first step was done, else when it was made; one query."""
-    rows = list(Promise.objects.filter(job__build=build, job__state="done").select_related("reading").order_by("-job_id", "id"))
-    newest = [row for row in rows if row.job_id == rows[0].job_id]
+    rows = list(Promise.objects.filter(job__build=build, job__state="done").select_related("reading", "job").order_by("-job_id", "id"))
+    newest = [row for row in rows if row.job_id == rows[0].job_id and changes(row.code, row.job.modules)]
     begun = [row for row in newest if row.kept_when == "begun"]
     return begun or newest
 
@@ -159,10 +161,32 @@ def _held_gaps(file: CarFile, kept: list[Promise]) -> list[Row]:
     rows = []
     for one in kept:
         new = after.get(one.reading.key) if one.reading is not None else None
-        if new is not None:
+        if new is not None and _read_since(one, new):
             said = one.judgement
             rows.append(replace(_gap_promise(file, said, new), said=said))
     return rows
+
+
+def _read_since(one: Promise, new: Reading) -> bool:
+    """Is a reading one of after the work: not the one that was promised from, nor of before it?"""
+    return new.pk != one.reading_id and new.taken_on >= one.made_on
+
+
+def not_read_yet(file: CarFile) -> list[Row]:
+    """What the sheets that were closed promised and nobody has read since: neither held nor failed."""
+    build = fitted_build(file)
+    if build is None:
+        return []
+    now = file.current
+    after = _by_key(file, now) if now is not None else {}
+    rows = {}
+    for one in [*kept_promises(build), *(row for other in _since(file, build) for row in kept_promises(other))]:
+        new = after.get(one.reading.key) if one.reading is not None else None
+        if one.reading is not None and (new is None or not _read_since(one, new)):
+            said = one.judgement
+            row = replace(_gap_promise(file, said, one.reading), measured="not read yet", error="", state="unmeasured", said=said)
+            rows[row.name] = row
+    return list(rows.values())
 
 
 def _held_sums(file: CarFile, build: Build, kept: list[Promise]) -> list[Row]:
@@ -172,8 +196,9 @@ def _held_sums(file: CarFile, build: Build, kept: list[Promise]) -> list[Row]:
         if "mass.total" in said
         else []
     )
-    if "work.hours" in said and "work.money" in said:
-        rows += _work_rows(file, build, said["work.hours"].value or 0.0, round(100 * (said["work.money"].value or 0.0)), said)
+    if "work.money" in said:
+        hours = said["work.hours"].value if "work.hours" in said else None
+        rows += _work_rows(file, build, hours, round(100 * (said["work.money"].value or 0.0)), said)
     return rows
 
 
@@ -236,7 +261,7 @@ def _promise(file: CarFile, name: str, promised: float, measured: float, uncerta
 def _mass_promise(file: CarFile, predicted: float | None, made_on: date | None = None) -> list[Row]:
     """Whole-car scale before and after against the sum of the parts; what the mass ledger has off the car since the promise is not counted."""
     base, now = file.baseline, file.current
-    if base is None or now is None or predicted is None:
+    if base is None or now is None or predicted is None or base.pk == now.pk:
         return []
     before, after = weighed(file, base), weighed(file, now)
     if before is None or after is None:
@@ -270,34 +295,37 @@ def _work_promises(file: CarFile, build: Build) -> list[Row]:
     """Hours against the estimate, money against the plan, as the build says them now."""
     found = sums(file, build)
     planned = found.money.total_minor - found.elsewhere_minor - file.extra["lost"].get(build.pk, 0)
-    return _work_rows(file, build, build.hours_estimate, planned, {})
+    return _work_rows(file, build, hours_of(file, build).hours, planned, {})
 
 
-def _work_rows(file: CarFile, build: Build, hours: float, planned_minor: int, said: dict[str, Judgement]) -> list[Row]:
-    """Hours and money against what was promised; a tenth over is called kept."""
+def _work_rows(file: CarFile, build: Build, hours: float | None, planned_minor: int, said: dict[str, Judgement]) -> list[Row]:
+    """Hours clocked and money spent against what was promised; a tenth over is called kept, what was not done is not held."""
+    return [*_hours_row(file, build, hours, said.get("work.hours")), _money_row(file, build, planned_minor, said.get("work.money"))]
+
+
+def _hours_row(file: CarFile, build: Build, hours: float | None, said: Judgement | None) -> list[Row]:
     clocked = file.extra["clocked"].get(build.pk, 0.0)
-    found = sums(file, build)
-    lost = file.extra["lost"].get(build.pk, 0)
-    actual = found.money.total_minor - found.elsewhere_minor
+    if hours is None:
+        return []
+    if not clocked:
+        return [Row("Hours", f"{hours:g} h", "not clocked", "", "unmeasured", said)]
     error = f"{clocked - hours:+.1f} h".replace("-", "−")
-    return [
-        Row(
-            "Hours",
-            f"{hours:g} h",
-            f"{clocked:.1f} h",
-            error,
-            kept_promise(hours, max(clocked, hours), hours * 0.1),
-            said.get("work.hours"),
-        ),
-        Row(
-            "Money",
-            amount(planned_minor, file.car.currency),
-            amount(actual, file.car.currency),
-            amount(lost, file.car.currency) + " on snags",
-            kept_promise(planned_minor, actual, planned_minor * 0.1),
-            said.get("work.money"),
-        ),
-    ]
+    return [Row("Hours", f"{hours:g} h", f"{clocked:.1f} h", error, kept_promise(hours, max(clocked, hours), hours * 0.1), said)]
+
+
+def _money_row(file: CarFile, build: Build, planned_minor: int, said: Judgement | None) -> Row:
+    """Money that was spent, not what the list comes to; with parts that are not here yet it is only so far."""
+    currency, lost = file.car.currency, file.extra["lost"].get(build.pk, 0)
+    spent = spent_on(file, build)
+    waiting = any(choice.state in ("wanted", "ordered") for choice in choices_of(build))
+    planned = amount(planned_minor, currency)
+    if not spent and planned_minor:
+        return Row("Money", planned, "nothing spent yet", "", "unmeasured", said)
+    over = spent > planned_minor * 1.1
+    state = "unmeasured" if waiting and not over else kept_promise(planned_minor, max(spent, planned_minor), planned_minor * 0.1)
+    return Row(
+        "Money", planned, amount(spent, currency) + (" so far" if waiting else ""), amount(lost, currency) + " on snags", state, said
+    )
 
 
 #: length of a strip in drawing units

@@ -13,6 +13,7 @@ from garage.mass_services import take_out_planned
 from garage.models import Driveline, Outfit, OutfitAxle, Reading
 from garage.parts import Part
 from garage.services import SPRING_FIELDS, stand, write_down
+from planner.changes import OF_FAMILY, plan_of
 from planner.chosen import candidate, chosen, end_setting
 from planner.models import Build, Choice
 from planner.services import set_state
@@ -25,7 +26,6 @@ from rimcore.work.jobsheet import modules_of
 from rimcore.work.ledger import OUT_STATES
 from rimcore.work.modules import MODULES
 from workshop import ledger
-from workshop.composing import OF_FAMILY, plan_of
 from workshop.models import HUB_JOINT, FollowUp, Job
 
 #: modules after which something else stands on the hubs

@@ -8,6 +8,7 @@ from dataclasses import asdict
 from bench.gears import inputs, lines
 from garage.file import CarFile, open_file
 from garage.models import Reading
+from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate
 from planner.models import Build
 from planner.queries import sums
@@ -15,6 +16,7 @@ from rimcore.driveline.gearing import promised_cruise
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
 from rimcore.well import measured, rest_judged
 from rimcore.work.money import in_whole
+from rimcore.work.promised import changes
 from workshop.chassis_promises import of_chassis
 from workshop.models import Job, Promise
 
@@ -31,7 +33,7 @@ def keep(job: Job, kept_when: str, file: CarFile | None = None) -> None:
             value=judged.value, unit=judged.unit, uncertainty=judged.uncertainty, margin=judged.margin, reading=reading, judged=asdict(judged),
         )
         for judged, reading in promised(found, job)
-        if judged.value is not None
+        if judged.value is not None and changes(judged.code, job.modules)
     ]  # fmt: skip
     for row in rows:
         row.save()
@@ -79,7 +81,9 @@ def _sums_of(file: CarFile, job: Job) -> Iterator[Judgement]:
             "mass.total", "Mass, whole car", "clear", "sum of the parts against what they replace", COMMON_PRACTICE, value=found.mass.total_kg, unit="kg",
             formula="new parts − old parts, over all corners", inputs=(InputUsed("front", f"{found.mass.front_kg or 0.0:+.1f} kg"), InputUsed("rear", f"{found.mass.rear_kg or 0.0:+.1f} kg")),
         )  # fmt: skip
-    yield Judgement("work.hours", "Hours", "clear", "the build's estimate", "the user's own estimate", value=build.hours_estimate, unit="h")
+    hours = hours_of(file, build, tuple(job.modules))
+    basis = "the user's own estimate" if hours.own else f"{COMMON_PRACTICE}: usual minutes of each module"
+    yield Judgement("work.hours", "Hours", "clear", hours.said, basis, value=hours.hours, unit="h")
     minor = found.money.total_minor - found.elsewhere_minor - file.extra["lost"].get(build.pk, 0)
     yield Judgement(
         "work.money", "Money", "clear", "prices of the build's parts", "the offers of the shortlist", value=in_whole(minor), unit=file.car.currency, formula="sum of price × quantity"

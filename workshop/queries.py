@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections import defaultdict
 from dataclasses import dataclass, replace
 
+from django.db.models import Prefetch
 from django.urls import reverse
 from django.utils import timezone
 
 from garage.file import CarFile
 from garage.inhand import everything_in_hand
+from planner.changes import OF_FAMILY, hours_of, plan_of
 from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.models import Build, Choice
 from planner.queries import cures_of, plan_with
@@ -20,26 +22,30 @@ from rimcore.fastening.torques import over_torqued, plausible
 from rimcore.parts.declared import Question
 from rimcore.quantities.judgement import Judgement, worst
 from rimcore.work.cures import Cure, Outcome, weigh
+from rimcore.work.hours import Estimate
 from rimcore.work.jobsheet import JobPlan, modules_of, saved
 from rimcore.work.modules import OF_LEVER
 from rimcore.work.removed import proceeds_minor
 from shell.board import Cell
-from workshop.composing import OF_FAMILY, plan_of
-from workshop.models import FollowUp, Job, Pull, Snag, Step, Tool
+from workshop.models import FollowUp, Job, Promise, Pull, Snag, Step, Tool
 
 
 def load(file: CarFile) -> None:
     """Jobs with clock and snags, and follow-ups, into the car's file; a constant number of queries."""
-    jobs = list(file.car.jobs.select_related("build").prefetch_related("spells", "snags", "steps"))
+    said = Prefetch("promises", Promise.objects.filter(code="work.hours"), to_attr="hours_said")
+    jobs = list(file.car.jobs.select_related("build").prefetch_related("spells", "snags", "steps", said))
     file.extra["jobs"] = jobs
     file.extra["follow_ups"] = list(file.car.follow_ups.all())
     file.extra["removed"] = removed = list(file.car.removed.all())
     clocked: dict[int, float] = defaultdict(float)
+    clocked_open: dict[int, float] = defaultdict(float)
     lost: dict[int, int] = defaultdict(int)
     cures: dict[int, list[Cure]] = defaultdict(list)
     build_of = {job.pk: job.build_id for job in jobs}
     for job in jobs:
         clocked[job.build_id] += sum(spell.hours for spell in job.spells.all())
+        if job.state != "done":
+            clocked_open[job.build_id] += sum(spell.hours for spell in job.spells.all())
         for snag in job.snags.all():
             lost[job.build_id] += snag.cost_minor + _cured_minor(snag)
             cures[job.build_id] += _open_cure(snag)
@@ -47,6 +53,7 @@ def load(file: CarFile) -> None:
         lost[build_id] -= proceeds_minor(
             [(row.fate, row.sold_minor, row.fees_minor) for row in removed if row.job_id and build_of.get(row.job_id) == build_id]
         )
+    file.extra["clocked_open"] = dict(clocked_open)
     file.extra["clocked"], file.extra["lost"], file.extra["cures"] = dict(clocked), dict(lost), dict(cures)
 
 
@@ -120,6 +127,13 @@ def share_fitted(file: CarFile) -> float:
     """Share of the steps of all sheets that are done or skipped."""
     steps = [step for job in jobs_of(file) for step in job.steps.all()]
     return sum(step.state != "todo" for step in steps) / len(steps) if steps else 0.0
+
+
+def estimate_of(file: CarFile, job: Job) -> Estimate:
+    """Hours of a sheet: as it promised them, else as its modules come to."""
+    said = {one.kept_when: one.value for one in getattr(job, "hours_said", ())}
+    value = said.get("begun", said.get("made"))
+    return Estimate(value) if value is not None else hours_of(file, job.build, tuple(job.modules))
 
 
 def hours(job: Job) -> float:

@@ -59,7 +59,8 @@ def fit(request: HttpRequest, car_id: int) -> HttpResponse:
             return redirect("fit", car_id)
         return redirect("job", car_id, job.pk)
     jobs = [
-        (job, queries.hours(job), sum(s.state != "todo" for s in job.steps.all()), len(job.steps.all())) for job in queries.jobs_of(file)
+        (job, queries.hours(job), queries.estimate_of(file, job), sum(s.state != "todo" for s in job.steps.all()), len(job.steps.all()))
+        for job in queries.jobs_of(file)
     ]
     context = {
         "jobs": jobs, "due": queries.follow_ups(file), "snags": queries.open_snags(file), "build": build,
@@ -333,7 +334,7 @@ def _step_context(file: CarFile, found: Job, here: Step, steps: Sequence[Step], 
     view = queries.torque_view(here) if here.kind == "torque" else None
     return {
         "job": found, "step": here, "steps": steps, "following": steps[place + 1] if place + 1 < len(steps) else None, "before": steps[place - 1] if place else None,
-        "spells": spells, "running": next((s for s in spells if s.ended is None), None), "hours": sum(s.hours for s in spells),
+        "spells": spells, "running": next((s for s in spells if s.ended is None), None), "hours": sum(s.hours for s in spells), "estimate": queries.estimate_of(file, next((one for one in queries.jobs_of(file) if one.pk == found.pk), found)),
         "bound": bound, "torque": view, "not_known": not_known(here.lugs, here.torque_nm) if here.kind == "torque" else (), "torque_unit": unit, "parts": parts,
         "ahead": _ahead(file, found, [s for s in steps[place + 1 :] if s.state == "todo"]),
         "photos": list(here.photos.all()), "snags": list(found.snags.all()), "left": sum(s.state == "todo" for s in steps),

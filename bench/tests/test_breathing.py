@@ -176,7 +176,7 @@ class Logs(ScenarioCase):
         log = Log.objects.get(car=self.car, draft=True)
         asked = {"rpm": "0", "power": "1", "window_rpm": "200", "standard": "ISO 1585"}
         self.assertContains(self.client.post(self.url(f"logs/{log.pk}/"), asked), "temperature and absolute pressure", status_code=422)
-        self.client.post(self.url(f"logs/{log.pk}/"), asked | {"temperature_c": "30", "pressure_kpa": "98", "humidity_pct": "50"})
+        self.client.post(self.url(f"logs/{log.pk}/"), asked | {"temperature_c": "30", "pressure_kpa": "98 kPa", "humidity_pct": "50"})
         log.refresh_from_db()
         factor = CALCULATIONS["power-correction"].answer(
             {"temperature_C": 30, "pressure_kPa": 98, "humidity_pct": 50, "standard": "ISO 1585"}
@@ -311,10 +311,10 @@ class CoolingAndBrakes(ScenarioCase):
         answer = CALCULATIONS["cooling"].answer({"cap_kPa": 90, "glycol_pct": 45, "coolant_C": 108})
         self.assertAlmostEqual(judged["cooling.margin"].value, answer["margin"]["value"], places=6)
         for change in ({"cap_kpa": "-1"}, {"cap_kpa": ""}, {"glycol_pct": "90"}, {"coolant_c": "hot"}, {"width_mm": "5 mm"}):
-            given = {"cap_kpa": "100", "glycol_pct": "50"} | change
+            given = {"cap_kpa": "1.0", "glycol_pct": "50"} | change
             self.assertEqual(self.client.post(self.url("check/cooling/"), given).status_code, 422)
         self.assertEqual(Cooling.objects.get(car=self.car).cap_kpa, 90)
-        self.client.post(self.url("check/cooling/"), {"cap_kpa": "20", "glycol_pct": "0", "coolant_c": "108", "coldest_c": "-12"})
+        self.client.post(self.url("check/cooling/"), {"cap_kpa": "20 kPa", "glycol_pct": "0", "coolant_c": "108", "coldest_c": "-12"})
         judged = {one.code: one for one in self.page("check/cooling/").context["judged"]}
         self.assertEqual((judged["cooling.margin"].state, judged["cooling.frost"].state), ("hit", "hit"))
 

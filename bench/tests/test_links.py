@@ -1,13 +1,13 @@
 """Geometry and steering on the pages: figures are the core's, states are never clear without readings, levers flow into the build."""
 
 from garage.models import Axle, Car, HardPoint, Rack, Reading
+from planner.changes import plan_of
 from planner.models import Build
 from rimcore.families import FAMILIES
 from rimcore.quantities.judgement import Judgement
 from rimcore.registry import CALCULATIONS
 from rimcore.work.jobsheet import job_sheet, modules_of
 from shell.tests.base import ScenarioCase
-from workshop.composing import plan_of
 
 
 def states(judged):

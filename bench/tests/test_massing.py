@@ -9,6 +9,7 @@ from garage.massed import MassItem
 from garage.masses import weighed_of
 from garage.models import Condition, Reading
 from garage.parts import Part
+from planner.changes import OF_FAMILY, plan_of
 from planner.lighter import address_of, lighter_of
 from planner.models import Build
 from planner.queries import sums
@@ -23,7 +24,7 @@ from rimcore.work.jobsheet import modules_of
 from shelf.judging import judge_pair
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
-from workshop.composing import OF_FAMILY, make_job, plan_of
+from workshop.composing import make_job
 from workshop.services import finish_job
 
 

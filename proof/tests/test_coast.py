@@ -14,7 +14,7 @@ ROAD = {
     "ways": "heading",
     "mass_kg": "1295",
     "temperature_c": "9",
-    "pressure_kpa": "99.4",
+    "pressure_kpa": "99.4 kPa",
     "humidity_pct": "70",
 }
 BOMB = b'<?xml version="1.0"?><!DOCTYPE gpx [<!ENTITY a "aaaaaaaa"><!ENTITY b "&a;&a;&a;">]><gpx><trk>&b;</trk></gpx>'
@@ -33,7 +33,8 @@ class Sheet(ScenarioCase):
         self.assertAlmostEqual(page.context["loads"]["before"].cda_m2, 0.67, delta=0.03)
         self.assertEqual(page.context["loads"]["after"].runs, (3, 3))
         self.assertEqual(
-            [one.name for one in page.context["charts"]], ["Force", "Out, 3 runs", "Back, 3 runs", "Left by the fit, every run"]
+            [one.name for one in page.context["charts"]],
+            ["Force, over km/h", "Out, 3 runs", "Back, 3 runs", "Scatter round the curve, every run"],
         )
 
     def test_figures_are_those_of_the_command_line(self):

@@ -1,0 +1,103 @@
+"""How long a sheet takes one person: usual minutes of each module, and what its parts say themselves.
+
+Source: common practice, from memory: a first job at home, with the tools at hand; what goes wrong comes on top.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from rimcore.work.modules import OF_LEVER
+from rimcore.work.modules_base import JobPlan, PartOn
+
+#: module -> usual minutes for the car, and for each end that is worked on (common practice); None: nobody can say
+MINUTES: Mapping[str, tuple[float, float] | None] = {
+    "nuts": (0, 10), "valves": (0, 30), "axle gears": (480, 0), "height": (20, 60), "springs": (20, 130), "leaves": (0, 240), "arms": (0, 120),
+    "bar": (0, 45), "brakes": (0, 90), "hoses": (30, 45), "studs": (0, 60), "lip": (0, 60), "limiters": (0, 30), "rods": (0, 45),
+    "rack": (300, 0), "crossmember": (420, 0), "wheels": (20, 20), "spacers": (0, 20), "rings": (0, 5), "other": None, "alignment": (90, 0),
+    "weights": (90, 0), "panel": (180, 0), "splitter": (180, 0), "strip": (30, 0), "seats": (45, 0), "battery": (20, 0), "ballast": (30, 0),
+    "intake": (90, 0), "tuning": (120, 0), "exhaust": (150, 0), "radiator": (150, 0), "shifter": (60, 0),
+}  # fmt: skip
+#: getting the car up, wheels off and on again, once a sheet [min]
+UP_AND_DOWN_MIN = 40.0
+#: modules that need neither
+ON_THE_GROUND = frozenset({"tuning", "strip", "seats", "battery", "ballast", "shifter", "intake", "alignment", "weights", "other"})
+
+
+@dataclass(frozen=True)
+class Estimate:
+    """Hours of a sheet; None where nothing of it is known. ``unknown`` is what nobody could say, in words."""
+
+    hours: float | None
+    unknown: tuple[str, ...] = ()
+    #: the person's own figure
+    own: bool = False
+
+    @property
+    def said(self) -> str:
+        """In words.
+
+        >>> Estimate(5.5).said, Estimate(None).said, Estimate(2.0, ("other parts",)).said
+        ('5.5 h', 'not estimated', '2.0 h and other parts, which nobody has timed')
+        """
+        if self.hours is None:
+            return "not estimated"
+        more = f" and {', '.join(self.unknown)}, which nobody has timed" if self.unknown else ""
+        return f"{self.hours:.1f} h{more}"
+
+
+def estimate(
+    plan: JobPlan, modules: Sequence[str], of_family: Mapping[str, Sequence[str]], item_minutes: Sequence[float | None] = ()
+) -> Estimate:
+    """Hours of some modules of a job.
+
+    Parameters
+    ----------
+    of_family : family -> its modules, the first is the one that fits it
+    item_minutes : of what the ledger takes out; None is untimed
+
+    Examples
+    --------
+    >>> from rimcore.work.modules_base import CornerHub, PartOn
+    >>> hubs = tuple(CornerHub(corner, 5, 110.0) for corner in ("FL", "FR", "RL", "RR"))
+    >>> wheels = JobPlan(hubs, (PartOn("wheel", "Eight"),))
+    >>> estimate(wheels, ("wheels",), {"wheel": ("wheels",)}).hours, estimate(JobPlan(()), (), {}).hours
+    (1.7, 0.0)
+    >>> estimate(JobPlan((), (PartOn("other", "Box"),)), ("other",), {"other": ("other",)}).said
+    'not estimated'
+    """
+    total, unknown, counted = 0.0, [], 0
+    for name in modules:
+        usual = MINUTES.get(name)
+        mine = [part for part in plan.parts if of_family.get(part.family, ("",))[:1] == (name,)]
+        said = _said_by_parts(mine)
+        if said is not None:
+            total, counted = total + said, counted + 1
+        elif usual is None:
+            unknown.append("other parts" if name == "other" else name)
+        else:
+            total, counted = total + usual[0] + usual[1] * _ends(plan, name, of_family), counted + 1
+    if "strip" in modules and item_minutes:
+        timed = [one for one in item_minutes if one is not None]
+        total += sum(timed)
+        if len(timed) < len(item_minutes):
+            unknown.append(f"{len(item_minutes) - len(timed)} items to take out")
+    if set(modules) - ON_THE_GROUND:
+        total += UP_AND_DOWN_MIN
+    if not counted and modules:
+        return Estimate(None, tuple(unknown))
+    return Estimate(round(total / 60.0, 1), tuple(unknown))
+
+
+def _ends(plan: JobPlan, module: str, of_family: Mapping[str, Sequence[str]]) -> int:
+    """Ends that a module is done at, one at the least."""
+    ends = {end for part in plan.parts if module in of_family.get(part.family, ()) for end in part.ends}
+    ends |= {end for lever, moved in plan.levers.items() if module in OF_LEVER.get(lever, ()) for end in moved}
+    return max(1, len(ends))
+
+
+def _said_by_parts(parts: Sequence[PartOn]) -> float | None:
+    """Minutes that the parts of a module say themselves; None unless every one of them does."""
+    said = [part.spec.get("fit_min") for part in parts]
+    return sum(float(one) for one in said if one is not None) if said and all(one is not None for one in said) else None
