@@ -5,9 +5,10 @@ from __future__ import annotations
 from django.urls import reverse
 
 from garage.file import CarFile
-from garage.inhand import judgements_in_hand
+from garage.inhand import beside, judgements_in_hand
 from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.queries import gap_where, sums
+from rimcore.quantities.judgement import severity
 from rimcore.well.fitment import Verdict
 from rimcore.well.planes import short
 from rimcore.well.stations import CORNER_NAMES
@@ -31,9 +32,14 @@ def gap_cell(file: CarFile) -> Cell:
     gaps = [j for j in judgements if j.code.startswith("gap.")]
     known = sum(j.margin is not None for j in gaps)
     counted = f"{known} measured" + (f", {len(gaps) - known} not" if known < len(gaps) else "")
-    return Cell(
-        "Tightest gap", shown if unit != "mm" else short(tightest.value), unit, tightest.state, f"{counted} · {gap_where(tightest)}", url
-    )
+    worst = min([*judgements, *beside(file)], key=severity)
+    parts = f"{counted} · {gap_where(tightest)}"
+    if severity(worst)[0] < severity(tightest)[0]:
+        # something that is no gap is worse than every gap: the board says so, with what and where
+        parts = f"{worst.state}: {worst.name}{f', {worst.where}' if worst.where else ''} · {parts}"
+    else:
+        worst = tightest
+    return Cell("Tightest gap", shown if unit != "mm" else short(tightest.value), unit, worst.state, parts, url)
 
 
 def mass_cell(file: CarFile) -> Cell:

@@ -44,9 +44,9 @@ class Verdict:
 
     @property
     def tightest(self) -> Judgement | None:
-        """The gap with the smallest margin, over both sides."""
+        """The gap in the worst state, of those the one with the smallest margin, over both sides."""
         gaps = [judgement for judgement in self.judgements if judgement.code.startswith("gap.") and judgement.margin is not None]
-        return min(gaps, key=lambda judgement: judgement.margin or 0.0) if gaps else None
+        return min(gaps, key=severity) if gaps else None
 
     @property
     def worst(self) -> Judgement | None:

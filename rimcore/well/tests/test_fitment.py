@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rimcore.fastening.threads import parse_thread
-from rimcore.quantities.judgement import InputUsed, severity, state_of_gap, unmeasured, worst
+from rimcore.quantities.judgement import InputUsed, Judgement, severity, state_of_gap, unmeasured, worst
 from rimcore.well import drags, fitment
 from rimcore.well import measured as core
 from rimcore.well.gap import Station
@@ -248,3 +248,12 @@ class Offers(unittest.TestCase):
         for row in ({}, {"price": "3"}, {"wheel": "17x8", "lead": "soon"}, {"wheel": "17x8", "link": "javascript:alert(1)"}):
             with self.assertRaises(CoreError):
                 parse_row(row)
+
+
+class Tightest(unittest.TestCase):
+    def test_the_worst_state_comes_before_the_least_margin(self):
+        """A hit of −2.1 mm at rest against 0 stands before a gap of 26.7 mm that lacks 13 mm of its margin."""
+        low = Judgement("gap.perch", "Perch", "hit", "", "", value=-2.1, unit="mm", held_against=0.0, margin=-2.1)
+        wide = Judgement("gap.damper", "Damper", "tight", "", "", value=26.7, unit="mm", held_against=40.0, margin=-13.3)
+        self.assertEqual(fitment.Verdict((wide, low)).tightest, low)
+        self.assertEqual(fitment.Verdict((wide,)).tightest, wide)
