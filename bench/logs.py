@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
 from typing import Any
 
@@ -254,8 +255,31 @@ def _looked_at(request: HttpRequest, file: CarFile, log: Log, upload: Any, form:
     return redirect("log", file.car.pk, log.pk)
 
 
+#: one large file is read at a time in a process, so that several do not add up in memory
+_ONE_FILE = threading.Lock()
+#: the file that was read last, by its name: the page that looks at it asks for it again
+_last: dict[str, Table] = {}
+
+
+def _kept_table(one: Log) -> Table:
+    """A log's file, parsed once for all the pages that show it."""
+    name = str(one.file.name)
+    found = _last.get(name)
+    if found is None:
+        with one.file.open("rb") as opened:
+            found = _table(opened.read())
+        _last.clear()
+        _last[name] = found
+    return found
+
+
 def _table(raw: bytes) -> Table:
     """A table of figures, or a GPX track as one."""
+    with _ONE_FILE:
+        return _parsed(raw)
+
+
+def _parsed(raw: bytes) -> Table:
     if raw.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"<":
         time, speed, heading = read_gpx(raw.decode("utf-8", "replace"))
         return table_of([("time", "s", "time", time), ("speed", "km/h", "speed", speed), ("heading", "°", "heading", heading)])
@@ -276,8 +300,7 @@ def log(request: HttpRequest, car_id: int, log_id: int) -> HttpResponse:
 
 def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
     try:
-        with one.file.open("rb") as opened:
-            table = _table(opened.read())
+        table = _kept_table(one)
     except (OSError, ValueError, CoreError) as error:
         raise Http404 from error
     form = ColumnsForm(one, table, file, request.POST if request.method == "POST" else None, initial=one.asked)

@@ -8,6 +8,7 @@ import zipfile
 from collections.abc import Iterator
 from typing import IO, Any
 
+from axes.models import AccessAttempt, AccessFailureLog, AccessLog
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.core import serializers
@@ -73,11 +74,13 @@ def export(user: User) -> IO[bytes]:
 
 def remove_account(user: User) -> None:
     """The account with everything in it; this can't be undone, so the pictures go at once."""
-    names = list(files_of(rows_of(user)))
+    names, sign_in = list(files_of(rows_of(user))), user.get_username()
     with transaction.atomic():
         for car in user.cars.all():
             remove_car_for_good(car)
         user.delete()
+        for book in (AccessAttempt, AccessLog, AccessFailureLog):
+            book.objects.filter(username=sign_in).delete()
         transaction.on_commit(lambda: _drop(names))
 
 

@@ -49,6 +49,8 @@ def leave(request: HttpRequest) -> HttpResponse:
         account.remove_account(person)
         logout(request)
         messages.success(request, "The account and everything in it are removed.")
-        return redirect("sign-in")
+        answer = redirect("sign-in")
+        answer.headers["Clear-Site-Data"] = '"cache"'
+        return answer
     context = {"form": form, "held": account.how_much(person)}
     return render(request, "exchange/leave.html", context, status=422 if form.is_bound else 200)

@@ -8,6 +8,8 @@ from typing import Any
 from django import forms
 
 SEEN = "seen"
+#: most characters of what a form says that it showed
+MOST_SEEN = 20_000
 
 
 class Merged(forms.BaseForm):
@@ -22,7 +24,7 @@ class Merged(forms.BaseForm):
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         shown = {name: self._shown(name) for name in self.fields}
-        self.fields[SEEN] = forms.CharField(required=False, max_length=20_000, widget=forms.HiddenInput, initial=json.dumps(shown))
+        self.fields[SEEN] = forms.CharField(required=False, max_length=MOST_SEEN, widget=forms.HiddenInput, initial=json.dumps(shown))
         self.clashes: dict[str, str] = {}
         if self.is_bound:
             self._merge(shown)
@@ -46,9 +48,10 @@ class Merged(forms.BaseForm):
         return "" if value is None else str(value).strip().replace("\r\n", "\n")
 
     def _merge(self, shown: dict[str, str]) -> None:
+        sent = self.data.get(self.add_prefix(SEEN)) or "{}"
         try:
-            opened = json.loads(self.data.get(self.add_prefix(SEEN)) or "{}")
-        except ValueError:
+            opened = json.loads(sent) if len(sent) <= MOST_SEEN else {}
+        except (ValueError, RecursionError):
             opened = {}
         if not isinstance(opened, dict):
             opened = {}

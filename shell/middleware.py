@@ -40,6 +40,34 @@ class TooLarge:
         return self.get_response(request)
 
 
+class Bodiless:
+    """An answer to HEAD says how long the page is and carries none of it."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        if request.method == "HEAD" and not response.streaming:
+            response.headers.setdefault("Content-Length", str(len(response.content)))
+            response.content = b""
+        return response
+
+
+class Private:
+    """What a signed-in person sees stays in no cache but their own: pages and exports are not stored, pictures are asked for again."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        user = getattr(request, "user", None)
+        if user is not None and user.is_authenticated and "Cache-Control" not in response.headers:
+            response.headers["Cache-Control"] = "private, no-cache" if response.headers.get("ETag") else "private, no-store"
+        return response
+
+
 class Once:
     """A form that is sent twice acts once: the second press gets the first one's answer.
 

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from datetime import timedelta
 from pathlib import Path
 
-from axes.models import AccessAttempt
+from axes.models import AccessAttempt, AccessFailureLog, AccessLog
 from django.apps import apps
 from django.conf import settings
 from django.contrib.sessions.models import Session
@@ -22,6 +22,8 @@ from shell.undo import UNDO_FOR
 
 #: a file younger than this may belong to a row that is just being written
 YOUNG = timedelta(minutes=10)
+#: so long it is kept who signed in from where
+SIGNED_IN_FOR = timedelta(days=30)
 
 
 def file_columns() -> list[tuple[type[models.Model], str]]:
@@ -63,6 +65,8 @@ def tidy() -> dict[str, int]:
         "sent": forget_sent(),
         "arrivals": Arrival.objects.filter(at__lt=now - timedelta(days=1)).delete()[0],
         "attempts": AccessAttempt.objects.filter(attempt_time__lt=now - timedelta(days=1)).delete()[0],
+        "sign-ins": AccessLog.objects.filter(attempt_time__lt=now - SIGNED_IN_FOR).delete()[0],
+        "failures": AccessFailureLog.objects.filter(attempt_time__lt=now - timedelta(days=1)).delete()[0],
         "files": 0,
     }
     for path in list(orphans()):

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import io
 import math
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -24,6 +26,8 @@ WAYS = {"heading": "by their heading", "alternate": "one out, one back, and so o
 #: mean radius of the earth [m] (IUGG)
 EARTH_M = 6_371_008.8
 MOST_POINTS = 200_000
+#: most characters of a tag, depth and number of elements of a track; from this depth on an element is let go when it ends
+MOST_TAG, DEEPEST, MOST_ELEMENTS, POINT_DEPTH = 4000, 20, 3_000_000, 3
 
 
 @dataclass(frozen=True)
@@ -118,32 +122,76 @@ def read_gpx(text: str) -> tuple[Array, Array, Array]:
     >>> t.tolist(), v.round(1).tolist(), h.round(1).tolist()
     ([0.0, 1.0, 2.0, 3.0, 4.0], [36.0, 36.0, 36.0, 36.0, 36.0], [0.0, 0.0, 0.0, 0.0, 0.0])
     """
-    from defusedxml import DefusedXmlException
-    from defusedxml.ElementTree import ParseError, fromstring
-
-    try:
-        tree = fromstring(text)
-    except DefusedXmlException as error:
-        raise BadInput("declares entities; accepted: a plain GPX track", "file") from error
-    except (ParseError, ValueError) as error:
-        raise BadInput("is no GPX; accepted: a track as GPX 1.0 or 1.1", "file") from error
-    if not tree.tag.endswith("gpx"):
-        raise BadInput("is no GPX; accepted: a track as GPX 1.0 or 1.1", "file")
-    points = [one for one in tree.iter() if one.tag.endswith("trkpt")]
+    points = _points(text)
     if len(points) < LEAST_SAMPLES:
         raise BadInput("holds no track; accepted: a track of 5 points or more", "file")
-    if len(points) > MOST_POINTS:
-        raise BadInput(f"has {len(points)} points; accepted: {MOST_POINTS} at most", "file")
-    try:
-        place = np.radians(np.array([[float(one.attrib["lat"]), float(one.attrib["lon"])] for one in points]))
-        clock = [_clock(one) for one in points]
-        said = [_speed(one) for one in points]
-    except (KeyError, ValueError) as error:
-        raise BadInput("has points without place or time; accepted: a track with times", "file") from error
-    time = np.array([(one - clock[0]).total_seconds() for one in clock])
-    speed, heading = _moved(time, place)
-    written = np.array([np.nan if one is None else one * 3.6 for one in said])
+    zones = {one.at.tzinfo is not None for one in points}
+    if len(zones) > 1:
+        raise BadInput("has times with and without a time zone; accepted: one way of writing them", "file")
+    place = np.radians(np.array([[one.lat, one.lon] for one in points]))
+    time = np.array([(one.at - points[0].at).total_seconds() for one in points])
+    segment = np.array([one.segment for one in points])
+    speed, heading = np.full(len(time), np.nan), np.full(len(time), np.nan)
+    for one in np.unique(segment):
+        # nothing is known of the way between two segments
+        rows = segment == one
+        if rows.sum() > 1:
+            speed[rows], heading[rows] = _moved(time[rows], place[rows])
+    written = np.array([np.nan if one.speed is None else one.speed * 3.6 for one in points])
     return time, np.where(np.isfinite(written), written, speed), heading
+
+
+@dataclass(frozen=True)
+class _Point:
+    """A point of a track: degrees, when, speed as written [m/s], and which segment it is of."""
+
+    lat: float
+    lon: float
+    at: datetime
+    speed: float | None
+    segment: int
+
+
+def _points(text: str) -> list[_Point]:
+    """Points of a track, read one after the other: nothing of the file is held but them.
+
+    Raises
+    ------
+    BadInput : no GPX, entities, a tag that is too long, too deep, too many elements, a point without place or time
+    """
+    from defusedxml import DefusedXmlException
+    from defusedxml.ElementTree import ParseError, iterparse
+
+    if re.search(rf"<[^<>]{{{MOST_TAG}}}", text):
+        raise BadInput(f"has a tag of over {MOST_TAG} characters; accepted: a plain GPX track", "file")
+    found: list[_Point] = []
+    depth = elements = segment = 0
+    try:
+        for event, one in iterparse(io.BytesIO(text.encode("utf-8", "replace")), events=("start", "end")):
+            if event == "start":
+                depth, elements = depth + 1, elements + 1
+                if elements == 1 and not one.tag.endswith("gpx"):
+                    raise BadInput("is no GPX; accepted: a track as GPX 1.0 or 1.1", "file")
+                if depth > DEEPEST or elements > MOST_ELEMENTS:
+                    raise BadInput("is too deep or holds too many elements; accepted: a plain GPX track", "file")
+                segment += one.tag.endswith("trkseg")
+                continue
+            depth -= 1
+            if one.tag.endswith("trkpt"):
+                found.append(_Point(float(one.attrib["lat"]), float(one.attrib["lon"]), _clock(one), _speed(one), segment))
+                if len(found) > MOST_POINTS:
+                    raise BadInput(f"has more than {MOST_POINTS} points; accepted: {MOST_POINTS} at most", "file")
+            if depth <= POINT_DEPTH:
+                one.clear()
+    except DefusedXmlException as error:
+        raise BadInput("declares entities; accepted: a plain GPX track", "file") from error
+    except BadInput:
+        raise
+    except (KeyError, ValueError, OverflowError) as error:
+        raise BadInput("has points without place or time; accepted: a track with times", "file") from error
+    except ParseError as error:
+        raise BadInput("is no GPX; accepted: a track as GPX 1.0 or 1.1", "file") from error
+    return found
 
 
 def _clock(point: object) -> datetime:

@@ -5,8 +5,9 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from itertools import islice
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +18,10 @@ Array = NDArray[np.float64]
 
 #: most rows and characters that are read
 MOST_ROWS, MOST_CHARACTERS = 400_000, 40_000_000
+#: most columns, figures in all, characters of a line and of a column's name
+MOST_COLUMNS, MOST_CELLS, MOST_LINE, MOST_NAME = 200, 4_000_000, 20_000, 120
+#: rows that are turned into figures at once, and lines left out that are told
+CHUNK, MOST_TOLD = 4000, 200
 #: lines that show how a file is written
 LOOKED_AT = 40
 DELIMITERS = (";", "\t", ",", "|")
@@ -132,33 +137,97 @@ def read_table(text: str) -> Table:
     """
     if len(text) > MOST_CHARACTERS:
         raise BadInput(f"is too long; accepted: {MOST_CHARACTERS // 1_000_000} million characters at most", "file")
-    lines = [line for line in text.lstrip("\ufeff").splitlines() if line.strip()]
-    if not lines:
-        raise BadInput("is empty; accepted: a table of figures with a header", "file")
     if "\0" in text:
         raise BadInput("is no text; accepted: a table of figures, as CSV", "file")
-    delimiter, decimal = _written(lines[:LOOKED_AT])
-    rows = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter))
-    first = next(
-        (place for place, row in enumerate(rows) if sum(_is_figure(cell, decimal) for cell in row) >= max(2, (len(row) + 1) // 2)), None
-    )
-    if first is None:
-        raise BadInput("holds no row of figures; accepted: a table with at least two columns of figures", "file")
-    if len(rows) - first > MOST_ROWS:
-        raise BadInput(f"has {len(rows) - first} rows; accepted: {MOST_ROWS} at most", "file")
-    wide = len(rows[first])
-    body, left = [], [f"line {place + 1}: {' '.join(row)[:60]}" for place, row in enumerate(rows[:first]) if place < first - 2]
-    for place, row in enumerate(rows[first:], first):
-        if len(row) == wide:
-            body.append(row)
+    looked = list(islice(_lines(text), LOOKED_AT))
+    if not looked:
+        raise BadInput("is empty; accepted: a table of figures with a header", "file")
+    delimiter, decimal = _written(looked)
+    return _Reader(delimiter, decimal).read(text)
+
+
+def _lines(text: str) -> Iterator[str]:
+    """Lines with something on them, counted and measured while they are read.
+
+    Raises
+    ------
+    BadInput : a line that is too long, or too many of them
+    """
+    count = 0
+    for line in io.StringIO(text.lstrip("\ufeff")):
+        if len(line) > MOST_LINE:
+            raise BadInput(f"has a line of {len(line)} characters; accepted: {MOST_LINE} at most", "file")
+        if not line.strip():
+            continue
+        count += 1
+        if count > MOST_ROWS + LOOKED_AT:
+            raise BadInput(f"has more than {MOST_ROWS} rows; accepted: {MOST_ROWS} at most", "file")
+        yield line
+
+
+class _Reader:
+    """Rows of a file, turned into figures as they come; only so much of it is held at a time."""
+
+    def __init__(self, delimiter: str, decimal: str) -> None:
+        self.delimiter, self.decimal = delimiter, decimal
+        self.before: list[list[str]] = []
+        self.chunk: list[list[str]] = []
+        self.parts: list[list[Array]] = []
+        self.left: list[str] = []
+        self.not_told = self.rows = 0
+
+    def read(self, text: str) -> Table:
+        wide = 0
+        for place, row in enumerate(csv.reader(_lines(text), delimiter=self.delimiter)):
+            if len(row) > MOST_COLUMNS:
+                raise BadInput(f"has {len(row)} columns in line {place + 1}; accepted: {MOST_COLUMNS} at most", "file")
+            if not wide and sum(_is_figure(cell, self.decimal) for cell in row) >= max(2, (len(row) + 1) // 2):
+                wide = len(row)
+            if not wide:
+                self._above(place, row)
+            elif len(row) == wide:
+                self._row(row)
+            else:
+                self._leave(f"line {place + 1}: {len(row)} cells where {wide} stand above")
+        if not wide:
+            raise BadInput("holds no row of figures; accepted: a table with at least two columns of figures", "file")
+        self._turn()
+        return self._table(wide)
+
+    def _above(self, place: int, row: list[str]) -> None:
+        self.before.append(row)
+        if len(self.before) > 2:
+            gone = self.before.pop(0)
+            self._leave(f"line {place - 1}: {' '.join(gone)[:60]}")
+
+    def _leave(self, words: str) -> None:
+        if len(self.left) < MOST_TOLD:
+            self.left.append(words)
         else:
-            left.append(f"line {place + 1}: {len(row)} cells where {wide} stand above")
-    names, units = _header(rows[:first], wide)
-    columns = tuple(
-        Column(name, unit, _quantity(name, unit), _figures([row[k] for row in body], decimal))
-        for k, (name, unit) in enumerate(zip(names, units, strict=True))
-    )
-    return Table(_once(columns), delimiter, decimal, tuple(left))
+            self.not_told += 1
+
+    def _row(self, row: list[str]) -> None:
+        self.rows += 1
+        if self.rows * len(row) > MOST_CELLS:
+            raise BadInput(f"holds more than {MOST_CELLS} figures; accepted: fewer columns or rows", "file")
+        self.chunk.append(row)
+        if len(self.chunk) == CHUNK:
+            self._turn()
+
+    def _turn(self) -> None:
+        """The rows that wait become figures."""
+        if self.chunk:
+            self.parts.append([_figures(cells, self.decimal) for cells in zip(*self.chunk, strict=True)])
+            self.chunk = []
+
+    def _table(self, wide: int) -> Table:
+        names, units = _header([[cell[:MOST_NAME] for cell in row] for row in self.before], wide)
+        columns = []
+        for k, (name, unit) in enumerate(zip(names, units, strict=True)):
+            values = np.concatenate([part[k] for part in self.parts])
+            columns.append(Column(name, unit, _quantity(name, unit), values))
+        told = [*self.left, *([f"and {self.not_told} more"] if self.not_told else [])]
+        return Table(_once(columns), self.delimiter, self.decimal, tuple(told))
 
 
 def _once(columns: Sequence[Column]) -> tuple[Column, ...]:

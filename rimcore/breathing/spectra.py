@@ -102,6 +102,8 @@ def _floats(block: Any) -> tuple[Array, int]:
     if block.ndim > 1:
         block = block[:, :2]
     if block.dtype.kind == "f":
+        if not np.isfinite(block).all():
+            raise BadInput("holds readings that are no numbers; accepted: a recording as the recorder wrote it", "file")
         found, full = block.astype(np.float32), int((np.abs(block) >= 0.9999).sum())
     elif block.dtype == np.uint8:
         found, full = (block.astype(np.float32) - 128.0) / 128.0, int(((block == 0) | (block == 255)).sum())

@@ -4,6 +4,7 @@ from types import SimpleNamespace
 
 from django import forms
 from django.contrib.auth.models import User
+from django.http import HttpResponse
 from django.template import Context, Template
 from django.test import RequestFactory, SimpleTestCase, TestCase
 
@@ -11,6 +12,7 @@ from rimcore.quantities.judgement import Judgement
 from shell import figures
 from shell.forms import CoreTextField, MoneyField, QuantityField
 from shell.models import Change
+from shell.tests.base import ScenarioCase
 from shell.undo import CannotUndo, undo
 
 METRIC = SimpleNamespace(
@@ -149,3 +151,18 @@ class Pages(TestCase):
     def test_not_found_in_our_words(self):
         self.client.force_login(User.objects.create_user("ina"))
         self.assertContains(self.client.get("/nowhere/"), "Not found", status_code=404)
+
+
+class Around(ScenarioCase):
+    def test_head_has_no_body_and_pages_are_kept_nowhere(self):
+        answer = self.client.get(self.url("plan/"))
+        self.assertEqual(answer.headers["Cache-Control"], "private, no-store")
+        from shell.middleware import Bodiless
+
+        bare = Bodiless(lambda request: HttpResponse(b"x" * 50))(RequestFactory().head("/"))
+        self.assertEqual((bare.content, bare.headers["Content-Length"]), (b"", "50"))
+
+    def test_nested_brackets_in_what_a_form_says_it_showed_are_nothing(self):
+        sent = {"what": "odometer", "odometer-odometer_km": "142500 km", "odometer-seen": "[" * 15_000}
+        self.assertEqual(self.client.post(self.url(""), sent).status_code, 302)
+        self.assertEqual(self.client.post(self.url(""), sent | {"odometer-seen": "[" * 100_000}).status_code, 302)

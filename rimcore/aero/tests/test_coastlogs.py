@@ -156,6 +156,31 @@ class Tracks(unittest.TestCase):
         _, v, _ = read_gpx(self.track(speeds, True))
         np.testing.assert_allclose(v, speeds, atol=0.01)
 
+    def test_nothing_is_known_of_the_way_between_two_segments(self):
+        """Two stretches 400 km apart, a second after each other: no speed is made up between them."""
+
+        def points(lat, first):
+            return "".join(
+                f'<trkpt lat="{lat + k / 11119.5:.7f}" lon="8"><time>2026-05-01T10:00:{first + k:02d}Z</time></trkpt>' for k in range(6)
+            )
+
+        text = f'<gpx xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>{points(50.0, 0)}</trkseg><trkseg>{points(54.0, 6)}</trkseg></trk></gpx>'
+        _, speed, _ = read_gpx(text)
+        self.assertLess(np.nanmax(speed), 40.0)
+
+    def test_times_with_and_without_a_zone_are_refused_in_words(self):
+        one = "".join(f'<trkpt lat="{50 + k / 1e4}" lon="8"><time>2026-05-01T10:00:0{k}{"Z" if k else ""}</time></trkpt>' for k in range(6))
+        with self.assertRaisesRegex(BadInput, "time zone"):
+            read_gpx(f"<gpx><trk><trkseg>{one}</trkseg></trk></gpx>")
+
+    def test_hostile_tracks_are_refused(self):
+        for text, words in (
+            ("<gpx>" + "<a>" * 50 + "</a>" * 50 + "</gpx>", "deep"),
+            ('<gpx a="' + "x" * 5000 + '"/>', "a tag of over"),
+        ):
+            with self.assertRaisesRegex(BadInput, words):
+                read_gpx(text)
+
     def test_files_that_are_none(self):
         bomb = '<?xml version="1.0"?><!DOCTYPE gpx [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;">]><gpx>&b;</gpx>'
         for text, words in (

@@ -3,6 +3,7 @@
 import io
 import math
 import unittest
+from unittest import mock
 
 import numpy as np
 from scipy import signal, stats
@@ -250,3 +251,29 @@ class Bills(unittest.TestCase):
         self.assertEqual((rows["clamps"], rows["couplers"], rows["hangers"], rows["rear silencer (silencer)"]), ("2", "1", "1", "2"))
         self.assertEqual((found.reused, found.unweighed), (("pipe 70 mm",), ("rear silencer (silencer)",)))
         self.assertEqual(said(Piece(Section("reducer", 76.0, 60.0, to_mm=63.0))), "reducer 76 to 63 mm")
+
+
+class Bounded(unittest.TestCase):
+    """What is taken in is bounded in columns, rows, figures and names before it is looked at."""
+
+    def refused(self, text, words):
+        with self.assertRaisesRegex(BadInput, words):
+            read_table(text)
+
+    def test_one_wide_line_is_refused_at_once(self):
+        self.refused("1," * 40_000, "a line of")
+        self.refused("\n".join(["1," * 300 + "1"] * 3), "columns")
+
+    def test_too_many_rows_are_counted_while_they_are_read(self):
+        self.refused("1,2\n" * 400_200, "rows")
+        self.assertEqual(read_table("1,2\n" * 1000).rows, 1000)
+
+    def test_many_figures_and_long_names(self):
+        with mock.patch("rimcore.breathing.logs.MOST_CELLS", 50):
+            self.refused("a,b\n" + "1,2\n" * 40, "figures")
+        found = read_table("x" * 5000 + ",speed [km/h]\n" + "1,2\n" * 9000)
+        self.assertEqual((len(found.columns[0].name), found.rows), (120, 9000))
+
+    def test_what_is_left_out_is_told_and_bounded(self):
+        found = read_table("t,v\n" + "1,2\n3\n" * 300)
+        self.assertEqual((found.rows, len(found.left_out), found.left_out[-1]), (300, 201, "and 100 more"))

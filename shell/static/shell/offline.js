@@ -166,7 +166,7 @@ const ahead = async () => {
 const within = (work, ms) => Promise.race([work.catch(() => null), new Promise((resolve) => setTimeout(resolve, ms, null))]);
 
 const emptied = async () => {
-  await waiting.clear();
+  await waiting.clear(user);
   await forget();
   for (const worker of await navigator.serviceWorker.getRegistrations()) await worker.unregister();
 };
@@ -179,7 +179,7 @@ const leaving = (form) => {
     if (rows.length && !form.dataset.warned) {
       form.dataset.warned = "1";
       await show();
-      form.querySelector("button").textContent = `${rows.length} waiting would be lost: sign out all the same`;
+      form.querySelector("button").textContent = `${rows.length} waiting would be lost: ${form.dataset.leave === undefined ? "sign out" : "remove"} all the same`;
       return;
     }
     await within(emptied(), 5000);
@@ -190,7 +190,7 @@ const leaving = (form) => {
 
 if (able && !user) forget();
 if (able && user) {
-  document.querySelectorAll("form[action$='/sign-out/']").forEach(leaving);
+  document.querySelectorAll("form[action$='/sign-out/'], form[data-leave]").forEach(leaving);
   waiting.all(user).then((rows) => { if (rows.length || forms.length) return show().then(send); });
   window.addEventListener("online", () => { pause = 500; send(); });
   if (forms.length) {

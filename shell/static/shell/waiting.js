@@ -25,4 +25,10 @@ export const all = async (user) => (await inStore("readonly", (rows) => rows.get
 export const add = (row) => inStore("readwrite", (rows) => rows.add(row));
 export const keep = (row) => inStore("readwrite", (rows) => rows.put(row));
 export const drop = (id) => inStore("readwrite", (rows) => rows.delete(id));
-export const clear = () => inStore("readwrite", (rows) => rows.clear());
+// One person's entries go; the store itself when nothing of anybody is left in it.
+export const clear = async (user) => {
+  const rows = await inStore("readonly", (store) => store.getAll());
+  const mine = rows.filter((row) => row.user === user);
+  for (const row of mine) await drop(row.id);
+  if (mine.length === rows.length) indexedDB.deleteDatabase("tally");
+};
