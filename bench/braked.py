@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from bench.weighed import pads_of
 from garage.engine import Brakes
 from garage.file import CarFile
@@ -38,17 +40,15 @@ def braking_of(file: CarFile) -> Braking:
     stop = Stop(kept.from_kmh if kept else 120.0, deceleration_g=kept.deceleration_g if kept else 0.8)
     rotors = (kept.front_rotor_kg if kept else None, kept.rear_rotor_kg if kept else None)
     now_rotors = tuple(_rotor_kg(file, end) for end in ("F", "R"))
-    if missing or mass is None or front is None or car.wheelbase_mm is None or car.cg_height_mm is None or None in (*radii[0], *radii[1]):
+    if mass is None or None in (*radii[0], *radii[1]):
         return Braking(None, None, stop, rotors, (now_rotors[0], now_rotors[1]), tuple(missing or ["the wheels that stand on it"]))
     build = build_in_hand(file)
     mass_sum = sums(file, build).mass if build is not None else None
     added = (mass_sum.total_kg or 0.0) + _already_weighed_kg(file) if mass_sum is not None else 0.0
     unknown = mass_sum.unknown if mass_sum is not None else 0
-    load = kept.load_kg if kept else 0.0
-    before, now = (
-        Braked(mass + more, front, car.cg_height_mm, car.wheelbase_mm, (float(pair[0] or 0), float(pair[1] or 0)))
-        for more, pair in ((0.0, radii[0]), (added + load, radii[1]))
-    )
+    # what is towed is towed before and after; with brakes of its own it is no load of the car's
+    load = kept.load_kg if kept and not kept.load_braked else 0.0
+    masses = (mass + load, mass + load + added)
     inputs = (
         *used,
         InputUsed(
@@ -58,7 +58,16 @@ def braking_of(file: CarFile) -> Braking:
     )
     if load:
         inputs = (*inputs, InputUsed("trailer and load", f"{load:g} kg", "the car's data", ""))
-    return Braking(before, now, stop, rotors, (now_rotors[0], now_rotors[1]), (), inputs)
+    whole = Braking(
+        None, None, stop, rotors, (now_rotors[0], now_rotors[1]), tuple(missing), inputs, masses, (float(radii[0][0] or 0), float(radii[1][0] or 0))
+    )  # fmt: skip
+    if missing or front is None or car.wheelbase_mm is None or car.cg_height_mm is None:
+        return whole
+    before, now = (
+        Braked(kg, front, car.cg_height_mm, car.wheelbase_mm, (float(pair[0] or 0), float(pair[1] or 0)))
+        for kg, pair in zip(masses, radii, strict=True)
+    )
+    return replace(whole, before=before, now=now)
 
 
 def _weight(file: CarFile) -> tuple[float | None, float | None, tuple[InputUsed, ...]]:

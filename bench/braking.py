@@ -24,12 +24,13 @@ from shell.forms import QuantityField, rounded
 from shell.merge import Merged
 from shell.pages import page, status_of
 
-FIELDS = ("front_rotor_kg", "rear_rotor_kg", "load_kg", "from_kmh", "deceleration_g")
+FIELDS = ("front_rotor_kg", "rear_rotor_kg", "load_kg", "load_braked", "from_kmh", "deceleration_g")
 
 
 class BrakesForm(Merged, forms.Form):
     """Rotors, and the stop that is reckoned."""
 
+    load_braked = forms.BooleanField(required=False, label="The trailer has brakes of its own", help_text="then it is no load of the car's")
     deceleration_g = held("stop_g", label="Deceleration, g", initial=0.8)
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:

@@ -78,6 +78,8 @@ class Brakes(models.Model):
     deceleration_g = models.FloatField("deceleration, g", default=0.8)
     #: towed or carried in the hard case, beside the car as it was weighed
     load_kg = models.FloatField("trailer and load in the stop", default=0)
+    #: it stops itself, and is no load of the car's brakes
+    load_braked = models.BooleanField("the trailer has brakes of its own", default=False)
     noted_on = models.DateField(default=timezone.localdate, editable=False)
 
     class Meta:

@@ -14,6 +14,7 @@ from rimcore.braking.stops import (
     judge_rise,
     pressure_change_pct,
     rise_k,
+    stopping_force_n,
 )
 from rimcore.quantities.declared import Bench
 from rimcore.quantities.judgement import InputUsed, Judgement
@@ -41,6 +42,16 @@ class Braking:
     rotors_now_kg: tuple[float | None, float | None] = (None, None)
     missing: tuple[str, ...] = ()
     inputs: tuple[InputUsed, ...] = ()
+    #: mass before and with the build [kg], and the front radius of both [mm]; known without any share of the axles
+    masses_kg: tuple[float, float] | None = None
+    front_radius_mm: tuple[float, float] | None = None
+
+    @property
+    def whole(self) -> tuple[float, float] | None:
+        """Energy of the stop with the build [kJ] and the force that it takes in all [N]; None without its mass."""
+        if self.masses_kg is None:
+            return None
+        return energy_kj(self.masses_kg[1], self.stop), stopping_force_n(self.masses_kg[1], self.stop)
 
 
 @dataclass(frozen=True)
@@ -73,12 +84,18 @@ def judge_brakes(one: Braking) -> tuple[Judgement, ...]:
     >>> [found.state for found in judge_brakes(Braking(None, None, Stop(100.0), missing=("the car's mass",)))]
     ['unmeasured', 'unmeasured', 'unmeasured']
     """
-    if one.now is None or one.before is None:
+    if one.masses_kg is None or one.front_radius_mm is None:
         return (judge_pressure(None, one.missing), *(judge_rise(None, end, one.missing) for end in ("front", "rear")))
-    change = pressure_change_pct(one.now.mass_kg, one.now.radius_mm[0], one.before.mass_kg, one.before.radius_mm[0])
-    said = (
-        f"{one.now.mass_kg:.0f} kg × {one.now.radius_mm[0]:.0f} mm ÷ ({one.before.mass_kg:.0f} kg × {one.before.radius_mm[0]:.0f} mm) − 1"
-    )
+    (was_kg, is_kg), (was_mm, is_mm) = one.masses_kg, one.front_radius_mm
+    change = pressure_change_pct(is_kg, is_mm, was_kg, was_mm)
+    said = f"{is_kg:.0f} kg × {is_mm:.0f} mm ÷ ({was_kg:.0f} kg × {was_mm:.0f} mm) − 1"
+    if one.now is None or one.before is None:
+        energy, force = one.whole or (0.0, 0.0)
+        reason = f"the stop takes {energy:.0f} kJ and {force:.0f} N in all; of each axle not known"
+        return (
+            judge_pressure(change, (), one.inputs, said),
+            *(judge_rise(None, end, one.missing, one.inputs, "", reason) for end in ("front", "rear")),
+        )
     rotors = tuple(now if now is not None else then for now, then in zip(one.rotors_now_kg, one.rotors_kg, strict=True))
     found = stopped(one.now, one.stop, (rotors[0], rotors[1]))
     then = stopped(one.before, one.stop, one.rotors_kg)

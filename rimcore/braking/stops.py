@@ -96,8 +96,41 @@ def pressure_change_pct(mass_kg: float, radius_mm: float, before_kg: float, befo
     return 100.0 * (mass_kg * radius_mm / (before_kg * before_mm) - 1.0)
 
 
+def stopping_force_n(mass_kg: float, stop: Stop) -> float:
+    """Force that a stop takes over all wheels [N]: m (1 + rotating) a.
+
+    >>> round(stopping_force_n(1000.0, Stop(100.0, deceleration_g=1.0, rotating_pct=0.0)), 2)
+    9806.65
+    """
+    return mass_kg * (1.0 + stop.rotating_pct / 100.0) * stop.deceleration_g * G_M_PER_S2
+
+
+#: how what is missing is found, by a word of its name
+WAYS = {
+    "mass of a": "weigh one brake disc, or enter its mass",
+    "car's mass": "weigh the car, or enter its axle loads",
+    "wheelbase": "measure the wheelbase",
+    "centre of gravity": "find its height on Corner weights with one end raised, or enter it under the car",
+    "wheels": "enter the wheels on the car",
+}
+
+
+def ways_to(missing: tuple[str, ...]) -> list[str]:
+    """What finds what is missing; nothing that was given is asked for.
+
+    >>> ways_to(("the wheelbase",))
+    ['measure the wheelbase']
+    """
+    return [way for word, way in WAYS.items() if any(word in one for one in missing)]
+
+
 def judge_rise(
-    rise: float | None, where: str, missing: tuple[str, ...] = (), inputs: tuple[InputUsed, ...] = (), said: str = ""
+    rise: float | None,
+    where: str,
+    missing: tuple[str, ...] = (),
+    inputs: tuple[InputUsed, ...] = (),
+    said: str = "",
+    known: str = "not known",
 ) -> Judgement:
     """One stop's heat in the rotors of an axle: ``tight`` over 250 K, ``hit`` over 400 K.
 
@@ -106,7 +139,7 @@ def judge_rise(
     """
     code, name = f"braking.rise.{where}", f"Rotors in one stop, {where}"
     if rise is None:
-        return unmeasured(code, name, f"not known: {', '.join(missing)}", list(missing), ["weigh a rotor, or say its mass"])
+        return unmeasured(code, name, f"{known}: {', '.join(missing)}", list(missing), ways_to(missing), inputs)
     state: State = "hit" if rise > HIT_K else "tight" if rise > TIGHT_K else "clear"
     return Judgement(
         code, name, state, f"{rise:.0f} K warmer by one stop; {TIGHT_K:g} K is what street pads take", f"{COMMON_PRACTICE}; iron {IRON_CP:g} J/(kg·K), from memory",
@@ -123,7 +156,7 @@ def judge_pressure(change: float | None, missing: tuple[str, ...] = (), inputs: 
     """
     code, name = "braking.pressure", "Pressure for the same stop"
     if change is None:
-        return unmeasured(code, name, f"not known: {', '.join(missing)}", list(missing), ["weigh the car"])
+        return unmeasured(code, name, f"not known: {', '.join(missing)}", list(missing), ways_to(missing))
     state: State = "hit" if change > HIT_PCT else "tight" if change > TIGHT_PCT else "clear"
     return Judgement(
         code, name, state, f"{change:+.0f} % against the car as it stood".replace("-", "−"), f"{COMMON_PRACTICE}: heavier cars on taller tyres stop longer",
