@@ -57,6 +57,10 @@ class DrivelineForm(Merged, forms.Form):
         min_value=RATIO[0], max_value=RATIO[1], initial=1.0, label="Transfer case", help_text="in the range you cruise in; 1 without one"
     )
     limit_rpm = forms.IntegerField(min_value=500, max_value=30_000, label="Engine's limit, rpm")
+    cruise_kmh = QuantityField("speed", 1, 400, required=False, label="Cruise", help_text="blank: 110 km/h")
+    wanted_rpm = forms.IntegerField(
+        min_value=300, max_value=30_000, required=False, label="Wanted there, rpm", help_text="where it pulls best, with what it tows"
+    )
 
 
 class AskForm(forms.Form):

@@ -33,7 +33,7 @@ def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
     """The sheet, what another tyre does to it, and which axle of the shelf comes nearest."""
     file = open_file(request.user, car_id)
     kept = kept_of(file)
-    names = ("gears", "axle_ratio", "transfer_ratio", "limit_rpm")
+    names = ("gears", "axle_ratio", "transfer_ratio", "limit_rpm", "cruise_kmh", "wanted_rpm")
     form = DrivelineForm(
         request.POST if request.method == "POST" and "lever" not in request.POST else None,
         initial={name: getattr(kept, name) for name in names} if kept else None,
@@ -45,7 +45,9 @@ def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
         messages.success(request, "Kept.")
         return redirect("gearing", car_id)
     asked = {name: request.GET[name] for name in AskForm.base_fields if name in request.GET}
-    ask = AskForm({"speed": rounded("speed", CRUISE_KMH)(), **asked})
+    speed = kept.cruise_kmh if kept is not None and kept.cruise_kmh else None
+    first = {"speed": rounded("speed", CRUISE_KMH)() if speed is None else f"{speed:g} km/h", "wanted": kept.wanted_rpm if kept else None}
+    ask = AskForm({**first, **asked})
     context = {"form": form, "ask": ask, "kept": kept, "in_hand": in_hand(file), "benches": switch(file), "here": "gearing"}
     if kept is not None and file.current is not None:
         context |= _sheet(file, kept, ask)
@@ -93,7 +95,7 @@ def _sheet(file: CarFile, kept: Driveline, ask: AskForm) -> dict[str, Any]:
         "scene": gear_sheet(now, before, float(kept.limit_rpm), speed, parse_quantity("1", "speed", unit("speed")).value), "rows": rows, "options": options, "gear": gear, "speed": speed, "wanted": wanted,
         "changed": now != before, "stands": stands, "chosen": chosen, "tried": now.axle_ratio if now.axle_ratio != built.axle_ratio else None,
         "of_build": built.axle_ratio if built.axle_ratio != before.axle_ratio else None,
-        "cruise": judge_cruise(now, float(kept.limit_rpm), speed, inputs(file, before, now)), **_figures(file, before, now),
+        "cruise": judge_cruise(now, float(kept.limit_rpm), speed, inputs(file, before, now), kept.wanted_rpm), **_figures(file, before, now),
     }  # fmt: skip
 
 

@@ -10,8 +10,8 @@ from garage.file import CarFile
 from garage.inhand import in_hand
 from garage.models import Driveline
 from planner.chosen import build_in_hand, candidate
+from rimcore.driveline.gearing import CRUISE_KMH, judge_cruise
 from rimcore.driveline.gearing import Driveline as Line
-from rimcore.driveline.gearing import judge_cruise
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.wheels.fitted import Fitted
 
@@ -71,4 +71,4 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
     found, kept = lines(file), kept_of(file)
     if found is None or kept is None:
         return (judge_cruise(None, None),)
-    return (judge_cruise(found[1], float(kept.limit_rpm), inputs=inputs(file, *found)),)
+    return (judge_cruise(found[1], float(kept.limit_rpm), kept.cruise_kmh or CRUISE_KMH, inputs(file, *found), kept.wanted_rpm),)

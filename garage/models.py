@@ -199,6 +199,9 @@ class Driveline(models.Model):
     axle_ratio = models.FloatField()
     transfer_ratio = models.FloatField(default=1.0)
     limit_rpm = models.PositiveIntegerField("engine's limit")
+    #: where the engine pulls best at cruise, with what it tows; None: nobody said
+    wanted_rpm = models.PositiveIntegerField("wanted at cruise", null=True, blank=True)
+    cruise_kmh = models.FloatField("cruise", null=True, blank=True)
     noted_on = models.DateField(default=timezone.localdate, editable=False)
 
     class Meta:
@@ -206,6 +209,12 @@ class Driveline(models.Model):
             models.CheckConstraint(name="driveline_axle", condition=Q(axle_ratio__gte=0.01, axle_ratio__lte=100)),
             models.CheckConstraint(name="driveline_transfer", condition=Q(transfer_ratio__gte=0.01, transfer_ratio__lte=100)),
             models.CheckConstraint(name="driveline_limit", condition=Q(limit_rpm__gte=500, limit_rpm__lte=30_000)),
+            models.CheckConstraint(
+                name="driveline_wanted", condition=Q(wanted_rpm__isnull=True) | Q(wanted_rpm__gte=300, wanted_rpm__lte=30_000)
+            ),
+            models.CheckConstraint(
+                name="driveline_cruise", condition=Q(cruise_kmh__isnull=True) | Q(cruise_kmh__gte=1, cruise_kmh__lte=400)
+            ),
         ]
 
     def __str__(self) -> str:

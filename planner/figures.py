@@ -110,9 +110,9 @@ def _geometry(file: CarFile, found: Sums) -> dict[str, Judgement]:
             "geometry",
             inputs,
         )
-        if end == "F":
+        if end == file.driven_end:
             figures["speed"] = _figure(
-                "True speed at an indicated 100", swap.true_kmh_at_indicated_100, "km/h", "100 × new diameter ÷ old diameter", "UN R39; if it was exact before", inputs
+                f"True speed at an indicated 100 km/h, {name} tyres", swap.true_kmh_at_indicated_100, "km/h", "100 × new diameter ÷ old diameter", "UN R39; if it was exact before", inputs
             )  # fmt: skip
     return figures
 

@@ -67,6 +67,8 @@ class Sums:
     elsewhere_minor: int
     ends: dict[str, measured.Candidate]
     hours: Estimate
+    #: the end whose tyres turn the speedometer
+    driven_end: str = "F"
     #: how each sum is known; filled in where they are shown
     figures: Mapping[str, Judgement] = field(default_factory=dict)
 
@@ -77,6 +79,11 @@ class Sums:
     @property
     def tightest(self) -> Judgement | None:
         return fitment.Verdict(self.judgements).tightest
+
+    @property
+    def driven(self) -> Swap | None:
+        """What changes at the driven end."""
+        return self.swaps.get(self.driven_end)
 
     @property
     def unmeasured(self) -> list[Judgement]:
@@ -128,7 +135,7 @@ def _sums(file: CarFile, build: Build) -> Sums:
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
         build, tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)), spent, _mass(file, build, corner_kg), 2 * sum(known) if known and len(known) == len(equivalent) else None,
-        plan.dates(), swaps, corner_kg, max(leads, default=None), elsewhere_of(file, build), ends, hours_of(file, build),
+        plan.dates(), swaps, corner_kg, max(leads, default=None), elsewhere_of(file, build), ends, hours_of(file, build), file.driven_end,
     )  # fmt: skip
 
 

@@ -79,3 +79,14 @@ class Gearing(ScenarioCase):
             self.assertAlmostEqual(ray.y2, scene.y1 - per_rpm * kept.limit_rpm, delta=0.2)
         for x, y in scene.dots:
             self.assertTrue(any(abs(y - (scene.y1 - per_rpm * rpm_at(line, g, 100))) < 0.2 for g in range(1, 6)), (x, y))
+
+    def test_the_engine_speed_that_is_wanted_at_cruise_is_kept_and_judged(self):
+        """With a trailer: far under what the engine wants at its cruise is no pass."""
+        kept = Driveline.objects.get(car=self.car)
+        gears = " ".join(f"{one:g}" for one in kept.gears)
+        sent = {"gears": gears, "axle_ratio": "3.0", "transfer_ratio": "1", "limit_rpm": "6500", "cruise_kmh": "80", "wanted_rpm": "3000"}
+        self.assertEqual(self.client.post(self.url("check/gearing/"), sent).status_code, 302)
+        page = self.page("check/gearing/")
+        self.assertEqual(page.context["wanted"], 3000.0)
+        self.assertEqual(page.context["cruise"].state, "hit")
+        self.assertIn("3000 wanted there", page.context["cruise"].reason)

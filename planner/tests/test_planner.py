@@ -127,3 +127,20 @@ class Builds(ScenarioCase):
         Choice.objects.filter(part__name__startswith="Centring rings").delete()
         states = {j.code: j.state for j in sums(self.file(), build_in_hand(self.file())).judgements}
         self.assertEqual(states["hub.bore"], "tight")
+
+
+class Driven(ScenarioCase):
+    def test_the_speedometer_is_the_driven_axles(self):
+        """Rear-driven with other tyres behind: the true speed is 100 × new ÷ old diameter of the rear ones, and it says so."""
+        from garage.models import Car
+        from planner.chosen import build_in_hand
+        from planner.figures import figures_of
+        from planner.queries import sums
+
+        Car.objects.filter(pk=self.car.pk).update(drive="R")
+        file = self.file()
+        found = sums(file, build_in_hand(file))
+        said = figures_of(file, found)["speed"]
+        self.assertEqual(said.value, found.swaps["R"].true_kmh_at_indicated_100)
+        self.assertIn("rear tyres", said.name)
+        self.assertContains(self.page("plan/"), "rear tyres")

@@ -109,15 +109,23 @@ def axle_options(line: Driveline, ratios: Sequence[float], gear: int, speed_kmh:
 
 
 def judge_cruise(
-    line: Driveline | None, limit_rpm: float | None, speed_kmh: float = CRUISE_KMH, inputs: Sequence[InputUsed] = ()
+    line: Driveline | None,
+    limit_rpm: float | None,
+    speed_kmh: float = CRUISE_KMH,
+    inputs: Sequence[InputUsed] = (),
+    wanted_rpm: float | None = None,
 ) -> Judgement:
     """The engine in the last gear at cruise: ``hit`` above its limit, ``tight`` with less than a quarter of it left, else ``clear``.
+
+    Where the engine speed that is wanted there is known, it is held against that too: ``tight`` further off than a tenth,
+    ``hit`` further under it than a quarter, where an engine labours (common practice).
 
     Parameters
     ----------
     line : None where the ratios are not known
     limit_rpm : the engine's limit [1/min]
     speed_kmh : over 0
+    wanted_rpm : where it pulls best with what it tows [1/min]
 
     Source: rolling without slip, as ``rpm_at``; the quarter left is common practice.
 
@@ -125,6 +133,8 @@ def judge_cruise(
     --------
     >>> line = Driveline((3.5, 1.0), 4.0, 2000.0)
     >>> [judge_cruise(line, limit, 120.0).state for limit in (6000.0, 5000.0, 3900.0)]
+    ['clear', 'tight', 'hit']
+    >>> [judge_cruise(line, 6000.0, 60.0, (), wanted).state for wanted in (2050.0, 2400.0, 3000.0)]
     ['clear', 'tight', 'hit']
     """
     name = "Engine in the last gear at cruise"
@@ -137,12 +147,33 @@ def judge_cruise(
     wanted = limit_rpm * (1.0 - FREE_SHARE)
     state: State = "hit" if rpm > limit_rpm else "tight" if rpm > wanted else "clear"
     ratio, road = line.overall(gear), line.circumference_mm
+    if wanted_rpm is not None and state == "clear":
+        return _against_wanted(line, gear, rpm, speed_kmh, wanted_rpm, inputs)
     return Judgement(
         "gearing.cruise", name, state, f"{rpm:.0f} rpm at {speed_kmh:g} km/h in gear {gear}; the limit is {limit_rpm:.0f}", COMMON_PRACTICE,
         value=rpm, unit="rpm", held_against=wanted, margin=wanted - rpm,
         formula=f"{speed_kmh:g} km/h × {ratio:.3f} ÷ ({road:.0f} mm × 0.00006) = {rpm:.0f} rpm; wants {limit_rpm:.0f} × {1.0 - FREE_SHARE:g}",
         inputs=tuple(inputs),
         remedies=() if state == "clear" else ("a longer axle ratio, taller tyres on the driven wheels, or a slower cruise",),
+    )  # fmt: skip
+
+
+#: how far off the wanted engine speed is called near, and how far under it an engine labours [share] (common practice)
+NEAR_SHARE, LABOURS_SHARE = 0.10, 0.25
+
+
+def _against_wanted(line: Driveline, gear: int, rpm: float, speed_kmh: float, wanted_rpm: float, inputs: Sequence[InputUsed]) -> Judgement:
+    off = rpm - wanted_rpm
+    near = NEAR_SHARE * wanted_rpm
+    state: State = "clear" if abs(off) <= near else "hit" if off < -LABOURS_SHARE * wanted_rpm else "tight"
+    way = "over" if off > 0 else "under"
+    return Judgement(
+        "gearing.cruise", "Engine in the last gear at cruise", state,
+        f"{rpm:.0f} rpm at {speed_kmh:g} km/h in gear {gear}; {wanted_rpm:.0f} wanted there, {abs(off):.0f} {way} it", COMMON_PRACTICE,
+        value=rpm, unit="rpm", held_against=wanted_rpm, margin=near - abs(off),
+        formula=f"{speed_kmh:g} km/h × {line.overall(gear):.3f} ÷ ({line.circumference_mm:.0f} mm × 0.00006) = {rpm:.0f} rpm",
+        inputs=tuple(inputs),
+        remedies=() if state == "clear" else ("a shorter axle ratio, or a lower gear at that speed",) if off < 0 else ("a longer axle ratio",),
     )  # fmt: skip
 
 
