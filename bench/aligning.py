@@ -164,9 +164,6 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
     first = {"who": user.get_short_name() or user.username} | ({} if shown is None else _filled(request.GET.get("gauge", ""), shown))
     form = AnglesForm(request.POST if what == "angles" else None, initial=first)
     turn = TurnForm(request.POST if what == "turn" else None, prefix="turn")
-    if what and file.current is None:
-        messages.error(request, "First say which wheels stand on the car.")
-        return redirect("car", car_id)
     if what == "angles" and form.is_valid():
         how = {name: form.cleaned_data[name] for name in ("who", "taken_on")}
         services.take_angles(file, form.read, how | {"method": "gauge"})

@@ -174,9 +174,6 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
     if what == "plan":
         return _planned(request, file)
     weigh, shown = _weighing(request, file, what)
-    if what == "weigh" and file.current is None:
-        messages.error(request, "First say which wheels stand on the car.")
-        return redirect("car", car_id)
     if what == "weigh" and weigh.is_valid():
         services.weigh_car(file, weigh.cleaned_data, str(weigh["car_kg"].value()))
         crewed = weigh.cleaned_data["driver_aboard"]

@@ -181,9 +181,6 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
     pads = PadsForm(file, request.POST if what == "pads" else None, initial=first)
     kept: dict[str, Springs] = file.extra["springs"]
     springs = {end: SpringsForm(file, request.POST if what == end else None, prefix=end, initial=_initial(kept.get(end))) for end in ENDS}
-    if what == "pads" and file.current is None:
-        messages.error(request, "First say which wheels stand on the car.")
-        return redirect("car", car_id)
     if what == "pads" and pads.is_valid():
         _keep(file, pads)
         messages.success(request, "Four pads kept.")

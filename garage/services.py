@@ -396,10 +396,16 @@ def keep_own_doubt(preferences: Preferences, method: str, doubt_mm: float | None
         preferences.save()
 
 
+def outfit_now(file: CarFile) -> Outfit:
+    """What stands on the car now; the baseline without any wheels where nobody has written them down."""
+    if file.current is None:
+        file.outfits.append(Outfit.objects.create(car=file.car, name="baseline", is_baseline=True))
+    found: Outfit = file.outfits[-1]
+    return found
+
+
 def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) -> Reading:
     """Keep a reading against what stands on the car now."""
-    if file.current is None:
-        raise ValueError("a reading needs an outfit")
     values = {"method": STATIONS[code].method} | values
     if values.get("uncertainty") is None:
         values = values | {"uncertainty": default_uncertainty(code, values["method"], file.preferences.own_doubts)}
@@ -407,7 +413,7 @@ def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) 
     values = values | {"where": check_where(kind, values["where"]), "values": list(check_values(kind, values["values"]))}
     with remember(file.user, f"{kind.name.lower()}, {CORNER_NAMES[corner]}, kept"):
         Skip.objects.filter(car=file.car, corner=corner, code=code).delete()
-        return Reading.objects.create(car=file.car, outfit=file.current, corner=corner, code=code, **values)
+        return Reading.objects.create(car=file.car, outfit=outfit_now(file), corner=corner, code=code, **values)
 
 
 def take_sheet(file: CarFile, rows: Sequence[tuple[str, str, dict[str, Any]]], how: dict[str, Any]) -> list[Reading]:
@@ -437,12 +443,10 @@ def take_up_again(skip: Skip, user: Any) -> None:
 
 def keep_axis(file: CarFile, corner: str, found: list[Found], typed: str, who: str, taken_on: Any) -> list[Reading]:
     """Keep what was worked out of a steering axis as readings, together."""
-    if file.current is None:
-        raise ValueError("a reading needs an outfit")
     with remember(file.user, f"steering axis, {CORNER_NAMES[corner]}, kept"):
         return [
             Reading.objects.create(
-                car=file.car, outfit=file.current, corner=corner, code=one.station, values=[round(one.value, 2)], typed=typed, method="worked",
+                car=file.car, outfit=outfit_now(file), corner=corner, code=one.station, values=[round(one.value, 2)], typed=typed, method="worked",
                 uncertainty=round(one.uncertainty, 2), who=who, taken_on=taken_on,
             )
             for one in found

@@ -29,7 +29,7 @@ from garage.inhand import corner_states, in_hand, judgements_in_hand, next_readi
 from garage.linkage import count_of
 from garage.models import ENDS, Preferences, Reading, ToleranceSet
 from garage.reading_form import ReadingForm
-from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, stations_of
+from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, judged_codes, stations_of
 from rimcore.well.where import WHERE
 from shell import board
 from shell.pages import page, status_of
@@ -202,7 +202,7 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
         raise Http404
     initial = initial_of(file, place, code, request.user)
     form = ReadingForm(kind, place, file, request.POST if request.method == "POST" else None, initial=initial)
-    if request.method == "POST" and file.current is None:
+    if request.method == "POST" and place and kind.code in judged_codes(place) and file.standing(place[0]) is None:
         messages.error(request, "First say which wheels stand on the car; a gap is read against them.")
         return redirect("car", car_id)
     if request.method == "POST" and form.is_valid():

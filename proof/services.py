@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from garage.file import CarFile
+from garage.services import outfit_now
 from proof.models import Run, Series
 from rimcore.proof.ready import Ready
 from rimcore.quantities.prose import in_units, unit_in_units
@@ -29,6 +30,8 @@ def ready_series(file: CarFile, user: Any, ready: Ready) -> Series:
 def add_runs(file: CarFile, series: Series, user: Any, figures: list[float], values: dict[str, Any]) -> None:
     """Runs on what stands on the car, or on the baseline when asked."""
     with remember(user, f"{len(figures)} run{'' if len(figures) == 1 else 's'} noted"):
+        if values.get("outfit") is None:
+            values = values | {"outfit": outfit_now(file)}
         for figure in figures:
             Run.objects.create(series=series, value=figure, **values)
 

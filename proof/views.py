@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
@@ -42,13 +41,11 @@ def series(request: HttpRequest, car_id: int, series_id: int) -> HttpResponse:
     """One series: its runs, and a form for more."""
     file = open_file(request.user, car_id)
     found = get_object_or_404(Series.objects.prefetch_related("runs__outfit"), pk=series_id, car=file.car)
-    if not file.outfits:
-        messages.error(request, "First say which wheels stand on the car.")
-        return redirect("car", car_id)
     form = RunForm(file, request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
-        outfit = next((one for one in file.outfits if str(one.pk) == form.cleaned_data["outfit"]), None)
-        if outfit is None:
+        asked = form.cleaned_data["outfit"]
+        outfit = next((one for one in file.outfits if str(one.pk) == asked), None)
+        if asked and outfit is None:
             raise Http404
         values = {"outfit": outfit, "ran_on": form.cleaned_data["ran_on"], "note": form.cleaned_data["note"]}
         services.add_runs(file, found, request.user, form.cleaned_data["values"], values)
