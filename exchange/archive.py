@@ -160,13 +160,23 @@ def _decide(folder: Path, stage: Path) -> None:
 
 
 def finish(database: Path, uploads: Path) -> bool:
-    """Complete a restore that was decided and ended half way, and clear what an undecided one left; each step may be repeated."""
+    """Complete a restore that was decided and ended half way, and clear what an undecided one left; each step may be repeated.
+
+    Only for who holds the folder's lock alone: another's stage would be taken for one that was left.
+
+    Raises
+    ------
+    NotABackup : the stage of a restore that was decided is gone
+    """
     folder, pending = database.parent, database.parent / PENDING
     if not pending.exists():
         for left in folder.glob("restoring-*"):
             shutil.rmtree(left, ignore_errors=True)
         return False
     stage = folder / Path(json.loads(pending.read_text())["stage"]).name
+    if not stage.exists():
+        pending.unlink(missing_ok=True)
+        raise NotABackup(f"what it was unpacked to, {stage.name}, is gone; the garage is as it was, restore again")
     if (stage / UPLOADS).exists():
         if uploads.exists():
             shutil.rmtree(uploads)

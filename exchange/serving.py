@@ -10,6 +10,7 @@ import threading
 import time
 from collections.abc import Callable
 from contextlib import suppress
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -18,7 +19,7 @@ from django.core.management import CommandError, call_command
 from django.db import connection, connections
 from django.db.migrations.executor import MigrationExecutor
 
-from exchange.archive import finish
+from exchange.archive import DiskFull, NotABackup, back_up, finish
 from shell.lock import InUse, hold
 from shell.warm import collect_between_answers, warm
 
@@ -44,7 +45,7 @@ def ready_database() -> None:
     os.umask(0o077)
     with suppress(OSError):
         path.parent.chmod(0o700)
-    if finish(path, Path(settings.MEDIA_ROOT)):
+    if finish_if_alone(path):
         sys.stderr.write("A restore that was interrupted has been completed.\n")
     _refuse_a_husk(path)
     executor = MigrationExecutor(connection)
@@ -58,11 +59,51 @@ def ready_database() -> None:
             f"The database {path} was made by a newer version of Rim Tally ({unknown[0][0]} {unknown[0][1]}). Use that version, or restore an older backup."
         )
     if executor.migration_plan(executor.loader.graph.leaf_nodes()):
-        call_command("migrate", verbosity=0, interactive=False)
+        _upgrade(path, fresh=not executor.loader.applied_migrations)
     for kept in (path, *path.parent.glob("before-restore-*.tar.gz")):
         with suppress(OSError):
             kept.chmod(0o600)
     _mark_of(path).touch(mode=0o600)
+
+
+def finish_if_alone(database: Path) -> bool:
+    """Complete an interrupted restore where nobody else is at these data; was there one?
+
+    Raises
+    ------
+    CommandError : what was to be restored is gone
+    """
+    try:
+        with hold(database.parent, alone=True):
+            return finish(database, Path(settings.MEDIA_ROOT))
+    except InUse:
+        return False
+    except NotABackup as error:
+        raise CommandError(f"A restore that was interrupted can't be completed: {error}.") from error
+
+
+def _upgrade(path: Path, fresh: bool) -> None:
+    """Bring the database to this version: alone with it, and with a backup of what was there.
+
+    Raises
+    ------
+    CommandError : a server is running on these data
+    """
+    connection.close()
+    try:
+        with hold(path.parent, alone=True):
+            if not fresh:
+                kept = path.parent / f"before-upgrade-{datetime.now(UTC):%Y%m%d-%H%M%S}.tar.gz"
+                back_up(path, Path(settings.MEDIA_ROOT), kept)
+                kept.chmod(0o600)
+                sys.stderr.write(f"Bringing the data to this version; as they were they are kept in {kept}.\n")
+            call_command("migrate", verbosity=0, interactive=False)
+    except InUse as error:
+        raise CommandError(
+            "A server of an older version is running on these data. Stop it, then start this one. Nothing was changed."
+        ) from error
+    except (DiskFull, OSError) as error:
+        raise CommandError(f"The data were not brought to this version: {error}. Nothing was changed.") from error
 
 
 def _mark_of(database: Path) -> Path:

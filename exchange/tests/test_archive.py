@@ -2,6 +2,7 @@
 
 import errno
 import io
+import shutil
 import sqlite3
 import tarfile
 import tempfile
@@ -10,7 +11,7 @@ from contextlib import closing
 from pathlib import Path
 from unittest import mock
 
-from exchange.archive import DiskFull, NotABackup, back_up, finish, restore
+from exchange.archive import DATABASE, PENDING, DiskFull, NotABackup, back_up, finish, restore
 
 
 def make(path, nickname):
@@ -193,3 +194,29 @@ class Archives(unittest.TestCase):
         with self.assertRaises(NotABackup):
             restore(evil, self.database, self.uploads)
         self.assertFalse((self.work / "escaped.jpg").exists())
+
+
+class Beside(unittest.TestCase):
+    """Whoever is at the data at the same time."""
+
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+
+    def test_a_restore_under_way_is_left_alone_by_a_backup_and_a_start(self):
+        from exchange.serving import finish_if_alone
+        from shell.lock import hold
+
+        stage = self.folder / "restoring-x"
+        stage.mkdir()
+        with hold(self.folder, alone=True):
+            self.assertFalse(finish_if_alone(self.folder / DATABASE))
+            self.assertTrue(stage.exists())
+        self.assertFalse(finish_if_alone(self.folder / DATABASE))
+        self.assertFalse(stage.exists(), "what an undecided one left is cleared by who is alone")
+
+    def test_a_stage_that_is_gone_is_no_restore(self):
+        (self.folder / PENDING).write_text('{"stage": "restoring-gone"}')
+        with self.assertRaisesRegex(NotABackup, "is gone"):
+            finish(self.folder / DATABASE, self.folder / "uploads")
+        self.assertFalse((self.folder / PENDING).exists())

@@ -97,7 +97,7 @@ class Served(unittest.TestCase):
 
     @classmethod
     def wait_until_it_answers(cls):
-        for _ in range(300):
+        for _ in range(1500):
             if cls.server.poll() is not None:
                 raise RuntimeError(cls.server.communicate()[0])
             try:

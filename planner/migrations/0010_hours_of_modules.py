@@ -1,19 +1,22 @@
-"""Hours are worked out of the modules where nobody gave a figure of their own; 4 was what nobody had changed."""
+"""Hours are worked out of the modules where nobody gave a figure of their own."""
 
 from django.db import migrations, models
 
 
-def unsaid(apps, schema_editor):
-    apps.get_model("planner", "Build").objects.filter(hours_estimate=4).update(hours_estimate=None)
-
-
-def said_again(apps, schema_editor):
-    apps.get_model("planner", "Build").objects.filter(hours_estimate=None).update(hours_estimate=4)
-
-
 class Migration(migrations.Migration):
-    dependencies = [("planner", "0009_corner_heights")]
+    dependencies = [
+        ("planner", "0009_corner_heights"),
+    ]
+
     operations = [
-        migrations.AlterField("build", "hours_estimate", models.FloatField(blank=True, null=True, verbose_name="hours, own estimate")),
-        migrations.RunPython(unsaid, said_again),
+        migrations.AlterField(
+            model_name="build",
+            name="hours_estimate",
+            field=models.FloatField(blank=True, null=True, verbose_name="hours, own estimate"),
+        ),
+        # 4 was what nobody had changed
+        migrations.RunSQL(
+            "UPDATE planner_build SET hours_estimate = NULL WHERE hours_estimate = 4",
+            "UPDATE planner_build SET hours_estimate = 4 WHERE hours_estimate IS NULL",
+        ),
     ]

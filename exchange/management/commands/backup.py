@@ -10,7 +10,9 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 
-from exchange.archive import DiskFull, back_up, finish
+from exchange.archive import DiskFull, back_up
+from exchange.serving import finish_if_alone
+from shell.lock import InUse, hold
 from shell.tidy import file_columns
 
 
@@ -32,11 +34,14 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         database = Path(connection.settings_dict["NAME"])
-        finish(database, Path(settings.MEDIA_ROOT))
-        if not database.exists():
-            raise CommandError("There are no data yet.")
         try:
-            left_out = back_up(database, Path(settings.MEDIA_ROOT), options["file"], named_files)
+            finish_if_alone(database)
+            with hold(database.parent):
+                if not database.exists():
+                    raise CommandError("There are no data yet.")
+                left_out = back_up(database, Path(settings.MEDIA_ROOT), options["file"], named_files)
+        except InUse as error:
+            raise CommandError("A restore is under way on these data. Wait until it is done, then back up.") from error
         except DiskFull as error:
             raise CommandError(f"Not backed up: {error}. Make room there, or write the backup elsewhere.") from error
         except OSError as error:
