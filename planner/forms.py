@@ -100,13 +100,19 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
 class PutForm(forms.Form):
     """A part of the list on its way into a build: where, how many, and the questions of the counter."""
 
-    position = forms.ChoiceField(choices=list(Choice.POSITIONS.items()), label="Goes on")
+    position = forms.ChoiceField(label="Goes on")
     quantity = forms.IntegerField(min_value=1, max_value=200, label="How many, or how many sets")
 
     def __init__(self, builds: list[Build], part: Part, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.builds = builds
         self.fields = {"build": forms.ChoiceField(choices=[(build.pk, build.name) for build in builds]), **self.fields}
+        can = part.declared.positions if part.declared is not None else tuple(Choice.POSITIONS)
+        choices = [(code, Choice.POSITIONS[code]) for code in can]
+        if part.declared is not None and not part.declared.usual_position:
+            choices = [("", "choose"), *choices]
+        position: Any = self.fields["position"]
+        position.choices = choices
         self.asked = part.declared.asks if part.declared is not None else ()
         self.fields.update({f"ask_{ask.code}": question_field(ask) for ask in self.asked})
 

@@ -39,9 +39,11 @@ def place_of(file: CarFile, build: Build, end: str) -> Place | None:
 
 
 def usual_quantity(file: CarFile, part: Part) -> int:
-    """How many, or how many sets, go on both ends."""
+    """How many, or how many sets, go on its ends; on one of them, where it has to be said which."""
     declared = part.declared
     lugs = {end: axle.bolts for end, axle in file.axles.items()}
+    if declared is not None and not declared.usual_position:
+        lugs = dict(list(lugs.items())[:1])
     wanted = (declared.pieces_at(lugs) if declared else None) or 1
     return max(1, -(-wanted // int(part.spec.get("pieces") or 1)))
 
@@ -108,16 +110,23 @@ def dragged_along(file: CarFile, build: Build) -> list[Dragged]:
         if place is None:
             continue
         for choice in _readable(build):
-            if not choice.stands_at(end):
+            if not choice.stands_at(end) or end not in FAMILIES[choice.kind].ends:
                 continue
             for need in FAMILIES[choice.kind].drags(choice.part.whole, place):
                 before, ends = found.get(need.key, (replace(need, quantity=0), []))
                 if end not in ends:
                     found[need.key] = (replace(before, quantity=before.quantity + need.quantity), [*ends, end])
-    rows = [Dragged(need, "A" if len(ends) == 2 else ends[0], None) for need, ends in found.values()]
-    rows += _alignment(build)
+    rows = [Dragged(need, _where(need, ends), None) for need, ends in found.values()]
+    named = {row.need.name.lower() for row in rows}
+    rows += [row for row in _alignment(build) if row.need.name.lower() not in named]
     rows = [replace(row, choice=_in_build(build, row)) for row in rows]
     return sorted(rows, key=lambda row: (row.choice is not None, not row.need.needed))
+
+
+def _where(need: Need, ends: Sequence[str]) -> str:
+    """Where a need goes: at the one end that its family can go on, else where it is needed."""
+    can = FAMILIES[need.family].ends
+    return can[0] if len(can) == 1 else "A" if len(ends) == 2 else ends[0]
 
 
 def _in_build(build: Build, row: Dragged) -> Choice | None:

@@ -13,9 +13,10 @@ from garage.inhand import InHand
 from garage.masses import ledger_mass
 from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, held_of
-from planner.models import Build
+from planner.models import Build, Choice
 from planner.parts import part_judgements
 from rimcore.benches import LEVERS
+from rimcore.families import FAMILIES
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.declared import PLACES
 from rimcore.quantities.judgement import Judgement, State, severity, worst
@@ -189,10 +190,16 @@ def _mass(file: CarFile, build: Build, corner_kg: dict[str, float | None]) -> Ma
     for choice in choices_of(build):
         if choice.kind not in ("wheel", "tyre") and choice.mass_change_kg is not None:
             each = choice.mass_change_kg * choice.quantity
-            share = {"F": (1.0, 0.0), "R": (0.0, 1.0), "A": (0.5, 0.5)}[choice.position]
+            share = {"F": (1.0, 0.0), "R": (0.0, 1.0), "A": (0.5, 0.5)}[_end_of(choice)]
             front.append(each * share[0])
             rear.append(each * share[1])
     return mass_change(front, rear)
+
+
+def _end_of(choice: Choice) -> str:
+    """Where the mass of a part is: at the one end that its family can go on, whatever was said."""
+    ends = FAMILIES[choice.kind].ends
+    return ends[0] if len(ends) == 1 else choice.position
 
 
 def gap_where(judgement: Judgement) -> str:

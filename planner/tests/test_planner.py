@@ -144,3 +144,46 @@ class Driven(ScenarioCase):
         self.assertEqual(said.value, found.swaps["R"].true_kmh_at_indicated_100)
         self.assertIn("rear tyres", said.name)
         self.assertContains(self.page("plan/"), "rear tyres")
+
+
+class Ends(ScenarioCase):
+    """Front and rear is no default: a family says where it can go."""
+
+    def part(self, family, **spec):
+        from garage.parts import Part
+
+        return Part.objects.create(car=self.car, family=family, name=family, spec=spec)
+
+    def test_what_is_one_to_an_end_asks_which_and_what_has_one_end_goes_there(self):
+        from garage.parts import Part
+        from planner.forms import PutForm
+        from planner.models import Build
+
+        builds = list(Build.objects.filter(car=self.car))
+        frame = PutForm(builds, Part(car=self.car, family="subframe"))
+        self.assertEqual([code for code, _ in frame.fields["position"].choices], ["", "A", "F", "R"])
+        splitter = PutForm(builds, Part(car=self.car, family="splitter"))
+        self.assertEqual([code for code, _ in splitter.fields["position"].choices], ["F"])
+
+    def test_a_front_splitter_weighs_on_the_front_axle_and_a_radiator_asks_its_coolant_once(self):
+        from planner.models import Build, Choice
+        from planner.parts import dragged_along
+        from planner.queries import sums
+
+        build = Build.objects.create(car=self.car, name="Front only")
+        before = sums(self.file(), build).mass
+        Choice.objects.create(build=build, part=self.part("splitter", mass_change_kg=3.0), position="A", quantity=1)
+        after = sums(self.file(), Build.objects.get(pk=build.pk)).mass
+        self.assertAlmostEqual((after.front_kg or 0.0) - (before.front_kg or 0.0), 3.0)
+        size = {"width_mm": 600.0, "height_mm": 340.0, "depth_mm": 40.0}
+        Choice.objects.create(build=build, part=self.part("radiator", **size), position="A", quantity=1)
+        rows = [row for row in dragged_along(self.file(), Build.objects.get(pk=build.pk)) if row.need.family == "coolant"]
+        self.assertTrue(all(row.need.quantity == 1 and row.position == "F" for row in rows))
+
+    def test_an_alignment_is_dragged_along_once(self):
+        from planner.chosen import build_in_hand
+        from planner.parts import dragged_along
+
+        file = self.file()
+        names = [row.need.name.lower() for row in dragged_along(file, build_in_hand(file))]
+        self.assertLessEqual(names.count("alignment"), 1)

@@ -250,6 +250,26 @@ class Family:
             spec.check(given.get(spec.code))
         self.whole(given)
 
+    @property
+    def positions(self) -> tuple[str, ...]:
+        """Where one can be put: an end, or both ("A"); one for the whole car is never at both.
+
+        >>> Family("x", "x", "x", (), ends=("F",)).positions, Family("x", "x", "x", (), once=True).positions
+        (('F',), ('F', 'R'))
+        """
+        return self.ends if len(self.ends) == 1 or self.once else ("A", *self.ends)
+
+    @property
+    def usual_position(self) -> str:
+        """Where it goes if nothing is said; empty where that has to be said, as of what is one to an end.
+
+        >>> Family("bar", "bar", "bars", (), per_end=lambda lugs: 1).usual_position, Family("x", "x", "x", ()).usual_position
+        ('', 'A')
+        """
+        if len(self.ends) == 1:
+            return self.ends[0]
+        return "" if self.once or self.per_end(5) == 1 else "A"
+
     def pieces_at(self, lugs: Mapping[str, int | None]) -> int | None:
         """How many pieces go on these ends, by the lugs of their hubs; None where it is not told, or nobody counted the lugs.
 
