@@ -4,6 +4,8 @@ import secrets
 
 #: stands in a page where a form's token goes; the last thing on its way out puts a new one there
 HOLDER = "@once-token@"
+#: stands where Django's own token of the session goes, so that a page can be kept for all sessions of a person
+CSRF_HOLDER = "@csrf-token@"
 
 
 def new_token() -> str:

@@ -17,7 +17,7 @@ from rimcore.quantities.prose import bare_in_units, unit_in_units
 from rimcore.well.scene import change_text
 from rimcore.well.stations import CORNER_NAMES, STATIONS
 from shell import board, figures, units
-from shell.once import HOLDER
+from shell.once import CSRF_HOLDER, HOLDER
 
 register = template.Library()
 
@@ -129,7 +129,7 @@ def csrf_token(context: template.Context) -> SafeString:
     if not known or known == "NOTPROVIDED":
         return mark_safe("")
     return format_html(
-        '<input type="hidden" name="csrfmiddlewaretoken" value="{}"><input type="hidden" name="once" value="{}">', known, HOLDER
+        '<input type="hidden" name="csrfmiddlewaretoken" value="{}"><input type="hidden" name="once" value="{}">', CSRF_HOLDER, HOLDER
     )
 
 

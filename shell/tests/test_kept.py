@@ -55,6 +55,20 @@ class Kept(ScenarioCase):
         self.assertLess(again, 6)
         self.assertEqual(len(page), len(same))
 
+    def test_another_session_of_the_person_has_it_too_with_its_own_token(self):
+        """Kept by person, not by cookie: a new session begins warm, and its forms are accepted."""
+        self.queries("plan/")
+        other = Client(enforce_csrf_checks=True)
+        other.force_login(self.user)
+        with CaptureQueriesContext(connection) as count:
+            html = other.get(self.url("plan/")).content.decode()
+        self.assertLess(len(count), 8)
+        token = html.split('name="csrfmiddlewaretoken" value="')[1].split('"')[0]
+        self.assertNotIn("@csrf-token@", html)
+        sent = {"csrfmiddlewaretoken": token, "name": "From the other session", "tolerance": "daily"}
+        self.assertNotEqual(other.post(self.url("plan/"), sent).status_code, 403)
+        self.assertEqual(other.post(self.url("plan/"), sent | {"csrfmiddlewaretoken": "x" * 64}).status_code, 403)
+
     def test_what_a_person_sends_makes_their_pages_old(self):
         self.queries("choose/")
         self.client.post(self.url("choose/"), LINE)
