@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any, BinaryIO
 
 import numpy as np
@@ -21,6 +21,8 @@ from rimcore.quantities.errors import BadInput
 
 Array = NDArray[np.float64]
 
+#: humidity that is reckoned with where nobody noted it; anything from dry to wet is its ± [%]
+HALF_PCT = 50.0
 #: most rows of a temperature log that are kept for its drawing
 MOST_POINTS = 900
 
@@ -103,8 +105,12 @@ def _factor(asked: Mapping[str, Any]) -> tuple[float, str]:
         return 1.0, "not corrected"
     if asked.get("temperature_c") is None or asked.get("pressure_kpa") is None:
         raise BadInput("the day's air is not said; accepted: temperature and absolute pressure", "temperature_c")
-    found = correction(standard, moist_air(asked["temperature_c"], asked["pressure_kpa"], asked.get("humidity_pct") or 0.0))
+    day, humidity = (asked["temperature_c"], asked["pressure_kpa"]), asked.get("humidity_pct")
+    found = correction(standard, moist_air(*day, HALF_PCT if humidity is None else humidity))
     beyond = ", outside the range it is made for" if found.within_range is False else ""
+    if humidity is None:
+        ends = [correction(standard, moist_air(*day, one)).factor for one in (0.0, 100.0)]
+        beyond += f", ± {50.0 * abs(ends[1] - ends[0]) / found.factor:.1f} % because nobody noted the humidity"
     return found.factor, f"{standard}, × {found.factor:.4f}{beyond}"
 
 
@@ -152,8 +158,12 @@ def _coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
         if asked.get(name) is None:
             raise BadInput(f"{words} is not said; accepted: a figure", name)
     found = coasts(_rising(columns["time"]), columns["speed"], asked.get("ways") or "alternate", columns.get("heading"))
-    density = moist_air(asked["temperature_c"], asked["pressure_kpa"], asked.get("humidity_pct") or 0.0).density_kg_per_m3
+    day, humidity = (asked["temperature_c"], asked["pressure_kpa"]), asked.get("humidity_pct")
+    density = moist_air(*day, HALF_PCT if humidity is None else humidity).density_kg_per_m3
     load, left = road_load(found.runs, float(asked["mass_kg"]), density)
+    if humidity is None:
+        dry, wet = (moist_air(*day, one).density_kg_per_m3 for one in (0.0, 100.0))
+        load = replace(load, half_cda=float(np.hypot(load.half_cda, load.cda_m2 * abs(dry - wet) / (2 * density))))
     kept = {
         "load": asdict(load), "density": round(density, 4), "left_out": list(found.left_out),
         "runs": [{"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_mps * 3.6, "left": rest})} for run, rest in zip(found.runs, left, strict=True)],

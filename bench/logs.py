@@ -93,7 +93,9 @@ class ColumnsForm(forms.Form):
         self.fields["pressure_kpa"] = QuantityField(
             "pressure", 50, 110, required=False, label="Pressure at the place", help_text="absolute, not brought to sea level"
         )
-        self.fields["humidity_pct"] = forms.FloatField(min_value=0, max_value=100, required=False, initial=0, label="Humidity, %")
+        self.fields["humidity_pct"] = forms.FloatField(
+            min_value=0, max_value=100, required=False, label="Humidity, %", help_text="blank: not known, a ± of the correction"
+        )
         self.fields["window_rpm"] = forms.FloatField(min_value=50, max_value=1000, initial=WINDOW_RPM, label="Averaged over, rpm")
         self.fields["mass_kg"] = QuantityField("mass", 100, 10_000, required=False, initial=file.car.mass_kg, label="Mass in the run",
             help_text="for wheel power from time and speed",
@@ -110,7 +112,9 @@ class ColumnsForm(forms.Form):
         self.fields["pressure_kpa"] = QuantityField(
             "pressure", 50, 110, label="Pressure at the place", help_text="absolute, not brought to sea level"
         )
-        self.fields["humidity_pct"] = forms.FloatField(min_value=0, max_value=100, required=False, initial=50, label="Humidity, %")
+        self.fields["humidity_pct"] = forms.FloatField(
+            min_value=0, max_value=100, required=False, label="Humidity, %", help_text="blank: not known, a ± of the density"
+        )
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}

@@ -14,12 +14,9 @@ from django.views.decorators.http import require_POST
 
 from garage.dip_form import DipForm
 from garage.file import CarFile, open_file
-from garage.inhand import everything_in_hand
 from gauges import wrench
 from planner.chosen import build_in_hand, builds_of, end_setting
-from rimcore.families import CHASSIS
 from rimcore.quantities.errors import CoreError
-from rimcore.well.stations import CORNERS, STATIONS
 from rimcore.work.jobsheet import not_known
 from rimcore.work.ledger import PROMISED_STATES
 from rimcore.work.steps import gate_text
@@ -42,6 +39,7 @@ from workshop.forms import (
     WaysForm,
 )
 from workshop.models import FollowUp, Job, Photo, Snag, Spell, Step
+from workshop.opened import open_groups
 
 
 def fit(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -73,49 +71,17 @@ def fit(request: HttpRequest, car_id: int) -> HttpResponse:
 def open_things(request: HttpRequest, car_id: int) -> HttpResponse:
     """Everything open: unmeasured, snags, follow-ups."""
     file = open_file(request.user, car_id)
-    missing: dict[str, int] = {}
-    for judgement in everything_in_hand(file):
-        for name in judgement.missing:
-            missing[name] = missing.get(name, 0) + 1
-    rows = []
-    for name, count in missing.items():
-        corner, _, code = name.partition(".")
-        known = corner in CORNERS and code in STATIONS
-        rows.append(
-            {
-                "corner": corner,
-                "code": code,
-                "name": STATIONS[code].name if known else "",
-                "known": known,
-                "count": count,
-                "raw": _OTHER.get(name, name),
-                "url": _where(file, name),
-            }
-        )
-    context = {"rows": rows, "snags": queries.open_snags(file), "due": queries.follow_ups(file), "questions": queries.open_questions(file)}
+    groups = open_groups(file)
+    context = {
+        "groups": groups,
+        "snags": queries.open_snags(file),
+        "due": queries.follow_ups(file),
+        "questions": queries.open_questions(file),
+    }
     return page(request, file, "fit", "workshop/open.html", context)
 
 
-def _where(file: CarFile, name: str) -> str:
-    """Where something that is no station is read or written down; blank where only the maker knows."""
-    pages = {
-        "springs": ("weights", []), "preload": ("weights", []), "motion ratio": ("weights", []), "hard points": ("points", ["FL"]), "rack travel": ("steering", []),
-        "rack centred": ("steering", []), "marks": ("square", []), "the same dip": ("ride", []), "pads": ("weights", []),
-    }  # fmt: skip
-    if name.startswith("part.") and name.removeprefix("part.") in CHASSIS:
-        return reverse("stands", args=[file.car.pk])
-    address, rest = pages.get(name, ("", []))
-    return reverse(address, args=[file.car.pk, *rest]) if address else ""
-
-
-_OTHER = {
-    **{f"part.{key}": f"the {family.name} that stands there" for key, family in CHASSIS.items()},
-    "springs": "the springs that stand there", "motion ratio": "spring movement ÷ wheel movement", "hard points": "hard points of the links",
-    "wheel.load": "load rating of the wheel", "tyre.load": "load index of the tyre", "wheel.seat": "lug seat of the wheel", "hub.seat": "seat of the nuts",
-    "wheel.bore": "centre bore of the wheel", "hub.bore": "hub collar", "wheel.pad": "pad thickness of the wheel", "hub.stud": "stud or bolt length", "hub.thread": "thread",
-    "wheel.pattern": "bolt circle of the wheel", "hub.pattern": "bolt circle of the hub", "car.axle_load": "axle load", "wheel.caliper_barrel": "barrel of the wheel over the caliper",
-    "wheel.caliper_spoke": "spoke back of the wheel", "wheel.joint": "barrel of the wheel over the joint",
-}  # fmt: skip
+# fmt: skip
 
 
 def job(request: HttpRequest, car_id: int, job_id: int) -> HttpResponse:

@@ -56,3 +56,18 @@ class Flat(ScenarioCase):
         after = self.counted()
         self.assertEqual({rest: (count, after[rest]) for rest, count in before.items() if after[rest] != count}, {})
         self.assertLess(max(after.values()), 60)
+
+
+class Open(ScenarioCase):
+    def test_what_is_open_is_named_grouped_and_leads_somewhere(self):
+        """No key of the core is a name, every row has a page, and the group for which most waits comes first."""
+        from workshop.opened import open_groups
+
+        groups = open_groups(self.file())
+        self.assertGreater(len(groups), 2)
+        self.assertEqual([one.waits for one in groups], sorted((one.waits for one in groups), reverse=True))
+        for group in groups:
+            for row in group.rows:
+                self.assertNotRegex(row.name, r"_mm|_kg|_deg|\w\.\w", row)
+                self.assertLess(self.client.get(row.url).status_code, 400, row)
+        self.assertNotContains(self.page("open/"), "from\n        the maker")
