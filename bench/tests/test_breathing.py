@@ -344,15 +344,17 @@ class CoolingAndBrakes(ScenarioCase):
         judged = {one.code: one for one in page.context["judged"]}
         self.assertAlmostEqual(judged["braking.pressure"].value, answer["pressure_change_pct"], places=8)
         self.assertAlmostEqual(judged["braking.rise.front"].value, answer["rise_C"]["front"], places=8)
-        self.assertEqual((judged["braking.pressure"].state, judged["braking.rise.rear"].state), ("hit", "unmeasured"))
-        self.assertGreater(one.now.mass_kg - one.before.mass_kg, 620)
+        self.assertEqual(judged["braking.rise.rear"].state, "unmeasured")
+        # what is towed is towed before and after
+        self.assertLess(one.now.mass_kg - one.before.mass_kg, 60)
         self.assertIn("90 km/h to rest at 0.6 g", [used.value for used in judged["braking.pressure"].inputs])
 
     def test_without_a_height_nothing_is_guessed(self):
         Car.objects.filter(pk=self.car.pk).update(cg_height_mm=None)
         page = self.page("check/brakes/")
         self.assertContains(page, "the height of the centre of gravity")
-        self.assertEqual({one.state for one in page.context["judged"]}, {"unmeasured"})
+        rises = [one for one in page.context["judged"] if one.code.startswith("braking.rise")]
+        self.assertEqual({one.state for one in rises}, {"unmeasured"})
 
     def test_pulls_before_and_after(self):
         page = self.page("prove/pulls/")
