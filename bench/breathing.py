@@ -21,7 +21,7 @@ from planner.chosen import build_in_hand
 from rimcore.breathing.bill import Piece, bill
 from rimcore.breathing.drawing import run_drawing
 from rimcore.breathing.meter import KEEP
-from rimcore.breathing.typed import ACCEPTED, line_of, parse_run, steps_of, with_bore
+from rimcore.breathing.typed import ACCEPTED, ACCEPTED_IN, line_of, parse_run, steps_of, with_bore
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from shell.forms import QuantityField, rounded
@@ -112,7 +112,7 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
         return render(request, "bench/run.html", {"file": file, "in_hand": in_hand(file), "r": _run(request, file, request.GET["kind"])})
     runs = [_run(request, file, kind) for kind in KINDS]
     context = {
-        "form": form, "engine": kept, "runs": runs, "judged": judgements(file), "in_hand": in_hand(file), "accepted": ACCEPTED.values(), "benches": switch(file),
+        "form": form, "engine": kept, "runs": runs, "judged": judgements(file), "in_hand": in_hand(file), "accepted": (ACCEPTED_IN if unit("length") == "in" else ACCEPTED).values(), "benches": switch(file),
         "here": "breathing", "meter_advice": KEEP, "stages": stages(file),
     }  # fmt: skip
     return page(request, file, "check", "bench/breathing.html", context, status_of(form, *(run["form"] for run in runs)))

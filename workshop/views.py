@@ -368,5 +368,5 @@ def follow_up(request: HttpRequest, car_id: int, follow_up_id: int) -> HttpRespo
     if form.is_valid():
         services.do_follow_up(found, request.user, form.cleaned_data["odometer_km"])
     else:
-        messages.error(request, "Not noted: write the odometer as a whole number of kilometres.")
+        messages.error(request, "Not noted: write the odometer as it stands, 142310 km or 88400 mi, not less than it was.")
     return redirect("fit", car_id)

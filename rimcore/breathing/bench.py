@@ -121,7 +121,7 @@ def judge_loss(
     tight, hit = INTAKE_KPA if kind == "intake" else EXHAUST_KPA
     total, mach = flowed.total_kpa, flowed.fastest or 0.0
     state: State = "hit" if total > hit else "tight" if total > tight or mach > MACH_MOST else "clear"
-    against = f", {before.total_kpa:.2f} as it stands" if before is not None and before is not flowed else ""
+    against = f", {before.total_kpa:.2f} kPa as it stands" if before is not None and before is not flowed else ""
     fast = f"; Mach {mach:.2f} at its narrowest, where the sums begin to fail" if mach > MACH_MOST else ""
     worst = max(range(len(flowed.lost)), key=lambda row: flowed.lost[row].loss_kpa) if flowed.lost else 0
     remedies = () if state == "clear" else (f"a larger bore, or less of line {worst + 1}, which loses the most",)

@@ -26,6 +26,14 @@ ACCEPTED = {
     "cooler": "cooler 2 kPa at 0.1 kg/s",
     "silencer": "silencer 3 kPa at 0.1 kg/s 400 °C",
 }
+#: the same for who measures in inches
+ACCEPTED_IN = ACCEPTED | {
+    "pipe": "pipe 2.5 x 30",
+    "bend": "bend 2.5 90° r 3.75, or bend 2.5 k 0.3",
+    "reducer": "reducer 2.75 to 3 x 2.5",
+    "entry": "entry 3, or entry 3 k 0.03",
+    "meter": "meter 0.3 kPa at 0.1 kg/s bore 2.75",
+}
 _N = r"(\d+(?:[.,]\d+)?)"
 _LENGTH = _N + r"\s*(mm|cm|in|\")?"
 #: what may stand behind a piece, after a comma

@@ -14,6 +14,7 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
 from rimcore.quantities.prose import bare_in_units, unit_in_units
+from rimcore.quantities.units import write_quantity
 from rimcore.well.scene import change_text
 from rimcore.well.stations import CORNER_NAMES, STATIONS
 from shell import board, figures, units
@@ -66,6 +67,14 @@ def qty_text(context: template.Context, value: float | None, kind: str, sign: bo
     """The same as plain text."""
     shown, unit = figures.figure(value, kind, _preferences(context), sign)
     return shown + ("" if unit == "°" else "\u2009") + unit
+
+
+@register.simple_tag
+def qty_plain(value: float | None, kind: str) -> str:
+    """A kept figure for a field: in the person's unit, with plain signs, so that it is read back as it is."""
+    if value is None:
+        return ""
+    return write_quantity(float(value), kind, units.unit(kind), 1)
 
 
 @register.filter
