@@ -51,6 +51,9 @@ _MORE = {
 _SHIFT = {"bar": -1, "kN": -3, "cm": -1}
 
 MOST_PLACES = 4
+#: most characters of a sentence that is kept
+MOST_KEPT = 300
+_DIGIT = re.compile(r"\d")
 
 _SIGN = r"(?:(?<![\w.°])[+\-−]\s?)?"
 _NUMBER = rf"{_SIGN}\d{{1,3}}(?:[\u2009\u00a0\u202f]\d{{3}})+(?:\.\d+)?(?![\d.]*\d)|{_SIGN}\d+(?:\.\d+)?"
@@ -109,6 +112,17 @@ def in_units(text: str, units: Units) -> str:
     >>> in_units("225/45R17, 5x108, 18 in, M12x1.5", inch)
     '225/45R17, 5x108, 18 in, M12x1.5'
     """
+    if not _DIGIT.search(text):
+        return text
+    if len(text) > MOST_KEPT:
+        return _FIGURES.sub(lambda found: _said(found, units), text)
+    return _kept(text, tuple(units.of.items()))
+
+
+@lru_cache(maxsize=8192)
+def _kept(text: str, of: tuple[tuple[str, str], ...]) -> str:
+    """Most sentences of a page stand on it more than once, and on the next page again."""
+    units = Units(dict(of))
     return _FIGURES.sub(lambda found: _said(found, units), text)
 
 
