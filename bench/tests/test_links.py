@@ -31,7 +31,7 @@ class Geometry(ScenarioCase):
             "static": {"camber_deg": points.wheel.camber_deg, "toe_deg": points.wheel.toe_deg}, "travel_mm": list(found.travel_mm),
         })  # fmt: skip
         for row, pose in zip(page.context["rows"], answer["poses"], strict=True):
-            for (cell, _), name in zip(
+            for (cell, _, _), name in zip(
                 row["cells"], ("camber_deg", "toe_deg", "caster_deg", "roll_centre_mm", "track_shift_mm"), strict=True
             ):
                 self.assertAlmostEqual(cell["value"], pose[name], places=6)
@@ -46,7 +46,8 @@ class Geometry(ScenarioCase):
     def test_the_band_is_there_and_what_to_read_again(self):
         page = self.page("check/geometry/")
         self.assertEqual(
-            [one.name for one in page.context["charts"]], ["Camber", "Toe, in is plus", "Caster", "Roll centre above the ground"]
+            [one.name for one in page.context["charts"]],
+            [f"{one}, over mm" for one in ("Camber", "Toe, in is plus", "Caster", "Roll centre above the ground")],
         )
         self.assertTrue(all(one.band for one in page.context["charts"]))
         self.assertEqual(page.context["again"][0][0], "tie rod, inner joint")
@@ -169,7 +170,7 @@ class Steering(ScenarioCase):
             self.assertContains(answer, 'value="19.5"', status_code=422)
         self.assertEqual(Rack.objects.get(car=self.car).travel_mm, 66.0)
         answer = self.page("check/steering/?rack_forward_mm=400", 422)
-        self.assertContains(answer, "less than or equal to 100", status_code=422)
+        self.assertContains(answer, "100 mm", status_code=422)
         self.assertContains(answer, 'value="400"', status_code=422)
         answer = self.client.post(self.url("check/steering/"), {"form": "levers", "rack_forward_mm": "400"}, follow=True)
         self.assertContains(answer, "Not put into the build")

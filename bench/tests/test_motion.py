@@ -51,9 +51,10 @@ class Moving(ScenarioCase):
     def test_the_board_says_pose_and_side(self):
         cell = next(cell for cell in board.cells(open_file(self.car.owner, self.car.pk)) if cell.label == "Tightest gap")
         self.assertIn("full bump", cell.parts)
-        self.assertIn("rear left", cell.parts)
-        measured, _, pose = cell.parts.split(" · ")
+        worst, measured, where, pose = cell.parts.split(" · ")
+        self.assertEqual(worst, "hit: Drone at cruise")
         self.assertRegex(measured, r"^\d+ measured, \d+ not$")
+        self.assertIn("front left", where)
         self.assertContains(self.page("plan/"), pose)
 
 

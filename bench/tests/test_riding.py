@@ -164,10 +164,8 @@ class Parts(ScenarioCase):
         self.assertContains(page, "Find the height of the centre")
 
     def test_what_the_benches_judge_is_open_too(self):
-        names = {row["raw"] for row in self.page("open/").context["rows"]} | {
-            f"{row['corner']} {row['code']}" for row in self.page("open/").context["rows"]
-        }
-        self.assertIn("FR bump", names)
+        rows = [row for group in self.page("open/").context["groups"] for row in group.rows]
+        self.assertIn(self.url("measure/FR/bump/"), {row.url for row in rows})
         self.assertIn("FR bump", {f"{stop.corner} {stop.code}" for stop in self.page("walk/").context["route"].stops})
 
 

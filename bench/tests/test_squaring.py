@@ -31,7 +31,7 @@ class Square(ScenarioCase):
 
     def test_nudged_and_read_again(self):
         self.send()
-        self.send(left_to_right_mm="1125", right_to_left_mm="1126")
+        self.send(left_to_right_mm="1121.2", right_to_left_mm="1122")
         page = self.page("check/square/")
         self.assertEqual({one.state for one in page.context["judged"]}, {"clear"})
         self.assertEqual(len(page.context["history"]), 1)

@@ -127,7 +127,8 @@ class Filtering(ScenarioCase):
             wheels, tyres = file.extra["wheels"], file.extra["tyres"]
             places = ordered(file, wheels, tyres, "all", "margin", None)
             for i, k, quick in zip(places.wheels, places.tyres, places.margins_mm, strict=True):
-                judged = judge_pair(file, wheels[i], tyres[k], in_hand(file)).margin_mm
+                gaps = [one for one in judge_pair(file, wheels[i], tyres[k], in_hand(file)).judgements if one.code.startswith("gap.")]
+                judged = min((one.margin for one in gaps if one.margin is not None), default=None)
                 if judged is None:
                     self.assertNotEqual(quick, quick)
                 elif judged > -10:
