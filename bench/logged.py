@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass
 from typing import Any, BinaryIO
 
 import numpy as np
@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from garage.engine import Log
 from garage.file import CarFile
-from rimcore.aero.coastlogs import RoadLoad, coasts, road_load
+from rimcore.aero.coastlogs import RoadLoad, coasts, in_unread_humidity, road_load
 from rimcore.breathing.air import moist_air
 from rimcore.breathing.power import correction
 from rimcore.breathing.pulls import Run, runs_of, wheel_power_kw
@@ -163,7 +163,7 @@ def _coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     load, left = road_load(found.runs, float(asked["mass_kg"]), density)
     if humidity is None:
         dry, wet = (moist_air(*day, one).density_kg_per_m3 for one in (0.0, 100.0))
-        load = replace(load, half_cda=float(np.hypot(load.half_cda, load.cda_m2 * abs(dry - wet) / (2 * density))))
+        load = in_unread_humidity(load, density, dry, wet)
     kept = {
         "load": asdict(load), "density": round(density, 4), "left_out": list(found.left_out),
         "runs": [{"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_mps * 3.6, "left": rest})} for run, rest in zip(found.runs, left, strict=True)],
