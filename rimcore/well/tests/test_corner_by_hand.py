@@ -163,8 +163,8 @@ class Wanting(unittest.TestCase):
     def test_words_of_a_gap(self):
         cases = (
             (-0.5, 5.0, 1.0, "overlaps by 0.5 mm"), (0.0, 5.0, 1.0, "0.0 ± 1.0 mm: may touch"), (0.9, 5.0, 1.0, "0.9 ± 1.0 mm: may touch"),
-            (1.0, 5.0, 1.0, "wants 5.0"), (5.0, 5.0, 1.0, "wants 5.0; within ± 1.0"), (5.9, 5.0, 1.0, "wants 5.0; within ± 1.0"),
-            (6.0, 5.0, 1.0, "wants 5.0"), (4.9, 5.0, 1.0, "wants 5.0"),
+            (1.0, 5.0, 1.0, "wants 5.0 mm"), (5.0, 5.0, 1.0, "wants 5.0 mm; within ± 1.0 mm"), (5.9, 5.0, 1.0, "wants 5.0 mm; within ± 1.0 mm"),
+            (6.0, 5.0, 1.0, "wants 5.0 mm"), (4.9, 5.0, 1.0, "wants 5.0 mm"),
         )  # fmt: skip
         for gap, wanted, doubt, said in cases:
             self.assertEqual(_wants(gap, wanted, doubt), said)
