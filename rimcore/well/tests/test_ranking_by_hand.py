@@ -95,12 +95,12 @@ class Deciding(unittest.TestCase):
         self.assertEqual(_to_measure(gaps[2:]), [])
 
     def test_words(self):
-        self.assertEqual(_said(of("damper", 4.25)), "damper: 4.2 mm, wants 5")
-        self.assertEqual(_said(of("damper", 0.0)), "damper: 0.0 mm, wants 5")
+        self.assertEqual(_said(of("damper", 4.25)), "damper: 4.2 mm, wants 5 mm")
+        self.assertEqual(_said(of("damper", 0.0)), "damper: 0.0 mm, wants 5 mm")
         self.assertEqual(_said(of("damper", -4.25)), "damper: overlaps by 4.2 mm")
         self.assertEqual(
             _said(of("damper", 4.0, 5.0, "unmeasured", Usual(-1.0, 7.0, ()))),
-            "damper: -1.0 to 7.0 mm over every usual steering axis, wants 5",
+            "damper: -1.0 to 7.0 mm over every usual steering axis, wants 5 mm",
         )
 
     def test_without_a_range_only_contact_of_what_moves_is_known(self):
