@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import threading
 from pathlib import Path
@@ -18,6 +19,11 @@ from shell.tests.laid_down import laid_down
 
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
 SIZE = {"desk": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
+
+
+def titled(text):
+    """The label of a field exactly, with or without the unit that stands behind it."""
+    return re.compile(rf"^\s*{re.escape(text)}(, \S{{1,8}})?\s*\*?\s*$")
 
 
 class Busy:

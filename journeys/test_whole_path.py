@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from journeys.browser import Journey
+from journeys.browser import Journey, titled
 
 
 class WholePath(Journey):
@@ -54,7 +54,7 @@ class WholePath(Journey):
         page.get_by_role("link", name="Front left", exact=True).first.click()
         page.get_by_role("link", name="Damper", exact=True).first.click()
         page.get_by_role("textbox", name="Height above").fill("262")
-        page.get_by_role("textbox", name="Gap", exact=True).fill("11/16 in")
+        page.get_by_role("textbox", name=titled("Gap")).fill("11/16 in")
         page.get_by_role("button", name="Keep the reading").click()
         page.get_by_role("link", name="Arch lip at 12 o'clock").first.click()
         page.get_by_role("textbox", name="Sideways").fill("31")
@@ -125,7 +125,7 @@ class WholePath(Journey):
     def prove(self, page):
         self.car.pk = int(page.url.split("/")[4])
         self.go(self.at("measure/FL/damper/"))
-        page.get_by_role("textbox", name="Gap", exact=True).fill("12.0")
+        page.get_by_role("textbox", name=titled("Gap")).fill("12.0")
         page.get_by_role("button", name="Keep the reading").click()
         self.go(self.at("prove/"))
         expect(page.locator("main")).to_contain_text("Promised, then measured")
