@@ -165,7 +165,7 @@ class Air(Journey):
         )
         page.get_by_role("button", name="Look at it").click()
         page.get_by_label("Air that day").fill("9")
-        page.get_by_label("Pressure at the place").fill("99.4")
+        page.get_by_label("Pressure at the place").fill("99.4 kPa")
         page.get_by_label("Mass in the runs").fill("1295")
         page.get_by_role("button", name="Keep it").click()
         expect(page.locator("main")).to_contain_text("CdA")

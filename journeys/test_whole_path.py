@@ -47,7 +47,7 @@ class WholePath(Journey):
             hub.get_by_label("Seat of nuts").fill("cone 60")
             hub.get_by_label("Torque").fill("80 ft-lb")
             hub.get_by_role("button", name=f"Keep {end} hub").click()
-        expect(page.locator("#hub-R").get_by_label("Torque")).to_have_value("108.465436 N·m")
+        expect(page.locator("#hub-R").get_by_label("Torque")).to_have_value("108.4654 N·m")
 
     def measure(self, page):
         page.get_by_role("link", name="Plan view").click()
