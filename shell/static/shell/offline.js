@@ -140,6 +140,9 @@ const watch = (form) => {
   });
 };
 
+// Asked for so that the worker keeps it; read to its end, as an answer stored nowhere else is under way until somebody has.
+const through = (address) => fetch(address, { credentials: "same-origin" }).then((answer) => answer.arrayBuffer()).catch(() => null);
+
 // The worker keeps this page too, with its styles and scripts, once it stands between the page and the server.
 const ready = async () => {
   if (!navigator.serviceWorker.controller) {
@@ -148,7 +151,7 @@ const ready = async () => {
   const needed = performance.getEntriesByType("resource").map((entry) => entry.name).filter((name) => new URL(name).pathname.startsWith("/static/"));
   const cache = await caches.open("tally-pages-1");
   for (const address of [window.location.href, ...needed]) {
-    if (address === window.location.href || !(await cache.match(address, { ignoreVary: true }))) await fetch(address, { credentials: "same-origin" }).catch(() => null);
+    if (address === window.location.href || !(await cache.match(address, { ignoreVary: true }))) await through(address);
   }
   await ahead();
   document.body.dataset.ready = "1";
@@ -158,7 +161,7 @@ const ready = async () => {
 const ahead = async () => {
   const cache = await caches.open("tally-pages-1");
   for (const address of (document.querySelector("[data-ahead]")?.dataset.ahead ?? "").split(" ").filter(Boolean)) {
-    if (!(await cache.match(address, { ignoreVary: true }))) await fetch(address, { credentials: "same-origin" }).catch(() => null);
+    if (!(await cache.match(address, { ignoreVary: true }))) await through(address);
   }
 };
 
