@@ -91,7 +91,7 @@ class ColumnsForm(forms.Form):
         )
         self.fields["temperature_c"] = QuantityField("temperature", -40, 60, required=False, label="Air that day")
         self.fields["pressure_kpa"] = QuantityField(
-            "pressure", 50, 110, required=False, label="Pressure at the place", help_text="absolute, not brought to sea level"
+            "air_pressure", 50, 110, required=False, label="Pressure at the place", help_text="absolute, not brought to sea level"
         )
         self.fields["humidity_pct"] = forms.FloatField(
             min_value=0, max_value=100, required=False, label="Humidity, %", help_text="blank: not known, a ± of the correction"
@@ -110,7 +110,7 @@ class ColumnsForm(forms.Form):
         )  # fmt: skip
         self.fields["temperature_c"] = QuantityField("temperature", -40, 60, label="Air that day")
         self.fields["pressure_kpa"] = QuantityField(
-            "pressure", 50, 110, label="Pressure at the place", help_text="absolute, not brought to sea level"
+            "air_pressure", 50, 110, label="Pressure at the place", help_text="absolute, not brought to sea level"
         )
         self.fields["humidity_pct"] = forms.FloatField(
             min_value=0, max_value=100, required=False, label="Humidity, %", help_text="blank: not known, a ± of the density"

@@ -19,13 +19,12 @@ _PLACES = {
     "mass": {"kg": 1, "lb": 1},
     "torque": {"N·m": 0, "lbf·ft": 0},
     "pressure": {"bar": 2, "psi": 1, "kPa": 0},
+    "air_pressure": {"kPa": 2, "psi": 2},
     "distance": {"km": 0, "mi": 0},
     "force": {"N": 0, "lbf": 0, "kgf": 0},
     "spring_rate": {"N/mm": 1, "lbf/in": 0, "kgf/mm": 2},
     "volume": {"US gal": 2, "UK gal": 2},
 }
-#: kinds that are kept in another's units
-_AS = {"offset": "length"}
 
 
 def unit_for(kind: str, preferences: Any = None) -> str:
@@ -58,7 +57,7 @@ def minutes(value_deg: float, sign: bool = False) -> str:
 
 def in_unit(value: float, kind: str, unit: str) -> float:
     """A value of the core shown in another unit."""
-    core_kind = _AS.get(kind, kind)
+    core_kind = units.KEPT_AS.get(kind, kind)
     if unit == UNIT_OF_KIND[core_kind] or (kind == "fuel" and value <= 0):
         return value
     return convert(value, core_kind, unit)

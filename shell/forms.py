@@ -37,7 +37,7 @@ class QuantityField(forms.CharField):
 
     @property
     def core_kind(self) -> str:
-        return "length" if self.kind == "offset" else self.kind
+        return units.KEPT_AS.get(self.kind, self.kind)
 
     def get_bound_field(self, form: Any, field_name: str) -> forms.BoundField:
         bound = super().get_bound_field(form, field_name)

@@ -34,6 +34,8 @@ COLUMNS = {
     "offset": "offset_unit",
     "money": "money_sign",
 }
+#: kinds that are kept in another's units
+KEPT_AS = {"offset": "length", "air_pressure": "pressure"}
 METRIC = Units({})
 
 _asker: ContextVar[Callable[[], Units] | None] = ContextVar("asker", default=None)

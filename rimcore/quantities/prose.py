@@ -78,11 +78,15 @@ class Units:
     of: Mapping[str, str]
 
     def unit(self, kind: str) -> str:
-        """Unit of a kind; the core's where none is said.
+        """Unit of a kind; the core's where none is said. Air is read in kPa by whoever reads tyres in bar, as its instruments say it.
 
         >>> Units({"length": "in"}).unit("length"), Units({}).unit("mass")
         ('in', 'kg')
+        >>> Units({"pressure": "bar"}).unit("air_pressure"), Units({"pressure": "psi"}).unit("air_pressure")
+        ('kPa', 'psi')
         """
+        if kind == "air_pressure":
+            return "psi" if self.unit("pressure") == "psi" else "kPa"
         if kind == "long":
             return "ft" if self.unit("length") == "in" else "m"
         if kind == "difference":
