@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 from garage.engine import Log
 from garage.file import CarFile
 from rimcore.aero.coastlogs import RoadLoad, coasts, in_unread_humidity, road_load
-from rimcore.breathing.air import moist_air
-from rimcore.breathing.power import correction
+from rimcore.breathing.air import HALF_PCT, moist_air
+from rimcore.breathing.power import correction, unread_humidity_pct
 from rimcore.breathing.pulls import Run, runs_of, wheel_power_kw
 from rimcore.breathing.spectra import Heard, hear
 from rimcore.cooling.bleed import STEADY_S, hottest_at_end_c, judge_bleed
@@ -21,8 +21,6 @@ from rimcore.quantities.errors import BadInput
 
 Array = NDArray[np.float64]
 
-#: humidity that is reckoned with where nobody noted it; anything from dry to wet is its ± [%]
-HALF_PCT = 50.0
 #: most rows of a temperature log that are kept for its drawing
 MOST_POINTS = 900
 
@@ -109,8 +107,7 @@ def _factor(asked: Mapping[str, Any]) -> tuple[float, str]:
     found = correction(standard, moist_air(*day, HALF_PCT if humidity is None else humidity))
     beyond = ", outside the range it is made for" if found.within_range is False else ""
     if humidity is None:
-        ends = [correction(standard, moist_air(*day, one)).factor for one in (0.0, 100.0)]
-        beyond += f", ± {50.0 * abs(ends[1] - ends[0]) / found.factor:.1f} % because nobody noted the humidity"
+        beyond += f", ± {unread_humidity_pct(standard, *day):.1f} % because nobody noted the humidity"
     return found.factor, f"{standard}, × {found.factor:.4f}{beyond}"
 
 
@@ -162,8 +159,7 @@ def _coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     density = moist_air(*day, HALF_PCT if humidity is None else humidity).density_kg_per_m3
     load, left = road_load(found.runs, float(asked["mass_kg"]), density)
     if humidity is None:
-        dry, wet = (moist_air(*day, one).density_kg_per_m3 for one in (0.0, 100.0))
-        load = in_unread_humidity(load, density, dry, wet)
+        load = in_unread_humidity(load, *day)
     kept = {
         "load": asdict(load), "density": round(density, 4), "left_out": list(found.left_out),
         "runs": [{"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_mps * 3.6, "left": rest})} for run, rest in zip(found.runs, left, strict=True)],

@@ -83,7 +83,8 @@ def _sums_of(file: CarFile, job: Job) -> Iterator[Judgement]:
         )  # fmt: skip
     hours = hours_of(file, build, tuple(job.modules))
     basis = "the user's own estimate" if hours.own else f"{COMMON_PRACTICE}: usual minutes of each module"
-    yield Judgement("work.hours", "Hours", "clear", hours.said, basis, value=hours.hours, unit="h")
+    state = "unmeasured" if hours.hours is None else "clear"
+    yield Judgement("work.hours", "Hours", state, hours.said, basis, value=hours.hours, unit="h")
     minor = found.money.total_minor - found.elsewhere_minor - file.extra["lost"].get(build.pk, 0)
     yield Judgement(
         "work.money", "Money", "clear", "prices of the build's parts", "the offers of the shortlist", value=in_whole(minor), unit=file.car.currency, formula="sum of price × quantity"

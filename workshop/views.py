@@ -81,9 +81,6 @@ def open_things(request: HttpRequest, car_id: int) -> HttpResponse:
     return page(request, file, "fit", "workshop/open.html", context)
 
 
-# fmt: skip
-
-
 def job(request: HttpRequest, car_id: int, job_id: int) -> HttpResponse:
     """A sheet opens at its next step."""
     file = open_file(request.user, car_id)

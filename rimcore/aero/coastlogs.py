@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.aero.coastdown import G_M_PER_S2, ROTATING_PCT, Fitted, Run, fit, force_n
+from rimcore.breathing.air import HALF_PCT, moist_air
 from rimcore.quantities.errors import BadInput
 
 Array = NDArray[np.float64]
@@ -258,14 +259,15 @@ def road_load(
     return load, tuple(3.6 * one for one in found.residuals_mps)
 
 
-def in_unread_humidity(load: RoadLoad, density_kg_per_m3: float, dry_kg_per_m3: float, wet_kg_per_m3: float) -> RoadLoad:
+def in_unread_humidity(load: RoadLoad, temperature_c: float, pressure_kpa: float) -> RoadLoad:
     """The same where nobody noted the humidity: half of what dry and wet air set apart joins the half width of the area (root of squares).
 
     >>> load = RoadLoad(150.0, 0.4, 0.68, 0.012, 5.0, 0.02, 0.03, None, None, 0.1, (1, 1))
-    >>> round(in_unread_humidity(load, 1.20, 1.21, 1.19).half_cda, 5)
-    0.03053
+    >>> round(in_unread_humidity(load, 30.0, 100.0).half_cda, 4)
+    0.0305
     """
-    spread = load.cda_m2 * abs(dry_kg_per_m3 - wet_kg_per_m3) / (2.0 * density_kg_per_m3)
+    dry, half_wet, wet = (moist_air(temperature_c, pressure_kpa, one).density_kg_per_m3 for one in (0.0, HALF_PCT, 100.0))
+    spread = load.cda_m2 * abs(dry - wet) / (2.0 * half_wet)
     return replace(load, half_cda=math.hypot(load.half_cda, spread))
 
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from rimcore.breathing.air import ZERO_C_K, Air
+from rimcore.breathing.air import HALF_PCT, ZERO_C_K, Air, moist_air
 
 #: factors outside this are not what SAE and ISO correct for (from memory)
 WITHIN = (0.93, 1.07)
@@ -57,7 +57,6 @@ class Corrected:
 def correction(standard: str, air: Air) -> Corrected:
     """What a day's figure is multiplied by.
 
-    >>> from rimcore.breathing.air import moist_air
     >>> round(correction("SAE J1349", moist_air(24.85, 99.0)).factor, 6)
     1.0
     >>> round(correction("DIN 70020", moist_air(19.85, 101.3)).factor, 6)
@@ -66,3 +65,13 @@ def correction(standard: str, air: Air) -> Corrected:
     one = STANDARDS[standard]
     factor = one.factor(air)
     return Corrected(factor, WITHIN[0] <= factor <= WITHIN[1] if one.ranged else None, one.basis)
+
+
+def unread_humidity_pct(standard: str, temperature_c: float, pressure_kpa: float) -> float:
+    """Half of what dry and wet air set the factor apart, of the factor at half [%]: its ± where nobody noted the humidity.
+
+    >>> round(unread_humidity_pct("SAE J1349", 25.0, 99.0), 2), unread_humidity_pct("DIN 70020", 20.0, 101.3)
+    (1.91, 0.0)
+    """
+    dry, half_wet, wet = (correction(standard, moist_air(temperature_c, pressure_kpa, one)).factor for one in (0.0, HALF_PCT, 100.0))
+    return 50.0 * abs(wet - dry) / half_wet
