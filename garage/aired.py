@@ -11,9 +11,10 @@ from garage.clicked import ClickedCard
 from garage.models import Car
 from rimcore.parts.aired import SHEETS
 from shell.limits import limited
+from shell.narrow import ChangedColumns
 
 
-class AirPanel(models.Model):
+class AirPanel(ChangedColumns):
     """A panel: its card's readings or outline as typed, keep-outs, what is hot, existing holes, the sheet it is cut from."""
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="air_panels")
@@ -77,7 +78,7 @@ class PanelPicture(ClickedCard):
         return f"picture of {self.panel}"
 
 
-class AirUnder(models.Model):
+class AirUnder(ChangedColumns):
     """Lip, tail and belly as the car stood, the person's own slopes, and the splitter's blade."""
 
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="air_under")

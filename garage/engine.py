@@ -10,9 +10,10 @@ from django.utils import timezone
 
 from garage.models import Car
 from shell.limits import limited
+from shell.narrow import ChangedColumns
 
 
-class Engine(models.Model):
+class Engine(ChangedColumns):
     """The engine as it breathes; four-stroke unless said."""
 
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="engine")
@@ -43,7 +44,7 @@ class Engine(models.Model):
         return f"{self.displacement_l:g} L, {self.cylinders} cylinders"
 
 
-class Cooling(models.Model):
+class Cooling(ChangedColumns):
     """The cooling system as it stands."""
 
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="cooling")
@@ -68,7 +69,7 @@ class Cooling(models.Model):
         return f"cooling of {self.car}"
 
 
-class Brakes(models.Model):
+class Brakes(ChangedColumns):
     """One rotor of each end, and the stop that is reckoned."""
 
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="brakes")

@@ -10,9 +10,10 @@ from garage.models import Car
 from rimcore.mass.ledger import GUARDED, STATES, Weighed
 from rimcore.work.removed import FATES, net_kg
 from shell.limits import limited
+from shell.narrow import ChangedColumns
 
 
-class MassItem(models.Model):
+class MassItem(ChangedColumns):
     """Something that was weighed, or could come out: with its box, what goes back in its place, what it takes, where it was and where it lies."""
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="mass_items")
@@ -77,7 +78,7 @@ class MassItem(models.Model):
         )  # fmt: skip
 
 
-class MassGoal(models.Model):
+class MassGoal(ChangedColumns):
     """What a car is to weigh: the phase's goal, the class minimum, and what there is for it."""
 
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="mass_goal")

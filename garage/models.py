@@ -17,11 +17,12 @@ from rimcore.well.asked import place_of
 from rimcore.well.stations import CORNERS, METHOD_NAMES
 from rimcore.well.tolerance import SCHOOL_NAMES
 from shell.limits import limited
+from shell.narrow import ChangedColumns
 
 ENDS = {"F": "front", "R": "rear"}
 
 
-class Preferences(models.Model):
+class Preferences(ChangedColumns):
     """Units per person and quantity."""
 
     LENGTH = {"mm": "millimetre", "in": "inch"}
@@ -81,7 +82,7 @@ class Preferences(models.Model):
         return f"units of {self.user}"
 
 
-class Car(models.Model):
+class Car(ChangedColumns):
     """One car of one person."""
 
     USES = {"street": "street", "track": "track", "drift": "drift", "climb": "hill climb, autocross", "tow": "tow and load", "show": "show"}
@@ -149,7 +150,7 @@ class Car(models.Model):
         return self.front_axle_kg + self.rear_axle_kg
 
 
-class Axle(models.Model):
+class Axle(ChangedColumns):
     """Hub and suspension of one end of a car."""
 
     SUSPENSIONS = {"strut": "strut", "wishbone": "double wishbone", "multilink": "multi-link", "beam": "twist beam", "live": "live axle"}
@@ -190,7 +191,7 @@ class Axle(models.Model):
         return f"{self.car}, {ENDS[self.end]}"
 
 
-class Driveline(models.Model):
+class Driveline(ChangedColumns):
     """Ratios from the engine to the driven wheels; the tyre is that of the outfit."""
 
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="driveline")
@@ -299,7 +300,7 @@ class OutfitAxle(models.Model):
         return (self.tyre_part if name in ("measured_section_mm", "profile") else self.wheel_part).spec.get(name)
 
 
-class Condition(models.Model):
+class Condition(ChangedColumns):
     """How the car stood while it was measured."""
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="conditions")
@@ -441,7 +442,7 @@ class HardPoint(models.Model):
         return f"{self.corner} {self.name}"
 
 
-class Rack(models.Model):
+class Rack(ChangedColumns):
     """A car's steering rack, as it was read."""
 
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="rack")
@@ -559,7 +560,7 @@ class KnownDip(models.Model):
         return f"{self.name}, {self.corner}"
 
 
-class Springs(models.Model):
+class Springs(ChangedColumns):
     """Springs of one end as they stand on the car, left and right alike."""
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="springs")
@@ -629,7 +630,7 @@ class Skip(models.Model):
         return f"{self.corner} {self.code}: {self.get_why_display()}".strip()
 
 
-class ToleranceSet(models.Model):
+class ToleranceSet(ChangedColumns):
     """A person's own copy of a school's margins [mm]."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tolerance_sets")

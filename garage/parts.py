@@ -10,9 +10,10 @@ from django.db.models import Q
 from rimcore.families import FAMILIES, Family
 from rimcore.quantities.errors import BadInput
 from shell.limits import limited
+from shell.narrow import ChangedColumns
 
 
-class Part(models.Model):
+class Part(ChangedColumns):
     """A part: who offers it, what it costs and weighs, and its specification as its family declares it.
 
     What lists are sorted and filtered by stands in columns; the rest of the specification in ``spec``.

@@ -16,12 +16,13 @@ from rimcore.quantities.declared import PLACES
 from rimcore.quantities.errors import CoreError
 from rimcore.work.ledger import PART_STATES
 from shell.limits import limited
+from shell.narrow import ChangedColumns
 
 #: states in which a question of the counter still saves something
 ASKED_STATES = ("wanted", "shortlisted", "ordered")
 
 
-class Build(models.Model):
+class Build(ChangedColumns):
     """One plan for a car."""
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="builds")
@@ -120,7 +121,7 @@ class PipeRun(models.Model):
         return f"{self.kind} of {self.build or 'the car as it stands'}"
 
 
-class Choice(models.Model):
+class Choice(ChangedColumns):
     """A part in a build: which, where, how many, and what became of it."""
 
     POSITIONS = {"A": "front and rear", "F": "front", "R": "rear"}

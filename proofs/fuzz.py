@@ -43,7 +43,7 @@ BETWEEN = 500
 ROUND = 4000
 
 
-class _Forms(HTMLParser):
+class Forms(HTMLParser):
     """Forms of a page: where they go, and their fields with what stands in them."""
 
     def __init__(self) -> None:
@@ -73,8 +73,8 @@ class _Forms(HTMLParser):
                 fields[name] = a.get("value") or ""
         elif tag == "select" and name:
             self.select = name
-            fields.setdefault(name, "")
-        elif tag == "option" and self.select and ("selected" in a or not fields.get(self.select)):
+            fields.setdefault(name, None)
+        elif tag == "option" and self.select and ("selected" in a or fields.get(self.select) is None):
             fields[self.select] = a.get("value") or ""
         elif tag == "textarea" and name:
             self.area = name
@@ -177,7 +177,7 @@ class Fuzz:
             response = self.ask("get", address)
             if response is None or response.status_code != 200 or "html" not in response.headers.get("Content-Type", ""):
                 continue
-            parser = _Forms()
+            parser = Forms()
             parser.feed(response.content.decode())
             found[address] = parser.found
             waiting += sorted(link if link.startswith("/") else address.split("?")[0] + link for link in parser.links)

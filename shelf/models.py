@@ -13,6 +13,7 @@ from garage.parts import Part, Tyre
 from rimcore.work.quotes import GOOD_DAYS, good_until, stale
 from rimcore.work.quotes import Quote as CoreQuote
 from shell.limits import limited
+from shell.narrow import ChangedColumns
 
 
 def card_path(card: Card, name: str) -> str:
@@ -34,7 +35,7 @@ class Card(ClickedCard):
         return f"card of {self.tyre}"
 
 
-class Quote(models.Model):
+class Quote(ChangedColumns):
     """What a supplier said of a part: price and lead time, when, to whom, and for how long it stands."""
 
     ANSWERS = {

@@ -16,6 +16,7 @@ from django.shortcuts import render
 from django.utils import timezone
 
 from shell import offline as late
+from shell.merge import SEEN
 from shell.models import Pressed
 
 Answer = Callable[[HttpRequest], HttpResponse]
@@ -132,6 +133,25 @@ def _answer_of_first(request: HttpRequest, key: str) -> HttpResponse:
         )
         return HttpResponseRedirect(request.headers.get("referer") or "/")
     return HttpResponseRedirect(known.answer)
+
+
+class OneAtATime:
+    """A form that says what it showed is compared with what is kept, and kept, in one transaction that holds the writer's lock.
+
+    Two windows that send at the same moment come one after the other: the second is compared with what the first kept.
+    """
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if request.method != "POST" or not any(name == SEEN or name.endswith(f"-{SEEN}") for name in request.POST):
+            return self.get_response(request)
+        with transaction.atomic():
+            response = self.get_response(request)
+            if response.status_code >= 500:
+                transaction.set_rollback(True)
+        return response
 
 
 class Clashes:

@@ -19,6 +19,7 @@ from rimcore.work.cures import Cure
 from rimcore.work.removed import FATES, Count, net_kg
 from rimcore.work.steps import Joint, StepPlan
 from shell.limits import limited
+from shell.narrow import ChangedColumns
 
 #: name of the joint whose figures are those of the car's hub
 HUB_JOINT = "Wheel nuts"
@@ -121,6 +122,32 @@ class Step(models.Model):
         return str(self.joint.get("name", HUB_JOINT)) == HUB_JOINT
 
 
+class JointFigure(models.Model):
+    """What was said of a joint of a sheet, on one axle, and when: never changed afterwards; the newest stands at its steps."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="joint_figures")
+    #: F, R, or empty for a joint that has no axle
+    end = models.CharField(max_length=1, blank=True)
+    name = models.CharField(max_length=120)
+    stage = models.CharField(max_length=10, blank=True)
+    count = models.PositiveSmallIntegerField()
+    torque_nm = models.FloatField()
+    #: thread, class, turn, wrench and source, as they were said
+    said = models.JSONField(default=dict, blank=True)
+    said_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-id"]
+        constraints = [
+            models.CheckConstraint(
+                name="joint_figure_range", condition=Q(torque_nm__gt=0, torque_nm__lte=2000, count__gte=1, count__lte=100)
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.name} {self.end}: {self.torque_nm:g} N·m"
+
+
 class Promise(models.Model):
     """What a sheet promised: kept when it was made and again when its first step was done, and never changed afterwards."""
 
@@ -210,7 +237,7 @@ class Spell(models.Model):
         return ((self.ended or timezone.now()) - self.began).total_seconds() / 3600
 
 
-class Snag(models.Model):
+class Snag(ChangedColumns):
     """Something that went wrong, with what it cost and how it was cured."""
 
     KINDS = {
@@ -312,7 +339,7 @@ class FollowUp(models.Model):
         return self.what
 
 
-class Removed(models.Model):
+class Removed(ChangedColumns):
     """Something that was taken off: weighed with its box, counted, labelled, and what became of it."""
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="removed")

@@ -198,8 +198,8 @@ def torque_view(step: Step) -> TorqueView | None:
     pulls = sorted(
         (
             PullView(
-                order.index(pull.lug) + 1, pull.read_nm, torque_reading(pull.wanted_nm, pull.read_nm),
-                over_torqued(pull.read_nm, pull.wanted_nm, thread, grade), pull.get_source_display(),
+                order.index(pull.lug) + 1, pull.read_nm, torque_reading(wanted, pull.read_nm),
+                over_torqued(pull.read_nm, wanted, thread, grade), pull.get_source_display(),
             )
             for pull in done.values()
         ),
@@ -207,7 +207,7 @@ def torque_view(step: Step) -> TorqueView | None:
     )  # fmt: skip
     lever = step.joint.get("wrench_mm"), step.joint.get("adapter_mm")
     setting = wrench_setting_nm(wanted, *lever) if None not in lever else None
-    held = plausible(wanted, thread, grade, step.joint.get("angle_deg")) if not step.of_hub or grade else None
+    held = plausible(wanted, thread, grade, step.joint.get("angle_deg")) if not step.of_hub or thread else None
     return TorqueView(nuts, path, now, order.index(now) + 1 if now else len(order), wanted, pound_feet(wanted), pulls, order, setting, held)
 
 
@@ -235,7 +235,7 @@ def torque_book(steps: list[Step]) -> list[BookRow]:
         if step.kind != "torque":
             continue
         read = list(step.pulls.all())
-        states = [torque_reading(pull.wanted_nm, pull.read_nm) for pull in read]
+        states = [torque_reading(step.torque_nm or pull.wanted_nm, pull.read_nm) for pull in read]
         state = "unmeasured" if not read or len(read) < (step.lugs or len(read) + 1) else worst(states)  # type: ignore[arg-type]
         figures = [pull.read_nm for pull in read]
         joint = step.joint

@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Any
 
 from django.core.files.base import ContentFile
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from garage.file import CarFile
@@ -26,7 +27,7 @@ from rimcore.work.steps import closed_gates
 from shell.pictures import clean_picture
 from shell.undo import remember
 from workshop import fitting, ledger, promises
-from workshop.models import FollowUp, Job, Photo, Pull, Snag, Spell, Step
+from workshop.models import FollowUp, Job, JointFigure, Photo, Pull, Snag, Spell, Step
 
 
 def know_torque(step: Step, axle: Axle) -> Step:
@@ -38,17 +39,32 @@ def know_torque(step: Step, axle: Axle) -> Step:
 
 
 def learn_joint(step: Step, user: Any, values: dict[str, Any]) -> None:
-    """What was asked of a joint that is no hub's stands at its steps from then on, at every corner of the sheet that has not its own."""
+    """What was said of a joint that is no hub's stands at both corners of its axle from then on, and in the book's history.
+
+    A step that was done is to do again where the figure is another, or where there are more fasteners than were read.
+    """
     said = {name: values.get(name) for name in ("thread", "grade", "angle_deg", "one_use", "wrench_mm", "adapter_mm", "source")}
     with remember(user, f"{step.joint.get('name', 'joint')}: figures kept"):
-        alike = step.job.steps.filter(kind="torque", joint__name=step.joint.get("name", ""), stage=step.stage)
-        for one in alike:
-            if one.pk != step.pk and one.torque_nm is not None:
-                continue
+        for one in alike_of(step):
+            other = one.torque_nm is not None and one.torque_nm != values["torque_nm"]
             one.lugs, one.torque_nm = values["count"], values["torque_nm"]
             one.joint = {**one.joint, **said}
             one.joint = {name: value for name, value in one.joint.items() if value not in ("", None, False) or name not in said}
+            if one.state == "done" and one.job.state != "done" and (other or one.pulls.count() < values["count"]):
+                one.state, one.done_at = "todo", None
             one.save()
+        known = {name: value for name, value in said.items() if value not in ("", None, False)}
+        JointFigure.objects.create(
+            job=step.job, end=step.corner[:1], name=step.joint.get("name", ""), stage=step.stage, count=values["count"],
+            torque_nm=values["torque_nm"], said=known,
+        )  # fmt: skip
+
+
+def alike_of(step: Step) -> QuerySet[Step]:
+    """The same joint on the same axle of a sheet: a strut in front and a link behind have not one figure."""
+    return step.job.steps.filter(
+        kind="torque", joint__name=step.joint.get("name", ""), stage=step.stage, corner__startswith=step.corner[:1]
+    )
 
 
 def learn_hub(axle: Axle, user: Any, values: dict[str, Any]) -> None:

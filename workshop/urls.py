@@ -8,6 +8,7 @@ urlpatterns = [
     path("car/<int:car_id>/fit/job/<int:job_id>/", views.job, name="job"),
     path("car/<int:car_id>/fit/job/<int:job_id>/<int:place>/", views.step, name="step"),
     path("car/<int:car_id>/fit/job/<int:job_id>/torque/", work_views.book, name="book"),
+    path("car/<int:car_id>/fit/job/<int:job_id>/torque/<int:place>/", work_views.book_joint, name="book-joint"),
     path("car/<int:car_id>/fit/job/<int:job_id>/template/", work_views.template_keep, name="template-keep"),
     path("car/<int:car_id>/fit/tools/", work_views.tools, name="tools"),
     path("car/<int:car_id>/fit/check/", work_views.check_before, name="check-before"),

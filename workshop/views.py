@@ -201,7 +201,7 @@ def _act(request: HttpRequest, file: CarFile, found: Job, here: Step, what: str,
         if here.kind != "torque" or here.of_hub:
             raise Http404
         services.learn_joint(here, user, form.cleaned_data)
-        messages.success(request, "Kept for this joint on the whole sheet.")
+        messages.success(request, "Kept for this joint on this axle.")
     elif what == "step":
         added = composing.add_step(found, user, here, form.cleaned_data)
         return redirect("step", file.car.pk, found.pk, added.place)

@@ -14,9 +14,10 @@ from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.work.removed import weighed_kg
 from shell.codes import code_of
+from shell.figures import unit_for
 from shell.pages import page, status_of
 from workshop import checks, composing, kit, ledger, queries, services
-from workshop.forms import RemovedForm, TemplateFileForm, TemplateNameForm
+from workshop.forms import AskJointForm, RemovedForm, TemplateFileForm, TemplateNameForm
 from workshop.models import Job, JobTemplate, Removed
 
 
@@ -29,6 +30,22 @@ def book(request: HttpRequest, car_id: int, job_id: int) -> HttpResponse:
     share = wrench.calibrated(100.0, pulls, file.car.pk)
     drift = {"pulls": pulls, "share": share, "out": wrench.out_of_tolerance(share), "name": wrench.NAME}
     return page(request, file, "fit", "workshop/book.html", {"job": found, "rows": rows, "drift": drift})
+
+
+def book_joint(request: HttpRequest, car_id: int, job_id: int, place: int) -> HttpResponse:
+    """One joint of the book on its axle: its figures, changed here, and what was said of it before."""
+    file = open_file(request.user, car_id)
+    found = get_object_or_404(Job.objects.select_related("build"), pk=job_id, car=file.car)
+    step = get_object_or_404(found.steps.filter(kind="torque"), place=place)
+    if step.of_hub:
+        raise Http404
+    form = AskJointForm(step, unit_for("torque", file.preferences), request.POST if request.method == "POST" else None, prefix="joint")
+    if form.is_bound and form.is_valid():
+        services.learn_joint(step, request.user, form.cleaned_data)
+        return redirect("book", car_id, job_id)
+    said = found.joint_figures.filter(end=step.corner[:1], name=step.joint.get("name", ""), stage=step.stage)
+    context = {"job": found, "step": step, "form": form, "said": said}
+    return page(request, file, "fit", "workshop/book_joint.html", context, status_of(form))
 
 
 def tools(request: HttpRequest, car_id: int) -> HttpResponse:

@@ -17,6 +17,8 @@ from pathlib import Path
 from threading import Thread
 from urllib.parse import urlencode
 
+from proofs.fuzz import Forms
+
 ROOT = Path(__file__).resolve().parents[2]
 #: the proxy's address as the server sees it; everybody else comes from 127.0.0.1
 PROXY = "127.0.0.2"
@@ -190,6 +192,35 @@ class Served(unittest.TestCase):
         self.assertLessEqual({answer.status for answer in answers}, {302, 422})
         page = self.through("GET", f"/car/{plan}/plan/", Cookie=cookies)[1]
         self.assertEqual(len(set(re.findall(rf"/car/{plan}/plan/build/(\d+)/", page))), 1)
+
+    def test_two_windows_at_the_same_moment_both_keep_what_they_changed(self):
+        cookies = self.signed_in("windows", "203.0.113.42")
+        page = self.through("GET", "/car/new/", Cookie=cookies)[1]
+        token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', page)[1]
+        start = {"nickname": "Both", "use": "street", "drive": "F", "currency": "EUR", "odometer_km": "0", "hours_per_week": "4"}
+        car = self.send("/car/new/", cookies, start | {"csrfmiddlewaretoken": token}).getheader("Location")
+        path = f"/car/{car.split('/')[2]}/"
+        for k in range(10):
+            shown = self.fields_of(self.through("GET", path, Cookie=cookies)[1], "car")
+            both = [shown | {"once": f"window-{one}-token-{k:04}"} for one in ("first", "second")]
+            both[0]["car-nickname"], both[1]["car-description"] = f"Both {k}", f"said in round {k}"
+            answers = self.all_at_once(path, cookies, both)
+            self.assertEqual([answer.status for answer in answers], [302, 302])
+            kept = self.fields_of(self.through("GET", path, Cookie=cookies)[1], "car")
+            self.assertEqual((kept["car-nickname"], kept["car-description"]), (f"Both {k}", f"said in round {k}"))
+        for k in range(5):
+            shown = self.fields_of(self.through("GET", path, Cookie=cookies)[1], "car")
+            both = [shown | {"car-nickname": f"{name} {k}", "once": f"{name}-window-token-{k:04}"} for name in ("One", "Other")]
+            answers = self.all_at_once(path, cookies, both)
+            self.assertEqual(sorted(answer.status for answer in answers), [302, 422], "one field changed by both: the later one is told")
+
+    def fields_of(self, page, what):
+        """Fields of the page's form of that name with what they show."""
+        found = Forms()
+        found.feed(page)
+        fields = next(form["fields"] for form in found.found if form["fields"].get("what") == what)
+        token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', page)[1]
+        return {name: value or "" for name, value in fields.items()} | {"csrfmiddlewaretoken": token}
 
     def test_slow_senders_hold_nobody(self):
         held = []

@@ -161,7 +161,8 @@ def springs(job: JobPlan) -> list[StepPlan]:
         )
     return [
         *steps,
-        *corner_bolts(job, ends, "Damper and arm bolts", "damper and arm bolts, car at ride height"),
+        *corner_bolts(job, ends, "Damper bolts", "damper to upright or arm, car at ride height"),
+        *corner_bolts(job, ends, "Arm bolts", "arm bolts, car at ride height"),
         *corner_bolts(job, ends, "Top nuts", "top mount and shaft nuts"),
         *wheels_on(job),
         StepPlan(

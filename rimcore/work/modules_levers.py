@@ -25,7 +25,8 @@ def height(job: JobPlan) -> list[StepPlan]:
     where = "front and rear" if len(ends) > 1 else "front" if ends == ("F",) else "rear"
     return [
         *wheels_off(job), heights("before"), springs_out(where), springs_in(where),
-        *corner_bolts(job, ends, "Damper and arm bolts", "damper and arm bolts, car at ride height"),
+        *corner_bolts(job, ends, "Damper bolts", "damper to upright or arm, car at ride height"),
+        *corner_bolts(job, ends, "Arm bolts", "arm bolts, car at ride height"),
         *wheels_on(job), heights("after"), *dip_test(),
     ]  # fmt: skip
 

@@ -60,6 +60,7 @@ MIDDLEWARE = [
     "shell.units.PersonUnits",
     "shell.middleware.Clashes",
     "shell.middleware.Once",
+    "shell.middleware.OneAtATime",
     "axes.middleware.AxesMiddleware",
 ]
 

@@ -22,17 +22,17 @@ class Joints(ScenarioCase):
     def setUp(self):
         super().setUp()
         self.job = make_job(self.file(), Build.objects.get(name="Hill season"), self.user, ["height"])
-        self.step = self.job.steps.filter(joint__name="Damper and arm bolts").first()
+        self.step = self.job.steps.filter(joint__name="Damper bolts").first()
         self.address = self.url(f"fit/job/{self.job.pk}/{self.step.place}/")
 
     def ask(self, **said):
         return self.client.post(self.address, {"what": "joint", **{f"joint-{name}": value for name, value in said.items()}})
 
-    def test_asked_kept_for_the_whole_sheet_and_pulled_one_by_one(self):
-        self.assertContains(self.client.get(self.address), "Not known of damper and arm bolts")
+    def test_asked_kept_for_its_axle_and_pulled_one_by_one(self):
+        self.assertContains(self.client.get(self.address), "Not known of damper bolts")
         self.assertEqual(self.ask(count="3", torque_nm="80", angle_deg="90", thread="M12x1.5", grade="10.9", one_use="on").status_code, 302)
-        alike = self.job.steps.filter(joint__name="Damper and arm bolts")
-        self.assertEqual(set(alike.values_list("lugs", "torque_nm")), {(3, 80.0)})
+        alike = self.job.steps.filter(joint__name="Damper bolts", corner__startswith=self.step.corner[0])
+        self.assertEqual(list(alike.values_list("lugs", "torque_nm")), [(3, 80.0)] * 2)
         self.assertContains(self.client.get(self.address), "One use: new ones go in")
         for _ in range(3):
             view = self.client.get(self.address).context["torque"]
@@ -62,7 +62,48 @@ class Joints(ScenarioCase):
         self.ask(count="3", torque_nm="80")
         self.step.refresh_from_db()
         self.assertEqual(set(self.step.joint) & {"thread", "grade", "one_use", "source"}, set())
-        self.assertEqual(self.step.joint["name"], "Damper and arm bolts")
+        self.assertEqual(self.step.joint["name"], "Damper bolts")
+
+    def test_one_axles_figure_says_nothing_of_the_other_axle_or_of_another_kind(self):
+        self.ask(count="2", torque_nm="165", thread="M12", sure="on")
+        told = self.job.steps.filter(kind="torque", torque_nm=165.0)
+        self.assertEqual({(one.corner[0], one.joint["name"]) for one in told}, {(self.step.corner[0], "Damper bolts")})
+        self.assertTrue(
+            self.job.steps.filter(joint__name="Damper bolts", torque_nm=None).exclude(corner__startswith=self.step.corner[0]).exists()
+        )
+        self.assertTrue(self.job.steps.filter(joint__name="Arm bolts", torque_nm=None, corner=self.step.corner).exists())
+
+    def test_a_class_nobody_read_is_held_against_the_strongest(self):
+        answer = self.ask(count="2", torque_nm="165", thread="M12")
+        self.assertContains(answer, "what even 12.9 in M12 bears", status_code=422)
+        self.assertEqual(self.ask(count="2", torque_nm="165", thread="M12", sure="on").status_code, 302)
+        self.assertContains(self.page(f"fit/job/{self.job.pk}/torque/"), "what even 12.9 in M12 bears")
+
+    def test_a_figure_is_changed_in_the_book_with_its_history_and_the_joint_is_to_do_again(self):
+        self.ask(count="1", torque_nm="60", source="the leaflet")
+        self.client.post(self.address, {"what": "pull", "lug": 1, "read": "60"})
+        self.step.refresh_from_db()
+        self.assertEqual(self.step.state, "done")
+        book = f"fit/job/{self.job.pk}/torque/"
+        self.assertContains(self.page(book), f"{book}{self.step.place}/")
+        changed = {"joint-count": "1", "joint-torque_nm": "80", "joint-source": "the handbook"}
+        self.assertEqual(self.client.post(self.url(f"{book}{self.step.place}/"), changed).status_code, 302)
+        self.step.refresh_from_db()
+        self.assertEqual((self.step.state, self.step.torque_nm), ("todo", 80.0))
+        said = self.page(f"{book}{self.step.place}/").context["said"]
+        self.assertEqual([(one.torque_nm, one.said["source"]) for one in said], [(80.0, "the handbook"), (60.0, "the leaflet")])
+        row = next(row for row in torque_book(list(self.job.steps.prefetch_related("pulls"))) if row.step.pk == self.step.pk)
+        self.assertEqual(row.state, "tight")
+        undo(self.user, Change.objects.first().pk)
+        self.step.refresh_from_db()
+        self.assertEqual((self.step.state, self.step.torque_nm, self.job.joint_figures.count()), ("done", 60.0, 1))
+
+    def test_bad_figures_in_the_book_are_refused_and_nothing_is_kept(self):
+        answer = self.client.post(
+            self.url(f"fit/job/{self.job.pk}/torque/{self.step.place}/"), {"joint-count": "0", "joint-torque_nm": "x"}
+        )
+        self.assertEqual((answer.status_code, self.job.joint_figures.count()), (422, 0))
+        self.assertContains(answer, 'value="x"', status_code=422)
 
     def test_a_hubs_step_takes_no_joint(self):
         hub = self.job.steps.filter(joint__name="Wheel nuts").first()
