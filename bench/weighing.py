@@ -94,7 +94,13 @@ class SpringsForm(Merged, forms.Form):
         self.fields["unsprung_kg"] = QuantityField("mass", *LIMITS["unsprung_kg"].span, required=False, label="Moves with the wheel")
         self.fields["free_length_mm"] = QuantityField("length", *LIMITS["coil_mm"].span, required=False, label="Spring at rest")
         self.fields["block_length_mm"] = QuantityField("length", *LIMITS["coil_mm"].span, required=False, label="Spring, coils touching")
-        self.fields["preload_mm"] = QuantityField("length", *LIMITS["preload_mm"].span, required=False, label="Preload at full droop")
+        self.fields["preload_mm"] = QuantityField(
+            "length",
+            *LIMITS["preload_mm"].span,
+            required=False,
+            label="Preload at full droop",
+            help_text="what it is shorter between its seats; blank: not read",
+        )
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -103,8 +109,7 @@ class SpringsForm(Merged, forms.Form):
             self.add_error("block_length_mm", f"Must be shorter than the spring at rest; accepted: less than {free:g} mm.")
         if free is not None and block is not None and (cleaned.get("preload_mm") or 0.0) > free - block > 0:
             self.add_error("preload_mm", f"More than the coils have; accepted: 0 to {free - block:g} mm.")
-        for name in ("preload_mm", "bar_n_per_mm"):
-            cleaned[name] = cleaned.get(name) or 0.0
+        cleaned["bar_n_per_mm"] = cleaned.get("bar_n_per_mm") or 0.0
         return cleaned
 
 

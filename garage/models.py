@@ -568,7 +568,7 @@ class Springs(ChangedColumns):
     rate_n_per_mm = models.FloatField("rate of one spring")
     free_length_mm = models.FloatField("length at rest", null=True, blank=True)
     block_length_mm = models.FloatField("length with every coil on the next", null=True, blank=True)
-    preload_mm = models.FloatField("preload at full droop", default=0)
+    preload_mm = models.FloatField("preload at full droop", null=True, blank=True)
     motion_ratio = models.FloatField("spring movement ÷ wheel movement", default=1)
     unsprung_kg = models.FloatField("of a corner, what moves with the wheel", null=True, blank=True)
     #: None where the perch can't be turned

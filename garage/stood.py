@@ -67,7 +67,7 @@ def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None
     length, change = _rod(points, moved)
     return Stood(
         file.car.use, end, old_of(file, end), min(loads.values()) if len(loads) == 2 else None, springs.unsprung_kg if springs else None,
-        springs.motion_ratio if springs else None, springs.preload_mm if springs else 0.0, bump, droop, setting.ride_drop_mm, eats, stands,
+        springs.motion_ratio if springs else None, springs.preload_mm if springs else None, bump, droop, setting.ride_drop_mm, eats, stands,
         file.camber_of(now) if now is not None else None, setting.perch_up_mm, setting.lower_mount_mm, moved,
         length, change, points.joints_apart_mm if points is not None else None, racked if end == "F" else None, _used(file, end, loads, springs), max(loads.values()) if len(loads) == 2 else None,
         run_of(file, end, held), _out_kg(file, end, held),

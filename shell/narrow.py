@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
 from copy import deepcopy
-from typing import Any
+from typing import Any, Self
 
 from django.db import models
 
@@ -25,8 +24,8 @@ class ChangedColumns(models.Model):
         self._keep_read()
 
     @classmethod
-    def from_db(cls, db: str | None, field_names: Collection[str], values: Collection[Any]) -> ChangedColumns:
-        row = super().from_db(db, field_names, values)
+    def from_db(cls, *args: Any, **options: Any) -> Self:
+        row: Self = super().from_db(*args, **options)  # type: ignore[assignment]
         row._keep_read()
         return row
 

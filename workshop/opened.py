@@ -107,6 +107,7 @@ def _where(file: CarFile, name: str) -> str:
 _OTHER = {
     **{f"part.{key}": f"the {family.name} that stands there" for key, family in CHASSIS.items()},
     "springs": "the springs that stand there",
+    "preload": "how much the old spring is wound up at full droop",
     "motion ratio": "spring movement ÷ wheel movement",
     "hard points": "hard points of the links",
     "wheel.load": "load rating of the wheel",

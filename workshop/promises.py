@@ -13,7 +13,7 @@ from planner.chosen import build_in_hand, builds_of, candidate
 from planner.models import Build
 from planner.queries import sums
 from rimcore.driveline.gearing import promised_cruise
-from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
+from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State
 from rimcore.well import measured, rest_judged
 from rimcore.work.money import in_whole
 from rimcore.work.promised import changes
@@ -83,7 +83,7 @@ def _sums_of(file: CarFile, job: Job) -> Iterator[Judgement]:
         )  # fmt: skip
     hours = hours_of(file, build, tuple(job.modules))
     basis = "the user's own estimate" if hours.own else f"{COMMON_PRACTICE}: usual minutes of each module"
-    state = "unmeasured" if hours.hours is None else "clear"
+    state: State = "unmeasured" if hours.hours is None else "clear"
     yield Judgement("work.hours", "Hours", state, hours.said, basis, value=hours.hours, unit="h")
     minor = found.money.total_minor - found.elsewhere_minor - file.extra["lost"].get(build.pk, 0)
     yield Judgement(

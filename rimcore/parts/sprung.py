@@ -69,14 +69,14 @@ def sprung_of(place: Place, spring: Given) -> Sprung | str:
 
 
 def seats_mm(place: Place, spring: Given) -> float | None:
-    """Preload at full droop between the seats there are [mm], below zero lying loose; None where the old spring is not written down."""
+    """Preload at full droop between the seats there are [mm], below zero lying loose; None where the old spring or its preload is not read."""
     stood, old = place.stood, place.stood.old.get("spring", {})
     if spring.get("free_length_mm") is None:
         return None
     room = place.there("damper").get("room_most_mm")
     if room is not None and place.other("damper") is not None:
         return float(spring["free_length_mm"] - room + stood.perch_mm)
-    if old.get("free_length_mm") is None:
+    if old.get("free_length_mm") is None or stood.preload_mm is None:
         return None
     return preload_between_seats_mm(spring["free_length_mm"], old["free_length_mm"], stood.preload_mm, stood.perch_mm)
 
@@ -187,6 +187,11 @@ def _loose(given: Given, place: Place) -> Judgement:
             code, name, "hit", f"{given['free_length_mm']:g} mm free, longer than the damper's {longest:g}", "free length < damper extended", "geometry",
             remedies=("a shorter spring",),
         )  # fmt: skip
+    if preload is None and place.stood.old.get("spring", {}).get("free_length_mm") is not None and given.get("free_length_mm") is not None:
+        words = "how much the old spring is wound up at full droop is not read, so the room between its seats is not known"
+        return unmeasured(
+            code, name, words, ["preload"], ["measure between the seats at full droop: what the spring is shorter there is its preload"]
+        )
     if preload is None:
         return unmeasured(code, name, "the old spring's length at rest is not known", ["springs"], OLD)
     helper = coil_of(place.other("helper") or {})

@@ -28,7 +28,8 @@ class Stood:
     unsprung_kg: float | None = None
     #: spring movement ÷ wheel movement; the damper is taken to move as the spring does
     motion_ratio: float | None = None
-    preload_mm: float = 0.0
+    #: of the spring that stands there, at full droop; None where nobody read it
+    preload_mm: float | None = None
     bump_mm: float | None = None
     droop_mm: float | None = None
     #: lowered by the build against the baseline, and of it what eats stroke

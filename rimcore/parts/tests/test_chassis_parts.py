@@ -125,6 +125,17 @@ class Springs(unittest.TestCase):
         self.assertEqual(state("spring", "spring.frequency"), "tight")  # 1.95 Hz is hard for the street
         self.assertEqual(state("spring", "spring.frequency", where=place(use="track")), "clear")
 
+    def test_a_preload_nobody_read_is_no_nought(self):
+        """Another free length between seats whose room is not known: 280 mm of room or 330, nobody can tell."""
+        old = {"spring": {"rate_n_per_mm": 60.0, "free_length_mm": 330.0, "block_length_mm": 120.0}}
+        bare = place(old=old, preload_mm=None)
+        found = judged("spring", WHOLE["spring"] | {"free_length_mm": 280.0}, bare)["spring.seats"]
+        self.assertEqual((found.state, found.missing), ("unmeasured", ("preload",)))
+        self.assertIsNone(seats_mm(bare, {"free_length_mm": 280.0}))
+        self.assertFalse([need for need in FAMILIES["spring"].drags(WHOLE["spring"], bare) if need.family == "helper"])
+        read = judged("spring", WHOLE["spring"] | {"free_length_mm": 280.0}, place(old=old, preload_mm=55.0))["spring.seats"]
+        self.assertEqual((read.state, read.value), ("clear", 5.0))
+
     def test_preload_of_the_bench_example(self):
         """A 170 mm spring wound to 162 mm has 8 mm of preload (common practice)."""
         seats = place(old={"spring": {"rate_n_per_mm": 60.0, "free_length_mm": 170.0, "block_length_mm": 80.0}}, preload_mm=8.0)
