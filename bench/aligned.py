@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from garage.file import CarFile
+from garage.inhand import in_hand
 from garage.models import Reading
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School, judge_alignment
 from rimcore.steering.setting import ANGLES
 from rimcore.well.stations import CORNER_NAMES, CORNERS
+
+#: what can be aimed at: end and angle
+TARGETS = tuple(ALIGNMENT_SCHOOLS["street"].targets)
 
 #: station of each angle
 STATION_OF = {"camber_deg": "camber", "caster_deg": "caster", "toe_deg": "toe"}
@@ -30,12 +34,27 @@ def angles_of(file: CarFile) -> tuple[dict[tuple[str, str], float | None], dict[
 
 def school_of_use(file: CarFile) -> School:
     """The school that fits the car's use."""
-    return ALIGNMENT_SCHOOLS[{"track": "grip", "climb": "grip", "drift": "grip", "show": "look", "tow": "life"}.get(file.car.use, "street")]
+    uses = {"track": "grip", "climb": "grip", "drift": "drift", "show": "look", "tow": "life"}
+    return ALIGNMENT_SCHOOLS[uses.get(file.car.use, "street")]
+
+
+def school_of(file: CarFile, key: str = "") -> School:
+    """What is aimed at: a school, the one that was picked or that fits the use; over it the build's camber, over that targets of one's own."""
+    school = ALIGNMENT_SCHOOLS.get(key) or ALIGNMENT_SCHOOLS.get(file.car.alignment_school) or school_of_use(file)
+    held = in_hand(file)
+    planned = {(end, "camber_deg"): camber for end in ("F", "R") if (camber := held.end(end).camber_deg) is not None}
+    return school.with_own(planned, f"by {held.name}").with_own(own_targets(file), "as you set it")
+
+
+def own_targets(file: CarFile) -> dict[tuple[str, str], float]:
+    """Targets that the person typed [deg]; what is no target any more is left out."""
+    said = file.car.alignment_targets
+    return {(end, angle): float(said[f"{end}.{angle}"]) for end, angle in TARGETS if isinstance(said.get(f"{end}.{angle}"), (int, float))}
 
 
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
-    """Four wheels against the school of the car's use."""
-    return file.extra.once("alignment", lambda: judged_by(file, school_of_use(file)))
+    """Four wheels against what is aimed at."""
+    return file.extra.once("alignment", lambda: judged_by(file, school_of(file)))
 
 
 def judged_by(file: CarFile, school: School) -> tuple[Judgement, ...]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from math import hypot
 from typing import Any
 
 from django import forms
@@ -11,7 +13,7 @@ from django.shortcuts import get_object_or_404, redirect
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
-from bench.aligned import GAUGE_DEG, STATION_OF, TOE_DEG, angles_of, judged_by, school_of_use
+from bench.aligned import GAUGE_DEG, STATION_OF, TARGETS, TOE_DEG, angles_of, judged_by, own_targets, school_of
 from bench.frame import switch
 from bench.gauged import Taken, simulated
 from garage import services
@@ -22,14 +24,23 @@ from garage.services import Angle
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import caster_from_sweep_deg
 from rimcore.steering.drawing import wheel_turn_deg
-from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, SUPPOSED_CAMBER_DEG, School
-from rimcore.steering.setting import ANGLES, Turned, adjusted, effect_a_turn_deg, sweep_uncertainty_deg, toe_deg, toe_mm, total_deg
+from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, END_NAMES, SUPPOSED_CAMBER_DEG, School
+from rimcore.steering.setting import (
+    ANGLES,
+    sweep_uncertainty_deg,
+    toe_deg,
+    toe_mm,
+    total_deg,
+)
+from rimcore.steering.turns import Turned, adjusted, effect_a_turn_deg, told_effects
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 
 #: turns that can be done at once
 MOST_TURNS = 40
+#: more turns than this are doubted where nobody says how far an adjuster goes (common practice, from memory)
+USUAL_TURNS = 8
 
 
 def doubt_of(code: str) -> float:
@@ -123,11 +134,13 @@ class AnglesForm(forms.Form):
             return
         typed = f"{self.data[f'{corner}-out']} out, {self.data[f'{corner}-in']} in, sweep {sweep:g}°"
         gauge = cleaned.get("uncertainty") or GAUGE_DEG
-        self.read.append((corner, "caster", round(caster, 3), typed, round(sweep_uncertainty_deg(gauge, sweep), 3)))
+        self._took(corner, "camber_out", out, f"{corner}-out", {"steer_deg": sweep})
+        self._took(corner, "camber_in", into, f"{corner}-in", {"steer_deg": -sweep})
+        self.read.append((corner, "caster", round(caster, 3), typed, round(sweep_uncertainty_deg(gauge, sweep), 3), {}))
 
-    def _took(self, corner: str, code: str, value: float, field: str) -> None:
+    def _took(self, corner: str, code: str, value: float, field: str, where: Mapping[str, float] | None = None) -> None:
         doubt = self.cleaned_data.get("toe_uncertainty" if code == "toe" else "uncertainty") or doubt_of(code)
-        self.read.append((corner, code, round(value, 4), self.data[field], doubt))
+        self.read.append((corner, code, round(value, 4), self.data[field], doubt, where or {}))
 
 
 class TurnForm(forms.Form):
@@ -148,11 +161,40 @@ class TurnForm(forms.Form):
         self.fields["caster"] = _angle("Caster now", -30, 30)
         self.fields["toe"] = _angle("Toe now", -5, 5)
 
+        for name, label in (("turns_back", "Turns left, the minus way"), ("turns_on", "Turns left, the plus way")):
+            self.fields[name] = forms.FloatField(
+                min_value=0, max_value=MOST_TURNS, required=False, label=label, help_text="blank: not known"
+            )
+
     def clean_turns(self) -> float:
         turns: float = self.cleaned_data["turns"]
         if abs(turns) < 0.05:
             raise forms.ValidationError("A turn that is not done teaches nothing; accepted: at least a twentieth of a turn.")
         return turns
+
+
+class TargetsForm(forms.Form):
+    """The school that is aimed at, and targets of one's own; blank is the build's or the school's."""
+
+    school = forms.ChoiceField(choices=[(key, one.name) for key, one in ALIGNMENT_SCHOOLS.items()], label="School")
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        own, aimed = own_targets(file), school_of(file)
+        first = {f"{end}-{angle}": value for (end, angle), value in own.items()}
+        super().__init__(*args, initial={"school": aimed.key, **first}, **options)
+        for end, angle in TARGETS:
+            low, high = STATIONS[STATION_OF[angle]].limits
+            label = f"{ANGLE_NAMES[angle].capitalize()}, {END_NAMES[end]}"
+            field = _angle(label, low, high)
+            if (end, angle) not in own:
+                field.help_text = f"blank: {aimed.targets[end, angle]:+.2f}° {aimed.why(end, angle)}".replace("-", "−")
+            self.fields[f"{end}-{angle}"] = field
+
+    @property
+    def targets(self) -> dict[str, float]:
+        """What was typed, as the car keeps it."""
+        said = {f"{end}.{angle}": self.cleaned_data.get(f"{end}-{angle}") for end, angle in TARGETS}
+        return {name: value for name, value in said.items() if value is not None}
 
 
 def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -164,6 +206,13 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
     first = {"who": user.get_short_name() or user.username} | ({} if shown is None else _filled(request.GET.get("gauge", ""), shown))
     form = AnglesForm(request.POST if what == "angles" else None, initial=first)
     turn = TurnForm(request.POST if what == "turn" else None, prefix="turn")
+    aims = TargetsForm(file, request.POST if what == "targets" else None, prefix="aim")
+    if what == "targets" and aims.is_valid():
+        services.set_alignment(file.car, user, aims.cleaned_data["school"], aims.targets)
+        return redirect("alignment", car_id)
+    if what == "school" and request.POST.get("school") in ALIGNMENT_SCHOOLS:
+        services.set_alignment(file.car, user, request.POST["school"], file.car.alignment_targets)
+        return redirect("alignment", car_id)
     if what == "angles" and form.is_valid():
         how = {name: form.cleaned_data[name] for name in ("who", "taken_on")}
         services.take_angles(file, form.read, how | {"method": "gauge"})
@@ -175,12 +224,14 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
     context = {
         "form": form,
         "turn": turn,
+        "aims": aims,
+        "kept_school": school_of(file).key,
         "taken": shown,
         "benches": switch(file),
         "here": "alignment",
         **_sheet(file, request.GET.get("school", "")),
     }
-    return page(request, file, "check", "bench/alignment.html", context, status_of(form, turn))
+    return page(request, file, "check", "bench/alignment.html", context, status_of(form, turn, aims))
 
 
 #: rim edge to rim edge, for the simulated strings [mm]
@@ -214,7 +265,9 @@ def _filled(key: str, shown: Taken) -> dict[str, Any]:
 def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
     """Keep the new angles and what a turn changed; False where nothing can be learnt."""
     values, angles = turn.cleaned_data, angles_of(file)[0]
-    corner, effects, read = values["corner"], {}, []
+    corner, effects, doubts = values["corner"], {}, {}
+    read: list[Angle] = []
+    known = angles_of(file)[1]
     for angle, name in ANGLE_NAMES.items():
         now, before = values.get(name), angles.get((corner, angle))
         if now is None or (angle == "caster_deg" and corner[0] == "R"):
@@ -224,12 +277,14 @@ def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
             return False
         effects[angle] = effect_a_turn_deg(before, now, values["turns"])
         code = STATION_OF[angle]
-        read.append((corner, code, now, turn.data[f"turn-{name}"], doubt_of(code)))
+        doubts[angle] = hypot(known[(corner, angle)].uncertainty, doubt_of(code)) / abs(values["turns"])
+        read.append((corner, code, now, turn.data[f"turn-{name}"], doubt_of(code), {}))
     if not effects:
         turn.add_error(None, "Write at least one angle as it is now.")
         return False
     how = {"who": user.get_short_name() or user.username, "taken_on": timezone.localdate(), "method": "gauge"}
-    services.learn_adjuster(file, corner, values["name"], values["turns"], effects, read, how)
+    left = {name: values[name] for name in ("turns_back", "turns_on") if values[name] is not None}
+    services.learn_adjuster(file, corner, values["name"], values["turns"], effects, read, how, {"doubts": doubts, **left})
     return True
 
 
@@ -242,7 +297,7 @@ def drop(request: HttpRequest, car_id: int, adjuster_id: int) -> HttpResponse:
 
 
 def _sheet(file: CarFile, key: str) -> dict[str, Any]:
-    school = ALIGNMENT_SCHOOLS.get(key) or school_of_use(file)
+    school = school_of(file, key)
     values, _ = angles_of(file)
     adjusters = list(Adjuster.objects.filter(car=file.car))
     done = _turns(values, school, adjusters)
@@ -263,7 +318,7 @@ def _sheet(file: CarFile, key: str) -> dict[str, Any]:
     return {
         "school": school, "schools": list(ALIGNMENT_SCHOOLS.values()), "wheels": wheels, "totals": totals, "judged": list(judged.values()),
         "adjusters": [
-            {"row": one, "turns": done.turns.get(str(one)), "effects": [(ANGLE_NAMES[angle], value) for angle, value in one.effects.items() if angle in ANGLES]}
+            {"row": one, "turns": done.turns.get(str(one)), "effects": _effects(one), "said": _travel_said(one, done.turns.get(str(one)) or 0.0)}
             for one in adjusters
         ],
         "left_over": [(name, left) for name, left in done.left_over.items() if left is not None and abs(left) >= 0.005] if adjusters else [],
@@ -272,8 +327,30 @@ def _sheet(file: CarFile, key: str) -> dict[str, Any]:
 
 def _turns(values: dict[tuple[str, str], float | None], school: School, adjusters: list[Adjuster]) -> Turned:
     """Turns for the angles that some adjuster moves."""
-    effects = [(str(one), {f"{one.corner}.{angle}": value for angle, value in one.effects.items() if angle in ANGLES}) for one in adjusters]
+    effects = [(str(one), {f"{one.corner}.{angle}": value for angle, value in told(one).items()}) for one in adjusters]
     moved = {name for _, effect in effects for name in effect}
     targets = {f"{corner}.{angle}": school.targets[(corner[0], angle)] for corner, angle in values if (corner[0], angle) in school.targets}
     read = {f"{corner}.{angle}": value for (corner, angle), value in values.items()}
-    return adjusted(read, {name: wanted for name, wanted in targets.items() if name in moved}, effects)
+    travel = {str(one): (one.turns_back, one.turns_on) for one in adjusters}
+    return adjusted(read, {name: wanted for name, wanted in targets.items() if name in moved}, effects, travel)
+
+
+def told(one: Adjuster) -> dict[str, float]:
+    """What an adjuster was seen to move: more than the ± of the two readings that it was seen by."""
+    seen = {angle: value for angle, value in one.effects.items() if angle in ANGLES}
+    usual = {angle: hypot(*[doubt_of(STATION_OF[angle])] * 2) / max(abs(one.turns), 0.05) for angle in seen}
+    return told_effects(seen, {**usual, **one.doubts})
+
+
+def _effects(one: Adjuster) -> list[tuple[str, float, bool]]:
+    """What a turn changes: angle, by how much, and whether it is more than the ± of reading it."""
+    counts = told(one)
+    return [(ANGLE_NAMES[angle], value, angle in counts) for angle, value in one.effects.items() if angle in ANGLES]
+
+
+def _travel_said(one: Adjuster, turns: float) -> str:
+    """What is to be said of so many turns: the end of its travel, or that its travel is not known."""
+    end = one.turns_on if turns > 0 else one.turns_back
+    if end is not None and abs(turns) >= end - 1e-9 and abs(turns) > 0:
+        return "the end of its travel"
+    return "more than most have: say how many turns it has left" if end is None and abs(turns) > USUAL_TURNS else ""

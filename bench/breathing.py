@@ -156,7 +156,8 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
     if not form.is_valid():
         return found | {
             "fault": "; ".join(str(error) for errors in form.errors.values() for error in errors),
-            "lines": form.data.get("lines", ""),
+            **{name: form.data.get(name, "") for name in ("lines", "rpm", "pipes")},
+            "air_typed": form.data.get("air", ""),
         }
     values, pieces = form.cleaned_data, form.pieces
     found |= {

@@ -59,7 +59,11 @@ class DrivelineForm(Merged, forms.Form):
     limit_rpm = forms.IntegerField(min_value=500, max_value=30_000, label="Engine's limit, rpm")
     cruise_kmh = QuantityField("speed", 1, 400, required=False, label="Cruise", help_text="blank: 110 km/h")
     wanted_rpm = forms.IntegerField(
-        min_value=300, max_value=30_000, required=False, label="Wanted there, rpm", help_text="where it pulls best, with what it tows"
+        min_value=300,
+        max_value=30_000,
+        required=False,
+        label="Engine speed wanted at cruise, rpm",
+        help_text="where it pulls best, with what it tows",
     )
 
 

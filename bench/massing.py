@@ -49,7 +49,9 @@ class ItemForm(Merged, forms.Form):
     scale = forms.CharField(max_length=60, required=False, label="Which scale")
     weighed_on = PastDayField(label="Weighed")
     who = forms.CharField(max_length=60, required=False, label="Who")
-    minutes = forms.FloatField(min_value=0, max_value=LIMITS["minutes"].high, required=False, label="Minutes it takes", initial=0)
+    minutes = forms.FloatField(
+        min_value=0, max_value=LIMITS["minutes"].high, required=False, label="Minutes it takes", help_text="blank: not timed"
+    )
     cost_minor = MoneyField(required=False, label="Money it costs")
     back_name = forms.CharField(max_length=80, required=False, label="Goes back in its place")
     reversible = forms.BooleanField(required=False, initial=True, label="It can go back in")
@@ -91,7 +93,7 @@ class ItemForm(Merged, forms.Form):
         cleaned: dict[str, Any] = super().clean() or {}
         if cleaned.get("back_name") and cleaned.get("back_kg") is None and "back_kg" not in self.errors:
             self.add_error("back_kg", "Say what it weighs: what goes back counts against what came out; accepted: 0 to 1000 kg.")
-        for name, empty in (("minutes", 0.0), ("cost_minor", 0), ("sold_minor", 0), ("back_kg", 0.0), ("doubt_kg", 0.05)):
+        for name, empty in (("cost_minor", 0), ("sold_minor", 0), ("back_kg", 0.0), ("doubt_kg", 0.05)):
             if name in cleaned and cleaned[name] is None:
                 cleaned[name] = empty
         if cleaned.get("gross_kg") is not None and cleaned.get("tare_kg") is None and "tare_kg" not in self.errors:
@@ -364,7 +366,7 @@ def scale(request: HttpRequest, car_id: int) -> HttpResponse:
         said = form.cleaned_data
         tare = last if said["tare_kg"] is None else said["tare_kg"]
         values = {
-            "name": said["name"], "gross_kg": said["gross_kg"], "tare_kg": tare, "minutes": said["minutes"] or 0.0, "state": "out" if said["out"] else "in",
+            "name": said["name"], "gross_kg": said["gross_kg"], "tare_kg": tare, "minutes": said["minutes"], "state": "out" if said["out"] else "in",
             "who": user.get_short_name() or user.username, "doubt_kg": 0.05,
         }  # fmt: skip
         try:

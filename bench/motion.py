@@ -12,6 +12,7 @@ from garage.file import CarFile, open_file
 from planner.chosen import build_in_hand, candidate
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import measured as core
+from rimcore.well.altered import altered
 from rimcore.well.motion import pose_text
 from rimcore.well.narrowing import what_narrows
 from rimcore.well.posegaps import gaps_at
@@ -65,7 +66,7 @@ def worst_of_each(gaps: list[Judgement]) -> list[Judgement]:
 
 def in_motion(file: CarFile, corner: str, setting: Setting, gaps: list[Judgement]) -> dict[str, Any]:
     """Drawings and map of a corner at the pose that the setting asks for."""
-    axle, candidate = core.braked(axle_or_404(file, corner), setting.candidate.brake), setting.candidate.at(corner)
+    axle, candidate = altered(axle_or_404(file, corner), setting.candidate), setting.candidate.at(corner)
     motion = axle.motion(corner)
     here = [r for r in axle.readings if r.corner == corner]
     reach = range_of(motion, candidate)

@@ -20,6 +20,7 @@ from garage.file import open_file
 from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
 from garage.parts import Tyre, Wheel
 from garage.services import (
+    Angle,
     keep_dip,
     keep_points,
     keep_trial,
@@ -247,11 +248,20 @@ def links(car: Car, on: date) -> None:
 def aligned_half(car: Car, user: Any, on: date) -> None:
     """The front wheels read and one tie rod learnt by a turn; the rear is still to be read."""
     how = {"who": "Ina", "taken_on": on, "method": "gauge"}
-    front = [
-        ("FL", "camber", -1.3, "-1.3", 0.1), ("FR", "camber", -0.9, "-0.9", 0.1), ("FL", "toe", 0.05, "0.05", 0.03), ("FR", "toe", -0.21, "-0.21", 0.03),
+    front: list[Angle] = [
+        ("FL", "camber", -1.3, "-1.3", 0.1, {}), ("FR", "camber", -0.9, "-0.9", 0.1, {}), ("FL", "toe", 0.05, "0.05", 0.03, {}), ("FR", "toe", -0.21, "-0.21", 0.03, {}),
     ]  # fmt: skip
     take_angles(open_file(user, car.pk), front, how)
-    learn_adjuster(open_file(user, car.pk), "FL", "Tie rod", 0.5, {"toe_deg": 0.36}, [("FL", "toe", 0.23, "0.23", 0.03)], how)
+    learn_adjuster(
+        open_file(user, car.pk),
+        "FL",
+        "Tie rod",
+        0.5,
+        {"toe_deg": 0.36},
+        [("FL", "toe", 0.23, "0.23", 0.03, {})],
+        how,
+        {"doubts": {"toe_deg": 0.085}},
+    )
 
 
 def sprung(car: Car, user: Any, on: date) -> None:

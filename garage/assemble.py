@@ -102,6 +102,7 @@ def hub_of(axle: Axle | None) -> Hub:
         axle.collar_mm,
         "the car's hub data",
         noted,
+        frozenset(axle.off_wheel),
     )
 
 

@@ -8,14 +8,15 @@ from functools import cached_property
 from typing import Any, TypeVar
 
 from django.contrib.auth.models import User
-from django.db.models import F, Prefetch
+from django.db.models import Case, F, Prefetch, Q, QuerySet, When, Window
+from django.db.models.functions import RowNumber
 from django.shortcuts import get_object_or_404
 from django.urls import reverse
 
 from garage.assemble import CORNERS_OF, PLACED, core_reading, fault_of, fitted_of, hub_of, motion_of, mount_of, text_of, with_links
 from garage.corrections import Corrections, corrections_of
 from garage.linkage import links_of, points_used
-from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, ToleranceSet, Trial
+from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
@@ -243,7 +244,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
     preferences = getattr(car.owner, "preferences", None) or Preferences(user=user)
     outfits = list(car.outfits.prefetch_related(Prefetch("axles", OutfitAxle.objects.select_related("wheel_part", "tyre_part"))))
     stood = {outfit.pk: outfit for outfit in outfits}
-    readings = list(car.readings.annotate(crewed=F("condition__driver_aboard"), fuel=F("condition__fuel")))
+    readings = list(_standing(car).annotate(crewed=F("condition__driver_aboard"), fuel=F("condition__fuel")))
     for reading in readings:
         reading.outfit = stood[reading.outfit_id]
     known = {reading.pk: reading for reading in readings}
@@ -264,6 +265,32 @@ def open_file(user: Any, car_id: int) -> CarFile:
         list(car.rubs.all()),
         {reading.pk: (bool(reading.crewed), reading.fuel or "") for reading in readings if reading.condition_id is not None},
     )
+
+
+#: of one place on one outfit, how many of the newest readings a page takes: one that can't be read any more hides none before it
+NEWEST = 3
+#: stations whose earlier readings count beside the newest: weighings are compared over time
+OVER_TIME = ("car_mass", "corner_mass")
+
+
+def _standing(car: Car) -> QuerySet[Reading]:
+    """What stands of a car's readings, not all that was ever read: a station read a thousand times costs what one read thrice does.
+
+    Kept are the newest of every place and outfit, the one entered last, weighings, and what a trial fit speaks of.
+    """
+    place = [F("outfit_id"), F("corner"), F("code"), F("where")]
+    struck = Case(When(struck_why="", then=0), default=1)
+    newest = (
+        Reading.objects.filter(car=car)
+        .annotate(
+            by_day=Window(RowNumber(), partition_by=place, order_by=[struck.asc(), F("taken_on").desc(), F("id").desc()]),
+            by_entry=Window(RowNumber(), partition_by=[F("corner"), F("code")], order_by=F("id").desc()),
+        )
+        .filter(Q(by_day__lte=NEWEST) | Q(by_entry=1))
+        .values("pk")
+    )
+    tried = Sighting.objects.filter(trial__car=car).values("reading_id")
+    return Reading.objects.filter(car=car).filter(Q(pk__in=newest) | Q(code__in=OVER_TIME) | Q(pk__in=tried))
 
 
 def latest_of(readings: list[Reading]) -> list[Reading]:

@@ -12,7 +12,7 @@ from garage.models import Axle, Car, Condition, Preferences, ToleranceSet
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.limits import LIMITS
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
-from rimcore.wheels.hub import parse_seat
+from rimcore.wheels.hub import OFF_WHEEL, parse_seat
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim
 from shell.figures import unit_for
@@ -56,6 +56,7 @@ class CarForm(Merged, forms.ModelForm):
         label="Centre of gravity above the ground",
         help_text="found on Corner weights with one end raised",
     )
+    drive = forms.ChoiceField(choices=[("", "choose"), *Car.DRIVES.items()], label="Driven wheels")
     odometer_km = OdometerField(required=False, label="Odometer")
     budget_minor = MoneyField(required=False, label="Budget")
 
@@ -101,6 +102,7 @@ class CarForm(Merged, forms.ModelForm):
 class HubForm(Merged, forms.ModelForm):
     """Hub of one end, as measured."""
 
+    suspension = forms.ChoiceField(choices=[("", "choose"), *Axle.SUSPENSIONS.items()], label="Suspension")
     pcd_mm = QuantityField(
         "offset", *LIMITS["pcd_mm"].span, required=False, label="Bolt circle", help_text="five lugs: adjacent centres ÷ sin 36°"
     )
@@ -136,6 +138,16 @@ class HubForm(Merged, forms.ModelForm):
             "seat",
             "nut_torque_nm",
         )
+
+    def __init__(self, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        for name in self.instance.off_wheel:
+            value, unit = getattr(self.instance, name), "" if name == "bolts" else " mm"
+            self.fields[name].help_text = f"{value:g}{unit} {OFF_WHEEL}; blank: stays so"
+
+    def get_initial_for_field(self, field: forms.Field, field_name: str) -> Any:
+        """What was only read off the standing wheel is told beside its field and not taken for a reading of the hub."""
+        return None if field_name in self.instance.off_wheel else super().get_initial_for_field(field, field_name)
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}

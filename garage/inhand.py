@@ -10,7 +10,7 @@ from garage.stood import stood_of
 from rimcore.parts.declared import Place
 from rimcore.quantities.judgement import Judgement, State, worst
 from rimcore.well import fitment
-from rimcore.well.measured import Brake
+from rimcore.well.measured import Arm, Brake
 from rimcore.well.stations import CORNER_NAMES, NextReading, measure_next
 
 Racked = Callable[[float, float], Judgement]
@@ -29,6 +29,7 @@ class EndSetting:
     lip_rolled_mm: float = 0.0
     spacer_kind: str = "slip"
     brake: Brake | None = None
+    arm: Arm | None = None
     perch_up_mm: float = 0.0
     #: lower mounts screwed in, at the damper
     lower_mount_mm: float = 0.0

@@ -26,7 +26,8 @@ class MassItem(ChangedColumns):
     scale = models.CharField("which scale", max_length=60, blank=True)
     weighed_on = models.DateField("when", default=timezone.localdate)
     who = models.CharField(max_length=60, blank=True)
-    minutes = models.FloatField("minutes it takes", default=0)
+    #: None is untimed; nought is an item that lifts out
+    minutes = models.FloatField("minutes it takes", null=True, blank=True)
     cost_minor = models.PositiveIntegerField("money it costs", default=0)
     sold_minor = models.PositiveIntegerField("money it brought", default=0)
     back_name = models.CharField("goes back in its place", max_length=80, blank=True)
@@ -73,8 +74,8 @@ class MassItem(ChangedColumns):
         """The item, for the core."""
         place = None if self.behind_mm is None or self.right_mm is None else (self.behind_mm, self.right_mm)
         return Weighed(
-            self.label, self.name, self.net_kg, self.state, self.back_kg, self.back_name, self.doubt_kg, self.minutes, self.cost_minor - self.sold_minor, self.reversible,
-            self.comfort, self.guarded, place, self.up_mm, tuple(self.needs), tuple(self.not_with), timed=self.minutes > 0,
+            self.label, self.name, self.net_kg, self.state, self.back_kg, self.back_name, self.doubt_kg, self.minutes or 0.0, self.cost_minor - self.sold_minor, self.reversible,
+            self.comfort, self.guarded, place, self.up_mm, tuple(self.needs), tuple(self.not_with), timed=self.minutes is not None,
         )  # fmt: skip
 
 

@@ -97,6 +97,11 @@ class Car(ChangedColumns):
         "PLN": "PLN",
         "AUD": "AUD",
         "CAD": "CAD",
+        "DKK": "DKK",
+        "CZK": "CZK",
+        "HUF": "HUF",
+        "JPY": "JPY",
+        "NZD": "NZD",
     }
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="cars")
@@ -104,7 +109,10 @@ class Car(ChangedColumns):
     description = models.CharField(max_length=200, blank=True)
     use = models.CharField(max_length=10, choices=USES, default="street")
     second_use = models.CharField(max_length=10, choices=USES, blank=True)
-    drive = models.CharField(max_length=1, choices=DRIVES, default="F")
+    #: alignment: the school that was picked, and targets of one's own by end and angle (F.camber_deg) [deg]
+    alignment_school = models.CharField(max_length=10, blank=True, editable=False)
+    alignment_targets = models.JSONField(default=dict, blank=True, editable=False)
+    drive = models.CharField(max_length=1, choices=DRIVES, default="", blank=True)
     wheelbase_mm = models.FloatField(null=True, blank=True)
     track_front_mm = models.FloatField(null=True, blank=True)
     track_rear_mm = models.FloatField(null=True, blank=True)
@@ -157,7 +165,7 @@ class Axle(ChangedColumns):
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="axles")
     end = models.CharField(max_length=1, choices=ENDS)
-    suspension = models.CharField(max_length=10, choices=SUSPENSIONS, default="strut")
+    suspension = models.CharField(max_length=10, choices=SUSPENSIONS, default="", blank=True)
     bolts = models.PositiveSmallIntegerField("lugs", null=True, blank=True, validators=[MinValueValidator(3), MaxValueValidator(10)])
     pcd_mm = models.FloatField("bolt circle", null=True, blank=True)
     bore_mm = models.FloatField("hub collar", null=True, blank=True)
@@ -167,6 +175,8 @@ class Axle(ChangedColumns):
     seat = models.CharField("seat of nuts or bolts", max_length=20, blank=True)
     collar_mm = models.FloatField("height of the hub's collar", null=True, blank=True)
     nut_torque_nm = models.FloatField("torque of the car's handbook", null=True, blank=True)
+    #: names of what was typed with the wheel that stands there, and not read at the hub
+    off_wheel = models.JSONField(default=list, blank=True, editable=False)
     #: day on which this was last written
     noted_on = models.DateField(null=True, blank=True, editable=False)
 
@@ -469,6 +479,11 @@ class Adjuster(models.Model):
     corner = models.CharField(max_length=2, choices=[(c, c) for c in CORNERS])
     #: degrees a turn, by angle: camber_deg, caster_deg, toe_deg
     effects = models.JSONField(default=dict)
+    #: ± of each, from the readings it was found from [deg a turn]
+    doubts = models.JSONField(default=dict, blank=True)
+    #: turns left, the minus and the plus way; None is not known
+    turns_back = models.FloatField(null=True, blank=True)
+    turns_on = models.FloatField(null=True, blank=True)
     turns = models.FloatField("turns it was found from", default=1)
     noted_on = models.DateField(default=timezone.localdate)
 

@@ -5,9 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from django.db.models import prefetch_related_objects
-
-from garage.file import CarFile
+from garage.file import CarFile, fault_of_reading
 from garage.models import Car, Reading
 from rimcore.quantities.judgement import Judgement
 from rimcore.well.around import groups_of
@@ -92,11 +90,17 @@ def station_rows(file: CarFile, corner: str, judgements: list[Judgement], unlock
     return rows
 
 
-def history(file: CarFile, corner: str, code: str) -> list[Reading]:
-    """All readings of a station, newest first, struck ones too."""
-    found = [reading for reading in file.readings if reading.corner == corner and reading.code == code]
-    prefetch_related_objects(found, "condition")
-    return found
+#: readings of a station shown at once
+SHOWN = 60
+
+
+def history(file: CarFile, corner: str, code: str, whole: bool = False) -> list[Reading]:
+    """Readings of a station, newest first, struck ones too: as many as are shown at once, or all of them."""
+    stood = {outfit.pk: outfit for outfit in file.outfits}
+    found = list(file.car.readings.filter(corner=corner, code=code).select_related("condition")[: None if whole else SHOWN + 1])
+    for reading in found:
+        reading.outfit = stood[reading.outfit_id]
+    return [reading for reading in found if fault_of_reading(reading) is None]
 
 
 def neighbours(corner: str) -> tuple[str, str]:

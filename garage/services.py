@@ -89,12 +89,31 @@ def set_odometer(car: Car, odometer_km: int) -> None:
 
 
 def set_hub(axle: Axle, values: dict[str, Any]) -> None:
-    """Hub data of one end."""
+    """Hub data of one end; what is left blank and was read off the wheel that stands there goes on counting so."""
     with remember(axle.car.owner, f"{axle.get_end_display()} hub kept"):
+        axle.off_wheel = [name for name in axle.off_wheel if values.get(name) is None]
         for name, value in values.items():
-            setattr(axle, name, value)
+            if name not in axle.off_wheel:
+                setattr(axle, name, value)
         axle.noted_on = timezone.localdate()
         axle.save()
+
+
+#: what a wheel that stands on a hub says of it
+_OFF_WHEEL = ("bolts", "pcd_mm", "bore_mm")
+
+
+def _hub_off_wheel(car: Car, end: str, stands: OutfitAxle) -> None:
+    """Bolt circle and bore typed with the standing wheel count for its hub where nobody read them there."""
+    axle, said = car.axles.filter(end=end).first(), stands.wheel_part.spec
+    if axle is None:
+        return
+    for name in _OFF_WHEEL:
+        value = said.get(name)
+        if value is not None and (getattr(axle, name) is None or name in axle.off_wheel):
+            setattr(axle, name, value)
+            axle.off_wheel = sorted({*axle.off_wheel, name})
+    axle.save()
 
 
 def set_driveline(car: Car, values: dict[str, Any]) -> Driveline:
@@ -120,7 +139,10 @@ def set_present(car: Car, end: str, values: dict[str, Any], changed: bool = Fals
             outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True)
         elif changed:
             outfit = _copy_outfit(outfit)
-        return stand(outfit, end, values)
+        stands = stand(outfit, end, values)
+        if "wheel" in values and not changed:
+            _hub_off_wheel(car, end, stands)
+        return stands
 
 
 def keep_points(car: Car, corner: str, layout: str, rows: Mapping[str, Mapping[str, Any]], how: Mapping[str, Any]) -> list[HardPoint]:
@@ -217,16 +239,18 @@ def drop_old(kept: OldPart, user: Any) -> None:
         kept.delete()
 
 
-#: an angle of a wheel as it was read: corner, station, value [deg], as typed, ± [deg]
-Angle = tuple[str, str, float, str, float]
+#: an angle of a wheel as it was read: corner, station, value [deg], as typed, ± [deg], where the gauge went
+Angle = tuple[str, str, float, str, float, Mapping[str, Any]]
 
 
 def take_angles(file: CarFile, angles: Sequence[Angle], how: Mapping[str, Any]) -> list[Reading]:
     """Angles of wheels read together, all or none."""
     with remember(file.user, "alignment, kept"):
         return [
-            take_reading(file, corner, code, {"where": {}, "values": [value], "repeats": [], "typed": typed, "uncertainty": doubt, **how})
-            for corner, code, value, typed, doubt in angles
+            take_reading(
+                file, corner, code, {"where": dict(where), "values": [value], "repeats": [], "typed": typed, "uncertainty": doubt, **how}
+            )
+            for corner, code, value, typed, doubt, where in angles
         ]
 
 
@@ -238,14 +262,29 @@ def learn_adjuster(
     effects: Mapping[str, float],
     angles: Sequence[Angle],
     how: Mapping[str, Any],
+    more: Mapping[str, Any],
 ) -> Adjuster:
-    """What turning something changed: the new angles as readings, and the effect of a turn."""
+    """What turning something changed: the new angles as readings, and the effect of a turn.
+
+    Parameters
+    ----------
+    more : ``doubts``, the ± of each effect, and turns left: ``turns_back``, ``turns_on``; what is not named stays
+    """
     with remember(file.user, f"{name} learnt"):
         take_angles(file, angles, how)
         found = Adjuster.objects.filter(car=file.car, corner=corner, name=name).first() or Adjuster(car=file.car, corner=corner, name=name)
         found.effects, found.turns, found.noted_on = dict(effects), turns, how["taken_on"]
+        for field, value in more.items():
+            setattr(found, field, value)
         found.save()
     return found
+
+
+def set_alignment(car: Car, user: Any, school: str, targets: Mapping[str, float]) -> None:
+    """The school that a car is aligned by, and targets of one's own by end and angle [deg]."""
+    with remember(user, "alignment targets kept"):
+        car.alignment_school, car.alignment_targets = school, dict(targets)
+        car.save()
 
 
 def drop_adjuster(adjuster: Adjuster, user: Any) -> None:

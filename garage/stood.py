@@ -11,6 +11,8 @@ from garage.file import CarFile
 from garage.linkage import points_of, read_of
 from garage.masses import corner_moves, stripped
 from garage.models import OldPart, Springs
+from rimcore.aero.card import hot_lines
+from rimcore.aero.panel import Hot
 from rimcore.families import CHASSIS
 from rimcore.parts.stood import Stood
 from rimcore.quantities.errors import CoreError
@@ -94,8 +96,22 @@ def run_of(file: CarFile, end: str, held: InHand) -> dict[str, Any]:
         "tuned_first": held.tuned_first,
         "other_axle": other,
         "meter_mm": engine.meter_mm if engine else None,
+        "hot": lambda: hot_noted(file),
         **known,
     }
+
+
+def hot_noted(file: CarFile) -> list[str]:
+    """Names of what is noted as hot beside the car's panels."""
+    found = [one.name for row in file.extra["air_panels"] for one in _hot_of(row.heat)]
+    return list(dict.fromkeys(found))
+
+
+def _hot_of(text: str) -> list[Hot]:
+    try:
+        return list(hot_lines(text))
+    except CoreError:
+        return []
 
 
 def _least(values: list[float | None]) -> float | None:

@@ -209,14 +209,16 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
         services.take_reading(file, place, code, form.values())
         messages.success(request, f"{kind.name}, {CORNER_NAMES[place]}: kept.")
         return redirect(_after_reading(file, place))
-    past = [(reading, queries.reading_text(reading, file.preferences)) for reading in queries.history(file, place, code)]
+    whole = "all" in request.GET
+    past = [(reading, queries.reading_text(reading, file.preferences)) for reading in queries.history(file, place, code, whole)]
     context = {
         "kind": kind,
         "corner": place,
         "form": form,
         "where": WHERE[code],
         "where_view": f"garage/where/{WHERE[code].view}.html",
-        "past": past,
+        "past": past if whole else past[: queries.SHOWN],
+        "more": not whole and len(past) > queries.SHOWN,
         "strike_form": StrikeForm(),
         "standing": file.on(file.current, place[:1]),
         "axis_codes": ("caster", "kpi", "kingpin"),

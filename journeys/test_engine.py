@@ -115,7 +115,9 @@ class Engine(Journey):
         row = page.locator("tr", has_text="Quarry straight-through")
         expect(row).to_contain_text("local law")
         row.get_by_role("link", name="Into a build").click()
+        page.get_by_label("Goes on").select_option("rear")
         page.get_by_role("button", name="Put it in").click()
+        page.wait_for_url(lambda address: "/put/" not in address)
         self.go(self.at("fit/"))
         for box in page.locator("input[name=module]").all():
             box.set_checked(box.get_attribute("value") == "exhaust")

@@ -26,6 +26,7 @@ class WholePath(Journey):
     def add_car(self, page):
         page.get_by_role("link", name="Write everything about the car").click()
         page.get_by_label("Nickname").fill("Moth")
+        page.get_by_label("Driven wheels").select_option("front")
         page.get_by_label("Front axle load").fill("1790 lb")
         page.get_by_label("Rear axle load").fill("480 kg")
         page.get_by_label("Odometer, km").fill("90000")
@@ -39,6 +40,7 @@ class WholePath(Journey):
             form.get_by_label("Mass of a tyre").fill("8,9 kg")
             form.get_by_role("button", name=f"Keep {end} wheels").click()
             hub = page.locator(f"#hub-{end[0].upper()}")
+            hub.get_by_label("Suspension").select_option("strut")
             hub.get_by_label("Lugs").fill("5")
             hub.get_by_label("Bolt circle").fill("108")
             hub.get_by_label("Hub collar").fill("63.4")

@@ -98,5 +98,5 @@ def hours_of(file: CarFile, build: Build, only: Sequence[str] = ()) -> Estimate:
 def _worked_out(file: CarFile, build: Build, only: Sequence[str]) -> Estimate:
     plan = plan_of(file, build)
     modules = [name for name in modules_of(plan, OF_FAMILY) if not only or name in only]
-    planned = [item.weighed.minutes or None for item in items_of(file) if item.state == "planned"] if plan.out else []
+    planned = [item.minutes for item in items_of(file) if item.state == "planned"] if plan.out else []
     return estimate(plan, modules, OF_FAMILY, planned)

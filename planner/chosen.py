@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -11,8 +12,10 @@ from garage.assemble import CORNERS_OF, fitted_of
 from garage.file import CarFile
 from garage.inhand import EndSetting, InHand
 from garage.parts import Tyre, Wheel
+from garage.stood import old_of
 from planner.models import Build, Choice, PipeRun
 from rimcore.mass.ledger import STRIP_OUT
+from rimcore.parts.linked import stands_back_mm
 from rimcore.ride.heights import screwed_in_lowers_mm
 from rimcore.steering.bench import MOVES
 from rimcore.well import measured
@@ -60,7 +63,7 @@ def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
     *moves, limit = (float(build.lever(code) or 0.0) if end == "F" else 0.0 for code in (*MOVES, "rack_limit_mm"))
     mount, ratio = float(build.lever("lower_mount_mm", end) or 0.0), _motion_ratio(file, end)
     return EndSetting(
-        ring_mm=ring, brake=brake, perch_up_mm=float(build.lever("perch_up_mm", end) or 0.0), rack_mm=tuple(moves), rack_limit_mm=limit,
+        ring_mm=ring, brake=brake, arm=_arm(file, here, end), perch_up_mm=float(build.lever("perch_up_mm", end) or 0.0), rack_mm=tuple(moves), rack_limit_mm=limit,
         lower_mount_mm=mount, mounts_mm=screwed_in_lowers_mm(mount, ratio) or 0.0, collar_mm=_by_corner(build, "collar_mm", end),
         corner_mm=_by_corner(build, "corner_drop_mm", end), **levers_at(build, end),
     )  # fmt: skip
@@ -103,6 +106,15 @@ def _held(file: CarFile, build: Build) -> InHand:
 def _brake(part: Any) -> measured.Brake:
     """A caliper of the list, for the core."""
     return measured.Brake(part.spec["radius_mm"], part.spec["face_mm"], f"{part}, as offered")
+
+
+def _arm(file: CarFile, here: Sequence[Choice], end: str) -> measured.Arm | None:
+    """The arm of a build at an end, for the gap that was read to the old one at full lock."""
+    part = next((choice.part for choice in here if choice.kind == "control_arm" and choice.part.fault is None), None)
+    if part is None:
+        return None
+    old = old_of(file, end).get("control_arm", {})
+    return measured.Arm(stands_back_mm(part.spec, old), f"{part}, as offered")
 
 
 def levers_at(build: Build, end: str) -> dict[str, Any]:

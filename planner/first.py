@@ -36,16 +36,19 @@ def begin(user: Any, said: dict[str, Any], reading: dict[str, Any]) -> Car:
 
     Parameters
     ----------
-    said : nickname, ``stands``, ``rear`` and ``wanted`` as lines, corner and station
+    said : nickname, drive, suspension of both ends, ``stands``, ``rear``, ``wanted`` and ``wanted_rear`` as lines, corner and station
     reading : where the rule went, what it read, the typing and the day
     """
     with remember(user, f"{said['nickname']} begun"):
-        car = add_car(user, {"nickname": said["nickname"]})
+        car = add_car(user, {"nickname": said["nickname"], "drive": said["drive"]})
         for end, line in (("F", said["stands"]), ("R", said["rear"] or said["stands"])):
             wheel, tyre = parse_pair(line)
+            car.axles.filter(end=end).update(suspension=said["suspension_front" if end == "F" else "suspension_rear"])
             set_present(car, end, {"wheel": wheel.spec, "tyre": tyre.size})
         take_reading(open_file(user, car.pk), said["corner"], said["station"], reading)
-        wheel, tyre = parse_pair(said["wanted"])
-        wanted = [add_line(car, user, one, "", said["wanted"]) for one in of_pair(wheel, tyre)]
-        choose_pair(add_build(car, user, "First build", "daily"), user, wanted[0], wanted[1], "A")  # type: ignore[arg-type]
+        build = add_build(car, user, "First build", "daily")
+        lines = (("A", said["wanted"]),) if not said["wanted_rear"] else (("F", said["wanted"]), ("R", said["wanted_rear"]))
+        for position, line in lines:
+            wanted = [add_line(car, user, one, "", line) for one in of_pair(*parse_pair(line))]
+            choose_pair(build, user, wanted[0], wanted[1], position)  # type: ignore[arg-type]
     return car

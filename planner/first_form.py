@@ -7,6 +7,7 @@ from typing import Any
 from django import forms
 from django.utils import timezone
 
+from garage.models import Axle, Car
 from rimcore.quantities.errors import CoreError
 from rimcore.well.asked import PARAMS, check_values, check_where
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, StationKind
@@ -24,6 +25,10 @@ class FirstForm(forms.Form):
     stands = CoreTextField(parse_pair, max_length=200, label="Wheel and tyre on it", help_text=ACCEPTED)
     rear = CoreTextField(parse_pair, max_length=200, required=False, label="At the rear, where it is other")
     wanted = CoreTextField(parse_pair, max_length=200, label="Wheel and tyre wanted", help_text="17x8 +40, 225/45R17")
+    wanted_rear = CoreTextField(parse_pair, max_length=200, required=False, label="At the rear, where another is wanted")
+    drive = forms.ChoiceField(choices=[("", "choose"), *Car.DRIVES.items()], label="Driven wheels")
+    suspension_front = forms.ChoiceField(choices=[("", "choose"), *Axle.SUSPENSIONS.items()], label="Front suspension")
+    suspension_rear = forms.ChoiceField(choices=[("", "choose"), *Axle.SUSPENSIONS.items()], label="Rear suspension")
     corner = forms.ChoiceField(choices=[(corner, CORNER_NAMES[corner]) for corner in CORNERS], label="Corner")
     station = forms.ChoiceField(
         choices=[(code, STATIONS[code].name) for code in FIRST_STATIONS], initial="damper", widget=forms.RadioSelect, label="Station"

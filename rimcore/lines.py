@@ -87,7 +87,7 @@ def parse_line(line: str, family: str = "") -> PartLine:
 @cache
 def _heads() -> list[tuple[re.Pattern[str], str]]:
     """Every word that names a family at the head of a line, the longest first."""
-    words = [(word, family.key) for family in FAMILIES.values() for word in family.words]
+    words = [(word, family.key) for family in FAMILIES.values() for word in (*family.words, *family.heads)]
     words.sort(key=lambda one: -len(one[0]))
     return [(re.compile(rf"{re.escape(word)}\b[\s:,]*", re.IGNORECASE), key) for word, key in words]
 
@@ -97,7 +97,8 @@ def _named(text: str) -> tuple[str, str]:
     for pattern, key in _heads():
         found = pattern.match(text)
         if found:
-            return key, text[found.end() :]
+            stays = FAMILIES[key].heads.get(found[0].strip(" \t:,").lower(), "")
+            return key, f"{stays} {text[found.end() :]}" if stays else text[found.end() :]
     first = next(iter(paste.parted(text)), "")
     for pattern, key in _heads():
         found = re.search(rf"(?<=\s){pattern.pattern}|(?<=\d){pattern.pattern}", first, re.IGNORECASE)

@@ -26,6 +26,7 @@ def levered(candidate: core.Candidate, setting: EndSetting) -> core.Candidate:
         lip_rolled_mm=setting.lip_rolled_mm,
         spacer_kind=setting.spacer_kind,
         brake=setting.brake,
+        arm=setting.arm,
         rack_mm=setting.rack_mm,
         rack_limit_mm=setting.rack_limit_mm,
     )

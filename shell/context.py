@@ -9,7 +9,7 @@ from django.conf import settings
 from django.http import HttpRequest
 from django.utils import timezone
 
-from shell.undo import last_change
+from shell.undo import last_change, offered
 
 #: how long the undo stands over the page; after that it lies at the foot
 FRESH = timedelta(minutes=1)
@@ -20,7 +20,7 @@ def page(request: HttpRequest) -> dict[str, Any]:
     user = getattr(request, "user", None)
     if user is None or not user.is_authenticated:
         return {"is_demo": settings.DEMO, "theme": request.COOKIES.get("theme", "auto")}
-    newest = None if getattr(request, "htmx", False) else last_change(user)
+    newest = None if getattr(request, "htmx", False) else offered(last_change(user), request.path)
     return {
         "is_demo": settings.DEMO,
         "theme": request.COOKIES.get("theme", "auto"),

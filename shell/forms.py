@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -220,6 +221,8 @@ class MoneyField(forms.CharField):
         if len(text) > 20:
             raise forms.ValidationError("Write an amount such as 310 or 310.50.")
         plain = text.replace(" ", "").replace("\u00a0", "").replace(",", ".")
+        if re.fullmatch(r"[\d.]*\.\d{3,}", plain):
+            raise forms.ValidationError("Write an amount such as 1310 or 310.50: two decimals at the most, nothing between thousands.")
         try:
             amount = in_hundredths(float(plain))
         except (ValueError, OverflowError) as error:

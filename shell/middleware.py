@@ -18,6 +18,7 @@ from django.utils import timezone
 from shell import offline as late
 from shell.merge import SEEN
 from shell.models import Pressed
+from shell.undo import on_pages_of
 
 Answer = Callable[[HttpRequest], HttpResponse]
 
@@ -152,6 +153,17 @@ class OneAtATime:
             if response.status_code >= 500:
                 transaction.set_rollback(True)
         return response
+
+
+class OfTheCar:
+    """What is changed on the pages of a car is undone on its pages, and not on another's."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        with on_pages_of(request.path):
+            return self.get_response(request)
 
 
 class Clashes:

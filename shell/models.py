@@ -9,6 +9,8 @@ class Change(models.Model):
 
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="changes")
     label = models.CharField(max_length=200)
+    #: the car on whose pages it was made; None elsewhere
+    car_number = models.PositiveBigIntegerField(null=True, blank=True)
     made_at = models.DateTimeField(auto_now_add=True)
     operations = models.JSONField()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -44,10 +45,37 @@ def remember(user: Any, label: str) -> Iterator[None]:
         with transaction.atomic():
             yield
             if _here.operations:
-                Change.objects.create(user=user, label=label, operations=_here.operations)
+                Change.objects.create(user=user, label=label, operations=_here.operations, car_number=getattr(_here, "car_number", None))
                 _forget_old(user)
     finally:
         _here.operations = None
+
+
+@contextmanager
+def on_pages_of(path: str) -> Iterator[None]:
+    """What is remembered inside belongs to the car whose page was sent."""
+    _here.car_number = car_of(path)
+    try:
+        yield
+    finally:
+        _here.car_number = None
+
+
+def car_of(path: str) -> int | None:
+    """The car that an address is about; None where it is about none.
+
+    >>> car_of("/car/12/fit/"), car_of("/settings/")
+    (12, None)
+    """
+    found = re.match(r"/car/(\d{1,18})/", path)
+    return int(found[1]) if found else None
+
+
+def offered(change: Change | None, path: str) -> Change | None:
+    """The change, where it may be undone on that page: what was done to one car is not offered on another's."""
+    if change is None or None in (change.car_number, car_of(path)) or change.car_number == car_of(path):
+        return change
+    return None
 
 
 def last_change(user: Any) -> Change | None:

@@ -36,9 +36,9 @@ def book_joint(request: HttpRequest, car_id: int, job_id: int, place: int) -> Ht
     """One joint of the book on its axle: its figures, changed here, and what was said of it before."""
     file = open_file(request.user, car_id)
     found = get_object_or_404(Job.objects.select_related("build"), pk=job_id, car=file.car)
-    step = get_object_or_404(found.steps.filter(kind="torque"), place=place)
-    if step.of_hub:
-        raise Http404
+    step = get_object_or_404(found.steps, place=place)
+    if step.kind != "torque" or step.of_hub:
+        return redirect("step", car_id, job_id, place)
     form = AskJointForm(step, unit_for("torque", file.preferences), request.POST if request.method == "POST" else None, prefix="joint")
     if form.is_bound and form.is_valid():
         services.learn_joint(step, request.user, form.cleaned_data)

@@ -1,6 +1,8 @@
 """The alignment sheet: read in degrees, millimetres and sweeps, learnt by a turn, turned by least squares; bad input in words."""
 
 from garage.models import Adjuster, Reading
+from planner.models import Build
+from planner.services import set_levers
 from rimcore.registry import CALCULATIONS
 from rimcore.steering.schools import ALIGNMENT_SCHOOLS
 from shell.tests.base import ScenarioCase
@@ -50,18 +52,55 @@ class Sheet(ScenarioCase):
         self.assertNotIn(("RL", "toe"), self.read())
 
     def test_turns_are_those_of_the_command_line(self):
-        self.send(TURN | {"turn-camber": "-0.85", "turn-toe": "-0.03"})
+        self.send(TURN | {"turn-toe": "-0.03"})
         page = self.page("check/alignment/?school=street")
         read, wanted = self.read(), ALIGNMENT_SCHOOLS["street"].targets
         rows = {str(one): one for one in Adjuster.objects.filter(car=self.car)}
         self.assertAlmostEqual(rows["FR Tie rod"].effects["toe_deg"], (-0.03 - -0.21) / 0.5, places=5)
         answer = CALCULATIONS["alignment"].answer({
             "wheels": {corner: {"camber_deg": read[(corner, "camber")], "toe_deg": read[(corner, "toe")]} for corner in ("FL", "FR")},
-            "targets": {"FL": {"toe_deg": wanted[("F", "toe_deg")]}, "FR": {"toe_deg": wanted[("F", "toe_deg")], "camber_deg": wanted[("F", "camber_deg")]}},
+            "targets": {"FL": {"toe_deg": wanted[("F", "toe_deg")]}, "FR": {"toe_deg": wanted[("F", "toe_deg")]}},
             "adjusters": [{"name": name, "effects": {f"{row.corner}.{angle}": value for angle, value in row.effects.items()}} for name, row in rows.items()],
         })  # fmt: skip
         for one in page.context["adjusters"]:
             self.assertAlmostEqual(one["turns"], answer["turns"][str(one["row"])], places=6)
+
+    def test_turns_chase_nothing_that_a_turn_was_not_seen_to_move(self):
+        """A camber plate whose turn moved toe by less than the gauge tells: toe stays the tie rod's."""
+        self.send(TURN | {"turn-name": "Camber plate", "turn-turns": "1", "turn-camber": "-1.6", "turn-toe": "-0.2"})
+        row = next(one for one in self.page("check/alignment/?school=street").context["adjusters"] if "Camber plate" in str(one["row"]))
+        self.assertEqual([(name, counts) for name, _, counts in row["effects"]], [("camber", True), ("toe", False)])
+        self.assertLess(abs(row["turns"]), 2.0)
+
+    def test_turns_stop_at_the_end_of_the_travel(self):
+        self.send(TURN | {"turn-toe": "-0.03", "turn-turns_on": "0.1", "turn-turns_back": "3"})
+        row = next(one for one in self.page("check/alignment/?school=street").context["adjusters"] if one["row"].corner == "FR")
+        self.assertAlmostEqual(row["turns"], 0.1, places=6)
+        self.assertEqual(row["said"], "the end of its travel")
+
+    def test_the_builds_camber_is_aimed_at_and_ones_own_before_it(self):
+        build = Build.objects.get(car=self.car, in_hand=True)
+        set_levers(build, {("camber_deg", "F"): -1.8})
+        wanted = {one.code: one.reason for one in self.page("check/alignment/").context["judged"]}
+        self.assertIn(f"−1.80° wanted by {build.name}", wanted["align.camber.FR"])
+        aim = {"form": "targets", "aim-school": "grip", "aim-F-camber_deg": "-2°12'", "aim-R-toe_deg": "0.15"}
+        self.assertEqual(self.send(aim).status_code, 302)
+        page = self.page("check/alignment/")
+        self.assertEqual(page.context["school"].key, "grip")
+        self.assertIn("−2.20° wanted as you set it", {one.code: one.reason for one in page.context["judged"]}["align.camber.FR"])
+        self.assertEqual(page.context["school"].targets["R", "toe_deg"], 0.15)
+        self.assertEqual(self.send(aim | {"aim-F-camber_deg": "steep"}).status_code, 422)
+
+    def test_a_school_is_picked_and_stays(self):
+        self.assertEqual(self.send({"form": "school", "school": "drift"}).status_code, 302)
+        self.assertEqual(self.page("check/alignment/").context["school"].key, "drift")
+
+    def test_the_cambers_of_a_sweep_are_readings(self):
+        self.send(HOW | {"FL-out": "-0.1", "FL-in": "-3.8"})
+        kept = {one.code: one for one in Reading.objects.filter(car=self.car, corner="FL", taken_on="2026-11-20")}
+        self.assertEqual((kept["camber_out"].value, kept["camber_out"].steer_deg), (-0.1, 20.0))
+        self.assertEqual((kept["camber_in"].value, kept["camber_in"].steer_deg), (-3.8, -20.0))
+        self.assertContains(self.page("measure/FL/"), "Camber, front edge outboard")
 
     def test_what_was_learnt_is_undone_whole(self):
         before = self.read()
@@ -83,8 +122,8 @@ class Sheet(ScenarioCase):
         for key, school in ALIGNMENT_SCHOOLS.items():
             page = self.page(f"check/alignment/?school={key}")
             self.assertContains(page, school.costs)
-            states[key] = {one.code: one.state for one in page.context["judged"]}["align.camber.FR"]
-        self.assertEqual(states, {"street": "clear", "life": "tight", "grip": "hit", "look": "hit"})
+            states[key] = {one.code: one.state for one in page.context["judged"]}["align.toe.FR"]
+        self.assertEqual(states, {"street": "hit", "life": "hit", "grip": "tight", "drift": "clear", "look": "tight"})
 
     def test_what_was_not_read_is_unmeasured(self):
         states = {one.code: one.state for one in self.page("check/alignment/").context["judged"]}

@@ -102,6 +102,11 @@ class Breathing(ScenarioCase):
                 self.assertContains(page, lines.split("\n")[0], status_code=422)
         self.assertNotIn("tube", PipeRun.objects.get(car=self.car, build=None, kind="intake").lines)
 
+    def test_beside_a_line_that_is_not_understood_the_rest_stays_typed(self):
+        page = self.client.get(self.url("check/breathing/"), {"kind": "intake", "lines": "pipe 7 x 320", "rpm": 6000, "air": "86 °F"})
+        self.assertContains(page, 'value="86 °F"', status_code=422)
+        self.assertContains(page, 'value="6000"', status_code=422)
+
     def test_a_bore_that_chokes_is_told_on_the_page(self):
         page = self.client.get(self.url("check/breathing/"), {"kind": "intake", "lines": "pipe 12 x 500", "rpm": "6800"})
         self.assertContains(page, "speed of sound")

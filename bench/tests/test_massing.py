@@ -244,12 +244,15 @@ class Sets(ScenarioCase):
         self.assertLessEqual({int(key) for key in open_one.label.split("-")[1:]}, set(stand))
 
     def test_an_item_that_nobody_timed_takes_no_hours_for_granted(self):
-        MassItem.objects.filter(car=self.car, label="MA12").update(minutes=0)
+        MassItem.objects.filter(car=self.car, label="MA12").update(minutes=None)
         best = self.page("check/mass/?ask=kg&goal=&money=&hours=9").context["best"]
         self.assertNotIn("MA12", [one.label for one in best.chosen])
         self.assertEqual({one.label: why for one, why in best.why_not}["MA12"], "how long it takes is not known")
         best = self.page("check/mass/?ask=kg&goal=&money=&hours=").context["best"]
         self.assertIn("MA12", [one.label for one in best.chosen])
+        MassItem.objects.filter(car=self.car, label="MA12").update(minutes=0)
+        best = self.page("check/mass/?ask=kg&goal=&money=&hours=9").context["best"]
+        self.assertIn("MA12", [one.label for one in best.chosen], "nought minutes are a time: it lifts out")
 
     def test_a_goal_out_of_reach_is_an_answer(self):
         page = self.page("check/mass/?ask=money&goal=400&money=&hours=")

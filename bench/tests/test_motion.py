@@ -64,6 +64,8 @@ class Beside(ScenarioCase):
         page = self.page("check/FL/compare/?" + "&".join(f"w={wheel.pk}" for wheel in wheels))
         self.assertEqual([column["wheel"] for column in page.context["columns"]], wheels[:4])
         self.assertContains(page, f"left out: {wheels[4].size}, {wheels[5].size}")
+        self.assertContains(page, 'class="cell-under"')
+        self.assertContains(page, "straight</text>", count=4, msg_prefix="each map has its scale")
 
     def test_a_trial_fit_offers_every_obstacle_of_the_corner(self):
         like = Reading.objects.filter(car=self.car, corner="FL", code="arch_12").first()

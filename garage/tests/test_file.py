@@ -196,3 +196,38 @@ class Said(ScenarioCase):
                     self.assertTrue(any(used.date for used in judged.inputs), judged)
             standing = {j.code: j for j in as_it_stands(self.file(), end)}
             self.assertTrue(any("what stands on the car" in used.source for used in standing["hub.pattern"].inputs))
+
+
+class Many(ScenarioCase):
+    """A station that was read a thousand times: its newest stands, the pages take no more than they need."""
+
+    def setUp(self):
+        super().setUp()
+        self.like = Reading.objects.filter(car=self.car, corner="FL", code="damper", struck_why="").first()
+        more = [
+            replace_reading(self.like, values=[10.0 + k / 100], taken_on=self.like.taken_on - timedelta(days=1 + k)) for k in range(1000)
+        ]
+        Reading.objects.bulk_create(more)
+
+    def test_the_newest_stands_and_few_are_read(self):
+        before = {reading.key: reading.pk for reading in self.file().latest}
+        self.assertEqual(before[self.like.key], self.like.pk)
+        self.assertLess(len(self.file().readings), Reading.objects.filter(car=self.car).count() - 990)
+
+    def test_what_was_struck_stands_aside_for_the_one_before_it(self):
+        newest = Reading.objects.filter(car=self.car, corner="FL", code="damper", where=self.like.where)
+        for reading in list(newest[:5]):
+            reading.struck_why = "the rule slipped"
+            reading.save()
+        wanted = newest.filter(struck_why="").first()
+        self.assertEqual(next(one.pk for one in self.file().latest if one.key == self.like.key), wanted.pk)
+
+    def test_history_shows_the_newest_and_all_of_them_where_they_are_asked_for(self):
+        self.assertEqual(len(self.page("measure/FL/damper/").context["past"]), 60)
+        self.assertContains(self.page("measure/FL/damper/"), "All readings of this station")
+        self.assertGreater(len(self.page("measure/FL/damper/?all=1").context["past"]), 1000)
+
+
+def replace_reading(like, **change):
+    fields = {field.attname: getattr(like, field.attname) for field in Reading._meta.concrete_fields if field.name not in ("id", "made_at")}
+    return Reading(**fields | change)

@@ -11,6 +11,7 @@ class First(ScenarioCase):
     GIVEN = {
         "nickname": "Fen", "stands": "16x6.5 +50 5x108 63.4, 205/55R16 91V", "rear": "", "wanted": "17x8 +40 5x108, 225/45R17 91W",
         "corner": "FL", "station": "damper", "height_mm": "262", "value": "15", "value2": "",
+        "drive": "R", "suspension_front": "strut", "suspension_rear": "multilink",
     }  # fmt: skip
 
     def setUp(self):
@@ -52,19 +53,41 @@ class First(ScenarioCase):
         kept = Reading.objects.get(car=car)
         self.assertEqual((kept.values, kept.where, kept.typed, kept.corner), ([31.0, 62.0], {}, "31 / 62", "RR"))
 
+    def test_other_wheels_wanted_at_the_rear_are_judged_at_the_rear(self):
+        answer = self.post(corner="RL", wanted_rear="17x9 +32 5x108, 245/40R17 91W")
+        build = Build.objects.get(car__owner=self.new)
+        chosen = sorted((one.position, one.part.family, one.quantity) for one in build.choices.select_related("part"))
+        self.assertEqual(chosen, [("F", "tyre", 2), ("F", "wheel", 2), ("R", "tyre", 2), ("R", "wheel", 2)])
+        fitted = self.client.get(answer.url).context["setting"].candidate.fitted
+        self.assertEqual((fitted.wheel.width_in, fitted.wheel.offset_mm, fitted.tyre.section_width_mm), (9.0, 32.0, 245))
+
+    def test_what_was_asked_is_kept_and_the_hub_is_read_off_the_wheel(self):
+        self.post()
+        car = Car.objects.get(owner=self.new)
+        hubs = {axle.end: axle for axle in car.axles.all()}
+        self.assertEqual((car.drive, hubs["F"].suspension, hubs["R"].suspension), ("R", "strut", "multilink"))
+        self.assertEqual((hubs["F"].bolts, hubs["F"].pcd_mm, hubs["F"].bore_mm), (5, 108.0, 63.4))
+        pattern = next(one for one in self.client.get(f"/car/{car.pk}/check/FL/").context["others"] if one.code == "hub.pattern")
+        self.assertEqual((pattern.state, pattern.inputs[0].source), ("clear", "read off the wheel that stands there"))
+        own = {"what": "hub-F", "hub-F-suspension": "strut", "hub-F-bore_mm": "63.4"}
+        self.assertEqual(self.client.post(f"/car/{car.pk}/", own).status_code, 302)
+        kept = car.axles.get(end="F")
+        self.assertEqual((kept.bolts, kept.pcd_mm, kept.bore_mm, kept.off_wheel), (5, 108.0, 63.4, ["bolts", "pcd_mm"]))
+
     def test_bad_input_keeps_nothing_and_loses_nothing(self):
         for changed, said in (
             ({"stands": "some wheels"}, "o wheel and tyre in it; accepted: 16x6.5 +50"), ({"wanted": "17x8 225/45R17"}, "offset is missing"),
             ({"wanted": "17x8 +40 225/45R18"}, "for a rim of 18 in, the wheel has 17"), ({"height_mm": ""}, "At which height did the rule lie"),
             ({"station": "arch_12", "value2": ""}, "The lip is read twice"), ({"value": "900"}, "accepted: 0 to 600"), ({"value": "wide"}, ""),
             ({"height_mm": "700"}, "accepted: "), ({"station": "kpi"}, "Select a valid choice"), ({"nickname": ""}, "This field is required"),
-            ({"value": ""}, "This field is required"), ({"stands": "x" * 300}, "at most 200 characters"),
+            ({"value": ""}, "This field is required"), ({"drive": ""}, "This field is required"), ({"suspension_rear": "air"}, "Select a valid choice"),
+            ({"wanted_rear": "17x9"}, "tyre"), ({"stands": "x" * 300}, "at most 200 characters"),
         ):  # fmt: skip
             answer = self.post(**changed)
             self.assertEqual(answer.status_code, 422, changed)
             self.assertContains(answer, said, status_code=422)
             for name, typed in (self.GIVEN | changed).items():
-                if typed and name not in ("corner", "station"):
+                if typed and name not in ("corner", "station", "drive", "suspension_front", "suspension_rear"):
                     self.assertContains(answer, f'value="{typed}"', status_code=422, msg_prefix=name)
         self.assertFalse(Car.objects.filter(owner=self.new).exists())
         self.assertFalse(Change.objects.filter(user=self.new).exists())

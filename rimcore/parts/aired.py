@@ -29,13 +29,20 @@ _SEEN_COLD = (Due("Panel and its fasteners looked at", after_km=80), Due("Panel 
 
 
 def judge_sheet(given: Given, place: Place) -> tuple[Judgement, ...]:
-    """What the sheet is, and that heat decides where it may lie."""
+    """What the sheet is, and what of the car that is noted as hot it has to keep from.
+
+    ``run["hot"]`` is asked for the names of what is hot; where nothing is noted, nothing is told of it.
+    """
     sheet = given.get("sheet")
     if sheet is None:
         return (unmeasured("part.panel.sheet", "Sheet", "nobody said what it is made of", ["part.panel"], ["ask what it is"]),)
-    hot = STANDS_C[sheet]
+    hot, near = STANDS_C[sheet], tuple(place.stood.run.get("hot", tuple)())
+    if hot < 200 and not near:
+        return ()
     state: State = "clear" if hot >= 200 else "tight"
-    words = f"{SHEETS[sheet]} stands about {hot:.0f} °C" + ("" if state == "clear" else ": keep it from the silencer, it melts or burns")
+    words = f"{SHEETS[sheet]} stands about {hot:.0f} °C" + (
+        "" if state == "clear" else f": keep it from what is hot, {', '.join(near)}; it melts or burns"
+    )
     return (
         judged(
             "part.panel.sheet", "Sheet and heat", state, words, basis=f"{COMMON_PRACTICE}, from memory", remedies=("the heat check of the air bench", "a shield with air behind it"),

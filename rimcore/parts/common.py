@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from rimcore.fastening.threads import Thread, parse_thread, same_thread
 from rimcore.parts.declared import Family, Given, Place
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+from rimcore.wheels.hub import OFF_WHEEL
 
 #: diameters within this of each other fit [mm]
 MATCH_MM = 0.1
@@ -28,8 +29,12 @@ def judged(
     )  # fmt: skip
 
 
-def judge_diameter(code: str, name: str, part_mm: float, car_mm: float | None, what: str, missing: str) -> Judgement:
+def judge_diameter(
+    code: str, name: str, part_mm: float, car_mm: float | None, what: str, missing: str, off_wheel: bool = False
+) -> Judgement:
     """Does a bore go over what it is to sit on: smaller is a hit, more than 0.1 mm larger leaves play.
+
+    What was only read off the standing wheel says nothing of another diameter: that wheel may sit on a ring.
 
     >>> judge_diameter("part.ring", "Ring on the hub", 63.4, 63.4, "hub", "hub.bore").state
     'clear'
@@ -37,11 +42,14 @@ def judge_diameter(code: str, name: str, part_mm: float, car_mm: float | None, w
     if car_mm is None:
         return unmeasured(code, name, f"the {what} is not measured", [missing], ["measure it with a caliper to 0.1 mm"])
     apart = part_mm - car_mm
+    if off_wheel and abs(apart) > MATCH_MM + 1e-9:
+        reason = f"{part_mm:g} mm; the {car_mm:g} mm are the bore of the wheel that stands there, not the {what}"
+        return unmeasured(code, name, reason, [missing], ["measure it with a caliper to 0.1 mm"])
     state: State = "hit" if apart < -MATCH_MM - 1e-9 else "tight" if apart > MATCH_MM + 1e-9 else "clear"
     words = {"clear": f"both {car_mm:g} mm", "hit": f"{-apart:.1f} mm too small to go on", "tight": f"{apart / 2:.2f} mm of play all round"}
     return judged(
         code, name, state, words[state], f"{part_mm:g} − {car_mm:g} = {apart:.1f} mm", value=round(apart, 3), held_against=MATCH_MM,
-        inputs=(InputUsed("part", f"{part_mm:g} mm", "offer"), InputUsed(what, f"{car_mm:g} mm")), remedies=(f"one of {car_mm:g} mm",),
+        inputs=(InputUsed("part", f"{part_mm:g} mm", "offer"), InputUsed(what, f"{car_mm:g} mm", OFF_WHEEL if off_wheel else "")), remedies=(f"one of {car_mm:g} mm",),
     )  # fmt: skip
 
 

@@ -213,6 +213,8 @@ class Family:
     specs: tuple[Spec, ...]
     whole: Callable[[Given], None] = _nothing
     words: tuple[str, ...] = ()
+    #: names that say more than the family: what of each stays in the line
+    heads: Mapping[str, str] = field(default_factory=dict)
     #: patterns whose named groups are codes of the specification
     shapes: tuple[str, ...] = ()
     example: str = ""

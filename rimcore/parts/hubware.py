@@ -35,7 +35,15 @@ def _ring(given: Given) -> None:
 def judge_ring(given: Given, place: Place) -> tuple[Judgement, ...]:
     """A ring on this hub and in this wheel; a hollow plastic one lets the wheel shift (common practice)."""
     found = [
-        judge_diameter("part.ring.hub", "Ring on the hub", given["inner_mm"], place.axle.hub.bore_mm, "hub bore", "hub.bore"),
+        judge_diameter(
+            "part.ring.hub",
+            "Ring on the hub",
+            given["inner_mm"],
+            place.axle.hub.bore_mm,
+            "hub bore",
+            "hub.bore",
+            "bore_mm" in place.axle.hub.off_wheel,
+        ),
         _in_bore("part.ring.wheel", "Ring in the wheel", given["outer_mm"], place.candidate.mount.bore_mm),
     ]
     if given.get("build") == "hollow":
@@ -100,7 +108,17 @@ def judge_spacer(given: Given, place: Place) -> tuple[Judgement, ...]:
     hub, candidate = place.axle.hub, place.candidate
     found: list[Judgement] = []
     if given.get("hub_bore_mm") is not None:
-        found.append(judge_diameter("part.spacer.hub", "Spacer on the hub", given["hub_bore_mm"], hub.bore_mm, "hub bore", "hub.bore"))
+        found.append(
+            judge_diameter(
+                "part.spacer.hub",
+                "Spacer on the hub",
+                given["hub_bore_mm"],
+                hub.bore_mm,
+                "hub bore",
+                "hub.bore",
+                "bore_mm" in hub.off_wheel,
+            )
+        )
     if given.get("wheel_bore_mm") is not None:
         found.append(_in_bore("part.spacer.wheel", "Spacer's collar in the wheel", given["wheel_bore_mm"], candidate.mount.bore_mm))
     found.append(_drilled(given, hub))

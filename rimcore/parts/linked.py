@@ -12,6 +12,17 @@ from rimcore.ride.heights import arm_camber_deg
 
 #: an arm that can't be set may differ from the old one by [mm] (common practice, from memory)
 ARM_ROOM_MM = 0.5
+#: where an arm stands, in words
+PLACES = {
+    "lower": "lower", "upper": "upper", "caster": "caster arm", "tension": "tension rod", "radius": "radius arm", "trailing": "trailing",
+    "toe": "toe link", "lateral": "lateral link",
+}  # fmt: skip
+#: which angle another length moves (common practice)
+MOVES = {
+    "caster": "caster, and the wheel forward or back in its arch", "tension": "caster, and the wheel forward or back in its arch",
+    "radius": "caster, and the wheel forward or back in its arch", "trailing": "where the wheel stands along the car, and its toe",
+    "toe": "toe", "lateral": "camber and toe",
+}  # fmt: skip
 ALIGNMENT = Need("other", "Alignment", 1, "another arm moves camber, caster and toe", COMMON_PRACTICE)
 BOLTS = Need("other", "Arm bolts, one-use", 4, "stretched once, where the maker says so", COMMON_PRACTICE)
 RIDE_HEIGHT = Due("Bush bolts: were they tightened at ride height", after_days=1)
@@ -34,6 +45,24 @@ def settable_mm(given: Given) -> tuple[float | None, float | None]:
     return (fixed if least is None else least), (fixed if most is None else most)
 
 
+def stands_back_mm(given: Given, old: Given) -> float | None:
+    """How far an arm stands back from the line of the one it replaces, at the tyre [mm]; None where neither shape nor distance is said.
+
+    >>> stands_back_mm({"shape": "bent", "back_mm": 12.0}, {}), stands_back_mm({"shape": "straight"}, {"shape": "straight"})
+    (12.0, 0.0)
+    >>> stands_back_mm({"shape": "bent"}, {"shape": "straight"}) is None
+    True
+    """
+    if given.get("back_mm") is not None:
+        return float(given["back_mm"])
+    same = (
+        given.get("shape") is not None
+        and given.get("shape") == old.get("shape")
+        and given.get("place") == old.get("place", given.get("place"))
+    )
+    return 0.0 if same else None
+
+
 def judge_arm(given: Given, place: Place) -> tuple[Judgement, ...]:
     """An arm against the one it replaces: eye to eye, what another length does to the camber, and its bushes' bolts."""
     found = [
@@ -50,7 +79,10 @@ def judge_arm(given: Given, place: Place) -> tuple[Judgement, ...]:
 def _eye_to_eye(given: Given, place: Place) -> Judgement:
     """Set to the old one's length before it goes on (common practice); one that can't be set tilts the upright."""
     code, name = "part.arm.length", "Arm, eye to eye"
-    old = place.stood.was("control_arm", "length_mm")
+    old, stands = place.stood.was("control_arm", "length_mm"), place.stood.was("control_arm", "place")
+    if stands is not None and given.get("place") not in (None, stands):
+        reason = f"the old one written down is the {PLACES.get(stands, stands)}, this one is the {PLACES[given['place']]}"
+        return unmeasured(code, name, reason, ["part.control_arm"], ["write down the arm that it replaces"])
     least, most = settable_mm(given)
     if old is None or least is None or most is None:
         return unmeasured(
@@ -65,9 +97,12 @@ def _eye_to_eye(given: Given, place: Place) -> Judgement:
         return judged(code, name, "clear", words, f"{least:g} ≤ {old:g} ≤ {most:g}", inputs=inputs, value=0.0)
     change = least - old if old < least else most - old
     apart = place.stood.joints_apart_mm
+    which = given.get("place")
     said = f"{abs(change):g} mm {'longer' if change > 0 else 'shorter'} than the old one"
-    if apart is not None and given.get("place") in ("lower", "upper"):
-        more = (change > 0) == (given["place"] == "lower")
+    if which in MOVES:
+        said += f": moves {MOVES[which]}; read it before"
+    if apart is not None and which in ("lower", "upper"):
+        more = (change > 0) == (which == "lower")
         said += f": about {arm_camber_deg(change, apart):.1f}° {'more' if more else 'less'} negative camber"
     return judged(
         code,
@@ -91,8 +126,8 @@ CONTROL_ARM = Family(
         Spec(
             "place",
             "which",
-            choices={"lower": "lower", "upper": "upper", "trailing": "trailing", "toe": "toe link", "lateral": "lateral link"},
-            words=("lower", "upper", "trailing", "toe link", "lateral link"),
+            choices=PLACES,
+            words=("lower", "upper", "caster", "tension", "radius", "trailing", "toe link", "lateral link", "toe", "lateral"),
             required=True,
         ),
         Spec("length_mm", "eye to eye", "arm_mm", kind="length", unit="mm", words=("eye to eye", "length")),
@@ -101,6 +136,7 @@ CONTROL_ARM = Family(
         Spec(
             "shape", "shape", choices={"straight": "straight", "bent": "bent, high clearance"}, words=("straight", "bent", "high clearance")
         ),
+        Spec("back_mm", "stands back from the old one, at the tyre", "arm_back_mm", kind="length", unit="mm", words=("back",)),
         Spec(
             "bush",
             "bushes",
@@ -115,11 +151,24 @@ CONTROL_ARM = Family(
     ),
     whole_arm,
     words=("control arm", "control arms", "wishbone", "wishbones", "arms"),
+    heads={
+        f"{word} {noun}{end}": word
+        for word, noun in (
+            ("caster", "arm"),
+            ("tension", "rod"),
+            ("radius", "arm"),
+            ("trailing", "arm"),
+            ("lateral", "arm"),
+            ("toe", "arm"),
+        )
+        for end in ("", "s")
+    },
     shapes=(
         SET,
         two_lengths("shortest_mm", "longest_mm"),
         r"bolt\s*M?" + length("bolt_mm"),
         r"eye\s*" + length("eye_mm"),
+        r"back\s*" + length("back_mm"),
         length("length_mm", "needed"),
     ),
     example="arms lower 330-350 bent rod ends bolt 14 eye 48 pair, 2.4 kg, 420, 4 weeks, supplier",

@@ -108,12 +108,12 @@ INTAKE_PIPE = Family(
     modules=("intake",), dues=_LEAKS, used_share=0.4, ends=("F",), per_end=lambda lugs: 1,
 )  # fmt: skip
 COUPLER = Family(
-    "coupler", "coupler", "couplers", (_BORE, _LENGTH, PIECES), words=("coupler", "couplers", "silicone coupler", "silicone couplers"), shapes=(SET, r"long\s*" + length("length_mm"), _B), example="couplers 76 mm long 70, set of 2, 18, in stock, supplier", modules=("intake",), used_share=0.2, ends=("F",), adds=True,
+    "coupler", "coupler", "couplers", (_BORE, _LENGTH, PIECES), words=("coupler", "couplers", "silicone coupler", "silicone couplers"), shapes=(SET, r"long\s*" + length("length_mm"), _B), example="couplers 76 mm long 70, set of 2, 18, in stock, supplier", modules=("intake",), used_share=None, ends=("F",), adds=True,
 )  # fmt: skip
 REDUCER = Family(
     "reducer", "reducer", "reducers", (_BORE, Spec("to_mm", "to", "bore_of_pipe_mm", required=True, kind="length", unit="mm", words=("to",)), _LENGTH, PIECES),
     words=("reducer", "reducers"), shapes=(SET, two_lengths("bore_mm", "to_mm"), r"long\s*" + length("length_mm")), example="reducer 76 to 70 mm, 14, in stock, supplier",
-    modules=("intake",), used_share=0.2, ends=("F",), adds=True,
+    modules=("intake",), used_share=None, ends=("F",), adds=True,
 )  # fmt: skip
 AIR_FILTER = Family(
     "air_filter", "air filter", "air filters",

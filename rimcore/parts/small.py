@@ -114,5 +114,5 @@ OTHER = Family(
     shapes=(r"(?P<hours>\d+(?:[.,]\d+)?)\s*(?:h|hours?)\b",),
     example="other lowering springs front, −0.4 kg, 118, 9 days, 3 h, supplier",
     modules=("other",),
-    used_share=0.3,
+    used_share=None,
 )

@@ -190,6 +190,7 @@ LIMITS: dict[str, Limit] = {
     "seat_mm": Limit(20, 300, "mm"),
     "chassis_bolt_mm": Limit(4, 40, "mm"),
     "arm_mm": Limit(50, 1500, "mm"),
+    "arm_back_mm": Limit(0, 150, "mm"),
     "link_mm": Limit(30, 800, "mm"),
     "bush_mm": Limit(5, 200, "mm"),
     "roll_bar_mm": Limit(8, 60, "mm"),

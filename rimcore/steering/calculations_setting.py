@@ -15,7 +15,6 @@ from rimcore.steering.setting import (
     SIDE_MM,
     WHEELS,
     Frame,
-    adjusted,
     exact_axis_deg,
     misread,
     squareness,
@@ -26,6 +25,7 @@ from rimcore.steering.setting import (
     toe_mm,
     total_deg,
 )
+from rimcore.steering.turns import adjusted
 
 ANGLE_DEG, MOST_ADJUSTERS = (-89.0, 89.0), 100
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 
 from rimcore.quantities.declared import Bench, Lever
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
@@ -46,6 +46,21 @@ class School:
     targets: Mapping[tuple[str, str], float]
     buys: str
     costs: str
+    #: targets that are not the school's: (end, angle) -> whose they are, in words
+    whose: Mapping[tuple[str, str], str] = field(default_factory=dict)
+
+    def with_own(self, wanted: Mapping[tuple[str, str], float], whose: str) -> School:
+        """The school with some targets of one's own, of the build's, or of the car's sheet.
+
+        >>> own = ALIGNMENT_SCHOOLS["grip"].with_own({("F", "camber_deg"): -1.8}, "by the build")
+        >>> own.targets["F", "camber_deg"], own.why("F", "camber_deg"), own.why("F", "toe_deg")
+        (-1.8, 'by the build', 'for grip')
+        """
+        return replace(self, targets={**self.targets, **wanted}, whose={**self.whose, **dict.fromkeys(wanted, whose)})
+
+    def why(self, end: str, angle: str) -> str:
+        """Whose a target is, in words."""
+        return self.whose.get((end, angle), f"for {self.name.lower()}")
 
 
 def _school(key: str, name: str, front: tuple[float, float, float], rear: tuple[float, float], buys: str, costs: str) -> School:
@@ -65,6 +80,7 @@ ALIGNMENT_SCHOOLS: dict[str, School] = {
         _school("street", "Street", (-0.8, 5.0, 0.05), (-1.2, 0.10), "straight running, even wear", "less bite on turn-in"),
         _school("life", "Tyre life", (-0.3, 4.0, 0.03), (-0.8, 0.08), "the tyre wears flat", "washes wide early"),
         _school("grip", "Grip", (-2.5, 6.5, -0.05), (-1.8, 0.10), "the loaded shoulder carries", "inner shoulders wear; wanders on ruts"),
+        _school("drift", "Drift", (-4.0, 7.5, -0.15), (-0.8, 0.10), "front grip at full lock, a rear that slides evenly", "front tyres wear inside; heavy and nervous in a straight line"),
         _school("look", "Look", (-3.0, 5.0, 0.0), (-3.0, 0.05), "sits under the lip", "tyres wear in a season; brakes worse in a straight line"),
     )
 }  # fmt: skip
@@ -117,7 +133,7 @@ def judge_alignment(angles: Angles, school: School, doubts: Angles, inputs: Sequ
             value = angles.get((corner, angle))
             where = f"{END_NAMES[end]} {'left' if corner[1] == 'L' else 'right'}"
             name = f"{ANGLE_NAMES[angle].capitalize()}, {where}"
-            said = "" if value is None else f"{_deg(value)}; {_deg(wanted)} wanted for {school.name.lower()}"
+            said = "" if value is None else f"{_deg(value)}; {_deg(wanted)} wanted {school.why(end, angle)}"
             off = None if value is None else value - wanted
             doubt = doubts.get((corner, angle)) or 0.0
             found.append(judge_off(f"align.{angle[:-4]}.{corner}", name, off, doubt, CLOSE_DEG[angle], said, [name.lower()], inputs))

@@ -124,21 +124,6 @@ def toe_mm(angle_deg: float, over_mm: float) -> float:
     return over_mm * math.sin(math.radians(angle_deg))
 
 
-def effect_a_turn_deg(before_deg: float, now_deg: float, turns: float) -> float:
-    """What a turn of an adjuster changes, from an angle before and after some turns [deg a turn].
-
-    Raises
-    ------
-    BadInput : no turn was done
-
-    >>> effect_a_turn_deg(-0.2, 0.1, 0.5)
-    0.6
-    """
-    if turns == 0:
-        raise BadInput("a turn that is not done teaches nothing; accepted: not 0", "turns")
-    return round((now_deg - before_deg) / turns, 9)
-
-
 def total_deg(left_deg: float | None, right_deg: float | None) -> float | None:
     """Total toe of an axle [deg]; None with a part missing.
 
@@ -155,44 +140,6 @@ def thrust_deg(rear_left_deg: float, rear_right_deg: float) -> float:
     0.2
     """
     return (rear_right_deg - rear_left_deg) / 2
-
-
-@dataclass(frozen=True)
-class Turned:
-    """Turns of each adjuster, and what is left between target and angle after them, by ``FL.camber_deg``."""
-
-    turns: Mapping[str, float]
-    left_over: Mapping[str, float | None]
-
-
-def adjusted(
-    angles: Mapping[str, float | None], targets: Mapping[str, float], adjusters: Sequence[tuple[str, Mapping[str, float]]]
-) -> Turned:
-    """Turns that bring angles to their targets: least squares, and the least movement where many serve.
-
-    Parameters
-    ----------
-    angles : measured, by ``FL.camber_deg`` [deg]; None is not read, its target can't be pursued
-    targets : wanted, by the same names [deg]
-    adjusters : name and its effect on each angle [deg a turn]
-
-    Examples
-    --------
-    >>> adjusted({"FL.toe_deg": 0.3}, {"FL.toe_deg": 0.1}, [("rod", {"FL.toe_deg": 0.4})]).turns
-    {'rod': -0.5}
-    """
-    pursued = [name for name in targets if angles.get(name) is not None]
-    effects = np.array([[effect.get(name, 0.0) for _, effect in adjusters] for name in pursued]).reshape(len(pursued), len(adjusters))
-    wanted = np.array([targets[name] - (angles[name] or 0.0) for name in pursued])
-    turns = np.linalg.lstsq(effects, wanted, rcond=None)[0] if effects.size else np.zeros(len(adjusters))
-    after = wanted - effects @ turns
-    left: dict[str, float | None] = dict.fromkeys(targets)
-    left.update(zip(pursued, (float(one) for one in after), strict=True))
-    return Turned({name: _plain(turn) for (name, _), turn in zip(adjusters, turns, strict=True)}, left)
-
-
-def _plain(value: float) -> float:
-    return round(float(value), 12) + 0.0
 
 
 #: lengths of a frame in words, in the order of its fields

@@ -14,12 +14,13 @@ from rimcore.quantities.judgement import (
     unmeasured,
     worst,
 )
-from rimcore.well.measured import Axle, Candidate, Held, braked
+from rimcore.well.altered import altered
+from rimcore.well.measured import Axle, Candidate, Held
 from rimcore.well.motion import judge_beside, judge_motion, range_missing
 from rimcore.well.ranges import range_of, unknown_in
 from rimcore.well.ratings import loads, speed, tyre_on_rim
 from rimcore.well.rest_judged import judge_corner, missing
-from rimcore.well.stations import STATIONS, judged_codes
+from rimcore.well.stations import CORNER_NAMES, STATIONS, judged_codes
 from rimcore.well.things import MOVED_AGAINST
 from rimcore.well.tolerance import Tolerances
 from rimcore.well.unknown import AXIS_STATIONS, state_of_usual
@@ -60,8 +61,8 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     What nobody measured comes back as ``unmeasured`` with what to measure. At rest each gap is taken at
     the pose in which it was read; in motion over the whole range of steer and travel.
     """
-    axle = braked(axle, candidate.brake)
-    found = _gaps(axle, candidate, tolerances)
+    read, axle = axle, altered(axle, candidate)
+    found = _gaps(axle, candidate, tolerances) + _after_fitting(read, candidate)
     if axle.held is not None:
         found = _worse_of(found, _gaps_held(axle, axle.held, candidate, tolerances))
     found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
@@ -79,6 +80,19 @@ def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judg
         found += judge_corner(corner, axle.readings, candidate, tolerances, motion)
         found += judge_motion(corner, axle.readings, motion, candidate, tolerances, beside)
     return found
+
+
+def _after_fitting(axle: Axle, candidate: Candidate) -> list[Judgement]:
+    """What was read to an arm that the candidate replaces by one whose shape nobody says."""
+    if candidate.arm is None or candidate.arm.back_mm is not None:
+        return []
+    words = f"another arm goes in ({candidate.arm.source}) and its shape is not known: read it again after fitting"
+    remedies = ["say its shape, or how far it stands back from the old one", "read it again after fitting"]
+    asked = dict.fromkeys((one.corner, one.code) for one in axle.readings if one.station.place == "arm")
+    return [
+        replace(unmeasured(f"gap.{code}.moving", STATIONS[code].name, words, [f"{corner}.{code}"], remedies), where=CORNER_NAMES[corner])
+        for corner, code in asked
+    ]
 
 
 def _gaps_held(axle: Axle, held: Held, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:

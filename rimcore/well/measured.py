@@ -108,6 +108,14 @@ class Brake:
 
 
 @dataclass(frozen=True)
+class Arm:
+    """Another arm than the one that was read at full lock: how far it stands back from the old one's line [mm]; None where nobody says."""
+
+    back_mm: float | None
+    source: str = ""
+
+
+@dataclass(frozen=True)
 class Candidate:
     """What would stand on an axle. Lengths in mm, masses and loads in kg, camber in degrees."""
 
@@ -132,6 +140,8 @@ class Candidate:
     spacer_kind: str = "slip"
     #: another caliper than the one that was measured
     brake: Brake | None = None
+    #: another arm than the one that was read at full lock
+    arm: Arm | None = None
     #: rack moved forward and up, and limiters on either side of it [mm]
     rack_mm: tuple[float, ...] = (0.0, 0.0)
     rack_limit_mm: float = 0.0
@@ -239,31 +249,6 @@ def placeable(reading: Reading) -> bool:
     except CoreError:
         return False
     return True
-
-
-def braked(axle: Axle, brake: Brake | None) -> Axle:
-    """An axle with another caliper: what was read of the old one gives way to what is said of the new one, at both corners.
-
-    >>> from rimcore.wheels.tyre import parse_tyre
-    >>> from rimcore.wheels.wheel import parse_wheel
-    >>> axle = Axle(("FL", "FR"), Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16")), hubs.Hub(), ())
-    >>> [(r.corner, r.code) for r in braked(axle, Brake(165.0, 31.0)).readings]
-    [('FL', 'caliper_barrel'), ('FL', 'caliper_spoke'), ('FR', 'caliper_barrel'), ('FR', 'caliper_spoke')]
-    """
-    if brake is None:
-        return axle
-    said = {"caliper_barrel": Station("caliper", radius_mm=brake.radius_mm), "caliper_spoke": Station("caliper", face_mm=brake.face_mm)}
-    new = [
-        Reading(corner, code, station, None, axle.present, Pose(), STATED_MM, who=brake.source, method="offer")
-        for corner in axle.corners
-        for code, station in said.items()
-    ]
-
-    def without(readings: tuple[Reading, ...]) -> tuple[Reading, ...]:
-        return (*(one for one in readings if one.code not in said), *new)
-
-    held = replace(axle.held, readings=without(axle.held.readings)) if axle.held is not None else None
-    return replace(axle, readings=without(axle.readings), held=held)
 
 
 def read_with_axis(reading: Reading, values: Mapping[str, float]) -> Reading:

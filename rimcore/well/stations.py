@@ -286,6 +286,16 @@ _ALL = (
         "where the tyre's shoulder stands under the lip", (), ("camber",), kind="angle", method="gauge", signed=True, judged=False, highest=20,
     ),
     StationKind(
+        "camber_out", "Camber, front edge outboard", "camber",
+        "On turn plates, brakes held: the wheel swung with its front edge outboard, 20° is usual. Gauge on the wheel. With the other way it gives the caster.",
+        "caster, and how the wheel leans in a corner", ("steer_deg",), ("camber",), kind="angle", method="gauge", axles=("F",), signed=True, judged=False, highest=20,
+    ),
+    StationKind(
+        "camber_in", "Camber, front edge inboard", "camber",
+        "On turn plates, brakes held: the wheel swung with its front edge inboard by the same angle. Gauge on the wheel.",
+        "caster, and how the wheel leans in a corner", ("steer_deg",), ("camber",), kind="angle", method="gauge", axles=("F",), signed=True, judged=False, highest=20,
+    ),
+    StationKind(
         "toe", "Toe of this wheel", "toe",
         "String along the car's centre line, rule to the rim's front and rear edge; or a toe plate. In is plus.",
         "which way the wheel points, and the thrust of the axle", (), ("toe",), kind="angle", method="string", signed=True, judged=False, highest=5,

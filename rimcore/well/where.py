@@ -120,6 +120,8 @@ WHERE: dict[str, Where] = {
     "kpi": Where("section", STRAIGHT, ((112, 30, 131, 30),), ((60, 26, "angle"),), (), (_SECTION_AXIS, (131, 20, 131, 200))),
     "kingpin": Where("inside", OFF, ((128, 115, 170, 115),), ((60, 136, "read"),), ("joint",), ((112, 20, 140, 204),)),
     "camber": Where("section", STRAIGHT, ((200, 30, 206, 210),), ((212, 60, "angle"),), (), ((206, 30, 206, 210),)),
+    "camber_out": Where("above", LOCK, ((150, 30, 185, 38),), ((196, 34, "camber at"), (196, 52, "that angle")), (), ((150, 20, 150, 115),), turned_deg=TURN_DEG),
+    "camber_in": Where("above", LOCK, ((150, 30, 115, 38),), ((52, 34, "camber at"), (52, 52, "that angle")), (), ((150, 20, 150, 115),), turned_deg=-TURN_DEG),
     "toe": Where("above", STRAIGHT, ((206, 60, 190, 60), (206, 170, 184, 170)), ((212, 64, "front edge"), (212, 174, "rear edge")), (), ((206, 24, 206, 206),)),
     "camber_bump": Where(
         "section", RAISED, ((194, 14, 204, 190), (262, 101, 262, 119)), ((210, 40, "angle"), (226, 138, "raised")), ("jack",), ((204, 14, 204, 190),), raised=RAISE

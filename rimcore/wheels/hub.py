@@ -18,6 +18,9 @@ ENGAGEMENT_DIAMETERS = 1.0
 #: share above the wanted engagement that is still called tight
 ENGAGEMENT_TIGHT_SHARE = 0.10
 
+#: source of what was typed with the wheel that stands on the hub
+OFF_WHEEL = "read off the wheel that stands there"
+
 
 @dataclass(frozen=True)
 class Seat:
@@ -63,10 +66,16 @@ class Hub:
     #: who said so, and when
     source: str = ""
     date: str = ""
+    #: fields that nobody read at the hub itself: they are those of the wheel that stands on it
+    off_wheel: frozenset[str] = frozenset()
 
-    def used(self, name: str, value: str) -> InputUsed:
-        """A figure of the hub, with where it comes from."""
-        return InputUsed(name, value, self.source, self.date)
+    def used(self, name: str, value: str, *fields: str) -> InputUsed:
+        """A figure of the hub, with where it comes from.
+
+        >>> Hub(bore_mm=63.4, source="hub data", off_wheel=frozenset({"bore_mm"})).used("hub bore", "63.4 mm", "bore_mm").source
+        'read off the wheel that stands there'
+        """
+        return InputUsed(name, value, OFF_WHEEL if self.off_wheel.intersection(fields) else self.source, self.date)
 
 
 @dataclass(frozen=True)
@@ -172,7 +181,7 @@ def judge_pattern(hub: Hub, wheel: WheelMount) -> Judgement:
     if hub.bolts is None or hub.pcd_mm is None or wheel.bolts is None or wheel.pcd_mm is None:
         side = "hub" if hub.bolts is None or hub.pcd_mm is None else "wheel"
         return unmeasured(code, name, f"the {side}'s bolt circle is not known", [f"{side}.pattern"], ["measure the bolt circle"])
-    inputs = (hub.used("hub", f"{hub.bolts}×{hub.pcd_mm:g}"), wheel.used("wheel", f"{wheel.bolts}×{wheel.pcd_mm:g}"))
+    inputs = (hub.used("hub", f"{hub.bolts}×{hub.pcd_mm:g}", "bolts", "pcd_mm"), wheel.used("wheel", f"{wheel.bolts}×{wheel.pcd_mm:g}"))
     apart = abs(hub.pcd_mm - wheel.pcd_mm)
     state: State = "clear"
     reason = f"both {hub.bolts}×{hub.pcd_mm:g}"
@@ -202,17 +211,27 @@ def judge_pattern(hub: Hub, wheel: WheelMount) -> Judgement:
     )
 
 
+def _under_the_standing(code: str, name: str, standing_mm: float, bore_mm: float) -> Judgement:
+    """A bore smaller than the one of the wheel that stands there: that one may sit on a ring, so the hub itself decides."""
+    reason = f"{bore_mm:g} mm is less than the {standing_mm:g} mm of the wheel that stands there; whether it goes over the hub is not known"
+    return unmeasured(code, name, reason, ["hub.bore"], ["measure the hub's collar with a caliper to 0.1 mm"])
+
+
 def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) -> Judgement:
     """Is the wheel centred on the hub?
 
     >>> judge_bore(Hub(bore_mm=57.1), WheelMount(bore_mm=72.6)).state
     'tight'
+    >>> judge_bore(Hub(bore_mm=72.6, off_wheel=frozenset({"bore_mm"})), WheelMount(bore_mm=57.1)).state
+    'unmeasured'
     """
     code, name = "hub.bore", "Centre bore"
     if hub.bore_mm is None or wheel.bore_mm is None:
         side = "hub" if hub.bore_mm is None else "wheel"
         return unmeasured(code, name, f"the {side}'s centre bore is not known", [f"{side}.bore"], ["measure it with a caliper to 0.1 mm"])
-    inputs = (hub.used("hub bore", f"{hub.bore_mm:g} mm"), wheel.used("wheel bore", f"{wheel.bore_mm:g} mm"))
+    if "bore_mm" in hub.off_wheel and wheel.bore_mm < hub.bore_mm - BORE_MATCH_MM - 1e-9:
+        return _under_the_standing(code, name, hub.bore_mm, wheel.bore_mm)
+    inputs = (hub.used("hub bore", f"{hub.bore_mm:g} mm", "bore_mm"), wheel.used("wheel bore", f"{wheel.bore_mm:g} mm"))
     play = (wheel.bore_mm - hub.bore_mm) / 2
     state: State = "clear"
     reason, remedies = "bore and hub agree within 0.1 mm", ()  # type: tuple[str, tuple[str, ...]]
@@ -221,20 +240,10 @@ def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) ->
         remedies = ("another wheel, or have the bore turned out by a machine shop that does wheels",)
     elif play * 2 > BORE_MATCH_MM + 1e-9:
         state, reason, remedies = _with_ring(hub.bore_mm, wheel.bore_mm, ring)
-    return Judgement(
-        code,
-        name,
-        state,
-        reason,
-        COMMON_PRACTICE,
-        value=play,
-        unit="mm",
-        held_against=BORE_MATCH_MM / 2,
-        margin=BORE_MATCH_MM / 2 - abs(play),
-        formula=f"play = (wheel bore − hub bore) ÷ 2 = ({wheel.bore_mm:g} − {hub.bore_mm:g}) ÷ 2 = {play:.2f} mm",
-        inputs=inputs,
-        remedies=remedies,
-    )
+    formula = f"play = (wheel bore − hub bore) ÷ 2 = ({wheel.bore_mm:g} − {hub.bore_mm:g}) ÷ 2 = {play:.2f} mm"
+    most, left = BORE_MATCH_MM / 2, BORE_MATCH_MM / 2 - abs(play)
+    more = {"value": play, "unit": "mm", "held_against": most, "margin": left, "formula": formula}
+    return Judgement(code, name, state, reason, COMMON_PRACTICE, inputs=inputs, remedies=remedies, **more)  # type: ignore[arg-type]
 
 
 def _with_ring(hub_mm: float, wheel_mm: float, ring: CentringRing | None) -> tuple[State, str, tuple[str, ...]]:

@@ -59,6 +59,7 @@ MIDDLEWARE = [
     "shell.kept.KeptPages",
     "shell.units.PersonUnits",
     "shell.middleware.Clashes",
+    "shell.middleware.OfTheCar",
     "shell.middleware.Once",
     "shell.middleware.OneAtATime",
     "axes.middleware.AxesMiddleware",

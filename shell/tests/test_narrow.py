@@ -1,5 +1,7 @@
 """Rows are saved by the columns that changed."""
 
+from pathlib import Path
+
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
@@ -38,3 +40,19 @@ class Narrow(ScenarioCase):
         car.nickname = "Copy"
         car.save()
         self.assertEqual(Car.objects.filter(nickname="Copy").count(), 1)
+
+
+class UndoOfACar(ScenarioCase):
+    def test_a_change_of_one_car_is_offered_on_its_pages_alone(self):
+        other = Car.objects.filter(owner=self.user).exclude(pk=self.car.pk).first()
+        self.client.post(self.url(""), {"what": "odometer", "odometer-odometer_km": "199000"})
+        self.assertContains(self.page("fit/"), "Odometer noted")
+        self.assertNotContains(self.client.get(f"/car/{other.pk}/fit/"), "dometer noted")
+        self.assertContains(self.client.get("/settings/"), "dometer noted")
+
+    def test_on_a_phone_it_stands_over_the_page_and_not_on_its_buttons(self):
+        style = (Path(__file__).parents[1] / "static/shell/tally.css").read_text()
+        phone = style[style.index("@media (max-width: 760px) {\n  .walk-columns") :]
+        self.assertIn(".undo { position: static;", phone)
+        page = self.client.post(self.url(""), {"what": "odometer", "odometer-odometer_km": "199001"}, follow=True).content.decode()
+        self.assertLess(page.index('class="undo'), page.index('id="main"'))

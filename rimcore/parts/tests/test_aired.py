@@ -6,6 +6,7 @@ from dataclasses import replace
 from rimcore.families import FAMILIES, RUNNING
 from rimcore.lines import parse_line
 from rimcore.parts.aired import AIRED, LIGHTER, SHEETS, STANDS_C
+from rimcore.parts.stood import Stood
 from rimcore.parts.tests.test_chassis_parts import place
 from rimcore.work.jobsheet import JobPlan, PartOn, job_sheet
 from rimcore.work.modules import NO_WHEEL_OFF
@@ -34,8 +35,8 @@ class Declared(unittest.TestCase):
             "brake_lines": (None, False, None, False, "FR", [(None, 1, None)], [1]),
             "brake_fluid": (None, True, 1, False, "F", [(None, 700, None), (None, None, 6)], []),
             "intake_pipe": (0.4, False, 1, False, "F", [(80, None, None)], [2, 4, 1]),
-            "coupler": (0.2, True, None, False, "F", [], []),
-            "reducer": (0.2, True, None, False, "F", [], []),
+            "coupler": (None, True, None, False, "F", [], []),
+            "reducer": (None, True, None, False, "F", [], []),
             "air_filter": (0.3, False, 1, False, "F", [(10000, None, None)], []),
             "meter_housing": (0.5, False, 1, False, "F", [(80, None, None)], [1]),
             "charge_cooler": (0.4, False, 1, False, "F", [(80, None, None)], []),
@@ -94,7 +95,12 @@ class Families(unittest.TestCase):
 
     def test_heat_decides_about_the_sheet(self):
         self.assertEqual(set(STANDS_C), set(SHEETS))
-        self.assertEqual(states("panel", {"sheet": "corrugated"}), {"part.panel.sheet": "tight"})
+        silencer = replace(place(), stood=Stood(run={"hot": lambda: ["silencer"]}))
+        found = FAMILIES["splitter"].judge({"sheet": "abs"}, silencer)
+        self.assertEqual([(one.state, "silencer" in one.reason) for one in found if one.code == "part.panel.sheet"], [("tight", True)])
+        self.assertEqual(
+            [one for one in FAMILIES["splitter"].judge({"sheet": "abs"}, place()) if "sheet" in one.code], [], "nothing hot is noted"
+        )
         self.assertEqual(states("panel", {"sheet": "aluminium"}), {"part.panel.sheet": "clear"})
         self.assertEqual(states("wing", {}), {"part.panel.sheet": "unmeasured"})
 

@@ -249,6 +249,28 @@ class Links(unittest.TestCase):
         self.assertIn("less negative", judged("control_arm", {**longer, "length_mm": 335.0})["arm.length"].reason)
         self.assertNotIn("camber", judged("control_arm", {**longer, "place": "trailing"})["arm.length"].reason)
 
+    def test_every_arm_says_which_angle_it_moves(self):
+        for where, words in (
+            ("caster", "caster"),
+            ("tension", "caster"),
+            ("radius", "forward or back"),
+            ("trailing", "toe"),
+            ("toe", "toe"),
+            ("lateral", "camber"),
+        ):
+            self.assertIn(words, judged("control_arm", {"place": where, "length_mm": 345.0})["arm.length"].reason, where)
+
+    def test_an_arm_is_held_against_the_one_it_replaces_alone(self):
+        stands = place(old={**OLD, "control_arm": {"place": "lower", "length_mm": 340.0}})
+        found = judged("control_arm", {"place": "tension", "length_mm": 340.0}, stands)["arm.length"]
+        self.assertEqual((found.state, found.missing), ("unmeasured", ("part.control_arm",)))
+        self.assertEqual(state("control_arm", "arm.length", {"place": "lower", "length_mm": 340.0}, stands), "clear")
+
+    def test_tension_rods_and_radius_arms_are_read_from_a_line(self):
+        for text, where in (("tension rods 330-350, 180", "tension"), ("radius arms 402, 90", "radius"), ("caster arm 310, 90", "caster")):
+            line = parse_line(text)
+            self.assertEqual((line.family, line.spec["place"]), ("control_arm", where))
+
     def test_a_bar_by_the_fourth_power(self):
         found = judged("roll_bar", {"outer_mm": 24.0, "make": "solid"})["bar.stiffness"]
         self.assertAlmostEqual(found.value, (24 / 20) ** 4)

@@ -13,7 +13,8 @@ from rimcore.parts.needs import answered
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.limits import LIMITS
 from rimcore.well import fitment
-from rimcore.well.measured import Axle, Brake, Candidate, braked
+from rimcore.well.altered import braked
+from rimcore.well.measured import Axle, Brake, Candidate
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, WheelMount, parse_seat
@@ -482,7 +483,7 @@ class Declared(unittest.TestCase):
                 "cap": (None, False, 2, {}, [], ["pieces"]),
                 "caliper": (0.45, False, 2, {}, [(None, 1, None), again], []),
                 "rotor": (0.3, False, 2, {}, [(300, None, None), (None, None, 2)], []),
-                "other": (0.3, False, None, {}, [], []),
+                "other": (None, False, None, {}, [], []),
             },
         )  # fmt: skip
 

@@ -21,6 +21,7 @@ class Targets(unittest.TestCase):
         """Camber, caster and toe in front, camber and toe behind [deg]; common practice, as the sheet prints them."""
         wanted = {
             "street": (-0.8, 5.0, 0.05, -1.2, 0.10), "life": (-0.3, 4.0, 0.03, -0.8, 0.08), "grip": (-2.5, 6.5, -0.05, -1.8, 0.10), "look": (-3.0, 5.0, 0.0, -3.0, 0.05),
+            "drift": (-4.0, 7.5, -0.15, -0.8, 0.10),
         }  # fmt: skip
         self.assertEqual({key: tuple(school.targets.values()) for key, school in ALIGNMENT_SCHOOLS.items()}, wanted)
 

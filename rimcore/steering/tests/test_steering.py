@@ -35,7 +35,8 @@ from rimcore.steering.rack import (
     turning_circle_m,
     turns_from_lock,
 )
-from rimcore.steering.setting import Frame, adjusted, camber_steered_deg, exact_axis_deg, squareness, thrust_deg, toe_deg, toe_mm
+from rimcore.steering.setting import Frame, camber_steered_deg, exact_axis_deg, squareness, thrust_deg, toe_deg, toe_mm
+from rimcore.steering.turns import adjusted
 
 
 def upright(rod_x=-100.0, inner_y=-250.0):
