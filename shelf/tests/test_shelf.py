@@ -1,5 +1,7 @@
 """Shortlists: pasted lines, CSV, filters, and what can't be taken off."""
 
+from unittest import mock
+
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from garage.file import open_file
@@ -151,6 +153,12 @@ class Filtering(ScenarioCase):
 
 
 class Candidates(ScenarioCase):
+    def test_pairs_that_take_long_to_judge_come_one_by_one(self):
+        with mock.patch("shelf.queries.MOST_S", 0.0):
+            part = self.page("choose/").context["part"]
+        self.assertEqual((len(part.rows), part.start, part.following), (1, 0, 1))
+        self.assertEqual(self.page("choose/").context["part"].total, part.total)
+
     def test_what_is_learnt_later_changes_the_judgement(self):
         wheel = Wheel.objects.get(name="Quillet Five")
         data = {
