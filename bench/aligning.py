@@ -283,9 +283,22 @@ def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
         turn.add_error(None, "Write at least one angle as it is now.")
         return False
     how = {"who": user.get_short_name() or user.username, "taken_on": timezone.localdate(), "method": "gauge"}
-    left = {name: values[name] for name in ("turns_back", "turns_on") if values[name] is not None}
+    left = _turns_left(file, corner, values)
     services.learn_adjuster(file, corner, values["name"], values["turns"], effects, read, how, {"doubts": doubts, **left})
     return True
+
+
+def _turns_left(file: CarFile, corner: str, values: dict[str, Any]) -> dict[str, float]:
+    """Turns left each way after those done: as typed, else what was known less what was turned."""
+    known = Adjuster.objects.filter(car=file.car, corner=corner, name=values["name"]).first()
+    found = {}
+    for name, way in (("turns_back", -1), ("turns_on", 1)):
+        before = getattr(known, name, None)
+        if values[name] is not None:
+            found[name] = values[name]
+        elif before is not None:
+            found[name] = max(0.0, before - way * values["turns"])
+    return found
 
 
 @require_POST

@@ -227,7 +227,9 @@ def write_down(car: Car, end: str, family: str, spec: Mapping[str, Any], who: st
     with remember(car.owner, f"{FAMILIES[family].name}, {'front' if end == 'F' else 'rear'}: written down"):
         found: OldPart = OldPart.objects.create(car=car, end=end, family=family, spec=dict(spec), who=who, noted_on=noted_on)
         kept = Springs.objects.filter(car=car, end=end).first()
-        told = {name: spec[name] for name in SPRING_FIELDS if spec.get(name) is not None}
+        told: dict[str, Any] = {name: spec[name] for name in SPRING_FIELDS if spec.get(name) is not None}
+        if kept is not None and told.get("free_length_mm", kept.free_length_mm) != kept.free_length_mm:
+            told["preload_mm"] = None  # of the spring before: another length is wound up otherwise, and nobody has read it
         if family == "spring" and (kept is not None or "rate_n_per_mm" in told):
             set_springs(car, end, told)
     return found

@@ -2,6 +2,8 @@
 
 import re
 
+from django.contrib.auth.models import User
+from django.contrib.sessions.models import Session
 from playwright.sync_api import expect
 
 from garage.models import Reading
@@ -102,6 +104,35 @@ class Lost(Journey):
         self.assertFalse(Reading.objects.filter(car=self.car, corner="FL", code="arch_10").exists())
         page.get_by_role("button", name="Drop mine").click()
         expect(page.locator("#waiting")).to_have_count(0)
+
+    def test_another_person_on_the_same_telephone_sends_and_loses_nothing_of_mine(self):
+        page, job = self.sign_in(self.open("phone")), self.sheet()
+        User.objects.create_user("wren", password="a-long-enough-word")
+        step = job.steps.filter(kind="torque").first()
+        address = self.at(f"fit/job/{job.pk}/{step.place}/")
+        self.go(address, page)
+        self.ready(page)
+        self.lose(page)
+        page.locator("#read").fill("55")
+        page.locator("button.big").click()
+        expect(page.locator("#waiting")).to_contain_text("1 entry waits for the connection")
+        Session.objects.all().delete()
+        self.back(page)
+        expect(page.locator("#waiting")).to_contain_text("sign in again to send them")
+        self.go("/sign-in/", page)
+        page.get_by_label("Name").fill("wren")
+        page.get_by_label("Password").fill("a-long-enough-word")
+        page.get_by_role("button", name="Sign in", exact=True).click()
+        expect(page.locator("main")).to_contain_text("Begin with three questions")
+        expect(page.locator("#waiting")).to_have_count(0)
+        page.get_by_role("button", name="Sign out wren").click()
+        page.wait_for_url("**/sign-in/")
+        self.assertEqual(Pull.objects.filter(step=step).count(), 0)
+        self.go(address, self.sign_in(page))
+        expect(page.locator("main")).to_contain_text("nut 2 of 5")
+        self.go(address, page)
+        expect(page.locator("#waiting")).to_have_count(0)
+        self.assertEqual(list(Pull.objects.filter(step=step).values_list("lug", "read_nm")), [(1, 55.0)])
 
     def test_nothing_is_left_after_signing_out(self):
         page, job = self.sign_in(self.open("phone")), self.sheet()

@@ -20,6 +20,7 @@ from rimcore.ride.heights import screwed_in_lowers_mm
 from rimcore.steering.bench import MOVES
 from rimcore.well import measured
 from rimcore.well.bench import WELL
+from rimcore.well.stations import STATIONS
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
 from rimcore.work.ledger import OUT_STATES
@@ -110,11 +111,18 @@ def _brake(part: Any) -> measured.Brake:
 
 def _arm(file: CarFile, here: Sequence[Choice], end: str) -> measured.Arm | None:
     """The arm of a build at an end, for the gap that was read to the old one at full lock."""
-    part = next((choice.part for choice in here if choice.kind == "control_arm" and choice.part.fault is None), None)
-    if part is None:
+    chosen = next((choice for choice in here if choice.kind == "control_arm" and choice.part.fault is None), None)
+    if chosen is None or (chosen.state == "fitted" and _read_since_fitted(file, end)):
         return None
     old = old_of(file, end).get("control_arm", {})
-    return measured.Arm(stands_back_mm(part.spec, old), f"{part}, as offered")
+    return measured.Arm(stands_back_mm(chosen.part.spec, old), f"{chosen.part}, as offered")
+
+
+def _read_since_fitted(file: CarFile, end: str) -> bool:
+    """Was every gap to the arm of an end read since it was fitted?"""
+    fitted = file.extra["old"].get((end, "control_arm"))
+    read = [one for one in file.latest if one.corner[:1] == end and STATIONS[one.code].place == "arm"]
+    return fitted is not None and all(one.taken_on >= fitted.noted_on for one in read)
 
 
 def levers_at(build: Build, end: str) -> dict[str, Any]:

@@ -77,6 +77,9 @@ class Sheet(ScenarioCase):
         row = next(one for one in self.page("check/alignment/?school=street").context["adjusters"] if one["row"].corner == "FR")
         self.assertAlmostEqual(row["turns"], 0.1, places=6)
         self.assertEqual(row["said"], "the end of its travel")
+        self.send(TURN | {"turn-toe": "-0.01", "turn-turns": "0.1"})
+        kept = Adjuster.objects.get(car=self.car, corner="FR")
+        self.assertEqual((round(kept.turns_on, 6), round(kept.turns_back, 6)), (0.0, 3.1))
 
     def test_the_builds_camber_is_aimed_at_and_ones_own_before_it(self):
         build = Build.objects.get(car=self.car, in_hand=True)

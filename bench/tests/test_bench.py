@@ -36,6 +36,16 @@ class Bench(ScenarioCase):
         wrong = self.page("check/FL/?tyre=225/40R18", status=422)
         self.assertContains(wrong, "does not go on", status_code=422)
 
+    def test_a_tyre_of_another_rim_is_told_beside_it_and_nothing_typed_is_thrown_away(self):
+        typed = "diameter=17&width=8.5&offset=33&tyre=205/55R16&drop=12"
+        answer = self.client.get(self.url(f"check/FL/?{typed}"))
+        self.assertEqual(answer.status_code, 422)
+        self.assertContains(answer, "A 16 in tyre does not go on a 17 in wheel; drawn on a 16 in one.", status_code=422)
+        form, drawn = answer.context["form"], answer.context["setting"].candidate.fitted
+        self.assertEqual([form[name].value() for name in ("diameter", "width", "offset", "tyre")], ["17", "8.5", "33", "205/55R16"])
+        self.assertEqual((drawn.wheel.diameter_in, drawn.wheel.width_in, drawn.wheel.offset_mm), (16.0, 8.5, 33.0))
+        self.assertEqual((drawn.tyre.size, answer.context["setting"].candidate.ride_drop_mm), ("205/55R16", 12.0))
+
     def test_all_corners_open(self):
         for corner in ("FL", "FR", "RL", "RR"):
             self.assertContains(self.page(f"check/{corner}/"), "seen from behind")

@@ -1,8 +1,11 @@
 """An arm at full lock, once another arm goes in: moved where its shape is said, else to be read again after fitting."""
 
+from datetime import timedelta
+
 from django.utils import timezone
 
 from garage.file import open_file
+from garage.models import OldPart
 from garage.services import take_reading, write_down
 from planner.models import Build
 from planner.services import put_part
@@ -33,6 +36,15 @@ class OtherArm(ScenarioCase):
         after = self.gap()
         self.assertEqual((after.state, after.value, after.missing), ("unmeasured", None, ("FL.arm_front_lock",)))
         self.assertIn("read it again after fitting", after.reason)
+
+    def test_once_it_is_fitted_and_read_again_the_reading_counts(self):
+        choice = self.arm("control arms lower 330-350")
+        choice.state = "fitted"
+        choice.save()
+        write_down(self.car, "F", "control_arm", dict(choice.part.spec), "Ina", timezone.localdate() + timedelta(days=1))
+        self.assertEqual(self.gap().state, "unmeasured")
+        OldPart.objects.filter(car=self.car, family="control_arm").update(noted_on=timezone.localdate())
+        self.assertIsNotNone(self.gap().value)
 
     def test_one_that_stands_back_is_judged_by_how_far(self):
         before = self.gap()

@@ -117,7 +117,7 @@ class Fitted(Chassis):
         self.finished("springs")
         self.assertEqual(Choice.objects.get(pk=choice.pk).state, "fitted")
         kept = Springs.objects.get(car=self.car, end="F")
-        self.assertEqual((kept.rate_n_per_mm, kept.free_length_mm), (36.0, 268.0))
+        self.assertEqual((kept.rate_n_per_mm, kept.free_length_mm, kept.preload_mm), (36.0, 268.0, None))
         self.assertEqual(OldPart.objects.filter(car=self.car, end="F", family="spring").first().spec["inner_mm"], 118.0)
         off = Removed.objects.filter(car=self.car, what__contains="spring", part__isnull=False).first()
         self.assertEqual(off.part.spec["rate_n_per_mm"], 28.0)
