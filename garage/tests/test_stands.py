@@ -60,7 +60,8 @@ class Stands(ScenarioCase):
             page = self.client.post(self.url("stands/R/damper/"), data)
             self.assertEqual(page.status_code, 422, data)
             self.assertContains(page, words, status_code=422)
-            self.assertContains(page, data.get("compressed_mm", ""), status_code=422)
+            for typed in set(data) & {"compressed_mm", "extended_mm", "installed_mm"}:
+                self.assertContains(page, f'value="{data[typed]}"', status_code=422, msg_prefix=typed)
         self.assertFalse(OldPart.objects.filter(end="R", family="damper").exists())
 
     def test_what_is_not_there_is_not_found(self):

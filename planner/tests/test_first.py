@@ -78,7 +78,7 @@ class First(ScenarioCase):
         for changed, said in (
             ({"stands": "some wheels"}, "o wheel and tyre in it; accepted: 16x6.5 +50"), ({"wanted": "17x8 225/45R17"}, "offset is missing"),
             ({"wanted": "17x8 +40 225/45R18"}, "for a rim of 18 in, the wheel has 17"), ({"height_mm": ""}, "At which height did the rule lie"),
-            ({"station": "arch_12", "value2": ""}, "The lip is read twice"), ({"value": "900"}, "accepted: 0 to 600"), ({"value": "wide"}, ""),
+            ({"station": "arch_12", "value2": ""}, "The lip is read twice"), ({"value": "900"}, "accepted: 0 to 600"), ({"value": "wide"}, "“wide” can&#x27;t be read as length"),
             ({"height_mm": "700"}, "accepted: "), ({"station": "kpi"}, "Select a valid choice"), ({"nickname": ""}, "This field is required"),
             ({"value": ""}, "This field is required"), ({"drive": ""}, "This field is required"), ({"suspension_rear": "air"}, "Select a valid choice"),
             ({"wanted_rear": "17x9"}, "tyre"), ({"stands": "x" * 300}, "at most 200 characters"),

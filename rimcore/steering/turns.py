@@ -91,7 +91,7 @@ def adjusted(
     )
     if effects.size and ((turns < -left).any() or (turns > right).any()):
         # A bound of nought and nought leaves the solver no room.
-        turns = _within(effects, wanted, -left - 1e-12, right + 1e-12)
+        turns = np.clip(_within(effects, wanted, -left - 1e-12, right + 1e-12), -left, right)
     after = wanted - effects @ turns
     left_over: dict[str, float | None] = dict.fromkeys(targets)
     left_over.update(zip(pursued, (float(one) for one in after), strict=True))

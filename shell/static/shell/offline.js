@@ -61,6 +61,7 @@ let sending = false, again = false, pause = 500, timer = 0;
 const LONGEST = 15000;
 const send = async () => {
   if (sending) { again = true; return; }
+  if (navigator.onLine === false) return;
   sending = true;
   again = false;
   window.clearTimeout(timer);
