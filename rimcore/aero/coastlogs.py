@@ -26,7 +26,7 @@ SLOWEST_KMH, BRAKED_MPS2 = 10.0, 1.5
 WAYS = {"heading": "by their heading", "alternate": "one out, one back, and so on", "out": "all one way"}
 #: mean radius of the earth [m] (IUGG)
 EARTH_M = 6_371_008.8
-MOST_POINTS = 200_000
+MOST_POINTS = 150_000
 #: most characters of a tag, depth and number of elements of a track; from this depth on an element is let go when it ends
 MOST_TAG, DEEPEST, MOST_ELEMENTS, POINT_DEPTH = 4000, 20, 3_000_000, 3
 
