@@ -6,7 +6,7 @@ from garage.file import CarFile
 from garage.inhand import in_hand
 from garage.models import Reading
 from rimcore.quantities.judgement import InputUsed, Judgement
-from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School, judge_alignment
+from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, END_NAMES, School, judge_alignment
 from rimcore.steering.setting import ANGLES
 from rimcore.well.stations import CORNER_NAMES, CORNERS
 
@@ -44,6 +44,12 @@ def school_of(file: CarFile, key: str = "") -> School:
     held = in_hand(file)
     planned = {(end, "camber_deg"): camber for end in ("F", "R") if (camber := held.end(end).camber_deg) is not None}
     return school.with_own(planned, f"by {held.name}").with_own(own_targets(file), "as you set it")
+
+
+def aims_of(file: CarFile) -> list[tuple[str, float, str]]:
+    """What is aimed at, for the sheet: front and rear angle in words, degrees, whose it is."""
+    school = school_of(file)
+    return [(f"{ANGLE_NAMES[angle]}, {END_NAMES[end]}", wanted, school.why(end, angle)) for (end, angle), wanted in school.targets.items()]
 
 
 def own_targets(file: CarFile) -> dict[tuple[str, str], float]:

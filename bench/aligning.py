@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from math import hypot
 from typing import Any
 
 from django import forms
@@ -32,15 +31,13 @@ from rimcore.steering.setting import (
     toe_mm,
     total_deg,
 )
-from rimcore.steering.turns import Turned, adjusted, effect_a_turn_deg, told_effects
+from rimcore.steering.turns import Turned, adjusted, effect_a_turn_deg, effect_doubt_deg, told_effects, travel_said, turns_left
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 
 #: turns that can be done at once
 MOST_TURNS = 40
-#: more turns than this are doubted where nobody says how far an adjuster goes (common practice, from memory)
-USUAL_TURNS = 8
 
 
 def doubt_of(code: str) -> float:
@@ -277,7 +274,7 @@ def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
             return False
         effects[angle] = effect_a_turn_deg(before, now, values["turns"])
         code = STATION_OF[angle]
-        doubts[angle] = hypot(known[(corner, angle)].uncertainty, doubt_of(code)) / abs(values["turns"])
+        doubts[angle] = effect_doubt_deg(known[(corner, angle)].uncertainty, doubt_of(code), values["turns"])
         read.append((corner, code, now, turn.data[f"turn-{name}"], doubt_of(code), {}))
     if not effects:
         turn.add_error(None, "Write at least one angle as it is now.")
@@ -291,14 +288,9 @@ def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
 def _turns_left(file: CarFile, corner: str, values: dict[str, Any]) -> dict[str, float]:
     """Turns left each way after those done: as typed, else what was known less what was turned."""
     known = Adjuster.objects.filter(car=file.car, corner=corner, name=values["name"]).first()
-    found = {}
-    for name, way in (("turns_back", -1), ("turns_on", 1)):
-        before = getattr(known, name, None)
-        if values[name] is not None:
-            found[name] = values[name]
-        elif before is not None:
-            found[name] = max(0.0, before - way * values["turns"])
-    return found
+    after = turns_left(known.turns_back, known.turns_on, values["turns"]) if known is not None else (None, None)
+    found = {name: after[k] if values[name] is None else values[name] for k, name in enumerate(("turns_back", "turns_on"))}
+    return {name: value for name, value in found.items() if value is not None}
 
 
 @require_POST
@@ -331,7 +323,7 @@ def _sheet(file: CarFile, key: str) -> dict[str, Any]:
     return {
         "school": school, "schools": list(ALIGNMENT_SCHOOLS.values()), "wheels": wheels, "totals": totals, "judged": list(judged.values()),
         "adjusters": [
-            {"row": one, "turns": done.turns.get(str(one)), "effects": _effects(one), "said": _travel_said(one, done.turns.get(str(one)) or 0.0)}
+            {"row": one, "turns": done.turns.get(str(one)), "effects": _effects(one), "said": travel_said(done.turns.get(str(one)) or 0.0, one.turns_back, one.turns_on)}
             for one in adjusters
         ],
         "left_over": [(name, left) for name, left in done.left_over.items() if left is not None and abs(left) >= 0.005] if adjusters else [],
@@ -351,7 +343,8 @@ def _turns(values: dict[tuple[str, str], float | None], school: School, adjuster
 def told(one: Adjuster) -> dict[str, float]:
     """What an adjuster was seen to move: more than the ± of the two readings that it was seen by."""
     seen = {angle: value for angle, value in one.effects.items() if angle in ANGLES}
-    usual = {angle: hypot(*[doubt_of(STATION_OF[angle])] * 2) / max(abs(one.turns), 0.05) for angle in seen}
+    doubts = {angle: doubt_of(STATION_OF[angle]) for angle in seen}
+    usual = {angle: effect_doubt_deg(doubt, doubt, one.turns) for angle, doubt in doubts.items()}
     return told_effects(seen, {**usual, **one.doubts})
 
 
@@ -359,11 +352,3 @@ def _effects(one: Adjuster) -> list[tuple[str, float, bool]]:
     """What a turn changes: angle, by how much, and whether it is more than the ± of reading it."""
     counts = told(one)
     return [(ANGLE_NAMES[angle], value, angle in counts) for angle, value in one.effects.items() if angle in ANGLES]
-
-
-def _travel_said(one: Adjuster, turns: float) -> str:
-    """What is to be said of so many turns: the end of its travel, or that its travel is not known."""
-    end = one.turns_on if turns > 0 else one.turns_back
-    if end is not None and abs(turns) >= end - 1e-9 and abs(turns) > 0:
-        return "the end of its travel"
-    return "more than most have: say how many turns it has left" if end is None and abs(turns) > USUAL_TURNS else ""

@@ -191,8 +191,8 @@ class CarFile:
 
     @property
     def driven_end(self) -> str:
-        """The end whose tyres turn the speedometer."""
-        return "R" if self.car.drive == "R" else "F"
+        """The end whose tyres turn the speedometer; blank where nobody said which wheels are driven."""
+        return {"R": "R", "F": "F", "4": "F"}.get(self.car.drive, "")
 
     @cached_property
     def _true_speed(self) -> tuple[float | None, InputUsed | None]:

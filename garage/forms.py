@@ -15,7 +15,7 @@ from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
 from rimcore.wheels.hub import OFF_WHEEL, parse_seat
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim
-from shell.figures import unit_for
+from shell.figures import in_unit, unit_for
 from shell.forms import CoreTextField, MoneyField, OdometerField, QuantityField
 from shell.merge import Merged
 
@@ -142,8 +142,9 @@ class HubForm(Merged, forms.ModelForm):
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         for name in self.instance.off_wheel:
-            value, unit = getattr(self.instance, name), "" if name == "bolts" else " mm"
-            self.fields[name].help_text = f"{value:g}{unit} {OFF_WHEEL}; blank: stays so"
+            value = getattr(self.instance, name)
+            shown = value if name == "bolts" else round(in_unit(value, "offset", unit_for("offset")), 3)
+            self.fields[name].help_text = f"{shown:g}, {OFF_WHEEL}; blank: stays so"
 
     def get_initial_for_field(self, field: forms.Field, field_name: str) -> Any:
         """What was only read off the standing wheel is told beside its field and not taken for a reading of the hub."""

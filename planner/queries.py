@@ -69,7 +69,7 @@ class Sums:
     ends: dict[str, measured.Candidate]
     hours: Estimate
     #: the end whose tyres turn the speedometer
-    driven_end: str = "F"
+    driven_end: str = ""
     #: how each sum is known; filled in where they are shown
     figures: Mapping[str, Judgement] = field(default_factory=dict)
 

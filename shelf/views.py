@@ -69,6 +69,7 @@ def _listed(request: HttpRequest, file: CarFile) -> dict[str, Any]:
     return {
         "filter": chosen,
         "part": part,
+        "bar_mm": queries.BAR_MM,
         "end": end,
         "query": asked.urlencode() + "&" if asked else "",
         "wheels": Paginator(queries.pinned_first(queries.wheels_of(file)), ROWS).get_page(wheels),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from copy import deepcopy
 from typing import Any, Self
 
@@ -21,7 +22,7 @@ class ChangedColumns(models.Model):
         if self._narrows(args, options):
             options["update_fields"] = self._changed()
         super().save(*args, **options)
-        self._keep_read()
+        self._keep_read(options.get("update_fields"))
 
     @classmethod
     def from_db(cls, *args: Any, **options: Any) -> Self:
@@ -31,7 +32,7 @@ class ChangedColumns(models.Model):
 
     def refresh_from_db(self, *args: Any, **options: Any) -> None:
         super().refresh_from_db(*args, **options)
-        self._keep_read()
+        self._keep_read(options.get("fields", args[1] if len(args) > 1 else None))
 
     def _narrows(self, args: tuple[Any, ...], options: dict[str, Any]) -> bool:
         known = self.__dict__.get("_read_as")
@@ -49,10 +50,13 @@ class ChangedColumns(models.Model):
         stamps = [field.name for field in self._meta.concrete_fields if getattr(field, "auto_now", False) and field.name not in changed]
         return changed + stamps if changed else []
 
-    def _keep_read(self) -> None:
-        names = {field.attname for field in self._meta.concrete_fields}
-        self._read_as = {
+    def _keep_read(self, only: Iterable[str] | None = None) -> None:
+        """What was read or written is known from now on; with ``only`` these columns alone, the others stay as they were read."""
+        wanted = None if only is None else set(only)
+        names = {field.attname for field in self._meta.concrete_fields if wanted is None or wanted & {field.name, field.attname}}
+        found = {
             name: deepcopy(value) if value and isinstance(value, (list, dict)) else value
             for name, value in self.__dict__.items()
             if name in names
         }
+        self._read_as = found if wanted is None else {**self.__dict__.get("_read_as", {}), **found}

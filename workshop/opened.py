@@ -122,6 +122,7 @@ _OTHER = {
     "wheel.pattern": "bolt circle of the wheel",
     "hub.pattern": "bolt circle of the hub",
     "car.axle_load": "axle load",
+    "car.drive": "which wheels are driven",
     "wheel.caliper_barrel": "barrel of the wheel over the caliper",
     "wheel.caliper_spoke": "spoke back of the wheel",
     "wheel.joint": "barrel of the wheel over the joint",

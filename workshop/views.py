@@ -12,6 +12,7 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from bench.aligned import aims_of
 from garage.dip_form import DipForm
 from garage.file import CarFile, open_file
 from gauges import wrench
@@ -303,6 +304,7 @@ def _step_context(file: CarFile, found: Job, here: Step, steps: Sequence[Step], 
         "photos": list(here.photos.all()), "snags": list(found.snags.all()), "left": sum(s.state == "todo" for s in steps),
         "axle": file.axles[here.corner[:1] or "F"], "gates": [(gate_text(gate), True) for gate in bound["done"].shut],
         "joint_unknown": here.plan.joint.not_known if here.kind == "torque" and not here.of_hub and here.plan.joint is not None else (),
+        "aims": aims_of(file) if here.kind == "measure" and "alignment" in here.module.split() else [],
         "dips": file.extra["dips"][:6] if here.kind == "dip" else [],
         "wrench_name": wrench.NAME, "removed": list(here.removed.all()),
         "waiting": [choice for choice in parts if choice.state in PROMISED_STATES],

@@ -69,6 +69,7 @@ class First(ScenarioCase):
         self.assertEqual((hubs["F"].bolts, hubs["F"].pcd_mm, hubs["F"].bore_mm), (5, 108.0, 63.4))
         pattern = next(one for one in self.client.get(f"/car/{car.pk}/check/FL/").context["others"] if one.code == "hub.pattern")
         self.assertEqual((pattern.state, pattern.inputs[0].source), ("clear", "read off the wheel that stands there"))
+        self.assertContains(self.client.get(f"/car/{car.pk}/"), "108, read off the wheel that stands there; blank: stays so")
         own = {"what": "hub-F", "hub-F-suspension": "strut", "hub-F-bore_mm": "63.4"}
         self.assertEqual(self.client.post(f"/car/{car.pk}/", own).status_code, 302)
         kept = car.axles.get(end="F")

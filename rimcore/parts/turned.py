@@ -18,6 +18,9 @@ def judge_gears(given: Given, place: Place) -> tuple[Judgement, ...]:
     drive, ratio = place.stood.run.get("drive"), given["ratio"]
     other = place.stood.run.get("other_axle")
     code, name = "part.gears.both", "Axle ratio, front and rear"
+    if not drive:
+        reason = "which wheels are driven is not said"
+        return (unmeasured(code, name, reason, ["car.drive"], ["say it in the car's data"]),)
     if drive != "4":
         return (judged(code, name, "clear", f"{ratio:g}; one axle is driven", "as driven"),)
     if other is None:

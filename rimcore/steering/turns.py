@@ -38,6 +38,42 @@ def effect_a_turn_deg(before_deg: float, now_deg: float, turns: float) -> float:
     return round((now_deg - before_deg) / turns, 9)
 
 
+def effect_doubt_deg(before_deg: float, now_deg: float, turns: float) -> float:
+    """± of what a turn changes, from the ± of the angle before and after [deg a turn].
+
+    Source: the law of propagation of uncertainty, JCGM 100:2008, 5.1.2, for a difference of two readings.
+
+    >>> round(effect_doubt_deg(0.1, 0.1, 0.5), 3)
+    0.283
+    """
+    return math.hypot(before_deg, now_deg) / abs(turns)
+
+
+def turns_left(back: float | None, on: float | None, done: float) -> tuple[float | None, float | None]:
+    """Turns left the minus and the plus way after some were done; None is not known.
+
+    >>> turns_left(3.0, 0.5, 0.5), turns_left(None, 4.0, -1.0)
+    ((3.5, 0.0), (None, 5.0))
+    """
+    return (None if back is None else max(0.0, back + done)), (None if on is None else max(0.0, on - done))
+
+
+#: more turns than this are doubted where nobody says how far an adjuster goes (common practice, from memory)
+USUAL_TURNS = 8.0
+
+
+def travel_said(turns: float, back: float | None, on: float | None) -> str:
+    """What is to be said of so many turns: the end of the travel, or that the travel is not known.
+
+    >>> travel_said(2.0, 3.0, 2.0), travel_said(-18.0, None, 2.0), travel_said(1.0, None, None)
+    ('the end of its travel', 'more than most have: say how many turns it has left', '')
+    """
+    end = on if turns > 0 else back
+    if end is not None and abs(turns) >= end - 1e-9 and turns:
+        return "the end of its travel"
+    return "more than most have: say how many turns it has left" if end is None and abs(turns) > USUAL_TURNS else ""
+
+
 def told_effects(effects: Mapping[str, float], doubts: Mapping[str, float]) -> dict[str, float]:
     """Of what a turn was seen to change, what is more than the ± of seeing it: the rest is noise, and nothing is set by it.
 

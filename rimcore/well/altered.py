@@ -65,7 +65,7 @@ def armed(axle: Axle, arm: Arm | None) -> Axle:
                     replace(
                         one,
                         gap_mm=one.gap_mm + arm.back_mm,
-                        uncertainty_mm=math.hypot(one.uncertainty_mm, STATED_MM if arm.back_mm else 0.0),
+                        uncertainty_mm=math.hypot(one.uncertainty_mm, STATED_MM),
                         who=who,
                     )
                 )

@@ -34,6 +34,14 @@ class Narrow(ScenarioCase):
         car.save()
         self.assertEqual(Car.objects.get(pk=car.pk).nickname, "Once")
 
+    def test_one_column_written_or_read_anew_forgets_no_other_that_was_changed(self):
+        for act in (lambda car: car.save(update_fields=["description"]), lambda car: car.refresh_from_db(fields=["description"])):
+            car = Car.objects.get(pk=self.car.pk)
+            car.nickname, car.description = f"{car.nickname} x", "said"
+            act(car)
+            car.save()
+            self.assertEqual(Car.objects.get(pk=car.pk).nickname, car.nickname)
+
     def test_a_copy_without_its_key_is_a_row_of_its_own(self):
         car = Car.objects.get(pk=self.car.pk)
         car.pk, car._state.adding = None, True

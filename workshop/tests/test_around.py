@@ -7,6 +7,7 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from garage.models import Car
+from garage.services import set_alignment
 from planner.models import Build, Choice
 from planner.queries import sums
 from rimcore.fastening.bolts import at_bolt_nm
@@ -113,6 +114,18 @@ class Joints(ScenarioCase):
             ).status_code,
             404,
         )
+
+
+class Aims(ScenarioCase):
+    def test_what_is_aimed_at_arrives_at_the_step_that_sets_it(self):
+        job = Job.objects.get(build__name="Hill season")
+        step = job.steps.get(title__startswith="Alignment:")
+        set_alignment(self.car, self.user, "grip", {"R.toe_deg": 0.15})
+        page = self.page(f"fit/job/{job.pk}/{step.place}/")
+        self.assertIn(("toe, rear", 0.15, "as you set it"), page.context["aims"])
+        self.assertIn(("camber, front", -1.8, "by Hill season"), page.context["aims"])
+        self.assertContains(page, "+0.15°")
+        self.assertEqual(self.page(f"fit/job/{job.pk}/{step.place - 1}/").context["aims"], [])
 
 
 class Book(ScenarioCase):

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimcore.fastening.bolts import CLASSES, at_bolt_nm, proof_mpa, read_thread, wrench_setting_nm
-from rimcore.fastening.torques import LITTLE_PCT, over_torqued, plausible
+from rimcore.fastening.torques import LITTLE_PCT, over_torqued, plausible, strongest_nm
 
 THREADS = ("M6", "M8", "M10x1.25", "M12x1.5", "M14x1.5", "1/2-20")
 
@@ -35,6 +35,14 @@ class Plausible(unittest.TestCase):
     def test_m12_of_8_8_bears_about_119_n_m_dry(self):
         """ISO 898-1: M12×1.5 has a stress area of 88.1 mm², class 8.8 a proof stress of 580 MPa up to M16."""
         self.assertAlmostEqual(proof_torque_nm("M12x1.5", "8.8"), 0.2 * 88.1 * 580 * 12 / 1000, delta=0.3)
+
+    def test_the_strongest_class_by_hand(self):
+        """ISO 898-1: M12 has 84.3 mm², 12.9 a proof stress of 970 MPa; SAE J429: grade 8 in 1/2-20 has 0.1599 in² and 120 ksi."""
+        self.assertEqual([strongest_nm(thread)[0] for thread in ("M12", "1/2-20")], ["12.9", "SAE 8"])
+        self.assertAlmostEqual(strongest_nm("M12")[1], 0.2 * 84.3 * 970 * 12 / 1000, delta=0.3)
+        self.assertAlmostEqual(strongest_nm("1/2-20")[1], 0.2 * 0.1599 * 120_000 * 4.4482216 * 12.7 / 1000, delta=0.5)
+        for share, state in ((0.799, "unmeasured"), (0.801, "tight"), (0.999, "tight"), (1.001, "hit")):
+            self.assertEqual(plausible(strongest_nm("M12")[1] * share, "M12", "").state, state, share)
 
     def test_little_is_no_fault_before_a_turn(self):
         self.assertEqual(plausible(10.0, "M10", "10.9").state, "tight")

@@ -229,6 +229,29 @@ class Setting(unittest.TestCase):
             toe_deg(500, 400)
         self.assertAlmostEqual(thrust_deg(0.1, -0.3), -0.2, 12)
 
+    def test_turns_inside_their_travel_are_the_best_that_a_grid_finds(self):
+        """Every pair of turns inside the travel, tried one by one: none leaves less of the targets."""
+        effects = (("plate", {"camber": 0.5, "toe": 0.2}), ("rod", {"toe": 0.4}))
+        read, wanted = {"camber": -0.5, "toe": 0.3}, {"camber": -2.0, "toe": 0.0}
+        for travel in (
+            {"plate": (1.0, 6.0), "rod": (9.0, 9.0)},
+            {"plate": (9.0, 9.0), "rod": (0.2, 0.1)},
+            {"plate": (2.0, 0.0), "rod": (0.0, 0.0)},
+        ):
+            found = adjusted(read, wanted, effects, travel)
+
+            def left(plate, rod):
+                return (wanted["camber"] - read["camber"] - 0.5 * plate) ** 2 + (wanted["toe"] - read["toe"] - 0.2 * plate - 0.4 * rod) ** 2
+
+            grid = [
+                left(p, r)
+                for p in np.linspace(-travel["plate"][0], travel["plate"][1], 241)
+                for r in np.linspace(-travel["rod"][0], travel["rod"][1], 241)
+            ]
+            self.assertLessEqual(left(found.turns["plate"], found.turns["rod"]), min(grid) + 1e-9)
+            for name, (back, on) in travel.items():
+                self.assertTrue(-back <= found.turns[name] <= on, (name, found.turns))
+
     def test_turns_of_two_adjusters_that_work_on_each_other(self):
         """Two by two by hand: camber 0.5 and toe 0.2 a turn of the arm, toe 0.4 a turn of the rod."""
         done = adjusted(
