@@ -10,9 +10,11 @@ In this process, on a temporary database; no network. Prints faults as they come
 from __future__ import annotations
 
 import gc
+import math
 import os
 import random
 import resource
+import struct
 import sys
 import tempfile
 import time
@@ -24,6 +26,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "rimtally.settings.test")
 
@@ -33,6 +36,30 @@ ODD = (
     "3000 mm", "-3000 mm", "1e200 mm", "2°30'", "11/16 in", "7 lb 4 oz", "true", "null", "None", "[]", "{}", "'", '"', "<script>alert(1)</script>",
     "' OR 1=1 --", "../../etc/passwd", "\0", "a\0b", "\ud800", "\u202e", "é" * 300, "x" * 5000, "\r\n\r\n", "2026-02-30", "0001-01-01", "9999-12-31",
     "2026-11-25T25:61", "18x9.5 +22 5x114.3 73.1", "18x9 40", "225/45R17", "35x12.50R17LT", "cone 60", "cone" + " " * 4000 + "60", "M12x1.5", "12 weeks", "-310",
+)  # fmt: skip
+
+#: files of every kind that is taken in, whole, broken, of another kind, and made to be heavy: name and content
+FILES: tuple[tuple[str, bytes], ...] = (
+    ("empty.csv", b""),
+    ("nul.csv", bytes(4000)),
+    ("pull.csv", b"time,rpm,speed\n" + b"".join(b"%d,%d,%d\n" % (k, 2000 + 40 * k, 30 + k) for k in range(120))),
+    ("odd.csv", b"time,rpm\n1,nan\n2,1e999\n,,,,\n\"\"\"\n3,-5\n"),
+    ("wide.csv", b"1," * 40_000),
+    ("short.csv", b"a\n" * 60_000),
+    ("latin.csv", "zeit;drehzahl;öl °C\n0,1;2000;90\n0,2;2100;91\n".encode("latin-1")),
+    ("deep.json", b"[" * 50_000),
+    ("stations.json", b'{"FL": {"damper": "25 mm", "camber": 1e400}, "rows": [null, true, {}]}'),
+    ("nan.wav", b"RIFF" + struct.pack("<I", 36 + 4000) + b"WAVEfmt " + struct.pack("<IHHIIHH", 16, 3, 1, 8000, 32000, 4, 32) + b"data" + struct.pack("<I", 4000) + struct.pack("<f", math.nan) * 1000),
+    ("tone.wav", b"RIFF" + struct.pack("<I", 36 + 16000) + b"WAVEfmt " + struct.pack("<IHHIIHH", 16, 1, 1, 8000, 16000, 2, 16) + b"data" + struct.pack("<I", 16000) + bytes(range(250)) * 64),
+    ("cut.wav", b"RIFF\xff\xff\xff\xffWAVEfmt \xff\xff\xff\xff"),
+    ("track.gpx", b'<gpx version="1.1"><trk><trkseg>' + b"".join(b'<trkpt lat="50.%04d" lon="8.1"><time>2026-11-25T10:%02d:%02dZ</time></trkpt>' % (k, k // 60, k % 60) for k in range(300)) + b"</trkseg></trk></gpx>"),
+    ("bomb.gpx", b'<!DOCTYPE gpx [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;">]><gpx>&b;</gpx>'),
+    ("nested.gpx", b"<a>" * 30_000),
+    ("drawing.dxf", b"0\nSECTION\n2\nENTITIES\n0\nLINE\n10\nnan\n0\nEOF\n"),
+    ("picture.png", b"\x89PNG\r\n\x1a\n" + b"\x00\x00\x00\rIHDR" + struct.pack(">II", 60_000, 60_000) + b"\x08\x02\x00\x00\x00"),
+    ("picture.svg", b'<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>'),
+    ("archive.zip", b"PK\x03\x04" + bytes(200)),
+    ("../../" + "n" * 300 + ".csv", b"x"),
 )  # fmt: skip
 
 #: a page that takes the processor for longer than this is a fault [s]
@@ -61,7 +88,7 @@ class Forms(HTMLParser):
             if (a.get(name) or "").startswith("/"):
                 self.links.add(a[name] or "")
         if tag == "form":
-            self.found.append({"action": a.get("action") or "", "method": (a.get("method") or "get").lower(), "fields": {}})
+            self.found.append({"action": a.get("action") or "", "method": (a.get("method") or "get").lower(), "fields": {}, "files": []})
         if not self.found:
             return
         fields = self.found[-1]["fields"]
@@ -69,7 +96,9 @@ class Forms(HTMLParser):
         if tag in ("input", "button") and name and name not in ("csrfmiddlewaretoken", "once"):
             if a.get("type") in ("checkbox", "radio") and "checked" not in a:
                 fields.setdefault(name, "")
-            elif a.get("type") != "file":
+            elif a.get("type") == "file":
+                self.found[-1]["files"].append(name)
+            else:
                 fields[name] = a.get("value") or ""
         elif tag == "select" and name:
             self.select = name
@@ -145,9 +174,9 @@ class Fuzz:
         self.client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
         self.random, self.tally, self.user = random.Random(seed), Tally(), user
         self.start = f"/car/{car_id}/"
-        self.count = 0
+        self.count = self.uploads = 0
 
-    def ask(self, method: str, address: str, data: dict[str, str] | None = None, said: str = "") -> Any:
+    def ask(self, method: str, address: str, data: dict[str, Any] | None = None, said: str = "") -> Any:
         self.count += 1
         if self.count % BETWEEN == 0:
             gc.collect()
@@ -192,10 +221,10 @@ class Fuzz:
         """Odd values, one field at a time or several; now and then the pages that show what was kept."""
         self.tally.pace_s = min(self.tally.pace_s, yardstick_s())
         pages = self.pages()
-        cases = [(address, form, name) for address, forms in pages.items() for form in forms for name in form["fields"]]
+        cases = [(address, form, name) for address, forms in pages.items() for form in forms for name in [*form["fields"], *form["files"]]]
         wide = [address for address in pages if address.count("/") <= 6][:40]
         print(
-            f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB; {len(pages)} pages, {len(cases)} fields",
+            f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB at most, {now_mb():.0f} MB now; {len(pages)} pages, {len(cases)} fields, {self.uploads} files sent",
             flush=True,
         )
         while self.count < until:
@@ -216,10 +245,16 @@ class Fuzz:
         leaves = "sign-out" in action or "password" in action
         if leaves or "/remove/" in action and self.random.random() < 0.98:
             return
-        data = dict(form["fields"]) | {name: self.random.choice(ODD)}
-        said = f"{form['method']} {action} {name}={data[name][:40]!r}"
-        if self.random.random() < 0.3:
-            other = self.random.choice(list(data))
+        data: dict[str, Any] = dict(form["fields"])
+        if name in form["files"]:
+            title, content = self.random.choice(FILES)
+            data[name], said = SimpleUploadedFile(title, content), f"{form['method']} {action} {name}=file {title[:40]}"
+            self.uploads += 1
+        else:
+            data[name] = self.random.choice(ODD)
+            said = f"{form['method']} {action} {name}={data[name][:40]!r}"
+        if form["fields"] and self.random.random() < 0.3:
+            other = self.random.choice(list(form["fields"]))
             data[other] = self.random.choice(ODD)
             said += f" {other}={data[other][:40]!r}"
         if self.random.random() < 0.3:
@@ -237,6 +272,11 @@ class Fuzz:
 def peak_mb() -> float:
     """Peak memory of this process [MB]."""
     return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
+def now_mb() -> float:
+    """Memory of this process as it is now [MB]."""
+    return int(Path("/proc/self/statm").read_text().split()[1]) * resource.getpagesize() / 1024**2
 
 
 def thin(car: Any) -> None:
@@ -281,7 +321,7 @@ def main(requests: int = 20000, seed: int = 1, size: str = "whole") -> int:
         fuzz.run(requests)
         tally = fuzz.tally
         print(
-            f"{fuzz.count} requests in {time.perf_counter() - began:.0f} s: {dict(sorted(tally.status.items()))}; {len(tally.faults)} faults, "
+            f"{fuzz.count} requests ({fuzz.uploads} with a file) in {time.perf_counter() - began:.0f} s: {dict(sorted(tally.status.items()))}; {len(tally.faults)} faults, "
             f"{len(tally.slow)} over {SLOW_S:g} s (slowest {tally.slowest:.2f} s), peak {peak_mb():.0f} MB"
         )
         connection.close()
