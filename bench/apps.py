@@ -5,11 +5,10 @@ class BenchConfig(AppConfig):
     name = "bench"
 
     def ready(self) -> None:
-        from bench import beside, steered
+        from bench.inhand import Builds
         from garage import inhand
         from planner.board import share_checked
         from shell import board
 
         board.put_stage("check", "check-start", share_checked)
-        inhand.steer_with(steered.racked)
-        inhand.judge_beside(beside.judgements)
+        inhand.give(Builds())

@@ -9,7 +9,7 @@ from typing import Any
 
 from django.core.files.base import ContentFile
 
-from bench.logged import found_in, heard_of
+from bench.logs.found import found_in, heard_of
 from garage.engine import Log
 from garage.file import open_file
 from garage.models import Car

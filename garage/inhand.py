@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
+from typing import Protocol
 
 from garage.file import CarFile
 from garage.stood import stood_of
@@ -72,43 +73,72 @@ class InHand:
         return setting.ride_drop_mm + setting.corner_mm[corner[1] == "R"]
 
 
-_place: list[Callable[[CarFile, str], Place | None]] = []
-_setting: list[Callable[[CarFile], InHand | None]] = []
-_judged: list[Callable[[CarFile], Iterable[Judgement] | None]] = []
-_waiting: list[Callable[[CarFile], Iterable[Iterable[Judgement]]]] = []
-_racked: list[Callable[[CarFile], Racked | None]] = []
-_beside: list[Callable[[CarFile], Iterable[Judgement]]] = []
+class BuildInHand(Protocol):
+    """What the rooms above say of a car's build; the garage asks through this and knows no builds itself."""
+
+    def setting(self, file: CarFile) -> InHand | None:
+        """The build in hand; None where there is none."""
+        ...
+
+    def judgements(self, file: CarFile) -> Iterable[Judgement] | None:
+        """Gaps and parts of the build in hand; None where there is none."""
+        ...
+
+    def place(self, file: CarFile, end: str) -> Place | None:
+        """An end with what the build puts on it; None where there is no build."""
+        ...
+
+    def racked(self, file: CarFile) -> Racked | None:
+        """How a car is judged with its rack moved forward and up [mm]; None before its links are read."""
+        ...
+
+    def beside(self, file: CarFile) -> Iterable[Judgement]:
+        """What the benches judge beside gaps and parts."""
+        ...
+
+    def waiting(self, file: CarFile) -> Iterable[Iterable[Judgement]]:
+        """What each candidate of the shortlist waits for."""
+        ...
 
 
-def provide(
-    setting: Callable[[CarFile], InHand | None],
-    judged: Callable[[CarFile], Iterable[Judgement] | None],
-    place: Callable[[CarFile, str], Place | None],
-) -> None:
-    """The planner registers how the build in hand is found and judged, and what it puts on an end."""
-    _setting.append(setting)
-    _judged.append(judged)
-    _place.append(place)
+class NothingInHand:
+    """No build, no benches: what the garage has by itself."""
+
+    def setting(self, file: CarFile) -> InHand | None:
+        return None
+
+    def judgements(self, file: CarFile) -> Iterable[Judgement] | None:
+        return None
+
+    def place(self, file: CarFile, end: str) -> Place | None:
+        return None
+
+    def racked(self, file: CarFile) -> Racked | None:
+        return None
+
+    def beside(self, file: CarFile) -> Iterable[Judgement]:
+        return ()
+
+    def waiting(self, file: CarFile) -> Iterable[Iterable[Judgement]]:
+        return ()
 
 
-def steer_with(racked: Callable[[CarFile], Racked | None]) -> None:
-    """The steering bench registers how a car is judged with its rack moved forward and up [mm]."""
-    _racked.append(racked)
+_given: list[BuildInHand] = [NothingInHand()]
+
+
+def give(build: BuildInHand) -> None:
+    """Say, once at the start, who knows the build in hand."""
+    _given[:] = [build]
 
 
 def racked_of(file: CarFile) -> Racked | None:
     """What is judged of rod and arm with the rack moved; None before the links are read."""
-    return next((found for provider in _racked if (found := provider(file)) is not None), None)
-
-
-def judge_beside(judgements: Callable[[CarFile], Iterable[Judgement]]) -> None:
-    """A bench registers what it judges of the build in hand beside gaps and parts."""
-    _beside.append(judgements)
+    return _given[0].racked(file)
 
 
 def beside(file: CarFile) -> list[Judgement]:
     """What the benches judge of the build in hand beside gaps and parts; once a page."""
-    return file.extra.once("beside", lambda: [judgement for provider in _beside for judgement in provider(file)])
+    return file.extra.once("beside", lambda: list(_given[0].beside(file)))
 
 
 def everything_in_hand(file: CarFile) -> list[Judgement]:
@@ -118,27 +148,20 @@ def everything_in_hand(file: CarFile) -> list[Judgement]:
 
 def place_in_hand(file: CarFile, end: str) -> Place | None:
     """An end of the car with what the build in hand puts on it, else with what stands there; None before anything does."""
-    for provider in _place:
-        found = provider(file, end)
-        if found is not None:
-            return found
+    found = _given[0].place(file, end)
+    if found is not None:
+        return found
     axle, standing = file.core_axle(end), file.standing(end)
     if axle is None or standing is None:
         return None
     return Place(axle, standing, axle.hub.bolts, stood=stood_of(file, end, in_hand(file), racked_of(file)))
 
 
-def wait_for(judgements: Callable[[CarFile], Iterable[Iterable[Judgement]]]) -> None:
-    """A room registers what each of its candidates waits for."""
-    _waiting.append(judgements)
-
-
 def in_hand(file: CarFile) -> InHand:
     """The build in hand of a car, or a setting that changes nothing."""
-    for provider in _setting:
-        found = provider(file)
-        if found is not None:
-            return found
+    found = _given[0].setting(file)
+    if found is not None:
+        return found
     keeps = {}
     for end in ("F", "R"):
         axle = file.on(file.current, end)
@@ -153,10 +176,9 @@ def judgements_in_hand(file: CarFile) -> list[Judgement]:
 
 
 def _judgements(file: CarFile) -> list[Judgement]:
-    for provider in _judged:
-        found = provider(file)
-        if found is not None:
-            return list(found)
+    found = _given[0].judgements(file)
+    if found is not None:
+        return list(found)
     return [judgement for end in ("F", "R") for judgement in as_it_stands(file, end)]
 
 
@@ -180,7 +202,7 @@ def corner_states(file: CarFile) -> dict[str, State]:
 
 def next_readings(file: CarFile) -> list[NextReading]:
     """Missing readings, ranked by what each would change in the build in hand and on the shortlist."""
-    return measure_next(everything_in_hand(file), [pair for provider in _waiting for pair in provider(file)])
+    return measure_next(everything_in_hand(file), list(_given[0].waiting(file)))
 
 
 def school_of(file: CarFile) -> str:

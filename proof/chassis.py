@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
-from bench.stood import judgements as of_ride
-from bench.weighed import pads_of
+from bench.ride.facts import judgements as of_ride
+from bench.weights.facts import pads_of
 from garage.file import CarFile
 from proof.models import Run
 from proof.rows import Row

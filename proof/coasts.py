@@ -8,7 +8,7 @@ import numpy as np
 from django import forms
 from django.http import HttpRequest, HttpResponse
 
-from bench.logged import load_again, logs_of
+from bench.logs.found import load_again, logs_of
 from garage.engine import Log
 from garage.file import open_file
 from rimcore.aero.coastlogs import compared, on_one_clock, tanks_to_show

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 from django.http import HttpRequest, HttpResponse
 
-from bench.logged import logs_of, runs_again
+from bench.logs.found import logs_of, runs_again
 from garage.engine import Log
 from garage.file import CarFile, open_file
 from rimcore.breathing.pulls import Difference, Set, difference, together

@@ -6,11 +6,11 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bench.links import linked
-from bench.steered import end_of, pair
-from bench.stood import collars
-from bench.stood import judgements as of_ride
-from bench.weighed import pads_of
+from bench.geometry.facts import linked
+from bench.ride.facts import collars
+from bench.ride.facts import judgements as of_ride
+from bench.steering.facts import end_of, pair
+from bench.weights.facts import pads_of
 from garage.assemble import CORNERS_OF
 from garage.file import CarFile
 from garage.models import Reading

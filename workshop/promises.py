@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import asdict
 
-from bench.gears import inputs, lines
+from bench.gearing.facts import inputs, lines
 from garage.file import CarFile, open_file
 from garage.models import Reading
 from planner.changes import hours_of

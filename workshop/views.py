@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
-from bench.aligned import aims_of
+from bench.alignment.facts import aims_of
 from garage.dip_form import DipForm
 from garage.file import CarFile, open_file
 from gauges import wrench

@@ -3,7 +3,7 @@
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from bench.views import BESIDE_AT_FIRST
+from bench.well.views import BESIDE_AT_FIRST
 from garage.forms import CarForm
 from garage.models import Car
 from shelf.judging import all_pairs

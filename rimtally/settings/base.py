@@ -72,6 +72,7 @@ TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
         "APP_DIRS": True,
+        "DIRS": sorted((BASE_DIR / "bench").glob("*/templates")),
         "OPTIONS": {
             "context_processors": [
                 "django.template.context_processors.request",

@@ -4,7 +4,7 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from bench.gears import lines
+from bench.gearing.facts import lines
 from garage.models import Reading
 from garage.parts import Tyre, Wheel
 from planner.models import Build

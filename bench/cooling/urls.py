@@ -1,0 +1,8 @@
+from django.urls import path
+
+from bench.cooling import views
+
+urlpatterns = [
+    path("car/<int:car_id>/check/cooling/", views.cooling, name="cooling"),
+    path("car/<int:car_id>/check/cooling/live/", views.live, name="bleed-live"),
+]

@@ -1,0 +1,122 @@
+"""The cooling sheet: boiling and frost, cores, the bleed run as curves with the judge's words, and a run watched live."""
+
+from __future__ import annotations
+
+import time
+from typing import Any
+
+import numpy as np
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+
+from bench.cooling.facts import cores, judgements, kept_of
+from bench.cooling.forms import FIELDS, CoolingForm
+from bench.frame.switch import switch
+from bench.logs.found import READ_UNITS, logs_of
+from garage import services
+from garage.engine import Cooling, Log
+from garage.file import open_file
+from garage.inhand import in_hand
+from gauges import streams
+from rimcore.cooling.bleed import judge_bleed, look_at
+from rimcore.cooling.boiling import boils_c
+from rimcore.ride.drawing import Chart
+from shell.charts import drawn_curve
+from shell.pages import page, status_of
+
+#: a simulated run goes so many times faster than a real one
+TIMES = 12.0
+
+
+def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
+    """Everything of the cooling on one sheet."""
+    file = open_file(request.user, car_id)
+    kept = kept_of(file)
+    form = CoolingForm(file, request.POST if request.method == "POST" else None, initial=_initial(kept))
+    if request.method == "POST" and form.is_valid():
+        services.set_cooling(file.car, form.cleaned_data)
+        messages.success(request, "Cooling kept.")
+        return redirect("cooling", car_id)
+    bled = logs_of(file, "bleed")
+    context = {
+        "form": form, "kept": kept, "judged": judgements(file), "cores": cores(file), "bled": bled[0] if bled else None, "logs": [*bled, *logs_of(file, "temperature")],
+        "curves": _curves(bled[0]) if bled else None, "warm": [(log, _over_time(log)) for log in logs_of(file, "temperature")[:2]], "in_hand": in_hand(file),
+        "benches": switch(file), "here": "cooling", "runs": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
+    }  # fmt: skip
+    return page(request, file, "check", "bench/cooling/cooling.html", context, status_of(form))
+
+
+def _initial(kept: Cooling | None) -> dict[str, Any]:
+    return {name: getattr(kept, name) for name in FIELDS} if kept else {}
+
+
+def _array(row: list[float | None]) -> Any:
+    return np.array([np.nan if one is None else one for one in row], dtype=float)
+
+
+def _hoses(seconds: Any, top: Any, lower: Any, coolant: Any | None, opened_s: float | None) -> Chart:
+    """Both hoses, and the coolant where it was read, over minutes."""
+    name = "Top hose solid, lower hose thin" + (", coolant dashed" if coolant is not None else "")
+    opened = None if opened_s is None else opened_s / 60.0
+    return drawn_curve(
+        name, "°C", "", seconds / 60.0, top, coolant, None, opened, (lower,), 10.0, names=("top hose", "coolant", "lower hose")
+    )
+
+
+def _curves(log: Log) -> Chart:
+    found = log.found
+    opened, coolant = found.get("opened"), found.get("coolant")
+    return _hoses(
+        _array(found["t"]),
+        _array(found["top"]),
+        _array(found["lower"]),
+        _array(coolant) if coolant else None,
+        opened[0] if opened else None,
+    )
+
+
+def _over_time(log: Log) -> list[tuple[str, float, str, Chart]]:
+    """Each quantity of a log over time: name, its most, unit, curve."""
+    minutes = _array(log.found["t"]) / 60.0
+    found = []
+    for name, unit in READ_UNITS.items():
+        if name in log.found and name in log.found["hottest"]:
+            said = name.replace("_", " ").capitalize()
+            found.append(
+                (
+                    said,
+                    log.found["hottest"][name],
+                    unit,
+                    drawn_curve(said, unit, "", minutes, _array(log.found[name]), None, None, None, (), 5.0),
+                )
+            )
+    return found
+
+
+def live(request: HttpRequest, car_id: int) -> HttpResponse:
+    """A run while it goes on: the whole page, and for htmx what both hoses have shown so far with the judge's words."""
+    file = open_file(request.user, car_id)
+    which = request.GET.get("run", "bleeds")
+    if which not in streams.RUNS:
+        raise Http404
+    try:
+        started = float(request.GET.get("from", "") or time.time())
+    except ValueError as error:
+        raise Http404 from error
+    run = streams.RUNS[which]
+    gone = min(max(0.0, time.time() - started) * TIMES, run.long_s)
+    rows = streams.bleed_rows(run, file.car.pk, max(gone, 2.0))
+    times, top, lower, coolant = ([row[column] for row in rows] for column in range(4))
+    kept = kept_of(file)
+    boils = boils_c(kept.cap_kpa, kept.glycol_pct) if kept is not None else None
+    found = judge_bleed(times, top, lower, boil_c=boils, coolant_c=coolant)  # type: ignore[arg-type]
+    last_top = next((one for one in reversed(top) if one is not None), None)
+    context = {
+        "judged": found, "watch": look_at(found, last_top), "run": which, "started": f"{started:.3f}", "gone": gone, "times": TIMES, "ended": gone >= run.long_s, "source": streams.HOSES,
+        "top": last_top, "lower": next((one for one in reversed(lower) if one is not None), None),
+        "coolant": coolant[-1], "curves": _hoses(_array(times), _array(top), _array(lower), _array(coolant), found.opened.t_s if found.opened else None),
+    }  # fmt: skip
+    if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
+        return render(request, "bench/cooling/bleed_live.html", {"file": file, **context})
+    return page(request, file, "check", "bench/cooling/bleed.html", context)

@@ -1,0 +1,36 @@
+"""The build in hand as all rooms see it: the planner's build, what the shelf waits for, what the benches judge of it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from bench import faces
+from bench.steering import facts as steering
+from garage.file import CarFile
+from garage.inhand import InHand, NothingInHand, Racked
+from planner import parts, queries
+from rimcore.parts.declared import Place
+from rimcore.quantities.judgement import Judgement
+from shelf.queries import waiting
+
+
+class Builds(NothingInHand):
+    """What is planned, judged and waited for; see ``garage.inhand.BuildInHand``."""
+
+    def setting(self, file: CarFile) -> InHand | None:
+        return queries.provide_in_hand(file)
+
+    def judgements(self, file: CarFile) -> Iterable[Judgement] | None:
+        return queries.provide_judged(file)
+
+    def place(self, file: CarFile, end: str) -> Place | None:
+        return parts.provide_place(file, end)
+
+    def racked(self, file: CarFile) -> Racked | None:
+        return steering.racked(file)
+
+    def beside(self, file: CarFile) -> Iterable[Judgement]:
+        return faces.beside(file)
+
+    def waiting(self, file: CarFile) -> Iterable[Iterable[Judgement]]:
+        return waiting(file)

@@ -1,0 +1,237 @@
+"""What is found in a log of each kind, as it is kept; and the kept as core values again."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
+from typing import Any, BinaryIO
+
+import numpy as np
+from numpy.typing import NDArray
+
+from garage.engine import Log
+from garage.file import CarFile
+from rimcore.aero.coastlogs import RoadLoad, coasts, in_unread_humidity, road_load
+from rimcore.breathing.air import HALF_PCT, moist_air
+from rimcore.breathing.power import correction, unread_humidity_pct
+from rimcore.breathing.pulls import Run, runs_of, wheel_power_kw
+from rimcore.breathing.spectra import Heard, hear
+from rimcore.cooling.bleed import STEADY_S, hottest_at_end_c, judge_bleed
+from rimcore.quantities.errors import BadInput
+
+Array = NDArray[np.float64]
+
+
+#: most rows of a temperature log that are kept for its drawing
+MOST_POINTS = 900
+
+
+@dataclass(frozen=True)
+class Group:
+    """A kind of log: the quantities it can hold, and which of them it needs, in words."""
+
+    quantities: tuple[str, ...]
+    needs: str
+
+
+#: what a log over time can hold, with its unit
+READ_UNITS = {"coolant": "°C", "intake_air": "°C", "pressure": "kPa", "level": "dB(A)"}
+
+
+GROUPS = {
+    "pull": Group(("rpm", "power", "torque", "time", "speed"), "engine speed with power or torque; or engine speed with time and speed"),
+    "bleed": Group(("time", "top_hose", "lower_hose", "coolant"), "time and both hoses"),
+    "coast": Group(("time", "speed", "heading"), "time and speed, from a table or a GPX track; heading where it is known"),
+    "temperature": Group(("time", "coolant", "intake_air", "pressure", "level"), "time, and coolant, intake air, pressure or sound level"),
+}
+
+
+@dataclass(frozen=True)
+class Logged:
+    """What is kept of a log, and one line about it."""
+
+    kept: dict[str, Any]
+    said: str
+
+
+def found_in(kind: str, columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    """What a log holds.
+
+    Raises
+    ------
+    BadInput : a column that it needs is not named, or its figures can't be used
+    """
+    return {"pull": _pulls, "bleed": _bled, "temperature": _warm, "coast": _coasted}[kind](columns, asked)
+
+
+def _wanted(columns: Mapping[str, Array], *names: str) -> None:
+    for name in names:
+        if name not in columns:
+            raise BadInput(f"no column is named {name.replace('_', ' ')}; accepted: say which column it is", name)
+
+
+def _pulls(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    _wanted(columns, "rpm")
+    power, how = _power(columns, asked)
+    factor, said = _factor(asked)
+    window = float(asked.get("window_rpm") or 200.0)
+    runs = runs_of(columns["rpm"], power * factor, window)
+    kept = {
+        "runs": [{"rpm": one.rpm.tolist(), "kw": [None if not np.isfinite(kw) else round(float(kw), 4) for kw in one.power_kw], "readings": one.readings} for one in runs],
+        "how": how, "factor": round(factor, 5), "standard": said, "window_rpm": window,
+    }  # fmt: skip
+    return Logged(
+        kept, f"{len(runs)} pull{'s' if len(runs) != 1 else ''}, each averaged over {window:g} rpm and read every 50; {how}; {said}"
+    )
+
+
+def _power(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> tuple[Array, str]:
+    if "power" in columns:
+        return columns["power"], "power as written"
+    if "torque" in columns:
+        return columns["torque"] * columns["rpm"] * (2 * np.pi / 60_000.0), "power from torque"
+    _wanted(columns, "time", "speed")
+    mass = asked.get("mass_kg")
+    if not mass:
+        raise BadInput("the mass in the run is not said; accepted: 100 to 10 000 kg", "mass_kg")
+    return wheel_power_kw(
+        columns["time"], columns["speed"], float(mass)
+    ), "wheel power from mass and acceleration; air, rolling, slope and slip left out"
+
+
+def _factor(asked: Mapping[str, Any]) -> tuple[float, str]:
+    standard = asked.get("standard")
+    if not standard:
+        return 1.0, "not corrected"
+    if asked.get("temperature_c") is None or asked.get("pressure_kpa") is None:
+        raise BadInput("the day's air is not said; accepted: temperature and absolute pressure", "temperature_c")
+    day, humidity = (asked["temperature_c"], asked["pressure_kpa"]), asked.get("humidity_pct")
+    found = correction(standard, moist_air(*day, HALF_PCT if humidity is None else humidity))
+    beyond = ", outside the range it is made for" if found.within_range is False else ""
+    if humidity is None:
+        beyond += f", ± {unread_humidity_pct(standard, *day):.1f} % because nobody noted the humidity"
+    return found.factor, f"{standard}, × {found.factor:.4f}{beyond}"
+
+
+def _bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    _wanted(columns, "time", "top_hose", "lower_hose")
+    time = _rising(columns["time"])
+    top, lower = columns["top_hose"], columns["lower_hose"]
+    read = {"coolant": columns["coolant"]} if "coolant" in columns else {}
+    coolant = _gaps(read["coolant"]) if read else None
+    # where it boils is the cap's of the day on which it is looked at (judge_run); here the hoses alone are judged
+    found = judge_bleed(time.tolist(), _gaps(top), _gaps(lower), boil_c=np.inf, coolant_c=coolant)
+    hot = np.concatenate([top, *read.values()])
+    end_c = hottest_at_end_c(time, top, coolant, STEADY_S)
+    kept = {
+        **_thinned({"t": time, "top": top, "lower": lower, **read}), "state": found.state, "reason": found.reason, "settled": found.settled, "rows": len(time),
+        "opened": None if found.opened is None else [found.opened.t_s, found.opened.top_hose_c],
+        "most_c": float(np.nanmax(hot)) if np.isfinite(hot).any() else None,
+        "end_c": end_c if np.isfinite(end_c) else None,
+    }  # fmt: skip
+    return Logged(kept, found.reason)
+
+
+def _warm(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    _wanted(columns, "time")
+    named = {name: columns[name] for name in READ_UNITS if name in columns}
+    if not named:
+        raise BadInput("no column is named coolant, intake air, pressure or level; accepted: say which column it is", "coolant")
+    time = _rising(columns["time"])
+    hottest = {name: float(np.nanmax(row)) for name, row in named.items() if np.isfinite(row).any()}
+    kept = {**_thinned({"t": time, **named}), "hottest": hottest, "rows": len(time)}
+    return Logged(
+        kept,
+        ", ".join(f"{name.replace('_', ' ')} up to {value:.0f} {READ_UNITS[name]}" for name, value in hottest.items()) or "no figure in it",
+    )
+
+
+def _coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    """Runs of a coast-down and what they come to with the day's air."""
+    _wanted(columns, "time", "speed")
+    for name, words in (
+        ("mass_kg", "the mass in the runs"),
+        ("temperature_c", "the air that day"),
+        ("pressure_kpa", "the pressure at the place"),
+    ):
+        if asked.get(name) is None:
+            raise BadInput(f"{words} is not said; accepted: a figure", name)
+    found = coasts(_rising(columns["time"]), columns["speed"], asked.get("ways") or "alternate", columns.get("heading"))
+    day, humidity = (asked["temperature_c"], asked["pressure_kpa"]), asked.get("humidity_pct")
+    density = moist_air(*day, HALF_PCT if humidity is None else humidity).density_kg_per_m3
+    load, left = road_load(found.runs, float(asked["mass_kg"]), density)
+    if humidity is None:
+        load = in_unread_humidity(load, *day)
+    kept = {
+        "load": asdict(load), "density": round(density, 4), "left_out": list(found.left_out),
+        "runs": [{"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_mps * 3.6, "left": rest})} for run, rest in zip(found.runs, left, strict=True)],
+    }  # fmt: skip
+    out, back = load.runs
+    return Logged(
+        kept, f"{out} out and {back} back; CdA {load.cda_m2:.3f} ± {load.half_cda:.3f} m², rolling {load.a_n:.0f} ± {load.half_a:.0f} N"
+    )
+
+
+def load_again(log: Log) -> RoadLoad:
+    """What a kept coast-down came to, for the core."""
+    said = log.found["load"]
+    return RoadLoad(**{**said, "runs": tuple(said["runs"])})
+
+
+def _rising(time: Array) -> Array:
+    if not np.isfinite(time).all():
+        raise BadInput("a row has no time; accepted: a time in every row", "time")
+    back = np.flatnonzero(np.diff(time) <= 0)
+    if len(back):
+        raise BadInput(f"time runs back or stands still at row {int(back[0]) + 2}; accepted: times that rise", "time")
+    if len(time) < 2:
+        raise BadInput("one row; accepted: at least two", "time")
+    return time
+
+
+def _gaps(row: Array) -> list[float | None]:
+    return [float(one) if np.isfinite(one) else None for one in row]
+
+
+def _thinned(columns: Mapping[str, Array]) -> dict[str, Any]:
+    """Every so many rows for the drawing; what was found was found in all of them."""
+    step = max(1, -(-len(next(iter(columns.values()))) // MOST_POINTS))
+    return {name: [round(one, 3) if one is not None else None for one in _gaps(row[::step])] for name, row in columns.items()}
+
+
+def heard_of(file: BinaryIO) -> dict[str, Any]:
+    """A recording as it is kept."""
+    path = getattr(file, "temporary_file_path", None)
+    found = hear(file, path() if path is not None else None)
+    return {
+        "seconds": round(found.seconds, 2), "rate_hz": found.rate_hz, "level_a_db": round(found.level_a_db, 3), "level_z_db": round(found.level_z_db, 3),
+        "thirds_db": [round(one, 2) for one in found.thirds_db], "lines_hz": [round(float(one), 4) for one in found.lines_hz],
+        "lines_db": [round(float(one), 2) for one in found.lines_db], "faults": list(found.faults),
+    }  # fmt: skip
+
+
+def heard_again(log: Log) -> Heard:
+    """A kept recording, for the core, with its offset where a meter read beside it."""
+    kept, meter = log.found, log.asked.get("meter_db")
+    offset = log.asked.get("offset_db") if meter is None else float(meter) - kept["level_a_db"]
+    return Heard(
+        kept["seconds"], kept["rate_hz"], kept["level_a_db"], kept["level_z_db"], tuple(kept["thirds_db"]), np.array(kept["lines_hz"]), np.array(kept["lines_db"]),
+        tuple(kept["faults"]), offset,
+    )  # fmt: skip
+
+
+def runs_again(log: Log) -> list[Run]:
+    """The pulls of a kept log, for the core."""
+    found = []
+    for one in log.found.get("runs", ()):
+        power = np.array([np.nan if kw is None else kw for kw in one["kw"]], dtype=float)
+        rpm = np.array(one["rpm"], dtype=float)
+        good = np.isfinite(power)
+        if good.sum() > 1:
+            found.append(Run(rpm[good], power[good], one["readings"]))
+    return found
+
+
+def logs_of(file: CarFile, kind: str) -> list[Log]:
+    """Kept logs of a kind, the newest first."""
+    return [one for one in file.extra["logs"] if one.kind == kind]

@@ -1,0 +1,68 @@
+"""Four marks of a frame as they were read, and what is judged of them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from garage.file import CarFile
+from garage.models import FrameMarks, FrameTrial
+from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
+from rimcore.ride.framefit import Trial, judge_frame_fit
+from rimcore.steering.setting import Frame, squareness
+from rimcore.well.stations import CORNER_NAMES
+
+#: lengths of a set of marks, in the order in which one reads them
+LENGTHS = {
+    "front_mm": "Front pair, left to right", "rear_mm": "Rear pair, left to right", "left_mm": "Left side, front to rear", "right_mm": "Right side, front to rear",
+    "left_to_right_mm": "Front left to rear right", "right_to_left_mm": "Front right to rear left",
+}  # fmt: skip
+
+
+#: order of the core's frame
+ORDER = ("left_mm", "right_mm", "front_mm", "rear_mm", "left_to_right_mm", "right_to_left_mm")
+
+
+def newest_of(file: CarFile) -> FrameMarks | None:
+    marks: list[FrameMarks] = file.extra["marks"]
+    return marks[0] if marks else None
+
+
+def frame_of(marks: FrameMarks) -> Frame:
+    """A row as the core's frame."""
+    return Frame(*(getattr(marks, name) for name in ORDER))
+
+
+def trials_of(file: CarFile) -> list[Trial]:
+    """Trials beside the frame for the core, the newest first."""
+    rows: list[FrameTrial] = file.extra["trials"]
+    return [
+        Trial(
+            row.what, CORNER_NAMES[row.corner], row.bump_mm, row.droop_mm, row.plate_mm, row.again,
+            (InputUsed("bump, droop", f"{_said(row.bump_mm)}, {_said(row.droop_mm)}", row.who, f"{row.taken_on:%-d %b %Y}"),),
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
+def _said(gap_mm: float | None) -> str:
+    return "not tried" if gap_mm is None else f"{gap_mm:g} mm"
+
+
+def judgements(file: CarFile) -> tuple[Judgement, ...]:
+    """Sides and diagonals of the newest marks."""
+    newest, beside = newest_of(file), judge_frame_fit(trials_of(file))
+    if newest is None:
+        return (
+            *beside,
+            unmeasured(
+                "square.sides", "Frame square", "no marks are read", ["marks"], ["plumb two front and two rear points onto the floor"]
+            ),
+        )
+    day = f"{newest.taken_on:%-d %b %Y}"
+    used = tuple(InputUsed(label.lower(), f"{getattr(newest, name):g} mm", newest.who, day) for name, label in LENGTHS.items())
+    return (*beside, *(replace(one, inputs=used, where=newest.what) for one in squareness(frame_of(newest))))
+
+
+def begun(file: CarFile) -> bool:
+    """Are marks read, or was a frame tried up?"""
+    return bool(file.extra["marks"] or file.extra["trials"])

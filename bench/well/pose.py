@@ -1,0 +1,163 @@
+"""The corner in motion for the bench: the setting of an address, its drawings, its map."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import Http404, HttpRequest
+
+from bench.well.forms import BenchForm
+from bench.well.setting import Setting, read, start
+from garage.file import CarFile, open_file
+from planner.chosen import build_in_hand, candidate
+from rimcore.quantities.judgement import Judgement
+from rimcore.well import measured as core
+from rimcore.well.altered import altered
+from rimcore.well.motion import pose_text
+from rimcore.well.narrowing import what_narrows
+from rimcore.well.posegaps import gaps_at
+from rimcore.well.ranges import range_of
+from rimcore.well.scene import well_scene
+from rimcore.well.scene_map import map_scene
+from rimcore.well.scene_motion import above_scene, moving_scene
+from rimcore.well.stations import CORNERS
+from rimcore.well.wellmap import axle_map
+from rimcore.wheels.stance import Stance, stance
+
+
+def asked_of(request: HttpRequest) -> dict[str, str]:
+    """What an address says of the bench's fields."""
+    return {name: request.GET[name] for name in BenchForm.base_fields if name in request.GET}
+
+
+def axle_or_404(file: CarFile, corner: str) -> core.Axle:
+    """The core's axle of a corner that exists and carries wheels."""
+    axle = file.core_axle(corner[0]) if corner in CORNERS else None
+    if axle is None:
+        raise Http404
+    return axle
+
+
+def setting_of(request: HttpRequest, car_id: int, corner: str) -> tuple[CarFile, Setting]:
+    """The setting that an address asks for; what can't be read falls back to where the bench starts."""
+    file = open_file(request.user, car_id)
+    axle_or_404(file, corner)
+    values = start(file, corner[0], None, None)
+    if values is None:
+        raise Http404
+    form = BenchForm({**{k: v for k, v in values.items() if v not in (None, "") and v is not False}, **asked_of(request)})
+    return file, read(file, corner[0], form.cleaned_data if form.is_valid() else values)
+
+
+def worst_of_each(gaps: list[Judgement]) -> list[Judgement]:
+    """One row a station, at rest or in motion: the one with the smaller margin; what is not a gap stays."""
+    found: dict[str, Judgement] = {}
+    for judged in gaps:
+        key = (
+            judged.code.removesuffix(".moving").removesuffix(".sideways")
+            if judged.code.startswith("gap.arch")
+            else judged.code.removesuffix(".moving")
+        )
+        held = found.get(key)
+        if held is None or (judged.margin is not None and (held.margin is None or judged.margin < held.margin)):
+            found[key] = judged
+    return sorted(found.values(), key=lambda j: (j.margin is None, j.margin or 0.0))
+
+
+def in_motion(file: CarFile, corner: str, setting: Setting, gaps: list[Judgement]) -> dict[str, Any]:
+    """Drawings and map of a corner at the pose that the setting asks for."""
+    axle, candidate = altered(axle_or_404(file, corner), setting.candidate), setting.candidate.at(corner)
+    motion = axle.motion(corner)
+    here = [r for r in axle.readings if r.corner == corner]
+    reach = range_of(motion, candidate)
+    rest = candidate.ride_drop_mm
+    steer, travel = setting.values["steer"], rest + setting.values["travel"]
+    if reach is not None:
+        steer = min(max(steer, -reach.steer_in_deg), reach.steer_out_deg)
+        travel = min(max(travel, -reach.droop_mm), reach.bump_mm)
+    tolerances = file.tolerances(setting.school)
+    at_pose = gaps_at(corner, here, motion, candidate, tolerances, steer, travel)
+    moved = abs(steer) > 0.01 or abs(travel - rest) > 0.01
+    whole = axle_map(axle, corner, candidate, tolerances)
+    rubs = [(rub.steer_deg, rub.travel_mm, rub.get_when_display()) for rub in file.rubs if rub.corner == corner]
+    worst = next((j for j in gaps if j.pose is not None), None)
+    return {
+        "moved": moved,
+        "scene": moving_scene(corner, axle.present, candidate, motion, at_pose, steer, travel)
+        if moved
+        else well_scene(corner, axle.present, candidate, here, gaps),
+        "above": above_scene(corner, axle.present, candidate, motion, at_pose, steer, travel),
+        "map": map_scene(whole, steer, travel, rest, rubs) if whole else None,
+        "whole": whole,
+        "reach": reach,
+        "steer": steer,
+        "travel": travel - rest,
+        "pose": pose_text(steer, travel - rest),
+        "at_pose": at_pose[:4],
+        "limits": _limits(reach, rest),
+        "worst": worst,
+        "worst_at": (worst.pose[0], worst.pose[1] - rest) if worst and worst.pose else None,
+        "motion": motion,
+        "rubs": [(rub, rub_against(file, corner, setting, rub)) for rub in file.rubs if rub.corner == corner],
+    }
+
+
+def _limits(reach: Any, rest_mm: float) -> dict[str, float]:
+    """Ends of the two sliders, from where the build stands."""
+    if reach is None:
+        return {"in": -40.0, "out": 40.0, "droop": -60.0, "bump": 60.0}
+    return {"in": -reach.steer_in_deg, "out": reach.steer_out_deg, "droop": -reach.droop_mm - rest_mm, "bump": reach.bump_mm - rest_mm}
+
+
+#: a trace within this of the predicted gap agrees with it [mm] (common practice: the margin that stands for bushes and squash)
+RUB_AGREES_MM = 10.0
+
+
+def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
+    """What the model says where a rub was seen, with what stood on the car then."""
+    axle = axle_or_404(file, corner)
+    outfit_axle = file.outfit_axles.get((rub.outfit_id, corner[0]))
+    fitted = file.fitted(next((o for o in file.outfits if o.pk == rub.outfit_id), None), corner[0])
+    if fitted is None or outfit_axle is None:
+        return "what stood on the car then is not known"
+    then = core.Candidate(fitted, outfit_axle.drop_at(corner))
+    here = tuple(reading for reading in axle.readings if reading.corner == corner)
+    near = tuple(reading for reading in here if reading.code == rub.code) or here
+    found = gaps_at(corner, near, axle.motion(corner), then, file.tolerances(setting.school), rub.steer_deg, rub.travel_mm)
+    if not found:
+        return "nothing is measured there; measure it"
+    gap = found[0].gap_mm
+    if gap <= RUB_AGREES_MM:
+        return f"predicted {gap:.1f} mm there: agrees with contact, once bushes and tyre give"
+    return f"predicted {gap:.0f} mm there: measure again, or something moves that is not in the model"
+
+
+def measure_first(file: CarFile, corner: str, setting: Setting) -> dict[str, Any] | None:
+    """What of steering axis and camber gain to measure, where gaps hang on it; None where nothing does."""
+    axle = axle_or_404(file, corner)
+    rows = what_narrows(corner, axle.readings, axle.motion(corner), setting.candidate, axle.beside(setting.candidate.fitted))
+    if not rows:
+        return None
+    names = ", ".join(row.name for row in rows)
+    return {
+        "rows": rows,
+        "said": f"Not measured: {names}. Gaps are reckoned over all that is usual; this is what each reading takes off the widest range.",
+    }
+
+
+def stance_rows(file: CarFile, corner: str, setting: Setting) -> Stance | None:
+    """Scrub radius, track, lever, revolutions against what stood on the car as a baseline."""
+    base = file.fitted(file.baseline, corner[0])
+    if base is None:
+        return None
+    motion = file.motions[corner]
+    other = "R" if corner[0] == "F" else "F"
+    across = file.fitted(file.baseline, other)
+    return stance(base, setting.candidate.fitted, motion, across, _other_end(file, other))
+
+
+def _other_end(file: CarFile, end: str) -> Any:
+    """What the build in hand puts on the other end, else what stands there."""
+    build = build_in_hand(file)
+    found = candidate(file, build, end) if build else None
+    return found.fitted if found else file.fitted(file.current, end)
