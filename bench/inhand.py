@@ -7,8 +7,9 @@ from collections.abc import Iterable
 from bench import faces
 from bench.steering import facts as steering
 from garage.file import CarFile
-from garage.inhand import InHand, NothingInHand, Racked
-from planner import parts, queries
+from garage.inhand import NothingInHand
+from garage.setting import InHand, Racked
+from planner import board, parts, queries
 from rimcore.parts.declared import Place
 from rimcore.quantities.judgement import Judgement
 from shelf.queries import waiting
@@ -31,6 +32,9 @@ class Builds(NothingInHand):
 
     def beside(self, file: CarFile) -> Iterable[Judgement]:
         return faces.beside(file)
+
+    def chooses(self, file: CarFile) -> bool:
+        return board.chooses(file)
 
     def waiting(self, file: CarFile) -> Iterable[Iterable[Judgement]]:
         return waiting(file)

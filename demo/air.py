@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from garage.air_services import keep_panel, set_under
+from garage.air.services import keep_panel, set_under
+from garage.car.models import Car
 from garage.file import open_file
 from garage.inhand import in_hand
-from garage.models import Car
 from rimcore.aero.ramp import tangent_deg
 
 CARD = "0 420 165\n250 560 160\n600 585 150\n950 560 150\n1300 480 155"

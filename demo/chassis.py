@@ -5,10 +5,11 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
+from garage.car.models import Car
+from garage.car.parts import Part
+from garage.chassis.services import set_springs, write_down
 from garage.file import open_file
-from garage.models import Car
-from garage.parts import Part
-from garage.services import set_springs, take_pads, write_down
+from garage.readings.services import take_pads
 from planner.models import Build
 from planner.services import put_part, set_levers
 from rimcore.lines import parse_line

@@ -10,11 +10,11 @@ from typing import Any
 from django.core.files.base import ContentFile
 
 from bench.logs.found import found_in, heard_of
-from garage.engine import Log
+from garage.car.models import Car
+from garage.car.parts import Part
+from garage.engine.services import set_brakes, set_cooling, set_engine
 from garage.file import open_file
-from garage.models import Car
-from garage.parts import Part
-from garage.services import set_brakes, set_cooling, set_engine
+from garage.logs.models import Log
 from gauges import streams
 from planner.models import Build
 from planner.services import keep_run, put_part

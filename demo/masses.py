@@ -5,11 +5,12 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
-from garage import mass_services as services
+from garage.car.models import Car
 from garage.file import open_file
-from garage.massed import MassItem
-from garage.masses import scales, weighed_of
-from garage.models import Car, Reading
+from garage.mass import services
+from garage.mass.ledger import scales, weighed_of
+from garage.mass.models import MassItem
+from garage.readings.models import Reading
 from rimcore.mass.ledger import totals
 
 #: name, gross and tare [kg], minutes, behind the front axle, right, up [mm]; then what goes back with its mass, and more

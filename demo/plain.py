@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from scipy.optimize import root
 from scipy.spatial.transform import Rotation
 
-from garage.parts import Tyre, Wheel
+from garage.car.parts import Tyre, Wheel
 from rimcore.aero.coastdown import Run
 from rimcore.mass.lighten import Item
 from rimcore.ride.points import LAYOUTS, HardPoints

@@ -16,22 +16,14 @@ from demo.masses import load_masses
 from demo.pictures import wheel_picture
 from demo.shelf import load_shelf, load_workshop
 from demo.stable import load_others, take_readings
+from garage.car.models import Axle, Car, Driveline, Outfit, OutfitAxle
+from garage.car.parts import Tyre, Wheel
+from garage.car.services import stand
+from garage.chassis.services import keep_dip, keep_points, learn_adjuster, mirror_points, set_rack, set_springs
 from garage.file import open_file
-from garage.models import Axle, Car, Condition, Driveline, Outfit, OutfitAxle, Preferences, Rub, Sighting, ToleranceSet, Trial
-from garage.parts import Tyre, Wheel
-from garage.services import (
-    Angle,
-    keep_dip,
-    keep_points,
-    keep_trial,
-    learn_adjuster,
-    mirror_points,
-    set_rack,
-    set_springs,
-    stand,
-    take_angles,
-    take_pads,
-)
+from garage.person.models import Preferences, ToleranceSet
+from garage.readings.models import Condition, Rub, Sighting, Trial
+from garage.readings.services import Angle, keep_trial, take_angles, take_pads
 from planner.models import Build
 from planner.services import add_part, choose_pair, set_levers
 from proof.models import Run, Series

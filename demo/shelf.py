@@ -5,8 +5,9 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
-from garage.models import Car, Reading
-from garage.parts import Part
+from garage.car.models import Car
+from garage.car.parts import Part
+from garage.readings.models import Reading
 from rimcore.lines import parse_line
 from shelf.models import Quote
 from shelf.services import add_line

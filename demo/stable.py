@@ -6,10 +6,13 @@ from datetime import date, timedelta
 from typing import Any
 
 from demo.pictures import card_picture, card_section
+from garage.car.models import Axle, Car, Driveline, Outfit
+from garage.car.parts import Tyre, Wheel
+from garage.car.services import stand
+from garage.chassis.services import keep_points, set_rack, set_springs
 from garage.file import open_file
-from garage.models import Axle, Car, Condition, Driveline, Outfit, Reading
-from garage.parts import Tyre, Wheel
-from garage.services import default_uncertainty, keep_points, set_rack, set_springs, stand, take_pads
+from garage.readings.models import Condition, Reading
+from garage.readings.services import default_uncertainty, take_pads
 from planner.models import Build, Choice
 from planner.services import choose_pair, put_part, set_levers
 from rimcore.lines import parse_line

@@ -16,7 +16,7 @@ from django.core.files.storage import default_storage
 from django.db import models, transaction
 from django.utils import timezone
 
-from garage.services import remove_car_for_good
+from garage.car.services import remove_car_for_good
 from shell.tidy import file_columns
 from shell.undo import ROOMS
 

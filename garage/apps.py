@@ -5,10 +5,7 @@ class GarageConfig(AppConfig):
     name = "garage"
 
     def ready(self) -> None:
-        from garage import air_services, chassis, masses, queries
+        from garage.readings import queries
         from shell import board
 
-        chassis.register()
-        masses.register()
-        air_services.register()
         board.put_stage("measure", "measure", queries.share_measured)

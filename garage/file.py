@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, TypeVar
@@ -13,15 +13,19 @@ from django.db.models.functions import RowNumber
 from django.shortcuts import get_object_or_404
 from django.urls import reverse
 
-from garage.assemble import CORNERS_OF, PLACED, core_reading, fault_of, fitted_of, hub_of, motion_of, mount_of, text_of, with_links
-from garage.corrections import Corrections, corrections_of
-from garage.linkage import links_of, points_used
-from garage.models import Axle, Car, Outfit, OutfitAxle, Preferences, Reading, Rub, Sighting, ToleranceSet, Trial
+from garage.car.assemble import CORNERS_OF, fault_of, fitted_of, hub_of, mount_of, text_of
+from garage.car.models import Axle, Car, Outfit, OutfitAxle
+from garage.chassis.links import links_of, points_used
+from garage.person.models import Preferences, ToleranceSet
+from garage.readings.assemble import PLACED, core_reading, motion_of, with_links
+from garage.readings.corrections import Corrections, corrections_of
+from garage.readings.models import Reading, Rub, Sighting, Trial
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
 from rimcore.well import measured as core
 from rimcore.well.asked import check_values, check_where
+from rimcore.well.levers import Levers
 from rimcore.well.ranges import axle_of_corners_kg, camber_of_end_deg
 from rimcore.well.stations import CORNERS, STATIONS
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
@@ -33,33 +37,9 @@ from rimcore.wheels.tyre import parse_tyre
 T = TypeVar("T")
 
 
-class Rooms(dict[str, Any]):
-    """What other rooms keep with a car's file; a room's loader runs when its first value is asked for."""
-
-    def __init__(self, file: CarFile) -> None:
-        super().__init__()
-        self.file = file
-
-    def __missing__(self, key: str) -> Any:
-        if key not in _loaders:
-            raise KeyError(key)
-        _loaders[key](self.file)
-        return self[key]
-
-    def once(self, key: str, make: Callable[[], T]) -> T:
-        """A value that is worked out when it is asked for first, and kept for the page."""
-        if key not in self:
-            self[key] = make()
-        found: T = self[key]
-        return found
-
-    def get(self, key: str, default: Any = None) -> Any:
-        return self[key] if key in self or key in _loaders else default
-
-
 @dataclass
 class CarFile:
-    """A car with its axles, outfits and readings; ``extra`` is where other rooms keep what they read."""
+    """A car with its axles, outfits and readings; ``kept`` is what was read and worked out of it since (see ``garage.kept``)."""
 
     car: Car
     user: User
@@ -76,7 +56,7 @@ class CarFile:
     stood: Mapping[int, tuple[bool, str]] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
-        self.extra = Rooms(self)
+        self.kept: dict[Any, Any] = {}
         self.problems = unreadable(self)
 
     def stood_at(self, reading: Reading) -> tuple[bool, str]:
@@ -119,11 +99,11 @@ class CarFile:
         fitted = self.tried(replace(fitted_of(axle), camber_deg=self.camber_of(axle) or 0.0))
         return core.Candidate(
             fitted,
-            axle.ride_drop_mm,
-            mount,
-            None,
-            *(axle.said(name) for name in ("load_kg", "barrel_radius_mm", "spoke_back_mm")),
-            corner_mm=axle.corner_mm,
+            mount=mount,
+            wheel_load_kg=axle.said("load_kg"),
+            barrel_radius_mm=axle.said("barrel_radius_mm"),
+            spoke_back_mm=axle.said("spoke_back_mm"),
+            levers=Levers(ride_drop_mm=axle.ride_drop_mm, corner_mm=axle.corner_mm),
         )
 
     def tried(self, fitted: Fitted) -> Fitted:
@@ -228,14 +208,6 @@ class CarFile:
     @cached_property
     def tolerance_names(self) -> dict[str, str]:
         return {**SCHOOL_NAMES, **{f"set-{one.pk}": one.name for one in self.sets}}
-
-
-_loaders: dict[str, Callable[[CarFile], None]] = {}
-
-
-def load_with(loader: Callable[[CarFile], None], *keys: str) -> None:
-    """A room registers what it reads into a car's file, and the keys it fills; a constant number of queries."""
-    _loaders.update(dict.fromkeys(keys, loader))
 
 
 def open_file(user: Any, car_id: int) -> CarFile:

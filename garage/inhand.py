@@ -2,75 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
+from collections.abc import Iterable
 from typing import Protocol
 
+from garage.chassis.ends import stood_of
 from garage.file import CarFile
-from garage.stood import stood_of
+from garage.kept import once
+from garage.setting import InHand, Racked
 from rimcore.parts.declared import Place
 from rimcore.quantities.judgement import Judgement, State, worst
 from rimcore.well import fitment
-from rimcore.well.measured import Arm, Brake
+from rimcore.well.levers import Levers
 from rimcore.well.stations import CORNER_NAMES, NextReading, measure_next
-
-Racked = Callable[[float, float], Judgement]
-
-
-@dataclass(frozen=True)
-class EndSetting:
-    """What a build does to an end besides wheel and tyre. Lengths in mm, degrees; camber None = as it is."""
-
-    spacer_mm: float = 0.0
-    ride_drop_mm: float = 0.0
-    camber_deg: float | None = None
-    ring_mm: tuple[float, float] | None = None
-    stroke_moves: bool = False
-    lock_limit_deg: float = 0.0
-    lip_rolled_mm: float = 0.0
-    spacer_kind: str = "slip"
-    brake: Brake | None = None
-    arm: Arm | None = None
-    perch_up_mm: float = 0.0
-    #: lower mounts screwed in, at the damper
-    lower_mount_mm: float = 0.0
-    #: lowered by them at the wheel, which takes no stroke
-    mounts_mm: float = 0.0
-    #: of the left and of the right corner: collar wound up more, and lowered more, than the end
-    collar_mm: tuple[float, float] = (0.0, 0.0)
-    corner_mm: tuple[float, float] = (0.0, 0.0)
-    #: rack moved forward and up, and limiters on either side of it [mm]; of the steered end
-    rack_mm: tuple[float, ...] = (0.0, 0.0)
-    rack_limit_mm: float = 0.0
-
-    @property
-    def eats_mm(self) -> float:
-        """Of the lowering, what takes stroke [mm]."""
-        return 0.0 if self.stroke_moves else self.ride_drop_mm - self.mounts_mm
-
-
-@dataclass(frozen=True)
-class InHand:
-    """The build in hand, as other rooms see it."""
-
-    name: str
-    tolerance: str
-    ends: dict[str, EndSetting]
-    build_id: int | None = None
-    #: the build is tuned before its first drive
-    tuned_first: bool = False
-    #: planned items of the mass ledger come out with it
-    strips: bool = False
-    #: axle ratios of the gear sets that it puts on either end
-    axle_ratios: dict[str, float] = field(default_factory=dict)
-
-    def end(self, end: str) -> EndSetting:
-        return self.ends.get(end, EndSetting())
-
-    def drop_at(self, corner: str) -> float:
-        """How far a corner is lowered against the baseline [mm]."""
-        setting = self.end(corner[0])
-        return setting.ride_drop_mm + setting.corner_mm[corner[1] == "R"]
 
 
 class BuildInHand(Protocol):
@@ -96,6 +39,10 @@ class BuildInHand(Protocol):
         """What the benches judge beside gaps and parts."""
         ...
 
+    def chooses(self, file: CarFile) -> bool:
+        """Has any build a part?"""
+        ...
+
     def waiting(self, file: CarFile) -> Iterable[Iterable[Judgement]]:
         """What each candidate of the shortlist waits for."""
         ...
@@ -119,6 +66,9 @@ class NothingInHand:
     def beside(self, file: CarFile) -> Iterable[Judgement]:
         return ()
 
+    def chooses(self, file: CarFile) -> bool:
+        return False
+
     def waiting(self, file: CarFile) -> Iterable[Iterable[Judgement]]:
         return ()
 
@@ -136,9 +86,15 @@ def racked_of(file: CarFile) -> Racked | None:
     return _given[0].racked(file)
 
 
+def chooses(file: CarFile) -> bool:
+    """Has any build of the car a part?"""
+    return _given[0].chooses(file)
+
+
+@once
 def beside(file: CarFile) -> list[Judgement]:
     """What the benches judge of the build in hand beside gaps and parts; once a page."""
-    return file.extra.once("beside", lambda: list(_given[0].beside(file)))
+    return list(_given[0].beside(file))
 
 
 def everything_in_hand(file: CarFile) -> list[Judgement]:
@@ -166,13 +122,14 @@ def in_hand(file: CarFile) -> InHand:
     for end in ("F", "R"):
         axle = file.on(file.current, end)
         if axle is not None:
-            keeps[end] = EndSetting(ride_drop_mm=axle.ride_drop_mm, corner_mm=axle.corner_mm)
+            keeps[end] = Levers(ride_drop_mm=axle.ride_drop_mm, corner_mm=axle.corner_mm)
     return InHand("no build", school_of(file), keeps)
 
 
+@once
 def judgements_in_hand(file: CarFile) -> list[Judgement]:
     """Judgements of the build in hand, else of what stands on the car; once a page."""
-    return file.extra.once("judged", lambda: _judgements(file))
+    return _judgements(file)
 
 
 def _judgements(file: CarFile) -> list[Judgement]:

@@ -5,9 +5,9 @@ import re
 from playwright.sync_api import expect
 
 from demo.pictures import card_picture, card_section
-from garage.aired import AirPanel
-from garage.engine import Log
-from garage.massed import MassItem
+from garage.air.models import AirPanel
+from garage.logs.models import Log
+from garage.mass.models import MassItem
 from gauges import streams
 from journeys.browser import Journey, click_in, missed
 from workshop.models import Job

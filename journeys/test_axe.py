@@ -3,9 +3,9 @@
 from playwright.sync_api import expect
 
 from demo.pictures import card_picture, card_section
-from garage.air_services import keep_picture
-from garage.aired import AirPanel
-from garage.parts import Part, Tyre, Wheel
+from garage.air.models import AirPanel
+from garage.air.services import keep_picture
+from garage.car.parts import Part, Tyre, Wheel
 from journeys.browser import AXE, Journey, titled
 from planner.models import Choice
 from shelf.cards import keep_card

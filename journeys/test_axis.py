@@ -4,7 +4,8 @@ import re
 
 from playwright.sync_api import expect
 
-from garage.models import HardPoint, Reading
+from garage.chassis.models import HardPoint
+from garage.readings.models import Reading
 from journeys.browser import AXE, Journey
 
 

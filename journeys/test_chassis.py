@@ -2,7 +2,8 @@
 
 from playwright.sync_api import expect
 
-from garage.models import Car, KnownDip
+from garage.car.models import Car
+from garage.chassis.models import KnownDip
 from journeys.browser import Journey
 from planner.models import Build
 from workshop.models import Step

@@ -6,8 +6,8 @@ import time
 
 from playwright.sync_api import expect
 
-from garage.engine import Log
-from garage.models import Car
+from garage.car.models import Car
+from garage.logs.models import Log
 from gauges import streams
 from journeys.browser import Journey
 from planner.models import Build, PipeRun

@@ -3,7 +3,8 @@
 from playwright.sync_api import expect
 
 from demo.stable import ROADSTER_POINTS
-from garage.models import Car, HardPoint
+from garage.car.models import Car
+from garage.chassis.models import HardPoint
 from journeys.browser import Journey
 from planner.models import Build
 

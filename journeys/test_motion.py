@@ -9,8 +9,8 @@ from PIL import Image
 from playwright.sync_api import expect
 
 from demo.pictures import card_picture, card_section
-from garage.models import Trial
-from garage.parts import Tyre
+from garage.car.parts import Tyre
+from garage.readings.models import Trial
 from journeys.browser import Journey, click_in, missed, titled
 
 

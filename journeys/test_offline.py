@@ -6,7 +6,7 @@ from django.contrib.auth.models import User
 from django.contrib.sessions.models import Session
 from playwright.sync_api import expect
 
-from garage.models import Reading
+from garage.readings.models import Reading
 from journeys.browser import Journey
 from workshop.models import Job, Pull
 

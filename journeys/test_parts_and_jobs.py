@@ -5,7 +5,7 @@ import re
 
 from playwright.sync_api import expect
 
-from garage.parts import Part
+from garage.car.parts import Part
 from journeys.browser import Journey
 from planner.models import Choice
 from workshop.models import Job, JobTemplate, Snag

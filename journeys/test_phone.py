@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from garage.parts import Tyre, Wheel
+from garage.car.parts import Tyre, Wheel
 from journeys.browser import Journey
 from workshop.models import Job
 

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from garage.models import Reading, Skip
+from garage.readings.models import Reading, Skip
 from journeys.browser import AXE, Journey
 
 

@@ -5,11 +5,10 @@ class PlannerConfig(AppConfig):
     name = "planner"
 
     def ready(self) -> None:
-        from garage import file
         from planner import board as ours
         from shell import board
 
-        file.load_with(ours.load, "has_choice")
+        board.put_name(ours.name_in_hand)
         board.put_cell("gap", ours.gap_cell)
         board.put_cell("mass", ours.mass_cell)
         board.put_cell("money", ours.money_cell)

@@ -22,7 +22,6 @@ _CORNER_OF = {name: corner for corner, name in CORNER_NAMES.items()}
 def gap_cell(file: CarFile) -> Cell:
     """Tightest gap: by margin, with where it is."""
     build = build_in_hand(file)
-    file.extra["in_hand_name"] = f"Build {build.name}, rev {build.revision}" if build else ""
     judgements = sums(file, build).judgements if build else judgements_in_hand(file)
     tightest = Verdict(tuple(judgements)).tightest
     if tightest is None or tightest.value is None:
@@ -101,6 +100,12 @@ def share_planned(file: CarFile) -> float:
     return sum(part.state == "ordered" or part.state in SPENT_STATES for part in parts) / len(parts) if parts else 0.0
 
 
-def load(file: CarFile) -> None:
-    """Builds into the car's file."""
-    file.extra["has_choice"] = any(build.choices.all() for build in builds_of(file))
+def chooses(file: CarFile) -> bool:
+    """Has any build a part?"""
+    return any(build.choices.all() for build in builds_of(file))
+
+
+def name_in_hand(file: CarFile) -> str:
+    """The build in hand with its revision; blank where there is none."""
+    build = build_in_hand(file)
+    return f"Build {build.name}, rev {build.revision}" if build else ""

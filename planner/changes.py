@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from garage.assemble import CORNERS_OF
+from garage.car.assemble import CORNERS_OF
+from garage.car.models import Driveline
 from garage.file import CarFile
-from garage.masses import items_of
-from garage.models import Driveline
+from garage.kept import once
+from garage.mass.ledger import items_of
 from planner.chosen import choices_of, end_setting
 from planner.models import Build, Choice
 from rimcore.families import FAMILIES
@@ -49,11 +50,11 @@ def plan_of(file: CarFile, build: Build) -> JobPlan:
 
 def _hub(file: CarFile, build: Build, corner: str, parts: Sequence[PartOn]) -> CornerHub:
     """Each corner has its own end's hub, and its own end's ring; class and wrench as the build's fasteners say."""
-    axle, ring = file.axles[corner[0]], end_setting(file, build, corner[0]).ring_mm
+    axle, ring = file.axles[corner[0]], end_setting(file, build, corner[0]).ring
     held = [part.spec for part in parts if part.family in ("stud", "bolt", "nut") and corner[0] in part.ends]
     grade = next((str(spec["grade"]) for spec in held if spec.get("grade") and spec.get("length_mm")), "")
     key_mm = next((spec["key_mm"] for spec in held if spec.get("key_mm")), None)
-    said = f"{ring[0]:g} → {ring[1]:g} mm" if ring else ""
+    said = f"{ring.inner_mm:g} → {ring.outer_mm:g} mm" if ring else ""
     return CornerHub(corner, axle.bolts, axle.nut_torque_nm, axle.thread, said, grade, key_mm)
 
 
@@ -88,11 +89,12 @@ def _moved(file: CarFile, build: Build, code: str, end: str) -> bool:
     return any(value) if isinstance(value, tuple) else bool(value)
 
 
+@once
 def hours_of(file: CarFile, build: Build, only: Sequence[str] = ()) -> Estimate:
     """Hours of what a build still changes, or of some of its modules: the person's own figure where there is one."""
     if build.hours_estimate is not None:
         return Estimate(build.hours_estimate, own=True)
-    return file.extra.once(f"hours-{build.pk}-{'-'.join(only)}", lambda: _worked_out(file, build, only))
+    return _worked_out(file, build, only)
 
 
 def _worked_out(file: CarFile, build: Build, only: Sequence[str]) -> Estimate:

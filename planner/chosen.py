@@ -8,34 +8,41 @@ from typing import Any
 
 from django.db.models import Prefetch
 
-from garage.assemble import CORNERS_OF, fitted_of
+from garage.car.assemble import CORNERS_OF, fitted_of
+from garage.car.parts import Tyre, Wheel
+from garage.chassis.ends import old_of
+from garage.chassis.load import chassis_of
 from garage.file import CarFile
-from garage.inhand import EndSetting, InHand
-from garage.parts import Tyre, Wheel
-from garage.stood import old_of
+from garage.kept import once
+from garage.setting import InHand
 from planner.models import Build, Choice, PipeRun
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.parts.linked import stands_back_mm
 from rimcore.ride.heights import screwed_in_lowers_mm
 from rimcore.steering.bench import MOVES
-from rimcore.well import measured
+from rimcore.well import levers as well_levers
+from rimcore.well import measured as well_measured2
 from rimcore.well.bench import WELL
+from rimcore.well.levers import Levers
 from rimcore.well.stations import STATIONS
+from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
 from rimcore.work.ledger import OUT_STATES
-from shelf.assemble import camber_in, candidate_of, levered, outline_known
+from shelf.assemble import camber_in, candidate_of, outline_known
 
 
+@once
 def builds_of(file: CarFile) -> list[Build]:
     """Builds of a car with their choices; three queries, once a page."""
     choices = Prefetch("choices", queryset=Choice.objects.select_related("part"))
-    return file.extra.once("builds", lambda: list(file.car.builds.prefetch_related(choices, "levers")))
+    return list(file.car.builds.prefetch_related(choices, "levers"))
 
 
+@once
 def pipe_runs_of(file: CarFile) -> dict[tuple[int | None, str], PipeRun]:
     """Intake and exhaust as they stand (None) and of every build; one query, once a page."""
-    return file.extra.once("pipe_runs", lambda: {(run.build_id, run.kind): run for run in PipeRun.objects.filter(car=file.car)})
+    return {(run.build_id, run.kind): run for run in PipeRun.objects.filter(car=file.car)}
 
 
 def build_in_hand(file: CarFile) -> Build | None:
@@ -56,15 +63,15 @@ def chosen(build: Build, end: str) -> tuple[Wheel | None, Tyre | None]:
     return wheel, tyre
 
 
-def end_setting(file: CarFile, build: Build, end: str) -> EndSetting:
+def end_setting(file: CarFile, build: Build, end: str) -> Levers:
     """Spacer, height, camber, ring and brake of a build at an end."""
     here = [choice for choice in choices_of(build) if choice.stands_at(end)]
     ring = next((choice.ring_mm for choice in here if choice.ring_mm is not None), None)
     brake = next((_brake(choice.part) for choice in here if choice.kind == "caliper" and choice.part.fault is None), None)
     *moves, limit = (float(build.lever(code) or 0.0) if end == "F" else 0.0 for code in (*MOVES, "rack_limit_mm"))
     mount, ratio = float(build.lever("lower_mount_mm", end) or 0.0), _motion_ratio(file, end)
-    return EndSetting(
-        ring_mm=ring, brake=brake, arm=_arm(file, here, end), perch_up_mm=float(build.lever("perch_up_mm", end) or 0.0), rack_mm=tuple(moves), rack_limit_mm=limit,
+    return Levers(
+        ring=CentringRing(*ring) if ring else None, brake=brake, arm=_arm(file, here, end), perch_up_mm=float(build.lever("perch_up_mm", end) or 0.0), rack_mm=tuple(moves), rack_limit_mm=limit,
         lower_mount_mm=mount, mounts_mm=screwed_in_lowers_mm(mount, ratio) or 0.0, collar_mm=_by_corner(build, "collar_mm", end),
         corner_mm=_by_corner(build, "corner_drop_mm", end), **levers_at(build, end),
     )  # fmt: skip
@@ -77,13 +84,14 @@ def _by_corner(build: Build, code: str, end: str) -> tuple[float, float]:
 
 
 def _motion_ratio(file: CarFile, end: str) -> float | None:
-    kept = file.extra["springs"].get(end)
+    kept = chassis_of(file).springs.get(end)
     return None if kept is None else kept.motion_ratio
 
 
+@once
 def held_of(file: CarFile, build: Build) -> InHand:
     """A build as other rooms see it; once a page."""
-    return file.extra.once(f"held-{id(build)}", lambda: _held(file, build))
+    return _held(file, build)
 
 
 def _held(file: CarFile, build: Build) -> InHand:
@@ -104,23 +112,23 @@ def _held(file: CarFile, build: Build) -> InHand:
     )
 
 
-def _brake(part: Any) -> measured.Brake:
+def _brake(part: Any) -> well_levers.Brake:
     """A caliper of the list, for the core."""
-    return measured.Brake(part.spec["radius_mm"], part.spec["face_mm"], f"{part}, as offered")
+    return well_levers.Brake(part.spec["radius_mm"], part.spec["face_mm"], f"{part}, as offered")
 
 
-def _arm(file: CarFile, here: Sequence[Choice], end: str) -> measured.Arm | None:
+def _arm(file: CarFile, here: Sequence[Choice], end: str) -> well_levers.Arm | None:
     """The arm of a build at an end, for the gap that was read to the old one at full lock."""
     chosen = next((choice for choice in here if choice.kind == "control_arm" and choice.part.fault is None), None)
     if chosen is None or (chosen.state == "fitted" and _read_since_fitted(file, end)):
         return None
     old = old_of(file, end).get("control_arm", {})
-    return measured.Arm(stands_back_mm(chosen.part.spec, old), f"{chosen.part}, as offered")
+    return well_levers.Arm(stands_back_mm(chosen.part.spec, old), f"{chosen.part}, as offered")
 
 
 def _read_since_fitted(file: CarFile, end: str) -> bool:
     """Was every gap to the arm of an end read since it was fitted?"""
-    fitted = file.extra["old"].get((end, "control_arm"))
+    fitted = chassis_of(file).old.get((end, "control_arm"))
     read = [one for one in file.latest if one.corner[:1] == end and STATIONS[one.code].place == "arm"]
     return fitted is not None and all(one.taken_on >= fitted.noted_on for one in read)
 
@@ -134,7 +142,7 @@ def levers_at(build: Build, end: str) -> dict[str, Any]:
     return found
 
 
-def candidate(file: CarFile, build: Build, end: str) -> measured.Candidate | None:
+def candidate(file: CarFile, build: Build, end: str) -> well_measured2.Candidate | None:
     """What a build puts on an end, for the core; what it does not choose stays as it is."""
     present, standing = file.on(file.current, end), file.standing(end)
     if present is None or standing is None:
@@ -152,4 +160,4 @@ def candidate(file: CarFile, build: Build, end: str) -> measured.Candidate | Non
         section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
         fitted = replace(fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile)
     stands = replace(fitted, spacer_mm=setting.spacer_mm or fitted.spacer_mm, camber_deg=camber)
-    return levered(replace(standing, fitted=stands, ride_drop_mm=setting.ride_drop_mm), setting)
+    return replace(standing, fitted=stands, levers=setting)

@@ -5,9 +5,10 @@ from __future__ import annotations
 from datetime import date
 
 from garage.file import CarFile
-from garage.masses import ledger_mass
+from garage.mass.ledger import ledger_mass
 from planner.changes import hours_of
 from planner.chosen import choices_of
+from planner.done import done_of
 from planner.models import Build, Choice
 from planner.queries import Sums, cures_of
 from rimcore.mass.ledger import STRIP_OUT
@@ -123,7 +124,7 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
         _offer(choice, f"{amount(choice.price, currency)} each" + (", spent" if choice.state in SPENT_STATES else ", promised") if choice.price is not None else "no price")
         for choice in choices_of(found.build)
     ]  # fmt: skip
-    lost = file.extra.get("lost", {}).get(found.build.pk, 0)
+    lost = done_of(file).lost.get(found.build.pk, 0)
     if lost:
         lines.append(InputUsed("snags, less what was sold", amount(lost, currency), "job sheets and removed parts"))
     lines += [

@@ -7,9 +7,10 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
+from garage.car.models import Car
+from garage.car.services import add_car, set_present
 from garage.file import open_file
-from garage.models import Car
-from garage.services import add_car, set_present, take_reading
+from garage.readings.services import take_reading
 from planner.first_form import FIRST_STATIONS, FirstForm
 from planner.services import add_build, choose_pair
 from rimcore.lines import of_pair

@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 from django.utils import timezone
 
-from garage.models import Axle, Car
+from garage.car.models import Axle, Car
 from rimcore.quantities.errors import CoreError
 from rimcore.well.asked import PARAMS, check_values, check_where
 from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, StationKind

@@ -7,9 +7,9 @@ from typing import Any
 from django import forms
 from django.utils import timezone
 
+from garage.car.parts import Part
+from garage.fields import DATE
 from garage.file import CarFile
-from garage.forms import DATE
-from garage.parts import Part
 from planner.models import Build, Choice
 from rimcore.benches import LEVERS
 from rimcore.parts.declared import Question

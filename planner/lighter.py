@@ -9,6 +9,7 @@ from django.urls import reverse
 
 from garage.file import CarFile
 from garage.inhand import in_hand
+from garage.kept import once
 from planner import services
 from planner.chosen import build_in_hand, choices_of
 from planner.models import Build
@@ -25,9 +26,10 @@ from shelf.queries import judge_part, parts_of, tyres_of, wheels_of
 PAIRS = 6
 
 
+@once
 def lighter_of(file: CarFile) -> tuple[Weighed, ...]:
     """Every part of the shortlist that is lighter, and pinned wheels with pinned tyres; once a page."""
-    return file.extra.once("lighter", lambda: of_list([*_parts(file), *_pairs(file)]))
+    return of_list([*_parts(file), *_pairs(file)])
 
 
 def _chosen(file: CarFile) -> set[int]:

@@ -8,8 +8,8 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from garage.models import Car, Outfit
-from garage.parts import Part, Tyre, Wheel
+from garage.car.models import Car, Outfit
+from garage.car.parts import Part, Tyre, Wheel
 from rimcore.benches import LEVERS
 from rimcore.parts.declared import Question
 from rimcore.quantities.declared import PLACES

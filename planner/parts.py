@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
+from garage.car.parts import Part
+from garage.chassis.ends import stood_of
 from garage.file import CarFile
 from garage.inhand import racked_of
-from garage.parts import Part
-from garage.stood import stood_of
 from planner.chosen import build_in_hand, candidate, choices_of, held_of
 from planner.models import Build, Choice
 from rimcore.families import FAMILIES, PAIRED

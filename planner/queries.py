@@ -7,12 +7,14 @@ from dataclasses import dataclass, field
 
 from django.utils import timezone
 
-from garage.assemble import corner_of
+from garage.car.assemble import corner_of
 from garage.file import CarFile
-from garage.inhand import InHand
-from garage.masses import ledger_mass
+from garage.kept import once
+from garage.mass.ledger import ledger_mass
+from garage.setting import InHand
 from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, held_of
+from planner.done import done_of
 from planner.models import Build, Choice
 from planner.parts import part_judgements
 from rimcore.benches import LEVERS
@@ -91,21 +93,20 @@ class Sums:
         return [judgement for judgement in self.judgements if judgement.state == "unmeasured"]
 
 
+@once
 def sums(file: CarFile, build: Build) -> Sums:
     """Gaps, money, mass and dates of a build; computed once a page."""
-    return file.extra.once(f"sums-{build.pk}", lambda: _sums(file, build))
+    return _sums(file, build)
 
 
 def cures_of(file: CarFile, build: Build) -> list[Cure]:
     """Cures that were decided and are not done, noted with their snag; the workshop fills them in."""
-    found: dict[int, list[Cure]] = file.extra.get("cures", {})
-    return found.get(build.pk, [])
+    return done_of(file).cures.get(build.pk, [])
 
 
-def lost_on_snags(file: CarFile) -> dict[int, int]:
+def lost_on_snags(file: CarFile) -> Mapping[int, int]:
     """Money lost on snags by build; the workshop fills it in."""
-    found: dict[int, int] = file.extra.get("lost", {})
-    return found
+    return done_of(file).lost
 
 
 def plan_with(file: CarFile, build: Build, cures: Sequence[Cure], but: int | None = None) -> tuple[Money, Plan]:
@@ -156,7 +157,8 @@ def spent_on(file: CarFile, build: Build) -> int:
 
 def _hours_left(file: CarFile, build: Build) -> float:
     """Estimate less what was clocked; the workshop fills in the clock. What is worked out is of what is not fitted yet."""
-    clocked: dict[int, float] = file.extra.get("clocked" if build.hours_estimate is not None else "clocked_open", {})
+    done = done_of(file)
+    clocked = done.clocked if build.hours_estimate is not None else done.clocked_open
     return max(0.0, (hours_of(file, build).hours or 0.0) - clocked.get(build.pk, 0.0))
 
 

@@ -9,8 +9,8 @@ from typing import Any
 from django.db.models import F
 from django.utils import timezone
 
-from garage.models import Car
-from garage.parts import Part, Tyre, Wheel
+from garage.car.models import Car
+from garage.car.parts import Part, Tyre, Wheel
 from planner.models import Build, Choice, Lever, PipeRun
 from rimcore.benches import LEVERS
 from rimcore.families import FAMILIES, PAIRED

@@ -13,9 +13,9 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from garage.car.parts import Part, Tyre, Wheel
 from garage.file import CarFile, open_file
 from garage.inhand import school_of
-from garage.parts import Part, Tyre, Wheel
 from planner import services
 from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.figures import figures_of

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable
 
 from bench.ride.facts import judgements as of_ride
 from bench.weights.facts import pads_of
+from garage.chassis.load import chassis_of
 from garage.file import CarFile
 from proof.models import Run
 from proof.rows import Row
@@ -59,7 +60,7 @@ def _row(said: Judgement, value: float, doubt: float) -> Row:
 
 def _dip(file: CarFile, one: Promise) -> tuple[float, float] | None:
     """Bump that the same place leaves now, where it was driven since."""
-    driven = [dip for dip in file.extra["dips"] if one.judgement.name.startswith(dip.name) and dip.driven_on >= one.made_on]
+    driven = [dip for dip in chassis_of(file).dips if one.judgement.name.startswith(dip.name) and dip.driven_on >= one.made_on]
     now = next((j for j in of_ride(file) if (j.code, j.name, j.where) == (one.code, one.judgement.name, one.judgement.where)), None)
     return (now.value, 3.0) if driven and now is not None and now.value is not None else None
 

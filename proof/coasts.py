@@ -9,8 +9,8 @@ from django import forms
 from django.http import HttpRequest, HttpResponse
 
 from bench.logs.found import load_again, logs_of
-from garage.engine import Log
 from garage.file import open_file
+from garage.logs.models import Log
 from rimcore.aero.coastlogs import compared, on_one_clock, tanks_to_show
 from shell.charts import drawn_curve
 from shell.pages import page, status_of

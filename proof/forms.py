@@ -9,8 +9,8 @@ from typing import Any
 from django import forms
 from django.utils import timezone
 
+from garage.fields import DATE
 from garage.file import CarFile
-from garage.forms import DATE
 from proof.models import Series
 
 

@@ -6,7 +6,7 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from garage.models import Car, Outfit
+from garage.car.models import Car, Outfit
 from shell.limits import limited
 
 

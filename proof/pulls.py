@@ -8,8 +8,8 @@ import numpy as np
 from django.http import HttpRequest, HttpResponse
 
 from bench.logs.found import logs_of, runs_again
-from garage.engine import Log
 from garage.file import CarFile, open_file
+from garage.logs.models import Log
 from rimcore.breathing.pulls import Difference, Set, difference, together
 from rimcore.quantities.errors import CoreError
 from shell.charts import drawn_curve

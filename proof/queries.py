@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date
 
+from garage.car.models import Outfit
 from garage.file import CarFile, latest_of
-from garage.masses import items_of
-from garage.models import Outfit, Reading
-from garage.queries import reading_text
+from garage.kept import once
+from garage.mass.ledger import items_of
+from garage.readings.models import Reading
+from garage.readings.queries import reading_text
 from planner.changes import hours_of
 from planner.chosen import builds_of, candidate, choices_of
 from planner.models import Build
@@ -25,6 +27,7 @@ from rimcore.well.tolerance import SCHOOLS
 from rimcore.work.promised import changes
 from shell.figures import amount, figure
 from workshop.models import Job, Promise
+from workshop.queries import work_of
 
 
 @dataclass(frozen=True)
@@ -65,9 +68,10 @@ class Strip:
     runs: list[Run]
 
 
+@once
 def fitted_build(file: CarFile) -> Build | None:
     """The build that stands on the car: whose wheels do, else that of the last sheet that was finished; once a page."""
-    return file.extra.once("fitted", lambda: _fitted(file))
+    return _fitted(file)
 
 
 def _fitted(file: CarFile) -> Build | None:
@@ -76,11 +80,12 @@ def _fitted(file: CarFile) -> Build | None:
     return found or next(iter(_finished(file)), None)
 
 
+@once
 def _finished(file: CarFile) -> list[Build]:
     """Builds of which a sheet was finished, the last one first; one query, once a page."""
     by_pk = {build.pk: build for build in builds_of(file)}
     done = Job.objects.filter(car=file.car, kind="fit", state="done").order_by("-done_on", "-id").values_list("build_id", flat=True)
-    return file.extra.once("finished", lambda: [by_pk[pk] for pk in dict.fromkeys(done) if pk in by_pk])
+    return [by_pk[pk] for pk in dict.fromkeys(done) if pk in by_pk]
 
 
 def _since(file: CarFile, stands: Build) -> list[Build]:
@@ -294,7 +299,7 @@ def weighed(file: CarFile, outfit: Outfit) -> tuple[float, float] | None:
 def _work_promises(file: CarFile, build: Build) -> list[Row]:
     """Hours against the estimate, money against the plan, as the build says them now."""
     found = sums(file, build)
-    planned = found.money.total_minor - found.elsewhere_minor - file.extra["lost"].get(build.pk, 0)
+    planned = found.money.total_minor - found.elsewhere_minor - work_of(file).done.lost.get(build.pk, 0)
     return _work_rows(file, build, hours_of(file, build).hours, planned, {})
 
 
@@ -304,7 +309,7 @@ def _work_rows(file: CarFile, build: Build, hours: float | None, planned_minor: 
 
 
 def _hours_row(file: CarFile, build: Build, hours: float | None, said: Judgement | None) -> list[Row]:
-    clocked = file.extra["clocked"].get(build.pk, 0.0)
+    clocked = work_of(file).done.clocked.get(build.pk, 0.0)
     if hours is None:
         return []
     if not clocked:
@@ -315,7 +320,7 @@ def _hours_row(file: CarFile, build: Build, hours: float | None, said: Judgement
 
 def _money_row(file: CarFile, build: Build, planned_minor: int, said: Judgement | None) -> Row:
     """Money that was spent, not what the list comes to; with parts that are not here yet it is only so far."""
-    currency, lost = file.car.currency, file.extra["lost"].get(build.pk, 0)
+    currency, lost = file.car.currency, work_of(file).done.lost.get(build.pk, 0)
     spent = spent_on(file, build)
     waiting = any(choice.state in ("wanted", "ordered") for choice in choices_of(build))
     planned = amount(planned_minor, currency)

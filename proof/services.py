@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from garage.car.services import outfit_now
 from garage.file import CarFile
-from garage.services import outfit_now
 from proof.models import Run, Series
 from rimcore.proof.ready import Ready
 from rimcore.quantities.prose import in_units, unit_in_units

@@ -12,6 +12,7 @@ import numpy as np
 
 from rimcore.well.doubt import known_mm, larger, same_carcass
 from rimcore.well.gap import Station
+from rimcore.well.levers import Levers
 from rimcore.well.measured import Candidate, Doubt, Motion, Reading, side_uncertainty_mm
 from rimcore.well.motion import swept
 from rimcore.well.pose import Pose
@@ -66,7 +67,7 @@ def random_case(rng: np.random.Generator) -> Case:
         fitted = replace(fitted, camber_deg=present.camber_deg - 0.5)
     if rng.random() < 0.3:
         fitted = replace(fitted, measured_section_mm=float(fitted.outline.section_mm + rng.uniform(-4, 4)))
-    return Case(readings, motion, Candidate(fitted, float(rng.choice([0, 15]))))
+    return Case(readings, motion, Candidate(fitted, levers=Levers(ride_drop_mm=float(rng.choice([0, 15])))))
 
 
 def drawn(case: Case, rng: np.random.Generator) -> Case:

@@ -281,8 +281,9 @@ def now_mb() -> float:
 
 def thin(car: Any) -> None:
     """Leave a garage with every kind of row and form, and little to judge."""
-    from garage.models import Car, Reading, Trial
-    from garage.parts import Part
+    from garage.car.models import Car
+    from garage.car.parts import Part
+    from garage.readings.models import Reading, Trial
 
     kept = set(Reading.objects.filter(car=car, corner="FL", code__in=("damper", "arch_12", "camber")).values_list("pk", flat=True))
     Trial.objects.filter(car__owner=car.owner).delete()

@@ -2,34 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
-from garage.assemble import core_wheel, mount_on_list, points_of
+from garage.car.assemble import core_wheel, mount_on_list, points_of
+from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile
-from garage.inhand import EndSetting
-from garage.parts import Tyre, Wheel
 from rimcore.well import measured as core
+from rimcore.well.levers import Levers
 from rimcore.wheels.fitted import Fitted
-from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre, section_carried_mm
-
-
-def levered(candidate: core.Candidate, setting: EndSetting) -> core.Candidate:
-    """A candidate with what the build does to stroke, locks, lip and spacers of its end."""
-    return replace(
-        candidate,
-        stroke_moves=setting.stroke_moves,
-        mounts_mm=setting.mounts_mm,
-        corner_mm=setting.corner_mm,
-        lock_limit_deg=setting.lock_limit_deg,
-        lip_rolled_mm=setting.lip_rolled_mm,
-        spacer_kind=setting.spacer_kind,
-        brake=setting.brake,
-        arm=setting.arm,
-        rack_mm=setting.rack_mm,
-        rack_limit_mm=setting.rack_limit_mm,
-    )
 
 
 def measured_of(tyre: Tyre, width_in: float) -> tuple[float | None, Points | None]:
@@ -56,25 +36,23 @@ def outline_known(file: CarFile, end: str, tyre: Tyre | None, size: str, width_i
     return section_carried_mm(present.measured_section_mm, present.wheel.width_in, width_in), None
 
 
-def candidate_of(file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: EndSetting, camber_deg: float) -> core.Candidate:
+def candidate_of(file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: Levers, camber_deg: float) -> core.Candidate:
     """A pair at one end of a build, for the core."""
     spec = core_wheel(wheel)
     fitted = file.tried(
         Fitted(spec, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, *outline_known(file, end, tyre, tyre.size, spec.width_in))
     )
-    found = core.Candidate(
+    return core.Candidate(
         fitted,
-        setting.ride_drop_mm,
-        mount_on_list(wheel),
-        CentringRing(*setting.ring_mm) if setting.ring_mm else None,
-        wheel.load_kg,
-        wheel.barrel_radius_mm,
-        wheel.spoke_back_mm,
+        mount=mount_on_list(wheel),
+        wheel_load_kg=wheel.load_kg,
+        barrel_radius_mm=wheel.barrel_radius_mm,
+        spoke_back_mm=wheel.spoke_back_mm,
+        levers=setting,
     )
-    return levered(found, setting)
 
 
-def camber_in(file: CarFile, end: str, setting: EndSetting) -> float:
+def camber_in(file: CarFile, end: str, setting: Levers) -> float:
     """Camber of an end in a build: the build's, else as it is."""
     if setting.camber_deg is not None:
         return setting.camber_deg

@@ -7,9 +7,9 @@ from typing import Any
 from django import forms
 from django.utils import timezone
 
+from garage.car.parts import Tyre
 from garage.clicked import keep_picture_of
 from garage.file import CarFile
-from garage.parts import Tyre
 from rimcore.quantities.errors import CoreError
 from rimcore.wheels.outline import Outline, outline
 from rimcore.wheels.traced import Points, from_card, traced

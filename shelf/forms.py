@@ -7,8 +7,8 @@ from typing import Any
 import django_filters
 from django import forms
 
-from garage.models import Car
-from garage.parts import Tyre, Wheel
+from garage.car.models import Car
+from garage.car.parts import Tyre, Wheel
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.lines import PartLine, parse_line
 from rimcore.quantities.errors import CoreError

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from garage.assemble import corner_of
+from garage.car.assemble import corner_of
+from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile
-from garage.inhand import InHand, in_hand
-from garage.parts import Tyre, Wheel
+from garage.inhand import in_hand
+from garage.setting import InHand
 from rimcore.quantities.judgement import InputUsed, Judgement, State, worst
 from rimcore.well import drags as dragging
 from rimcore.well import fitment

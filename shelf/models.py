@@ -8,8 +8,8 @@ from datetime import date
 from django.db import models
 from django.utils import timezone
 
+from garage.car.parts import Part, Tyre
 from garage.clicked import ClickedCard
-from garage.parts import Part, Tyre
 from rimcore.work.quotes import GOOD_DAYS, good_until, stale
 from rimcore.work.quotes import Quote as CoreQuote
 from shell.limits import limited

@@ -9,10 +9,11 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from garage.assemble import core_wheel, points_of
+from garage.car.assemble import core_wheel, points_of
+from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile
-from garage.inhand import InHand, in_hand
-from garage.parts import Tyre, Wheel
+from garage.inhand import in_hand
+from garage.setting import InHand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import ORDER
 from rimcore.well.fitment import off_the_gaps

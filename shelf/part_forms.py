@@ -6,9 +6,9 @@ from typing import Any
 
 from django import forms
 
-from garage.forms import DATE
-from garage.parts import Part
-from garage.spec_fields import spec_field
+from garage.car.parts import Part
+from garage.car.spec_fields import spec_field
+from garage.fields import DATE
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from shelf.models import Quote

@@ -12,9 +12,9 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from garage.car.parts import Part
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from garage.parts import Part
 from gauges import supplier
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.quantities.errors import CoreError

@@ -11,9 +11,10 @@ from typing import Any
 from django.db.models import prefetch_related_objects
 from django.urls import reverse
 
+from garage.car.parts import Part, Tyre, Wheel
 from garage.file import CarFile, Problem
-from garage.inhand import in_hand, place_in_hand
-from garage.parts import Part, Tyre, Wheel
+from garage.inhand import chooses, in_hand, place_in_hand
+from garage.kept import once
 from rimcore.families import FAMILIES, GROUPS, PAIRED, Family
 from rimcore.quantities.judgement import ORDER, Judgement, State, severity, worst
 from rimcore.well.fitment import both_ends
@@ -28,42 +29,48 @@ AT_ONCE = 4
 MOST_S = 0.5
 
 
-def load(file: CarFile) -> None:
-    """Shortlists into the car's file; one query."""
-    parts = list(file.car.parts.filter(listed=True))
-    file.extra["parts"] = [part for part in parts if part.family not in PAIRED]
-    file.problems += [
-        Problem(f"{part} of the list", part.fault, reverse("part", args=[file.car.pk, part.pk]))
-        for part in file.extra["parts"]
-        if part.fault is not None
-    ]
-    for key, kind in (("wheels", Wheel), ("tyres", Tyre)):
-        rows = [part for part in parts if isinstance(part, kind)]
-        file.extra[key] = [row for row in rows if row.fault is None]
-        file.problems += [
-            Problem(
-                f"{key.removesuffix('s')} {row} of the list",
-                row.fault,
-                reverse("candidate", args=[file.car.pk, key.removesuffix("s"), row.pk]),
-            )
-            for row in rows
-            if row.fault is not None
-        ]
+@dataclass(frozen=True)
+class Listed:
+    """What stands on the list: wheels and tyres that can be read, and every other part."""
+
+    wheels: list[Wheel]
+    tyres: list[Tyre]
+    parts: list[Part]
+
+
+@once
+def listed_of(file: CarFile) -> Listed:
+    """The list of a car; one query. What can't be read is told as a problem of the file."""
+    rows = list(file.car.parts.filter(listed=True))
+    for row in rows:
+        if row.fault is not None:
+            file.problems.append(_problem(file, row))
+    parts = [row for row in rows if row.family not in PAIRED]
+    wheels = [row for row in rows if isinstance(row, Wheel) and row.fault is None]
+    tyres = [row for row in rows if isinstance(row, Tyre) and row.fault is None]
+    return Listed(wheels, tyres, parts)
+
+
+def _problem(file: CarFile, row: Part) -> Problem:
+    """A part of the list that can't be read, with the page that puts it right."""
+    if row.family not in PAIRED:
+        return Problem(f"{row} of the list", str(row.fault), reverse("part", args=[file.car.pk, row.pk]))
+    return Problem(f"{row.family} {row} of the list", str(row.fault), reverse("candidate", args=[file.car.pk, row.family, row.pk]))
 
 
 def wheels_of(file: CarFile) -> list[Wheel]:
-    found: list[Wheel] = file.extra["wheels"]
+    found: list[Wheel] = listed_of(file).wheels
     return found
 
 
 def tyres_of(file: CarFile) -> list[Tyre]:
-    found: list[Tyre] = file.extra["tyres"]
+    found: list[Tyre] = listed_of(file).tyres
     return found
 
 
 def parts_of(file: CarFile, family: str = "") -> list[Part]:
     """Parts of the list that are no wheels or tyres; pinned ones first."""
-    found: list[Part] = file.extra["parts"]
+    found: list[Part] = listed_of(file).parts
     return pinned_first([part for part in found if family in ("", part.family)])
 
 
@@ -162,7 +169,7 @@ def best_wheels(file: CarFile, end: str, most: int) -> list[Wheel]:
 def share_chosen(file: CarFile) -> float:
     """Half for a shortlist with wheels and tyres, all when a build has chosen."""
     listed = bool(wheels_of(file)) and bool(tyres_of(file))
-    return 1.0 if file.extra.get("has_choice") else 0.5 if listed else 0.0
+    return 1.0 if chooses(file) else 0.5 if listed else 0.0
 
 
 def waiting(file: CarFile) -> Iterable[tuple[Judgement, ...]]:

@@ -10,8 +10,8 @@ from typing import Any
 
 from django.utils import timezone
 
-from garage.models import Car
-from garage.parts import Part, Wheel
+from garage.car.models import Car
+from garage.car.parts import Part, Wheel
 from gauges import supplier
 from rimcore.families import FAMILIES
 from rimcore.lines import PartLine, parse_line, parse_part_row

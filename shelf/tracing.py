@@ -8,9 +8,9 @@ from django.contrib import messages
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 
-from garage.assemble import points_of
+from garage.car.assemble import points_of
+from garage.car.parts import Tyre
 from garage.file import open_file
-from garage.parts import Tyre
 from rimcore.quantities.errors import CoreError
 from rimcore.well.scene import outline_scene
 from rimcore.wheels.outline import NOMINAL_SIDE_MM

@@ -12,9 +12,9 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from garage.parts import Tyre, Wheel
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import CoreError
 from rimcore.wheels.wheel import same_rim

@@ -40,11 +40,14 @@ class Stage:
     here: bool
 
 
+NameMaker = Callable[[Any], str]
 CellMaker = Callable[[Any], Cell]
 ShareMaker = Callable[[Any], float]
 
 _cells: dict[str, CellMaker] = {}
 _shares: dict[str, tuple[str, ShareMaker]] = {}
+
+_name: list[NameMaker] = []
 
 CELL_ORDER = ("gap", "mass", "money", "ready", "open")
 
@@ -52,6 +55,16 @@ CELL_ORDER = ("gap", "mass", "money", "ready", "open")
 def put_cell(key: str, maker: CellMaker) -> None:
     """A room registers what it puts on the board; ``maker`` gets the car's file."""
     _cells[key] = maker
+
+
+def put_name(maker: NameMaker) -> None:
+    """A room registers how the build in hand is called."""
+    _name[:] = [maker]
+
+
+def name_in_hand(car_file: Any) -> str:
+    """The build in hand, in words; blank where there is none."""
+    return _name[0](car_file) if _name else ""
 
 
 def put_stage(key: str, url_name: str, share: ShareMaker) -> None:

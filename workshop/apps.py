@@ -5,10 +5,10 @@ class WorkshopConfig(AppConfig):
     name = "workshop"
 
     def ready(self) -> None:
-        from garage import file
+        from planner import done
         from shell import board
         from workshop import queries
 
-        file.load_with(queries.load, "jobs", "follow_ups", "clocked", "lost", "cures", "removed")
+        done.give(queries.done_of)
         board.put_cell("open", queries.open_cell)
         board.put_stage("fit", "fit", queries.share_fitted)

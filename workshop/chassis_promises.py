@@ -11,9 +11,10 @@ from bench.ride.facts import collars
 from bench.ride.facts import judgements as of_ride
 from bench.steering.facts import end_of, pair
 from bench.weights.facts import pads_of
-from garage.assemble import CORNERS_OF
+from garage.car.assemble import CORNERS_OF
+from garage.chassis.load import chassis_of
 from garage.file import CarFile
-from garage.models import Reading
+from garage.readings.models import Reading
 from planner.chosen import build_in_hand, end_setting
 from planner.models import Build
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
@@ -76,7 +77,7 @@ def _cambers(file: CarFile, build: Build, end: str) -> Iterator[tuple[Judgement,
 def _circle(file: CarFile, build: Build) -> Judgement | None:
     """The turning circle with the build's rack; None until links and rack are read."""
     *moves, limit = (float(build.lever(code) or 0.0) for code in (*MOVES, "rack_limit_mm"))
-    both, kept = pair(file, *moves), file.extra["rack"]
+    both, kept = pair(file, *moves), chassis_of(file).rack
     if both is None or kept is None or kept.travel_mm is None:
         return None
     end = end_of(kept, limit)

@@ -7,12 +7,14 @@ from typing import Any
 
 from django.utils import timezone
 
-from garage.assemble import CORNERS_OF
+from garage.car.assemble import CORNERS_OF
+from garage.car.models import Driveline, Outfit, OutfitAxle
+from garage.car.parts import Part
+from garage.car.services import stand
+from garage.chassis.services import SPRING_FIELDS, write_down
 from garage.file import CarFile
-from garage.mass_services import take_out_planned
-from garage.models import Driveline, Outfit, OutfitAxle, Reading
-from garage.parts import Part
-from garage.services import SPRING_FIELDS, stand, write_down
+from garage.mass.services import take_out_planned
+from garage.readings.models import Reading
 from planner.changes import OF_FAMILY, plan_of
 from planner.chosen import candidate, chosen, end_setting
 from planner.models import Build, Choice
@@ -21,7 +23,8 @@ from rimcore.families import CHASSIS, FAMILIES
 from rimcore.fastening.fasteners import RETORQUE_KM
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.parts.declared import Due
-from rimcore.well.measured import STATED_MM, Candidate
+from rimcore.well.levers import STATED_MM
+from rimcore.well.measured import Candidate
 from rimcore.work.jobsheet import modules_of
 from rimcore.work.ledger import OUT_STATES
 from rimcore.work.modules import MODULES
@@ -164,7 +167,7 @@ def _stand_new(file: CarFile, build: Build, outfit: Outfit, end: str, fitted: Ca
         **{name: getattr(fitted.fitted.wheel, name) for name in ("bolts", "pcd_mm", "bore_mm")},
         "measured_section_mm": fitted.fitted.measured_section_mm, "profile": fitted.fitted.profile_mm,
         "spacer_mm": before.spacer_mm if "spacers" in left_out else fitted.fitted.spacer_mm, "camber_deg": camber,
-        **_height(before, None if "height" in left_out else (fitted.ride_drop_mm, fitted.corner_mm)), "seat": str(seat) if seat is not None else "", "pad_thickness_mm": fitted.mount.pad_thickness_mm,
+        **_height(before, None if "height" in left_out else (fitted.levers.ride_drop_mm, fitted.levers.corner_mm)), "seat": str(seat) if seat is not None else "", "pad_thickness_mm": fitted.mount.pad_thickness_mm,
         "load_kg": fitted.wheel_load_kg, "barrel_radius_mm": fitted.barrel_radius_mm, "spoke_back_mm": fitted.spoke_back_mm,
         "wheel_kg": wheel.mass_kg if wheel else before.wheel_kg, "tyre_kg": tyre.mass_kg if tyre else before.tyre_kg,
     })  # fmt: skip

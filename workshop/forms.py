@@ -8,8 +8,8 @@ from typing import Any
 from django import forms
 from django.utils import timezone
 
-from garage.forms import DATE
-from garage.models import Axle
+from garage.car.models import Axle
+from garage.fields import DATE
 from rimcore.fastening.bolts import CLASSES, read_thread
 from rimcore.fastening.torques import plausible
 from rimcore.quantities.errors import CoreError

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from garage.car.models import Car
+from garage.car.parts import Part
+from garage.chassis.ends import old_of
 from garage.file import CarFile
-from garage.models import Car
-from garage.parts import Part
-from garage.stood import old_of
 from planner.models import Choice
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import BadInput

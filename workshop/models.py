@@ -10,8 +10,9 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from garage.models import Car, Reading
-from garage.parts import Part
+from garage.car.models import Car
+from garage.car.parts import Part
+from garage.readings.models import Reading
 from planner.models import Build, Choice
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.work.cures import KINDS as CURES

@@ -7,7 +7,7 @@ from dataclasses import asdict
 
 from bench.gearing.facts import inputs, lines
 from garage.file import CarFile, open_file
-from garage.models import Reading
+from garage.readings.models import Reading
 from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate
 from planner.models import Build
@@ -19,6 +19,7 @@ from rimcore.work.money import in_whole
 from rimcore.work.promised import changes
 from workshop.chassis_promises import of_chassis
 from workshop.models import Job, Promise
+from workshop.queries import work_of
 
 
 def keep(job: Job, kept_when: str, file: CarFile | None = None) -> None:
@@ -85,7 +86,7 @@ def _sums_of(file: CarFile, job: Job) -> Iterator[Judgement]:
     basis = "the user's own estimate" if hours.own else f"{COMMON_PRACTICE}: usual minutes of each module"
     state: State = "unmeasured" if hours.hours is None else "clear"
     yield Judgement("work.hours", "Hours", state, hours.said, basis, value=hours.hours, unit="h")
-    minor = found.money.total_minor - found.elsewhere_minor - file.extra["lost"].get(build.pk, 0)
+    minor = found.money.total_minor - found.elsewhere_minor - work_of(file).done.lost.get(build.pk, 0)
     yield Judgement(
         "work.money", "Money", "clear", "prices of the build's parts", "the offers of the shortlist", value=in_whole(minor), unit=file.car.currency, formula="sum of price × quantity"
     )  # fmt: skip

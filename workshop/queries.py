@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from django.db.models import Prefetch
@@ -11,8 +12,10 @@ from django.utils import timezone
 
 from garage.file import CarFile
 from garage.inhand import everything_in_hand
+from garage.kept import once
 from planner.changes import OF_FAMILY, hours_of, plan_of
 from planner.chosen import build_in_hand, builds_of, choices_of
+from planner.done import Done
 from planner.models import Build, Choice
 from planner.queries import cures_of, plan_with
 from rimcore.benches import LEVERS
@@ -27,25 +30,40 @@ from rimcore.work.jobsheet import JobPlan, modules_of, saved
 from rimcore.work.modules import OF_LEVER
 from rimcore.work.removed import proceeds_minor
 from shell.board import Cell
-from workshop.models import FollowUp, Job, Promise, Pull, Snag, Step, Tool
+from workshop.models import FollowUp, Job, Promise, Pull, Removed, Snag, Step, Tool
 
 
-def load(file: CarFile) -> None:
-    """Jobs with clock and snags, and follow-ups, into the car's file; a constant number of queries."""
+@dataclass(frozen=True)
+class Work:
+    """Sheets with clock and snags, follow-ups, what came off, and what was done of each build."""
+
+    jobs: Sequence[Job]
+    follow_ups: list[FollowUp]
+    removed: list[Removed]
+    done: Done
+
+
+@once
+def work_of(file: CarFile) -> Work:
+    """The workshop's rows of a car; a constant number of queries."""
     said = Prefetch("promises", Promise.objects.filter(code="work.hours"), to_attr="hours_said")
     jobs = list(file.car.jobs.select_related("build").prefetch_related("spells", "snags", "steps", said))
-    file.extra["jobs"] = jobs
-    file.extra["follow_ups"] = list(file.car.follow_ups.all())
-    file.extra["removed"] = removed = list(file.car.removed.all())
+    removed = list(file.car.removed.all())
+    return Work(jobs, list(file.car.follow_ups.all()), removed, _done(jobs, removed))
+
+
+def _done(jobs: Sequence[Job], removed: Sequence[Removed]) -> Done:
+    """Hours clocked, money lost less what was sold, and cures decided, by build."""
     clocked: dict[int, float] = defaultdict(float)
     clocked_open: dict[int, float] = defaultdict(float)
     lost: dict[int, int] = defaultdict(int)
     cures: dict[int, list[Cure]] = defaultdict(list)
     build_of = {job.pk: job.build_id for job in jobs}
     for job in jobs:
-        clocked[job.build_id] += sum(spell.hours for spell in job.spells.all())
+        hours = sum(spell.hours for spell in job.spells.all())
+        clocked[job.build_id] += hours
         if job.state != "done":
-            clocked_open[job.build_id] += sum(spell.hours for spell in job.spells.all())
+            clocked_open[job.build_id] += hours
         for snag in job.snags.all():
             lost[job.build_id] += snag.cost_minor + _cured_minor(snag)
             cures[job.build_id] += _open_cure(snag)
@@ -53,8 +71,12 @@ def load(file: CarFile) -> None:
         lost[build_id] -= proceeds_minor(
             [(row.fate, row.sold_minor, row.fees_minor) for row in removed if row.job_id and build_of.get(row.job_id) == build_id]
         )
-    file.extra["clocked_open"] = dict(clocked_open)
-    file.extra["clocked"], file.extra["lost"], file.extra["cures"] = dict(clocked), dict(lost), dict(cures)
+    return Done(dict(clocked), dict(clocked_open), dict(lost), dict(cures))
+
+
+def done_of(file: CarFile) -> Done:
+    """What was done of a car's builds, for the planner."""
+    return work_of(file).done
 
 
 def _cured_minor(snag: Snag) -> int:
@@ -73,9 +95,8 @@ def _open_cure(snag: Snag) -> list[Cure]:
     return [replace(named, money_minor=0, days=0) if bought else named]
 
 
-def jobs_of(file: CarFile) -> list[Job]:
-    found: list[Job] = file.extra["jobs"]
-    return found
+def jobs_of(file: CarFile) -> Sequence[Job]:
+    return work_of(file).jobs
 
 
 def open_snags(file: CarFile) -> list[Snag]:
@@ -97,7 +118,7 @@ def follow_ups(file: CarFile) -> list[Due]:
     """Follow-ups not done yet, the nearest first."""
     today = timezone.localdate()
     rows = []
-    for one in file.extra["follow_ups"]:
+    for one in work_of(file).follow_ups:
         if one.done_on is None:
             left = None if one.due_km is None else one.due_km - file.car.odometer_km
             by_km = left is not None and left <= 0

@@ -10,10 +10,10 @@ from django.core.files.base import ContentFile
 from django.db.models import QuerySet
 from django.utils import timezone
 
+from garage.car.models import Axle, Car
+from garage.car.parts import Part
+from garage.chassis.services import keep_dip
 from garage.file import CarFile
-from garage.models import Axle, Car
-from garage.parts import Part
-from garage.services import keep_dip
 from gauges import wrench
 from planner.chosen import end_setting
 from planner.models import Choice

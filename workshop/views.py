@@ -13,7 +13,8 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from bench.alignment.facts import aims_of
-from garage.dip_form import DipForm
+from garage.chassis.forms import DipForm
+from garage.chassis.load import chassis_of
 from garage.file import CarFile, open_file
 from gauges import wrench
 from planner.chosen import build_in_hand, builds_of, end_setting
@@ -157,7 +158,7 @@ def _dip_before(file: CarFile, here: Step) -> dict[str, Any]:
     """The same place and corner as it was driven last, at the height of the sheet's build."""
     if here.kind != "dip":
         return {}
-    last = next(iter(file.extra["dips"]), None)
+    last = next(iter(chassis_of(file).dips), None)
     corner = last.corner if last is not None else "FL"
     build = next((one for one in builds_of(file) if one.pk == here.job.build_id), here.job.build)
     setting = end_setting(file, build, corner[0])
@@ -305,7 +306,7 @@ def _step_context(file: CarFile, found: Job, here: Step, steps: Sequence[Step], 
         "axle": file.axles[here.corner[:1] or "F"], "gates": [(gate_text(gate), True) for gate in bound["done"].shut],
         "joint_unknown": here.plan.joint.not_known if here.kind == "torque" and not here.of_hub and here.plan.joint is not None else (),
         "aims": aims_of(file) if here.kind == "measure" and "alignment" in here.module.split() else [],
-        "dips": file.extra["dips"][:6] if here.kind == "dip" else [],
+        "dips": chassis_of(file).dips[:6] if here.kind == "dip" else [],
         "wrench_name": wrench.NAME, "removed": list(here.removed.all()),
         "waiting": [choice for choice in parts if choice.state in PROMISED_STATES],
     }  # fmt: skip

@@ -19,6 +19,7 @@ from shell.pages import page, status_of
 from workshop import checks, composing, kit, ledger, queries, services
 from workshop.forms import AskJointForm, RemovedForm, TemplateFileForm, TemplateNameForm
 from workshop.models import Job, JobTemplate, Removed
+from workshop.queries import work_of
 
 
 def book(request: HttpRequest, car_id: int, job_id: int) -> HttpResponse:
@@ -71,7 +72,7 @@ def removed(request: HttpRequest, car_id: int) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         ledger.log_removed(file.car, request.user, form.cleaned_data)
         return redirect("removed", car_id)
-    rows: list[Removed] = file.extra["removed"]
+    rows: list[Removed] = work_of(file).removed
     total_kg, unweighed = weighed_kg([(row.fate, row.net_kg) for row in rows])
     context = {"form": form, "rows": rows, "total_kg": total_kg, "unweighed": unweighed}
     return page(request, file, "fit", "workshop/removed.html", context, status_of(form))
@@ -109,7 +110,7 @@ def _code(request: HttpRequest, file: CarFile, row: Removed) -> str:
 def labels(request: HttpRequest, car_id: int) -> HttpResponse:
     """Labels of the bags, to print and cut."""
     file = open_file(request.user, car_id)
-    rows = [(row, _code(request, file, row)) for row in file.extra["removed"] if row.fate in ("keep", "sell", "back")]
+    rows = [(row, _code(request, file, row)) for row in work_of(file).removed if row.fate in ("keep", "sell", "back")]
     return page(request, file, "fit", "workshop/labels.html", {"rows": rows})
 
 

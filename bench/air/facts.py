@@ -7,9 +7,11 @@ from functools import lru_cache
 
 from shapely import Polygon
 
-from garage.aired import AirPanel, AirUnder
+from garage.air.load import air_of
+from garage.air.models import AirPanel, AirUnder
 from garage.file import CarFile
 from garage.inhand import in_hand, place_in_hand
+from garage.kept import once
 from rimcore.aero.bench import Hung, Under, judge_slopes, lowered, slopes
 from rimcore.aero.card import (
     Cut,
@@ -95,13 +97,13 @@ def _made(
 
 def panels(file: CarFile) -> list[AirPanel]:
     """Panels as they are kept."""
-    found: list[AirPanel] = file.extra["air_panels"]
+    found: list[AirPanel] = air_of(file).panels
     return found
 
 
 def under_kept(file: CarFile) -> AirUnder | None:
     """What the car has under it, as it is kept."""
-    found: AirUnder | None = file.extra["air_under"]
+    found: AirUnder | None = air_of(file).under
     return found
 
 
@@ -188,9 +190,10 @@ def slopes_judged(file: CarFile, shown: AirPanel | None = None) -> list[Judgemen
     return judge_slopes(under_of(file, shown), slopes_of(file), bump_of(file))
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the air bench judges of the build in hand, once a page."""
-    return file.extra.once("air", lambda: _judged(file))
+    return _judged(file)
 
 
 def _judged(file: CarFile) -> tuple[Judgement, ...]:

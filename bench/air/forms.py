@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 
 from bench.air.facts import Panel, panel_as_typed
-from garage.aired import AirPanel
+from garage.air.models import AirPanel
 from garage.file import CarFile
 from rimcore.aero.bench import slopes
 from rimcore.aero.card import hot_lines, keep_outs, points, sheets, stations

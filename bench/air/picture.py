@@ -10,8 +10,8 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
 
-from garage import air_services as services
-from garage.aired import AirPanel, PanelPicture
+from garage.air import services
+from garage.air.models import AirPanel, PanelPicture
 from garage.file import CarFile, open_file
 from rimcore.aero.card import MOST_LINES, from_picture, keep_outs, panel_of
 from rimcore.quantities.errors import CoreError

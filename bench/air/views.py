@@ -16,9 +16,8 @@ from ezdxf.filemanagement import new as new_drawing
 
 from bench.air.facts import Panel, dragged_of, judgements, panel_as_typed, panels, pressed, slopes_judged, slopes_of, under_kept, under_of
 from bench.air.forms import FIELDS, UNDER, PanelForm, UnderForm
-from bench.frame.switch import switch
-from garage import air_services as services
-from garage.aired import AirPanel
+from garage.air import services
+from garage.air.models import AirPanel
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from rimcore.aero.bench import angles_of, side_view
@@ -67,7 +66,7 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
     if live:
         return render(request, "bench/air/live.html", context | {"judged": _rest(file, slopes_judged(file, typed))})
     context |= {
-        "judged": _rest(file), "schools": SCHOOLS, "pressed": pressed(under_kept(file)), "kept": under_kept(file), "benches": switch(file), "here": "air"
+        "judged": _rest(file), "schools": SCHOOLS, "pressed": pressed(under_kept(file)), "kept": under_kept(file), "here": "air"
     }  # fmt: skip
     return page(request, file, "check", "bench/air/air.html", context, status_of(form, under))
 

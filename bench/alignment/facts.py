@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from garage.file import CarFile
 from garage.inhand import in_hand
-from garage.models import Reading
+from garage.kept import once
+from garage.readings.models import Reading
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, END_NAMES, School, judge_alignment
 from rimcore.steering.setting import ANGLES
@@ -60,9 +61,10 @@ def own_targets(file: CarFile) -> dict[tuple[str, str], float]:
     return {(end, angle): float(said[f"{end}.{angle}"]) for end, angle in TARGETS if isinstance(said.get(f"{end}.{angle}"), (int, float))}
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """Four wheels against what is aimed at."""
-    return file.extra.once("alignment", lambda: judged_by(file, school_of(file)))
+    return judged_by(file, school_of(file))
 
 
 def judged_by(file: CarFile, school: School) -> tuple[Judgement, ...]:

@@ -8,9 +8,9 @@ from typing import Any
 from django import forms
 
 from bench.alignment.facts import GAUGE_DEG, STATION_OF, TARGETS, TOE_DEG, own_targets, school_of
+from garage.fields import PastDayField
 from garage.file import CarFile
-from garage.forms import PastDayField
-from garage.services import Angle
+from garage.readings.services import Angle
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import caster_from_sweep_deg
 from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, END_NAMES

@@ -13,11 +13,11 @@ from django.views.decorators.http import require_POST
 from bench.alignment.facts import GAUGE_DEG, STATION_OF, angles_of, judged_by, school_of
 from bench.alignment.forms import AnglesForm, TargetsForm, TurnForm, doubt_of
 from bench.frame.gauges import Taken, simulated
-from bench.frame.switch import switch
-from garage import services
+from garage.chassis import services as chassis_services
+from garage.chassis.models import Adjuster
 from garage.file import CarFile, open_file
-from garage.models import Adjuster
-from garage.services import Angle
+from garage.readings import services as readings_services
+from garage.readings.services import Angle
 from rimcore.steering.drawing import wheel_turn_deg
 from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, SUPPOSED_CAMBER_DEG, School
 from rimcore.steering.setting import (
@@ -41,14 +41,14 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
     turn = TurnForm(request.POST if what == "turn" else None, prefix="turn")
     aims = TargetsForm(file, request.POST if what == "targets" else None, prefix="aim")
     if what == "targets" and aims.is_valid():
-        services.set_alignment(file.car, user, aims.cleaned_data["school"], aims.targets)
+        chassis_services.set_alignment(file.car, user, aims.cleaned_data["school"], aims.targets)
         return redirect("alignment", car_id)
     if what == "school" and request.POST.get("school") in ALIGNMENT_SCHOOLS:
-        services.set_alignment(file.car, user, request.POST["school"], file.car.alignment_targets)
+        chassis_services.set_alignment(file.car, user, request.POST["school"], file.car.alignment_targets)
         return redirect("alignment", car_id)
     if what == "angles" and form.is_valid():
         how = {name: form.cleaned_data[name] for name in ("who", "taken_on")}
-        services.take_angles(file, form.read, how | {"method": "gauge"})
+        readings_services.take_angles(file, form.read, how | {"method": "gauge"})
         messages.success(request, f"{len(form.read)} angle{'' if len(form.read) == 1 else 's'} kept.")
         return redirect("alignment", car_id)
     if what == "turn" and turn.is_valid() and _learn(file, turn, user):
@@ -60,7 +60,6 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
         "aims": aims,
         "kept_school": school_of(file).key,
         "taken": shown,
-        "benches": switch(file),
         "here": "alignment",
         **_sheet(file, request.GET.get("school", "")),
     }
@@ -117,7 +116,7 @@ def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
         return False
     how = {"who": user.get_short_name() or user.username, "taken_on": timezone.localdate(), "method": "gauge"}
     left = _turns_left(file, corner, values)
-    services.learn_adjuster(file, corner, values["name"], values["turns"], effects, read, how, {"doubts": doubts, **left})
+    chassis_services.learn_adjuster(file, corner, values["name"], values["turns"], effects, read, how, {"doubts": doubts, **left})
     return True
 
 
@@ -133,7 +132,7 @@ def _turns_left(file: CarFile, corner: str, values: dict[str, Any]) -> dict[str,
 def drop(request: HttpRequest, car_id: int, adjuster_id: int) -> HttpResponse:
     """An adjuster off the sheet; undo brings it back."""
     file = open_file(request.user, car_id)
-    services.drop_adjuster(get_object_or_404(Adjuster, pk=adjuster_id, car=file.car), request.user)
+    chassis_services.drop_adjuster(get_object_or_404(Adjuster, pk=adjuster_id, car=file.car), request.user)
     return redirect("alignment", car_id)
 
 

@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 from bench.weights.facts import pads_of
-from garage.engine import Brakes
+from garage.engine.load import running_of
+from garage.engine.models import Brakes
 from garage.file import CarFile
 from garage.inhand import in_hand, place_in_hand
-from garage.masses import ledger_mass, net_since_kg
+from garage.kept import once
+from garage.mass.ledger import ledger_mass, net_since_kg
 from planner.chosen import build_in_hand, choices_of
 from planner.queries import sums
 from rimcore.braking.bench import Braking, judge_brakes
@@ -18,7 +20,7 @@ from rimcore.quantities.judgement import InputUsed, Judgement
 
 def kept_of(file: CarFile) -> Brakes | None:
     """The brakes as they are kept."""
-    found: Brakes | None = file.extra["brakes_kept"]
+    found: Brakes | None = running_of(file).brakes
     return found
 
 
@@ -119,6 +121,7 @@ def begun(file: CarFile) -> bool:
     return kept_of(file) is not None
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the brakes bench judges of the build in hand, once a page."""
-    return file.extra.once("braking", lambda: judge_brakes(braking_of(file)))
+    return judge_brakes(braking_of(file))

@@ -10,9 +10,8 @@ from django.shortcuts import redirect
 
 from bench.brakes.facts import braking_of, judgements, kept_of
 from bench.brakes.forms import FIELDS, BrakesForm
-from bench.frame.switch import switch
-from garage import services
-from garage.engine import Brakes
+from garage.engine import services
+from garage.engine.models import Brakes
 from garage.file import open_file
 from garage.inhand import in_hand
 from planner.chosen import build_in_hand, choices_of
@@ -38,7 +37,7 @@ def brakes(request: HttpRequest, car_id: int) -> HttpResponse:
         else []
     )
     context: dict[str, Any] = {
-        "form": form, "kept": kept, "one": one, "judged": judgements(file), "bed_in": BED_IN, "parts": parts, "in_hand": in_hand(file), "benches": switch(file), "here": "brakes",
+        "form": form, "kept": kept, "one": one, "judged": judgements(file), "bed_in": BED_IN, "parts": parts, "in_hand": in_hand(file), "here": "brakes",
     }  # fmt: skip
     if one.now is not None and one.before is not None:
         rotors = tuple(now if now is not None else then for now, then in zip(one.rotors_now_kg, one.rotors_kg, strict=True))

@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from bench.gearing.facts import kept_of
-from garage.engine import Engine
+from garage.engine.load import running_of
+from garage.engine.models import Engine
 from garage.file import CarFile
+from garage.kept import once
 from planner.chosen import build_in_hand, pipe_runs_of
 from planner.models import PipeRun
 from rimcore.breathing.air import moist_air
@@ -44,7 +46,7 @@ class Drawn:
 
 def engine_of(file: CarFile) -> Engine | None:
     """The engine as it is kept."""
-    found: Engine | None = file.extra["engine"]
+    found: Engine | None = running_of(file).engine
     return found
 
 
@@ -98,9 +100,10 @@ def begun(file: CarFile) -> bool:
     return engine_of(file) is not None or bool(pipe_runs_of(file)) or any(one.code in ROOM_MM for one in file.latest)
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the breathing bench judges of the build in hand, once a page."""
-    return file.extra.once("breathing", lambda: (*(_loss(file, kind) for kind in KINDS), *_meter(file), *_room(file)))
+    return (*(_loss(file, kind) for kind in KINDS), *_meter(file), *_room(file))
 
 
 def _loss(file: CarFile, kind: str) -> Judgement:

@@ -10,9 +10,8 @@ from django.shortcuts import redirect, render
 
 from bench.breathing.facts import DAY_C, KINDS, Drawn, drawn_now, drawn_with, engine_of, flowed, judgements, limit_rpm, stages
 from bench.breathing.forms import ENGINE_FIELDS, EngineForm, RunForm
-from bench.frame.switch import switch
-from garage import services
-from garage.engine import Engine
+from garage.engine import services
+from garage.engine.models import Engine
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from planner import services as planning
@@ -45,7 +44,7 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
         )
     runs = [_run(request, file, kind) for kind in KINDS]
     context = {
-        "form": form, "engine": kept, "runs": runs, "judged": judgements(file), "in_hand": in_hand(file), "accepted": (ACCEPTED_IN if unit("length") == "in" else ACCEPTED).values(), "benches": switch(file),
+        "form": form, "engine": kept, "runs": runs, "judged": judgements(file), "in_hand": in_hand(file), "accepted": (ACCEPTED_IN if unit("length") == "in" else ACCEPTED).values(),
         "here": "breathing", "meter_advice": KEEP, "stages": stages(file),
     }  # fmt: skip
     return page(request, file, "check", "bench/breathing/breathing.html", context, status_of(form, *(run["form"] for run in runs)))

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from bench.logs.found import logs_of
-from garage.engine import Cooling
+from garage.engine.load import running_of
+from garage.engine.models import Cooling
 from garage.file import CarFile
+from garage.kept import once
 from planner.chosen import build_in_hand, choices_of
 from planner.models import Choice
 from rimcore.cooling.bench import judge_cap, judge_frost, judge_run
@@ -15,7 +17,7 @@ from rimcore.quantities.judgement import InputUsed, Judgement
 
 def kept_of(file: CarFile) -> Cooling | None:
     """The cooling system as it is kept."""
-    found: Cooling | None = file.extra["cooling_kept"]
+    found: Cooling | None = running_of(file).cooling
     return found
 
 
@@ -58,9 +60,10 @@ def begun(file: CarFile) -> bool:
     return kept_of(file) is not None or bool(logs_of(file, "bleed")) or bool(logs_of(file, "temperature"))
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the cooling bench judges of the build in hand, once a page."""
-    return file.extra.once("cooling", lambda: tuple(_judge(file)))
+    return tuple(_judge(file))
 
 
 def _judge(file: CarFile) -> list[Judgement]:

@@ -12,12 +12,12 @@ from django.shortcuts import redirect, render
 
 from bench.cooling.facts import cores, judgements, kept_of
 from bench.cooling.forms import FIELDS, CoolingForm
-from bench.frame.switch import switch
 from bench.logs.found import READ_UNITS, logs_of
-from garage import services
-from garage.engine import Cooling, Log
+from garage.engine import services
+from garage.engine.models import Cooling
 from garage.file import open_file
 from garage.inhand import in_hand
+from garage.logs.models import Log
 from gauges import streams
 from rimcore.cooling.bleed import judge_bleed, look_at
 from rimcore.cooling.boiling import boils_c
@@ -42,7 +42,7 @@ def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
     context = {
         "form": form, "kept": kept, "judged": judgements(file), "cores": cores(file), "bled": bled[0] if bled else None, "logs": [*bled, *logs_of(file, "temperature")],
         "curves": _curves(bled[0]) if bled else None, "warm": [(log, _over_time(log)) for log in logs_of(file, "temperature")[:2]], "in_hand": in_hand(file),
-        "benches": switch(file), "here": "cooling", "runs": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
+        "here": "cooling", "runs": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
     }  # fmt: skip
     return page(request, file, "check", "bench/cooling/cooling.html", context, status_of(form))
 

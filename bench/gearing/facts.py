@@ -6,9 +6,10 @@ from dataclasses import replace
 
 from django.utils import timezone
 
+from garage.car.models import Driveline
 from garage.file import CarFile
 from garage.inhand import in_hand
-from garage.models import Driveline
+from garage.kept import once
 from planner.chosen import build_in_hand, candidate
 from rimcore.driveline.gearing import CRUISE_KMH, judge_cruise
 from rimcore.driveline.gearing import Driveline as Line
@@ -16,9 +17,10 @@ from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.wheels.fitted import Fitted
 
 
+@once
 def kept_of(file: CarFile) -> Driveline | None:
     """The ratios of a car, as they are kept; one query a page."""
-    return file.extra.once("driveline", lambda: Driveline.objects.filter(car=file.car).first())
+    return Driveline.objects.filter(car=file.car).first()
 
 
 def tyres(file: CarFile) -> tuple[Fitted | None, Fitted | None]:

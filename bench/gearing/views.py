@@ -9,13 +9,12 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
-from bench.frame.switch import switch
 from bench.gearing.facts import inputs, kept_of, lines, tyres
 from bench.gearing.forms import AskForm, DrivelineForm
-from garage import services
+from garage.car import services
+from garage.car.models import Driveline
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from garage.models import Driveline
 from planner import services as planning
 from planner.chosen import build_in_hand
 from rimcore.driveline.drawing import gear_sheet
@@ -48,7 +47,7 @@ def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
     speed = kept.cruise_kmh if kept is not None and kept.cruise_kmh else None
     first = {"speed": rounded("speed", CRUISE_KMH)() if speed is None else f"{speed:g} km/h", "wanted": kept.wanted_rpm if kept else None}
     ask = AskForm({**first, **asked})
-    context = {"form": form, "ask": ask, "kept": kept, "in_hand": in_hand(file), "benches": switch(file), "here": "gearing"}
+    context = {"form": form, "ask": ask, "kept": kept, "in_hand": in_hand(file), "here": "gearing"}
     if kept is not None and file.current is not None:
         context |= _sheet(file, kept, ask)
     return page(request, file, "check", "bench/gearing/gearing.html", context, status_of(form, *([ask] if asked else [])))

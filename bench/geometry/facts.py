@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from garage.chassis.links import drop_when_read_mm, layout_of, points_of, read_of
+from garage.chassis.load import chassis_of
 from garage.file import CarFile
 from garage.inhand import in_hand
-from garage.linkage import drop_when_read_mm, layout_of, points_of, read_of
-from garage.models import Reading
+from garage.kept import once
+from garage.readings.models import Reading
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
@@ -56,9 +58,10 @@ def rack_of_build(file: CarFile) -> tuple[tuple[float, ...], float]:
     return tuple(float(build.lever(code) or 0.0) for code in MOVES), float(build.lever("rack_limit_mm") or 0.0)
 
 
+@once
 def linked(file: CarFile, corner: str) -> Linked | None:
     """A corner's links, once a page; None where points are missing or can't be assembled."""
-    return file.extra.once(f"linked-{corner}", lambda: _linked(file, corner))
+    return _linked(file, corner)
 
 
 def _linked(file: CarFile, corner: str) -> Linked | None:
@@ -105,9 +108,10 @@ def corners_read(file: CarFile) -> list[str]:
     return [corner for corner in CORNERS if (layout_of(file, corner) and points_of(file, corner)) or raised_toe(file, corner)] or ["FL"]
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the geometry bench judges of the build in hand, once a page."""
-    return file.extra.once("geometry", lambda: tuple(one for corner in corners_read(file) for one in of_corner(file, corner)))
+    return tuple(one for corner in corners_read(file) for one in of_corner(file, corner))
 
 
 def of_corner(file: CarFile, corner: str) -> tuple[Judgement, ...]:
@@ -158,4 +162,4 @@ def _by_links(file: CarFile, corner: str) -> tuple[Judgement, ...]:
 
 def begun(file: CarFile) -> bool:
     """Is a hard point read?"""
-    return bool(file.extra["points"])
+    return bool(chassis_of(file).points)

@@ -7,11 +7,10 @@ from typing import Any
 import numpy as np
 from django.http import Http404, HttpRequest, HttpResponse
 
-from bench.frame.switch import switch
 from bench.geometry.facts import Linked, corners_read, fault_of_points, linked, of_corner
+from garage.chassis.links import layout_of, read_of
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from garage.linkage import layout_of, read_of
 from rimcore.ride.curves import curves
 from rimcore.ride.drawing import Chart
 from rimcore.ride.plumb import Banded, words
@@ -36,7 +35,7 @@ def geometry(request: HttpRequest, car_id: int) -> HttpResponse:
         raise Http404
     found, read = linked(file, corner), read_of(file, corner)
     context: dict[str, Any] = {
-        "corner": corner, "corners": CORNERS, "in_hand": in_hand(file), "benches": switch(file), "here": "geometry",
+        "corner": corner, "corners": CORNERS, "in_hand": in_hand(file), "here": "geometry",
         "layout": layout_of(file, corner), "judged": of_corner(file, corner), "found": found,
         "fault": fault_of_points(read) if read is not None and not read.missing else "",
     }  # fmt: skip

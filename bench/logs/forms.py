@@ -8,9 +8,9 @@ from django import forms
 from django.core.files.uploadedfile import UploadedFile
 
 from bench.logs.found import GROUPS, Logged, found_in, heard_of
-from garage.engine import Log
+from garage.fields import PastDayField
 from garage.file import CarFile
-from garage.forms import PastDayField
+from garage.logs.models import Log
 from rimcore.aero.coastlogs import WAYS
 from rimcore.breathing.logs import Table
 from rimcore.breathing.power import STANDARDS

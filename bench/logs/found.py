@@ -9,8 +9,9 @@ from typing import Any, BinaryIO
 import numpy as np
 from numpy.typing import NDArray
 
-from garage.engine import Log
 from garage.file import CarFile
+from garage.logs.load import kept_logs
+from garage.logs.models import Log
 from rimcore.aero.coastlogs import RoadLoad, coasts, in_unread_humidity, road_load
 from rimcore.breathing.air import HALF_PCT, moist_air
 from rimcore.breathing.power import correction, unread_humidity_pct
@@ -234,4 +235,4 @@ def runs_again(log: Log) -> list[Run]:
 
 def logs_of(file: CarFile, kind: str) -> list[Log]:
     """Kept logs of a kind, the newest first."""
-    return [one for one in file.extra["logs"] if one.kind == kind]
+    return [one for one in kept_logs(file) if one.kind == kind]

@@ -17,9 +17,9 @@ from django.views.decorators.http import require_POST
 from bench.breathing.facts import engine_of
 from bench.logs.forms import ADDED, ColumnsForm, FileForm, HeardForm
 from bench.logs.found import GROUPS, heard_of
-from garage import services
-from garage.engine import Log
 from garage.file import CarFile, open_file
+from garage.logs import services
+from garage.logs.models import Log
 from gauges import streams
 from rimcore.aero.coastlogs import read_gpx
 from rimcore.breathing.logs import Table, read_table, table_of

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from bench.weights.facts import Weighing, inputs_of, pads_of, weighings
 from garage.file import CarFile
-from garage.masses import between, goal_of, items_of, off_the_car, scales, since, weighed_of
+from garage.kept import once
+from garage.mass.ledger import between, goal_of, items_of, ledger_of, off_the_car, scales, since, weighed_of
 from rimcore.mass.against import Padded, judge_pads
 from rimcore.mass.balance import Item, Stands, after, ballast_mm, behind_front_mm, right_of_centre_mm
 from rimcore.mass.ledger import Scaled, judge_guarded, judge_minimum, judge_phase, judge_scale, moved, totals
@@ -33,9 +34,10 @@ class Balanced:
         return tuple((behind_front_mm(one), right_of_centre_mm(one)) for one in (self.before, self.after))  # type: ignore[return-value]
 
 
+@once
 def balanced(file: CarFile) -> Balanced | str:
     """What the ledger does to the pads that were read last, once a page; in words what is missing where it can't be told."""
-    return file.extra.once("balanced", lambda: _balanced(file))
+    return _balanced(file)
 
 
 def _balanced(file: CarFile) -> Balanced | str:
@@ -101,12 +103,13 @@ def ballast_of(file: CarFile) -> Ballasted | None:
 
 def begun(file: CarFile) -> bool:
     """Has anybody weighed an item, or said what the car is to weigh?"""
-    return bool(items_of(file)) or file.extra["mass_goal"] is not None
+    return bool(items_of(file)) or ledger_of(file).goal is not None
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the mass bench judges, once a page."""
-    return file.extra.once("mass", lambda: _judged(file))
+    return _judged(file)
 
 
 def _judged(file: CarFile) -> tuple[Judgement, ...]:

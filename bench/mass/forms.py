@@ -6,10 +6,10 @@ from typing import Any
 
 from django import forms
 
+from garage.fields import PastDayField
 from garage.file import CarFile
-from garage.forms import PastDayField
-from garage.massed import MassItem
-from garage.masses import items_of
+from garage.mass.ledger import items_of
+from garage.mass.models import MassItem
 from rimcore.mass.ledger import AGAINST, GUARDED, STATES, Wanted
 from rimcore.quantities.limits import LIMITS
 from rimcore.work.removed import FATES

@@ -11,14 +11,13 @@ from django.urls import reverse
 from django.utils import timezone
 
 from bench.frame.gauges import Taken, simulated
-from bench.frame.switch import switch
 from bench.mass.facts import balanced, ballast_of, car_now, judgements
 from bench.mass.forms import ORDER, AskForm, GoalForm, ItemForm, ScaleForm, WeighForm
-from garage import mass_services as services
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from garage.massed import MassItem
-from garage.masses import goal_of, items_of, scales, weighed_of
+from garage.mass import services
+from garage.mass.ledger import goal_of, items_of, ledger_of, scales, weighed_of
+from garage.mass.models import MassItem
 from planner import services as planning
 from planner.chosen import build_in_hand
 from planner.lighter import address_of, lighter_of, take
@@ -64,7 +63,6 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         "weigh": weigh,
         "taken": shown,
         "ask": ask,
-        "benches": switch(file),
         "here": "mass",
         **_ledger(request, file),
         **_found(request, file, best),
@@ -84,7 +82,7 @@ def _weighing(request: HttpRequest, file: CarFile, what: str) -> tuple[WeighForm
 
 
 def _goal(file: CarFile) -> dict[str, Any]:
-    kept = file.extra["mass_goal"]
+    kept = ledger_of(file).goal
     return {} if kept is None else {"phase_kg": kept.phase_kg, "minimum_kg": kept.minimum_kg}
 
 

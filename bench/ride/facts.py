@@ -8,10 +8,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bench.weights.facts import stance_of
+from garage.chassis.load import chassis_of
+from garage.chassis.models import KnownDip, Springs
 from garage.file import CarFile
 from garage.inhand import in_hand, place_in_hand
-from garage.masses import corner_moves
-from garage.models import KnownDip, Springs
+from garage.kept import once
+from garage.mass.ledger import corner_moves
 from rimcore.parts.declared import Place
 from rimcore.parts.gives import Gives, gives
 from rimcore.parts.sprung import spring_of, sprung_of
@@ -25,18 +27,19 @@ from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
 _TRAVEL = tuple(STATIONS[code].name for code in ("bump", "droop"))
 
 
+@once
 def stands(file: CarFile) -> tuple[Stands, ...]:
     """All four corners, once a page."""
-    return file.extra.once("stands", lambda: tuple(_stands(file, corner) for corner in CORNERS))
+    return tuple(_stands(file, corner) for corner in CORNERS)
 
 
 def _stands(file: CarFile, corner: str) -> Stands:
     setting, place = in_hand(file).end(corner[0]), place_at(file, corner[0])
     drop = in_hand(file).drop_at(corner)
     eats = setting.eats_mm + drop - setting.ride_drop_mm
-    motion, kept = file.motions[corner], file.extra["springs"].get(corner[0])
+    motion, kept = file.motions[corner], chassis_of(file).springs.get(corner[0])
     droop, bump = travel_at(motion.droop_mm, motion.bump_mm, eats)
-    read = {dip.name: dip for dip in reversed(file.extra["dips"]) if dip.corner == corner}
+    read = {dip.name: dip for dip in reversed(chassis_of(file).dips) if dip.corner == corner}
     used = tuple(one for one in motion.inputs if one.name in _TRAVEL)
     load = next((one.value for one in file.latest if one.corner == corner and one.code == "corner_mass"), None)
     if load is not None:
@@ -54,9 +57,10 @@ def _stands(file: CarFile, corner: str) -> Stands:
     )  # fmt: skip
 
 
+@once
 def place_at(file: CarFile, end: str) -> Place | None:
     """An end with the build in hand, once a page."""
-    return file.extra.once(f"place-{end}", lambda: place_in_hand(file, end))
+    return place_in_hand(file, end)
 
 
 def height_given(file: CarFile, end: str) -> Gives | None:
@@ -84,9 +88,10 @@ class Collars:
         return None if self.found is None else tuple(round(-float(one), 3) + 0.0 for one in self.found.up_mm)
 
 
+@once
 def collars(file: CarFile) -> Collars:
     """What unevenly wound collars of the build in hand do, once a page: on its own springs, where it has others."""
-    return file.extra.once("collars", lambda: _collars(file))
+    return _collars(file)
 
 
 def _collars(file: CarFile) -> Collars:
@@ -138,11 +143,12 @@ def _stops(file: CarFile) -> Iterator[Judgement]:
                 yield replace(judged, code=judged.code.replace("part.", "ride."), name=f"{judged.name}, {name}", where=name)
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the ride bench judges of the build in hand, once a page."""
-    return file.extra.once("ride", lambda: (*judge_ride(stands(file), file.car.use), *_stops(file), *_corners(file)))
+    return (*judge_ride(stands(file), file.car.use), *_stops(file), *_corners(file))
 
 
 def begun(file: CarFile) -> bool:
     """Is a spring, a dip or the way of a wheel read?"""
-    return bool(file.extra["springs"] or file.extra["dips"]) or any(one.code in ("bump", "droop") for one in file.latest)
+    return bool(chassis_of(file).springs or chassis_of(file).dips) or any(one.code in ("bump", "droop") for one in file.latest)

@@ -9,18 +9,18 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
 
-from bench.frame.switch import switch
 from bench.ride.facts import collars as wound_by
 from bench.ride.facts import height_given, judgements, stands
 from bench.ride.forms import CollarForm
 from bench.ride.lift import judgements as lift_judged
 from bench.ride.lift import side
 from bench.weights.facts import pads_of
-from garage import services
-from garage.dip_form import DipForm
+from garage.chassis import services
+from garage.chassis.forms import DipForm
+from garage.chassis.load import chassis_of
+from garage.chassis.models import KnownDip
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from garage.models import KnownDip
 from planner import services as planning
 from planner.chosen import build_in_hand
 from planner.models import Build
@@ -57,8 +57,8 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("ride", car_id)
     corners = stands(file)
     context = {
-        "form": form, "collars": collars, "given": _given(file), "wound": _wound(file), "bars": bars(corners), "width": BARS_W, "height": BARS_H, "corners": corners, "judged": judgements(file), "dips": file.extra["dips"],
-        "side": side(file), "lift": lift_judged(file), "schools": SCHOOLS, "in_hand": in_hand(file), "benches": switch(file), "here": "ride", "ratio": frequency_ratio(corners[0], corners[2]),
+        "form": form, "collars": collars, "given": _given(file), "wound": _wound(file), "bars": bars(corners), "width": BARS_W, "height": BARS_H, "corners": corners, "judged": judgements(file), "dips": chassis_of(file).dips,
+        "side": side(file), "lift": lift_judged(file), "schools": SCHOOLS, "in_hand": in_hand(file), "here": "ride", "ratio": frequency_ratio(corners[0], corners[2]),
     }  # fmt: skip
     return page(request, file, "check", "bench/ride/ride.html", context, status_of(form, *([collars] if collars is not None else [])))
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from bench.breathing.facts import engine_of
 from bench.logs.found import heard_again, logs_of
-from garage.engine import Log
 from garage.file import CarFile
+from garage.kept import once
+from garage.logs.models import Log
 from rimcore.breathing.heard import as_it_stood, judge_drone, judge_level
 from rimcore.breathing.spectra import Heard
 from rimcore.quantities.judgement import InputUsed, Judgement
@@ -28,9 +29,10 @@ def used(log: Log) -> InputUsed:
     return InputUsed(log.name, f"{log.found.get('seconds', 0):.0f} s, {log.source}", log.who, f"{log.taken_on:%-d %b %Y}")
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the sound sheet judges: of the car after, else as it was; once a page."""
-    return file.extra.once("sound", lambda: _judge(file))
+    return _judge(file)
 
 
 def _judge(file: CarFile) -> tuple[Judgement, ...]:

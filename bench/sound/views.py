@@ -8,12 +8,11 @@ import numpy as np
 from django.http import HttpRequest, HttpResponse
 
 from bench.breathing.facts import engine_of
-from bench.frame.switch import switch
 from bench.logs.found import logs_of
 from bench.sound.facts import heard, judgements, pair
-from garage.engine import Log
 from garage.file import open_file
 from garage.inhand import in_hand
+from garage.logs.models import Log
 from rimcore.breathing.sound import firing_hz, quarter_wave_mm
 from rimcore.breathing.spectra import NARROW_HZ, NOMINAL, Heard, drone, level_change_db, orders, thirds_change_db, thirds_db
 from rimcore.ride.drawing import chart
@@ -30,7 +29,7 @@ def sound(request: HttpRequest, car_id: int) -> HttpResponse:
     last = after or before
     now, then = heard(last), heard(before) if after is not None else None
     context: dict[str, Any] = {
-        "judged": judgements(file), "logs": logs_of(file, "sound"), "last": last, "first": before if after is not None else None, "benches": switch(file),
+        "judged": judgements(file), "logs": logs_of(file, "sound"), "last": last, "first": before if after is not None else None,
         "here": "sound", "in_hand": in_hand(file), "engine": engine_of(file),
     }  # fmt: skip
     if now is not None and last is not None:

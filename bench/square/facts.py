@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from garage.chassis.load import chassis_of
+from garage.chassis.models import FrameMarks, FrameTrial
 from garage.file import CarFile
-from garage.models import FrameMarks, FrameTrial
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.ride.framefit import Trial, judge_frame_fit
 from rimcore.steering.setting import Frame, squareness
@@ -23,7 +24,7 @@ ORDER = ("left_mm", "right_mm", "front_mm", "rear_mm", "left_to_right_mm", "righ
 
 
 def newest_of(file: CarFile) -> FrameMarks | None:
-    marks: list[FrameMarks] = file.extra["marks"]
+    marks: list[FrameMarks] = chassis_of(file).marks
     return marks[0] if marks else None
 
 
@@ -34,7 +35,7 @@ def frame_of(marks: FrameMarks) -> Frame:
 
 def trials_of(file: CarFile) -> list[Trial]:
     """Trials beside the frame for the core, the newest first."""
-    rows: list[FrameTrial] = file.extra["trials"]
+    rows: list[FrameTrial] = chassis_of(file).trials
     return [
         Trial(
             row.what, CORNER_NAMES[row.corner], row.bump_mm, row.droop_mm, row.plate_mm, row.again,
@@ -65,4 +66,4 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
 
 def begun(file: CarFile) -> bool:
     """Are marks read, or was a frame tried up?"""
-    return bool(file.extra["marks"] or file.extra["trials"])
+    return bool(chassis_of(file).marks or chassis_of(file).trials)

@@ -7,8 +7,8 @@ from typing import Any
 from django import forms
 
 from bench.square.facts import LENGTHS, ORDER
+from garage.fields import PastDayField
 from garage.file import CarFile
-from garage.forms import PastDayField
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.steering.setting import Frame

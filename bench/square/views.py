@@ -8,10 +8,10 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
-from bench.frame.switch import switch
 from bench.square.facts import LENGTHS, frame_of, judgements, newest_of, trials_of
 from bench.square.forms import BesideForm, MarksForm
-from garage import services
+from garage.chassis import services
+from garage.chassis.load import chassis_of
 from garage.file import open_file
 from rimcore.ride.framefit import judge_frame_fit
 from rimcore.steering.drawing import marks_of
@@ -40,6 +40,6 @@ def square(request: HttpRequest, car_id: int) -> HttpResponse:
     frame = frame_of(newest) if newest is not None else None
     context = {
         "form": form, "beside": beside, "trials": judge_frame_fit(trials_of(file)), "newest": newest, "frame": frame, "scene": marks_of(frame) if frame else None, "judged": [one for one in judgements(file) if one.code != "frame.room"],
-        "history": [(one, frame_of(one)) for one in file.extra["marks"][1:]], "benches": switch(file), "here": "square",
+        "history": [(one, frame_of(one)) for one in chassis_of(file).marks[1:]], "here": "square",
     }  # fmt: skip
     return page(request, file, "check", "bench/square/square.html", context, status_of(form, beside))

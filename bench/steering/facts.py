@@ -6,9 +6,11 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from bench.geometry.facts import Linked, linked, rack_of_build
+from garage.chassis.links import read_of
+from garage.chassis.load import chassis_of
+from garage.chassis.models import Rack
 from garage.file import CarFile
-from garage.linkage import read_of
-from garage.models import Rack
+from garage.kept import once
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.ride.points import HardPoints
@@ -37,9 +39,10 @@ def end_of(kept: Rack | None, limit_mm: float) -> float:
     return rack_end_mm(kept.travel_mm if kept is not None and kept.travel_mm is not None else USUAL_RACK_MM, limit_mm)
 
 
+@once
 def pair(file: CarFile, *moves_mm: float) -> Steer | None:
     """Both front corners with the rack moved, once a page; None until one side is read whole. A side that is not is the other one mirrored."""
-    return file.extra.once(f"pair-{moves_mm}", lambda: _pair(file, moves_mm))
+    return _pair(file, moves_mm)
 
 
 def _pair(file: CarFile, moves_mm: tuple[float, ...]) -> Steer | None:
@@ -103,7 +106,7 @@ def racked(file: CarFile) -> Callable[[float, float], Judgement] | None:
 
 
 def _toggle_at(file: CarFile, forward: float, up: float) -> Judgement:
-    kept: Rack | None = file.extra["rack"]
+    kept: Rack | None = chassis_of(file).rack
     moves, limit = rack_of_build(file)
     both, end = pair(file, forward, up, *moves[2:]), end_of(kept, limit)
     if both is None:
@@ -117,13 +120,14 @@ def _toggle_at(file: CarFile, forward: float, up: float) -> Judgement:
     return judged_toggle(lock_to_lock(both.axle, end), both, kept)
 
 
+@once
 def judgements(file: CarFile) -> tuple[Judgement, ...]:
     """What the steering bench judges of the build in hand, once a page."""
-    return file.extra.once("steering", lambda: _judge(file))
+    return _judge(file)
 
 
 def _judge(file: CarFile) -> tuple[Judgement, ...]:
-    kept: Rack | None = file.extra["rack"]
+    kept: Rack | None = chassis_of(file).rack
     noted = f"{kept.noted_on:%-d %b %Y}" if kept else ""
     used = tuple(
         InputUsed(name, f"{value:g} mm", "the car's data", noted)
@@ -147,4 +151,4 @@ def _judge(file: CarFile) -> tuple[Judgement, ...]:
 
 def begun(file: CarFile) -> bool:
     """Is a front hard point or the rack read?"""
-    return any(corner[0] == "F" for corner, _, _ in file.extra["points"]) or file.extra["rack"] is not None
+    return any(corner[0] == "F" for corner, _, _ in chassis_of(file).points) or chassis_of(file).rack is not None

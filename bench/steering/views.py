@@ -10,14 +10,14 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
 from bench.frame.gauges import simulated
-from bench.frame.switch import switch
 from bench.geometry.facts import rack_of_build
 from bench.steering.facts import Steer, end_of, judged_toggle, judgements, missing_of, pair
 from bench.steering.forms import RackForm, TryForm
-from garage import services
+from garage.chassis import services
+from garage.chassis.load import chassis_of
+from garage.chassis.models import Rack
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from garage.models import Rack
 from planner import services as planning
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
@@ -38,7 +38,7 @@ ROWS = 41
 def steering(request: HttpRequest, car_id: int) -> HttpResponse:
     """The sheet; htmx gets the drawing and its figures for another place of the rack."""
     file = open_file(request.user, car_id)
-    kept: Rack | None = file.extra["rack"]
+    kept: Rack | None = chassis_of(file).rack
     shown = (
         simulated("counter", {"turns": kept.turns if kept and kept.turns else SUPPOSED_TURNS}, len(file.readings))
         if request.GET.get("gauge") == "counter"
@@ -58,7 +58,7 @@ def steering(request: HttpRequest, car_id: int) -> HttpResponse:
     context = _context(request, file, kept)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(request, "bench/steering/sheet.html", {"file": file, **context})
-    context |= {"form": form, "kept": kept, "counted": shown, "benches": switch(file), "here": "steering"}
+    context |= {"form": form, "kept": kept, "counted": shown, "here": "steering"}
     return page(request, file, "check", "bench/steering/steering.html", context, status_of(form, context["ask"]))
 
 

@@ -8,8 +8,11 @@ from typing import Any
 
 import numpy as np
 
+from garage.car.models import ENDS
+from garage.chassis.load import chassis_of
+from garage.chassis.models import Springs
 from garage.file import CarFile
-from garage.models import ENDS, Reading, Springs
+from garage.readings.models import Reading
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.ride.bench import judge_cross
 from rimcore.ride.springs import wheel_rate_n_per_mm
@@ -76,7 +79,7 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
 
 def stance_of(file: CarFile) -> Stance | str:
     """What carries the car, for the core; in words what is missing where it is not known."""
-    kept: dict[str, Springs] = file.extra["springs"]
+    kept: dict[str, Springs] = chassis_of(file).springs
     car = file.car
     missing = [f"{ENDS[end]} springs" for end in ENDS if end not in kept]
     missing += [f"{ENDS[end]} perch, a turn" for end in ENDS if end in kept and kept[end].turn_mm is None]

@@ -7,8 +7,8 @@ from typing import Any
 from django import forms
 
 from bench.weights.facts import pads_of
+from garage.fields import PastDayField
 from garage.file import CarFile
-from garage.forms import PastDayField
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.bench import odd_axle

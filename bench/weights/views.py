@@ -10,13 +10,16 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
 from bench.frame.gauges import ReplayForm, Taken, simulated, taken
-from bench.frame.switch import switch
 from bench.weights.facts import judgements, pads_of, stance_of, weighings
 from bench.weights.forms import PAD_KG, SPRING_FIELDS, PadsForm, RaisedForm, SpringsForm, WantedForm
-from garage import services
+from garage.car import services as car_services
+from garage.car.models import ENDS
+from garage.chassis import services as chassis_services
+from garage.chassis.load import chassis_of
+from garage.chassis.models import Springs
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from garage.models import ENDS, Springs
+from garage.readings import services as readings_services
 from planner import services as planning
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
@@ -39,19 +42,19 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
         {} if shown is None else shown.initial() | {"who": shown.source, "uncertainty": max(PAD_KG, shown.doubt or 0.0)}
     )
     pads = PadsForm(file, request.POST if what == "pads" else None, initial=first)
-    kept: dict[str, Springs] = file.extra["springs"]
+    kept: dict[str, Springs] = chassis_of(file).springs
     springs = {end: SpringsForm(file, request.POST if what == end else None, prefix=end, initial=_initial(kept.get(end))) for end in ENDS}
     if what == "pads" and pads.is_valid():
         _keep(file, pads)
         messages.success(request, "Four pads kept.")
         return redirect("weights", car_id)
     if what in springs and springs[what].is_valid():
-        services.set_springs(file.car, what, springs[what].cleaned_data)
+        chassis_services.set_springs(file.car, what, springs[what].cleaned_data)
         messages.success(request, "Springs kept.")
         return redirect("weights", car_id)
     raised = RaisedForm(file, request.POST if what == "raised" else None)
     if what == "raised" and raised.is_valid() and raised.height_mm is not None:
-        services.set_cg_height(file.car, round(raised.height_mm, 1))
+        car_services.set_cg_height(file.car, round(raised.height_mm, 1))
         messages.success(request, f"Centre of gravity {raised.height_mm:.0f} mm above the ground: kept.")
         return redirect("weights", car_id)
     asked = {name: request.GET[name] for name in ("target", "limit") if name in request.GET}
@@ -60,7 +63,7 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
         return _into_build(request, file, wanted)
     context = {
         "pads": pads, "springs": [(ENDS[end], end, form) for end, form in springs.items()], "wanted": wanted, "in_hand": in_hand(file),
-        "benches": switch(file), "here": "weights", "taken": shown, "replay": replay, "raised": raised, **_sheet(file, wanted),
+        "here": "weights", "taken": shown, "replay": replay, "raised": raised, **_sheet(file, wanted),
     }  # fmt: skip
     return page(
         request,
@@ -126,7 +129,7 @@ def _keep(file: CarFile, form: PadsForm) -> None:
     values = form.cleaned_data
     loads = {corner: (values[corner], form.data[corner]) for corner in CORNERS}
     how = {"uncertainty": values["uncertainty"], "who": values["who"], "taken_on": values["taken_on"], "method": "scale"}
-    services.take_pads(file, loads, {"driver_aboard": values["driver_aboard"], "fuel": values["fuel"]}, how)
+    readings_services.take_pads(file, loads, {"driver_aboard": values["driver_aboard"], "fuel": values["fuel"]}, how)
 
 
 def _sheet(file: CarFile, wanted: WantedForm) -> dict[str, Any]:

@@ -68,7 +68,7 @@ def section_dxf(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     space.add_line((0, -90), (0, 90), dxfattribs={"layer": "HUB"})
     space.add_line((-250, 0), (200, 0), dxfattribs={"layer": "HUB"})
     stands = setting.candidate.at(corner)
-    travel = stands.ride_drop_mm + context["travel"]
+    travel = stands.levers.ride_drop_mm + context["travel"]
     centre = setting.candidate.fitted.centre_mm
     found = gaps_at(corner, axle.readings, axle.motion(corner), stands, file.tolerances(setting.school), context["steer"], travel)
     for one in found:

@@ -8,9 +8,9 @@ from django import forms
 from django.utils import timezone
 
 from bench.frame.fields import held
+from garage.fields import DATE
 from garage.file import CarFile
-from garage.forms import DATE
-from garage.models import Reading, Rub, Sighting
+from garage.readings.models import Reading, Rub, Sighting
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.well.stations import STATIONS

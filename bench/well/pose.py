@@ -13,6 +13,7 @@ from planner.chosen import build_in_hand, candidate
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import measured as core
 from rimcore.well.altered import altered
+from rimcore.well.levers import Levers
 from rimcore.well.motion import pose_text
 from rimcore.well.narrowing import what_narrows
 from rimcore.well.posegaps import gaps_at
@@ -70,7 +71,7 @@ def in_motion(file: CarFile, corner: str, setting: Setting, gaps: list[Judgement
     motion = axle.motion(corner)
     here = [r for r in axle.readings if r.corner == corner]
     reach = range_of(motion, candidate)
-    rest = candidate.ride_drop_mm
+    rest = candidate.levers.ride_drop_mm
     steer, travel = setting.values["steer"], rest + setting.values["travel"]
     if reach is not None:
         steer = min(max(steer, -reach.steer_in_deg), reach.steer_out_deg)
@@ -120,7 +121,7 @@ def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
     fitted = file.fitted(next((o for o in file.outfits if o.pk == rub.outfit_id), None), corner[0])
     if fitted is None or outfit_axle is None:
         return "what stood on the car then is not known"
-    then = core.Candidate(fitted, outfit_axle.drop_at(corner))
+    then = core.Candidate(fitted, levers=Levers(ride_drop_mm=outfit_axle.drop_at(corner)))
     here = tuple(reading for reading in axle.readings if reading.corner == corner)
     near = tuple(reading for reading in here if reading.code == rub.code) or here
     found = gaps_at(corner, near, axle.motion(corner), then, file.tolerances(setting.school), rub.steer_deg, rub.travel_mm)

@@ -5,19 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from garage.assemble import mount_on_list
+from garage.car.assemble import mount_on_list
+from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile
-from garage.inhand import InHand, in_hand
-from garage.parts import Tyre, Wheel
+from garage.inhand import in_hand
 from planner.chosen import build_in_hand, candidate, chosen
 from rimcore.well.fitment import mount_of
 from rimcore.well.measured import Candidate
 from rimcore.wheels.fitted import Fitted
-from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.wheels.wheel import same_rim
-from shelf.assemble import camber_in, levered, outline_known
+from shelf.assemble import camber_in, outline_known
 from shelf.queries import tyres_of, wheels_of
 
 
@@ -66,9 +65,16 @@ def read(file: CarFile, end: str, values: dict[str, Any]) -> Setting:
     section, profile = outline_known(file, end, listed, values["tyre"], core.width_in)
     fitted = file.tried(Fitted(core, parse_tyre(values["tyre"]), values["spacer"], values["camber"], section, profile))
     school = values["school"] if values.get("school") in file.all_tolerances else held.tolerance
-    whole = levered(_candidate(file, end, fitted, wheel, values, held), held.end(end))
-    moved = replace(whole, stroke_moves=bool(values["stroke"]), lock_limit_deg=values["lock"], lip_rolled_mm=values["lip"])
-    return Setting(moved, school, wheel, values)
+    levers = replace(
+        held.end(end),
+        spacer_mm=values["spacer"],
+        ride_drop_mm=values["drop"],
+        camber_deg=values["camber"],
+        stroke_moves=bool(values["stroke"]),
+        lock_limit_deg=values["lock"],
+        lip_rolled_mm=values["lip"],
+    )
+    return Setting(replace(_candidate(file, end, fitted, wheel), levers=levers), school, wheel, values)
 
 
 def _core(file: CarFile, end: str, values: dict[str, Any], wheel: Wheel | None) -> CoreWheel:
@@ -84,13 +90,18 @@ def _core(file: CarFile, end: str, values: dict[str, Any], wheel: Wheel | None) 
     )
 
 
-def _candidate(file: CarFile, end: str, fitted: Fitted, wheel: Wheel | None, values: dict[str, Any], held: InHand) -> Candidate:
-    ring = held.end(end).ring_mm
-    whole_ring = CentringRing(*ring) if ring else None
+def _candidate(file: CarFile, end: str, fitted: Fitted, wheel: Wheel | None) -> Candidate:
+    """What is on the bench before any lever: a wheel of the list, what stands there, or a rim that nobody offers."""
     if wheel is None:
         standing = file.standing(end)
         if standing is not None and standing.fitted.wheel.spec == fitted.wheel.spec:
-            return replace(standing, fitted=fitted, ride_drop_mm=values["drop"], ring=whole_ring)
-        return Candidate(fitted, values["drop"], mount_of(fitted.wheel, None, None), whole_ring)
+            return replace(standing, fitted=fitted)
+        return Candidate(fitted, mount=mount_of(fitted.wheel, None, None))
     mount = replace(mount_on_list(wheel), bolts=fitted.wheel.bolts, pcd_mm=fitted.wheel.pcd_mm, bore_mm=fitted.wheel.bore_mm)
-    return Candidate(fitted, values["drop"], mount, whole_ring, wheel.load_kg, wheel.barrel_radius_mm, wheel.spoke_back_mm)
+    return Candidate(
+        fitted,
+        mount=mount,
+        wheel_load_kg=wheel.load_kg,
+        barrel_radius_mm=wheel.barrel_radius_mm,
+        spoke_back_mm=wheel.spoke_back_mm,
+    )

@@ -12,9 +12,9 @@ from django.views.decorators.http import require_POST
 from bench.well.forms import RubForm, SightingForm, TrialForm, obstacles
 from bench.well.pose import axle_or_404
 from bench.well.setting import start
-from garage import services
 from garage.file import CarFile, open_file
-from garage.models import Rub, Sighting, Trial
+from garage.readings import services
+from garage.readings.models import Rub, Sighting, Trial
 from rimcore.well import seen as seeing
 from rimcore.well.stations import CORNER_NAMES, STATIONS
 from shell.pages import page, status_of

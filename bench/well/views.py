@@ -12,14 +12,13 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from bench.frame.switch import switch
 from bench.well.forms import BenchForm
 from bench.well.pose import asked_of, axle_or_404, in_motion, measure_first, setting_of, stance_rows, worst_of_each
 from bench.well.setting import Setting, read, start
+from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand, judgements_in_hand
-from garage.parts import Tyre, Wheel
-from garage.queries import neighbours
+from garage.readings.queries import neighbours
 from rimcore.quantities.judgement import Judgement
 from rimcore.well import drags as dragging
 from rimcore.well import fitment, measured
@@ -44,14 +43,14 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     pick, tyre = _picked(request, file)
     values = start(file, corner[0], pick, tyre)
     if values is None:
-        return page(request, file, "check", "bench/well/empty.html", {"corner": corner, "benches": switch(file), "here": "well"})
+        return page(request, file, "check", "bench/well/empty.html", {"corner": corner, "here": "well"})
     form = BenchForm({"lock": "0", "lip": 0.0, **_address(values), **({} if pick else asked_of(request))})
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(
             request, "bench/well/pose.html" if "pose" in request.GET else "bench/well/bench.html", {"file": file, **context}, status=200
         )
-    context |= {"benches": switch(file), "here": "well"}
+    context |= {"here": "well"}
     return page(request, file, "check", "bench/well/check.html", context, 200 if form.is_valid() else 422)
 
 
@@ -182,7 +181,7 @@ def _values_of(candidate: measured.Candidate) -> dict[str, Any]:
     fitted = candidate.fitted
     return {
         "width": fitted.wheel.width_in, "offset": fitted.wheel.offset_mm, "spacer": fitted.spacer_mm, "tyre": fitted.tyre.size,
-        "drop": candidate.ride_drop_mm, "camber": round(fitted.camber_deg, 2), "lock": candidate.lock_limit_deg, "lip": candidate.lip_rolled_mm,
+        "drop": candidate.levers.ride_drop_mm, "camber": round(fitted.camber_deg, 2), "lock": candidate.levers.lock_limit_deg, "lip": candidate.levers.lip_rolled_mm,
     }  # fmt: skip
 
 

@@ -4,12 +4,14 @@ from django.test import override_settings
 from django.urls import get_resolver, reverse
 
 from demo.pictures import card_picture, card_section
-from garage.air_services import keep_picture
-from garage.aired import AirPanel
-from garage.engine import Log
-from garage.massed import MassItem
-from garage.models import Adjuster, KnownDip, Reading, Rub, Skip, ToleranceSet, Trial
-from garage.parts import Part, Tyre, Wheel
+from garage.air.models import AirPanel
+from garage.air.services import keep_picture
+from garage.car.parts import Part, Tyre, Wheel
+from garage.chassis.models import Adjuster, KnownDip
+from garage.logs.models import Log
+from garage.mass.models import MassItem
+from garage.person.models import ToleranceSet
+from garage.readings.models import Reading, Rub, Skip, Trial
 from planner.models import Build, Choice
 from proof.models import Run, Series
 from shelf.cards import keep_card
@@ -70,7 +72,7 @@ class EveryAddress(ScenarioCase):
         self.assertGreater(tried, 25)
 
     def test_my_own_car_with_a_strangers_parts_is_404(self):
-        from garage.services import add_car
+        from garage.car.services import add_car
 
         other = self.person()
         mine = add_car(other, {"nickname": "mine"})

@@ -4,8 +4,9 @@ import json
 
 from django.test import RequestFactory
 
-from garage.models import HardPoint, OldPart, Reading
-from garage.parts import Tyre, Wheel
+from garage.car.parts import Tyre, Wheel
+from garage.chassis.models import HardPoint, OldPart
+from garage.readings.models import Reading
 from planner.chosen import build_in_hand
 from planner.models import Choice
 from planner.queries import sums
@@ -15,6 +16,7 @@ from rimcore.registry import CALCULATIONS
 from rimcore.well.planes import short
 from rimcore.well.scene import change_text
 from shelf.judging import all_pairs
+from shelf.queries import listed_of
 from shell import board
 from shell.tests.base import ScenarioCase
 from workshop.models import Snag
@@ -77,9 +79,9 @@ class QueryCounts(ScenarioCase):
 class Truth(ScenarioCase):
     def test_the_scenario_has_something_true_to_say_everywhere(self):
         file = self.file()
-        pairs = all_pairs(file, file.extra["wheels"], file.extra["tyres"])
-        self.assertGreaterEqual(len(file.extra["wheels"]), 8)
-        self.assertGreaterEqual(len(file.extra["tyres"]), 6)
+        pairs = all_pairs(file, listed_of(file).wheels, listed_of(file).tyres)
+        self.assertGreaterEqual(len(listed_of(file).wheels), 8)
+        self.assertGreaterEqual(len(listed_of(file).tyres), 6)
         by_name = {}
         for pair in pairs:
             by_name.setdefault(pair.wheel.name, []).append(
@@ -97,7 +99,7 @@ class Truth(ScenarioCase):
 
     def test_no_gap_is_clear_without_a_reading(self):
         file = self.file()
-        for pair in all_pairs(file, file.extra["wheels"], file.extra["tyres"]):
+        for pair in all_pairs(file, listed_of(file).wheels, listed_of(file).tyres):
             for judgement in pair.judgements:
                 if judgement.code.startswith("gap.") and judgement.state == "clear":
                     self.assertTrue(any(used.date for used in judgement.inputs), judgement)

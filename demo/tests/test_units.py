@@ -3,7 +3,8 @@
 import re
 from html.parser import HTMLParser
 
-from garage.models import Car, Preferences
+from garage.car.models import Car
+from garage.person.models import Preferences
 from shell.tests.base import ScenarioCase
 
 #: a figure in one of the core's units, or one of them standing alone
@@ -142,7 +143,7 @@ class InInches(ScenarioCase):
         self.assertIn("drop=25.4+mm", page.context["query"])
 
     def test_a_run_of_pipe_and_a_card_are_typed_in_inches(self):
-        from garage.aired import AirPanel
+        from garage.air.models import AirPanel
         from planner.models import PipeRun
 
         self.post("check/breathing/", form="run", kind="exhaust", lines="pipe 2.5 x 30", pipes="1", rpm="6000", where="car")

@@ -8,7 +8,8 @@ from django.contrib.auth.models import User
 from django.core.files.storage import default_storage
 from django.test import override_settings
 
-from garage.models import Car, Reading
+from garage.car.models import Car
+from garage.readings.models import Reading
 from shell.tests.base import ScenarioCase
 from workshop.models import Job, Photo
 

@@ -3,7 +3,7 @@
 import django.db.models.deletion
 from django.db import migrations, models
 
-import garage.aired
+import garage.air.models
 
 
 class Migration(migrations.Migration):
@@ -16,7 +16,7 @@ class Migration(migrations.Migration):
             name="PanelPicture",
             fields=[
                 ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("image", models.ImageField(upload_to=garage.aired.picture_path)),
+                ("image", models.ImageField(upload_to=garage.air.models.picture_path)),
                 ("width_px", models.PositiveIntegerField()),
                 ("height_px", models.PositiveIntegerField()),
                 ("points_px", models.JSONField(blank=True, default=list)),

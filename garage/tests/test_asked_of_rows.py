@@ -1,6 +1,6 @@
 """A reading that can't have been taken, though a trial fit speaks of it, breaks no page."""
 
-from garage.models import Reading, Sighting
+from garage.readings.models import Reading, Sighting
 from shell.tests.base import ScenarioCase
 
 

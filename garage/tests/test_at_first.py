@@ -4,10 +4,10 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from bench.well.views import BESIDE_AT_FIRST
-from garage.forms import CarForm
-from garage.models import Car
+from garage.car.forms import CarForm
+from garage.car.models import Car
 from shelf.judging import all_pairs
-from shelf.queries import best_wheels
+from shelf.queries import best_wheels, listed_of
 from shell import board
 from shell.tests.base import ScenarioCase
 
@@ -67,14 +67,14 @@ class Beside(ScenarioCase):
         file = self.file()
         self.assertEqual(shown, [wheel.pk for wheel in best_wheels(file, "F", 2)])
         best: dict[int, float] = {}
-        for pair in all_pairs(file, file.extra["wheels"], file.extra["tyres"], "F"):
+        for pair in all_pairs(file, listed_of(file).wheels, listed_of(file).tyres, "F"):
             if pair.margin_mm is not None:
                 best[pair.wheel.pk] = max(best.get(pair.wheel.pk, -999.0), pair.margin_mm)
         others = [margin for pk, margin in best.items() if pk not in shown]
         self.assertGreaterEqual(min(best[pk] for pk in shown), max(others) - 2.0)
 
     def test_what_is_asked_for_stands_and_an_empty_choice_is_empty(self):
-        wheel = self.file().extra["wheels"][-1]
+        wheel = listed_of(self.file()).wheels[-1]
         page = self.client.get(self.url(f"check/FL/compare/?w={wheel.pk}"))
         self.assertEqual([column["wheel"].pk for column in page.context["columns"]], [wheel.pk])
         self.assertEqual(self.client.get(self.url("check/FL/compare/?w=0")).context["columns"], [])

@@ -1,6 +1,7 @@
 """The steering axis from the wheel itself, and what the bench asks for first."""
 
-from garage.models import HardPoint, Reading
+from garage.chassis.models import HardPoint
+from garage.readings.models import Reading
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.stance import scrub_radius_mm
 from rimcore.wheels.tyre import parse_tyre

@@ -3,15 +3,18 @@
 from dataclasses import replace
 from datetime import timedelta
 
-from garage.corrections import placing
+from garage.car.models import Car, OutfitAxle
+from garage.car.services import stand
+from garage.chassis.models import HardPoint
 from garage.file import open_file
 from garage.inhand import as_it_stands
-from garage.models import Car, HardPoint, OutfitAxle, Reading, Sighting
-from garage.services import stand
+from garage.readings.corrections import placing
+from garage.readings.models import Reading, Sighting
 from planner.chosen import build_in_hand
 from planner.queries import sums
 from rimcore.well.measured import place_uncertainty_mm, placed
 from rimcore.well.stations import STATIONS
+from shelf.queries import listed_of
 from shell.tests.base import ScenarioCase
 
 
@@ -95,10 +98,9 @@ class Placed(ScenarioCase):
         with self.assertNumQueries(0):
             self.assertTrue(file.motions and file.core_axle("F"))
         with self.assertNumQueries(1):
-            self.assertTrue(file.extra["wheels"] and file.extra["tyres"])
-        with self.assertRaises(KeyError):
-            file.extra["nothing of the kind"]
-        self.assertIsNone(file.extra.get("nothing of the kind"))
+            self.assertTrue(listed_of(file).wheels and listed_of(file).tyres)
+        with self.assertNumQueries(0):
+            self.assertIs(listed_of(file), listed_of(file))
 
 
 class Unlocked(ScenarioCase):

@@ -3,7 +3,9 @@
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from garage.models import Axle, Car, Outfit, Reading, ToleranceSet
+from garage.car.models import Axle, Car, Outfit
+from garage.person.models import ToleranceSet
+from garage.readings.models import Reading
 from shell.models import Change
 from shell.tests.base import ScenarioCase
 from shell.undo import CannotUndo, undo

@@ -6,10 +6,12 @@ from django.db.migrations.loader import MigrationLoader
 from django.test import SimpleTestCase, TransactionTestCase
 
 from demo.scenario import load
+from garage.car.models import OutfitAxle
+from garage.car.parts import Part, Tyre, Wheel
+from garage.chassis.models import HardPoint
 from garage.file import open_file
-from garage.massed import MassItem
-from garage.models import HardPoint, OutfitAxle, Reading, Trial
-from garage.parts import Part, Tyre, Wheel
+from garage.mass.models import MassItem
+from garage.readings.models import Reading, Trial
 from planner.chosen import builds_of
 from planner.models import Build, Choice
 from planner.queries import sums

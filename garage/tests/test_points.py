@@ -1,8 +1,9 @@
 """The floor sheet of hard points: kept whole, corrected, mirrored, undone; bad input in words with nothing lost."""
 
 from demo.stable import ROADSTER_POINTS
-from garage.linkage import points_of, read_of
-from garage.models import Axle, Car, HardPoint, Rack
+from garage.car.models import Axle, Car
+from garage.chassis.links import points_of, read_of
+from garage.chassis.models import HardPoint, Rack
 from rimcore.ride.plumb import wanted
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo

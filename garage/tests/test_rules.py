@@ -2,8 +2,9 @@
 
 import statistics
 
-from garage.models import Preferences, Reading
-from garage.rules import repeated_sets
+from garage.person.models import Preferences
+from garage.readings.models import Reading
+from garage.readings.rules import repeated_sets
 from shell.tests.base import ScenarioCase
 
 

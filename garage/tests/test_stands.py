@@ -2,7 +2,8 @@
 
 from django.utils import timezone
 
-from garage.models import OldPart, Springs
+from garage.chassis.load import chassis_of
+from garage.chassis.models import OldPart, Springs
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 
@@ -39,9 +40,9 @@ class Stands(ScenarioCase):
 
     def test_a_newer_note_stands_over_the_older_and_can_be_removed(self):
         self.client.post(self.url("stands/F/damper/"), DAMPER)
-        self.assertEqual(self.file().extra["old"]["F", "damper"].spec["extended_mm"], 500)
+        self.assertEqual(chassis_of(self.file()).old["F", "damper"].spec["extended_mm"], 500)
         self.client.post(self.url("stands/F/damper/remove/"))
-        self.assertEqual(self.file().extra["old"]["F", "damper"].spec["extended_mm"], 528)
+        self.assertEqual(chassis_of(self.file()).old["F", "damper"].spec["extended_mm"], 528)
         self.client.post(self.url("stands/R/bush/remove/"))
         self.assertEqual(self.client.post(self.url("stands/R/bush/remove/")).status_code, 404)
 

@@ -5,8 +5,8 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from garage.inhand import judgements_in_hand
-from garage.models import Reading, Skip
-from garage.walk import route_of
+from garage.readings.models import Reading, Skip
+from garage.readings.walk import route_of
 from rimcore.well.stations import CORNERS, judged_codes
 from shell.models import Change
 from shell.tests.base import ScenarioCase

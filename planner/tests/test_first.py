@@ -1,6 +1,7 @@
 """Three questions: a first judgement from a handful of fields, and nothing half kept."""
 
-from garage.models import Car, Reading
+from garage.car.models import Car
+from garage.readings.models import Reading
 from planner.models import Build
 from shell.models import Change
 from shell.tests.base import ScenarioCase

@@ -1,6 +1,6 @@
 """Levers: rows as their benches declare them."""
 
-from garage.parts import Part
+from garage.car.parts import Part
 from planner.chosen import build_in_hand, levers_at
 from planner.models import Build, Lever
 from planner.queries import sums

@@ -5,7 +5,7 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from garage.models import Axle
+from garage.car.models import Axle
 from planner.chosen import build_in_hand, candidate
 from planner.models import Build, Choice
 from planner.parts import dragged_along, part_judgements

@@ -5,7 +5,7 @@ from datetime import timedelta
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from garage.parts import Tyre, Wheel
+from garage.car.parts import Tyre, Wheel
 from planner.chosen import build_in_hand
 from planner.models import Build, Choice
 from planner.queries import sums
@@ -132,7 +132,7 @@ class Builds(ScenarioCase):
 class Driven(ScenarioCase):
     def test_the_speedometer_is_the_driven_axles(self):
         """Rear-driven with other tyres behind: the true speed is 100 × new ÷ old diameter of the rear ones, and it says so."""
-        from garage.models import Car
+        from garage.car.models import Car
         from planner.chosen import build_in_hand
         from planner.figures import figures_of
         from planner.queries import sums
@@ -150,12 +150,12 @@ class Ends(ScenarioCase):
     """Front and rear is no default: a family says where it can go."""
 
     def part(self, family, **spec):
-        from garage.parts import Part
+        from garage.car.parts import Part
 
         return Part.objects.create(car=self.car, family=family, name=family, spec=spec)
 
     def test_what_is_one_to_an_end_asks_which_and_what_has_one_end_goes_there(self):
-        from garage.parts import Part
+        from garage.car.parts import Part
         from planner.forms import PutForm
         from planner.models import Build
 

@@ -1,7 +1,7 @@
 """The sums of the demo's builds, by hand."""
 
-from garage.mass_services import keep_item
-from garage.massed import MassItem
+from garage.mass.models import MassItem
+from garage.mass.services import keep_item
 from planner.chosen import builds_of, candidate
 from planner.queries import sums
 from rimcore.wheels.swap import Corner, swap
@@ -59,7 +59,7 @@ class ByHand(ScenarioCase):
     def test_what_a_build_puts_on(self):
         file, build, _ = self.build("Hill season")
         front = candidate(file, build, "F")
-        self.assertEqual((front.fitted.camber_deg, front.ride_drop_mm, front.ring.inner_mm), (-1.8, 20, 63.4))
+        self.assertEqual((front.fitted.camber_deg, front.levers.ride_drop_mm, front.levers.ring.inner_mm), (-1.8, 20, 63.4))
         rear = candidate(file, build, "R")
         self.assertEqual(rear.fitted.camber_deg, -1.2)
 
@@ -73,7 +73,7 @@ class ByHand(ScenarioCase):
         self.assertEqual({j.where for j in found.judgements if j.state == "hit"}, set())
 
     def test_wheels_without_tyres_that_fit_keep_the_present_ones(self):
-        from garage.parts import Wheel
+        from garage.car.parts import Wheel
         from planner.models import Choice
         from planner.services import add_build
 

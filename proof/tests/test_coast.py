@@ -2,7 +2,7 @@
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from garage.engine import Log
+from garage.logs.models import Log
 from gauges import streams
 from rimcore.registry import CALCULATIONS
 from shell.tests.base import ScenarioCase

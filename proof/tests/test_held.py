@@ -2,8 +2,8 @@
 
 from django.utils import timezone
 
-from garage.models import Reading
-from garage.parts import Part
+from garage.car.parts import Part
+from garage.readings.models import Reading
 from planner.changes import hours_of
 from planner.models import Build, Choice
 from planner.services import set_levers

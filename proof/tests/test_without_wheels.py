@@ -1,7 +1,7 @@
 """A car of which nobody wrote down the wheels: a shifter, a panel, an exhaust, a tank of fuel are proved all the same."""
 
-from garage.models import Reading
-from garage.services import add_car
+from garage.car.services import add_car
+from garage.readings.models import Reading
 from proof.models import Run
 from shell.tests.base import ScenarioCase
 

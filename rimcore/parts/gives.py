@@ -46,10 +46,10 @@ def gives(place: Place) -> Gives:
     stood, damper = place.stood, place.other("damper") or {}
     if place.other("spring") is not None or damper.get("rate_n_per_mm") is not None:
         rows.append(("springs", spring_lowers_mm(place, spring_of(place))))
-    if stood.perch_mm:
-        rows.append(("collars", None if stood.motion_ratio is None else -stood.perch_mm / stood.motion_ratio))
-    if stood.lower_mount_mm:
-        rows.append(("lower mounts", screwed_in_lowers_mm(stood.lower_mount_mm, stood.motion_ratio)))
+    if stood.levers.perch_up_mm:
+        rows.append(("collars", None if stood.motion_ratio is None else -stood.levers.perch_up_mm / stood.motion_ratio))
+    if stood.levers.lower_mount_mm:
+        rows.append(("lower mounts", screwed_in_lowers_mm(stood.levers.lower_mount_mm, stood.motion_ratio)))
     mount = place.other("top_mount")
     if mount is not None:
         rows.append(("top mounts", mount_lowers_mm(place, mount)))
@@ -84,10 +84,10 @@ def judge_gives(place: Place) -> Judgement | None:
         return unmeasured(
             code, name, f"not known: {', '.join(found.unknown)}", ["springs"], ["write down what stands there, weigh the corner"]
         )
-    apart = found.total_mm - stood.drop_mm
+    apart = found.total_mm - stood.levers.ride_drop_mm
     same = abs(apart) <= HEIGHT_ROOM_MM
     said = " + ".join(f"{what} {value:.0f}" for what, value in found.rows if value is not None).replace("-", "−")
-    reason = f"{found.total_mm:.0f} mm lowered" + ("" if same else f"; the build reckons with {stood.drop_mm:.0f}")
+    reason = f"{found.total_mm:.0f} mm lowered" + ("" if same else f"; the build reckons with {stood.levers.ride_drop_mm:.0f}")
     return Judgement(
         code,
         name,
@@ -97,8 +97,8 @@ def judge_gives(place: Place) -> Judgement | None:
         formula=f"stands {stood.stands_mm:.0f} + {said} = {found.total_mm:.1f} mm".replace("-", "−"),
         value=found.total_mm,
         unit="mm",
-        held_against=stood.drop_mm,
+        held_against=stood.levers.ride_drop_mm,
         margin=HEIGHT_ROOM_MM - abs(apart),
-        inputs=(*stood.inputs, InputUsed("lowered in the build", f"{stood.drop_mm:g} mm", "the build")),
+        inputs=(*stood.inputs, InputUsed("lowered in the build", f"{stood.levers.ride_drop_mm:g} mm", "the build")),
         remedies=() if same else ("take the height that they give into the build", "turn the collars"),
     )

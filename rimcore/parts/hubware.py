@@ -246,7 +246,7 @@ def _holds(given: Given, place: Place, name: str) -> Judgement:
     code, mount, spacer = "part.engagement", place.candidate.mount, place.candidate.fitted.spacer_mm
     if mount.pad_thickness_mm is None:
         return unmeasured(code, name, "the wheel's pad thickness at the lugs is not known", ["wheel.pad"], ["measure it, or ask the maker"])
-    slipped = spacer if place.candidate.spacer_kind != "bolted" else 0.0
+    slipped = spacer if place.candidate.levers.spacer_kind != "bolted" else 0.0
     length = max(0.0, given["length_mm"] - mount.pad_thickness_mm - slipped)
     wanted = parse_thread(given["thread"]).diameter_mm * ENGAGEMENT_DIAMETERS
     state: State = "hit" if length < wanted - 1e-9 else "tight" if length <= wanted * (1 + ENGAGEMENT_TIGHT_SHARE) + 1e-9 else "clear"

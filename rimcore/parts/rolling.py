@@ -34,7 +34,7 @@ def wheel_drags(given: Given, place: Place) -> tuple[Need, ...]:
     Source: common practice; thread engagement as :func:`rimcore.wheels.hub.judge_engagement` wants it.
     """
     candidate, hub = place.candidate, place.axle.hub
-    fit = hubs.hub_fit(hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring)
+    fit = hubs.hub_fit(hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring)
     lugs = 2 * (place.lugs or hub.bolts or candidate.mount.bolts or 0)
     found: list[Need] = []
     if fit.ring is not None:
@@ -69,7 +69,7 @@ def _longer(engagement: hubs.Engagement, place: Place, lugs: int) -> list[Need]:
     pad = candidate.mount.pad_thickness_mm
     if engagement.length_mm is None or engagement.required_mm is None or engagement.judgement.state != "hit" or not lugs or pad is None:
         return []
-    slipped = candidate.fitted.spacer_mm if candidate.spacer_kind != "bolted" else 0.0
+    slipped = candidate.fitted.spacer_mm if candidate.levers.spacer_kind != "bolted" else 0.0
     length = math.ceil(pad + slipped + engagement.required_mm * (1 + hubs.ENGAGEMENT_TIGHT_SHARE))
     bolts = hub.stud_length_mm is None
     spec: dict[str, object] = {"length_mm": float(length), "thread": str(hub.thread).replace("×", "x")}

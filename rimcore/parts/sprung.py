@@ -75,10 +75,10 @@ def seats_mm(place: Place, spring: Given) -> float | None:
         return None
     room = place.there("damper").get("room_most_mm")
     if room is not None and place.other("damper") is not None:
-        return float(spring["free_length_mm"] - room + stood.perch_mm)
+        return float(spring["free_length_mm"] - room + stood.levers.perch_up_mm)
     if old.get("free_length_mm") is None or stood.preload_mm is None:
         return None
-    return preload_between_seats_mm(spring["free_length_mm"], old["free_length_mm"], stood.preload_mm, stood.perch_mm)
+    return preload_between_seats_mm(spring["free_length_mm"], old["free_length_mm"], stood.preload_mm, stood.levers.perch_up_mm)
 
 
 def judge_spring(given: Given, place: Place) -> tuple[Judgement, ...]:

@@ -48,7 +48,7 @@ def _reach(given: Given, place: Place) -> Judgement:
     wanted = stood.rod_mm + (stood.rod_change_mm or 0.0)
     inputs = (
         InputUsed("rod now", f"{stood.rod_mm:.1f} mm", "hard points"),
-        InputUsed("rack moved", f"{stood.rack_mm[0]:g} forward, {stood.rack_mm[1]:g} up", "the build"),
+        InputUsed("rack moved", f"{stood.levers.rack_mm[0]:g} forward, {stood.levers.rack_mm[1]:g} up", "the build"),
         *stood.inputs,
     )
     formula = f"{stood.rod_mm:.1f} + {stood.rod_change_mm or 0.0:.1f} = {wanted:.1f} mm".replace("+ -", "− ")
@@ -158,11 +158,11 @@ def judge_bracket(given: Given, place: Place) -> tuple[Judgement, ...]:
             )
         )
     if place.chosen:
-        apart = max(abs(forward - stood.rack_mm[0]), abs(up - stood.rack_mm[1]))
+        apart = max(abs(forward - stood.levers.rack_mm[0]), abs(up - stood.levers.rack_mm[1]))
         reason = (
             "as the part"
             if apart < 0.05
-            else f"the part moves it {forward:g} forward and {up:g} up, the build reckons with {stood.rack_mm[0]:g} and {stood.rack_mm[1]:g}"
+            else f"the part moves it {forward:g} forward and {up:g} up, the build reckons with {stood.levers.rack_mm[0]:g} and {stood.levers.rack_mm[1]:g}"
         )
         found.append(
             judged(
@@ -215,7 +215,7 @@ def judge_shaft(given: Given, place: Place) -> tuple[Judgement, ...]:
     """A shaft or a joint between column and rack: spline, what stays engaged with the rack moved, angle."""
     stood = place.stood
     old = stood.was("shaft", "engaged_mm")
-    left = None if old is None else old + (given.get("length_mm") or 0.0) - stood.rack_mm[0]
+    left = None if old is None else old + (given.get("length_mm") or 0.0) - stood.levers.rack_mm[0]
     held = engagement("part.shaft.engaged", "Shaft in its joint", left, given["spline_mm"], SPLINE_TIMES, "spline diameter")
     if held.state == "unmeasured":
         held = replace(
@@ -225,10 +225,10 @@ def judge_shaft(given: Given, place: Place) -> tuple[Judgement, ...]:
         extra = given.get("length_mm") or 0.0
         held = replace(
             held,
-            formula=f"{old:g} + {extra:g} − {stood.rack_mm[0]:g} = {left:g} mm; {held.formula}",
+            formula=f"{old:g} + {extra:g} − {stood.levers.rack_mm[0]:g} = {left:g} mm; {held.formula}",
             inputs=(
                 InputUsed("engaged now", f"{old:g} mm", "written down"),
-                InputUsed("rack forward", f"{stood.rack_mm[0]:g} mm", "the build"),
+                InputUsed("rack forward", f"{stood.levers.rack_mm[0]:g} mm", "the build"),
             ),
         )
     fits = like_old("part.shaft.spline", "Spline", "shaft", given, place, [("spline_mm", "spline", 0.1), ("teeth", "teeth", 0.0)])

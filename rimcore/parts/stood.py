@@ -8,11 +8,12 @@ from typing import Any
 
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.ride.springs import G_M_PER_S2
+from rimcore.well.levers import Levers
 
 Said = Mapping[str, Any]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Stood:
     """One end of a car as far as it was written down and weighed. Lengths in mm, masses in kg; None is not known.
 
@@ -32,19 +33,12 @@ class Stood:
     preload_mm: float | None = None
     bump_mm: float | None = None
     droop_mm: float | None = None
-    #: lowered by the build against the baseline, and of it what eats stroke
-    drop_mm: float = 0.0
-    eats_mm: float = 0.0
+    #: what the build does to the end
+    levers: Levers = Levers()
     #: lowered already, as it stands
     stands_mm: float = 0.0
     #: camber as it stands [deg]
     camber_deg: float | None = None
-    #: collars wound up by the build
-    perch_mm: float = 0.0
-    #: lower mounts screwed in by the build
-    lower_mount_mm: float = 0.0
-    #: rack moved by the build: forward, up
-    rack_mm: tuple[float, ...] = (0.0, 0.0)
     #: a tie rod between its joints as it stands, and what the build's rack asks it to be longer
     rod_mm: float | None = None
     rod_change_mm: float | None = None
@@ -65,15 +59,16 @@ class Stood:
     def moves_mm(self) -> float:
         """Lowered by the build from where the car stands now [mm]; below zero it is lifted.
 
-        >>> Stood(drop_mm=-50.0, stands_mm=-20.0).moves_mm
+        >>> Stood(levers=Levers(ride_drop_mm=-50.0), stands_mm=-20.0).moves_mm
         -30.0
         """
-        return self.drop_mm - self.stands_mm
+        return self.levers.ride_drop_mm - self.stands_mm
 
     @property
     def eaten_mm(self) -> float:
         """Stroke that the build's height takes from where the car stands now [mm]."""
-        return self.eats_mm - self.stands_mm if self.eats_mm or not self.drop_mm else 0.0
+        eats = self.levers.eats_mm
+        return eats - self.stands_mm if eats or not self.levers.ride_drop_mm else 0.0
 
     @property
     def force_n(self) -> float | None:

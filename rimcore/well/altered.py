@@ -6,7 +6,8 @@ import math
 from dataclasses import replace
 
 from rimcore.well.gap import Station
-from rimcore.well.measured import STATED_MM, Arm, Axle, Brake, Candidate, Reading
+from rimcore.well.levers import STATED_MM, Arm, Brake
+from rimcore.well.measured import Axle, Candidate, Reading
 from rimcore.well.pose import Pose
 
 
@@ -86,4 +87,4 @@ def altered(axle: Axle, candidate: Candidate) -> Axle:
     >>> altered(axle, Candidate(axle.present)) == axle
     True
     """
-    return armed(braked(axle, candidate.brake), candidate.arm)
+    return armed(braked(axle, candidate.levers.brake), candidate.levers.arm)

@@ -290,7 +290,7 @@ def _carried(
             turned = facing.hinge.turned(np.column_stack([x[row], y[row], z[row]]), facing.travel_mm, facing.reading.pose.travel_mm)
             x[row], y[row], z[row] = turned.T
     travel = _column(facing.travel_mm for facing in facings)
-    rest = candidate.ride_drop_mm
+    rest = candidate.levers.ride_drop_mm
     camber = candidate.fitted.camber_deg + steps["built"] + (gain + steps["gain"]) * (travel - rest)
     steer = _column(facing.steer_deg for facing in facings) + steps["toe"] * (travel - rest)
     x, y, z = Stand(camber, steer, travel, *axis).to_hub((x, y - steps["track"] * (travel - rest), z))

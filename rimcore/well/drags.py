@@ -27,17 +27,17 @@ class Drag:
 
 def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
     """What else has to be bought, done or accepted with this wheel and tyre."""
-    fit = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring)
+    fit = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring)
     found: list[Drag] = []
     if fit.ring is not None and fit.bore.state != "clear":
         found.append(Drag("Centring ring", f"{fit.ring.inner_mm:g} → {fit.ring.outer_mm:g} mm, solid, not hollow plastic", COMMON_PRACTICE))
     if fit.seat.state == "hit":
         found.append(Drag("Nuts or bolts", fit.seat.remedies[0], COMMON_PRACTICE))
     found += _thread_drags(fit.engagement, candidate)
-    for text in spacer_cautions(candidate.fitted.spacer_mm, candidate.spacer_kind):
+    for text in spacer_cautions(candidate.fitted.spacer_mm, candidate.levers.spacer_kind):
         found.append(Drag("Spacers", text, COMMON_PRACTICE))
-    if candidate.lock_limit_deg > 0:
-        found.append(Drag("Lock limiters", lock_text(axle.stop_motion, candidate.lock_limit_deg), COMMON_PRACTICE))
+    if candidate.levers.lock_limit_deg > 0:
+        found.append(Drag("Lock limiters", lock_text(axle.stop_motion, candidate.levers.lock_limit_deg), COMMON_PRACTICE))
     if (
         candidate.fitted.wheel.diameter_in != axle.present.wheel.diameter_in
         or candidate.fitted.tyre.diameter_mm != axle.present.tyre.diameter_mm
@@ -55,7 +55,7 @@ def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
         )
     )
     found += _cap(axle, candidate)
-    if candidate.ride_drop_mm or candidate.fitted.camber_deg != axle.present.camber_deg:
+    if candidate.levers.ride_drop_mm or candidate.fitted.camber_deg != axle.present.camber_deg:
         found.append(Drag("Alignment", "height and camber change toe: set it after the car has settled", COMMON_PRACTICE))
     return tuple(found)
 

@@ -65,8 +65,8 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     found = _gaps(axle, candidate, tolerances) + _after_fitting(read, candidate)
     if axle.held is not None:
         found = _worse_of(found, _gaps_held(axle, axle.held, candidate, tolerances))
-    found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
-    found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.spacer_kind, axle.hub.collar_mm)
+    found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring).findings
+    found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.levers.spacer_kind, axle.hub.collar_mm)
     found += [tyre_on_rim(candidate), *loads(axle, candidate), speed(axle, candidate)]
     return Verdict(tuple(sorted(found, key=severity)))
 
@@ -84,9 +84,9 @@ def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judg
 
 def _after_fitting(axle: Axle, candidate: Candidate) -> list[Judgement]:
     """What was read to an arm that the candidate replaces by one whose shape nobody says."""
-    if candidate.arm is None or candidate.arm.back_mm is not None:
+    if candidate.levers.arm is None or candidate.levers.arm.back_mm is not None:
         return []
-    words = f"another arm goes in ({candidate.arm.source}) and its shape is not known: read it again after fitting"
+    words = f"another arm goes in ({candidate.levers.arm.source}) and its shape is not known: read it again after fitting"
     remedies = ["say its shape, or how far it stands back from the old one", "read it again after fitting"]
     asked = dict.fromkeys((one.corner, one.code) for one in axle.readings if one.station.place == "arm")
     return [
@@ -125,15 +125,15 @@ def unread(axle: Axle, candidate: Candidate) -> list[Judgement]:
             names = [f"{corner}.{AXIS_STATIONS[name]}" for name in unknown_in(motion, reach)]
             moves = [reading for reading in here if reading.station.place in MOVED_AGAINST]
             found += [unmeasured(f"gap.{r.code}.moving", r.name, "the axis is not measured", names) for r in moves if names]
-    findings = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings
+    findings = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring).findings
     return found + [j for j in (*findings, *loads(axle, candidate)) if j.state == "unmeasured"]
 
 
 @lru_cache(maxsize=8192)
 def off_the_gaps(axle: Axle, candidate: Candidate) -> tuple[State, State]:
     """Worst state of what is no gap: of hub, spacer and the wheel's load, and of tyre on rim, its load and the speedometer."""
-    wheel_side = [*hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring).findings]
-    wheel_side += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.spacer_kind, axle.hub.collar_mm)
+    wheel_side = [*hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring).findings]
+    wheel_side += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.levers.spacer_kind, axle.hub.collar_mm)
     tyre_load, wheel_load = loads(axle, candidate)
     tyre_side = [tyre_on_rim(candidate), tyre_load, speed(axle, candidate)]
     return worst(one.state for one in (*wheel_side, wheel_load)), worst(one.state for one in tyre_side)

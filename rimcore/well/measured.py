@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import KW_ONLY, dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -13,6 +13,7 @@ import numpy as np
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
 from rimcore.well.gap import Obstacle, Station, place_obstacle
+from rimcore.well.levers import Levers
 from rimcore.well.moves import Doubt as Doubt
 from rimcore.well.moves import Motion as Motion
 from rimcore.well.pose import Pose
@@ -22,8 +23,6 @@ from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.wheels.traced import TRACED_SIDE_MM
 
-#: ± of a figure that a maker states [mm] (common practice)
-STATED_MM = 0.5
 #: a tyre that nobody measured: its size, and the width of the rim it sits on
 TyreKey = tuple[str, float]
 
@@ -99,79 +98,37 @@ class Reading:
 
 
 @dataclass(frozen=True)
-class Brake:
-    """A caliper as it would stand on the hub [mm]: largest radius, how far its face stands beyond the mounting face."""
-
-    radius_mm: float
-    face_mm: float
-    source: str = ""
-
-
-@dataclass(frozen=True)
-class Arm:
-    """Another arm than the one that was read at full lock: how far it stands back from the old one's line [mm]; None where nobody says."""
-
-    back_mm: float | None
-    source: str = ""
-
-
-@dataclass(frozen=True)
 class Candidate:
     """What would stand on an axle. Lengths in mm, masses and loads in kg, camber in degrees."""
 
     fitted: Fitted
-    ride_drop_mm: float = 0.0
+    _: KW_ONLY
     mount: hubs.WheelMount = hubs.WheelMount()
-    ring: hubs.CentringRing | None = None
     wheel_load_kg: float | None = None
     barrel_radius_mm: float | None = None
     spoke_back_mm: float | None = None
-    #: lowering moves the damper's stroke along (shorter damper body) instead of the place in it (spring, perch)
-    stroke_moves: bool = False
-    #: of the lowering, what lower mounts give: it takes no stroke either
-    mounts_mm: float = 0.0
-    #: lowered more than the axle, left and right
-    corner_mm: tuple[float, float] = (0.0, 0.0)
-    #: lock limiters take this much off each lock
-    lock_limit_deg: float = 0.0
-    #: the arch lip is rolled outboard by this much
-    lip_rolled_mm: float = 0.0
-    #: ``slip`` between hub and wheel, or ``bolted``: two-piece, with its own studs
-    spacer_kind: str = "slip"
-    #: another caliper than the one that was measured
-    brake: Brake | None = None
-    #: another arm than the one that was read at full lock
-    arm: Arm | None = None
-    #: rack moved forward and up, and limiters on either side of it [mm]
-    rack_mm: tuple[float, ...] = (0.0, 0.0)
-    rack_limit_mm: float = 0.0
+    levers: Levers = Levers()
 
     def at(self, corner: str) -> Candidate:
         """The candidate as it stands at one corner, at that corner's own height.
 
         >>> from rimcore.wheels.tyre import parse_tyre
         >>> from rimcore.wheels.wheel import parse_wheel
-        >>> both = Candidate(Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16")), 20.0, corner_mm=(4.0, -2.0))
-        >>> both.at("FL").ride_drop_mm, both.at("FR").ride_drop_mm, both.at("FR").at("FR").ride_drop_mm
-        (24.0, 18.0, 18.0)
+        >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
+        >>> Candidate(on_car, levers=Levers(ride_drop_mm=20.0, corner_mm=(4.0, -2.0))).at("FL").levers.ride_drop_mm
+        24.0
         """
-        if not any(self.corner_mm):
-            return self
-        drop = self.ride_drop_mm + self.corner_mm[corner[1:2] == "R"]
-        # A collar takes stroke, whatever moves it along at the end.
-        return replace(self, ride_drop_mm=drop, corner_mm=(0.0, 0.0), mounts_mm=self.keeps_mm, stroke_moves=False)
+        return replace(self, levers=self.levers.at(corner)) if any(self.levers.corner_mm) else self
 
-    @property
-    def keeps_mm(self) -> float:
-        """Of the lowering, what leaves the stroke as it was: shorter bodies or lower mounts move it along [mm].
+    def moved(self, **changed: Any) -> Candidate:
+        """The candidate with some of its levers moved.
 
         >>> from rimcore.wheels.tyre import parse_tyre
         >>> from rimcore.wheels.wheel import parse_wheel
-        >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
-        >>> Candidate(on_car, 30.0, mounts_mm=20.0).keeps_mm, Candidate(on_car, 30.0, stroke_moves=True).keeps_mm
-        (20.0, 30.0)
+        >>> Candidate(Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))).moved(lock_limit_deg=2.0).levers.lock_limit_deg
+        2.0
         """
-        return self.ride_drop_mm if self.stroke_moves else self.mounts_mm
+        return replace(self, levers=replace(self.levers, **changed))
 
 
 @dataclass(frozen=True)
@@ -324,8 +281,8 @@ def gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
         InputUsed("against", describe(reading.present)),
         InputUsed("candidate", describe(candidate.fitted)),
     ]
-    if candidate.ride_drop_mm:
-        rows.append(InputUsed("lowered", f"{candidate.ride_drop_mm:g} mm"))
+    if candidate.levers.ride_drop_mm:
+        rows.append(InputUsed("lowered", f"{candidate.levers.ride_drop_mm:g} mm"))
     if any(reading.moved_mm):
         rows.append(InputUsed("trial fits", f"moved by {math.dist(reading.moved_mm, (0, 0, 0)):.1f} mm", "least squares over all readings"))
     section = "measured" if candidate.fitted.measured_section_mm else "from the size; carcasses differ"

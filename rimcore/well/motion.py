@@ -15,6 +15,7 @@ from rimcore.quantities.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, Input
 from rimcore.well.cloud import Cloud, Low
 from rimcore.well.doubt import Facing, Known, known_mm
 from rimcore.well.gap import outline_polygon
+from rimcore.well.levers import Levers
 from rimcore.well.measured import Candidate, Motion, Reading, gap_inputs
 from rimcore.well.mover import Thing, Well
 from rimcore.well.ranges import Range, at_corner, bare, range_of, unknown_in, well_of
@@ -111,7 +112,7 @@ def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, b
     if reach is None:
         return ()
     well = replace(well_of(motion, candidate, reach), centre_mm=0.0)
-    pairs, cloud = _cloud(readings, motion, well, candidate.lip_rolled_mm, beside)
+    pairs, cloud = _cloud(readings, motion, well, candidate.levers.lip_rolled_mm, beside)
     if cloud is None:
         return ()
     outline, centre = outline_polygon(candidate.fitted.outline), candidate.fitted.centre_mm
@@ -136,7 +137,7 @@ def usuals_of(readings: tuple[Reading, ...], motion: Motion, candidate: Candidat
     if reach is None or not names:
         return None
     well = replace(well_of(motion, candidate, reach), centre_mm=0.0)
-    return _usuals(readings, motion, well, candidate.lip_rolled_mm, names, candidate.ride_drop_mm, beside)
+    return _usuals(readings, motion, well, candidate.levers.lip_rolled_mm, names, candidate.levers.ride_drop_mm, beside)
 
 
 def facing_of(reading: Reading, thing: Thing, low: Low) -> Facing:
@@ -210,7 +211,7 @@ def judge_beside(
 def _present(readings: tuple[Reading, ...], candidate: Candidate) -> Candidate:
     """What stood on the hub when most was read, at its height."""
     first = next((r for r in readings if r.station.place in MOVED_AGAINST and not r.raised_mm), None)
-    return Candidate(first.present, first.drop_mm) if first else bare(candidate)
+    return Candidate(first.present, levers=Levers(ride_drop_mm=first.drop_mm)) if first else bare(candidate)
 
 
 def range_missing(corner: str, motion: Motion) -> Judgement:
@@ -227,14 +228,14 @@ def range_missing(corner: str, motion: Motion) -> Judgement:
 
 
 def _bump_formula(candidate: Candidate) -> str:
-    if candidate.stroke_moves:
+    if candidate.levers.stroke_moves:
         return "a shorter damper body keeps the stroke"
-    kept = f" + {candidate.mounts_mm:g} mm by the lower mounts" if candidate.mounts_mm else ""
+    kept = f" + {candidate.levers.mounts_mm:g} mm by the lower mounts" if candidate.levers.mounts_mm else ""
     return f"bump measured from the baseline's height − lowered{kept}"
 
 
 def _bump_left(where: str, motion: Motion, candidate: Candidate) -> Judgement:
-    eats = candidate.ride_drop_mm - candidate.keeps_mm
+    eats = candidate.levers.ride_drop_mm - candidate.levers.keeps_mm
     left = (motion.bump_mm or 0.0) - eats
     state: State = "hit" if left <= 0 else "tight" if left < BUMP_WANTED_MM else "clear"
     droop = (motion.droop_mm or 0.0) + eats
@@ -264,7 +265,7 @@ def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolera
     reading, low = one.reading, one.low
     reach = range_of(motion, candidate)
     at_end = _end(low.travel_mm, -reach.droop_mm, reach.bump_mm) if reach else 0
-    pose = pose_text(low.steer_deg, low.travel_mm - candidate.ride_drop_mm, at_end)
+    pose = pose_text(low.steer_deg, low.travel_mm - candidate.levers.ride_drop_mm, at_end)
     wanted = tolerances.wanted_moving(reading.station.place, low.sideways, low.radial)
     uncertainty = one.uncertainty_mm
     if one.usual is None:

@@ -65,7 +65,7 @@ def _gaps_at(
     pose = pose_of(motion, candidate, steer_deg, travel_mm)
     standing = replace(candidate.fitted, camber_deg=pose.camber_deg)
     faced = []
-    for reading, thing in _all_things(readings, motion, candidate.lip_rolled_mm):
+    for reading, thing in _all_things(readings, motion, candidate.levers.lip_rolled_mm):
         try:
             faced.append(_faced(reading, thing, standing, pose))
         except CoreError:
@@ -93,9 +93,13 @@ def pose_of(motion: Motion, candidate: Candidate, steer_deg: float, travel_mm: f
     >>> pose_of(Motion(camber_gain_deg_per_mm=-0.02), Candidate(on_car, 20.0), 10.0, 70.0).camber_deg
     -2.0
     """
-    camber = motion.camber_at(candidate.fitted.camber_deg, candidate.ride_drop_mm, travel_mm)
+    camber = motion.camber_at(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, travel_mm)
     return Pose(
-        camber, steer_deg, travel_mm, *motion.axis, motion.follow(candidate.fitted.camber_deg, candidate.ride_drop_mm, candidate.rack_mm)
+        camber,
+        steer_deg,
+        travel_mm,
+        *motion.axis,
+        motion.follow(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, candidate.levers.rack_mm),
     )
 
 
@@ -152,7 +156,7 @@ def _unknown_at(reading: Reading, motion: Motion, candidate: Candidate, pose: Po
     reach = range_of(motion, candidate)
     names = unknown_in(motion, reach) if reach is not None else ()
     turned = pose.steer_deg or reading.pose.steer_deg
-    travelled = pose.travel_mm - candidate.ride_drop_mm or reading.raised_mm
+    travelled = pose.travel_mm - candidate.levers.ride_drop_mm or reading.raised_mm
     return bool(axis_matters(names, np.array([turned]), np.array([travelled]))[0, 0])
 
 

@@ -45,12 +45,12 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
     """
     if motion.missing or motion.bump_mm is None or motion.droop_mm is None:
         return None
-    shift = candidate.keeps_mm
+    shift = candidate.levers.keeps_mm
     out, inn = (motion.steer_out_deg or 0.0, motion.steer_in_deg or 0.0) if motion.steers else (0.0, 0.0)
-    limit = candidate.lock_limit_deg
-    by_rack = (0.0, 0.0) if motion.links is None else motion.links.lock_less_deg(candidate.rack_limit_mm, candidate.rack_mm)
-    bump = max(motion.bump_mm + shift, candidate.ride_drop_mm)
-    droop = max(motion.droop_mm - shift, -candidate.ride_drop_mm)
+    limit = candidate.levers.lock_limit_deg
+    by_rack = (0.0, 0.0) if motion.links is None else motion.links.lock_less_deg(candidate.levers.rack_limit_mm, candidate.levers.rack_mm)
+    bump = max(motion.bump_mm + shift, candidate.levers.ride_drop_mm)
+    droop = max(motion.droop_mm - shift, -candidate.levers.ride_drop_mm)
     return Range(bump, droop, max(0.0, out - limit - by_rack[0]), max(0.0, inn - limit - by_rack[1]))
 
 
@@ -87,17 +87,17 @@ def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
     """
     return Well(
         candidate.fitted.centre_mm,
-        motion.camber_at(candidate.fitted.camber_deg, candidate.ride_drop_mm, 0.0),
+        motion.camber_at(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, 0.0),
         motion.camber_gain_deg_per_mm or 0.0,
         reach.bump_mm,
         reach.droop_mm,
-        candidate.ride_drop_mm,
+        candidate.levers.ride_drop_mm,
         reach.steer_out_deg,
         reach.steer_in_deg,
         motion.kpi_deg or 0.0,
         motion.caster_deg or 0.0,
         motion.kingpin_inboard_mm or 0.0,
-        motion.follow(candidate.fitted.camber_deg, candidate.ride_drop_mm, candidate.rack_mm),
+        motion.follow(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, candidate.levers.rack_mm),
     )
 
 
@@ -113,17 +113,7 @@ def unknown_in(motion: Motion, reach: Range) -> tuple[str, ...]:
 
 def bare(candidate: Candidate) -> Candidate:
     """A candidate without what does not move it: one entry of the memory serves all hubs and rings."""
-    return Candidate(
-        candidate.fitted,
-        candidate.ride_drop_mm,
-        stroke_moves=candidate.stroke_moves,
-        mounts_mm=candidate.mounts_mm,
-        corner_mm=candidate.corner_mm,
-        lock_limit_deg=candidate.lock_limit_deg,
-        lip_rolled_mm=candidate.lip_rolled_mm,
-        rack_mm=candidate.rack_mm,
-        rack_limit_mm=candidate.rack_limit_mm,
-    )
+    return Candidate(candidate.fitted, levers=candidate.levers.moving)
 
 
 def at_corner(corner: str, readings: Iterable[Reading]) -> tuple[Reading, ...]:

@@ -254,9 +254,9 @@ def _consequences(before: Verdict, after: Verdict, changed: Candidate, trials: T
     centre = changed.fitted.centre_mm - trials.candidate.fitted.centre_mm
     if abs(centre) >= 0.5:
         said.append(f"track {2 * centre:+.0f} mm, scrub radius {centre:+.0f} mm, bearing lever {centre:+.0f} mm".replace("-", "−"))
-    less = changed.lock_limit_deg - trials.candidate.lock_limit_deg
+    less = changed.levers.lock_limit_deg - trials.candidate.levers.lock_limit_deg
     if less > 0:
-        said.append(lock_text(trials.axle.stop_motion, changed.lock_limit_deg))
+        said.append(lock_text(trials.axle.stop_motion, changed.levers.lock_limit_deg))
     height = (changed.fitted.tyre.diameter_mm - trials.candidate.fitted.tyre.diameter_mm) / 2
     if abs(height) >= 0.5:
         said.append(

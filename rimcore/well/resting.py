@@ -58,7 +58,7 @@ def at_rest(reading: Reading, candidate: Candidate, motion: Motion) -> AtRest:
     fitted, pose = standing(reading, candidate, motion)
     if reading.station.place == "arch":
         side, up = arch_gaps(obstacle, fitted, pose)
-        return AtRest(reading, pose, (side + candidate.lip_rolled_mm, up), side, 0.0, 0.0, (0.0, 0.0))
+        return AtRest(reading, pose, (side + candidate.levers.lip_rolled_mm, up), side, 0.0, 0.0, (0.0, 0.0))
     near, reads = closest(obstacle, fitted, pose), read_again(obstacle, reading.station, fitted, pose).gap_mm
     u, rho = near.point_mm
     if reads < near.distance_mm and reading.station.place in ("damper", "rail", "arm"):
@@ -72,8 +72,8 @@ def standing(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[Fi
     Camber changes with travel by the gain, as it did when the reading was taken.
     """
     pose = _pose_with(reading, candidate)
-    camber = motion.camber_at(candidate.fitted.camber_deg, candidate.ride_drop_mm, pose.travel_mm)
-    follow = motion.follow(candidate.fitted.camber_deg, candidate.ride_drop_mm, candidate.rack_mm)
+    camber = motion.camber_at(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, pose.travel_mm)
+    follow = motion.follow(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, candidate.levers.rack_mm)
     return replace(candidate.fitted, camber_deg=camber), replace(pose, camber_deg=camber, follow=follow)
 
 
@@ -90,7 +90,7 @@ def _pose_with(reading: Reading, candidate: Candidate) -> Pose:
     """At rest the candidate stands at the build's height; a place read at bump is judged at that bump."""
     if reading.raised_mm:
         return reading.pose
-    return replace(reading.pose, travel_mm=reading.pose.travel_mm - reading.drop_mm + candidate.ride_drop_mm)
+    return replace(reading.pose, travel_mm=reading.pose.travel_mm - reading.drop_mm + candidate.levers.ride_drop_mm)
 
 
 @lru_cache(maxsize=8192)

@@ -38,7 +38,7 @@ def well_scene(
     plane, lowest = _well_plane(corner, candidate, readings, width, height)
     scene = Scene(width, height, scale_text(plane.scale))
     by_code = {judgement.code: judgement for judgement in gaps}
-    drop = candidate.ride_drop_mm
+    drop = candidate.levers.ride_drop_mm
     _ground(scene, plane, drop, lowest)
     axes(scene, plane, drop)
     hub(scene, plane, drop)
@@ -176,7 +176,7 @@ def fender(plane: Plane, lip_y: float, lip_z: float) -> str:
 
 
 def _damper(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str, Judgement], candidate: Candidate) -> None:
-    drop = candidate.ride_drop_mm
+    drop = candidate.levers.ride_drop_mm
     if reading is None:
         scene.shapes.append(Shape(leaning(plane, -190.0, 230.0, drop, -190.0, 110.0), "unmeasured"))
         x, y = plane.at(-232.0, 120 + drop)

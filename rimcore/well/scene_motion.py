@@ -36,7 +36,7 @@ def moving_scene(
     mirror = corner.endswith("L")
     plane = Plane(width * (0.42 if mirror else 0.58), up * scale, scale, mirror)
     scene = Scene(width, height, scale_text(scale))
-    drop = candidate.ride_drop_mm
+    drop = candidate.levers.ride_drop_mm
     axes(scene, plane, travel_mm)
     hub(scene, plane, travel_mm)
     lip = min((one for one in gaps if one.reading.station.place == "arch"), key=lambda one: one.gap_mm, default=None)

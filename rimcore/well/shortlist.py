@@ -153,7 +153,7 @@ def _margin_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> M
         for reading in filter(placeable, here):
             flat, margin = _at_rest(reading, stands, axle.motion(corner)), tolerances.wanted(_field_of(reading))
             if reading.station.place == "arch":
-                lips += (flat[:, 0] + candidate.lip_rolled_mm - margin).tolist()
+                lips += (flat[:, 0] + candidate.levers.lip_rolled_mm - margin).tolist()
             elif reading.station.place in ("damper", "rail", "arm"):
                 axial += [(across, radius, margin) for across, radius in flat.tolist()]
             if moving is None or placed(reading).frame == "knuckle":

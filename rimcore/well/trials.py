@@ -91,11 +91,11 @@ def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Seq
                 fitted, tyre=tyres[int(amount) - 1], measured_section_mm=None, profile_mm=None, grown_mm=0.0, grown_doubt_mm=None
             )
         elif code == "raise":
-            candidate = replace(candidate, ride_drop_mm=candidate.ride_drop_mm - amount)
+            candidate = candidate.moved(ride_drop_mm=candidate.levers.ride_drop_mm - amount)
         elif code == "lock":
-            candidate = replace(candidate, lock_limit_deg=candidate.lock_limit_deg + amount)
+            candidate = candidate.moved(lock_limit_deg=candidate.levers.lock_limit_deg + amount)
         elif code == "lip":
-            candidate = replace(candidate, lip_rolled_mm=candidate.lip_rolled_mm + amount)
+            candidate = candidate.moved(lip_rolled_mm=candidate.levers.lip_rolled_mm + amount)
     return replace(candidate, fitted=replace(fitted, wheel=wheel))
 
 
@@ -195,7 +195,7 @@ class Trials:
         return all(kept(j, self.sure) for j in found if j.code.startswith("gap.") and j.value is not None)
 
     def _engaged(self, candidate: Candidate) -> int:
-        fit = hubs.hub_fit(self.axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.ring)
+        fit = hubs.hub_fit(self.axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring)
         return ORDER.index(fit.engagement.judgement.state)
 
     def _forbidden(self, candidate: Candidate) -> bool:

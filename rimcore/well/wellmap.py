@@ -59,7 +59,7 @@ def map_cloud(
 ) -> tuple[tuple[Reading, ...], Cloud] | None:
     """Cells' middles lie at equal steps, ends included; the cloud does not depend on the wheel."""
     reach = range_of(motion, candidate)
-    pairs = pairs_of(readings, motion, candidate.lip_rolled_mm, beside)
+    pairs = pairs_of(readings, motion, candidate.levers.lip_rolled_mm, beside)
     if reach is None or not pairs:
         return None
     well = replace(well_of(motion, candidate, reach), centre_mm=0.0)
@@ -123,7 +123,7 @@ def well_map(
     names = unknown_in(motion, reach)
 
     steer, travel = cloud.steer.tolist(), cloud.travel.tolist()
-    matters = axis_matters(names, cloud.steer, cloud.travel - candidate.ride_drop_mm)
+    matters = axis_matters(names, cloud.steer, cloud.travel - candidate.levers.ride_drop_mm)
     states = np.where(matters, "unmeasured", np.where(gaps < 0, "hit", np.where(left < 0, "tight", passed))).tolist()
     rows = zip(travel, gaps.tolist(), states, left.tolist(), strict=True)
     cells = [tuple(map(Cell, steer, itertools.repeat(t), row, said, over)) for t, row, said, over in rows]

@@ -80,7 +80,7 @@ TEMPLATES = [
                 "django.contrib.messages.context_processors.messages",
                 "shell.context.page",
             ],
-            "builtins": ["shell.templatetags.tally"],
+            "builtins": ["shell.templatetags.tally", "bench.templatetags.benches"],
         },
     }
 ]

@@ -7,8 +7,8 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
-from garage.models import Axle
-from garage.parts import Part, Wheel
+from garage.car.models import Axle
+from garage.car.parts import Part, Wheel
 from gauges import supplier
 from planner.models import Build
 from rimcore.families import FAMILIES, PAIRED
@@ -266,7 +266,7 @@ class Strangers(ScenarioCase):
     def test_a_part_of_somebody_else(self):
         part = Part.objects.filter(car=self.car, family="ring").first()
         other = self.person()
-        from garage.services import add_car
+        from garage.car.services import add_car
 
         mine = add_car(other, {"nickname": "mine"})
         self.client.force_login(other)

@@ -4,13 +4,13 @@ from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from garage.car.models import Car
+from garage.car.parts import Tyre, Wheel
 from garage.file import open_file
 from garage.inhand import in_hand
-from garage.models import Car
-from garage.parts import Tyre, Wheel
 from shelf.judging import judge_pair
 from shelf.order import ROUGH_MM, ordered
-from shelf.queries import AT_ONCE
+from shelf.queries import AT_ONCE, listed_of
 from shell.tests.base import ScenarioCase
 
 CSV = """wheel,mass,price,lead time,supplier
@@ -111,7 +111,7 @@ class Filtering(ScenarioCase):
 
     def test_the_parts_of_the_table_hold_every_pair_once(self):
         file = self.file()
-        wanted = {(w.pk, t.pk) for w in file.extra["wheels"] for t in file.extra["tyres"] if w.diameter_in == t.rim_diameter_in}
+        wanted = {(w.pk, t.pk) for w in listed_of(file).wheels for t in listed_of(file).tyres if w.diameter_in == t.rim_diameter_in}
         for order in ("", "order=state", "order=offset", "end=R"):
             found = [(pair.wheel.pk, pair.tyre.pk) for pair in self.rows(order)]
             self.assertEqual(len(found), len(wanted), order)
@@ -126,7 +126,7 @@ class Filtering(ScenarioCase):
     def test_the_quick_margin_is_near_the_judged_one(self):
         for car in Car.objects.all():
             file = open_file(car.owner, car.pk)
-            wheels, tyres = file.extra["wheels"], file.extra["tyres"]
+            wheels, tyres = listed_of(file).wheels, listed_of(file).tyres
             places = ordered(file, wheels, tyres, "all", "margin", None)
             for i, k, quick in zip(places.wheels, places.tyres, places.margins_mm, strict=True):
                 gaps = [one for one in judge_pair(file, wheels[i], tyres[k], in_hand(file)).judgements if one.code.startswith("gap.")]

@@ -6,9 +6,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from demo.pictures import card_picture, card_section
+from garage.car.parts import Tyre
+from garage.car.services import stand
 from garage.file import open_file
-from garage.parts import Tyre
-from garage.services import stand
 from rimcore.wheels.tyre import parse_tyre
 from shelf.assemble import measured_of, outline_known
 from shelf.models import Card

@@ -238,7 +238,7 @@ def _known_rows(judgement: Any) -> list[tuple[str, str]]:
 @register.inclusion_tag("shell/board.html", takes_context=True)
 def tally_board(context: template.Context, car_file: Any) -> dict[str, Any]:
     """The numbers that are always in sight."""
-    return {"cells": board.cells(car_file), "file": car_file, "in_hand": car_file.extra.get("in_hand_name", "")}
+    return {"cells": board.cells(car_file), "file": car_file, "in_hand": board.name_in_hand(car_file)}
 
 
 @register.inclusion_tag("shell/spine.html")

@@ -12,7 +12,7 @@ from django.db import connection, transaction
 from django.utils import timezone
 
 from demo.scenario import load
-from garage.models import Car
+from garage.car.models import Car
 from shell.tidy import file_columns
 
 #: by the day it was made for: the car's key, rows of every table, files they name

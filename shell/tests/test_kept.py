@@ -20,8 +20,9 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 from PIL import Image
 
-from garage.models import Axle, Car, OutfitAxle, Reading
-from garage.parts import Tyre, Wheel
+from garage.car.models import Axle, Car, OutfitAxle
+from garage.car.parts import Tyre, Wheel
+from garage.readings.models import Reading
 from proof.models import Series
 from rimcore.quantities.errors import BadInput
 from shell.models import Change, Pressed

@@ -5,7 +5,7 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from garage.models import Reading
+from garage.readings.models import Reading
 from shell.models import Sent
 from shell.offline import KEPT_FOR, forget_sent
 from shell.tests.base import ScenarioCase

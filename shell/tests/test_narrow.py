@@ -5,7 +5,7 @@ from pathlib import Path
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from garage.models import Car
+from garage.car.models import Car
 from shell.tests.base import ScenarioCase
 
 

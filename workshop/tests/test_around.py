@@ -6,8 +6,8 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
-from garage.models import Car
-from garage.services import set_alignment
+from garage.car.models import Car
+from garage.chassis.services import set_alignment
 from planner.models import Build, Choice
 from planner.queries import sums
 from rimcore.fastening.bolts import at_bolt_nm

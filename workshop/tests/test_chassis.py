@@ -2,7 +2,8 @@
 
 from django.utils import timezone
 
-from garage.models import KnownDip, OldPart, Reading, Springs
+from garage.chassis.models import KnownDip, OldPart, Springs
+from garage.readings.models import Reading
 from planner.models import Build, Choice
 from planner.services import put_part, set_levers
 from proof.models import Run, Series

@@ -4,8 +4,8 @@ import json
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from garage.models import Reading
-from garage.parts import Part
+from garage.car.parts import Part
+from garage.readings.models import Reading
 from planner.models import Build, Choice
 from planner.services import put_part, set_levers
 from rimcore.lines import parse_line
@@ -249,7 +249,7 @@ class Templates(Composing):
     def test_only_for_its_owner(self):
         kept = keep_template(self.make("wheels"), self.user, "T")
         other = self.person()
-        from garage.services import add_car
+        from garage.car.services import add_car
 
         mine = add_car(other, {"nickname": "mine"})
         self.client.force_login(other)

@@ -5,8 +5,8 @@ from datetime import timedelta
 from django.utils import timezone
 
 from bench.gearing.facts import lines
-from garage.models import Reading
-from garage.parts import Tyre, Wheel
+from garage.car.parts import Tyre, Wheel
+from garage.readings.models import Reading
 from planner.models import Build
 from planner.services import set_levers
 from proof.models import Run, Series

@@ -7,9 +7,9 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 from PIL import Image
 
+from garage.car.models import Axle, Driveline, Outfit
+from garage.car.parts import Part
 from garage.inhand import as_it_stands
-from garage.models import Axle, Driveline, Outfit
-from garage.parts import Part
 from planner.models import Build
 from planner.queries import sums
 from planner.services import set_levers

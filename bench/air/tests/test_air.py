@@ -8,7 +8,7 @@ from shapely import Polygon
 
 from bench import faces
 from bench.air.facts import panel_as_typed
-from garage.aired import AirPanel, AirUnder
+from garage.air.models import AirPanel, AirUnder
 from planner.models import Build
 from planner.services import set_levers
 from rimcore.registry import CALCULATIONS

@@ -8,7 +8,7 @@ from PIL import Image
 from shapely import Polygon
 
 from bench.air.facts import panel_as_typed
-from garage.aired import AirPanel, PanelPicture
+from garage.air.models import AirPanel, PanelPicture
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 

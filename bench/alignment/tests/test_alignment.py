@@ -1,6 +1,7 @@
 """The alignment sheet: read in degrees, millimetres and sweeps, learnt by a turn, turned by least squares; bad input in words."""
 
-from garage.models import Adjuster, Reading
+from garage.chassis.models import Adjuster
+from garage.readings.models import Reading
 from planner.models import Build
 from planner.services import set_levers
 from rimcore.registry import CALCULATIONS

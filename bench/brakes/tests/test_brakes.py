@@ -1,7 +1,7 @@
 """The same load on both sides of the brakes, and what is told without the height of the centre of gravity."""
 
-from garage.engine import Brakes
-from garage.models import Car
+from garage.car.models import Car
+from garage.engine.models import Brakes
 from shell.tests.base import ScenarioCase
 
 

@@ -8,8 +8,10 @@ from django.utils import timezone
 
 from bench.logs import forms as log_forms
 from bench.logs import views as log_views
-from garage.engine import Cooling, Engine, Log
-from garage.models import Car, Driveline, Reading
+from garage.car.models import Car, Driveline
+from garage.engine.models import Cooling, Engine
+from garage.logs.models import Log
+from garage.readings.models import Reading
 from gauges import streams
 from planner.models import Build, PipeRun
 from rimcore.breathing.spectra import wav_of

@@ -2,7 +2,7 @@
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from garage.models import Reading
+from garage.readings.models import Reading
 from shell.tests.base import ScenarioCase
 
 HEAD = "t_s,FL,FR,RL,RR\n"

@@ -1,8 +1,8 @@
 """The switch between benches, and the lever that the gearing bench owns."""
 
 from bench.faces import FACES
-from bench.frame.switch import switch
-from garage.models import Driveline
+from bench.switch import switch
+from garage.car.models import Driveline
 from planner.models import Build
 from rimcore.benches import BENCHES
 from rimcore.quantities.judgement import ORDER

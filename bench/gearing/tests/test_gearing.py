@@ -1,6 +1,6 @@
 """The gearing bench: ratios kept and undone, the sheet against the core, bad input."""
 
-from garage.models import Driveline
+from garage.car.models import Driveline
 from rimcore.driveline.gearing import kmh_at, rpm_at
 from rimcore.wheels.tyre import parse_tyre
 from shell.tests.base import ScenarioCase

@@ -1,6 +1,8 @@
 """Geometry and steering on the pages: figures are the core's, states are never clear without readings, levers flow into the build."""
 
-from garage.models import Axle, Car, HardPoint, Rack, Reading
+from garage.car.models import Axle, Car
+from garage.chassis.models import HardPoint, Rack
+from garage.readings.models import Reading
 from planner.changes import plan_of
 from planner.models import Build
 from rimcore.families import FAMILIES

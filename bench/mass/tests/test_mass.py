@@ -4,11 +4,11 @@ from datetime import timedelta
 
 from django.utils import timezone
 
+from garage.car.parts import Part
 from garage.inhand import in_hand, place_in_hand
-from garage.massed import MassItem
-from garage.masses import weighed_of
-from garage.models import Condition, Reading
-from garage.parts import Part
+from garage.mass.ledger import weighed_of
+from garage.mass.models import MassItem
+from garage.readings.models import Condition, Reading
 from planner.changes import OF_FAMILY, plan_of
 from planner.lighter import address_of, lighter_of
 from planner.models import Build

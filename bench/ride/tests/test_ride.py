@@ -4,9 +4,9 @@ from dataclasses import replace
 
 import numpy as np
 
+from garage.car.services import set_cg_height
+from garage.chassis.models import HardPoint, KnownDip, OldPart, Springs
 from garage.inhand import judgements_in_hand
-from garage.models import HardPoint, KnownDip, OldPart, Springs
-from garage.services import set_cg_height
 from planner.chosen import candidate
 from planner.models import Build
 from planner.parts import part_judgements
@@ -203,9 +203,9 @@ class Following(ScenarioCase):
         file = self.file()
         build = Build.objects.get(car=self.car)
         motion, wanted = file.motions["FL"], candidate(file, build, "F")
-        self.assertEqual(wanted.rack_mm[0], 26.0)
+        self.assertEqual(wanted.levers.rack_mm[0], 26.0)
         pose = pose_of(motion, wanted, 15.0, 20.0)
-        self.assertIs(pose.follow, motion.follow(wanted.fitted.camber_deg, wanted.ride_drop_mm, wanted.rack_mm))
+        self.assertIs(pose.follow, motion.follow(wanted.fitted.camber_deg, wanted.levers.ride_drop_mm, wanted.levers.rack_mm))
         plain = pose_of(replace(motion, links=None), wanted, 15.0, 20.0)
         hub = np.array([[0.0, -30.0, 300.0]])
         self.assertGreater(float(np.abs(pose.to_body(hub) - plain.to_body(hub)).max()), 0.2)

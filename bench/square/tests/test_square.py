@@ -1,6 +1,6 @@
 """The frame on the page: judged as the command line does, nudged until square, bad input in words."""
 
-from garage.models import FrameMarks
+from garage.chassis.models import FrameMarks
 from rimcore.registry import CALCULATIONS
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo

@@ -2,9 +2,11 @@
 
 from datetime import timedelta
 
+from garage.car.models import Car
+from garage.car.services import set_present
+from garage.chassis.models import Springs
 from garage.file import open_file
-from garage.models import Car, Condition, Reading, Springs
-from garage.services import set_present
+from garage.readings.models import Condition, Reading
 from planner.models import Build, Lever
 from rimcore.registry import CALCULATIONS
 from shell.tests.base import ScenarioCase

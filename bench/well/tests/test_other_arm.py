@@ -4,9 +4,10 @@ from datetime import timedelta
 
 from django.utils import timezone
 
+from garage.chassis.models import OldPart
+from garage.chassis.services import write_down
 from garage.file import open_file
-from garage.models import OldPart
-from garage.services import take_reading, write_down
+from garage.readings.services import take_reading
 from planner.models import Build
 from planner.services import put_part
 from rimcore.lines import parse_line

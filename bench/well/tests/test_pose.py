@@ -7,9 +7,9 @@ from xml.etree import ElementTree
 import ezdxf
 from django.utils import timezone
 
+from garage.car.parts import Tyre, Wheel
 from garage.file import open_file
-from garage.models import Reading, Rub, Sighting, Trial
-from garage.parts import Tyre, Wheel
+from garage.readings.models import Reading, Rub, Sighting, Trial
 from rimcore.well.gap import outline_polygon
 from shell import board
 from shell.tests.base import ScenarioCase

@@ -1,6 +1,6 @@
 """The bench at rest: address, fragment, pinning, refusals."""
 
-from garage.parts import Wheel
+from garage.car.parts import Wheel
 from shell.tests.base import ScenarioCase
 
 
@@ -44,7 +44,7 @@ class Bench(ScenarioCase):
         form, drawn = answer.context["form"], answer.context["setting"].candidate.fitted
         self.assertEqual([form[name].value() for name in ("diameter", "width", "offset", "tyre")], ["17", "8.5", "33", "205/55R16"])
         self.assertEqual((drawn.wheel.diameter_in, drawn.wheel.width_in, drawn.wheel.offset_mm), (16.0, 8.5, 33.0))
-        self.assertEqual((drawn.tyre.size, answer.context["setting"].candidate.ride_drop_mm), ("205/55R16", 12.0))
+        self.assertEqual((drawn.tyre.size, answer.context["setting"].candidate.levers.ride_drop_mm), ("205/55R16", 12.0))
 
     def test_all_corners_open(self):
         for corner in ("FL", "FR", "RL", "RR"):
@@ -77,7 +77,7 @@ class Bench(ScenarioCase):
         self.assertEqual(Wheel.objects.filter(pinned=True).count(), 1)
 
     def test_before_anything_stands_on_the_car(self):
-        from garage.services import add_car
+        from garage.car.services import add_car
 
         bare = add_car(self.user, {"nickname": "bare"})
         for rest in ("check/FL/", "measure/", "choose/", "plan/", "fit/", "prove/", "open/", ""):

@@ -26,7 +26,7 @@ from scipy.signal import welch
 from demo import plain
 from demo.scenario import load
 from garage.file import open_file
-from garage.massed import MassItem
+from garage.mass.models import MassItem
 from planner.models import PipeRun
 from rimcore.aero.coastdown import fit
 from rimcore.breathing.logs import read_table
@@ -42,6 +42,7 @@ from rimcore.well.fitment import judge
 from rimcore.well.rank import rank
 from shelf.judging import all_pairs
 from shelf.order import _end_margins, ordered
+from shelf.queries import listed_of
 
 PAGES = ("measure/", "measure/FL/", "choose/", "check/FL/", "check/breathing/", "plan/", "fit/", "prove/")
 
@@ -130,7 +131,7 @@ class Command(BaseCommand):
     def calculations(self) -> None:
         """The command line's calculations, and every pair of the shortlist."""
         file = open_file(self.car.owner, self.car.pk)
-        wheels, tyres = file.extra["wheels"], file.extra["tyres"]
+        wheels, tyres = listed_of(file).wheels, listed_of(file).tyres
         pairs = len(all_pairs(file, wheels, tyres))
 
         def anew(some: list[Any]) -> None:

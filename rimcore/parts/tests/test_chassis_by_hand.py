@@ -16,10 +16,10 @@ HELPER = WHOLE["helper"]
 class Heights(unittest.TestCase):
     def test_collars_and_mounts_act_at_the_damper_and_count_at_the_wheel(self):
         """Ratio 0.8: 8 mm at the damper are 10 mm at the wheel, whichever part moves."""
-        rows = dict(gives(place(motion_ratio=0.8, perch_mm=8.0, lower_mount_mm=12.0)).rows)
+        rows = dict(gives(place(motion_ratio=0.8, perch_up_mm=8.0, lower_mount_mm=12.0)).rows)
         self.assertAlmostEqual(rows["collars"], -10.0)
         self.assertAlmostEqual(rows["lower mounts"], 15.0)
-        self.assertIsNone(dict(gives(place(motion_ratio=None, perch_mm=8.0)).rows)["collars"])
+        self.assertIsNone(dict(gives(place(motion_ratio=None, perch_up_mm=8.0)).rows)["collars"])
 
     def test_weight_out_raises_by_the_rate_at_the_wheel(self):
         """15 kg off 30 N/mm at a ratio of 0.8 rise by 15 × 9.80665 ÷ 19.2 mm; leaves stand at the wheel; less than 2 kg is not looked at."""
@@ -39,7 +39,7 @@ class Heights(unittest.TestCase):
         """285 mm of room, a spring of 290: 5 mm of preload, and 12 more with the collar up by 12."""
         beside = (("damper", WHOLE["damper"]),)
         self.assertAlmostEqual(seats_mm(place(beside=beside), WHOLE["spring"]), 5.0)
-        self.assertAlmostEqual(seats_mm(place(beside=beside, perch_mm=12.0), WHOLE["spring"]), 17.0)
+        self.assertAlmostEqual(seats_mm(place(beside=beside, perch_up_mm=12.0), WHOLE["spring"]), 17.0)
 
 
 class Collars(unittest.TestCase):
@@ -129,7 +129,7 @@ class Leaves(unittest.TestCase):
         self.assertEqual((loose.state, chosen.state), ("clear", "tight"))
         self.assertNotIn("the build reckons with", loose.reason)
         self.assertIn("the build reckons with the same height", chosen.reason)
-        near = judged("leaf_pack", where=place(chosen=True, drop_mm=-60.0))["leaf.height"]
+        near = judged("leaf_pack", where=place(chosen=True, ride_drop_mm=-60.0))["leaf.height"]
         self.assertEqual(near.state, "clear")
         self.assertNotIn("the build reckons with", near.reason)
 

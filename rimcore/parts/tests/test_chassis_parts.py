@@ -15,7 +15,9 @@ from rimcore.parts.sprung import coil_of, seats_mm, sprung_of
 from rimcore.parts.stood import Stood
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import Judgement
+from rimcore.well.levers import Levers
 from rimcore.well.measured import Axle, Candidate
+from rimcore.well.tests.cases import LEVERS
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.tyre import parse_tyre
@@ -35,8 +37,9 @@ OLD = {
     "ball_joint": {"fixing": "pressed", "housing_mm": 42.0, "taper_mm": 17.6}, "subframe": {"mounts": 4, "apart_mm": 760.0},
 }  # fmt: skip
 STOOD = Stood(
-    "street", "F", OLD, 340.0, 40.0, 1.0, 20.0, 100.0, 70.0, rod_mm=320.0, rod_change_mm=0.0, joints_apart_mm=286.5, camber_deg=0.0
-)
+    use="street", end="F", old=OLD, corner_kg=340.0, unsprung_kg=40.0, motion_ratio=1.0, preload_mm=20.0, bump_mm=100.0, droop_mm=70.0, rod_mm=320.0, rod_change_mm=0.0,
+    joints_apart_mm=286.5, camber_deg=0.0,
+)  # fmt: skip
 WHOLE = {
     "spring": {"rate_n_per_mm": 45.0, "free_length_mm": 290.0, "block_length_mm": 110.0, "inner_mm": 65.0},
     "helper": {"rate_n_per_mm": 12.0, "free_length_mm": 60.0, "block_length_mm": 18.0, "inner_mm": 65.0},
@@ -53,6 +56,8 @@ WHOLE = {
 
 def place(stood=STOOD, beside=(), chosen=False, camber=0.0, **more):
     wanted = Candidate(replace(FITTED, camber_deg=camber))
+    levers = {name: more.pop(name) for name in (LEVERS - {"camber_deg"}) & set(more)}
+    stood = replace(stood, levers=Levers(**levers))
     return Place(Axle(("FL", "FR"), FITTED, Hub(), ()), wanted, None, tuple(beside), chosen, stood=replace(stood, **more))
 
 
@@ -115,7 +120,7 @@ class Springs(unittest.TestCase):
             self.assertEqual(state("spring", "spring.height", where=place(bump_mm=left + lowers)), said, left)
 
     def test_a_car_that_is_lowered_already_counts_from_where_it_stands(self):
-        one = judged("spring", where=place(bump_mm=70.0, drop_mm=30.0, eats_mm=30.0, stands_mm=30.0))["spring.height"]
+        one = judged("spring", where=place(bump_mm=70.0, ride_drop_mm=30.0, stands_mm=30.0))["spring.height"]
         other = judged("spring", where=place(bump_mm=70.0))["spring.height"]
         self.assertAlmostEqual(one.margin, other.margin)
 
@@ -151,7 +156,7 @@ class Springs(unittest.TestCase):
         self.assertEqual(state("spring", "spring.seats", where=place(beside=[("helper", short)])), "hit")
 
     def test_collars_wound_up_take_the_slack_away(self):
-        self.assertEqual(state("spring", "spring.seats", where=place(perch_mm=20.0)), "clear")
+        self.assertEqual(state("spring", "spring.seats", where=place(perch_up_mm=20.0)), "clear")
 
     def test_longer_than_the_damper(self):
         self.assertEqual(state("spring", "spring.seats", {**WHOLE["spring"], "free_length_mm": 520.0}), "hit")
@@ -190,11 +195,11 @@ class Dampers(unittest.TestCase):
     def test_stroke_by_hand(self):
         found = judged("damper")
         self.assertEqual((found["damper.bump"].value, found["damper.droop"].value), (110.0, 50.0))
-        lowered = judged("damper", where=place(drop_mm=30.0, eats_mm=30.0, motion_ratio=0.5))
+        lowered = judged("damper", where=place(ride_drop_mm=30.0, motion_ratio=0.5))
         self.assertEqual((lowered["damper.bump"].value, lowered["damper.droop"].value), ((450 - 15 - 340) / 0.5, (500 - 435) / 0.5))
 
     def test_a_body_that_goes_along_keeps_the_stroke(self):
-        along = judged("damper", where=place(drop_mm=30.0, eats_mm=0.0))
+        along = judged("damper", where=place(ride_drop_mm=30.0, stroke_moves=True))
         self.assertEqual(along["damper.bump"].value, 110.0)
 
     def test_collar(self):
@@ -224,10 +229,10 @@ class Dampers(unittest.TestCase):
     def test_bump_stop_by_hand(self):
         found = judged("bump_stop")
         self.assertEqual((found["stop.first"].value, found["stop.solid"].value), (450 - 350 - 45, 450 - 350 - 18))
-        low = judged("bump_stop", where=place(drop_mm=60.0, eats_mm=60.0))
+        low = judged("bump_stop", where=place(ride_drop_mm=60.0))
         self.assertEqual((low["stop.first"].state, low["stop.solid"].state), ("tight", "tight"))
         self.assertIn("stands on it, 5 mm deep", low["stop.first"].reason)
-        self.assertEqual(state("bump_stop", "stop.solid", where=place(drop_mm=82.0, eats_mm=82.0)), "hit")
+        self.assertEqual(state("bump_stop", "stop.solid", where=place(ride_drop_mm=82.0)), "hit")
 
     def test_top_mount(self):
         self.assertEqual(judged("top_mount")["mount.height"].value, 2.0)
@@ -291,10 +296,10 @@ class Links(unittest.TestCase):
 
     def test_a_link_keeps_the_bars_arm_level(self):
         fixed = {"length_mm": 280.0, "ends": "studs", "bolt_mm": 10.0}
-        self.assertEqual(state("bar_link", "link.length", fixed, place(drop_mm=30.0)), "tight")
-        found = judged("bar_link", where=place(drop_mm=30.0))["link.length"]
+        self.assertEqual(state("bar_link", "link.length", fixed, place(ride_drop_mm=30.0)), "tight")
+        found = judged("bar_link", where=place(ride_drop_mm=30.0))["link.length"]
         self.assertIn("310", found.reason)
-        down = place(old={**OLD, "bar_link": {**OLD["bar_link"], "way": "down"}}, drop_mm=30.0)
+        down = place(old={**OLD, "bar_link": {**OLD["bar_link"], "way": "down"}}, ride_drop_mm=30.0)
         self.assertEqual(judged("bar_link", {**fixed, "length_mm": 250.0}, down)["link.length"].value, 0.0)
 
     def test_a_used_subframe_is_unmeasured_until_somebody_looked(self):
@@ -386,13 +391,13 @@ class Leaves(unittest.TestCase):
         self.assertEqual(gives(had).total_mm, -50.0)
 
     def test_a_propshaft_grows_by_pythagoras(self):
-        rear = place(replace(self.REAR, old={**OLD, "propshaft": {"length_mm": 950.0}}), drop_mm=-50.0)
+        rear = place(replace(self.REAR, old={**OLD, "propshaft": {"length_mm": 950.0}}), ride_drop_mm=-50.0)
         self.assertAlmostEqual(judged("propshaft", where=rear)["propshaft.length"].value, 951 - math.hypot(950, 50))
         self.assertEqual(state("propshaft", "propshaft.length", {"length_mm": 980.0}, rear), "hit")
 
     def test_a_hose_hangs_lower_with_the_axle(self):
         self.assertEqual(judged("hose", where=place(self.REAR))["hose.reach"].value, 90.0)
-        lifted = place(self.REAR, drop_mm=-80.0, eats_mm=-80.0)
+        lifted = place(self.REAR, ride_drop_mm=-80.0)
         self.assertEqual((judged("hose", where=lifted)["hose.reach"].value, state("hose", "hose.reach", where=lifted)), (10.0, "tight"))
         self.assertEqual(state("hose", "hose.reach", {"length_mm": 460.0}, lifted), "hit")
 
@@ -401,10 +406,10 @@ class Heights(unittest.TestCase):
     def test_parts_add_up_and_are_held_against_the_build(self):
         force = 300 * 9.80665
         lowers = (330 - force / 30) - (290 - force / 45)
-        here = place(beside=[("spring", WHOLE["spring"]), ("top_mount", WHOLE["top_mount"])], perch_mm=5.0, drop_mm=5.0)
+        here = place(beside=[("spring", WHOLE["spring"]), ("top_mount", WHOLE["top_mount"])], perch_up_mm=5.0, ride_drop_mm=5.0)
         self.assertAlmostEqual(gives(here).total_mm, lowers - 5 + 2)
         self.assertEqual(judge_gives(here).state, "clear")
-        self.assertEqual(judge_gives(place(beside=[("spring", WHOLE["spring"])], drop_mm=30.0)).state, "tight")
+        self.assertEqual(judge_gives(place(beside=[("spring", WHOLE["spring"])], ride_drop_mm=30.0)).state, "tight")
 
     def test_what_is_not_known_of_one_leaves_the_whole_unmeasured(self):
         found = judge_gives(place(beside=[("spring", {"rate_n_per_mm": 45.0})]))

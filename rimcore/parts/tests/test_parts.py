@@ -14,7 +14,9 @@ from rimcore.quantities.errors import BadInput
 from rimcore.quantities.limits import LIMITS
 from rimcore.well import fitment
 from rimcore.well.altered import braked
-from rimcore.well.measured import Axle, Brake, Candidate
+from rimcore.well.levers import Brake, Levers
+from rimcore.well.measured import Axle, Candidate
+from rimcore.well.tests.cases import with_levers
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, WheelMount, parse_seat
@@ -27,7 +29,7 @@ MOUNT = WheelMount(5, 112.0, 72.6, parse_seat("cone 60"), 12.0)
 
 
 def place(hub=HUB, mount=MOUNT, spacer=0.0, kind="slip", chosen=False, beside=(), **candidate):
-    wanted = Candidate(replace(FITTED, spacer_mm=spacer), mount=mount, spacer_kind=kind, **candidate)
+    wanted = with_levers(replace(FITTED, spacer_mm=spacer), mount=mount, spacer_kind=kind, **candidate)
     return Place(Axle(("FL", "FR"), FITTED, hub, ()), wanted, hub.bolts, beside, chosen)
 
 
@@ -192,13 +194,13 @@ class Answered(unittest.TestCase):
 
 class Brakes(unittest.TestCase):
     def test_a_caliper_moves_what_the_wheel_goes_over(self):
-        wanted = Candidate(FITTED, barrel_radius_mm=190.0, spoke_back_mm=40.0, brake=Brake(180.0, 38.0, "the offer"))
+        wanted = Candidate(FITTED, barrel_radius_mm=190.0, spoke_back_mm=40.0, levers=Levers(brake=Brake(180.0, 38.0, "the offer")))
         axle = Axle(("FL", "FR"), FITTED, HUB, ())
         found = {j.code: j for j in fitment.judge(axle, wanted, SCHOOLS["daily"]).judgements if j.where == "front left"}
         self.assertEqual((found["gap.caliper_barrel"].value, found["gap.caliper_spoke"].value), (10.0, 2.0))
-        larger = fitment.judge(axle, replace(wanted, brake=Brake(191.0, 41.0)), SCHOOLS["daily"]).judgements
+        larger = fitment.judge(axle, wanted.moved(brake=Brake(191.0, 41.0)), SCHOOLS["daily"]).judgements
         self.assertEqual({j.state for j in larger if j.code.startswith("gap.caliper_") and j.value is not None}, {"hit"})
-        without = {j.code: j for j in fitment.judge(axle, replace(wanted, brake=None), SCHOOLS["daily"]).judgements}
+        without = {j.code: j for j in fitment.judge(axle, wanted.moved(brake=None), SCHOOLS["daily"]).judgements}
         self.assertEqual(without["gap.caliper_barrel"].state, "unmeasured")
 
     def test_the_builds_wheel_over_a_caliper_of_the_list(self):

@@ -10,6 +10,7 @@ from rimcore.quantities.errors import BadInput
 from rimcore.ride.curves import curves, moved_to
 from rimcore.ride.plumb import Plumb, Read, banded
 from rimcore.well.bylinks import by_links
+from rimcore.well.levers import Levers
 from rimcore.well.measured import Candidate, Motion
 from rimcore.well.mover import Mover, Well
 from rimcore.well.pose import Pose
@@ -68,7 +69,7 @@ class Table(unittest.TestCase):
         self.assertLess(worst, 0.02)
 
     def test_a_lowered_build_stands_with_its_camber_at_its_height(self):
-        lower = Candidate(replace(ON_CAR, camber_deg=-2.0), 25.0)
+        lower = Candidate(replace(ON_CAR, camber_deg=-2.0), levers=Levers(ride_drop_mm=25.0))
         for travel, rack in ((25.0, 0.0), (40.0, 30.0), (-20.0, -45.0)):
             said = pose_of(MOTION, lower, steer_at(rack), travel).to_body(HUB)
             np.testing.assert_allclose(said, on_links(HUB, travel, rack, 25.0, -2.0), atol=0.02)
@@ -133,7 +134,7 @@ class Motions(unittest.TestCase):
         near = sorted(steer_at(x) for x in (-52.0, 52.0))
         self.assertAlmostEqual(out, ends[1] - near[1], delta=0.1)
         self.assertAlmostEqual(inn, near[0] - ends[0], delta=0.1)
-        limited = range_of(MOTION, Candidate(ON_CAR, rack_limit_mm=8.0))
+        limited = range_of(MOTION, Candidate(ON_CAR, levers=Levers(rack_limit_mm=8.0)))
         self.assertAlmostEqual(limited.steer_out_deg, 35.0 - out)
 
     def test_a_rack_that_is_moved_steers_by_other_rods(self):

@@ -115,7 +115,7 @@ class Remedies(unittest.TestCase):
     def test_a_limiter_is_as_thick_as_its_arm_turns(self):
         """Small-angle check: the arc at the stop's radius."""
         self.assertAlmostEqual(limiter_mm(80.0, 3.0), 80.0 * math.radians(3.0), delta=0.01)
-        less = replace(candidate(), lock_limit_deg=3.0)
+        less = candidate().moved(lock_limit_deg=3.0)
         stops = replace(axle(), motions=tuple((corner, replace(motion, lock_stop_mm=80.0)) for corner, motion in axle().motions))
         for one, words in ((axle(), "measure from the steering axis"), (stops, "4.2 mm thick")):
             self.assertIn(words, next(drag for drag in drags_along(one, less) if drag.what == "Lock limiters").detail)

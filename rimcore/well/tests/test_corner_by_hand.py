@@ -12,6 +12,7 @@ from rimcore.well.bands import gaps_by_offset
 from rimcore.well.cloud import Low
 from rimcore.well.doubt import Known, Share
 from rimcore.well.gap import Station
+from rimcore.well.levers import Levers
 from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading, placed
 from rimcore.well.motion import (
     BUMP_WANTED_MM,
@@ -50,6 +51,7 @@ from rimcore.well.ranges import (
     well_of,
 )
 from rimcore.well.resting import at_rest, closest_before_mm, known_at_rest, standing, usual_at_rest
+from rimcore.well.tests.cases import with_levers
 from rimcore.well.things import JOINED_HOURS, LIP_STEP_MM, _bow_mm, _half_way, _hours, _lifted, hinge_of, lip_of, things_of
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.unknown import Usual
@@ -83,7 +85,7 @@ ROD = read("arm_rear_lock", Station("arm", edge="rear", height_mm=-60.0), 30.0)
 
 
 def stands(wheel="17x8 +40", tyre="225/45R17 91W", camber=0.0, **more):
-    return Candidate(Fitted(parse_wheel(wheel), parse_tyre(tyre), camber_deg=camber), **more)
+    return with_levers(Fitted(parse_wheel(wheel), parse_tyre(tyre), camber_deg=camber), **more)
 
 
 def low(gap=3.0, steer=0.0, travel=0.0, sideways=0.6, radial=0.8, across=-130.0, radius=260.0, foot=(-127.0, 264.0), point=0):
@@ -271,7 +273,7 @@ class Judged(unittest.TestCase):
         raised = replace(LINER, raised_mm=40.0, present=other)
         lowered = replace(REAR_LINER, drop_mm=15.0)
         caliper = read("caliper_spoke", Station("caliper", face_mm=40.0), None)
-        self.assertEqual(_present((caliper, raised, lowered), stands()), Candidate(ON_CAR, 15.0))
+        self.assertEqual(_present((caliper, raised, lowered), stands()), Candidate(ON_CAR, levers=Levers(ride_drop_mm=15.0)))
         some = stands(ride_drop_mm=5.0, wheel_load_kg=700.0)
         self.assertEqual(_present((caliper, raised), some), bare(some))
 
@@ -615,7 +617,7 @@ class Maps(unittest.TestCase):
 
     def test_when_an_unknown_matters_at_a_pose(self):
         gone = replace(MOVES, camber_gain_deg_per_mm=None)
-        same = Candidate(ON_CAR, 10.0)
+        same = Candidate(ON_CAR, levers=Levers(ride_drop_mm=10.0))
         self.assertFalse(_unknown_at(LINER, gone, same, Pose(travel_mm=10.0)))
         self.assertTrue(_unknown_at(LINER, gone, same, Pose(travel_mm=0.0)))
         self.assertTrue(_unknown_at(replace(LINER, raised_mm=30.0), gone, same, Pose(travel_mm=10.0)))

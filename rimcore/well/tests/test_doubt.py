@@ -14,6 +14,7 @@ from rimcore.well.cloud import Cloud
 from rimcore.well.doubt import Facing, known_mm, same_carcass
 from rimcore.well.fitment import judge
 from rimcore.well.gap import Station, outline_polygon
+from rimcore.well.levers import Levers
 from rimcore.well.measured import Candidate, Doubt, Motion, Reading, placed
 from rimcore.well.motion import judge_motion, swept
 from rimcore.well.mover import Hinge, Thing, Well
@@ -95,7 +96,7 @@ class ToeAndTrackOverTravel(unittest.TestCase):
 
     def share(self, reading, travel, doubt, drop=0.0):
         facing = Facing(reading, 0.0, travel, 1.0, 0.0, (0.0, 0.0))
-        known = known_mm([facing], Candidate(ON_CAR, drop), Motion(steers=False, doubt=doubt))[0]
+        known = known_mm([facing], Candidate(ON_CAR, levers=Levers(ride_drop_mm=drop)), Motion(steers=False, doubt=doubt))[0]
         return {one.source: one.mm for one in known.shares}
 
     def test_track_by_the_travel_from_where_it_stands(self):

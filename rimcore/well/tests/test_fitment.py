@@ -11,11 +11,13 @@ from rimcore.quantities.judgement import InputUsed, Judgement, severity, state_o
 from rimcore.well import drags, fitment
 from rimcore.well import measured as core
 from rimcore.well.gap import Station
+from rimcore.well.levers import Levers
 from rimcore.well.measured import Motion
 from rimcore.well.pose import Pose
 from rimcore.well.scene import well_scene
 from rimcore.well.scene_motion import above_scene
 from rimcore.well.stations import STATIONS, measure_next
+from rimcore.well.tests.cases import with_levers
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, parse_seat
@@ -42,7 +44,7 @@ AXLE = core.Axle(("FL", "FR"), ON_CAR, Hub(5, 108.0, 63.4, parse_thread("M12x1.5
 def candidate(wheel="17x7.5 +45 5x108 63.4", tyre="225/45R17 91W", **more):
     parsed = parse_wheel(wheel)
     fitted = Fitted(parsed, parse_tyre(tyre), more.pop("spacer", 0.0), more.pop("camber", 0.0))
-    return core.Candidate(fitted, mount=fitment.mount_of(parsed, parse_seat("cone 60"), 12.0), **more)
+    return with_levers(fitted, mount=fitment.mount_of(parsed, parse_seat("cone 60"), 12.0), **more)
 
 
 class Judging(unittest.TestCase):
@@ -100,7 +102,9 @@ class Judging(unittest.TestCase):
     def test_a_reading_from_a_lowered_car_is_held_at_that_height(self):
         lowered = replace(READINGS[2], pose=Pose(travel_mm=20.0), drop_mm=20.0)
         axle = replace(AXLE, readings=(lowered,))
-        found = self.judged(fitment.judge(axle, core.Candidate(ON_CAR, ride_drop_mm=20.0), SCHOOLS["daily"]), "gap.arch_12.upward")
+        found = self.judged(
+            fitment.judge(axle, core.Candidate(ON_CAR, levers=Levers(ride_drop_mm=20.0)), SCHOOLS["daily"]), "gap.arch_12.upward"
+        )
         self.assertAlmostEqual(found.value, 62.0)
 
     def test_uncertainty_crosses_the_margin(self):

@@ -18,6 +18,7 @@ from rimcore.well.pose import Pose
 from rimcore.well.ratings import _load, loads, speed, tyre_on_rim
 from rimcore.well.rest_judged import _changes, _gap_formula, _gap_reason, _inside_the_rim, _measuring, judge_corner, missing
 from rimcore.well.template import BAR_MM, EDGE_MM, PAPER_MM, brake_template
+from rimcore.well.tests.cases import with_levers
 from rimcore.well.tolerance import SCHOOLS, Tolerances
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import CentringRing, Hub, WheelMount
@@ -41,7 +42,7 @@ LINER = read("liner_front", Station("liner", edge="front", u="centre"), 40.0)
 
 
 def stands(wheel="17x8 +40", tyre="225/45R17 91W", camber=0.0, spacer=0.0, **more):
-    return Candidate(Fitted(parse_wheel(wheel), parse_tyre(tyre), spacer, camber), **more)
+    return with_levers(Fitted(parse_wheel(wheel), parse_tyre(tyre), spacer, camber), **more)
 
 
 def axle(*readings, load_kg=812.0, hub=Hub(), **more):  # noqa: B008  frozen
@@ -103,11 +104,11 @@ class Drags(unittest.TestCase):
 
     def test_height_camber_lock_and_speed(self):
         def what(*args, **more):
-            return set(self.named(axle(load_kg=1000.0), Candidate(*args, **({"wheel_load_kg": 700.0} | more)))) - {
+            return set(self.named(axle(load_kg=1000.0), with_levers(*args, **({"wheel_load_kg": 700.0} | more)))) - {
                 "Valves and pressure sensors"
             }
 
-        self.assertEqual(what(ON_CAR, 20.0), {"Alignment"})
+        self.assertEqual(what(ON_CAR, ride_drop_mm=20.0), {"Alignment"})
         self.assertEqual(what(replace(ON_CAR, camber_deg=-1.0)), {"Alignment"})
         self.assertEqual(what(ON_CAR, lock_limit_deg=2.0), {"Lock limiters"})
         self.assertEqual(what(replace(ON_CAR, tyre=parse_tyre("205/50R16 91V"))), {"Speedometer"})
@@ -115,7 +116,7 @@ class Drags(unittest.TestCase):
         self.assertEqual(what(replace(ON_CAR, spacer_mm=5.0)), {"Spacers"})
 
     def test_what_is_needed_and_what_is_only_told(self):
-        found = self.named(axle(load_kg=1000.0), replace(stands(spacer=5.0), ride_drop_mm=20.0, lock_limit_deg=2.0, wheel_load_kg=700.0))
+        found = self.named(axle(load_kg=1000.0), replace(stands(spacer=5.0, ride_drop_mm=20.0, lock_limit_deg=2.0), wheel_load_kg=700.0))
         self.assertEqual(
             {name: drag.needed for name, drag in found.items()},
             {"Valves and pressure sensors": False, "Speedometer": False, "Spacers": True, "Alignment": True, "Lock limiters": True},

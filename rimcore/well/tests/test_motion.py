@@ -21,6 +21,7 @@ from rimcore.well.posegaps import gaps_at
 from rimcore.well.ranges import bare, camber_gain_deg_per_mm, range_of, well_of
 from rimcore.well.scene_map import band_scene, map_scene
 from rimcore.well.scene_motion import moving_scene
+from rimcore.well.tests.cases import with_levers
 from rimcore.well.tests.test_clearance import reference
 from rimcore.well.things import things_of
 from rimcore.well.tolerance import SCHOOLS
@@ -54,7 +55,7 @@ def readings(corner="FL"):
 
 def candidate(wheel="17x8 +40", tyre="225/45R17", **more):
     fitted = {name: more.pop(name) for name in ("spacer_mm", "camber_deg") if name in more}
-    return Candidate(Fitted(parse_wheel(wheel), parse_tyre(tyre), **{"camber_deg": -1.8, **fitted}), **{"ride_drop_mm": 20.0, **more})
+    return with_levers(Fitted(parse_wheel(wheel), parse_tyre(tyre), **{"camber_deg": -1.8, **fitted}), **{"ride_drop_mm": 20.0, **more})
 
 
 def axle(first=None, second=(), motion=MOTION):
@@ -255,7 +256,7 @@ class RandomCars(unittest.TestCase):
         reach = range_of(motion, chosen)
         well = well_of(motion, chosen, reach)
         s = np.append(rng.uniform(-reach.steer_in_deg, reach.steer_out_deg, 60), [-reach.steer_in_deg, 0.0, reach.steer_out_deg])
-        t = np.append(rng.uniform(-reach.droop_mm, reach.bump_mm, 60), [reach.bump_mm, chosen.ride_drop_mm, reach.bump_mm])
+        t = np.append(rng.uniform(-reach.droop_mm, reach.bump_mm, 60), [reach.bump_mm, chosen.levers.ride_drop_mm, reach.bump_mm])
         found = {j.code: j for j in judge_motion("FL", taken, motion, chosen, SCHOOLS["daily"])}
         for reading in taken:
             judged = found[f"gap.{reading.code}.moving"]

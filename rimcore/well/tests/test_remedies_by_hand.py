@@ -12,7 +12,7 @@ from rimcore.quantities.judgement import Judgement
 from rimcore.well import remedies as searched
 from rimcore.well.fitment import Verdict, judge
 from rimcore.well.gap import Station
-from rimcore.well.measured import Axle, Candidate, Motion, Reading
+from rimcore.well.measured import Axle, Motion, Reading
 from rimcore.well.pose import Pose
 from rimcore.well.ranges import lock_text
 from rimcore.well.remedies import (
@@ -27,6 +27,7 @@ from rimcore.well.remedies import (
     _together,
     effort,
 )
+from rimcore.well.tests.cases import with_levers
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.trials import LEVERS, MOST_TRIES, SUM_ERROR_MM, Trials, kept, neighbours
 from rimcore.wheels.fitted import Fitted
@@ -42,7 +43,7 @@ SPACER = next(lever for lever in LEVERS if lever.code == "spacer")
 
 
 def stands(wheel="17x8 +40", tyre="225/45R17 91W", **more):
-    return Candidate(Fitted(parse_wheel(wheel), parse_tyre(tyre)), **more)
+    return with_levers(Fitted(parse_wheel(wheel), parse_tyre(tyre)), **more)
 
 
 class Written:

@@ -12,13 +12,14 @@ from rimcore.well import fitment
 from rimcore.well.bands import gaps_by_offset
 from rimcore.well.clearance import sweep
 from rimcore.well.gap import Station
-from rimcore.well.measured import Axle, Candidate, Motion, Reading
+from rimcore.well.measured import Axle, Motion, Reading
 from rimcore.well.mover import Thing, Well
 from rimcore.well.pose import Pose
 from rimcore.well.ranges import Range, range_of
 from rimcore.well.remedies import remedies
 from rimcore.well.resting import at_rest
 from rimcore.well.template import CALIPER_HEIGHT_MM, PAD_RADIUS_MM, brake_template
+from rimcore.well.tests.cases import with_levers
 from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS, Tolerances
 from rimcore.well.trials import LEVERS, apply, kept
 from rimcore.well.wellmap import wanted_at_most
@@ -44,7 +45,7 @@ LINER = read("liner_front", Station("liner", edge="front", u="centre"), 40.0)
 
 
 def stands(wheel="17x8 +40", tyre="225/45R17 91W", **more):
-    return Candidate(Fitted(parse_wheel(wheel), parse_tyre(tyre)), **more)
+    return with_levers(Fitted(parse_wheel(wheel), parse_tyre(tyre)), **more)
 
 
 def axle(*readings, motion=Motion()):  # noqa: B008  frozen
@@ -170,9 +171,9 @@ class Levers(unittest.TestCase):
             ("spacer", 5.0): replace(start, fitted=replace(start.fitted, spacer_mm=5.0)),
             ("camber", -0.6): replace(start, fitted=replace(start.fitted, camber_deg=-1.6)),
             ("tyre", 1.0): replace(start, fitted=replace(start.fitted, tyre=tyres[0])),
-            ("raise", 6.0): replace(start, ride_drop_mm=14.0),
-            ("lock", 2.0): replace(start, lock_limit_deg=3.0),
-            ("lip", 4.0): replace(start, lip_rolled_mm=6.0),
+            ("raise", 6.0): start.moved(ride_drop_mm=14.0),
+            ("lock", 2.0): start.moved(lock_limit_deg=3.0),
+            ("lip", 4.0): start.moved(lip_rolled_mm=6.0),
         }
         for change, after in wanted.items():
             self.assertEqual(apply(start, [change], tyres), after, change[0])

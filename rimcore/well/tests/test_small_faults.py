@@ -9,7 +9,7 @@ from rimcore.fastening.threads import parse_thread
 from rimcore.well import fitment
 from rimcore.well.bands import _checked, gaps_by_offset, offset_bands
 from rimcore.well.gap import Station
-from rimcore.well.measured import Axle, Candidate, Motion, Reading
+from rimcore.well.measured import Axle, Motion, Reading
 from rimcore.well.motion import judge_beside
 from rimcore.well.mover import Well
 from rimcore.well.pose import Pose
@@ -17,6 +17,7 @@ from rimcore.well.rank import Pair, Place, rank
 from rimcore.well.remedies import _answer, effort, remedies
 from rimcore.well.resting import at_rest, read_with
 from rimcore.well.template import brake_template
+from rimcore.well.tests.cases import with_levers
 from rimcore.well.things import things_of
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.trials import LEVERS, Trials
@@ -40,7 +41,7 @@ SPOKE = read("caliper_spoke", Station("caliper", face_mm=40.0), uncertainty=0.5)
 
 
 def stands(wheel="17x8 +40", tyre="225/45R17 91W", spacer_mm=0.0, **more):
-    return Candidate(Fitted(parse_wheel(wheel), parse_tyre(tyre), spacer_mm), **more)
+    return with_levers(Fitted(parse_wheel(wheel), parse_tyre(tyre), spacer_mm), **more)
 
 
 def axle(*readings, load_kg=812.0):

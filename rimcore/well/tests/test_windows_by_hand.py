@@ -11,10 +11,11 @@ from rimcore.quantities.errors import BadInput
 from rimcore.well import bands as by_width
 from rimcore.well.bands import Left, _band, _best, _checked, _limit, _still, _stretch, gaps_by_offset, offset_bands
 from rimcore.well.gap import Station
-from rimcore.well.measured import Candidate, Motion, Reading
+from rimcore.well.measured import Motion, Reading
 from rimcore.well.mover import Thing, Well
 from rimcore.well.pose import Pose
 from rimcore.well.table import ROUGH_ERROR_MM
+from rimcore.well.tests.cases import with_levers
 from rimcore.well.tolerance import SCHOOLS
 from rimcore.well.window import (
     END_MM,
@@ -44,7 +45,7 @@ MOVES = Motion(60.0, 70.0, 36.0, 33.0, -0.01, 12.0, 4.0, 100.0)
 
 
 def stands(wheel="17x8 +40", tyre="225/45R17 91W", **more):
-    return Candidate(Fitted(parse_wheel(wheel), parse_tyre(tyre)), **more)
+    return with_levers(Fitted(parse_wheel(wheel), parse_tyre(tyre)), **more)
 
 
 class Counted:
