@@ -95,18 +95,18 @@ def _hatch(car: Car, user: Any, today: date) -> None:
     keep_run(car, user, None, "exhaust", EXHAUST, 1)
     keep_run(car, user, build, "exhaust", EXHAUST_WIDER, 1)
     for when, peak, name, days in (("before", 88.0, "Third gear, as it stood", 38), ("after", 91.5, "Third gear, wider exhaust", 9)):
-        _log(car, "pull", name, when, streams.pulls_csv(peak, 5900.0, 5 + days), streams.BRAKE, today - timedelta(days=days),
-             {"standard": "SAE J1349", "temperature_c": 16.0 if when == "before" else 12.0, "pressure_kpa": 99.6, "humidity_pct": 60.0, "window_rpm": 200.0})  # fmt: skip
+        _log(car=car, kind="pull", name=name, when=when, raw=streams.pulls_csv(peak, 5900.0, 5 + days), source=streams.BRAKE, taken_on=today - timedelta(days=days),
+             asked={"standard": "SAE J1349", "temperature_c": 16.0 if when == "before" else 12.0, "pressure_kpa": 99.6, "humidity_pct": 60.0, "window_rpm": 200.0})  # fmt: skip
     for when, droning, name, days in (("before", False, "Cruise, as it stood", 38), ("after", True, "Cruise, wider exhaust", 9)):
         _log(
-            car,
-            "sound",
-            name,
-            when,
-            streams.recording(2700.0, 4, droning, days),
-            streams.RECORDER,
-            today - timedelta(days=days),
-            {"rpm": 2700.0, "place": "passenger's headrest"},
+            car=car,
+            kind="sound",
+            name=name,
+            when=when,
+            raw=streams.recording(2700.0, 4, droning, days),
+            source=streams.RECORDER,
+            taken_on=today - timedelta(days=days),
+            asked={"rpm": 2700.0, "place": "passenger's headrest"},
         )
 
 
@@ -129,7 +129,14 @@ def _roadster(car: Car, user: Any, today: date) -> None:
     )
     for name, run, days in (("Filled flat, heater shut", "locked", 6), ("Nose up, heater on", "bleeds", 5)):
         _log(
-            car, "bleed", name, "after", streams.bleed_csv(streams.RUNS[run], car.pk % 97), streams.HOSES, today - timedelta(days=days), {}
+            car=car,
+            kind="bleed",
+            name=name,
+            when="after",
+            raw=streams.bleed_csv(streams.RUNS[run], car.pk % 97),
+            source=streams.HOSES,
+            taken_on=today - timedelta(days=days),
+            asked={},
         )
 
     _wide_core(car, user, today - timedelta(days=6))
@@ -173,7 +180,16 @@ def load_coasts(car: Car, today: date) -> None:
     """The position logger before and after the flat panel: less than was hoped, and the sheet says so."""
     asked = {"ways": "heading", "mass_kg": 1295.0, "temperature_c": 9.0, "pressure_kpa": 99.4, "humidity_pct": 70.0}
     for when, cda, name, days in (("before", 0.67, "Airfield, as it stood", 20), ("after", 0.66, "Airfield, flat panel", 3)):
-        _log(car, "coast", name, when, streams.coast_csv(cda, 1295.0, 40 + days), streams.POSITION, today - timedelta(days=days), asked)
+        _log(
+            car=car,
+            kind="coast",
+            name=name,
+            when=when,
+            raw=streams.coast_csv(cda, 1295.0, 40 + days),
+            source=streams.POSITION,
+            taken_on=today - timedelta(days=days),
+            asked=asked,
+        )
 
 
 def _log(car: Car, kind: str, name: str, when: str, raw: bytes, source: str, taken_on: date, asked: Mapping[str, Any]) -> None:

@@ -68,7 +68,23 @@ def sweep_case() -> tuple[NDArray[np.float64], Well, list[Thing]]:
         base = np.array([radius * math.sin(angle), rng.uniform(-190, 80), radius * math.cos(angle) + 60])
         things.append(Thing(f"obstacle {place}", "body", base + rng.uniform(-15, 15, (8, 3))))
     polygon = outline(parse_wheel("17x8 +40"), parse_tyre("225/45R17")).polygon()
-    return polygon, Well(-40.0, -1.0, -0.01, 70.0, 60.0, 10.0, 36.0, 34.0, 12.0, 5.0, 70.0), things
+    return (
+        polygon,
+        Well(
+            centre_mm=-40.0,
+            camber_deg=-1.0,
+            camber_gain_deg_per_mm=-0.01,
+            bump_mm=70.0,
+            droop_mm=60.0,
+            ride_drop_mm=10.0,
+            steer_out_deg=36.0,
+            steer_in_deg=34.0,
+            kpi_deg=12.0,
+            caster_deg=5.0,
+            kingpin_inboard_mm=70.0,
+        ),
+        things,
+    )
 
 
 def another(outline_mm: NDArray[np.float64]) -> NDArray[np.float64]:

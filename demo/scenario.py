@@ -245,14 +245,14 @@ def aligned_half(car: Car, user: Any, on: date) -> None:
     ]  # fmt: skip
     take_angles(open_file(user, car.pk), front, how)
     learn_adjuster(
-        open_file(user, car.pk),
-        "FL",
-        "Tie rod",
-        0.5,
-        {"toe_deg": 0.36},
-        [("FL", "toe", 0.23, "0.23", 0.03, {})],
-        how,
-        {"doubts": {"toe_deg": 0.085}},
+        file=open_file(user, car.pk),
+        corner="FL",
+        name="Tie rod",
+        turns=0.5,
+        effects={"toe_deg": 0.36},
+        angles=[("FL", "toe", 0.23, "0.23", 0.03, {})],
+        how=how,
+        more={"doubts": {"toe_deg": 0.085}},
     )
 
 

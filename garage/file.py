@@ -158,7 +158,18 @@ class CarFile:
         motions = tuple((corner, self.motions[corner]) for corner in CORNERS_OF[end])
         held = None if readings is not None else self.corrections.held(end)
         here = tuple(r for r in known if r.corner[0] == end)
-        return core.Axle(CORNERS_OF[end], present, hub, here, load, motions, held, *self._true_speed)
+        true_at_100_kmh, true_speed_read = self._true_speed
+        return core.Axle(
+            CORNERS_OF[end],
+            present,
+            hub,
+            here,
+            axle_load_kg=load,
+            motions=motions,
+            held=held,
+            true_at_100_kmh=true_at_100_kmh,
+            true_speed_read=true_speed_read,
+        )
 
     def axle_load_kg(self, end: str) -> float | None:
         """Load of an axle: what was written for the car, else the corners as they were weighed."""
@@ -225,17 +236,17 @@ def open_file(user: Any, car_id: int) -> CarFile:
     for sighting in (one for trial in trials for one in trial.sightings.all()):
         sighting.reading = known[sighting.reading_id]
     return CarFile(
-        car,
-        user,
-        preferences,
-        {axle.end: axle for axle in car.axles.all()},
-        outfits,
-        [reading for reading in readings if faults[reading.pk] is None],
-        list(ToleranceSet.objects.filter(owner=user)),
-        trials,
-        [reading for reading in readings if faults[reading.pk] is not None],
-        list(car.rubs.all()),
-        {reading.pk: (bool(reading.crewed), reading.fuel or "") for reading in readings if reading.condition_id is not None},
+        car=car,
+        user=user,
+        preferences=preferences,
+        axles={axle.end: axle for axle in car.axles.all()},
+        outfits=outfits,
+        readings=[reading for reading in readings if faults[reading.pk] is None],
+        sets=list(ToleranceSet.objects.filter(owner=user)),
+        trials=trials,
+        strange=[reading for reading in readings if faults[reading.pk] is not None],
+        rubs=list(car.rubs.all()),
+        stood={reading.pk: (bool(reading.crewed), reading.fuel or "") for reading in readings if reading.condition_id is not None},
     )
 
 

@@ -76,37 +76,111 @@ CORNERS = ("FL", "FR", "RL", "RR")
 
 def four_pads(zeroed: bool = True) -> Simulated:
     """Four scale pads: half-kilogram steps, three quarters of a second to settle, some kilograms off until they are zeroed."""
-    return Simulated("Four pads (simulation)", CORNERS, "kg", 0.5, 0.25, 4.0, 0.2, 0.75, 0.02, zeroed)
+    return Simulated(
+        name="Four pads (simulation)",
+        channels=CORNERS,
+        unit="kg",
+        step=0.5,
+        noise=0.25,
+        zero=4.0,
+        drift=0.2,
+        settle_s=0.75,
+        dropped=0.02,
+        zeroed=zeroed,
+    )
 
 
 def angle_gauge(zeroed: bool = True) -> Simulated:
     """A digital angle gauge: ±0.1°, a tenth in its read-out, off by the slope of the floor until it is zeroed there."""
-    return Simulated("Digital angle gauge (simulation)", CORNERS, "°", 0.1, 0.04, 0.6, 0.02, 0.3, 0.03, zeroed)
+    return Simulated(
+        name="Digital angle gauge (simulation)",
+        channels=CORNERS,
+        unit="°",
+        step=0.1,
+        noise=0.04,
+        zero=0.6,
+        drift=0.02,
+        settle_s=0.3,
+        dropped=0.03,
+        zeroed=zeroed,
+    )
 
 
 def turn_plates() -> Simulated:
     """Two turn plates: a quarter of a degree, some play."""
-    return Simulated("Turn plates (simulation)", ("FL", "FR"), "°", 0.25, 0.1, 0.2, 0.0, 0.3, 0.0)
+    return Simulated(
+        name="Turn plates (simulation)",
+        channels=("FL", "FR"),
+        unit="°",
+        step=0.25,
+        noise=0.1,
+        zero=0.2,
+        drift=0.0,
+        settle_s=0.3,
+        dropped=0.0,
+    )
 
 
 def turn_counter() -> Simulated:
     """A counter on the steering wheel: sixteenths of a turn, lock to lock."""
-    return Simulated("Steering-wheel turn counter (simulation)", ("turns",), "turns", 1 / 16, 0.01, 0.0, 0.0, 0.3, 0.01)
+    return Simulated(
+        name="Steering-wheel turn counter (simulation)",
+        channels=("turns",),
+        unit="turns",
+        step=1 / 16,
+        noise=0.01,
+        zero=0.0,
+        drift=0.0,
+        settle_s=0.3,
+        dropped=0.01,
+    )
 
 
 def string_rule() -> Simulated:
     """A rule held to strings along the car: half a millimetre at the front and the rear edge of each rim, as their difference."""
-    return Simulated("Strings and rule (simulation)", CORNERS, "mm", 0.5, 0.25, 0.0, 0.0, 0.2, 0.0)
+    return Simulated(
+        name="Strings and rule (simulation)",
+        channels=CORNERS,
+        unit="mm",
+        step=0.5,
+        noise=0.25,
+        zero=0.0,
+        drift=0.0,
+        settle_s=0.2,
+        dropped=0.0,
+    )
 
 
 def bench_scale(zeroed: bool = True) -> Simulated:
     """A kitchen scale: five grams in its read-out, some grams of drift, a box's worth off until it is zeroed."""
-    return Simulated("Bench scale (simulation)", ("scale",), "kg", 0.005, 0.003, 0.4, 0.01, 0.5, 0.02, zeroed)
+    return Simulated(
+        name="Bench scale (simulation)",
+        channels=("scale",),
+        unit="kg",
+        step=0.005,
+        noise=0.003,
+        zero=0.4,
+        drift=0.01,
+        settle_s=0.5,
+        dropped=0.02,
+        zeroed=zeroed,
+    )
 
 
 def weighbridge() -> Simulated:
     """A public weighbridge: half a kilogram where it is good, settling as the car rocks."""
-    return Simulated("Weighbridge (simulation)", ("car",), "kg", 0.5, 0.2, 1.0, 0.0, 1.5, 0.01, seconds=24.0)
+    return Simulated(
+        name="Weighbridge (simulation)",
+        channels=("car",),
+        unit="kg",
+        step=0.5,
+        noise=0.2,
+        zero=1.0,
+        drift=0.0,
+        settle_s=1.5,
+        dropped=0.01,
+        seconds=24.0,
+    )
 
 
 GAUGES = {

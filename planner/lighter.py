@@ -45,7 +45,7 @@ def _parts(file: CarFile) -> Iterator[Listed]:
             continue
         sets, judged = usual_quantity(file, part), judge_part(file, part)
         yield Listed(
-            f"part-{part.pk}", str(part), part.family, (change,) * sets, part.price_minor, part.spec.get("fit_min"), _hit(judged), part.spec.get("hand", ""), _unread(judged)
+            label=f"part-{part.pk}", name=str(part), family=part.family, changes_kg=(change,) * sets, price_minor=part.price_minor, minutes=part.spec.get("fit_min"), hit=_hit(judged), side=part.spec.get("hand", ""), unread=_unread(judged)
         )  # fmt: skip
 
 

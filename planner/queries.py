@@ -136,8 +136,8 @@ def _sums(file: CarFile, build: Build) -> Sums:
     equivalent = [s.equivalent_mass_change_kg_per_corner for s in swaps.values()]
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
-        build, tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)), spent, _mass(file, build, corner_kg), 2 * sum(known) if known and len(known) == len(equivalent) else None,
-        plan.dates(), swaps, corner_kg, max(leads, default=None), elsewhere_of(file, build), ends, hours_of(file, build), file.driven_end,
+        build=build, judgements=tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)), money=spent, mass=_mass(file, build, corner_kg), equivalent_kg=2 * sum(known) if known and len(known) == len(equivalent) else None,
+        dates=plan.dates(), swaps=swaps, corner_kg=corner_kg, longest_lead=max(leads, default=None), elsewhere_minor=elsewhere_of(file, build), ends=ends, hours=hours_of(file, build), driven_end=file.driven_end,
     )  # fmt: skip
 
 

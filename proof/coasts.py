@@ -53,7 +53,17 @@ def _forces(now: Any, then: Any) -> Any:
     """Force over speed, before dashed."""
     rows = [np.array([one.force_n(float(v)) for v in OVER_KMH]) if one is not None else None for one in (now, then)]
     return drawn_curve(
-        "Force", "N", "km/h", OVER_KMH, np.asarray(rows[0]), rows[1], None, None, (), 50.0, names=("after" if then else "as read", "before")
+        name="Force",
+        unit="N",
+        across_unit="km/h",
+        across=OVER_KMH,
+        value=np.asarray(rows[0]),
+        before=rows[1],
+        band=None,
+        here=None,
+        further=(),
+        least_span=50.0,
+        names=("after" if then else "as read", "before"),
     )
 
 
@@ -71,7 +81,18 @@ def _runs(log: Log) -> list[Any]:
 
 def _side_by_side(name: str, runs: list[dict[str, Any]], column: str, least_span: float) -> Any:
     grid, rows = on_one_clock([(one["t"], one[column]) for one in runs])
-    return drawn_curve(name, "km/h", "", grid, rows[0], None, None, None, rows[1:], least_span)
+    return drawn_curve(
+        name=name,
+        unit="km/h",
+        across_unit="",
+        across=grid,
+        value=rows[0],
+        before=None,
+        band=None,
+        here=None,
+        further=rows[1:],
+        least_span=least_span,
+    )
 
 
 def _told(now: Any, then: Any) -> list[dict[str, Any]]:

@@ -73,11 +73,37 @@ def _charts(found: dict[str, Set], change: Difference | None) -> dict[str, Any]:
     before = found.get("before") if "after" in found else None
     then = before.mean_at(now.rpm) if before is not None else None
     band = (now.low_kw, now.high_kw) if now.runs > 1 else None
-    charts = [drawn_curve("Power", "kW", "", now.rpm, now.mean_kw, then, band, None, (), 10.0)]
+    charts = [
+        drawn_curve(
+            name="Power",
+            unit="kW",
+            across_unit="",
+            across=now.rpm,
+            value=now.mean_kw,
+            before=then,
+            band=band,
+            here=None,
+            further=(),
+            least_span=10.0,
+        )
+    ]
     rows: list[dict[str, Any]] = []
     if change is not None:
         banded = (change.low_kw, change.high_kw) if np.isfinite(change.low_kw).any() else None
-        charts.append(drawn_curve("After less before", "kW", "", change.rpm, change.change_kw, None, banded, None, (), 2.0))
+        charts.append(
+            drawn_curve(
+                name="After less before",
+                unit="kW",
+                across_unit="",
+                across=change.rpm,
+                value=change.change_kw,
+                before=None,
+                band=banded,
+                here=None,
+                further=(),
+                least_span=2.0,
+            )
+        )
         rows = [
             {"rpm": change.rpm[k], "change": change.change_kw[k], "low": _or_none(change.low_kw[k]), "high": _or_none(change.high_kw[k]), "real": bool(change.real[k])}
             for k in range(0, len(change.rpm), EVERY)

@@ -358,9 +358,9 @@ def _strip(series: Series, base: int, now: int) -> Strip:
     found = compare(before, after, resolution=step_of([*before, *after])) if before and after else None
     places = 0 if high - low >= 20 else 1 if high - low >= 2 else 2
     return Strip(
-        series, dots, [(at(tick), f"{tick:.{places}f}".replace("-", "−")) for tick in ticks],
-        at(sum(before) / len(before)) if before else None, at(sum(after) / len(after)) if after else None,
-        at(series.limit) if series.limit is not None else None, found, _say(found, series, before), _tone(found, series), runs,
+        series=series, dots=dots, ticks=[(at(tick), f"{tick:.{places}f}".replace("-", "−")) for tick in ticks],
+        mean_before=at(sum(before) / len(before)) if before else None, mean_after=at(sum(after) / len(after)) if after else None,
+        limit_x=at(series.limit) if series.limit is not None else None, comparison=found, sentence=_say(found, series, before), tone=_tone(found, series), runs=runs,
     )  # fmt: skip
 
 

@@ -81,8 +81,8 @@ def main(cars: int = 10000, seed: int = 1) -> int:
         wheel = parse_wheel(car["wheel"])
         shape = outline(wheel, parse_tyre(car["tyre"])).polygon()
         well = Well(
-            car["spacer_mm"] - (wheel.offset_mm or 0.0), real["camber_deg"], real["camber_gain_deg_per_mm"], real["bump_mm"], real["droop_mm"], 0.0,
-            real["steer_out_deg"], real["steer_in_deg"], real["kpi_deg"], real["caster_deg"], real["kingpin_inboard_mm"],
+            centre_mm=car["spacer_mm"] - (wheel.offset_mm or 0.0), camber_deg=real["camber_deg"], camber_gain_deg_per_mm=real["camber_gain_deg_per_mm"], bump_mm=real["bump_mm"], droop_mm=real["droop_mm"], ride_drop_mm=0.0,
+            steer_out_deg=real["steer_out_deg"], steer_in_deg=real["steer_in_deg"], kpi_deg=real["kpi_deg"], caster_deg=real["caster_deg"], kingpin_inboard_mm=real["kingpin_inboard_mm"],
         )  # fmt: skip
         for row, one in zip(found["obstacles"], car["obstacles"], strict=True):
             states[row["state"]] += 1

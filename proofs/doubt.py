@@ -42,7 +42,15 @@ def random_case(rng: np.random.Generator) -> Case:
     gain = rng.uniform(-0.03, 0.0)
     doubt = Doubt(0.1, 0.003, 0.3, 0.3, 2.0)
     motion = Motion(
-        rng.uniform(40, 70), rng.uniform(40, 70), 36.0, 33.0, gain, rng.uniform(8, 14), rng.uniform(2, 7), rng.uniform(80, 120), doubt=doubt
+        bump_mm=rng.uniform(40, 70),
+        droop_mm=rng.uniform(40, 70),
+        steer_out_deg=36.0,
+        steer_in_deg=33.0,
+        camber_gain_deg_per_mm=gain,
+        kpi_deg=rng.uniform(8, 14),
+        caster_deg=rng.uniform(2, 7),
+        kingpin_inboard_mm=rng.uniform(80, 120),
+        doubt=doubt,
     )
 
     def read(code: str, station: Station, gap: float | None, steer: float = 0.0, raised: float = 0.0, sigma: float = 1.0) -> Reading:

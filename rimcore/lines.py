@@ -123,7 +123,7 @@ def of_pair(wheel: Wheel, tyre: Tyre) -> tuple[PartLine, PartLine]:
 
 def _from_offer(offer: paste.Offer) -> PartLine:
     common = PartLine(
-        "tyre", {}, offer.mass_kg, offer.price_minor, offer.lead_days, offer.supplier, offer.link, offer.note,
+        family="tyre", spec={}, mass_kg=offer.mass_kg, price_minor=offer.price_minor, lead_days=offer.lead_days, supplier=offer.supplier, link=offer.link, note=offer.note,
     )  # fmt: skip
     if offer.tyre is not None:
         tyre = offer.tyre

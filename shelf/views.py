@@ -57,14 +57,14 @@ def _listed(request: HttpRequest, file: CarFile) -> dict[str, Any]:
     values = chosen.form.cleaned_data if chosen.is_bound and chosen.form.is_valid() else {}
     end = values.get("end") or "all"
     part = queries.part_of_table(
-        file,
-        [wheel for wheel in chosen.qs if wheel.fault is None] if values else queries.wheels_of(file),
-        queries.tyres_of(file),
-        end,
-        values.get("order") or "margin",
-        _number(values.get("margin_min")),
-        values.get("state") or "",
-        int(start) if start.isdecimal() and len(start) < 8 else 0,
+        file=file,
+        wheels=[wheel for wheel in chosen.qs if wheel.fault is None] if values else queries.wheels_of(file),
+        tyres=queries.tyres_of(file),
+        end=end,
+        order=values.get("order") or "margin",
+        least_margin=_number(values.get("margin_min")),
+        state=values.get("state") or "",
+        start=int(start) if start.isdecimal() and len(start) < 8 else 0,
     )
     return {
         "filter": chosen,

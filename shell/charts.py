@@ -36,9 +36,9 @@ def drawn_curve(
 
     span = abs(float(np.diff(said(np.array([0.0, least_span])))[0]))
     return chart(
-        _named(name, across_unit, asker), unit_in_units(unit, asker), _in(across, across_unit, asker), said(value),
-        None if before is None else said(before), None if band is None else (said(band[0]), said(band[1])),
-        None if here is None else float(_in(np.array([here]), across_unit, asker)[0]), tuple(said(one) for one in further), span, **more,
+        name=_named(name, across_unit, asker), unit=unit_in_units(unit, asker), across=_in(across, across_unit, asker), value=said(value),
+        before=None if before is None else said(before), band=None if band is None else (said(band[0]), said(band[1])),
+        here=None if here is None else float(_in(np.array([here]), across_unit, asker)[0]), further=tuple(said(one) for one in further), least_span=span, **more,
     )  # fmt: skip
 
 

@@ -113,8 +113,8 @@ class Step(models.Model):
         known = {name: value for name, value in self.joint.items() if name in Joint.__dataclass_fields__}
         joint = Joint(**({"name": self.title, "count": self.lugs} | known)) if self.kind == "torque" else None
         return StepPlan(
-            self.phase, self.kind, self.title, self.detail, self.caution, tuple(self.tools), self.corner, self.torque_nm, self.stage, self.lugs,
-            tuple(self.consumables), tuple(self.salvage), self.helpers, tuple(self.gates), self.opens, "", self.module, joint,
+            phase=self.phase, kind=self.kind, title=self.title, detail=self.detail, caution=self.caution, tools=tuple(self.tools), corner=self.corner, torque_nm=self.torque_nm, stage=self.stage, lugs=self.lugs,
+            consumables=tuple(self.consumables), salvage=tuple(self.salvage), helpers=self.helpers, gates=tuple(self.gates), opens=self.opens, share="", module=self.module, joint=joint,
         )  # fmt: skip
 
     @property

@@ -229,7 +229,18 @@ def torque_view(step: Step) -> TorqueView | None:
     lever = step.joint.get("wrench_mm"), step.joint.get("adapter_mm")
     setting = wrench_setting_nm(wanted, *lever) if None not in lever else None
     held = plausible(wanted, thread, grade, step.joint.get("angle_deg")) if not step.of_hub or thread else None
-    return TorqueView(nuts, path, now, order.index(now) + 1 if now else len(order), wanted, pound_feet(wanted), pulls, order, setting, held)
+    return TorqueView(
+        nuts=nuts,
+        path=path,
+        now=now,
+        place=order.index(now) + 1 if now else len(order),
+        wanted_nm=wanted,
+        wanted_lbf_ft=pound_feet(wanted),
+        pulls=pulls,
+        order=order,
+        setting_nm=setting,
+        held=held,
+    )
 
 
 @dataclass(frozen=True)

@@ -79,7 +79,14 @@ def panel_as_typed(row: AirPanel) -> Panel:
     BadInput : a text that can't be read, or makes no panel
     """
     shape, keep, hot, held, cuts = _made(
-        row.outline, row.stations, row.holes, row.heat, row.existing, row.sheets, row.pitch_mm, row.edge_mm
+        outline=row.outline,
+        card=row.stations,
+        holes=row.holes,
+        heat=row.heat,
+        existing=row.existing,
+        on_sale=row.sheets,
+        pitch_mm=row.pitch_mm,
+        edge_mm=row.edge_mm,
     )
     return Panel(row, shape, keep, hot, held, cuts)
 

@@ -116,7 +116,16 @@ def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
         return False
     how = {"who": user.get_short_name() or user.username, "taken_on": timezone.localdate(), "method": "gauge"}
     left = _turns_left(file, corner, values)
-    chassis_services.learn_adjuster(file, corner, values["name"], values["turns"], effects, read, how, {"doubts": doubts, **left})
+    chassis_services.learn_adjuster(
+        file=file,
+        corner=corner,
+        name=values["name"],
+        turns=values["turns"],
+        effects=effects,
+        angles=read,
+        how=how,
+        more={"doubts": doubts, **left},
+    )
     return True
 
 

@@ -61,7 +61,7 @@ def braking_of(file: CarFile) -> Braking:
     if load:
         inputs = (*inputs, InputUsed("trailer and load", f"{load:g} kg", "the car's data", ""))
     whole = Braking(
-        None, None, stop, rotors, (now_rotors[0], now_rotors[1]), tuple(missing), inputs, masses, (float(radii[0][0] or 0), float(radii[1][0] or 0))
+        before=None, now=None, stop=stop, rotors_kg=rotors, rotors_now_kg=(now_rotors[0], now_rotors[1]), missing=tuple(missing), inputs=inputs, masses_kg=masses, front_radius_mm=(float(radii[0][0] or 0), float(radii[1][0] or 0))
     )  # fmt: skip
     if missing or front is None or car.wheelbase_mm is None or car.cg_height_mm is None:
         return whole

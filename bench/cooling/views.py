@@ -60,7 +60,17 @@ def _hoses(seconds: Any, top: Any, lower: Any, coolant: Any | None, opened_s: fl
     name = "Top hose solid, lower hose thin" + (", coolant dashed" if coolant is not None else "")
     opened = None if opened_s is None else opened_s / 60.0
     return drawn_curve(
-        name, "°C", "", seconds / 60.0, top, coolant, None, opened, (lower,), 10.0, names=("top hose", "coolant", "lower hose")
+        name=name,
+        unit="°C",
+        across_unit="",
+        across=seconds / 60.0,
+        value=top,
+        before=coolant,
+        band=None,
+        here=opened,
+        further=(lower,),
+        least_span=10.0,
+        names=("top hose", "coolant", "lower hose"),
     )
 
 
@@ -88,7 +98,18 @@ def _over_time(log: Log) -> list[tuple[str, float, str, Chart]]:
                     said,
                     log.found["hottest"][name],
                     unit,
-                    drawn_curve(said, unit, "", minutes, _array(log.found[name]), None, None, None, (), 5.0),
+                    drawn_curve(
+                        name=said,
+                        unit=unit,
+                        across_unit="",
+                        across=minutes,
+                        value=_array(log.found[name]),
+                        before=None,
+                        band=None,
+                        here=None,
+                        further=(),
+                        least_span=5.0,
+                    ),
                 )
             )
     return found

@@ -80,7 +80,17 @@ def _linked(file: CarFile, corner: str) -> Linked | None:
     marks = (0.0, at_mm, at_mm + BUMP_STEER_OVER_MM)
     travel = travel_grid(USUAL_MM if droop is None else droop, USUAL_MM if bump is None else bump, marks)
     points = points_of(file, corner)
-    return Linked(corner, now, read, at_mm, droop, bump, travel, _inputs(file, corner, read), all(one.mirrored for one in points.values()))
+    return Linked(
+        corner=corner,
+        now=now,
+        before=read,
+        at_mm=at_mm,
+        droop_mm=droop,
+        bump_mm=bump,
+        travel_mm=travel,
+        inputs=_inputs(file, corner, read),
+        mirrored=all(one.mirrored for one in points.values()),
+    )
 
 
 def fault_of_points(read: Read) -> str:

@@ -49,8 +49,8 @@ def _sheet(file: CarFile, found: Linked) -> dict[str, Any]:
     before = curves(found.before.hard_points(), found.travel_mm) if found.moved else None
     named = [
         (one, drawn_curve(
-            name, unit, "mm", band.curves.travel_mm, getattr(band.curves, one), getattr(before, one) if before is not None else None,
-            (band.low[one], band.high[one]), found.at_mm, least_span=span,
+            name=name, unit=unit, across_unit="mm", across=band.curves.travel_mm, value=getattr(band.curves, one), before=getattr(before, one) if before is not None else None,
+            band=(band.low[one], band.high[one]), here=found.at_mm, least_span=span,
         ))
         for one, name, unit, span in CHARTS
         if np.isfinite(getattr(band.curves, one)).any()

@@ -216,8 +216,8 @@ def heard_again(log: Log) -> Heard:
     kept, meter = log.found, log.asked.get("meter_db")
     offset = log.asked.get("offset_db") if meter is None else float(meter) - kept["level_a_db"]
     return Heard(
-        kept["seconds"], kept["rate_hz"], kept["level_a_db"], kept["level_z_db"], tuple(kept["thirds_db"]), np.array(kept["lines_hz"]), np.array(kept["lines_db"]),
-        tuple(kept["faults"]), offset,
+        seconds=kept["seconds"], rate_hz=kept["rate_hz"], level_a_db=kept["level_a_db"], level_z_db=kept["level_z_db"], thirds_db=tuple(kept["thirds_db"]), lines_hz=np.array(kept["lines_hz"]), lines_db=np.array(kept["lines_db"]),
+        faults=tuple(kept["faults"]), offset_db=offset,
     )  # fmt: skip
 
 

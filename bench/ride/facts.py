@@ -52,8 +52,8 @@ def _stands(file: CarFile, corner: str) -> Stands:
     unsprung = kept.unsprung_kg if kept is not None else None
     carried = None if load is None or unsprung is None else load - unsprung
     return Stands(
-        CORNER_NAMES[corner], bump, droop, drop, sprung, dips, used, motion.travel_uncertainty_mm, unknown, eats, leaf, carried, corner,
-        tuple(gives(here).rows) if here is not None else (),
+        where=CORNER_NAMES[corner], bump_mm=bump, droop_mm=droop, drop_mm=drop, sprung=sprung, dips=dips, inputs=used, uncertainty_mm=motion.travel_uncertainty_mm, unknown=unknown, eats_mm=eats, leaf_n_per_mm=leaf, carried_kg=carried, corner=corner,
+        parts=tuple(gives(here).rows) if here is not None else (),
     )  # fmt: skip
 
 

@@ -31,9 +31,9 @@ def lifted(file: CarFile) -> Lifted | None:
     front, rear = stood.was("propshaft", "front_deg"), stood.was("propshaft", "rear_deg")
     said = {name: pack.get(name) if pack.get(name) is not None else old.get(name) for name in ("rate_n_per_mm", "length_mm")}
     return Lifted(
-        max(0.0, stood.stands_mm - stood.levers.ride_drop_mm), file.axle_load_kg("R"), place.candidate.fitted.tyre.diameter_mm / 2, said["rate_n_per_mm"], said["length_mm"], before, seat, block, _taper_deg(chosen),
-        stood.was("propshaft", "length_mm"), None if front is None or rear is None else (front, rear), _track(file, "R"), _track(file, "F"), file.car.cg_height_mm,
-        (*stood.inputs, InputUsed("leaf pack", _said(pack or old), "the build" if pack else "written down"), _block(lies, bool(chosen))),
+        lift_mm=max(0.0, stood.stands_mm - stood.levers.ride_drop_mm), axle_kg=file.axle_load_kg("R"), radius_mm=place.candidate.fitted.tyre.diameter_mm / 2, rate_n_per_mm=said["rate_n_per_mm"], length_mm=said["length_mm"], seat_before_mm=before, seat_mm=seat, block_mm=block, taper_deg=_taper_deg(chosen),
+        propshaft_mm=stood.was("propshaft", "length_mm"), joints_deg=None if front is None or rear is None else (front, rear), track_mm=_track(file, "R"), other_track_mm=_track(file, "F"), cg_height_mm=file.car.cg_height_mm,
+        inputs=(*stood.inputs, InputUsed("leaf pack", _said(pack or old), "the build" if pack else "written down"), _block(lies, bool(chosen))),
     )  # fmt: skip
 
 

@@ -25,14 +25,14 @@ def shake(request: HttpRequest, car_id: int) -> HttpResponse:
         values = form.cleaned_data
         try:
             answer = find_shake(
-                values["low_kmh"],
-                values["high_kmh"],
-                diameter,
-                values["felt"],
-                values["when"],
-                values["new_wheels"],
-                values["tried"],
-                evidence(file),
+                low_kmh=values["low_kmh"],
+                high_kmh=values["high_kmh"],
+                diameter_mm=diameter,
+                felt=values["felt"],
+                when=values["when"],
+                new_wheels=values["new_wheels"],
+                tried=values["tried"],
+                evidence=evidence(file),
             )
         except CoreError as error:
             form.add_error(None, error.message)

@@ -51,8 +51,8 @@ def _sheet(now: Heard, then: Heard | None, last: Log, cylinders: int | None) -> 
     ]  # fmt: skip
     return {
         "chart": chart(
-            "Narrow spectrum", "dB of full scale", now.lines_hz[low], now.lines_db[low], then.lines_db[low] if same and then is not None else None,
-            None, tone.hz if tone else None, (), 20.0, [(one.hz, one.name.partition(" ")[0] + "×") for one in marked],
+            name="Narrow spectrum", unit="dB of full scale", across=now.lines_hz[low], value=now.lines_db[low], before=then.lines_db[low] if same and then is not None else None,
+            band=None, here=tone.hz if tone else None, further=(), least_span=20.0, marks=[(one.hz, one.name.partition(" ")[0] + "×") for one in marked],
         ),
         "orders": marked, "tone": tone, "side_pipe_mm": quarter_wave_mm(tone.hz, SIDE_PIPE_C) if tone else None, "side_pipe_c": SIDE_PIPE_C, "rpm": rpm, "thirds": thirds,
         "absolute": now.absolute_a_db(), "change_a": level_change_db(then, now) if then is not None else None, "now": now, "before": then,

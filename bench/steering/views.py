@@ -112,12 +112,12 @@ def _sheet(file: CarFile, both: Steer, kept: Rack | None, end: float, rack: floa
     dashed = Shown(both.before.left, both.before.right, before, row) if before is not None else None
     over = np.asarray(racks)
     charts = [
-        drawn_curve("Steer, left wheel solid, right wheel thin", "°", "mm", over, now.left.steer_deg, before.left.steer_deg if before else None, None, rack,
-              (now.right.steer_deg,), 5.0),
-        drawn_curve("Angle between rod and arm, left solid, right thin", "°", "mm", over, now.left.toggle_margin_deg,
-              before.left.toggle_margin_deg if before else None, None, rack, (now.right.toggle_margin_deg,), 5.0),
-        drawn_curve("Ackermann, 100 is true rolling", "%", "mm", over, np.clip(now.ackermann_pct, -200, 300), np.clip(before.ackermann_pct, -200, 300) if before else None,
-              None, None, (), 20.0),
+        drawn_curve(name="Steer, left wheel solid, right wheel thin", unit="°", across_unit="mm", across=over, value=now.left.steer_deg, before=before.left.steer_deg if before else None, band=None, here=rack,
+              further=(now.right.steer_deg,), least_span=5.0),
+        drawn_curve(name="Angle between rod and arm, left solid, right thin", unit="°", across_unit="mm", across=over, value=now.left.toggle_margin_deg,
+              before=before.left.toggle_margin_deg if before else None, band=None, here=rack, further=(now.right.toggle_margin_deg,), least_span=5.0),
+        drawn_curve(name="Ackermann, 100 is true rolling", unit="%", across_unit="mm", across=over, value=np.clip(now.ackermann_pct, -200, 300), before=np.clip(before.ackermann_pct, -200, 300) if before else None,
+              band=None, here=None, further=(), least_span=20.0),
     ]  # fmt: skip
     reached = bool(now.reached[row])
     rods = [rod_of(both.before.left, both.axle.left), rod_of(both.before.right, both.axle.right)]

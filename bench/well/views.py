@@ -112,7 +112,16 @@ def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     low, high = 10 * round(offset / 10) - 30, 10 * round(offset / 10) + 30
 
     def bands(candidate: measured.Candidate, widths: list[float]) -> list[Band]:
-        return offset_bands(corner, axle.readings, axle.motion(corner), candidate, file.tolerances(setting.school), widths, low, high)
+        return offset_bands(
+            corner=corner,
+            readings=axle.readings,
+            motion=axle.motion(corner),
+            candidate=candidate,
+            tolerances=file.tolerances(setting.school),
+            widths_in=widths,
+            low_mm=low,
+            high_mm=high,
+        )
 
     by_width = bands(setting.candidate, [w for w in (width - 1, width - 0.5, width, width + 0.5) if 3 <= w <= 18])
     by_tyre = [band for candidate in _other_tyres(file, corner[0], setting) for band in bands(candidate, [width])]

@@ -69,17 +69,17 @@ def hub_of(axle: Axle | None) -> Hub:
     seat: Seat | None = text_of(parse_seat, axle.seat)
     noted = f"{axle.noted_on:%-d %b %Y}" if axle.noted_on else ""
     return Hub(
-        axle.bolts,
-        axle.pcd_mm,
-        axle.bore_mm,
-        thread,
-        axle.stud_length_mm,
-        axle.bolt_length_mm,
-        seat,
-        axle.collar_mm,
-        "the car's hub data",
-        noted,
-        frozenset(axle.off_wheel),
+        bolts=axle.bolts,
+        pcd_mm=axle.pcd_mm,
+        bore_mm=axle.bore_mm,
+        thread=thread,
+        stud_length_mm=axle.stud_length_mm,
+        bolt_length_mm=axle.bolt_length_mm,
+        seat=seat,
+        collar_mm=axle.collar_mm,
+        source="the car's hub data",
+        date=noted,
+        off_wheel=frozenset(axle.off_wheel),
     )
 
 

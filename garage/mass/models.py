@@ -74,8 +74,8 @@ class MassItem(ChangedColumns):
         """The item, for the core."""
         place = None if self.behind_mm is None or self.right_mm is None else (self.behind_mm, self.right_mm)
         return Weighed(
-            self.label, self.name, self.net_kg, self.state, self.back_kg, self.back_name, self.doubt_kg, self.minutes or 0.0, self.cost_minor - self.sold_minor, self.reversible,
-            self.comfort, self.guarded, place, self.up_mm, tuple(self.needs), tuple(self.not_with), timed=self.minutes is not None,
+            label=self.label, name=self.name, kg=self.net_kg, state=self.state, back_kg=self.back_kg, back_name=self.back_name, doubt_kg=self.doubt_kg, minutes=self.minutes or 0.0, money_minor=self.cost_minor - self.sold_minor, reversible=self.reversible,
+            comfort=self.comfort, guarded=self.guarded, place_mm=place, height_mm=self.up_mm, needs=tuple(self.needs), not_with=tuple(self.not_with), timed=self.minutes is not None,
         )  # fmt: skip
 
 

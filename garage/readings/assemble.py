@@ -92,11 +92,11 @@ def motion_of(file: Rows, corner: str) -> core.Motion:
     pivot, joint = read.get("arm_pivot"), read.get("arm_joint")
     used = [reading for reading in here if reading.code != "camber"]
     return core.Motion(
-        value("bump", 1.0), value("droop", -1.0), value("lock_out"), value("lock_in"), _camber_gain(file, here), value("kpi"), value("caster"),
-        value("kingpin"), _hinge(pivot, joint), corner[0] == "F", any(reading.mirrored_from_id for reading in used),
-        max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
-        max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
-        tuple(_motion_input(reading) for reading in used), value("lock_stop"), _doubt(file, here, corner),
+        bump_mm=value("bump", 1.0), droop_mm=value("droop", -1.0), steer_out_deg=value("lock_out"), steer_in_deg=value("lock_in"), camber_gain_deg_per_mm=_camber_gain(file, here), kpi_deg=value("kpi"), caster_deg=value("caster"),
+        kingpin_inboard_mm=value("kingpin"), hinge=_hinge(pivot, joint), steers=corner[0] == "F", assumed=any(reading.mirrored_from_id for reading in used),
+        travel_uncertainty_mm=max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
+        lock_uncertainty_deg=max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
+        inputs=tuple(_motion_input(reading) for reading in used), lock_stop_mm=value("lock_stop"), doubt=_doubt(file, here, corner),
     )  # fmt: skip
 
 

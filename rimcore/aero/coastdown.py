@@ -153,7 +153,9 @@ def fit(runs: Sequence[Run], mass_kg: float, rotating_pct: float = ROTATING_PCT,
     between = _scatter(runs, mass_kg, rotating_pct, linear)
     for name, half in between.items():
         halves[name] = max(halves.get(name, 0.0), half)
-    return Fitted(one.a, one.b, one.c, one.wind_mps, one.sine, halves, one.residuals_mps, one.one_way)
+    return Fitted(
+        a=one.a, b=one.b, c=one.c, wind_mps=one.wind_mps, sine=one.sine, half=halves, residuals_mps=one.residuals_mps, one_way=one.one_way
+    )
 
 
 def _whole(runs: Sequence[Run], mass_kg: float, rotating_pct: float, linear: bool) -> Fitted:
@@ -166,7 +168,16 @@ def _whole(runs: Sequence[Run], mass_kg: float, rotating_pct: float, linear: boo
     moved, half = scattered(jacobian, winds, rest, len(model.names))
     shared = x + moved
     a, b, c, wind, sine = model.shared(shared)
-    return Fitted(a, b, c, wind, sine, dict(zip(model.names, half, strict=True)), tuple(np.split(rest, ends)), not both)
+    return Fitted(
+        a=a,
+        b=b,
+        c=c,
+        wind_mps=wind,
+        sine=sine,
+        half=dict(zip(model.names, half, strict=True)),
+        residuals_mps=tuple(np.split(rest, ends)),
+        one_way=not both,
+    )
 
 
 def _start(model: _Model) -> Array:

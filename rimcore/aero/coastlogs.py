@@ -252,9 +252,9 @@ def road_load(
     rest = np.concatenate(found.residuals_mps)
     to_area = 2.0 / density_kg_per_m3
     load = RoadLoad(
-        found.a, found.c, to_area * found.c, found.a / (mass_kg * G_M_PER_S2), found.half["a"], found.half["c"], to_area * found.half["c"],
-        None if found.one_way else found.wind_mps, None if found.one_way else 100.0 * math.tan(math.asin(max(-1.0, min(1.0, found.sine)))),
-        3.6 * float(np.sqrt(np.mean(rest**2))), (sum(run.way == 1 for run in runs), sum(run.way == -1 for run in runs)),
+        a_n=found.a, c=found.c, cda_m2=to_area * found.c, rolling=found.a / (mass_kg * G_M_PER_S2), half_a=found.half["a"], half_c=found.half["c"], half_cda=to_area * found.half["c"],
+        wind_mps=None if found.one_way else found.wind_mps, slope_pct=None if found.one_way else 100.0 * math.tan(math.asin(max(-1.0, min(1.0, found.sine)))),
+        residual_kmh=3.6 * float(np.sqrt(np.mean(rest**2))), runs=(sum(run.way == 1 for run in runs), sum(run.way == -1 for run in runs)),
     )  # fmt: skip
     return load, tuple(3.6 * one for one in found.residuals_mps)
 
@@ -327,7 +327,8 @@ def compared(before: RoadLoad, after: RoadLoad) -> tuple[Shown, ...]:
         ("Rolling", "N", before.a_n, after.a_n, before.half_a, after.half_a, 0),
     )
     return tuple(
-        Shown(name, unit, was, now, now - was, math.hypot(h1, h2), places, both_ways) for name, unit, was, now, h1, h2, places in rows
+        Shown(name=name, unit=unit, before=was, after=now, change=now - was, half=math.hypot(h1, h2), places=places, both_ways=both_ways)
+        for name, unit, was, now, h1, h2, places in rows
     )
 
 

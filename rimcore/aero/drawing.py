@@ -71,7 +71,7 @@ def underside(shape: Polygon, hot: Sequence[Hot], held: Fixed, card: Sequence[St
         rings.append(_path(room, first, scale, mid))
     handles = tuple((k, *at(one.along_mm, one.half_mm)) for k, one in enumerate(card))
     return Underside(
-        _path(shape, first, scale, mid), tuple(drawn), tuple(rings), tuple(at(*one) for one in held.existing), tuple(at(*one) for one in held.new), handles, scale, first, mid
+        path=_path(shape, first, scale, mid), hot=tuple(drawn), rings=tuple(rings), existing=tuple(at(*one) for one in held.existing), new=tuple(at(*one) for one in held.new), handles=handles, scale=scale, left=first, mid=mid
     )  # fmt: skip
 
 

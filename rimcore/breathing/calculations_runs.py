@@ -80,8 +80,8 @@ def _section(row: dict[str, Any], path: str) -> Section:
             raise BadInput(f"is missing; accepted: a {row['kind']} has {', '.join(needs)}", f"{path}.{name}")
     _whole(row, path)
     return Section(
-        row["kind"], row.get("diameter_mm"), row.get("length_mm") or 0.0, row.get("to_mm"), row.get("angle_deg"), row.get("radius_mm"), row.get("k"),
-        row.get("drop_kPa") or 0.0, row.get("at_kg_per_s") or 1.0, row.get("at_C"),
+        kind=row["kind"], diameter_mm=row.get("diameter_mm"), length_mm=row.get("length_mm") or 0.0, to_mm=row.get("to_mm"), angle_deg=row.get("angle_deg"), radius_mm=row.get("radius_mm"), k=row.get("k"),
+        drop_kpa=row.get("drop_kPa") or 0.0, at_kg_per_s=row.get("at_kg_per_s") or 1.0, at_c=row.get("at_C"),
     )  # fmt: skip
 
 

@@ -92,21 +92,31 @@ def run_drawing(flowed: Flowed, before: Sequence[Piece] | None = None) -> RunDra
         bore = "" if one.diameter_mm is None else f"{one.diameter_mm:g}" + (f" to {one.to_mm:g}" if one.to_mm is not None else "")
         found.append(
             Drawn(
-                number,
-                one.kind,
-                _outline(piece, x, across, scale),
-                round(x, 1),
-                round(across, 1),
-                bore,
-                speed,
-                f"{lost.loss_kpa:.2f}",
-                round(30 * lost.loss_kpa / most, 1),
+                number=number,
+                kind=one.kind,
+                path=_outline(piece, x, across, scale),
+                x=round(x, 1),
+                width=round(across, 1),
+                bore=bore,
+                fast=speed,
+                loss=f"{lost.loss_kpa:.2f}",
+                bar=round(30 * lost.loss_kpa / most, 1),
             )
         )
         marks += [_mark(piece, name, at, x, across, scale) for name, at in piece.placed]
         x += across
     total = f"{flowed.total_kpa:.2f} kPa"
-    return RunDrawing(WIDTH, HEIGHT, MIDDLE, tuple(found), _dashed(before, scale), total, FREE, round(x, 1), tuple(marks))
+    return RunDrawing(
+        width=WIDTH,
+        height=HEIGHT,
+        middle=MIDDLE,
+        pieces=tuple(found),
+        before=_dashed(before, scale),
+        total=total,
+        x0=FREE,
+        x1=round(x, 1),
+        marks=tuple(marks),
+    )
 
 
 def _mark(piece: Piece, name: str, at_mm: float, x: float, across: float, scale: float) -> Mark:

@@ -150,7 +150,16 @@ def _heard(power: Array, rate: int, seconds: float, clipped: float) -> Heard:
     if clipped > CLIPPED:
         faults.append(f"{100 * clipped:.2f} % of it stands at full scale: the recorder clipped, levels and tones are too low and too many")
     low = hz <= NARROW_HZ
-    return Heard(seconds, rate, a, z, thirds, hz[low], np.array([_db(one) for one in power[low]]), tuple(faults))
+    return Heard(
+        seconds=seconds,
+        rate_hz=rate,
+        level_a_db=a,
+        level_z_db=z,
+        thirds_db=thirds,
+        lines_hz=hz[low],
+        lines_db=np.array([_db(one) for one in power[low]]),
+        faults=tuple(faults),
+    )
 
 
 def a_weights_db(hz: Array) -> Array:

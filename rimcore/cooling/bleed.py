@@ -86,7 +86,7 @@ def judge_bleed(
     over = _boiling(top, coolant_c, boil_c)
     span = float(time[-1] - time[0]) if len(time) else 0.0
     stuck = opened is None and _longest_s(time, top > STUCK_C, np.isfinite(top)) >= steady_s
-    state, reason = _said(over, span, steady_s, opened, settled, stuck, boil_c, top)
+    state, reason = _said(over=over, span=span, steady_s=steady_s, opened=opened, settled=settled, stuck=stuck, boil_c=boil_c, top=top)
     if state == "clear" and boil_c is None and (hot := hottest_at_end_c(time, top, coolant_c, steady_s)) > WATER_BOILS_C:
         state, reason = "unmeasured", f"{reason}; {hot:.0f} °C there, and where the coolant boils is not known"
     return Bled(opened, settled, state, reason)

@@ -72,5 +72,16 @@ def gear_sheet(now: Driveline, before: Driveline | None, limit_rpm: float, asked
     turning = [(rpm_at(now, gear, asked_kmh)) for gear in range(1, len(now.gears) + 1)]
     dots = tuple(at(asked_kmh, rpm) for rpm in turning if rpm <= limit_rpm)
     return GearSheet(
-        WIDTH, HEIGHT, x0, y0, x1, y1, rays(now), rays(before) if before is not None else (), speeds, revs, at(asked_kmh, 0.0)[0], dots
+        width=WIDTH,
+        height=HEIGHT,
+        x0=x0,
+        y0=y0,
+        x1=x1,
+        y1=y1,
+        now=rays(now),
+        before=rays(before) if before is not None else (),
+        speeds=speeds,
+        revs=revs,
+        asked_x=at(asked_kmh, 0.0)[0],
+        dots=dots,
     )

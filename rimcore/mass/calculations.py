@@ -69,15 +69,15 @@ def _lighten(given: dict[str, Any]) -> dict[str, Any]:
     limits = given["limits"] or {"money": None, "hours": None, "reversible_only": False}
     items = [
         Out(
-            one["name"],
-            one["kg"],
-            one["put_back_kg"],
-            one["money"],
-            one["hours"],
-            one["reversible"],
-            one["allowed"],
-            tuple(one["needs"] or ()),
-            tuple(one["not_with"] or ()),
+            name=one["name"],
+            kg=one["kg"],
+            put_back_kg=one["put_back_kg"],
+            money=one["money"],
+            hours=one["hours"],
+            reversible=one["reversible"],
+            allowed=one["allowed"],
+            needs=tuple(one["needs"] or ()),
+            not_with=tuple(one["not_with"] or ()),
         )
         for one in given["items"]
     ]

@@ -73,7 +73,14 @@ def plan(items: Sequence[Weighed], wheelbase_mm: float, track_mm: float) -> tupl
         x, y = (min(max(at, EDGE + side / 2), size - EDGE - side / 2) for at, size in ((x, WIDE), (y, HIGH)))
         found.append(
             Square(
-                one.label, one.name, round(x, 1), round(y, 1), round(side, 1), round(side_of(one.back_kg), 1), one.state, bool(one.guarded)
+                label=one.label,
+                name=one.name,
+                x=round(x, 1),
+                y=round(y, 1),
+                side=round(side, 1),
+                back=round(side_of(one.back_kg), 1),
+                state=one.state,
+                guarded=bool(one.guarded),
             )
         )
     return _apart(sorted(found, key=lambda square: -square.side))

@@ -353,8 +353,8 @@ def best_set(items: Sequence[Weighed], wanted: Wanted, against: str = "money", f
     labels = {one.label for one in able}
     rows = [
         Out(
-            one.label, one.kg or 0.0, one.back_kg, one.money_minor / 100.0, one.minutes / 60.0, one.reversible, True,
-            tuple(other for other in one.needs if other in labels and other != one.label), tuple(other for other in one.not_with if other in labels and other != one.label),
+            name=one.label, kg=one.kg or 0.0, put_back_kg=one.back_kg, money=one.money_minor / 100.0, hours=one.minutes / 60.0, reversible=one.reversible, allowed=True,
+            needs=tuple(other for other in one.needs if other in labels and other != one.label), not_with=tuple(other for other in one.not_with if other in labels and other != one.label),
         )
         for one in able
     ]  # fmt: skip

@@ -307,13 +307,36 @@ def lighten(
     reached = None if goal_kg is None else program.net.said(chosen) >= goal_kg - SAME
     names = tuple(one.name for one, out in zip(items, chosen, strict=True) if out)
     kg_out, paid, worked = (values.said(chosen) for values in (program.net, money, hours))
-    return Lightened(names, kg_out, paid, worked, reached, best_kg + 0.0, proven, bound, *pairs)
+    steps, warnings = pairs
+    return Lightened(
+        chosen=names,
+        kg=kg_out,
+        money=paid,
+        hours=worked,
+        reached=reached,
+        best_possible_kg=best_kg + 0.0,
+        proven=proven,
+        bound_kg=bound,
+        frontier=steps,
+        warnings=warnings,
+    )
 
 
 def _late(items: Sequence[Item], bound: float) -> Lightened:
     """Out of time before anything was proven: nothing chosen, and what could still be."""
     most = min(bound, sum(max(0.0, one.net_kg) for one in items))
-    return Lightened((), 0.0, 0.0, 0.0, None, 0.0, False, most, None, ("Out of time; nothing is proven.",))
+    return Lightened(
+        chosen=(),
+        kg=0.0,
+        money=0.0,
+        hours=0.0,
+        reached=None,
+        best_possible_kg=0.0,
+        proven=False,
+        bound_kg=most,
+        frontier=None,
+        warnings=("Out of time; nothing is proven.",),
+    )
 
 
 def _named(items: Sequence[Item]) -> None:

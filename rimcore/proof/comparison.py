@@ -76,19 +76,52 @@ def compare(before: Sequence[float], after: Sequence[float], confidence: float =
     change = mean_b - mean_a
     percent = change / mean_a * 100 if mean_a else None
     if len(a) < 2 or len(b) < 2:
-        return Comparison(mean_a, mean_b, change, percent, None, None, None, None, None, min(len(a), len(b)))
+        return Comparison(
+            mean_before=mean_a,
+            mean_after=mean_b,
+            change=change,
+            change_pct=percent,
+            low=None,
+            high=None,
+            degrees_of_freedom=None,
+            real=None,
+            runs_wanted=None,
+            fewest=min(len(a), len(b)),
+        )
     least = 0.0 if resolution is None else resolution**2 / 12.0
     seen = float(a.var(ddof=1)), float(b.var(ddof=1))
     va, vb = max(seen[0], least) / len(a), max(seen[1], least) / len(b)
     spread = math.sqrt(va + vb)
     still = max(seen) <= 1e-18 * max(1.0, mean_a**2, mean_b**2)
     if spread == 0.0 or (still and min(len(a), len(b)) < ENOUGH):
-        return Comparison(mean_a, mean_b, change, percent, None, None, None, None, None, min(len(a), len(b)))
+        return Comparison(
+            mean_before=mean_a,
+            mean_after=mean_b,
+            change=change,
+            change_pct=percent,
+            low=None,
+            high=None,
+            degrees_of_freedom=None,
+            real=None,
+            runs_wanted=None,
+            fewest=min(len(a), len(b)),
+        )
     freedom = (va + vb) ** 2 / (va**2 / (len(a) - 1) + vb**2 / (len(b) - 1))
     half = float(special.stdtrit(freedom, (1 + confidence) / 2)) * spread
     real = not change - half <= 0.0 <= change + half
     wanted = None if real else runs_wanted(a, b, change, confidence)
-    return Comparison(mean_a, mean_b, change, percent, change - half, change + half, freedom, real, wanted, min(len(a), len(b)))
+    return Comparison(
+        mean_before=mean_a,
+        mean_after=mean_b,
+        change=change,
+        change_pct=percent,
+        low=change - half,
+        high=change + half,
+        degrees_of_freedom=freedom,
+        real=real,
+        runs_wanted=wanted,
+        fewest=min(len(a), len(b)),
+    )
 
 
 def runs_wanted(

@@ -152,7 +152,7 @@ def judge_bind(one: Stands) -> Judgement:
         )
     found = one.sprung.coil_bind(one.bump_mm)
     return Judgement(
-        "ride.bind", f"Coil bind, {one.where}", found.state, found.reason, found.basis, found.value, found.unit, found.held_against, found.margin,
+        code="ride.bind", name=f"Coil bind, {one.where}", state=found.state, reason=found.reason, basis=found.basis, value=found.value, unit=found.unit, held_against=found.held_against, margin=found.margin,
         formula=found.formula, inputs=(*one.inputs, *found.inputs), remedies=found.remedies, missing=found.missing, where=one.where,
     )  # fmt: skip
 

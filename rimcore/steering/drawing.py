@@ -90,14 +90,23 @@ def plan(now: Shown, before: Shown | None, half_mm: float, travel_mm: float, tyr
             return ()
         sides = (("left", one.left, one.found.left, -1.0), ("right", one.right, one.found.right, 1.0))
         return tuple(
-            _side(name, points, rows, one.row, way, _centre(points, half_mm), tyre_mm, at)
+            _side(name=name, points=points, rows=rows, row=one.row, way=way, face=_centre(points, half_mm), tyre_mm=tyre_mm, at=at)
             for name, points, rows, way in sides
             if rows.reached[one.row]
         )
 
     left, _ = at(-travel_mm, 0.0)
     right, _ = at(travel_mm, 0.0)
-    return Plan(WIDTH, HEIGHT, both(now), both(before), _bar(now, half_mm, at), _bar(before, half_mm, at) if before else None, left, right)
+    return Plan(
+        width=WIDTH,
+        height=HEIGHT,
+        now=both(now),
+        before=both(before),
+        rack=_bar(now, half_mm, at),
+        rack_before=_bar(before, half_mm, at) if before else None,
+        lock_left=left,
+        lock_right=right,
+    )
 
 
 def _side(name: str, points: HardPoints, rows: Curves, row: int, way: float, face: float, tyre_mm: float, at) -> Side:  # type: ignore[no-untyped-def]
@@ -120,7 +129,15 @@ def _side(name: str, points: HardPoints, rows: Curves, row: int, way: float, fac
     pivot, end, rack = where(low), where(outer), where(inner)
     arc, label = _arc(end, pivot, rack)
     return Side(
-        name, tyre, pivot, (*pivot, *end), (*end, *rack), arc, float(rows.toggle_margin_deg[row]), label, float(rows.steer_deg[row])
+        name=name,
+        tyre=tyre,
+        axis=pivot,
+        arm=(*pivot, *end),
+        rod=(*end, *rack),
+        arc=arc,
+        toggle_deg=float(rows.toggle_margin_deg[row]),
+        label=label,
+        steer_deg=float(rows.steer_deg[row]),
     )
 
 

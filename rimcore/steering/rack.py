@@ -102,7 +102,16 @@ def steered(axle: Axle, rack_mm: Sequence[float], travel_mm: float = 0.0) -> Ste
     ackermann = ackermann_pct(inside, outside, axle.kingpin_track_mm, axle.wheelbase_mm)
     (_, of_left), (_, of_right) = ways
     ends = [_least(of_left[1], of_right[0]), _least(of_left[0], of_right[1])]
-    return Steered(rack, left, right, inside, outside, ackermann, ends[0], ends[1])
+    return Steered(
+        rack_mm=rack,
+        left=left,
+        right=right,
+        inside_deg=inside,
+        outside_deg=outside,
+        ackermann_pct=ackermann,
+        to_left_mm=ends[0],
+        to_right_mm=ends[1],
+    )
 
 
 @lru_cache(maxsize=64)

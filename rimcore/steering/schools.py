@@ -136,14 +136,34 @@ def judge_alignment(angles: Angles, school: School, doubts: Angles, inputs: Sequ
             said = "" if value is None else f"{_deg(value)}; {_deg(wanted)} wanted {school.why(end, angle)}"
             off = None if value is None else value - wanted
             doubt = doubts.get((corner, angle)) or 0.0
-            found.append(judge_off(f"align.{angle[:-4]}.{corner}", name, off, doubt, CLOSE_DEG[angle], said, [name.lower()], inputs))
+            found.append(
+                judge_off(
+                    code=f"align.{angle[:-4]}.{corner}",
+                    name=name,
+                    off_deg=off,
+                    doubt_deg=doubt,
+                    close=CLOSE_DEG[angle],
+                    said=said,
+                    missing=[name.lower()],
+                    inputs=inputs,
+                )
+            )
     left, right = angles.get(("RL", "toe_deg")), angles.get(("RR", "toe_deg"))
     thrust = None if left is None or right is None else thrust_deg(left, right)
     way = "" if thrust is None else "left" if thrust > 0 else "right"
     words = "" if thrust is None else f"the rear wheels point {abs(thrust):.2f}° to the {way} of the centre line"
     doubt = _both(doubts, "R", "toe_deg") / 2
     found.append(
-        judge_off("align.thrust", "Thrust of the rear axle", thrust, doubt, THRUST_DEG, words, ["toe of both rear wheels"], inputs)
+        judge_off(
+            code="align.thrust",
+            name="Thrust of the rear axle",
+            off_deg=thrust,
+            doubt_deg=doubt,
+            close=THRUST_DEG,
+            said=words,
+            missing=["toe of both rear wheels"],
+            inputs=inputs,
+        )
     )
     for end in ("F", "R"):
         one, other = angles.get((f"{end}L", "camber_deg")), angles.get((f"{end}R", "camber_deg"))
@@ -151,7 +171,16 @@ def judge_alignment(angles: Angles, school: School, doubts: Angles, inputs: Sequ
         words = "" if apart is None else f"{abs(apart):.2f}° apart"
         name, doubt = f"Camber left against right, {END_NAMES[end]}", _both(doubts, end, "camber_deg")
         found.append(
-            judge_off(f"align.even.{end}", name, apart, doubt, UNEVEN_DEG, words, [f"camber of both {END_NAMES[end]} wheels"], inputs)
+            judge_off(
+                code=f"align.even.{end}",
+                name=name,
+                off_deg=apart,
+                doubt_deg=doubt,
+                close=UNEVEN_DEG,
+                said=words,
+                missing=[f"camber of both {END_NAMES[end]} wheels"],
+                inputs=inputs,
+            )
         )
     return tuple(found)
 

@@ -85,14 +85,14 @@ def _band(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, t
     all_clear = _checked(lambda offset: left(offset, True), _stretch(left, best, low, high))
     ends = no_contact or (best, best)
     return Band(
-        candidate.fitted.wheel.width_in,
-        candidate.fitted.tyre.size,
-        no_contact,
-        all_clear,
-        _limit(at, ends[0] - 1, low, high),
-        _limit(at, ends[1] + 1, low, high),
-        best,
-        left(best),
+        width_in=candidate.fitted.wheel.width_in,
+        tyre=candidate.fitted.tyre.size,
+        no_contact=no_contact,
+        all_clear=all_clear,
+        low_limit=_limit(at, ends[0] - 1, low, high),
+        high_limit=_limit(at, ends[1] + 1, low, high),
+        best_mm=best,
+        best_left_mm=left(best),
     )
 
 

@@ -83,9 +83,9 @@ def _rank(given: dict[str, Any]) -> dict[str, Any]:
     margins = given["margins"]
     unknown = () if missing or all(thing.frame == "knuckle" for thing in things) else unknown_given(given)
     place = Place(
-        given["present"], well_given(given, 0.0), tuple(things), given["spacer_mm"], margins["body_mm"], margins["knuckle_mm"], not missing,
-        min(seen.lips, default=None), given["axle_load_kg"], given["kpi_deg"] is not None and given["kingpin_inboard_mm"] is not None,
-        frozenset(seen.axial), frozenset(seen.loose), tuple(seen.inside), unknown,
+        present=given["present"], well=well_given(given, 0.0), things=tuple(things), spacer_mm=given["spacer_mm"], body_margin_mm=margins["body_mm"], knuckle_margin_mm=margins["knuckle_mm"], range_known=not missing,
+        lip_mm=min(seen.lips, default=None), axle_load_kg=given["axle_load_kg"], axis_known=given["kpi_deg"] is not None and given["kingpin_inboard_mm"] is not None,
+        axial=frozenset(seen.axial), loose=frozenset(seen.loose), inside=tuple(seen.inside), unknown=unknown,
     )  # fmt: skip
     pairs, apart = _pairs(given)
     found = rank(place, pairs, given["school"], given["limit"])
@@ -195,14 +195,14 @@ def _pairs(given: dict[str, Any]) -> tuple[list[Pair], int]:
             name = ", ".join(part for part in (wheel["name"], tyre["name"]) if part)
             found.append(
                 Pair(
-                    wheel["wheel"],
-                    size,
-                    section,
-                    _sum(wheel["mass_kg"], tyre["mass_kg"]),
-                    _sum(wheel["price"], tyre["price"]),
-                    name,
-                    wheel["barrel_radius_mm"],
-                    wheel["spoke_back_mm"],
+                    wheel=wheel["wheel"],
+                    tyre=size,
+                    measured_section_mm=section,
+                    mass_kg=_sum(wheel["mass_kg"], tyre["mass_kg"]),
+                    price=_sum(wheel["price"], tyre["price"]),
+                    name=name,
+                    barrel_radius_mm=wheel["barrel_radius_mm"],
+                    spoke_back_mm=wheel["spoke_back_mm"],
                 )  # fmt: skip
             )
     return found, apart

@@ -48,17 +48,17 @@ def _one_window(given: dict[str, Any], width: float, tyre: Any, things: list[Thi
     shape = outline_of(given, wheel, tyre)
     grid, margins = given["grid"], given["margins"]
     found = offset_window(
-        shape,
-        well_given(given, 0.0),
-        things,
-        given["spacer_mm"],
-        low,
-        high,
-        margins["body_mm"],
-        margins["knuckle_mm"],
-        grid["steer"],
-        grid["travel"],
-        unknown_given(given),
+        outline_mm=shape,
+        well=well_given(given, 0.0),
+        things=things,
+        spacer_mm=given["spacer_mm"],
+        low_mm=low,
+        high_mm=high,
+        body_margin_mm=margins["body_mm"],
+        knuckle_margin_mm=margins["knuckle_mm"],
+        steer_count=grid["steer"],
+        travel_count=grid["travel"],
+        unknown=unknown_given(given),
     )
     return {
         "width_in": width,

@@ -294,7 +294,17 @@ class Cloud:
         foot = nearest_point(outline_mm, (u, rho))
         way = math.hypot(u - foot[0], rho - foot[1]) or 1.0
         point = row - int(self.starts[self.owner[row]])
-        return Low(gap, steer, travel, u, rho, abs(u - foot[0]) / way, abs(rho - foot[1]) / way, point, foot)
+        return Low(
+            gap_mm=gap,
+            steer_deg=steer,
+            travel_mm=travel,
+            across_mm=u,
+            radius_mm=rho,
+            sideways=abs(u - foot[0]) / way,
+            radial=abs(rho - foot[1]) / way,
+            point=point,
+            foot_mm=foot,
+        )
 
 
 def _values(low: float, high: float, count: int) -> Array:

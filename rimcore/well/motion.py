@@ -146,7 +146,17 @@ def facing_of(reading: Reading, thing: Thing, low: Low) -> Facing:
     way = math.copysign(math.hypot(across, radial) or 1.0, 1.0 if low.gap_mm >= 0 else -1.0)
     between = 0.0 if thing.between is None else float(thing.between[low.point])
     bow = (0.0, 0.0) if thing.loose_mm is None else (float(thing.loose_mm[low.point, 0]), float(thing.loose_mm[low.point, 1]))
-    return Facing(reading, low.steer_deg, low.travel_mm, across / way, radial / way, low.foot_mm, between, bow, thing.hinge)
+    return Facing(
+        reading=reading,
+        steer_deg=low.steer_deg,
+        travel_mm=low.travel_mm,
+        across=across / way,
+        radial=radial / way,
+        foot_mm=low.foot_mm,
+        between=between,
+        bow_mm=bow,
+        hinge=thing.hinge,
+    )
 
 
 def _range_uncertainty(cloud: Cloud, outline: Array, centre: float, owner: int, low: Low, motion: Motion, reach: Range) -> float:

@@ -83,7 +83,7 @@ def _edges_of(outline_bytes: bytes, single: bool) -> _Edges:
         for column in (start[:, 0], start[:, 1], dy, dr, per_length2, slope)
     )
     box = float(low[0]), float(high[0]), float(low[1]), float(high[1])
-    return _Edges(y, r, dy, dr, per_length2, slope, surface, bool(surface.all()), box)
+    return _Edges(y=y, r=r, dy=dy, dr=dr, per_length2=per_length2, slope=slope, surface=surface, whole=bool(surface.all()), box=box)
 
 
 def _signed(edges: _Edges, points: NDArray[Any]) -> Array:

@@ -127,7 +127,17 @@ def _faced(reading: Reading, thing: Thing, standing: Fitted, pose: Pose) -> _Fac
     gap, u, rho = float(gaps[at]), float(across[at]), float(radius[at])
     if rides:
         gap = min(gap, read_again(placed(reading), reading.station, standing, pose).gap_mm)
-    low = Low(gap, pose.steer_deg, pose.travel_mm, u, rho, 0.0, 0.0, at, nearest_point(polygon, (u, rho)))
+    low = Low(
+        gap_mm=gap,
+        steer_deg=pose.steer_deg,
+        travel_mm=pose.travel_mm,
+        across_mm=u,
+        radius_mm=rho,
+        sideways=0.0,
+        radial=0.0,
+        point=at,
+        foot_mm=nearest_point(polygon, (u, rho)),
+    )
     return _Faced(facing_of(reading, thing, low), rides, gap, points[at], hubs[at], u, rho)
 
 
@@ -148,7 +158,18 @@ def _gap_at(
     body = pose.to_body(one.point_mm[None, :])[0] if one.rides else one.point_mm
     share = foot[1] / max(one.radius_mm, 1e-9)
     stands = pose.to_body(np.array([[one.hub_mm[0] * share, foot[0] + standing.centre_mm, one.hub_mm[2] * share]]))[0]
-    return PoseGap(reading, one.gap_mm, wanted, state, one.across_mm, one.radius_mm, *foot, _triple(body), _triple(stands))
+    return PoseGap(
+        reading=reading,
+        gap_mm=one.gap_mm,
+        wanted_mm=wanted,
+        state=state,
+        across_mm=one.across_mm,
+        radius_mm=one.radius_mm,
+        foot_across_mm=foot[0],
+        foot_radius_mm=foot[1],
+        point_mm=_triple(body),
+        foot_mm=_triple(stands),
+    )
 
 
 def _unknown_at(reading: Reading, motion: Motion, candidate: Candidate, pose: Pose) -> bool:

@@ -86,18 +86,18 @@ def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
     -1.3
     """
     return Well(
-        candidate.fitted.centre_mm,
-        motion.camber_at(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, 0.0),
-        motion.camber_gain_deg_per_mm or 0.0,
-        reach.bump_mm,
-        reach.droop_mm,
-        candidate.levers.ride_drop_mm,
-        reach.steer_out_deg,
-        reach.steer_in_deg,
-        motion.kpi_deg or 0.0,
-        motion.caster_deg or 0.0,
-        motion.kingpin_inboard_mm or 0.0,
-        motion.follow(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, candidate.levers.rack_mm),
+        centre_mm=candidate.fitted.centre_mm,
+        camber_deg=motion.camber_at(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, 0.0),
+        camber_gain_deg_per_mm=motion.camber_gain_deg_per_mm or 0.0,
+        bump_mm=reach.bump_mm,
+        droop_mm=reach.droop_mm,
+        ride_drop_mm=candidate.levers.ride_drop_mm,
+        steer_out_deg=reach.steer_out_deg,
+        steer_in_deg=reach.steer_in_deg,
+        kpi_deg=motion.kpi_deg or 0.0,
+        caster_deg=motion.caster_deg or 0.0,
+        kingpin_inboard_mm=motion.kingpin_inboard_mm or 0.0,
+        follow=motion.follow(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, candidate.levers.rack_mm),
     )
 
 

@@ -294,9 +294,30 @@ def _ranked(place: Place, pair: Pair, given: int, gaps_of: _Gaps, measure: Measu
         states.append("hit" if fit == "outside" else "tight")
     state = _load(place, pair, worst(states), reasons)
     if shown is None:
-        return Ranked(pair, state, None, "", None, value, tuple(reasons), tuple(missing), given=given)
+        return Ranked(
+            pair=pair,
+            state=state,
+            gap_mm=None,
+            obstacle="",
+            margin_left_mm=None,
+            measure=value,
+            reasons=tuple(reasons),
+            missing=tuple(missing),
+            given=given,
+        )
     usual = None if shown.usual is None else (shown.usual.lo_mm, shown.usual.hi_mm)
-    return Ranked(pair, state, shown.mm, shown.name, shown.mm - shown.margin_mm, value, tuple(reasons), tuple(missing), usual, given)
+    return Ranked(
+        pair=pair,
+        state=state,
+        gap_mm=shown.mm,
+        obstacle=shown.name,
+        margin_left_mm=shown.mm - shown.margin_mm,
+        measure=value,
+        reasons=tuple(reasons),
+        missing=tuple(missing),
+        range_mm=usual,
+        given=given,
+    )
 
 
 def _state_here(place: Place, one: _Gap) -> State:

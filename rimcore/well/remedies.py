@@ -194,16 +194,16 @@ def _answer(axle: Axle, before: Verdict, changes: Changes, trials: Trials) -> Re
     takes = " and ".join(dict.fromkeys(by_code[code].takes for code, _ in changes))
     clear = all(kept(j) for j in gaps)
     return Remedy(
-        _title(changes, trials),
-        changes,
-        changed,
-        clear,
-        effort(changes),
-        takes,
-        after.tightest,
-        _consequences(before, after, changed, trials),
-        _gives_away_mm(was, gaps),
-        all(j.state == "clear" for j in gaps) and all(kept(j, True) for j in gaps),
+        title=_title(changes, trials),
+        changes=changes,
+        candidate=changed,
+        clear=clear,
+        effort=effort(changes),
+        takes=takes,
+        tightest=after.tightest,
+        consequences=_consequences(before, after, changed, trials),
+        gives_away_mm=_gives_away_mm(was, gaps),
+        sure=all(j.state == "clear" for j in gaps) and all(kept(j, True) for j in gaps),
     )
 
 

@@ -238,10 +238,24 @@ def _dimension(
     if text_beside:
         out = max(x1, x2) + 8 if (judged.code != "gap.damper") != plane.mirror else min(x1, x2) - 8
         anchor = "start" if out > max(x1, x2) else "end"
-        return Dimension(x1, y1, x2, y2, out, y1 + 6, text, judged.state, judged.code, anchor, "h")
+        return Dimension(
+            x1=x1, y1=y1, x2=x2, y2=y2, tx=out, ty=y1 + 6, text=text, state=judged.state, key=judged.code, anchor=anchor, heads="h"
+        )
     inboard = 8 if plane.mirror else -8
     anchor = "start" if plane.mirror else "end"
-    return Dimension(x1, y1, x2, y2, x1 + inboard, (y1 + y2) / 2 + 6, text, judged.state, judged.code, anchor, "h" if horizontal else "v")
+    return Dimension(
+        x1=x1,
+        y1=y1,
+        x2=x2,
+        y2=y2,
+        tx=x1 + inboard,
+        ty=(y1 + y2) / 2 + 6,
+        text=text,
+        state=judged.state,
+        key=judged.code,
+        anchor=anchor,
+        heads="h" if horizontal else "v",
+    )
 
 
 def change_text(judged: Judgement) -> str:

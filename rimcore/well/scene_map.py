@@ -67,7 +67,21 @@ def map_scene(
         return float(np.interp(value, _ends(found.travel_mm), (y1, y0)))
 
     placed_marks = [(x_of(s), y_of(t), name) for s, t, name in marks]
-    return MapScene(width, height, x0, y0, x1, y1, paths, lines, x_of(0.0), y_of(rest_mm), x_of(steer_deg), y_of(travel_mm), placed_marks)
+    return MapScene(
+        width=width,
+        height=height,
+        x0=x0,
+        y0=y0,
+        x1=x1,
+        y1=y1,
+        paths=paths,
+        lines=lines,
+        zero_x=x_of(0.0),
+        zero_y=y_of(rest_mm),
+        pose_x=x_of(steer_deg),
+        pose_y=y_of(travel_mm),
+        marks=placed_marks,
+    )
 
 
 def _blocks(found: WellMap, across: tuple[float, float], up: tuple[float, float]) -> str:
@@ -200,4 +214,4 @@ def band_scene(
         rows.append(BandRow(label, 14 + k * step, bar(band.no_contact), bar(band.all_clear), note, at, band.best_mm))
     first = -(-low // 5) * 5
     ticks = [(x_of(tick), f"{tick:+d}".replace("-", "−")) for tick in range(first, high + 1, 5 if high - low <= 60 else 10)]
-    return BandScene(width, 26 + len(bands) * step, rows, ticks, x0, x1, low, high)
+    return BandScene(width=width, height=26 + len(bands) * step, rows=rows, ticks=ticks, x0=x0, x1=x1, low=low, high=high)

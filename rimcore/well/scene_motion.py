@@ -84,8 +84,8 @@ def _gap_line(scene: Scene, plane: Plane, one: PoseGap, pose: Pose, candidate: C
     outward = x1 >= x2
     scene.dimensions.append(
         Dimension(
-            x1, y1, x2, y2, x1 + (9 if outward else -9), y1 + 6, short(one.gap_mm), one.state, one.reading.code, "start" if outward else "end",
-            "h" if abs(x2 - x1) >= abs(y2 - y1) else "v",
+            x1=x1, y1=y1, x2=x2, y2=y2, tx=x1 + (9 if outward else -9), ty=y1 + 6, text=short(one.gap_mm), state=one.state, key=one.reading.code, anchor="start" if outward else "end",
+            heads="h" if abs(x2 - x1) >= abs(y2 - y1) else "v",
         )
     )  # fmt: skip
 
@@ -148,8 +148,8 @@ def _gap_above(scene: Scene, plane: Plane, one: PoseGap) -> None:
     late = x1 > scene.width * 0.55
     scene.dimensions.append(
         Dimension(
-            x1, y1, x2, y2, x1 - 8 if late else x1 + 8, y1 + (16 if one.point_mm[0] > 0 else -6), short(one.gap_mm), one.state, one.reading.code,
-            "end" if late else "start", "v" if abs(y2 - y1) > abs(x2 - x1) else "h",
+            x1=x1, y1=y1, x2=x2, y2=y2, tx=x1 - 8 if late else x1 + 8, ty=y1 + (16 if one.point_mm[0] > 0 else -6), text=short(one.gap_mm), state=one.state, key=one.reading.code,
+            anchor="end" if late else "start", heads="v" if abs(y2 - y1) > abs(x2 - x1) else "h",
         )
     )  # fmt: skip
 

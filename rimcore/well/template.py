@@ -75,4 +75,14 @@ def brake_template(radius_mm: float, face_mm: float, inner_face_mm: float | None
         (left - margin_mm, bottom), (left - margin_mm, top - margin_mm), (right + margin_mm, top - margin_mm), (right + margin_mm, bottom),
     )  # fmt: skip
     bar = (EDGE_MM + 5, PAPER_MM[1] - 12.0, BAR_MM)
-    return Template(brake, room, axle_y, face_x, bar, radius_mm, face_mm, inner, margin_mm)
+    return Template(
+        brake=brake,
+        room=room,
+        axle_y=axle_y,
+        face_x=face_x,
+        bar=bar,
+        radius_mm=radius_mm,
+        face_mm=face_mm,
+        inner_mm=inner,
+        margin_mm=margin_mm,
+    )

@@ -191,7 +191,16 @@ class _Fit:
         checked = max(self.seen[k].sigma_mm / own[n] for n, k in enumerate(self.members))
         settled = bool(not conflict and GROSS_MM / checked >= STANDS_OUT)
         return Group(
-            tuple(self.places), tuple(self.members), tuple(self.keys), total, dof, p, tuple(parts), conflict, settled, float(checked)
+            readings=tuple(self.places),
+            sightings=tuple(self.members),
+            keys=tuple(self.keys),
+            chi2=total,
+            dof=dof,
+            p=p,
+            parts=tuple(parts),
+            conflict=conflict,
+            settled=settled,
+            checked_mm=float(checked),
         )
 
     def moved(self, scale: float) -> dict[int, Reading]:

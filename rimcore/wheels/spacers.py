@@ -34,7 +34,7 @@ def spacer_findings(hub: Hub, spacer_mm: float, kind: str, collar_mm: float | No
 
 
 def _judged(
-    code: str, name: str, state: State, reason: str, value: float | None, wanted: float | None, formula: str, *remedies: str
+    code: str, name: str, state: State, reason: str, value: float | None, wanted: float | None, formula: str, remedies: tuple[str, ...]
 ) -> Judgement:
     margin = value - wanted if value is not None and wanted is not None else None
     inputs = (InputUsed(name, f"{value:g} mm"),) if value is not None else ()
@@ -63,11 +63,13 @@ def _slip_centring(spacer_mm: float, collar_mm: float | None) -> Judgement:
         name,
         state,
         reason,
-        left,
-        COLLAR_WANTED_MM,
-        "collar height − spacer",
-        "a hub-centric spacer with its own collar",
-        "a thinner spacer",
+        value=left,
+        wanted=COLLAR_WANTED_MM,
+        formula="collar height − spacer",
+        remedies=(
+            "a hub-centric spacer with its own collar",
+            "a thinner spacer",
+        ),
     )
 
 
@@ -86,11 +88,13 @@ def _bolted_centring(spacer_mm: float, collar_mm: float | None) -> Judgement:
         name,
         state,
         reason,
-        spacer_mm,
-        least,
-        "the larger of 15 mm and the collar",
-        "a thicker spacer",
-        "a slip-on one with longer studs",
+        value=spacer_mm,
+        wanted=least,
+        formula="the larger of 15 mm and the collar",
+        remedies=(
+            "a thicker spacer",
+            "a slip-on one with longer studs",
+        ),
     )
 
 
@@ -109,11 +113,13 @@ def _studs_inside(hub: Hub, spacer_mm: float) -> Judgement:
         name,
         state,
         reason,
-        -over,
-        0.0,
-        "spacer − stud beyond the hub's face",
-        "a wheel with pockets between its lug holes",
-        "shorter studs",
+        value=-over,
+        wanted=0.0,
+        formula="spacer − stud beyond the hub's face",
+        remedies=(
+            "a wheel with pockets between its lug holes",
+            "shorter studs",
+        ),
     )
 
 

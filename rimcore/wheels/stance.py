@@ -148,16 +148,16 @@ def stance(before: Fitted, after: Fitted, axis: Axis, other_before: Fitted | Non
     old, new = before.tyre.diameter_mm, after.tyre.diameter_mm
     tan = None if axis.caster_deg is None else math.tan(math.radians(axis.caster_deg))
     return Stance(
-        scrub_radius_mm(before, kpi, kingpin) if known else None,
-        scrub_radius_mm(after, kpi, kingpin) if known else None,
-        None if tan is None else ground_mm(before)[1] * tan,
-        None if tan is None else ground_mm(after)[1] * tan,
-        2 * shift,
-        shift,
-        1e6 / (ROLLING * old),
-        1e6 / (ROLLING * new),
-        (old / new - 1) * 100,
-        ratio_judgement(before, other_before, after, other_after),
+        scrub_before_mm=scrub_radius_mm(before, kpi, kingpin) if known else None,
+        scrub_after_mm=scrub_radius_mm(after, kpi, kingpin) if known else None,
+        trail_before_mm=None if tan is None else ground_mm(before)[1] * tan,
+        trail_after_mm=None if tan is None else ground_mm(after)[1] * tan,
+        track_change_mm=2 * shift,
+        lever_change_mm=shift,
+        revs_before_per_km=1e6 / (ROLLING * old),
+        revs_after_per_km=1e6 / (ROLLING * new),
+        odometer_pct=(old / new - 1) * 100,
+        ratio=ratio_judgement(before, other_before, after, other_after),
     )
 
 

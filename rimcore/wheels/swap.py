@@ -103,7 +103,18 @@ def swap(old: Corner, new: Corner) -> Swap:
     before, after = equivalent_mass_kg(old), equivalent_mass_kg(new)
     equivalent = None if before is None or after is None else after - before
     return Swap(
-        outer, inner, tyre_outer, tyre_inner, track, change, percent, true_speed, legal, mass, equivalent, _basis(old, new, equivalent)
+        outer_lip_shift_mm=outer,
+        inner_lip_shift_mm=inner,
+        tyre_outer_shift_mm=tyre_outer,
+        tyre_inner_shift_mm=tyre_inner,
+        track_change_mm=track,
+        diameter_change_mm=change,
+        diameter_change_pct=percent,
+        true_kmh_at_indicated_100=true_speed,
+        legal_r39=legal,
+        mass_change_kg_per_corner=mass,
+        equivalent_mass_change_kg_per_corner=equivalent,
+        inertia_basis=_basis(old, new, equivalent),
     )
 
 

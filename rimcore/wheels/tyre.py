@@ -239,14 +239,14 @@ def _metric(text: str, found: re.Match[str]) -> Tyre:
         raise BadInput(f"“{text.strip()}” is not a tyre size; accepted: {ACCEPTED}", "size")
     rim = _in_range(float(found["rim"]), 8, 30, "rim diameter", "in")
     return Tyre(
-        text.strip(),
-        width,
-        aspect,
-        rim,
-        rim * MM_PER_IN + 2 * width * aspect / 100,
-        _load_index(found["li"]),
-        _load_index(found["li2"]),
-        _symbol(found["sym"]),
+        size=text.strip(),
+        section_width_mm=width,
+        aspect_pct=aspect,
+        rim_diameter_in=rim,
+        diameter_mm=rim * MM_PER_IN + 2 * width * aspect / 100,
+        load_index=_load_index(found["li"]),
+        load_index_dual=_load_index(found["li2"]),
+        speed_symbol=_symbol(found["sym"]),
     )
 
 
@@ -260,14 +260,14 @@ def _flotation(text: str, found: re.Match[str]) -> Tyre:
     diameter = diameter_in * MM_PER_IN
     aspect = (diameter - rim * MM_PER_IN) / 2 / width * 100
     return Tyre(
-        text.strip(),
-        width,
-        aspect,
-        rim,
-        diameter,
-        _load_index(found["li"]),
-        _load_index(found["li2"]),
-        _symbol(found["sym"]),
+        size=text.strip(),
+        section_width_mm=width,
+        aspect_pct=aspect,
+        rim_diameter_in=rim,
+        diameter_mm=diameter,
+        load_index=_load_index(found["li"]),
+        load_index_dual=_load_index(found["li2"]),
+        speed_symbol=_symbol(found["sym"]),
         flotation=True,
     )
 

@@ -147,10 +147,10 @@ def _tighten(job: JobPlan) -> list[StepPlan]:
     stages = (("half", "to half", "Tyre just touching the ground."), ("full", "to the full figure", "Car on its tyres."))
     return [
         StepPlan(
-            "Tighten", "torque", f"{CORNER_NAMES[hub.corner].capitalize()}: tighten crosswise {words}", f"{stands} {hub.thread}".strip(),
-            CAUTION_TORQUE, ("torque wrench", job.socket), hub.corner, stage_torque_nm(hub.full_nm, stage), stage, hub.lugs,
+            phase="Tighten", kind="torque", title=f"{CORNER_NAMES[hub.corner].capitalize()}: tighten crosswise {words}", detail=f"{stands} {hub.thread}".strip(),
+            caution=CAUTION_TORQUE, tools=("torque wrench", job.socket), corner=hub.corner, torque_nm=stage_torque_nm(hub.full_nm, stage), stage=stage, lugs=hub.lugs,
             share=f"tighten {hub.corner} {stage}", gates=(f"on {hub.corner}",),
-            joint=Joint("Wheel nuts", hub.lugs, stage_torque_nm(hub.full_nm, stage), None, hub.thread, hub.grade, False, True, "the car's hub data"),
+            joint=Joint(name="Wheel nuts", count=hub.lugs, torque_nm=stage_torque_nm(hub.full_nm, stage), angle_deg=None, thread=hub.thread, grade=hub.grade, one_use=False, crosswise=True, source="the car's hub data"),
         )
         for stage, words, stands in stages
         for hub in job.hubs

@@ -55,10 +55,10 @@ def spacers(job: JobPlan) -> list[StepPlan]:
         if part.spec.get("kind") == "bolted":
             steps += [
                 StepPlan(
-                    "Fit", "torque", f"{CORNER_NAMES[hub.corner].capitalize()}: the spacer's own nuts, crosswise",
-                    "They are hidden under the wheel: torque them now, and again after 80 km.", CAUTION_TORQUE, ("torque wrench",), hub.corner,
-                    None, "full", hub.lugs, gates=("off", "spacers"), opens="fitted",
-                    joint=Joint("Spacer's own nuts", hub.lugs, None, None, hub.thread, "", False, True, "the spacer's maker"),
+                    phase="Fit", kind="torque", title=f"{CORNER_NAMES[hub.corner].capitalize()}: the spacer's own nuts, crosswise",
+                    detail="They are hidden under the wheel: torque them now, and again after 80 km.", caution=CAUTION_TORQUE, tools=("torque wrench",), corner=hub.corner,
+                    torque_nm=None, stage="full", lugs=hub.lugs, gates=("off", "spacers"), opens="fitted",
+                    joint=Joint(name="Spacer's own nuts", count=hub.lugs, torque_nm=None, angle_deg=None, thread=hub.thread, grade="", one_use=False, crosswise=True, source="the spacer's maker"),
                 )
                 for hub in job.hubs if hub.corner[:1] in part.ends
             ]  # fmt: skip
@@ -106,8 +106,8 @@ def valves(job: JobPlan) -> list[StepPlan]:
         if part.spec.get("style") == "metal":
             steps.append(
                 StepPlan(
-                    "Before", "torque", f"{part.name}: the stems' nuts", "A small wrench: the figure is a few N·m.", "", ("small torque wrench",),
-                    "", None, "full", part.quantity, gates=("parts",), joint=Joint("Valve stem nuts", part.quantity, source="the valve's maker"),
+                    phase="Before", kind="torque", title=f"{part.name}: the stems' nuts", detail="A small wrench: the figure is a few N·m.", caution="", tools=("small torque wrench",),
+                    corner="", torque_nm=None, stage="full", lugs=part.quantity, gates=("parts",), joint=Joint("Valve stem nuts", part.quantity, source="the valve's maker"),
                 )
             )  # fmt: skip
     return steps
@@ -140,8 +140,8 @@ def brakes(job: JobPlan) -> list[StepPlan]:
     ]  # fmt: skip
     steps += [
         StepPlan(
-            "Fit", "torque", f"{CORNER_NAMES[hub.corner].capitalize()}: caliper bracket bolts", "Thread locker only where the maker had it.", CAUTION_BRAKE,
-            ("torque wrench", "socket set"), hub.corner, None, "full", 2, consumables=("thread locker",), gates=("mock-up",),
+            phase="Fit", kind="torque", title=f"{CORNER_NAMES[hub.corner].capitalize()}: caliper bracket bolts", detail="Thread locker only where the maker had it.", caution=CAUTION_BRAKE,
+            tools=("torque wrench", "socket set"), corner=hub.corner, torque_nm=None, stage="full", lugs=2, consumables=("thread locker",), gates=("mock-up",),
             opens="bolted" if calipers else "fitted",
             joint=Joint("Caliper bracket bolts", 2, source="the maker or the car's handbook"),
         )

@@ -46,6 +46,16 @@ class House(SimpleTestCase):
                         below = node.module.split(".")[1]
                         self.assertIn(below, LAYERS[: place + 1], f"{path.relative_to(ROOT)} imports {node.module}")
 
+    def test_wide_calls_name_what_they_give(self):
+        """Eight values in a row are read wrongly sooner or later; what is not ours takes them as it does."""
+        for path in tracked("*.py"):
+            if "migrations" in path.parts:
+                continue
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.Call) and ast.unparse(node.func) not in ("struct.pack", "st.builds"):
+                    given = sum(not isinstance(one, ast.Starred) for one in node.args)
+                    self.assertLess(given, 8, f"{path.relative_to(ROOT)}:{node.lineno}")
+
     def test_modules_that_modules_import_have_hashed_names_when_served(self):
         stores = {
             "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},

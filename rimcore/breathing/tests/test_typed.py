@@ -36,7 +36,7 @@ SECTIONS = st.one_of(
     ),
 )
 PIECES = st.builds(
-    lambda section, material, wall, own, reused, clamps, hangers: Piece(section, "", wall, material, own, reused, clamps, 0, hangers), SECTIONS, st.sampled_from(sorted(MATERIALS)),
+    lambda section, material, wall, own, reused, clamps, hangers: Piece(section=section, name="", wall_mm=wall, material=material, own_kg=own, reused=reused, clamps=clamps, couplers=0, hangers=hangers), SECTIONS, st.sampled_from(sorted(MATERIALS)),
     st.integers(3, 200).map(lambda k: k / 10), st.one_of(st.none(), st.integers(0, 2000).map(lambda k: k / 10)), st.booleans(), st.integers(0, 9), st.integers(0, 9),
 )  # fmt: skip
 BREATH = Breath(2.0, 6000.0, 95.0, moist_air(15.0, 101.325))

@@ -19,7 +19,7 @@ from rimcore.driveline.lift import (
 from rimcore.ride.side import FRONT_X, GROUND, REAR_X, EndOf, side_view
 
 WHOLE = Lifted(
-    50.0, 590.0, 330.0, 27.0, 1120.0, 48.0, 98.0, 50.0, 2.0, 905.0, (4.0, 4.5), 1365.0, 1355.0, 560.0,
+    lift_mm=50.0, axle_kg=590.0, radius_mm=330.0, rate_n_per_mm=27.0, length_mm=1120.0, seat_before_mm=48.0, seat_mm=98.0, block_mm=50.0, taper_deg=2.0, propshaft_mm=905.0, joints_deg=(4.0, 4.5), track_mm=1365.0, other_track_mm=1355.0, cg_height_mm=560.0,
 )  # fmt: skip
 
 

@@ -23,7 +23,16 @@ from rimcore.wheels.hub import Hub, WheelMount, parse_seat
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
 
-HUB = Hub(5, 112.0, 57.1, parse_thread("M14x1.5"), 28.0, None, parse_seat("ball R13"), 12.0)
+HUB = Hub(
+    bolts=5,
+    pcd_mm=112.0,
+    bore_mm=57.1,
+    thread=parse_thread("M14x1.5"),
+    stud_length_mm=28.0,
+    bolt_length_mm=None,
+    seat=parse_seat("ball R13"),
+    collar_mm=12.0,
+)
 FITTED = Fitted(parse_wheel("17x8 +45"), parse_tyre("225/45R17"))
 MOUNT = WheelMount(5, 112.0, 72.6, parse_seat("cone 60"), 12.0)
 

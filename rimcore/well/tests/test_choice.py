@@ -348,7 +348,9 @@ class Shakes(unittest.TestCase):
 
     def test_the_cars_own_readings_speak(self):
         plain = find_shake(40, 140, 634.3, "wheel", "steady", True)
-        loose = find_shake(40, 140, 634.3, "wheel", "steady", True, (), {"ring": 2.0})
+        loose = find_shake(
+            low_kmh=40, high_kmh=140, diameter_mm=634.3, felt="wheel", when="steady", new_wheels=True, tried=(), evidence={"ring": 2.0}
+        )
         share = {one.code: one.share for one in plain.suspects}["ring"]
         self.assertGreater({one.code: one.share for one in loose.suspects}["ring"], share)
 

@@ -77,8 +77,8 @@ def random_case(rng):
     tyre = parse_tyre(str(rng.choice(["225/45R17", "205/50R17", "245/40R17"])))
     shape = outline(wheel, tyre).polygon()
     well = Well(
-        rng.uniform(0, 10) - wheel.offset_mm, rng.uniform(-3, 1), rng.uniform(-0.03, 0.005), rng.uniform(20, 80), rng.uniform(20, 80), rng.uniform(-10, 20),
-        rng.uniform(20, 40), rng.uniform(20, 40), rng.uniform(0, 15), rng.uniform(0, 9), rng.uniform(20, 110),
+        centre_mm=rng.uniform(0, 10) - wheel.offset_mm, camber_deg=rng.uniform(-3, 1), camber_gain_deg_per_mm=rng.uniform(-0.03, 0.005), bump_mm=rng.uniform(20, 80), droop_mm=rng.uniform(20, 80), ride_drop_mm=rng.uniform(-10, 20),
+        steer_out_deg=rng.uniform(20, 40), steer_in_deg=rng.uniform(20, 40), kpi_deg=rng.uniform(0, 15), caster_deg=rng.uniform(0, 9), kingpin_inboard_mm=rng.uniform(20, 110),
     )  # fmt: skip
     things = []
     for name in ("a", "b", "c"):
@@ -210,13 +210,40 @@ class ClosedForms(unittest.TestCase):
         )
 
     def test_knuckle_rides_along(self):
-        still, moving = Well(-40.0), Well(-40.0, -2.0, -0.02, 80, 60, 15, 38, 35, 12, 6, 70)
+        still, moving = (
+            Well(-40.0),
+            Well(
+                centre_mm=-40.0,
+                camber_deg=-2.0,
+                camber_gain_deg_per_mm=-0.02,
+                bump_mm=80,
+                droop_mm=60,
+                ride_drop_mm=15,
+                steer_out_deg=38,
+                steer_in_deg=35,
+                kpi_deg=12,
+                caster_deg=6,
+                kingpin_inboard_mm=70,
+            ),
+        )
         point = [0.0, -160.0, 250.0]
         self.assertEqual(self.one(point, still, frame="knuckle").gap_mm, self.one(point, moving, frame="knuckle").gap_mm)
 
     def test_left_and_right_are_mirrored_by_the_frame(self):
         """Front and rear mirror each other when there is no caster: steer out meets ahead what steer in meets behind."""
-        well = Well(-30.0, -1.0, 0.0, 30, 30, 0, 35, 35, 0, 0, 60)
+        well = Well(
+            centre_mm=-30.0,
+            camber_deg=-1.0,
+            camber_gain_deg_per_mm=0.0,
+            bump_mm=30,
+            droop_mm=30,
+            ride_drop_mm=0,
+            steer_out_deg=35,
+            steer_in_deg=35,
+            kpi_deg=0,
+            caster_deg=0,
+            kingpin_inboard_mm=60,
+        )
         ahead, behind = self.one([310.0, -90.0, 40.0], well), self.one([-310.0, -90.0, 40.0], well)
         self.assertAlmostEqual(ahead.gap_mm, behind.gap_mm, places=2)
         self.assertAlmostEqual(ahead.steer_deg, -behind.steer_deg, delta=0.5)
@@ -247,12 +274,35 @@ class Windows(unittest.TestCase):
         shape = outline(parse_wheel("17x8 +40"), parse_tyre("225/45R17")).polygon()
         checked = 0
         for _ in range(4):
-            well = Well(0.0, -1.0, -0.01, 50, 40, 0, 30, 30, 10, 4, 70)
+            well = Well(
+                centre_mm=0.0,
+                camber_deg=-1.0,
+                camber_gain_deg_per_mm=-0.01,
+                bump_mm=50,
+                droop_mm=40,
+                ride_drop_mm=0,
+                steer_out_deg=30,
+                steer_in_deg=30,
+                kpi_deg=10,
+                caster_deg=4,
+                kingpin_inboard_mm=70,
+            )
             things = [
                 Thing("lip", "body", np.array([[0.0, rng.uniform(85, 110), rng.uniform(372, 392)]])),
                 Thing("strut", "knuckle", np.array([[0.0, rng.uniform(-175, -160), 265.0]])),
             ]
-            found = offset_window(shape, well, things, 0.0, 0.0, 60.0, 10.0, 5.0, 15, 9)
+            found = offset_window(
+                outline_mm=shape,
+                well=well,
+                things=things,
+                spacer_mm=0.0,
+                low_mm=0.0,
+                high_mm=60.0,
+                body_margin_mm=10.0,
+                knuckle_margin_mm=5.0,
+                steer_count=15,
+                travel_count=9,
+            )
 
             def least(offset, well=well, things=things):
                 moved = Well(-offset, *[getattr(well, n) for n in list(Well.__dataclass_fields__)[1:]])

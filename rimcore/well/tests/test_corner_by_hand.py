@@ -63,7 +63,16 @@ from rimcore.wheels.wheel import parse_wheel
 
 DAILY = SCHOOLS["daily"]
 ON_CAR = Fitted(parse_wheel("16x6.5 +50"), parse_tyre("205/55R16 91V"))
-MOVES = Motion(60.0, 70.0, 36.0, 33.0, -0.01, 12.0, 4.0, 100.0)
+MOVES = Motion(
+    bump_mm=60.0,
+    droop_mm=70.0,
+    steer_out_deg=36.0,
+    steer_in_deg=33.0,
+    camber_gain_deg_per_mm=-0.01,
+    kpi_deg=12.0,
+    caster_deg=4.0,
+    kingpin_inboard_mm=100.0,
+)
 ARM = Hinge((-400.0, -100.0), (-100.0, -110.0))
 
 
@@ -89,7 +98,17 @@ def stands(wheel="17x8 +40", tyre="225/45R17 91W", camber=0.0, **more):
 
 
 def low(gap=3.0, steer=0.0, travel=0.0, sideways=0.6, radial=0.8, across=-130.0, radius=260.0, foot=(-127.0, 264.0), point=0):
-    return Low(gap, steer, travel, across, radius, sideways, radial, point, foot)
+    return Low(
+        gap_mm=gap,
+        steer_deg=steer,
+        travel_mm=travel,
+        across_mm=across,
+        radius_mm=radius,
+        sideways=sideways,
+        radial=radial,
+        point=point,
+        foot_mm=foot,
+    )
 
 
 class Ends(unittest.TestCase):

@@ -149,7 +149,19 @@ class Lip(unittest.TestCase):
     def test_the_gap_between_clock_positions_is_that_of_the_lip_itself(self):
         """Against the same arc taken a tenth of a millimetre apart by the reference."""
         chosen = candidate("17x8.5 +30", ride_drop_mm=0.0)
-        well = Well(chosen.fitted.centre_mm, -1.8, -0.01, 60.0, 60.0, 0.0, 36.0, 33.0, 12.5, 4.2, 108.0)
+        well = Well(
+            centre_mm=chosen.fitted.centre_mm,
+            camber_deg=-1.8,
+            camber_gain_deg_per_mm=-0.01,
+            bump_mm=60.0,
+            droop_mm=60.0,
+            ride_drop_mm=0.0,
+            steer_out_deg=36.0,
+            steer_in_deg=33.0,
+            kpi_deg=12.5,
+            caster_deg=4.2,
+            kingpin_inboard_mm=108.0,
+        )
         pairs = things_of(self.three, MOTION)
         lows = Cloud(well, [thing for _, thing in pairs]).lows(outline_polygon(chosen.fitted.outline), well.centre_mm)
         s, t = (grid.ravel() for grid in np.meshgrid(np.linspace(-33, 36, 15), np.linspace(0, 60, 7)))

@@ -131,7 +131,28 @@ class Windows(unittest.TestCase):
                 Thing("in", "body", np_points([[0, -60, 280], [0, 60, 280]])),
                 Thing("out", "body", np_points([[10, 60, 285], [0, -80, 285]])),
             ]
-            found = offset_window(shape, Well(0.0, -1, -0.01, 60, 70, 0, 36, 33, 12, 4, 105), inside, 0.0, 0.0, 60.0, 10.0, 5.0)
+            found = offset_window(
+                outline_mm=shape,
+                well=Well(
+                    centre_mm=0.0,
+                    camber_deg=-1,
+                    camber_gain_deg_per_mm=-0.01,
+                    bump_mm=60,
+                    droop_mm=70,
+                    ride_drop_mm=0,
+                    steer_out_deg=36,
+                    steer_in_deg=33,
+                    kpi_deg=12,
+                    caster_deg=4,
+                    kingpin_inboard_mm=105,
+                ),
+                things=inside,
+                spacer_mm=0.0,
+                low_mm=0.0,
+                high_mm=60.0,
+                body_margin_mm=10.0,
+                knuckle_margin_mm=5.0,
+            )
         finally:
             windows.Cloud.lows = kept
         self.assertIsNone(found.no_contact)

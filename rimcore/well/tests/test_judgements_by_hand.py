@@ -28,7 +28,16 @@ from rimcore.wheels.wheel import parse_wheel
 
 DAILY = SCHOOLS["daily"]
 ON_CAR = Fitted(parse_wheel("16x6.5 +50"), parse_tyre("205/55R16 91V"))
-MOVES = Motion(60.0, 70.0, 36.0, 33.0, -0.01, 12.0, 4.0, 100.0)
+MOVES = Motion(
+    bump_mm=60.0,
+    droop_mm=70.0,
+    steer_out_deg=36.0,
+    steer_in_deg=33.0,
+    camber_gain_deg_per_mm=-0.01,
+    kpi_deg=12.0,
+    caster_deg=4.0,
+    kingpin_inboard_mm=100.0,
+)
 
 
 def read(code, station, gap=None, corner="FL", **more):
@@ -344,7 +353,20 @@ class Verdicts(unittest.TestCase):
                     found = states_by_school(Judgement(code, "", "tight", "", "", value=value, uncertainty=1.0), SCHOOLS)
                     self.assertEqual(found[name], state, (code, name, value))
         moving = Judgement("gap.liner_front.moving", "", "tight", "", "", value=13.0, along=(0.0, 1.0))
-        some = {"x": Tolerances(1.0, 2.0, 3.0, 4.0, 12.0, 6.0, 7.0, 8.0, 1.0, 9.0)}
+        some = {
+            "x": Tolerances(
+                damper_mm=1.0,
+                perch_mm=2.0,
+                arch_side_mm=3.0,
+                arch_up_mm=4.0,
+                liner_mm=12.0,
+                rail_mm=6.0,
+                caliper_mm=7.0,
+                joint_mm=8.0,
+                growth_mm=1.0,
+                flex_mm=9.0,
+            )
+        }
         self.assertEqual(states_by_school(moving, some), {"x": "clear"})
         self.assertEqual(states_by_school(replace(moving, along=(1.0, 0.0)), some), {"x": "tight"})
         self.assertEqual(states_by_school(replace(moving, usual=(5.0, 20.0)), some), {"x": "unmeasured"})
@@ -354,7 +376,9 @@ class Verdicts(unittest.TestCase):
         self.assertEqual(states_by_school(replace(moving, code="tyre.load"), some), {})
 
     def test_allowances_where_nobody_says_others(self):
-        some = Tolerances(1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0, 8.0)
+        some = Tolerances(
+            damper_mm=1.0, perch_mm=2.0, arch_side_mm=3.0, arch_up_mm=4.0, liner_mm=5.0, rail_mm=6.0, caliper_mm=7.0, joint_mm=8.0
+        )
         self.assertEqual((some.growth_mm, some.flex_mm), (1.0, 2.0))
 
     def test_off_the_gaps(self):

@@ -33,7 +33,18 @@ from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
 
 ON_CAR = Fitted(parse_wheel("16x6.5 +50"), parse_tyre("205/55R16"), camber_deg=-0.6)
-MOTION = Motion(72.0, 79.0, 36.0, 33.0, -0.01, 12.5, 4.2, 108.0, lock_uncertainty_deg=0.5, travel_uncertainty_mm=1.0)
+MOTION = Motion(
+    bump_mm=72.0,
+    droop_mm=79.0,
+    steer_out_deg=36.0,
+    steer_in_deg=33.0,
+    camber_gain_deg_per_mm=-0.01,
+    kpi_deg=12.5,
+    caster_deg=4.2,
+    kingpin_inboard_mm=108.0,
+    lock_uncertainty_deg=0.5,
+    travel_uncertainty_mm=1.0,
+)
 
 
 def read(corner, code, gap, station, steer=0.0, raised=0.0, **more):
@@ -175,11 +186,29 @@ class AgainstTheSweep(unittest.TestCase):
     def test_windows_on_the_screen_are_those_of_the_command_line(self):
         """Whole millimetres inside the ends that ``offset_window`` finds to a tenth."""
         chosen = candidate()
-        band = offset_bands("FL", readings(), MOTION, chosen, replace(SCHOOLS["daily"], flex_mm=0.0, growth_mm=0.0), [8.0], 10, 60)[0]
+        band = offset_bands(
+            corner="FL",
+            readings=readings(),
+            motion=MOTION,
+            candidate=chosen,
+            tolerances=replace(SCHOOLS["daily"], flex_mm=0.0, growth_mm=0.0),
+            widths_in=[8.0],
+            low_mm=10,
+            high_mm=60,
+        )[0]
         moving = [thing for _, thing in things_of(readings(), MOTION)]
         strut = [Thing("damper", "knuckle", np.array([[0.0, float(p[1]), float(p[2])]])) for p in [_damper_point()]]
         well = replace(well_of(MOTION, chosen, range_of(MOTION, chosen)), centre_mm=0.0)
-        found = offset_window(outline_polygon(chosen.fitted.outline), well, [*moving, *strut], 0.0, 10.0, 60.0, 10.0, 5.0)
+        found = offset_window(
+            outline_mm=outline_polygon(chosen.fitted.outline),
+            well=well,
+            things=[*moving, *strut],
+            spacer_mm=0.0,
+            low_mm=10.0,
+            high_mm=60.0,
+            body_margin_mm=10.0,
+            knuckle_margin_mm=5.0,
+        )
         self.assertLessEqual(abs(band.no_contact[0] - found.no_contact[0]), 1.0)
         self.assertLessEqual(abs(band.no_contact[1] - found.no_contact[1]), 1.0)
         self.assertGreaterEqual(band.no_contact[0], found.no_contact[0] - 0.05)
@@ -232,8 +261,8 @@ class RandomCars(unittest.TestCase):
     def test_what_is_said_to_be_clear_never_touches(self, seed):
         rng = np.random.default_rng(seed)
         motion = Motion(
-            rng.uniform(30, 90), rng.uniform(30, 90), rng.uniform(25, 40), rng.uniform(22, 38), rng.uniform(-0.03, 0.005),
-            rng.uniform(0, 15), rng.uniform(0, 8), rng.uniform(30, 115),
+            bump_mm=rng.uniform(30, 90), droop_mm=rng.uniform(30, 90), steer_out_deg=rng.uniform(25, 40), steer_in_deg=rng.uniform(22, 38), camber_gain_deg_per_mm=rng.uniform(-0.03, 0.005),
+            kpi_deg=rng.uniform(0, 15), caster_deg=rng.uniform(0, 8), kingpin_inboard_mm=rng.uniform(30, 115),
         )  # fmt: skip
         wheel = f"17x{rng.choice([7, 7.5, 8, 8.5, 9])} {rng.integers(20, 56):+d}"
         chosen = candidate(
@@ -408,7 +437,16 @@ class Drawings(unittest.TestCase):
         self.assertEqual(scene.paths["unmeasured"].count("M"), 4)
 
     def test_bands_have_a_label_a_bar_and_an_offset_each(self):
-        bands = offset_bands("FL", readings(), MOTION, candidate(), SCHOOLS["daily"], [7.5, 8.0], 15, 65)
+        bands = offset_bands(
+            corner="FL",
+            readings=readings(),
+            motion=MOTION,
+            candidate=candidate(),
+            tolerances=SCHOOLS["daily"],
+            widths_in=[7.5, 8.0],
+            low_mm=15,
+            high_mm=65,
+        )
         scene = band_scene(bands, [f"{band.width_in:g} in" for band in bands], 15, 65, (8.0, bands[0].tyre), 40.0)
         self.assertEqual([row.label for row in scene.rows], ["7.5 in", "8 in"])
         self.assertIsNone(scene.rows[0].here)

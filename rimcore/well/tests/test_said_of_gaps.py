@@ -32,7 +32,16 @@ from rimcore.wheels.wheel import parse_wheel
 
 DAILY = SCHOOLS["daily"]
 ON_CAR = Fitted(parse_wheel("16x6.5 +50"), parse_tyre("205/55R16 91V"))
-MOVES = Motion(60.0, 70.0, 36.0, 33.0, -0.01, 12.0, 4.0, 100.0)
+MOVES = Motion(
+    bump_mm=60.0,
+    droop_mm=70.0,
+    steer_out_deg=36.0,
+    steer_in_deg=33.0,
+    camber_gain_deg_per_mm=-0.01,
+    kpi_deg=12.0,
+    caster_deg=4.0,
+    kingpin_inboard_mm=100.0,
+)
 
 
 def read(code, station, gap=None, corner="FL"):
@@ -139,7 +148,16 @@ class Windows(unittest.TestCase):
     def test_each_end_is_limited_by_what_stands_there(self):
         """A post 150 mm inboard and one 160 mm outboard of the face: offsets −60 to 50 touch neither."""
         posts = [Thing("inner", "knuckle", np.array([[0.0, -150.0, 250.0]])), Thing("outer", "knuckle", np.array([[0.0, 160.0, 250.0]]))]
-        found = offset_window(self.TUBE, Well(0.0), posts, 0.0, -90.0, 90.0, 10.0, 5.0)
+        found = offset_window(
+            outline_mm=self.TUBE,
+            well=Well(0.0),
+            things=posts,
+            spacer_mm=0.0,
+            low_mm=-90.0,
+            high_mm=90.0,
+            body_margin_mm=10.0,
+            knuckle_margin_mm=5.0,
+        )
         np.testing.assert_allclose(found.no_contact, (-60.0, 50.0), atol=0.05)
         np.testing.assert_allclose(found.all_clear, (-55.0, 45.0), atol=0.05)
         self.assertEqual((found.low_limited_by, found.high_limited_by), ("outer", "inner"))
@@ -149,7 +167,16 @@ class Windows(unittest.TestCase):
     def test_where_nothing_fits_the_best_is_that_of_every_offset_tried(self):
         things = [Thing("in", "body", np.array([[0.0, -60.0, 260.0]])), Thing("out", "body", np.array([[0.0, 70.0, 265.0]]))]
         well = Well(0.0, bump_mm=5.0, droop_mm=5.0)
-        found = offset_window(self.TUBE, well, things, 0.0, -30.0, 40.0, 10.0, 5.0)
+        found = offset_window(
+            outline_mm=self.TUBE,
+            well=well,
+            things=things,
+            spacer_mm=0.0,
+            low_mm=-30.0,
+            high_mm=40.0,
+            body_margin_mm=10.0,
+            knuckle_margin_mm=5.0,
+        )
         self.assertIsNone(found.no_contact)
 
         def left(offset):
@@ -263,7 +290,18 @@ class Schools(unittest.TestCase):
         )
 
     def test_wanted_by_place_and_allowance(self):
-        some = Tolerances(1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0, 8.0, 0.5, 0.25)
+        some = Tolerances(
+            damper_mm=1.0,
+            perch_mm=2.0,
+            arch_side_mm=3.0,
+            arch_up_mm=4.0,
+            liner_mm=5.0,
+            rail_mm=6.0,
+            caliper_mm=7.0,
+            joint_mm=8.0,
+            growth_mm=0.5,
+            flex_mm=0.25,
+        )
         places = ("damper", "perch", "arch_side", "arch_up", "liner", "rail", "caliper", "joint")
         self.assertEqual([some.wanted(place) for place in places], [1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0, 8.0])
         self.assertEqual(some.wanted("arm"), some.wanted("rail"))

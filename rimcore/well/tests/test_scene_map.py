@@ -67,7 +67,16 @@ class Map(unittest.TestCase):
 
 
 def band(width, contact, clear, low="damper", high="arch", best=40):
-    return Band(width, "225/45R17", contact, clear, low, high, best, 1.0)
+    return Band(
+        width_in=width,
+        tyre="225/45R17",
+        no_contact=contact,
+        all_clear=clear,
+        low_limit=low,
+        high_limit=high,
+        best_mm=best,
+        best_left_mm=1.0,
+    )
 
 
 class Bands(unittest.TestCase):

@@ -86,7 +86,16 @@ class RolledLip(unittest.TestCase):
         """Only the lip limits: low offsets stand out. 7 mm of lip let the wheel 7 mm further out."""
         lows = []
         for by in (0.0, 7.0):
-            band = offset_bands("FL", [LIP], AT_REST, stands(lip_rolled_mm=by), DAILY, [8.0], -20, 60)[0]
+            band = offset_bands(
+                corner="FL",
+                readings=[LIP],
+                motion=AT_REST,
+                candidate=stands(lip_rolled_mm=by),
+                tolerances=DAILY,
+                widths_in=[8.0],
+                low_mm=-20,
+                high_mm=60,
+            )[0]
             lows.append(band.no_contact[0])
             self.assertIn("lip", band.low_limit)
         self.assertEqual(lows[0] - lows[1], 7)
@@ -223,7 +232,18 @@ class Steps(unittest.TestCase):
 class Beside(unittest.TestCase):
     def test_only_the_corners_own_readings_are_taken_for_known(self):
         """Readings that stand beside the others are judged; those of another corner are not, whatever they are."""
-        moves = Motion(60.0, 70.0, 36.0, 33.0, 0.5, 2.0, -0.01, 12.0, 4.0, 100.0)
+        moves = Motion(
+            bump_mm=60.0,
+            droop_mm=70.0,
+            steer_out_deg=36.0,
+            steer_in_deg=33.0,
+            camber_gain_deg_per_mm=0.5,
+            kpi_deg=2.0,
+            caster_deg=-0.01,
+            kingpin_inboard_mm=12.0,
+            hinge=4.0,
+            steers=100.0,
+        )
         own, moved = LIP, replace(LIP, station=replace(LIP.station, side_gap_mm=25.0))
         other = replace(LIP, corner="FR")
         found = judge_beside("FL", [own, other], moves, stands(), DAILY, (moved,))
@@ -240,7 +260,9 @@ class Windows(unittest.TestCase):
         self.assertIsNone(_checked(lambda offset: 1.0, None))
 
     def test_every_whole_offset_inside_keeps_what_it_says_and_the_next_one_does_not(self):
-        band = offset_bands("FL", [LIP], AT_REST, stands(), DAILY, [8.0], -20, 60)[0]
+        band = offset_bands(
+            corner="FL", readings=[LIP], motion=AT_REST, candidate=stands(), tolerances=DAILY, widths_in=[8.0], low_mm=-20, high_mm=60
+        )[0]
         at = gaps_by_offset((LIP,), AT_REST, stands(), DAILY)
         low, high = band.all_clear
         for offset in (low, high):

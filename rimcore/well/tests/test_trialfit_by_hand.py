@@ -203,7 +203,18 @@ class Groups(unittest.TestCase):
 
 
 def group(conflict=False, settled=False, parts=(), keys=()):
-    return Group((0,), (0,), keys, 12.34, 2, 0.0021, tuple(parts), conflict, settled, 4.25)
+    return Group(
+        readings=(0,),
+        sightings=(0,),
+        keys=keys,
+        chi2=12.34,
+        dof=2,
+        p=0.0021,
+        parts=tuple(parts),
+        conflict=conflict,
+        settled=settled,
+        checked_mm=4.25,
+    )
 
 
 class Words(unittest.TestCase):

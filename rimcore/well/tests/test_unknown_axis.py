@@ -132,7 +132,22 @@ class AgainstSamples(unittest.TestCase):
             base = np.array([radius * np.sin(angle), rng.uniform(-240, 80), radius * np.cos(angle) + 60])
             things.append(Thing(str(k), "body", base + rng.uniform(-15, 15, (3, 3))))
         names = tuple(name for name in USUAL if rng.random() < 0.7) or ("kpi_deg",)
-        well = replace(Well(-40.0, -1.0, -0.01, 60, 70, 0, 36, 33, 9.0, 4.0, 110.0), **dict.fromkeys(names, 0.0))
+        well = replace(
+            Well(
+                centre_mm=-40.0,
+                camber_deg=-1.0,
+                camber_gain_deg_per_mm=-0.01,
+                bump_mm=60,
+                droop_mm=70,
+                ride_drop_mm=0,
+                steer_out_deg=36,
+                steer_in_deg=33,
+                kpi_deg=9.0,
+                caster_deg=4.0,
+                kingpin_inboard_mm=110.0,
+            ),
+            **dict.fromkeys(names, 0.0),
+        )
         ranges = Usuals(well, things, names).ranges(shape, -40.0)
         for _ in range(12):
             tried = replace(well, **{name: rng.uniform(*USUAL[name]) for name in names})
@@ -189,8 +204,26 @@ class OnTheBench(unittest.TestCase):
         self.assertEqual(at["liner_front"], "unmeasured")
 
     def test_windows_of_the_bench_draw_in(self):
-        known = offset_bands("FL", readings(), MOTION, candidate("17x7 +45"), DAILY, [7.0], 20, 60)[0]
-        unknown = offset_bands("FL", readings(), UNKNOWN, candidate("17x7 +45"), DAILY, [7.0], 20, 60)[0]
+        known = offset_bands(
+            corner="FL",
+            readings=readings(),
+            motion=MOTION,
+            candidate=candidate("17x7 +45"),
+            tolerances=DAILY,
+            widths_in=[7.0],
+            low_mm=20,
+            high_mm=60,
+        )[0]
+        unknown = offset_bands(
+            corner="FL",
+            readings=readings(),
+            motion=UNKNOWN,
+            candidate=candidate("17x7 +45"),
+            tolerances=DAILY,
+            widths_in=[7.0],
+            low_mm=20,
+            high_mm=60,
+        )[0]
         self.assertIsNotNone(known.no_contact)
         wide = (unknown.all_clear[1] - unknown.all_clear[0]) if unknown.all_clear else -1
         self.assertLessEqual(wide, (known.all_clear[1] - known.all_clear[0]) if known.all_clear else -1)
@@ -266,7 +299,16 @@ class ReadingsAtLock(unittest.TestCase):
     def test_a_reading_at_lock_moves_with_the_axis_it_is_taken_under(self):
         """Held at its own pose the same wheel reads the same gap whatever the axis: the range there closes."""
         liner = [r for r in readings() if r.code == "liner_rear_lock"]
-        fixed = Motion(0.0, 0.0, 34.0, 0.0, 0.0, None, None, None)
+        fixed = Motion(
+            bump_mm=0.0,
+            droop_mm=0.0,
+            steer_out_deg=34.0,
+            steer_in_deg=0.0,
+            camber_gain_deg_per_mm=0.0,
+            kpi_deg=None,
+            caster_deg=None,
+            kingpin_inboard_mm=None,
+        )
         same = candidate("16x6.5 +50", "205/55R16", camber_deg=-0.6, ride_drop_mm=0.0)
         found = next(j for j in judge_motion("FL", liner, fixed, same, DAILY) if j.code == "gap.liner_rear_lock.moving")
         self.assertLessEqual(found.usual[0] if found.usual else found.value, 22.1)

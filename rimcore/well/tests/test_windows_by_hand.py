@@ -41,7 +41,16 @@ ON_CAR = Fitted(parse_wheel("16x6.5 +50"), parse_tyre("205/55R16 91V"))
 LIP = Reading("FL", "arch_12", Station("arch", clock=12, side_gap_mm=31.0, up_gap_mm=62.0), None, ON_CAR, Pose(), 1.0)
 DAMPER = Reading("FL", "damper", Station("damper", height_mm=262.0), 15.0, ON_CAR, Pose(), 1.0)
 JOINT = Reading("FL", "joint", Station("joint", radius_mm=150.0, from_mm=20.0, to_mm=60.0), None, ON_CAR, Pose(), 1.0)
-MOVES = Motion(60.0, 70.0, 36.0, 33.0, -0.01, 12.0, 4.0, 100.0)
+MOVES = Motion(
+    bump_mm=60.0,
+    droop_mm=70.0,
+    steer_out_deg=36.0,
+    steer_in_deg=33.0,
+    camber_gain_deg_per_mm=-0.01,
+    kpi_deg=12.0,
+    caster_deg=4.0,
+    kingpin_inboard_mm=100.0,
+)
 
 
 def stands(wheel="17x8 +40", tyre="225/45R17 91W", **more):
@@ -173,11 +182,21 @@ class Bands(unittest.TestCase):
             self.assertIsNone(_band.__wrapped__((), MOVES, stands(), DAILY, 0, 1))
         with patch.object(by_width, "gaps_by_offset", side_effect=BadInput("no", "x")):
             self.assertIsNone(_band.__wrapped__((), MOVES, stands(), DAILY, 0, 1))
-        self.assertEqual(offset_bands("FR", [LIP], Motion(), stands(), DAILY, [8.0], -20, 60), [])
+        self.assertEqual(
+            offset_bands(
+                corner="FR", readings=[LIP], motion=Motion(), candidate=stands(), tolerances=DAILY, widths_in=[8.0], low_mm=-20, high_mm=60
+            ),
+            [],
+        )
 
     def test_a_tyre_grown_on_this_width_has_not_grown_on_another(self):
         grown = replace(stands(), fitted=replace(stands().fitted, grown_mm=3.0))
-        lows = [offset_bands("FL", [LIP], Motion(), one, DAILY, [8.0, 8.5], -20, 60) for one in (stands(), grown)]
+        lows = [
+            offset_bands(
+                corner="FL", readings=[LIP], motion=Motion(), candidate=one, tolerances=DAILY, widths_in=[8.0, 8.5], low_mm=-20, high_mm=60
+            )
+            for one in (stands(), grown)
+        ]
         self.assertEqual(lows[1][0].no_contact[0] - lows[0][0].no_contact[0], 3)
         self.assertEqual(lows[1][1], lows[0][1])
 
@@ -326,20 +345,47 @@ class Window(unittest.TestCase):
     def test_body_and_knuckle_keep_each_its_own_margin(self):
         """Still, the wheel's edges lie 100 mm either side: a post at −150 leaves offsets up to 50, less its margin."""
         for frame, margin in (("body", 10.0), ("knuckle", 5.0)):
-            found = offset_window(self.TUBE, Well(0.0), [self.post(-150.0, frame)], 0.0, 0.0, 60.0, 10.0, 5.0)
+            found = offset_window(
+                outline_mm=self.TUBE,
+                well=Well(0.0),
+                things=[self.post(-150.0, frame)],
+                spacer_mm=0.0,
+                low_mm=0.0,
+                high_mm=60.0,
+                body_margin_mm=10.0,
+                knuckle_margin_mm=5.0,
+            )
             self.assertAlmostEqual(found.no_contact[1], 50.0, delta=0.1)
             self.assertAlmostEqual(found.all_clear[1], 50.0 - margin, delta=0.1)
             self.assertEqual((found.no_contact[0], found.low_limited_by, found.high_limited_by), (0.0, "range", "post"))
             self.assertAlmostEqual(found.best_margin_mm, 50.0 - margin, delta=0.1)
 
     def test_a_spacer_carries_the_window_along(self):
-        found = offset_window(self.TUBE, Well(0.0), [self.post(-150.0)], 8.0, 0.0, 70.0, 10.0, 5.0)
+        found = offset_window(
+            outline_mm=self.TUBE,
+            well=Well(0.0),
+            things=[self.post(-150.0)],
+            spacer_mm=8.0,
+            low_mm=0.0,
+            high_mm=70.0,
+            body_margin_mm=10.0,
+            knuckle_margin_mm=5.0,
+        )
         self.assertAlmostEqual(found.no_contact[1], 58.0, delta=0.1)
 
     def test_no_contact_where_no_margin_can_be_kept(self):
         """Posts 212 mm apart leave 12 mm for a wheel of 200: no contact over 12 mm of offset, nowhere 10 mm on both sides."""
         posts = [self.post(-106.0, name="inner"), self.post(106.0, name="outer")]
-        found = offset_window(self.TUBE, Well(0.0), posts, 0.0, -40.0, 40.0, 10.0, 5.0)
+        found = offset_window(
+            outline_mm=self.TUBE,
+            well=Well(0.0),
+            things=posts,
+            spacer_mm=0.0,
+            low_mm=-40.0,
+            high_mm=40.0,
+            body_margin_mm=10.0,
+            knuckle_margin_mm=5.0,
+        )
         self.assertIsNone(found.all_clear)
         np.testing.assert_allclose(found.no_contact, (-6.0, 6.0), atol=0.1)
         self.assertAlmostEqual(found.best_margin_mm, -4.0, delta=0.1)
@@ -349,21 +395,48 @@ class Window(unittest.TestCase):
     def test_the_margins_are_best_where_it_touches(self):
         """Within the rim a knuckle post wants 40, a body post nothing: what goes in lies away from the best margins."""
         posts = [self.post(-102.0, "body", "rail"), self.post(104.0, "knuckle", "arm")]
-        found = offset_window(self.TUBE, Well(0.0), posts, 0.0, -60.0, 60.0, 0.0, 40.0)
+        found = offset_window(
+            outline_mm=self.TUBE,
+            well=Well(0.0),
+            things=posts,
+            spacer_mm=0.0,
+            low_mm=-60.0,
+            high_mm=60.0,
+            body_margin_mm=0.0,
+            knuckle_margin_mm=40.0,
+        )
         self.assertIsNone(found.all_clear)
         self.assertAlmostEqual(found.best_offset_mm, 19.0, delta=0.2)
         np.testing.assert_allclose(found.no_contact, (-4.0, 2.0), atol=0.1)
 
     def test_the_window_goes_on_where_the_best_place_is_at_its_end(self):
         """From −60 to 0 only: the margins are best at 0, where the range ends."""
-        found = offset_window(self.TUBE, Well(0.0), [self.post(160.0)], 0.0, -90.0, 0.0, 10.0, 5.0)
+        found = offset_window(
+            outline_mm=self.TUBE,
+            well=Well(0.0),
+            things=[self.post(160.0)],
+            spacer_mm=0.0,
+            low_mm=-90.0,
+            high_mm=0.0,
+            body_margin_mm=10.0,
+            knuckle_margin_mm=5.0,
+        )
         self.assertAlmostEqual(found.best_offset_mm, 0.0, delta=0.1)
         self.assertEqual((found.no_contact[1], found.high_limited_by, found.low_limited_by), (0.0, "range", "post"))
         self.assertAlmostEqual(found.no_contact[0], -60.0, delta=0.1)
 
     def test_nothing_goes_in(self):
         posts = [self.post(-90.0, name="inner"), self.post(80.0, name="outer")]
-        found = offset_window(self.TUBE, Well(0.0), posts, 0.0, -40.0, 40.0, 10.0, 10.0)
+        found = offset_window(
+            outline_mm=self.TUBE,
+            well=Well(0.0),
+            things=posts,
+            spacer_mm=0.0,
+            low_mm=-40.0,
+            high_mm=40.0,
+            body_margin_mm=10.0,
+            knuckle_margin_mm=10.0,
+        )
         self.assertEqual((found.no_contact, found.all_clear), (None, None))
         self.assertEqual(found.low_limited_by, found.high_limited_by)
         self.assertIn(found.low_limited_by, ("inner", "outer"))
@@ -374,8 +447,27 @@ class Window(unittest.TestCase):
         """A turned wheel near a post: with an unknown kingpin the margins shrink and no contact does not."""
         well = Well(0.0, steer_in_deg=20.0, steer_out_deg=20.0)
         post = Thing("post", "body", np.array([[0.0, -170.0, 250.0]]))
-        known = offset_window(self.TUBE, replace(well, kingpin_inboard_mm=100.0), [post], 0.0, -20.0, 60.0, 10.0, 5.0)
-        found = offset_window(self.TUBE, well, [post], 0.0, -20.0, 60.0, 10.0, 5.0, unknown=("kingpin_inboard_mm",))
+        known = offset_window(
+            outline_mm=self.TUBE,
+            well=replace(well, kingpin_inboard_mm=100.0),
+            things=[post],
+            spacer_mm=0.0,
+            low_mm=-20.0,
+            high_mm=60.0,
+            body_margin_mm=10.0,
+            knuckle_margin_mm=5.0,
+        )
+        found = offset_window(
+            outline_mm=self.TUBE,
+            well=well,
+            things=[post],
+            spacer_mm=0.0,
+            low_mm=-20.0,
+            high_mm=60.0,
+            body_margin_mm=10.0,
+            knuckle_margin_mm=5.0,
+            unknown=("kingpin_inboard_mm",),
+        )
         self.assertGreaterEqual(found.no_contact[1], known.no_contact[1] - 0.2)
         self.assertLessEqual(found.all_clear[1] if found.all_clear else -20.0, known.all_clear[1] + 0.2)
 
