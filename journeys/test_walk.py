@@ -29,7 +29,7 @@ class Walk(Journey):
         expect(page.get_by_label("Sideways from the sidewall")).to_have_value("twenty")
         page.get_by_label("Sideways from the sidewall").fill("24; 24.5")
         page.get_by_role("button", name="Keep").click()
-        expect(page.get_by_role("status")).to_contain_text(re.compile("sideways [−\\d.]+ mm: (clear|tight|hit)"))
+        expect(page.get_by_role("status")).to_contain_text(re.compile("sideways [−\\d.]+ mm:\\s+(clear|tight|hit)"))
         expect(page.get_by_role("heading", level=1)).to_have_text("Ball joint or tie-rod end to barrel")
         page.get_by_text("Pass it over").first.click()
         page.locator("#id_why").select_option("reach")

@@ -90,7 +90,8 @@ def pose_of(motion: Motion, candidate: Candidate, steer_deg: float, travel_mm: f
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), camber_deg=-1.0)
-    >>> pose_of(Motion(camber_gain_deg_per_mm=-0.02), Candidate(on_car, 20.0), 10.0, 70.0).camber_deg
+    >>> from rimcore.well.levers import Levers
+    >>> pose_of(Motion(camber_gain_deg_per_mm=-0.02), Candidate(on_car, levers=Levers(ride_drop_mm=20.0)), 10.0, 70.0).camber_deg
     -2.0
     """
     camber = motion.camber_at(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, travel_mm)

@@ -40,7 +40,8 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
-    >>> range_of(Motion(60.0, 70.0, 36.0, 33.0), Candidate(on_car, ride_drop_mm=20.0, lock_limit_deg=2.0))
+    >>> from rimcore.well.levers import Levers
+    >>> range_of(Motion(60.0, 70.0, 36.0, 33.0), Candidate(on_car, levers=Levers(ride_drop_mm=20.0, lock_limit_deg=2.0)))
     Range(bump_mm=60.0, droop_mm=70.0, steer_out_deg=34.0, steer_in_deg=31.0)
     """
     if motion.missing or motion.bump_mm is None or motion.droop_mm is None:
@@ -82,7 +83,8 @@ def well_of(motion: Motion, candidate: Candidate, reach: Range) -> Well:
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), camber_deg=-1.5)
-    >>> well_of(Motion(60.0, 70.0, camber_gain_deg_per_mm=-0.01, steers=False), Candidate(on_car, 20.0), Range(60, 70, 0, 0)).camber_deg
+    >>> from rimcore.well.levers import Levers
+    >>> well_of(Motion(60.0, 70.0, camber_gain_deg_per_mm=-0.01, steers=False), Candidate(on_car, levers=Levers(ride_drop_mm=20.0)), Range(60, 70, 0, 0)).camber_deg
     -1.3
     """
     return Well(

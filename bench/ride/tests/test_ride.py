@@ -250,7 +250,7 @@ class Corners(ScenarioCase):
 
     def test_the_well_stands_at_its_own_corners_height(self):
         found = {corner: candidate(self.file(), self.build, "F").at(corner) for corner in ("FL", "FR")}
-        self.assertEqual(found["FL"].ride_drop_mm, found["FR"].ride_drop_mm)
+        self.assertEqual(found["FL"].levers.ride_drop_mm, found["FR"].levers.ride_drop_mm)
         gaps = {j.where: j for j in self.judged("gap.arch_12.upward")}
         set_levers(self.build, {("corner_drop_mm", "FL"): 6.0, ("corner_drop_mm", "FR"): -4.0})
         after = {j.where: j for j in self.judged("gap.arch_12.upward")}

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from shapely import LineString, Point, Polygon, box, unary_union
 
 from rimcore.aero.bench import Under, judge_slopes, lowered, side_view, slopes
-from rimcore.aero.card import KeepOut, cut_plan, fixed, hot_lines, keep_outs, outline_of, panel_of, points, sheets, stations
+from rimcore.aero.card import KeepOut, cut_plan, fixed, from_picture, hot_lines, keep_outs, outline_of, panel_of, points, sheets, stations
 from rimcore.aero.panel import judge_heat, polygon_of
 from rimcore.aero.paper import BAR_MM, EDGE_MM, PAPER_MM, tiles
 from rimcore.aero.splitter import judge_cover
@@ -156,3 +156,26 @@ class Slopes(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Pictured(unittest.TestCase):
+    """A bar of 500 mm laid on a card at a slant of 3 : 4, so that every length is whole by hand."""
+
+    BAR = ((10.0, 20.0), (40.0, 60.0))
+
+    def test_scale_direction_and_side_are_those_of_the_bar(self):
+        # 50 pixels are 500 mm: 10 mm a pixel. Along the bar is (0.6, 0.8), right of it (-0.8, 0.6) in a picture that runs down.
+        on_bar, beside = (10.0 + 0.6 * 12, 20.0 + 0.8 * 12), (10.0 - 0.8 * 7, 20.0 + 0.6 * 7)
+        found, scale = from_picture([on_bar, beside], self.BAR, 500.0, (200.0, -30.0))
+        self.assertEqual(scale, 10.0)
+        self.assertEqual(found, [(320.0, -30.0), (200.0, 40.0)])
+
+    def test_from_below_left_and_right_are_changed(self):
+        beside = (10.0 - 0.8 * 7, 20.0 + 0.6 * 7)
+        found, _ = from_picture([beside], self.BAR, 500.0, (200.0, -30.0), from_below=True)
+        self.assertEqual(found, [(200.0, -100.0)])
+
+    def test_a_bar_of_ten_pixels_is_the_shortest(self):
+        self.assertEqual(from_picture([(5.0, 0.0)], ((0.0, 0.0), (10.0, 0.0)), 100.0, (0.0, 0.0))[0], [(50.0, 0.0)])
+        with self.assertRaises(BadInput):
+            from_picture([(5.0, 0.0)], ((0.0, 0.0), (9.9, 0.0)), 100.0, (0.0, 0.0))

@@ -35,6 +35,7 @@ from rimcore.steering.rack import (
     turning_circle_m,
     turns_from_lock,
 )
+from rimcore.steering.schools import judge_off
 from rimcore.steering.setting import Frame, camber_steered_deg, exact_axis_deg, squareness, thrust_deg, toe_deg, toe_mm
 from rimcore.steering.turns import adjusted
 
@@ -354,3 +355,23 @@ class Impossible(unittest.TestCase):
         small = CALCULATIONS["caster-sweep"].answer(given | {"steer_deg": 4, "camber_in_deg": -0.9})
         self.assertIsNotNone(small["caster_deg"])
         self.assertEqual(len(small["warnings"]), 1)
+
+
+class Off(unittest.TestCase):
+    """An angle off what is wanted: within the first limit clear, beyond the second hit, and the ± counts against either."""
+
+    def test_state_at_and_beside_each_limit(self):
+        for off, doubt, said in (
+            (0.25, 0.0, "clear"), (0.26, 0.0, "tight"), (0.5, 0.0, "tight"), (0.51, 0.0, "hit"), (-0.25, 0.0, "clear"), (-0.51, 0.0, "hit"),
+            (0.2, 0.05, "clear"), (0.2, 0.06, "tight"), (0.55, 0.05, "tight"), (0.56, 0.05, "hit"), (0.0, 0.3, "tight"),
+        ):  # fmt: skip
+            with self.subTest(off=off, doubt=doubt):
+                found = judge_off("x", "X", off, doubt, (0.25, 0.5), "said", ())
+                self.assertEqual(found.state, said)
+                self.assertAlmostEqual(found.margin, 0.25 - abs(off))
+                self.assertEqual(bool(found.remedies), said != "clear")
+
+    def test_what_is_not_read_is_named(self):
+        found = judge_off("x", "X", None, 0.0, (0.25, 0.5), "said", ("toe, front left",))
+        self.assertEqual((found.state, found.missing), ("unmeasured", ("toe, front left",)))
+        self.assertIn("toe, front left", found.reason)
