@@ -16,18 +16,22 @@ LEAST_SHARE = 0.63
 def load_tests(loader, standard, pattern):
     """One test for the examples of each module, so that they share the work and a fault names its module."""
     for name in MODULES:
-        examples = [test for test in doctest.DocTestFinder().find(importlib.import_module(name)) if test.examples]
-        if examples:
-            standard.addTest(Examples(name, examples))
+        if examples_of(name):
+            standard.addTest(Examples(name))
     return standard
+
+
+def examples_of(name):
+    """Worked examples of a module, a test a docstring."""
+    return [test for test in doctest.DocTestFinder().find(importlib.import_module(name)) if test.examples]
 
 
 class Examples(unittest.TestCase):
     """The worked examples of one module."""
 
-    def __init__(self, name="rimcore", examples=()):
+    def __init__(self, name="rimcore"):
         super().__init__("examples_hold")
-        self.name, self.examples = name, examples
+        self.name = name
 
     def id(self):
         return f"worked examples of {self.name}"
@@ -37,7 +41,7 @@ class Examples(unittest.TestCase):
     def examples_hold(self):
         told = []
         runner = doctest.DocTestRunner()
-        for test in self.examples:
+        for test in examples_of(self.name):
             runner.run(test, out=told.append)
         self.assertEqual(runner.summarize(verbose=False).failed, 0, "".join(told))
 
