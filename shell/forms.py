@@ -19,6 +19,10 @@ from rimcore.work.money import in_hundredths, in_whole
 from shell import units
 
 
+#: no quantity of a car is so large in any unit; written out it would be too long to be read back
+HUGE = 1e15
+
+
 class QuantityField(forms.CharField):
     """A quantity typed as on paper; cleans to the core's unit (float) and keeps the typing.
 
@@ -68,7 +72,9 @@ class QuantityField(forms.CharField):
         return value
 
     def _written(self, value: float) -> str:
-        """The fewest places from which the value comes back."""
+        """The fewest places from which the value comes back; what is out of all reason with its power of ten."""
+        if abs(value) >= HUGE:
+            return f"{convert(value, self.core_kind, self.unit):g} {self.unit}"
         for places in range(7):
             text = write_quantity(value, self.core_kind, self.unit, places)
             if abs(parse_quantity(text, self.core_kind).value - value) <= 1e-4:

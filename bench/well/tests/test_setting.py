@@ -82,3 +82,9 @@ class Bench(ScenarioCase):
         bare = add_car(self.user, {"nickname": "bare"})
         for rest in ("check/FL/", "measure/", "choose/", "plan/", "fit/", "prove/", "open/", ""):
             self.assertEqual(self.client.get(f"/car/{bare.pk}/{rest}").status_code, 200, rest)
+
+    def test_what_is_out_of_all_reason_is_refused_and_shown_again(self):
+        for drop in ("1e200", "-1e200 in", "9" * 80):
+            page = self.page(f"check/RR/?drop={drop}&width=½", 422)
+            self.assertContains(page, "Out of range", status_code=422)
+        self.assertContains(self.page("check/RR/?drop=1e200", 422), 'value="1e+200"', status_code=422)
