@@ -19,6 +19,7 @@ from django.core.management import CommandError, call_command
 from django.db import connection, connections
 from django.db.migrations.executor import MigrationExecutor
 
+from exchange import before
 from exchange.archive import DiskFull, NotABackup, back_up, finish
 from shell.lock import InUse, hold
 from shell.warm import collect_between_answers, warm
@@ -52,7 +53,7 @@ def ready_database() -> None:
     unknown = [
         name
         for name in executor.loader.applied_migrations
-        if name not in executor.loader.disk_migrations and name[0] in executor.loader.migrated_apps
+        if name not in executor.loader.disk_migrations and name not in before.names() and name[0] in executor.loader.migrated_apps
     ]
     if unknown:
         raise CommandError(

@@ -12,6 +12,7 @@ from garage.car.parts import Part, Tyre
 from garage.clicked import ClickedCard
 from rimcore.work.quotes import GOOD_DAYS, good_until, stale
 from rimcore.work.quotes import Quote as CoreQuote
+from shell.files import NamedImage
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 
@@ -25,7 +26,7 @@ class Card(ClickedCard):
     """A photographed card cut to a tyre's section, with the points clicked along its edge from inside over the tread to outside."""
 
     tyre = models.OneToOneField(Tyre, on_delete=models.CASCADE, related_name="card")
-    image = models.ImageField(upload_to=card_path)
+    image = NamedImage(upload_to=card_path)
     crown_mm = models.FloatField(null=True, blank=True)
 
     class Meta:

@@ -18,7 +18,6 @@ from rimcore.tables.units import UNIT_OF_KIND
 from rimcore.work.money import in_hundredths, in_whole
 from shell import units
 
-
 #: no quantity of a car is so large in any unit; written out it would be too long to be read back
 HUGE = 1e15
 

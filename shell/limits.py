@@ -63,20 +63,3 @@ def _column(constraint: models.CheckConstraint) -> str:
     """The column that a constraint of :func:`limited` speaks of."""
     condition: Any = constraint.condition
     return str(condition.children[0][0]).removesuffix("__isnull")
-
-
-def blank_out(migration_apps: Any, app: str, model: str, **fields: str) -> None:
-    """For migrations: figures outside their limits become empty, so that the limits can be laid on the table."""
-    table = migration_apps.get_model(app, model)
-    for column, name in fields.items():
-        limit = LIMITS[name]
-        table.objects.filter(Q(**{f"{column}__lt": limit.low}) | Q(**{f"{column}__gt": limit.high})).update(**{column: None})
-
-
-def draw_in(migration_apps: Any, app: str, model: str, **fields: str) -> None:
-    """For migrations: figures outside their limits are drawn to the nearest end, where the column can't be empty."""
-    table = migration_apps.get_model(app, model)
-    for column, name in fields.items():
-        limit = LIMITS[name]
-        table.objects.filter(**{f"{column}__lt": limit.low}).update(**{column: limit.low})
-        table.objects.filter(**{f"{column}__gt": limit.high}).update(**{column: limit.high})

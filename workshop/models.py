@@ -19,6 +19,7 @@ from rimcore.work.cures import KINDS as CURES
 from rimcore.work.cures import Cure
 from rimcore.work.removed import FATES, Count, net_kg
 from rimcore.work.steps import Joint, StepPlan
+from shell.files import NamedImage
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 
@@ -302,7 +303,7 @@ class Photo(models.Model):
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="photos")
     step = models.ForeignKey(Step, on_delete=models.SET_NULL, null=True, blank=True, related_name="photos")
-    image = models.ImageField(upload_to=photo_path)
+    image = NamedImage(upload_to=photo_path)
     caption = models.CharField(max_length=120, blank=True)
     taken_at = models.DateTimeField(default=timezone.now)
 

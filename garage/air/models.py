@@ -10,6 +10,7 @@ from django.utils import timezone
 from garage.car.models import Car
 from garage.clicked import ClickedCard
 from rimcore.parts.aired import SHEETS
+from shell.files import NamedImage
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 
@@ -65,7 +66,7 @@ class PanelPicture(ClickedCard):
     """A photographed card of a panel, with the points clicked along its edge; the bar's front end comes first."""
 
     panel = models.OneToOneField(AirPanel, on_delete=models.CASCADE, related_name="picture")
-    image = models.ImageField(upload_to=picture_path)
+    image = NamedImage(upload_to=picture_path)
     #: where the bar's front end lies, behind the panel's front edge and right of the centre line: the frame of all its texts
     ahead_mm = models.FloatField(default=0)
     right_mm = models.FloatField(default=0)

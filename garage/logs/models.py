@@ -9,6 +9,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from garage.car.models import Car
+from shell.files import NamedFile
 
 
 def log_path(instance: Log, name: str) -> str:
@@ -27,7 +28,7 @@ class Log(models.Model):
     kind = models.CharField(max_length=12, choices=KINDS)
     name = models.CharField(max_length=60)
     when = models.CharField("before or after the change", max_length=6, choices=WHEN, default="before")
-    file = models.FileField(upload_to=log_path, blank=True)
+    file = NamedFile(upload_to=log_path, blank=True)
     #: quantity -> [place of the column, unit], the day's air, the window, a meter's reading
     asked = models.JSONField(default=dict)
     #: what was found; empty while it is only looked at

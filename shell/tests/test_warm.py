@@ -15,7 +15,7 @@ from shell.warm import Between, compile_templates, our_templates, warm
 class Warm(SimpleTestCase):
     def test_every_template_compiles(self):
         self.assertEqual(compile_templates(), len(our_templates()))
-        self.assertIn("shell/base.html", our_templates())
+        self.assertLessEqual({"shell/base.html", "bench/well/bench.html", "garage/car.html"}, set(our_templates()))
         self.assertFalse([name for name in our_templates() if name.startswith(("admin/", "registration/password_reset"))])
 
     def test_what_is_loaded_is_left_out_of_later_collections(self):

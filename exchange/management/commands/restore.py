@@ -9,6 +9,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 from django.db.migrations.loader import MigrationLoader
 
+from exchange import before
 from exchange.archive import DiskFull, NotABackup, restore
 from shell.lock import InUse, hold
 
@@ -23,7 +24,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         if not options["file"].is_file():
             raise CommandError(f"There is no file {options['file']}.")
-        known = set(MigrationLoader(None).disk_migrations)
+        known = set(MigrationLoader(None).disk_migrations) | before.names()
         tables = {model._meta.db_table for model in apps.get_models() if model._meta.managed}
         database = Path(connection.settings_dict["NAME"])
         connection.close()

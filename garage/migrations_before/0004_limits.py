@@ -6,8 +6,7 @@ from django.conf import settings
 from django.db import migrations, models
 from django.db.models import Q
 
-from rimcore.quantities.limits import LIMITS
-from shell.limits import blank_out, draw_in
+from garage.migrations_before._then import LIMITS, blank_out, draw_in
 
 
 def clean(apps: Any, editor: Any) -> None:

@@ -3,9 +3,7 @@
 import django.db.models.deletion
 from django.db import migrations, models
 
-from rimcore.quantities.errors import CoreError
-from rimcore.wheels.tyre import parse_tyre
-from rimcore.wheels.wheel import parse_wheel
+from garage.migrations_before._then import tyre_then, wheel_then
 
 WHEEL = ("seat", "pad_thickness_mm", "load_kg", "barrel_radius_mm", "spoke_back_mm")
 TYRE = ("measured_section_mm", "profile")
@@ -18,25 +16,19 @@ def said(row, names):
 def wheel_of(parts, row):
     """A wheel that can't be read any more is kept as it was written, and told as such."""
     whole = {"car_id": row.outfit.car_id, "listed": False, "line": row.wheel, "mass_kg": row.wheel_kg}
-    try:
-        read = parse_wheel(row.wheel)
-    except CoreError:
-        read = None
-    if read is None or read.offset_mm is None:
+    read = wheel_then(row.wheel)
+    if read is None or read["offset_mm"] is None:
         return parts.create(family="other", name=row.wheel[:80] or "wheel", spec=said(row, WHEEL), **whole)
-    hub = {name: getattr(read, name) for name in ("bolts", "pcd_mm", "bore_mm") if getattr(read, name) is not None}
-    return parts.create(
-        family="wheel", diameter_in=read.diameter_in, width_in=read.width_in, offset_mm=read.offset_mm, spec=hub | said(row, WHEEL), **whole
-    )
+    hub = {name: read[name] for name in ("bolts", "pcd_mm", "bore_mm") if read[name] is not None}
+    size = {name: read[name] for name in ("diameter_in", "width_in", "offset_mm")}
+    return parts.create(family="wheel", **size, spec=hub | said(row, WHEEL), **whole)
 
 
 def tyre_of(parts, row):
     whole = {"car_id": row.outfit.car_id, "listed": False, "mass_kg": row.tyre_kg}
-    try:
-        read = parse_tyre(row.tyre)
-    except CoreError:
+    columns = tyre_then(row.tyre)
+    if columns is None:
         return parts.create(family="other", name=row.tyre[:80] or "tyre", spec={"size": row.tyre} | said(row, TYRE), **whole)
-    columns = {"diameter_in": read.rim_diameter_in, "section_width_mm": read.section_width_mm}
     return parts.create(family="tyre", spec={"size": row.tyre} | said(row, TYRE), **columns, **whole)
 
 

@@ -3,8 +3,6 @@
 import django.db.models.deletion
 from django.db import migrations, models
 
-import shelf.models
-
 
 class Migration(migrations.Migration):
     dependencies = [
@@ -21,7 +19,7 @@ class Migration(migrations.Migration):
             name="Card",
             fields=[
                 ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("image", models.ImageField(upload_to=shelf.models.card_path)),
+                ("image", models.ImageField(upload_to="")),
                 ("width_px", models.PositiveIntegerField()),
                 ("height_px", models.PositiveIntegerField()),
                 ("points_px", models.JSONField(blank=True, default=list)),

@@ -4,8 +4,6 @@ import django.db.models.deletion
 import django.utils.timezone
 from django.db import migrations, models
 
-import workshop.models
-
 
 class Migration(migrations.Migration):
     initial = True
@@ -171,7 +169,7 @@ class Migration(migrations.Migration):
             name="Photo",
             fields=[
                 ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("image", models.ImageField(upload_to=workshop.models.photo_path)),
+                ("image", models.ImageField(upload_to="")),
                 ("caption", models.CharField(blank=True, max_length=120)),
                 ("taken_at", models.DateTimeField(default=django.utils.timezone.now)),
                 ("job", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="photos", to="workshop.job")),

@@ -4,7 +4,7 @@ from typing import Any
 
 from django.db import migrations, models
 
-from shell.limits import draw_in
+from garage.migrations_before._then import draw_in
 
 
 def clean(apps: Any, editor: Any) -> None:

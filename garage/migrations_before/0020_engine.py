@@ -4,8 +4,6 @@ import django.db.models.deletion
 import django.utils.timezone
 from django.db import migrations, models
 
-import garage.logs.models
-
 
 class Migration(migrations.Migration):
     dependencies = [
@@ -228,7 +226,7 @@ class Migration(migrations.Migration):
                         verbose_name="before or after the change",
                     ),
                 ),
-                ("file", models.FileField(blank=True, upload_to=garage.logs.models.log_path)),
+                ("file", models.FileField(blank=True, upload_to="")),
                 ("asked", models.JSONField(default=dict)),
                 ("found", models.JSONField(default=dict)),
                 ("source", models.CharField(blank=True, max_length=120)),

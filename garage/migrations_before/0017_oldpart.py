@@ -7,7 +7,7 @@ from django.db import migrations, models
 
 class Migration(migrations.Migration):
     dependencies = [
-        ("garage", "0016_links_and_springs"),
+        ("garage", "0020_known_dips"),
     ]
 
     operations = [

@@ -4,7 +4,7 @@ from typing import Any
 
 from django.db import migrations, models
 
-from shell.limits import blank_out
+from garage.migrations_before._then import blank_out
 
 
 def clean(apps: Any, editor: Any) -> None:

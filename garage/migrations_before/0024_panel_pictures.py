@@ -3,8 +3,6 @@
 import django.db.models.deletion
 from django.db import migrations, models
 
-import garage.air.models
-
 
 class Migration(migrations.Migration):
     dependencies = [
@@ -16,7 +14,7 @@ class Migration(migrations.Migration):
             name="PanelPicture",
             fields=[
                 ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("image", models.ImageField(upload_to=garage.air.models.picture_path)),
+                ("image", models.ImageField(upload_to="")),
                 ("width_px", models.PositiveIntegerField()),
                 ("height_px", models.PositiveIntegerField()),
                 ("points_px", models.JSONField(blank=True, default=list)),
