@@ -1,7 +1,7 @@
 """The demo scenario as rows that are kept beside the code: laid down in a moment, on any day, as ``demo.scenario.load`` would leave it.
 
 ``./tally demo`` takes them on a database that holds nobody yet; a test holds them to the scenario, and
-``python -m demo.rows`` writes them anew after it was changed.
+``./manage.py keep_demo`` writes them anew after it was changed.
 """
 
 from __future__ import annotations
@@ -21,8 +21,10 @@ from django.contrib.auth.models import User
 from django.db import connection, models, transaction
 from django.utils import timezone
 
+from demo.scenario import PASSWORD
 from garage.car.models import Car
 from shell.tidy import file_columns
+from shell.views import DEMO_USER
 
 KEPT = Path(__file__).with_name("rows.json.gz")
 #: rows of these are no part of the scenario
@@ -130,35 +132,11 @@ def lay_down(path: Path = KEPT) -> Car:
             ]
             named, marks = ", ".join(map(connection.ops.quote_name, kept["columns"])), ", ".join(["%s"] * len(carried))
             cursor.executemany(f"INSERT INTO {connection.ops.quote_name(table)} ({named}) VALUES ({marks})", rows)  # noqa: S608  names are ours
+    user = User.objects.get(username=DEMO_USER)
+    user.set_password(PASSWORD)
+    user.save(update_fields=["password"])
     for name, content in said["files"].items():
         file = Path(settings.MEDIA_ROOT, name)
         file.parent.mkdir(parents=True, exist_ok=True)
         file.write_bytes(base64.b64decode(content))
     return Car.objects.get(pk=said["car"])
-
-
-def main() -> None:
-    """Work the scenario out in a database of its own, and keep its rows."""
-    import tempfile
-
-    from django.core.management import call_command
-
-    from demo.scenario import load
-
-    with tempfile.TemporaryDirectory() as work:
-        connection.close()
-        connection.settings_dict["NAME"] = str(Path(work, "rows.sqlite3"))
-        settings.MEDIA_ROOT = Path(work, "uploads")
-        call_command("migrate", verbosity=0)
-        keep(load())
-        connection.close()
-
-
-if __name__ == "__main__":
-    import os
-
-    import django
-
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "rimtally.settings.test")
-    django.setup()
-    main()

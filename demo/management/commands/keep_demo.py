@@ -1,0 +1,28 @@
+"""Work the demo scenario out in a database of its own, and keep its rows beside the code."""
+
+import tempfile
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.management import call_command
+from django.core.management.base import BaseCommand
+from django.db import connection
+
+from demo.rows import KEPT, keep
+from demo.scenario import load
+
+
+class Command(BaseCommand):
+    help = "Write the rows of the demo anew after its scenario was changed."
+    requires_system_checks = ()
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        with tempfile.TemporaryDirectory() as work:
+            connection.close()
+            connection.settings_dict["NAME"] = str(Path(work, "rows.sqlite3"))
+            settings.MEDIA_ROOT = Path(work, "uploads")
+            call_command("migrate", verbosity=0)
+            keep(load())
+            connection.close()
+        self.stdout.write(f"{KEPT}: {KEPT.stat().st_size / 1000:.0f} kB")

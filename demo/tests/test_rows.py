@@ -1,0 +1,55 @@
+"""The rows that are kept are what the scenario leaves, on this day and on any other."""
+
+import re
+from datetime import timedelta
+from unittest.mock import patch
+
+from django.db import transaction
+from django.test import TestCase
+from django.utils import timezone
+
+from demo.rows import lay_down, read_files, read_rows
+from demo.scenario import PASSWORD, load
+
+#: told by the clock to the moment, or drawn anew each time
+OWN = {("auth_user", "password"), ("auth_user", "date_joined"), ("garage_log", "file"), ("shelf_card", "image"), ("workshop_photo", "image"),
+       ("workshop_photo", "taken_at"), ("workshop_pull", "at"), ("garage_panelpicture", "image")}  # fmt: skip
+_MOMENT = re.compile(r"[T ]\d\d:\d\d:\d\d(\.\d+)?(\+00:00)?")
+
+
+def comparable(rows):
+    """Rows without what is the moment's own."""
+    return {
+        table: [
+            [_MOMENT.sub("", value) if isinstance(value, str) else value for name, value in zip(columns, line, strict=True) if (table, name) not in OWN]
+            for line in lines
+        ]
+        for table, (columns, lines) in rows.items()
+    }  # fmt: skip
+
+
+class Rows(TestCase):
+    def of(self, make):
+        """What stands in the database after ``make``, which is taken back again."""
+        with transaction.atomic():
+            car = make()
+            found = car.pk, comparable(read_rows()), sorted(read_files().values()), car.owner.check_password(PASSWORD)
+            transaction.set_rollback(True)
+        return found
+
+    def test_row_by_row_and_file_by_file(self):
+        """Worked out in a quarter of a year, in another season and another year; laid down on the same day."""
+        later = timezone.now() + timedelta(days=97)
+        with patch("django.utils.timezone.now", lambda: later):
+            wanted, kept = self.of(load), self.of(lay_down)
+        self.assertEqual(kept[0], wanted[0])
+        self.assertEqual(set(kept[1]), set(wanted[1]))
+        for table, rows in wanted[1].items():
+            self.assertEqual(kept[1][table], rows, f"{table}: ./manage.py keep_demo writes the rows anew")
+        self.assertEqual(kept[2:], wanted[2:])
+        self.assertGreater(sum(map(len, wanted[1].values())), 800)
+
+    def test_a_database_that_holds_somebody_is_left_alone(self):
+        lay_down()
+        with self.assertRaises(RuntimeError):
+            lay_down()
