@@ -16,8 +16,8 @@ from rimcore.aero.coastdown import Run
 from rimcore.mass.lighten import Item
 from rimcore.ride.points import LAYOUTS, HardPoints
 from rimcore.ride.points import Wheel as WheelAt
-from rimcore.well.mover import Thing, Well
-from rimcore.well.rank import Pair, Place
+from rimcore.well.rank.rank import Pair, Place
+from rimcore.well.solid.wheel_plane import Thing, Well
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
 from rimcore.wheels.tyre import parse_tyre

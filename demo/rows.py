@@ -46,7 +46,7 @@ def read_rows() -> dict[str, tuple[list[str], list[list[Any]]]]:
     found = {}
     with connection.cursor() as cursor:
         for table, model in _tables().items():
-            columns = [field.column for field in model._meta.local_concrete_fields]
+            columns = [str(field.column) for field in model._meta.local_concrete_fields]
             named = ", ".join(map(connection.ops.quote_name, columns))
             cursor.execute(f"SELECT {named} FROM {connection.ops.quote_name(table)} ORDER BY 1")  # noqa: S608  names are ours
             found[table] = (columns, [[_plain(one) for one in row] for row in cursor.fetchall()])

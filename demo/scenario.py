@@ -28,7 +28,7 @@ from planner.models import Build
 from planner.services import add_part, choose_pair, set_levers
 from proof.models import Run, Series
 from rimcore.lines import parse_line
-from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
+from rimcore.well.judge.tolerance import MARGIN_FIELDS, SCHOOLS
 from shelf.services import add_line
 from shell.models import Change
 from shell.views import DEMO_USER

@@ -17,8 +17,8 @@ from planner.models import Build, Choice
 from planner.services import choose_pair, put_part, set_levers
 from rimcore.lines import parse_line
 from rimcore.quantities.units import parse_quantity
-from rimcore.well.asked import check_values, check_where
-from rimcore.well.stations import STATIONS
+from rimcore.well.read.declared import check_values, check_where
+from rimcore.well.read.stations import STATIONS
 from rimcore.wheels.traced import from_card
 from shelf.cards import keep_card, keep_trace
 from shelf.services import add_line

@@ -23,12 +23,13 @@ from garage.readings.models import Reading, Rub, Sighting, Trial
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
-from rimcore.well import measured as core
-from rimcore.well.asked import check_values, check_where
+from rimcore.well.judge.ranges import axle_of_corners_kg, camber_of_end_deg
+from rimcore.well.judge.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
 from rimcore.well.levers import Levers
-from rimcore.well.ranges import axle_of_corners_kg, camber_of_end_deg
-from rimcore.well.stations import CORNERS, STATIONS
-from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
+from rimcore.well.read import measured as core
+from rimcore.well.read.declared import check_values, check_where
+from rimcore.well.read.stations import CORNERS, STATIONS
+from rimcore.well.read.travel import Motion
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.swap import true_kmh
@@ -126,7 +127,7 @@ class CarFile:
         return tuple(found)
 
     @cached_property
-    def motions(self) -> dict[str, core.Motion]:
+    def motions(self) -> dict[str, Motion]:
         """How every corner moves, from its newest readings."""
         found = {corner: motion_of(self, corner) for corner in CORNERS}
         return {corner: with_links(motion, links_of(self, corner, motion), points_used(self, corner)) for corner, motion in found.items()}

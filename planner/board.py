@@ -9,9 +9,9 @@ from garage.inhand import beside, judgements_in_hand
 from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.queries import gap_where, sums
 from rimcore.quantities.judgement import severity
-from rimcore.well.fitment import Verdict
-from rimcore.well.planes import short
-from rimcore.well.stations import CORNER_NAMES
+from rimcore.well.draw.planes import short
+from rimcore.well.judge.fitment import Verdict
+from rimcore.well.read.stations import CORNER_NAMES
 from rimcore.work.ledger import SPENT_STATES
 from shell.board import Cell
 from shell.figures import figure, whole

@@ -21,10 +21,10 @@ from rimcore.parts.linked import stands_back_mm
 from rimcore.ride.heights import screwed_in_lowers_mm
 from rimcore.steering.bench import MOVES
 from rimcore.well import levers as well_levers
-from rimcore.well import measured as well_measured2
 from rimcore.well.bench import WELL
 from rimcore.well.levers import Levers
-from rimcore.well.stations import STATIONS
+from rimcore.well.read import measured as well_measured2
+from rimcore.well.read.stations import STATIONS
 from rimcore.wheels.hub import CentringRing
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim

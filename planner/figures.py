@@ -13,7 +13,7 @@ from planner.models import Build, Choice
 from planner.queries import Sums, cures_of
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
-from rimcore.well.planes import short
+from rimcore.well.draw.planes import short
 from rimcore.work.ledger import SPENT_STATES
 from rimcore.work.money import in_whole
 from shell.figures import amount

@@ -14,8 +14,8 @@ from garage.readings.services import take_reading
 from planner.first_form import FIRST_STATIONS, FirstForm
 from planner.services import add_build, choose_pair
 from rimcore.lines import of_pair
-from rimcore.well.stations import STATIONS
-from rimcore.well.where import WHERE
+from rimcore.well.read.rule import WHERE
+from rimcore.well.read.stations import STATIONS
 from rimcore.wheels.pair import parse_pair
 from shelf.services import add_line
 from shell.pages import status_of

@@ -17,7 +17,7 @@ from rimcore.parts.declared import Need, Place
 from rimcore.parts.gives import judge_gives
 from rimcore.parts.needs import answered
 from rimcore.quantities.judgement import Judgement
-from rimcore.well.fitment import both_ends
+from rimcore.well.judge.fitment import both_ends
 from rimcore.work.modules import OF_LEVER
 
 ENDS = ("F", "R")

@@ -22,7 +22,8 @@ from rimcore.families import FAMILIES
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.declared import PLACES
 from rimcore.quantities.judgement import Judgement, State, severity, worst
-from rimcore.well import fitment, measured
+from rimcore.well.judge import fitment
+from rimcore.well.read import measured
 from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.work.cures import Cure, Plan
 from rimcore.work.hours import Estimate

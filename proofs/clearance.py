@@ -17,9 +17,9 @@ import numpy as np
 
 from rimcore.calc import answer
 from rimcore.registry import CALCULATIONS
-from rimcore.well.mover import Well
+from rimcore.well.judge.unknown import USUAL
+from rimcore.well.solid.wheel_plane import Well
 from rimcore.well.tests.test_clearance import reference
-from rimcore.well.unknown import USUAL
 from rimcore.wheels.outline import outline
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

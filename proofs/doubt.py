@@ -10,14 +10,15 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from rimcore.well.doubt import known_mm, larger, same_carcass
-from rimcore.well.gap import Station
+from rimcore.well.judge.doubt import known_mm, larger, same_carcass
+from rimcore.well.judge.in_motion import swept
+from rimcore.well.judge.ranges import bare
+from rimcore.well.judge.rest_gaps import at_rest
 from rimcore.well.levers import Levers
-from rimcore.well.measured import Candidate, Doubt, Motion, Reading, side_uncertainty_mm
-from rimcore.well.motion import swept
-from rimcore.well.pose import Pose
-from rimcore.well.ranges import bare
-from rimcore.well.resting import at_rest
+from rimcore.well.read.measured import Candidate, Reading, side_uncertainty_mm
+from rimcore.well.read.travel import Doubt, Motion
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

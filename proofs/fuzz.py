@@ -67,7 +67,7 @@ SLOW_S = 1.0
 #: requests between two collections of what is not used any more, as in the server
 BETWEEN = 500
 #: after so many requests the pages are walked anew
-ROUND = 4000
+ROUND = 1000
 
 
 class Forms(HTMLParser):
@@ -144,6 +144,8 @@ class Tally:
     pace_s: float = field(default_factory=yardstick_s)
     #: faults already told whole
     told: set[str] = field(default_factory=set)
+    #: processor time by the shape of the address [s]
+    spent: Counter[str] = field(default_factory=Counter)
 
     def note(self, response: Any, seconds: float, said: str) -> None:
         self.status[response.status_code] += 1
@@ -189,7 +191,9 @@ class Fuzz:
             if "surrogates" in str(error) or "null" in str(error) or isinstance(error, UnicodeError):
                 return None
             raise
-        self.tally.note(response, time.process_time() - began, said or f"{method} {address}")
+        took = time.process_time() - began
+        self.tally.spent[f"{method} " + "".join("#" if c.isdigit() else c for c in address.split("?")[0])[:60]] += took  # type: ignore[assignment]
+        self.tally.note(response, took, said or f"{method} {address}")
         return response
 
     def pages(self, most: int = 400) -> dict[str, list[dict[str, Any]]]:
@@ -227,6 +231,8 @@ class Fuzz:
             f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB at most, {now_mb():.0f} MB now; {len(pages)} pages, {len(cases)} fields, {self.uploads} files sent",
             flush=True,
         )
+        most = ", ".join(f"{name} {seconds:.0f} s" for name, seconds in self.tally.spent.most_common(8))
+        print(f"  of {sum(self.tally.spent.values()):.0f} s: {most}", flush=True)
         while self.count < until:
             self.random.shuffle(cases)
             for address, form, name in cases:

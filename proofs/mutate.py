@@ -25,24 +25,24 @@ ROOT = Path(__file__).resolve().parents[1]
 
 #: what is mutated, by topic
 TOPICS: dict[str, tuple[str, ...]] = {
-    "judging": ("well/fitment.py", "well/rest_judged.py", "well/resting.py", "well/motion.py", "well/ranges.py", "well/ratings.py",
-                "wheels/spacers.py", "well/things.py", "well/drags.py"),
-    "remedies": ("well/remedies.py", "well/trials.py"),
-    "ranking": ("well/rank.py",),
-    "map": ("well/wellmap.py", "well/posegaps.py", "well/bands.py", "well/window.py"),
-    "trials": ("well/trialfit.py", "well/seen.py"),
-    "tolerance": ("well/tolerance.py", "quantities/judgement.py"),
-    "template": ("well/template.py",),
+    "judging": ("well/judge/fitment.py", "well/judge/at_rest.py", "well/judge/rest_gaps.py", "well/judge/in_motion.py", "well/judge/ranges.py", "well/judge/ratings.py",
+                "wheels/spacers.py", "well/read/obstacles.py", "well/judge/drags.py"),
+    "remedies": ("well/judge/remedies.py", "well/judge/trials.py"),
+    "ranking": ("well/rank/rank.py",),
+    "map": ("well/judge/wellmap.py", "well/judge/posegaps.py", "well/judge/bands.py", "well/judge/window.py"),
+    "trials": ("well/judge/trialfit.py", "well/judge/sightings.py"),
+    "tolerance": ("well/judge/tolerance.py", "quantities/judgement.py"),
+    "template": ("well/draw/template.py",),
     "parts": ("parts/common.py", "parts/hubware.py", "parts/brakes.py", "parts/rolling.py", "parts/needs.py", "lines.py"),
     "chassis": ("parts/sprung.py", "parts/damped.py", "parts/stopped.py", "parts/linked.py", "parts/barred.py", "parts/steered.py", "parts/leafed.py", "parts/hung.py", "parts/gives.py", "parts/against.py", "ride/heights.py"),
     "jobs": ("work/steps.py", "work/cures.py", "work/removed.py", "work/quotes.py", "work/template.py", "work/ledger.py", "fastening/torques.py"),
-    "ride": ("ride/springs.py", "ride/links.py", "ride/curves.py", "ride/weights.py", "ride/points.py", "ride/plumb.py", "ride/bench.py", "ride/standing.py", "ride/framefit.py", "driveline/lift.py", "well/follow.py", "well/bylinks.py"),
+    "ride": ("ride/springs.py", "ride/links.py", "ride/curves.py", "ride/weights.py", "ride/points.py", "ride/plumb.py", "ride/bench.py", "ride/standing.py", "ride/framefit.py", "driveline/lift.py", "well/solid/follow.py", "well/solid/bylinks.py"),
     "steering": ("steering/rack.py", "steering/setting.py", "steering/schools.py"),
     "breathing": ("breathing/air.py", "breathing/bill.py", "breathing/heard.py", "breathing/logs.py", "breathing/meter.py", "breathing/power.py", "breathing/pulls.py", "breathing/runs.py", "breathing/sound.py", "breathing/spectra.py", "breathing/typed.py",
                   "cooling/bleed.py", "cooling/boiling.py", "cooling/exchanger.py", "driveline/gearing.py", "parts/piped.py", "parts/cooling.py", "parts/turned.py"),
     "mass": ("mass/ledger.py", "mass/listed.py", "mass/balance.py", "mass/lighten.py", "mass/drawing.py"),
     "air": ("aero/coastdown.py", "aero/coastlogs.py", "aero/panel.py", "aero/card.py", "aero/ramp.py", "aero/splitter.py", "aero/bench.py", "parts/aired.py"),
-    "walk": ("well/around.py", "well/repeats.py", "well/scene_map.py"),
+    "walk": ("well/read/around.py", "well/read/repeats.py", "well/draw/scene_map.py"),
 }  # fmt: skip
 
 #: tests that take longer than this alone are left out: they draw at random and tell little of a single line [s]

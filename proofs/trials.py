@@ -12,14 +12,15 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from rimcore.quantities.judgement import ORDER, Judgement
-from rimcore.well.doubt import larger
-from rimcore.well.fitment import judge
-from rimcore.well.gap import Station, place_obstacle
-from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading
-from rimcore.well.pose import Pose
-from rimcore.well.seen import Seen, Where
-from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.trialfit import correct
+from rimcore.well.judge.doubt import larger
+from rimcore.well.judge.fitment import judge
+from rimcore.well.judge.sightings import Seen, Where
+from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.well.judge.trialfit import correct
+from rimcore.well.read.measured import Axle, Candidate, Held, Reading
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.gap import Station, place_obstacle
+from rimcore.well.solid.pose import Pose
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.tyre import parse_tyre

@@ -5,8 +5,8 @@ from __future__ import annotations
 from garage.car.assemble import core_wheel, mount_on_list, points_of
 from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile
-from rimcore.well import measured as core
 from rimcore.well.levers import Levers
+from rimcore.well.read import measured as core
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre, section_carried_mm

@@ -11,9 +11,9 @@ from garage.file import CarFile
 from garage.inhand import in_hand
 from garage.setting import InHand
 from rimcore.quantities.judgement import InputUsed, Judgement, State, worst
-from rimcore.well import drags as dragging
-from rimcore.well import fitment
-from rimcore.well import measured as core
+from rimcore.well.judge import drags as dragging
+from rimcore.well.judge import fitment
+from rimcore.well.read import measured as core
 from rimcore.wheels.swap import Corner, Swap, swap
 from rimcore.wheels.wheel import same_rim
 from rimcore.work.money import in_whole

@@ -16,10 +16,10 @@ from garage.inhand import in_hand
 from garage.setting import InHand
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import ORDER
-from rimcore.well.fitment import off_the_gaps
-from rimcore.well.measured import Axle, Candidate
-from rimcore.well.shortlist import margin_table, pair_margins_mm
-from rimcore.well.tolerance import Tolerances
+from rimcore.well.judge.fitment import off_the_gaps
+from rimcore.well.judge.tolerance import Tolerances
+from rimcore.well.rank.shortlist import margin_table, pair_margins_mm
+from rimcore.well.read.measured import Axle, Candidate
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.traced import Points, on_rim
 from rimcore.wheels.tyre import parse_tyre

@@ -17,7 +17,7 @@ from garage.inhand import chooses, in_hand, place_in_hand
 from garage.kept import once
 from rimcore.families import FAMILIES, GROUPS, PAIRED, Family
 from rimcore.quantities.judgement import ORDER, Judgement, State, severity, worst
-from rimcore.well.fitment import both_ends
+from rimcore.well.judge.fitment import both_ends
 from rimcore.work.quotes import worth_used_minor
 from shelf.judging import Pair, judge_pair, pairs_waiting
 from shelf.models import Quote

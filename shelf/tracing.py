@@ -12,7 +12,7 @@ from garage.car.assemble import points_of
 from garage.car.parts import Tyre
 from garage.file import open_file
 from rimcore.quantities.errors import CoreError
-from rimcore.well.scene import outline_scene
+from rimcore.well.draw.scene import outline_scene
 from rimcore.wheels.outline import NOMINAL_SIDE_MM
 from rimcore.wheels.traced import TRACED_SIDE_MM, traced
 from rimcore.wheels.tyre import parse_tyre

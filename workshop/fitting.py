@@ -24,7 +24,7 @@ from rimcore.fastening.fasteners import RETORQUE_KM
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.parts.declared import Due
 from rimcore.well.levers import STATED_MM
-from rimcore.well.measured import Candidate
+from rimcore.well.read.measured import Candidate
 from rimcore.work.jobsheet import modules_of
 from rimcore.work.ledger import OUT_STATES
 from rimcore.work.modules import MODULES

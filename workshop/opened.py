@@ -11,7 +11,7 @@ from garage.file import CarFile
 from garage.inhand import everything_in_hand
 from rimcore.families import CHASSIS
 from rimcore.quantities.judgement import Judgement
-from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS
 
 
 @dataclass(frozen=True)

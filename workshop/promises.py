@@ -14,7 +14,8 @@ from planner.models import Build
 from planner.queries import sums
 from rimcore.driveline.gearing import promised_cruise
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State
-from rimcore.well import measured, rest_judged
+from rimcore.well.judge import at_rest as rest_judged
+from rimcore.well.read import measured
 from rimcore.work.money import in_whole
 from rimcore.work.promised import changes
 from workshop.chassis_promises import of_chassis

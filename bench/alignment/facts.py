@@ -9,7 +9,7 @@ from garage.readings.models import Reading
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, END_NAMES, School, judge_alignment
 from rimcore.steering.setting import ANGLES
-from rimcore.well.stations import CORNER_NAMES, CORNERS
+from rimcore.well.read.stations import CORNER_NAMES, CORNERS
 
 #: what can be aimed at: end and angle
 TARGETS = tuple(ALIGNMENT_SCHOOLS["street"].targets)

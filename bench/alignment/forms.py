@@ -18,7 +18,7 @@ from rimcore.steering.setting import (
     sweep_uncertainty_deg,
     toe_deg,
 )
-from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS
 from shell.forms import QuantityField
 
 #: turns that can be done at once

@@ -26,7 +26,7 @@ from rimcore.steering.setting import (
     total_deg,
 )
 from rimcore.steering.turns import Turned, adjusted, effect_a_turn_deg, effect_doubt_deg, told_effects, travel_said, turns_left
-from rimcore.well.stations import CORNERS
+from rimcore.well.read.stations import CORNERS
 from shell.pages import page, status_of
 
 

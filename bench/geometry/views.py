@@ -14,7 +14,7 @@ from garage.inhand import in_hand
 from rimcore.ride.curves import curves
 from rimcore.ride.drawing import Chart
 from rimcore.ride.plumb import Banded, words
-from rimcore.well.stations import CORNERS
+from rimcore.well.read.stations import CORNERS
 from shell.charts import drawn_curve
 from shell.pages import page
 

@@ -24,7 +24,7 @@ from planner.lighter import address_of, lighter_of, take
 from rimcore.mass.drawing import frontier_of, mass_line, plan
 from rimcore.mass.ledger import ORDERS, STRIP_OUT, Best, best_set, ordered, totals
 from rimcore.quantities.errors import CoreError
-from rimcore.well.stations import CORNER_NAMES, CORNERS
+from rimcore.well.read.stations import CORNER_NAMES, CORNERS
 from shell.codes import code_of
 from shell.pages import page, status_of
 from shell.undo import remember

@@ -28,7 +28,7 @@ from rimcore.driveline.lift import SCHOOLS
 from rimcore.parts.gives import Gives
 from rimcore.quantities.errors import CoreError
 from rimcore.ride.standing import BARS_H, BARS_W, bars, frequency_ratio
-from rimcore.well.stations import CORNER_NAMES, CORNERS
+from rimcore.well.read.stations import CORNER_NAMES, CORNERS
 from shell.pages import page, status_of
 
 ENDS = {"F": "front", "R": "rear"}

@@ -11,7 +11,7 @@ from garage.file import CarFile, open_file
 from garage.inhand import as_it_stands
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
-from rimcore.well.fitment import both_ends
+from rimcore.well.judge.fitment import both_ends
 from rimcore.wheels.shake import find_shake
 from shell.pages import page, status_of
 

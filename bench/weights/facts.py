@@ -17,7 +17,7 @@ from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.ride.bench import judge_cross
 from rimcore.ride.springs import wheel_rate_n_per_mm
 from rimcore.ride.weights import CORNERS, Pads, Stance
-from rimcore.well.stations import CORNER_NAMES
+from rimcore.well.read.stations import CORNER_NAMES
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.bench import odd_axle
 from rimcore.ride.weights import CORNERS, Pads, Raised, gravity
-from rimcore.well.stations import CORNER_NAMES
+from rimcore.well.read.stations import CORNER_NAMES
 from shell.forms import QuantityField
 from shell.merge import Merged
 

@@ -13,7 +13,7 @@ from garage.file import CarFile
 from garage.readings.models import Reading, Rub, Sighting
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
-from rimcore.well.stations import STATIONS
+from rimcore.well.read.stations import STATIONS
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim
 from shell.forms import CoreTextField, NudgedField, QuantityField

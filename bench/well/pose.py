@@ -11,18 +11,18 @@ from bench.well.setting import Setting, read, start
 from garage.file import CarFile, open_file
 from planner.chosen import build_in_hand, candidate
 from rimcore.quantities.judgement import Judgement
-from rimcore.well import measured as core
-from rimcore.well.altered import altered
+from rimcore.well.draw.scene import well_scene
+from rimcore.well.draw.scene_map import map_scene
+from rimcore.well.draw.scene_motion import above_scene, moving_scene
+from rimcore.well.judge.altered import altered
+from rimcore.well.judge.in_motion import pose_text
+from rimcore.well.judge.narrowing import what_narrows
+from rimcore.well.judge.posegaps import gaps_at
+from rimcore.well.judge.ranges import range_of
+from rimcore.well.judge.wellmap import axle_map
 from rimcore.well.levers import Levers
-from rimcore.well.motion import pose_text
-from rimcore.well.narrowing import what_narrows
-from rimcore.well.posegaps import gaps_at
-from rimcore.well.ranges import range_of
-from rimcore.well.scene import well_scene
-from rimcore.well.scene_map import map_scene
-from rimcore.well.scene_motion import above_scene, moving_scene
-from rimcore.well.stations import CORNERS
-from rimcore.well.wellmap import axle_map
+from rimcore.well.read import measured as core
+from rimcore.well.read.stations import CORNERS
 from rimcore.wheels.stance import Stance, stance
 
 

@@ -10,8 +10,8 @@ from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile
 from garage.inhand import in_hand
 from planner.chosen import build_in_hand, candidate, chosen
-from rimcore.well.fitment import mount_of
-from rimcore.well.measured import Candidate
+from rimcore.well.judge.fitment import mount_of
+from rimcore.well.read.measured import Candidate
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel

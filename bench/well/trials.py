@@ -15,8 +15,8 @@ from bench.well.setting import start
 from garage.file import CarFile, open_file
 from garage.readings import services
 from garage.readings.models import Rub, Sighting, Trial
-from rimcore.well import seen as seeing
-from rimcore.well.stations import CORNER_NAMES, STATIONS
+from rimcore.well.judge import sightings as seeing
+from rimcore.well.read.stations import CORNER_NAMES, STATIONS
 from shell.pages import page, status_of
 
 

@@ -13,8 +13,8 @@ from planner.queries import sums
 from proof.models import Run
 from rimcore.calc import answer
 from rimcore.registry import CALCULATIONS
-from rimcore.well.planes import short
-from rimcore.well.scene import change_text
+from rimcore.well.draw.planes import short
+from rimcore.well.draw.scene import change_text
 from shelf.judging import all_pairs
 from shelf.queries import listed_of
 from shell import board

@@ -11,8 +11,8 @@ from garage.chassis.models import HardPoint
 from garage.readings.models import Reading
 from rimcore.quantities.judgement import InputUsed
 from rimcore.ride.plumb import Plumb, Read, wanted
-from rimcore.well.bylinks import ByLinks, by_links
-from rimcore.well.measured import Motion
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.bylinks import ByLinks, by_links
 
 
 class Rows(OfCar, Protocol):

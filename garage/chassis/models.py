@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from garage.car.models import ENDS, Car
 from rimcore.ride.points import LAYOUTS
-from rimcore.well.stations import CORNERS
+from rimcore.well.read.stations import CORNERS
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 

@@ -19,7 +19,7 @@ from rimcore.quantities.errors import CoreError
 from rimcore.ride.drawing import sketch
 from rimcore.ride.plumb import Plumb, wanted, words
 from rimcore.ride.points import LAYOUTS
-from rimcore.well.stations import CORNER_NAMES, CORNERS
+from rimcore.well.read.stations import CORNER_NAMES, CORNERS
 from shell.pages import page, status_of
 
 

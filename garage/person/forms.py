@@ -8,7 +8,7 @@ from django import forms
 
 from garage.person.models import Preferences, ToleranceSet
 from rimcore.quantities.limits import LIMITS
-from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
+from rimcore.well.judge.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
 from shell.forms import QuantityField
 from shell.merge import Merged
 

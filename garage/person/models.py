@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from rimcore.well.tolerance import SCHOOL_NAMES
+from rimcore.well.judge.tolerance import SCHOOL_NAMES
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 

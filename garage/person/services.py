@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from garage.person.models import Preferences, ToleranceSet
-from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS
+from rimcore.well.judge.tolerance import MARGIN_FIELDS, SCHOOLS
 from shell.undo import remember
 
 #: no rule in a hand is said to be better than this [mm] (common practice)

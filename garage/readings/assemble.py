@@ -10,14 +10,14 @@ from garage.car.models import Axle, OutfitAxle
 from garage.readings.models import Reading
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
-from rimcore.well import measured as core
-from rimcore.well.bylinks import ByLinks
-from rimcore.well.gap import Station
-from rimcore.well.measured import Doubt
-from rimcore.well.mover import Hinge
-from rimcore.well.pose import Pose
-from rimcore.well.ranges import camber_gain_deg_per_mm, gain_over_25_mm, gain_uncertainty_deg_per_mm
-from rimcore.well.stations import METHOD_NAMES, STATIONS, StationKind
+from rimcore.well.judge.ranges import camber_gain_deg_per_mm, gain_over_25_mm, gain_uncertainty_deg_per_mm
+from rimcore.well.read import measured as core
+from rimcore.well.read.stations import METHOD_NAMES, STATIONS, StationKind
+from rimcore.well.read.travel import Doubt, Motion
+from rimcore.well.solid.bylinks import ByLinks
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Hinge
 
 
 class Rows(Protocol):
@@ -35,11 +35,11 @@ PLACED = frozenset({"damper", "perch", "arch", "liner", "rail", "arm", "caliper"
 
 
 def core_reading(
-    reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: core.Motion | None = None, camber_deg: float | None = None
+    reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: Motion | None = None, camber_deg: float | None = None
 ) -> core.Reading:
     """A stored reading as the core takes it, placed against what stood on the hub at the time and as it stood."""
     kind = STATIONS[reading.code]
-    motion = motion or core.Motion()
+    motion = motion or Motion()
     strut = axle is None or axle.suspension == "strut"
     absolute = kind.place in ("caliper", "joint", "arch")
     drop = on_car.drop_at(reading.corner)
@@ -80,7 +80,7 @@ _MOTION_CODES = (
 )
 
 
-def motion_of(file: Rows, corner: str) -> core.Motion:
+def motion_of(file: Rows, corner: str) -> Motion:
     """How a corner moves, from the baseline's height: bump and droop are counted from where the car stood when they were read."""
     here = [r for r in file.latest if r.corner == corner and r.code in _MOTION_CODES]
     read = {reading.code: reading for reading in reversed(here)}
@@ -91,7 +91,7 @@ def motion_of(file: Rows, corner: str) -> core.Motion:
 
     pivot, joint = read.get("arm_pivot"), read.get("arm_joint")
     used = [reading for reading in here if reading.code != "camber"]
-    return core.Motion(
+    return Motion(
         bump_mm=value("bump", 1.0), droop_mm=value("droop", -1.0), steer_out_deg=value("lock_out"), steer_in_deg=value("lock_in"), camber_gain_deg_per_mm=_camber_gain(file, here), kpi_deg=value("kpi"), caster_deg=value("caster"),
         kingpin_inboard_mm=value("kingpin"), hinge=_hinge(pivot, joint), steers=corner[0] == "F", assumed=any(reading.mirrored_from_id for reading in used),
         travel_uncertainty_mm=max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
@@ -100,7 +100,7 @@ def motion_of(file: Rows, corner: str) -> core.Motion:
     )  # fmt: skip
 
 
-def with_links(motion: core.Motion, links: ByLinks | None, used: InputUsed | None = None) -> core.Motion:
+def with_links(motion: Motion, links: ByLinks | None, used: InputUsed | None = None) -> Motion:
     """A corner that follows its links: gain and axis that nobody read by themselves are theirs."""
     if links is None:
         return motion

@@ -12,7 +12,7 @@ from garage.file import open_file
 from garage.readings import services
 from garage.readings.forms import AxisForm
 from rimcore.steering.axis import Found
-from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS
 from shell.pages import page, status_of
 
 

@@ -8,12 +8,13 @@ from typing import Protocol
 from garage.car.assemble import any_tyre
 from garage.readings.assemble import PLACED, Rows
 from garage.readings.models import Reading, Sighting, Trial
-from rimcore.well import measured as core
-from rimcore.well import seen as seeing
-from rimcore.well import trialfit
-from rimcore.well.measured import Held, TyreKey
-from rimcore.well.pose import Pose
-from rimcore.well.stations import STATIONS
+from rimcore.well.judge import sightings as seeing
+from rimcore.well.judge import trialfit
+from rimcore.well.read import measured as core
+from rimcore.well.read.measured import Held, TyreKey
+from rimcore.well.read.stations import STATIONS
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.pose import Pose
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
@@ -25,7 +26,7 @@ class Tried(Rows, Protocol):
     trials: list[Trial]
 
     @property
-    def motions(self) -> dict[str, core.Motion]: ...
+    def motions(self) -> dict[str, Motion]: ...
     def core_readings(self, readings: list[Reading] | None = None, as_read: bool = False) -> tuple[core.Reading, ...]: ...
 
 

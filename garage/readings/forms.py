@@ -15,9 +15,9 @@ from garage.readings.services import default_uncertainty
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.steering.axis import Found, axis_from_wheel
-from rimcore.well.asked import PARAMS, VALUES, check_where, place_of
-from rimcore.well.stations import METHOD_NAMES, STATIONS, StationKind
-from rimcore.well.walk import differs, repeated
+from rimcore.well.read.declared import PARAMS, VALUES, check_where, place_of
+from rimcore.well.read.stations import METHOD_NAMES, STATIONS, StationKind
+from rimcore.well.read.walk import differs, repeated
 from shell.forms import QuantityField
 
 #: most readings of one place typed together

@@ -10,8 +10,8 @@ from django.utils import timezone
 
 from garage.car.models import Car, Outfit
 from rimcore.quantities.limits import LIMITS
-from rimcore.well.asked import place_of
-from rimcore.well.stations import CORNERS, METHOD_NAMES
+from rimcore.well.read.declared import place_of
+from rimcore.well.read.stations import CORNERS, METHOD_NAMES
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 

@@ -14,8 +14,8 @@ from garage.person import services
 from garage.person.models import Preferences
 from garage.readings.models import Reading
 from rimcore.quantities.judgement import Judgement
-from rimcore.well.repeats import ENOUGH, Scatter, judge_method, scatter
-from rimcore.well.stations import METHOD_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
+from rimcore.well.read.repeats import ENOUGH, Scatter, judge_method, scatter
+from rimcore.well.read.stations import METHOD_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
 from shell.pages import page
 
 

@@ -16,8 +16,8 @@ from garage.inhand import corner_states, in_hand, judgements_in_hand, next_readi
 from garage.readings import queries, services
 from garage.readings.forms import ReadingForm, StrikeForm
 from garage.readings.models import Reading
-from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, judged_codes, stations_of
-from rimcore.well.where import WHERE
+from rimcore.well.read.rule import WHERE
+from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS, judged_codes, stations_of
 from shell.pages import page, status_of
 
 

@@ -21,9 +21,9 @@ from garage.readings.forms import ReadingForm, SheetRow, SkipForm
 from garage.readings.models import Reading, Skip
 from garage.readings.views import initial_of
 from rimcore.quantities.judgement import Judgement
-from rimcore.well.stations import CORNER_NAMES, CORNERS, STATIONS, judged_codes, stations_of
-from rimcore.well.walk import STANDINGS, Stop, in_order, minutes
-from rimcore.well.where import WHERE
+from rimcore.well.read.rule import WHERE
+from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS, judged_codes, stations_of
+from rimcore.well.read.walk import STANDINGS, Stop, in_order, minutes
 from shell.offline import Clash, is_late
 from shell.pages import page, status_of
 

@@ -12,8 +12,8 @@ from garage.readings.corrections import placing
 from garage.readings.models import Reading, Sighting
 from planner.chosen import build_in_hand
 from planner.queries import sums
-from rimcore.well.measured import place_uncertainty_mm, placed
-from rimcore.well.stations import STATIONS
+from rimcore.well.read.measured import place_uncertainty_mm, placed
+from rimcore.well.read.stations import STATIONS
 from shelf.queries import listed_of
 from shell.tests.base import ScenarioCase
 

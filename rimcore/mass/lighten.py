@@ -1,4 +1,7 @@
-"""Which items to take out: exactly, by integer programming, with what an item needs and what it may not go with."""
+"""Which items to take out: exactly, by integer programming, with what an item needs and what it may not go with.
+
+Longer than other files: it is one program, with the proof that it is whole.
+"""
 
 from __future__ import annotations
 

@@ -10,7 +10,7 @@ from rimcore.parts.stood import Stood
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.quantities.judgement import Judgement
 from rimcore.quantities.limits import LIMITS
-from rimcore.well.measured import Axle, Candidate
+from rimcore.well.read.measured import Axle, Candidate
 
 Given = Mapping[str, Any]
 

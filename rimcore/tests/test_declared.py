@@ -12,7 +12,7 @@ from rimcore.quantities.declared import PLACES, Lever
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.registry import CALCULATIONS
-from rimcore.well.stations import STATIONS
+from rimcore.well.read.stations import STATIONS
 from rimcore.work.together import latest, latest_of_pairs, total, totals_of_pairs
 
 NUMBERS = [lever for lever in LEVERS.values() if lever.kind == "number"]

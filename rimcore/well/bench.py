@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rimcore.quantities.declared import Bench, Lever
-from rimcore.well.stations import STATIONS
+from rimcore.well.read.stations import STATIONS
 from rimcore.wheels.spacers import KINDS
 
 LEVERS = (

@@ -10,12 +10,13 @@ from rimcore.quantities.errors import BadInput
 from rimcore.well.calculations_motion import COORDINATE as _COORDINATE
 from rimcore.well.calculations_motion import MOTION_KEYS, RANGE, check_reach, things_given, unknown_given, well_given
 from rimcore.well.calculations_rest import FITTED_KEYS, POSE_KEYS, STATION_KEYS, fitted_of
-from rimcore.well.gap import Station
-from rimcore.well.measured import Motion, Reading, placed
-from rimcore.well.mover import Hinge, Thing
-from rimcore.well.pose import Pose
-from rimcore.well.rank import MOST_PAIRS, SCHOOLS, Inside, Pair, Place, Ranked, rank
-from rimcore.well.things import things_of
+from rimcore.well.rank.rank import MOST_PAIRS, SCHOOLS, Inside, Pair, Place, Ranked, rank
+from rimcore.well.read.measured import Reading, placed
+from rimcore.well.read.obstacles import things_of
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Hinge, Thing
 from rimcore.wheels.keys import NEEDED_TYRE, WHEEL_KEY
 from rimcore.wheels.shake import FELT, TESTS, WHEN, find_shake
 from rimcore.wheels.stance import stance

@@ -9,9 +9,9 @@ import numpy as np
 
 from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.well.clearance import Gap, Sweep, sweep
-from rimcore.well.mover import Hinge, Thing, Well
-from rimcore.well.unknown import FOR_EVERY_AXIS, Usual, Usuals, depends, state_of_usual, unknown_of
+from rimcore.well.judge.clearance import Gap, Sweep, sweep
+from rimcore.well.judge.unknown import FOR_EVERY_AXIS, Usual, Usuals, depends, state_of_usual, unknown_of
+from rimcore.well.solid.wheel_plane import Hinge, Thing, Well
 from rimcore.wheels.keys import CAMBER, SPACER, TYRE_KEY, WHEEL_KEY
 from rimcore.wheels.outline import outline
 from rimcore.wheels.section import check_outline

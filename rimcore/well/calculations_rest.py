@@ -7,8 +7,8 @@ from typing import Any
 
 from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput
-from rimcore.well import gap as gaps
-from rimcore.well.pose import Pose
+from rimcore.well.solid import gap as gaps
+from rimcore.well.solid.pose import Pose
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.keys import CAMBER, NEEDED_TYRE, SPACER, WHEEL_KEY
 

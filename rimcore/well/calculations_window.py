@@ -17,9 +17,9 @@ from rimcore.well.calculations_motion import (
     unknown_given,
     well_given,
 )
-from rimcore.well.mover import Thing
-from rimcore.well.unknown import FOR_EVERY_AXIS
-from rimcore.well.window import offset_window
+from rimcore.well.judge.unknown import FOR_EVERY_AXIS
+from rimcore.well.judge.window import offset_window
+from rimcore.well.solid.wheel_plane import Thing
 from rimcore.wheels.keys import TYRE_KEY, wheel_of
 from rimcore.wheels.wheel import Wheel
 

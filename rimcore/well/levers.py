@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from rimcore.well.moves import Doubt as Doubt
-from rimcore.well.moves import Motion as Motion
+from rimcore.well.read.travel import Doubt as Doubt
+from rimcore.well.read.travel import Motion as Motion
 from rimcore.wheels.hub import CentringRing
 
 #: ± of a figure that a maker states [mm] (common practice)

@@ -40,11 +40,23 @@ class House(SimpleTestCase):
 
     def test_a_topic_of_the_core_imports_only_from_those_below_it(self):
         for place, topic in enumerate(LAYERS):
-            for path in (ROOT / "rimcore" / topic).glob("*.py"):
+            for path in (ROOT / "rimcore" / topic).rglob("*.py"):
+                if "tests" in path.parts:
+                    continue
                 for node in ast.walk(ast.parse(path.read_text())):
                     if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("rimcore."):
                         below = node.module.split(".")[1]
                         self.assertIn(below, LAYERS[: place + 1], f"{path.relative_to(ROOT)} imports {node.module}")
+
+    def test_folders_of_the_well_import_only_from_those_below_them(self):
+        """Solid geometry, what was read, judgements, then rank and drawings; the command line and the bench stand over all."""
+        folders = ("solid", "read", "judge", "rank", "draw")
+        for place, folder in enumerate(folders):
+            for path in (ROOT / "rimcore" / "well" / folder).glob("*.py"):
+                for node in ast.walk(ast.parse(path.read_text())):
+                    if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("rimcore.well."):
+                        below = node.module.split(".")[2]
+                        self.assertIn(below, (*folders[: place + 1], "levers"), f"{path.relative_to(ROOT)} imports {node.module}")
 
     def test_wide_calls_name_what_they_give(self):
         """Eight values in a row are read wrongly sooner or later; what is not ours takes them as it does."""

@@ -7,7 +7,7 @@ from planner.models import Build
 from rimcore.benches import BENCHES
 from rimcore.quantities.judgement import ORDER
 from rimcore.registry import CALCULATIONS
-from rimcore.well.stations import STATIONS
+from rimcore.well.read.stations import STATIONS
 from shell.tests.base import ScenarioCase
 
 

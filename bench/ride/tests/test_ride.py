@@ -14,8 +14,8 @@ from planner.queries import lever_rows
 from planner.services import duplicate_build, put_part, set_levers
 from rimcore.lines import parse_line
 from rimcore.registry import CALCULATIONS
-from rimcore.well.posegaps import pose_of
-from rimcore.well.ranges import range_of
+from rimcore.well.judge.posegaps import pose_of
+from rimcore.well.judge.ranges import range_of
 from shelf.services import add_line
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo

@@ -10,7 +10,7 @@ from django.utils import timezone
 from garage.car.parts import Tyre, Wheel
 from garage.file import open_file
 from garage.readings.models import Reading, Rub, Sighting, Trial
-from rimcore.well.gap import outline_polygon
+from rimcore.well.solid.gap import outline_polygon
 from shell import board
 from shell.tests.base import ScenarioCase
 

@@ -37,9 +37,9 @@ from rimcore.mass.lighten import Limits, lighten
 from rimcore.registry import CALCULATIONS
 from rimcore.ride.curves import curves
 from rimcore.steering.rack import Axle, steered
-from rimcore.well.clearance import sweep
-from rimcore.well.fitment import judge
-from rimcore.well.rank import rank
+from rimcore.well.judge.clearance import sweep
+from rimcore.well.judge.fitment import judge
+from rimcore.well.rank.rank import rank
 from shelf.judging import all_pairs
 from shelf.order import _end_margins, ordered
 from shelf.queries import listed_of
@@ -160,7 +160,7 @@ class Command(BaseCommand):
     def clearance(self) -> None:
         """Distances to an outline, vectorised and in plain loops over the same points."""
         polygon, points = plain.distance_case(5000)
-        from rimcore.well.polygon import signed_distance
+        from rimcore.well.solid.polygon import signed_distance
 
         fast = median_ms(lambda: signed_distance(polygon, points), 5)
         slow = median_ms(lambda: plain.signed_distance(polygon.tolist(), points.tolist()), 1)

@@ -16,7 +16,7 @@ from rimcore.parts.stood import Stood
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import Judgement
 from rimcore.well.levers import Levers
-from rimcore.well.measured import Axle, Candidate
+from rimcore.well.read.measured import Axle, Candidate
 from rimcore.well.tests.cases import LEVERS
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub

@@ -12,12 +12,12 @@ from rimcore.parts.declared import Need, Place
 from rimcore.parts.needs import answered
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.limits import LIMITS
-from rimcore.well import fitment
-from rimcore.well.altered import braked
+from rimcore.well.judge import fitment
+from rimcore.well.judge.altered import braked
+from rimcore.well.judge.tolerance import SCHOOLS
 from rimcore.well.levers import Brake, Levers
-from rimcore.well.measured import Axle, Candidate
+from rimcore.well.read.measured import Axle, Candidate
 from rimcore.well.tests.cases import with_levers
-from rimcore.well.tolerance import SCHOOLS
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, WheelMount, parse_seat
 from rimcore.wheels.tyre import parse_tyre

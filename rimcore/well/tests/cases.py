@@ -3,7 +3,7 @@
 from dataclasses import fields
 
 from rimcore.well.levers import Levers
-from rimcore.well.measured import Candidate
+from rimcore.well.read.measured import Candidate
 
 LEVERS = {field.name for field in fields(Levers)}
 

@@ -4,10 +4,10 @@ import itertools
 import math
 import unittest
 
-from rimcore.well.around import APART, EDGE, HIGH, WIDE, free_place, groups_of
-from rimcore.well.stations import CORNERS, stations_of
-from rimcore.well.walk import STANDINGS, Stop
-from rimcore.well.where import WHERE
+from rimcore.well.read.around import APART, EDGE, HIGH, WIDE, free_place, groups_of
+from rimcore.well.read.rule import WHERE
+from rimcore.well.read.stations import CORNERS, stations_of
+from rimcore.well.read.walk import STANDINGS, Stop
 
 
 class Groups(unittest.TestCase):

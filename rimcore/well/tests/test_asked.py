@@ -3,9 +3,9 @@
 import unittest
 
 from rimcore.quantities.errors import BadInput
-from rimcore.well.asked import EDGES, PARAMS, VALUES, check_values, check_where, place_of
-from rimcore.well.gap import Station
-from rimcore.well.stations import STATIONS
+from rimcore.well.read.declared import EDGES, PARAMS, VALUES, check_values, check_where, place_of
+from rimcore.well.read.stations import STATIONS
+from rimcore.well.solid.gap import Station
 
 
 class Declared(unittest.TestCase):

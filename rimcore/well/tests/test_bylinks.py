@@ -9,13 +9,14 @@ from scipy.spatial.transform import Rotation
 from rimcore.quantities.errors import BadInput
 from rimcore.ride.curves import curves, moved_to
 from rimcore.ride.plumb import Plumb, Read, banded
-from rimcore.well.bylinks import by_links
+from rimcore.well.judge.posegaps import pose_of
+from rimcore.well.judge.ranges import range_of, well_of
 from rimcore.well.levers import Levers
-from rimcore.well.measured import Candidate, Motion
-from rimcore.well.mover import Mover, Well
-from rimcore.well.pose import Pose
-from rimcore.well.posegaps import pose_of
-from rimcore.well.ranges import range_of, well_of
+from rimcore.well.read.measured import Candidate
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.bylinks import by_links
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Mover, Well
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

@@ -10,24 +10,25 @@ from scipy.optimize import brentq
 
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import BadInput
-from rimcore.well.cloud import Cloud
-from rimcore.well.drags import drags_along
-from rimcore.well.field import Field
-from rimcore.well.fitment import judge
-from rimcore.well.gap import Station, outline_polygon
-from rimcore.well.measured import Motion, Reading, place_uncertainty_mm, placed
-from rimcore.well.mover import Thing, Well
-from rimcore.well.pose import Pose
-from rimcore.well.ranges import limiter_mm
-from rimcore.well.rank import Pair, Place, rank
-from rimcore.well.remedies import effort, remedies
-from rimcore.well.seen import Seen, predict_mm
-from rimcore.well.template import PAPER_MM, brake_template
+from rimcore.well.draw.template import PAPER_MM, brake_template
+from rimcore.well.judge.drags import drags_along
+from rimcore.well.judge.fitment import judge
+from rimcore.well.judge.ranges import limiter_mm
+from rimcore.well.judge.remedies import effort, remedies
+from rimcore.well.judge.sightings import Seen, predict_mm
+from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.well.judge.trialfit import correct
+from rimcore.well.judge.trials import LEVERS, Trials, apply, neighbours
+from rimcore.well.rank.rank import Pair, Place, rank
+from rimcore.well.read.measured import Reading, place_uncertainty_mm, placed
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.cloud import Cloud
+from rimcore.well.solid.field import Field
+from rimcore.well.solid.gap import Station, outline_polygon
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Thing, Well
 from rimcore.well.tests.test_clearance import random_case
 from rimcore.well.tests.test_motion import ON_CAR, axle, candidate, readings
-from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.trialfit import correct
-from rimcore.well.trials import LEVERS, Trials, apply, neighbours
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.shake import CAUSES, TESTS, find_shake, turns_per_second

@@ -16,11 +16,11 @@ from scipy.optimize import minimize
 from scipy.spatial.transform import Rotation
 
 from rimcore.quantities.errors import BadInput
-from rimcore.well.clearance import sweep
-from rimcore.well.gap import Station, place_obstacle
-from rimcore.well.mover import Thing, Well
-from rimcore.well.pose import Pose
-from rimcore.well.window import offset_window
+from rimcore.well.judge.clearance import sweep
+from rimcore.well.judge.window import offset_window
+from rimcore.well.solid.gap import Station, place_obstacle
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Thing, Well
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
 from rimcore.wheels.section import check_outline

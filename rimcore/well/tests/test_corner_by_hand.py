@@ -8,13 +8,9 @@ from types import SimpleNamespace
 import numpy as np
 
 from rimcore.quantities.judgement import InputUsed, state_of_gap
-from rimcore.well.bands import gaps_by_offset
-from rimcore.well.cloud import Low
-from rimcore.well.doubt import Known, Share
-from rimcore.well.gap import Station
-from rimcore.well.levers import Levers
-from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading, placed
-from rimcore.well.motion import (
+from rimcore.well.judge.bands import gaps_by_offset
+from rimcore.well.judge.doubt import Known, Share
+from rimcore.well.judge.in_motion import (
     BUMP_WANTED_MM,
     Swept,
     _bump_left,
@@ -35,10 +31,8 @@ from rimcore.well.motion import (
     swept,
     usuals_of,
 )
-from rimcore.well.mover import Hinge, Thing
-from rimcore.well.pose import Pose
-from rimcore.well.posegaps import _unknown_at, gaps_at, pose_of
-from rimcore.well.ranges import (
+from rimcore.well.judge.posegaps import _unknown_at, gaps_at, pose_of
+from rimcore.well.judge.ranges import (
     Range,
     at_corner,
     bare,
@@ -50,12 +44,19 @@ from rimcore.well.ranges import (
     unknown_in,
     well_of,
 )
-from rimcore.well.resting import at_rest, closest_before_mm, known_at_rest, standing, usual_at_rest
+from rimcore.well.judge.rest_gaps import at_rest, closest_before_mm, known_at_rest, standing, usual_at_rest
+from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.well.judge.unknown import Usual
+from rimcore.well.judge.wellmap import Cell, _worse_cells, axis_matters, axle_map, map_cloud, well_map, wheel_free
+from rimcore.well.levers import Levers
+from rimcore.well.read.measured import Axle, Candidate, Held, Reading, placed
+from rimcore.well.read.obstacles import JOINED_HOURS, LIP_STEP_MM, _bow_mm, _half_way, _hours, _lifted, hinge_of, lip_of, things_of
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.cloud import Low
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Hinge, Thing
 from rimcore.well.tests.cases import with_levers
-from rimcore.well.things import JOINED_HOURS, LIP_STEP_MM, _bow_mm, _half_way, _hours, _lifted, hinge_of, lip_of, things_of
-from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.unknown import Usual
-from rimcore.well.wellmap import Cell, _worse_cells, axis_matters, axle_map, map_cloud, well_map, wheel_free
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.tyre import parse_tyre

@@ -9,25 +9,26 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from proofs.doubt import ratios
-from rimcore.well.clearance import sweep
-from rimcore.well.cloud import Cloud
-from rimcore.well.doubt import Facing, known_mm, same_carcass
-from rimcore.well.fitment import judge
-from rimcore.well.gap import Station, outline_polygon
+from rimcore.well.judge.at_rest import judge_corner
+from rimcore.well.judge.clearance import sweep
+from rimcore.well.judge.doubt import Facing, known_mm, same_carcass
+from rimcore.well.judge.fitment import judge
+from rimcore.well.judge.in_motion import judge_motion, swept
+from rimcore.well.judge.ranges import bare
+from rimcore.well.judge.remedies import remedies
+from rimcore.well.judge.rest_gaps import at_rest
+from rimcore.well.judge.tolerance import SCHOOLS
 from rimcore.well.levers import Levers
-from rimcore.well.measured import Candidate, Doubt, Motion, Reading, placed
-from rimcore.well.motion import judge_motion, swept
-from rimcore.well.mover import Hinge, Thing, Well
-from rimcore.well.polygon import signed_distance
-from rimcore.well.pose import Pose
-from rimcore.well.ranges import bare
-from rimcore.well.remedies import remedies
-from rimcore.well.rest_judged import judge_corner
-from rimcore.well.resting import at_rest
+from rimcore.well.read.measured import Candidate, Reading, placed
+from rimcore.well.read.obstacles import LIP_STEP_MM, lip_of, things_of
+from rimcore.well.read.travel import Doubt, Motion
+from rimcore.well.solid.cloud import Cloud
+from rimcore.well.solid.gap import Station, outline_polygon
+from rimcore.well.solid.polygon import signed_distance
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Hinge, Thing, Well
 from rimcore.well.tests.test_clearance import reference
 from rimcore.well.tests.test_motion import MOTION, ON_CAR, axle, candidate, read, readings
-from rimcore.well.things import LIP_STEP_MM, lip_of, things_of
-from rimcore.well.tolerance import SCHOOLS
 from rimcore.wheels.outline import POLYGON_MM, outline
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

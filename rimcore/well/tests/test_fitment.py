@@ -8,17 +8,17 @@ from hypothesis import strategies as st
 
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.judgement import InputUsed, Judgement, severity, state_of_gap, unmeasured, worst
-from rimcore.well import drags, fitment
-from rimcore.well import measured as core
-from rimcore.well.gap import Station
+from rimcore.well.draw.scene import well_scene
+from rimcore.well.draw.scene_motion import above_scene
+from rimcore.well.judge import drags, fitment
+from rimcore.well.judge.tolerance import SCHOOLS
 from rimcore.well.levers import Levers
-from rimcore.well.measured import Motion
-from rimcore.well.pose import Pose
-from rimcore.well.scene import well_scene
-from rimcore.well.scene_motion import above_scene
-from rimcore.well.stations import STATIONS, measure_next
+from rimcore.well.read import measured as core
+from rimcore.well.read.stations import STATIONS, measure_next
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
 from rimcore.well.tests.cases import with_levers
-from rimcore.well.tolerance import SCHOOLS
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, parse_seat
 from rimcore.wheels.paste import parse_offer, parse_row

@@ -9,11 +9,11 @@ from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
 from rimcore.quantities.errors import BadInput
-from rimcore.well.gap import Station, closest, place_obstacle, read_again
-from rimcore.well.measured import Reading
-from rimcore.well.polygon import nearest_point, signed_distance
-from rimcore.well.pose import Pose
-from rimcore.well.resting import closest_before_mm
+from rimcore.well.judge.rest_gaps import closest_before_mm
+from rimcore.well.read.measured import Reading
+from rimcore.well.solid.gap import Station, closest, place_obstacle, read_again
+from rimcore.well.solid.polygon import nearest_point, signed_distance
+from rimcore.well.solid.pose import Pose
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
 from rimcore.wheels.tyre import parse_tyre

@@ -8,11 +8,11 @@ from rimcore.calc import main
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.quantities.limits import LIMITS, within
-from rimcore.well import window as windows
 from rimcore.well.calculations_motion import CLEARANCE
-from rimcore.well.mover import Thing, Well
-from rimcore.well.stations import STATIONS
-from rimcore.well.window import offset_window
+from rimcore.well.judge import window as windows
+from rimcore.well.judge.window import offset_window
+from rimcore.well.read.stations import STATIONS
+from rimcore.well.solid.wheel_plane import Thing, Well
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.outline import outline
 from rimcore.wheels.paste import parse_offer, parse_row

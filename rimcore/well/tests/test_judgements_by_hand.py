@@ -8,18 +8,19 @@ from unittest.mock import patch
 
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
-from rimcore.well import drags
-from rimcore.well.doubt import Known, Share
-from rimcore.well.fitment import Verdict, _worse_of, both_ends, judge, off_the_gaps, states_by_school, unread
-from rimcore.well.gap import Station
-from rimcore.well.measured import Axle, Candidate, Motion, Reading
-from rimcore.well.mover import Hinge
-from rimcore.well.pose import Pose
-from rimcore.well.ratings import _load, loads, speed, tyre_on_rim
-from rimcore.well.rest_judged import _changes, _gap_formula, _gap_reason, _inside_the_rim, _measuring, judge_corner, missing
-from rimcore.well.template import BAR_MM, EDGE_MM, PAPER_MM, brake_template
+from rimcore.well.draw.template import BAR_MM, EDGE_MM, PAPER_MM, brake_template
+from rimcore.well.judge import drags
+from rimcore.well.judge.at_rest import _changes, _gap_formula, _gap_reason, _inside_the_rim, _measuring, judge_corner, missing
+from rimcore.well.judge.doubt import Known, Share
+from rimcore.well.judge.fitment import Verdict, _worse_of, both_ends, judge, off_the_gaps, states_by_school, unread
+from rimcore.well.judge.ratings import _load, loads, speed, tyre_on_rim
+from rimcore.well.judge.tolerance import SCHOOLS, Tolerances
+from rimcore.well.read.measured import Axle, Candidate, Reading
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Hinge
 from rimcore.well.tests.cases import with_levers
-from rimcore.well.tolerance import SCHOOLS, Tolerances
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import CentringRing, Hub, WheelMount
 from rimcore.wheels.spacers import BOLTED_LEAST_MM, COLLAR_WANTED_MM, spacer_cautions, spacer_findings

@@ -8,9 +8,9 @@ import numpy as np
 import trimesh
 from scipy.spatial.transform import Rotation
 
-from rimcore.well.clearance import sweep
-from rimcore.well.cloud import Cloud
-from rimcore.well.mover import Hinge, Thing, Well
+from rimcore.well.judge.clearance import sweep
+from rimcore.well.solid.cloud import Cloud
+from rimcore.well.solid.wheel_plane import Hinge, Thing, Well
 from rimcore.well.tests.test_clearance import random_case
 from rimcore.wheels.outline import outline
 from rimcore.wheels.tyre import parse_tyre

@@ -9,24 +9,25 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon
 
-from rimcore.well.bands import offset_bands
-from rimcore.well.clearance import sweep
-from rimcore.well.fitment import judge
-from rimcore.well.gap import Station, outline_polygon
-from rimcore.well.measured import Axle, Candidate, Held, Motion, Reading, placed
-from rimcore.well.motion import judge_motion, pose_text, swept
-from rimcore.well.mover import Hinge, Thing
-from rimcore.well.pose import Pose
-from rimcore.well.posegaps import gaps_at
-from rimcore.well.ranges import bare, camber_gain_deg_per_mm, range_of, well_of
-from rimcore.well.scene_map import band_scene, map_scene
-from rimcore.well.scene_motion import moving_scene
+from rimcore.well.draw.scene_map import band_scene, map_scene
+from rimcore.well.draw.scene_motion import moving_scene
+from rimcore.well.judge.bands import offset_bands
+from rimcore.well.judge.clearance import sweep
+from rimcore.well.judge.fitment import judge
+from rimcore.well.judge.in_motion import judge_motion, pose_text, swept
+from rimcore.well.judge.posegaps import gaps_at
+from rimcore.well.judge.ranges import bare, camber_gain_deg_per_mm, range_of, well_of
+from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.well.judge.wellmap import Cell, WellMap, axle_map, well_map
+from rimcore.well.judge.window import offset_window
+from rimcore.well.read.measured import Axle, Candidate, Held, Reading, placed
+from rimcore.well.read.obstacles import things_of
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.gap import Station, outline_polygon
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Hinge, Thing
 from rimcore.well.tests.cases import with_levers
 from rimcore.well.tests.test_clearance import reference
-from rimcore.well.things import things_of
-from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.wellmap import Cell, WellMap, axle_map, well_map
-from rimcore.well.window import offset_window
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.tyre import parse_tyre
@@ -216,7 +217,7 @@ class AgainstTheSweep(unittest.TestCase):
 
 
 def _damper_point():
-    from rimcore.well.measured import placed
+    from rimcore.well.read.measured import placed
 
     return placed(readings()[0]).points_mm[0]
 

@@ -8,8 +8,8 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rimcore.well.polygon import nearest_point, signed_distance
-from rimcore.well.table import ROUGH_ERROR_MM, TABLE_BAND_MM, TABLE_ERROR_MM, Shape
+from rimcore.well.solid.polygon import nearest_point, signed_distance
+from rimcore.well.solid.table import ROUGH_ERROR_MM, TABLE_BAND_MM, TABLE_ERROR_MM, Shape
 from rimcore.wheels.outline import outline
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

@@ -8,9 +8,9 @@ import numpy as np
 
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import Judgement, severity, state_of_gap, worst
-from rimcore.well import rank as ranking
-from rimcore.well.mover import Hinge, Thing, Well
-from rimcore.well.rank import (
+from rimcore.well.judge.unknown import Usual
+from rimcore.well.rank import rank as ranking
+from rimcore.well.rank.rank import (
     _MEASURES,
     Inside,
     Pair,
@@ -26,7 +26,7 @@ from rimcore.well.rank import (
     _to_measure,
     rank,
 )
-from rimcore.well.unknown import Usual
+from rimcore.well.solid.wheel_plane import Hinge, Thing, Well
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

@@ -9,13 +9,10 @@ import numpy as np
 
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.judgement import Judgement
-from rimcore.well import remedies as searched
-from rimcore.well.fitment import Verdict, judge
-from rimcore.well.gap import Station
-from rimcore.well.measured import Axle, Motion, Reading
-from rimcore.well.pose import Pose
-from rimcore.well.ranges import lock_text
-from rimcore.well.remedies import (
+from rimcore.well.judge import remedies as searched
+from rimcore.well.judge.fitment import Verdict, judge
+from rimcore.well.judge.ranges import lock_text
+from rimcore.well.judge.remedies import (
     _alone,
     _answer,
     _consequences,
@@ -27,9 +24,13 @@ from rimcore.well.remedies import (
     _together,
     effort,
 )
+from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.well.judge.trials import LEVERS, MOST_TRIES, SUM_ERROR_MM, Trials, kept, neighbours
+from rimcore.well.read.measured import Axle, Reading
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
 from rimcore.well.tests.cases import with_levers
-from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.trials import LEVERS, MOST_TRIES, SUM_ERROR_MM, Trials, kept, neighbours
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, WheelMount
 from rimcore.wheels.tyre import parse_tyre

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from rimcore.well.repeats import BETTER, ENOUGH, WORSE, Scatter, judge_method, scatter
+from rimcore.well.read.repeats import BETTER, ENOUGH, WORSE, Scatter, judge_method, scatter
 
 
 class Pooled(unittest.TestCase):

@@ -8,22 +8,23 @@ from dataclasses import replace
 import numpy as np
 
 from rimcore.quantities.judgement import Judgement
-from rimcore.well import fitment
-from rimcore.well.bands import gaps_by_offset
-from rimcore.well.clearance import sweep
-from rimcore.well.gap import Station
-from rimcore.well.measured import Axle, Motion, Reading
-from rimcore.well.mover import Thing, Well
-from rimcore.well.pose import Pose
-from rimcore.well.ranges import Range, range_of
-from rimcore.well.remedies import remedies
-from rimcore.well.resting import at_rest
-from rimcore.well.template import CALIPER_HEIGHT_MM, PAD_RADIUS_MM, brake_template
+from rimcore.well.draw.template import CALIPER_HEIGHT_MM, PAD_RADIUS_MM, brake_template
+from rimcore.well.judge import fitment
+from rimcore.well.judge.bands import gaps_by_offset
+from rimcore.well.judge.clearance import sweep
+from rimcore.well.judge.ranges import Range, range_of
+from rimcore.well.judge.remedies import remedies
+from rimcore.well.judge.rest_gaps import at_rest
+from rimcore.well.judge.tolerance import MARGIN_FIELDS, SCHOOLS, Tolerances
+from rimcore.well.judge.trials import LEVERS, apply, kept
+from rimcore.well.judge.wellmap import wanted_at_most
+from rimcore.well.judge.window import offset_window
+from rimcore.well.read.measured import Axle, Reading
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Thing, Well
 from rimcore.well.tests.cases import with_levers
-from rimcore.well.tolerance import MARGIN_FIELDS, SCHOOLS, Tolerances
-from rimcore.well.trials import LEVERS, apply, kept
-from rimcore.well.wellmap import wanted_at_most
-from rimcore.well.window import offset_window
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
 from rimcore.wheels.spacers import spacer_findings

@@ -3,11 +3,11 @@
 import math
 import unittest
 
-from rimcore.well.around import free_place, groups_of
-from rimcore.well.bands import Band
-from rimcore.well.scene_map import band_scene, map_scene
-from rimcore.well.wellmap import Cell, WellMap
-from rimcore.well.where import WHERE
+from rimcore.well.draw.scene_map import band_scene, map_scene
+from rimcore.well.judge.bands import Band
+from rimcore.well.judge.wellmap import Cell, WellMap
+from rimcore.well.read.around import free_place, groups_of
+from rimcore.well.read.rule import WHERE
 
 
 def field(steer, travel, gap, state, left):

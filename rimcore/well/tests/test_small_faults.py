@@ -6,21 +6,22 @@ from dataclasses import replace
 
 from rimcore.fastening.fasteners import torque_reading
 from rimcore.fastening.threads import parse_thread
-from rimcore.well import fitment
-from rimcore.well.bands import _checked, gaps_by_offset, offset_bands
-from rimcore.well.gap import Station
-from rimcore.well.measured import Axle, Motion, Reading
-from rimcore.well.motion import judge_beside
-from rimcore.well.mover import Well
-from rimcore.well.pose import Pose
-from rimcore.well.rank import Pair, Place, rank
-from rimcore.well.remedies import _answer, effort, remedies
-from rimcore.well.resting import at_rest, read_with
-from rimcore.well.template import brake_template
+from rimcore.well.draw.template import brake_template
+from rimcore.well.judge import fitment
+from rimcore.well.judge.bands import _checked, gaps_by_offset, offset_bands
+from rimcore.well.judge.in_motion import judge_beside
+from rimcore.well.judge.remedies import _answer, effort, remedies
+from rimcore.well.judge.rest_gaps import at_rest, read_with
+from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.well.judge.trials import LEVERS, Trials
+from rimcore.well.rank.rank import Pair, Place, rank
+from rimcore.well.read.measured import Axle, Reading
+from rimcore.well.read.obstacles import things_of
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Well
 from rimcore.well.tests.cases import with_levers
-from rimcore.well.things import things_of
-from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.trials import LEVERS, Trials
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub, WheelMount
 from rimcore.wheels.stance import Unmeasured, stance

@@ -8,10 +8,7 @@ import numpy as np
 from scipy.optimize import least_squares
 from scipy.stats import chi2, norm
 
-from rimcore.well.gap import Station
-from rimcore.well.measured import Reading, placed
-from rimcore.well.pose import Pose
-from rimcore.well.seen import (
+from rimcore.well.judge.sightings import (
     ALIKE,
     GROSS_MM,
     SEEN_MM,
@@ -25,7 +22,10 @@ from rimcore.well.seen import (
     reading_name,
     sighting_name,
 )
-from rimcore.well.trialfit import CONFLICT_SHARE, MOST_MOVED_MM, PLACE_MM, STANDS_OUT, _apart, _Fit, correct
+from rimcore.well.judge.trialfit import CONFLICT_SHARE, MOST_MOVED_MM, PLACE_MM, STANDS_OUT, _apart, _Fit, correct
+from rimcore.well.read.measured import Reading, placed
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import MEASURED_SIDE_MM, NOMINAL_SIDE_MM
 from rimcore.wheels.tyre import parse_tyre

@@ -12,20 +12,20 @@ from rimcore.calc import answer
 from rimcore.quantities.errors import BadInput
 from rimcore.registry import CALCULATIONS
 from rimcore.steering.axis import axis_from_wheel, caster_from_sweep_deg
-from rimcore.well.bands import offset_bands
-from rimcore.well.clearance import sweep
-from rimcore.well.fitment import judge, states_by_school
-from rimcore.well.measured import Motion
-from rimcore.well.motion import judge_motion
-from rimcore.well.mover import Thing, Well
-from rimcore.well.narrowing import what_narrows
-from rimcore.well.pose import Pose
-from rimcore.well.posegaps import gaps_at
-from rimcore.well.ranges import Range, unknown_in
+from rimcore.well.judge.bands import offset_bands
+from rimcore.well.judge.clearance import sweep
+from rimcore.well.judge.fitment import judge, states_by_school
+from rimcore.well.judge.in_motion import judge_motion
+from rimcore.well.judge.narrowing import what_narrows
+from rimcore.well.judge.posegaps import gaps_at
+from rimcore.well.judge.ranges import Range, unknown_in
+from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.well.judge.unknown import USUAL, Usuals
+from rimcore.well.judge.wellmap import well_map
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.wheel_plane import Thing, Well
 from rimcore.well.tests.test_motion import MOTION, axle, candidate, readings
-from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.unknown import USUAL, Usuals
-from rimcore.well.wellmap import well_map
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import outline
 from rimcore.wheels.stance import scrub_radius_mm

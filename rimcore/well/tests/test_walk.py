@@ -4,9 +4,9 @@ import itertools
 import math
 import unittest
 
-from rimcore.well.stations import STATIONS, stations_of
-from rimcore.well.walk import ROUND, STANDINGS, Stop, differs, in_order, minutes, repeated
-from rimcore.well.where import LOCK, WHERE
+from rimcore.well.read.rule import LOCK, WHERE
+from rimcore.well.read.stations import STATIONS, stations_of
+from rimcore.well.read.walk import ROUND, STANDINGS, Stop, differs, in_order, minutes, repeated
 
 
 def every_stop():

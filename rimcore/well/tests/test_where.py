@@ -3,8 +3,8 @@
 import math
 import unittest
 
-from rimcore.well.stations import STATIONS
-from rimcore.well.where import CAR, HALF_LENGTH, HALF_WIDTH, HANGING, LOCK, OFF, RAISED, WHERE
+from rimcore.well.read.rule import CAR, HALF_LENGTH, HALF_WIDTH, HANGING, LOCK, OFF, RAISED, WHERE
+from rimcore.well.read.stations import STATIONS
 
 
 class Drawings(unittest.TestCase):

@@ -8,16 +8,10 @@ from unittest.mock import patch
 import numpy as np
 
 from rimcore.quantities.errors import BadInput
-from rimcore.well import bands as by_width
-from rimcore.well.bands import Left, _band, _best, _checked, _limit, _still, _stretch, gaps_by_offset, offset_bands
-from rimcore.well.gap import Station
-from rimcore.well.measured import Motion, Reading
-from rimcore.well.mover import Thing, Well
-from rimcore.well.pose import Pose
-from rimcore.well.table import ROUGH_ERROR_MM
-from rimcore.well.tests.cases import with_levers
-from rimcore.well.tolerance import SCHOOLS
-from rimcore.well.window import (
+from rimcore.well.judge import bands as by_width
+from rimcore.well.judge.bands import Left, _band, _best, _checked, _limit, _still, _stretch, gaps_by_offset, offset_bands
+from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.well.judge.window import (
     END_MM,
     MOST_LOOKS,
     PROBE_MM,
@@ -31,7 +25,14 @@ from rimcore.well.window import (
     _Value,
     offset_window,
 )
-from rimcore.well.window import _stretch as _stretch_of
+from rimcore.well.judge.window import _stretch as _stretch_of
+from rimcore.well.read.measured import Reading
+from rimcore.well.read.travel import Motion
+from rimcore.well.solid.gap import Station
+from rimcore.well.solid.pose import Pose
+from rimcore.well.solid.table import ROUGH_ERROR_MM
+from rimcore.well.solid.wheel_plane import Thing, Well
+from rimcore.well.tests.cases import with_levers
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel

@@ -1,0 +1,1 @@
+"""Drawings as plain numbers."""

@@ -1,0 +1,1 @@
+"""Many wheels and tyres in order."""

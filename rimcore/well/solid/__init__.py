@@ -1,0 +1,1 @@
+"""Solid geometry: poses, obstacles carried into the wheel's plane, distances."""
