@@ -53,6 +53,14 @@ class Stopwatch:
         return sorted(((float(took), name) for took, name in rows), reverse=True)
 
 
+def no_test_leans_on_the_clock() -> None:
+    """Drawn examples may take as long as they do: beside other work they are drawn slowly, and are no worse for it."""
+    from hypothesis import HealthCheck, settings
+
+    settings.register_profile("tally", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    settings.load_profile("tally")
+
+
 class TallyRunner(DiscoverRunner):
     """Prints the slowest tests, and ``N passed, N failed`` last."""
 
@@ -61,6 +69,7 @@ class TallyRunner(DiscoverRunner):
         return super().suite_result(suite, result, **kwargs)
 
     def run_tests(self, *args: Any, **kwargs: Any) -> int:
+        no_test_leans_on_the_clock()
         watch = Stopwatch()
         watch.start()
         failures = super().run_tests(*args, **kwargs)

@@ -40,7 +40,7 @@ class Condition(ChangedColumns):
 class Reading(models.Model):
     """One reading, as typed and in the core's unit. Never overwritten: a newer one stands over it.
 
-    Where the rule went and what it read are what the station declares (``rimcore.well.asked``); nothing else is kept.
+    Where the rule went and what it read are what the station declares (``rimcore.well.read.declared``); nothing else is kept.
     """
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="readings")

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from rimcore.well.read.travel import Doubt as Doubt
-from rimcore.well.read.travel import Motion as Motion
 from rimcore.wheels.hub import CentringRing
 
 #: ± of a figure that a maker states [mm] (common practice)

@@ -186,7 +186,7 @@ def both_ends(verdicts: Mapping[str, Iterable[Judgement]]) -> tuple[Judgement, .
 def states_by_school(judgement: Judgement, schools: dict[str, Tolerances]) -> dict[str, State]:
     """What each school would say of a predicted gap.
 
-    >>> from rimcore.well.tolerance import SCHOOLS
+    >>> from rimcore.well.judge.tolerance import SCHOOLS
     >>> states_by_school(Judgement("gap.damper", "", "tight", "", "", value=4.0, uncertainty=0.5), SCHOOLS)["track"]
     'clear'
     """

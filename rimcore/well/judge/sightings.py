@@ -150,7 +150,7 @@ class Corrected:
 def predict_mm(reading: Reading, fitted: Fitted, bare: bool, pose: Pose) -> float:
     """Gap that is expected in a trial fit [mm]: shortest way from the obstacle to the rim or the wheel, or what the rule will read.
 
-    >>> from rimcore.well.gap import Station
+    >>> from rimcore.well.solid.gap import Station
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
@@ -168,7 +168,7 @@ def predict_mm(reading: Reading, fitted: Fitted, bare: bool, pose: Pose) -> floa
 def prediction_uncertainty_mm(reading: Reading, fitted: Fitted, bare: bool) -> float:
     """± of what is expected in a trial fit [mm]: where the obstacle stands, and the tyre's outline unless the rim is bare.
 
-    >>> from rimcore.well.gap import Station
+    >>> from rimcore.well.solid.gap import Station
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))

@@ -60,13 +60,13 @@ def correct(readings: Sequence[Reading], seen: Sequence[Seen]) -> Corrected:
 
     Examples
     --------
-    >>> from rimcore.well.gap import Station
+    >>> from rimcore.well.solid.gap import Station
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> from rimcore.wheels.fitted import Fitted
-    >>> from rimcore.well.gap import Station
-    >>> from rimcore.well.read.travel import Reading
-    >>> from rimcore.well.pose import Pose
+    >>> from rimcore.well.solid.gap import Station
+    >>> from rimcore.well.read.measured import Reading
+    >>> from rimcore.well.solid.pose import Pose
     >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
     >>> damper = Reading("FL", "damper", Station("damper", height_mm=262), 9.0, on_car, Pose(), 1.0)
     >>> touching = Seen(0, replace(on_car, wheel=parse_wheel("16x7 +49"), measured_section_mm=205), False, Pose(), 0.0, 0.5)

@@ -90,7 +90,7 @@ def check_where(station: StationKind, where: Mapping[str, Any]) -> dict[str, flo
 
     Examples
     --------
-    >>> from rimcore.well.stations import STATIONS
+    >>> from rimcore.well.read.stations import STATIONS
     >>> check_where(STATIONS["damper"], {"height_mm": 262})
     {'height_mm': 262.0}
     """
@@ -110,7 +110,7 @@ def check_values(station: StationKind, values: Sequence[Any]) -> tuple[float, ..
 
     Examples
     --------
-    >>> from rimcore.well.stations import STATIONS
+    >>> from rimcore.well.read.stations import STATIONS
     >>> check_values(STATIONS["arch_12"], [31, 62])
     (31.0, 62.0)
     """

@@ -65,7 +65,7 @@ class Field:
 
         Examples
         --------
-        >>> from rimcore.well.mover import Thing, Well
+        >>> from rimcore.well.solid.wheel_plane import Thing, Well
         >>> lip = Thing("lip", "body", np.array([[0.0, 0.0, 330.0]]))
         >>> disc = np.array([[-100.0, 100.0], [-100.0, 300.0], [100.0, 300.0], [100.0, 100.0]])
         >>> round(Field(Cloud(Well(0.0, bump_mm=20.0, droop_mm=10.0), [lip])).gaps(disc, 0.0)[0], 3)
