@@ -11,7 +11,7 @@ class Migration(migrations.Migration):
     initial = True
 
     dependencies = [
-        migrations.swappable_dependency(settings.AUTH_USER_MODEL),
+        ("auth", "__first__"),
     ]
 
     operations = [
@@ -102,6 +102,74 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("wheelbase_mm__isnull", True),
+                            models.Q(("wheelbase_mm__gte", 1000), ("wheelbase_mm__lte", 6000)),
+                            _connector="OR",
+                        ),
+                        name="car_wheelbase_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("track_front_mm__isnull", True),
+                            models.Q(("track_front_mm__gte", 800), ("track_front_mm__lte", 2500)),
+                            _connector="OR",
+                        ),
+                        name="car_track_front_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("track_rear_mm__isnull", True),
+                            models.Q(("track_rear_mm__gte", 800), ("track_rear_mm__lte", 2500)),
+                            _connector="OR",
+                        ),
+                        name="car_track_rear_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("front_axle_kg__isnull", True),
+                            models.Q(("front_axle_kg__gte", 50), ("front_axle_kg__lte", 5000)),
+                            _connector="OR",
+                        ),
+                        name="car_front_axle_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("rear_axle_kg__isnull", True),
+                            models.Q(("rear_axle_kg__gte", 50), ("rear_axle_kg__lte", 5000)),
+                            _connector="OR",
+                        ),
+                        name="car_rear_axle_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("cg_height_mm__isnull", True),
+                            models.Q(("cg_height_mm__gte", 100), ("cg_height_mm__lte", 2000)),
+                            _connector="OR",
+                        ),
+                        name="car_cg_height_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("odometer_km__isnull", True), models.Q(("odometer_km__gte", 0), ("odometer_km__lte", 5000000)), _connector="OR"
+                        ),
+                        name="car_odometer_km_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("budget_minor__isnull", True),
+                            models.Q(("budget_minor__gte", 0), ("budget_minor__lte", 1000000000)),
+                            _connector="OR",
+                        ),
+                        name="car_budget_minor_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("hours_per_week__gte", 0.5), ("hours_per_week__lte", 120)), name="car_hours_per_week"
+                    ),
+                    models.CheckConstraint(condition=models.Q(("nickname", ""), _negated=True), name="car_nickname"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -117,6 +185,46 @@ class Migration(migrations.Migration):
                 ("noted_on", models.DateField(default=django.utils.timezone.localdate, editable=False)),
                 ("car", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="brakes", to="garage.car")),
             ],
+            options={
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("front_rotor_kg__isnull", True),
+                            models.Q(("front_rotor_kg__gte", 0.3), ("front_rotor_kg__lte", 60)),
+                            _connector="OR",
+                        ),
+                        name="brakes_front_rotor_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("rear_rotor_kg__isnull", True),
+                            models.Q(("rear_rotor_kg__gte", 0.3), ("rear_rotor_kg__lte", 60)),
+                            _connector="OR",
+                        ),
+                        name="brakes_rear_rotor_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("from_kmh__isnull", True), models.Q(("from_kmh__gte", 20), ("from_kmh__lte", 350)), _connector="OR"
+                        ),
+                        name="brakes_from_kmh_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("deceleration_g__isnull", True),
+                            models.Q(("deceleration_g__gte", 0.1), ("deceleration_g__lte", 2.0)),
+                            _connector="OR",
+                        ),
+                        name="brakes_deceleration_g_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("load_kg__isnull", True), models.Q(("load_kg__gte", 0), ("load_kg__lte", 5000)), _connector="OR"
+                        ),
+                        name="brakes_load_kg_within",
+                    ),
+                ],
+            },
         ),
         migrations.CreateModel(
             name="Axle",
@@ -161,6 +269,57 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["end"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(("pcd_mm__isnull", True), models.Q(("pcd_mm__gte", 80), ("pcd_mm__lte", 300)), _connector="OR"),
+                        name="axle_pcd_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("bore_mm__isnull", True), models.Q(("bore_mm__gte", 30), ("bore_mm__lte", 250)), _connector="OR"
+                        ),
+                        name="axle_bore_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("stud_length_mm__isnull", True),
+                            models.Q(("stud_length_mm__gte", 0), ("stud_length_mm__lte", 200)),
+                            _connector="OR",
+                        ),
+                        name="axle_stud_length_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("bolt_length_mm__isnull", True),
+                            models.Q(("bolt_length_mm__gte", 0), ("bolt_length_mm__lte", 200)),
+                            _connector="OR",
+                        ),
+                        name="axle_bolt_length_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("collar_mm__isnull", True), models.Q(("collar_mm__gte", 0), ("collar_mm__lte", 60)), _connector="OR"
+                        ),
+                        name="axle_collar_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("nut_torque_nm__isnull", True),
+                            models.Q(("nut_torque_nm__gte", 20), ("nut_torque_nm__lte", 500)),
+                            _connector="OR",
+                        ),
+                        name="axle_nut_torque_nm_within",
+                    ),
+                    models.UniqueConstraint(fields=("car", "end"), name="one_axle_an_end"),
+                    models.CheckConstraint(
+                        condition=models.Q(("bolts__isnull", True), models.Q(("bolts__gte", 3), ("bolts__lte", 10)), _connector="OR"),
+                        name="axle_bolts",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("stud_length_mm__isnull", True), ("bolt_length_mm__isnull", True), _connector="OR"),
+                        name="stud_or_bolt",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -188,6 +347,122 @@ class Migration(migrations.Migration):
                 ("noted_on", models.DateField(default=django.utils.timezone.localdate, editable=False)),
                 ("car", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="air_under", to="garage.car")),
             ],
+            options={
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("lip_ahead_mm__isnull", True), models.Q(("lip_ahead_mm__gte", 1), ("lip_ahead_mm__lte", 6000)), _connector="OR"
+                        ),
+                        name="air_under_lip_ahead_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("lip_up_mm__isnull", True), models.Q(("lip_up_mm__gte", 0), ("lip_up_mm__lte", 1500)), _connector="OR"
+                        ),
+                        name="air_under_lip_up_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("tail_behind_mm__isnull", True),
+                            models.Q(("tail_behind_mm__gte", 1), ("tail_behind_mm__lte", 6000)),
+                            _connector="OR",
+                        ),
+                        name="air_under_tail_behind_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("tail_up_mm__isnull", True), models.Q(("tail_up_mm__gte", 0), ("tail_up_mm__lte", 1500)), _connector="OR"
+                        ),
+                        name="air_under_tail_up_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("belly_behind_mm__isnull", True),
+                            models.Q(("belly_behind_mm__gte", 1), ("belly_behind_mm__lte", 6000)),
+                            _connector="OR",
+                        ),
+                        name="air_under_belly_behind_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("belly_up_mm__isnull", True), models.Q(("belly_up_mm__gte", 0), ("belly_up_mm__lte", 1500)), _connector="OR"
+                        ),
+                        name="air_under_belly_up_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("area_m2__isnull", True), models.Q(("area_m2__gte", 0.001), ("area_m2__lte", 20)), _connector="OR"
+                        ),
+                        name="air_under_area_m2_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("cp__isnull", True), models.Q(("cp__gte", -3), ("cp__lte", 3)), _connector="OR"),
+                        name="air_under_cp_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("speed_kmh__isnull", True), models.Q(("speed_kmh__gte", 10), ("speed_kmh__lte", 400)), _connector="OR"
+                        ),
+                        name="air_under_speed_kmh_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("fasteners__isnull", True), models.Q(("fasteners__gte", 1), ("fasteners__lte", 200)), _connector="OR"
+                        ),
+                        name="air_under_fasteners_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("load_lever_mm__isnull", True),
+                            models.Q(("load_lever_mm__gte", 1), ("load_lever_mm__lte", 6000)),
+                            _connector="OR",
+                        ),
+                        name="air_under_load_lever_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("adjuster_lever_mm__isnull", True),
+                            models.Q(("adjuster_lever_mm__gte", 1), ("adjuster_lever_mm__lte", 6000)),
+                            _connector="OR",
+                        ),
+                        name="air_under_adjuster_lever_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("adjusters__isnull", True), models.Q(("adjusters__gte", 0), ("adjusters__lte", 20)), _connector="OR"
+                        ),
+                        name="air_under_adjusters_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("opening_mm__isnull", True), models.Q(("opening_mm__gte", 1), ("opening_mm__lte", 6000)), _connector="OR"
+                        ),
+                        name="air_under_opening_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("covered_mm__isnull", True), models.Q(("covered_mm__gte", 0), ("covered_mm__lte", 1500)), _connector="OR"
+                        ),
+                        name="air_under_covered_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("front_drop_mm__isnull", True),
+                            models.Q(("front_drop_mm__gte", -300), ("front_drop_mm__lte", 300)),
+                            _connector="OR",
+                        ),
+                        name="air_under_front_drop_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("rear_drop_mm__isnull", True),
+                            models.Q(("rear_drop_mm__gte", -300), ("rear_drop_mm__lte", 300)),
+                            _connector="OR",
+                        ),
+                        name="air_under_rear_drop_mm_within",
+                    ),
+                ],
+            },
         ),
         migrations.CreateModel(
             name="AirPanel",
@@ -227,6 +502,49 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("kg_per_m2__isnull", True), models.Q(("kg_per_m2__gte", 0.05), ("kg_per_m2__lte", 60)), _connector="OR"
+                        ),
+                        name="air_panel_kg_per_m2_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("pitch_mm__isnull", True), models.Q(("pitch_mm__gte", 20), ("pitch_mm__lte", 1000)), _connector="OR"
+                        ),
+                        name="air_panel_pitch_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("edge_mm__isnull", True), models.Q(("edge_mm__gte", 3), ("edge_mm__lte", 100)), _connector="OR"
+                        ),
+                        name="air_panel_edge_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("front_mm__isnull", True), models.Q(("front_mm__gte", -2000), ("front_mm__lte", 8000)), _connector="OR"
+                        ),
+                        name="air_panel_front_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("front_drop_mm__isnull", True),
+                            models.Q(("front_drop_mm__gte", -300), ("front_drop_mm__lte", 300)),
+                            _connector="OR",
+                        ),
+                        name="air_panel_front_drop_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("rear_drop_mm__isnull", True),
+                            models.Q(("rear_drop_mm__gte", -300), ("rear_drop_mm__lte", 300)),
+                            _connector="OR",
+                        ),
+                        name="air_panel_rear_drop_mm_within",
+                    ),
+                    models.UniqueConstraint(fields=("car", "name"), name="one_air_panel_a_name"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -245,6 +563,10 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["corner", "name"],
+                "constraints": [
+                    models.UniqueConstraint(fields=("car", "corner", "name"), name="adjuster_once"),
+                    models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="adjuster_corner"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -262,6 +584,24 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-noted_on", "-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("front_kpa__isnull", True), models.Q(("front_kpa__gte", 50), ("front_kpa__lte", 600)), _connector="OR"
+                        ),
+                        name="condition_front_kpa_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("rear_kpa__isnull", True), models.Q(("rear_kpa__gte", 50), ("rear_kpa__lte", 600)), _connector="OR"
+                        ),
+                        name="condition_rear_kpa_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("air_c__isnull", True), models.Q(("air_c__gte", -40), ("air_c__lte", 60)), _connector="OR"),
+                        name="condition_air_c_within",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -278,6 +618,52 @@ class Migration(migrations.Migration):
                 ("noted_on", models.DateField(default=django.utils.timezone.localdate, editable=False)),
                 ("car", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="cooling", to="garage.car")),
             ],
+            options={
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("cap_kpa__isnull", True), models.Q(("cap_kpa__gte", 0), ("cap_kpa__lte", 300)), _connector="OR"
+                        ),
+                        name="cooling_cap_kpa_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("glycol_pct__isnull", True), models.Q(("glycol_pct__gte", 0), ("glycol_pct__lte", 70)), _connector="OR"
+                        ),
+                        name="cooling_glycol_pct_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("coolant_c__isnull", True), models.Q(("coolant_c__gte", 20), ("coolant_c__lte", 160)), _connector="OR"
+                        ),
+                        name="cooling_coolant_c_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("width_mm__isnull", True), models.Q(("width_mm__gte", 50), ("width_mm__lte", 1500)), _connector="OR"
+                        ),
+                        name="cooling_width_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("height_mm__isnull", True), models.Q(("height_mm__gte", 50), ("height_mm__lte", 1500)), _connector="OR"
+                        ),
+                        name="cooling_height_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("depth_mm__isnull", True), models.Q(("depth_mm__gte", 5), ("depth_mm__lte", 300)), _connector="OR"
+                        ),
+                        name="cooling_depth_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("coldest_c__isnull", True), models.Q(("coldest_c__gte", -70), ("coldest_c__lte", 30)), _connector="OR"
+                        ),
+                        name="cooling_coldest_c_within",
+                    ),
+                ],
+            },
         ),
         migrations.CreateModel(
             name="Driveline",
@@ -292,6 +678,27 @@ class Migration(migrations.Migration):
                 ("noted_on", models.DateField(default=django.utils.timezone.localdate, editable=False)),
                 ("car", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="driveline", to="garage.car")),
             ],
+            options={
+                "constraints": [
+                    models.CheckConstraint(condition=models.Q(("axle_ratio__gte", 0.01), ("axle_ratio__lte", 100)), name="driveline_axle"),
+                    models.CheckConstraint(
+                        condition=models.Q(("transfer_ratio__gte", 0.01), ("transfer_ratio__lte", 100)), name="driveline_transfer"
+                    ),
+                    models.CheckConstraint(condition=models.Q(("limit_rpm__gte", 500), ("limit_rpm__lte", 30000)), name="driveline_limit"),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("wanted_rpm__isnull", True), models.Q(("wanted_rpm__gte", 300), ("wanted_rpm__lte", 30000)), _connector="OR"
+                        ),
+                        name="driveline_wanted",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("cruise_kmh__isnull", True), models.Q(("cruise_kmh__gte", 1), ("cruise_kmh__lte", 400)), _connector="OR"
+                        ),
+                        name="driveline_cruise",
+                    ),
+                ],
+            },
         ),
         migrations.CreateModel(
             name="Engine",
@@ -309,6 +716,63 @@ class Migration(migrations.Migration):
                 ("noted_on", models.DateField(default=django.utils.timezone.localdate, editable=False)),
                 ("car", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="engine", to="garage.car")),
             ],
+            options={
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("displacement_l__isnull", True),
+                            models.Q(("displacement_l__gte", 0.05), ("displacement_l__lte", 20)),
+                            _connector="OR",
+                        ),
+                        name="engine_displacement_l_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("ve_pct__isnull", True), models.Q(("ve_pct__gte", 20), ("ve_pct__lte", 200)), _connector="OR"),
+                        name="engine_ve_pct_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("manifold_ratio__isnull", True),
+                            models.Q(("manifold_ratio__gte", 0.2), ("manifold_ratio__lte", 5)),
+                            _connector="OR",
+                        ),
+                        name="engine_manifold_ratio_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("meter_mm__isnull", True), models.Q(("meter_mm__gte", 10), ("meter_mm__lte", 400)), _connector="OR"
+                        ),
+                        name="engine_meter_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("cruise_rpm__isnull", True), models.Q(("cruise_rpm__gte", 200), ("cruise_rpm__lte", 20000)), _connector="OR"
+                        ),
+                        name="engine_cruise_rpm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("gas_in_c__isnull", True), models.Q(("gas_in_c__gte", -40), ("gas_in_c__lte", 1200)), _connector="OR"
+                        ),
+                        name="engine_gas_in_c_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("gas_out_c__isnull", True), models.Q(("gas_out_c__gte", -40), ("gas_out_c__lte", 1200)), _connector="OR"
+                        ),
+                        name="engine_gas_out_c_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("sound_limit_db__isnull", True),
+                            models.Q(("sound_limit_db__gte", 40), ("sound_limit_db__lte", 140)),
+                            _connector="OR",
+                        ),
+                        name="engine_sound_limit_db_within",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("cylinders__gte", 1), ("cylinders__lte", 16)), name="engine_cylinders"),
+                ],
+            },
         ),
         migrations.CreateModel(
             name="FrameMarks",
@@ -328,6 +792,48 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-taken_on", "-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("left_mm__isnull", True), models.Q(("left_mm__gte", 50), ("left_mm__lte", 6000)), _connector="OR"
+                        ),
+                        name="frame_left_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("right_mm__isnull", True), models.Q(("right_mm__gte", 50), ("right_mm__lte", 6000)), _connector="OR"
+                        ),
+                        name="frame_right_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("front_mm__isnull", True), models.Q(("front_mm__gte", 50), ("front_mm__lte", 6000)), _connector="OR"
+                        ),
+                        name="frame_front_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("rear_mm__isnull", True), models.Q(("rear_mm__gte", 50), ("rear_mm__lte", 6000)), _connector="OR"
+                        ),
+                        name="frame_rear_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("left_to_right_mm__isnull", True),
+                            models.Q(("left_to_right_mm__gte", 50), ("left_to_right_mm__lte", 6000)),
+                            _connector="OR",
+                        ),
+                        name="frame_left_to_right_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("right_to_left_mm__isnull", True),
+                            models.Q(("right_to_left_mm__gte", 50), ("right_to_left_mm__lte", 6000)),
+                            _connector="OR",
+                        ),
+                        name="frame_right_to_left_mm_within",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -346,6 +852,27 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-taken_on", "-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("bump_mm__isnull", True), models.Q(("bump_mm__gte", -100), ("bump_mm__lte", 300)), _connector="OR"
+                        ),
+                        name="frame_trial_bump_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("droop_mm__isnull", True), models.Q(("droop_mm__gte", -100), ("droop_mm__lte", 300)), _connector="OR"
+                        ),
+                        name="frame_trial_droop_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("plate_mm__isnull", True), models.Q(("plate_mm__gte", 0), ("plate_mm__lte", 20)), _connector="OR"
+                        ),
+                        name="frame_trial_plate_mm_within",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="frame_trial_corner"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -374,6 +901,45 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-taken_on", "-id"],
+                "indexes": [models.Index(fields=["car", "corner"], name="garage_hard_car_id_950dcf_idx")],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("across_mm__isnull", True), models.Q(("across_mm__gte", -2500), ("across_mm__lte", 2500)), _connector="OR"
+                        ),
+                        name="hard_point_across_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("ahead_mm__isnull", True), models.Q(("ahead_mm__gte", -2500), ("ahead_mm__lte", 2500)), _connector="OR"
+                        ),
+                        name="hard_point_ahead_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("up_mm__isnull", True), models.Q(("up_mm__gte", 0), ("up_mm__lte", 2500)), _connector="OR"),
+                        name="hard_point_up_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("uncertainty_mm__isnull", True),
+                            models.Q(("uncertainty_mm__gte", 0), ("uncertainty_mm__lte", 200)),
+                            _connector="OR",
+                        ),
+                        name="hard_point_uncertainty_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("ride_drop_mm__isnull", True),
+                            models.Q(("ride_drop_mm__gte", -300), ("ride_drop_mm__lte", 300)),
+                            _connector="OR",
+                        ),
+                        name="hard_point_ride_drop_mm_within",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="hard_point_corner"),
+                    models.CheckConstraint(
+                        condition=models.Q(("layout__in", ("wishbone", "strut", "five_link"))), name="hard_point_layout"
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -391,6 +957,23 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-driven_on", "-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("shaft_mm__isnull", True), models.Q(("shaft_mm__gte", 1), ("shaft_mm__lte", 300)), _connector="OR"
+                        ),
+                        name="dip_shaft_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("ride_drop_mm__isnull", True),
+                            models.Q(("ride_drop_mm__gte", -300), ("ride_drop_mm__lte", 300)),
+                            _connector="OR",
+                        ),
+                        name="dip_ride_drop_mm_within",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="dip_corner"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -432,6 +1015,11 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-taken_on", "-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(("kind__in", ["pull", "bleed", "sound", "temperature", "coast"])), name="log_kind"
+                    )
+                ],
             },
         ),
         migrations.CreateModel(
@@ -443,6 +1031,22 @@ class Migration(migrations.Migration):
                 ("noted_on", models.DateField(default=django.utils.timezone.localdate, editable=False)),
                 ("car", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="mass_goal", to="garage.car")),
             ],
+            options={
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("phase_kg__isnull", True), models.Q(("phase_kg__gte", 0.1), ("phase_kg__lte", 2000)), _connector="OR"
+                        ),
+                        name="mass_goal_phase_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("minimum_kg__isnull", True), models.Q(("minimum_kg__gte", 100), ("minimum_kg__lte", 10000)), _connector="OR"
+                        ),
+                        name="mass_goal_minimum_kg_within",
+                    ),
+                ],
+            },
         ),
         migrations.CreateModel(
             name="MassItem",
@@ -498,6 +1102,79 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("gross_kg__isnull", True), models.Q(("gross_kg__gte", 0), ("gross_kg__lte", 1000)), _connector="OR"
+                        ),
+                        name="mass_item_gross_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("tare_kg__isnull", True), models.Q(("tare_kg__gte", 0), ("tare_kg__lte", 1000)), _connector="OR"
+                        ),
+                        name="mass_item_tare_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("doubt_kg__isnull", True), models.Q(("doubt_kg__gte", 0), ("doubt_kg__lte", 50)), _connector="OR"
+                        ),
+                        name="mass_item_doubt_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("minutes__isnull", True), models.Q(("minutes__gte", 0), ("minutes__lte", 100000)), _connector="OR"
+                        ),
+                        name="mass_item_minutes_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("cost_minor__isnull", True), models.Q(("cost_minor__gte", 0), ("cost_minor__lte", 1000000000)), _connector="OR"
+                        ),
+                        name="mass_item_cost_minor_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("sold_minor__isnull", True), models.Q(("sold_minor__gte", 0), ("sold_minor__lte", 1000000000)), _connector="OR"
+                        ),
+                        name="mass_item_sold_minor_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("back_kg__isnull", True), models.Q(("back_kg__gte", 0), ("back_kg__lte", 1000)), _connector="OR"
+                        ),
+                        name="mass_item_back_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("behind_mm__isnull", True), models.Q(("behind_mm__gte", -2000), ("behind_mm__lte", 8000)), _connector="OR"
+                        ),
+                        name="mass_item_behind_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("right_mm__isnull", True), models.Q(("right_mm__gte", -1500), ("right_mm__lte", 1500)), _connector="OR"
+                        ),
+                        name="mass_item_right_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("up_mm__isnull", True), models.Q(("up_mm__gte", 0), ("up_mm__lte", 3000)), _connector="OR"),
+                        name="mass_item_up_mm_within",
+                    ),
+                    models.UniqueConstraint(fields=("car", "name"), name="one_mass_item_a_name"),
+                    models.UniqueConstraint(fields=("car", "label"), name="one_mass_item_a_label"),
+                    models.CheckConstraint(condition=models.Q(("state__in", ["in", "planned", "out"])), name="mass_item_state"),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("tare_kg__isnull", True), ("gross_kg__isnull", True), ("tare_kg__lte", models.F("gross_kg")), _connector="OR"
+                        ),
+                        name="mass_item_tare",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("guarded", ""), ("state", "in"), models.Q(("reason", ""), _negated=True), _connector="OR"),
+                        name="mass_item_guarded",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -527,6 +1204,9 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["since", "id"],
+                "constraints": [
+                    models.UniqueConstraint(condition=models.Q(("is_baseline", True)), fields=("car",), name="one_baseline_a_car")
+                ],
             },
         ),
         migrations.CreateModel(
@@ -544,6 +1224,26 @@ class Migration(migrations.Migration):
                 ("from_below", models.BooleanField(default=False)),
                 ("panel", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="picture", to="garage.airpanel")),
             ],
+            options={
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(("bar_mm__isnull", True), models.Q(("bar_mm__gte", 10), ("bar_mm__lte", 2000)), _connector="OR"),
+                        name="panel_picture_bar_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("ahead_mm__isnull", True), models.Q(("ahead_mm__gte", -2000), ("ahead_mm__lte", 8000)), _connector="OR"
+                        ),
+                        name="panel_picture_ahead_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("right_mm__isnull", True), models.Q(("right_mm__gte", -1500), ("right_mm__lte", 1500)), _connector="OR"
+                        ),
+                        name="panel_picture_right_mm_within",
+                    ),
+                ],
+            },
         ),
         migrations.CreateModel(
             name="Part",
@@ -570,6 +1270,71 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "indexes": [models.Index(fields=["car", "family"], name="garage_part_car_id_8abcb7_idx")],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("mass_kg__isnull", True), models.Q(("mass_kg__gte", 0.001), ("mass_kg__lte", 200)), _connector="OR"
+                        ),
+                        name="part_mass_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("price_minor__isnull", True),
+                            models.Q(("price_minor__gte", 0), ("price_minor__lte", 1000000000)),
+                            _connector="OR",
+                        ),
+                        name="part_price_minor_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("lead_days__isnull", True), models.Q(("lead_days__gte", 0), ("lead_days__lte", 1000)), _connector="OR"
+                        ),
+                        name="part_lead_days_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("diameter_in__isnull", True), models.Q(("diameter_in__gte", 8), ("diameter_in__lte", 30)), _connector="OR"
+                        ),
+                        name="part_diameter_in_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("width_in__isnull", True), models.Q(("width_in__gte", 3), ("width_in__lte", 18)), _connector="OR"
+                        ),
+                        name="part_width_in_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("offset_mm__isnull", True), models.Q(("offset_mm__gte", -200), ("offset_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="part_offset_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("section_width_mm__isnull", True),
+                            models.Q(("section_width_mm__gte", 80), ("section_width_mm__lte", 600)),
+                            _connector="OR",
+                        ),
+                        name="part_section_width_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            models.Q(("family", "wheel"), _negated=True),
+                            models.Q(("diameter_in__isnull", False), ("offset_mm__isnull", False), ("width_in__isnull", False)),
+                            _connector="OR",
+                        ),
+                        name="part_wheel",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("family__in", ("wheel", "tyre")), models.Q(("name", ""), _negated=True), _connector="OR"),
+                        name="part_named",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(models.Q(("family", "tyre"), _negated=True), ("diameter_in__isnull", False), _connector="OR"),
+                        name="part_tyre",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -594,6 +1359,38 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["end"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("ride_drop_mm__isnull", True),
+                            models.Q(("ride_drop_mm__gte", -300), ("ride_drop_mm__lte", 300)),
+                            _connector="OR",
+                        ),
+                        name="outfit_ride_drop_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("left_more_mm__isnull", True), models.Q(("left_more_mm__gte", -60), ("left_more_mm__lte", 60)), _connector="OR"
+                        ),
+                        name="outfit_left_more_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("right_more_mm__isnull", True),
+                            models.Q(("right_more_mm__gte", -60), ("right_more_mm__lte", 60)),
+                            _connector="OR",
+                        ),
+                        name="outfit_right_more_mm_within",
+                    ),
+                    models.UniqueConstraint(fields=("outfit", "end"), name="one_outfit_axle_an_end"),
+                    models.CheckConstraint(condition=models.Q(("spacer_mm__gte", 0), ("spacer_mm__lte", 200)), name="outfit_spacer"),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("camber_deg__isnull", True), models.Q(("camber_deg__gte", -20), ("camber_deg__lte", 20)), _connector="OR"
+                        ),
+                        name="outfit_camber",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -771,6 +1568,36 @@ class Migration(migrations.Migration):
                 ("noted_on", models.DateField(default=django.utils.timezone.localdate, editable=False)),
                 ("car", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="rack", to="garage.car")),
             ],
+            options={
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("travel_mm__isnull", True), models.Q(("travel_mm__gte", 1), ("travel_mm__lte", 150)), _connector="OR"
+                        ),
+                        name="rack_travel_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("turns__isnull", True), models.Q(("turns__gte", 0.1), ("turns__lte", 20)), _connector="OR"),
+                        name="rack_turns_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("left_stick_out_mm__isnull", True),
+                            models.Q(("left_stick_out_mm__gte", 0), ("left_stick_out_mm__lte", 1000)),
+                            _connector="OR",
+                        ),
+                        name="rack_left_stick_out_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("right_stick_out_mm__isnull", True),
+                            models.Q(("right_stick_out_mm__gte", 0), ("right_stick_out_mm__lte", 1000)),
+                            _connector="OR",
+                        ),
+                        name="rack_right_stick_out_mm_within",
+                    ),
+                ],
+            },
         ),
         migrations.CreateModel(
             name="Reading",
@@ -829,6 +1656,20 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-taken_on", "-id"],
+                "indexes": [models.Index(fields=["car", "corner", "code"], name="garage_read_car_id_8d7e06_idx")],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("uncertainty__isnull", True), models.Q(("uncertainty__gte", 0), ("uncertainty__lte", 200)), _connector="OR"
+                        ),
+                        name="reading_uncertainty_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(("values__0__gte", -8000), ("values__0__lte", 8000)), name="reading_values_within"
+                    ),
+                    models.CheckConstraint(condition=models.Q(("corner__in", ["", "FL", "FR", "RL", "RR"])), name="reading_corner"),
+                    models.CheckConstraint(condition=models.Q(("uncertainty__gte", 0)), name="reading_uncertainty"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -859,6 +1700,21 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-seen_on", "-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("steer_deg__isnull", True), models.Q(("steer_deg__gte", -70), ("steer_deg__lte", 70)), _connector="OR"
+                        ),
+                        name="rub_steer_deg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("travel_mm__isnull", True), models.Q(("travel_mm__gte", -600), ("travel_mm__lte", 600)), _connector="OR"
+                        ),
+                        name="rub_travel_mm_within",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="rub_corner"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -886,6 +1742,10 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.UniqueConstraint(fields=("car", "corner", "code"), name="skip_once"),
+                    models.CheckConstraint(condition=models.Q(("corner__in", ["", "FL", "FR", "RL", "RR"])), name="skip_corner"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -906,6 +1766,63 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["end"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("rate_n_per_mm__isnull", True),
+                            models.Q(("rate_n_per_mm__gte", 0.5), ("rate_n_per_mm__lte", 2000)),
+                            _connector="OR",
+                        ),
+                        name="springs_rate_n_per_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("free_length_mm__isnull", True),
+                            models.Q(("free_length_mm__gte", 1), ("free_length_mm__lte", 1500)),
+                            _connector="OR",
+                        ),
+                        name="springs_free_length_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("block_length_mm__isnull", True),
+                            models.Q(("block_length_mm__gte", 1), ("block_length_mm__lte", 1500)),
+                            _connector="OR",
+                        ),
+                        name="springs_block_length_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("preload_mm__isnull", True), models.Q(("preload_mm__gte", 0), ("preload_mm__lte", 300)), _connector="OR"
+                        ),
+                        name="springs_preload_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("motion_ratio__isnull", True), models.Q(("motion_ratio__gte", 0.05), ("motion_ratio__lte", 5)), _connector="OR"
+                        ),
+                        name="springs_motion_ratio_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("unsprung_kg__isnull", True), models.Q(("unsprung_kg__gte", 0), ("unsprung_kg__lte", 300)), _connector="OR"
+                        ),
+                        name="springs_unsprung_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("turn_mm__isnull", True), models.Q(("turn_mm__gte", 0.1), ("turn_mm__lte", 20)), _connector="OR"
+                        ),
+                        name="springs_turn_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("bar_n_per_mm__isnull", True), models.Q(("bar_n_per_mm__gte", 0), ("bar_n_per_mm__lte", 2000)), _connector="OR"
+                        ),
+                        name="springs_bar_n_per_mm_within",
+                    ),
+                    models.UniqueConstraint(fields=("car", "end"), name="one_springs_an_end"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -940,6 +1857,69 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["name"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("damper_mm__isnull", True), models.Q(("damper_mm__gte", 0), ("damper_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_damper_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("perch_mm__isnull", True), models.Q(("perch_mm__gte", 0), ("perch_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_perch_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("arch_side_mm__isnull", True), models.Q(("arch_side_mm__gte", 0), ("arch_side_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_arch_side_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("arch_up_mm__isnull", True), models.Q(("arch_up_mm__gte", 0), ("arch_up_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_arch_up_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("liner_mm__isnull", True), models.Q(("liner_mm__gte", 0), ("liner_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_liner_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("rail_mm__isnull", True), models.Q(("rail_mm__gte", 0), ("rail_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_rail_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("caliper_mm__isnull", True), models.Q(("caliper_mm__gte", 0), ("caliper_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_caliper_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("joint_mm__isnull", True), models.Q(("joint_mm__gte", 0), ("joint_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_joint_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("growth_mm__isnull", True), models.Q(("growth_mm__gte", 0), ("growth_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_growth_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("flex_mm__isnull", True), models.Q(("flex_mm__gte", 0), ("flex_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="margins_flex_mm_within",
+                    ),
+                    models.UniqueConstraint(fields=("owner", "name"), name="one_set_a_name"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -960,6 +1940,37 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-tried_on", "-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("measured_section_mm__isnull", True),
+                            models.Q(("measured_section_mm__gte", 80), ("measured_section_mm__lte", 600)),
+                            _connector="OR",
+                        ),
+                        name="trial_measured_section_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("spacer_mm__isnull", True), models.Q(("spacer_mm__gte", 0), ("spacer_mm__lte", 200)), _connector="OR"
+                        ),
+                        name="trial_spacer_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("camber_deg__isnull", True), models.Q(("camber_deg__gte", -20), ("camber_deg__lte", 20)), _connector="OR"
+                        ),
+                        name="trial_camber_deg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("ride_drop_mm__isnull", True),
+                            models.Q(("ride_drop_mm__gte", -300), ("ride_drop_mm__lte", 300)),
+                            _connector="OR",
+                        ),
+                        name="trial_ride_drop_mm_within",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="trial_corner"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -984,1352 +1995,37 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(("gap_mm__isnull", True), models.Q(("gap_mm__gte", -50), ("gap_mm__lte", 500)), _connector="OR"),
+                        name="sighting_gap_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("uncertainty_mm__isnull", True),
+                            models.Q(("uncertainty_mm__gte", 0.01), ("uncertainty_mm__lte", 50)),
+                            _connector="OR",
+                        ),
+                        name="sighting_uncertainty_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("steer_deg__isnull", True), models.Q(("steer_deg__gte", -70), ("steer_deg__lte", 70)), _connector="OR"
+                        ),
+                        name="sighting_steer_deg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("travel_mm__isnull", True), models.Q(("travel_mm__gte", -300), ("travel_mm__lte", 300)), _connector="OR"
+                        ),
+                        name="sighting_travel_mm_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(models.Q(("seen", "gap"), _negated=True), ("gap_mm__isnull", False), _connector="OR"),
+                        name="sighting_gap",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("uncertainty_mm__gt", 0)), name="sighting_uncertainty"),
+                ],
             },
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("wheelbase_mm__isnull", True), models.Q(("wheelbase_mm__gte", 1000), ("wheelbase_mm__lte", 6000)), _connector="OR"
-                ),
-                name="car_wheelbase_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("track_front_mm__isnull", True), models.Q(("track_front_mm__gte", 800), ("track_front_mm__lte", 2500)), _connector="OR"
-                ),
-                name="car_track_front_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("track_rear_mm__isnull", True), models.Q(("track_rear_mm__gte", 800), ("track_rear_mm__lte", 2500)), _connector="OR"
-                ),
-                name="car_track_rear_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("front_axle_kg__isnull", True), models.Q(("front_axle_kg__gte", 50), ("front_axle_kg__lte", 5000)), _connector="OR"
-                ),
-                name="car_front_axle_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("rear_axle_kg__isnull", True), models.Q(("rear_axle_kg__gte", 50), ("rear_axle_kg__lte", 5000)), _connector="OR"
-                ),
-                name="car_rear_axle_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("cg_height_mm__isnull", True), models.Q(("cg_height_mm__gte", 100), ("cg_height_mm__lte", 2000)), _connector="OR"
-                ),
-                name="car_cg_height_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("odometer_km__isnull", True), models.Q(("odometer_km__gte", 0), ("odometer_km__lte", 5000000)), _connector="OR"
-                ),
-                name="car_odometer_km_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("budget_minor__isnull", True), models.Q(("budget_minor__gte", 0), ("budget_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="car_budget_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("hours_per_week__gte", 0.5), ("hours_per_week__lte", 120)), name="car_hours_per_week"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="car",
-            constraint=models.CheckConstraint(condition=models.Q(("nickname", ""), _negated=True), name="car_nickname"),
-        ),
-        migrations.AddConstraint(
-            model_name="brakes",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("front_rotor_kg__isnull", True), models.Q(("front_rotor_kg__gte", 0.3), ("front_rotor_kg__lte", 60)), _connector="OR"
-                ),
-                name="brakes_front_rotor_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="brakes",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("rear_rotor_kg__isnull", True), models.Q(("rear_rotor_kg__gte", 0.3), ("rear_rotor_kg__lte", 60)), _connector="OR"
-                ),
-                name="brakes_rear_rotor_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="brakes",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("from_kmh__isnull", True), models.Q(("from_kmh__gte", 20), ("from_kmh__lte", 350)), _connector="OR"),
-                name="brakes_from_kmh_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="brakes",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("deceleration_g__isnull", True), models.Q(("deceleration_g__gte", 0.1), ("deceleration_g__lte", 2.0)), _connector="OR"
-                ),
-                name="brakes_deceleration_g_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="brakes",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("load_kg__isnull", True), models.Q(("load_kg__gte", 0), ("load_kg__lte", 5000)), _connector="OR"),
-                name="brakes_load_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="axle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("pcd_mm__isnull", True), models.Q(("pcd_mm__gte", 80), ("pcd_mm__lte", 300)), _connector="OR"),
-                name="axle_pcd_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="axle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("bore_mm__isnull", True), models.Q(("bore_mm__gte", 30), ("bore_mm__lte", 250)), _connector="OR"),
-                name="axle_bore_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="axle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("stud_length_mm__isnull", True), models.Q(("stud_length_mm__gte", 0), ("stud_length_mm__lte", 200)), _connector="OR"
-                ),
-                name="axle_stud_length_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="axle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("bolt_length_mm__isnull", True), models.Q(("bolt_length_mm__gte", 0), ("bolt_length_mm__lte", 200)), _connector="OR"
-                ),
-                name="axle_bolt_length_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="axle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("collar_mm__isnull", True), models.Q(("collar_mm__gte", 0), ("collar_mm__lte", 60)), _connector="OR"),
-                name="axle_collar_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="axle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("nut_torque_nm__isnull", True), models.Q(("nut_torque_nm__gte", 20), ("nut_torque_nm__lte", 500)), _connector="OR"
-                ),
-                name="axle_nut_torque_nm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="axle",
-            constraint=models.UniqueConstraint(fields=("car", "end"), name="one_axle_an_end"),
-        ),
-        migrations.AddConstraint(
-            model_name="axle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("bolts__isnull", True), models.Q(("bolts__gte", 3), ("bolts__lte", 10)), _connector="OR"),
-                name="axle_bolts",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="axle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("stud_length_mm__isnull", True), ("bolt_length_mm__isnull", True), _connector="OR"), name="stud_or_bolt"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("lip_ahead_mm__isnull", True), models.Q(("lip_ahead_mm__gte", 1), ("lip_ahead_mm__lte", 6000)), _connector="OR"
-                ),
-                name="air_under_lip_ahead_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("lip_up_mm__isnull", True), models.Q(("lip_up_mm__gte", 0), ("lip_up_mm__lte", 1500)), _connector="OR"),
-                name="air_under_lip_up_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("tail_behind_mm__isnull", True), models.Q(("tail_behind_mm__gte", 1), ("tail_behind_mm__lte", 6000)), _connector="OR"
-                ),
-                name="air_under_tail_behind_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("tail_up_mm__isnull", True), models.Q(("tail_up_mm__gte", 0), ("tail_up_mm__lte", 1500)), _connector="OR"
-                ),
-                name="air_under_tail_up_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("belly_behind_mm__isnull", True),
-                    models.Q(("belly_behind_mm__gte", 1), ("belly_behind_mm__lte", 6000)),
-                    _connector="OR",
-                ),
-                name="air_under_belly_behind_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("belly_up_mm__isnull", True), models.Q(("belly_up_mm__gte", 0), ("belly_up_mm__lte", 1500)), _connector="OR"
-                ),
-                name="air_under_belly_up_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("area_m2__isnull", True), models.Q(("area_m2__gte", 0.001), ("area_m2__lte", 20)), _connector="OR"),
-                name="air_under_area_m2_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("cp__isnull", True), models.Q(("cp__gte", -3), ("cp__lte", 3)), _connector="OR"),
-                name="air_under_cp_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("speed_kmh__isnull", True), models.Q(("speed_kmh__gte", 10), ("speed_kmh__lte", 400)), _connector="OR"),
-                name="air_under_speed_kmh_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("fasteners__isnull", True), models.Q(("fasteners__gte", 1), ("fasteners__lte", 200)), _connector="OR"),
-                name="air_under_fasteners_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("load_lever_mm__isnull", True), models.Q(("load_lever_mm__gte", 1), ("load_lever_mm__lte", 6000)), _connector="OR"
-                ),
-                name="air_under_load_lever_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("adjuster_lever_mm__isnull", True),
-                    models.Q(("adjuster_lever_mm__gte", 1), ("adjuster_lever_mm__lte", 6000)),
-                    _connector="OR",
-                ),
-                name="air_under_adjuster_lever_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("adjusters__isnull", True), models.Q(("adjusters__gte", 0), ("adjusters__lte", 20)), _connector="OR"),
-                name="air_under_adjusters_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("opening_mm__isnull", True), models.Q(("opening_mm__gte", 1), ("opening_mm__lte", 6000)), _connector="OR"
-                ),
-                name="air_under_opening_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("covered_mm__isnull", True), models.Q(("covered_mm__gte", 0), ("covered_mm__lte", 1500)), _connector="OR"
-                ),
-                name="air_under_covered_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("front_drop_mm__isnull", True), models.Q(("front_drop_mm__gte", -300), ("front_drop_mm__lte", 300)), _connector="OR"
-                ),
-                name="air_under_front_drop_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airunder",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("rear_drop_mm__isnull", True), models.Q(("rear_drop_mm__gte", -300), ("rear_drop_mm__lte", 300)), _connector="OR"
-                ),
-                name="air_under_rear_drop_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airpanel",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("kg_per_m2__isnull", True), models.Q(("kg_per_m2__gte", 0.05), ("kg_per_m2__lte", 60)), _connector="OR"
-                ),
-                name="air_panel_kg_per_m2_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airpanel",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("pitch_mm__isnull", True), models.Q(("pitch_mm__gte", 20), ("pitch_mm__lte", 1000)), _connector="OR"),
-                name="air_panel_pitch_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airpanel",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("edge_mm__isnull", True), models.Q(("edge_mm__gte", 3), ("edge_mm__lte", 100)), _connector="OR"),
-                name="air_panel_edge_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airpanel",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("front_mm__isnull", True), models.Q(("front_mm__gte", -2000), ("front_mm__lte", 8000)), _connector="OR"
-                ),
-                name="air_panel_front_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airpanel",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("front_drop_mm__isnull", True), models.Q(("front_drop_mm__gte", -300), ("front_drop_mm__lte", 300)), _connector="OR"
-                ),
-                name="air_panel_front_drop_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airpanel",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("rear_drop_mm__isnull", True), models.Q(("rear_drop_mm__gte", -300), ("rear_drop_mm__lte", 300)), _connector="OR"
-                ),
-                name="air_panel_rear_drop_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="airpanel",
-            constraint=models.UniqueConstraint(fields=("car", "name"), name="one_air_panel_a_name"),
-        ),
-        migrations.AddConstraint(
-            model_name="adjuster",
-            constraint=models.UniqueConstraint(fields=("car", "corner", "name"), name="adjuster_once"),
-        ),
-        migrations.AddConstraint(
-            model_name="adjuster",
-            constraint=models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="adjuster_corner"),
-        ),
-        migrations.AddConstraint(
-            model_name="condition",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("front_kpa__isnull", True), models.Q(("front_kpa__gte", 50), ("front_kpa__lte", 600)), _connector="OR"),
-                name="condition_front_kpa_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="condition",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("rear_kpa__isnull", True), models.Q(("rear_kpa__gte", 50), ("rear_kpa__lte", 600)), _connector="OR"),
-                name="condition_rear_kpa_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="condition",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("air_c__isnull", True), models.Q(("air_c__gte", -40), ("air_c__lte", 60)), _connector="OR"),
-                name="condition_air_c_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="cooling",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("cap_kpa__isnull", True), models.Q(("cap_kpa__gte", 0), ("cap_kpa__lte", 300)), _connector="OR"),
-                name="cooling_cap_kpa_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="cooling",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("glycol_pct__isnull", True), models.Q(("glycol_pct__gte", 0), ("glycol_pct__lte", 70)), _connector="OR"
-                ),
-                name="cooling_glycol_pct_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="cooling",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("coolant_c__isnull", True), models.Q(("coolant_c__gte", 20), ("coolant_c__lte", 160)), _connector="OR"),
-                name="cooling_coolant_c_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="cooling",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("width_mm__isnull", True), models.Q(("width_mm__gte", 50), ("width_mm__lte", 1500)), _connector="OR"),
-                name="cooling_width_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="cooling",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("height_mm__isnull", True), models.Q(("height_mm__gte", 50), ("height_mm__lte", 1500)), _connector="OR"
-                ),
-                name="cooling_height_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="cooling",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("depth_mm__isnull", True), models.Q(("depth_mm__gte", 5), ("depth_mm__lte", 300)), _connector="OR"),
-                name="cooling_depth_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="cooling",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("coldest_c__isnull", True), models.Q(("coldest_c__gte", -70), ("coldest_c__lte", 30)), _connector="OR"),
-                name="cooling_coldest_c_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="driveline",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("axle_ratio__gte", 0.01), ("axle_ratio__lte", 100)), name="driveline_axle"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="driveline",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("transfer_ratio__gte", 0.01), ("transfer_ratio__lte", 100)), name="driveline_transfer"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="driveline",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("limit_rpm__gte", 500), ("limit_rpm__lte", 30000)), name="driveline_limit"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="driveline",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("wanted_rpm__isnull", True), models.Q(("wanted_rpm__gte", 300), ("wanted_rpm__lte", 30000)), _connector="OR"
-                ),
-                name="driveline_wanted",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="driveline",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("cruise_kmh__isnull", True), models.Q(("cruise_kmh__gte", 1), ("cruise_kmh__lte", 400)), _connector="OR"
-                ),
-                name="driveline_cruise",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="engine",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("displacement_l__isnull", True), models.Q(("displacement_l__gte", 0.05), ("displacement_l__lte", 20)), _connector="OR"
-                ),
-                name="engine_displacement_l_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="engine",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("ve_pct__isnull", True), models.Q(("ve_pct__gte", 20), ("ve_pct__lte", 200)), _connector="OR"),
-                name="engine_ve_pct_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="engine",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("manifold_ratio__isnull", True), models.Q(("manifold_ratio__gte", 0.2), ("manifold_ratio__lte", 5)), _connector="OR"
-                ),
-                name="engine_manifold_ratio_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="engine",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("meter_mm__isnull", True), models.Q(("meter_mm__gte", 10), ("meter_mm__lte", 400)), _connector="OR"),
-                name="engine_meter_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="engine",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("cruise_rpm__isnull", True), models.Q(("cruise_rpm__gte", 200), ("cruise_rpm__lte", 20000)), _connector="OR"
-                ),
-                name="engine_cruise_rpm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="engine",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("gas_in_c__isnull", True), models.Q(("gas_in_c__gte", -40), ("gas_in_c__lte", 1200)), _connector="OR"),
-                name="engine_gas_in_c_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="engine",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("gas_out_c__isnull", True), models.Q(("gas_out_c__gte", -40), ("gas_out_c__lte", 1200)), _connector="OR"
-                ),
-                name="engine_gas_out_c_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="engine",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("sound_limit_db__isnull", True), models.Q(("sound_limit_db__gte", 40), ("sound_limit_db__lte", 140)), _connector="OR"
-                ),
-                name="engine_sound_limit_db_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="engine",
-            constraint=models.CheckConstraint(condition=models.Q(("cylinders__gte", 1), ("cylinders__lte", 16)), name="engine_cylinders"),
-        ),
-        migrations.AddConstraint(
-            model_name="framemarks",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("left_mm__isnull", True), models.Q(("left_mm__gte", 50), ("left_mm__lte", 6000)), _connector="OR"),
-                name="frame_left_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="framemarks",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("right_mm__isnull", True), models.Q(("right_mm__gte", 50), ("right_mm__lte", 6000)), _connector="OR"),
-                name="frame_right_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="framemarks",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("front_mm__isnull", True), models.Q(("front_mm__gte", 50), ("front_mm__lte", 6000)), _connector="OR"),
-                name="frame_front_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="framemarks",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("rear_mm__isnull", True), models.Q(("rear_mm__gte", 50), ("rear_mm__lte", 6000)), _connector="OR"),
-                name="frame_rear_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="framemarks",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("left_to_right_mm__isnull", True),
-                    models.Q(("left_to_right_mm__gte", 50), ("left_to_right_mm__lte", 6000)),
-                    _connector="OR",
-                ),
-                name="frame_left_to_right_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="framemarks",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("right_to_left_mm__isnull", True),
-                    models.Q(("right_to_left_mm__gte", 50), ("right_to_left_mm__lte", 6000)),
-                    _connector="OR",
-                ),
-                name="frame_right_to_left_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="frametrial",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("bump_mm__isnull", True), models.Q(("bump_mm__gte", -100), ("bump_mm__lte", 300)), _connector="OR"),
-                name="frame_trial_bump_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="frametrial",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("droop_mm__isnull", True), models.Q(("droop_mm__gte", -100), ("droop_mm__lte", 300)), _connector="OR"),
-                name="frame_trial_droop_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="frametrial",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("plate_mm__isnull", True), models.Q(("plate_mm__gte", 0), ("plate_mm__lte", 20)), _connector="OR"),
-                name="frame_trial_plate_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="frametrial",
-            constraint=models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="frame_trial_corner"),
-        ),
-        migrations.AddIndex(
-            model_name="hardpoint",
-            index=models.Index(fields=["car", "corner"], name="garage_hard_car_id_950dcf_idx"),
-        ),
-        migrations.AddConstraint(
-            model_name="hardpoint",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("across_mm__isnull", True), models.Q(("across_mm__gte", -2500), ("across_mm__lte", 2500)), _connector="OR"
-                ),
-                name="hard_point_across_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="hardpoint",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("ahead_mm__isnull", True), models.Q(("ahead_mm__gte", -2500), ("ahead_mm__lte", 2500)), _connector="OR"
-                ),
-                name="hard_point_ahead_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="hardpoint",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("up_mm__isnull", True), models.Q(("up_mm__gte", 0), ("up_mm__lte", 2500)), _connector="OR"),
-                name="hard_point_up_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="hardpoint",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("uncertainty_mm__isnull", True), models.Q(("uncertainty_mm__gte", 0), ("uncertainty_mm__lte", 200)), _connector="OR"
-                ),
-                name="hard_point_uncertainty_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="hardpoint",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("ride_drop_mm__isnull", True), models.Q(("ride_drop_mm__gte", -300), ("ride_drop_mm__lte", 300)), _connector="OR"
-                ),
-                name="hard_point_ride_drop_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="hardpoint",
-            constraint=models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="hard_point_corner"),
-        ),
-        migrations.AddConstraint(
-            model_name="hardpoint",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("layout__in", ("wishbone", "strut", "five_link"))), name="hard_point_layout"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="knowndip",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("shaft_mm__isnull", True), models.Q(("shaft_mm__gte", 1), ("shaft_mm__lte", 300)), _connector="OR"),
-                name="dip_shaft_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="knowndip",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("ride_drop_mm__isnull", True), models.Q(("ride_drop_mm__gte", -300), ("ride_drop_mm__lte", 300)), _connector="OR"
-                ),
-                name="dip_ride_drop_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="knowndip",
-            constraint=models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="dip_corner"),
-        ),
-        migrations.AddConstraint(
-            model_name="log",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("kind__in", ["pull", "bleed", "sound", "temperature", "coast"])), name="log_kind"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massgoal",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("phase_kg__isnull", True), models.Q(("phase_kg__gte", 0.1), ("phase_kg__lte", 2000)), _connector="OR"),
-                name="mass_goal_phase_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massgoal",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("minimum_kg__isnull", True), models.Q(("minimum_kg__gte", 100), ("minimum_kg__lte", 10000)), _connector="OR"
-                ),
-                name="mass_goal_minimum_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("gross_kg__isnull", True), models.Q(("gross_kg__gte", 0), ("gross_kg__lte", 1000)), _connector="OR"),
-                name="mass_item_gross_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("tare_kg__isnull", True), models.Q(("tare_kg__gte", 0), ("tare_kg__lte", 1000)), _connector="OR"),
-                name="mass_item_tare_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("doubt_kg__isnull", True), models.Q(("doubt_kg__gte", 0), ("doubt_kg__lte", 50)), _connector="OR"),
-                name="mass_item_doubt_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("minutes__isnull", True), models.Q(("minutes__gte", 0), ("minutes__lte", 100000)), _connector="OR"),
-                name="mass_item_minutes_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("cost_minor__isnull", True), models.Q(("cost_minor__gte", 0), ("cost_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="mass_item_cost_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("sold_minor__isnull", True), models.Q(("sold_minor__gte", 0), ("sold_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="mass_item_sold_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("back_kg__isnull", True), models.Q(("back_kg__gte", 0), ("back_kg__lte", 1000)), _connector="OR"),
-                name="mass_item_back_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("behind_mm__isnull", True), models.Q(("behind_mm__gte", -2000), ("behind_mm__lte", 8000)), _connector="OR"
-                ),
-                name="mass_item_behind_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("right_mm__isnull", True), models.Q(("right_mm__gte", -1500), ("right_mm__lte", 1500)), _connector="OR"
-                ),
-                name="mass_item_right_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("up_mm__isnull", True), models.Q(("up_mm__gte", 0), ("up_mm__lte", 3000)), _connector="OR"),
-                name="mass_item_up_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.UniqueConstraint(fields=("car", "name"), name="one_mass_item_a_name"),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.UniqueConstraint(fields=("car", "label"), name="one_mass_item_a_label"),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(condition=models.Q(("state__in", ["in", "planned", "out"])), name="mass_item_state"),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("tare_kg__isnull", True), ("gross_kg__isnull", True), ("tare_kg__lte", models.F("gross_kg")), _connector="OR"
-                ),
-                name="mass_item_tare",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="massitem",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("guarded", ""), ("state", "in"), models.Q(("reason", ""), _negated=True), _connector="OR"),
-                name="mass_item_guarded",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="outfit",
-            constraint=models.UniqueConstraint(condition=models.Q(("is_baseline", True)), fields=("car",), name="one_baseline_a_car"),
-        ),
-        migrations.AddConstraint(
-            model_name="panelpicture",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("bar_mm__isnull", True), models.Q(("bar_mm__gte", 10), ("bar_mm__lte", 2000)), _connector="OR"),
-                name="panel_picture_bar_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="panelpicture",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("ahead_mm__isnull", True), models.Q(("ahead_mm__gte", -2000), ("ahead_mm__lte", 8000)), _connector="OR"
-                ),
-                name="panel_picture_ahead_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="panelpicture",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("right_mm__isnull", True), models.Q(("right_mm__gte", -1500), ("right_mm__lte", 1500)), _connector="OR"
-                ),
-                name="panel_picture_right_mm_within",
-            ),
-        ),
-        migrations.AddIndex(
-            model_name="part",
-            index=models.Index(fields=["car", "family"], name="garage_part_car_id_8abcb7_idx"),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("mass_kg__isnull", True), models.Q(("mass_kg__gte", 0.001), ("mass_kg__lte", 200)), _connector="OR"),
-                name="part_mass_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("price_minor__isnull", True), models.Q(("price_minor__gte", 0), ("price_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="part_price_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("lead_days__isnull", True), models.Q(("lead_days__gte", 0), ("lead_days__lte", 1000)), _connector="OR"),
-                name="part_lead_days_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("diameter_in__isnull", True), models.Q(("diameter_in__gte", 8), ("diameter_in__lte", 30)), _connector="OR"
-                ),
-                name="part_diameter_in_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("width_in__isnull", True), models.Q(("width_in__gte", 3), ("width_in__lte", 18)), _connector="OR"),
-                name="part_width_in_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("offset_mm__isnull", True), models.Q(("offset_mm__gte", -200), ("offset_mm__lte", 200)), _connector="OR"
-                ),
-                name="part_offset_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("section_width_mm__isnull", True),
-                    models.Q(("section_width_mm__gte", 80), ("section_width_mm__lte", 600)),
-                    _connector="OR",
-                ),
-                name="part_section_width_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    models.Q(("family", "wheel"), _negated=True),
-                    models.Q(("diameter_in__isnull", False), ("offset_mm__isnull", False), ("width_in__isnull", False)),
-                    _connector="OR",
-                ),
-                name="part_wheel",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("family__in", ("wheel", "tyre")), models.Q(("name", ""), _negated=True), _connector="OR"),
-                name="part_named",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(models.Q(("family", "tyre"), _negated=True), ("diameter_in__isnull", False), _connector="OR"),
-                name="part_tyre",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="outfitaxle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("ride_drop_mm__isnull", True), models.Q(("ride_drop_mm__gte", -300), ("ride_drop_mm__lte", 300)), _connector="OR"
-                ),
-                name="outfit_ride_drop_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="outfitaxle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("left_more_mm__isnull", True), models.Q(("left_more_mm__gte", -60), ("left_more_mm__lte", 60)), _connector="OR"
-                ),
-                name="outfit_left_more_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="outfitaxle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("right_more_mm__isnull", True), models.Q(("right_more_mm__gte", -60), ("right_more_mm__lte", 60)), _connector="OR"
-                ),
-                name="outfit_right_more_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="outfitaxle",
-            constraint=models.UniqueConstraint(fields=("outfit", "end"), name="one_outfit_axle_an_end"),
-        ),
-        migrations.AddConstraint(
-            model_name="outfitaxle",
-            constraint=models.CheckConstraint(condition=models.Q(("spacer_mm__gte", 0), ("spacer_mm__lte", 200)), name="outfit_spacer"),
-        ),
-        migrations.AddConstraint(
-            model_name="outfitaxle",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("camber_deg__isnull", True), models.Q(("camber_deg__gte", -20), ("camber_deg__lte", 20)), _connector="OR"
-                ),
-                name="outfit_camber",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="rack",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("travel_mm__isnull", True), models.Q(("travel_mm__gte", 1), ("travel_mm__lte", 150)), _connector="OR"),
-                name="rack_travel_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="rack",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("turns__isnull", True), models.Q(("turns__gte", 0.1), ("turns__lte", 20)), _connector="OR"),
-                name="rack_turns_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="rack",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("left_stick_out_mm__isnull", True),
-                    models.Q(("left_stick_out_mm__gte", 0), ("left_stick_out_mm__lte", 1000)),
-                    _connector="OR",
-                ),
-                name="rack_left_stick_out_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="rack",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("right_stick_out_mm__isnull", True),
-                    models.Q(("right_stick_out_mm__gte", 0), ("right_stick_out_mm__lte", 1000)),
-                    _connector="OR",
-                ),
-                name="rack_right_stick_out_mm_within",
-            ),
-        ),
-        migrations.AddIndex(
-            model_name="reading",
-            index=models.Index(fields=["car", "corner", "code"], name="garage_read_car_id_8d7e06_idx"),
-        ),
-        migrations.AddConstraint(
-            model_name="reading",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("uncertainty__isnull", True), models.Q(("uncertainty__gte", 0), ("uncertainty__lte", 200)), _connector="OR"
-                ),
-                name="reading_uncertainty_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="reading",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("values__0__gte", -8000), ("values__0__lte", 8000)), name="reading_values_within"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="reading",
-            constraint=models.CheckConstraint(condition=models.Q(("corner__in", ["", "FL", "FR", "RL", "RR"])), name="reading_corner"),
-        ),
-        migrations.AddConstraint(
-            model_name="reading",
-            constraint=models.CheckConstraint(condition=models.Q(("uncertainty__gte", 0)), name="reading_uncertainty"),
-        ),
-        migrations.AddConstraint(
-            model_name="rub",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("steer_deg__isnull", True), models.Q(("steer_deg__gte", -70), ("steer_deg__lte", 70)), _connector="OR"),
-                name="rub_steer_deg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="rub",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("travel_mm__isnull", True), models.Q(("travel_mm__gte", -600), ("travel_mm__lte", 600)), _connector="OR"
-                ),
-                name="rub_travel_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="rub",
-            constraint=models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="rub_corner"),
-        ),
-        migrations.AddConstraint(
-            model_name="skip",
-            constraint=models.UniqueConstraint(fields=("car", "corner", "code"), name="skip_once"),
-        ),
-        migrations.AddConstraint(
-            model_name="skip",
-            constraint=models.CheckConstraint(condition=models.Q(("corner__in", ["", "FL", "FR", "RL", "RR"])), name="skip_corner"),
-        ),
-        migrations.AddConstraint(
-            model_name="springs",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("rate_n_per_mm__isnull", True), models.Q(("rate_n_per_mm__gte", 0.5), ("rate_n_per_mm__lte", 2000)), _connector="OR"
-                ),
-                name="springs_rate_n_per_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="springs",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("free_length_mm__isnull", True), models.Q(("free_length_mm__gte", 1), ("free_length_mm__lte", 1500)), _connector="OR"
-                ),
-                name="springs_free_length_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="springs",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("block_length_mm__isnull", True),
-                    models.Q(("block_length_mm__gte", 1), ("block_length_mm__lte", 1500)),
-                    _connector="OR",
-                ),
-                name="springs_block_length_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="springs",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("preload_mm__isnull", True), models.Q(("preload_mm__gte", 0), ("preload_mm__lte", 300)), _connector="OR"
-                ),
-                name="springs_preload_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="springs",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("motion_ratio__isnull", True), models.Q(("motion_ratio__gte", 0.05), ("motion_ratio__lte", 5)), _connector="OR"
-                ),
-                name="springs_motion_ratio_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="springs",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("unsprung_kg__isnull", True), models.Q(("unsprung_kg__gte", 0), ("unsprung_kg__lte", 300)), _connector="OR"
-                ),
-                name="springs_unsprung_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="springs",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("turn_mm__isnull", True), models.Q(("turn_mm__gte", 0.1), ("turn_mm__lte", 20)), _connector="OR"),
-                name="springs_turn_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="springs",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("bar_n_per_mm__isnull", True), models.Q(("bar_n_per_mm__gte", 0), ("bar_n_per_mm__lte", 2000)), _connector="OR"
-                ),
-                name="springs_bar_n_per_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="springs",
-            constraint=models.UniqueConstraint(fields=("car", "end"), name="one_springs_an_end"),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("damper_mm__isnull", True), models.Q(("damper_mm__gte", 0), ("damper_mm__lte", 200)), _connector="OR"),
-                name="margins_damper_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("perch_mm__isnull", True), models.Q(("perch_mm__gte", 0), ("perch_mm__lte", 200)), _connector="OR"),
-                name="margins_perch_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("arch_side_mm__isnull", True), models.Q(("arch_side_mm__gte", 0), ("arch_side_mm__lte", 200)), _connector="OR"
-                ),
-                name="margins_arch_side_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("arch_up_mm__isnull", True), models.Q(("arch_up_mm__gte", 0), ("arch_up_mm__lte", 200)), _connector="OR"
-                ),
-                name="margins_arch_up_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("liner_mm__isnull", True), models.Q(("liner_mm__gte", 0), ("liner_mm__lte", 200)), _connector="OR"),
-                name="margins_liner_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("rail_mm__isnull", True), models.Q(("rail_mm__gte", 0), ("rail_mm__lte", 200)), _connector="OR"),
-                name="margins_rail_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("caliper_mm__isnull", True), models.Q(("caliper_mm__gte", 0), ("caliper_mm__lte", 200)), _connector="OR"
-                ),
-                name="margins_caliper_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("joint_mm__isnull", True), models.Q(("joint_mm__gte", 0), ("joint_mm__lte", 200)), _connector="OR"),
-                name="margins_joint_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("growth_mm__isnull", True), models.Q(("growth_mm__gte", 0), ("growth_mm__lte", 200)), _connector="OR"),
-                name="margins_growth_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("flex_mm__isnull", True), models.Q(("flex_mm__gte", 0), ("flex_mm__lte", 200)), _connector="OR"),
-                name="margins_flex_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="toleranceset",
-            constraint=models.UniqueConstraint(fields=("owner", "name"), name="one_set_a_name"),
-        ),
-        migrations.AddConstraint(
-            model_name="trial",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("measured_section_mm__isnull", True),
-                    models.Q(("measured_section_mm__gte", 80), ("measured_section_mm__lte", 600)),
-                    _connector="OR",
-                ),
-                name="trial_measured_section_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="trial",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("spacer_mm__isnull", True), models.Q(("spacer_mm__gte", 0), ("spacer_mm__lte", 200)), _connector="OR"),
-                name="trial_spacer_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="trial",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("camber_deg__isnull", True), models.Q(("camber_deg__gte", -20), ("camber_deg__lte", 20)), _connector="OR"
-                ),
-                name="trial_camber_deg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="trial",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("ride_drop_mm__isnull", True), models.Q(("ride_drop_mm__gte", -300), ("ride_drop_mm__lte", 300)), _connector="OR"
-                ),
-                name="trial_ride_drop_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="trial",
-            constraint=models.CheckConstraint(condition=models.Q(("corner__in", ("FL", "FR", "RL", "RR"))), name="trial_corner"),
-        ),
-        migrations.AddConstraint(
-            model_name="sighting",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("gap_mm__isnull", True), models.Q(("gap_mm__gte", -50), ("gap_mm__lte", 500)), _connector="OR"),
-                name="sighting_gap_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="sighting",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("uncertainty_mm__isnull", True), models.Q(("uncertainty_mm__gte", 0.01), ("uncertainty_mm__lte", 50)), _connector="OR"
-                ),
-                name="sighting_uncertainty_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="sighting",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("steer_deg__isnull", True), models.Q(("steer_deg__gte", -70), ("steer_deg__lte", 70)), _connector="OR"),
-                name="sighting_steer_deg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="sighting",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("travel_mm__isnull", True), models.Q(("travel_mm__gte", -300), ("travel_mm__lte", 300)), _connector="OR"
-                ),
-                name="sighting_travel_mm_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="sighting",
-            constraint=models.CheckConstraint(
-                condition=models.Q(models.Q(("seen", "gap"), _negated=True), ("gap_mm__isnull", False), _connector="OR"),
-                name="sighting_gap",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="sighting",
-            constraint=models.CheckConstraint(condition=models.Q(("uncertainty_mm__gt", 0)), name="sighting_uncertainty"),
         ),
     ]

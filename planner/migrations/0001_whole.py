@@ -36,6 +36,13 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.UniqueConstraint(condition=models.Q(("in_hand", True)), fields=("car",), name="one_build_in_hand"),
+                    models.UniqueConstraint(fields=("car", "name"), name="one_build_a_name"),
+                    models.CheckConstraint(
+                        condition=models.Q(("hours_estimate__gte", 0), ("hours_estimate__lte", 2000)), name="build_hours"
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -74,6 +81,44 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("price_minor__isnull", True),
+                            models.Q(("price_minor__gte", 0), ("price_minor__lte", 1000000000)),
+                            _connector="OR",
+                        ),
+                        name="choice_price_minor_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("lead_days__isnull", True), models.Q(("lead_days__gte", 0), ("lead_days__lte", 1000)), _connector="OR"
+                        ),
+                        name="choice_lead_days_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("sold_minor__isnull", True), models.Q(("sold_minor__gte", 0), ("sold_minor__lte", 1000000000)), _connector="OR"
+                        ),
+                        name="choice_sold_minor_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("fees_minor__isnull", True), models.Q(("fees_minor__gte", 0), ("fees_minor__lte", 1000000000)), _connector="OR"
+                        ),
+                        name="choice_fees_minor_within",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("quantity__gte", 1), ("quantity__lte", 200)), name="choice_quantity"),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            (
+                                "state__in",
+                                ["wanted", "have", "shortlisted", "ordered", "arrived", "trial_fitted", "fitted", "returned", "sold"],
+                            )
+                        ),
+                        name="choice_state",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -103,6 +148,16 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["code", "place"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("number__isnull", True), models.Q(("number__gte", -1000000.0), ("number__lte", 1000000.0)), _connector="OR"
+                        ),
+                        name="lever_number_within",
+                    ),
+                    models.UniqueConstraint(fields=("build", "code", "place"), name="one_lever_a_place"),
+                    models.CheckConstraint(condition=models.Q(("place__in", ["", "F", "R", "FL", "FR", "RL", "RR"])), name="lever_place"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -123,104 +178,14 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.UniqueConstraint(fields=("car", "build", "kind"), name="one_run_a_build"),
+                    models.UniqueConstraint(
+                        condition=models.Q(("build__isnull", True)), fields=("car", "kind"), name="one_run_as_it_stands"
+                    ),
+                    models.CheckConstraint(condition=models.Q(("kind__in", ["intake", "exhaust"])), name="run_kind"),
+                    models.CheckConstraint(condition=models.Q(("pipes__gte", 1), ("pipes__lte", 4)), name="run_pipes"),
+                ],
             },
-        ),
-        migrations.AddConstraint(
-            model_name="build",
-            constraint=models.UniqueConstraint(condition=models.Q(("in_hand", True)), fields=("car",), name="one_build_in_hand"),
-        ),
-        migrations.AddConstraint(
-            model_name="build",
-            constraint=models.UniqueConstraint(fields=("car", "name"), name="one_build_a_name"),
-        ),
-        migrations.AddConstraint(
-            model_name="build",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("hours_estimate__gte", 0), ("hours_estimate__lte", 2000)), name="build_hours"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="choice",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("price_minor__isnull", True), models.Q(("price_minor__gte", 0), ("price_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="choice_price_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="choice",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("lead_days__isnull", True), models.Q(("lead_days__gte", 0), ("lead_days__lte", 1000)), _connector="OR"),
-                name="choice_lead_days_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="choice",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("sold_minor__isnull", True), models.Q(("sold_minor__gte", 0), ("sold_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="choice_sold_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="choice",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("fees_minor__isnull", True), models.Q(("fees_minor__gte", 0), ("fees_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="choice_fees_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="choice",
-            constraint=models.CheckConstraint(condition=models.Q(("quantity__gte", 1), ("quantity__lte", 200)), name="choice_quantity"),
-        ),
-        migrations.AddConstraint(
-            model_name="choice",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("state__in", ["wanted", "have", "shortlisted", "ordered", "arrived", "trial_fitted", "fitted", "returned", "sold"])
-                ),
-                name="choice_state",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="lever",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("number__isnull", True), models.Q(("number__gte", -1000000.0), ("number__lte", 1000000.0)), _connector="OR"
-                ),
-                name="lever_number_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="lever",
-            constraint=models.UniqueConstraint(fields=("build", "code", "place"), name="one_lever_a_place"),
-        ),
-        migrations.AddConstraint(
-            model_name="lever",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("place__in", ["", "F", "R", "FL", "FR", "RL", "RR"])), name="lever_place"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="piperun",
-            constraint=models.UniqueConstraint(fields=("car", "build", "kind"), name="one_run_a_build"),
-        ),
-        migrations.AddConstraint(
-            model_name="piperun",
-            constraint=models.UniqueConstraint(
-                condition=models.Q(("build__isnull", True)), fields=("car", "kind"), name="one_run_as_it_stands"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="piperun",
-            constraint=models.CheckConstraint(condition=models.Q(("kind__in", ["intake", "exhaust"])), name="run_kind"),
-        ),
-        migrations.AddConstraint(
-            model_name="piperun",
-            constraint=models.CheckConstraint(condition=models.Q(("pipes__gte", 1), ("pipes__lte", 4)), name="run_pipes"),
         ),
     ]

@@ -8,6 +8,8 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
     initial = True
 
+    dependencies = []
+
     operations = [
         migrations.CreateModel(
             name="Series",
@@ -30,6 +32,15 @@ class Migration(migrations.Migration):
             options={
                 "verbose_name_plural": "series",
                 "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("limit__isnull", True), models.Q(("limit__gte", -1000000000.0), ("limit__lte", 1000000000.0)), _connector="OR"
+                        ),
+                        name="series_limit_within",
+                    ),
+                    models.UniqueConstraint(fields=("car", "name"), name="one_series_a_name"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -45,25 +56,11 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["ran_on", "id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(("value__gte", -1000000000.0), ("value__lte", 1000000000.0)), name="run_range"
+                    )
+                ],
             },
-        ),
-        migrations.AddConstraint(
-            model_name="series",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("limit__isnull", True), models.Q(("limit__gte", -1000000000.0), ("limit__lte", 1000000000.0)), _connector="OR"
-                ),
-                name="series_limit_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="series",
-            constraint=models.UniqueConstraint(fields=("car", "name"), name="one_series_a_name"),
-        ),
-        migrations.AddConstraint(
-            model_name="run",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("value__gte", -1000000000.0), ("value__lte", 1000000000.0)), name="run_range"
-            ),
         ),
     ]

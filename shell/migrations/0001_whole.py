@@ -8,6 +8,8 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
     initial = True
 
+    dependencies = []
+
     operations = [
         migrations.CreateModel(
             name="Arrival",

@@ -10,9 +10,9 @@ class Migration(migrations.Migration):
     initial = True
 
     dependencies = [
+        ("auth", "__first__"),
         ("garage", "0001_whole"),
         ("planner", "0001_whole"),
-        migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
@@ -37,6 +37,15 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("done_km__isnull", True), models.Q(("done_km__gte", 0), ("done_km__lte", 5000000)), _connector="OR"
+                        ),
+                        name="job_done_km_within",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("kind__in", ["fit", "check"])), name="job_kind"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -60,6 +69,26 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["due_km", "due_on", "id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("due_km__isnull", True), models.Q(("due_km__gte", 0), ("due_km__lte", 5010000)), _connector="OR"
+                        ),
+                        name="follow_up_due_km_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("done_km__isnull", True), models.Q(("done_km__gte", 0), ("done_km__lte", 5000000)), _connector="OR"
+                        ),
+                        name="follow_up_done_km_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("due_km__isnull", False), ("due_on__isnull", False), ("due_track_days__isnull", False), _connector="OR"
+                        ),
+                        name="follow_up_is_due",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -78,6 +107,7 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["name"],
+                "constraints": [models.UniqueConstraint(fields=("owner", "name"), name="one_template_a_name")],
             },
         ),
         migrations.CreateModel(
@@ -95,6 +125,12 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(("count__gte", 1), ("count__lte", 100), ("torque_nm__gt", 0), ("torque_nm__lte", 2000)),
+                        name="joint_figure_range",
+                    )
+                ],
             },
         ),
         migrations.CreateModel(
@@ -128,6 +164,12 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(condition=models.Q(("kept_when__in", ["made", "begun"])), name="promise_when"),
+                    models.CheckConstraint(
+                        condition=models.Q(("state__in", ["clear", "tight", "hit", "unmeasured"])), name="promise_state"
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -141,6 +183,13 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["began"],
+                "constraints": [
+                    models.UniqueConstraint(condition=models.Q(("ended__isnull", True)), fields=("job",), name="one_running_clock"),
+                    models.CheckConstraint(
+                        condition=models.Q(("ended__isnull", True), ("ended__gte", models.F("began")), _connector="OR"),
+                        name="spell_forward",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -192,6 +241,19 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["place"],
+                "constraints": [
+                    models.UniqueConstraint(fields=("job", "place"), name="one_step_a_place"),
+                    models.CheckConstraint(
+                        condition=models.Q(("lugs__isnull", True), models.Q(("lugs__gte", 1), ("lugs__lte", 100)), _connector="OR"),
+                        name="step_lugs",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            models.Q(("state", "skipped"), _negated=True), models.Q(("skipped_why", ""), _negated=True), _connector="OR"
+                        ),
+                        name="skipped_has_reason",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -247,6 +309,20 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["-id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("cost_minor__isnull", True), models.Q(("cost_minor__gte", 0), ("cost_minor__lte", 1000000000)), _connector="OR"
+                        ),
+                        name="snag_cost_minor_within",
+                    ),
+                    models.CheckConstraint(condition=models.Q(("decision__in", ["", "use", "repair", "replace"])), name="snag_decision"),
+                    models.CheckConstraint(condition=models.Q(("hours__gte", 0), ("hours__lte", 1000)), name="snag_hours"),
+                    models.CheckConstraint(
+                        condition=models.Q(("closed_on__isnull", True), models.Q(("cure", ""), _negated=True), _connector="OR"),
+                        name="closed_snag_has_cure",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -295,6 +371,40 @@ class Migration(migrations.Migration):
             options={
                 "verbose_name_plural": "removed",
                 "ordering": ["id"],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("gross_kg__isnull", True), models.Q(("gross_kg__gte", 0), ("gross_kg__lte", 500)), _connector="OR"
+                        ),
+                        name="removed_gross_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("tare_kg__isnull", True), models.Q(("tare_kg__gte", 0), ("tare_kg__lte", 500)), _connector="OR"
+                        ),
+                        name="removed_tare_kg_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("sold_minor__isnull", True), models.Q(("sold_minor__gte", 0), ("sold_minor__lte", 1000000000)), _connector="OR"
+                        ),
+                        name="removed_sold_minor_within",
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("fees_minor__isnull", True), models.Q(("fees_minor__gte", 0), ("fees_minor__lte", 1000000000)), _connector="OR"
+                        ),
+                        name="removed_fees_minor_within",
+                    ),
+                    models.UniqueConstraint(fields=("car", "label"), name="one_label_a_car"),
+                    models.CheckConstraint(condition=models.Q(("fate__in", ["keep", "sell", "sold", "bin", "back"])), name="removed_fate"),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("gross_kg__isnull", True), ("tare_kg__isnull", True), ("tare_kg__lte", models.F("gross_kg")), _connector="OR"
+                        ),
+                        name="removed_tare",
+                    ),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -310,6 +420,11 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["id"],
+                "constraints": [
+                    models.UniqueConstraint(fields=("step", "lug"), name="one_pull_a_lug"),
+                    models.CheckConstraint(condition=models.Q(("source__in", ["typed", "simulated"])), name="pull_source"),
+                    models.CheckConstraint(condition=models.Q(("read_nm__gt", 0), ("read_nm__lte", 1000)), name="pull_range"),
+                ],
             },
         ),
         migrations.CreateModel(
@@ -344,182 +459,7 @@ class Migration(migrations.Migration):
             ],
             options={
                 "ordering": ["name"],
+                "constraints": [models.UniqueConstraint(fields=("owner", "name"), name="one_tool_a_name")],
             },
-        ),
-        migrations.AddConstraint(
-            model_name="job",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("done_km__isnull", True), models.Q(("done_km__gte", 0), ("done_km__lte", 5000000)), _connector="OR"),
-                name="job_done_km_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="job",
-            constraint=models.CheckConstraint(condition=models.Q(("kind__in", ["fit", "check"])), name="job_kind"),
-        ),
-        migrations.AddConstraint(
-            model_name="followup",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("due_km__isnull", True), models.Q(("due_km__gte", 0), ("due_km__lte", 5010000)), _connector="OR"),
-                name="follow_up_due_km_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="followup",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("done_km__isnull", True), models.Q(("done_km__gte", 0), ("done_km__lte", 5000000)), _connector="OR"),
-                name="follow_up_done_km_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="followup",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("due_km__isnull", False), ("due_on__isnull", False), ("due_track_days__isnull", False), _connector="OR"
-                ),
-                name="follow_up_is_due",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="jobtemplate",
-            constraint=models.UniqueConstraint(fields=("owner", "name"), name="one_template_a_name"),
-        ),
-        migrations.AddConstraint(
-            model_name="jointfigure",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("count__gte", 1), ("count__lte", 100), ("torque_nm__gt", 0), ("torque_nm__lte", 2000)),
-                name="joint_figure_range",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="promise",
-            constraint=models.CheckConstraint(condition=models.Q(("kept_when__in", ["made", "begun"])), name="promise_when"),
-        ),
-        migrations.AddConstraint(
-            model_name="promise",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("state__in", ["clear", "tight", "hit", "unmeasured"])), name="promise_state"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="spell",
-            constraint=models.UniqueConstraint(condition=models.Q(("ended__isnull", True)), fields=("job",), name="one_running_clock"),
-        ),
-        migrations.AddConstraint(
-            model_name="spell",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("ended__isnull", True), ("ended__gte", models.F("began")), _connector="OR"), name="spell_forward"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="step",
-            constraint=models.UniqueConstraint(fields=("job", "place"), name="one_step_a_place"),
-        ),
-        migrations.AddConstraint(
-            model_name="step",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("lugs__isnull", True), models.Q(("lugs__gte", 1), ("lugs__lte", 100)), _connector="OR"),
-                name="step_lugs",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="step",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    models.Q(("state", "skipped"), _negated=True), models.Q(("skipped_why", ""), _negated=True), _connector="OR"
-                ),
-                name="skipped_has_reason",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="snag",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("cost_minor__isnull", True), models.Q(("cost_minor__gte", 0), ("cost_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="snag_cost_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="snag",
-            constraint=models.CheckConstraint(condition=models.Q(("decision__in", ["", "use", "repair", "replace"])), name="snag_decision"),
-        ),
-        migrations.AddConstraint(
-            model_name="snag",
-            constraint=models.CheckConstraint(condition=models.Q(("hours__gte", 0), ("hours__lte", 1000)), name="snag_hours"),
-        ),
-        migrations.AddConstraint(
-            model_name="snag",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("closed_on__isnull", True), models.Q(("cure", ""), _negated=True), _connector="OR"),
-                name="closed_snag_has_cure",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="removed",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("gross_kg__isnull", True), models.Q(("gross_kg__gte", 0), ("gross_kg__lte", 500)), _connector="OR"),
-                name="removed_gross_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="removed",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("tare_kg__isnull", True), models.Q(("tare_kg__gte", 0), ("tare_kg__lte", 500)), _connector="OR"),
-                name="removed_tare_kg_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="removed",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("sold_minor__isnull", True), models.Q(("sold_minor__gte", 0), ("sold_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="removed_sold_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="removed",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("fees_minor__isnull", True), models.Q(("fees_minor__gte", 0), ("fees_minor__lte", 1000000000)), _connector="OR"
-                ),
-                name="removed_fees_minor_within",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="removed",
-            constraint=models.UniqueConstraint(fields=("car", "label"), name="one_label_a_car"),
-        ),
-        migrations.AddConstraint(
-            model_name="removed",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("fate__in", ["keep", "sell", "sold", "bin", "back"])), name="removed_fate"
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="removed",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("gross_kg__isnull", True), ("tare_kg__isnull", True), ("tare_kg__lte", models.F("gross_kg")), _connector="OR"
-                ),
-                name="removed_tare",
-            ),
-        ),
-        migrations.AddConstraint(
-            model_name="pull",
-            constraint=models.UniqueConstraint(fields=("step", "lug"), name="one_pull_a_lug"),
-        ),
-        migrations.AddConstraint(
-            model_name="pull",
-            constraint=models.CheckConstraint(condition=models.Q(("source__in", ["typed", "simulated"])), name="pull_source"),
-        ),
-        migrations.AddConstraint(
-            model_name="pull",
-            constraint=models.CheckConstraint(condition=models.Q(("read_nm__gt", 0), ("read_nm__lte", 1000)), name="pull_range"),
-        ),
-        migrations.AddConstraint(
-            model_name="tool",
-            constraint=models.UniqueConstraint(fields=("owner", "name"), name="one_tool_a_name"),
         ),
     ]
