@@ -9,7 +9,8 @@ from typing import Any
 
 from django.core.files.base import ContentFile
 
-from bench.logs.found import found_in, heard_of
+from bench.logs.found import heard_of
+from bench.logs.kinds import LOG_KINDS
 from garage.car.models import Car
 from garage.car.parts import Part
 from garage.engine.services import set_brakes, set_cooling, set_engine
@@ -18,8 +19,8 @@ from garage.logs.models import Log
 from gauges import streams
 from planner.models import Build
 from planner.services import keep_run, put_part
-from rimcore.breathing.logs import read_table
 from rimcore.lines import parse_line
+from rimcore.logs.tables import read_table
 from shelf.services import add_line
 from workshop.composing import make_job
 from workshop.models import Job
@@ -203,6 +204,13 @@ def _log(car: Car, kind: str, name: str, when: str, raw: bytes, source: str, tak
         named = {one.quantity: str(place) for place, one in enumerate(table.columns) if one.quantity} | {
             f"{one.quantity}_unit": one.unit for one in table.columns if one.quantity
         }
-        log.found, log.asked = found_in(kind, columns, asked).kept, {**named, **asked}
+        log.found, log.asked = _found(kind, columns, asked), {**named, **asked}
     log.file.save("log", ContentFile(raw), save=False)
     log.save()
+
+
+def _found(kind: str, columns: Any, asked: Any) -> dict[str, Any]:
+    """What a log of a kind holds, as it is kept."""
+    find = LOG_KINDS[kind].found
+    assert find is not None  # recordings go another way
+    return find(columns, asked).kept

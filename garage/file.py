@@ -23,12 +23,13 @@ from garage.readings.models import Reading, Rub, Sighting, Trial
 from rimcore.fastening.threads import parse_thread
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
+from rimcore.tables.facts import CORNERS
 from rimcore.well.judge.ranges import axle_of_corners_kg, camber_of_end_deg
 from rimcore.well.judge.tolerance import MARGIN_FIELDS, SCHOOL_NAMES, SCHOOLS, Tolerances
 from rimcore.well.levers import Levers
 from rimcore.well.read import measured as core
 from rimcore.well.read.declared import check_values, check_where
-from rimcore.well.read.stations import CORNERS, STATIONS
+from rimcore.well.read.stations import STATIONS
 from rimcore.well.read.travel import Motion
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import parse_seat

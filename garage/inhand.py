@@ -11,9 +11,10 @@ from garage.kept import once
 from garage.setting import InHand, Racked
 from rimcore.parts.declared import Place
 from rimcore.quantities.judgement import Judgement, State, worst
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.judge import fitment
 from rimcore.well.levers import Levers
-from rimcore.well.read.stations import CORNER_NAMES, NextReading, measure_next
+from rimcore.well.read.stations import NextReading, measure_next
 
 
 class BuildInHand(Protocol):

@@ -9,7 +9,8 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.quantities.trace import Trace
+from rimcore.logs.traces import Trace
+from rimcore.tables.facts import CORNERS
 
 Array = NDArray[np.float64]
 
@@ -69,9 +70,6 @@ class Simulated:
         shown = np.round(shown / self.step) * self.step
         shown[draw.random(shown.shape) < self.dropped] = np.nan
         return Trace(self.channels, time, shown, self.unit)
-
-
-CORNERS = ("FL", "FR", "RL", "RR")
 
 
 def four_pads(zeroed: bool = True) -> Simulated:

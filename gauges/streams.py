@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.breathing.spectra import wav_of
+from rimcore.tables.facts import G_M_PER_S2
 
 Array = NDArray[np.float64]
 
@@ -132,5 +133,5 @@ def _coasting(v: float, way: int, c: float, mass_kg: float, wind: float) -> list
         found.append(v)
         for _ in range(20):
             u = v + way * wind
-            v -= 0.01 * (175.0 + c * u * abs(u) + way * mass_kg * 9.80665 * 0.0015) / (mass_kg * 1.04)
+            v -= 0.01 * (175.0 + c * u * abs(u) + way * mass_kg * G_M_PER_S2 * 0.0015) / (mass_kg * 1.04)
     return found

@@ -8,10 +8,10 @@ from garage.file import CarFile
 from garage.inhand import beside, judgements_in_hand
 from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.queries import gap_where, sums
+from rimcore.drawing.planes import short
 from rimcore.quantities.judgement import severity
-from rimcore.well.draw.planes import short
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.judge.fitment import Verdict
-from rimcore.well.read.stations import CORNER_NAMES
 from rimcore.work.ledger import SPENT_STATES
 from shell.board import Cell
 from shell.figures import figure, whole

@@ -11,9 +11,9 @@ from planner.chosen import choices_of
 from planner.done import done_of
 from planner.models import Build, Choice
 from planner.queries import Sums, cures_of
+from rimcore.drawing.planes import short
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
-from rimcore.well.draw.planes import short
 from rimcore.work.ledger import SPENT_STATES
 from rimcore.work.money import in_whole
 from shell.figures import amount

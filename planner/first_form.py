@@ -9,8 +9,9 @@ from django.utils import timezone
 
 from garage.car.models import Axle, Car
 from rimcore.quantities.errors import CoreError
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from rimcore.well.read.declared import PARAMS, check_values, check_where
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS, StationKind
+from rimcore.well.read.stations import STATIONS, StationKind
 from rimcore.wheels.pair import ACCEPTED, parse_pair
 from shell.forms import CoreTextField, QuantityField
 

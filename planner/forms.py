@@ -13,7 +13,8 @@ from garage.file import CarFile
 from planner.models import Build, Choice
 from rimcore.benches import LEVERS
 from rimcore.parts.declared import Question
-from rimcore.quantities.declared import AT_CORNERS, PLACES, Lever
+from rimcore.quantities.declared import PLACES, Lever
+from rimcore.tables.facts import CORNERS as AT_CORNERS
 from rimcore.work.ledger import PART_STATES
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged

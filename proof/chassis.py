@@ -14,7 +14,7 @@ from rimcore.proof.comparison import kept_promise
 from rimcore.proof.ready import BY_KEY
 from rimcore.quantities.judgement import Judgement
 from rimcore.ride.bench import over_bump
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.tables.facts import CORNER_NAMES
 from workshop.models import Promise
 
 

@@ -21,9 +21,10 @@ from proof.rows import Row
 from rimcore.mass.ledger import totals
 from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, step_of, strip_scale, summed
 from rimcore.quantities.judgement import Judgement
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from rimcore.well.judge import at_rest as rest_judged
 from rimcore.well.judge.tolerance import SCHOOLS
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.well.read.stations import STATIONS
 from rimcore.work.promised import changes
 from shell.figures import amount, figure
 from workshop.models import Job, Promise

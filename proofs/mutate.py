@@ -38,7 +38,7 @@ TOPICS: dict[str, tuple[str, ...]] = {
     "jobs": ("work/steps.py", "work/cures.py", "work/removed.py", "work/quotes.py", "work/template.py", "work/ledger.py", "fastening/torques.py"),
     "ride": ("ride/springs.py", "ride/links.py", "ride/curves.py", "ride/weights.py", "ride/points.py", "ride/plumb.py", "ride/bench.py", "ride/standing.py", "ride/framefit.py", "driveline/lift.py", "well/solid/follow.py", "well/solid/bylinks.py"),
     "steering": ("steering/rack.py", "steering/setting.py", "steering/schools.py"),
-    "breathing": ("breathing/air.py", "breathing/bill.py", "breathing/heard.py", "breathing/logs.py", "breathing/meter.py", "breathing/power.py", "breathing/pulls.py", "breathing/runs.py", "breathing/sound.py", "breathing/spectra.py", "breathing/typed.py",
+    "breathing": ("breathing/air.py", "breathing/bill.py", "breathing/heard.py", "logs/tables.py", "breathing/meter.py", "breathing/power.py", "breathing/pulls.py", "breathing/runs.py", "breathing/sound.py", "breathing/spectra.py", "breathing/typed.py",
                   "cooling/bleed.py", "cooling/boiling.py", "cooling/exchanger.py", "driveline/gearing.py", "parts/piped.py", "parts/cooling.py", "parts/turned.py"),
     "mass": ("mass/ledger.py", "mass/listed.py", "mass/balance.py", "mass/lighten.py", "mass/drawing.py"),
     "air": ("aero/coastdown.py", "aero/coastlogs.py", "aero/panel.py", "aero/card.py", "aero/ramp.py", "aero/splitter.py", "aero/bench.py", "parts/aired.py"),

@@ -19,6 +19,7 @@ from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.wheels.paste import COLUMNS
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Quote
+from shell.people import called
 from shell.undo import remember
 
 #: rows of one table that are read
@@ -153,7 +154,7 @@ def remove_candidate(candidate: Part, user: Any) -> None:
 def note_quote(part: Part, user: Any, values: dict[str, Any]) -> Quote:
     """Keep what a supplier said; the first one is the part's own."""
     with remember(user, f"quote of {values['supplier']} kept"):
-        quote: Quote = Quote.objects.create(part=part, asked_by=user.get_short_name() or user.username, **values)
+        quote: Quote = Quote.objects.create(part=part, asked_by=called(user), **values)
         if quote.answer == "offered" and part.price_minor is None:
             _take(quote)
     return quote
@@ -196,7 +197,7 @@ def ask_stand_in(part: Part, user: Any) -> Quote:
     with remember(user, f"{part}: {supplier.NAME} asked"):
         return Quote.objects.create(
             part=part, supplier=supplier.NAME, answer="waiting", simulated=True, good_days=answer.good_days,
-            asked_by=user.get_short_name() or user.username, answers_at=timezone.now() + answer.after,
+            asked_by=called(user), answers_at=timezone.now() + answer.after,
         )  # fmt: skip
 
 

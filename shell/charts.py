@@ -8,8 +8,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from rimcore.drawing.charts import Chart, chart
 from rimcore.quantities.prose import Units, unit_in_units, value_in_units
-from rimcore.ride.drawing import Chart, chart
 from shell import units
 
 Array = NDArray[np.float64]

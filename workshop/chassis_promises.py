@@ -21,7 +21,7 @@ from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
 from rimcore.ride.bench import EVEN_WEIGHTS, promised_over_bump
 from rimcore.steering.bench import MOVES
 from rimcore.steering.rack import steered, turning_circle_m
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 
 #: what a height or an angle is promised to [mm, °]
 HEIGHT_MM, CAMBER_DEG, CROSS_PCT, CIRCLE_M = 5.0, 0.2, 0.5, 0.5

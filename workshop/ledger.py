@@ -12,7 +12,7 @@ from garage.file import CarFile
 from planner.models import Choice
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import BadInput
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.work.removed import label_of, net_kg
 from shelf.services import listed_again
 from shell.undo import remember

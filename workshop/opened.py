@@ -11,7 +11,8 @@ from garage.file import CarFile
 from garage.inhand import everything_in_hand
 from rimcore.families import CHASSIS
 from rimcore.quantities.judgement import Judgement
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
+from rimcore.well.read.stations import STATIONS
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,7 @@ from planner.models import Choice
 from planner.services import change_build, put_part
 from rimcore.fastening.bolts import at_bolt_nm, wrench_setting_nm
 from rimcore.quantities.errors import BadInput
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.work.jobsheet import stage_torque_nm
 from rimcore.work.ledger import PROMISED_STATES
 from rimcore.work.steps import closed_gates

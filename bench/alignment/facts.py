@@ -7,9 +7,10 @@ from garage.inhand import in_hand
 from garage.kept import once
 from garage.readings.models import Reading
 from rimcore.quantities.judgement import InputUsed, Judgement
-from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, END_NAMES, School, judge_alignment
+from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, School, judge_alignment
 from rimcore.steering.setting import ANGLES
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
+from rimcore.tables.facts import ENDS as END_NAMES
 
 #: what can be aimed at: end and angle
 TARGETS = tuple(ALIGNMENT_SCHOOLS["street"].targets)

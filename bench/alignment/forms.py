@@ -13,12 +13,14 @@ from garage.file import CarFile
 from garage.readings.services import Angle
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.axis import caster_from_sweep_deg
-from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES, END_NAMES
+from rimcore.steering.schools import ALIGNMENT_SCHOOLS, ANGLE_NAMES
 from rimcore.steering.setting import (
     sweep_uncertainty_deg,
     toe_deg,
 )
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
+from rimcore.tables.facts import ENDS as END_NAMES
+from rimcore.well.read.stations import STATIONS
 from shell.forms import QuantityField
 
 #: turns that can be done at once

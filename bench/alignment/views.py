@@ -26,8 +26,9 @@ from rimcore.steering.setting import (
     total_deg,
 )
 from rimcore.steering.turns import Turned, adjusted, effect_a_turn_deg, effect_doubt_deg, told_effects, travel_said, turns_left
-from rimcore.well.read.stations import CORNERS
+from rimcore.tables.facts import CORNERS
 from shell.pages import page, status_of
+from shell.people import called
 
 
 def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -36,7 +37,7 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
     user: Any = request.user
     what = request.POST.get("form", "") if request.method == "POST" else ""
     shown = _shown(request, file)
-    first = {"who": user.get_short_name() or user.username} | ({} if shown is None else _filled(request.GET.get("gauge", ""), shown))
+    first = {"who": called(user)} | ({} if shown is None else _filled(request.GET.get("gauge", ""), shown))
     form = AnglesForm(request.POST if what == "angles" else None, initial=first)
     turn = TurnForm(request.POST if what == "turn" else None, prefix="turn")
     aims = TargetsForm(file, request.POST if what == "targets" else None, prefix="aim")
@@ -114,7 +115,7 @@ def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
     if not effects:
         turn.add_error(None, "Write at least one angle as it is now.")
         return False
-    how = {"who": user.get_short_name() or user.username, "taken_on": timezone.localdate(), "method": "gauge"}
+    how = {"who": called(user), "taken_on": timezone.localdate(), "method": "gauge"}
     left = _turns_left(file, corner, values)
     chassis_services.learn_adjuster(
         file=file,

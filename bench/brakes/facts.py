@@ -14,7 +14,7 @@ from garage.mass.ledger import ledger_mass, net_since_kg
 from planner.chosen import build_in_hand, choices_of
 from planner.queries import sums
 from rimcore.braking.bench import Braking, judge_brakes
-from rimcore.braking.stops import Braked, Stop
+from rimcore.braking.stops import HARD_G, HARD_KMH, Braked, Stop
 from rimcore.quantities.judgement import InputUsed, Judgement
 
 
@@ -39,7 +39,7 @@ def braking_of(file: CarFile) -> Braking:
         )
         if value is None
     ]
-    stop = Stop(kept.from_kmh if kept else 120.0, deceleration_g=kept.deceleration_g if kept else 0.8)
+    stop = Stop(kept.from_kmh if kept else HARD_KMH, deceleration_g=kept.deceleration_g if kept else HARD_G)
     rotors = (kept.front_rotor_kg if kept else None, kept.rear_rotor_kg if kept else None)
     now_rotors = tuple(_rotor_kg(file, end) for end in ("F", "R"))
     if mass is None or None in (*radii[0], *radii[1]):

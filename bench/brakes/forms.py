@@ -8,6 +8,7 @@ from django import forms
 
 from bench.frame.fields import held
 from garage.file import CarFile
+from rimcore.braking.stops import HARD_KMH
 from rimcore.quantities.limits import LIMITS
 from shell.forms import QuantityField, rounded
 from shell.merge import Merged
@@ -28,7 +29,7 @@ class BrakesForm(Merged, forms.Form):
         self.fields["load_kg"] = QuantityField(
             "mass", *LIMITS["towed_kg"].span, required=False, label="Trailer and load in the stop", initial=0
         )
-        self.fields["from_kmh"] = QuantityField("speed", *LIMITS["stop_kmh"].span, label="Stop from", initial=rounded("speed", 120))
+        self.fields["from_kmh"] = QuantityField("speed", *LIMITS["stop_kmh"].span, label="Stop from", initial=rounded("speed", HARD_KMH))
         self.order_fields(FIELDS)
 
     def clean_load_kg(self) -> float:

@@ -40,7 +40,7 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
             return done
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted") and request.GET.get("kind") in KINDS:
         return render(
-            request, "bench/cooling/run.html", {"file": file, "in_hand": in_hand(file), "r": _run(request, file, request.GET["kind"])}
+            request, "bench/breathing/run.html", {"file": file, "in_hand": in_hand(file), "r": _run(request, file, request.GET["kind"])}
         )
     runs = [_run(request, file, kind) for kind in KINDS]
     context = {

@@ -21,7 +21,7 @@ from garage.logs.models import Log
 from gauges import streams
 from rimcore.cooling.bleed import judge_bleed, look_at
 from rimcore.cooling.boiling import boils_c
-from rimcore.ride.drawing import Chart
+from rimcore.drawing.charts import Chart
 from shell.charts import drawn_curve
 from shell.pages import page, status_of
 

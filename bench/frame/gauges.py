@@ -11,8 +11,8 @@ from django import forms
 from django.core.files.uploadedfile import UploadedFile
 
 from gauges.driver import GAUGES, Gauge
+from rimcore.logs.traces import Steady, Trace, read_trace, steady
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.trace import Steady, Trace, read_trace, steady
 
 #: largest file that is replayed
 MOST_BYTES = 1_000_000

@@ -17,7 +17,8 @@ from rimcore.ride.bench import BUMP_STEER_OVER_MM, NAMES, judge_bump_steer, judg
 from rimcore.ride.plumb import Banded, Read, banded, travel_grid, words
 from rimcore.ride.standing import travel_at
 from rimcore.steering.bench import MOVES
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
+from rimcore.well.read.stations import STATIONS
 
 #: travel that is drawn where bump or droop are not measured [mm]
 USUAL_MM = 60.0

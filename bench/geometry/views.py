@@ -11,10 +11,10 @@ from bench.geometry.facts import Linked, corners_read, fault_of_points, linked, 
 from garage.chassis.links import layout_of, read_of
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
+from rimcore.drawing.charts import Chart
 from rimcore.ride.curves import curves
-from rimcore.ride.drawing import Chart
 from rimcore.ride.plumb import Banded, words
-from rimcore.well.read.stations import CORNERS
+from rimcore.tables.facts import CORNERS
 from shell.charts import drawn_curve
 from shell.pages import page
 

@@ -7,31 +7,28 @@ from typing import Any
 from django import forms
 from django.core.files.uploadedfile import UploadedFile
 
-from bench.logs.found import GROUPS, Logged, found_in, heard_of
+from bench.logs.found import Logged, heard_of
+from bench.logs.kinds import LOG_KINDS, TEXT_BYTES
 from garage.fields import PastDayField
 from garage.file import CarFile
 from garage.logs.models import Log
 from rimcore.aero.coastlogs import WAYS
-from rimcore.breathing.logs import Table
 from rimcore.breathing.power import STANDARDS
 from rimcore.breathing.pulls import WINDOW_RPM
+from rimcore.logs.tables import Table
 from rimcore.quantities.errors import CoreError
 from shell.forms import QuantityField
 
-#: largest upload by kind [bytes]: text, and a recording of ten minutes in two channels
-MOST_BYTES = {"sound": 120 * 1024 * 1024}
 
-
-MOST_TEXT = 20 * 1024 * 1024
-
-
-ADDED = ("pull", "bleed", "sound", "temperature", "coast")
+def _most_bytes(kind: str) -> int:
+    """Of an upload; what is no kind may be as large as a text."""
+    return LOG_KINDS[kind].most_bytes if kind in LOG_KINDS else TEXT_BYTES
 
 
 class FileForm(forms.Form):
     """A file and what it is of."""
 
-    kind = forms.ChoiceField(choices=[(kind, Log.KINDS[kind]) for kind in ADDED], widget=forms.HiddenInput)
+    kind = forms.ChoiceField(choices=[(kind.code, kind.name) for kind in LOG_KINDS.values()], widget=forms.HiddenInput)
     name = forms.CharField(max_length=60, label="What it is", help_text="such as third gear, old exhaust")
     when = forms.ChoiceField(choices=list(Log.WHEN.items()), label="Before or after the change")
     file = forms.FileField(label="The file")
@@ -41,12 +38,12 @@ class FileForm(forms.Form):
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         kind = str(self.data.get("kind") or self.initial.get("kind") or "")
-        self.fields["file"].widget.attrs["data-most-bytes"] = MOST_BYTES.get(kind, MOST_TEXT)
+        self.fields["file"].widget.attrs["data-most-bytes"] = _most_bytes(kind)
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
         found: UploadedFile | None = cleaned.get("file")
-        most = MOST_BYTES.get(cleaned.get("kind", ""), MOST_TEXT)
+        most = _most_bytes(cleaned.get("kind", ""))
         if found is not None and (found.size or 0) > most:
             self.add_error("file", f"The file has {(found.size or 0) / 1e6:.0f} MB; accepted: {most / 1048576:.0f} MB at most.")
         return cleaned
@@ -59,7 +56,7 @@ class ColumnsForm(forms.Form):
         super().__init__(*args, **options)
         self.log, self.table = log, table
         choices = [("", "not in this file")] + [(str(place), column.name) for place, column in enumerate(table.columns)]
-        for quantity in GROUPS[log.kind].quantities:
+        for quantity in LOG_KINDS[log.kind].quantities:
             taken = table.found(quantity)
             place = str(table.columns.index(taken)) if taken is not None else ""
             name = quantity.replace("_", " ").capitalize()
@@ -67,10 +64,9 @@ class ColumnsForm(forms.Form):
             self.fields[f"{quantity}_unit"] = forms.CharField(
                 required=False, max_length=12, initial=taken.unit if taken is not None else "", label=f"{name}, unit", help_text="blank: as is usual"
             )  # fmt: skip
-        if log.kind == "pull":
-            self._day(file)
-        if log.kind == "coast":
-            self._road(file)
+        asks = {"air": self._day, "road": self._road}.get(LOG_KINDS[log.kind].asks)
+        if asks is not None:
+            asks(file)
 
     def _day(self, file: CarFile) -> None:
         self.fields["standard"] = forms.ChoiceField(
@@ -111,10 +107,11 @@ class ColumnsForm(forms.Form):
         try:
             columns = {
                 quantity: self.table.columns[int(cleaned[quantity])].taken(quantity, cleaned.get(f"{quantity}_unit") or "")
-                for quantity in GROUPS[self.log.kind].quantities
+                for quantity in LOG_KINDS[self.log.kind].quantities
                 if cleaned.get(quantity)
             }
-            self.found = found_in(self.log.kind, columns, cleaned)
+            find = LOG_KINDS[self.log.kind].found
+            self.found = find(columns, cleaned) if find is not None else None
         except CoreError as error:
             raise forms.ValidationError(error.message[:1].upper() + error.message[1:] + ".") from error
         return cleaned
@@ -150,7 +147,7 @@ class HeardForm(forms.Form):
         self.offset_db: float | None = None
         if tone is None or self.errors:
             return cleaned
-        if (tone.size or 0) > MOST_TEXT:
+        if (tone.size or 0) > TEXT_BYTES:
             self.add_error("tone", "The tone is over 20 MB; accepted: some seconds of it.")
             return cleaned
         try:

@@ -14,7 +14,7 @@ from garage.logs.load import kept_logs
 from garage.logs.models import Log
 from rimcore.aero.coastlogs import RoadLoad, coasts, in_unread_humidity, road_load
 from rimcore.breathing.air import HALF_PCT, moist_air
-from rimcore.breathing.power import correction, unread_humidity_pct
+from rimcore.breathing.power import correction, power_of_torque_kw, unread_humidity_pct
 from rimcore.breathing.pulls import Run, runs_of, wheel_power_kw
 from rimcore.breathing.spectra import Heard, hear
 from rimcore.cooling.bleed import STEADY_S, hottest_at_end_c, judge_bleed
@@ -27,24 +27,8 @@ Array = NDArray[np.float64]
 MOST_POINTS = 900
 
 
-@dataclass(frozen=True)
-class Group:
-    """A kind of log: the quantities it can hold, and which of them it needs, in words."""
-
-    quantities: tuple[str, ...]
-    needs: str
-
-
 #: what a log over time can hold, with its unit
 READ_UNITS = {"coolant": "°C", "intake_air": "°C", "pressure": "kPa", "level": "dB(A)"}
-
-
-GROUPS = {
-    "pull": Group(("rpm", "power", "torque", "time", "speed"), "engine speed with power or torque; or engine speed with time and speed"),
-    "bleed": Group(("time", "top_hose", "lower_hose", "coolant"), "time and both hoses"),
-    "coast": Group(("time", "speed", "heading"), "time and speed, from a table or a GPX track; heading where it is known"),
-    "temperature": Group(("time", "coolant", "intake_air", "pressure", "level"), "time, and coolant, intake air, pressure or sound level"),
-}
 
 
 @dataclass(frozen=True)
@@ -55,23 +39,14 @@ class Logged:
     said: str
 
 
-def found_in(kind: str, columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
-    """What a log holds.
-
-    Raises
-    ------
-    BadInput : a column that it needs is not named, or its figures can't be used
-    """
-    return {"pull": _pulls, "bleed": _bled, "temperature": _warm, "coast": _coasted}[kind](columns, asked)
-
-
 def _wanted(columns: Mapping[str, Array], *names: str) -> None:
     for name in names:
         if name not in columns:
             raise BadInput(f"no column is named {name.replace('_', ' ')}; accepted: say which column it is", name)
 
 
-def _pulls(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+def pulls(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    """Pulls on a brake, or on a road with time and speed."""
     _wanted(columns, "rpm")
     power, how = _power(columns, asked)
     factor, said = _factor(asked)
@@ -90,7 +65,7 @@ def _power(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> tuple[Arra
     if "power" in columns:
         return columns["power"], "power as written"
     if "torque" in columns:
-        return columns["torque"] * columns["rpm"] * (2 * np.pi / 60_000.0), "power from torque"
+        return power_of_torque_kw(columns["torque"], columns["rpm"]), "power from torque"
     _wanted(columns, "time", "speed")
     mass = asked.get("mass_kg")
     if not mass:
@@ -114,7 +89,8 @@ def _factor(asked: Mapping[str, Any]) -> tuple[float, str]:
     return found.factor, f"{standard}, × {found.factor:.4f}{beyond}"
 
 
-def _bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+def bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    """A bleed run: both hoses over time."""
     _wanted(columns, "time", "top_hose", "lower_hose")
     time = _rising(columns["time"])
     top, lower = columns["top_hose"], columns["lower_hose"]
@@ -133,7 +109,8 @@ def _bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     return Logged(kept, found.reason)
 
 
-def _warm(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+def warm(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    """Temperatures, pressures and levels over time."""
     _wanted(columns, "time")
     named = {name: columns[name] for name in READ_UNITS if name in columns}
     if not named:
@@ -147,7 +124,7 @@ def _warm(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     )
 
 
-def _coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+def coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     """Runs of a coast-down and what they come to with the day's air."""
     _wanted(columns, "time", "speed")
     for name, words in (

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable
 from typing import Any
 
 from django.contrib import messages
@@ -15,34 +14,31 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from bench.breathing.facts import engine_of
-from bench.logs.forms import ADDED, ColumnsForm, FileForm, HeardForm
-from bench.logs.found import GROUPS, heard_of
+from bench.logs.forms import ColumnsForm, FileForm, HeardForm
+from bench.logs.found import heard_of
+from bench.logs.kinds import LOG_KINDS
 from garage.file import CarFile, open_file
 from garage.logs import services
 from garage.logs.models import Log
-from gauges import streams
-from rimcore.aero.coastlogs import read_gpx
-from rimcore.breathing.logs import Table, read_table, table_of
+from rimcore.logs.positions import read_gpx
+from rimcore.logs.tables import Table, read_table, table_of
 from rimcore.quantities.errors import CoreError
 from shell.pages import page, status_of
+from shell.people import called
 
 #: rows shown before a log is kept
 SHOWN = 8
-
-
-#: where a kept log is looked at
-HOME = {"pull": "pulls", "bleed": "cooling", "sound": "sound", "temperature": "cooling", "coast": "coast"}
 
 
 def add(request: HttpRequest, car_id: int) -> HttpResponse:
     """A file is taken in to be looked at; a simulation goes the same way."""
     file = open_file(request.user, car_id)
     kind = request.POST.get("kind") or request.GET.get("kind") or "pull"
-    if kind not in ADDED:
+    if kind not in LOG_KINDS:
         raise Http404
     user: Any = request.user
     form = FileForm(
-        *((request.POST, request.FILES) if request.method == "POST" else ()), initial={"kind": kind, "who": user.get_short_name() or user.username, "taken_on": timezone.localdate()}
+        *((request.POST, request.FILES) if request.method == "POST" else ()), initial={"kind": kind, "who": called(user), "taken_on": timezone.localdate()}
     )  # fmt: skip
     if request.method == "POST" and request.POST.get("simulate"):
         return _simulated(request, file, kind)
@@ -57,58 +53,34 @@ def _page(request: HttpRequest, file: CarFile, kind: str, form: FileForm) -> Htt
     context = {
         "form": form,
         "kind": kind,
-        "kind_name": Log.KINDS[kind],
-        "home": reverse(HOME[kind], args=[file.car.pk]),
-        "simulations": SIMULATIONS.get(kind, ()),
+        "kind_name": LOG_KINDS[kind].name,
+        "heard": LOG_KINDS[kind].heard,
+        "home": reverse(LOG_KINDS[kind].home, args=[file.car.pk]),
+        "simulations": [(one.code, one.name) for one in LOG_KINDS[kind].simulated],
     }
     return page(request, file, "check", "bench/logs/log_add.html", context, status_of(form))
 
 
-#: simulated files by kind: code, name, what writes it
-SIMULATIONS: dict[str, tuple[tuple[str, str], ...]] = {
-    "bleed": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
-    "pull": (("before", "three pulls, as it stands"), ("after", "three pulls, after")),
-    "sound": (("quiet", "a cabin at cruise"), ("droning", "the same with a drone")),
-    "coast": (("bare", "three runs each way, as it stands"), ("panelled", "the same with a flat panel")),
-}
-
-
 def _simulated(request: HttpRequest, file: CarFile, kind: str) -> HttpResponse:
     """What a simulated gauge wrote, as a file like any other."""
-    code = request.POST["simulate"]
-    names = dict(SIMULATIONS.get(kind, ()))
-    if code not in names:
+    one = next((one for one in LOG_KINDS[kind].simulated if one.code == request.POST["simulate"]), None)
+    if one is None:
         raise Http404
-    made: dict[str, Callable[[], tuple[bytes, str]]] = {
-        "bleed": lambda: (streams.bleed_csv(streams.RUNS[code], file.car.pk), streams.HOSES),
-        "pull": lambda: (streams.pulls_csv(92.0 if code == "after" else 88.0, 5900.0, file.car.pk + len(code)), streams.BRAKE),
-        "coast": lambda: (
-            streams.coast_csv(0.655 if code == "panelled" else 0.67, file.car.mass_kg or 1250.0, file.car.pk + len(code)),
-            streams.POSITION,
-        ),
-        "sound": lambda: (streams.recording(*_cruise(file), code == "droning", file.car.pk), streams.RECORDER),
-    }
-    raw, source = made[kind]()
+    raw, source = one.write(file)
     user: Any = request.user
-    when = "after" if code in ("after", "droning", "panelled") else "before"
-    log = Log(car=file.car, kind=kind, draft=True, name=names[code], when=when, source=source, who=user.get_short_name() or user.username)
+    log = Log(car=file.car, kind=kind, draft=True, name=one.name, when=one.when, source=source, who=called(user))
     return _looked_at(request, file, log, ContentFile(raw, name="simulation"), FileForm(initial={"kind": kind}))
-
-
-def _cruise(file: CarFile) -> tuple[float, int]:
-    engine = engine_of(file)
-    return (engine.cruise_rpm or 2600.0, engine.cylinders) if engine is not None else (2600.0, 4)
 
 
 def _looked_at(request: HttpRequest, file: CarFile, log: Log, upload: Any, form: FileForm) -> HttpResponse:
     """The file is kept as a draft where it can be read at all; else the form says why, and nothing is kept."""
+    table = None
     try:
-        if log.kind == "sound":
+        if LOG_KINDS[log.kind].heard:
             log.found = heard_of(upload)
-            upload.seek(0)
         else:
-            _table(upload.read())
-            upload.seek(0)
+            table = _table(upload.read())
+        upload.seek(0)
     except CoreError as error:
         form.is_bound = True
         if not hasattr(form, "cleaned_data"):
@@ -117,6 +89,8 @@ def _looked_at(request: HttpRequest, file: CarFile, log: Log, upload: Any, form:
         return _page(request, file, log.kind, form)
     log.file.save("log", upload, save=False)
     log.save()
+    if table is not None:
+        _keep(log, table)
     return redirect("log", file.car.pk, log.pk)
 
 
@@ -135,9 +109,14 @@ def _kept_table(one: Log) -> Table:
     if found is None:
         with one.file.open("rb") as opened:
             found = _table(opened.read())
-        _last.clear()
-        _last[name] = found
+        _keep(one, found)
     return found
+
+
+def _keep(one: Log, table: Table) -> None:
+    """What was parsed last, for the page that asks for it next."""
+    _last.clear()
+    _last[str(one.file.name)] = table
 
 
 def _table(raw: bytes) -> Table:
@@ -162,7 +141,7 @@ def log(request: HttpRequest, car_id: int, log_id: int) -> HttpResponse:
     """A log before it is kept, and afterwards: how it was read, its first rows, what was found."""
     file = open_file(request.user, car_id)
     one = get_object_or_404(Log, pk=log_id, car=file.car)
-    return _sound(request, file, one) if one.kind == "sound" else _columns(request, file, one)
+    return _sound(request, file, one) if LOG_KINDS[one.kind].heard else _columns(request, file, one)
 
 
 def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
@@ -174,12 +153,12 @@ def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
     if request.method == "POST" and form.is_valid() and form.found is not None:
         services.keep_log(one, {}, form.asked, form.found.kept)
         messages.success(request, f"{one.name} kept: {form.found.said}.")
-        return redirect(HOME[one.kind], file.car.pk)
+        return redirect(LOG_KINDS[one.kind].home, file.car.pk)
     rows = [column.values[:SHOWN].tolist() for column in table.columns]
     context = {
         "log": one, "form": form, "table": table, "heads": [(column.name, column.unit, (column.quantity or "").replace("_", " ")) for column in table.columns],
         "first": [[cells[k] for cells in rows] for k in range(min(SHOWN, table.rows))], "delimiter": {"\t": "tab", ",": "comma", ";": "semicolon"}.get(table.delimiter, table.delimiter),
-        "home": reverse(HOME[one.kind], args=[file.car.pk]), "needs": GROUPS[one.kind].needs,
+        "home": reverse(LOG_KINDS[one.kind].home, args=[file.car.pk]), "needs": LOG_KINDS[one.kind].needs,
     }  # fmt: skip
     return page(request, file, "check", "bench/logs/log.html", context, status_of(form))
 
@@ -205,4 +184,4 @@ def drop(request: HttpRequest, car_id: int, log_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     one = get_object_or_404(Log, pk=log_id, car=file.car)
     services.drop_log(one, request.user)
-    return redirect(HOME[one.kind], file.car.pk)
+    return redirect(LOG_KINDS[one.kind].home, file.car.pk)

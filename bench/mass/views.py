@@ -24,9 +24,10 @@ from planner.lighter import address_of, lighter_of, take
 from rimcore.mass.drawing import frontier_of, mass_line, plan
 from rimcore.mass.ledger import ORDERS, STRIP_OUT, Best, best_set, ordered, totals
 from rimcore.quantities.errors import CoreError
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from shell.codes import code_of
 from shell.pages import page, status_of
+from shell.people import called
 from shell.undo import remember
 
 #: rows of the ledger that a page shows unasked, the newest
@@ -73,7 +74,7 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
 def _weighing(request: HttpRequest, file: CarFile, what: str) -> tuple[WeighForm, Taken | None]:
     """The form for the whole car, filled by the weighbridge where it was asked for; it shows the car as the ledger has it."""
     user: Any = request.user
-    first: dict[str, Any] = {"who": user.get_short_name() or user.username, "taken_on": timezone.localdate()}
+    first: dict[str, Any] = {"who": called(user), "taken_on": timezone.localdate()}
     now = car_now(file)
     shown = simulated(request.GET.get("gauge", ""), {"car": now.kg}, file.car.pk) if now is not None else None
     if shown is not None:
@@ -192,7 +193,7 @@ def item(request: HttpRequest, car_id: int, label: str) -> HttpResponse:
 def _initial(request: HttpRequest, one: MassItem | None) -> dict[str, Any]:
     user: Any = request.user
     if one is None:
-        return {"who": user.get_short_name() or user.username, "state": "in", "fate": "keep", "weighed_on": timezone.localdate(), "tare_kg": 0.0, "doubt_kg": 0.05, "reversible": True}  # fmt: skip
+        return {"who": called(user), "state": "in", "fate": "keep", "weighed_on": timezone.localdate(), "tare_kg": 0.0, "doubt_kg": 0.05, "reversible": True}  # fmt: skip
     return {name: getattr(one, name) for name in ORDER}
 
 
@@ -217,7 +218,7 @@ def scale(request: HttpRequest, car_id: int) -> HttpResponse:
         tare = last if said["tare_kg"] is None else said["tare_kg"]
         values = {
             "name": said["name"], "gross_kg": said["gross_kg"], "tare_kg": tare, "minutes": said["minutes"], "state": "out" if said["out"] else "in",
-            "who": user.get_short_name() or user.username, "doubt_kg": 0.05,
+            "who": called(user), "doubt_kg": 0.05,
         }  # fmt: skip
         try:
             kept = services.keep_item(file.car, request.user, values)

@@ -21,7 +21,8 @@ from rimcore.parts.stopped import judge_bump_stop
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.ride.collars import Wound, judge_corner_heights, wound
 from rimcore.ride.standing import Dip, Stands, judge_ride, travel_at, wheel_travel_mm
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
+from rimcore.well.read.stations import STATIONS
 
 #: names of the readings that say how far a wheel moves
 _TRAVEL = tuple(STATIONS[code].name for code in ("bump", "droop"))

@@ -10,7 +10,7 @@ from garage.file import CarFile
 from rimcore.driveline.lift import Lifted, judge_lift, seat_mm, track_with_mm
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.ride.side import EndOf, Side, side_view
-from rimcore.well.read.stations import CORNERS
+from rimcore.tables.facts import CORNERS
 
 
 def lifted(file: CarFile) -> Lifted | None:

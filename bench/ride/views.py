@@ -28,10 +28,9 @@ from rimcore.driveline.lift import SCHOOLS
 from rimcore.parts.gives import Gives
 from rimcore.quantities.errors import CoreError
 from rimcore.ride.standing import BARS_H, BARS_W, bars, frequency_ratio
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS, ENDS
 from shell.pages import page, status_of
-
-ENDS = {"F": "front", "R": "rear"}
+from shell.people import called
 
 
 def ride(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -49,7 +48,7 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("ride", car_id)
     if build is not None and what == "take":
         return _take(request, file, build)
-    form = DipForm(file, request.POST if what == "dip" else None, initial={"who": user.get_short_name() or user.username})
+    form = DipForm(file, request.POST if what == "dip" else None, initial={"who": called(user)})
     if what == "dip" and form.is_valid():
         axle = file.on(file.current, form.cleaned_data["corner"][0])
         services.keep_dip(file.car, form.cleaned_data | {"ride_drop_mm": axle.drop_at(form.cleaned_data["corner"]) if axle else 0.0})

@@ -15,7 +15,7 @@ from garage.inhand import in_hand
 from garage.logs.models import Log
 from rimcore.breathing.sound import firing_hz, quarter_wave_mm
 from rimcore.breathing.spectra import NARROW_HZ, NOMINAL, Heard, drone, level_change_db, orders, thirds_change_db, thirds_db
-from rimcore.ride.drawing import chart
+from rimcore.drawing.charts import chart
 from shell.pages import page
 
 #: gas in a side pipe against a drone, where nobody says another [°C]

@@ -10,7 +10,7 @@ from garage.file import CarFile
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.ride.framefit import Trial, judge_frame_fit
 from rimcore.steering.setting import Frame, squareness
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.tables.facts import CORNER_NAMES
 
 #: lengths of a set of marks, in the order in which one reads them
 LENGTHS = {

@@ -12,7 +12,7 @@ from garage.file import CarFile
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.steering.setting import Frame
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField
 
 #: field of the core -> length on the page

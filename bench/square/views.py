@@ -16,6 +16,7 @@ from garage.file import open_file
 from rimcore.ride.framefit import judge_frame_fit
 from rimcore.steering.drawing import marks_of
 from shell.pages import page, status_of
+from shell.people import called
 
 
 def square(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -23,7 +24,7 @@ def square(request: HttpRequest, car_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     user: Any = request.user
     newest = newest_of(file)
-    initial: dict[str, Any] = {"who": user.get_short_name() or user.username}
+    initial: dict[str, Any] = {"who": called(user)}
     if newest is not None:
         initial |= {"what": newest.what, **{name: getattr(newest, name) for name in LENGTHS}}
     trial = request.POST.get("form") == "beside"

@@ -8,7 +8,6 @@ from typing import Any
 
 import numpy as np
 
-from garage.car.models import ENDS
 from garage.chassis.load import chassis_of
 from garage.chassis.models import Springs
 from garage.file import CarFile
@@ -16,8 +15,8 @@ from garage.readings.models import Reading
 from rimcore.quantities.judgement import InputUsed, Judgement
 from rimcore.ride.bench import judge_cross
 from rimcore.ride.springs import wheel_rate_n_per_mm
-from rimcore.ride.weights import CORNERS, Pads, Stance
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.ride.weights import Pads, Stance
+from rimcore.tables.facts import CORNER_NAMES, CORNERS, ENDS
 
 
 @dataclass(frozen=True)

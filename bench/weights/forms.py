@@ -12,8 +12,8 @@ from garage.file import CarFile
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.bench import odd_axle
-from rimcore.ride.weights import CORNERS, Pads, Raised, gravity
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.ride.weights import Pads, Raised, gravity
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField
 from shell.merge import Merged
 

@@ -13,7 +13,6 @@ from bench.frame.gauges import ReplayForm, Taken, simulated, taken
 from bench.weights.facts import judgements, pads_of, stance_of, weighings
 from bench.weights.forms import PAD_KG, SPRING_FIELDS, PadsForm, RaisedForm, SpringsForm, WantedForm
 from garage.car import services as car_services
-from garage.car.models import ENDS
 from garage.chassis import services as chassis_services
 from garage.chassis.load import chassis_of
 from garage.chassis.models import Springs
@@ -24,8 +23,10 @@ from planner import services as planning
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.ride.drawing import load_side
-from rimcore.ride.weights import CORNERS, Evened, Gravity, Pads, evened, gravity, supposed_loads_kg
+from rimcore.ride.weights import Evened, Gravity, Pads, evened, gravity, supposed_loads_kg
+from rimcore.tables.facts import CORNERS, ENDS
 from shell.pages import page, status_of
+from shell.people import called
 
 #: fewer turns than this are none
 STILL_TURNS = 0.02
@@ -38,7 +39,7 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
     what = request.POST.get("form", "") if request.method == "POST" else ""
     replay = ReplayForm(CORNERS, "kg", request.POST if what == "replay" else None, request.FILES if what == "replay" else None)
     shown = _shown(request, file, replay)
-    first = {"who": user.get_short_name() or user.username} | (
+    first = {"who": called(user)} | (
         {} if shown is None else shown.initial() | {"who": shown.source, "uncertainty": max(PAD_KG, shown.doubt or 0.0)}
     )
     pads = PadsForm(file, request.POST if what == "pads" else None, initial=first)

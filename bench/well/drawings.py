@@ -15,10 +15,10 @@ from bench.well.pose import axle_or_404, in_motion, setting_of
 from bench.well.setting import Setting
 from garage.file import CarFile, open_file
 from rimcore.quantities.errors import CoreError
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.draw.template import PAPER_MM, Template, brake_template
 from rimcore.well.judge import fitment
 from rimcore.well.judge.posegaps import gaps_at
-from rimcore.well.read.stations import CORNER_NAMES
 from rimcore.well.solid.gap import outline_polygon
 from shell.pages import page
 from shell.plain import for_xml, one_line

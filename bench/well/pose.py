@@ -11,6 +11,7 @@ from bench.well.setting import Setting, read, start
 from garage.file import CarFile, open_file
 from planner.chosen import build_in_hand, candidate
 from rimcore.quantities.judgement import Judgement
+from rimcore.tables.facts import CORNERS
 from rimcore.well.draw.scene import well_scene
 from rimcore.well.draw.scene_map import map_scene
 from rimcore.well.draw.scene_motion import above_scene, moving_scene
@@ -22,7 +23,6 @@ from rimcore.well.judge.ranges import range_of
 from rimcore.well.judge.wellmap import axle_map
 from rimcore.well.levers import Levers
 from rimcore.well.read import measured as core
-from rimcore.well.read.stations import CORNERS
 from rimcore.wheels.stance import Stance, stance
 
 

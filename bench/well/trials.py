@@ -15,9 +15,11 @@ from bench.well.setting import start
 from garage.file import CarFile, open_file
 from garage.readings import services
 from garage.readings.models import Rub, Sighting, Trial
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.judge import sightings as seeing
-from rimcore.well.read.stations import CORNER_NAMES, STATIONS
+from rimcore.well.read.stations import STATIONS
 from shell.pages import page, status_of
+from shell.people import called
 
 
 def trial(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
@@ -51,7 +53,7 @@ def _initial(file: CarFile, corner: str, request: HttpRequest) -> dict[str, Any]
     wheel = f"{values['diameter']:g}x{values['width']:g} {values['offset']:+g}" if values else ""
     present = file.on(file.current, corner[0])
     return {
-        "wheel": wheel, "who": user.get_short_name() or user.username, "spacer_mm": values.get("spacer") or None,
+        "wheel": wheel, "who": called(user), "spacer_mm": values.get("spacer") or None,
         "camber_deg": present.camber_deg if present else None, "ride_drop_mm": present.drop_at(corner) if present else None,
     }  # fmt: skip
 

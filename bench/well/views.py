@@ -20,13 +20,13 @@ from garage.file import CarFile, open_file
 from garage.inhand import in_hand, judgements_in_hand
 from garage.readings.queries import neighbours
 from rimcore.quantities.judgement import Judgement
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from rimcore.well.draw.scene_map import BandScene, band_scene
 from rimcore.well.judge import drags as dragging
 from rimcore.well.judge import fitment
 from rimcore.well.judge.bands import Band, offset_bands
 from rimcore.well.judge.remedies import remedies as find_remedies
 from rimcore.well.read import measured
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
 from shelf.assemble import outline_known

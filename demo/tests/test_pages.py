@@ -12,8 +12,8 @@ from planner.models import Choice
 from planner.queries import sums
 from proof.models import Run
 from rimcore.calc import answer
+from rimcore.drawing.planes import short
 from rimcore.registry import CALCULATIONS
-from rimcore.well.draw.planes import short
 from rimcore.well.draw.scene import change_text
 from shelf.judging import all_pairs
 from shelf.queries import listed_of

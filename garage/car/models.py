@@ -11,10 +11,9 @@ from django.db.models import Q
 from django.utils import timezone
 
 from garage.car.parts import Part
+from rimcore.tables.facts import ENDS
 from shell.limits import limited
 from shell.narrow import ChangedColumns
-
-ENDS = {"F": "front", "R": "rear"}
 
 
 class Car(ChangedColumns):

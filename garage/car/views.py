@@ -14,10 +14,10 @@ from django.views.decorators.http import require_POST
 from garage.car import queries
 from garage.car import services as car_services
 from garage.car.forms import CarForm, HubForm, OdometerForm, PresentForm
-from garage.car.models import ENDS
 from garage.file import CarFile, open_file
 from garage.readings import services as readings_services
 from garage.readings.forms import ConditionForm
+from rimcore.tables.facts import ENDS
 from shell import board
 from shell.pages import page, status_of
 

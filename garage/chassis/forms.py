@@ -13,7 +13,7 @@ from rimcore.families import Family
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.ride.plumb import AXES, HUB, PLUMB_MM, wanted, words
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField
 
 #: in words, as columns of the floor sheet

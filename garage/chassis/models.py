@@ -6,9 +6,9 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from garage.car.models import ENDS, Car
+from garage.car.models import Car
 from rimcore.ride.points import LAYOUTS
-from rimcore.well.read.stations import CORNERS
+from rimcore.tables.facts import CORNERS, ENDS
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 

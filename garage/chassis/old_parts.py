@@ -16,10 +16,9 @@ from garage.chassis.load import chassis_of
 from garage.chassis.models import OldPart
 from garage.file import CarFile, open_file
 from rimcore.families import CHASSIS, Family
+from rimcore.tables.facts import ENDS
 from shell.pages import page, status_of
-
-ENDS = {"F": "front", "R": "rear"}
-
+from shell.people import called
 
 #: families that only a live axle has
 LEAF = ("leaf_pack", "lift_block", "u_bolt", "propshaft")
@@ -57,7 +56,7 @@ def stands_part(request: HttpRequest, car_id: int, end: str, family: str) -> Htt
         raise Http404
     declared, kept = CHASSIS[family], chassis_of(file).old.get((end, family))
     user: Any = request.user
-    initial = {**old_of(file, end).get(family, {}), "who": user.get_short_name() or user.username}
+    initial = {**old_of(file, end).get(family, {}), "who": called(user)}
     form = OldPartForm(declared, request.POST if request.method == "POST" else None, initial=initial)
     if request.method == "POST" and form.is_valid():
         services.write_down(file.car, end, family, form.said, form.cleaned_data["who"], form.cleaned_data["noted_on"])

@@ -19,8 +19,9 @@ from rimcore.quantities.errors import CoreError
 from rimcore.ride.drawing import sketch
 from rimcore.ride.plumb import Plumb, wanted, words
 from rimcore.ride.points import LAYOUTS
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from shell.pages import page, status_of
+from shell.people import called
 
 
 def _initial(points: dict[str, HardPoint]) -> dict[str, Any]:
@@ -45,7 +46,7 @@ def points(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     if layout is None:
         return page(request, file, "measure", "garage/points.html", context)
     user: Any = request.user
-    initial = _initial(known) | {"who": user.get_short_name() or user.username}
+    initial = _initial(known) | {"who": called(user)}
     form = PointsForm(file, layout, request.POST if request.method == "POST" else None, initial=initial)
     if request.method == "POST" and file.current is None:
         messages.error(request, "First say which wheels stand on the car; the points are read on them.")

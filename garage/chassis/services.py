@@ -13,7 +13,7 @@ from garage.chassis.models import Adjuster, FrameMarks, FrameTrial, HardPoint, K
 from garage.file import CarFile
 from garage.readings.services import Angle, take_angles
 from rimcore.families import FAMILIES
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.tables.facts import CORNER_NAMES
 from shell.undo import remember
 
 

@@ -13,7 +13,7 @@ from garage.readings.models import Reading
 from rimcore.mass.balance import Item, Stands, shares
 from rimcore.mass.ledger import Goal, Scaled, Totals, Weighed, moved, totals
 from rimcore.quantities.judgement import InputUsed
-from rimcore.well.read.stations import CORNERS
+from rimcore.tables.facts import CORNERS
 
 
 @dataclass(frozen=True)

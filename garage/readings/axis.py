@@ -12,8 +12,10 @@ from garage.file import open_file
 from garage.readings import services
 from garage.readings.forms import AxisForm
 from rimcore.steering.axis import Found
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
+from rimcore.well.read.stations import STATIONS
 from shell.pages import page, status_of
+from shell.people import called
 
 
 def axis(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
@@ -22,7 +24,7 @@ def axis(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     if corner not in CORNERS or corner[0] != "F":
         raise Http404
     user: Any = request.user
-    form = AxisForm(file, request.POST if request.method == "POST" else None, initial={"who": user.get_short_name() or user.username})
+    form = AxisForm(file, request.POST if request.method == "POST" else None, initial={"who": called(user)})
     found: list[Found] = []
     if request.method == "POST" and file.current is None:
         messages.error(request, "First say which wheels stand on the car; the floor is read under them.")

@@ -10,8 +10,9 @@ from django.utils import timezone
 
 from garage.car.models import Car, Outfit
 from rimcore.quantities.limits import LIMITS
+from rimcore.tables.facts import CORNERS
 from rimcore.well.read.declared import place_of
-from rimcore.well.read.stations import CORNERS, METHOD_NAMES
+from rimcore.well.read.stations import METHOD_NAMES
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 

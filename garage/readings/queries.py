@@ -8,9 +8,10 @@ from typing import Any
 from garage.file import CarFile, fault_of_reading
 from garage.readings.models import Reading
 from rimcore.quantities.judgement import Judgement
+from rimcore.tables.facts import CORNERS
 from rimcore.well.read.around import groups_of
 from rimcore.well.read.rule import Where
-from rimcore.well.read.stations import CORNERS, STATIONS, StationKind, judged_codes, stations_of
+from rimcore.well.read.stations import STATIONS, StationKind, judged_codes, stations_of
 from shell.figures import figure
 
 

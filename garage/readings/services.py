@@ -13,9 +13,10 @@ from garage.readings.models import Condition, Reading, Rub, Sighting, Skip, Tria
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.limits import LIMITS
 from rimcore.steering.axis import Found
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.judge.sightings import predict_mm, prediction_uncertainty_mm
 from rimcore.well.read.declared import check_values, check_where
-from rimcore.well.read.stations import CORNER_NAMES, METHOD_UNCERTAINTY_MM, STATIONS
+from rimcore.well.read.stations import METHOD_UNCERTAINTY_MM, STATIONS
 from shell.undo import remember
 
 #: uncertainty of readings that are no lengths, by kind of quantity (common practice)

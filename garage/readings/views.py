@@ -16,9 +16,11 @@ from garage.inhand import corner_states, in_hand, judgements_in_hand, next_readi
 from garage.readings import queries, services
 from garage.readings.forms import ReadingForm, StrikeForm
 from garage.readings.models import Reading
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from rimcore.well.read.rule import WHERE
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS, judged_codes, stations_of
+from rimcore.well.read.stations import STATIONS, judged_codes, stations_of
 from shell.pages import page, status_of
+from shell.people import called
 
 
 def measure(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -119,7 +121,7 @@ def initial_of(file: CarFile, corner: str, code: str, user: Any) -> dict[str, An
     before = next((r for r in file.readings if r.code == code and r.corner == corner), None) or next(
         (r for r in file.readings if r.code == code and r.corner[:1] == corner[:1]), None
     )
-    initial: dict[str, Any] = {"who": user.get_short_name() or user.username}
+    initial: dict[str, Any] = {"who": called(user)}
     if before is not None:
         initial |= {**before.where, "method": before.method}
     return initial

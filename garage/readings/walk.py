@@ -21,11 +21,13 @@ from garage.readings.forms import ReadingForm, SheetRow, SkipForm
 from garage.readings.models import Reading, Skip
 from garage.readings.views import initial_of
 from rimcore.quantities.judgement import Judgement
+from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from rimcore.well.read.rule import WHERE
-from rimcore.well.read.stations import CORNER_NAMES, CORNERS, STATIONS, judged_codes, stations_of
+from rimcore.well.read.stations import STATIONS, judged_codes, stations_of
 from rimcore.well.read.walk import STANDINGS, Stop, in_order, minutes
 from shell.offline import Clash, is_late
 from shell.pages import page, status_of
+from shell.people import called
 
 
 @dataclass(frozen=True)
@@ -196,7 +198,7 @@ def sheet(request: HttpRequest, car_id: int) -> HttpResponse:
     refused = [row for _, row in filled if not row.is_valid()]
     if filled and not refused:
         how = {
-            "who": file.user.get_short_name() or file.user.username,
+            "who": called(file.user),
             "taken_on": timezone.localdate(),
             "condition": file.car.conditions.first(),
         }

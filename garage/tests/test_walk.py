@@ -7,7 +7,8 @@ from django.utils import timezone
 from garage.inhand import judgements_in_hand
 from garage.readings.models import Reading, Skip
 from garage.readings.walk import route_of
-from rimcore.well.read.stations import CORNERS, judged_codes
+from rimcore.tables.facts import CORNERS
+from rimcore.well.read.stations import judged_codes
 from shell.models import Change
 from shell.tests.base import ScenarioCase
 from shell.undo import undo

@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from gauges import driver, supplier, wrench
-from rimcore.quantities.trace import steady
+from rimcore.logs.traces import steady
 
 LOADS = [284.0, 258.0, 252.0, 271.0]
 

@@ -6,8 +6,8 @@ from planner.models import Build, Lever
 from planner.queries import sums
 from planner.services import add_build, add_part, duplicate_build, remove_build, set_levers
 from rimcore.benches import BENCHES, LEVERS
-from rimcore.quantities.declared import AT_CORNERS
 from rimcore.quantities.errors import BadInput
+from rimcore.tables.facts import CORNERS as AT_CORNERS
 from rimcore.well.bench import WELL
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo

@@ -12,6 +12,7 @@ from rimcore.aero.splitter import USUAL_CP, USUAL_DENSITY, Splitter, adjuster_n,
 from rimcore.breathing.calculations import AIR_KEYS, air_of
 from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput
+from rimcore.tables.facts import G_M_PER_S2
 
 FAR_MM, HEIGHT_MM, RADIUS_MM, SPAN_MM = (0.001, 20_000.0), (0.0, 5000.0), (10.0, 5000.0), (100.0, 20_000.0)
 MOST_SAMPLES, MOST_RUNS, LEAST_SAMPLES, LEAST_LOSS_KMH = 100_000, 200, 5, 10.0
@@ -34,7 +35,7 @@ def _coastdown(given: dict[str, Any]) -> dict[str, Any]:
     return {
         "a_N": found.a, "b_N_per_mps": found.b, "c_N_per_mps2": found.c, "a_N_ci95": about(found.a, "a"), "b_N_per_mps_ci95": about(found.b, "b"),
         "c_N_per_mps2_ci95": about(found.c, "c"), "cda_m2": area, "cda_ci95": [2.0 * one / density for one in about(found.c, "c") or []] or None,
-        "cd": None if given["frontal_m2"] is None else area / given["frontal_m2"], "rolling_coefficient": found.a / (given["mass_kg"] * 9.80665),
+        "cd": None if given["frontal_m2"] is None else area / given["frontal_m2"], "rolling_coefficient": found.a / (given["mass_kg"] * G_M_PER_S2),
         "force_at_kmh": {f"{speed:g}": force_n(found, speed) for speed in TOLD_KMH}, "wind_mps": None if found.one_way else found.wind_mps,
         "slope_pct": None if found.one_way else 100.0 * float(np.tan(np.arcsin(found.sine))), "one_way": found.one_way, "warnings": warnings,
     }  # fmt: skip

@@ -17,10 +17,10 @@ from numpy.typing import NDArray
 from scipy.special import stdtrit
 
 from rimcore.aero.runscatter import scattered
+from rimcore.tables.facts import G_M_PER_S2
 
 Array = NDArray[np.float64]
 
-G_M_PER_S2 = 9.80665
 #: share that wheels, shafts and gears add [%]; of the interval
 ROTATING_PCT, SHARE = 4.0, 0.95
 #: least drag that the search tries [N/(m/s)²], and its steps

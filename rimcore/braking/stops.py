@@ -5,12 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+from rimcore.tables.facts import G_M_PER_S2
 
-G_M_PER_S2 = 9.80665
 #: heat capacity of cast iron [J/(kg·K)] (from memory)
 IRON_CP = 460.0
-#: share that wheels, shafts and gears add to the mass [%]; deceleration of a hard stop on the road [g] (common practice)
-ROTATING_PCT, HARD_G = 4.0, 0.8
+#: share that wheels, shafts and gears add to the mass [%] (common practice)
+ROTATING_PCT = 4.0
+#: a hard stop on the road: from which speed, at which deceleration [g] (common practice)
+HARD_KMH, HARD_G = 120.0, 0.8
 #: rise of one stop that street pads take, and that any pad takes [K] (common practice)
 TIGHT_K, HIT_K = 250.0, 400.0
 #: pressure at the pedal that goes up by so much is felt, by so much is a plan of its own [%] (common practice)

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from rimcore.quantities.errors import BadInput
+from rimcore.tables.facts import G_M_PER_S2
 
 #: gas constants of dry air and of water vapour [J/(kg·K)], and the ratio of dry air's heats
 R_DRY, R_VAPOUR, GAMMA = 287.05, 461.5, 1.4
@@ -13,7 +14,6 @@ R_DRY, R_VAPOUR, GAMMA = 287.05, 461.5, 1.4
 ZERO_C_K = 273.15
 #: standard atmosphere, ISO 2533: sea level [K, kPa], gradient [K/m], gas constant, top of the lower layer [m]
 T0_K, P0_KPA, LAPSE_K_PER_M, R_ISO, TROPOPAUSE_M = 288.15, 101.325, 0.0065, 287.05287, 11_000.0
-G_M_PER_S2 = 9.80665
 #: relative humidity that is reckoned with where nobody noted it; anything from dry to wet is its ± [%]
 HALF_PCT = 50.0
 

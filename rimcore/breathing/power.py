@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 from rimcore.breathing.air import HALF_PCT, ZERO_C_K, Air, moist_air
 
@@ -43,6 +44,17 @@ STANDARDS = {
         Standard("DIN 70020", f"DIN 70020, edition of 1976 (from memory); {_ENGINE}; total pressure, 101.3 kPa and 293 K", _din, False),
     )
 }
+
+
+def power_of_torque_kw(torque_nm: Any, rpm: Any) -> Any:
+    """Power at a shaft [kW] from its torque [N·m] and speed [1/min]; numbers or arrays.
+
+    Source: by definition, torque times angular speed.
+
+    >>> round(power_of_torque_kw(150.0, 6000.0), 2)
+    94.25
+    """
+    return torque_nm * rpm * (2 * math.pi / 60_000.0)
 
 
 @dataclass(frozen=True)

@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass, replace
 
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
-from rimcore.ride.springs import G_M_PER_S2
 from rimcore.steering.rack import joint_angle, shaft_ratio
+from rimcore.tables.facts import G_M_PER_S2
 
 #: grip at which an axle winds up most, and the angle that is looked at twice [deg] (common practice, from memory)
 GRIP, WIND_UP_DEG = 1.0, 8.0

@@ -7,8 +7,6 @@ from dataclasses import dataclass
 
 from rimcore.quantities.errors import BadInput
 
-CORNERS = ("FL", "FR", "RL", "RR")
-
 
 @dataclass(frozen=True)
 class Item:

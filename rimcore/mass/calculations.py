@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from rimcore.mass.balance import CORNERS, Item, Stands, after, behind_front_mm, right_of_centre_mm
+from rimcore.mass.balance import Item, Stands, after, behind_front_mm, right_of_centre_mm
 from rimcore.mass.lighten import LEAST, Limits, lighten
 from rimcore.mass.lighten import Item as Out
 from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput
+from rimcore.tables.facts import CORNERS
 
 PLACE_MM, KG, MOST_ITEMS = (-20_000.0, 20_000.0), (-100_000.0, 100_000.0), 200
 

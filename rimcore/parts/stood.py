@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from rimcore.quantities.judgement import InputUsed, Judgement
-from rimcore.ride.springs import G_M_PER_S2
+from rimcore.tables.facts import G_M_PER_S2
 from rimcore.well.levers import Levers
 
 Said = Mapping[str, Any]

@@ -11,8 +11,6 @@ from rimcore.quantities.limits import LIMITS, Limit
 
 #: where a lever is set, in words
 PLACES = {"": "", "F": "Front", "R": "Rear", "FL": "Front left", "FR": "Front right", "RL": "Rear left", "RR": "Rear right"}
-#: places that are a corner: set on their own bench, not in the list of a build
-AT_CORNERS = ("FL", "FR", "RL", "RR")
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,8 @@ import numpy as np
 from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput
 from rimcore.ride.calculations import LOAD_KG, RADIUS_MM, RATE, RATIO, SPAN_MM
-from rimcore.ride.weights import CORNERS, Pads, Raised, Stance, evened, gravity
+from rimcore.ride.weights import Pads, Raised, Stance, evened, gravity
+from rimcore.tables.facts import CORNERS
 
 
 def _corner_keys(unit: str, low: float, high: float, required: bool = True, default: float | None = None) -> tuple[Key, ...]:

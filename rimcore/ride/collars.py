@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, unmeasured
-from rimcore.ride.springs import G_M_PER_S2
 from rimcore.ride.weights import Array, Pads, Stance
+from rimcore.tables.facts import G_M_PER_S2
 
 #: the four corners in words, in the order of the pads
 WHERE = ("front left", "front right", "rear left", "rear right")

@@ -6,7 +6,8 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from rimcore.ride.springs import G_M_PER_S2, Stack
+from rimcore.ride.springs import Stack
+from rimcore.tables.facts import G_M_PER_S2
 
 #: natural frequency of the body on its springs by use [Hz] (common practice, from memory)
 USUAL_HZ: Mapping[str, tuple[float, float]] = {

@@ -7,9 +7,8 @@ from dataclasses import dataclass
 
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
+from rimcore.tables.facts import G_M_PER_S2
 
-#: standard gravity [m/s²] (CGPM 1901)
-G_M_PER_S2 = 9.80665
 #: one pound-force per inch [N/mm] (NIST SP 811)
 LBF_PER_IN = 0.1751268
 #: room that should be left between bump stop and coil bind, at the wheel [mm] (common practice)

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from rimcore.quantities.declared import AT_CORNERS, Bench, Lever
+from rimcore.quantities.declared import Bench, Lever
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 from rimcore.ride.springs import Sprung, frequency_hz
+from rimcore.tables.facts import CORNERS as AT_CORNERS
 
 RIDE_BENCH = Bench(
     "ride",

@@ -11,11 +11,10 @@ from numpy.typing import NDArray
 from scipy import optimize
 
 from rimcore.quantities.errors import BadInput
-from rimcore.ride.springs import G_M_PER_S2
+from rimcore.tables.facts import G_M_PER_S2
 
 Array = NDArray[np.float64]
 
-CORNERS = ("FL", "FR", "RL", "RR")
 #: what a perch reads as reached [%]
 REACHED_PCT = 1e-6
 

@@ -13,7 +13,6 @@ from rimcore.steering.setting import (
     DIAGONAL_MM,
     MOST_DOUBT_DEG,
     SIDE_MM,
-    WHEELS,
     Frame,
     exact_axis_deg,
     misread,
@@ -26,6 +25,7 @@ from rimcore.steering.setting import (
     total_deg,
 )
 from rimcore.steering.turns import adjusted
+from rimcore.tables.facts import CORNERS as WHEELS
 
 ANGLE_DEG, MOST_ADJUSTERS = (-89.0, 89.0), 100
 

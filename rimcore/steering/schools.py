@@ -12,6 +12,7 @@ from dataclasses import dataclass, field, replace
 from rimcore.quantities.declared import Bench, Lever
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 from rimcore.steering.setting import thrust_deg
+from rimcore.tables.facts import ENDS as END_NAMES
 
 ALIGNMENT_BENCH = Bench(
     "alignment",
@@ -90,7 +91,6 @@ CLOSE_DEG = {"camber_deg": (0.25, 0.5), "caster_deg": (0.5, 1.0), "toe_deg": (0.
 #: rear wheels' mean heading off the centre line, and camber left against right [deg]
 THRUST_DEG, UNEVEN_DEG = (0.1, 0.2), (0.3, 0.6)
 ANGLE_NAMES = {"camber_deg": "camber", "caster_deg": "caster", "toe_deg": "toe"}
-END_NAMES = {"F": "front", "R": "rear"}
 PRACTICE = f"{COMMON_PRACTICE}, from memory"
 
 Angles = Mapping[tuple[str, str], float | None]

@@ -12,7 +12,6 @@ from scipy import optimize
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, Judgement, State, unmeasured
 
-WHEELS = ("FL", "FR", "RL", "RR")
 ANGLES = ("camber_deg", "caster_deg", "toe_deg")
 #: a subframe's sides and diagonals may differ by [mm]: 1/16 and 1/8 in (common practice)
 SIDE_MM, DIAGONAL_MM = 1.5875, 3.175

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from rimcore.fastening.fasteners import stage_torques_nm
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.work.steps import (
     CAUTION_BRAKE,
     CAUTION_JACK,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.work.modules_base import JobPlan, wheels_off, wheels_on
 from rimcore.work.steps import (
     CAUTION_BRAKE,

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import asdict, dataclass, replace
 from typing import Any
 
-from rimcore.well.read.stations import CORNER_NAMES
+from rimcore.tables.facts import CORNER_NAMES
 
 #: phases of a job in working order
 PHASES = ("Before", "Remove", "Mock-up", "Fit", "Tighten", "Check", "Settle")

@@ -8,7 +8,7 @@ from typing import Any
 
 from rimcore.fastening.bolts import CLASSES, read_thread
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.well.read.stations import CORNERS
+from rimcore.tables.facts import CORNERS
 from rimcore.work.steps import KINDS, PHASES, Joint, StepPlan
 
 FORMAT, VERSION = "rim-tally job", 1

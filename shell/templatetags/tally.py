@@ -15,8 +15,9 @@ from django.utils.safestring import SafeString, mark_safe
 
 from rimcore.quantities.prose import bare_in_units, unit_in_units
 from rimcore.quantities.units import write_quantity
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.draw.scene import change_text
-from rimcore.well.read.stations import CORNER_NAMES, STATIONS
+from rimcore.well.read.stations import STATIONS
 from shell import board, figures, units
 from shell.once import CSRF_HOLDER, HOLDER
 

@@ -14,7 +14,7 @@ ROOT = Path(__file__).resolve().parents[2]
 LINE, FILE = 160, 400
 #: topics of the core from the bottom up: each imports only from those before it
 LAYERS = (
-    "tables", "quantities", "fastening", "breathing", "cooling", "aero", "mass", "wheels", "ride", "steering", "driveline", "braking", "well", "parts", "work", "proof",
+    "tables", "quantities", "drawing", "logs", "fastening", "breathing", "cooling", "aero", "mass", "wheels", "ride", "steering", "driveline", "braking", "well", "parts", "work", "proof",
 )  # fmt: skip
 
 

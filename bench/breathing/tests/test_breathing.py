@@ -1,13 +1,15 @@
 """Breathing, sound, cooling, brakes and logs on the pages: what is typed is kept or told why not, and the figures are the command line's."""
 
 from datetime import timedelta
+from unittest.mock import patch
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.urls import reverse
 from django.utils import timezone
 
-from bench.logs import forms as log_forms
 from bench.logs import views as log_views
+from bench.logs.kinds import LOG_KINDS
 from garage.car.models import Car, Driveline
 from garage.engine.models import Cooling, Engine
 from garage.logs.models import Log
@@ -215,13 +217,23 @@ class Logs(ScenarioCase):
                 self.assertContains(answer, 'value="A log"', status_code=422)
         self.assertEqual(Log.objects.count(), count)
 
+    def test_every_kind_is_declared_whole(self):
+        self.assertEqual(set(LOG_KINDS), set(Log.KINDS))
+        for one in LOG_KINDS.values():
+            self.assertEqual(self.client.get(self.url(f"logs/add/?kind={one.code}")).status_code, 200)
+            self.assertEqual(self.client.get(reverse(one.home, args=[self.car.pk])).status_code, 200)
+            self.assertEqual(one.heard, not one.quantities)
+
+    def test_a_file_is_parsed_once_from_upload_to_verdict(self):
+        with patch("bench.logs.views._parsed", wraps=log_views._parsed) as parsed:
+            answer = self.add("pull", csv("rpm,kW\n" + "".join(f"{2000 + 50 * k},{40 + k}\n" for k in range(60))))
+            self.client.get(answer.url)
+            self.client.post(answer.url, {"rpm": "0", "power": "1", "window_rpm": "200"})
+        self.assertEqual(parsed.call_count, 1)
+
     def test_too_large_a_file_is_told(self):
-        most = log_forms.MOST_TEXT
-        log_forms.MOST_TEXT = 100
-        try:
+        with patch("bench.logs.forms._most_bytes", lambda kind: 100):
             self.assertContains(self.add("pull", csv("rpm,kW\n" + "1,2\n" * 60)), "at most", status_code=422)
-        finally:
-            log_forms.MOST_TEXT = most
 
     def test_times_that_run_back(self):
         self.add("bleed", csv("time,top hose,lower hose\n0,20,20\n5,21,20\n4,22,20\n"))
@@ -248,9 +260,9 @@ class Logs(ScenarioCase):
         self.assertAlmostEqual(log.found["opened"][0], 420.0, delta=10.0)
 
     def test_every_simulation_says_so_and_goes_the_same_way(self):
-        for kind, names in log_views.SIMULATIONS.items():
-            for code, _ in names:
-                answer = self.client.post(self.url("logs/add/"), {"kind": kind, "simulate": code}, follow=True)
+        for kind in LOG_KINDS.values():
+            for one in kind.simulated:
+                answer = self.client.post(self.url("logs/add/"), {"kind": kind.code, "simulate": one.code}, follow=True)
                 self.assertContains(answer, "simulation")
                 self.assertContains(answer, "not kept")
         self.assertEqual(self.client.post(self.url("logs/add/"), {"kind": "pull", "simulate": "nuclear"}).status_code, 404)

@@ -19,7 +19,7 @@ from rimcore.mass.ledger import Wanted, best_set
 from rimcore.parts.gives import gives
 from rimcore.parts.sprung import spring_of
 from rimcore.registry import CALCULATIONS
-from rimcore.well.read.stations import CORNERS
+from rimcore.tables.facts import CORNERS
 from rimcore.work.jobsheet import modules_of
 from shelf.judging import judge_pair
 from shell.tests.base import ScenarioCase

@@ -29,10 +29,10 @@ from garage.file import open_file
 from garage.mass.models import MassItem
 from planner.models import PipeRun
 from rimcore.aero.coastdown import fit
-from rimcore.breathing.logs import read_table
 from rimcore.breathing.pulls import difference, runs_of, together
 from rimcore.breathing.spectra import hear
 from rimcore.calc import answer
+from rimcore.logs.tables import read_table
 from rimcore.mass.lighten import Limits, lighten
 from rimcore.registry import CALCULATIONS
 from rimcore.ride.curves import curves

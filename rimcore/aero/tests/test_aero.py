@@ -12,10 +12,11 @@ from scipy.signal import lfilter
 from shapely import affinity
 from shapely.geometry import LineString, Point, Polygon
 
-from rimcore.aero.coastdown import G_M_PER_S2, Run, _Model, _scatter, _solved, fit
+from rimcore.aero.coastdown import Run, _Model, _scatter, _solved, fit
 from rimcore.aero.panel import polygon_of, turned_deg
 from rimcore.quantities.errors import BadInput
 from rimcore.registry import CALCULATIONS
+from rimcore.tables.facts import G_M_PER_S2
 
 MASS, A, C = 1200.0, 160.0, 0.40
 

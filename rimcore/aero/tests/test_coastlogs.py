@@ -6,7 +6,8 @@ import unittest
 import numpy as np
 
 from rimcore.aero.coastdown import Run
-from rimcore.aero.coastlogs import coasts, compared, read_gpx, road_load, tanks_to_show
+from rimcore.aero.coastlogs import coasts, compared, road_load, tanks_to_show
+from rimcore.logs.positions import read_gpx
 from rimcore.quantities.errors import BadInput
 
 RHO = 1.2

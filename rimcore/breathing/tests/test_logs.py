@@ -9,10 +9,10 @@ import numpy as np
 from scipy import signal, stats
 
 from rimcore.breathing.bill import Piece, bill, said
-from rimcore.breathing.logs import read_table
 from rimcore.breathing.pulls import Set, difference, rises, runs_of, together, wheel_power_kw
 from rimcore.breathing.runs import Section
 from rimcore.breathing.spectra import NOMINAL, THIRDS, drone, hear, offset_db, orders, thirds_change_db, wav_of
+from rimcore.logs.tables import read_table
 from rimcore.quantities.errors import BadInput
 
 
@@ -269,7 +269,7 @@ class Bounded(unittest.TestCase):
         self.assertEqual(read_table("1,2\n" * 1000).rows, 1000)
 
     def test_many_figures_and_long_names(self):
-        with mock.patch("rimcore.breathing.logs.MOST_CELLS", 50):
+        with mock.patch("rimcore.logs.tables.MOST_CELLS", 50):
             self.refused("a,b\n" + "1,2\n" * 40, "figures")
         found = read_table("x" * 5000 + ",speed [km/h]\n" + "1,2\n" * 9000)
         self.assertEqual((len(found.columns[0].name), found.rows), (120, 9000))

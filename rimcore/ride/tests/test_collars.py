@@ -6,8 +6,8 @@ import numpy as np
 from scipy import optimize
 
 from rimcore.ride.collars import judge_corner_heights, wound
-from rimcore.ride.springs import G_M_PER_S2
 from rimcore.ride.weights import Pads, Stance, evened
+from rimcore.tables.facts import G_M_PER_S2
 
 ODD = Stance(
     np.array([28.0, 31.0, 22.0, 24.0]),

@@ -9,6 +9,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from rimcore.drawing.charts import chart, nice_step
 from rimcore.quantities.errors import BadInput
 from rimcore.ride.bench import (
     cross_uncertainty_pct,
@@ -22,7 +23,7 @@ from rimcore.ride.bench import (
     unread,
 )
 from rimcore.ride.curves import curves
-from rimcore.ride.drawing import chart, nice_step, sketch
+from rimcore.ride.drawing import sketch
 from rimcore.ride.plumb import CRAWL, HUB, Plumb, Read, _off, _shifted, banded, corner_frame, wanted, words
 from rimcore.ride.points import LAYOUTS, HardPoints, Wheel, abreast, held
 from rimcore.ride.tests.test_links import FIVE, STRUT, WISHBONE

@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq, minimize
 
 from rimcore.quantities.errors import BadInput
-from rimcore.ride.springs import G_M_PER_S2, Coil, Sprung, Stack
+from rimcore.ride.springs import Coil, Sprung, Stack
 from rimcore.ride.weights import Pads, Raised, Stance, evened, gravity
+from rimcore.tables.facts import G_M_PER_S2
 
 MAIN, HELPER = Coil(60, 200, 80), Coil(15, 60, 20)
 

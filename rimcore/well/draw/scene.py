@@ -8,8 +8,8 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from rimcore.drawing.planes import LEAN_DEG, Dimension, Label, Plane, Scene, Shape, scale_text, short
 from rimcore.quantities.judgement import Judgement
-from rimcore.well.draw.planes import LEAN_DEG, Dimension, Label, Plane, Scene, Shape, scale_text, short
 from rimcore.well.read.measured import Candidate, Reading, placeable, placed
 from rimcore.well.read.stations import STATIONS
 from rimcore.well.solid.gap import closest, outline_polygon

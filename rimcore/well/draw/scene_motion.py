@@ -9,7 +9,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.well.draw.planes import FAR_MM, Dimension, Label, Plane, Scene, Shape, scale_text, short
+from rimcore.drawing.planes import FAR_MM, Dimension, Label, Plane, Scene, Shape, scale_text, short
 from rimcore.well.draw.scene import axes, disc, fender, hub, leaning, wheel
 from rimcore.well.judge.posegaps import PoseGap, pose_of
 from rimcore.well.read.measured import Candidate

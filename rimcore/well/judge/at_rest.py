@@ -14,12 +14,13 @@ from rimcore.quantities.judgement import (
     state_of_gap,
     unmeasured,
 )
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.judge.doubt import Known, known_mm
 from rimcore.well.judge.rest_gaps import AtRest, at_rest, closest_before_mm, usual_at_rest
 from rimcore.well.judge.tolerance import Tolerances
 from rimcore.well.judge.unknown import AXIS_STATIONS, FOR_EVERY_AXIS, state_of_usual
 from rimcore.well.read.measured import Candidate, Reading, gap_inputs
-from rimcore.well.read.stations import CORNER_NAMES, STATIONS, judged_codes
+from rimcore.well.read.stations import STATIONS, judged_codes
 from rimcore.well.read.travel import Motion
 
 

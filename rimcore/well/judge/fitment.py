@@ -14,6 +14,7 @@ from rimcore.quantities.judgement import (
     unmeasured,
     worst,
 )
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.judge.altered import altered
 from rimcore.well.judge.at_rest import judge_corner, missing
 from rimcore.well.judge.in_motion import judge_beside, judge_motion, range_missing
@@ -23,7 +24,7 @@ from rimcore.well.judge.tolerance import Tolerances
 from rimcore.well.judge.unknown import AXIS_STATIONS, state_of_usual
 from rimcore.well.read.measured import Axle, Candidate, Held
 from rimcore.well.read.obstacles import MOVED_AGAINST
-from rimcore.well.read.stations import CORNER_NAMES, STATIONS, judged_codes
+from rimcore.well.read.stations import STATIONS, judged_codes
 from rimcore.wheels import hub as hubs
 from rimcore.wheels.spacers import spacer_findings
 from rimcore.wheels.wheel import Wheel

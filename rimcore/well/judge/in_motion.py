@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, state_of_gap, unmeasured
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.judge.doubt import Facing, Known, known_mm
 from rimcore.well.judge.ranges import Range, at_corner, bare, range_of, unknown_in, well_of
 from rimcore.well.judge.tolerance import Tolerances
@@ -29,7 +30,7 @@ from rimcore.well.judge.unknown import (
 from rimcore.well.levers import Levers
 from rimcore.well.read.measured import Candidate, Reading, gap_inputs
 from rimcore.well.read.obstacles import MOVED_AGAINST, hinge_of, things_of
-from rimcore.well.read.stations import CORNER_NAMES, STATIONS
+from rimcore.well.read.stations import STATIONS
 from rimcore.well.read.travel import Motion
 from rimcore.well.solid.cloud import Cloud, Low
 from rimcore.well.solid.gap import outline_polygon

@@ -7,12 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from rimcore.quantities.judgement import Judgement
-
-CORNERS = ("FL", "FR", "RL", "RR")
-
-
-CORNER_NAMES = {"FL": "front left", "FR": "front right", "RL": "rear left", "RR": "rear right", "": "whole car"}
-
+from rimcore.tables.facts import CORNERS
 
 #: half-width of the interval a method is good for [mm] (common practice)
 METHOD_UNCERTAINTY_MM = {"rule": 1.0, "caliper": 0.1, "feeler": 0.05, "string": 2.0, "card": 1.5, "eye": 5.0}

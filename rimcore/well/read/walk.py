@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.read.rule import CAR, HANGING, LOCK, OFF, RAISED, STRAIGHT, WHERE
-from rimcore.well.read.stations import CORNER_NAMES, STATIONS
+from rimcore.well.read.stations import STATIONS
 
 #: round the car, so that nobody crosses under it
 ROUND = ("FL", "RL", "RR", "FR", "")

@@ -4,9 +4,10 @@ import itertools
 import math
 import unittest
 
+from rimcore.tables.facts import CORNERS
 from rimcore.well.read.around import APART, EDGE, HIGH, WIDE, free_place, groups_of
 from rimcore.well.read.rule import WHERE
-from rimcore.well.read.stations import CORNERS, stations_of
+from rimcore.well.read.stations import stations_of
 from rimcore.well.read.walk import STANDINGS, Stop
 
 

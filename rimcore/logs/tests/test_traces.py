@@ -7,8 +7,8 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rimcore.logs.traces import Trace, read_trace, steady
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.quantities.trace import Trace, read_trace, steady
 
 
 def trace(values, names=("FL",), per_s=5.0):

@@ -15,10 +15,15 @@ from rimcore.quantities.errors import BadInput
 
 Array = NDArray[np.float64]
 
+
 #: the end of a trace that is read [s], and the least of it that has to be there
 LAST_S, LEAST_S = 3.0, 1.0
+
+
 #: share of dropped readings that is told
 DROPPED = 0.1
+
+
 #: most rows and characters of a file that is replayed
 MOST_ROWS, MOST_CHARACTERS = 20_000, 1_000_000
 

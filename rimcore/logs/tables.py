@@ -16,15 +16,26 @@ from rimcore.quantities.errors import BadInput
 
 Array = NDArray[np.float64]
 
+
 #: most rows and characters that are read
 MOST_ROWS, MOST_CHARACTERS = 400_000, 40_000_000
+
+
 #: most columns, figures in all, characters of a line and of a column's name
 MOST_COLUMNS, MOST_CELLS, MOST_LINE, MOST_NAME = 200, 4_000_000, 20_000, 120
+
+
 #: rows that are turned into figures at once, and lines left out that are told
 CHUNK, MOST_TOLD = 4000, 200
+
+
 #: lines that show how a file is written
 LOOKED_AT = 40
+
+
 DELIMITERS = (";", "\t", ",", "|")
+
+
 #: what a column can be, and the words by which files call it
 WORDS = {
     "time": ("time", "t", "seconds", "sec", "elapsed"),
@@ -43,6 +54,8 @@ WORDS = {
     "level": ("level", "sound level", "dba", "db(a)", "db"),
     "heading": ("heading", "course", "bearing", "track"),
 }
+
+
 #: units: how they are written, and what brings them to the core's own (factor, then offset)
 UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "time": {"s": (1.0, 0.0), "ms": (1e-3, 0.0), "min": (60.0, 0.0)},
@@ -58,6 +71,8 @@ UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "level": {"db": (1.0, 0.0)},
     "heading": {"°": (1.0, 0.0), "deg": (1.0, 0.0)},
 }
+
+
 _SPELT = {
     "nm": "n·m", "newton metres": "n·m", "lbft": "lb-ft", "lb·ft": "lb-ft", "ft-lb": "lb-ft", "lbf·ft": "lb-ft", "ftlb": "lb-ft", "kmh": "km/h", "kph": "km/h", "c": "°c",
     "f": "°f", "degc": "°c", "degf": "°f", "deg c": "°c", "deg f": "°f", "sec": "s", "seconds": "s", "bhp": "hp", "whp": "hp", "cv": "ps", "min-1": "1/min", "dba": "db",

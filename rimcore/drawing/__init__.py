@@ -1,0 +1,1 @@
+"""Scales, planes and curves that several topics draw with."""

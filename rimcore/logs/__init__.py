@@ -1,0 +1,1 @@
+"""What loggers write: tables, positions, traces; read for every topic alike."""
