@@ -8,7 +8,7 @@ from django import forms
 
 from bench.frame.fields import held
 from garage.file import CarFile
-from rimcore.braking.stops import HARD_KMH
+from rimcore.braking.stops import HARD_G, HARD_KMH
 from rimcore.quantities.limits import LIMITS
 from shell.forms import QuantityField, rounded
 from shell.merge import Merged
@@ -20,7 +20,7 @@ class BrakesForm(Merged, forms.Form):
     """Rotors, and the stop that is reckoned."""
 
     load_braked = forms.BooleanField(required=False, label="The trailer has brakes of its own", help_text="then it is no load of the car's")
-    deceleration_g = held("stop_g", label="Deceleration, g", initial=0.8)
+    deceleration_g = held("stop_g", label="Deceleration, g", initial=HARD_G)
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)

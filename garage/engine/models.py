@@ -7,6 +7,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from garage.car.models import Car
+from rimcore.braking.stops import HARD_G, HARD_KMH
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 
@@ -73,8 +74,8 @@ class Brakes(ChangedColumns):
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="brakes")
     front_rotor_kg = models.FloatField("one front rotor", null=True, blank=True)
     rear_rotor_kg = models.FloatField("one rear rotor", null=True, blank=True)
-    from_kmh = models.FloatField("stop from", default=120)
-    deceleration_g = models.FloatField("deceleration, g", default=0.8)
+    from_kmh = models.FloatField("stop from", default=HARD_KMH)
+    deceleration_g = models.FloatField("deceleration, g", default=HARD_G)
     #: towed or carried in the hard case, beside the car as it was weighed
     load_kg = models.FloatField("trailer and load in the stop", default=0)
     #: it stops itself, and is no load of the car's brakes
