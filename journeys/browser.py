@@ -84,8 +84,8 @@ class Journey(StaticLiveServerTestCase):
         context = self.browser.new_context(viewport=SIZE[size], has_touch=size == "phone")
         self.addCleanup(context.close)
         page = context.new_page()
-        page.set_default_timeout(15000)
-        expect.set_options(timeout=15000)
+        page.set_default_timeout(60000)
+        expect.set_options(timeout=60000)
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         page.on(
             "console",

@@ -23,10 +23,14 @@ OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme", "worker", "ping"}
 OWN = {"start", "garage", "export", "leave", "settings", "car-new", "password", "sign-out", "undo"}
 
 
-def every_pattern():
-    """All names with their arguments."""
-    for pattern in get_resolver().url_patterns:
-        yield from getattr(pattern, "url_patterns", [pattern])
+def every_pattern(among=None):
+    """All names with their arguments, however deep they stand."""
+    for pattern in get_resolver().url_patterns if among is None else among:
+        deeper = getattr(pattern, "url_patterns", None)
+        if deeper is None:
+            yield pattern
+        else:
+            yield from every_pattern(deeper)
 
 
 class EveryAddress(ScenarioCase):
