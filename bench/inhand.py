@@ -7,9 +7,10 @@ from collections.abc import Iterable
 from bench import faces
 from bench.steering import facts as steering
 from garage.file import CarFile
-from garage.inhand import NothingInHand
+from garage.inhand import Named, NothingInHand
 from garage.setting import InHand, Racked
 from planner import board, parts, queries
+from planner.chosen import builds_of
 from rimcore.parts.declared import Place
 from rimcore.quantities.judgement import Judgement
 from shelf.queries import waiting
@@ -35,6 +36,9 @@ class Builds(NothingInHand):
 
     def chooses(self, file: CarFile) -> bool:
         return board.chooses(file)
+
+    def builds(self, file: CarFile) -> Iterable[Named]:
+        return builds_of(file)
 
     def waiting(self, file: CarFile) -> Iterable[Iterable[Judgement]]:
         return waiting(file)

@@ -17,6 +17,13 @@ from rimcore.well.levers import Levers
 from rimcore.well.read.stations import NextReading, measure_next
 
 
+class Named(Protocol):
+    """A build, as far as a list of buttons goes."""
+
+    pk: int
+    name: str
+
+
 class BuildInHand(Protocol):
     """What the rooms above say of a car's build; the garage asks through this and knows no builds itself."""
 
@@ -42,6 +49,10 @@ class BuildInHand(Protocol):
 
     def chooses(self, file: CarFile) -> bool:
         """Has any build a part?"""
+        ...
+
+    def builds(self, file: CarFile) -> Iterable[Named]:
+        """Builds that a part can be put into."""
         ...
 
     def waiting(self, file: CarFile) -> Iterable[Iterable[Judgement]]:
@@ -70,6 +81,9 @@ class NothingInHand:
     def chooses(self, file: CarFile) -> bool:
         return False
 
+    def builds(self, file: CarFile) -> Iterable[Named]:
+        return ()
+
     def waiting(self, file: CarFile) -> Iterable[Iterable[Judgement]]:
         return ()
 
@@ -90,6 +104,11 @@ def racked_of(file: CarFile) -> Racked | None:
 def chooses(file: CarFile) -> bool:
     """Has any build of the car a part?"""
     return _given[0].chooses(file)
+
+
+def builds_named(file: CarFile) -> list[Named]:
+    """Builds of the car that a part can be put into."""
+    return list(_given[0].builds(file))
 
 
 @once

@@ -14,7 +14,7 @@ from django.views.decorators.http import require_POST
 
 from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile, open_file
-from garage.inhand import in_hand
+from garage.inhand import builds_named, in_hand
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import CoreError
 from rimcore.wheels.wheel import same_rim
@@ -69,6 +69,7 @@ def _listed(request: HttpRequest, file: CarFile) -> dict[str, Any]:
     return {
         "filter": chosen,
         "part": part,
+        "builds": builds_named(file),
         "bar_mm": queries.BAR_MM,
         "end": end,
         "query": asked.urlencode() + "&" if asked else "",

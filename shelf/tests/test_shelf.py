@@ -1,6 +1,7 @@
 """Shortlists: pasted lines, CSV, filters, and what can't be taken off."""
 
 from unittest import mock
+from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
@@ -103,6 +104,14 @@ class Filtering(ScenarioCase):
         self.assertEqual(prices, sorted(prices))
         widths = [pair.wheel.width_in for pair in self.rows("order=-width")]
         self.assertEqual(widths, sorted(widths, reverse=True))
+
+    def test_every_pair_goes_into_any_build(self):
+        page = self.page("choose/")
+        for build in self.car.builds.all():
+            self.assertContains(page, f'value="{build.pk}" type="submit">{build.name}</button>', count=len(page.context["part"].rows))
+        self.assertNotContains(page, "Make a build first")
+        with patch("shelf.views.builds_named", lambda file: []):
+            self.assertContains(self.page("choose/"), "Make a build first")
 
     def test_nonsense_in_the_address_does_no_harm(self):
         self.page("choose/?width_min=abc&order=nothing&end=sky")
