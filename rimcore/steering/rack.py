@@ -1,4 +1,7 @@
-"""A rack and both its wheels: how far each steers, how close to over centre, where it locks; centring, rods and shafts."""
+"""A rack and both its wheels: how far each steers, how close to over centre, where it locks; centring, rods and shafts.
+
+Longer than other files: it is one list of judgements of one rack.
+"""
 
 from __future__ import annotations
 

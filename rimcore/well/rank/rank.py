@@ -1,4 +1,7 @@
-"""Ranking: one measured corner, many wheels and tyres, ordered by what a school wants most."""
+"""Ranking: one measured corner, many wheels and tyres, ordered by what a school wants most.
+
+Longer than other files: one search, with the quick order that stands before it.
+"""
 
 from __future__ import annotations
 
