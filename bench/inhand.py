@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from bench import faces
 from bench.steering import facts as steering
 from garage.file import CarFile
-from garage.inhand import Named, NothingInHand
+from garage.inhand import Named
 from garage.setting import InHand, Racked
 from planner import board, parts, queries
 from planner.chosen import builds_of
@@ -16,7 +16,7 @@ from rimcore.quantities.judgement import Judgement
 from shelf.queries import waiting
 
 
-class Builds(NothingInHand):
+class Builds:
     """What is planned, judged and waited for; see ``garage.inhand.BuildInHand``."""
 
     def setting(self, file: CarFile) -> InHand | None:

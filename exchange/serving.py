@@ -50,11 +50,8 @@ def ready_database() -> None:
         sys.stderr.write("A restore that was interrupted has been completed.\n")
     _refuse_a_husk(path)
     executor = MigrationExecutor(connection)
-    unknown = [
-        name
-        for name in executor.loader.applied_migrations
-        if name not in executor.loader.disk_migrations and name not in before.names() and name[0] in executor.loader.migrated_apps
-    ]
+    known = {*executor.loader.disk_migrations, *before.names()}
+    unknown = [name for name in executor.loader.applied_migrations if name not in known and name[0] in executor.loader.migrated_apps]
     if unknown:
         raise CommandError(
             f"The database {path} was made by a newer version of Rim Tally ({unknown[0][0]} {unknown[0][1]}). Use that version, or restore an older backup."

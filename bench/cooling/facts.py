@@ -66,6 +66,13 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
     return tuple(_judge(file))
 
 
+def _glycol(kept: Cooling, noted: str) -> InputUsed:
+    """What is known of it; where nobody read it the margin is that of water, which boils first."""
+    if kept.glycol_pct is None:
+        return InputUsed("glycol", "not known: taken as water, which boils first", "the car's data")
+    return InputUsed("glycol", f"{kept.glycol_pct:g} %", "the car's data", noted)
+
+
 def _judge(file: CarFile) -> list[Judgement]:
     kept, cap = kept_of(file), part_of(file, "radiator_cap")
     hot, hot_used = hottest_c(file)
@@ -77,7 +84,7 @@ def _judge(file: CarFile) -> list[Judgement]:
         else []
     )
     if kept is not None:
-        used.append(InputUsed("glycol", f"{kept.glycol_pct:g} %", "the car's data", noted))
+        used.append(_glycol(kept, noted))
     inputs = (*used, *([hot_used] if hot_used else []))
     bled = next(iter(logs_of(file, "bleed")), None)
     run = (
@@ -85,9 +92,9 @@ def _judge(file: CarFile) -> list[Judgement]:
         if bled is None
         else (InputUsed(bled.name, f"{bled.found.get('rows')} rows, {bled.source}", bled.who, f"{bled.taken_on:%-d %b %Y}"),)
     )
-    boils = boils_c(pressure, kept.glycol_pct) if pressure is not None and kept else None
+    boils = boils_c(pressure, kept.glycol_pct or 0.0) if pressure is not None and kept else None
     return [
-        judge_cap(pressure, kept.glycol_pct if kept else 0.0, hot, inputs),
+        judge_cap(pressure, (kept.glycol_pct if kept else None) or 0.0, hot, inputs),
         judge_frost(kept.glycol_pct if kept else None, kept.coldest_c if kept else None, tuple(used)),
         judge_run(
             bled.found.get("state") if bled else None,

@@ -19,7 +19,9 @@ class CoolingForm(Merged, forms.Form):
     """What is known of the cooling system."""
 
     cap_kpa = QuantityField("pressure", *LIMITS["cap_kpa"].span, label="Cap opens at", help_text="on the cap: 0.9 bar; 16 lb is 16 psi")
-    glycol_pct = held("glycol_pct", label="Ethylene glycol, % by volume", initial=50)
+    glycol_pct = held(
+        "glycol_pct", required=False, label="Ethylene glycol, % by volume", help_text="by hydrometer or refractometer; blank: not known"
+    )
     coolant_c = QuantityField("temperature", *LIMITS["coolant_c"].span, required=False, label="Coolant at its hottest")
     coldest_c = QuantityField("temperature", *LIMITS["coldest_c"].span, required=False, label="Coldest night expected")
 

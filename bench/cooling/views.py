@@ -130,7 +130,7 @@ def live(request: HttpRequest, car_id: int) -> HttpResponse:
     rows = streams.bleed_rows(run, file.car.pk, max(gone, 2.0))
     times, top, lower, coolant = ([row[column] for row in rows] for column in range(4))
     kept = kept_of(file)
-    boils = boils_c(kept.cap_kpa, kept.glycol_pct) if kept is not None else None
+    boils = boils_c(kept.cap_kpa, kept.glycol_pct or 0.0) if kept is not None else None
     found = judge_bleed(times, top, lower, boil_c=boils, coolant_c=coolant)  # type: ignore[arg-type]
     last_top = next((one for one in reversed(top) if one is not None), None)
     context = {

@@ -142,7 +142,7 @@ def coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
         load = in_unread_humidity(load, *day)
     kept = {
         "load": asdict(load), "density": round(density, 4), "left_out": list(found.left_out),
-        "runs": [{"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_mps * 3.6, "left": rest})} for run, rest in zip(found.runs, left, strict=True)],
+        "runs": [{"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_kmh, "left": rest})} for run, rest in zip(found.runs, left, strict=True)],
     }  # fmt: skip
     out, back = load.runs
     return Logged(

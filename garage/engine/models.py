@@ -48,7 +48,8 @@ class Cooling(ChangedColumns):
 
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="cooling")
     cap_kpa = models.FloatField("cap opens at, kPa over outside")
-    glycol_pct = models.FloatField("ethylene glycol, % by volume", default=50)
+    #: blank where nobody read it
+    glycol_pct = models.FloatField("ethylene glycol, % by volume", null=True, blank=True)
     coolant_c = models.FloatField("coolant at its hottest, °C", null=True, blank=True)
     width_mm = models.FloatField("core width", null=True, blank=True)
     height_mm = models.FloatField("core height", null=True, blank=True)

@@ -3,6 +3,7 @@
 import ast
 import re
 import sys
+from io import StringIO
 from pathlib import Path
 
 from django.core.management import call_command
@@ -172,6 +173,7 @@ class Migrated(TransactionTestCase):
 
     def back(self, to=None):
         """The newest database taken back to what it was, as if it had come here step by step."""
+        MigrationExecutor(connection).migrate([(room, before.WHOLE) for room in before.ROOMS])
         recorder = MigrationRecorder(connection)
         for room, name in before.names():
             recorder.record_applied(room, name)
@@ -183,6 +185,8 @@ class Migrated(TransactionTestCase):
 
     def forth(self):
         self.assertTrue(before.is_of_before())
+        call_command("migrate", plan=True, stdout=StringIO())
+        self.assertTrue(before.is_of_before(), "who only looks changes nothing")
         call_command("migrate", verbosity=0)
         self.assertFalse(before.is_of_before())
 
@@ -256,11 +260,13 @@ def declared(model):
 
 class Steps(SimpleTestCase):
     def test_the_whole_set_and_the_single_steps_leave_the_same_tables(self):
-        whole = MigrationLoader(None).project_state().models
+        whole = MigrationLoader(None).project_state([(room, before.WHOLE) for room in before.ROOMS]).models
         with before.single_steps():
             steps = MigrationLoader(None).project_state().models
-        self.assertEqual(set(whole), set(steps))
-        for key, model in whole.items():
+        ours = {key for key in steps if key[0] in before.ROOMS}
+        self.assertGreater(len(ours), 50)
+        self.assertEqual({key for key in whole if key[0] in before.ROOMS}, ours)
+        for key, model in ((key, whole[key]) for key in ours):
             self.assertEqual(declared(model), declared(steps[key]), key)
 
     def test_no_migration_asks_what_the_code_says_today(self):

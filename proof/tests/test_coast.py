@@ -90,7 +90,7 @@ class Sheet(ScenarioCase):
             self.assertContains(self.client.post(answer.url, said), words, status_code=422)
         self.assertFalse(Log.objects.get(name="Long straight").found)
 
-    def test_one_way_only_says_so(self):
+    def test_without_a_coast_down_it_says_so(self):
         Log.objects.filter(car=self.car, kind="coast").delete()
         self.assertContains(self.page("prove/coast/"), "No coast-down is kept")
 

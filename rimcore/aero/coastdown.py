@@ -39,6 +39,15 @@ class Run:
     t_s: Array = field(repr=False)
     v_mps: Array = field(repr=False)
 
+    @property
+    def v_kmh(self) -> Array:
+        """Speeds [km/h], (n,).
+
+        >>> Run(1, np.array([0.0]), np.array([10.0])).v_kmh.tolist()
+        [36.0]
+        """
+        return self.v_mps * 3.6
+
 
 @dataclass(frozen=True)
 class Fitted:

@@ -337,6 +337,21 @@ class CoolingAndBrakes(ScenarioCase):
         self.client.post(self.url("check/cooling/"), {"cap_kpa": "20 kPa", "glycol_pct": "0", "coolant_c": "108", "coldest_c": "-12"})
         judged = {one.code: one for one in self.page("check/cooling/").context["judged"]}
         self.assertEqual((judged["cooling.margin"].state, judged["cooling.frost"].state), ("hit", "hit"))
+        # Steam tables (IAPWS-IF97, from memory): water at 0.12 MPa boils at 104.8 °C, at 0.125 MPa at 106.0 °C; here 0.1213 MPa.
+        self.assertAlmostEqual(judged["cooling.margin"].value, 105.1 - 108.0, delta=0.2)
+
+    def test_glycol_that_nobody_read_is_not_known(self):
+        self.assertNotContains(self.page("check/cooling/"), 'value="50"')
+        given = {"cap_kpa": "90 kPa", "glycol_pct": "", "coolant_c": "100", "coldest_c": "-12"}
+        self.assertEqual(self.client.post(self.url("check/cooling/"), given).status_code, 302)
+        self.assertIsNone(Cooling.objects.get(car=self.car).glycol_pct)
+        judged = {one.code: one for one in self.page("check/cooling/").context["judged"]}
+        self.assertEqual(judged["cooling.frost"].state, "unmeasured")
+        self.assertIn("how much glycol", judged["cooling.frost"].reason)
+        # Water at 0.1913 MPa: 118.8 °C between 118.6 °C at 0.19 and 120.2 °C at 0.2 MPa (IAPWS-IF97, from memory).
+        self.assertAlmostEqual(judged["cooling.margin"].value, 18.8, delta=0.3)
+        self.assertTrue(any("boils first" in used.value for used in judged["cooling.margin"].inputs))
+        self.client.get(self.url("check/cooling/live/?run=bleeds&from=0"))
 
     def test_a_run_watched_live(self):
         page = self.client.get(self.url("check/cooling/live/"), {"run": "bleeds", "from": "0"}, headers={"HX-Request": "true"})

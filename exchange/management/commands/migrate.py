@@ -3,12 +3,14 @@
 from typing import Any
 
 from django.core.management.commands import migrate
+from django.db import DEFAULT_DB_ALIAS
 
 from exchange import before
 
 
 class Command(migrate.Command):
     def handle(self, *args: Any, **options: Any) -> None:
-        if before.is_of_before():
+        only_looks = options["plan"] or options["check_unapplied"] or options["prune"]
+        if not only_looks and options["database"] == DEFAULT_DB_ALIAS and before.is_of_before():
             before.climb()
         super().handle(*args, **options)
