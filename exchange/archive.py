@@ -59,6 +59,7 @@ def back_up(database: Path, uploads: Path, target: Path, named: Callable[[sqlite
             copy = Path(work, DATABASE)
             with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as source, closing(sqlite3.connect(copy)) as goal:
                 source.backup(goal)
+                _without_triggers(goal)
                 wanted = set(named(goal)) if named else set()
             label = Path(work, LABEL)
             label.write_text(json.dumps({"format": FORMAT, "made": datetime.now(UTC).isoformat()}))
@@ -74,6 +75,18 @@ def back_up(database: Path, uploads: Path, target: Path, named: Callable[[sqlite
             raise DiskFull(f"the disk of {target.parent} is full") from error
         raise
     return sorted(wanted - kept)
+
+
+#: how the triggers of a garage's own database are called (``shell.revision``)
+OURS = "revision_"
+
+
+def _without_triggers(copy: sqlite3.Connection) -> None:
+    """A backup holds rows alone: none is taken in with machinery of anybody's, and every start lays our own anew."""
+    named = "SELECT name FROM sqlite_master WHERE type = 'trigger' AND substr(name, 1, ?) = ?"
+    for (name,) in copy.execute(named, (len(OURS), OURS)).fetchall():
+        copy.execute(f'DROP TRIGGER "{name}"')
+    copy.commit()
 
 
 def is_full(error: BaseException) -> bool:

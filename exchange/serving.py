@@ -21,6 +21,7 @@ from django.db.migrations.executor import MigrationExecutor
 
 from exchange import before
 from exchange.archive import DiskFull, NotABackup, back_up, finish
+from shell import revision
 from shell.lock import InUse, hold
 from shell.warm import collect_between_answers, warm
 
@@ -58,6 +59,7 @@ def ready_database() -> None:
         )
     if executor.migration_plan(executor.loader.graph.leaf_nodes()):
         _upgrade(path, fresh=not executor.loader.applied_migrations)
+    revision.install()
     for kept in (path, *path.parent.glob("before-restore-*.tar.gz")):
         with suppress(OSError):
             kept.chmod(0o600)

@@ -35,6 +35,7 @@ from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.swap import true_kmh
 from rimcore.wheels.tyre import parse_tyre
+from shell.kept import of_the_car
 
 T = TypeVar("T")
 
@@ -224,9 +225,22 @@ class CarFile:
 
 
 def open_file(user: Any, car_id: int) -> CarFile:
-    """The file of one of the person's own cars, else 404; a constant number of queries."""
+    """The file of one of the person's own cars, else 404; a constant number of queries, and none where it is kept."""
+    return of_the_car(car_id, user.pk, lambda: _open(user, car_id), weight_of)
+
+
+#: what a row with its core values takes, and one thing that was worked out of a file [bytes], as measured on the demo's cars
+ROW_BYTES, WORKED_OUT_BYTES = 3_000, 24_000
+
+
+def weight_of(file: CarFile) -> int:
+    """About how much memory a file takes [bytes]."""
+    return ROW_BYTES * (len(file.readings) + len(file.outfits) + 20) + WORKED_OUT_BYTES * len(file.kept)
+
+
+def _open(user: Any, car_id: int) -> CarFile:
     car = get_object_or_404(Car.objects.select_related("owner__preferences"), pk=car_id, owner=user)
-    preferences = getattr(car.owner, "preferences", None) or Preferences(user=user)
+    preferences = getattr(car.owner, "preferences", None) or Preferences(user=car.owner)
     outfits = list(car.outfits.prefetch_related(Prefetch("axles", OutfitAxle.objects.select_related("wheel_part", "tyre_part"))))
     stood = {outfit.pk: outfit for outfit in outfits}
     readings = list(_standing(car).annotate(crewed=F("condition__driver_aboard"), fuel=F("condition__fuel")))
@@ -239,7 +253,7 @@ def open_file(user: Any, car_id: int) -> CarFile:
         sighting.reading = known[sighting.reading_id]
     return CarFile(
         car=car,
-        user=user,
+        user=car.owner,
         preferences=preferences,
         axles={axle.end: axle for axle in car.axles.all()},
         outfits=outfits,

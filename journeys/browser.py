@@ -12,6 +12,7 @@ os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
+from django.db import connection
 from django.test import tag
 from playwright.sync_api import Page, expect, sync_playwright
 
@@ -57,6 +58,8 @@ class Journey(StaticLiveServerTestCase):
     @classmethod
     def setUpClass(cls):
         super().setUpClass()
+        # Readers never wait for the writer, as it is served.
+        connection.cursor().execute("PRAGMA journal_mode=WAL")
         chromium = shutil.which("chromium")
         if chromium is None:
             raise RuntimeError("Chromium is not on PATH")

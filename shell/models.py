@@ -42,14 +42,17 @@ class Arrival(models.Model):
         return self.address
 
 
-class Stamp(models.Model):
-    """Counts what a person sent, so that kept pages are known to be old."""
+class Revision(models.Model):
+    """How often anything of a car was written; raised by the database itself (see ``shell.revision``) and never lowered.
 
-    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="stamp")
-    number = models.PositiveBigIntegerField(default=0)
+    It outlives its car: one that comes back by undo goes on from there.
+    """
+
+    car = models.BigIntegerField(primary_key=True)
+    number = models.BigIntegerField()
 
     def __str__(self) -> str:
-        return f"{self.user_id}: {self.number}"
+        return f"{self.car}: {self.number}"
 
 
 class Sent(models.Model):

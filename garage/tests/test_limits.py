@@ -32,6 +32,7 @@ from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
 from shelf.services import add_line
+from shell import revision
 from shell.tests.base import ScenarioCase
 from workshop.models import Step
 
@@ -173,6 +174,7 @@ class Migrated(TransactionTestCase):
 
     def back(self, to=None):
         """The newest database taken back to what it was, as if it had come here step by step."""
+        revision.drop()
         MigrationExecutor(connection).migrate([(room, before.WHOLE) for room in before.ROOMS])
         recorder = MigrationRecorder(connection)
         for room, name in before.names():

@@ -101,17 +101,9 @@ def sqlite(path: Path) -> dict[str, object]:
 
 
 DATABASES = {"default": sqlite(DATA_DIR / "tally.sqlite3")}
-#: pages are kept by each serving process until their owner sends something
-KEEP_PAGES = True
-CACHES = {
-    "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
-    "pages": {
-        "BACKEND": "django.core.cache.backends.locmem.LocMemCache",
-        "LOCATION": "pages",
-        "TIMEOUT": 1800,
-        "OPTIONS": {"MAX_ENTRIES": 600, "CULL_FREQUENCY": 4},
-    },
-}
+#: pages, and what was read of a car, are kept by each serving process until something of the car is written
+KEEP_PAGES = KEEP_READ = True
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]

@@ -1,5 +1,6 @@
-"""Settings of the tests: fast hashing, database in memory, uploads in a temporary folder."""
+"""Settings of the tests: fast hashing, a database file that is never synced, uploads in a temporary folder."""
 
+import os
 import tempfile
 from pathlib import Path
 
@@ -10,8 +11,12 @@ from rimtally.settings.base import *  # noqa: F403
 SECRET_KEY = "only-for-tests"  # noqa: S105
 ALLOWED_HOSTS = ["*"]
 DEMO = True
+# A file, as it is served from: a journey's browser and its test are two connections, and wait for each other.
+_FILE = Path(tempfile.gettempdir(), f"rim-tally-{os.getpid()}.sqlite3")
+_FIRST = "PRAGMA synchronous=OFF; PRAGMA temp_store=MEMORY; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=20000;"
 DATABASES = {
-    "default": {"ENGINE": "django.db.backends.sqlite3", "NAME": ":memory:", "OPTIONS": {"init_command": "PRAGMA foreign_keys=ON;"}}
+    "default": sqlite(_FILE)  # noqa: F405
+    | {"TEST": {"NAME": str(_FILE)}, "CONN_MAX_AGE": 0, "OPTIONS": {"transaction_mode": "IMMEDIATE", "init_command": _FIRST}}
 }
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 MEDIA_ROOT = Path(tempfile.gettempdir()) / "rim-tally-test-uploads"

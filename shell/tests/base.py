@@ -6,6 +6,7 @@ from django.contrib.auth.models import User
 from django.test import TestCase
 
 from garage.file import open_file
+from shell import kept
 from shell.tests.laid_down import laid_down
 
 
@@ -25,6 +26,8 @@ class ScenarioCase(TestCase):
         cls.user = cls.car.owner
 
     def setUp(self):
+        # What a test wrote was rolled back: the database goes on from the revision of before it.
+        kept.forget()
         self.client.force_login(self.user)
 
     def url(self, rest):

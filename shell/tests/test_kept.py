@@ -12,7 +12,6 @@ from unittest import mock
 
 from django.conf import settings
 from django.contrib.messages import get_messages
-from django.core.cache import caches
 from django.core.files.storage import default_storage
 from django.db import OperationalError, connection
 from django.test import Client, override_settings
@@ -41,7 +40,6 @@ LINE = {"line": "17x7 +48 5x108 63.4, 8.8 kg, 150, 2 weeks", "name": "Twice"}
 class Kept(ScenarioCase):
     def setUp(self):
         super().setUp()
-        caches["pages"].clear()
         self.client.get("/settings/")
 
     def queries(self, rest):

@@ -6,11 +6,13 @@ from django.core.management.commands import migrate
 from django.db import DEFAULT_DB_ALIAS
 
 from exchange import before
+from shell import revision
 
 
 class Command(migrate.Command):
     def handle(self, *args: Any, **options: Any) -> None:
         only_looks = options["plan"] or options["check_unapplied"] or options["prune"]
         if not only_looks and options["database"] == DEFAULT_DB_ALIAS and before.is_of_before():
+            revision.drop()
             before.climb()
         super().handle(*args, **options)
