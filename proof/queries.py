@@ -2,33 +2,38 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date
 
-from garage.car.models import Outfit
-from garage.file import CarFile, latest_of
+from garage.file import CarFile
 from garage.kept import once
-from garage.mass.ledger import items_of
 from garage.readings.models import Reading
 from garage.readings.queries import reading_text
-from planner.changes import hours_of
-from planner.chosen import builds_of, candidate, choices_of
+from planner.chosen import builds_of
 from planner.models import Build
-from planner.queries import spent_on, sums
-from proof.chassis import held_chassis
 from proof.models import Run, Series
-from proof.rows import Row
-from rimcore.mass.ledger import totals
-from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, step_of, strip_scale, summed
+from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, step_of, strip_scale
+from rimcore.proof.ready import BY_KEY
 from rimcore.quantities.judgement import Judgement
-from rimcore.tables.facts import CORNER_NAMES, CORNERS
-from rimcore.well.judge import at_rest as rest_judged
-from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.read.stations import STATIONS
-from rimcore.work.promised import changes
 from shell.figures import amount, figure
-from workshop.models import Job, Promise
+from workshop.models import Job
+from workshop.promises import hold
+from workshop.promises.hold import kept_promises, readings_on
 from workshop.queries import work_of
+
+
+@dataclass(frozen=True)
+class Row:
+    """What was promised and what the rule said; with what was said then, where it was kept."""
+
+    name: str
+    promised: str
+    measured: str
+    error: str
+    state: str
+    said: Judgement | None = None
 
 
 @dataclass(frozen=True)
@@ -100,17 +105,13 @@ def measured_twice(file: CarFile) -> list[Twice]:
     base, now = file.baseline, file.current
     if base is None or now is None or base.pk == now.pk:
         return []
-    before, after = _by_key(file, base), _by_key(file, now)
+    before, after = readings_on(file, base), readings_on(file, now)
     rows = []
     for key, old in before.items():
         new = after.get(key)
         if new is not None:
             rows.append(_twice(file, old, new))
     return rows
-
-
-def _by_key(file: CarFile, outfit: Outfit) -> dict[object, Reading]:
-    return {reading.key: reading for reading in latest_of([r for r in file.readings if r.outfit_id == outfit.pk])}
 
 
 def _twice(file: CarFile, old: Reading, new: Reading) -> Twice:
@@ -135,47 +136,25 @@ def promises(file: CarFile) -> list[Row]:
         return _trial_promises(file)
     kept = kept_promises(build)
     if not kept:
-        # A sheet from before promises were kept: reckoned from the readings of that time.
-        return [
-            *_trial_promises(file),
-            *_gap_promises(file, build),
-            *_mass_promise(file, sums(file, build).mass.total_kg),
-            *_work_promises(file, build),
-        ]
-    later = [row for other in _since(file, build) for row in _held(file, kept_promises(other))]
-    held = {row.name: row for row in reversed([*later, *_held(file, kept)])}
-    return [*_trial_promises(file), *reversed(held.values()), *_held_sums(file, build, kept)]
+        return [*_trial_promises(file), *(_row(file, one) for one in hold.reckoned(file, build))]
+    runs = _runs_of(file)
+    # A later sheet stands over what an earlier one promised of the same.
+    found = {one.key: one for one in hold.held(file, kept, runs)}
+    for other in reversed(_since(file, build)):
+        found |= {one.key: one for one in hold.held(file, kept_promises(other), runs)}
+    return [*_trial_promises(file), *(_row(file, one) for one in (*found.values(), *hold.sums_held(file, build, kept)))]
 
 
-def _held(file: CarFile, kept: list[Promise]) -> list[Row]:
-    """Gaps and what is no single reading, of one sheet."""
-    return [*_held_gaps(file, kept), *held_chassis(file, kept)]
+def _runs_of(file: CarFile) -> hold.Runs:
+    """Means of ready series, their runs asked for once."""
+    rows = list(Run.objects.filter(series__car=file.car, left_out_why="").select_related("series"))
 
+    def mean(key: str, since: date) -> float | None:
+        ready = BY_KEY[key]
+        values = [ready.in_own_unit(run.value, run.series.unit) for run in rows if run.series.name == ready.name and run.ran_on >= since]
+        return sum(values) / len(values) if values else None
 
-def kept_promises(build: Build) -> list[Promise]:
-    """What the sheet that fitted a build promised: when its first step was done, else when it was made; one query."""
-    rows = list(Promise.objects.filter(job__build=build, job__state="done").select_related("reading", "job").order_by("-job_id", "id"))
-    newest = [row for row in rows if row.job_id == rows[0].job_id and changes(row.code, row.job.modules)]
-    begun = [row for row in newest if row.kept_when == "begun"]
-    return begun or newest
-
-
-def _held_gaps(file: CarFile, kept: list[Promise]) -> list[Row]:
-    """Kept gaps that were read again afterwards."""
-    now = file.current
-    after = _by_key(file, now) if now is not None else {}
-    rows = []
-    for one in kept:
-        new = after.get(one.reading.key) if one.reading is not None else None
-        if new is not None and _read_since(one, new):
-            said = one.judgement
-            rows.append(replace(_gap_promise(file, said, new), said=said))
-    return rows
-
-
-def _read_since(one: Promise, new: Reading) -> bool:
-    """Is a reading one of after the work: not the one that was promised from, nor of before it?"""
-    return new.pk != one.reading_id and new.taken_on >= one.made_on
+    return mean
 
 
 def not_read_yet(file: CarFile) -> list[Row]:
@@ -183,29 +162,54 @@ def not_read_yet(file: CarFile) -> list[Row]:
     build = fitted_build(file)
     if build is None:
         return []
-    now = file.current
-    after = _by_key(file, now) if now is not None else {}
-    rows = {}
-    for one in [*kept_promises(build), *(row for other in _since(file, build) for row in kept_promises(other))]:
-        new = after.get(one.reading.key) if one.reading is not None else None
-        if one.reading is not None and (new is None or not _read_since(one, new)):
-            said = one.judgement
-            row = replace(_gap_promise(file, said, one.reading), measured="not read yet", error="", state="unmeasured", said=said)
-            rows[row.name] = row
-    return list(rows.values())
+    kept = [*kept_promises(build), *(row for other in _since(file, build) for row in kept_promises(other))]
+    found = {one.key: one for one in hold.waiting(file, kept)}
+    return [_row(file, one) for one in found.values()]
 
 
-def _held_sums(file: CarFile, build: Build, kept: list[Promise]) -> list[Row]:
-    said = {one.code: one.judgement for one in kept if one.reading_id is None}
-    rows = (
-        [replace(row, said=said["mass.total"]) for row in _mass_promise(file, said["mass.total"].value, kept[0].made_on)]
-        if "mass.total" in said
-        else []
-    )
-    if "work.money" in said:
-        hours = said["work.hours"].value if "work.hours" in said else None
-        rows += _work_rows(file, build, hours, round(100 * (said["work.money"].value or 0.0)), said)
-    return rows
+def _row(file: CarFile, one: hold.Held) -> Row:
+    """As the page shows it, in the person's units."""
+    said = one.said if one.kept else None
+    if one.kind.held_by == "money":
+        return _money_row(file, one, said)
+    if one.kind.held_by == "clock":
+        error = "" if one.value is None else f"{one.value - one.promised:+.1f} h".replace("-", "−")
+        return Row("Hours", f"{one.promised:g} h", one.words if one.value is None else f"{one.value:.1f} h", error, one.state, said)
+    where = f", {one.said.where}" if one.said.where and one.said.where not in one.said.name else ""
+    name = f"{one.said.name}{where}"
+    if one.reading is not None:
+        kind = STATIONS[one.reading.code].kind
+        return _shown(file, name, one, kind, said, sign=kind == "angle")
+    if one.kind.held_by == "scale":
+        return _shown(file, one.kind.name, one, "mass", said, sign=True)
+    return _plain(name, one, said)
+
+
+def _shown(file: CarFile, name: str, one: hold.Held, kind: str, said: Judgement | None, sign: bool = False) -> Row:
+    promised, unit = figure(one.promised, kind, file.preferences, sign)
+    if one.value is None:
+        return Row(name, f"{promised}\u2009{unit}", "not read yet", "", one.state, said)
+    found, _ = figure(one.value, kind, file.preferences, sign)
+    error, _ = figure(one.value - one.promised, kind, file.preferences, sign=True)
+    return Row(name, f"{promised}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", one.state, said)
+
+
+def _plain(name: str, one: hold.Held, said: Judgement | None) -> Row:
+    """Of a unit that is everybody's, or that the page puts into the person's."""
+    value, unit, places = one.value or 0.0, one.said.unit, 2 if one.said.unit == "°" else 1
+    texts = (f"{one.promised:.{places}f}", f"{value:.{places}f}", f"{value - one.promised:+.{places}f}")
+    first, then, error = (f"{text}\u2009{unit}".replace("-", "−") for text in texts)
+    return Row(name, first, then, error, one.state, said)
+
+
+def _money_row(file: CarFile, one: hold.Held, said: Judgement | None) -> Row:
+    currency, build = file.car.currency, fitted_build(file)
+    planned = amount(round(100 * one.promised), currency)
+    if one.value is None:
+        return Row("Money", planned, one.words, "", one.state, said)
+    lost = work_of(file).done.lost.get(build.pk, 0) if build is not None else 0
+    spent = amount(round(100 * one.value), currency) + (f" {one.words}" if one.words else "")
+    return Row("Money", planned, spent, amount(lost, currency) + " on snags", one.state, said)
 
 
 def _trial_promises(file: CarFile) -> list[Row]:
@@ -213,125 +217,14 @@ def _trial_promises(file: CarFile) -> list[Row]:
     rows = []
     for trial in file.trials:
         for one in trial.sightings.all():
-            if one.predicted_mm is not None and one.gap_mm is not None:
-                name = f"Trial fit, {STATIONS[one.reading.code].name.lower()}, {CORNER_NAMES[trial.corner]}"
-                uncertainty = (one.predicted_uncertainty_mm or 0.0) + one.uncertainty_mm
-                rows.append(_promise(file, name, one.predicted_mm, one.gap_mm, uncertainty, "length"))
-    return rows
-
-
-def _gap_promises(file: CarFile, build: Build) -> list[Row]:
-    """Predicted from the readings taken before the job, held against those taken after it."""
-    now = file.current
-    if now is None:
-        return []
-    old = latest_of([r for r in file.readings if r.outfit_id != now.pk])
-    after = _by_key(file, now)
-    rows: list[Row] = []
-    for end in ("F", "R"):
-        wanted = candidate(file, build, end)
-        if wanted is None:
-            continue
-        for reading in old:
-            new = after.get(reading.key)
-            if new is None or reading.corner[:1] != end:
+            if one.predicted_mm is None or one.gap_mm is None:
                 continue
-            for core in file.core_readings([reading]):
-                judged = rest_judged.judge_corner(core.corner, [core], wanted, SCHOOLS["daily"])
-                rows += [
-                    _gap_promise(file, j, new)
-                    for j in judged
-                    if j.value is not None and j.code.split(".")[1] == reading.code and j.before is not None
-                ]
+            name = f"Trial fit, {STATIONS[one.reading.code].name.lower()}, {CORNER_NAMES[trial.corner]}"
+            promised, found = (figure(value, "length", file.preferences)[0] for value in (one.predicted_mm, one.gap_mm))
+            error, unit = figure(one.gap_mm - one.predicted_mm, "length", file.preferences, sign=True)
+            state = kept_promise(one.predicted_mm, one.gap_mm, (one.predicted_uncertainty_mm or 0.0) + one.uncertainty_mm)
+            rows.append(Row(name, f"{promised}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", state))
     return rows
-
-
-def _gap_promise(file: CarFile, judged: Judgement, new: Reading) -> Row:
-    promised = judged.reads if judged.reads is not None else judged.value or 0.0
-    measured = new.value2 if judged.code.endswith(".upward") else new.value
-    if measured is None:
-        measured = new.value
-    uncertainty = (judged.uncertainty or 0.0) + new.uncertainty
-    name = f"{judged.name}, {judged.where}"
-    kind = STATIONS[new.code].kind
-    return _promise(file, name, promised, measured, uncertainty, kind, sign=kind == "angle")
-
-
-def _promise(file: CarFile, name: str, promised: float, measured: float, uncertainty: float, kind: str, sign: bool = False) -> Row:
-    shown, unit = figure(promised, kind, file.preferences, sign)
-    found, _ = figure(measured, kind, file.preferences, sign)
-    error, _ = figure(measured - promised, kind, file.preferences, sign=True)
-    return Row(name, f"{shown}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", kept_promise(promised, measured, uncertainty))
-
-
-def _mass_promise(file: CarFile, predicted: float | None, made_on: date | None = None) -> list[Row]:
-    """Whole-car scale before and after against the sum of the parts; what the mass ledger has off the car since the promise is not counted."""
-    base, now = file.baseline, file.current
-    if base is None or now is None or predicted is None or base.pk == now.pk:
-        return []
-    before, after = weighed(file, base), weighed(file, now)
-    if before is None or after is None:
-        return []
-    gone = 0.0 if made_on is None else _gone_since_kg(file, now, made_on)
-    return [_promise(file, "Mass, whole car", predicted, after[0] - before[0] + gone, before[1] + after[1], "mass", sign=True)]
-
-
-def _gone_since_kg(file: CarFile, outfit: Outfit, made_on: date) -> float:
-    """Net mass of the ledger's items that came out between a promise and the last time the car was weighed [kg]."""
-    read = next((one for one in file.latest if one.outfit_id == outfit.pk and one.code in ("car_mass", "corner_mass")), None)
-    if read is None:
-        return 0.0
-    found = [item.weighed for item in items_of(file) if item.out_on is not None and made_on < item.out_on <= read.taken_on]
-    return totals(found).net_kg
-
-
-def weighed(file: CarFile, outfit: Outfit) -> tuple[float, float] | None:
-    """Mass of the car in an outfit with its ± [kg]: on one scale, else from all four corners."""
-    read = _by_key(file, outfit).values()
-    whole = next((r for r in read if r.code == "car_mass"), None)
-    if whole is not None:
-        return whole.value, whole.uncertainty
-    corners = {r.corner: r for r in read if r.code == "corner_mass"}
-    if len(corners) < len(CORNERS):
-        return None
-    return summed([(r.value, r.uncertainty) for r in corners.values()])
-
-
-def _work_promises(file: CarFile, build: Build) -> list[Row]:
-    """Hours against the estimate, money against the plan, as the build says them now."""
-    found = sums(file, build)
-    planned = found.money.total_minor - found.elsewhere_minor - work_of(file).done.lost.get(build.pk, 0)
-    return _work_rows(file, build, hours_of(file, build).hours, planned, {})
-
-
-def _work_rows(file: CarFile, build: Build, hours: float | None, planned_minor: int, said: dict[str, Judgement]) -> list[Row]:
-    """Hours clocked and money spent against what was promised; a tenth over is called kept, what was not done is not held."""
-    return [*_hours_row(file, build, hours, said.get("work.hours")), _money_row(file, build, planned_minor, said.get("work.money"))]
-
-
-def _hours_row(file: CarFile, build: Build, hours: float | None, said: Judgement | None) -> list[Row]:
-    clocked = work_of(file).done.clocked.get(build.pk, 0.0)
-    if hours is None:
-        return []
-    if not clocked:
-        return [Row("Hours", f"{hours:g} h", "not clocked", "", "unmeasured", said)]
-    error = f"{clocked - hours:+.1f} h".replace("-", "−")
-    return [Row("Hours", f"{hours:g} h", f"{clocked:.1f} h", error, kept_promise(hours, max(clocked, hours), hours * 0.1), said)]
-
-
-def _money_row(file: CarFile, build: Build, planned_minor: int, said: Judgement | None) -> Row:
-    """Money that was spent, not what the list comes to; with parts that are not here yet it is only so far."""
-    currency, lost = file.car.currency, work_of(file).done.lost.get(build.pk, 0)
-    spent = spent_on(file, build)
-    waiting = any(choice.state in ("wanted", "ordered") for choice in choices_of(build))
-    planned = amount(planned_minor, currency)
-    if not spent and planned_minor:
-        return Row("Money", planned, "nothing spent yet", "", "unmeasured", said)
-    over = spent > planned_minor * 1.1
-    state = "unmeasured" if waiting and not over else kept_promise(planned_minor, max(spent, planned_minor), planned_minor * 0.1)
-    return Row(
-        "Money", planned, amount(spent, currency) + (" so far" if waiting else ""), amount(lost, currency) + " on snags", state, said
-    )
 
 
 #: length of a strip in drawing units

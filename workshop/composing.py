@@ -15,8 +15,8 @@ from rimcore.work.jobsheet import job_sheet, modules_of
 from rimcore.work.modules import MODULES
 from rimcore.work.steps import StepPlan
 from shell.undo import remember
-from workshop import promises
 from workshop.models import HUB_JOINT, Job, JobTemplate, Step
+from workshop.promises import make
 
 #: in place of modules for a sheet that fits no part of the build
 NOTHING_FITTED = "nothing"
@@ -37,7 +37,7 @@ def make_job(file: CarFile, build: Build, user: Any, only: Sequence[str] = ()) -
     with remember(user, "job sheet made"):
         job = Job.objects.create(car=file.car, build=build, title=_title(chosen, build), modules=list(chosen))
         _write(job, job_sheet(plan, chosen))
-        promises.keep(job, "made", file)
+        make.keep(job, "made", file)
     return job
 
 
@@ -144,7 +144,7 @@ def make_from_template(file: CarFile, build: Build, user: Any, kept: JobTemplate
     with remember(user, "job sheet made from a template"):
         job = Job.objects.create(car=file.car, build=build, title=f"{known.name}, {build.name}"[:120], modules=modules)
         _write(job, [_on_this_car(file, step) for step in known.steps])
-        promises.keep(job, "made", file)
+        make.keep(job, "made", file)
     return job
 
 

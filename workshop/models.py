@@ -161,6 +161,9 @@ class Promise(models.Model):
     build_name = models.CharField(max_length=60)
     revision = models.PositiveIntegerField()
     code = models.CharField(max_length=60)
+    #: a corner's two letters, with a spot's name behind them; blank for the whole car
+    place = models.CharField(max_length=100, blank=True)
+    #: the same in words, as it was said
     where = models.CharField(max_length=30, blank=True)
     state = models.CharField(max_length=10)
     value = models.FloatField()

@@ -26,8 +26,9 @@ from rimcore.work.ledger import PROMISED_STATES
 from rimcore.work.steps import closed_gates
 from shell.pictures import clean_picture
 from shell.undo import remember
-from workshop import fitting, ledger, promises
+from workshop import fitting, ledger
 from workshop.models import FollowUp, Job, JointFigure, Photo, Pull, Snag, Spell, Step
+from workshop.promises import make
 
 
 def know_torque(step: Step, axle: Axle) -> Step:
@@ -143,7 +144,7 @@ def pull_nut(step: Step, user: Any, lug: int, read_nm: float, source: str = "typ
 
 def _start(job: Job) -> None:
     if job.state == "open":
-        promises.keep(job, "begun")
+        make.keep(job, "begun")
         job.state = "under_way"
         job.save(update_fields=["state"])
 

@@ -2,7 +2,7 @@
 
 import json
 
-from django.test import RequestFactory, override_settings
+from django.test import RequestFactory
 
 from garage.car.parts import Tyre, Wheel
 from garage.chassis.models import HardPoint, OldPart
@@ -18,7 +18,7 @@ from rimcore.well.draw.scene import change_text
 from shelf.judging import all_pairs
 from shelf.queries import listed_of
 from shell import board
-from shell.tests.base import ScenarioCase
+from shell.tests.base import ScenarioCase, read_anew
 from workshop.models import Snag
 
 PAGES = (
@@ -52,7 +52,7 @@ class QueryCounts(ScenarioCase):
             self.page(rest)
         return len(caught)
 
-    @override_settings(KEEP_READ=False)
+    @read_anew
     def test_ten_times_the_data_asks_no_more(self):
         for rest in PAGES:
             self.page(rest)

@@ -10,7 +10,7 @@ from garage.readings.walk import route_of
 from rimcore.tables.facts import CORNERS
 from rimcore.well.read.stations import judged_codes
 from shell.models import Change
-from shell.tests.base import ScenarioCase
+from shell.tests.base import ScenarioCase, read_anew
 from shell.undo import undo
 
 
@@ -116,6 +116,7 @@ class Walking(ScenarioCase):
         self.assertEqual(self.client.post(self.url("walk/skip/"), {"at": "FL.damper"}).status_code, 404)
         self.assertEqual(self.client.post(self.url(f"walk/again/{passed.pk}/")).status_code, 404)
 
+    @read_anew
     def test_ten_times_as_many_passed_over_ask_no_more(self):
         def count():
             with CaptureQueriesContext(connection) as asked:

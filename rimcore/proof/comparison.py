@@ -9,6 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import special
 
+from rimcore.quantities.judgement import State
+
 #: runs a side from which figures that are all the same can show a change
 ENOUGH = 3
 
@@ -158,7 +160,7 @@ def strip_scale(values: Sequence[float], most_ticks: int = 6) -> tuple[float, fl
     return ticks[0], ticks[-1], ticks
 
 
-def kept_promise(promised: float, measured: float, uncertainty: float) -> str:
+def kept_promise(promised: float, measured: float, uncertainty: float) -> State:
     """``clear`` within the uncertainty, ``tight`` within twice it, else ``hit``.
 
     >>> kept_promise(3.8, 4.1, 1.0), kept_promise(3.8, 7.0, 1.0)

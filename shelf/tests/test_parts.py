@@ -16,7 +16,7 @@ from rimcore.lines import parse_line
 from shelf.models import Quote
 from shelf.services import add_line, ask_stand_in, look_for_answers
 from shell.models import Change
-from shell.tests.base import ScenarioCase
+from shell.tests.base import ScenarioCase, read_anew
 from shell.undo import undo
 
 
@@ -134,6 +134,7 @@ class Kept(ScenarioCase):
         page = self.client.post(self.url(f"choose/part/{ring.pk}/remove/"), follow=True)
         self.assertContains(page, "take it out there first")
 
+    @read_anew
     def test_a_constant_number_of_queries_whatever_the_length(self):
         with CaptureQueriesContext(connection) as few:
             self.page("choose/parts/spacer/")

@@ -3,11 +3,14 @@
 import re
 
 from django.contrib.auth.models import User
-from django.test import TestCase
+from django.test import TestCase, override_settings
 
 from garage.file import open_file
 from shell import kept
 from shell.tests.laid_down import laid_down
+
+#: every page asks for all its rows, as the first one does
+read_anew = override_settings(KEEP_READ=False)
 
 
 def shown(text):

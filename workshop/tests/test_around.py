@@ -12,7 +12,7 @@ from planner.models import Build, Choice
 from planner.queries import sums
 from rimcore.fastening.bolts import at_bolt_nm
 from shell.models import Change
-from shell.tests.base import ScenarioCase
+from shell.tests.base import ScenarioCase, read_anew
 from shell.undo import undo
 from workshop.composing import make_job
 from workshop.models import FollowUp, Job, Pull, Removed, Snag, Step, Tool
@@ -148,6 +148,7 @@ class Book(ScenarioCase):
         states = {row.step.pk: row.state for row in torque_book(list(self.job.steps.prefetch_related("pulls")))}
         self.assertEqual(states[other.pk], "hit")
 
+    @read_anew
     def test_a_constant_number_of_queries(self):
         self.page(f"fit/job/{self.job.pk}/torque/")
         with CaptureQueriesContext(connection) as few:

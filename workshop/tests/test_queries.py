@@ -7,7 +7,7 @@ from planner.models import Build, Choice
 from rimcore.lines import parse_line
 from shelf.models import Quote
 from shelf.services import add_line
-from shell.tests.base import ScenarioCase
+from shell.tests.base import ScenarioCase, read_anew
 from workshop.composing import make_job
 from workshop.ledger import log_removed
 from workshop.models import FollowUp, Job, JobTemplate, Pull, Snag, Tool
@@ -23,6 +23,7 @@ class Flat(ScenarioCase):
             "open/", "plan/", "choose/", "choose/parts/stud/", "choose/parts/ring/", f"choose/part/{part.pk}/quotes/", f"plan/put/{part.pk}/", "measure/FL/", "rules/", "walk/",
         )  # fmt: skip
 
+    @read_anew
     def counted(self):
         found = {}
         for rest in self.pages():

@@ -11,7 +11,7 @@ from planner.models import Build, Lever
 from rimcore.registry import CALCULATIONS
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
-from workshop.chassis_promises import of_chassis
+from workshop.promises.make import OF_IN_HAND
 
 FOUR = {"FL": "276", "FR": "266", "RL": "260", "RR": "263"}
 MORE = {"form": "pads", "uncertainty": "0.5", "who": "Ina", "taken_on": "2026-11-02", "fuel": "half a tank"}
@@ -56,8 +56,8 @@ class Pads(ScenarioCase):
         for corner, turned in turns.items():
             self.assertAlmostEqual(Build.objects.get(pk=build.pk).lever("collar_mm", corner), turned * 1.5, delta=0.006)
         self.assertAlmostEqual(self.page("check/ride/").context["wound"]["cross"], 50.0, delta=0.05)
-        promised = {one.code: one for one, _ in of_chassis(open_file(self.user, self.car.pk), Build.objects.get(pk=build.pk))}
-        self.assertAlmostEqual(promised["weights.cross"].value, 50.0, delta=0.05)
+        (promised,) = OF_IN_HAND["weights.cross"](open_file(self.user, self.car.pk), Build.objects.get(pk=build.pk))
+        self.assertAlmostEqual(promised.judged.value, 50.0, delta=0.05)
 
     def test_without_a_build_in_hand_the_turns_are_kept_nowhere(self):
         Build.objects.filter(car=self.car).update(in_hand=False)
