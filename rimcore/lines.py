@@ -12,9 +12,9 @@ from functools import cache
 from typing import Any
 
 from rimcore.families import FAMILIES, PAIRED
+from rimcore.limits import LIMITS
 from rimcore.parts.declared import FIGURE, Family, Spec
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.quantities.units import parse_quantity
 from rimcore.wheels import paste
 from rimcore.wheels.tyre import Tyre

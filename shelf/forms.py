@@ -10,9 +10,9 @@ from django import forms
 from garage.car.models import Car
 from garage.car.parts import Tyre, Wheel
 from rimcore.families import FAMILIES, PAIRED
+from rimcore.limits import LIMITS
 from rimcore.lines import PartLine, parse_line
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.outline import outline
 from rimcore.wheels.traced import parse_profile, traced

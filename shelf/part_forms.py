@@ -9,8 +9,8 @@ from django import forms
 from garage.car.parts import Part
 from garage.car.spec_fields import spec_field
 from garage.fields import DATE
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from shelf.models import Quote
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged

@@ -10,8 +10,8 @@ from django import forms
 from django.contrib.auth.forms import UserCreationForm
 from django.contrib.auth.models import User
 
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.quantities.prose import lines_scaled
 from rimcore.quantities.units import accepted, convert, parse_quantity, write_quantity
 from rimcore.tables.units import UNIT_OF_KIND

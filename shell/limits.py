@@ -10,7 +10,7 @@ from django.db import models
 from django.db.models import Q
 from django.utils.deconstruct import deconstructible
 
-from rimcore.quantities.limits import LIMITS
+from rimcore.limits import LIMITS
 
 
 @deconstructible

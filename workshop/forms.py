@@ -12,8 +12,8 @@ from garage.car.models import Axle
 from garage.fields import DATE
 from rimcore.fastening.bolts import CLASSES, read_thread
 from rimcore.fastening.torques import plausible
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.work.cures import KINDS as CURES
 from rimcore.work.removed import net_kg
 from rimcore.work.steps import gate_text

@@ -1,12 +1,12 @@
 from django.urls import path
 
-from workshop import views, work_views
+from workshop import step_views, views, work_views
 
 urlpatterns = [
     path("car/<int:car_id>/fit/", views.fit, name="fit"),
     path("car/<int:car_id>/open/", views.open_things, name="open"),
     path("car/<int:car_id>/fit/job/<int:job_id>/", views.job, name="job"),
-    path("car/<int:car_id>/fit/job/<int:job_id>/<int:place>/", views.step, name="step"),
+    path("car/<int:car_id>/fit/job/<int:job_id>/<int:place>/", step_views.step, name="step"),
     path("car/<int:car_id>/fit/job/<int:job_id>/torque/", work_views.book, name="book"),
     path("car/<int:car_id>/fit/job/<int:job_id>/torque/<int:place>/", work_views.book_joint, name="book-joint"),
     path("car/<int:car_id>/fit/job/<int:job_id>/template/", work_views.template_keep, name="template-keep"),

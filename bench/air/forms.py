@@ -11,9 +11,9 @@ from garage.air.models import AirPanel
 from garage.file import CarFile
 from rimcore.aero.bench import slopes
 from rimcore.aero.card import hot_lines, keep_outs, points, sheets, stations
+from rimcore.limits import LIMITS
 from rimcore.parts.aired import KG_PER_M2, SHEETS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from shell.forms import LengthLinesField, QuantityField, rounded
 from shell.merge import Merged
 

@@ -14,8 +14,8 @@ from garage.air import services
 from garage.air.models import AirPanel, PanelPicture
 from garage.file import CarFile, open_file
 from rimcore.aero.card import MOST_LINES, from_picture, keep_outs, panel_of
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 from shell.pictures import serve

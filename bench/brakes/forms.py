@@ -9,7 +9,7 @@ from django import forms
 from bench.frame.fields import held
 from garage.file import CarFile
 from rimcore.braking.stops import HARD_G, HARD_KMH
-from rimcore.quantities.limits import LIMITS
+from rimcore.limits import LIMITS
 from shell.forms import QuantityField, rounded
 from shell.merge import Merged
 

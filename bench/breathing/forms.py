@@ -11,8 +11,8 @@ from bench.frame.fields import held as limited_field
 from garage.file import CarFile
 from rimcore.breathing.bill import Piece
 from rimcore.breathing.typed import parse_run, with_bore
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from shell.forms import QuantityField, rounded
 from shell.merge import Merged
 from shell.units import unit

@@ -8,7 +8,7 @@ from django import forms
 
 from bench.frame.fields import held
 from garage.file import CarFile
-from rimcore.quantities.limits import LIMITS
+from rimcore.limits import LIMITS
 from shell.forms import QuantityField
 from shell.merge import Merged
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from django import forms
 
-from rimcore.quantities.limits import LIMITS
+from rimcore.limits import LIMITS
 
 
 def held(limit: str, **options: Any) -> forms.FloatField:

@@ -10,8 +10,8 @@ from garage.fields import PastDayField
 from garage.file import CarFile
 from garage.mass.ledger import items_of
 from garage.mass.models import MassItem
+from rimcore.limits import LIMITS
 from rimcore.mass.ledger import AGAINST, GUARDED, STATES, Wanted
-from rimcore.quantities.limits import LIMITS
 from rimcore.work.removed import FATES
 from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged

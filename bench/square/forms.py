@@ -9,8 +9,8 @@ from django import forms
 from bench.square.facts import LENGTHS, ORDER
 from garage.fields import PastDayField
 from garage.file import CarFile
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.steering.setting import Frame
 from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField

@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 
 from garage.file import CarFile
-from rimcore.quantities.limits import LIMITS
+from rimcore.limits import LIMITS
 from rimcore.steering.bench import LEVERS
 from shell.forms import QuantityField
 from shell.merge import Merged

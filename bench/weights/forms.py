@@ -9,8 +9,8 @@ from django import forms
 from bench.weights.facts import pads_of
 from garage.fields import PastDayField
 from garage.file import CarFile
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.ride.bench import odd_axle
 from rimcore.ride.weights import Pads, Raised, gravity
 from rimcore.tables.facts import CORNER_NAMES, CORNERS

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from typing import Any
 
 import numpy as np
@@ -35,45 +36,69 @@ STILL_TURNS = 0.02
 def weights(request: HttpRequest, car_id: int) -> HttpResponse:
     """Pads in plan, what evens them, and the weighings before."""
     file = open_file(request.user, car_id)
-    user: Any = request.user
     what = request.POST.get("form", "") if request.method == "POST" else ""
-    replay = ReplayForm(CORNERS, "kg", request.POST if what == "replay" else None, request.FILES if what == "replay" else None)
-    shown = _shown(request, file, replay)
-    first = {"who": called(user)} | (
-        {} if shown is None else shown.initial() | {"who": shown.source, "uncertainty": max(PAD_KG, shown.doubt or 0.0)}
-    )
-    pads = PadsForm(file, request.POST if what == "pads" else None, initial=first)
-    kept: dict[str, Springs] = chassis_of(file).springs
-    springs = {end: SpringsForm(file, request.POST if what == end else None, prefix=end, initial=_initial(kept.get(end))) for end in ENDS}
-    if what == "pads" and pads.is_valid():
-        _keep(file, pads)
-        messages.success(request, "Four pads kept.")
-        return redirect("weights", car_id)
-    if what in springs and springs[what].is_valid():
-        chassis_services.set_springs(file.car, what, springs[what].cleaned_data)
-        messages.success(request, "Springs kept.")
-        return redirect("weights", car_id)
-    raised = RaisedForm(file, request.POST if what == "raised" else None)
-    if what == "raised" and raised.is_valid() and raised.height_mm is not None:
-        car_services.set_cg_height(file.car, round(raised.height_mm, 1))
-        messages.success(request, f"Centre of gravity {raised.height_mm:.0f} mm above the ground: kept.")
-        return redirect("weights", car_id)
     asked = {name: request.GET[name] for name in ("target", "limit") if name in request.GET}
     wanted = WantedForm({"target": "50", **asked})
     if what == "turns":
         return _into_build(request, file, wanted)
+    replay = ReplayForm(CORNERS, "kg", request.POST if what == "replay" else None, request.FILES if what == "replay" else None)
+    shown = _shown(request, file, replay)
+    bound = _forms(request, file, what, shown)
+    form, keep = bound.get(what), KEEPS.get(what)
+    if form is not None and keep is not None and form.is_valid():
+        answer = keep(request, file, what, form)
+        if answer is not None:
+            return answer
+    springs = [(ENDS[end], end, bound[end]) for end in ENDS]
     context = {
-        "pads": pads, "springs": [(ENDS[end], end, form) for end, form in springs.items()], "wanted": wanted, "in_hand": in_hand(file),
-        "here": "weights", "taken": shown, "replay": replay, "raised": raised, **_sheet(file, wanted),
+        "pads": bound["pads"], "springs": springs, "wanted": wanted, "in_hand": in_hand(file),
+        "here": "weights", "taken": shown, "replay": replay, "raised": bound["raised"], **_sheet(file, wanted),
     }  # fmt: skip
-    return page(
-        request,
-        file,
-        "check",
-        "bench/weights/weights.html",
-        context,
-        status_of(pads, replay, raised, *springs.values(), *([wanted] if asked else [])),
-    )
+    status = status_of(*bound.values(), replay, *([wanted] if asked else []))
+    return page(request, file, "check", "bench/weights/weights.html", context, status)
+
+
+def _forms(request: HttpRequest, file: CarFile, what: str, shown: Taken | None) -> dict[str, Any]:
+    """The forms of the page by the name each is sent under; what the pads show stands in theirs."""
+
+    def sent(name: str) -> Any:
+        return request.POST if what == name else None
+
+    first = {"who": called(request.user)}
+    if shown is not None:
+        first |= shown.initial() | {"who": shown.source, "uncertainty": max(PAD_KG, shown.doubt or 0.0)}
+    kept: dict[str, Springs] = chassis_of(file).springs
+    springs = {end: SpringsForm(file, sent(end), prefix=end, initial=_initial(kept.get(end))) for end in ENDS}
+    return {"pads": PadsForm(file, sent("pads"), initial=first), "raised": RaisedForm(file, sent("raised")), **springs}
+
+
+def _keep_pads(request: HttpRequest, file: CarFile, what: str, form: Any) -> HttpResponse:
+    _keep(file, form)
+    messages.success(request, "Four pads kept.")
+    return redirect("weights", file.car.pk)
+
+
+def _keep_springs(request: HttpRequest, file: CarFile, what: str, form: Any) -> HttpResponse:
+    chassis_services.set_springs(file.car, what, form.cleaned_data)
+    messages.success(request, "Springs kept.")
+    return redirect("weights", file.car.pk)
+
+
+def _keep_raised(request: HttpRequest, file: CarFile, what: str, form: Any) -> HttpResponse | None:
+    """The height of the centre of gravity, from an end that was raised; None where it gives none."""
+    if form.height_mm is None:
+        return None
+    car_services.set_cg_height(file.car, round(form.height_mm, 1))
+    messages.success(request, f"Centre of gravity {form.height_mm:.0f} mm above the ground: kept.")
+    return redirect("weights", file.car.pk)
+
+
+#: what keeps each form, by the name it is sent under
+KEEPS: Mapping[str, Callable[[HttpRequest, CarFile, str, Any], HttpResponse | None]] = {
+    "pads": _keep_pads,
+    "raised": _keep_raised,
+    **dict.fromkeys(ENDS, _keep_springs),
+}
 
 
 def _into_build(request: HttpRequest, file: CarFile, wanted: WantedForm) -> HttpResponse:

@@ -11,8 +11,8 @@ from bench.frame.fields import held
 from garage.fields import DATE
 from garage.file import CarFile
 from garage.readings.models import Reading, Rub, Sighting
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.well.read.stations import STATIONS
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim

@@ -9,7 +9,7 @@ from django import forms
 from garage.car.models import Axle, Car
 from garage.fields import DATE
 from rimcore.fastening.threads import parse_thread
-from rimcore.quantities.limits import LIMITS
+from rimcore.limits import LIMITS
 from rimcore.wheels.hub import OFF_WHEEL, parse_seat
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel, same_rim

@@ -6,8 +6,8 @@ from typing import Any
 
 from django import forms
 
+from rimcore.limits import LIMITS
 from rimcore.parts.declared import Spec
-from rimcore.quantities.limits import LIMITS
 from shell.forms import CoreTextField, QuantityField
 from shell.limits import Within
 

@@ -10,8 +10,8 @@ from garage.car.spec_fields import spec_field
 from garage.fields import PastDayField
 from garage.file import CarFile
 from rimcore.families import Family
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.ride.plumb import AXES, HUB, PLUMB_MM, wanted, words
 from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from shell.forms import QuantityField

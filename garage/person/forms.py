@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 
 from garage.person.models import Preferences, ToleranceSet
-from rimcore.quantities.limits import LIMITS
+from rimcore.limits import LIMITS
 from rimcore.well.judge.tolerance import MARGIN_FIELDS, SCHOOL_NAMES
 from shell.forms import QuantityField
 from shell.merge import Merged

@@ -12,8 +12,8 @@ from garage.fields import DATE, unit_of
 from garage.file import CarFile
 from garage.readings.models import Condition, Reading, Skip
 from garage.readings.services import default_uncertainty
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.steering.axis import Found, axis_from_wheel
 from rimcore.well.read.declared import PARAMS, VALUES, check_where, place_of
 from rimcore.well.read.stations import METHOD_NAMES, STATIONS, StationKind

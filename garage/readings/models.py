@@ -9,7 +9,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from garage.car.models import Car, Outfit
-from rimcore.quantities.limits import LIMITS
+from rimcore.limits import LIMITS
 from rimcore.tables.facts import CORNERS
 from rimcore.well.read.declared import place_of
 from rimcore.well.read.stations import METHOD_NAMES

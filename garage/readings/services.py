@@ -10,8 +10,8 @@ from garage.car.services import outfit_now
 from garage.file import CarFile
 from garage.readings.corrections import placing, trial_standing
 from garage.readings.models import Condition, Reading, Rub, Sighting, Skip, Trial
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.steering.axis import Found
 from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.judge.sightings import predict_mm, prediction_uncertainty_mm

@@ -6,10 +6,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from rimcore.limits import LIMITS
 from rimcore.parts.stood import Stood
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.quantities.judgement import Judgement
-from rimcore.quantities.limits import LIMITS
 from rimcore.well.read.measured import Axle, Candidate
 
 Given = Mapping[str, Any]

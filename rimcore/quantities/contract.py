@@ -8,8 +8,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.quantities.limits import LIMITS
 
 #: largest magnitude of any number that is read
 LARGEST = 1e9

@@ -6,8 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import BadInput
-from rimcore.quantities.limits import LIMITS, Limit
+from rimcore.quantities.limits import Limit
 
 #: where a lever is set, in words
 PLACES = {"": "", "F": "Front", "R": "Rear", "FL": "Front left", "FR": "Front right", "RL": "Rear left", "RR": "Rear right"}

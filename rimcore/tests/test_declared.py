@@ -6,11 +6,12 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rimcore import limits
 from rimcore.benches import BENCHES, LEVERS
 from rimcore.families import FAMILIES
+from rimcore.limits import LIMITS
 from rimcore.quantities.declared import PLACES, Lever
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.registry import CALCULATIONS
 from rimcore.well.read.stations import STATIONS
 from rimcore.work.together import latest, latest_of_pairs, total, totals_of_pairs
@@ -187,6 +188,21 @@ class Families(unittest.TestCase):
     def test_an_outline_that_can_not_be_goes_on_no_tyre(self):
         for profile in ([[1, 2], [3]], [["a", "b"]], 7, [[0, 0], [0, 0], [0, 0]]):
             self.assertIsNotNone(FAMILIES["tyre"].fault({**WHOLE["tyre"], "profile": profile}), profile)
+
+
+class Limits(unittest.TestCase):
+    def test_each_is_said_by_one_topic(self):
+        said = [name for topic in limits._TOPICS for name in topic.LIMITS]
+        self.assertEqual(len(said), len(set(said)))
+        self.assertGreater(len(said), 150)
+
+    def test_each_holds_its_ends_and_nothing_beyond(self):
+        for name, limit in limits.LIMITS.items():
+            with self.subTest(limit=name):
+                self.assertLess(limit.low, limit.high)
+                self.assertTrue(limit.holds(limit.low) and limit.holds(limit.high))
+                step = (limit.high - limit.low) * 1e-6
+                self.assertFalse(limit.holds(limit.low - step) or limit.holds(limit.high + step) or limit.holds(math.nan))
 
 
 class Together(unittest.TestCase):

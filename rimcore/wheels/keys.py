@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from rimcore.limits import LIMITS
 from rimcore.quantities.contract import Key, check_object, limited_key, number_key
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.wheels.tyre import Tyre, parse_tyre, tyre_from_fields
 from rimcore.wheels.wheel import ACCEPTED as WHEEL_ACCEPTED
 from rimcore.wheels.wheel import FIELDS, Wheel, offset_from_backspacing_mm, parse_wheel

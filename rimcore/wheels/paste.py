@@ -6,8 +6,8 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.quantities.limits import LIMITS
 from rimcore.quantities.units import parse_quantity
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.tyre import Tyre, parse_tyre

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
+from rimcore.limits import LIMITS
 from rimcore.quantities.errors import BadInput
-from rimcore.quantities.limits import LIMITS
 
 MM_PER_IN = 25.4
 #: both flanges together add an inch to the nominal (bead seat) width (common practice)

@@ -6,12 +6,12 @@ from dataclasses import replace
 from rimcore.benches import LEVERS
 from rimcore.families import CHASSIS, FAMILIES, PAIRED, RUNNING
 from rimcore.fastening.threads import parse_thread
+from rimcore.limits import LIMITS
 from rimcore.lines import parse_line
 from rimcore.parts.common import judge_count, judge_diameter, judge_sides, judged
 from rimcore.parts.declared import Need, Place
 from rimcore.parts.needs import answered
 from rimcore.quantities.errors import BadInput
-from rimcore.quantities.limits import LIMITS
 from rimcore.well.judge import fitment
 from rimcore.well.judge.altered import braked
 from rimcore.well.judge.tolerance import SCHOOLS

@@ -6,8 +6,8 @@ import unittest
 
 from rimcore.calc import main
 from rimcore.fastening.threads import parse_thread
+from rimcore.limits import LIMITS, within
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.quantities.limits import LIMITS, within
 from rimcore.well.calculations_motion import CLEARANCE
 from rimcore.well.judge import window as windows
 from rimcore.well.judge.window import offset_window
