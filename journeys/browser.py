@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import re
 import shutil
+import sqlite3
 import threading
 from pathlib import Path
 
@@ -13,9 +14,10 @@ os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
 from django.db import connection
-from django.test import tag
+from django.test import override_settings, tag
 from playwright.sync_api import Page, expect, sync_playwright
 
+from garage.car.models import Car
 from shell.tests.laid_down import laid_down
 
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
@@ -51,9 +53,27 @@ class Busy:
 busy = Busy()
 
 
+#: the database of this process as it was before any journey, and with the scenario laid down
+_copies: dict[str, sqlite3.Connection] = {}
+
+
+def _copy(name: str) -> None:
+    """Remember the database as it stands."""
+    connection.ensure_connection()
+    _copies[name] = sqlite3.connect(":memory:", check_same_thread=False)
+    connection.connection.backup(_copies[name])
+
+
+def _as_in(name: str) -> None:
+    """The whole database as it was remembered, revisions too: what was read and judged of it then still stands."""
+    connection.ensure_connection()
+    _copies[name].backup(connection.connection)
+
+
 @tag("journey")
+@override_settings(KEEP_PAGES=True)
 class Journey(StaticLiveServerTestCase):
-    """The demo scenario, Debian's Chromium, and a list of everything the console complained about."""
+    """The demo scenario as it is served, Debian's Chromium, and a list of everything the console complained about."""
 
     @classmethod
     def setUpClass(cls):
@@ -63,6 +83,8 @@ class Journey(StaticLiveServerTestCase):
         chromium = shutil.which("chromium")
         if chromium is None:
             raise RuntimeError("Chromium is not on PATH")
+        if "empty" not in _copies:
+            _copy("empty")
         request_started.connect(busy.began, dispatch_uid="journey-began")
         request_finished.connect(busy.ended, dispatch_uid="journey-ended")
         cls.playwright = sync_playwright().start()
@@ -76,10 +98,16 @@ class Journey(StaticLiveServerTestCase):
         cls.playwright.stop()
         request_started.disconnect(dispatch_uid="journey-began")
         request_finished.disconnect(dispatch_uid="journey-ended")
+        _as_in("empty")
         super().tearDownClass()
 
     def setUp(self):
-        self.car = laid_down()
+        if "scenario" in _copies:
+            _as_in("scenario")
+            self.car = Car.objects.order_by("pk").first()
+        else:
+            self.car = laid_down()
+            _copy("scenario")
         self.complaints: list[str] = []
         self.page = self.open("desk")
 
@@ -109,8 +137,8 @@ class Journey(StaticLiveServerTestCase):
         return page
 
     def _fixture_teardown(self):
+        """Nothing is emptied: the next test begins from the copy."""
         busy.wait()
-        super()._fixture_teardown()
 
     def tearDown(self):
         self.assertEqual(self.complaints, [])
