@@ -201,6 +201,8 @@ class _Gaps:
         self.riding = [thing for thing in place.things if thing.frame == "knuckle"]
         unknown = place.unknown if place.range_known else ()
         self.fields = fields_of(Cloud(well, self.moving, STEER_COUNT, TRAVEL_COUNT)) if self.moving and not unknown else []
+        #: all moving obstacles are held alike, so that the nearest of them decides
+        self.alike = place.range_known and not place.loose
         self.rough: dict[tuple[Outline, float], tuple[float, int]] = {}
         self.cloud = Cloud(well, self.moving) if self.moving else None
         self.usuals = Usuals(well, self.moving, unknown) if self.moving and unknown else None
@@ -238,6 +240,9 @@ class _Gaps:
             margin = self.place.body_margin_mm
             if abs(gap) > MISSED_MM and abs(gap - margin) > MISSED_MM:
                 return [*found, self._plain(self.moving[which], gap)]
+        if self.alike:
+            gap, which = self.cloud.lowest(polygon, centre)
+            return [*found, self._plain(self.moving[which], gap)]
         return found + [self._plain(thing, low.gap_mm) for thing, low in zip(self.moving, self.cloud.lows(polygon, centre), strict=True)]
 
     def _plain(self, thing: Thing, gap: float) -> _Gap:

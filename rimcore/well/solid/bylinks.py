@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -112,6 +112,11 @@ class Table:
     caster_deg: float = 0.0
     kingpin_inboard_mm: float = 0.0
 
+    @cached_property
+    def camber(self) -> CubicSpline:
+        """Camber over travel, through the nodes; made once."""
+        return CubicSpline(self.travel_mm, self.camber_deg)
+
 
 def _racked(points: HardPoints, rack_mm: tuple[float, ...]) -> HardPoints:
     """Points with the build's rack; as they were read where they can't be assembled with it, which the benches say."""
@@ -149,7 +154,7 @@ def _table(links: ByLinks, rack_mm: tuple[float, ...]) -> Table:
 def _camber_at(table: Table, travel_mm: Array) -> Array:
     """Camber with the steering straight, between the nodes by a spline and held beyond them [deg]."""
     inside = np.clip(travel_mm, table.travel_mm[0], table.travel_mm[-1])
-    return np.asarray(CubicSpline(table.travel_mm, table.camber_deg)(inside))
+    return np.asarray(table.camber(inside))
 
 
 def _heading_deg(axis: Array) -> Array:

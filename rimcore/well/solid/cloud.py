@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from copy import copy
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -92,6 +94,8 @@ class Cloud:
         #: points that stand on the grid: along an edge only every so many, the walk looks between them
         self.grid = self._on_grid()
         self.grid_owner, self.grid_radii = self.owner[self.grid], self.radii[self.grid]
+        #: rows of the grid of every obstacle that has an edge
+        self.edges = [np.nonzero(self.grid_owner == one)[0] for one in {int(self.owner[first]) for first, _ in self.runs}]
         across, radius = self.mover.across_and_radius(self.pose_steer[:, None], self.pose_travel[:, None], self.grid)
         #: shape (points of the grid, poses)
         self.across, self.radius = np.ascontiguousarray(across.T), np.ascontiguousarray(radius.T)
@@ -131,6 +135,27 @@ class Cloud:
             found.append(self._low(outline_mm, centre_mm, float(value[at]), int(rows[at]), float(steer[at]), float(travel[at])))
         return found
 
+    def lowest(self, outline_mm: Array, centre_mm: float) -> tuple[float, int]:
+        """The smallest gap of all obstacles together [mm], and whose it is; what can't be the smallest is not followed.
+
+        Examples
+        --------
+        >>> disc = np.array([[-100.0, 0.0], [-100.0, 300.0], [100.0, 300.0], [100.0, 0.0]])
+        >>> things = [Thing("far", "body", np.array([[0.0, 0.0, 400.0]])), Thing("lip", "body", np.array([[0.0, 0.0, 330.0]]))]
+        >>> Cloud(Well(0.0, bump_mm=20.0, droop_mm=10.0), things).lowest(disc, 0.0)
+        (10.0, 1)
+        """
+        (low,) = self._as_one.lows(outline_mm, centre_mm)
+        return low.gap_mm, int(self.owner[low.point])
+
+    @cached_property
+    def _as_one(self) -> Cloud:
+        """The same cloud as if all its points were one obstacle's."""
+        one = copy(self)
+        one.names, one.starts = ["any"], np.zeros(1, dtype=np.intp)
+        one.owner, one.grid_owner = np.zeros_like(self.owner), np.zeros_like(self.grid_owner)
+        return one
+
     def rough(self, outline_mm: Array, centre_mm: float) -> Array:
         """Smallest gap of every obstacle over the poses of the grid, shape (obstacles,) [mm]."""
         least = np.full(len(self.names), np.inf)
@@ -146,9 +171,7 @@ class Cloud:
         """
         across, radius = self.across - centre_mm, self.radius
         low, high, crown = outline_mm[:, 0].min(), outline_mm[:, 0].max(), outline_mm[:, 1].max()
-        bound = (
-            np.hypot(np.maximum(np.maximum(low - across, across - high), 0.0), np.maximum(radius - crown, 0.0)) - self.grid_radii[:, None]
-        )
+        bound = _to_box(across, radius, (float(low), float(high), float(crown))) - self.grid_radii[:, None]
         less = margins_mm[self.grid_owner][:, None]
         nearest, poses = (bound - less).argmin(axis=0), np.arange(bound.shape[1])
         first = signed_distance(outline_mm, np.column_stack([across[nearest, poses], radius[nearest, poses]])) - self.grid_radii[nearest]
@@ -174,7 +197,7 @@ class Cloud:
         """
         across, radius = self.across - centre_mm, self.radius
         low, high, crown = outline_mm[:, 0].min(), outline_mm[:, 0].max(), outline_mm[:, 1].max()
-        bound = np.hypot(np.maximum(np.maximum(low - across, across - high), 0.0), np.maximum(radius - crown, 0.0))
+        bound = _to_box(across, radius, (float(low), float(high), float(crown)))
         bound -= self.grid_radii[:, None]
         places = np.arange(len(bound))
         nearest = bound.argmin(axis=1)
@@ -192,9 +215,8 @@ class Cloud:
         """Where the search starts: the low places of every point's own map, near enough to the lowest to matter."""
         maps = gaps.reshape(len(gaps), len(self.travel), len(self.steer))
         low = np.isfinite(maps) & (maps <= ndimage.minimum_filter(maps, size=(1, 3, 3), mode="nearest"))
-        for owner in {int(self.owner[first]) for first, _ in self.runs}:
+        for run in self.edges:
             # Along an edge only the lowest of neighbouring points is followed.
-            run = np.nonzero(self.grid_owner == owner)[0]
             low[run] &= maps[run] <= ndimage.minimum_filter(maps[run], size=(3, 1, 1), mode="nearest")
         rows, poses = np.nonzero(low.reshape(gaps.shape))
         value = gaps[rows, poses]
@@ -320,6 +342,20 @@ class Cloud:
             point=point,
             foot_mm=foot,
         )
+
+
+def _to_box(across: Array, radius: Array, box: tuple[float, float, float]) -> Array:
+    """Distance of points to the box round an outline: across from, across to, crown; 0 inside [mm]."""
+    low, high, crown = box
+    beside = np.abs(across - (low + high) / 2.0)
+    beside -= (high - low) / 2.0
+    np.maximum(beside, 0.0, out=beside)
+    beside *= beside
+    above = radius - crown
+    np.maximum(above, 0.0, out=above)
+    above *= above
+    beside += above
+    return np.sqrt(beside, out=beside)
 
 
 def _values(low: float, high: float, count: int) -> Array:

@@ -42,12 +42,14 @@ class Field:
     def __init__(self, cloud: Cloud, which: NDArray[np.intp] | None = None) -> None:
         rows = np.arange(len(cloud.grid_owner)) if which is None else which
         across, radius = cloud.across[rows].ravel(), cloud.radius[rows].ravel()
-        order = np.lexsort((across, np.floor(radius / STEP_MM)))
+        keys = np.floor(radius / STEP_MM) * 1e5 + across
+        order = np.argsort(keys)
         self.points = np.column_stack([across, radius])[order]
         self.owner = np.repeat(cloud.grid_owner[rows], cloud.across.shape[1])[order]
         self.radii = np.repeat(cloud.grid_radii[rows], cloud.across.shape[1])[order]
         self.names = cloud.names
-        self.tree = cKDTree(self.points)
+        # Asked far less often than it is made: a plain tree is enough.
+        self.tree = cKDTree(self.points, balanced_tree=False, compact_nodes=False)
         low = self.points.min(axis=0) - BEYOND_MM
         self.low = np.array([low[0], max(low[1], 0.0)])
         self.shape = tuple(int(n) for n in np.ceil((self.points.max(axis=0) + BEYOND_MM - self.low) / STEP_MM) + 1)
@@ -55,7 +57,7 @@ class Field:
         cells = self._cells(self.points)
         taken[cells[:, 0], cells[:, 1]] = True
         self.flat = (ndimage.distance_transform_edt(~taken).astype(np.float32) * STEP_MM).ravel()
-        self.keys = np.floor(self.points[:, 1] / STEP_MM) * 1e5 + self.points[:, 0]
+        self.keys = keys[order]
 
     def _cells(self, points: Array) -> NDArray[np.intp]:
         return np.asarray(np.floor((points - self.low) / STEP_MM).astype(np.intp))

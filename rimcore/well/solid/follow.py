@@ -8,6 +8,7 @@ after the plain pose.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Protocol
 
 import numpy as np
@@ -46,12 +47,22 @@ class Follow:
         i, a = _place(self.travel_mm, t)
         j, b = _place(self.steer_deg, s)
         a, b = a[..., None], b[..., None]
-        found = []
-        for table in (self.turn_rad, self.shift_mm):
-            low = table[i, j] * (1 - b) + table[i, j + 1] * b
-            high = table[i + 1, j] * (1 - b) + table[i + 1, j + 1] * b
-            found.append(low * (1 - a) + high * a)
-        return found[0], found[1]
+        table = self._both
+        low = table[i, j] * (1 - b) + table[i, j + 1] * b
+        high = table[i + 1, j] * (1 - b) + table[i + 1, j + 1] * b
+        found = low * (1 - a) + high * a
+        return found[..., :3], found[..., 3:]
+
+    @cached_property
+    def _both(self) -> Array:
+        """Rotation vector and shift side by side, shape (t, s, 6)."""
+        return np.concatenate([self.turn_rad, self.shift_mm], axis=2)
+
+    def matrices(self, steer_deg: Array, travel_mm: Array) -> tuple[Array, Array]:
+        """What ``onward`` does at each pose, as rows: plain hub @ turn (..., 3, 3) + shift (..., 3)."""
+        turn, shift = self.at(steer_deg, travel_mm)
+        rows = [_turned((np.float64(x), np.float64(y), np.float64(z)), turn) for x, y, z in np.eye(3)]  # type: ignore[arg-type]
+        return np.stack([np.stack(row, axis=-1) for row in rows], axis=-2), shift
 
     def onward(self, plain: Triple, steer_deg: Array, travel_mm: Array) -> Triple:
         """From the plain hub's axes to those of the hub on its links; everything broadcasts."""
@@ -97,18 +108,30 @@ def _turned(points: Triple, turn_rad: Array) -> Triple:
     """
     x, y, z = points
     u, v, w = turn_rad[..., 0], turn_rad[..., 1], turn_rad[..., 2]
-    square = u * u + v * v + w * w
-    angle = np.sqrt(square)
-    tiny = angle < 1e-9
-    safe = np.where(tiny, 1.0, angle)
-    sine = np.where(tiny, 1.0, np.sin(safe) / safe)
-    cosine = np.where(tiny, 0.5, (1 - np.cos(safe)) / (safe * safe))
+    sine, cosine = _shares(u * u + v * v + w * w)
     p, q, r = v * z - w * y, w * x - u * z, u * y - v * x
     return (
         x + sine * p + cosine * (v * r - w * q),
         y + sine * q + cosine * (w * p - u * r),
         z + sine * r + cosine * (u * q - v * p),
     )
+
+
+#: below this square of an angle [rad²] the series below are right to 1e-11
+_SMALL = 0.05
+
+
+def _shares(square: Array) -> tuple[Array, Array]:
+    """sin(a) ÷ a and (1 − cos a) ÷ a² from a² [rad²], by their series where all angles are small.
+
+    >>> [round(float(one[0]), 9) for one in _shares(np.array([0.04]))], [round(float(one[0]), 9) for one in _shares(np.array([4.0]))]
+    ([0.993346654, 0.498335554], [0.454648713, 0.354036709])
+    """
+    if square.size and square.max() < _SMALL:
+        sine = 1.0 - square / 6.0 * (1.0 - square / 20.0 * (1.0 - square / 42.0 * (1.0 - square / 72.0)))
+        return sine, 0.5 - square / 24.0 * (1.0 - square / 30.0 * (1.0 - square / 56.0 * (1.0 - square / 90.0)))
+    angle = np.sqrt(square)
+    return np.sinc(angle / np.pi), 0.5 * np.sinc(angle / (2.0 * np.pi)) ** 2
 
 
 class Linked(Protocol):

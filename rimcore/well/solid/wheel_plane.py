@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from rimcore.quantities.errors import BadInput
 from rimcore.well.solid.follow import Follow
-from rimcore.well.solid.pose import rotation
+from rimcore.well.solid.pose import rotation, tilted
 
 Array = NDArray[np.float64]
 
@@ -205,7 +205,9 @@ class Mover:
 
     def over_grid(self, steer_deg: Array, travel_mm: Array) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
         """(u, ρ) of all points at every pose, shape (travel, steer, points), in single precision for the table."""
-        if self.hinges is not None or self.well.follow is not None:
+        if self.hinges is None and self.well.follow is not None:
+            return self._linked_over_grid(self.well.follow, steer_deg, travel_mm)
+        if self.hinges is not None:
             far = self.across_and_radius(steer_deg[None, :, None], travel_mm[:, None, None])
             return far[0].astype(np.float32), far[1].astype(np.float32)
         turns = np.stack([rotation(self.axis, float(angle)) for angle in steer_deg])
@@ -218,6 +220,18 @@ class Mover:
         across = cos * vy - sin * vz - np.float32(self.well.centre_mm)
         up = sin * vy + cos * vz
         return np.asarray(across), np.sqrt(vx * vx + up * up)
+
+    def _linked_over_grid(self, follow: Follow, steer_deg: Array, travel_mm: Array) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+        """The same on links: every pose is a turn and a shift, put together first and laid on all points in one product."""
+        turns = np.stack([rotation(self.axis, float(angle)) for angle in steer_deg])
+        turned, shift = follow.matrices(steer_deg[None, :], travel_mm[:, None])
+        onward = tilted(self.well.camber_at(travel_mm))[:, None] @ turned
+        whole = turns[None] @ onward
+        shift = shift + self.pivot[1] * onward[:, :, 1] - travel_mm[:, None, None] * whole[:, :, 2]
+        rows = np.swapaxes(whole, 2, 3).astype(np.float32).reshape(-1, 3)
+        hub = (rows @ self.points.T.astype(np.float32)).reshape(*shift.shape, -1) + shift.astype(np.float32)[..., None]
+        across, ahead, up = hub[:, :, 1] - np.float32(self.well.centre_mm), hub[:, :, 0], hub[:, :, 2]
+        return np.asarray(across), np.sqrt(ahead * ahead + up * up)
 
     def reach_mm(self) -> Array:
         """Largest distance of each point from the steering axis over the travel [mm]: mm of arc per radian."""
