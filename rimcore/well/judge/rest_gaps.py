@@ -72,10 +72,17 @@ def standing(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[Fi
 
     Camber changes with travel by the gain, as it did when the reading was taken.
     """
-    pose = _pose_with(reading, candidate)
-    camber = motion.camber_at(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, pose.travel_mm)
-    follow = motion.follow(candidate.fitted.camber_deg, candidate.levers.ride_drop_mm, candidate.levers.rack_mm)
-    return replace(candidate.fitted, camber_deg=camber), replace(pose, camber_deg=camber, follow=follow)
+    levers = candidate.levers
+    pose = _stands(reading, candidate.fitted.camber_deg, levers.ride_drop_mm, levers.rack_mm, motion)
+    return replace(candidate.fitted, camber_deg=pose.camber_deg), pose
+
+
+@lru_cache(maxsize=8192)
+def _stands(reading: Reading, camber_deg: float, drop_mm: float, rack_mm: tuple[float, ...], motion: Motion) -> Pose:
+    """The pose of every candidate that stands with a camber at a height: as far raised as when it was read, else at that height."""
+    travel_mm = reading.pose.travel_mm if reading.raised_mm else reading.pose.travel_mm - reading.drop_mm + drop_mm
+    camber = motion.camber_at(camber_deg, drop_mm, travel_mm)
+    return replace(reading.pose, travel_mm=travel_mm, camber_deg=camber, follow=motion.follow(camber_deg, drop_mm, rack_mm))
 
 
 def read_with(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[float, ...]:
@@ -85,13 +92,6 @@ def read_with(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[f
     it was taken; the candidate stands at the build's height.
     """
     return at_rest(reading, candidate, motion).reads
-
-
-def _pose_with(reading: Reading, candidate: Candidate) -> Pose:
-    """At rest the candidate stands at the build's height; a place read at bump is judged at that bump."""
-    if reading.raised_mm:
-        return reading.pose
-    return replace(reading.pose, travel_mm=reading.pose.travel_mm - reading.drop_mm + candidate.levers.ride_drop_mm)
 
 
 @lru_cache(maxsize=8192)

@@ -13,7 +13,7 @@ from rimcore.well.judge.doubt import grows, same_carcass
 from rimcore.well.read.measured import Reading, TyreKey, held_to_tyre, place_uncertainty_mm, placed, side_uncertainty_mm, tyre_key
 from rimcore.well.read.stations import STATIONS
 from rimcore.well.solid.gap import outline_polygon
-from rimcore.well.solid.polygon import nearest_point, signed_distance
+from rimcore.well.solid.polygon import nearest
 from rimcore.well.solid.pose import Pose
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.traced import bare_rim
@@ -228,7 +228,7 @@ class Where:
         hub = point if self.frame == "knuckle" else self.pose.to_hub(point[None, :])[0]
         rho = max(math.hypot(hub[0], hub[2]), 1e-9)
         u = float(hub[1] - self.fitted.centre_mm)
-        gap, foot = float(signed_distance(self.polygon, np.array([[u, rho]]))[0]), nearest_point(self.polygon, (u, rho))
+        gap, foot = nearest(self.polygon, (u, rho))
         way = math.copysign(math.hypot(u - foot[0], rho - foot[1]) or 1.0, 1.0 if gap >= 0 else -1.0)
         across, radial = (u - foot[0]) / way, (rho - foot[1]) / way
         grows_by = 0.0 if self.bare else grows(self.fitted.outline, foot)

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.quantities.errors import BadInput
-from rimcore.well.solid.polygon import nearest_point, signed_distance
+from rimcore.well.solid.polygon import nearest
 from rimcore.well.solid.pose import Pose
 from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.outline import Outline
@@ -42,7 +42,7 @@ class Station:
     strut: bool = True
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Obstacle:
     """Points (n, 3) [mm]: in body axes for ``body``, in hub axes for ``knuckle``."""
 
@@ -178,14 +178,13 @@ def closest(obstacle: Obstacle, candidate: Fitted, pose: Pose | None = None) -> 
     8.0
     """
     u, rho = _in_wheel_axes(obstacle, candidate, pose)
-    polygon = outline_polygon(candidate.outline)
-    foot = nearest_point(polygon, (u, rho))
-    return Closest(float(signed_distance(polygon, np.array([[u, rho]]))[0]), *foot, (u, rho))
+    distance, foot = nearest(outline_polygon(candidate.outline), (u, rho))
+    return Closest(distance, *foot, (u, rho))
 
 
 def _shortest(shape: Outline, u: float, rho: float) -> float:
     """Shortest distance from a point in wheel axes to the outline [mm], negative inside."""
-    return float(signed_distance(outline_polygon(shape), np.array([[u, rho]]))[0])
+    return nearest(outline_polygon(shape), (u, rho))[0]
 
 
 @lru_cache(maxsize=4096)
@@ -195,11 +194,19 @@ def outline_polygon(shape: Outline) -> NDArray[np.float64]:
 
 
 def _in_wheel_axes(obstacle: Obstacle, candidate: Fitted, pose: Pose | None) -> tuple[float, float]:
-    point = obstacle.points_mm
     if obstacle.frame == "body":
-        point = replace(pose or Pose(), camber_deg=candidate.camber_deg).to_hub(point)
-    x, y, z = point[0]
-    return float(y - candidate.centre_mm), math.hypot(x, z)
+        y, rho = _in_hub(obstacle, replace(pose or Pose(), camber_deg=candidate.camber_deg))
+    else:
+        x, y, z = obstacle.points_mm[0].tolist()
+        rho = math.hypot(x, z)
+    return y - candidate.centre_mm, rho
+
+
+@lru_cache(maxsize=8192)
+def _in_hub(obstacle: Obstacle, pose: Pose) -> tuple[float, float]:
+    """(y, ρ) of an obstacle's point in hub axes [mm]: the same for every wheel that stands so."""
+    x, y, z = pose.to_hub(obstacle.points_mm)[0].tolist()
+    return y, math.hypot(x, z)
 
 
 def hub_axes(present: Fitted, station: Station, gap_mm: float | None) -> tuple[float, float, float]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -132,10 +133,28 @@ def nearest_point(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[flo
     >>> nearest_point(square, (15.0, 12.0))
     (10.0, 12.0)
     """
-    start = outline_mm[:-1] if (outline_mm[0] == outline_mm[-1]).all() else outline_mm
-    edge = np.concatenate([start[1:], start[:1]]) - start
-    point = np.array(point_mm)
-    along = np.clip(((point - start) * edge).sum(axis=1) / np.maximum((edge**2).sum(axis=1), 1e-30), 0.0, 1.0)
-    foot = start + along[:, None] * edge
-    best = foot[((foot - point) ** 2).sum(axis=1).argmin()]
-    return float(best[0]), float(best[1])
+    return nearest(outline_mm, point_mm)[1]
+
+
+def nearest(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[float, tuple[float, float]]:
+    """Signed distance of one point to a closed half section, negative inside, and the outline's point nearest to it [mm].
+
+    >>> square = np.array([[0.0, 10.0], [10.0, 10.0], [10.0, 20.0], [0.0, 20.0]])
+    >>> nearest(square, (15.0, 12.0)), nearest(square, (8.0, 15.0))
+    ((5.0, (10.0, 12.0)), (-2.0, (10.0, 15.0)))
+    """
+    edges = _edges(outline_mm)
+    y, r = point_mm[0] - edges.y, point_mm[1] - edges.r
+    along = ((y * edges.dy + r * edges.dr) * edges.per_length2).clip(0.0, 1.0)
+    off_y, off_r = y - along * edges.dy, r - along * edges.dr
+    square = off_y * off_y + off_r * off_r
+    if not edges.whole:
+        square[~edges.surface] = np.inf
+    best = int(square.argmin())
+    low_y, high_y, low_r, high_r = edges.box
+    inside = low_y <= point_mm[0] <= high_y and low_r <= point_mm[1] <= high_r
+    if inside:
+        inside = np.count_nonzero(((r < 0) != (r < edges.dr)) & (y < r * edges.slope)) % 2 == 1
+    distance = math.sqrt(float(square[best]))
+    foot = point_mm[0] - float(off_y[best]), point_mm[1] - float(off_r[best])
+    return -distance if inside else distance, foot
