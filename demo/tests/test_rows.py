@@ -17,11 +17,22 @@ OWN = {("auth_user", "password"), ("auth_user", "date_joined"), ("garage_log", "
 _MOMENT = re.compile(r"[T ]\d\d:\d\d:\d\d(\.\d+)?(\+00:00)?")
 
 
+#: figures that were worked out: the last of many places are the machine's own
+_WORKED_OUT = re.compile(r"-?\d+\.\d{7,}(e-?\d+)?")
+
+
+def plain(value):
+    """Without the moment, and worked-out figures to a millionth."""
+    if isinstance(value, float):
+        return round(value, 6)
+    return _WORKED_OUT.sub(lambda found: f"{float(found[0]):.6f}", _MOMENT.sub("", value)) if isinstance(value, str) else value
+
+
 def comparable(rows):
     """Rows without what is the moment's own."""
     return {
         table: [
-            [_MOMENT.sub("", value) if isinstance(value, str) else value for name, value in zip(columns, line, strict=True) if (table, name) not in OWN]
+            [plain(value) for name, value in zip(columns, line, strict=True) if (table, name) not in OWN]
             for line in lines
         ]
         for table, (columns, lines) in rows.items()

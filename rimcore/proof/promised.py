@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
+from rimcore.driveline.gearing import ROLLING_SHARE
 from rimcore.quantities.judgement import COMMON_PRACTICE
 from rimcore.tables.facts import CORNER_NAMES
 
@@ -80,16 +81,17 @@ KINDS: tuple[PromiseKind, ...] = (
     PromiseKind("geometry.toe_over_bump", "Toe over bump", "corner", "°", "raised", _OVER_BUMP),
     PromiseKind(
         "steer.circle", "Turning circle", "car", "m", "runs", _LINKS | {"limiters", "wheels"},
-        Doubt(0.5, f"{COMMON_PRACTICE}, from memory: slip and the tyre's width are left out"),
-        Doubt(0.1, f"{COMMON_PRACTICE}, from memory: chalk and tape"), "circle",
+        doubt=Doubt(0.5, f"{COMMON_PRACTICE}, from memory: slip and the tyre's width are left out"),
+        read=Doubt(0.1, f"{COMMON_PRACTICE}, from memory: chalk and tape"), series="circle",
     ),
     PromiseKind(
         "weights.cross", "Cross weight", "car", "%", "pads", _CARRIES | {"weights"},
-        Doubt(0.5, f"{COMMON_PRACTICE}: within half a per cent"), Doubt(0.2, f"{COMMON_PRACTICE}, from memory: four pads read twice"),
+        doubt=Doubt(0.5, f"{COMMON_PRACTICE}: within half a per cent"), read=Doubt(0.2, f"{COMMON_PRACTICE}, from memory: four pads read twice"),
     ),
     PromiseKind(
         "gearing.cruise", "Engine speed at cruise", "car", "rpm", "runs", frozenset({"wheels", "axle gears"}),
-        Doubt(0.015, "ETRTO: circumference ±1.5 %, from memory", of_value=True), Doubt(20.0, f"{COMMON_PRACTICE}, from memory: a logger's engine speed"), "cruise",
+        doubt=Doubt(ROLLING_SHARE, "ETRTO: circumference ±1.5 %, from memory", of_value=True),
+        read=Doubt(20.0, f"{COMMON_PRACTICE}, from memory: a logger's engine speed"), series="cruise",
     ),
     PromiseKind("mass.total", "Mass, whole car", "car", "kg", "scale", None),
     PromiseKind("work.hours", "Hours", "car", "h", "clock", None, _TENTH),
