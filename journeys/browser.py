@@ -7,6 +7,7 @@ import re
 import shutil
 import sqlite3
 import threading
+from functools import cache
 from pathlib import Path
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
@@ -15,7 +16,7 @@ from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
 from django.db import connection
 from django.test import override_settings, tag
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from garage.car.models import Car
 from shell.tests.laid_down import laid_down
@@ -70,6 +71,19 @@ def _as_in(name: str) -> None:
     _copies[name].backup(connection.connection)
 
 
+@cache
+def _chromium() -> Browser:
+    """One for all journeys of this process; it ends with it."""
+    chromium = shutil.which("chromium")
+    if chromium is None:
+        raise RuntimeError("Chromium is not on PATH")
+    return (
+        sync_playwright()
+        .start()
+        .chromium.launch(executable_path=chromium, args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"])
+    )
+
+
 @tag("journey")
 @override_settings(KEEP_PAGES=True)
 class Journey(StaticLiveServerTestCase):
@@ -80,22 +94,14 @@ class Journey(StaticLiveServerTestCase):
         super().setUpClass()
         # Readers never wait for the writer, as it is served.
         connection.cursor().execute("PRAGMA journal_mode=WAL")
-        chromium = shutil.which("chromium")
-        if chromium is None:
-            raise RuntimeError("Chromium is not on PATH")
         if "empty" not in _copies:
             _copy("empty")
         request_started.connect(busy.began, dispatch_uid="journey-began")
         request_finished.connect(busy.ended, dispatch_uid="journey-ended")
-        cls.playwright = sync_playwright().start()
-        cls.browser = cls.playwright.chromium.launch(
-            executable_path=chromium, args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
-        )
+        cls.browser = _chromium()
 
     @classmethod
     def tearDownClass(cls):
-        cls.browser.close()
-        cls.playwright.stop()
         request_started.disconnect(dispatch_uid="journey-began")
         request_finished.disconnect(dispatch_uid="journey-ended")
         _as_in("empty")
