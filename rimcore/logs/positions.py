@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import io
+import math
 import re
-from dataclasses import dataclass
 from datetime import datetime
+from xml.parsers import expat
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,14 +15,15 @@ from rimcore.quantities.errors import BadInput
 Array = NDArray[np.float64]
 #: fewer points than this are no track
 LEAST_SAMPLES = 5
-#: most characters of a tag, depth and number of elements of a track; from this depth on an element is let go when it ends
-MOST_TAG, DEEPEST, MOST_ELEMENTS, POINT_DEPTH = 4000, 20, 3_000_000, 3
+#: most characters of a tag, depth and number of elements of a track
+MOST_TAG, DEEPEST, MOST_ELEMENTS = 4000, 20, 3_000_000
 
 #: mean radius of the earth [m] (IUGG)
 EARTH_M = 6_371_008.8
 
 
-MOST_POINTS = 150_000
+#: most points: three hours at ten a second
+MOST_POINTS = 108_000
 
 
 def read_gpx(text: str) -> tuple[Array, Array, Array]:
@@ -42,88 +43,102 @@ def read_gpx(text: str) -> tuple[Array, Array, Array]:
     >>> t.tolist(), v.round(1).tolist(), h.round(1).tolist()
     ([0.0, 1.0, 2.0, 3.0, 4.0], [36.0, 36.0, 36.0, 36.0, 36.0], [0.0, 0.0, 0.0, 0.0, 0.0])
     """
-    points = _points(text)
-    if len(points) < LEAST_SAMPLES:
+    track = _points(text)
+    if len(track.at) < LEAST_SAMPLES:
         raise BadInput("holds no track; accepted: a track of 5 points or more", "file")
-    zones = {one.at.tzinfo is not None for one in points}
-    if len(zones) > 1:
+    if len({one.tzinfo is not None for one in track.at}) > 1:
         raise BadInput("has times with and without a time zone; accepted: one way of writing them", "file")
-    place = np.radians(np.array([[one.lat, one.lon] for one in points]))
-    time = np.array([(one.at - points[0].at).total_seconds() for one in points])
-    segment = np.array([one.segment for one in points])
+    place = np.radians(np.column_stack([track.lat, track.lon]))
+    first = track.at[0]
+    time, segment = np.array([(one - first).total_seconds() for one in track.at]), np.array(track.segment)
     speed, heading = np.full(len(time), np.nan), np.full(len(time), np.nan)
     for one in np.unique(segment):
         # nothing is known of the way between two segments
         rows = segment == one
         if rows.sum() > 1:
             speed[rows], heading[rows] = _moved(time[rows], place[rows])
-    written = np.array([np.nan if one.speed is None else one.speed * 3.6 for one in points])
+    written = np.array(track.speed) * 3.6
     return time, np.where(np.isfinite(written), written, speed), heading
 
 
-@dataclass(frozen=True)
-class _Point:
-    """A point of a track: degrees, when, speed as written [m/s], and which segment it is of."""
+class _Track:
+    """Points of a track, taken as the reader comes past them: nothing of the file is held but them."""
 
-    lat: float
-    lon: float
-    at: datetime
-    speed: float | None
-    segment: int
+    def __init__(self) -> None:
+        self.lat: list[float] = []
+        self.lon: list[float] = []
+        self.at: list[datetime] = []
+        self.speed: list[float] = []
+        self.segment: list[int] = []
+        self.depth = self.elements = self.segments = 0
+        self.point: int | None = None
+        self.text: list[str] = []
+        self.said: dict[str, str] = {}
+
+    def start(self, tag: str, given: dict[str, str]) -> None:
+        name = tag.rpartition(":")[2]
+        self.depth, self.elements = self.depth + 1, self.elements + 1
+        if self.elements == 1 and name != "gpx":
+            raise BadInput("is no GPX; accepted: a track as GPX 1.0 or 1.1", "file")
+        if self.depth > DEEPEST or self.elements > MOST_ELEMENTS:
+            raise BadInput("is too deep or holds too many elements; accepted: a plain GPX track", "file")
+        if name == "trkpt":
+            if len(self.lat) == MOST_POINTS:
+                raise BadInput(f"has more than {MOST_POINTS} points; accepted: {MOST_POINTS} at most", "file")
+            self.point, self.said = self.depth, {}
+            self.lat.append(float(given["lat"]))
+            self.lon.append(float(given["lon"]))
+        elif name == "trkseg":
+            self.segments += 1
+        self.text.clear()
+
+    def end(self, tag: str) -> None:
+        self.depth -= 1
+        if self.point is None:
+            return
+        name = tag.rpartition(":")[2]
+        if name == "trkpt":
+            self._keep()
+        elif name == "speed" or (name == "time" and self.depth == self.point):
+            self.said.setdefault(name, "".join(self.text))
+
+    def _keep(self) -> None:
+        time, speed = self.said.get("time", "").strip(), self.said.get("speed")
+        if not time:
+            raise ValueError("no time")
+        self.at.append(datetime.fromisoformat(time.replace("Z", "+00:00")))
+        self.speed.append(float(speed) if speed else math.nan)
+        self.segment.append(self.segments)
+        self.point = None
 
 
-def _points(text: str) -> list[_Point]:
-    """Points of a track, read one after the other: nothing of the file is held but them.
+def _refuse(*_: object) -> int:
+    raise BadInput("declares entities; accepted: a plain GPX track", "file")
+
+
+def _points(text: str) -> _Track:
+    """Points of a track, read one after the other.
 
     Raises
     ------
-    BadInput : no GPX, entities, a tag that is too long, too deep, too many elements, a point without place or time
+    BadInput : no GPX, a document type or entities, a tag that is too long, too deep, too many elements, a point without place or time
     """
-    from defusedxml import DefusedXmlException
-    from defusedxml.ElementTree import ParseError, iterparse
-
     if re.search(rf"<[^<>]{{{MOST_TAG}}}", text):
         raise BadInput(f"has a tag of over {MOST_TAG} characters; accepted: a plain GPX track", "file")
-    found: list[_Point] = []
-    depth = elements = segment = 0
+    track, reader = _Track(), expat.ParserCreate()
+    reader.buffer_text = True
+    reader.StartElementHandler, reader.EndElementHandler, reader.CharacterDataHandler = track.start, track.end, track.text.append
+    # Nothing that a document declares is ever expanded.
+    reader.StartDoctypeDeclHandler = reader.EntityDeclHandler = reader.ExternalEntityRefHandler = _refuse
     try:
-        for event, one in iterparse(io.BytesIO(text.encode("utf-8", "replace")), events=("start", "end")):
-            if event == "start":
-                depth, elements = depth + 1, elements + 1
-                if elements == 1 and not one.tag.endswith("gpx"):
-                    raise BadInput("is no GPX; accepted: a track as GPX 1.0 or 1.1", "file")
-                if depth > DEEPEST or elements > MOST_ELEMENTS:
-                    raise BadInput("is too deep or holds too many elements; accepted: a plain GPX track", "file")
-                segment += one.tag.endswith("trkseg")
-                continue
-            depth -= 1
-            if one.tag.endswith("trkpt"):
-                found.append(_Point(float(one.attrib["lat"]), float(one.attrib["lon"]), _clock(one), _speed(one), segment))
-                if len(found) > MOST_POINTS:
-                    raise BadInput(f"has more than {MOST_POINTS} points; accepted: {MOST_POINTS} at most", "file")
-            if depth <= POINT_DEPTH:
-                one.clear()
-    except DefusedXmlException as error:
-        raise BadInput("declares entities; accepted: a plain GPX track", "file") from error
+        reader.Parse(text.encode("utf-8", "replace"), True)
     except BadInput:
         raise
     except (KeyError, ValueError, OverflowError) as error:
         raise BadInput("has points without place or time; accepted: a track with times", "file") from error
-    except ParseError as error:
+    except expat.ExpatError as error:
         raise BadInput("is no GPX; accepted: a track as GPX 1.0 or 1.1", "file") from error
-    return found
-
-
-def _clock(point: object) -> datetime:
-    text = next((one.text for one in point if one.tag.endswith("}time") or one.tag == "time"), None)  # type: ignore[attr-defined]
-    if not text:
-        raise ValueError("no time")
-    return datetime.fromisoformat(text.strip().replace("Z", "+00:00"))
-
-
-def _speed(point: object) -> float | None:
-    text = next((one.text for one in point.iter() if one.tag.rpartition("}")[2] == "speed"), None)  # type: ignore[attr-defined]
-    return float(text) if text else None
+    return track
 
 
 def _moved(time: Array, place: Array) -> tuple[Array, Array]:
