@@ -93,6 +93,11 @@ class QuantityField(forms.CharField):
         return accepted(self.core_kind)
 
 
+def in_field(kind: str, value: float) -> str:
+    """A figure of the core as a field shows it to whoever asks: in their unit, with the unit behind it."""
+    return str(QuantityField(kind).prepare_value(float(value)))
+
+
 #: step of a nudge in each unit
 NUDGE = {"mm": "1", "in": "0.04", "deg": "0.1", "min": "5"}
 

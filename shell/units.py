@@ -35,7 +35,7 @@ COLUMNS = {
     "money": "money_sign",
 }
 #: kinds that are kept in another's units
-KEPT_AS = {"offset": "length", "air_pressure": "pressure"}
+KEPT_AS = {"offset": "length", "air_pressure": "pressure", "displacement": "volume"}
 METRIC = Units({})
 
 _asker: ContextVar[Callable[[], Units] | None] = ContextVar("asker", default=None)
@@ -54,6 +54,9 @@ def current() -> Units:
 
 def unit(kind: str) -> str:
     """The unit of a kind for whoever asks; offsets are millimetres unless they are said to be inches."""
+    if kind == "displacement":
+        # Nobody says an engine in gallons: whose lengths are inches has cubic ones.
+        return "cuin" if current().unit("length") == "in" else "L"
     if kind == "offset":
         return current().of.get("offset") or "mm"
     return current().unit(kind)

@@ -33,7 +33,7 @@ ENGINE_FIELDS = (
 class EngineForm(Merged, forms.Form):
     """What is known of the engine."""
 
-    displacement_l = QuantityField("volume", *LIMITS["displacement_l"].span, label="Displacement", help_text="2.0 L, 122 cuin")
+    displacement_l = QuantityField("displacement", *LIMITS["displacement_l"].span, label="Displacement", help_text="1998 cc, 122 cuin")
     cylinders = forms.IntegerField(min_value=1, max_value=16, initial=4, label="Cylinders")
     ve_pct = limited_field("ve_pct", label="Filling at the limit, %", help_text="90 where nobody measured it", initial=90)
     manifold_ratio = limited_field("manifold_ratio", label="Manifold pressure ÷ outside", help_text="1 without a compressor", initial=1)

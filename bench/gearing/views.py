@@ -23,7 +23,7 @@ from rimcore.driveline.gearing import Driveline as Line
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
 from rimcore.quantities.units import parse_quantity
-from shell.forms import rounded
+from shell.forms import in_field, rounded
 from shell.pages import page, status_of
 from shell.units import unit
 
@@ -45,7 +45,10 @@ def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("gearing", car_id)
     asked = {name: request.GET[name] for name in AskForm.base_fields if name in request.GET}
     speed = kept.cruise_kmh if kept is not None and kept.cruise_kmh else None
-    first = {"speed": rounded("speed", CRUISE_KMH)() if speed is None else f"{speed:g} km/h", "wanted": kept.wanted_rpm if kept else None}
+    first = {
+        "speed": rounded("speed", CRUISE_KMH)() if speed is None else in_field("speed", speed),
+        "wanted": kept.wanted_rpm if kept else None,
+    }
     ask = AskForm({**first, **asked})
     context = {"form": form, "ask": ask, "kept": kept, "in_hand": in_hand(file), "here": "gearing"}
     if kept is not None and file.current is not None:

@@ -25,6 +25,7 @@ from rimcore.steering.bench import LEVERS, MOVES
 from rimcore.steering.drawing import Shown, plan
 from rimcore.steering.rack import most_steer_deg, rod_of, steered, turning_circle_m, turns_from_lock, where_it_locks
 from shell.charts import drawn_curve
+from shell.forms import in_field
 from shell.pages import page, status_of
 
 #: turns lock to lock that a simulation supposes where nobody has counted them
@@ -88,7 +89,7 @@ def _context(request: HttpRequest, file: CarFile, kept: Rack | None) -> dict[str
     moves, limit = rack_of_build(file)
     levers = {lever.code: limit for lever in LEVERS} | dict(zip(MOVES, moves, strict=True))
     asked = {name: request.GET[name] for name in (*levers, "rack") if name in request.GET}
-    ask = TryForm({**{name: f"{value:g} mm" for name, value in levers.items()}, "rack": "0", **asked})
+    ask = TryForm({**{name: in_field("length", value) for name, value in levers.items()}, "rack": "0", **asked})
     tried = {name: (ask.cleaned_data.get(name) or 0.0) if ask.is_valid() else value for name, value in levers.items()}
     both = pair(file, *(tried[code] for code in MOVES))
     context: dict[str, Any] = {

@@ -18,6 +18,8 @@ MAY = re.compile(
     r"kW, |bar, |control bar|Formula, in|such as half a tank|8\.4 kg|14k|per mm|printed|1:1|1 : ",
     re.IGNORECASE,
 )
+#: fields of trade conventions: everybody says them in millimetres
+TRADE = re.compile(r"(pcd|bore|offset)_mm$")
 #: attributes that are read out or seen
 SAID = ("placeholder", "aria-label", "title", "aria-valuetext")
 
@@ -43,6 +45,8 @@ class Seen(HTMLParser):
             self.hidden.append(tag)
             return
         self.texts += [given[name] for name in SAID if given.get(name)]
+        if tag == "input" and given.get("type") != "hidden" and given.get("value") and not TRADE.search(given.get("name") or ""):
+            self.texts.append(given["value"])
 
     def handle_endtag(self, tag):
         if self.hidden and tag == self.hidden[0]:

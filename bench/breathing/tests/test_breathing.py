@@ -13,6 +13,7 @@ from bench.logs.kinds import LOG_KINDS
 from garage.car.models import Car, Driveline
 from garage.engine.models import Cooling, Engine
 from garage.logs.models import Log
+from garage.person.models import Preferences
 from garage.readings.models import Reading
 from gauges import streams
 from planner.models import Build, PipeRun
@@ -322,6 +323,17 @@ class Logs(ScenarioCase):
         self.assertFalse(Log.objects.filter(pk=log.pk).exists())
         undo(self.user, last_change(self.user).pk)
         self.assertTrue(Log.objects.filter(pk=log.pk).exists())
+
+
+class InInches(ScenarioCase):
+    def test_an_engine_is_said_in_cubic_inches_and_litres_are_read_too(self):
+        Preferences.objects.update_or_create(user=self.user, defaults={"length_unit": "in", "volume_unit": "US gal"})
+        self.assertContains(self.page("check/breathing/"), "Displacement, cuin")
+        for typed, litres in (("122", 122 * 0.016387064), ("2.0 L", 2.0)):
+            data = {"form": "engine", "displacement_l": typed, "cylinders": "4", "ve_pct": "90", "manifold_ratio": "1", "gas_in_c": "1380", "gas_out_c": "660"}
+            answer = self.client.post(self.url("check/breathing/"), data)
+            self.assertEqual(answer.status_code, 302, answer.context and answer.context["form"].errors)
+            self.assertAlmostEqual(Engine.objects.get(car=self.car).displacement_l, litres, places=3)
 
 
 class CoolingAndBrakes(ScenarioCase):
