@@ -20,6 +20,8 @@ from urllib.parse import urlencode
 
 from proofs.readers import ROOT, Instance
 
+#: acknowledged writes that are waited for, for each kill that was asked
+WRITES_A_KILL = 4
 SETTINGS = {"DJANGO_SETTINGS_MODULE": "rimtally.settings.demo"}
 
 
@@ -62,7 +64,7 @@ def under_writing(kills: int) -> None:
         for writer in writers:
             writer.start()
         done = 0
-        while done < kills:
+        while done < kills or len(kept) < WRITES_A_KILL * kills:
             time.sleep(random.uniform(0.2, 1.0))
             for child in children(instance.process.pid):
                 os.kill(child, signal.SIGKILL)
