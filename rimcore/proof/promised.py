@@ -13,8 +13,8 @@ from rimcore.tables.facts import CORNER_NAMES
 #: where a figure is: at a corner, at a spot of a corner that the person named, or of the whole car
 Place = Literal["corner", "spot", "car"]
 #: what holds a promise: the same station read again, the angle read with the wheel raised, runs of a ready series,
-#: the spot driven again, four pads, the scale, the clock of the sheet, the money spent; nothing but the readings of its own
-HeldBy = Literal["reading", "raised", "runs", "drive", "pads", "scale", "clock", "money", "nothing"]
+#: the spot driven again, four pads, the scale, the clock of the sheet, the money spent
+HeldBy = Literal["reading", "raised", "runs", "drive", "pads", "scale", "clock", "money"]
 
 
 @dataclass(frozen=True)
