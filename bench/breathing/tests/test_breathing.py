@@ -330,7 +330,15 @@ class InInches(ScenarioCase):
         Preferences.objects.update_or_create(user=self.user, defaults={"length_unit": "in", "volume_unit": "US gal"})
         self.assertContains(self.page("check/breathing/"), "Displacement, cuin")
         for typed, litres in (("122", 122 * 0.016387064), ("2.0 L", 2.0)):
-            data = {"form": "engine", "displacement_l": typed, "cylinders": "4", "ve_pct": "90", "manifold_ratio": "1", "gas_in_c": "750", "gas_out_c": "350"}
+            data = {
+                "form": "engine",
+                "displacement_l": typed,
+                "cylinders": "4",
+                "ve_pct": "90",
+                "manifold_ratio": "1",
+                "gas_in_c": "750",
+                "gas_out_c": "350",
+            }
             answer = self.client.post(self.url("check/breathing/"), data)
             self.assertEqual(answer.status_code, 302, answer.context and answer.context["form"].errors)
             self.assertAlmostEqual(Engine.objects.get(car=self.car).displacement_l, litres, places=3)
