@@ -50,6 +50,11 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
     return page(request, file, "check", "bench/breathing/breathing.html", context, status_of(form, *(run["form"] for run in runs)))
 
 
+def said_in() -> dict[str, str]:
+    """Units of drops, masses and heat in a typed line, for whoever asks."""
+    return {"pressure": unit("air_pressure"), "mass": unit("mass"), "temperature": unit("temperature")}
+
+
 def _initial(kept: Engine | None) -> dict[str, Any]:
     return {name: getattr(kept, name) for name in ENGINE_FIELDS} if kept else {}
 
@@ -78,7 +83,7 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
     asked = request.POST if request.POST.get("kind") == kind else request.GET if request.GET.get("kind") == kind else None
     kept = {
         "kind": kind,
-        "lines": "\n".join(line_of(one, unit("length")) for one in now.pieces) if now else "",
+        "lines": "\n".join(line_of(one, unit("length"), said_in()) for one in now.pieces) if now else "",
         "pipes": now.pipes if now else 1,
         "rpm": most,
         "air": f"{DAY_C:g} °C",
@@ -93,7 +98,7 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
         }
     values, pieces = form.cleaned_data, form.pieces
     found |= {
-        "lines": "\n".join(line_of(one, unit("length")) for one in pieces),
+        "lines": "\n".join(line_of(one, unit("length"), said_in()) for one in pieces),
         "rpm": values.get("rpm") or most,
         "air": DAY_C if values.get("air") is None else values["air"],
     }
@@ -105,7 +110,7 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
     }
     found["rows"] = len(pieces) + 2
     found["bores"] = [
-        (number, line_of(one, unit("length")), one.section.diameter_mm)
+        (number, line_of(one, unit("length"), said_in()), one.section.diameter_mm)
         for number, one in enumerate(pieces, 1)
         if one.section.diameter_mm is not None
     ]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache, partial
 from typing import Any
@@ -11,7 +11,7 @@ from typing import Any
 from rimcore.breathing.bill import MATERIALS, Piece
 from rimcore.breathing.runs import BORED, BOXED, Section
 from rimcore.quantities.errors import BadInput
-from rimcore.quantities.units import parse_quantity
+from rimcore.quantities.units import convert, parse_quantity
 
 #: most pieces of a run
 MOST_PIECES = 60
@@ -32,7 +32,10 @@ ACCEPTED_IN = ACCEPTED | {
     "bend": "bend 2.5 90° r 3.75, or bend 2.5 k 0.3",
     "reducer": "reducer 2.75 to 3 x 2.5",
     "entry": "entry 3, or entry 3 k 0.03",
-    "meter": "meter 0.3 kPa at 0.1 kg/s bore 2.75",
+    "filter": "filter 0.07 psi at 13 lb/min",
+    "meter": "meter 0.04 psi at 13 lb/min bore 2.75",
+    "cooler": "cooler 0.3 psi at 13 lb/min",
+    "silencer": "silencer 0.4 psi at 13 lb/min 750 °F",
 }
 _N = r"(\d+(?:[.,]\d+)?)"
 _LENGTH = _N + r"\s*(mm|cm|in|\")?"
@@ -63,6 +66,13 @@ def _figure(text: str) -> float:
 
 #: a unit of length in mm
 _UNITS = {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4}
+
+
+#: a unit of mass flow in kg/s
+_FLOW = {"kg/s": 1.0, "g/s": 0.001, "kg/h": 1.0 / 3600.0, "lb/min": 0.45359237 / 60.0, "lb/s": 0.45359237, "lb/h": 0.45359237 / 3600.0}
+_FLOWS = "|".join(_FLOW)
+#: a unit of pressure behind a drop
+_DROP = r"(kpa|pa|hpa|mbar|bar|psi)"
 
 
 def _long(value: str, unit: str | None, bare: str) -> float:
@@ -109,12 +119,17 @@ def _entry(text: str, bare: str) -> Section:
 
 
 def _box(kind: str, text: str, bare: str) -> tuple[Section, float | None]:
-    m = _whole(rf"{_N}\s*kpa\s*(?:at|@)\s*{_N}\s*kg/s(?:\s*(?:at\s*)?{_N}\s*(?:°\s*)?c)?(?:\s+bore\s*{_LENGTH})?", text, kind)
-    bore = None if m[4] is None else _held("bore", _long(m[4], m[5], bare))
-    if kind == "silencer" and m[3] is None:
+    m = _whole(
+        rf"{_N}\s*{_DROP}\s*(?:at|@)\s*{_N}\s*({_FLOWS})(?:\s*(?:at\s*)?{_N}\s*(?:°\s*)?([cf]))?(?:\s+bore\s*{_LENGTH})?", text, kind
+    )
+    bore = None if m[7] is None else _held("bore", _long(m[7], m[8], bare))
+    if kind == "silencer" and m[5] is None:
         raise BadInput("a silencer's loss holds at a temperature; accepted: " + ACCEPTED["silencer"], "lines")
-    heat = _held("heat", _figure(m[3])) if m[3] is not None and kind == "silencer" else None
-    return Section(kind, drop_kpa=_held("drop", _figure(m[1])), at_kg_per_s=_held("flow", _figure(m[2])), at_c=heat), bore
+    heat = None
+    if m[5] is not None and kind == "silencer":
+        heat = _held("heat", parse_quantity(f"{_figure(m[5]):.10g} °{m[6].upper()}", "temperature").value)
+    drop = _held("drop", parse_quantity(f"{_figure(m[1]):.10g} {m[2]}", "pressure").value)
+    return Section(kind, drop_kpa=drop, at_kg_per_s=_held("flow", _figure(m[3]) * _FLOW[m[4]]), at_c=heat), bore
 
 
 def _whole(pattern: str, text: str, kind: str) -> re.Match[str]:
@@ -222,8 +237,12 @@ def parse_run(text: str, bare: str = "mm") -> tuple[Piece, ...]:
     return tuple(found)
 
 
-def line_of(piece: Piece, bare: str = "mm") -> str:
-    """A piece as it is typed, its lengths in ``bare``; ``parse_piece`` reads it back alike.
+#: what a line says of drops, masses and heat where nobody wants it otherwise
+CORES: Mapping[str, str] = {"pressure": "kPa", "mass": "kg", "temperature": "°C"}
+
+
+def line_of(piece: Piece, bare: str = "mm", units: Mapping[str, str] = CORES) -> str:
+    """A piece as it is typed, its lengths in ``bare``, the rest in ``units`` by kind; ``parse_piece`` reads it back alike.
 
     >>> line_of(parse_piece("reducer 70 to 76 x 60, silicone, 2 clamps"))
     'reducer 70 to 76 x 60, silicone, 2 clamps'
@@ -231,6 +250,8 @@ def line_of(piece: Piece, bare: str = "mm") -> str:
     'pipe 60 x 1350, 1 clamp at 1340, 2 hangers at 200 and 1100'
     >>> line_of(parse_piece("pipe 2.5 x 30, hanger at 10", "in")), line_of(parse_piece("pipe 63.5 x 762"), "in")
     ('pipe 63.5 x 762, 1 hanger at 254', 'pipe 2.5 x 30')
+    >>> line_of(parse_piece("silencer 3 kPa at 0.1 kg/s 400 °C, 5 kg"), "in", {"pressure": "psi", "mass": "lb", "temperature": "°F"})
+    'silencer 0.435113 psi at 13.2277 lb/min 752 °F, 11.0231 lb'
     """
     one, _l = piece.section, partial(_length, bare=bare)
     body = {
@@ -240,10 +261,10 @@ def line_of(piece: Piece, bare: str = "mm") -> str:
         ),
         "reducer": lambda: f"reducer {_l(one.diameter_mm)} to {_l(one.to_mm)} x {_l(one.length_mm)}",
         "entry": lambda: f"entry {_l(one.diameter_mm)}" + (f" k {_g(one.k)}" if one.k is not None else ""),
-    }.get(one.kind, lambda: _box_line(piece, bare))()
+    }.get(one.kind, lambda: _box_line(piece, bare, units))()
     extras = [
         *([] if piece.material == "steel" else [piece.material]), *([] if piece.wall_mm == 1.5 else [f"{_l(piece.wall_mm)} {bare} wall"]),
-        *([] if piece.own_kg is None else [f"{_g(piece.own_kg)} kg"]), *(_count(piece, name, bare) for name in ("clamp", "coupler", "hanger") if getattr(piece, name + "s")),
+        *([] if piece.own_kg is None else [_in(piece.own_kg, "mass", units)]), *(_count(piece, name, bare) for name in ("clamp", "coupler", "hanger") if getattr(piece, name + "s")),
         *(["re-used"] if piece.reused else []), *([f"“{piece.name}”"] if piece.name else []),
     ]  # fmt: skip
     return ", ".join([body, *extras])
@@ -257,11 +278,19 @@ def _g(value: float | None) -> str:
     return f"{value:.10g}"
 
 
-def _box_line(piece: Piece, bare: str) -> str:
+def _in(value: float | None, kind: str, units: Mapping[str, str]) -> str:
+    """A figure with its unit, to six places that count."""
+    unit = units[kind]
+    shown = value or 0.0 if unit == CORES[kind] else convert(value or 0.0, kind, unit)
+    return f"{_g(shown) if unit == CORES[kind] else f'{shown:.6g}'} {unit}"
+
+
+def _box_line(piece: Piece, bare: str, units: Mapping[str, str]) -> str:
     one = piece.section
-    heat = f" {_g(one.at_c)} °C" if one.at_c is not None else ""
+    heat = f" {_in(one.at_c, 'temperature', units)}" if one.at_c is not None else ""
+    flow = f"{_g(one.at_kg_per_s)} kg/s" if units["mass"] == "kg" else f"{(one.at_kg_per_s or 0.0) / _FLOW['lb/min']:.6g} lb/min"
     bore = f" bore {_length(piece.bore_mm, bare)}" if piece.bore_mm is not None else ""
-    return f"{one.kind} {_g(one.drop_kpa)} kPa at {_g(one.at_kg_per_s)} kg/s{heat}{bore}"
+    return f"{one.kind} {_in(one.drop_kpa, 'pressure', units)} at {flow}{heat}{bore}"
 
 
 def _count(piece: Piece, name: str, bare: str) -> str:

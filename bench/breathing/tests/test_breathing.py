@@ -18,6 +18,7 @@ from garage.readings.models import Reading
 from gauges import streams
 from planner.models import Build, PipeRun
 from rimcore.breathing.spectra import wav_of
+from rimcore.breathing.typed import ACCEPTED_IN, parse_piece, parse_run
 from rimcore.registry import CALCULATIONS
 from shell.tests.base import ScenarioCase, read_anew
 from shell.undo import last_change, undo
@@ -342,6 +343,24 @@ class InInches(ScenarioCase):
             answer = self.client.post(self.url("check/breathing/"), data)
             self.assertEqual(answer.status_code, 302, answer.context and answer.context["form"].errors)
             self.assertAlmostEqual(Engine.objects.get(car=self.car).displacement_l, litres, places=3)
+
+    def test_what_the_page_says_of_a_line_it_reads_and_no_line_mixes_units(self):
+        units = {"length_unit": "in", "mass_unit": "lb", "pressure_unit": "psi", "temperature_unit": "°F"}
+        Preferences.objects.update_or_create(user=self.user, defaults=units)
+        page = self.page("check/breathing/")
+        for line in ACCEPTED_IN.values():
+            self.assertContains(page, line.split(", or ")[0])
+            parse_piece(line.split(", or ")[0], "in")
+        lines = "".join(run["lines"] for run in page.context["runs"])
+        self.assertIn(" psi at ", lines)
+        self.assertNotRegex(lines, "kPa|kg|°C")
+        by_kind = {run.kind: run.lines for run in PipeRun.objects.filter(car=self.car, build=self.car.builds.get(in_hand=True))}
+        pieces = [one for run in page.context["runs"] if run["kind"] in by_kind for one in parse_run(run["lines"], "in")]
+        kept = [one for run in page.context["runs"] for one in parse_run(by_kind.get(run["kind"], ""))]
+        self.assertGreater(len(pieces), 4)
+        for read, known in zip(pieces, kept, strict=True):
+            self.assertAlmostEqual(read.section.drop_kpa or 0.0, known.section.drop_kpa or 0.0, places=4)
+            self.assertAlmostEqual(read.own_kg or 0.0, known.own_kg or 0.0, places=4)
 
 
 class CoolingAndBrakes(ScenarioCase):
