@@ -77,7 +77,8 @@ def standing(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[Fi
     return replace(candidate.fitted, camber_deg=pose.camber_deg), pose
 
 
-@lru_cache(maxsize=8192)
+# Few: a pose holds the table of its links.
+@lru_cache(maxsize=512)
 def _stands(reading: Reading, camber_deg: float, drop_mm: float, rack_mm: tuple[float, ...], motion: Motion) -> Pose:
     """The pose of every candidate that stands with a camber at a height: as far raised as when it was read, else at that height."""
     travel_mm = reading.pose.travel_mm if reading.raised_mm else reading.pose.travel_mm - reading.drop_mm + drop_mm

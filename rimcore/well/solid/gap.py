@@ -202,7 +202,8 @@ def _in_wheel_axes(obstacle: Obstacle, candidate: Fitted, pose: Pose | None) -> 
     return y - candidate.centre_mm, rho
 
 
-@lru_cache(maxsize=8192)
+# Few: a pose holds the table of its links.
+@lru_cache(maxsize=512)
 def _in_hub(obstacle: Obstacle, pose: Pose) -> tuple[float, float]:
     """(y, ρ) of an obstacle's point in hub axes [mm]: the same for every wheel that stands so."""
     x, y, z = pose.to_hub(obstacle.points_mm)[0].tolist()
