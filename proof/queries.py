@@ -17,6 +17,7 @@ from rimcore.proof.ready import BY_KEY
 from rimcore.quantities.judgement import Judgement
 from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.read.stations import STATIONS
+from rimcore.work.money import in_hundredths
 from shell.figures import amount, figure
 from workshop.models import Job
 from workshop.promises import hold
@@ -204,11 +205,11 @@ def _plain(name: str, one: hold.Held, said: Judgement | None) -> Row:
 
 def _money_row(file: CarFile, one: hold.Held, said: Judgement | None) -> Row:
     currency, build = file.car.currency, fitted_build(file)
-    planned = amount(round(100 * one.promised), currency)
+    planned = amount(in_hundredths(one.promised), currency)
     if one.value is None:
         return Row("Money", planned, one.words, "", one.state, said)
     lost = work_of(file).done.lost.get(build.pk, 0) if build is not None else 0
-    spent = amount(round(100 * one.value), currency) + (f" {one.words}" if one.words else "")
+    spent = amount(in_hundredths(one.value), currency) + (f" {one.words}" if one.words else "")
     return Row("Money", planned, spent, amount(lost, currency) + " on snags", one.state, said)
 
 

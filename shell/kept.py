@@ -65,6 +65,8 @@ class Reading:
 
     user_id: int
     taken: dict[Any, tuple[Any, Any, Callable[[Any], int]]] = field(default_factory=dict)
+    #: it tells the moment, so that nothing of it is kept
+    passing: bool = False
     _numbers: dict[int, int] | None = None
 
     @property
@@ -100,6 +102,13 @@ def of_the_car(car: int, user_id: int, read: Callable[[], Thing], weigh: Callabl
     return thing
 
 
+def of_now() -> None:
+    """What is being answered tells the moment (a clock that runs): neither its page nor what was worked out of it is kept."""
+    here = _reading.get()
+    if here is not None:
+        here.passing = True
+
+
 def forget() -> None:
     """Nothing is kept any more in this process."""
     pages.clear()
@@ -109,7 +118,7 @@ def forget() -> None:
 class KeptPages:
     """A car's pages, and what was read of it, are kept by the revisions of its owner's cars (``shell.revision``).
 
-    Pages with a running clock or a message that is waiting are not kept, and nothing is kept over midnight.
+    What tells the moment (``of_now``), sheets of work and pages with a message that is waiting are not kept, and nothing is kept over midnight.
     """
 
     def __init__(self, get_response: Answer) -> None:
@@ -124,7 +133,7 @@ class KeptPages:
         if known is not None:
             return _with_tokens(request, HttpResponse(known))
         response = self._read(request, here)
-        if key and _keepable(response):
+        if key and not here.passing and _keepable(response):
             pages.put(key, response.content, len(response.content))
         return _with_tokens(request, response)
 
@@ -135,7 +144,7 @@ class KeptPages:
             response = self.get_response(request)
         finally:
             _reading.reset(token)
-        if response.status_code < 500 and not response.streaming:
+        if response.status_code < 500 and not response.streaming and not here.passing:
             here.put_back()
         return response
 

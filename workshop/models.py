@@ -20,6 +20,7 @@ from rimcore.work.cures import Cure
 from rimcore.work.removed import FATES, Count, net_kg
 from rimcore.work.steps import Joint, StepPlan
 from shell.files import NamedImage
+from shell.kept import of_now
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 
@@ -239,6 +240,8 @@ class Spell(models.Model):
 
     @property
     def hours(self) -> float:
+        if self.ended is None:
+            of_now()
         return ((self.ended or timezone.now()) - self.began).total_seconds() / 3600
 
 

@@ -23,7 +23,7 @@ from garage.inhand import in_hand
 from rimcore.aero.bench import angles_of, side_view
 from rimcore.aero.card import SCHOOLS, stations
 from rimcore.aero.drawing import path_of, tile_path, underside
-from rimcore.aero.paper import BAR_MM, EDGE_MM, PAPER_MM, tiles
+from rimcore.aero.paper import BAR_MM, EDGE_MM, OVERLAP_MM, PAPER_MM, tiles
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
 from shell.pages import page, status_of
@@ -213,5 +213,5 @@ def panel_tiles(request: HttpRequest, car_id: int, panel_id: int) -> HttpRespons
         (tile, tile_path(one.shape, tile), [(x - tile.left_mm, y - tile.top_mm) for x, y in (*one.fixed.existing, *one.fixed.new)])
         for tile in tiles(one.shape)
     ]
-    context = {"panel": one, "tiles": rows, "paper": PAPER_MM, "edge": EDGE_MM, "bar": BAR_MM}
+    context = {"panel": one, "tiles": rows, "paper": PAPER_MM, "edge": EDGE_MM, "bar": BAR_MM, "overlap": OVERLAP_MM}
     return page(request, file, "check", "bench/air/tiles.html", context)

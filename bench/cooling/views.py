@@ -23,6 +23,7 @@ from rimcore.cooling.bleed import judge_bleed, look_at
 from rimcore.cooling.boiling import boils_c
 from rimcore.drawing.charts import Chart
 from shell.charts import drawn_curve
+from shell.kept import of_now
 from shell.pages import page, status_of
 
 #: a simulated run goes so many times faster than a real one
@@ -125,6 +126,7 @@ def live(request: HttpRequest, car_id: int) -> HttpResponse:
         started = float(request.GET.get("from", "") or time.time())
     except ValueError as error:
         raise Http404 from error
+    of_now()
     run = streams.RUNS[which]
     gone = min(max(0.0, time.time() - started) * TIMES, run.long_s)
     rows = streams.bleed_rows(run, file.car.pk, max(gone, 2.0))

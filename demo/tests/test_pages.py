@@ -1,6 +1,7 @@
 """Pages of the scenario: true figures, constant query counts, one source for all numbers."""
 
 import json
+import re
 
 from django.test import RequestFactory
 
@@ -17,7 +18,7 @@ from rimcore.registry import CALCULATIONS
 from rimcore.well.draw.scene import change_text
 from shelf.judging import all_pairs
 from shelf.queries import listed_of
-from shell import board
+from shell import board, kept
 from shell.tests.base import ScenarioCase, read_anew
 from workshop.models import Snag
 
@@ -39,6 +40,23 @@ PAGES = (
     "prove/",
     "",
 )
+
+
+class Again(ScenarioCase):
+    """A page made from a file that other pages have used says what it says alone: nothing of one answer is left in the next."""
+
+    def said(self, rest):
+        html = self.page(rest).content.decode()
+        return re.sub(r'name="(csrfmiddlewaretoken|once)" value="[^"]*"|"X-CSRFToken": "[^"]*"', "", html)
+
+    def test_the_same_whatever_was_asked_before(self):
+        alone = {}
+        for rest in PAGES:
+            kept.forget()
+            alone[rest] = self.said(rest)
+        kept.forget()
+        for rest in (*PAGES, *reversed(PAGES)):
+            self.assertEqual(self.said(rest), alone[rest], rest)
 
 
 class QueryCounts(ScenarioCase):

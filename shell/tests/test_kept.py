@@ -6,7 +6,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from unittest import mock
 
@@ -31,6 +31,7 @@ from shell.tests.base import ScenarioCase
 from shell.tidy import tidy
 from shell.undo import last_change, undo
 from workshop.models import Job, Photo
+from workshop.queries import work_of
 from workshop.services import keep_photo
 
 LINE = {"line": "17x7 +48 5x108 63.4, 8.8 kg, 150, 2 weeks", "name": "Twice"}
@@ -78,6 +79,23 @@ class Kept(ScenarioCase):
         self.client.post(f"/undo/{change.pk}/")
         self.client.get(self.url("choose/"))
         self.assertNotIn("Twice 17", self.queries("choose/")[1])
+
+    def test_a_run_that_is_watched_goes_on_at_the_same_address(self):
+        """The fragment asks the same address every second."""
+        began = time.time()
+        told = []
+        for later in (0.0, 3.0):
+            with mock.patch("bench.cooling.views.time.time", lambda later=later: began + later):
+                told.append(self.fragment(f"check/cooling/live/?run=bleeds&from={began:.3f}").content)
+        self.assertNotEqual(*told)
+
+    def test_a_clock_that_runs_is_told_on_every_page(self):
+        job = Job.objects.filter(car=self.car, state__in=("todo", "under_way")).first()
+        job.spells.create(began=timezone.now() - timedelta(hours=1))
+        first = work_of(self.page("plan/").context["file"]).done.clocked[job.build_id]
+        with mock.patch("workshop.models.timezone.now", lambda: datetime.now(UTC) + timedelta(hours=2)):
+            later = work_of(self.page("plan/").context["file"]).done.clocked[job.build_id]
+        self.assertAlmostEqual(later - first, 2.0, delta=0.01)
 
     def test_nobody_sees_anothers_page(self):
         self.queries("plan/")

@@ -26,6 +26,7 @@ from rimcore.ride.standing import judge_dip
 from rimcore.tables.facts import CORNERS
 from rimcore.well.judge import at_rest
 from rimcore.well.judge.tolerance import SCHOOLS
+from rimcore.work.money import in_whole
 from workshop.models import Promise
 from workshop.queries import work_of
 
@@ -146,7 +147,7 @@ def _sums_reckoned(file: CarFile, build: Build) -> Iterator[Held]:
 
     yield from _mass(file, said(mass, found.mass.total_kg), None, kept=False)
     yield from _hours(file, build, said(hours, hours_of(file, build).hours), kept=False)
-    yield _money(file, build, said(money, planned / 100.0), kept=False)
+    yield _money(file, build, said(money, in_whole(planned)), kept=False)
 
 
 def _read_since(one: Promise, new: Reading) -> bool:
@@ -276,7 +277,7 @@ def _hours(file: CarFile, build: Build, said: Judgement, kept: bool = True) -> l
 
 def _money(file: CarFile, build: Build, said: Judgement, kept: bool = True) -> Held:
     """Money that was spent, not what the list comes to; with parts that are not here yet it is only so far."""
-    kind, planned, spent = kind_of(said.code), said.value or 0.0, spent_on(file, build) / 100.0
+    kind, planned, spent = kind_of(said.code), said.value or 0.0, in_whole(spent_on(file, build))
     if not spent and planned:
         return Held(kind, "", said, planned, None, "unmeasured", words="nothing spent yet", kept=kept)
     still = any(choice.state in ("wanted", "ordered") for choice in choices_of(build))

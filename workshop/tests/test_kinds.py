@@ -19,7 +19,7 @@ class Declared(SimpleTestCase):
 
     def test_each_is_moved_by_modules_that_there_are(self):
         for kind in KINDS:
-            self.assertLessEqual(kind.moved_by or frozenset(), set(MODULES) | {"brakes"}, kind.code)
+            self.assertLessEqual(kind.moved_by or frozenset(), set(MODULES), kind.code)
 
     def test_runs_are_of_a_ready_series_in_the_same_unit(self):
         for kind in KINDS:
