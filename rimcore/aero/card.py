@@ -91,6 +91,11 @@ def outline_of(card: Sequence[Station]) -> list[tuple[float, float]]:
 def heights(card: Sequence[Station], front_mm: float = 0.0) -> tuple[tuple[float, float], ...]:
     """Places and heights of the stations whose height was read [mm], the panel's front edge so far behind the front axle.
 
+    Parameters
+    ----------
+    card : stations of a card, in its order
+    front_mm : the panel's front edge behind the front axle; minus is ahead of it [mm]
+
     >>> heights(stations("0 300 150\\n400 380\\n900 350 140"), 500.0)
     ((500.0, 150.0), (1400.0, 140.0))
     """
@@ -268,6 +273,13 @@ def sheets(text: str) -> tuple[Sheet, ...]:
 def panel_of(outline: Sequence[tuple[float, float]], holes: Sequence[KeepOut]) -> Polygon:
     """The panel with its keep-outs cut out; those that reach over its edge take a bite.
 
+    Source: Boolean difference of polygons (OGC Simple Features 1.2.1).
+
+    Parameters
+    ----------
+    outline : corners of the panel (n, 2), n ≥ 3 [mm]
+    holes : keep-outs with their outlines [mm]
+
     >>> round(panel_of([(0, 0), (100, 0), (100, 100), (0, 100)], [KeepOut("plug", 50, 50, 10)]).area)
     9684
     """
@@ -294,6 +306,13 @@ class Fixed:
 
 def fixed(panel: Polygon, existing: Sequence[tuple[float, float]], pitch_mm: float, edge_mm: float) -> Fixed:
     """Existing holes first; between those near the inset edge, new ones no further apart than the pitch (common practice).
+
+    Parameters
+    ----------
+    panel : outline with its holes [mm]
+    existing : holes the car has already (k, 2) [mm]
+    pitch_mm : most between two fasteners, over 0 [mm]
+    edge_mm : from a fastener's middle to the edge, over 0 [mm]
 
     >>> found = fixed(polygon_of([(0, 0), (600, 0), (600, 400), (0, 400)]), [(15, 15), (585, 385), (900, 0)], 150.0, 15.0)
     >>> len(found.existing), len(found.new)

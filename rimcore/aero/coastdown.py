@@ -145,6 +145,8 @@ def fit(runs: Sequence[Run], mass_kg: float, rotating_pct: float = ROTATING_PCT,
     Parameters
     ----------
     runs : each with five samples or more
+    mass_kg : of the car with who is in it, over 0 [kg]
+    rotating_pct : what the turning parts add, 0 or more [%]
     linear : fit b too
 
     Examples
@@ -279,6 +281,13 @@ def _scatter(runs: Sequence[Run], mass_kg: float, rotating_pct: float, linear: b
 
 def force_n(found: Fitted, speed_kmh: float) -> float:
     """Force at a speed in still air on the level [N].
+
+    Source: road load as polynomial of speed (SAE J1263, ISO 10521-1).
+
+    Parameters
+    ----------
+    found : road load that was fitted
+    speed_kmh : 0 or more [km/h]
 
     >>> round(force_n(Fitted(150.0, 0.0, 0.4, 0.0, 0.0, {}, ()), 72.0), 6)
     310.0

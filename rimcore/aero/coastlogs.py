@@ -40,6 +40,15 @@ class Coasts:
 def coasts(time_s: Array, speed_kmh: Array, ways: str, heading_deg: Array | None = None) -> Coasts:
     """Stretches over which the car slowed by itself.
 
+    Source: how stretches are told apart is this program's own; both directions by SAE J1263.
+
+    Parameters
+    ----------
+    time_s : rising (n,) [s]
+    speed_kmh : (n,), 0 or more; NaN where lost [km/h]
+    ways : how the runs follow each other: ``out``, ``alternate``, or told by the heading
+    heading_deg : (n,), 0 to 360; None where no satellite was read [deg]
+
     Raises
     ------
     BadInput : no run in it, or the way of the runs can't be told
@@ -132,7 +141,10 @@ def road_load(
 
     Parameters
     ----------
+    runs : each with its way, times and speeds
+    mass_kg : of the car with who is in it, over 0 [kg]
     density_kg_per_m3 : of the day's air
+    rotating_pct : what the turning parts add, 0 or more [%]
     """
     found = fit(runs, mass_kg, rotating_pct)
     rest = np.concatenate(found.residuals_mps)
@@ -148,6 +160,14 @@ def road_load(
 def in_unread_humidity(load: RoadLoad, temperature_c: float, pressure_kpa: float) -> RoadLoad:
     """The same where nobody noted the humidity: half of what dry and wet air set apart joins the half width of the area (root of squares).
 
+    Source: root of the sum of squares, JCGM 100:2008, 5.1.2.
+
+    Parameters
+    ----------
+    load : road load that was fitted
+    temperature_c : of the air, −90 to 100 [°C]
+    pressure_kpa : absolute, over the vapour's [kPa]
+
     >>> load = RoadLoad(150.0, 0.4, 0.68, 0.012, 5.0, 0.02, 0.03, None, None, 0.1, (1, 1))
     >>> round(in_unread_humidity(load, 30.0, 100.0).half_cda, 4)
     0.0305
@@ -159,6 +179,12 @@ def in_unread_humidity(load: RoadLoad, temperature_c: float, pressure_kpa: float
 
 def on_one_clock(runs: Sequence[tuple[Sequence[float], Sequence[float | None]]]) -> tuple[Array, list[Array]]:
     """Runs over the times of the longest, for drawing side by side; NaN beyond a run's end and where a reading is lost.
+
+    Source: linear interpolation.
+
+    Parameters
+    ----------
+    runs : each (times (n,) [s], readings (n,), None where lost)
 
     >>> grid, rows = on_one_clock([([0, 1], [9, 8]), ([0, 1, 2], [9, None, 7])])
     >>> grid.tolist(), rows[0][:2].tolist(), bool(np.isnan(rows[0][2]))
@@ -223,6 +249,11 @@ def tanks_to_show(scatter_pct: float, claim_pct: float) -> int:
 
     n = 2 (1.96 + 0.84)² (s ÷ δ)², rounded up, two at the least. Source: sample size of two means, e.g. Montgomery,
     Design and Analysis of Experiments, ch. 2 (normal approximation).
+
+    Parameters
+    ----------
+    scatter_pct : standard deviation from tank to tank, over 0 [%]
+    claim_pct : change to be shown, over 0 [%]
 
     >>> tanks_to_show(4.0, 3.0), tanks_to_show(4.0, 10.0)
     (28, 3)

@@ -26,6 +26,13 @@ TOUCH_MM = 1e-6
 def polygon_of(outline_mm: Points, holes_mm: Sequence[Points] = ()) -> Polygon:
     """A panel with its holes.
 
+    Source: validity as in OGC Simple Features 1.2.1.
+
+    Parameters
+    ----------
+    outline_mm : corners in order (n, 2), n ≥ 3 [mm]
+    holes_mm : each (k, 2), k ≥ 3, within the outline [mm]
+
     Raises
     ------
     BadInput : fewer than 3 points, no area, an edge that crosses another, a hole outside or across another
@@ -62,6 +69,13 @@ def _ring(points: Points, path: str) -> Polygon:
 def inset_length_mm(panel: Polygon, edge_mm: float) -> list[float]:
     """Lengths of the edges of what lies at least so far inside the outer edge, piece by piece [mm]; empty where nothing is left.
 
+    Source: parallel curve inside a polygon, by shapely.
+
+    Parameters
+    ----------
+    panel : outline with its holes [mm]
+    edge_mm : 0 or more [mm]
+
     >>> [round(one, 6) for one in inset_length_mm(polygon_of([(0, 0), (100, 0), (100, 50), (0, 50)]), 10.0)]
     [220.0]
     """
@@ -72,6 +86,14 @@ def inset_length_mm(panel: Polygon, edge_mm: float) -> list[float]:
 
 def fasteners(panel: Polygon, pitch_mm: float = PITCH_MM, edge_mm: float = EDGE_MM) -> int | None:
     """How many go round the outer edge: each piece of the inset takes its length over the pitch, rounded up; None where nothing is left.
+
+    Source: common practice.
+
+    Parameters
+    ----------
+    panel : outline with its holes [mm]
+    pitch_mm : most between two, over 0 [mm]
+    edge_mm : from a fastener's middle to the edge, 0 or more [mm]
 
     >>> fasteners(polygon_of([(0, 0), (600, 0), (600, 400), (0, 400)]))
     13
@@ -91,6 +113,13 @@ def turned_deg(panel: Polygon, sheet_mm: tuple[float, float]) -> float | None:
     """A turn at which the panel fits a sheet whose width lies along x [deg, 0 ≤ … < 180], counter-clockwise; None where none does.
 
     0 where it fits so, else 90, else the middle of the first range of turns that fit.
+
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    panel : outline [mm]
+    sheet_mm : width and height of a sheet, over 0 [mm]
 
     >>> turned_deg(polygon_of([(0, 0), (100, 0), (100, 50), (0, 50)]), (60.0, 120.0))
     90.0
@@ -136,6 +165,13 @@ def _marks(hull: Array, sheet_mm: tuple[float, float]) -> list[float]:
 
 def sheets_needed(panel: Polygon, sheet_mm: tuple[float, float]) -> int:
     """Sheets to cover it: 1 where it fits, else the least over the panel as drawn and the sheet either way round.
+
+    Source: plane geometry; a bound by area, not the best nesting.
+
+    Parameters
+    ----------
+    panel : outline [mm]
+    sheet_mm : width and height of a sheet, over 0 [mm]
 
     >>> sheets_needed(polygon_of([(0, 0), (1500, 0), (1500, 700), (0, 700)]), (1000.0, 1000.0))
     2

@@ -43,6 +43,15 @@ def tangent_deg(away_mm: float, height_mm: float, radius_mm: float, field: str =
 
     With the line's slope θ: away sin θ + (radius − height) cos θ = radius.
 
+    Source: plane geometry; the angle as in ISO 612:1978, 6.9 to 6.11.
+
+    Parameters
+    ----------
+    away_mm : from the tyre's middle along the ground, over 0 [mm]
+    height_mm : of the point over the ground, 0 or more [mm]
+    radius_mm : loaded radius of the tyre, over 0 [mm]
+    field : name of the field that a refusal points at
+
     Raises
     ------
     BadInput : the point lies inside the tyre
@@ -62,6 +71,14 @@ def tangent_deg(away_mm: float, height_mm: float, radius_mm: float, field: str =
 def tangents_deg(away_mm: Array, height_mm: Array, radius_mm: float) -> Array:
     """``tangent_deg`` of many points (n,); infinite for a point within the tyre's profile: the ground that touches the tyre never reaches it.
 
+    Source: plane geometry, as ``tangent_deg``.
+
+    Parameters
+    ----------
+    away_mm : (n,), over 0 [mm]
+    height_mm : (n,), 0 or more [mm]
+    radius_mm : loaded radius of the tyre, over 0 [mm]
+
     >>> tangents_deg(np.array([600.0, 100.0]), np.array([300.0, 200.0]), 300.0).round(3).tolist()
     [30.0, inf]
     """
@@ -76,8 +93,9 @@ def angles_along(points_mm: Sequence[tuple[float, float]], radius_mm: tuple[floa
 
     Parameters
     ----------
-    points_mm : behind the front axle, height; rising along
-    radius_mm : front and rear, loaded
+    points_mm : behind the front axle, height; rising along [mm]
+    radius_mm : front and rear, loaded [mm]
+    wheelbase_mm : over 0 [mm]
 
     Examples
     --------
@@ -124,7 +142,8 @@ def angles(
     lip : ahead of the front axle, height [mm]
     tail : behind the rear axle, height
     belly : behind the front axle, height
-    radius_mm : front and rear, loaded
+    radius_mm : front and rear, loaded [mm]
+    wheelbase_mm : over 0 [mm]
 
     Source: plane geometry; the terms of ISO 612.
 
@@ -146,6 +165,14 @@ def angles(
 
 def judge_ramp(name: str, slope_deg: float, found: Angles) -> tuple[Judgement, str | None]:
     """A slope against the least of the angles, and which of them limits; unmeasured while one is missing, unless the rest already hits.
+
+    Source: approach, departure and ramp angles as in ISO 612:1978.
+
+    Parameters
+    ----------
+    name : what the slope is called
+    slope_deg : 0 to 90 [deg]
+    found : angles of the car, None where not read
 
     >>> judge_ramp("drive", 12.0, Angles(13.0, None, 14.0))[0].state, judge_ramp("drive", 15.0, Angles(13.0, None, 14.0))[0].state
     ('unmeasured', 'hit')
@@ -169,5 +196,13 @@ def judge_ramp(name: str, slope_deg: float, found: Angles) -> tuple[Judgement, s
 
 
 def judged_ramps(slopes: Sequence[tuple[str, float]], found: Angles) -> list[tuple[Judgement, str | None]]:
-    """Every slope of a person's own list."""
+    """Every slope of a person's own list.
+
+    Source: as ``judge_ramp``.
+
+    Parameters
+    ----------
+    slopes : each (name, slope [deg])
+    found : angles of the car, None where not read
+    """
     return [judge_ramp(name, slope, found) for name, slope in slopes]

@@ -140,6 +140,7 @@ def scattered(jacobian: Array, winds: Sequence[Array], rest: Array, count: int) 
     jacobian : (n, p) derivatives of what was read by the figures, the first ``count`` of which are asked for
     winds : a column for each run, (nᵢ,), n in all: derivative by a wind of its own
     rest : (n,) residuals of plain least squares
+    count : figures that are asked for, 1 to p
 
     Returns
     -------

@@ -27,6 +27,13 @@ class Splitter:
 def dynamic_pressure_pa(speed_kmh: float, density: float = USUAL_DENSITY) -> float:
     """½ ρ v² [Pa].
 
+    Source: Bernoulli; e.g. Katz, Race Car Aerodynamics, ch. 2.
+
+    Parameters
+    ----------
+    speed_kmh : 0 or more [km/h]
+    density : of the air, over 0 [kg/m³]
+
     >>> round(dynamic_pressure_pa(180.0), 6)
     1500.0
     """
@@ -36,6 +43,14 @@ def dynamic_pressure_pa(speed_kmh: float, density: float = USUAL_DENSITY) -> flo
 def load_n(one: Splitter, speed_kmh: float, density: float = USUAL_DENSITY) -> float:
     """Load on the whole area [N]; the fasteners are reckoned to carry it all.
 
+    Source: definition of the lift coefficient; the coefficient itself is assumed.
+
+    Parameters
+    ----------
+    one : the splitter
+    speed_kmh : 0 or more [km/h]
+    density : of the air, over 0 [kg/m³]
+
     >>> round(load_n(Splitter(0.3), 180.0), 6)
     270.0
     """
@@ -44,6 +59,13 @@ def load_n(one: Splitter, speed_kmh: float, density: float = USUAL_DENSITY) -> f
 
 def adjuster_n(one: Splitter, load: float) -> float | None:
     """Load on each adjuster by levers about the rear fixing line [N]; None without levers or adjusters.
+
+    Source: lever law.
+
+    Parameters
+    ----------
+    one : the splitter
+    load : on the whole area [N]
 
     >>> adjuster_n(Splitter(0.3, levers_mm=(150.0, 300.0), adjusters=2), 270.0)
     67.5
@@ -55,6 +77,14 @@ def adjuster_n(one: Splitter, load: float) -> float | None:
 
 def judge_cover(opening_mm: float | None, covered_mm: float | None, inputs: Sequence[InputUsed] = ()) -> Judgement:
     """How much of the cooler's opening a splitter covers.
+
+    Source: common practice.
+
+    Parameters
+    ----------
+    opening_mm : height of the opening, over 0; None where not read [mm]
+    covered_mm : how much of it is covered, 0 or more; None where not read [mm]
+    inputs : what was read, for the figure's formula
 
     >>> [judge_cover(200.0, covered).state for covered in (5.0, 25.0, 60.0, None)]
     ['clear', 'tight', 'hit', 'unmeasured']

@@ -43,6 +43,13 @@ class Stop:
 def energy_kj(mass_kg: float, stop: Stop) -> float:
     """What a stop turns into heat [kJ]: ½ m (1 + rotating) (v₁² − v₂²).
 
+    Source: kinetic energy; rotating share as in Limpert, Brake Design and Safety, ch. 3.
+
+    Parameters
+    ----------
+    mass_kg : of the car, over 0 [kg]
+    stop : from and to which speed, with how much rotating
+
     >>> round(energy_kj(1500.0, Stop(100.0, rotating_pct=0.0)), 1)
     578.7
     """
@@ -55,6 +62,11 @@ def front_load_pct(car: Braked, deceleration_g: float) -> float:
 
     Share at rest + deceleration × height ÷ wheelbase (Gillespie, Fundamentals of Vehicle Dynamics, ch. 3).
 
+    Parameters
+    ----------
+    car : axle loads, wheelbase, height of the centre of gravity
+    deceleration_g : 0 or more [g]
+
     >>> front_load_pct(Braked(1500.0, 60.0, 500.0, 2500.0, (300.0, 300.0)), 1.0)
     80.0
     """
@@ -62,7 +74,15 @@ def front_load_pct(car: Braked, deceleration_g: float) -> float:
 
 
 def shares(car: Braked, deceleration_g: float) -> tuple[float, float]:
-    """Load of front and rear while braking, held to 0 to 1."""
+    """Load of front and rear while braking, held to 0 to 1.
+
+    Source: as ``front_load_pct``.
+
+    Parameters
+    ----------
+    car : axle loads, wheelbase, height of the centre of gravity
+    deceleration_g : 0 or more [g]
+    """
     front = min(1.0, max(0.0, front_load_pct(car, deceleration_g) / 100.0))
     return front, 1.0 - front
 
@@ -81,6 +101,14 @@ def axle_torque_nm(car: Braked, stop: Stop) -> tuple[float, float]:
 def rise_k(car: Braked, stop: Stop, rotors_kg: tuple[float, float]) -> tuple[float, float]:
     """How much warmer one stop makes the rotors of both axles [K]; energy by load into both rotors of an axle, none leaves.
 
+    Source: single-stop temperature rise (Limpert, Brake Design and Safety, ch. 3).
+
+    Parameters
+    ----------
+    car : axle loads, wheelbase, height of the centre of gravity
+    stop : from and to which speed
+    rotors_kg : one rotor of the front, one of the rear, over 0 [kg]
+
     >>> [round(one, 1) for one in rise_k(Braked(1500.0, 60.0, 500.0, 2500.0, (300.0, 300.0)), Stop(100.0, rotating_pct=0.0), (7.0, 4.0))]
     [68.3, 37.7]
     """
@@ -92,6 +120,15 @@ def rise_k(car: Braked, stop: Stop, rotors_kg: tuple[float, float]) -> tuple[flo
 def pressure_change_pct(mass_kg: float, radius_mm: float, before_kg: float, before_mm: float) -> float:
     """How much more line pressure the front wants for the same stop [%]: m r over m r before.
 
+    Source: balance of moments at the wheel.
+
+    Parameters
+    ----------
+    mass_kg : of the car, over 0 [kg]
+    radius_mm : rolling radius of the front tyre, over 0 [mm]
+    before_kg : mass before, over 0 [kg]
+    before_mm : rolling radius before, over 0 [mm]
+
     >>> round(pressure_change_pct(1650.0, 330.0, 1500.0, 300.0), 6)
     21.0
     """
@@ -100,6 +137,13 @@ def pressure_change_pct(mass_kg: float, radius_mm: float, before_kg: float, befo
 
 def stopping_force_n(mass_kg: float, stop: Stop) -> float:
     """Force that a stop takes over all wheels [N]: m (1 + rotating) a.
+
+    Source: Newton's second law.
+
+    Parameters
+    ----------
+    mass_kg : of the car, over 0 [kg]
+    stop : its deceleration and rotating share
 
     >>> round(stopping_force_n(1000.0, Stop(100.0, deceleration_g=1.0, rotating_pct=0.0)), 2)
     9806.65
@@ -136,6 +180,17 @@ def judge_rise(
 ) -> Judgement:
     """One stop's heat in the rotors of an axle: ``tight`` over 250 K, ``hit`` over 400 K.
 
+    Source: limits from memory.
+
+    Parameters
+    ----------
+    rise : warmer by so much [K]; None where not known
+    where : the axle, in words
+    missing : what was not read
+    inputs : what was read, for the figure's formula
+    said : the figure in words
+    known : what the figure leaves out
+
     >>> [judge_rise(rise, "front").state for rise in (200.0, 300.0, 450.0)]
     ['clear', 'tight', 'hit']
     """
@@ -152,6 +207,15 @@ def judge_rise(
 
 def judge_pressure(change: float | None, missing: tuple[str, ...] = (), inputs: tuple[InputUsed, ...] = (), said: str = "") -> Judgement:
     """How much harder the pedal is pressed than before: ``tight`` from 10 %, ``hit`` over 25 %.
+
+    Source: limits from memory.
+
+    Parameters
+    ----------
+    change : more by so much [%]; None where not known
+    missing : what was not read
+    inputs : what was read, for the figure's formula
+    said : the figure in words
 
     >>> [judge_pressure(change).state for change in (5.0, 12.0, 30.0)]
     ['clear', 'tight', 'hit']

@@ -56,6 +56,10 @@ def saturation_kpa(temperature_c: float) -> float:
 
     Source: Sonntag 1990, as in WMO and VDI/VDE 3514 practice; steam tables within 0.02 % from 0 to 100 °C.
 
+    Parameters
+    ----------
+    temperature_c : −90 to 100 [°C]
+
     >>> round(saturation_kpa(20.0), 4)
     2.3392
     """
@@ -66,6 +70,14 @@ def saturation_kpa(temperature_c: float) -> float:
 
 def moist_air(temperature_c: float, pressure_kpa: float, humidity_pct: float = 0.0) -> Air:
     """Air of a relative humidity.
+
+    Source: ideal mixture of dry air and vapour (ISO 2533 for dry air's constant).
+
+    Parameters
+    ----------
+    temperature_c : −90 to 100 [°C]
+    pressure_kpa : absolute, over the vapour's [kPa]
+    humidity_pct : relative, 0 to 100 [%]
 
     Raises
     ------
@@ -89,6 +101,11 @@ def moist_air(temperature_c: float, pressure_kpa: float, humidity_pct: float = 0
 def standard_air(altitude_m: float, humidity_pct: float = 0.0) -> Air:
     """The standard atmosphere at a geopotential altitude, −2,000 to 20,000 m (ISO 2533).
 
+    Parameters
+    ----------
+    altitude_m : geopotential, −2,000 to 20,000 [m]
+    humidity_pct : relative, 0 to 100 [%]
+
     >>> standard = standard_air(1000.0)
     >>> round(standard.temperature_c, 2), round(standard.pressure_kpa, 3), round(standard.density_kg_per_m3, 3)
     (8.5, 89.875, 1.112)
@@ -103,6 +120,10 @@ def standard_air(altitude_m: float, humidity_pct: float = 0.0) -> Air:
 
 def viscosity_pa_s(kelvin: float) -> float:
     """Dynamic viscosity of air by Sutherland's formula [Pa·s] (ISO 2533).
+
+    Parameters
+    ----------
+    kelvin : absolute temperature, over 0 [K]
 
     >>> round(viscosity_pa_s(288.15) * 1e5, 4)
     1.7894

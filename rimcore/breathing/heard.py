@@ -14,6 +14,14 @@ DRONE_HIT_DB, NEAR_DB = 20.0, 2.0
 def judge_level(heard: Heard | None, limit_db: float | None, inputs: tuple[InputUsed, ...] = ()) -> Judgement:
     """The A-weighted level against a limit of one's own; unmeasured where nothing calibrates the file.
 
+    Source: A-weighted level as in IEC 61672-1:2013; the limit is the person's own.
+
+    Parameters
+    ----------
+    heard : the recording; None where there is none
+    limit_db : A-weighted; None where none is set [dB]
+    inputs : what was read, for the figure's formula
+
     >>> judge_level(None, 95.0).state
     'unmeasured'
     """

@@ -66,6 +66,11 @@ def order_of_work(housing: Housing, pipe_mm: float | None = None) -> tuple[Stage
 
     Source: common practice.
 
+    Parameters
+    ----------
+    housing : the metering housings before and after
+    pipe_mm : bore of the pipe behind it; None where not read [mm]
+
     >>> now, then = order_of_work(Housing(70.0, 80.0), 76.0)
     >>> now.buy[0]
     '2 reducers 76 to 70 mm, at both ends of the original housing'

@@ -51,6 +51,11 @@ def power_of_torque_kw(torque_nm: Any, rpm: Any) -> Any:
 
     Source: by definition, torque times angular speed.
 
+    Parameters
+    ----------
+    torque_nm : a number or any shape [N·m]
+    rpm : engine speed, as ``torque_nm`` broadcasts
+
     >>> round(power_of_torque_kw(150.0, 6000.0), 2)
     94.25
     """
@@ -81,6 +86,14 @@ def correction(standard: str, air: Air) -> Corrected:
 
 def unread_humidity_pct(standard: str, temperature_c: float, pressure_kpa: float) -> float:
     """Half of what dry and wet air set the factor apart, of the factor at half [%]: its ± where nobody noted the humidity.
+
+    Source: the correction's own standard, by ``correction``.
+
+    Parameters
+    ----------
+    standard : of the correction, by its code
+    temperature_c : of the air, −90 to 100 [°C]
+    pressure_kpa : absolute, over the vapour's [kPa]
 
     >>> round(unread_humidity_pct("SAE J1349", 25.0, 99.0), 2), unread_humidity_pct("DIN 70020", 20.0, 101.3)
     (1.91, 0.0)

@@ -35,6 +35,12 @@ class Run:
 def rises(rpm: Array) -> list[slice]:
     """Rows of each pull: engine speed goes up by 1,000 at least, a fall of more than 150 ends it.
 
+    Source: common practice.
+
+    Parameters
+    ----------
+    rpm : engine speed over time (n,)
+
     >>> saw = np.r_[np.linspace(2000, 6000, 50), np.linspace(2000, 5000, 40)]
     >>> [(one.start, one.stop) for one in rises(saw)]
     [(0, 50), (50, 90)]
@@ -59,6 +65,14 @@ def rises(rpm: Array) -> list[slice]:
 
 def runs_of(rpm: Array, power_kw: Array, window_rpm: float = WINDOW_RPM) -> list[Run]:
     """The pulls of a log, each resampled to every 50 1/min as the mean over a window that is stated.
+
+    Source: moving mean; the width is the person's own.
+
+    Parameters
+    ----------
+    rpm : engine speed over time (n,)
+    power_kw : (n,) [kW]
+    window_rpm : width of the mean, over 0 [1/min]
 
     Raises
     ------
@@ -202,6 +216,14 @@ def wheel_power_kw(t_s: Array, speed_kmh: Array, mass_kg: float, rotating_pct: f
     """Power at the wheels that speeds the car up [kW]: m (1 + rotating) a v, from a straight line through a window of speed.
 
     The idea of SAE J1349 on the road; air, rolling, slope, wind and slip are left out, so it falls short at speed.
+
+    Parameters
+    ----------
+    t_s : rising (n,) [s]
+    speed_kmh : (n,) [km/h]
+    mass_kg : of the car with who is in it, over 0 [kg]
+    rotating_pct : what the turning parts add, 0 or more [%]
+    window_s : of the straight line, over 0 [s]
 
     Raises
     ------

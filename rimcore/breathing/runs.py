@@ -86,6 +86,13 @@ def gas_of(air: Air) -> Gas:
 def exhaust_gas(temperature_c: float, pressure_kpa: float) -> Gas:
     """Exhaust as air at a temperature; the run's own back pressure is neglected.
 
+    Source: ideal gas with air's constant (ISO 2533).
+
+    Parameters
+    ----------
+    temperature_c : over −273 [°C]
+    pressure_kpa : absolute, over 0 [kPa]
+
     >>> round(exhaust_gas(500.0, 101.325).density, 3)
     0.457
     """
@@ -99,6 +106,14 @@ def air_kg_per_s(displacement_l: float, rpm: float, ve_pct: float, manifold_rati
 
     Source: definition of volumetric efficiency (Heywood, Internal Combustion Engine Fundamentals, ch. 2).
 
+    Parameters
+    ----------
+    displacement_l : over 0 [L]
+    rpm : engine speed, 0 or more [1/min]
+    ve_pct : filling (volumetric efficiency), 0 or more [%]
+    manifold_ratio : absolute pressure in the manifold over ambient, 1 unblown
+    density : of ambient air [kg/m³]
+
     >>> round(air_kg_per_s(2.0, 6000.0, 100.0, 1.0, 1.225), 4)
     0.1225
     """
@@ -107,6 +122,14 @@ def air_kg_per_s(displacement_l: float, rpm: float, ve_pct: float, manifold_rati
 
 def velocity_m_per_s(flow_kg_per_s: float, bore_mm: float, density: float) -> float:
     """Mean velocity in a bore [m/s].
+
+    Source: continuity.
+
+    Parameters
+    ----------
+    flow_kg_per_s : 0 or more [kg/s]
+    bore_mm : over 0 [mm]
+    density : over 0 [kg/m³]
 
     >>> round(velocity_m_per_s(0.1225, 76.2, 1.225), 2)
     21.93
@@ -119,8 +142,10 @@ def losses(sections: Sequence[Section], flow_kg_per_s: float, gases: Sequence[Ga
 
     Parameters
     ----------
+    sections : of the run, in the order of the flow
+    flow_kg_per_s : 0 or more [kg/s]
     gases : of each section
-    roughness_mm : of every bore
+    roughness_mm : of every bore [mm]
 
     Raises
     ------
@@ -180,6 +205,14 @@ def _k_of(one: Section, place: int, flow: float, gas: Gas, roughness_mm: float) 
 
 def temperatures_c(sections: Sequence[Section], in_c: float, out_c: float) -> list[float]:
     """Gas in the middle of each section, falling evenly along the centre line [°C]; the mean where nothing has a length.
+
+    Source: none; an even fall is assumed and said.
+
+    Parameters
+    ----------
+    sections : of the run, in the order of the flow
+    in_c : where the gas comes in [°C]
+    out_c : where it leaves [°C]
 
     >>> temperatures_c([Section("pipe", 50.0, 100.0), Section("entry", 50.0), Section("pipe", 50.0, 300.0)], 800.0, 400.0)
     [750.0, 700.0, 550.0]

@@ -15,6 +15,12 @@ _F1, _F2, _F3, _F4 = 20.598997, 107.65265, 737.86223, 12194.217
 def sum_db(levels_db: Sequence[float]) -> float:
     """Levels added by their energy [dB].
 
+    Source: definition of the level (ISO 1683:2015).
+
+    Parameters
+    ----------
+    levels_db : (n,), n ≥ 1 [dB]
+
     >>> round(sum_db([80.0, 80.0]), 2)
     83.01
     """
@@ -24,6 +30,14 @@ def sum_db(levels_db: Sequence[float]) -> float:
 
 def level_there_db(level_db: float, at_m: float, to_m: float) -> float:
     """The level at another distance in a free field [dB]: less 20 log of the ratio.
+
+    Source: spherical spreading (ISO 9613-2:1996, 7.1).
+
+    Parameters
+    ----------
+    level_db : as read [dB]
+    at_m : where it was read, over 0 [m]
+    to_m : where it is wanted, over 0 [m]
 
     >>> round(level_there_db(96.0, 0.5, 7.5), 2)
     72.48
@@ -39,6 +53,12 @@ def _a(hz: float) -> float:
 def a_weighting_db(hz: float) -> float:
     """A-weighting at a frequency over 0 [dB] (IEC 61672-1).
 
+    Source: IEC 61672-1:2013, annex E.
+
+    Parameters
+    ----------
+    hz : over 0 [Hz]
+
     >>> round(a_weighting_db(100.0), 1), round(a_weighting_db(1000.0), 1) + 0.0
     (-19.1, 0.0)
     """
@@ -48,6 +68,14 @@ def a_weighting_db(hz: float) -> float:
 def firing_hz(rpm: float, cylinders: int, strokes: int = 4) -> float:
     """Explosions a second [Hz].
 
+    Source: definition.
+
+    Parameters
+    ----------
+    rpm : engine speed, over 0 [1/min]
+    cylinders : 1 or more
+    strokes : 2 or 4
+
     >>> firing_hz(3000.0, 4)
     100.0
     """
@@ -56,6 +84,13 @@ def firing_hz(rpm: float, cylinders: int, strokes: int = 4) -> float:
 
 def quarter_wave_mm(drone_hz: float, gas_c: float) -> float:
     """Length of a closed side pipe against a drone [mm]: c ÷ 4f, exhaust gas as air; no end correction.
+
+    Source: quarter-wave resonator (Munjal, Acoustics of Ducts and Mufflers).
+
+    Parameters
+    ----------
+    drone_hz : over 0 [Hz]
+    gas_c : of the exhaust in the side pipe, over −273 [°C]
 
     >>> round(quarter_wave_mm(110.0, 300.0))
     1063

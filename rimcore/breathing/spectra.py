@@ -163,7 +163,12 @@ def _heard(power: Array, rate: int, seconds: float, clipped: float) -> Heard:
 
 
 def a_weights_db(hz: Array) -> Array:
-    """A-weighting of many frequencies [dB]; −200 at 0 (IEC 61672-1)."""
+    """A-weighting of many frequencies [dB]; −200 at 0 (IEC 61672-1).
+
+    Parameters
+    ----------
+    hz : (n,), 0 or more [Hz]
+    """
     from rimcore.breathing.sound import a_weighting_db
 
     return np.array([a_weighting_db(float(one)) if one > 0 else -200.0 for one in hz])
@@ -187,6 +192,13 @@ def orders(heard: Heard, firing_hz: float) -> list[Order]:
     """Half, one, one and a half, two and three times the firing frequency, where the spectrum reaches.
 
     A tone is the loudest of the lines within 3 % of its place, held against the median of those within a third of an octave round it.
+
+    Source: order analysis; widths are this program's own.
+
+    Parameters
+    ----------
+    heard : the recording's spectrum
+    firing_hz : over 0 [Hz]
     """
     found = []
     for times in (0.5, 1.0, 1.5, 2.0, 3.0):
@@ -243,12 +255,27 @@ def thirds_db(heard: Heard) -> Sequence[float]:
 
 
 def offset_db(meter_db: float, heard: Heard) -> float:
-    """What brings a file to sound pressure: a meter's A-weighted reading at the same place and time, less what the file shows."""
+    """What brings a file to sound pressure: a meter's A-weighted reading at the same place and time, less what the file shows.
+
+    Source: common practice: a file is told by a meter that stood beside it.
+
+    Parameters
+    ----------
+    meter_db : A-weighted, at the same place and time [dB]
+    heard : the recording's spectrum
+    """
     return meter_db - heard.level_a_db
 
 
 def wav_of(samples: Array, rate_hz: int) -> bytes:
     """A WAV file, 16 bits, of readings between −1 and 1.
+
+    Source: WAVE with linear PCM, 16 bits.
+
+    Parameters
+    ----------
+    samples : (n,), −1 to 1
+    rate_hz : samples a second, over 0 [Hz]
 
     >>> wav_of(np.zeros(8000), 8000)[:4]
     b'RIFF'

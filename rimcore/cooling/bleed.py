@@ -64,11 +64,11 @@ def judge_bleed(
 
     Parameters
     ----------
-    t_s : rising strictly (n,)
-    top_c, lower_c : (n,) None where a reading dropped out
-    steady_s : how long it has to hold still
-    boil_c : where the coolant boils
-    coolant_c : (n,) at the engine, where it was read; it boils there first
+    t_s : rising strictly (n,) [s]
+    top_c, lower_c : (n,) None where a reading dropped out [°C]
+    steady_s : how long it has to hold still, over 0 [s]
+    boil_c : where the coolant boils; None where not known [°C]
+    coolant_c : (n,) at the engine, where it was read; it boils there first [°C]
 
     Source: common practice: top hose hot and lower hose cool means shut; steady is done. The thresholds are ours and stated above.
 
@@ -94,6 +94,15 @@ def judge_bleed(
 
 def hottest_at_end_c(time: Array, top: Array, coolant_c: Sequence[float | None] | None, steady_s: float) -> float:
     """Most that top hose or coolant read over the last stretch [°C]; −∞ where nothing was read.
+
+    Source: common practice.
+
+    Parameters
+    ----------
+    time : rising (n,) [s]
+    top : top hose (n,) [°C], NaN where lost
+    coolant_c : (n,), None where lost or not read [°C]
+    steady_s : length of the last stretch, over 0 [s]
 
     >>> hottest_at_end_c(np.array([0.0, 60.0, 120.0]), np.array([101.0, 90.0, np.nan]), [None, 95.0, None], 60.0)
     95.0
@@ -156,6 +165,13 @@ WARM_C = 60.0
 def look_at(found: Bled, top_c: float | None) -> str:
     """What to look at now, in words.
 
+    Source: common practice.
+
+    Parameters
+    ----------
+    found : what the log shows
+    top_c : hottest at the end; None where not read [°C]
+
     >>> look_at(Bled(None, False, "unmeasured", ""), 40.0)
     'Heater hot, funnel on, nose of the car up. Watch the level and the top hose.'
     """
@@ -178,6 +194,12 @@ def opening(time: Array, top: Array, lower: Array) -> Opened | None:
     A rise counts that is faster than conduction over a minute, stands out of the noise, does not fall back to within half of
     itself for more than 30 s, and has the top hose at 70 °C or more when it begins (common practice: a thermostat opens from
     about 75). A rise under a cold top hose is heat from somewhere else; it is looked past.
+
+    Parameters
+    ----------
+    time : rising (n,) [s]
+    top : top hose (n,) [°C]
+    lower : lower hose (n,) [°C]
     """
     known = np.isfinite(lower)
     t, y = time[known], lower[known]

@@ -23,6 +23,12 @@ CODE, NAME = "cooling.margin", "Boiling margin of the coolant"
 def water_boils_c(pressure_kpa: float) -> float:
     """Boiling point of water at an absolute pressure, 1 kPa to 22 MPa [°C] (IAPWS-IF97).
 
+    Source: IAPWS-IF97, equation 31.
+
+    Parameters
+    ----------
+    pressure_kpa : absolute, 1 to 22,000 [kPa]
+
     >>> round(water_boils_c(198.67), 2)
     120.0
     """
@@ -33,6 +39,12 @@ def water_boils_c(pressure_kpa: float) -> float:
 
 def glycol_higher_k(glycol_pct: float) -> float:
     """How much higher a mixture boils than water [K], 0 to 70 % by volume, straight between the table's rows.
+
+    Source: the table beside it, with its source there.
+
+    Parameters
+    ----------
+    glycol_pct : by volume, 0 to 70 [%]
 
     >>> glycol_higher_k(50.0), round(glycol_higher_k(55.0), 2)
     (7.2, 9.15)
@@ -45,6 +57,14 @@ def glycol_higher_k(glycol_pct: float) -> float:
 def boils_c(cap_kpa: float, glycol_pct: float = 0.0, ambient_kpa: float = NORMAL_KPA) -> float:
     """Boiling point under a cap's gauge pressure [°C].
 
+    Source: IAPWS-IF97 for water; the mixture's rise is added (Raoult's law is not used).
+
+    Parameters
+    ----------
+    cap_kpa : gauge, 0 or more [kPa]
+    glycol_pct : by volume, 0 to 70 [%]
+    ambient_kpa : absolute, over 0 [kPa]
+
     >>> round(boils_c(97.345), 1), round(boils_c(97.345, 50.0), 1)
     (120.0, 127.2)
     """
@@ -53,6 +73,14 @@ def boils_c(cap_kpa: float, glycol_pct: float = 0.0, ambient_kpa: float = NORMAL
 
 def judge_margin(boiling_c: float, coolant_c: float | None, inputs: tuple[InputUsed, ...] = ()) -> Judgement:
     """How far the coolant is from boiling: ``hit`` over it, ``tight`` under 10 K, else ``clear``.
+
+    Source: 10 K is common practice.
+
+    Parameters
+    ----------
+    boiling_c : of the coolant under its cap [°C]
+    coolant_c : as read; None where not [°C]
+    inputs : what was read, for the figure's formula
 
     >>> [judge_margin(120.0, hot).state for hot in (121.0, 111.0, 110.0)]
     ['hit', 'tight', 'clear']

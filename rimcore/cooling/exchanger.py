@@ -39,6 +39,12 @@ class Exchanged:
 def coolant_cp(glycol_pct: float) -> float:
     """Heat capacity of coolant [J/(kg·K)], 0 to 70 % glycol by volume.
 
+    Source: the table beside it, with its source there.
+
+    Parameters
+    ----------
+    glycol_pct : by volume, 0 to 70 [%]
+
     >>> coolant_cp(0.0), coolant_cp(50.0)
     (4200.0, 3550.0)
     """
@@ -47,6 +53,13 @@ def coolant_cp(glycol_pct: float) -> float:
 
 def exchanged(radiator: Radiator, glycol_pct: float = 0.0) -> Exchanged:
     """Effectiveness by transfer units, crossflow, both streams unmixed (``ht``, the exact integral; Kays & London).
+
+    Source: Kays & London, Compact Heat Exchangers, ch. 2.
+
+    Parameters
+    ----------
+    radiator : its core, flows and temperatures
+    glycol_pct : by volume, 0 to 70 [%]
 
     >>> one = exchanged(Radiator(1500.0, 1.2, 1.5, 25.0, 95.0))
     >>> round(one.effectiveness, 3), round(one.heat_kw, 1), round(one.coolant_out_c, 1)
@@ -100,6 +113,13 @@ def vast_effectiveness(ntu: float, ratio: float) -> float:
 
 def core_ratios(before_mm: Sequence[float], after_mm: Sequence[float]) -> tuple[float, float]:
     """Face and volume of a core over those of another, each width, height, depth [mm].
+
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    before_mm : width, height, depth (3,), over 0 [mm]
+    after_mm : the same (3,) [mm]
 
     >>> core_ratios((350.0, 325.0, 16.0), (700.0, 325.0, 32.0))
     (2.0, 4.0)

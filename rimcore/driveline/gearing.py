@@ -42,6 +42,10 @@ def rolling_mm(diameter_mm: float) -> float:
 
     Source: ISO 4000-1 practice, 3.05 × diameter (from memory), as ``Tyre.rolling_circumference_mm``.
 
+    Parameters
+    ----------
+    diameter_mm : over 0 [mm]
+
     >>> round(rolling_mm(634.3), 1)
     1934.6
     """
@@ -53,6 +57,12 @@ def rpm_at(line: Driveline, gear: int, speed_kmh: float) -> float:
 
     Source: geometry of rolling without slip; e.g. Gillespie, Fundamentals of Vehicle Dynamics, chapter 2.
 
+    Parameters
+    ----------
+    line : ratios, final drive and tyre
+    gear : 1 to the number of gears
+    speed_kmh : 0 or more [km/h]
+
     >>> round(rpm_at(Driveline((1.0,), 4.0, 2000.0), 1, 120.0), 9)
     4000.0
     """
@@ -61,6 +71,14 @@ def rpm_at(line: Driveline, gear: int, speed_kmh: float) -> float:
 
 def kmh_at(line: Driveline, gear: int, rpm: float) -> float:
     """Road speed at an engine speed [km/h]; the other way round of ``rpm_at``.
+
+    Source: as ``rpm_at``.
+
+    Parameters
+    ----------
+    line : ratios, final drive and tyre
+    gear : 1 to the number of gears
+    rpm : engine speed, 0 or more [1/min]
 
     >>> round(kmh_at(Driveline((1.0,), 4.0, 2000.0), 1, 4000.0), 9)
     120.0
@@ -71,6 +89,15 @@ def kmh_at(line: Driveline, gear: int, rpm: float) -> float:
 def effective_change_pct(axle_ratio: float, circumference_mm: float, axle_before: float, circumference_before_mm: float) -> float:
     """How much shorter the gearing is than before, in all gears alike [%]; taller tyres make it longer (minus).
 
+    Source: rolling without slip, as ``rpm_at``.
+
+    Parameters
+    ----------
+    axle_ratio : now, over 0
+    circumference_mm : rolling, now, over 0 [mm]
+    axle_before : ratio before, over 0
+    circumference_before_mm : rolling, before, over 0 [mm]
+
     >>> round(effective_change_pct(4.1, 2100.0, 4.1, 2000.0), 3)
     -4.762
     """
@@ -79,6 +106,14 @@ def effective_change_pct(axle_ratio: float, circumference_mm: float, axle_before
 
 def axle_to_restore(axle_before: float, circumference_mm: float, circumference_before_mm: float) -> float:
     """Axle ratio that brings the old revolutions back on another tyre.
+
+    Source: rolling without slip, as ``rpm_at``.
+
+    Parameters
+    ----------
+    axle_before : ratio before, over 0
+    circumference_mm : rolling, now, over 0 [mm]
+    circumference_before_mm : rolling, before, over 0 [mm]
 
     >>> axle_to_restore(4.0, 2200.0, 2000.0)
     4.4
@@ -97,6 +132,16 @@ class Option:
 
 def axle_options(line: Driveline, ratios: Sequence[float], gear: int, speed_kmh: float, wanted_rpm: float) -> list[Option]:
     """Axle ratios of the shelf, the nearest to the wanted engine speed first; equal ones as given.
+
+    Source: rolling without slip, as ``rpm_at``.
+
+    Parameters
+    ----------
+    line : ratios, final drive and tyre
+    ratios : of the shelf (n,), over 0
+    gear : 1 to the number of gears
+    speed_kmh : over 0 [km/h]
+    wanted_rpm : engine speed that is wanted there [1/min]
 
     >>> [one.axle_ratio for one in axle_options(Driveline((1.0,), 4.0, 2000.0), [3.5, 4.5, 4.1], 1, 120.0, 4000.0)]
     [4.1, 3.5, 4.5]
@@ -124,7 +169,8 @@ def judge_cruise(
     ----------
     line : None where the ratios are not known
     limit_rpm : the engine's limit [1/min]
-    speed_kmh : over 0
+    speed_kmh : over 0 [km/h]
+    inputs : what was read, for the figure's formula
     wanted_rpm : where it pulls best with what it tows [1/min]
 
     Source: rolling without slip, as ``rpm_at``; the quarter left is common practice.

@@ -23,6 +23,11 @@ def leaf_turn_nm_per_rad(rate_n_per_mm: float, length_mm: float) -> float:
     Both halves are cantilevers of half the rate from the axle's seat. Source: beam statics (any handbook of strength of
     materials).
 
+    Parameters
+    ----------
+    rate_n_per_mm : of the pack at its middle, over 0 [mm]
+    length_mm : eye to eye, over 0 [mm]
+
     >>> leaf_turn_nm_per_rad(27.0, 1120.0)
     8467.2
     """
@@ -34,9 +39,12 @@ def wind_up_deg(axle_kg: float, radius_mm: float, seat_mm: float, rate_n_per_mm:
 
     Parameters
     ----------
-    axle_kg : load on the axle
-    radius_mm : loaded radius of its tyres
-    seat_mm : middle of the pack above the axle's middle, block and all
+    axle_kg : load on the axle [kg]
+    radius_mm : loaded radius of its tyres [mm]
+    seat_mm : middle of the pack above the axle's middle, block and all [mm]
+    rate_n_per_mm : of one pack at its middle, over 0 [N/mm]
+    length_mm : eye to eye, over 0 [mm]
+    grip : push at the ground over the load, 0 or more
 
     The push at the ground has the lever radius + seat about the pack. Source: statics.
 
@@ -50,6 +58,13 @@ def wind_up_deg(axle_kg: float, radius_mm: float, seat_mm: float, rate_n_per_mm:
 def propshaft_turn_deg(lift_mm: float, length_mm: float) -> float:
     """How much steeper a propshaft stands when the gearbox rises over the axle [deg].
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    lift_mm : of the gearbox's end over the axle's [mm]
+    length_mm : between the joints, over ``lift_mm`` [mm]
+
     >>> round(propshaft_turn_deg(50.0, 950.0), 2)
     3.01
     """
@@ -61,6 +76,14 @@ def seat_mm(u_bolt_inside_mm: float, stack_mm: float, block_mm: float = 0.0) -> 
 
     The tube is as thick as its U-bolts are wide inside.
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    u_bolt_inside_mm : between the legs, over 0 [mm]
+    stack_mm : height of the pack, over 0 [mm]
+    block_mm : between axle and pack, 0 or more [mm]
+
     >>> seat_mm(62.0, 38.0, 50.0)
     100.0
     """
@@ -70,6 +93,13 @@ def seat_mm(u_bolt_inside_mm: float, stack_mm: float, block_mm: float = 0.0) -> 
 def track_with_mm(track_mm: float, outboard_mm: float) -> float:
     """Track when both wheels' middles go outboard [mm].
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    track_mm : over 0 [mm]
+    outboard_mm : of each wheel's middle; minus is inboard [mm]
+
     >>> track_with_mm(1380.0, 12.5)
     1405.0
     """
@@ -78,6 +108,13 @@ def track_with_mm(track_mm: float, outboard_mm: float) -> float:
 
 def even_spacer_mm(wider_mm: float, narrower_mm: float) -> float:
     """Spacer on each side that brings a track up to the other one [mm].
+
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    wider_mm : the wider track [mm]
+    narrower_mm : the narrower one [mm]
 
     >>> even_spacer_mm(1405.0, 1365.0)
     20.0
@@ -89,6 +126,11 @@ def stability(track_mm: float, cg_height_mm: float) -> float:
     """Static stability factor: half the track over the height of the centre of gravity.
 
     Source: NHTSA, New Car Assessment Program, static stability factor = T ÷ 2H.
+
+    Parameters
+    ----------
+    track_mm : over 0 [mm]
+    cg_height_mm : over the ground, over 0 [mm]
 
     >>> round(stability(1360.0, 560.0), 3)
     1.214

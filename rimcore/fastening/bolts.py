@@ -69,6 +69,11 @@ def read_thread(text: str) -> BoltThread:
 def proof_mpa(property_class: str, diameter_mm: float) -> float:
     """Proof stress [MPa]: ISO 898-1 for 8.8, 10.9, 12.9; SAE J429 for grades 5 and 8.
 
+    Parameters
+    ----------
+    property_class : ``8.8``, ``10.9``, ``12.9``, ``grade 5`` or ``grade 8``
+    diameter_mm : nominal, over 0 [mm]
+
     >>> proof_mpa("8.8", 16), proof_mpa("8.8", 18), round(proof_mpa("SAE 8", 12.7), 1)
     (580.0, 600.0, 827.4)
     """
@@ -105,9 +110,12 @@ def tension(
 
     Parameters
     ----------
+    bolt : diameter and pitch
+    property_class : as ``proof_mpa``
     nut_factor : K; 0.2 for dry steel, 0.15 and less oiled (handbook, from memory)
-    use_pct : share of the proof load; exactly one of this and ``torque_nm``
-    angle_deg : a further turn after the torque: what it stretches the bolt to depends on its length, so nothing is said of it
+    use_pct : share of the proof load; exactly one of this and ``torque_nm`` [%]
+    torque_nm : over 0; exactly one of this and ``use_pct`` [N·m]
+    angle_deg : a further turn after the torque: what it stretches the bolt to depends on its length, so nothing is said of it [deg]
 
     Examples
     --------
@@ -149,6 +157,12 @@ def wrench_setting_nm(torque_nm: float, wrench_mm: float, adapter_mm: float) -> 
 
     Source: lever law; the wrench's length is from its hand to its square (common practice).
 
+    Parameters
+    ----------
+    torque_nm : wanted at the bolt, over 0 [N·m]
+    wrench_mm : hand to square, over 0 [mm]
+    adapter_mm : square to bolt, in line with the wrench [mm]
+
     >>> wrench_setting_nm(100.0, 400.0, 100.0)
     80.0
     """
@@ -157,6 +171,14 @@ def wrench_setting_nm(torque_nm: float, wrench_mm: float, adapter_mm: float) -> 
 
 def at_bolt_nm(read_nm: float, wrench_mm: float | None, adapter_mm: float | None) -> float:
     """What a bolt gets where the wrench reads so much: read × (L + adapter) ÷ L [N·m]; without an adapter what is read.
+
+    Source: lever law, as ``wrench_setting_nm``.
+
+    Parameters
+    ----------
+    read_nm : as the wrench reads, 0 or more [N·m]
+    wrench_mm : hand to square, over 0; None without an adapter [mm]
+    adapter_mm : square to bolt; None without one [mm]
 
     >>> at_bolt_nm(80.0, 400.0, 100.0), at_bolt_nm(80.0, None, None)
     (100.0, 80.0)

@@ -19,6 +19,10 @@ def crosswise_order(lugs: int) -> list[int]:
     Opposite lugs follow each other for even counts, every second one (a star) for odd counts.
     Source: common practice.
 
+    Parameters
+    ----------
+    lugs : 3 or more
+
     >>> crosswise_order(5), crosswise_order(4)
     ([1, 3, 5, 2, 4], [1, 3, 2, 4])
     """
@@ -40,6 +44,12 @@ def _spread(half: int) -> list[int]:
 def stage_torques_nm(full_nm: float) -> tuple[float, float]:
     """First and full stage [N·m].
 
+    Source: common practice: half, then full.
+
+    Parameters
+    ----------
+    full_nm : over 0 [N·m]
+
     >>> stage_torques_nm(110.0)
     (55.0, 110.0)
     """
@@ -48,6 +58,12 @@ def stage_torques_nm(full_nm: float) -> tuple[float, float]:
 
 def pound_feet(torque_nm: float) -> float:
     """Torque in lbf·ft.
+
+    Source: NIST SP 811, 2008, appendix B: 1 lbf·ft = 1.355 818 N·m.
+
+    Parameters
+    ----------
+    torque_nm : any [N·m]
 
     >>> round(pound_feet(110.0), 1)
     81.1
@@ -60,6 +76,12 @@ def torque_reading(wanted_nm: float, read_nm: float, tolerance: float = 0.05) ->
 
     Tolerance 5 %: two thirds of it a click wrench's own (ISO 6789 allows 4 %).
 
+    Parameters
+    ----------
+    wanted_nm : over 0 [N·m]
+    read_nm : 0 or more [N·m]
+    tolerance : share of what is wanted, 0 to 1
+
     >>> torque_reading(110, 111), torque_reading(110, 95), torque_reading(110, 130)
     ('clear', 'tight', 'hit')
     """
@@ -70,6 +92,14 @@ def torque_reading(wanted_nm: float, read_nm: float, tolerance: float = 0.05) ->
 
 def lug_places(lugs: int, centre: float, radius: float) -> dict[int, tuple[float, float]]:
     """Where each lug stands on a drawing, the first on top and on clockwise; x to the right, y down, in drawing units.
+
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    lugs : 3 or more
+    centre : of the drawing, both ways [drawing units]
+    radius : of the bolt circle [drawing units]
 
     >>> {lug: (round(x), round(y)) for lug, (x, y) in lug_places(4, 75, 48).items()}
     {1: (75, 27), 2: (123, 75), 3: (75, 123), 4: (27, 75)}

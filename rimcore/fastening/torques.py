@@ -22,6 +22,14 @@ def plausible(torque_nm: float, thread: str, grade: str, angle_deg: float | None
 
     Where the class is not known it is held against the strongest one: what not even that bears is said, and never ``clear``.
 
+    Parameters
+    ----------
+    torque_nm : over 0 [N·m]
+    thread : as ``M12x1.5`` or ``1/2-20``
+    grade : class or grade; empty where not known
+    angle_deg : turned after the torque, 0 or more; None without [deg]
+    nut_factor : torque over tension and diameter, over 0; 0.2 dry
+
     >>> plausible(110.0, "M12x1.5", "10.9").state, plausible(200.0, "M12x1.5", "8.8").state, plausible(9.0, "M12x1.5", "10.9").state
     ('clear', 'hit', 'tight')
     >>> [plausible(torque_nm, "M12", "").state for torque_nm in (90.0, 165.0, 200.0)]
@@ -49,6 +57,11 @@ def strongest_nm(thread: str, nut_factor: float = DRY_K) -> tuple[str, float]:
     """The class that bears the most in a thread, and the torque [N·m] that takes it to its proof load.
 
     Source: ISO 898-1 and SAE J429 by :func:`rimcore.fastening.bolts.tension`.
+
+    Parameters
+    ----------
+    thread : as ``M12x1.5`` or ``1/2-20``
+    nut_factor : torque over tension and diameter, over 0; 0.2 dry
 
     >>> grade, bears_nm = strongest_nm("M12")
     >>> grade, round(bears_nm)
@@ -82,6 +95,13 @@ def over_torqued(read_nm: float, wanted_nm: float, thread: str, grade: str) -> s
     """What to do with a fastener that was turned too far; empty where it was not.
 
     Source: common practice: beyond a tenth over the figure it is loosened and tightened again, beyond proof it is replaced.
+
+    Parameters
+    ----------
+    read_nm : 0 or more [N·m]
+    wanted_nm : over 0 [N·m]
+    thread : as ``M12x1.5``; empty where not known
+    grade : class or grade; empty where not known
 
     >>> over_torqued(112.0, 110.0, "M12x1.5", "10.9"), over_torqued(130.0, 110.0, "M12x1.5", "10.9")
     ('', 'loosen it and tighten it again')

@@ -129,6 +129,12 @@ class Table:
 def table_of(columns: Sequence[tuple[str, str, str, Array]]) -> Table:
     """A table of columns that are known already: name, unit, quantity, values.
 
+    Source: none; a container.
+
+    Parameters
+    ----------
+    columns : each (name, unit, quantity, values (n,)), all of one length
+
     >>> table_of([("time", "s", "time", np.array([0.0, 1.0]))]).rows
     2
     """

@@ -66,6 +66,7 @@ def steady(trace: Trace, step: float, empty_until_s: float = 0.0) -> tuple[Stead
 
     Parameters
     ----------
+    trace : rising times [s] and what was read
     step : of the read-out, and so the least that it can tell
     empty_until_s : until then nothing stood on it or leaned against it: it has to show zero
 

@@ -43,9 +43,11 @@ def judge_pads(
     Parameters
     ----------
     stood : the car as it was weighed first
+    before : pads and what stood on the car then
+    now : the same now
     items : what came out or went in between both weighings
     unknown : names of items whose mass or place nobody noted
-    scales_kg : ± of the items' own scales
+    scales_kg : ± of the items' own scales [kg]
 
     Examples
     --------

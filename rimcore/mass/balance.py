@@ -90,6 +90,13 @@ def ballast_mm(stands: Stands, kg: float) -> tuple[float, float]:
 
     Between the axles and between the wheels of the narrower end. Moments about both lines.
 
+    Source: balance of moments (any statics).
+
+    Parameters
+    ----------
+    stands : loads, wheelbase, tracks
+    kg : of the ballast, over 0
+
     >>> ballast_mm(Stands((310, 290, 200, 200), 2500.0, (1500.0, 1500.0)), 100.0)
     (2500.0, 150.0)
 

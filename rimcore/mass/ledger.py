@@ -184,6 +184,13 @@ def other_fuel(before: str, after: str) -> bool:
 def told_state(rest_kg: float, doubt_kg: float) -> State:
     """What a scale says beyond what the ledger tells, against the ± of both: within it, within three of it (from memory), beyond.
 
+    Source: three times the ± is from memory.
+
+    Parameters
+    ----------
+    rest_kg : what the scale says beyond the ledger [kg]
+    doubt_kg : ± of both, 0 or more [kg]
+
     >>> told_state(0.5, 0.5), told_state(-1.5, 0.5), told_state(1.6, 0.5)
     ('clear', 'tight', 'hit')
     """
@@ -236,8 +243,10 @@ def judge_scale(before: Scaled | None, after: Scaled | None, since: Totals, othe
 
     Parameters
     ----------
+    before : on a scale, with its date and ±; None where not
+    after : the same later
     since : what came out between both weighings
-    others_kg : what else changed between them, as wheels; minus is lighter
+    others_kg : what else changed between them, as wheels; minus is lighter [kg]
 
     Examples
     --------

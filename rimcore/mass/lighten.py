@@ -273,6 +273,17 @@ def lighten(
 
     Ties: more kg, less money, fewer hours, fewer items, earlier in the list. A goal out of reach gives the cheapest set of the most kg.
 
+    Source: 0-1 knapsack with precedence, by mixed-integer programming (HiGHS).
+
+    Parameters
+    ----------
+    items : of the list, with kg, money, hours
+    limits : money, hours and kg that may not be passed
+    goal_kg : to be reached, 0 or more; None without [kg]
+    least : ``money``, ``hours`` or ``items``, what is to be least at the goal; None for the heaviest set
+    frontier : whether the whole trade-off is wanted; None leaves it to the size
+    time_limit_s : after which the best so far is given, over 0 [s]
+
     Raises
     ------
     BadInput : an item twice, an unknown or own name in what it needs or may not go with, a limit below 0

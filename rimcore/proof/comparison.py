@@ -42,6 +42,12 @@ class Comparison:
 def step_of(values: Sequence[float]) -> float:
     """Step in which figures were read: the coarsest power of ten of which all are whole multiples, 1e-6 to 1.
 
+    Source: none; a convention of this program.
+
+    Parameters
+    ----------
+    values : as read (n,), n ≥ 1
+
     >>> step_of([6.91, 7.0, 6.88]), step_of([10.1, 10.0]), step_of([312.0])
     (0.01, 0.1, 1.0)
     """
@@ -133,6 +139,15 @@ def runs_wanted(
 
     Normal approximation n = z² (s₁² + s₂²) / change²; None where it would take over 200.
 
+    Source: sample size of two means, e.g. Montgomery, Design and Analysis of Experiments, ch. 2 (normal approximation).
+
+    Parameters
+    ----------
+    before : readings (n,), n ≥ 2
+    after : readings (m,), m ≥ 2
+    change : to be shown, in their unit
+    confidence : share, 0.5 to 1
+
     >>> runs_wanted([10.0, 10.4, 9.6], [9.8, 10.2, 9.4], -0.2)
     31
     """
@@ -145,6 +160,13 @@ def runs_wanted(
 
 def strip_scale(values: Sequence[float], most_ticks: int = 6) -> tuple[float, float, tuple[float, ...]]:
     """Round ends and ticks for a scatter strip: (low, high, ticks).
+
+    Source: steps of 1, 2, 5 (common practice).
+
+    Parameters
+    ----------
+    values : to be shown (n,), n ≥ 1
+    most_ticks : 2 or more
 
     >>> strip_scale([6.4, 7.3])
     (6.4, 7.4, (6.4, 6.6, 6.8, 7.0, 7.2, 7.4))
@@ -163,6 +185,14 @@ def strip_scale(values: Sequence[float], most_ticks: int = 6) -> tuple[float, fl
 def kept_promise(promised: float, measured: float, uncertainty: float) -> State:
     """``clear`` within the uncertainty, ``tight`` within twice it, else ``hit``.
 
+    Source: coverage of a measured difference, JCGM 100:2008, 6.2.
+
+    Parameters
+    ----------
+    promised : change that was reckoned
+    measured : change that was read, same unit
+    uncertainty : ± of the change, 0 or more
+
     >>> kept_promise(3.8, 4.1, 1.0), kept_promise(3.8, 7.0, 1.0)
     ('clear', 'hit')
     """
@@ -172,6 +202,10 @@ def kept_promise(promised: float, measured: float, uncertainty: float) -> State:
 
 def summed(readings: Sequence[tuple[float, float]]) -> tuple[float, float]:
     """Sum of independent readings (value, ±) and its ±: root of the sum of squares (JCGM 100:2008, 5.1.2).
+
+    Parameters
+    ----------
+    readings : each (value, ±), ± 0 or more
 
     >>> summed([(300.0, 3.0), (310.0, 4.0)])
     (610.0, 5.0)

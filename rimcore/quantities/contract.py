@@ -44,7 +44,18 @@ class Key:
 
 
 def number_key(name: str, meaning: str, unit: str = "mm", low: float | None = None, high: float | None = None, **more: Any) -> Key:
-    """A number with its unit and range."""
+    """A number with its unit and range.
+
+    Source: the command line's own contract.
+
+    Parameters
+    ----------
+    name : of the key
+    meaning : what it is, in words
+    unit : of the number; empty without
+    low : least that is accepted; None without
+    high : most that is accepted; None without
+    """
     return Key(name, "number", meaning, unit, low, high, **more)
 
 
@@ -84,6 +95,14 @@ class Calculation:
 def check_object(given: Any, keys: tuple[Key, ...], path: str) -> dict[str, Any]:
     """Check an object against its keys; every declared key is in the result.
 
+    Source: the command line's own contract.
+
+    Parameters
+    ----------
+    given : any JSON value
+    keys : that the object may have
+    path : dotted, of the object itself
+
     >>> check_object({"a_mm": 3}, (Key("a_mm", "number", "a"),), "")
     {'a_mm': 3.0}
     """
@@ -98,6 +117,14 @@ def check_object(given: Any, keys: tuple[Key, ...], path: str) -> dict[str, Any]
 
 def check_value(value: Any, key: Key, path: str) -> Any:
     """Check one value; null counts as absent.
+
+    Source: the command line's own contract.
+
+    Parameters
+    ----------
+    value : any JSON value
+    key : what is accepted
+    path : dotted, of the value
 
     >>> check_value(None, Key("spacer_mm", "number", "", default=0.0), "spacer_mm")
     0.0
@@ -121,6 +148,12 @@ def refuse_hostile(given: Any) -> None:
     """Refuse what no calculation can use, anywhere in the input: NaN and infinity, broken Unicode, too deep a nesting.
 
     Walks without recursion, in time linear in the size of the input.
+
+    Source: RFC 8259 (no NaN), and a bound on depth of this program.
+
+    Parameters
+    ----------
+    given : any JSON value
 
     >>> refuse_hostile({"a": [1.0, "text"]})
     """
@@ -152,6 +185,12 @@ def _is_unicode(text: str) -> bool:
 
 def tidy(value: Any) -> Any:
     """Numbers rounded to 9 places for printing; refuses what is not finite.
+
+    Source: the command line's own contract.
+
+    Parameters
+    ----------
+    value : any JSON value
 
     >>> tidy({"a": 0.1 + 0.2})
     {'a': 0.3}

@@ -101,6 +101,14 @@ def unmeasured(
 def state_of_gap(gap: float, margin: float, uncertainty: float = 0.0) -> State:
     """``hit`` below 0, ``tight`` where the gap less its uncertainty is under the margin, else ``clear``.
 
+    Source: the judgement's own rule, everywhere alike.
+
+    Parameters
+    ----------
+    gap : nearest approach, below 0 is overlap [mm]
+    margin : wanted, 0 or more [mm]
+    uncertainty : ± of the gap, 0 or more [mm]
+
     >>> state_of_gap(-0.1, 5), state_of_gap(5.5, 5, uncertainty=1.0), state_of_gap(5.0, 5)
     ('hit', 'tight', 'clear')
     """

@@ -173,6 +173,14 @@ _PLAIN = re.compile(r"(?<![\w.])[-−]?\d+(?:[.,]\d+)?(?![\w.]*\d)")
 def lines_scaled(text: str, factor: float, places: int = 4) -> str:
     """Lines of bare lengths in another unit; what stands before a colon is a name, and a figure behind ", " on a line with × is a price.
 
+    Source: none; a convention of this program.
+
+    Parameters
+    ----------
+    text : one length or more a line
+    factor : from the old unit to the new one
+    places : decimals
+
     >>> lines_scaled("plug 2: 620 -80 r 45", 1 / 25.4, 2), lines_scaled("10 x 20, 14.50", 25.4)
     ('plug 2: 24.41 -3.15 r 1.77', '254 x 508, 14.50')
     """
@@ -191,6 +199,14 @@ def lines_scaled(text: str, factor: float, places: int = 4) -> str:
 
 def value_in_units(values: NDArray[np.float64], unit: str, units: Units) -> NDArray[np.float64]:
     """Figures of one unit of the core in a person's, any shape.
+
+    Source: conversion factors of ``units``.
+
+    Parameters
+    ----------
+    values : any shape
+    unit : of the core
+    units : a person's
 
     >>> value_in_units(np.array([25.4, 50.8]), "mm", Units({"length": "in"})).round(6).tolist()
     [1.0, 2.0]

@@ -101,6 +101,14 @@ def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Qua
 def convert(value: float, kind: str, unit: str) -> float:
     """Value in the core's unit of ``kind`` shown in ``unit`` (as people write it).
 
+    Source: NIST SP 811, 2008, appendix B.
+
+    Parameters
+    ----------
+    value : in the core's unit
+    kind : one of ``UNIT_OF_KIND``
+    unit : to be shown in
+
     >>> round(convert(17.4625, "length", "in"), 4)
     0.6875
     >>> round(convert(110.0, "torque", "lbf·ft"), 1)
@@ -126,6 +134,15 @@ def _fuel(value: float, to: str, of: str) -> float:
 
 def write_quantity(value: float, kind: str, unit: str | None = None, places: int = 6) -> str:
     """Text that :func:`parse_quantity` reads back to the same value.
+
+    Source: the inverse of ``parse_quantity``.
+
+    Parameters
+    ----------
+    value : in the core's unit
+    kind : one of ``UNIT_OF_KIND``
+    unit : to be written in; None for the core's
+    places : decimals, 0 or more
 
     >>> write_quantity(17.4625, "length", "in")
     '0.6875 in'

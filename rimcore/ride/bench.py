@@ -210,7 +210,7 @@ def over_bump(raised: tuple[float, float], raised_mm: float, rest: tuple[float, 
     Parameters
     ----------
     raised, rest : the angle and its ± [deg]
-    raised_mm : how far the wheel was raised, not 0
+    raised_mm : how far the wheel was raised, not 0 [mm]
 
     Returns
     -------

@@ -42,6 +42,11 @@ def wound(stance: Stance, collar_mm: Sequence[float]) -> Wound:
 
     Source: statics; Milliken & Milliken, Race Car Vehicle Dynamics, ch. 18, for the terms. Tyres are taken as rigid.
 
+    Parameters
+    ----------
+    stance : loads, rates and places of the four corners
+    collar_mm : (4,) FL, FR, RL, RR [mm]
+
     Examples
     --------
     Equal springs, one collar up by 8 mm: three quarters there, a quarter at its neighbours, lower across.
@@ -67,8 +72,10 @@ def judge_corner_heights(
 
     Parameters
     ----------
-    given_mm : lowered more than its end by the collars, at each corner; None where it can't be told
-    set_mm : what the build reckons with
+    given_mm : lowered more than its end by the collars, at each corner; None where it can't be told [mm]
+    set_mm : what the build reckons with [mm]
+    missing : what was not read, in words; empty where nothing is
+    inputs : what was read, for the figure's formula
 
     Examples
     --------

@@ -56,6 +56,14 @@ def moved_to(points: HardPoints, travel_mm: Sequence[float], rack_mm: Sequence[f
     """Each travel at rack 0, then each rack from there: poses (travel × rack), travel the slower.
 
     ``reached`` is false where a singular pose lies on the way.
+
+    Source: closure of the links, solved by Newton's method from pose to pose.
+
+    Parameters
+    ----------
+    points : of one corner
+    travel_mm : (n,), bump positive [mm]
+    rack_mm : (m,), inboard positive [mm]
     """
     corner = points.corner
     travel, rack = np.asarray(travel_mm, dtype=float), np.asarray(rack_mm, dtype=float)
@@ -68,6 +76,16 @@ def outward(corner: Corner, begun: Poses, held: Array, to: Array, of_rack: bool)
     """From each of n poses at 0 to each of k values, outward both ways, each value from its neighbour.
 
     Returns the poses (n × k), and (2, n) how far each came, inboard or down first.
+
+    Source: continuation by the tangent, then Newton's method.
+
+    Parameters
+    ----------
+    corner : links, n abreast
+    begun : poses at 0 (n)
+    held : what is held meanwhile (n,) [mm]
+    to : values to go to (k,) [mm]
+    of_rack : whether the values are the rack's, else travel
     """
     count, stops = len(held), len(to)
     order = np.argsort(np.abs(to), kind="stable")
@@ -94,6 +112,7 @@ def curves(points: HardPoints, travel_mm: Sequence[float], rack_mm: Sequence[flo
 
     Parameters
     ----------
+    points : of one corner
     travel_mm : heights of the hub-face centre against the measured one [mm], bump positive
     rack_mm : how far the rod's inner end has moved outboard [mm]
 
@@ -116,7 +135,17 @@ def curves(points: HardPoints, travel_mm: Sequence[float], rack_mm: Sequence[flo
 
 
 def measured(points: HardPoints | Abreast, poses: Poses, travel: Array, rack: Array) -> Curves:
-    """All figures of poses that are known."""
+    """All figures of poses that are known.
+
+    Source: ISO 8855:2011 for camber, toe, caster and kingpin inclination.
+
+    Parameters
+    ----------
+    points : of one corner, or of many abreast
+    poses : known poses (n)
+    travel : (n,) [mm]
+    rack : (n,) [mm]
+    """
     corner, wheel = points.corner, points.wheel
     _, jacobian = equations(corner, poses.turn, poses.at, travel, rack)
     jacobian[~poses.reached] = np.eye(6)

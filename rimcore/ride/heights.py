@@ -22,6 +22,13 @@ def lowered_mm(old: Stack, new: Stack, force_n: float, motion_ratio: float) -> f
 
     Source: Hooke's law; Milliken & Milliken, Race Car Vehicle Dynamics, ch. 16, for the motion ratio.
 
+    Parameters
+    ----------
+    old : the spring that was there
+    new : the spring that comes
+    force_n : on the spring as the car stands, over 0 [N]
+    motion_ratio : spring travel over wheel travel, over 0
+
     >>> from rimcore.ride.springs import Coil
     >>> round(lowered_mm(Stack(Coil(20.0, 330, 120)), Stack(Coil(40.0, 250, 100)), 2400.0, 1.0), 2)
     20.0
@@ -34,6 +41,16 @@ def lowered_mm(old: Stack, new: Stack, force_n: float, motion_ratio: float) -> f
 def leaf_lowered_mm(old_arch_mm: float, old_rate: float, new_arch_mm: float, new_rate: float, force_n: float) -> float:
     """How far another leaf pack lowers the body [mm]; arches are those of the unloaded packs, rates in N/mm.
 
+    Source: Hooke's law.
+
+    Parameters
+    ----------
+    old_arch_mm : of the old pack without load [mm]
+    old_rate : over 0 [N/mm]
+    new_arch_mm : of the new pack without load [mm]
+    new_rate : over 0 [N/mm]
+    force_n : on the pack as the car stands, over 0 [N]
+
     >>> leaf_lowered_mm(120.0, 30.0, 180.0, 40.0, 2400.0)
     -80.0
     """
@@ -42,6 +59,15 @@ def leaf_lowered_mm(old_arch_mm: float, old_rate: float, new_arch_mm: float, new
 
 def preload_between_seats_mm(free_mm: float, old_free_mm: float, old_preload_mm: float, perch_up_mm: float = 0.0) -> float:
     """Preload of a spring where another one stood, at full droop [mm]; below zero is what it lies loose.
+
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    free_mm : length of the new spring without load, over 0 [mm]
+    old_free_mm : of the old one, over 0 [mm]
+    old_preload_mm : of the old one at full droop [mm]
+    perch_up_mm : how far the seats came together; minus is apart [mm]
 
     >>> preload_between_seats_mm(250.0, 330.0, 30.0), preload_between_seats_mm(250.0, 330.0, 30.0, 55.0)
     (-50.0, 5.0)
@@ -60,6 +86,15 @@ class Stroke:
 def stroke_of(extended_mm: float, compressed_mm: float, installed_mm: float, motion_ratio: float) -> Stroke:
     """Wheel travel that a damper leaves, from its lengths between the same mounts [mm].
 
+    Source: definition of the motion ratio.
+
+    Parameters
+    ----------
+    extended_mm : damper's length at full droop, over compressed [mm]
+    compressed_mm : at full bump [mm]
+    installed_mm : as the car stands, between both [mm]
+    motion_ratio : damper travel over wheel travel, over 0
+
     >>> stroke_of(520.0, 350.0, 450.0, 1.0)
     Stroke(bump_mm=100.0, droop_mm=70.0)
     """
@@ -70,6 +105,13 @@ def screwed_in_lowers_mm(screwed_in_mm: float, motion_ratio: float | None) -> fl
     """How far lower mounts that are screwed in lower the wheel's corner [mm]; None where the ratio is not known.
 
     The body and its spring move along, so that the stroke stays as it was.
+
+    Source: definition of the motion ratio.
+
+    Parameters
+    ----------
+    screwed_in_mm : how far the lower mount is screwed in [mm]
+    motion_ratio : damper travel over wheel travel, over 0; None where not known
 
     >>> screwed_in_lowers_mm(14.0, 0.7), screwed_in_lowers_mm(0.0, None), screwed_in_lowers_mm(5.0, None)
     (20.0, 0.0, None)
@@ -82,6 +124,13 @@ def screwed_in_lowers_mm(screwed_in_mm: float, motion_ratio: float | None) -> fl
 def longer_mm(length_mm: float, lift_mm: float) -> float:
     """Length of a shaft or strap whose one end rises by so much over a level length [mm].
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    length_mm : level, over 0 [mm]
+    lift_mm : of one end [mm]
+
     >>> round(longer_mm(950.0, 50.0), 1)
     951.3
     """
@@ -93,6 +142,11 @@ def arm_camber_deg(change_mm: float, apart_mm: float) -> float:
 
     The other joint is held; for small changes. Source: geometry.
 
+    Parameters
+    ----------
+    change_mm : of the arm's length [mm]
+    apart_mm : between the upright's joints, over ``change_mm`` [mm]
+
     >>> round(arm_camber_deg(5.0, 286.5), 2)
     1.0
     """
@@ -103,6 +157,13 @@ def bar_stiffness_ratio(outer_mm: float, old_outer_mm: float, wall_mm: float | N
     """Torsional stiffness of an anti-roll bar against another of the same shape: fourth powers of the diameters.
 
     Source: torsion of a round bar, J = π (D⁴ − d⁴) ÷ 32 (any handbook of strength of materials).
+
+    Parameters
+    ----------
+    outer_mm : diameter, over 0 [mm]
+    old_outer_mm : of the bar before, over 0 [mm]
+    wall_mm : of a hollow bar; None for a solid one [mm]
+    old_wall_mm : the same of the bar before [mm]
 
     >>> round(bar_stiffness_ratio(24.0, 20.0), 3), round(bar_stiffness_ratio(24.0, 24.0, 3.0), 3)
     (2.074, 0.684)
@@ -117,6 +178,13 @@ def bar_stiffness_ratio(outer_mm: float, old_outer_mm: float, wall_mm: float | N
 
 def unloaded_rises_mm(out_kg: float, wheel_rate_n_per_mm: float | None) -> float | None:
     """How far a corner rises that carries less [mm], minus where it carries more (Hooke's law); None where its rate is not known.
+
+    Source: Hooke's law.
+
+    Parameters
+    ----------
+    out_kg : less on the corner; minus is more [kg]
+    wheel_rate_n_per_mm : over 0; None where not known [mm]
 
     >>> round(unloaded_rises_mm(15.0, 24.5166), 3), unloaded_rises_mm(15.0, None)
     (6.0, None)

@@ -65,6 +65,15 @@ class Corner:
 def corner_of(outer: Array, inner: Array, top: Array | None = None, knuckle: Array | None = None) -> Corner:
     """One corner of links (m, 3), and a strut through two points (3,): top, fixed, and one of the knuckle.
 
+    Source: none; a container.
+
+    Parameters
+    ----------
+    outer : outer joints (m, 3) [mm]
+    inner : inner joints (m, 3) [mm]
+    top : of a strut, on the body (3,); None without one [mm]
+    knuckle : another point of the strut (3,); None without one [mm]
+
     >>> corner_of(np.zeros((5, 3)), np.ones((5, 3))).lengths.shape
     (1, 5)
     """
@@ -73,6 +82,15 @@ def corner_of(outer: Array, inner: Array, top: Array | None = None, knuckle: Arr
 
 def corners_of(outer: Array, inner: Array, top: Array | None = None, knuckle: Array | None = None) -> Corner:
     """Corners abreast: links (n, m, 3), and struts through two points (n, 3).
+
+    Source: none; a container.
+
+    Parameters
+    ----------
+    outer : (n, m, 3) [mm]
+    inner : (n, m, 3) [mm]
+    top : (n, 3), None without struts [mm]
+    knuckle : (n, 3), None without struts [mm]
 
     >>> corners_of(np.zeros((7, 3, 3)), np.ones((7, 3, 3)), np.ones((7, 3)), np.zeros((7, 3))).across.shape
     (7, 2, 3)
@@ -91,13 +109,29 @@ def _or_one(values: Array) -> Array:
 
 
 def stacked(corners: Sequence[Corner], each: int) -> Corner:
-    """Corners of one layout abreast, each so many times."""
+    """Corners of one layout abreast, each so many times.
+
+    Source: none; a container.
+
+    Parameters
+    ----------
+    corners : of one layout
+    each : times, 1 or more
+    """
     rows = {name: [getattr(one, name) for one in corners] for name in ("outer", "inner", "top", "across")}
     return repeated(Corner(*(None if some[0] is None else np.concatenate(some) for some in rows.values())), each)  # type: ignore[arg-type]
 
 
 def repeated(corner: Corner, each: int) -> Corner:
-    """Corners abreast, each so many times in a row."""
+    """Corners abreast, each so many times in a row.
+
+    Source: none; a container.
+
+    Parameters
+    ----------
+    corner : corners abreast
+    each : times, 1 or more
+    """
     parts = (corner.outer, corner.inner, corner.top, corner.across)
     return Corner(*(None if one is None else np.repeat(one, each, 0) for one in parts))  # type: ignore[arg-type]
 
@@ -116,7 +150,14 @@ class Poses:
 
 
 def start(count: int) -> Poses:
-    """The measured pose, so many times."""
+    """The measured pose, so many times.
+
+    Source: none; a container.
+
+    Parameters
+    ----------
+    count : 1 or more
+    """
     return Poses(np.broadcast_to(np.eye(3), (count, 3, 3)).copy(), np.zeros((count, 3)), np.ones(count, dtype=bool))
 
 
@@ -124,6 +165,16 @@ def equations(corner: Corner, turn: Array, at: Array, travel: Array, rack: Array
     """Residuals (n, 6) [mm] and their Jacobian (n, 6, 6) against translation and scaled rotation.
 
     Rows: links, then a strut's two, then the height of the hub-face centre.
+
+    Source: rigid links keep their length; Jacobian by the rotation's derivative.
+
+    Parameters
+    ----------
+    corner : n corners abreast
+    turn : rotations (n, 3, 3)
+    at : hub centres (n, 3) [mm]
+    travel : (n,) [mm]
+    rack : (n,) [mm]
     """
     lengths = corner.lengths
     links = lengths.shape[1]
@@ -149,6 +200,13 @@ def equations(corner: Corner, turn: Array, at: Array, travel: Array, rack: Array
 def cross(one: Array, two: Array) -> Array:
     """Vector product over the last axis; quicker than the general one for small arrays.
 
+    Source: definition.
+
+    Parameters
+    ----------
+    one : (…, 3)
+    two : (…, 3)
+
     >>> cross(np.array([1.0, 0.0, 0.0]), np.array([0.0, 1.0, 0.0])).tolist()
     [0.0, 0.0, 1.0]
     """
@@ -159,6 +217,14 @@ def cross(one: Array, two: Array) -> Array:
 
 def moved(turn: Array, at: Array, by: Array) -> tuple[Array, Array]:
     """A pose after a movement (n, 6): translation, and rotation as twice the tangent of half its angle (Cayley's map).
+
+    Source: Cayley's map of a rotation.
+
+    Parameters
+    ----------
+    turn : rotations (n, 3, 3)
+    at : (n, 3) [mm]
+    by : (n, 6), three [mm] and three of the scaled rotation
 
     >>> turn, at = moved(np.eye(3)[None], np.zeros((1, 3)), np.array([[1.0, 0.0, 0.0, 0.0, 0.0, 2 * SCALE_MM]]))
     >>> turn[0].round(9).tolist(), at.tolist()
@@ -172,7 +238,17 @@ def moved(turn: Array, at: Array, by: Array) -> tuple[Array, Array]:
 
 
 def driven(corner: Corner, at_pose: tuple[Array, Array, Array], rack: Array, of_rack: bool) -> Array:
-    """What one millimetre of travel, or of rack, moves: (n, 6); 0 where the pose is singular."""
+    """What one millimetre of travel, or of rack, moves: (n, 6); 0 where the pose is singular.
+
+    Source: implicit function theorem.
+
+    Parameters
+    ----------
+    corner : n corners abreast
+    at_pose : rotations (n, 3, 3), hub centres (n, 3) [mm], Jacobian (n, 6, 6)
+    rack : (n,) [mm]
+    of_rack : whether the rack drives, else travel
+    """
     turn, at, jacobian = at_pose
     wanted = np.zeros((len(at), 6))
     if of_rack:
@@ -229,6 +305,7 @@ def follow(corner: Corner, begun: Poses, travel: Array, rack: Array, to: Array, 
 
     Parameters
     ----------
+    corner : n corners abreast
     begun : where they stand (n)
     travel, rack : (n,) where they stand [mm]
     to : (n, k) travels or racks wanted, one after the other [mm]
@@ -300,7 +377,17 @@ def _after(corner: Corner, chain: _Chain, now: tuple[Array, Array, Array, Array]
 
 
 def polished(corner: Corner, poses: Poses, travel: Array, rack: Array) -> Poses:
-    """Poses held to their links within 1e-10 mm: what is left after the way there is taken off at once."""
+    """Poses held to their links within 1e-10 mm: what is left after the way there is taken off at once.
+
+    Source: Newton's method.
+
+    Parameters
+    ----------
+    corner : n corners abreast
+    poses : near to their links (n)
+    travel : (n,) [mm]
+    rack : (n,) [mm]
+    """
     turn, at = poses.turn, poses.at
     for _ in range(3):
         left, jacobian = equations(corner, turn, at, travel, rack)

@@ -175,6 +175,15 @@ class Banded:
 def travel_grid(droop_mm: float, bump_mm: float, marks: Sequence[float], step_mm: float = 10.0) -> tuple[float, ...]:
     """Travels to draw, rising [mm]: round steps from droop to bump, both ends, and the places that are wanted between them.
 
+    Source: none; a convention of this program.
+
+    Parameters
+    ----------
+    droop_mm : below 0 or 0 [mm]
+    bump_mm : 0 or more [mm]
+    marks : places that are wanted (k,) [mm]
+    step_mm : over 0 [mm]
+
     >>> travel_grid(15.0, 10.0, (0.0, 4.0))
     (-20.0, -15.0, -10.0, 0.0, 4.0, 10.0)
     """
@@ -189,6 +198,12 @@ def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS) -> Band
 
     Each coordinate is drawn evenly within its ± (a rectangular distribution, JCGM 100:2008, 4.3.7), the hub's too, which
     moves all points against it. The share of a reading is the variance that its ± alone makes of camber and toe.
+
+    Parameters
+    ----------
+    read : points with their ±
+    travel_mm : (n,), rising [mm]
+    draws : 1 or more
 
     Raises
     ------

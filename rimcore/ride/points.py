@@ -231,6 +231,12 @@ class HardPoints:
 def five_points(links: Sequence[Sequence[Sequence[float]]]) -> dict[str, Point]:
     """Points by name of five links [[inner], [outer]].
 
+    Source: none; names of this program.
+
+    Parameters
+    ----------
+    links : (5, 2, 3): inner, then outer joint of each [mm]
+
     >>> five_points([[[0, 0, 0], [1, 1, 1]]] * 5)["link_5_outer"]
     (1, 1, 1)
     """
@@ -247,7 +253,14 @@ def _at(corners: Sequence[HardPoints], name: str) -> Array:
 
 
 def abreast(corners: Sequence[HardPoints]) -> Corner:
-    """The links of many corners of one layout, for the solver, one pose each."""
+    """The links of many corners of one layout, for the solver, one pose each.
+
+    Source: none; a container.
+
+    Parameters
+    ----------
+    corners : of one layout
+    """
     layout = corners[0].layout
     outer, inner = (np.stack([_at(corners, pair[end]) for pair in layout.links], axis=1) for end in (0, 1))
     strut = layout.code == "strut"
@@ -255,7 +268,14 @@ def abreast(corners: Sequence[HardPoints]) -> Corner:
 
 
 def held(corners: Sequence[HardPoints]) -> NDArray[np.bool_]:
-    """Which of many corners of one layout hold a pose (k,): what ``HardPoints`` refuses one by one, without its words."""
+    """Which of many corners of one layout hold a pose (k,): what ``HardPoints`` refuses one by one, without its words.
+
+    Source: as ``HardPoints``.
+
+    Parameters
+    ----------
+    corners : of one layout
+    """
     layout, links = corners[0].layout, abreast(corners)
     good = np.asarray((links.lengths >= SAME_MM).all(axis=1))
     lines = [(*arm,) for arm in layout.arms.values()]

@@ -24,6 +24,13 @@ BEFORE_ROD = 5
 def as_built(points: HardPoints, moves_mm: Sequence[float]) -> HardPoints:
     """A corner with what a build does to it: rack forward, up, spacer, arm, rod end (``HardPoints.racked``), then the rod longer [mm].
 
+    Source: rigid links keep their length.
+
+    Parameters
+    ----------
+    points : as read
+    moves_mm : (k,): rack forward, rack up, spacer, arm, rod end, rod longer; what is left out is 0 [mm]
+
     Raises
     ------
     BadInput : the points can't be assembled there
@@ -38,6 +45,13 @@ def with_rod(points: HardPoints, longer_mm: float) -> HardPoints:
 
     With a steering axis between two joints the knuckle turns about it and all links keep their lengths; the frame goes on
     standing at the hub, which rises by hundredths of a millimetre. Without one the links are solved with the hub's height held.
+
+    Source: rigid links keep their length.
+
+    Parameters
+    ----------
+    points : as read
+    longer_mm : minus is shorter [mm]
 
     Raises
     ------

@@ -20,6 +20,11 @@ def wheel_rate_n_per_mm(rate_n_per_mm: float, motion_ratio: float) -> float:
 
     Source: Milliken & Milliken, Race Car Vehicle Dynamics, ch. 16.
 
+    Parameters
+    ----------
+    rate_n_per_mm : of the spring, 0 or more [mm]
+    motion_ratio : spring travel over wheel travel, over 0
+
     >>> wheel_rate_n_per_mm(60.0, 0.5)
     15.0
     """
@@ -28,6 +33,13 @@ def wheel_rate_n_per_mm(rate_n_per_mm: float, motion_ratio: float) -> float:
 
 def frequency_hz(wheel_rate_n_per_mm: float, sprung_kg: float) -> float:
     """Natural frequency of a mass on a spring [Hz]: √(k ÷ m) ÷ 2π.
+
+    Source: Milliken & Milliken, Race Car Vehicle Dynamics, ch. 16.
+
+    Parameters
+    ----------
+    wheel_rate_n_per_mm : over 0 [mm]
+    sprung_kg : on that corner, over 0 [kg]
 
     >>> round(frequency_hz(60.0, 300.0), 3)
     2.251
@@ -150,10 +162,10 @@ class Sprung:
     Parameters
     ----------
     stack : the springs
-    corner_kg : on the pad
-    unsprung_kg : of it, what moves with the wheel
+    corner_kg : on the pad [kg]
+    unsprung_kg : of it, what moves with the wheel [kg]
     motion_ratio : spring movement ÷ wheel movement
-    preload_mm : compression of the stack with the damper at full extension
+    preload_mm : compression of the stack with the damper at full extension [mm]
 
     Raises
     ------

@@ -98,6 +98,14 @@ class Stands:
 def travel_at(droop_mm: float | None, bump_mm: float | None, drop_mm: float) -> tuple[float | None, float | None]:
     """Droop and bump from where the car stands lowered by so much [mm]; None is not measured.
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    droop_mm : from where it was read, 0 or below; None is not measured [mm]
+    bump_mm : 0 or more; None is not measured [mm]
+    drop_mm : how much lower it stands; minus is higher [mm]
+
     >>> travel_at(70.0, 60.0, 25.0)
     (95.0, 35.0)
     """
@@ -107,6 +115,13 @@ def travel_at(droop_mm: float | None, bump_mm: float | None, drop_mm: float) -> 
 
 def wheel_travel_mm(shaft_mm: float, motion_ratio: float) -> float:
     """Travel of the wheel from what a cable tie on the damper's shaft shows [mm].
+
+    Source: definition of the motion ratio.
+
+    Parameters
+    ----------
+    shaft_mm : 0 or more [mm]
+    motion_ratio : damper travel over wheel travel, over 0
 
     >>> wheel_travel_mm(28.0, 0.7)
     40.0

@@ -134,6 +134,13 @@ def evened(pads: Pads, stance: Stance, target_pct: float = 50.0, limit_turns: fl
     roll (Milliken & Milliken, Race Car Vehicle Dynamics, ch. 18). Four loads that keep the balance differ by one
     pattern, the warp; without a limit the body need not move at all, and the turns are the warp's.
 
+    Parameters
+    ----------
+    pads : loads of the four pads
+    stance : rates and places of the four corners
+    target_pct : cross weight that is wanted, 0 to 100 [%]
+    limit_turns : most of one collar, over 0; None without
+
     Examples
     --------
     Equal springs and tracks, closed form: a quarter of the change at each corner.
@@ -216,6 +223,13 @@ def gravity(pads: Pads, wheelbase_mm: float, track_mm: tuple[float, float], rais
 
     h = r + L ΔW ÷ (W tan θ), sin θ = by ÷ L (ISO 10392); static stability factor = mean track ÷ 2 h (NHTSA).
 
+    Parameters
+    ----------
+    pads : loads of the four pads
+    wheelbase_mm : over 0 [mm]
+    track_mm : front and rear, over 0 [mm]
+    raised : one end raised, with what the pads then read; None where it was not done
+
     Raises
     ------
     BadInput : the end is raised by the wheelbase or more, or the height comes out at or below the ground
@@ -244,6 +258,13 @@ def gravity(pads: Pads, wheelbase_mm: float, track_mm: tuple[float, float], rais
 
 def supposed_loads_kg(front_kg: float | None, rear_kg: float | None) -> dict[str, float]:
     """Four corners for a simulation where only the axles are known: two kilograms in a hundred heavier on the left; empty where they are not.
+
+    Source: none; two in a hundred is an assumption for drawing only.
+
+    Parameters
+    ----------
+    front_kg : of the axle, over 0; None where not known [kg]
+    rear_kg : the same [kg]
 
     >>> supposed_loads_kg(600.0, 400.0)["FL"], supposed_loads_kg(None, 400.0)
     (306.0, {})

@@ -30,8 +30,9 @@ def caster_from_sweep_deg(camber_out_deg: float, camber_in_deg: float, sweep_deg
 
     Parameters
     ----------
-    camber_out_deg : with the wheel's front edge turned outboard, minus is top inboard
-    camber_in_deg : with its front edge turned inboard by the same angle
+    camber_out_deg : with the wheel's front edge turned outboard, minus is top inboard [deg]
+    camber_in_deg : with its front edge turned inboard by the same angle [deg]
+    sweep_deg : each way, over 0 [deg]
 
     Raises
     ------
@@ -56,9 +57,9 @@ def kpi_from_floor_deg(fitted: Fitted, scrub_mm: float, joint_inboard_mm: float,
     Parameters
     ----------
     fitted : what stands on the hub; its camber counts
-    scrub_mm : radius of the scrub circle; plus where the tyre's middle stands outboard of the circle's middle
-    joint_inboard_mm : from the mounting face inboard to the lower joint
-    joint_below_mm : how far the joint lies below the hub's centre
+    scrub_mm : radius of the scrub circle; plus where the tyre's middle stands outboard of the circle's middle [mm]
+    joint_inboard_mm : from the mounting face inboard to the lower joint [mm]
+    joint_below_mm : how far the joint lies below the hub's centre [mm]
 
     Raises
     ------
@@ -84,6 +85,12 @@ def kingpin_at_hub_mm(joint_inboard_mm: float, joint_below_mm: float, kpi_deg: f
 
     Source: plane geometry.
 
+    Parameters
+    ----------
+    joint_inboard_mm : of the lower joint from the mounting face [mm]
+    joint_below_mm : of the lower joint under the hub's middle [mm]
+    kpi_deg : kingpin inclination, −45 to 45 [deg]
+
     >>> round(kingpin_at_hub_mm(74.5, 120.0, 12.0), 1)
     100.0
     """
@@ -92,6 +99,14 @@ def kingpin_at_hub_mm(joint_inboard_mm: float, joint_below_mm: float, kpi_deg: f
 
 def spread(of: Callable[..., float], values: tuple[float, ...], doubts: tuple[float, ...]) -> float:
     """± of a result whose arguments each have their own ±, added as squares.
+
+    Source: root of the sum of squares, JCGM 100:2008, 5.1.2, by differences.
+
+    Parameters
+    ----------
+    of : the function
+    values : its arguments (n,)
+    doubts : their ± (n,), 0 or more
 
     >>> spread(lambda a, b: a + b, (1.0, 2.0), (3.0, 4.0))
     5.0
@@ -116,11 +131,12 @@ def axis_from_wheel(
 
     Parameters
     ----------
-    scrub_mm : radius of the scrub circle on the floor
-    joint_mm : lower joint, inboard of the mounting face and below the hub's centre
-    kpi_deg : inclination, where it is known from a sheet
+    fitted : what stood on the car when it was read
+    scrub_mm : radius of the scrub circle on the floor [mm]
+    joint_mm : lower joint, inboard of the mounting face and below the hub's centre [mm]
+    kpi_deg : inclination, where it is known from a sheet [deg]
     sweep : angle each way, camber with the front edge outboard, and inboard [deg]
-    rule_mm, gauge_deg : ± of rule and gauge (common practice: a chalk line is good to 2 mm)
+    rule_mm, gauge_deg : ± of rule and gauge (common practice: a chalk line is good to 2 mm) [mm, deg]
 
     Examples
     --------

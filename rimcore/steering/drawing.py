@@ -76,8 +76,8 @@ def plan(now: Shown, before: Shown | None, half_mm: float, travel_mm: float, tyr
 
     Parameters
     ----------
-    half_mm : mounting face from the car's middle, where the points don't say it
-    travel_mm : of the rack to either lock, drawn as its ends
+    half_mm : mounting face from the car's middle, where the points don't say it [mm]
+    travel_mm : of the rack to either lock, drawn as its ends [mm]
     """
     wide = max(_centre(one, half_mm) for one in (now.left, now.right)) + 330.0
     scale = WIDTH / (2 * wide)

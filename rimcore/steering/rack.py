@@ -77,6 +77,13 @@ def ackermann_pct(inside_deg: Array, outside_deg: Array, kingpin_track_mm: float
 
     Source: Gillespie, Fundamentals of Vehicle Dynamics, ch. 6 (steering geometry).
 
+    Parameters
+    ----------
+    inside_deg : any shape, over 0 [deg]
+    outside_deg : as ``inside_deg`` [deg]
+    kingpin_track_mm : between the steering axes, over 0 [mm]
+    wheelbase_mm : over 0 [mm]
+
     >>> inside = math.degrees(math.atan2(1, 1 / math.tan(math.radians(20)) - 1400 / 2600))
     >>> ackermann_pct(np.array([inside]), np.array([20.0]), 1400, 2600).round(6).tolist()
     [100.0]
@@ -88,7 +95,16 @@ def ackermann_pct(inside_deg: Array, outside_deg: Array, kingpin_track_mm: float
 
 
 def steered(axle: Axle, rack_mm: Sequence[float], travel_mm: float = 0.0) -> Steered:
-    """Both wheels over rack travel [mm], positive towards the left, at a held hub height [mm]; and how far they follow."""
+    """Both wheels over rack travel [mm], positive towards the left, at a held hub height [mm]; and how far they follow.
+
+    Source: closure of the links, as ``moved_to``.
+
+    Parameters
+    ----------
+    axle : both corners with their rack
+    rack_mm : (n,), left positive [mm]
+    travel_mm : hub height that is held, bump positive [mm]
+    """
     rack = np.asarray(rack_mm, dtype=float)
     values = np.unique(np.concatenate([rack, -rack, [-FARTHEST_MM, FARTHEST_MM]]))
     ways = _ways(axle, values, travel_mm)
@@ -121,6 +137,13 @@ def steered(axle: Axle, rack_mm: Sequence[float], travel_mm: float = 0.0) -> Ste
 def lock_to_lock(axle: Axle, end_mm: float) -> Steered:
     """Both wheels at 21 places of the rack from lock to lock, once for an axle.
 
+    Source: closure of the links, as ``moved_to``.
+
+    Parameters
+    ----------
+    axle : both corners with their rack
+    end_mm : rack travel to either lock, over 0 [mm]
+
     Raises
     ------
     BadInput : the points can't be followed
@@ -131,6 +154,16 @@ def lock_to_lock(axle: Axle, end_mm: float) -> Steered:
 @lru_cache(maxsize=64)
 def axle_read(left: Read, right: Read, rack_mm: tuple[float, ...], wheelbase_mm: float, kingpin_track_mm: float) -> Axle:
     """Both corners as they were read, with the rack moved; once for what was read.
+
+    Source: none; a container.
+
+    Parameters
+    ----------
+    left : points of the left corner
+    right : of the right one
+    rack_mm : what a build does to the corner, as ``as_built`` [mm]
+    wheelbase_mm : over 0 [mm]
+    kingpin_track_mm : between the steering axes, over 0 [mm]
 
     Raises
     ------
@@ -163,7 +196,15 @@ def _way(corner: Corner, values: Array, travel_mm: float) -> list[tuple[Poses, A
 
 
 def toggle(found: Steered, wanted_deg: float = TOGGLE_DEG) -> Judgement:
-    """Do rod and steering arm keep their angle over these racks?"""
+    """Do rod and steering arm keep their angle over these racks?
+
+    Source: common practice.
+
+    Parameters
+    ----------
+    found : both wheels over the rack
+    wanted_deg : least angle between rod and arm, 0 to 90 [deg]
+    """
     name = "Angle between rod and steering arm"
     if not found.reached.all():
         lost = found.rack_mm[~found.reached]
@@ -199,6 +240,11 @@ def turning_circle_m(found: Steered, wheelbase_mm: float) -> float | None:
     """Diameter that the outside wheel's lock allows [m]: 2 L ÷ sin δo at the largest outside angle; None in no turn.
 
     Source: plane geometry; slip is left out.
+
+    Parameters
+    ----------
+    found : both wheels over the rack
+    wheelbase_mm : over 0 [mm]
     """
     outside = found.outside_deg[np.isfinite(found.outside_deg)]
     if not len(outside):
@@ -220,6 +266,12 @@ def centring(left_mm: float, right_mm: float, tolerance_mm: float = CENTRED_MM) 
 
     Common practice: equal stick-out is centred.
 
+    Parameters
+    ----------
+    left_mm : stick-out of the left rod, 0 or more [mm]
+    right_mm : of the right rod [mm]
+    tolerance_mm : over 0 [mm]
+
     >>> centring(20.0, 14.0)
     Centring(move_mm=3.0, towards='right', centred=False)
     >>> centring(11 / 16 * 25.4, 22 / 32 * 25.4).towards
@@ -233,6 +285,12 @@ def centring(left_mm: float, right_mm: float, tolerance_mm: float = CENTRED_MM) 
 
 def turns_from_lock(turns_lock_to_lock: float) -> float:
     """From either lock back to the middle.
+
+    Source: common practice: half of lock to lock.
+
+    Parameters
+    ----------
+    turns_lock_to_lock : over 0
 
     >>> turns_from_lock(2.75)
     1.375
@@ -260,6 +318,14 @@ class Rod:
 def rod(inner: Sequence[float], outer: Sequence[float], moved: Sequence[float]) -> Rod:
     """Length of a rod between its joints, before and after the inner one moves.
 
+    Source: distance of two points.
+
+    Parameters
+    ----------
+    inner : joint on the rack (3,) [mm]
+    outer : joint on the arm (3,) [mm]
+    moved : of the inner joint (3,) [mm]
+
     >>> rod((0, 0, 0), (0, 300, 0), (40, 0, 0)).after_mm.__round__(2)
     302.65
     """
@@ -277,6 +343,17 @@ def rod_of(then: HardPoints, now: HardPoints) -> Rod:
 
 def engagement(code: str, name: str, engaged_mm: float | None, diameter_mm: float | None, times: float, of: str) -> Judgement:
     """Is enough of a thread or a spline engaged?
+
+    Source: common practice: one diameter in steel.
+
+    Parameters
+    ----------
+    code : of the judgement
+    name : in words
+    engaged_mm : 0 or more; None where not read [mm]
+    diameter_mm : of the thread or spline, over 0; None where not read [mm]
+    times : wanted, in diameters
+    of : what is engaged, in words
 
     >>> engagement("x", "Thread", 22.0, 14.0, 1.5, "diameter").state
     'tight'
@@ -297,6 +374,14 @@ def engagement(code: str, name: str, engaged_mm: float | None, diameter_mm: floa
 def engaged_after_mm(engaged_mm: float | None, change_mm: float, rod_mm: float | None) -> float | None:
     """Thread that is engaged after a rod became longer, without cutting it [mm]; never more than the rod has.
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    engaged_mm : 0 or more; None where not read [mm]
+    change_mm : how much longer the rod became [mm]
+    rod_mm : length of its thread; None where not read [mm]
+
     >>> engaged_after_mm(25.0, -250.0, 100.0), engaged_after_mm(25.0, 10.0, None), engaged_after_mm(None, 1.0, 1.0)
     (100.0, 15.0, None)
     """
@@ -308,6 +393,15 @@ def engaged_after_mm(engaged_mm: float | None, change_mm: float, rod_mm: float |
 
 def no_rod_left(code: str, name: str, rod_mm: float, change_mm: float) -> Judgement:
     """A rod that would have to be no longer than nothing.
+
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    code : of the judgement
+    name : in words
+    rod_mm : of the rod before, over 0 [mm]
+    change_mm : how much longer it has to be [mm]
 
     >>> no_rod_left("x", "Rod", 100.0, -250.0).state
     'hit'
@@ -325,8 +419,8 @@ def shaft_ratio(angles_deg: Sequence[float], phases_deg: Sequence[float]) -> tup
 
     Parameters
     ----------
-    angles_deg : of each joint, 0 to below 90
-    phases_deg : turn of each joint's input yoke from being in line with the output yoke on the same shaft; the first is ignored
+    angles_deg : of each joint, 0 to below 90 [deg]
+    phases_deg : turn of each joint's input yoke from being in line with the output yoke on the same shaft; the first is ignored [deg]
 
     Each joint stretches the direction of its yoke across the plane by 1/cos β, so that a train of them is one linear
     map whose two stretches s₁ ≥ s₂ give s₁/s₂ and s₂/s₁.
@@ -349,7 +443,14 @@ def shaft_ratio(angles_deg: Sequence[float], phases_deg: Sequence[float]) -> tup
 
 
 def joint_angle(angles_deg: Sequence[float]) -> Judgement:
-    """Is the largest angle of a shaft's joints one that it bears?"""
+    """Is the largest angle of a shaft's joints one that it bears?
+
+    Source: limits are common practice for single joints.
+
+    Parameters
+    ----------
+    angles_deg : of each joint (n,), n ≥ 1 [deg]
+    """
     largest = max(angles_deg)
     state: State = "hit" if largest > JOINT_HIT_DEG else "tight" if largest > JOINT_TIGHT_DEG else "clear"
     return Judgement(
@@ -363,6 +464,13 @@ def joint_angle(angles_deg: Sequence[float]) -> Judgement:
 def rack_end_mm(travel_mm: float, limiter_mm: float) -> float:
     """Rack travel to either lock with a limiter on each side [mm]; a millimetre at least.
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    travel_mm : to either lock without limiter, over 0 [mm]
+    limiter_mm : on each side, 0 or more [mm]
+
     >>> rack_end_mm(66.0, 6.0), rack_end_mm(66.0, 70.0)
     (60.0, 1.0)
     """
@@ -370,13 +478,29 @@ def rack_end_mm(travel_mm: float, limiter_mm: float) -> float:
 
 
 def most_steer_deg(found: Steered, way: int) -> float | None:
-    """Largest steer of the inside wheel with the rack to the left (1), or to the right (−1) [deg]; None where nothing turns."""
+    """Largest steer of the inside wheel with the rack to the left (1), or to the right (−1) [deg]; None where nothing turns.
+
+    Source: none; picks the largest.
+
+    Parameters
+    ----------
+    found : both wheels over the rack
+    way : 1 left, −1 right
+    """
     rows = (found.rack_mm * way >= 0) & np.isfinite(found.inside_deg)
     return float(found.inside_deg[rows].max()) if rows.any() else None
 
 
 def where_it_locks(found: Steered, end_mm: float) -> list[str]:
-    """Where each way goes over centre against the rack's own end, in words."""
+    """Where each way goes over centre against the rack's own end, in words.
+
+    Source: none; words.
+
+    Parameters
+    ----------
+    found : both wheels over the rack
+    end_mm : the rack's own end [mm]
+    """
     said = []
     for side, limit in (("left", found.to_left_mm), ("right", found.to_right_mm)):
         if limit is None:
@@ -391,7 +515,16 @@ def where_it_locks(found: Steered, end_mm: float) -> list[str]:
 
 
 def kingpin_track_mm(left: HardPoints, right: HardPoints, face_mm: float) -> float:
-    """Between the steering axes at hub height [mm], from the mounting faces' distance to the car's centre."""
+    """Between the steering axes at hub height [mm], from the mounting faces' distance to the car's centre.
+
+    Source: plane geometry; ISO 8855:2011 for the steering axis.
+
+    Parameters
+    ----------
+    left : points of the left corner
+    right : of the right one
+    face_mm : mounting face to the car's centre, over 0 [mm]
+    """
     return sum((face_mm if one.face_mm is None else one.face_mm) - kingpin_inboard_mm(one) for one in (left, right))
 
 

@@ -100,6 +100,19 @@ def judge_off(code: str, name: str, off_deg: float | None, doubt_deg: float, clo
               inputs: Sequence[InputUsed] = ()) -> Judgement:  # fmt: skip
     """How far an angle is off what is wanted; the ± counts.
 
+    Source: limits are the school's own, common practice.
+
+    Parameters
+    ----------
+    code : of the judgement
+    name : in words
+    off_deg : from what is wanted; None where not known [deg]
+    doubt_deg : ± of it, 0 or more [deg]
+    close : up to which it is ``clear``, and up to which ``tight`` [deg]
+    said : the figure in words
+    missing : what was not read
+    inputs : what was read, for the figure's formula
+
     >>> judge_off("x", "X", 0.04, 0.02, (0.05, 0.1), "", ()).state
     'tight'
     """

@@ -20,6 +20,13 @@ SIDE_MM, DIAGONAL_MM = 1.5875, 3.175
 def sweep_uncertainty_deg(resolution_deg: float, steer_deg: float) -> float:
     """± of a caster from two readings of this resolution [deg].
 
+    Source: propagation through (out − in) ÷ (2 sin θ), JCGM 100:2008, 5.1.2.
+
+    Parameters
+    ----------
+    resolution_deg : of one camber reading, over 0 [deg]
+    steer_deg : each way, over 0 [deg]
+
     >>> round(sweep_uncertainty_deg(0.1, 20.0), 3)
     0.207
     """
@@ -32,6 +39,13 @@ LEAST_SWEEP_DEG, MOST_DOUBT_DEG = 5.0, 5.0
 
 def sweep_warnings(steer_deg: float, uncertainty_deg: float | None) -> list[str]:
     """What keeps a sweep from saying much, in words.
+
+    Source: common practice.
+
+    Parameters
+    ----------
+    steer_deg : each way, over 0 [deg]
+    uncertainty_deg : ± of the caster; None where not known [deg]
 
     >>> sweep_warnings(20.0, 0.2), len(sweep_warnings(0.1, 40.0))
     ([], 2)
@@ -49,6 +63,15 @@ def camber_steered_deg(caster_deg: float, kpi_deg: float, straight_deg: float, s
 
     The wheel axis turns about the steering axis until its heading atan2(aₓ, a_y) has changed by the angle, as turn
     plates read it.
+
+    Source: rotation about the steering axis; signs of ISO 8855:2011.
+
+    Parameters
+    ----------
+    caster_deg : −30 to 30 [deg]
+    kpi_deg : kingpin inclination, −30 to 30 [deg]
+    straight_deg : camber straight ahead [deg]
+    steer_deg : front edge outboard positive [deg]
 
     Raises
     ------
@@ -80,6 +103,15 @@ def exact_axis_deg(out_deg: float, in_deg: float, straight_deg: float, steer_deg
 
     Starts from the small-angle pair: caster (out − in) ÷ (2 sin θ), inclination ((out + in) ÷ 2 − straight) ÷ (1 − cos θ).
 
+    Source: rotation about the steering axis; small-angle pair is common practice.
+
+    Parameters
+    ----------
+    out_deg : camber with the front edge outboard [deg]
+    in_deg : camber with it inboard [deg]
+    straight_deg : camber straight ahead [deg]
+    steer_deg : each way, over 0 [deg]
+
     >>> readings = [camber_steered_deg(6.0, 12.0, -1.0, way) for way in (20.0, -20.0)]
     >>> [round(one, 6) for one in exact_axis_deg(*readings, -1.0, 20.0)]
     [6.0, 12.0]
@@ -102,6 +134,13 @@ def exact_axis_deg(out_deg: float, in_deg: float, straight_deg: float, steer_deg
 def toe_deg(toe_mm: float, over_mm: float) -> float:
     """Toe of one wheel from its millimetres over a length: mm = over × sin toe.
 
+    Source: plane geometry; ISO 8855:2011 for the sign.
+
+    Parameters
+    ----------
+    toe_mm : of one wheel, in positive [mm]
+    over_mm : length it was read over, over 0 [mm]
+
     Raises
     ------
     BadInput : more than the length
@@ -117,6 +156,13 @@ def toe_deg(toe_mm: float, over_mm: float) -> float:
 def toe_mm(angle_deg: float, over_mm: float) -> float:
     """The other way round.
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    angle_deg : toe of one wheel [deg]
+    over_mm : length it is read over, over 0 [mm]
+
     >>> round(toe_mm(0.2865, 400.0), 2)
     2.0
     """
@@ -126,6 +172,13 @@ def toe_mm(angle_deg: float, over_mm: float) -> float:
 def total_deg(left_deg: float | None, right_deg: float | None) -> float | None:
     """Total toe of an axle [deg]; None with a part missing.
 
+    Source: ISO 8855:2011 for the sign.
+
+    Parameters
+    ----------
+    left_deg : toe of the left wheel, in positive; None where not read [deg]
+    right_deg : of the right one [deg]
+
     >>> total_deg(0.1, 0.2), total_deg(None, 0.2)
     (0.30000000000000004, None)
     """
@@ -134,6 +187,13 @@ def total_deg(left_deg: float | None, right_deg: float | None) -> float | None:
 
 def thrust_deg(rear_left_deg: float, rear_right_deg: float) -> float:
     """Mean heading of the rear wheels [deg], positive to the left of the centre line.
+
+    Source: definition: half the difference.
+
+    Parameters
+    ----------
+    rear_left_deg : toe of the left rear, in positive [deg]
+    rear_right_deg : of the right one [deg]
 
     >>> thrust_deg(-0.1, 0.3)
     0.2
@@ -269,6 +329,17 @@ class Frame:
 def apart(code: str, name: str, one_mm: float, other_mm: float, tolerance_mm: float, basis: str) -> Judgement:
     """Do two lengths agree? ``tight`` beyond half the tolerance.
 
+    Source: none; a comparison.
+
+    Parameters
+    ----------
+    code : of the judgement
+    name : in words
+    one_mm : a length [mm]
+    other_mm : the other one [mm]
+    tolerance_mm : within which they agree, over 0 [mm]
+    basis : where the tolerance is from
+
     >>> apart("x", "Sides", 1000, 1001, 1.5875, "").state
     'tight'
     """
@@ -288,6 +359,13 @@ OFF_PLANE = 2.0
 def misread(frame: Frame, diagonal_mm: float = DIAGONAL_MM) -> str:
     """What says that the six lengths are those of no flat figure, in words; empty where they close.
 
+    Source: Cayley-Menger determinant of four points in a plane.
+
+    Parameters
+    ----------
+    frame : the six lengths of four points [mm]
+    diagonal_mm : tolerance of the diagonals, over 0 [mm]
+
     >>> misread(Frame(900, 900, 1200, 1200, 1500, 1500))
     ''
     """
@@ -302,7 +380,16 @@ def misread(frame: Frame, diagonal_mm: float = DIAGONAL_MM) -> str:
 
 
 def squareness(frame: Frame, side_mm: float = SIDE_MM, diagonal_mm: float = DIAGONAL_MM) -> tuple[Judgement, Judgement]:
-    """Sides left with right, and the diagonals; ``unmeasured`` where the six lengths are those of no flat figure."""
+    """Sides left with right, and the diagonals; ``unmeasured`` where the six lengths are those of no flat figure.
+
+    Source: common practice.
+
+    Parameters
+    ----------
+    frame : the six lengths of four points [mm]
+    side_mm : tolerance left with right, over 0 [mm]
+    diagonal_mm : tolerance of the diagonals, over 0 [mm]
+    """
     if doubt := misread(frame, diagonal_mm):
         again = ["read the marks again", "level both ends and look for twist"]
         return (

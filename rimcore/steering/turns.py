@@ -26,6 +26,14 @@ class Turned:
 def effect_a_turn_deg(before_deg: float, now_deg: float, turns: float) -> float:
     """What a turn of an adjuster changes, from an angle before and after some turns [deg a turn].
 
+    Source: a difference over its turns.
+
+    Parameters
+    ----------
+    before_deg : angle before [deg]
+    now_deg : angle after [deg]
+    turns : done between, not 0
+
     Raises
     ------
     BadInput : no turn was done
@@ -43,6 +51,12 @@ def effect_doubt_deg(before_deg: float, now_deg: float, turns: float) -> float:
 
     Source: the law of propagation of uncertainty, JCGM 100:2008, 5.1.2, for a difference of two readings.
 
+    Parameters
+    ----------
+    before_deg : ± of the angle before, 0 or more [deg]
+    now_deg : ± of the angle after [deg]
+    turns : done between, not 0
+
     >>> round(effect_doubt_deg(0.1, 0.1, 0.5), 3)
     0.283
     """
@@ -51,6 +65,14 @@ def effect_doubt_deg(before_deg: float, now_deg: float, turns: float) -> float:
 
 def turns_left(back: float | None, on: float | None, done: float) -> tuple[float | None, float | None]:
     """Turns left the minus and the plus way after some were done; None is not known.
+
+    Source: none; counting.
+
+    Parameters
+    ----------
+    back : turns that are there the minus way, 0 or more; None is not known
+    on : the plus way
+    done : turns, signed
 
     >>> turns_left(3.0, 0.5, 0.5), turns_left(None, 4.0, -1.0)
     ((3.5, 0.0), (None, 5.0))
@@ -65,6 +87,14 @@ USUAL_TURNS = 8.0
 def travel_said(turns: float, back: float | None, on: float | None) -> str:
     """What is to be said of so many turns: the end of the travel, or that the travel is not known.
 
+    Source: none; words.
+
+    Parameters
+    ----------
+    turns : asked for, signed
+    back : turns left the minus way; None is not known
+    on : the plus way
+
     >>> travel_said(2.0, 3.0, 2.0), travel_said(-18.0, None, 2.0), travel_said(1.0, None, None)
     ('the end of its travel', 'more than most have: say how many turns it has left', '')
     """
@@ -76,6 +106,13 @@ def travel_said(turns: float, back: float | None, on: float | None) -> str:
 
 def told_effects(effects: Mapping[str, float], doubts: Mapping[str, float]) -> dict[str, float]:
     """Of what a turn was seen to change, what is more than the ± of seeing it: the rest is noise, and nothing is set by it.
+
+    Source: a difference within its ± says nothing (JCGM 100:2008).
+
+    Parameters
+    ----------
+    effects : of a turn, by angle [deg a turn]
+    doubts : their ±, by angle [deg a turn]
 
     >>> told_effects({"camber_deg": 0.4, "toe_deg": 0.01}, {"camber_deg": 0.14, "toe_deg": 0.07})
     {'camber_deg': 0.4}

@@ -325,6 +325,12 @@ def judge_engagement(hub: Hub, wheel: WheelMount, spacer_mm: float = 0.0) -> Eng
     Length = stud beyond the hub's face (or bolt under its seat) − pad − spacer, not below 0;
     wanted = 1.0 × nominal diameter (common practice for steel).
 
+    Parameters
+    ----------
+    hub : its studs, bolts and face
+    wheel : its pad and seat
+    spacer_mm : under it, 0 or more [mm]
+
     >>> from rimcore.fastening.threads import parse_thread
     >>> judge_engagement(Hub(thread=parse_thread("M14x1.5"), stud_length_mm=28), WheelMount(pad_thickness_mm=12)).length_mm
     16.0
@@ -375,6 +381,15 @@ def _engaged(length: float, turns: float, required: float, hub: Hub, wheel: Whee
 
 def hub_fit(hub: Hub, wheel: WheelMount, spacer_mm: float = 0.0, ring: CentringRing | None = None) -> HubFit:
     """All four questions at once, with the ring the wheel would need.
+
+    Source: the four checks' own sources.
+
+    Parameters
+    ----------
+    hub : its pattern, bore and studs
+    wheel : its pattern, bore, pad and seat
+    spacer_mm : under it, 0 or more [mm]
+    ring : between wheel and hub; None without
 
     >>> fit = hub_fit(Hub(bore_mm=57.1), WheelMount(bore_mm=72.6))
     >>> fit.ring.outer_mm, round(fit.radial_play_mm, 2)

@@ -47,6 +47,12 @@ def _whole(parse: Callable[[str], Any], text: str) -> Any:
 def wheel_of(value: Any) -> Wheel:
     """A wheel from text or from an object of fields.
 
+    Source: the command line's own contract.
+
+    Parameters
+    ----------
+    value : text as ``18x9 +35 5x114.3 67.1``, or an object of fields
+
     >>> wheel_of({"spec": "17x8 +45", "bore_mm": 66.6}).bore_mm
     66.6
     """
@@ -82,6 +88,12 @@ def _offset(fields: dict[str, Any], backspacing_mm: float | None) -> float | Non
 
 def tyre_of(value: Any) -> tuple[Tyre, float | None]:
     """A tyre and its measured section, from text or from an object of fields.
+
+    Source: the command line's own contract.
+
+    Parameters
+    ----------
+    value : text as ``225/40R18 92Y``, or an object of fields
 
     >>> tyre_of({"size": "225/45R17", "measured_section_mm": 221})[1]
     221.0

@@ -195,7 +195,7 @@ def outline(wheel: Wheel, tyre: Tyre, measured_section_mm: float | None = None) 
     Parameters
     ----------
     wheel, tyre : as parsed; their rim diameters must agree
-    measured_section_mm : caliper reading over the mounted tyre; replaces the section from the size
+    measured_section_mm : caliper reading over the mounted tyre; replaces the section from the size [mm]
 
     Source: section on the rim ISO 4000-1; tread width (1.075 − 0.005 · aspect) · section, handbook
     rule, from memory; rim flange ISO 4000-2, from memory.

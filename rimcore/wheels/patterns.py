@@ -20,6 +20,11 @@ def pitch_circle_mm(bolts: int, adjacent_mm: float) -> float:
 
     Source: geometry of the regular polygon; for five lugs the trade's sin 36°.
 
+    Parameters
+    ----------
+    bolts : 3 or more
+    adjacent_mm : between the middles of two neighbours, over 0 [mm]
+
     >>> round(pitch_circle_mm(5, 67.2), 2)
     114.33
     """
@@ -28,6 +33,14 @@ def pitch_circle_mm(bolts: int, adjacent_mm: float) -> float:
 
 def nearest_patterns(bolts: int, pcd_mm: float, count: int = 3) -> list[tuple[float, float]]:
     """Standard bolt circles nearest to a measured one: (circle, distance) [mm], nearest first.
+
+    Source: list of bolt circles in use, from memory.
+
+    Parameters
+    ----------
+    bolts : 3 or more
+    pcd_mm : as measured, over 0 [mm]
+    count : how many are wanted, 1 or more
 
     >>> nearest_patterns(5, 114.33, count=1)[0][0]
     114.3

@@ -15,6 +15,12 @@ Array = NDArray[np.float64]
 def check_outline(points: Sequence[Sequence[float]]) -> Array:
     """A closed half section from its vertices; the first may be repeated at the end.
 
+    Source: none; a check of shape.
+
+    Parameters
+    ----------
+    points : (n, 2): across and radius [mm], n ≥ 3
+
     Raises
     ------
     BadInput : fewer than three vertices, a negative radius, no area, or edges that cross

@@ -170,6 +170,13 @@ class ShakeAnswer:
 def turns_per_second(speed_kmh: float, diameter_mm: float) -> float:
     """Turns of a wheel per second at a speed.
 
+    Source: rolling without slip.
+
+    Parameters
+    ----------
+    speed_kmh : 0 or more [km/h]
+    diameter_mm : of the tyre, over 0 [mm]
+
     >>> round(turns_per_second(100.0, 634.3), 2)
     14.36
     """
@@ -186,8 +193,10 @@ def find_shake(
 
     Parameters
     ----------
-    low_kmh, high_kmh : band of speed in which it is felt
-    felt : ``wheel``, ``seat`` or ``both``; when : ``steady``, ``band`` or ``braking``
+    low_kmh, high_kmh : band of speed in which it is felt [km/h]
+    diameter_mm : of the tyre, over 0 [mm]
+    felt : ``wheel``, ``seat`` or ``both``
+    when : ``steady``, ``band`` or ``braking``
     new_wheels : it came with other wheels
     tried : tests and cures already done (codes of ``TESTS``), without success
     evidence : what the car's own judgements say, cause -> factor (a bore larger than the hub without a ring raises ``ring``)

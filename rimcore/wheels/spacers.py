@@ -17,7 +17,10 @@ def spacer_findings(hub: Hub, spacer_mm: float, kind: str, collar_mm: float | No
 
     Parameters
     ----------
-    collar_mm : height of the hub's collar beyond its mounting face
+    hub : its studs and face
+    spacer_mm : under the wheel, 0 or more [mm]
+    kind : ``bolted`` with its own studs, or another kind of the list
+    collar_mm : height of the hub's collar beyond its mounting face [mm]
 
     Examples
     --------
@@ -125,6 +128,13 @@ def _studs_inside(hub: Hub, spacer_mm: float) -> Judgement:
 
 def spacer_cautions(spacer_mm: float, kind: str) -> tuple[str, ...]:
     """What a spacer brings whatever is measured.
+
+    Source: common practice.
+
+    Parameters
+    ----------
+    spacer_mm : 0 or more [mm]
+    kind : ``bolted`` with its own studs, or another kind of the list
 
     >>> len(spacer_cautions(5.0, "slip")), len(spacer_cautions(20.0, "bolted"))
     (1, 2)

@@ -102,8 +102,8 @@ def scrub_radius_mm(fitted: Fitted, kpi_deg: float, kingpin_inboard_mm: float) -
     Parameters
     ----------
     fitted : its camber counts: a top that leans in carries the contact outboard
-    kpi_deg : top inboard positive
-    kingpin_inboard_mm : from the mounting face to the axis at hub height
+    kpi_deg : top inboard positive [deg]
+    kingpin_inboard_mm : from the mounting face to the axis at hub height [mm]
 
     Source: plane geometry, as in Gillespie, Fundamentals of Vehicle Dynamics, chapter 8 (definition).
 

@@ -121,6 +121,14 @@ def swap(old: Corner, new: Corner) -> Swap:
 def true_kmh(indicated_kmh: float, old_diameter_mm: float, new_diameter_mm: float) -> float:
     """True speed when the speedometer, exact with the old tyres, shows ``indicated_kmh``.
 
+    Source: rolling without slip.
+
+    Parameters
+    ----------
+    indicated_kmh : 0 or more [km/h]
+    old_diameter_mm : over 0 [mm]
+    new_diameter_mm : over 0 [mm]
+
     >>> round(true_kmh(100, 634.3, 642.7), 2)
     101.32
     """
@@ -130,6 +138,14 @@ def true_kmh(indicated_kmh: float, old_diameter_mm: float, new_diameter_mm: floa
 def indicated_kmh(true_speed_kmh: float, old_diameter_mm: float, new_diameter_mm: float) -> float:
     """What the speedometer shows at a true speed, if it was exact with the old tyres.
 
+    Source: rolling without slip.
+
+    Parameters
+    ----------
+    true_speed_kmh : 0 or more [km/h]
+    old_diameter_mm : over 0 [mm]
+    new_diameter_mm : over 0 [mm]
+
     >>> round(indicated_kmh(80, 642.7, 634.3), 2)
     81.06
     """
@@ -138,6 +154,13 @@ def indicated_kmh(true_speed_kmh: float, old_diameter_mm: float, new_diameter_mm
 
 def legal_r39(old_diameter_mm: float, new_diameter_mm: float) -> bool:
     """UN R39: 0 ≤ indicated − true ≤ true/10 + 4 km/h at 40, 80 and 120 km/h.
+
+    Source: UN Regulation No. 39; the speedometer is taken as exact before.
+
+    Parameters
+    ----------
+    old_diameter_mm : over 0 [mm]
+    new_diameter_mm : over 0 [mm]
 
     >>> legal_r39(634.3, 642.7), legal_r39(642.7, 634.3), legal_r39(600, 600)
     (False, True, True)

@@ -78,6 +78,13 @@ class Traced(Outline):
 def traced(built_in: Outline, points_mm: Points) -> Traced:
     """Put measured points in place of the built-in tyre.
 
+    Source: straight lines between what was traced.
+
+    Parameters
+    ----------
+    built_in : half section that would be drawn otherwise [in]
+    points_mm : (n, 2), n ≥ 5, from the inside to the outside [mm]
+
     Raises
     ------
     BadInput : fewer than five points, not from inside to outside, below the rim, or crossing
@@ -114,6 +121,12 @@ def on_rim(points_mm: Points, traced_on_in: float | None, width_in: float) -> tu
     """A traced section on a rim: its shape on the width it was traced on, elsewhere only its section width [mm].
 
     The width grows by 0.4 mm for each mm of rim (ISO 4000-1); how the sidewall then stands is not known.
+
+    Parameters
+    ----------
+    points_mm : (n, 2), across and radius [mm]
+    traced_on_in : width of the rim it was traced on; None where not said [in]
+    width_in : of the rim it goes on, over 0 [in]
 
     >>> box = ((-110.0, 240.0), (-112.0, 270.0), (0.0, 316.0), (112.0, 270.0), (110.0, 240.0))
     >>> on_rim(box, 8.0, 8.0)[1], on_rim(box, 8.0, 8.5)
@@ -171,7 +184,7 @@ def from_card(
     pixels : clicked from the inner rim edge over the tread to the outer one, (right, down)
     bar : both ends of the control bar; it lies along the axle, its middle in the centre plane
     bar_mm : length of the bar [mm]
-    crown_mm : radius of the tread's middle, from the rolling measurement or the size
+    crown_mm : radius of the tread's middle, from the rolling measurement or the size [mm]
 
     Examples
     --------

@@ -138,6 +138,16 @@ def tyre_from_fields(
 ) -> Tyre:
     """Tyre from its numbers instead of its writing.
 
+    Source: designation as in ISO 4000-1.
+
+    Parameters
+    ----------
+    section_width_mm : over 0 [mm]
+    aspect_pct : height over width, over 0 [%]
+    rim_diameter_in : over 0 [in]
+    load_index : 0 to 279; None where not written
+    speed_symbol : as written; None where not
+
     >>> tyre_from_fields(205, 55, 16).size
     '205/55R16'
     """
@@ -162,6 +172,12 @@ def measuring_rim_in(section_width_mm: float, aspect_pct: float, flotation: bool
     """Width of the rim on which the nominal section width holds [in], to the nearest half inch.
 
     Source: handbook rule (share of the section by aspect ratio), from memory.
+
+    Parameters
+    ----------
+    section_width_mm : over 0 [mm]
+    aspect_pct : height over width, over 0 [%]
+    flotation : whether the size is written in inches
 
     >>> measuring_rim_in(225, 45)
     7.5
@@ -199,6 +215,13 @@ def rim_range_basis(tyre: Tyre) -> str:
 def rim_fit(tyre: Tyre, rim_width_in: float) -> str:
     """How the tyre sits on a rim: ``ok``, ``stretched``, ``pinched`` or ``outside``.
 
+    Source: range by aspect ratio, from memory.
+
+    Parameters
+    ----------
+    tyre : as written
+    rim_width_in : over 0 [in]
+
     >>> rim_fit(parse_tyre("225/45R17"), 9.0)
     'stretched'
     """
@@ -215,6 +238,13 @@ def rim_fit(tyre: Tyre, rim_width_in: float) -> str:
 def section_on_rim_mm(tyre: Tyre, rim_width_in: float) -> float:
     """Section width on another rim: 0.4 mm per mm of rim over the measuring rim [mm].
 
+    Source: ISO 4000-1, 0.4 mm a mm.
+
+    Parameters
+    ----------
+    tyre : as written
+    rim_width_in : over 0 [in]
+
     >>> round(section_on_rim_mm(parse_tyre("225/45R17"), 8.5), 2)
     235.16
     """
@@ -223,6 +253,12 @@ def section_on_rim_mm(tyre: Tyre, rim_width_in: float) -> float:
 
 def section_carried_mm(section_mm: float, from_in: float, to_in: float) -> float:
     """A section width measured on one rim, carried to another: 0.4 mm for each mm of rim (ETRTO, ISO 4000-1) [mm].
+
+    Parameters
+    ----------
+    section_mm : as measured, over 0 [mm]
+    from_in : width of the rim it was measured on, over 0 [in]
+    to_in : of the other rim, over 0 [in]
 
     >>> round(section_carried_mm(205.0, 6.5, 7.0), 2)
     210.08

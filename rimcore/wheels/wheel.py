@@ -105,6 +105,13 @@ _BARE = re.compile(rf"(?<![\d.])(?P<bare>{_NUM})(?:\s*MM)?(?![\d.])")
 def same_rim(one_in: Any, other_in: Any) -> Any:
     """Does a tyre for one rim diameter [in] go on the other? Numbers or arrays; sizes are told apart to a hundredth.
 
+    Source: none; a comparison of sizes.
+
+    Parameters
+    ----------
+    one_in : rim diameter, a number or any shape [in]
+    other_in : as ``one_in`` broadcasts [in]
+
     >>> same_rim(17.0, 17), same_rim(16.5, 16)
     (True, False)
     """

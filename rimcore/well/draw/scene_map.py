@@ -46,7 +46,7 @@ def map_scene(
 
     Parameters
     ----------
-    rest_mm : where the build stands, drawn as the level line
+    rest_mm : where the build stands, drawn as the level line [mm]
     marks : poses to mark, such as traces of rubs: (steer [deg], travel [mm], name)
     """
     x0, y0, x1, y1 = 4.0, 4.0, width - 40.0, height - 22.0

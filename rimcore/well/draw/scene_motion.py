@@ -28,7 +28,7 @@ def moving_scene(
     Parameters
     ----------
     gaps : of this corner at that pose
-    travel_mm : from the baseline's ride height
+    travel_mm : from the baseline's ride height [mm]
     """
     crown = candidate.fitted.outline.crown_mm
     bump = motion.bump_mm or 0.0

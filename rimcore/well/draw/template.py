@@ -47,9 +47,9 @@ def brake_template(radius_mm: float, face_mm: float, inner_face_mm: float | None
 
     Parameters
     ----------
-    radius_mm : largest radius of the caliper from the hub's centre
-    face_mm : how far its face stands outboard of the mounting face (minus inboard)
-    inner_face_mm : its inner end, on the same scale; 80 mm behind the face where nobody measured it
+    radius_mm : largest radius of the caliper from the hub's centre [mm]
+    face_mm : how far its face stands outboard of the mounting face (minus inboard) [mm]
+    inner_face_mm : its inner end, on the same scale; 80 mm behind the face where nobody measured it [mm]
 
     Raises
     ------

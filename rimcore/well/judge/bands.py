@@ -50,7 +50,21 @@ def offset_bands(
     low_mm: int,
     high_mm: int,
 ) -> list[Band]:
-    """Offsets that go in by width, for the candidate's tyre and everything else as it stands; measured obstacles only."""
+    """Offsets that go in by width, for the candidate's tyre and everything else as it stands; measured obstacles only.
+
+    Source: nearest approach of solids, as ``gaps_at``.
+
+    Parameters
+    ----------
+    corner : its code
+    readings : of the corner, newest first
+    motion : how it moves
+    candidate : wheel, tyre and levers
+    tolerances : gaps that are wanted
+    widths_in : rim widths (n,), over 0 [in]
+    low_mm : least offset [mm]
+    high_mm : most offset, not below ``low_mm`` [mm]
+    """
     here, candidate = tuple(reading for reading in readings if reading.corner == corner), candidate.at(corner)
     found = []
     for width in widths_in:

@@ -68,9 +68,13 @@ def sweep(
 
     Parameters
     ----------
-    outline_mm : closed half section of wheel and tyre, shape (m, 2): across, radius
+    outline_mm : closed half section of wheel and tyre, shape (m, 2): across, radius [mm]
+    well : how the corner moves
     things : obstacles; ``knuckle`` points ride with the wheel
+    body_margin_mm : wanted of body and arms, 0 or more [mm]
+    knuckle_margin_mm : wanted of what rides with the wheel, 0 or more [mm]
     steer_count, travel_count : values of the map, ends included
+    contact : whether the poses that touch are wanted too
 
     The minimum is continuous and does not depend on them: it is :meth:`Cloud.lows`, right to well under 0.02 mm.
 

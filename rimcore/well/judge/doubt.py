@@ -110,6 +110,13 @@ def same_carcass(one: Fitted, other: Fitted) -> bool:
 def grows(shape: Outline, foot_mm: tuple[float, float]) -> float:
     """How much nearer the outline comes at a place when its tyre is 1 mm larger all round; 0 on the rim.
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    shape : half section of tyre and rim
+    foot_mm : point of it that is nearest (across, radius) [mm]
+
     >>> plain = Outline(225, 317.15, 191, 190.5, 107.95, 215.9)
     >>> grows(plain, (0.0, 317.0)), grows(plain, (107.95, 220.0)), grows(plain, (-112.5, 270.0))
     (1.0, 0.0, 1.0)
@@ -140,6 +147,13 @@ def _axes_with(reading: Reading, grown_mm: float, rule_mm: float, up_mm: float) 
 
 def larger(fitted: Fitted, by_mm: float) -> Fitted:
     """What stands on a corner with its tyre larger by an amount all round.
+
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    fitted : tyre on rim, at a corner
+    by_mm : all round; minus is smaller [mm]
 
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel

@@ -213,6 +213,14 @@ def states_by_school(judgement: Judgement, schools: dict[str, Tolerances]) -> di
 def mount_of(wheel: Wheel, seat: hubs.Seat | None, pad_thickness_mm: float | None) -> hubs.WheelMount:
     """How a parsed wheel meets the hub.
 
+    Source: none; a container.
+
+    Parameters
+    ----------
+    wheel : as written or read
+    seat : of its nuts; None where not read
+    pad_thickness_mm : over 0; None where not read [mm]
+
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> mount_of(parse_wheel("17x8 +45 5x112 66.6"), None, None).bore_mm
     66.6

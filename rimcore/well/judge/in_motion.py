@@ -73,7 +73,17 @@ class Swept:
 def pairs_of(
     readings: tuple[Reading, ...], motion: Motion, lip_rolled_mm: float, beside: tuple[Reading, ...]
 ) -> list[tuple[Reading, Thing]]:
-    """Obstacles of a corner, and after them those that other readings of it would place elsewhere."""
+    """Obstacles of a corner, and after them those that other readings of it would place elsewhere.
+
+    Source: none; picks what was read.
+
+    Parameters
+    ----------
+    readings : of the corner
+    motion : how it moves
+    lip_rolled_mm : how far the arch lip is rolled, 0 or more [mm]
+    beside : readings that place the same elsewhere
+    """
     found = things_of(readings, motion, lip_rolled_mm)
     if not beside:
         return found
@@ -262,6 +272,14 @@ def _bump_left(where: str, motion: Motion, candidate: Candidate) -> Judgement:
 
 def pose_text(steer_deg: float, from_rest_mm: float, at_end: int = 0) -> str:
     """A pose in words: ``34° out, bump 20``; travel counts from where the build stands.
+
+    Source: none; words.
+
+    Parameters
+    ----------
+    steer_deg : out positive [deg]
+    from_rest_mm : bump positive, from where the build stands [mm]
+    at_end : 1 at full bump, −1 at full droop, else 0
 
     >>> pose_text(34.2, 20.4), pose_text(0.0, -61.0), pose_text(-30.0, 45.0, 1)
     ('34° out, bump 20', 'straight, droop 61', '30° in, full bump')

@@ -54,7 +54,20 @@ def gaps_at(
     steer_deg: float,
     travel_mm: float,
 ) -> list[PoseGap]:
-    """Every placed obstacle of a corner at one pose, tightest by margin first; travel from the baseline's height."""
+    """Every placed obstacle of a corner at one pose, tightest by margin first; travel from the baseline's height.
+
+    Source: nearest approach of a point and a solid of revolution.
+
+    Parameters
+    ----------
+    corner : its code
+    readings : of the corner
+    motion : how it moves
+    candidate : wheel, tyre and levers
+    tolerances : gaps that are wanted
+    steer_deg : out positive [deg]
+    travel_mm : from the baseline's height, bump positive [mm]
+    """
     here = tuple(reading for reading in at_corner(corner, readings) if reading.station.place not in ("caliper", "joint"))
     return list(_gaps_at(here, motion, candidate, tolerances, steer_deg, travel_mm))
 
@@ -87,6 +100,15 @@ def _all_things(readings: Sequence[Reading], motion: Motion, lip_rolled_mm: floa
 
 def pose_of(motion: Motion, candidate: Candidate, steer_deg: float, travel_mm: float) -> Pose:
     """How the candidate stands at a steer and travel, with the corner's steering axis.
+
+    Source: rotation about the steering axis, tilt by camber (ISO 8855:2011).
+
+    Parameters
+    ----------
+    motion : how it moves
+    candidate : wheel, tyre and levers
+    steer_deg : out positive [deg]
+    travel_mm : from the baseline's height, bump positive [mm]
 
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel

@@ -59,6 +59,13 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
 def limiter_mm(stop_mm: float, less_deg: float) -> float:
     """Thickness of a lock limiter that takes some angle off a lock [mm]: the stop's way on its arm.
 
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    stop_mm : distance of the stop from its axis, over 0 [mm]
+    less_deg : off the lock, 0 or more [deg]
+
     >>> round(limiter_mm(74.0, 2.0), 1)
     2.6
     """
@@ -67,6 +74,13 @@ def limiter_mm(stop_mm: float, less_deg: float) -> float:
 
 def lock_text(motion: Motion, less_deg: float) -> str:
     """What takes an angle off the locks, in words.
+
+    Source: none; words.
+
+    Parameters
+    ----------
+    motion : how it moves
+    less_deg : off the lock, 0 or more [deg]
 
     >>> lock_text(Motion(lock_stop_mm=74.0), 2.0)
     '2° off each lock: limiters 2.6 mm thick, 74 mm from the steering axis; the turning circle grows'
@@ -127,6 +141,12 @@ def at_corner(corner: str, readings: Iterable[Reading]) -> tuple[Reading, ...]:
 def gain_over_25_mm(change_deg: float) -> float:
     """Camber gain from a change that is stated for 25 mm of bump [deg/mm].
 
+    Source: a quotient.
+
+    Parameters
+    ----------
+    change_deg : of camber in 25 mm of bump [deg]
+
     >>> gain_over_25_mm(-0.5)
     -0.02
     """
@@ -144,8 +164,8 @@ def gain_uncertainty_deg_per_mm(heights_mm: Sequence[float], uncertainties_deg: 
 
     Parameters
     ----------
-    heights_mm : from the ride height, bump positive; at least one
-    uncertainties_deg : ± of each reading
+    heights_mm : from the ride height, bump positive; at least one [mm]
+    uncertainties_deg : ± of each reading [deg]
 
     >>> round(gain_uncertainty_deg_per_mm([50.0], [0.1]), 5)
     0.00283
@@ -175,6 +195,13 @@ def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None
 def camber_of_end_deg(read_deg: Sequence[float], written_deg: float | None) -> float | None:
     """Camber of an end: the mean of its sides as they were read, else as it was written [deg]; None where nobody knows.
 
+    Source: none; what was read comes before what was written.
+
+    Parameters
+    ----------
+    read_deg : camber of the sides that were read (n,) [deg]
+    written_deg : as written on the card; None without [deg]
+
     >>> camber_of_end_deg([-2.0, -1.0], -0.5), camber_of_end_deg([], -0.5)
     (-1.5, -0.5)
     """
@@ -183,6 +210,12 @@ def camber_of_end_deg(read_deg: Sequence[float], written_deg: float | None) -> f
 
 def axle_of_corners_kg(corners_kg: Sequence[float]) -> float | None:
     """Load of an axle from its two corners as they were weighed [kg]; None unless both were.
+
+    Source: a sum.
+
+    Parameters
+    ----------
+    corners_kg : those that were weighed (n,), over 0 [kg]
 
     >>> axle_of_corners_kg([402.0, 398.0]), axle_of_corners_kg([402.0])
     (800.0, None)

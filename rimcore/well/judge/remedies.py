@@ -109,6 +109,12 @@ def _alone(lever: Lever, trials: Trials, start: tuple[float, float]) -> list[Cha
 def effort(changes: Sequence[tuple[str, float]]) -> float:
     """Effort of some changes together; wheels of another width and offset are bought once.
 
+    Source: effort of each lever is this program's own, from memory.
+
+    Parameters
+    ----------
+    changes : each (lever, amount)
+
     >>> effort((("offset", -3.0), ("width", -0.5))) < effort((("offset", -3.0),)) + effort((("width", -0.5),))
     True
     """

@@ -63,6 +63,14 @@ LEVERS: tuple[Lever, ...] = (
 def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Sequence[Tyre]) -> Candidate | None:
     """A candidate with levers moved; None where a lever does not reach, or no such wheel can be.
 
+    Source: none; levers as they are declared.
+
+    Parameters
+    ----------
+    candidate : wheel, tyre and levers
+    changes : each (lever, amount)
+    tyres : that can be had
+
     >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> fitted = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))

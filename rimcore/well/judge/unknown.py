@@ -64,6 +64,14 @@ _ASKEW = np.random.default_rng(20).normal(0.0, 0.5, (ROUNDS, 6, 6))
 def unknown_of(given: Mapping[str, float | None], steers: bool, travels: bool) -> tuple[str, ...]:
     """What is not measured and matters: the axis where the wheel steers, the camber gain where it travels.
 
+    Source: none; what a pose needs.
+
+    Parameters
+    ----------
+    given : values by name, None where not read
+    steers : whether the wheel steers
+    travels : whether it travels
+
     >>> unknown_of({"kpi_deg": 12.0, "kingpin_inboard_mm": None}, True, False)
     ('kingpin_inboard_mm', 'caster_deg')
     """
@@ -102,6 +110,13 @@ SAME_MM = 0.05
 def depends(usual: Usual, gap_mm: float) -> Usual | None:
     """The range of a gap, where it depends on what is unknown at all.
 
+    Source: none; a comparison.
+
+    Parameters
+    ----------
+    usual : range of the gap over usual axes
+    gap_mm : with the axis that is taken; None where none is [mm]
+
     >>> depends(Usual(4.0, 4.0, ()), 4.01) is None
     True
     """
@@ -110,6 +125,15 @@ def depends(usual: Usual, gap_mm: float) -> Usual | None:
 
 def state_of_usual(lo_mm: float, hi_mm: float, margin_mm: float, uncertainty_mm: float = 0.0) -> State:
     """``hit`` where every usual axis overlaps, ``clear`` where every one keeps the margin, else ``unmeasured``.
+
+    Source: the judgement's own rule, as ``state_of_gap``.
+
+    Parameters
+    ----------
+    lo_mm : least gap over the usual axes [mm]
+    hi_mm : most [mm]
+    margin_mm : wanted, 0 or more [mm]
+    uncertainty_mm : ± of the gap, 0 or more [mm]
 
     >>> state_of_usual(-4.0, -1.0, 5.0), state_of_usual(6.0, 30.0, 5.0), state_of_usual(2.0, 30.0, 5.0)
     ('hit', 'clear', 'unmeasured')
@@ -357,6 +381,13 @@ AXIS_STATIONS = {"kingpin_inboard_mm": "kingpin", "kpi_deg": "kpi", "caster_deg"
 
 def usual_text(usual: Usual, wanted_mm: float) -> str:
     """A gap over all usual axes, in words.
+
+    Source: none; words.
+
+    Parameters
+    ----------
+    usual : range of the gap
+    wanted_mm : gap that is wanted, 0 or more [mm]
 
     >>> usual_text(Usual(2.0, 31.0, (("kingpin_inboard_mm", 22.0), ("kpi_deg", 3.0))), 10.0)
     '2 to 31 mm over every usual steering axis, wants 10.0 mm; measure the kingpin distance first, it narrows this by 22 mm'

@@ -133,7 +133,16 @@ def well_map(
 
 
 def axis_matters(names: Sequence[str], steer_deg: Array, from_rest_mm: Array) -> NDArray[np.bool_]:
-    """At which poses does what is unknown matter: the axis once the wheel is turned, the gain once it has travelled? Shape (travel, steer)."""
+    """At which poses does what is unknown matter: the axis once the wheel is turned, the gain once it has travelled? Shape (travel, steer).
+
+    Source: none; what a pose needs.
+
+    Parameters
+    ----------
+    names : what is not measured
+    steer_deg : (s,) [deg]
+    from_rest_mm : (t,), bump positive [mm]
+    """
     gain = "camber_gain_deg_per_mm"
     turned = np.abs(steer_deg) > 1e-9 if any(name != gain for name in names) else np.zeros(len(steer_deg), dtype=bool)
     travelled = np.abs(from_rest_mm) > 1e-9 if gain in names else np.zeros(len(from_rest_mm), dtype=bool)

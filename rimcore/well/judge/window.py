@@ -74,6 +74,16 @@ def offset_window(
 
     Parameters
     ----------
+    outline_mm : closed half section (m, 2): across, radius [mm]
+    well : how the corner moves
+    things : obstacles
+    spacer_mm : under the wheel, 0 or more [mm]
+    low_mm : least offset [mm]
+    high_mm : most offset [mm]
+    body_margin_mm : wanted of body and arms, 0 or more [mm]
+    knuckle_margin_mm : wanted of what rides with the wheel, 0 or more [mm]
+    steer_count : values of the map, ends included
+    travel_count : the same
     unknown : what of axis and camber gain is not measured: no contact then means that not every usual axis
         overlaps, all clear that every usual one keeps the margin
 

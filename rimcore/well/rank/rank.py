@@ -133,6 +133,15 @@ def rank(place: Place, pairs: Sequence[Pair], school: str, shown: int = MOST_SHO
     for the first ``shown`` places of the order (``MOST_EXACT`` at most), the gap is that of the continuous
     range, from the same search that judges a single pair.
 
+    Source: nearest approach of solids, as ``gaps_at``.
+
+    Parameters
+    ----------
+    place : the corner with its readings and motion
+    pairs : wheel with tyre (n,), 1 to ``MOST_PAIRS``
+    school : code of the school of gaps
+    shown : places of the order that are told exactly, 0 or more
+
     Raises
     ------
     BadInput : an unknown school, no pairs, or too many

@@ -185,6 +185,7 @@ def pair_margins_mm(table: MarginTable, wheels: Sequence[Wheel], rims_in: Sequen
 
     Parameters
     ----------
+    table : least margins of an outline over offsets
     wheels : as parsed, each with its offset
     rims_in : rim diameter of every tyre
     fit : a wheel with the tyre of a number, as it would stand on the axle; asked once for every width and tyre

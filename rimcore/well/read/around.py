@@ -81,6 +81,14 @@ def _view(codes: list[str], numbers: dict[str, int]) -> View:
 def free_place(x: float, y: float, taken: list[tuple[float, float]]) -> tuple[float, float]:
     """The place nearest to a point that keeps its distance from what is taken, within the frame; looked for in growing rings.
 
+    Source: none; a search in rings.
+
+    Parameters
+    ----------
+    x : along the car [drawing units]
+    y : across [drawing units]
+    taken : places already used (n, 2)
+
     >>> free_place(100, 100, []), free_place(5, 100, [])
     ((100, 100), (13.0, 100))
     """

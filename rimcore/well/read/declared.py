@@ -84,6 +84,13 @@ VALUES = {
 def check_where(station: StationKind, where: Mapping[str, Any]) -> dict[str, float | str]:
     """Where a rule went, as a station declares it; what is not said has its default and is left out where it has none.
 
+    Source: the station's own declaration.
+
+    Parameters
+    ----------
+    station : as declared
+    where : answers by name
+
     Raises
     ------
     BadInput : something that the station does not ask, or a value it does not take
@@ -103,6 +110,13 @@ def check_where(station: StationKind, where: Mapping[str, Any]) -> dict[str, flo
 
 def check_values(station: StationKind, values: Sequence[Any]) -> tuple[float, ...]:
     """What was read, as a station declares it.
+
+    Source: the station's own declaration.
+
+    Parameters
+    ----------
+    station : as declared
+    values : as read (n,), in the station's unit
 
     Raises
     ------
@@ -127,6 +141,12 @@ def place_of(where: Mapping[str, Any]) -> tuple[tuple[str, Any], ...]:
     """What makes two readings of a station the same place: a newer one stands over an older one.
 
     A lock is a lock whatever its angle; what is at its default is as if it were not said.
+
+    Source: none; a key.
+
+    Parameters
+    ----------
+    where : answers by name
 
     >>> place_of({"u": "outer", "steer_deg": -33.0, "travel_mm": 0.0})
     (('steer_deg', -1), ('u', 'outer'))

@@ -210,6 +210,13 @@ def placeable(reading: Reading) -> bool:
 def read_with_axis(reading: Reading, values: Mapping[str, float]) -> Reading:
     """A reading as it would place its obstacle with another steering axis or camber gain.
 
+    Source: rotation about the steering axis.
+
+    Parameters
+    ----------
+    reading : of an obstacle
+    values : steering axis and camber gain by name
+
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
     >>> on_car = Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16"))
@@ -225,6 +232,13 @@ def read_with_axis(reading: Reading, values: Mapping[str, float]) -> Reading:
 
 def with_axis(motion: Motion, values: Mapping[str, float]) -> Motion:
     """How a corner would move with another steering axis or camber gain.
+
+    Source: none; a copy.
+
+    Parameters
+    ----------
+    motion : how the corner moves
+    values : steering axis and camber gain by name
 
     >>> with_axis(Motion(), {"kpi_deg": 12.0}).kpi_deg
     12.0

@@ -52,6 +52,14 @@ def things_of(readings: Sequence[Reading], motion: Motion, lip_rolled_mm: float 
     The arch lip is drawn through neighbouring readings, each taking it half way to the next; a damper on
     the body goes on upward from where it was read to the height of the tyre's widest point. An arm whose
     pivot and joint are not measured, or can't follow the wheel's travel, stands still.
+
+    Source: straight lines between what was read.
+
+    Parameters
+    ----------
+    readings : of the corner
+    motion : how it moves
+    lip_rolled_mm : how far the arch lip is rolled, 0 or more [mm]
     """
     found = []
     lip = sorted((r for r in readings if r.station.place == "arch" and placeable(r)), key=_hours)

@@ -58,6 +58,14 @@ def scatter(sets: Sequence[Sequence[float]]) -> Scatter | None:
 def judge_method(name: str, stated_mm: float, found: Scatter | None) -> Judgement:
     """A method in one's own hand against the ± that is taken for it.
 
+    Source: repeatability, JCGM 200:2012, 2.21.
+
+    Parameters
+    ----------
+    name : of the method
+    stated_mm : ± that is taken for it, over 0 [mm]
+    found : scatter of repeated readings; None where not done
+
     >>> judge_method("rule or tape", 1.0, scatter([[10.0, 10.5, 10.2, 10.1, 10.4, 10.3]])).state
     'clear'
     """

@@ -94,6 +94,15 @@ def minutes(stops: Sequence[Stop]) -> float:
 def differs(one: float, one_doubt: float, other: float, other_doubt: float) -> bool:
     """Do two readings of one place differ by more than both their ± together? One of them is then misread, or something has moved.
 
+    Source: sum of both ±, the careful bound of JCGM 100:2008, 5.2.2.
+
+    Parameters
+    ----------
+    one : a reading
+    one_doubt : its ±, 0 or more
+    other : the other one, same unit
+    other_doubt : its ±, 0 or more
+
     >>> differs(10.0, 1.0, 12.0, 1.0), differs(10.0, 1.0, 12.1, 1.0)
     (False, True)
     """

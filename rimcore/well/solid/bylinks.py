@@ -258,7 +258,19 @@ def _even(table: Table, camber: Array, turn: Array, shift: Array) -> Follow:
 
 
 def by_links(read: Read, read_at_mm: float, droop_mm: float, bump_mm: float, rack_end_mm: float | None, steers: bool) -> ByLinks | None:
-    """A corner for the well; None where its points are not all read or can't be assembled."""
+    """A corner for the well; None where its points are not all read or can't be assembled.
+
+    Source: closure of the links, as ``moved_to``.
+
+    Parameters
+    ----------
+    read : points of the corner
+    read_at_mm : travel at which they were read [mm]
+    droop_mm : below 0 or 0 [mm]
+    bump_mm : 0 or more [mm]
+    rack_end_mm : rack travel to either lock; None where not known [mm]
+    steers : whether the corner steers
+    """
     if read.missing:
         return None
     found = ByLinks(read, read_at_mm, droop_mm, bump_mm, rack_end_mm, steers)

@@ -67,7 +67,7 @@ def place_obstacle(present: Fitted, station: Station, gap_mm: float | None, pose
     ----------
     present : the wheel, tyre and spacer against which the rule was held
     station : where the rule went
-    gap_mm : the reading; None for the absolute stations and the arch, which carry their own
+    gap_mm : the reading; None for the absolute stations and the arch, which carry their own [mm]
     pose : how the wheel stood; its camber is replaced by the present one
 
     Raises
@@ -97,6 +97,14 @@ ALONG_POINTS = 5
 
 def hub_points(present: Fitted, station: Station, gap_mm: float | None) -> NDArray[np.float64]:
     """Points that a reading fixes, in hub axes, shape (n, 3) [mm]: one, or a row along the car for what runs past the tyre.
+
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    present : what was on the car when it was read
+    station : where the rule went
+    gap_mm : as read; None where only the place counts [mm]
 
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
@@ -212,6 +220,14 @@ def _in_hub(obstacle: Obstacle, pose: Pose) -> tuple[float, float]:
 
 def hub_axes(present: Fitted, station: Station, gap_mm: float | None) -> tuple[float, float, float]:
     """(u, ρ, φ) of an obstacle in the axes of the wheel that was on the car [mm, mm, rad].
+
+    Source: plane geometry.
+
+    Parameters
+    ----------
+    present : what was on the car when it was read
+    station : where the rule went
+    gap_mm : as read; None where only the place counts [mm]
 
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel

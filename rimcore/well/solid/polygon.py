@@ -129,6 +129,13 @@ def _inside(edges: _Edges, points: NDArray[Any], y: Array, r: Array) -> NDArray[
 def nearest_point(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[float, float]:
     """Point of a closed half section that is nearest to a point (across, radius) [mm].
 
+    Source: distance of a point from a segment.
+
+    Parameters
+    ----------
+    outline_mm : closed half section (n, 2), n ≥ 3 [mm]
+    point_mm : across and radius [mm]
+
     >>> square = np.array([[0.0, 10.0], [10.0, 10.0], [10.0, 20.0], [0.0, 20.0]])
     >>> nearest_point(square, (15.0, 12.0))
     (10.0, 12.0)
@@ -138,6 +145,13 @@ def nearest_point(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[flo
 
 def nearest(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[float, tuple[float, float]]:
     """Signed distance of one point to a closed half section, negative inside, and the outline's point nearest to it [mm].
+
+    Source: distance of a point from a segment; inside by crossings.
+
+    Parameters
+    ----------
+    outline_mm : closed half section (n, 2), n ≥ 3 [mm]
+    point_mm : across and radius [mm]
 
     >>> square = np.array([[0.0, 10.0], [10.0, 10.0], [10.0, 20.0], [0.0, 20.0]])
     >>> nearest(square, (15.0, 12.0)), nearest(square, (8.0, 15.0))

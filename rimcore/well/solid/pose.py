@@ -72,6 +72,13 @@ def _columns(points_mm: Vector) -> tuple[Vector, Vector, Vector]:
 def rotation(axis: Vector, angle_deg: float) -> Vector:
     """Matrix (3, 3) of a rotation about an axis; positive steer carries +x towards +y (Rodrigues).
 
+    Source: Rodrigues' formula.
+
+    Parameters
+    ----------
+    axis : unit vector (3,)
+    angle_deg : positive carries +x towards +y about +z [deg]
+
     >>> np.round(rotation(np.array([0.0, 0.0, 1.0]), 90.0) @ np.array([1.0, 0.0, 0.0]), 6).tolist()
     [0.0, 1.0, 0.0]
     """
@@ -85,6 +92,12 @@ def rotation(axis: Vector, angle_deg: float) -> Vector:
 
 def tilted(camber_deg: Vector) -> Vector:
     """Matrices (n, 3, 3) of the tilt for several cambers (n,) [deg].
+
+    Source: rotation matrix about the car's long axis.
+
+    Parameters
+    ----------
+    camber_deg : (n,), top outboard positive [deg]
 
     >>> np.round(tilted(np.array([-90.0]))[0] @ np.array([0.0, 0.0, 1.0]), 6).tolist()
     [0.0, -1.0, 0.0]

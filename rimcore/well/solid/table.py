@@ -147,5 +147,12 @@ def _shape(outline_bytes: bytes) -> Shape:
 
 
 def shape_of(outline_mm: Array) -> Shape:
-    """The shape of an outline, kept for the next time."""
+    """The shape of an outline, kept for the next time.
+
+    Source: none; a container.
+
+    Parameters
+    ----------
+    outline_mm : closed half section (n, 2), n ≥ 3 [mm]
+    """
     return _shape(np.ascontiguousarray(outline_mm, dtype=float).tobytes())

@@ -105,9 +105,10 @@ def arm_turn_rad(rise_mm: Any, length_mm: Any, way: Any, travel_mm: Any) -> Arra
 
     Parameters
     ----------
-    rise_mm : joint above pivot at the measured ride height
-    length_mm : pivot to joint
+    rise_mm : joint above pivot at the measured ride height [mm]
+    length_mm : pivot to joint [mm]
     way : 1 for a joint outboard of the pivot, −1 inboard
+    travel_mm : of the joint, bump positive, from there [mm]
 
     Source: plane geometry; the joint stays on its circle, beyond its top or bottom the arm stands still.
 
@@ -120,6 +121,16 @@ def arm_turn_rad(rise_mm: Any, length_mm: Any, way: Any, travel_mm: Any) -> Arra
 
 def about_pivot(turn_rad: Array, y_mm: Array, z_mm: Array, pivot_y_mm: Any, pivot_z_mm: Any) -> tuple[Array, Array]:
     """(y, z) of points given from a pivot, turned about it from y towards z [mm]; everything broadcasts.
+
+    Source: plane rotation.
+
+    Parameters
+    ----------
+    turn_rad : any shape [rad]
+    y_mm : of the points from the pivot [mm]
+    z_mm : of the points from the pivot [mm]
+    pivot_y_mm : of the pivot [mm]
+    pivot_z_mm : of the pivot [mm]
 
     >>> [round(float(v), 6) for v in about_pivot(np.array(np.pi / 2), np.array(3.0), np.array(0.0), 10.0, 20.0)]
     [10.0, 23.0]
