@@ -20,8 +20,21 @@ from garage.file import CarFile
 from rimcore.quantities.judgement import Judgement
 
 FACES = (
-    WELL, RIDE, STEERING, GEOMETRY, ALIGNMENT, WEIGHTS, SQUARE, GEARING, BREATHING, SOUND, COOLING, BRAKES, AIR, MASS,
-)  # fmt: skip
+    WELL,
+    RIDE,
+    STEERING,
+    GEOMETRY,
+    ALIGNMENT,
+    WEIGHTS,
+    SQUARE,
+    GEARING,
+    BREATHING,
+    SOUND,
+    COOLING,
+    BRAKES,
+    AIR,
+    MASS,
+)
 
 
 def beside(file: CarFile) -> list[Judgement]:

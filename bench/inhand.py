@@ -1,4 +1,7 @@
-"""The build in hand as all rooms see it: the planner's build, what the shelf waits for, what the benches judge of it."""
+"""The build in hand as all rooms see it.
+
+The planner's build, what the shelf waits for, what the benches judge of it.
+"""
 
 from __future__ import annotations
 

@@ -32,5 +32,7 @@ def switch(file: CarFile) -> list[Tab]:
         states = [judgement.state for judgement in face.judge(file)]
         state = worst(states)
         url = reverse(face.address, args=[file.car.pk])
-        found.append(Tab(face.bench.key, face.bench.name, face.bench.about, url, state, states.count(state), len(states)))
+        found.append(
+            Tab(face.bench.key, face.bench.name, face.bench.about, url, state, states.count(state), len(states))
+        )
     return sorted(found, key=lambda tab: ORDER.index(tab.state))

@@ -1,4 +1,7 @@
-"""Springs, arms, steering and leaves of the demo's three cars: what stands there, what is on the list, blocks against leaves. All names are made up."""
+"""Springs, arms, steering and leaves of the demo's three cars.
+
+What stands there, what is on the list, blocks against leaves. All names are made up.
+"""
 
 from __future__ import annotations
 
@@ -41,7 +44,10 @@ HATCH_OLD: tuple[tuple[str, str, dict[str, Any]], ...] = (
     ("R", "roll_bar", {"outer_mm": 17.0}),
 )
 HATCH_LINES = (
-    ("Brisk Hill thirties", "springs 36 N/mm free 268 block 112 inside 118, 2.3 kg, 59, 9 days, Harrow Gate Motorsport"),
+    (
+        "Brisk Hill thirties",
+        "springs 36 N/mm free 268 block 112 inside 118, 2.3 kg, 59, 9 days, Harrow Gate Motorsport",
+    ),
     ("Sixty-fives, bare", "springs 60 N/mm free 200 block 84 inside 65, 1.5 kg, 72, 2 weeks, Harrow Gate Motorsport"),
     (
         "Lodden coilovers",
@@ -49,9 +55,15 @@ HATCH_LINES = (
     ),
     ("Lodden helpers", "helpers 12 N/mm free 58 block 16 inside 65, 0.3 kg, 22, 6 weeks, Harrow Gate Motorsport"),
     ("Short stops", "bump stops 38 mm solid 15 hole 20, set of 2, 19, 3 days, Nook Lane Wheels"),
-    ("Lodden camber plates", "top mounts pillow ball stack 27 3 studs circle 92 camber ±1.8, 0.8 kg, 118, 6 weeks, Harrow Gate Motorsport"),
+    (
+        "Lodden camber plates",
+        "top mounts pillow ball stack 27 3 studs circle 92 camber ±1.8, 0.8 kg, 118, 6 weeks, Harrow Gate Motorsport",
+    ),
     ("Thicker bar", "anti-roll bar 24 mm solid arm 232 2 holes, 1.1 kg, 164, 3 weeks, Harrow Gate Motorsport"),
-    ("Adjustable links", "bar links 240-300 up to the strut studs bolt 10, set of 2, 68, 1 week, Harrow Gate Motorsport"),
+    (
+        "Adjustable links",
+        "bar links 240-300 up to the strut studs bolt 10, set of 2, 68, 1 week, Harrow Gate Motorsport",
+    ),
     ("Bent arms", "arms lower 340-356 bent rod ends bolt 12 eye 46 pair, 2.1 kg, 196, 4 weeks, Harrow Gate Motorsport"),
     ("Drawer rods", "tie rods M14x2 300-340 taper 14.6 pair, 0.9 kg, 24, in stock, Tip Street Yard"),
 )
@@ -80,15 +92,25 @@ ROADSTER_LINES = (
     ("Long rods", "tie rods M14x1.5 300-360 taper 13.9 pair, 0.9 kg, 92, 1 week, Harrow Gate Motorsport"),
 )
 FOUR_OLD: tuple[tuple[str, str, dict[str, Any]], ...] = (
-    ("R", "leaf_pack", {"rate_n_per_mm": 27.0, "arch_mm": 118.0, "length_mm": 1120.0, "width_mm": 60.0, "leaves": 4, "stack_mm": 34.0}),
+    (
+        "R",
+        "leaf_pack",
+        {"rate_n_per_mm": 27.0, "arch_mm": 118.0, "length_mm": 1120.0, "width_mm": 60.0, "leaves": 4, "stack_mm": 34.0},
+    ),
     ("R", "u_bolt", {"thread": "M12x1.25", "inside_mm": 62.0, "length_mm": 128.0, "shape": "round"}),
     ("R", "hose", {"length_mm": 380.0, "slack_mm": 44.0}),
     ("R", "propshaft", {"length_mm": 905.0, "front_deg": 4.0, "rear_deg": 4.5, "flange_mm": 80.0, "bolts": 4}),
 )
 FOUR_LINES = (
     ("Blocks", "lift blocks 50 mm width 60 taper 2°, 1.3 kg, 54, 4 days, Nook Lane Wheels"),
-    ("Arched leaves", "leaf pack 30 N/mm arch 156 1120 mm width 60 5 leaves stack 40, 16 kg, 214, 5 weeks, Harrow Gate Motorsport"),
-    ("U-bolts, short", "u-bolts M12x1.25 inside 62 leg 140 mm round class 10.9, set of 4, 46, 4 days, Nook Lane Wheels"),
+    (
+        "Arched leaves",
+        "leaf pack 30 N/mm arch 156 1120 mm width 60 5 leaves stack 40, 16 kg, 214, 5 weeks, Harrow Gate Motorsport",
+    ),
+    (
+        "U-bolts, short",
+        "u-bolts M12x1.25 inside 62 leg 140 mm round class 10.9, set of 4, 46, 4 days, Nook Lane Wheels",
+    ),
     ("U-bolts, long", "u-bolts M12x1.25 inside 62 leg 185 mm round class 10.9, set of 4, 52, 4 days, Nook Lane Wheels"),
     ("Long hose", "brake hoses 450 mm banjo, set of 1, 29, 1 week, Nook Lane Wheels"),
 )
@@ -110,14 +132,21 @@ def load_chassis(user: Any, today: date) -> None:
 
 
 def _blocks_against_leaves(car: Car, user: Any, today: date) -> None:
-    """Two ways up for the tug's rear, beside the build in hand: blocks under the old pack, or a pack that is arched more."""
+    """Two ways up for the tug's rear, beside the build in hand.
+
+    Blocks under the old pack, or a pack that is arched more.
+    """
     set_springs(car, "R", {"rate_n_per_mm": 27.0, "motion_ratio": 1.0, "unsprung_kg": 62.0})
     loads = {"FL": (322.0, "322"), "FR": (318.0, "318"), "RL": (297.0, "297"), "RR": (293.0, "293")}
     how = {"uncertainty": 0.5, "who": "Ina", "taken_on": today - timedelta(days=4), "method": "scale"}
     take_pads(open_file(user, car.pk), loads, {"driver_aboard": False, "fuel": "quarter tank"}, how)
     for name, note, parts in (
         ("Up on blocks", "cheap and back again; winds up under torque", ("Blocks", "U-bolts, long")),
-        ("Up on leaves", "dearer; the pack keeps its own angle when it pulls the dinghy out", ("Arched leaves", "U-bolts, short")),
+        (
+            "Up on leaves",
+            "dearer; the pack keeps its own angle when it pulls the dinghy out",
+            ("Arched leaves", "U-bolts, short"),
+        ),
     ):
         build = Build.objects.create(car=car, name=name, tolerance="tow", hours_estimate=6, note=note)
         set_levers(build, {("ride_drop_mm", "R"): -50})

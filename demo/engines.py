@@ -1,4 +1,7 @@
-"""Engines, cooling and brakes of the demo's three cars: runs as drawn, logs that the simulators wrote, parts on the lists. All names are made up."""
+"""Engines, cooling and brakes of the demo's three cars.
+
+Runs as drawn, logs that the simulators wrote, parts on the lists. All names are made up.
+"""
 
 from __future__ import annotations
 
@@ -26,29 +29,63 @@ from workshop.composing import make_job
 from workshop.models import Job
 from workshop.services import change_snag, finish_job, finish_step, log_snag, weigh_ways
 
-INTAKE = "\n".join((
-    "entry 62", "filter 0.9 kPa at 0.1 kg/s, “paper element in its box”", "meter 0.35 kPa at 0.1 kg/s bore 70", "pipe 62 x 210, plastic, 2 mm wall, 1 clamp",
-    "bend 62 90° r 80, plastic, 2 mm wall", "pipe 60 x 150, plastic, 2 mm wall, 1 clamp",
-))  # fmt: skip
-INTAKE_WIDER = "\n".join((
-    "entry 80 k 0.1", "filter 0.4 kPa at 0.1 kg/s, 0.5 kg, “Cotton cone, low in the bumper”", "reducer 76 to 70 x 60, silicone, 3 mm wall, 2 clamps",
-    "meter 0.35 kPa at 0.1 kg/s bore 70, re-used, “original housing, until it is tuned”", "reducer 70 to 76 x 60, silicone, 3 mm wall, 2 clamps",
-    "pipe 76 x 320, aluminium, 1.6 mm wall, 1 coupler at 160, 2 clamps at 145 and 175", "bend 76 90° r 90, aluminium, 1.6 mm wall", "reducer 76 to 62 x 70, silicone, 3 mm wall, 2 clamps",
-))  # fmt: skip
-EXHAUST = "\n".join((
-    "pipe 50 x 420", "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, “catalyst”", "pipe 48 x 1150, 1 hanger at 900", "silencer 2.4 kPa at 0.1 kg/s 450 °C, 4.6 kg, “mid box”", "bend 48 60° r 90",
-    "bend 48 60° r 90, 1 hanger", "pipe 48 x 520", "silencer 3.6 kPa at 0.1 kg/s 380 °C, 6.2 kg, “rear box”, 2 hangers", "pipe 45 x 160",
-))  # fmt: skip
-EXHAUST_WIDER = "\n".join((
-    "pipe 50 x 420, re-used", "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, re-used, “catalyst”", "reducer 50 to 60 x 60, stainless, 1 clamp at 50", "pipe 60 x 1350, stainless, 2 hangers at 180 and 1240", "bend 60 60° r 110, stainless",
-    "bend 60 60° r 110, stainless, 1 clamp at 100", "pipe 60 x 520, stainless, 1 hanger at 400", "silencer 1.6 kPa at 0.1 kg/s 380 °C, 4.1 kg, 2 hangers at 0 and 0, 1 clamp at 0, “Quarry straight-through”", "pipe 60 x 160, stainless",
-))  # fmt: skip
+INTAKE = "\n".join(
+    (
+        "entry 62",
+        "filter 0.9 kPa at 0.1 kg/s, “paper element in its box”",
+        "meter 0.35 kPa at 0.1 kg/s bore 70",
+        "pipe 62 x 210, plastic, 2 mm wall, 1 clamp",
+        "bend 62 90° r 80, plastic, 2 mm wall",
+        "pipe 60 x 150, plastic, 2 mm wall, 1 clamp",
+    )
+)
+INTAKE_WIDER = "\n".join(
+    (
+        "entry 80 k 0.1",
+        "filter 0.4 kPa at 0.1 kg/s, 0.5 kg, “Cotton cone, low in the bumper”",
+        "reducer 76 to 70 x 60, silicone, 3 mm wall, 2 clamps",
+        "meter 0.35 kPa at 0.1 kg/s bore 70, re-used, “original housing, until it is tuned”",
+        "reducer 70 to 76 x 60, silicone, 3 mm wall, 2 clamps",
+        "pipe 76 x 320, aluminium, 1.6 mm wall, 1 coupler at 160, 2 clamps at 145 and 175",
+        "bend 76 90° r 90, aluminium, 1.6 mm wall",
+        "reducer 76 to 62 x 70, silicone, 3 mm wall, 2 clamps",
+    )
+)
+EXHAUST = "\n".join(
+    (
+        "pipe 50 x 420",
+        "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, “catalyst”",
+        "pipe 48 x 1150, 1 hanger at 900",
+        "silencer 2.4 kPa at 0.1 kg/s 450 °C, 4.6 kg, “mid box”",
+        "bend 48 60° r 90",
+        "bend 48 60° r 90, 1 hanger",
+        "pipe 48 x 520",
+        "silencer 3.6 kPa at 0.1 kg/s 380 °C, 6.2 kg, “rear box”, 2 hangers",
+        "pipe 45 x 160",
+    )
+)
+EXHAUST_WIDER = "\n".join(
+    (
+        "pipe 50 x 420, re-used",
+        "silencer 3.2 kPa at 0.1 kg/s 650 °C, 3.9 kg, re-used, “catalyst”",
+        "reducer 50 to 60 x 60, stainless, 1 clamp at 50",
+        "pipe 60 x 1350, stainless, 2 hangers at 180 and 1240",
+        "bend 60 60° r 110, stainless",
+        "bend 60 60° r 110, stainless, 1 clamp at 100",
+        "pipe 60 x 520, stainless, 1 hanger at 400",
+        "silencer 1.6 kPa at 0.1 kg/s 380 °C, 4.1 kg, 2 hangers at 0 and 0, 1 clamp at 0, “Quarry straight-through”",
+        "pipe 60 x 160, stainless",
+    )
+)
 HATCH_LINES = (
     ("Cotton cone", "air filter bore 76 mm 0.4 kPa at 0.1 kg/s, 0.5 kg, 44, in stock, Harrow Gate Motorsport"),
     ("Long pipe", "intake pipe 76 mm x 320 aluminium, 0.5 kg, 39, 1 week, Harrow Gate Motorsport"),
     ("Eighty housing", "meter housing 80 mm, 0.3 kg, 58, 2 weeks, Tip Street Yard"),
     ("Fell T-bolts", "clamps t-bolt 76 mm, set of 4, 22, in stock, Nook Lane Wheels"),
-    ("Quarry straight-through", "silencer 60 mm x 450 1.6 kPa at 0.1 kg/s, −2.1 kg, 148, 2 weeks, Harrow Gate Motorsport"),
+    (
+        "Quarry straight-through",
+        "silencer 60 mm x 450 1.6 kPa at 0.1 kg/s, −2.1 kg, 148, 2 weeks, Harrow Gate Motorsport",
+    ),
     ("Quarry mid-pipe", "mid-pipe 60 mm x 1350 stainless, 0.6 kg, 112, 2 weeks, Harrow Gate Motorsport"),
     ("Plain tips", "tail tips 60 mm overlap 25, 0.4 kg, 24, in stock, Nook Lane Wheels"),
     ("Fell fast-road", "brake pads fast road, 62, 1 week, Harrow Gate Motorsport"),
@@ -78,16 +115,31 @@ def load_engines(user: Any, today: date) -> None:
             add_line(cars[name], user, parse_line(line), part, line)
     _hatch(cars["Tarn"], user, today)
     _roadster(cars["Gannel"], user, today)
-    set_brakes(cars["Strath"], {"front_rotor_kg": 5.6, "rear_rotor_kg": None, "from_kmh": 90.0, "deceleration_g": 0.6, "load_kg": 620.0})
+    set_brakes(
+        cars["Strath"],
+        {"front_rotor_kg": 5.6, "rear_rotor_kg": None, "from_kmh": 90.0, "deceleration_g": 0.6, "load_kg": 620.0},
+    )
 
 
 def _hatch(car: Car, user: Any, today: date) -> None:
     """A larger intake kept on the old housing until the tuning date; an exhaust after which one cruise speed drones."""
-    set_engine(car, {
-        "displacement_l": 1.8, "cylinders": 4, "ve_pct": 92.0, "manifold_ratio": 1.0, "meter_mm": 70.0, "cruise_rpm": 2700.0, "gas_in_c": 760.0, "gas_out_c": 360.0,
-        "sound_limit_db": 98.0,
-    })  # fmt: skip
-    set_brakes(car, {"front_rotor_kg": 6.3, "rear_rotor_kg": 4.1, "from_kmh": 120.0, "deceleration_g": 0.9, "load_kg": 0.0})
+    set_engine(
+        car,
+        {
+            "displacement_l": 1.8,
+            "cylinders": 4,
+            "ve_pct": 92.0,
+            "manifold_ratio": 1.0,
+            "meter_mm": 70.0,
+            "cruise_rpm": 2700.0,
+            "gas_in_c": 760.0,
+            "gas_out_c": 360.0,
+            "sound_limit_db": 98.0,
+        },
+    )
+    set_brakes(
+        car, {"front_rotor_kg": 6.3, "rear_rotor_kg": 4.1, "from_kmh": 120.0, "deceleration_g": 0.9, "load_kg": 0.0}
+    )
     build = Build.objects.get(car=car, in_hand=True)
     build.tuning_on, build.first_drive_on = today + timedelta(days=30), today + timedelta(days=33)
     build.save(update_fields=["tuning_on", "first_drive_on"])
@@ -95,10 +147,30 @@ def _hatch(car: Car, user: Any, today: date) -> None:
     keep_run(car, user, build, "intake", INTAKE_WIDER, 1)
     keep_run(car, user, None, "exhaust", EXHAUST, 1)
     keep_run(car, user, build, "exhaust", EXHAUST_WIDER, 1)
-    for when, peak, name, days in (("before", 88.0, "Third gear, as it stood", 38), ("after", 91.5, "Third gear, wider exhaust", 9)):
-        _log(car=car, kind="pull", name=name, when=when, raw=streams.pulls_csv(peak, 5900.0, 5 + days), source=streams.BRAKE, taken_on=today - timedelta(days=days),
-             asked={"standard": "SAE J1349", "temperature_c": 16.0 if when == "before" else 12.0, "pressure_kpa": 99.6, "humidity_pct": 60.0, "window_rpm": 200.0})  # fmt: skip
-    for when, droning, name, days in (("before", False, "Cruise, as it stood", 38), ("after", True, "Cruise, wider exhaust", 9)):
+    for when, peak, name, days in (
+        ("before", 88.0, "Third gear, as it stood", 38),
+        ("after", 91.5, "Third gear, wider exhaust", 9),
+    ):
+        _log(
+            car=car,
+            kind="pull",
+            name=name,
+            when=when,
+            raw=streams.pulls_csv(peak, 5900.0, 5 + days),
+            source=streams.BRAKE,
+            taken_on=today - timedelta(days=days),
+            asked={
+                "standard": "SAE J1349",
+                "temperature_c": 16.0 if when == "before" else 12.0,
+                "pressure_kpa": 99.6,
+                "humidity_pct": 60.0,
+                "window_rpm": 200.0,
+            },
+        )
+    for when, droning, name, days in (
+        ("before", False, "Cruise, as it stood", 38),
+        ("after", True, "Cruise, wider exhaust", 9),
+    ):
         _log(
             car=car,
             kind="sound",
@@ -113,9 +185,20 @@ def _hatch(car: Car, user: Any, today: date) -> None:
 
 def _roadster(car: Car, user: Any, today: date) -> None:
     """A radiator that was air-locked at first; a bent support was found under it."""
-    set_engine(car, {
-        "displacement_l": 1.6, "cylinders": 4, "ve_pct": 95.0, "manifold_ratio": 1.0, "meter_mm": None, "cruise_rpm": 3100.0, "gas_in_c": 780.0, "gas_out_c": 380.0, "sound_limit_db": None,
-    })  # fmt: skip
+    set_engine(
+        car,
+        {
+            "displacement_l": 1.6,
+            "cylinders": 4,
+            "ve_pct": 95.0,
+            "manifold_ratio": 1.0,
+            "meter_mm": None,
+            "cruise_rpm": 3100.0,
+            "gas_in_c": 780.0,
+            "gas_out_c": 380.0,
+            "sound_limit_db": None,
+        },
+    )
     set_cooling(
         car,
         {
@@ -155,10 +238,17 @@ def _wide_core(car: Car, user: Any, on: date) -> None:
         {"brackets": "without", "supports": "bent and straightened"},
     )
     job = make_job(open_file(user, car.pk), build, user, ("radiator",))
-    snag = log_snag(job, user, {
-        "step": job.steps.filter(title__startswith="New core laid in").first(), "kind": "hidden_damage", "found_on": on, "hours": 1.5,
-        "what": "Right support bent 9 mm forward: old jacking; the core stands off its rubber",
-    })  # fmt: skip
+    snag = log_snag(
+        job,
+        user,
+        {
+            "step": job.steps.filter(title__startswith="New core laid in").first(),
+            "kind": "hidden_damage",
+            "found_on": on,
+            "hours": 1.5,
+            "what": "Right support bent 9 mm forward: old jacking; the core stands off its rubber",
+        },
+    )
     ways = {
         "use": {"note": "shims under the core: it would crack at the first kerb", "hours": 0.2},
         "repair": {
@@ -167,10 +257,19 @@ def _wide_core(car: Car, user: Any, on: date) -> None:
             "hours": 1.5,
             "days": 0,
         },
-        "replace": {"note": "support cut from a donor, welded by a qualified welder", "money_minor": 9500, "hours": 4.0, "days": 14},
+        "replace": {
+            "note": "support cut from a donor, welded by a qualified welder",
+            "money_minor": 9500,
+            "hours": 4.0,
+            "days": 14,
+        },
     }
     weigh_ways(snag, user, ways, "repair")
-    change_snag(snag, user, {"cure": "Straightened to within 1 mm of the left one and painted", "cost_minor": 600, "closed_on": on})
+    change_snag(
+        snag,
+        user,
+        {"cure": "Straightened to within 1 mm of the left one and painted", "cost_minor": 600, "closed_on": on},
+    )
     for step in job.steps.all():
         finish_step(step, user)
     finish_job(open_file(user, car.pk), job, user, car.odometer_km or 0)
@@ -180,7 +279,10 @@ def _wide_core(car: Car, user: Any, on: date) -> None:
 def load_coasts(car: Car, today: date) -> None:
     """The position logger before and after the flat panel: less than was hoped, and the sheet says so."""
     asked = {"ways": "heading", "mass_kg": 1295.0, "temperature_c": 9.0, "pressure_kpa": 99.4, "humidity_pct": 70.0}
-    for when, cda, name, days in (("before", 0.67, "Airfield, as it stood", 20), ("after", 0.66, "Airfield, flat panel", 3)):
+    for when, cda, name, days in (
+        ("before", 0.67, "Airfield, as it stood", 20),
+        ("after", 0.66, "Airfield, flat panel", 3),
+    ):
         _log(
             car=car,
             kind="coast",
@@ -193,7 +295,9 @@ def load_coasts(car: Car, today: date) -> None:
         )
 
 
-def _log(car: Car, kind: str, name: str, when: str, raw: bytes, source: str, taken_on: date, asked: Mapping[str, Any]) -> None:
+def _log(
+    car: Car, kind: str, name: str, when: str, raw: bytes, source: str, taken_on: date, asked: Mapping[str, Any]
+) -> None:
     """A file of a simulator, read and kept as one that was typed in."""
     log = Log(car=car, kind=kind, name=name, when=when, source=source, taken_on=taken_on, who="Ina")
     if kind == "sound":

@@ -29,7 +29,10 @@ def wheel_picture() -> bytes:
 
 
 def card_section(wheel: str, tyre: str, wider_mm: float, count: int = 21) -> list[tuple[float, float]]:
-    """Section of a tyre that is wider than its size by a little, from the inner rim edge over the tread: across, radius [mm]."""
+    """Section of a tyre that is wider than its size by a little, from the inner rim edge over the tread.
+
+    Across, radius [mm].
+    """
     shape = outline(parse_wheel(wheel), parse_tyre(tyre))
     edge = [(-float(u), float(r)) for u, r in shape.polygon() if r > shape.flange_radius_mm + 0.5]
     edge.sort(key=lambda point: math.atan2(point[0], point[1] - shape.flange_radius_mm + 5.0))
@@ -39,7 +42,10 @@ def card_section(wheel: str, tyre: str, wider_mm: float, count: int = 21) -> lis
 
 
 def card_picture(section_mm: list[tuple[float, float]], bar_mm: float) -> tuple[bytes, Pixels]:
-    """A card cut to a section, lying on a bench with its control bar drawn; and where its bar and edge are in the picture."""
+    """A card cut to a section, lying on a bench with its control bar drawn.
+
+    And where its bar and edge are in the picture.
+    """
     across = [u for u, _ in section_mm]
     crown, foot = max(r for _, r in section_mm), min(r for _, r in section_mm)
     scale = 760 / (max(across) - min(across))

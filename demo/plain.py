@@ -102,7 +102,9 @@ def ranking_case(count: int) -> tuple[Place, list[Pair]]:
     pairs = []
     for k in range(count):
         wheel = parse_wheel(f"{(16, 17, 18)[k % 3]}x{6.5 + 0.5 * (k // 3 % 7)} {15 + k // 21 % 40:+d}")
-        tyre = parse_tyre(f"{195 + 10 * (k // 840 % 8)}/{(50, 45, 40)[k % 3] - 5 * (k // 6720 % 3)}R{(16, 17, 18)[k % 3]}")
+        tyre = parse_tyre(
+            f"{195 + 10 * (k // 840 % 8)}/{(50, 45, 40)[k % 3] - 5 * (k // 6720 % 3)}R{(16, 17, 18)[k % 3]}"
+        )
         pairs.append(Pair(wheel, tyre, mass_kg=15.0 + k % 70 / 10, price=200.0 + k % 300))
     return Place(present, well, tuple(things)), pairs
 
@@ -110,10 +112,20 @@ def ranking_case(count: int) -> tuple[Place, list[Pair]]:
 def shelf_case(wheels: int, tyres: int) -> tuple[list[Wheel], list[Tyre]]:
     """A long shortlist that stands in no database."""
     long = [
-        Wheel(diameter_in=(16, 17, 18)[k % 3], width_in=6.5 + 0.5 * (k // 3 % 7), offset_mm=15 + k * 7 % 45, seat="cone 60")
+        Wheel(
+            diameter_in=(16, 17, 18)[k % 3],
+            width_in=6.5 + 0.5 * (k // 3 % 7),
+            offset_mm=15 + k * 7 % 45,
+            seat="cone 60",
+        )
         for k in range(wheels)
     ]
-    sizes = [(width, aspect, rim) for width in range(175, 275, 10) for aspect in (35, 40, 45, 50, 55, 60) for rim in (16, 17, 18)]
+    sizes = [
+        (width, aspect, rim)
+        for width in range(175, 275, 10)
+        for aspect in (35, 40, 45, 50, 55, 60)
+        for rim in (16, 17, 18)
+    ]
     rubber = [
         Tyre(family="tyre", size=f"{width}/{aspect}R{rim}", rim_diameter_in=rim, section_width_mm=width)
         for width, aspect, rim in (sizes[k * 7 % len(sizes)] for k in range(tyres))
@@ -121,7 +133,9 @@ def shelf_case(wheels: int, tyres: int) -> tuple[list[Wheel], list[Tyre]]:
     return long, rubber
 
 
-def sweep_poses(polygon: list[list[float]], well: Well, points: list[list[float]], poses: list[tuple[float, float]]) -> list[float]:
+def sweep_poses(
+    polygon: list[list[float]], well: Well, points: list[list[float]], poses: list[tuple[float, float]]
+) -> list[float]:
     """Smallest gap at each pose, one point and one edge after the other."""
     kx, ky, kz = (-math.tan(math.radians(well.caster_deg)), -math.tan(math.radians(well.kpi_deg)), 1.0)
     length = math.sqrt(kx * kx + ky * ky + kz * kz)
@@ -147,10 +161,15 @@ def sweep_poses(polygon: list[list[float]], well: Well, points: list[list[float]
 def links_case() -> tuple[HardPoints, list[float], list[float]]:
     """A double wishbone, 61 travels and 41 racks [mm]."""
     made = {
-        "upper_front": (120.0, -330.0, 190.0), "upper_rear": (-130.0, -340.0, 180.0), "upper_joint": (-12.0, -95.0, 230.0),
-        "lower_front": (160.0, -420.0, -110.0), "lower_rear": (-180.0, -410.0, -105.0), "lower_joint": (5.0, -75.0, -130.0),
-        "rod_inner": (-130.0, -390.0, -70.0), "rod_outer": (-120.0, -85.0, -75.0),
-    }  # fmt: skip
+        "upper_front": (120.0, -330.0, 190.0),
+        "upper_rear": (-130.0, -340.0, 180.0),
+        "upper_joint": (-12.0, -95.0, 230.0),
+        "lower_front": (160.0, -420.0, -110.0),
+        "lower_rear": (-180.0, -410.0, -105.0),
+        "lower_joint": (5.0, -75.0, -130.0),
+        "rod_inner": (-130.0, -390.0, -70.0),
+        "rod_outer": (-120.0, -85.0, -75.0),
+    }
     points = HardPoints(LAYOUTS["wishbone"], made, WheelAt(-30.0, 310.0, -1.0, 0.1), None, 750.0)
     return points, np.linspace(-80, 80, 61).tolist(), np.linspace(-70, 70, 41).tolist()
 
@@ -175,7 +194,9 @@ def pull_log(rows: int) -> str:
     draw = np.random.default_rng(4)
     rpm = np.tile(np.linspace(2000.0, 6500.0, rows // 4), 4)
     power = rpm / 80.0 + draw.normal(0.0, 0.8, len(rpm))
-    return "time [s],rpm,power [kW]\n" + "\n".join(f"{k / 50:.2f},{r:.1f},{p:.2f}" for k, (r, p) in enumerate(zip(rpm, power, strict=True)))
+    return "time [s],rpm,power [kW]\n" + "\n".join(
+        f"{k / 50:.2f},{r:.1f},{p:.2f}" for k, (r, p) in enumerate(zip(rpm, power, strict=True))
+    )
 
 
 def recording(seconds: float, rate: int = 44_100) -> bytes:
@@ -205,6 +226,12 @@ def light_items(count: int) -> list[Item]:
     """Items with masses, money and hours as a person writes them."""
     draw = np.random.default_rng(8)
     return [
-        Item(f"item {k}", round(float(draw.uniform(0.2, 15.0)), 2), round(float(draw.uniform(0.0, 2.0)), 2), float(draw.integers(0, 200)), round(float(draw.uniform(0.1, 4.0)), 1))
+        Item(
+            f"item {k}",
+            round(float(draw.uniform(0.2, 15.0)), 2),
+            round(float(draw.uniform(0.0, 2.0)), 2),
+            float(draw.integers(0, 200)),
+            round(float(draw.uniform(0.1, 4.0)), 1),
+        )
         for k in range(count)
-    ]  # fmt: skip
+    ]

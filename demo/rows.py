@@ -1,4 +1,6 @@
-"""The demo scenario as rows that are kept beside the code: laid down in a moment, on any day, as ``demo.scenario.load`` would leave it.
+"""The demo scenario as rows that are kept beside the code.
+
+Laid down in a moment, on any day, as ``demo.scenario.load`` would leave it.
 
 ``./tally demo`` takes them on a database that holds nobody yet; a test holds them to the scenario, and
 ``./manage.py keep_demo`` writes them anew after it was changed.
@@ -38,7 +40,9 @@ Rows = dict[str, list[list[Any]]]
 
 def _tables() -> dict[str, type[models.Model]]:
     every = apps.get_models(include_auto_created=True)
-    return {one._meta.db_table: one for one in every if not one._meta.proxy and not one._meta.db_table.startswith(APART)}
+    return {
+        one._meta.db_table: one for one in every if not one._meta.proxy and not one._meta.db_table.startswith(APART)
+    }
 
 
 def read_rows() -> dict[str, tuple[list[str], list[list[Any]]]]:
@@ -61,7 +65,9 @@ def _plain(value: Any) -> Any:
 def read_files() -> dict[str, bytes]:
     """Files that rows name, by their names."""
     named = {
-        name for model, column in file_columns() for name in model._default_manager.exclude(**{column: ""}).values_list(column, flat=True)
+        name
+        for model, column in file_columns()
+        for name in model._default_manager.exclude(**{column: ""}).values_list(column, flat=True)
     }
     return {name: path.read_bytes() for name in sorted(named) if (path := Path(settings.MEDIA_ROOT, name)).is_file()}
 
@@ -96,8 +102,10 @@ def _later(days: timedelta, moments: timedelta) -> dict[type[models.Field[Any, A
     return {
         models.DateTimeField: lambda value: (datetime.fromisoformat(value) + moments).isoformat(" "),
         models.DateField: lambda value: (date.fromisoformat(value) + days).isoformat(),
-        models.TextField: text, models.CharField: text, models.JSONField: text,
-    }  # fmt: skip
+        models.TextField: text,
+        models.CharField: text,
+        models.JSONField: text,
+    }
 
 
 def _carried(
@@ -119,7 +127,9 @@ def lay_down(path: Path = KEPT) -> Car:
         raise RuntimeError("the rows of the demo go into a database that holds nobody")
     said = json.loads(gzip.decompress(path.read_bytes()))
     now = timezone.now()
-    later = _later(timezone.localdate(now) - date.fromisoformat(said["day"]), now - datetime.fromisoformat(said["moment"]))
+    later = _later(
+        timezone.localdate(now) - date.fromisoformat(said["day"]), now - datetime.fromisoformat(said["moment"])
+    )
     tables = _tables()
     with transaction.atomic(), connection.cursor() as cursor:
         if connection.vendor == "sqlite":

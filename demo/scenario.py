@@ -41,12 +41,21 @@ PASSWORD = "hill-climb-demo"  # noqa: S105  the demo is served on this machine o
 WHEELS = (
     ("Quillet Five", "17x7.5 +45 5x108 63.4, 8.9 kg, 186, in stock, Nook Lane Wheels, cone 60, pad 12 mm, load 650 kg"),
     ("Skerrow Mesh", "17x8 +40 5x108 72.6, 8.2 kg, 239, 3 weeks, Nook Lane Wheels, cone 60, pad 13 mm, load 640 kg"),
-    ("Pellin S", "17x8.5 +30 5x108 63.4, 8.7 kg, 254, 10 days, Harrow Gate Motorsport, cone 60, pad 12 mm, load 600 kg"),
+    (
+        "Pellin S",
+        "17x8.5 +30 5x108 63.4, 8.7 kg, 254, 10 days, Harrow Gate Motorsport, cone 60, pad 12 mm, load 600 kg",
+    ),
     ("Brack Eight", "18x8.5 +55 5x108 63.4, 9.6 kg, 228, 5 days, Nook Lane Wheels, cone 60, pad 12 mm, load 690 kg"),
-    ("Ottermoor Deep", "17x9 +15 5x108 65.1, 9.4 kg, 262, 6 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 615 kg"),
+    (
+        "Ottermoor Deep",
+        "17x9 +15 5x108 65.1, 9.4 kg, 262, 6 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 615 kg",
+    ),
     ("Varn Ten", "17x7.5 +42 5x108 63.4, 9.1 kg, 142, in stock, Tip Street Yard, ball R13, pad 12 mm, load 625 kg"),
     ("Tessel L", "18x8 +45 5x108 67.1, 7.6 kg, 540, 12 weeks, handmade by Tessel, cone 60, pad 12 mm, load 640 kg"),
-    ("Hollin Rally", "16x7 +45 5x108 63.4, 7.4 kg, 158, 1 week, Harrow Gate Motorsport, cone 60, pad 12 mm, load 600 kg"),
+    (
+        "Hollin Rally",
+        "16x7 +45 5x108 63.4, 7.4 kg, 158, 1 week, Harrow Gate Motorsport, cone 60, pad 12 mm, load 600 kg",
+    ),
     ("Quillet Six", "17x8 +38 5x112 66.6, 8.6 kg, 176, in stock, Tip Street Yard, cone 60, pad 12 mm"),
 )
 TYRES = (
@@ -109,7 +118,15 @@ AFTER: tuple[tuple[Any, ...], ...] = (
 )
 #: name, unit, better, limit, how, runs before, runs after
 SERIES = (
-    ("Fuel used", "L/100 km", "less", None, "brim to brim, the same pump", (7.05, 6.92, 7.31, 6.88, 6.95), (6.79, 7.02, 6.61, 6.84)),
+    (
+        "Fuel used",
+        "L/100 km",
+        "less",
+        None,
+        "brim to brim, the same pump",
+        (7.05, 6.92, 7.31, 6.88, 6.95),
+        (6.79, 7.02, 6.61, 6.84),
+    ),
     (
         "Hill sprint",
         "s",
@@ -200,10 +217,25 @@ def _user() -> Any:
 
 def _car(user: Any, today: date) -> Car:
     car = Car.objects.create(
-        owner=user, nickname="Tarn, the blue one", description="Tarn 1.8, five doors, invented; road-legal, first hill-climb season", use="climb", second_use="street",
-        drive="F", wheelbase_mm=2560, track_front_mm=1514, track_rear_mm=1498, front_axle_kg=812, rear_axle_kg=475, cg_height_mm=548, odometer_km=141_480,
-        currency="EUR", budget_minor=320_000, event_name="Quarry hill climb", event_on=today + timedelta(days=44), hours_per_week=7,
-    )  # fmt: skip
+        owner=user,
+        nickname="Tarn, the blue one",
+        description="Tarn 1.8, five doors, invented; road-legal, first hill-climb season",
+        use="climb",
+        second_use="street",
+        drive="F",
+        wheelbase_mm=2560,
+        track_front_mm=1514,
+        track_rear_mm=1498,
+        front_axle_kg=812,
+        rear_axle_kg=475,
+        cg_height_mm=548,
+        odometer_km=141_480,
+        currency="EUR",
+        budget_minor=320_000,
+        event_name="Quarry hill climb",
+        event_on=today + timedelta(days=44),
+        hours_per_week=7,
+    )
     common = {
         "bolts": 5,
         "pcd_mm": 108,
@@ -217,21 +249,34 @@ def _car(user: Any, today: date) -> Car:
     Axle.objects.create(car=car, end="F", suspension="strut", **common)
     Axle.objects.create(car=car, end="R", suspension="multilink", **common)
     Driveline.objects.create(
-        car=car, gears=[3.42, 1.95, 1.28, 0.98, 0.79], axle_ratio=4.06, limit_rpm=6800, noted_on=today - timedelta(days=75)
+        car=car,
+        gears=[3.42, 1.95, 1.28, 0.98, 0.79],
+        axle_ratio=4.06,
+        limit_rpm=6800,
+        noted_on=today - timedelta(days=75),
     )
     return car
 
 
 #: hard points of the front left corner: from the centre line, ahead of the axle line, above the floor [mm]
 FRONT_POINTS = {
-    "hub": (807, 0, 302), "lower_joint": (741, 9, 196), "rod_outer": (722, -121, 243), "lower_front": (428, 14, 211), "rod_inner": (398, -128, 249),
-    "lower_rear": (436, -262, 216), "strut_knuckle": (702, -6, 382), "strut_top": (612, -34, 812),
-}  # fmt: skip
+    "hub": (807, 0, 302),
+    "lower_joint": (741, 9, 196),
+    "rod_outer": (722, -121, 243),
+    "lower_front": (428, 14, 211),
+    "rod_inner": (398, -128, 249),
+    "lower_rear": (436, -262, 216),
+    "strut_knuckle": (702, -6, 382),
+    "strut_top": (612, -34, 812),
+}
 
 
 def links(car: Car, on: date) -> None:
     """The front left links as they were read, the right ones taken over, and the rack in its middle."""
-    rows = {name: {"across_mm": across, "ahead_mm": ahead, "up_mm": up} for name, (across, ahead, up) in FRONT_POINTS.items()}
+    rows = {
+        name: {"across_mm": across, "ahead_mm": ahead, "up_mm": up}
+        for name, (across, ahead, up) in FRONT_POINTS.items()
+    }
     kept = keep_points(car, "FL", "strut", rows, {"uncertainty_mm": 2.0, "who": "Ina", "taken_on": on})
     mirror_points(car, "FL", kept)
     set_rack(car, {"travel_mm": 62.0, "turns": 2.9, "left_stick_out_mm": 31.0, "right_stick_out_mm": 31.3})
@@ -241,8 +286,11 @@ def aligned_half(car: Car, user: Any, on: date) -> None:
     """The front wheels read and one tie rod learnt by a turn; the rear is still to be read."""
     how = {"who": "Ina", "taken_on": on, "method": "gauge"}
     front: list[Angle] = [
-        ("FL", "camber", -1.3, "-1.3", 0.1, {}), ("FR", "camber", -0.9, "-0.9", 0.1, {}), ("FL", "toe", 0.05, "0.05", 0.03, {}), ("FR", "toe", -0.21, "-0.21", 0.03, {}),
-    ]  # fmt: skip
+        ("FL", "camber", -1.3, "-1.3", 0.1, {}),
+        ("FR", "camber", -0.9, "-0.9", 0.1, {}),
+        ("FL", "toe", 0.05, "0.05", 0.03, {}),
+        ("FR", "toe", -0.21, "-0.21", 0.03, {}),
+    ]
     take_angles(open_file(user, car.pk), front, how)
     learn_adjuster(
         file=open_file(user, car.pk),
@@ -257,7 +305,10 @@ def aligned_half(car: Car, user: Any, on: date) -> None:
 
 
 def sprung(car: Car, user: Any, on: date) -> None:
-    """Springs and pads, and the lane that touched when the car stood 45 mm down; raised by 25 mm the same lane was clear."""
+    """Springs and pads, and the lane that touched when the car stood 45 mm down.
+
+    Raised by 25 mm the same lane was clear.
+    """
     for end, rate, bar, unsprung in (("F", 28.0, 14.0, 41.0), ("R", 31.0, 6.0, 36.0)):
         values = {
             "rate_n_per_mm": rate,
@@ -275,10 +326,18 @@ def sprung(car: Car, user: Any, on: date) -> None:
         how,
     )
     for drop, shaft, touched, days in ((45.0, 37.0, True, 9), (20.0, 39.0, False, 2)):
-        keep_dip(car, {
-            "name": "Farm lane by the bridge", "corner": "FL", "shaft_mm": shaft, "ride_drop_mm": drop, "touched": touched, "who": "Ina",
-            "driven_on": timezone.localdate() - timedelta(days=days),
-        })  # fmt: skip
+        keep_dip(
+            car,
+            {
+                "name": "Farm lane by the bridge",
+                "corner": "FL",
+                "shaft_mm": shaft,
+                "ride_drop_mm": drop,
+                "touched": touched,
+                "who": "Ina",
+                "driven_on": timezone.localdate() - timedelta(days=days),
+            },
+        )
 
 
 def _baseline(car: Car, since: date) -> Outfit:
@@ -296,7 +355,11 @@ def _light_build(car: Car, user: Any, today: date) -> Build:
     wheel, tyre = Wheel.objects.get(car=car, name="Hollin Rally"), Tyre.objects.get(car=car, name="Dryline")
     choose_pair(build, user, wheel, tyre, "A")
     for choice in build.choices.all():
-        choice.state, choice.ordered_on, choice.arrived_on = "arrived", today - timedelta(days=52), today - timedelta(days=45)
+        choice.state, choice.ordered_on, choice.arrived_on = (
+            "arrived",
+            today - timedelta(days=52),
+            today - timedelta(days=45),
+        )
         choice.save()
     return build
 
@@ -309,7 +372,9 @@ def _fitted_job(car: Car, user: Any, build: Build, today: date) -> None:
             continue
         if step.kind == "torque" and step.torque_nm:
             for lug in range(1, (step.lugs or 0) + 1):
-                Pull.objects.create(step=step, lug=lug, wanted_nm=step.torque_nm, read_nm=step.torque_nm + (lug % 3) - 1)
+                Pull.objects.create(
+                    step=step, lug=lug, wanted_nm=step.torque_nm, read_nm=step.torque_nm + (lug % 3) - 1
+                )
         finish_step(step, user)
     began = timezone.now() - timedelta(days=41, hours=5)
     Spell.objects.create(job=job, began=began, ended=began + timedelta(hours=4, minutes=10))
@@ -342,7 +407,13 @@ def _date_back(car: Car, job: Job, today: date) -> None:
     outfit.since = fitted_on
     outfit.save(update_fields=["since"])
     condition = Condition.objects.create(
-        car=car, noted_on=fitted_on, fuel="half a tank", front_kpa=220, rear_kpa=220, air_c=14, note="workshop floor, level"
+        car=car,
+        noted_on=fitted_on,
+        fuel="half a tank",
+        front_kpa=220,
+        rear_kpa=220,
+        air_c=14,
+        note="workshop floor, level",
     )
     take_readings(car, outfit, AFTER, fitted_on + timedelta(days=1), condition)
     first = FollowUp.objects.filter(job=job).order_by("due_km")[0]
@@ -356,22 +427,46 @@ def _date_back(car: Car, job: Job, today: date) -> None:
 def _hill_build(car: Car, user: Any, today: date) -> None:
     Build.objects.filter(car=car).update(in_hand=False)
     build = Build.objects.create(
-        car=car, name="Hill season", tolerance="track", in_hand=True, hours_estimate=9,
+        car=car,
+        name="Hill season",
+        tolerance="track",
+        in_hand=True,
+        hours_estimate=9,
         note="seventeens, twenty lower, more camber in front",
-    )  # fmt: skip
+    )
     set_levers(build, {("ride_drop_mm", "F"): 20, ("ride_drop_mm", "R"): 20, ("camber_deg", "F"): -1.8})
-    wheel, tyre = Wheel.objects.get(car=car, name="Skerrow Mesh"), Tyre.objects.get(car=car, spec__size__startswith="225/45R17")
+    wheel, tyre = (
+        Wheel.objects.get(car=car, name="Skerrow Mesh"),
+        Tyre.objects.get(car=car, spec__size__startswith="225/45R17"),
+    )
     choose_pair(build, user, wheel, tyre, "A")
     wheels, tyres = build.choices.get(part__family="wheel"), build.choices.get(part__family="tyre")
-    wheels.state, wheels.ordered_on, wheels.arrived_on = "arrived", today - timedelta(days=24), today - timedelta(days=3)
+    wheels.state, wheels.ordered_on, wheels.arrived_on = (
+        "arrived",
+        today - timedelta(days=24),
+        today - timedelta(days=3),
+    )
     tyres.state, tyres.ordered_on = "ordered", today - timedelta(days=1)
     wheels.save()
     tyres.save()
-    rings = {"name": "Centring rings, solid aluminium", "quantity": 4, "price_minor": 600, "lead_days": 4, "supplier": "Nook Lane Wheels"}
+    rings = {
+        "name": "Centring rings, solid aluminium",
+        "quantity": 4,
+        "price_minor": 600,
+        "lead_days": 4,
+        "supplier": "Nook Lane Wheels",
+    }
     add_part(build, user, {**rings, "ring_inner_mm": 63.4, "ring_outer_mm": 72.6, "mass_change_kg": 0.05})
-    springs = {"name": "Lowering springs, one axle", "quantity": 1, "lead_days": 9, "supplier": "Harrow Gate Motorsport"}
+    springs = {
+        "name": "Lowering springs, one axle",
+        "quantity": 1,
+        "lead_days": 9,
+        "supplier": "Harrow Gate Motorsport",
+    }
     for position, price_minor, mass_kg in (("F", 11800, -0.4), ("R", 10400, -0.3)):
-        spring = add_part(build, user, {**springs, "position": position, "price_minor": price_minor, "mass_change_kg": mass_kg})
+        spring = add_part(
+            build, user, {**springs, "position": position, "price_minor": price_minor, "mass_change_kg": mass_kg}
+        )
         spring.state, spring.ordered_on = "ordered", today - timedelta(days=2)
         spring.save()
 
@@ -400,8 +495,17 @@ def _job_under_way(car: Car, user: Any, today: date) -> None:
 def _tried(car: Car, today: date) -> None:
     """The bare rim was held on the front left before the tyres were ordered; and a rub on the sixteens, reversing."""
     file = open_file(car.owner, car.pk)
-    damper, lip = (next(r for r in file.latest if r.corner == "FL" and r.code == code) for code in ("damper", "arch_12"))
-    trial = Trial(car=car, corner="FL", wheel="17x8 +40 5x108 72.6", camber_deg=-0.6, tried_on=today - timedelta(days=2), who="Ina")
+    damper, lip = (
+        next(r for r in file.latest if r.corner == "FL" and r.code == code) for code in ("damper", "arch_12")
+    )
+    trial = Trial(
+        car=car,
+        corner="FL",
+        wheel="17x8 +40 5x108 72.6",
+        camber_deg=-0.6,
+        tried_on=today - timedelta(days=2),
+        who="Ina",
+    )
     seen = [
         Sighting(reading=reading, seen="gap", gap_mm=gap, typed=f"{gap:g}", uncertainty_mm=1.0)
         for reading, gap in ((damper, 29.5), (lip, 143.0))
@@ -409,9 +513,16 @@ def _tried(car: Car, today: date) -> None:
     keep_trial(file, trial, seen)
     outfit = car.outfits.order_by("since", "id").last()
     Rub.objects.create(
-        car=car, outfit=outfit, corner="FL", code="liner_front_lock", when="lock", steer_deg=-33, travel_mm=0, note="shine on the liner after the yard gate, its clip was gone",
+        car=car,
+        outfit=outfit,
+        corner="FL",
+        code="liner_front_lock",
+        when="lock",
+        steer_deg=-33,
+        travel_mm=0,
+        note="shine on the liner after the yard gate, its clip was gone",
         seen_on=today - timedelta(days=12),
-    )  # fmt: skip
+    )
 
 
 def _runs(car: Car, baseline: Outfit, today: date) -> None:
@@ -420,9 +531,17 @@ def _runs(car: Car, baseline: Outfit, today: date) -> None:
         series = Series.objects.create(car=car, name=name, unit=unit, better=better, limit=limit, how=how)
         for place, value in enumerate(before):
             Run.objects.create(
-                series=series, outfit=baseline, value=value, ran_on=today - timedelta(days=73 - 4 * place), note="16 °C, half a tank"
+                series=series,
+                outfit=baseline,
+                value=value,
+                ran_on=today - timedelta(days=73 - 4 * place),
+                note="16 °C, half a tank",
             )
         for place, value in enumerate(after):
             Run.objects.create(
-                series=series, outfit=now, value=value, ran_on=today - timedelta(days=38 - 4 * place), note="14 °C, half a tank"
+                series=series,
+                outfit=now,
+                value=value,
+                ran_on=today - timedelta(days=38 - 4 * place),
+                note="14 °C, half a tank",
             )

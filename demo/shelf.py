@@ -1,4 +1,7 @@
-"""Parts of every family for the hatchback, what suppliers said of them, and what was weighed. Every name here is made up."""
+"""Parts of every family for the hatchback, what suppliers said of them, and what was weighed.
+
+Every name here is made up.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +28,10 @@ LINES = (
     ("Snap-in valves", "valves rubber hole 11.3, set of 4, 6, in stock, Nook Lane Wheels"),
     ("Sensors", "sensors 433 MHz metal, set of 4, 118, 4 days, Nook Lane Wheels"),
     ("Skerrow caps", "caps 64 mm, set of 4, 22, 3 weeks, Nook Lane Wheels"),
-    ("Four-pot set", "calipers radius 158 face 14 inner 74 for hat 46 left and right, −1.2 kg, 540, 3 weeks, Harrow Gate Motorsport"),
+    (
+        "Four-pot set",
+        "calipers radius 158 face 14 inner 74 for hat 46 left and right, −1.2 kg, 540, 3 weeks, Harrow Gate Motorsport",
+    ),
     ("Vented rotors", "rotors 300x24 hat 43 either, 0.8 kg, 96, 1 week, Harrow Gate Motorsport"),
 )
 
@@ -40,7 +46,13 @@ def load_shelf(car: Car, user: Any, today: date) -> None:
     Quote.objects.create(part=studs, supplier="Nook Lane Wheels", price_minor=5400, lead_days=16, **common)
     Quote.objects.create(part=sensors, supplier="Tip Street Yard", answer="out_of_stock", lead_days=30, **common)
     Quote.objects.create(
-        part=sensors, supplier="Harrow Gate Motorsport", answer="wrong_variant", variant="315 MHz", price_minor=9900, lead_days=5, **common
+        part=sensors,
+        supplier="Harrow Gate Motorsport",
+        answer="wrong_variant",
+        variant="315 MHz",
+        price_minor=9900,
+        lead_days=5,
+        **common,
     )
 
 
@@ -48,11 +60,24 @@ def load_workshop(car: Car, user: Any, today: date) -> None:
     """What came off is weighed, tools are there, a snag has its ways out, a sheet is kept as a template."""
     weighed = {"wheel": (20.3, 0.5, "shed, left wall"), "tyre": (18.2, 0.4, "shed, left wall")}
     for row in Removed.objects.filter(car=car, part__isnull=False).select_related("part"):
-        row.gross_kg, row.tare_kg, row.kept_where = weighed[row.part.family] if row.part is not None else (None, None, "")
+        row.gross_kg, row.tare_kg, row.kept_where = (
+            weighed[row.part.family] if row.part is not None else (None, None, "")
+        )
         row.save()
-    Removed.objects.filter(car=car, what__startswith="wheel nuts").update(pieces_back=20, kept_where="red box", gross_kg=1.28, tare_kg=0.04)
+    Removed.objects.filter(car=car, what__startswith="wheel nuts").update(
+        pieces_back=20, kept_where="red box", gross_kg=1.28, tare_kg=0.04
+    )
     Removed.objects.filter(car=car).update(off_on=today - timedelta(days=41))
-    for name in ("torque wrench", "wheel chocks", "trolley jack", "two stands", "breaker bar", "deep socket", "torch", "scale"):
+    for name in (
+        "torque wrench",
+        "wheel chocks",
+        "trolley jack",
+        "two stands",
+        "breaker bar",
+        "deep socket",
+        "torch",
+        "scale",
+    ):
         Tool.objects.create(owner=user, name=name, have=True)
     snag = Snag.objects.get(job__car=car, closed_on__isnull=True)
     ways = {

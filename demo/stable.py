@@ -1,4 +1,7 @@
-"""The demo's other two cars: a roadster for sprint days and a small four-wheel-drive on bigger tyres. All names are made up."""
+"""The demo's other two cars: a roadster for sprint days and a small four-wheel-drive on bigger tyres.
+
+All names are made up.
+"""
 
 from __future__ import annotations
 
@@ -24,8 +27,14 @@ from shelf.cards import keep_card, keep_trace
 from shelf.services import add_line
 
 ROADSTER_OFFERS = (
-    ("Dunnet Lite", "15x8 +28 4x100 56.1, 5.9 kg, 214, 5 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 520 kg"),
-    ("Dunnet Lite", "15x9 +36 4x100 56.1, 6.4 kg, 232, 5 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 520 kg"),
+    (
+        "Dunnet Lite",
+        "15x8 +28 4x100 56.1, 5.9 kg, 214, 5 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 520 kg",
+    ),
+    (
+        "Dunnet Lite",
+        "15x9 +36 4x100 56.1, 6.4 kg, 232, 5 weeks, Harrow Gate Motorsport, cone 60, pad 11 mm, load 520 kg",
+    ),
     ("Pellin R", "16x8 +35 4x100 60.1, 7.1 kg, 198, 2 weeks, Nook Lane Wheels, cone 60, pad 12 mm, load 540 kg"),
     ("Grindle Sprint", "205/50R15 86V, 8.1 kg, 112, 1 week, Harrow Gate Motorsport"),
     ("Grindle Sprint", "225/45R15 87V, 8.6 kg, 126, 2 weeks, Harrow Gate Motorsport"),
@@ -117,29 +126,57 @@ def take_readings(car: Car, outfit: Outfit, rows: tuple[tuple[Any, ...], ...], o
         unit = {"length": "mm", "mass": "kg", "speed": "km/h", "angle": "deg"}[kind]
         read = [parse_quantity(text, kind, unit).value for text in (first, second) if text]
         Reading.objects.create(
-            car=car, outfit=outfit, corner=corner, code=code, where=check_where(STATIONS[code], where), values=list(check_values(STATIONS[code], read)),
-            typed=f"{first} / {second}" if second else first, method=method,
-            uncertainty=default_uncertainty(code, method), who="Ina", taken_on=on, condition=condition,
-        )  # fmt: skip
+            car=car,
+            outfit=outfit,
+            corner=corner,
+            code=code,
+            where=check_where(STATIONS[code], where),
+            values=list(check_values(STATIONS[code], read)),
+            typed=f"{first} / {second}" if second else first,
+            method=method,
+            uncertainty=default_uncertainty(code, method),
+            who="Ina",
+            taken_on=on,
+            condition=condition,
+        )
 
 
 def _outfit(car: Car, since: date, ends: tuple[tuple[str, str, str, float, float, float], ...]) -> Outfit:
     outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True, since=since)
     for end, wheel, tyre, camber, wheel_kg, tyre_kg in ends:
-        stand(outfit, end, {"wheel": wheel, "tyre": tyre, "camber_deg": camber, "wheel_kg": wheel_kg, "tyre_kg": tyre_kg})
+        stand(
+            outfit, end, {"wheel": wheel, "tyre": tyre, "camber_deg": camber, "wheel_kg": wheel_kg, "tyre_kg": tyre_kg}
+        )
     return outfit
 
 
 def _condition(car: Car, on: date, note: str) -> Condition:
-    return Condition.objects.create(car=car, noted_on=on, fuel="quarter tank", front_kpa=200, rear_kpa=200, air_c=12, note=note)
+    return Condition.objects.create(
+        car=car, noted_on=on, fuel="quarter tank", front_kpa=200, rear_kpa=200, air_c=12, note=note
+    )
 
 
 def _roadster(user: Any, today: date) -> None:
     car = Car.objects.create(
-        owner=user, nickname="Gannel, the roadster", description="Gannel 2.0, two seats, invented; sprint days, driven there on its own wheels", use="track",
-        second_use="street", drive="R", wheelbase_mm=2310, track_front_mm=1442, track_rear_mm=1448, front_axle_kg=540, rear_axle_kg=525, cg_height_mm=455, odometer_km=98_240,
-        currency="EUR", budget_minor=180_000, event_name="Airfield sprint", event_on=today + timedelta(days=86), hours_per_week=4,
-    )  # fmt: skip
+        owner=user,
+        nickname="Gannel, the roadster",
+        description="Gannel 2.0, two seats, invented; sprint days, driven there on its own wheels",
+        use="track",
+        second_use="street",
+        drive="R",
+        wheelbase_mm=2310,
+        track_front_mm=1442,
+        track_rear_mm=1448,
+        front_axle_kg=540,
+        rear_axle_kg=525,
+        cg_height_mm=455,
+        odometer_km=98_240,
+        currency="EUR",
+        budget_minor=180_000,
+        event_name="Airfield sprint",
+        event_on=today + timedelta(days=86),
+        hours_per_week=4,
+    )
     hub = {
         "bolts": 4,
         "pcd_mm": 100,
@@ -158,13 +195,21 @@ def _roadster(user: Any, today: date) -> None:
     outfit = _outfit(
         car,
         since,
-        (("F", "16x7 +40 4x100 56.1", "205/50R16 87V", -1.1, 8.2, 8.9), ("R", "16x8 +38 4x100 56.1", "225/50R16 92V", -1.6, 8.8, 9.9)),
+        (
+            ("F", "16x7 +40 4x100 56.1", "205/50R16 87V", -1.1, 8.2, 8.9),
+            ("R", "16x8 +38 4x100 56.1", "225/50R16 92V", -1.6, 8.8, 9.9),
+        ),
     )
     take_readings(car, outfit, ROADSTER, since, _condition(car, since, "pit garage, level"))
     for name, line in ROADSTER_OFFERS:
         add_line(car, user, parse_line(line), name, line)
     build = Build.objects.create(
-        car=car, name="Sprint fifteens", tolerance="track", in_hand=True, hours_estimate=5, note="light fifteens, wider behind"
+        car=car,
+        name="Sprint fifteens",
+        tolerance="track",
+        in_hand=True,
+        hours_estimate=5,
+        note="light fifteens, wider behind",
     )
     set_levers(
         build,
@@ -190,9 +235,16 @@ def _roadster(user: Any, today: date) -> None:
 
 #: hard points of the roadster's front: from the centre line, ahead of the axle line, above the floor [mm]
 ROADSTER_POINTS = {
-    "hub": (761, 0, 297), "lower_joint": (683, 6, 171), "rod_outer": (672, -104, 219), "lower_front": (352, 118, 182), "rod_inner": (331, -217, 226),
-    "lower_rear": (358, -196, 186), "upper_joint": (648, -9, 452), "upper_front": (431, 92, 424), "upper_rear": (437, -118, 412),
-}  # fmt: skip
+    "hub": (761, 0, 297),
+    "lower_joint": (683, 6, 171),
+    "rod_outer": (672, -104, 219),
+    "lower_front": (352, 118, 182),
+    "rod_inner": (331, -217, 226),
+    "lower_rear": (358, -196, 186),
+    "upper_joint": (648, -9, 452),
+    "upper_front": (431, 92, 424),
+    "upper_rear": (437, -118, 412),
+}
 
 
 def _links(car: Car, on: date) -> None:
@@ -228,10 +280,25 @@ def _traced(tyre: Tyre, rim_in: float, user: Any) -> None:
 
 def _four(user: Any, today: date) -> None:
     car = Car.objects.create(
-        owner=user, nickname="Strath, the dinghy tug", description="Strath 4, short wheelbase, four-wheel drive, invented; slipways and fields", use="tow",
-        second_use="street", drive="4", wheelbase_mm=2250, track_front_mm=1355, track_rear_mm=1365, front_axle_kg=640, rear_axle_kg=590, cg_height_mm=655, odometer_km=171_900,
-        currency="EUR", budget_minor=90_000, event_name="Launch day", event_on=today + timedelta(days=118), hours_per_week=3,
-    )  # fmt: skip
+        owner=user,
+        nickname="Strath, the dinghy tug",
+        description="Strath 4, short wheelbase, four-wheel drive, invented; slipways and fields",
+        use="tow",
+        second_use="street",
+        drive="4",
+        wheelbase_mm=2250,
+        track_front_mm=1355,
+        track_rear_mm=1365,
+        front_axle_kg=640,
+        rear_axle_kg=590,
+        cg_height_mm=655,
+        odometer_km=171_900,
+        currency="EUR",
+        budget_minor=90_000,
+        event_name="Launch day",
+        event_on=today + timedelta(days=118),
+        hours_per_week=3,
+    )
     hub = {
         "bolts": 5,
         "pcd_mm": 139.7,
@@ -253,10 +320,17 @@ def _four(user: Any, today: date) -> None:
     for name, line in FOUR_OFFERS:
         add_line(car, user, parse_line(line), name, line)
     build = Build.objects.create(
-        car=car, name="Spacers and 215s", tolerance="tow", in_hand=True, hours_estimate=7, note="thirty up, its own wheels, bolt-on spacers for the rail at lock",
-    )  # fmt: skip
+        car=car,
+        name="Spacers and 215s",
+        tolerance="tow",
+        in_hand=True,
+        hours_estimate=7,
+        note="thirty up, its own wheels, bolt-on spacers for the rail at lock",
+    )
     set_levers(build, {("ride_drop_mm", "F"): -30, ("ride_drop_mm", "R"): -30})
     tyre = Tyre.objects.get(car=car, spec__size__startswith="215/75R15")
     Choice.objects.create(build=build, part=tyre, position="A", quantity=4)
     line = "spacers 25 mm bolt-on 5x139.7 108.1 → 108.1 M12x1.25, 0.9 kg, 39, 6 days, Nook Lane Wheels"
-    put_part(build, user, add_line(car, user, parse_line(line), "Bolt-on spacers", line), {"position": "A", "quantity": 4})
+    put_part(
+        build, user, add_line(car, user, parse_line(line), "Bolt-on spacers", line), {"position": "A", "quantity": 4}
+    )

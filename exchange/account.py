@@ -37,13 +37,17 @@ def rows_of(user: User) -> dict[type[models.Model], list[models.Model]]:
                 continue
             known = found.setdefault(child, {})
             fresh = [
-                row for row in child._default_manager.filter(**{f"{relation.field.name}__in": keys}).order_by("pk") if row.pk not in known
+                row
+                for row in child._default_manager.filter(**{f"{relation.field.name}__in": keys}).order_by("pk")
+                if row.pk not in known
             ]
             known.update({row.pk: row for row in fresh})
             if fresh:
                 waiting.append((child, [row.pk for row in fresh]))
     return {
-        model: [rows[key] for key in sorted(rows)] for model, rows in sorted(found.items(), key=lambda item: item[0]._meta.label) if rows
+        model: [rows[key] for key in sorted(rows)]
+        for model, rows in sorted(found.items(), key=lambda item: item[0]._meta.label)
+        if rows
     }
 
 
@@ -60,7 +64,12 @@ def export(user: User) -> IO[bytes]:
     """A zip archive: ``garage.json`` with every row as it is kept, units in the names, and the pictures."""
     rows = rows_of(user)
     tables = {model._meta.label_lower: json.loads(serializers.serialize("json", each)) for model, each in rows.items()}
-    whole = {"format": FORMAT, "made": timezone.now().isoformat(timespec="seconds"), "person": user.get_username(), "tables": tables}
+    whole = {
+        "format": FORMAT,
+        "made": timezone.now().isoformat(timespec="seconds"),
+        "person": user.get_username(),
+        "tables": tables,
+    }
     out: IO[bytes] = tempfile.SpooledTemporaryFile(max_size=IN_MEMORY)  # noqa: SIM115  the answer closes it
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr("garage.json", json.dumps(whole, indent=1, ensure_ascii=False))

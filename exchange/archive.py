@@ -35,7 +35,9 @@ class DiskFull(Exception):
     """A disk has no room left; says which."""
 
 
-def back_up(database: Path, uploads: Path, target: Path, named: Callable[[sqlite3.Connection], Iterable[str]] | None = None) -> list[str]:
+def back_up(
+    database: Path, uploads: Path, target: Path, named: Callable[[sqlite3.Connection], Iterable[str]] | None = None
+) -> list[str]:
     """Write a backup with SQLite's online backup, so that a running server goes on.
 
     The archive is written beside the target and moved into place when it is whole. Files that went away
@@ -57,7 +59,10 @@ def back_up(database: Path, uploads: Path, target: Path, named: Callable[[sqlite
         target.parent.mkdir(parents=True, exist_ok=True)
         with tempfile.TemporaryDirectory(dir=target.parent, prefix=".rim-tally-") as work:
             copy = Path(work, DATABASE)
-            with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as source, closing(sqlite3.connect(copy)) as goal:
+            with (
+                closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as source,
+                closing(sqlite3.connect(copy)) as goal,
+            ):
                 source.backup(goal)
                 _without_triggers(goal)
                 wanted = set(named(goal)) if named else set()
@@ -99,7 +104,11 @@ def is_full(error: BaseException) -> bool:
 def _add_uploads(tar: tarfile.TarFile, uploads: Path, wanted: set[str]) -> set[str]:
     """Add what is there, and what the database speaks of a second time where it was missed; the names that are in."""
     kept: set[str] = set()
-    listed = sorted(path.relative_to(uploads).as_posix() for path in uploads.rglob("*") if path.is_file()) if uploads.exists() else []
+    listed = (
+        sorted(path.relative_to(uploads).as_posix() for path in uploads.rglob("*") if path.is_file())
+        if uploads.exists()
+        else []
+    )
     for name in [*listed, *sorted(wanted - set(listed))]:
         with suppress(FileNotFoundError):
             tar.add(uploads / name, f"{UPLOADS}/{name}", recursive=False)
@@ -173,7 +182,9 @@ def _decide(folder: Path, stage: Path) -> None:
 
 
 def finish(database: Path, uploads: Path) -> bool:
-    """Complete a restore that was decided and ended half way, and clear what an undecided one left; each step may be repeated.
+    """Complete a restore that was decided and ended half way, and clear what an undecided one left.
+
+    Each step may be repeated.
 
     Only for who holds the folder's lock alone: another's stage would be taken for one that was left.
 
@@ -218,7 +229,9 @@ def _unpack(source: Path, work: Path) -> None:
                 if size > MOST_BYTES or size > SQUEEZED * source.stat().st_size + SPARE_BYTES:
                     raise NotABackup("it unpacks to far more than a garage holds")
                 if size > room:
-                    raise DiskFull(f"the disk of {work.parent} has no room for what it unpacks to, {size / 1e6:.0f} MB and more")
+                    raise DiskFull(
+                        f"the disk of {work.parent} has no room for what it unpacks to, {size / 1e6:.0f} MB and more"
+                    )
                 tar.extract(member, work, filter="data")
             if not {LABEL, DATABASE} <= names:
                 raise NotABackup("the archive is not one of Rim Tally's")

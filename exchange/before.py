@@ -1,6 +1,7 @@
 """Databases of before there was one set of migrations a room: the single steps that led there, taken by them alone.
 
-A new database takes ``0001_whole`` of every room. One that began with the single steps takes those it has not taken yet,
+A new database takes ``0001_whole`` of every room. One that began with the single steps takes those it has not taken
+yet,
 and is then what a new one is; ``./manage.py migrate`` and every start see to it.
 """
 

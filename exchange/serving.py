@@ -52,7 +52,11 @@ def ready_database() -> None:
     _refuse_a_husk(path)
     executor = MigrationExecutor(connection)
     known = {*executor.loader.disk_migrations, *before.names()}
-    unknown = [name for name in executor.loader.applied_migrations if name not in known and name[0] in executor.loader.migrated_apps]
+    unknown = [
+        name
+        for name in executor.loader.applied_migrations
+        if name not in known and name[0] in executor.loader.migrated_apps
+    ]
     if unknown:
         raise CommandError(
             f"The database {path} was made by a newer version of Rim Tally ({unknown[0][0]} {unknown[0][1]}). Use that version, or restore an older backup."
@@ -139,7 +143,9 @@ def find_port(wanted: int | None, host: str) -> int:
         if not 1 <= wanted <= 65535:
             raise CommandError(f"{wanted} is no port; accepted: 1 to 65535.")
         if not _free(host, wanted):
-            raise CommandError(f"Port {wanted} is taken by another program. Choose another with --port, or leave it out.")
+            raise CommandError(
+                f"Port {wanted} is taken by another program. Choose another with --port, or leave it out."
+            )
         return wanted
     for port in range(FIRST_PORT, FIRST_PORT + PORTS_TRIED):
         if _free(host, port):
@@ -193,7 +199,9 @@ def serve(host: str, port: int) -> None:
 
 
 def _serve_until_stopped(host: str, port: int) -> None:
-    listener = socket.create_server((host, port), family=socket.AF_INET6 if ":" in host else socket.AF_INET, backlog=1024)
+    listener = socket.create_server(
+        (host, port), family=socket.AF_INET6 if ":" in host else socket.AF_INET, backlog=1024
+    )
     # Loaded once, before the processes part.
     from rimtally import wsgi  # noqa: F401
 
@@ -213,7 +221,11 @@ def _serve_here(listener: socket.socket) -> None:
 
     collect_between_answers()
     proxy = settings.TRUSTED_PROXY
-    trusted = {"trusted_proxy": proxy, "trusted_proxy_count": 1, "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"}}
+    trusted = {
+        "trusted_proxy": proxy,
+        "trusted_proxy_count": 1,
+        "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"},
+    }
     run(
         application,
         sockets=[listener],

@@ -35,7 +35,9 @@ class LeaveForm(forms.Form):
 def export(request: HttpRequest) -> FileResponse:
     """Everything of the account as one archive."""
     person: Any = request.user
-    return FileResponse(account.export(person), as_attachment=True, filename=account.file_name(person), content_type="application/zip")
+    return FileResponse(
+        account.export(person), as_attachment=True, filename=account.file_name(person), content_type="application/zip"
+    )
 
 
 def leave(request: HttpRequest) -> HttpResponse:

@@ -12,7 +12,10 @@ from shell.undo import remember
 
 
 class ClickedCard(models.Model):
-    """Size of the picture, the points, the bar that scales them, and when they became an outline; the picture itself stands in each model."""
+    """Size of the picture, the points, the bar that scales them, and when they became an outline.
+
+    The picture itself stands in each model.
+    """
 
     width_px = models.PositiveIntegerField()
     height_px = models.PositiveIntegerField()

@@ -42,7 +42,10 @@ T = TypeVar("T")
 
 @dataclass
 class CarFile:
-    """A car with its axles, outfits and readings; ``kept`` is what was read and worked out of it since (see ``garage.kept``)."""
+    """A car with its axles, outfits and readings.
+
+    ``kept`` is what was read and worked out of it since (see ``garage.kept``).
+    """
 
     car: Car
     user: User
@@ -77,7 +80,12 @@ class CarFile:
 
     @cached_property
     def outfit_axles(self) -> dict[tuple[int, str], OutfitAxle]:
-        return {(outfit.pk, axle.end): axle for outfit in self.outfits for axle in outfit.axles.all() if fault_of(axle) is None}
+        return {
+            (outfit.pk, axle.end): axle
+            for outfit in self.outfits
+            for axle in outfit.axles.all()
+            if fault_of(axle) is None
+        }
 
     def on(self, outfit: Outfit | None, end: str) -> OutfitAxle | None:
         """Wheel and tyre of an end in an outfit."""
@@ -125,14 +133,21 @@ class CarFile:
             axle = self.outfit_axles.get((reading.outfit_id, reading.corner[:1]))
             if axle is not None and STATIONS[reading.code].place in PLACED and reading.code != "caliper_inner":
                 stood = self.camber_of(axle, reading.corner)
-                found.append(core_reading(reading, axle, self.axles.get(reading.corner[:1]), self.motions.get(reading.corner), stood))
+                found.append(
+                    core_reading(
+                        reading, axle, self.axles.get(reading.corner[:1]), self.motions.get(reading.corner), stood
+                    )
+                )
         return tuple(found)
 
     @cached_property
     def motions(self) -> dict[str, Motion]:
         """How every corner moves, from its newest readings."""
         found = {corner: motion_of(self, corner) for corner in CORNERS}
-        return {corner: with_links(motion, links_of(self, corner, motion), points_used(self, corner)) for corner, motion in found.items()}
+        return {
+            corner: with_links(motion, links_of(self, corner, motion), points_used(self, corner))
+            for corner, motion in found.items()
+        }
 
     @cached_property
     def corrections(self) -> Corrections:
@@ -180,7 +195,11 @@ class CarFile:
         if written is not None:
             return float(written)
         known = STATIONS["corner_mass"]
-        weighed = {r.corner: r.value for r in self.latest if r.code == known.code and r.corner in CORNERS_OF[end] and known.holds(r.value)}
+        weighed = {
+            r.corner: r.value
+            for r in self.latest
+            if r.code == known.code and r.corner in CORNERS_OF[end] and known.holds(r.value)
+        }
         return axle_of_corners_kg(list(weighed.values()))
 
     @property
@@ -190,8 +209,13 @@ class CarFile:
 
     @cached_property
     def _true_speed(self) -> tuple[float | None, InputUsed | None]:
-        """True speed at an indicated 100 km/h on the tyres that stand there now; a reading on others is carried over by their diameter."""
-        reading = next((r for r in self.latest if r.code == "true_speed" and STATIONS["true_speed"].holds(r.value)), None)
+        """True speed at an indicated 100 km/h on the tyres that stand there now.
+
+        A reading on others is carried over by their diameter.
+        """
+        reading = next(
+            (r for r in self.latest if r.code == "true_speed" and STATIONS["true_speed"].holds(r.value)), None
+        )
         driven = self.driven_end
         then = self.outfit_axles.get((reading.outfit_id, driven)) if reading is not None else None
         now = self.on(self.current, driven)
@@ -199,13 +223,23 @@ class CarFile:
             return None, None
         value = true_kmh(reading.value, parse_tyre(then.tyre).diameter_mm, parse_tyre(now.tyre).diameter_mm)
         used = InputUsed(
-            "true speed", f"{reading.value:g} ± {reading.uncertainty:g} km/h at 100", reading.who, f"{reading.taken_on:%-d %b %Y}"
+            "true speed",
+            f"{reading.value:g} ± {reading.uncertainty:g} km/h at 100",
+            reading.who,
+            f"{reading.taken_on:%-d %b %Y}",
         )
         return value, used
 
     def camber_of(self, axle: OutfitAxle, corner: str = "") -> float | None:
-        """Camber of an end as it stood in an outfit: read at the corner, else the mean of both sides as read, else as written."""
-        read = {r.corner: r.value for r in self.latest if r.code == "camber" and r.outfit_id == axle.outfit_id and r.corner[:1] == axle.end}
+        """Camber of an end as it stood in an outfit.
+
+        Read at the corner, else the mean of both sides as read, else as written.
+        """
+        read = {
+            r.corner: r.value
+            for r in self.latest
+            if r.code == "camber" and r.outfit_id == axle.outfit_id and r.corner[:1] == axle.end
+        }
         if corner:
             return read.get(corner, axle.camber_deg)
         return camber_of_end_deg(list(read.values()), axle.camber_deg)
@@ -229,7 +263,8 @@ def open_file(user: Any, car_id: int) -> CarFile:
     return of_the_car(car_id, user.pk, lambda: _open(user, car_id), weight_of)
 
 
-#: what a row with its core values takes, and one thing that was worked out of a file [bytes], as measured on the demo's cars
+#: what a row with its core values takes, and one thing that was worked out of a file [bytes], as measured on the demo's
+#: cars
 ROW_BYTES, WORKED_OUT_BYTES = 3_000, 24_000
 
 
@@ -241,7 +276,9 @@ def weight_of(file: CarFile) -> int:
 def _open(user: Any, car_id: int) -> CarFile:
     car = get_object_or_404(Car.objects.select_related("owner__preferences"), pk=car_id, owner=user)
     preferences = getattr(car.owner, "preferences", None) or Preferences(user=car.owner)
-    outfits = list(car.outfits.prefetch_related(Prefetch("axles", OutfitAxle.objects.select_related("wheel_part", "tyre_part"))))
+    outfits = list(
+        car.outfits.prefetch_related(Prefetch("axles", OutfitAxle.objects.select_related("wheel_part", "tyre_part")))
+    )
     stood = {outfit.pk: outfit for outfit in outfits}
     readings = list(_standing(car).annotate(crewed=F("condition__driver_aboard"), fuel=F("condition__fuel")))
     for reading in readings:
@@ -262,18 +299,25 @@ def _open(user: Any, car_id: int) -> CarFile:
         trials=trials,
         strange=[reading for reading in readings if faults[reading.pk] is not None],
         rubs=list(car.rubs.all()),
-        stood={reading.pk: (bool(reading.crewed), reading.fuel or "") for reading in readings if reading.condition_id is not None},
+        stood={
+            reading.pk: (bool(reading.crewed), reading.fuel or "")
+            for reading in readings
+            if reading.condition_id is not None
+        },
     )
 
 
-#: of one place on one outfit, how many of the newest readings a page takes: one that can't be read any more hides none before it
+#: of one place on one outfit, how many of the newest readings a page takes: one that can't be read any more hides none
+#: before it
 NEWEST = 3
 #: stations whose earlier readings count beside the newest: weighings are compared over time
 OVER_TIME = ("car_mass", "corner_mass")
 
 
 def _standing(car: Car) -> QuerySet[Reading]:
-    """What stands of a car's readings, not all that was ever read: a station read a thousand times costs what one read thrice does.
+    """What stands of a car's readings, not all that was ever read.
+
+    A station read a thousand times costs what one read thrice does.
 
     Kept are the newest of every place and outfit, the one entered last, weighings, and what a trial fit speaks of.
     """
@@ -282,7 +326,9 @@ def _standing(car: Car) -> QuerySet[Reading]:
     newest = (
         Reading.objects.filter(car=car)
         .annotate(
-            by_day=Window(RowNumber(), partition_by=place, order_by=[struck.asc(), F("taken_on").desc(), F("id").desc()]),
+            by_day=Window(
+                RowNumber(), partition_by=place, order_by=[struck.asc(), F("taken_on").desc(), F("id").desc()]
+            ),
             by_entry=Window(RowNumber(), partition_by=[F("corner"), F("code")], order_by=F("id").desc()),
         )
         .filter(Q(by_day__lte=NEWEST) | Q(by_entry=1))
@@ -324,14 +370,23 @@ class Problem:
 
 
 def unreadable(file: CarFile) -> list[Problem]:
-    """Rows of before that today's core refuses; each is left out of what is judged, and told with the way to repair it."""
+    """Rows of before that today's core refuses.
+
+    Each is left out of what is judged, and told with the way to repair it.
+    """
     found: list[Problem] = []
     car = reverse("car", args=[file.car.pk])
     for outfit in file.outfits:
         for row in outfit.axles.all():
             fault = fault_of(row)
             if fault is not None:
-                found.append(Problem(f"{row.get_end_display()} wheel and tyre of “{outfit.name}” ({row.wheel}, {row.tyre})", fault, car))
+                found.append(
+                    Problem(
+                        f"{row.get_end_display()} wheel and tyre of “{outfit.name}” ({row.wheel}, {row.tyre})",
+                        fault,
+                        car,
+                    )
+                )
     for axle in file.axles.values():
         for name, parse in (("thread", parse_thread), ("seat", parse_seat)):
             text = getattr(axle, name)
@@ -339,12 +394,18 @@ def unreadable(file: CarFile) -> list[Problem]:
                 found.append(Problem(f"{axle.get_end_display()} hub, {name} “{text}”", "it can't be read", car))
     for reading in file.strange:
         why = fault_of_reading(reading) or ""
-        found.append(Problem(f"reading “{reading.typed}” at {reading.code}", why, reverse("measure", args=[file.car.pk])))
+        found.append(
+            Problem(f"reading “{reading.typed}” at {reading.code}", why, reverse("measure", args=[file.car.pk]))
+        )
     for trial in file.trials:
         fault = fault_of(trial)
         if fault is not None:
             found.append(
-                Problem(f"trial fit of {trial.tried_on:%-d %b %Y}, {trial}", fault, reverse("trial", args=[file.car.pk, trial.corner]))
+                Problem(
+                    f"trial fit of {trial.tried_on:%-d %b %Y}, {trial}",
+                    fault,
+                    reverse("trial", args=[file.car.pk, trial.corner]),
+                )
             )
     file.trials = [trial for trial in file.trials if fault_of(trial) is None]
     return found

@@ -123,7 +123,10 @@ def everything_in_hand(file: CarFile) -> list[Judgement]:
 
 
 def place_in_hand(file: CarFile, end: str) -> Place | None:
-    """An end of the car with what the build in hand puts on it, else with what stands there; None before anything does."""
+    """An end of the car with what the build in hand puts on it, else with what stands there.
+
+    None before anything does.
+    """
     found = _given[0].place(file, end)
     if found is not None:
         return found

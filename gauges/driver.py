@@ -16,7 +16,10 @@ Array = NDArray[np.float64]
 
 
 class Gauge(Protocol):
-    """What a page asks of a gauge, simulated or real: its name, its channels, its step, and what it shows for a while."""
+    """What a page asks of a gauge, simulated or real.
+
+    Its name, its channels, its step, and what it shows for a while.
+    """
 
     @property
     def name(self) -> str: ...
@@ -65,7 +68,9 @@ class Simulated:
         off = draw.uniform(-self.zero, self.zero, len(truth)) * (0.05 if self.zeroed else 1.0)
         loaded = np.clip(time - self.empty_s, 0.0, None)[:, None]
         rise = 1.0 - np.exp(-loaded / self.settle_s) * np.cos(2.2 * loaded / self.settle_s)
-        shown = np.asarray(truth, dtype=float)[None, :] * rise + off + draw.normal(0.0, self.noise, (len(time), len(truth)))
+        shown = (
+            np.asarray(truth, dtype=float)[None, :] * rise + off + draw.normal(0.0, self.noise, (len(time), len(truth)))
+        )
         shown = shown + self.drift * time[:, None] / 60.0
         shown = np.round(shown / self.step) * self.step
         shown[draw.random(shown.shape) < self.dropped] = np.nan
@@ -73,7 +78,9 @@ class Simulated:
 
 
 def four_pads(zeroed: bool = True) -> Simulated:
-    """Four scale pads: half-kilogram steps, three quarters of a second to settle, some kilograms off until they are zeroed."""
+    """Four scale pads: half-kilogram steps, three quarters of a second to settle, some kilograms off until they are
+    zeroed.
+    """
     return Simulated(
         name="Four pads (simulation)",
         channels=CORNERS,
@@ -135,7 +142,10 @@ def turn_counter() -> Simulated:
 
 
 def string_rule() -> Simulated:
-    """A rule held to strings along the car: half a millimetre at the front and the rear edge of each rim, as their difference."""
+    """A rule held to strings along the car.
+
+    Half a millimetre at the front and the rear edge of each rim, as their difference.
+    """
     return Simulated(
         name="Strings and rule (simulation)",
         channels=CORNERS,
@@ -182,6 +192,14 @@ def weighbridge() -> Simulated:
 
 
 GAUGES = {
-    "pads": four_pads(), "pads_unzeroed": four_pads(False), "angle": angle_gauge(), "angle_unzeroed": angle_gauge(False), "plates": turn_plates(), "counter": turn_counter(), "strings": string_rule(),
-    "scale": bench_scale(), "scale_unzeroed": bench_scale(False), "weighbridge": weighbridge(),
-}  # fmt: skip
+    "pads": four_pads(),
+    "pads_unzeroed": four_pads(False),
+    "angle": angle_gauge(),
+    "angle_unzeroed": angle_gauge(False),
+    "plates": turn_plates(),
+    "counter": turn_counter(),
+    "strings": string_rule(),
+    "scale": bench_scale(),
+    "scale_unzeroed": bench_scale(False),
+    "weighbridge": weighbridge(),
+}

@@ -1,6 +1,9 @@
-"""Simulated streams: engine data, hoses while a system is bled, a sound meter's recording, pulls. Each says that it is a simulation.
+"""Simulated streams: engine data, hoses while a system is bled, a sound meter's recording, pulls.
 
-The same stream with the same seed is the same; a file of it is what a logger would write, so that it goes the way of every other file.
+Each says that it is a simulation.
+
+The same stream with the same seed is the same; a file of it is what a logger would write, so that it goes the way of
+every other file.
 """
 
 from __future__ import annotations
@@ -17,13 +20,20 @@ Array = NDArray[np.float64]
 
 #: names on the page
 ENGINE, HOSES, RECORDER, BRAKE, POSITION = (
-    "Engine-data stream (simulation)", "Hose thermocouples (simulation)", "Sound meter and recorder (simulation)", "Engine-data stream, pulls (simulation)", "Position logger (simulation)",
-)  # fmt: skip
+    "Engine-data stream (simulation)",
+    "Hose thermocouples (simulation)",
+    "Sound meter and recorder (simulation)",
+    "Engine-data stream, pulls (simulation)",
+    "Position logger (simulation)",
+)
 
 
 @dataclass(frozen=True)
 class BleedRun:
-    """A bleed run: when the thermostat opens [s], and when air burps through it; ``locked`` never lets the lower hose follow."""
+    """A bleed run: when the thermostat opens [s], and when air burps through it.
+
+    ``locked`` never lets the lower hose follow.
+    """
 
     opens_s: float = 420.0
     burps_s: tuple[float, ...] = (250.0, 330.0)
@@ -31,7 +41,8 @@ class BleedRun:
     long_s: float = 1200.0
 
 
-#: air an engine takes for what arrives at the wheel: 300 g of petrol a kWh at 12.9 to 1, 13 % lost on the way (from memory) [g/(kW·s)]
+#: air an engine takes for what arrives at the wheel: 300 g of petrol a kWh at 12.9 to 1, 13 % lost on the way (from
+#: memory) [g/(kW·s)]
 AIR_G_PER_KWS = 300.0 / 3600.0 * 12.9 / 0.87
 
 RUNS = {"bleeds": BleedRun(), "locked": BleedRun(locked=True, burps_s=(300.0, 520.0, 700.0))}
@@ -40,7 +51,9 @@ RUNS = {"bleeds": BleedRun(), "locked": BleedRun(locked=True, burps_s=(300.0, 52
 def bleed_rows(
     run: BleedRun, seed: int, until_s: float | None = None, every_s: float = 2.0
 ) -> list[tuple[float, float | None, float | None, float | None]]:
-    """Time [s], top hose, lower hose and coolant at the engine [°C] of a run up to a time: warm-up, noise, steps of a tenth, drop-outs.
+    """Time [s], top hose, lower hose and coolant at the engine [°C] of a run up to a time.
+
+    Warm-up, noise, steps of a tenth, drop-outs.
 
     >>> rows = bleed_rows(RUNS["bleeds"], 1, 10.0)
     >>> len(rows), rows[0][0], len(rows[0])
@@ -63,8 +76,12 @@ def bleed_rows(
     lost = draw.random(shown.shape) < 0.02
     inside = np.round(coolant + draw.normal(0.0, 0.25, len(t)))
     last = np.inf if until_s is None else until_s
-    hoses = [[None if gone else float(one) for one, gone in zip(row, lost[k], strict=True)] for k, row in enumerate(shown)]
-    return [(float(when), hoses[0][row], hoses[1][row], float(inside[row])) for row, when in enumerate(t) if when <= last]
+    hoses = [
+        [None if gone else float(one) for one, gone in zip(row, lost[k], strict=True)] for k, row in enumerate(shown)
+    ]
+    return [
+        (float(when), hoses[0][row], hoses[1][row], float(inside[row])) for row, when in enumerate(t) if when <= last
+    ]
 
 
 def bleed_csv(run: BleedRun, seed: int) -> bytes:
@@ -83,7 +100,10 @@ def power_kw(rpm: Array, peak_kw: float, peak_rpm: float) -> Array:
 def pulls_csv(peak_kw: float, peak_rpm: float, seed: int, runs: int = 3) -> bytes:
     """Some pulls one after another, as an engine-data box writes them; the day shifts each run a little."""
     draw = np.random.default_rng(seed)
-    rows, clock = ["time [s];engine speed [1/min];wheel power [kW];air mass [g/s];coolant [°C];intake air [°C];lambda;pedal [%]"], 0.0
+    rows, clock = (
+        ["time [s];engine speed [1/min];wheel power [kW];air mass [g/s];coolant [°C];intake air [°C];lambda;pedal [%]"],
+        0.0,
+    )
     for _ in range(runs):
         rpm = np.linspace(1800.0, 6600.0, 240)
         shift = draw.normal(0.0, 0.006)
@@ -111,7 +131,10 @@ def recording(rpm: float, cylinders: int, droning: bool, seed: int, seconds: flo
 
 
 def coast_csv(cda_m2: float, mass_kg: float, seed: int, runs: int = 3) -> bytes:
-    """Coast-downs both ways as a position logger writes them: five readings a second, noise of 0.2 km/h, some lost, wind that differs a little."""
+    """Coast-downs both ways as a position logger writes them.
+
+    Five readings a second, noise of 0.2 km/h, some lost, wind that differs a little.
+    """
     draw = np.random.default_rng(seed)
     rows, clock, c = ["time [s];speed [km/h];heading [°];latitude;longitude"], 0.0, 1.2 * cda_m2 / 2
     for k in range(2 * runs):

@@ -80,7 +80,9 @@ def _chromium() -> Browser:
     return (
         sync_playwright()
         .start()
-        .chromium.launch(executable_path=chromium, args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"])
+        .chromium.launch(
+            executable_path=chromium, args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+        )
     )
 
 
@@ -157,7 +159,8 @@ class Journey(StaticLiveServerTestCase):
     def scroll_to(self, selector: str, page: Page | None = None):
         """In one step of the page's own, so that a fragment swapped meanwhile takes nothing from under it."""
         (page or self.page).evaluate(
-            "s => [...document.querySelectorAll(s)].at(-1)?.scrollIntoView({block: 'center', behavior: 'instant'})", selector
+            "s => [...document.querySelectorAll(s)].at(-1)?.scrollIntoView({block: 'center', behavior: 'instant'})",
+            selector,
         )
 
     def at(self, rest: str) -> str:
@@ -180,4 +183,8 @@ def click_in(page, drawing, x, y):
 def missed(page, points, within=3.0):
     """Points whose click was taken for one further away than that; the text field holds what was taken."""
     taken = [tuple(map(float, line.split())) for line in page.locator("[data-points]").input_value().splitlines()]
-    return [(want, got) for want, got in zip(points, taken, strict=True) if max(abs(want[0] - got[0]), abs(want[1] - got[1])) > within]
+    return [
+        (want, got)
+        for want, got in zip(points, taken, strict=True)
+        if max(abs(want[0] - got[0]), abs(want[1] - got[1])) > within
+    ]

@@ -1,4 +1,7 @@
-"""Ten items weighed on the telephone; from the goal to the best set to its sheet; a panel dragged, kept and on paper; a coast-down from its file; a label that opens its item."""
+"""Ten items weighed on the telephone; from the goal to the best set to its sheet; a panel dragged, kept and on paper.
+
+A coast-down from its file; a label that opens its item.
+"""
 
 import re
 
@@ -30,9 +33,9 @@ class Mass(Journey):
         self.assertAlmostEqual(MassItem.objects.get(name="Bracket 9").net_kg, 1.5, places=6)
         wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
         self.assertLessEqual(wide, 0)
-        small = page.locator(".sheet button, .sheet input[type=text], .sheet input[type=number], .sheet .form-check").evaluate_all(
-            "all => all.filter(e => e.offsetParent && e.getBoundingClientRect().height < 44).length"
-        )
+        small = page.locator(
+            ".sheet button, .sheet input[type=text], .sheet input[type=number], .sheet .form-check"
+        ).evaluate_all("all => all.filter(e => e.offsetParent && e.getBoundingClientRect().height < 44).length")
         self.assertEqual(small, 0)
         page.get_by_label("With its box").fill("0.2")
         page.get_by_label("What lies on it").fill("Feather")
@@ -129,7 +132,9 @@ class Air(Journey):
         self.go(self.at(f"check/air/?panel={panel.pk}"))
         page.get_by_role("link", name="Outline from a picture").click()
         picture, _ = card_picture(card_section("17x8 +40", "225/45R17", 0.0), 205.0)
-        page.get_by_label("Picture of the card").set_input_files({"name": "card.jpg", "mimeType": "image/jpeg", "buffer": picture})
+        page.get_by_label("Picture of the card").set_input_files(
+            {"name": "card.jpg", "mimeType": "image/jpeg", "buffer": picture}
+        )
         page.get_by_role("button", name="Use this picture").click()
         card = page.locator("[data-card]")
         expect(page.locator("[data-next]")).to_contain_text("front end of the control bar")
@@ -156,7 +161,9 @@ class Air(Journey):
         page.get_by_label("What it is").fill("Airfield, panel")
         page.get_by_label("Before or after").select_option("after")
         bomb = b'<?xml version="1.0"?><!DOCTYPE gpx [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><gpx>&b;</gpx>'
-        page.get_by_label("The file").set_input_files({"name": "x.gpx", "mimeType": "application/gpx+xml", "buffer": bomb})
+        page.get_by_label("The file").set_input_files(
+            {"name": "x.gpx", "mimeType": "application/gpx+xml", "buffer": bomb}
+        )
         page.get_by_role("button", name="Look at it").click()
         expect(page.locator("main")).to_contain_text("declares entities")
         expect(page.get_by_label("What it is")).to_have_value("Airfield, panel")

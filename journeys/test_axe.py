@@ -72,7 +72,11 @@ class Axe(Journey):
     def faults(self, page, asked="{resultTypes: ['violations']}"):
         page.evaluate(AXE.read_text())
         found = page.evaluate(f"axe.run(document, {asked})")
-        return [f"{one['id']}: {one['nodes'][0]['html'][:160]}" for one in found["violations"] if one["impact"] in ("serious", "critical")]
+        return [
+            f"{one['id']}: {one['nodes'][0]['html'][:160]}"
+            for one in found["violations"]
+            if one["impact"] in ("serious", "critical")
+        ]
 
     def look_at(self, page, addresses, asked="{resultTypes: ['violations']}"):
         """No serious fault on any of these pages."""
@@ -122,7 +126,9 @@ class Light(Axe):
 
 class LightFurther(Axe):
     def test_main_pages(self):
-        self.look_at(self.sign_in(), [*(self.at(rest) for rest in PAGES[len(PAGES) // 2 :]), *self.hanging(), *self.outside()])
+        self.look_at(
+            self.sign_in(), [*(self.at(rest) for rest in PAGES[len(PAGES) // 2 :]), *self.hanging(), *self.outside()]
+        )
 
 
 class Dark(Axe):

@@ -1,4 +1,7 @@
-"""A corner whose steering axis nobody measured: what is said of it, what to measure first, and reading it from the wheel."""
+"""A corner whose steering axis nobody measured.
+
+What is said of it, what to measure first, and reading it from the wheel.
+"""
 
 import re
 
@@ -35,7 +38,9 @@ class SteeringAxis(Journey):
         expect(page.locator("table.ledger")).to_contain_text("Kingpin inclination")
         expect(page.locator("table.ledger")).to_contain_text(re.compile(r"Caster[\s\S]*4\.2°"))
         page.evaluate(AXE.read_text())
-        serious = page.evaluate("axe.run().then(r => r.violations.filter(v => ['serious', 'critical'].includes(v.impact)).map(v => v.id))")
+        serious = page.evaluate(
+            "axe.run().then(r => r.violations.filter(v => ['serious', 'critical'].includes(v.impact)).map(v => v.id))"
+        )
         self.assertEqual(serious, [])
         page.get_by_role("button", name="Keep as readings").click()
         expect(page.locator("main")).to_contain_text("Kept at the front left")

@@ -1,4 +1,7 @@
-"""From a spring that is pasted to a dip that is driven on the sheet; the old part written down; a gauge that fills the form; blocks against leaves."""
+"""From a spring that is pasted to a dip that is driven on the sheet; the old part written down.
+
+A gauge that fills the form; blocks against leaves.
+"""
 
 from playwright.sync_api import expect
 
@@ -62,7 +65,9 @@ class Chassis(Journey):
         page = self.sign_in()
         self.go(self.at("measure/"))
         page.get_by_role("link", name="Springs, arms and steering on it").click()
-        page.locator(".col-lg-6", has=page.get_by_role("heading", name="Rear")).get_by_role("link", name="Damper or coilover").click()
+        page.locator(".col-lg-6", has=page.get_by_role("heading", name="Rear")).get_by_role(
+            "link", name="Damper or coilover"
+        ).click()
         page.get_by_label("Length extended, mount to mount").fill("480")
         page.get_by_label("Length compressed").fill("490")
         page.get_by_role("button", name="Keep it").click()

@@ -1,4 +1,7 @@
-"""From a run that is typed to a housing that is judged; a pull from its file to its verdict; a bleed run on the telephone; an axle off the shelf."""
+"""From a run that is typed to a housing that is judged; a pull from its file to its verdict.
+
+A bleed run on the telephone; an axle off the shelf.
+"""
 
 import re
 import tempfile
@@ -53,7 +56,9 @@ class Engine(Journey):
         self.go(self.at("logs/add/?kind=pull"))
         page.get_by_label("What it is").fill("Third gear, again")
         page.get_by_label("Before or after").select_option("after")
-        page.get_by_label("The file").set_input_files({"name": "x.csv", "mimeType": "text/csv", "buffer": b"not a table"})
+        page.get_by_label("The file").set_input_files(
+            {"name": "x.csv", "mimeType": "text/csv", "buffer": b"not a table"}
+        )
         page.get_by_role("button", name="Look at it").click()
         expect(page.locator("main")).to_contain_text("no row of figures")
         expect(page.get_by_label("What it is")).to_have_value("Third gear, again")

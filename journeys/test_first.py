@@ -15,7 +15,9 @@ class FirstFiveMinutes(Journey):
         page.get_by_role("button", name="Sign in", exact=True).click()
         page.get_by_role("link", name="Begin with three questions").click()
         page.evaluate(AXE.read_text())
-        serious = page.evaluate("axe.run().then(r => r.violations.filter(v => ['serious', 'critical'].includes(v.impact)).map(v => v.id))")
+        serious = page.evaluate(
+            "axe.run().then(r => r.violations.filter(v => ['serious', 'critical'].includes(v.impact)).map(v => v.id))"
+        )
         self.assertEqual(serious, [])
         expect(page.get_by_label(titled("Up from the tread"))).to_be_hidden()
         fields = {
@@ -46,7 +48,11 @@ class FirstFiveMinutes(Journey):
         page.get_by_label("Arch lip at 12 o'clock").check()
         expect(page.get_by_label(titled("Height above the hub's centre"))).to_be_hidden()
         page.get_by_label("Wheel and tyre on it").fill("205/55R16 on 16x6.5 ET50")
-        for label, text in {"Driven wheels": "front", "Front suspension": "strut", "Rear suspension": "twist beam"}.items():
+        for label, text in {
+            "Driven wheels": "front",
+            "Front suspension": "strut",
+            "Rear suspension": "twist beam",
+        }.items():
             page.get_by_label(label).select_option(text)
         page.get_by_label("Wheel and tyre wanted").fill("17x8 +40 225/45R18")
         page.get_by_label(titled("Reading")).fill("31")

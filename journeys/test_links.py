@@ -1,4 +1,7 @@
-"""From the floor sheet to the curves, and from over centre to a rack that is moved: typed, dragged, put into the build."""
+"""From the floor sheet to the curves, and from over centre to a rack that is moved.
+
+Typed, dragged, put into the build.
+"""
 
 from playwright.sync_api import expect
 

@@ -172,7 +172,9 @@ class Card(Journey):
             page.get_by_label("Picture of the card").set_input_files(wrong.name)
             page.get_by_role("button", name="Use this picture").click()
         expect(page.locator("main")).to_contain_text("accepted: JPEG, PNG or WebP")
-        page.get_by_label("Picture of the card").set_input_files({"name": "card.jpg", "mimeType": "image/jpeg", "buffer": picture})
+        page.get_by_label("Picture of the card").set_input_files(
+            {"name": "card.jpg", "mimeType": "image/jpeg", "buffer": picture}
+        )
         page.get_by_role("button", name="Use this picture").click()
         card = page.locator("[data-card]")
         card.scroll_into_view_if_needed()

@@ -1,4 +1,7 @@
-"""A phone in a garage without a connection: what is typed waits, is sent in order, a clash is shown, nothing stays after signing out."""
+"""A phone in a garage without a connection.
+
+What is typed waits, is sent in order, a clash is shown, nothing stays after signing out.
+"""
 
 import re
 
@@ -23,7 +26,8 @@ class Lost(Journey):
         page.context.set_offline(False)
 
     def tearDown(self):
-        # What a browser says of a connection that is not there, or of a session that has ended, is no complaint about the application.
+        # What a browser says of a connection that is not there, or of a session that has ended, is no complaint about
+        # the application.
         self.complaints[:] = [said for said in self.complaints if "net::ERR_" not in said and "401" not in said]
         super().tearDown()
 
@@ -51,7 +55,8 @@ class Lost(Journey):
         self.back(page)
         expect(page.locator("#waiting")).to_have_count(0)
         self.assertEqual(
-            list(step.pulls.order_by("id").values_list("lug", "read_nm")), [(1, 54.0), (3, 55.0), (5, 56.0), (2, 57.0), (4, 58.0)]
+            list(step.pulls.order_by("id").values_list("lug", "read_nm")),
+            [(1, 54.0), (3, 55.0), (5, 56.0), (2, 57.0), (4, 58.0)],
         )
         step.refresh_from_db()
         self.assertEqual(step.state, "done")

@@ -13,7 +13,9 @@ from workshop.models import Job, JobTemplate, Snag
 
 class Parts(Journey):
     def test_a_ring_dragged_along_to_the_torque_book(self):
-        """Wheels want a ring: one press wants it, it is fitted on the sheet, and the nuts behind it stand in the torque book."""
+        """Wheels want a ring: one press wants it, it is fitted on the sheet, and the nuts behind it stand in the torque
+        book.
+        """
         Choice.objects.get(build__name="Hill season", part__family="ring").delete()
         page = self.sign_in()
         self.go(self.at("plan/"))
@@ -28,7 +30,9 @@ class Parts(Journey):
         for name in ("Height", "Other", "Alignment"):
             page.get_by_role("checkbox", name=re.compile(f"^{name}")).uncheck()
         page.get_by_role("button", name="Make a sheet from Hill season").click()
-        expect(page.locator(".step-list")).to_contain_text("Centring rings, solid aluminium, front and rear: on the collar by hand")
+        expect(page.locator(".step-list")).to_contain_text(
+            "Centring rings, solid aluminium, front and rear: on the collar by hand"
+        )
         job = Job.objects.first()
         torque = job.steps.filter(kind="torque").first()
         self.go(self.at(f"fit/job/{job.pk}/{torque.place}/"))
@@ -99,7 +103,9 @@ class Jobs(Journey):
         text = json.loads(waiting.value.path().read_text())
         self.assertIn("Tea", [step["title"] for step in text["steps"]])
         text["name"] = "With tea, again"
-        page.get_by_label("Template, a JSON file").set_input_files({"name": "t.json", "mimeType": "application/json", "buffer": b"{}"})
+        page.get_by_label("Template, a JSON file").set_input_files(
+            {"name": "t.json", "mimeType": "application/json", "buffer": b"{}"}
+        )
         page.get_by_role("button", name="Read it").click()
         expect(page.locator("main")).to_contain_text("not a job template")
         page.get_by_label("Template, a JSON file").set_input_files(

@@ -69,7 +69,9 @@ class PhoneJob(Journey):
         page.touchscreen.tap(box["x"] + box["width"] * 0.75, box["y"] + box["height"] * 0.2)
         expect(page.locator("[data-pose]")).to_contain_text("out, bump")
         expect(page.locator("#bench-rest").get_by_role("heading", name="Gaps, tightest first")).to_be_visible()
-        self.assertLess(page.locator("#bench-rest").bounding_box()["y"], page.locator("#bench-lower").bounding_box()["y"])
+        self.assertLess(
+            page.locator("#bench-rest").bounding_box()["y"], page.locator("#bench-lower").bounding_box()["y"]
+        )
 
     def test_snag_with_words_kept_on_error(self):
         page = self.sign_in(self.open("phone"))

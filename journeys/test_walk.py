@@ -11,7 +11,9 @@ from journeys.browser import AXE, Journey
 class Walk(Journey):
     def serious(self, page):
         page.evaluate(AXE.read_text())
-        return page.evaluate("axe.run().then(r => r.violations.filter(v => ['serious', 'critical'].includes(v.impact)).map(v => v.id))")
+        return page.evaluate(
+            "axe.run().then(r => r.violations.filter(v => ['serious', 'critical'].includes(v.impact)).map(v => v.id))"
+        )
 
     def test_on_a_phone_with_one_passed_over_and_one_misread(self):
         page = self.sign_in(self.open("phone"))
@@ -19,7 +21,9 @@ class Walk(Journey):
         page.get_by_role("link", name="Start the walk").click()
         expect(page.get_by_role("heading", level=1)).to_have_text("Arch lip at 10 o'clock")
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 392)
-        for target in page.locator(".walk button:visible, .walk-field input:visible, .walk summary, .walk-ways a").all():
+        for target in page.locator(
+            ".walk button:visible, .walk-field input:visible, .walk summary, .walk-ways a"
+        ).all():
             self.assertGreaterEqual(target.bounding_box()["height"], 43.5, target.inner_text())
         self.assertEqual(self.serious(page), [])
         page.get_by_label("Sideways from the sidewall").fill("twenty")

@@ -25,7 +25,9 @@ def gap_cell(file: CarFile) -> Cell:
     judgements = sums(file, build).judgements if build else judgements_in_hand(file)
     tightest = Verdict(tuple(judgements)).tightest
     if tightest is None or tightest.value is None:
-        return Cell("Tightest gap", "–", "", "unmeasured", "no gap measured yet", reverse("measure", args=[file.car.pk]))
+        return Cell(
+            "Tightest gap", "–", "", "unmeasured", "no gap measured yet", reverse("measure", args=[file.car.pk])
+        )
     shown, unit = figure(tightest.value, "length", file.preferences)
     url = reverse("check", args=[file.car.pk, _CORNER_OF[tightest.where]])
     gaps = [j for j in judgements if j.code.startswith("gap.")]
@@ -81,7 +83,14 @@ def ready_cell(file: CarFile) -> Cell:
     if dates.days_in_hand is None:
         return Cell("Ready", "–", "", "unmeasured", f"{len(dates.unknown)} without lead time · {event}", url)
     state = "hit" if dates.days_in_hand < 0 else "tight" if dates.days_in_hand < 7 else ""
-    return Cell("Ready", short(float(dates.days_in_hand)), f"day{'' if abs(dates.days_in_hand) == 1 else 's'} in hand", state, event, url)
+    return Cell(
+        "Ready",
+        short(float(dates.days_in_hand)),
+        f"day{'' if abs(dates.days_in_hand) == 1 else 's'} in hand",
+        state,
+        event,
+        url,
+    )
 
 
 def share_checked(file: CarFile) -> float:

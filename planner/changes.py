@@ -1,4 +1,7 @@
-"""What changes when a build is fitted, and how long that takes: parts that are not on yet, levers that stand otherwise than the car."""
+"""What changes when a build is fitted, and how long that takes.
+
+Parts that are not on yet, levers that stand otherwise than the car.
+"""
 
 from __future__ import annotations
 
@@ -38,11 +41,17 @@ def to_fit(build: Build) -> list[Choice]:
 def plan_of(file: CarFile, build: Build) -> JobPlan:
     """What changes when a build is fitted: parts that are not on yet, levers that stand otherwise than the car."""
     parts = tuple(
-        PartOn(c.kind, str(c.part), c.part.whole, ("F", "R") if c.position == "A" else (c.position,), c.pieces) for c in to_fit(build)
+        PartOn(c.kind, str(c.part), c.part.whole, ("F", "R") if c.position == "A" else (c.position,), c.pieces)
+        for c in to_fit(build)
     )
     levers = _levers_moved(file, build)
     ends = {end for part in parts for end in part.ends} | {end for moved in levers.values() for end in moved}
-    hubs = tuple(_hub(file, build, corner, parts) for end in ("F", "R") if end in ends and end in file.axles for corner in CORNERS_OF[end])
+    hubs = tuple(
+        _hub(file, build, corner, parts)
+        for end in ("F", "R")
+        if end in ends and end in file.axles
+        for corner in CORNERS_OF[end]
+    )
     strips = STRIP_OUT.code in levers or any("strip" in OF_FAMILY.get(part.family, ()) for part in parts)
     out = tuple((item.label, item.name) for item in items_of(file) if item.state == "planned") if strips else ()
     return JobPlan(hubs, parts, levers, out=out)
@@ -82,7 +91,9 @@ def _moved(file: CarFile, build: Build, code: str, end: str) -> bool:
     present, setting = file.on(file.current, end), end_setting(file, build, end)
     if code == "ride_drop_mm":
         stands = (present.ride_drop_mm, *present.corner_mm) if present is not None else (0.0, 0.0, 0.0)
-        return any(abs(one - was) > 1e-9 for one, was in zip((setting.ride_drop_mm, *setting.corner_mm), stands, strict=True))
+        return any(
+            abs(one - was) > 1e-9 for one, was in zip((setting.ride_drop_mm, *setting.corner_mm), stands, strict=True)
+        )
     if code == "camber_deg":
         return setting.camber_deg is not None and (present is None or setting.camber_deg != file.camber_of(present))
     value = getattr(setting, code)

@@ -67,14 +67,24 @@ def end_setting(file: CarFile, build: Build, end: str) -> Levers:
     """Spacer, height, camber, ring and brake of a build at an end."""
     here = [choice for choice in choices_of(build) if choice.stands_at(end)]
     ring = next((choice.ring_mm for choice in here if choice.ring_mm is not None), None)
-    brake = next((_brake(choice.part) for choice in here if choice.kind == "caliper" and choice.part.fault is None), None)
+    brake = next(
+        (_brake(choice.part) for choice in here if choice.kind == "caliper" and choice.part.fault is None), None
+    )
     *moves, limit = (float(build.lever(code) or 0.0) if end == "F" else 0.0 for code in (*MOVES, "rack_limit_mm"))
     mount, ratio = float(build.lever("lower_mount_mm", end) or 0.0), _motion_ratio(file, end)
     return Levers(
-        ring=CentringRing(*ring) if ring else None, brake=brake, arm=_arm(file, here, end), perch_up_mm=float(build.lever("perch_up_mm", end) or 0.0), rack_mm=tuple(moves), rack_limit_mm=limit,
-        lower_mount_mm=mount, mounts_mm=screwed_in_lowers_mm(mount, ratio) or 0.0, collar_mm=_by_corner(build, "collar_mm", end),
-        corner_mm=_by_corner(build, "corner_drop_mm", end), **levers_at(build, end),
-    )  # fmt: skip
+        ring=CentringRing(*ring) if ring else None,
+        brake=brake,
+        arm=_arm(file, here, end),
+        perch_up_mm=float(build.lever("perch_up_mm", end) or 0.0),
+        rack_mm=tuple(moves),
+        rack_limit_mm=limit,
+        lower_mount_mm=mount,
+        mounts_mm=screwed_in_lowers_mm(mount, ratio) or 0.0,
+        collar_mm=_by_corner(build, "collar_mm", end),
+        corner_mm=_by_corner(build, "corner_drop_mm", end),
+        **levers_at(build, end),
+    )
 
 
 def _by_corner(build: Build, code: str, end: str) -> tuple[float, float]:

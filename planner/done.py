@@ -1,4 +1,7 @@
-"""What was done of builds: hours clocked, money lost, cures decided. The workshop says it; the planner knows no sheets itself."""
+"""What was done of builds: hours clocked, money lost, cures decided.
+
+The workshop says it; the planner knows no sheets itself.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +14,10 @@ from rimcore.work.cures import Cure
 
 @dataclass(frozen=True)
 class Done:
-    """By the number of the build. ``clocked_open`` counts sheets that are not finished; ``lost`` is in minor units, less what was sold."""
+    """By the number of the build.
+
+    ``clocked_open`` counts sheets that are not finished; ``lost`` is in minor units, less what was sold.
+    """
 
     clocked: Mapping[int, float] = field(default_factory=dict)
     clocked_open: Mapping[int, float] = field(default_factory=dict)

@@ -29,11 +29,20 @@ def figures_of(file: CarFile, found: Sums) -> dict[str, Judgement]:
     }
 
 
-def _figure(name: str, value: float | None, unit: str, formula: str, basis: str, inputs: list[InputUsed], reason: str = "") -> Judgement:
+def _figure(
+    name: str, value: float | None, unit: str, formula: str, basis: str, inputs: list[InputUsed], reason: str = ""
+) -> Judgement:
     return Judgement(
-        "sum", name, "clear" if value is not None else "unmeasured", reason or "worked out from the build's parts", basis, value=value, unit=unit,
-        formula=formula, inputs=tuple(inputs),
-    )  # fmt: skip
+        "sum",
+        name,
+        "clear" if value is not None else "unmeasured",
+        reason or "worked out from the build's parts",
+        basis,
+        value=value,
+        unit=unit,
+        formula=formula,
+        inputs=tuple(inputs),
+    )
 
 
 def _day(value: date | None) -> str:
@@ -45,7 +54,10 @@ def _offer(choice: Choice, value: str) -> InputUsed:
     made = choice.part.made_at.date()
     source = "as agreed" if choice.price_minor is not None else "offer"
     return InputUsed(
-        f"{choice.quantity} × {choice.label}", value, ", ".join(filter(None, (source, choice.seller))), _day(choice.ordered_on or made)
+        f"{choice.quantity} × {choice.label}",
+        value,
+        ", ".join(filter(None, (source, choice.seller))),
+        _day(choice.ordered_on or made),
     )
 
 
@@ -56,7 +68,11 @@ def _stood(file: CarFile, end: str) -> list[InputUsed]:
         return []
     said = " + ".join("?" if kg is None else f"{kg:g}" for kg in (base.wheel_kg, base.tyre_kg))
     where = "front" if end == "F" else "rear"
-    return [InputUsed(f"baseline, {where}: {base.wheel}, {base.tyre}", f"{said} kg", "as written", _day(file.baseline.since))]
+    return [
+        InputUsed(
+            f"baseline, {where}: {base.wheel}, {base.tyre}", f"{said} kg", "as written", _day(file.baseline.since)
+        )
+    ]
 
 
 def _masses(file: CarFile, found: Sums) -> dict[str, Judgement]:
@@ -71,22 +87,41 @@ def _masses(file: CarFile, found: Sums) -> dict[str, Judgement]:
     off, _, _ = ledger_mass(file, bool(build.lever(STRIP_OUT.code)))
     if off.count:
         terms += f" − {short(off.net_kg)} of the mass ledger"
-        inputs = [*inputs, InputUsed("mass ledger", f"{off.count} items off, net {off.net_kg:.1f} kg", "each weighed with its box", "")]
+        inputs = [
+            *inputs,
+            InputUsed(
+                "mass ledger", f"{off.count} items off, net {off.net_kg:.1f} kg", "each weighed with its box", ""
+            ),
+        ]
     total = found.mass.total_kg
     whole = _figure(
-        "Mass, whole car", total, "kg", f"{terms or 'no mass known'} and other parts = {'?' if total is None else short(total)} kg",
-        COMMON_PRACTICE, inputs, f"{found.mass.unknown} mass not known" if found.mass.unknown else "",
-    )  # fmt: skip
+        "Mass, whole car",
+        total,
+        "kg",
+        f"{terms or 'no mass known'} and other parts = {'?' if total is None else short(total)} kg",
+        COMMON_PRACTICE,
+        inputs,
+        f"{found.mass.unknown} mass not known" if found.mass.unknown else "",
+    )
     equivalent = _figure(
-        "Equivalent mass", found.equivalent_kg, "kg", "2 × (front + rear), each the change of m + I/r²",
-        next((s.inertia_basis for s in found.swaps.values() if s.inertia_basis), "a mass is not known"), inputs,
-    )  # fmt: skip
+        "Equivalent mass",
+        found.equivalent_kg,
+        "kg",
+        "2 × (front + rear), each the change of m + I/r²",
+        next((s.inertia_basis for s in found.swaps.values() if s.inertia_basis), "a mass is not known"),
+        inputs,
+    )
     each = {
         f"corner_{end}": _figure(
-            f"Mass of a corner, {'front' if end == 'F' else 'rear'}", kg, "kg", "wheel + tyre, new − baseline", COMMON_PRACTICE, [*parts, *_stood(file, end)]
+            f"Mass of a corner, {'front' if end == 'F' else 'rear'}",
+            kg,
+            "kg",
+            "wheel + tyre, new − baseline",
+            COMMON_PRACTICE,
+            [*parts, *_stood(file, end)],
         )
         for end, kg in corner.items()
-    }  # fmt: skip
+    }
     return {"mass": whole, "equivalent": equivalent, **each}
 
 
@@ -98,9 +133,18 @@ def _geometry(file: CarFile, found: Sums) -> dict[str, Judgement]:
             continue
         fitted = wanted.fitted
         inputs = [
-            InputUsed("baseline", f"{base.wheel}, {base.tyre}, {base.spacer_mm:g} mm spacer", "as written", _day(file.baseline.since)),
-            InputUsed("build", f"{fitted.wheel.spec}, {fitted.tyre.size}, {fitted.spacer_mm:g} mm spacer", f"{found.build.name}, rev {found.build.revision}"),
-        ]  # fmt: skip
+            InputUsed(
+                "baseline",
+                f"{base.wheel}, {base.tyre}, {base.spacer_mm:g} mm spacer",
+                "as written",
+                _day(file.baseline.since),
+            ),
+            InputUsed(
+                "build",
+                f"{fitted.wheel.spec}, {fitted.tyre.size}, {fitted.spacer_mm:g} mm spacer",
+                f"{found.build.name}, rev {found.build.revision}",
+            ),
+        ]
         offset = file.fitted(file.baseline, end)
         old = offset.centre_mm if offset is not None else 0.0
         figures[f"track_{end}"] = _figure(
@@ -113,22 +157,36 @@ def _geometry(file: CarFile, found: Sums) -> dict[str, Judgement]:
         )
         if end == file.driven_end:
             figures["speed"] = _figure(
-                f"True speed at an indicated 100 km/h, {name} tyres", swap.true_kmh_at_indicated_100, "km/h", "100 × new diameter ÷ old diameter", "UN R39; if it was exact before", inputs
-            )  # fmt: skip
+                f"True speed at an indicated 100 km/h, {name} tyres",
+                swap.true_kmh_at_indicated_100,
+                "km/h",
+                "100 × new diameter ÷ old diameter",
+                "UN R39; if it was exact before",
+                inputs,
+            )
     return figures
 
 
 def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
     currency = file.car.currency
     lines = [
-        _offer(choice, f"{amount(choice.price, currency)} each" + (", spent" if choice.state in SPENT_STATES else ", promised") if choice.price is not None else "no price")
+        _offer(
+            choice,
+            f"{amount(choice.price, currency)} each" + (", spent" if choice.state in SPENT_STATES else ", promised")
+            if choice.price is not None
+            else "no price",
+        )
         for choice in choices_of(found.build)
-    ]  # fmt: skip
+    ]
     lost = done_of(file).lost.get(found.build.pk, 0)
     if lost:
         lines.append(InputUsed("snags, less what was sold", amount(lost, currency), "job sheets and removed parts"))
     lines += [
-        InputUsed(f"cure: {cure.note}", "no price" if cure.money_minor is None else amount(cure.money_minor, currency), "decided")
+        InputUsed(
+            f"cure: {cure.note}",
+            "no price" if cure.money_minor is None else amount(cure.money_minor, currency),
+            "decided",
+        )
         for cure in cures_of(file, found.build)
         if cure.money_minor != 0
     ]
@@ -138,30 +196,50 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
     formula = f"{amount(sums.spent_minor)} spent + {amount(sums.promised_minor)} promised = {amount(sums.total_minor, currency)}"
     whole = _figure("Money", in_whole(sums.total_minor), currency, formula, "prices of the build's parts", lines)
     left = sums.left_minor
-    budget = [InputUsed("budget", "not set" if sums.budget_minor is None else amount(sums.budget_minor, currency), "the car's data")]
+    budget = [
+        InputUsed(
+            "budget", "not set" if sums.budget_minor is None else amount(sums.budget_minor, currency), "the car's data"
+        )
+    ]
     rest = _figure(
-        "Left of the budget", None if left is None else in_whole(left), currency, f"{amount(sums.budget_minor)} − {amount(sums.total_minor)}", "prices of the build's parts", [*budget, *lines]
-    )  # fmt: skip
+        "Left of the budget",
+        None if left is None else in_whole(left),
+        currency,
+        f"{amount(sums.budget_minor)} − {amount(sums.total_minor)}",
+        "prices of the build's parts",
+        [*budget, *lines],
+    )
     return {"money": whole, "left": rest}
 
 
 def _dates(file: CarFile, found: Sums) -> dict[str, Judgement]:
     build: Build = found.build
     dates = found.dates
-    lines = [_offer(choice, "no lead time" if choice.lead is None else f"{choice.lead} days") for choice in choices_of(build)]
+    lines = [
+        _offer(choice, "no lead time" if choice.lead is None else f"{choice.lead} days") for choice in choices_of(build)
+    ]
     arrivals = [InputUsed(name, _day(on) or "not known", "arrival") for name, on in dates.arrivals]
     start = _figure(
-        "The job can start", None, "", f"latest arrival: {_day(dates.earliest_start) or 'not known'}", COMMON_PRACTICE, [*lines, *arrivals]
+        "The job can start",
+        None,
+        "",
+        f"latest arrival: {_day(dates.earliest_start) or 'not known'}",
+        COMMON_PRACTICE,
+        [*lines, *arrivals],
     )
     work = [
         InputUsed(
             "hours",
             hours_of(file, build).said,
-            "your own estimate" if build.hours_estimate is not None else f"{COMMON_PRACTICE}: usual minutes of each module",
+            "your own estimate"
+            if build.hours_estimate is not None
+            else f"{COMMON_PRACTICE}: usual minutes of each module",
         ),
         InputUsed("hours a week", f"{file.car.hours_per_week:g}", "the car's data"),
         InputUsed("event", _day(file.car.event_on) or "none", file.car.event_name),
     ]
     done = _figure("Done", None, "", "start + hours left ÷ hours a week × 7 days", COMMON_PRACTICE, [*work, *arrivals])
-    slack = _figure("Days in hand", dates.days_in_hand, "days", "event − done − 1 test day", COMMON_PRACTICE, [*work, *arrivals])
+    slack = _figure(
+        "Days in hand", dates.days_in_hand, "days", "event − done − 1 test day", COMMON_PRACTICE, [*work, *arrivals]
+    )
     return {"start": start, "done": done, "slack": slack}

@@ -37,7 +37,8 @@ def begin(user: Any, said: dict[str, Any], reading: dict[str, Any]) -> Car:
 
     Parameters
     ----------
-    said : nickname, drive, suspension of both ends, ``stands``, ``rear``, ``wanted`` and ``wanted_rear`` as lines, corner and station
+    said : nickname, drive, suspension of both ends, ``stands``, ``rear``, ``wanted`` and ``wanted_rear`` as lines,
+        corner and station
     reading : where the rule went, what it read, the typing and the day
     """
     with remember(user, f"{said['nickname']} begun"):
@@ -48,7 +49,9 @@ def begin(user: Any, said: dict[str, Any], reading: dict[str, Any]) -> Car:
             set_present(car, end, {"wheel": wheel.spec, "tyre": tyre.size})
         take_reading(open_file(user, car.pk), said["corner"], said["station"], reading)
         build = add_build(car, user, "First build", "daily")
-        lines = (("A", said["wanted"]),) if not said["wanted_rear"] else (("F", said["wanted"]), ("R", said["wanted_rear"]))
+        lines = (
+            (("A", said["wanted"]),) if not said["wanted_rear"] else (("F", said["wanted"]), ("R", said["wanted_rear"]))
+        )
         for position, line in lines:
             wanted = [add_line(car, user, one, "", line) for one in of_pair(*parse_pair(line))]
             choose_pair(build, user, wanted[0], wanted[1], position)  # type: ignore[arg-type]

@@ -26,15 +26,22 @@ class FirstForm(forms.Form):
     stands = CoreTextField(parse_pair, max_length=200, label="Wheel and tyre on it", help_text=ACCEPTED)
     rear = CoreTextField(parse_pair, max_length=200, required=False, label="At the rear, where it is other")
     wanted = CoreTextField(parse_pair, max_length=200, label="Wheel and tyre wanted", help_text="17x8 +40, 225/45R17")
-    wanted_rear = CoreTextField(parse_pair, max_length=200, required=False, label="At the rear, where another is wanted")
+    wanted_rear = CoreTextField(
+        parse_pair, max_length=200, required=False, label="At the rear, where another is wanted"
+    )
     drive = forms.ChoiceField(choices=[("", "choose"), *Car.DRIVES.items()], label="Driven wheels")
     suspension_front = forms.ChoiceField(choices=[("", "choose"), *Axle.SUSPENSIONS.items()], label="Front suspension")
     suspension_rear = forms.ChoiceField(choices=[("", "choose"), *Axle.SUSPENSIONS.items()], label="Rear suspension")
     corner = forms.ChoiceField(choices=[(corner, CORNER_NAMES[corner]) for corner in CORNERS], label="Corner")
     station = forms.ChoiceField(
-        choices=[(code, STATIONS[code].name) for code in FIRST_STATIONS], initial="damper", widget=forms.RadioSelect, label="Station"
+        choices=[(code, STATIONS[code].name) for code in FIRST_STATIONS],
+        initial="damper",
+        widget=forms.RadioSelect,
+        label="Station",
     )
-    height_mm = QuantityField("length", *PARAMS["height_mm"].limit.span, required=False, label=PARAMS["height_mm"].label)
+    height_mm = QuantityField(
+        "length", *PARAMS["height_mm"].limit.span, required=False, label=PARAMS["height_mm"].label
+    )
     value = QuantityField("length", label="Reading", help_text="at the lip: sideways from the sidewall")
     value2 = QuantityField("length", required=False, label="Up from the tread", help_text="at the lip only")
 
@@ -59,7 +66,9 @@ class FirstForm(forms.Form):
     def _check(self, cleaned: dict[str, Any], given: list[float]) -> None:
         try:
             cleaned["values"] = list(check_values(self.kind, given))
-            cleaned["where"] = check_where(self.kind, {"height_mm": cleaned["height_mm"]} if "height_mm" in self.kind.params else {})
+            cleaned["where"] = check_where(
+                self.kind, {"height_mm": cleaned["height_mm"]} if "height_mm" in self.kind.params else {}
+            )
         except CoreError as error:
             self.add_error("value" if error.field != "height_mm" else "height_mm", f"The reading {error.message}.")
 

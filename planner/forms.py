@@ -52,7 +52,9 @@ def lever_field(lever: Lever, place: str) -> forms.Field:
     if lever.kind == "choice":
         return forms.ChoiceField(choices=list(lever.choices.items()), required=False, label=label, help_text=lever.help)
     if not lever.quantity:
-        return forms.FloatField(min_value=lever.span.low, max_value=lever.span.high, required=False, label=label, help_text=lever.help)
+        return forms.FloatField(
+            min_value=lever.span.low, max_value=lever.span.high, required=False, label=label, help_text=lever.help
+        )
     return QuantityField(lever.quantity, *lever.span.span, required=False, label=label, help_text=lever.help)
 
 
@@ -77,14 +79,19 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         build: Build = options["instance"]
         set_to = {field_of(lever, place): build.lever(lever.code, place) for lever, place in LISTED}
-        self.base_fields = {**self.base_fields, **{field_of(lever, place): lever_field(lever, place) for lever, place in LISTED}}
+        self.base_fields = {
+            **self.base_fields,
+            **{field_of(lever, place): lever_field(lever, place) for lever, place in LISTED},
+        }
         super().__init__(file, *args, initial=set_to, **options)
 
     @property
     def levers(self) -> dict[tuple[str, str], Any]:
         """What every lever is to be, by code and place."""
         named = {field_of(lever, place): (lever.code, place) for lever, place in LISTED}
-        return {named[name]: value if value != "" else None for name, value in self.cleaned_data.items() if name in named}
+        return {
+            named[name]: value if value != "" else None for name, value in self.cleaned_data.items() if name in named
+        }
 
     @property
     def own(self) -> dict[str, Any]:
@@ -120,7 +127,11 @@ class PutForm(forms.Form):
     @property
     def answers(self) -> dict[str, str]:
         """What was answered, by code; blank is left open."""
-        return {ask.code: self.cleaned_data[f"ask_{ask.code}"] for ask in self.asked if self.cleaned_data.get(f"ask_{ask.code}")}
+        return {
+            ask.code: self.cleaned_data[f"ask_{ask.code}"]
+            for ask in self.asked
+            if self.cleaned_data.get(f"ask_{ask.code}")
+        }
 
     @property
     def build(self) -> Build:

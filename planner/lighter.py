@@ -41,12 +41,27 @@ def _parts(file: CarFile) -> Iterator[Listed]:
     inside = _chosen(file)
     for part in parts_of(file):
         declared, change = part.declared, part.spec.get("mass_change_kg")
-        if declared is None or declared.adds or part.fault is not None or change is None or change >= 0 or part.pk in inside:
+        if (
+            declared is None
+            or declared.adds
+            or part.fault is not None
+            or change is None
+            or change >= 0
+            or part.pk in inside
+        ):
             continue
         sets, judged = usual_quantity(file, part), judge_part(file, part)
         yield Listed(
-            label=f"part-{part.pk}", name=str(part), family=part.family, changes_kg=(change,) * sets, price_minor=part.price_minor, minutes=part.spec.get("fit_min"), hit=_hit(judged), side=part.spec.get("hand", ""), unread=_unread(judged)
-        )  # fmt: skip
+            label=f"part-{part.pk}",
+            name=str(part),
+            family=part.family,
+            changes_kg=(change,) * sets,
+            price_minor=part.price_minor,
+            minutes=part.spec.get("fit_min"),
+            hit=_hit(judged),
+            side=part.spec.get("hand", ""),
+            unread=_unread(judged),
+        )
 
 
 def _pairs(file: CarFile) -> Iterator[Listed]:
@@ -56,10 +71,14 @@ def _pairs(file: CarFile) -> Iterator[Listed]:
     inside, held = _chosen(file), in_hand(file)
     fit = [
         (mass, wheel, tyre)
-        for wheel in wheels_of(file) if wheel.pinned for tyre in tyres_of(file)
-        if tyre.pinned and same_rim(wheel.diameter_in, tyre.rim_diameter_in) and not {wheel.pk, tyre.pk} <= inside
+        for wheel in wheels_of(file)
+        if wheel.pinned
+        for tyre in tyres_of(file)
+        if tyre.pinned
+        and same_rim(wheel.diameter_in, tyre.rim_diameter_in)
+        and not {wheel.pk, tyre.pk} <= inside
         and (mass := total([wheel.mass_kg, tyre.mass_kg])) is not None
-    ]  # fmt: skip
+    ]
     for _, wheel, tyre in sorted(fit, key=lambda one: one[0])[:PAIRS]:
         pair = judge_pair(file, wheel, tyre, held)
         corners = tuple(swap.mass_change_kg_per_corner for swap in pair.changes.values() for _ in ("left", "right"))
@@ -83,7 +102,10 @@ def _unread(judgements: Iterable[Judgement]) -> bool:
 
 
 def take(file: CarFile, build: Build, user: Any, labels: Iterable[str]) -> int:
-    """Parts of a best set that was shown into a build; what is not on offer any more is passed over. Returns how many."""
+    """Parts of a best set that was shown into a build; what is not on offer any more is passed over.
+
+    Returns how many.
+    """
     wanted, count = set(labels), 0
     open_ones = [one.label for one in lighter_of(file) if one.label in wanted and not one.shut]
     for label in open_ones:

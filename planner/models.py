@@ -112,7 +112,9 @@ class PipeRun(models.Model):
         ordering = ["id"]
         constraints = [
             models.UniqueConstraint(fields=["car", "build", "kind"], name="one_run_a_build"),
-            models.UniqueConstraint(fields=["car", "kind"], condition=Q(build__isnull=True), name="one_run_as_it_stands"),
+            models.UniqueConstraint(
+                fields=["car", "kind"], condition=Q(build__isnull=True), name="one_run_as_it_stands"
+            ),
             models.CheckConstraint(name="run_kind", condition=Q(kind__in=["intake", "exhaust"])),
             models.CheckConstraint(name="run_pipes", condition=Q(pipes__gte=1, pipes__lte=4)),
         ]
@@ -177,7 +179,11 @@ class Choice(ChangedColumns):
     @property
     def ring_mm(self) -> tuple[float, float] | None:
         """Inner and outer diameter of a centring ring."""
-        return (self.part.spec["inner_mm"], self.part.spec["outer_mm"]) if self.kind == "ring" and self.part.fault is None else None
+        return (
+            (self.part.spec["inner_mm"], self.part.spec["outer_mm"])
+            if self.kind == "ring" and self.part.fault is None
+            else None
+        )
 
     @property
     def mass_change_kg(self) -> float | None:

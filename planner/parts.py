@@ -65,8 +65,12 @@ def part_judgements(file: CarFile, build: Build) -> tuple[Judgement, ...]:
             if choice.stands_at(end) and choice.kind not in PAIRED and end in FAMILIES[choice.kind].ends
         ]
         found[end] = [
-            judged for choice in here for judged in FAMILIES[choice.kind].judge(choice.part.whole, replace(place, chosen=True, answers=choice.answers))
-        ]  # fmt: skip
+            judged
+            for choice in here
+            for judged in FAMILIES[choice.kind].judge(
+                choice.part.whole, replace(place, chosen=True, answers=choice.answers)
+            )
+        ]
         for key in dict.fromkeys(choice.kind for choice in here):
             sides = judge_sides(FAMILIES[key], [choice.part.whole for choice in here if choice.kind == key])
             found[end] += [sides] if sides is not None else []
@@ -83,7 +87,9 @@ def _counted(file: CarFile, build: Build) -> Iterable[Judgement]:
             by_kind.setdefault(choice.kind, []).append(choice)
     for kind, choices in by_kind.items():
         ends = [end for end in ENDS if end in file.axles and any(choice.stands_at(end) for choice in choices)]
-        judged = judge_count(FAMILIES[kind], sum(choice.pieces for choice in choices), {end: file.axles[end].bolts for end in ends})
+        judged = judge_count(
+            FAMILIES[kind], sum(choice.pieces for choice in choices), {end: file.axles[end].bolts for end in ends}
+        )
         if judged is not None:
             yield judged
 
@@ -132,7 +138,10 @@ def _where(need: Need, ends: Sequence[str]) -> str:
 def _in_build(build: Build, row: Dragged) -> Choice | None:
     """The choice that answers a need."""
     for choice in choices_of(build):
-        if answered(row.need, choice.kind, choice.part.name, choice.part.whole) and choice.position in ("A", row.position):
+        if answered(row.need, choice.kind, choice.part.name, choice.part.whole) and choice.position in (
+            "A",
+            row.position,
+        ):
             return choice
     return None
 

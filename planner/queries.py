@@ -116,7 +116,10 @@ def plan_with(file: CarFile, build: Build, cures: Sequence[Cure], but: int | Non
     lines = [*_lines(build, but), *(Line(cure.money_minor, 1, "wanted") for cure in cures)]
     spent = money(lines, file.car.budget_minor, lost_on_snags(file).get(build.pk, 0) + elsewhere_of(file, build))
     today = timezone.localdate()
-    parts = [Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in THERE_STATES else None)) for c in counted]
+    parts = [
+        Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in THERE_STATES else None))
+        for c in counted
+    ]
     parts += [wait for cure in cures for wait in cure.waited_for]
     hours = _hours_left(file, build) + sum(cure.hours or 0.0 for cure in cures)
     return spent, Plan(spent.left_minor, tuple(parts), hours, file.car.hours_per_week, today, file.car.event_on)
@@ -137,9 +140,20 @@ def _sums(file: CarFile, build: Build) -> Sums:
     equivalent = [s.equivalent_mass_change_kg_per_corner for s in swaps.values()]
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
-        build=build, judgements=tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)), money=spent, mass=_mass(file, build, corner_kg), equivalent_kg=2 * sum(known) if known and len(known) == len(equivalent) else None,
-        dates=plan.dates(), swaps=swaps, corner_kg=corner_kg, longest_lead=max(leads, default=None), elsewhere_minor=elsewhere_of(file, build), ends=ends, hours=hours_of(file, build), driven_end=file.driven_end,
-    )  # fmt: skip
+        build=build,
+        judgements=tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)),
+        money=spent,
+        mass=_mass(file, build, corner_kg),
+        equivalent_kg=2 * sum(known) if known and len(known) == len(equivalent) else None,
+        dates=plan.dates(),
+        swaps=swaps,
+        corner_kg=corner_kg,
+        longest_lead=max(leads, default=None),
+        elsewhere_minor=elsewhere_of(file, build),
+        ends=ends,
+        hours=hours_of(file, build),
+        driven_end=file.driven_end,
+    )
 
 
 def _lines(build: Build, but: int | None = None) -> list[Line]:
@@ -157,7 +171,10 @@ def spent_on(file: CarFile, build: Build) -> int:
 
 
 def _hours_left(file: CarFile, build: Build) -> float:
-    """Estimate less what was clocked; the workshop fills in the clock. What is worked out is of what is not fitted yet."""
+    """Estimate less what was clocked; the workshop fills in the clock.
+
+    What is worked out is of what is not fitted yet.
+    """
     done = done_of(file)
     clocked = done.clocked if build.hours_estimate is not None else done.clocked_open
     return max(0.0, (hours_of(file, build).hours or 0.0) - clocked.get(build.pk, 0.0))
@@ -175,9 +192,13 @@ def _swaps(file: CarFile, build: Build) -> tuple[dict[str, Swap], dict[str, floa
         old = corner_of(base)
         fitted = wanted.fitted
         new = Corner(
-            fitted.wheel, fitted.tyre, fitted.spacer_mm,
-            wheel.mass_kg if wheel else old.wheel_kg, tyre.mass_kg if tyre else old.tyre_kg, fitted.measured_section_mm,
-        )  # fmt: skip
+            fitted.wheel,
+            fitted.tyre,
+            fitted.spacer_mm,
+            wheel.mass_kg if wheel else old.wheel_kg,
+            tyre.mass_kg if tyre else old.tyre_kg,
+            fitted.measured_section_mm,
+        )
         swaps[end] = swap(old, new)
         masses[end] = swaps[end].mass_change_kg_per_corner
     return swaps, masses

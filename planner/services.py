@@ -81,7 +81,10 @@ def set_levers(build: Build, levers: Levers) -> None:
     for (code, place), given in levers.items():
         declared = LEVERS[code]
         if place not in declared.places:
-            raise BadInput(f"is not set there; accepted: {', '.join(PLACES[one] or 'the whole car' for one in declared.places)}", code)
+            raise BadInput(
+                f"is not set there; accepted: {', '.join(PLACES[one] or 'the whole car' for one in declared.places)}",
+                code,
+            )
         value = declared.check(given)
         rows = Lever.objects.filter(build=build, code=code, place=place)
         if value == declared.default:
@@ -96,13 +99,23 @@ def set_levers(build: Build, levers: Levers) -> None:
 def duplicate_build(build: Build, user: Any) -> Build:
     """A copy with all its choices, shortlisted again."""
     names = set(build.car.builds.values_list("name", flat=True))
-    name = next(f"{build.name[:50]} copy{n or ''}" for n in ["", *range(2, 99)] if f"{build.name[:50]} copy{n or ''}" not in names)
+    name = next(
+        f"{build.name[:50]} copy{n or ''}"
+        for n in ["", *range(2, 99)]
+        if f"{build.name[:50]} copy{n or ''}" not in names
+    )
     with remember(user, f"build {build.name} duplicated"):
         copy = Build.objects.create(car=build.car, name=name, **{field: getattr(build, field) for field in _COPIED})
         set_levers(copy, {(row.code, row.place): row.value for row in build.levers.all() if row.code in LEVERS})
         for choice in build.choices.all():
             choice.pk, choice._state.adding = None, True
-            choice.build, choice.state, choice.ordered_on, choice.arrived_on, choice.sold_minor = copy, "shortlisted", None, None, 0
+            choice.build, choice.state, choice.ordered_on, choice.arrived_on, choice.sold_minor = (
+                copy,
+                "shortlisted",
+                None,
+                None,
+                0,
+            )
             choice.fees_minor = 0
             choice.save()
     return copy
@@ -134,8 +147,12 @@ def choose_pair(build: Build, user: Any, wheel: Wheel, tyre: Tyre, position: str
         _revise(build)
 
 
-def put_part(build: Build, user: Any, part: Part, values: dict[str, Any], answers: Mapping[str, str] | None = None) -> Choice:
-    """Put a part of the list into a build: position, quantity, state, what was answered at the counter; its family's levers are set.
+def put_part(
+    build: Build, user: Any, part: Part, values: dict[str, Any], answers: Mapping[str, str] | None = None
+) -> Choice:
+    """Put a part of the list into a build: position, quantity, state, what was answered at the counter.
+
+    Its family's levers are set.
 
     Parameters
     ----------
@@ -185,7 +202,11 @@ def want(build: Build, user: Any, rows: Iterable[tuple[Need, str]], have: bool =
             spec = {code: value for code, value in need.spec.items() if value not in (None, "")}
             part = _listed_like(build, need, spec) or _part_of(build, need, spec)
             Choice.objects.create(
-                build=build, part=part, position=position, quantity=_sets(part, need.quantity), state="have" if have else "wanted"
+                build=build,
+                part=part,
+                position=position,
+                quantity=_sets(part, need.quantity),
+                state="have" if have else "wanted",
             )
             count += 1
         if count:
@@ -201,7 +222,9 @@ def _sets(part: Part, pieces: int) -> int:
 
 def _listed_like(build: Build, need: Need, spec: Mapping[str, Any]) -> Part | None:
     """A part of the list that answers a need, the cheapest first."""
-    rows = Part.objects.filter(car=build.car, family=need.family, listed=True).order_by(F("price_minor").asc(nulls_last=True), "pk")
+    rows = Part.objects.filter(car=build.car, family=need.family, listed=True).order_by(
+        F("price_minor").asc(nulls_last=True), "pk"
+    )
     said = [row for row in rows if row.fault is None and answered(need, row.family, row.name, row.whole)]
     told = {one.code for one in FAMILIES[need.family].specs if not one.choices}
     return next((row for row in said if all(row.whole.get(code) is not None for code in spec if code in told)), None)
@@ -225,7 +248,9 @@ def add_part(build: Build, user: Any, values: dict[str, Any]) -> Choice:
     inner, outer = values.get("ring_inner_mm"), values.get("ring_outer_mm")
     said = {"mass_change_kg": values.get("mass_change_kg"), "inner_mm": inner, "outer_mm": outer}
     spec = {code: value for code, value in said.items() if value is not None}
-    offered = {name: values.get(name) for name in ("price_minor", "lead_days")} | {"supplier": values.get("supplier") or ""}
+    offered = {name: values.get(name) for name in ("price_minor", "lead_days")} | {
+        "supplier": values.get("supplier") or ""
+    }
     with remember(user, f"{values['name']} put into {build.name}"):
         family = "ring" if inner is not None and outer is not None else "other"
         part = Part.objects.create(car=build.car, family=family, name=values["name"], spec=spec, **offered)

@@ -33,7 +33,9 @@ from shell.pages import page, status_of
 def plan(request: HttpRequest, car_id: int) -> HttpResponse:
     """Builds in columns; the one in hand with its order list."""
     file = open_file(request.user, car_id)
-    form = NewBuildForm(file, request.POST if request.method == "POST" else None, initial={"tolerance": school_of(file)})
+    form = NewBuildForm(
+        file, request.POST if request.method == "POST" else None, initial={"tolerance": school_of(file)}
+    )
     if request.method == "POST" and form.is_valid():
         services.add_build(file.car, request.user, form.cleaned_data["name"], form.cleaned_data["tolerance"])
         return redirect("plan", car_id)
@@ -46,13 +48,22 @@ def plan(request: HttpRequest, car_id: int) -> HttpResponse:
     columns = [replace(found, figures=figures_of(file, found)) for found in shown]
     stale = _stale_quotes(held) if held else {}
     context = {
-        "stale": stale, "form": form, "builds": builds, "held": held, "beside": beside, "columns": columns, "gap_rows": _gap_rows(columns),
+        "stale": stale,
+        "form": form,
+        "builds": builds,
+        "held": held,
+        "beside": beside,
+        "columns": columns,
+        "gap_rows": _gap_rows(columns),
         "lever_rows": lever_rows([column.build for column in columns]),
-        "choices": held.choices.all() if held else [], "states": PART_STATES, "today": timezone.localdate(),
-        "arrivals": dict(columns[0].dates.arrivals) if held else {}, "held_sums": columns[0] if held else None,
+        "choices": held.choices.all() if held else [],
+        "states": PART_STATES,
+        "today": timezone.localdate(),
+        "arrivals": dict(columns[0].dates.arrivals) if held else {},
+        "held_sums": columns[0] if held else None,
         "counted": {choice.pk for choice in choices_of(held)} if held else set(),
         "drags": dragged_along(file, held) if held else [],
-    }  # fmt: skip
+    }
     return page(request, file, "plan", "planner/plan.html", context, status_of(form))
 
 
@@ -66,9 +77,15 @@ def _stale_quotes(build: Build) -> dict[int, Any]:
 
 def _gap_rows(columns: list[Sums]) -> list[tuple[str, list[Judgement | None]]]:
     """Judgements of the builds in rows, worst of the first build first."""
-    by_build = [{(j.where, j.name): j for j in column.judgements if j.state != "unmeasured" or not j.missing} for column in columns]
+    by_build = [
+        {(j.where, j.name): j for j in column.judgements if j.state != "unmeasured" or not j.missing}
+        for column in columns
+    ]
     names = list(dict.fromkeys(name for found in by_build for name in found))
-    return [(f"{name}{', ' + where if where else ''}", [found.get((where, name)) for found in by_build]) for where, name in names]
+    return [
+        (f"{name}{', ' + where if where else ''}", [found.get((where, name)) for found in by_build])
+        for where, name in names
+    ]
 
 
 def build(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
@@ -129,7 +146,9 @@ def choice(request: HttpRequest, car_id: int, choice_id: int) -> HttpResponse:
     if request.method == "POST":
         if what == "state" and state.is_valid():
             said = state.cleaned_data
-            services.set_state(found, request.user, said["state"], said["on"], said["sold_minor"] or 0, said["fees_minor"] or 0)
+            services.set_state(
+                found, request.user, said["state"], said["on"], said["sold_minor"] or 0, said["fees_minor"] or 0
+            )
             return redirect("plan", car_id)
         if what == "answer" and asked.is_valid():
             services.answer(found, request.user, asked.cleaned_data)
@@ -142,9 +161,12 @@ def choice(request: HttpRequest, car_id: int, choice_id: int) -> HttpResponse:
             return redirect("plan", car_id)
     declared = found.part.declared
     context = {
-        "choice": found, "state_form": state, "form": form, "asked": asked,
+        "choice": found,
+        "state_form": state,
+        "form": form,
+        "asked": asked,
         "used_minor": worth_used_minor(found.price, declared.used_share if declared is not None else None),
-    }  # fmt: skip
+    }
     return page(request, file, "plan", "planner/choice.html", context, status_of(state, form, asked))
 
 
@@ -167,12 +189,22 @@ def put(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
         services.put_part(form.build, request.user, part, values, form.answers)
         messages.success(request, f"{part} is in {form.build.name}.")
         return redirect("plan", car_id)
-    return page(request, file, "choose", "planner/put.html", {"form": form, "part": part, "family": part.declared}, status_of(form))
+    return page(
+        request,
+        file,
+        "choose",
+        "planner/put.html",
+        {"form": form, "part": part, "family": part.declared},
+        status_of(form),
+    )
 
 
 @require_POST
 def drag(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
-    """What the build drags along: one press puts all that is needed into it as wanted; one that is there already is off the bill."""
+    """What the build drags along: one press puts all that is needed into it as wanted.
+
+    One that is there already is off the bill.
+    """
     file = open_file(request.user, car_id)
     found = _own(file, build_id)
     rows = [row for row in dragged_along(file, found) if row.choice is None]

@@ -1,4 +1,7 @@
-"""The coast-down sheet: both ways, the fit and what it leaves, drag and rolling with their intervals, before dashed; and how many tanks would show a claim."""
+"""The coast-down sheet: both ways, the fit and what it leaves, drag and rolling with their intervals, before dashed.
+
+And how many tanks would show a claim.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +28,9 @@ class TanksForm(forms.Form):
     """What is claimed of the fuel, and how far tanks differ by themselves; kept in the address."""
 
     claim = forms.FloatField(min_value=0.1, max_value=90, label="Less fuel, as claimed, %")
-    scatter = forms.FloatField(min_value=0.1, max_value=90, initial=4, label="Tanks differ by, %", help_text="one standard deviation")
+    scatter = forms.FloatField(
+        min_value=0.1, max_value=90, initial=4, label="Tanks differ by, %", help_text="one standard deviation"
+    )
 
 
 def coast(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -37,7 +42,13 @@ def coast(request: HttpRequest, car_id: int) -> HttpResponse:
     asked = {name: request.GET[name] for name in ("claim", "scatter") if name in request.GET}
     tanks = TanksForm(asked) if asked else TanksForm()
     shown = newest["after"] or newest["before"]
-    context: dict[str, Any] = {"logs": logs, "loads": loads, "log": shown, "tanks": tanks, "when": "after" if newest["after"] else "before"}
+    context: dict[str, Any] = {
+        "logs": logs,
+        "loads": loads,
+        "log": shown,
+        "tanks": tanks,
+        "when": "after" if newest["after"] else "before",
+    }
     if asked and tanks.is_valid():
         context["count"] = tanks_to_show(tanks.cleaned_data["scatter"], tanks.cleaned_data["claim"])
     if len(loads) == 2:
@@ -68,7 +79,10 @@ def _forces(now: Any, then: Any) -> Any:
 
 
 def _runs(log: Log) -> list[Any]:
-    """Speeds of every run over its own time, out first, then what the fit leaves of all; logs of old did not keep what was left."""
+    """Speeds of every run over its own time, out first, then what the fit leaves of all.
+
+    Logs of old did not keep what was left.
+    """
     found, runs = [], log.found["runs"]
     for way, name in ((1, "Out"), (-1, "Back")):
         those = [one for one in runs if one["way"] == way]
@@ -96,4 +110,7 @@ def _side_by_side(name: str, runs: list[dict[str, Any]], column: str, least_span
 
 
 def _told(now: Any, then: Any) -> list[dict[str, Any]]:
-    return [{"speed": speed, "now": now.force_n(speed), "then": then.force_n(speed) if then is not None else None} for speed in TOLD_KMH]
+    return [
+        {"speed": speed, "now": now.force_n(speed), "then": then.force_n(speed) if then is not None else None}
+        for speed in TOLD_KMH
+    ]

@@ -42,7 +42,9 @@ class RunForm(forms.Form):
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         choices = [(str(outfit.pk), outfit.name) for outfit in file.outfits] or [("", "the car as it is")]
-        self.fields["outfit"] = forms.ChoiceField(choices=choices, label="With", initial=choices[-1][0], required=bool(file.outfits))
+        self.fields["outfit"] = forms.ChoiceField(
+            choices=choices, label="With", initial=choices[-1][0], required=bool(file.outfits)
+        )
 
     def clean_values(self) -> list[float]:
         found = []

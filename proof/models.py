@@ -25,7 +25,10 @@ class Series(models.Model):
     class Meta:
         ordering = ["id"]
         verbose_name_plural = "series"
-        constraints = [*limited("series", limit="value"), models.UniqueConstraint(fields=["car", "name"], name="one_series_a_name")]
+        constraints = [
+            *limited("series", limit="value"),
+            models.UniqueConstraint(fields=["car", "name"], name="one_series_a_name"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.name}, {self.unit}" if self.unit else self.name

@@ -37,7 +37,10 @@ def sets_of(file: CarFile) -> tuple[dict[str, Set], list[str]]:
 
 def _unlike(logs: list[Log], when: str) -> list[str]:
     """Runs that were made power in different ways are no repeats."""
-    ways = {(log.found.get("how"), log.found.get("standard", "").partition(",")[0], log.found.get("window_rpm")) for log in logs}
+    ways = {
+        (log.found.get("how"), log.found.get("standard", "").partition(",")[0], log.found.get("window_rpm"))
+        for log in logs
+    }
     return (
         [f"{when}: the logs differ in how power was found, in the standard or in the window; compare like with like"]
         if len(ways) > 1
@@ -62,7 +65,13 @@ def pulls(request: HttpRequest, car_id: int) -> HttpResponse:
     found, said = sets_of(file)
     change = compared(file)
     logs = logs_of(file, "pull")
-    context: dict[str, Any] = {"logs": logs, "sets": found, "said": said, "change": change, "how": logs[0].found if logs else None}
+    context: dict[str, Any] = {
+        "logs": logs,
+        "sets": found,
+        "said": said,
+        "change": change,
+        "how": logs[0].found if logs else None,
+    }
     if found:
         context |= _charts(found, change)
     return page(request, file, "prove", "proof/pulls.html", context)
@@ -105,9 +114,15 @@ def _charts(found: dict[str, Set], change: Difference | None) -> dict[str, Any]:
             )
         )
         rows = [
-            {"rpm": change.rpm[k], "change": change.change_kw[k], "low": _or_none(change.low_kw[k]), "high": _or_none(change.high_kw[k]), "real": bool(change.real[k])}
+            {
+                "rpm": change.rpm[k],
+                "change": change.change_kw[k],
+                "low": _or_none(change.low_kw[k]),
+                "high": _or_none(change.high_kw[k]),
+                "real": bool(change.real[k]),
+            }
             for k in range(0, len(change.rpm), EVERY)
-        ]  # fmt: skip
+        ]
     peak = int(np.argmax(now.mean_kw))
     return {
         "charts": charts,

@@ -91,7 +91,11 @@ def _fitted(file: CarFile) -> Build | None:
 def _finished(file: CarFile) -> list[Build]:
     """Builds of which a sheet was finished, the last one first; one query, once a page."""
     by_pk = {build.pk: build for build in builds_of(file)}
-    done = Job.objects.filter(car=file.car, kind="fit", state="done").order_by("-done_on", "-id").values_list("build_id", flat=True)
+    done = (
+        Job.objects.filter(car=file.car, kind="fit", state="done")
+        .order_by("-done_on", "-id")
+        .values_list("build_id", flat=True)
+    )
     return [by_pk[pk] for pk in dict.fromkeys(done) if pk in by_pk]
 
 
@@ -152,7 +156,11 @@ def _runs_of(file: CarFile) -> hold.Runs:
 
     def mean(key: str, since: date) -> float | None:
         ready = BY_KEY[key]
-        values = [ready.in_own_unit(run.value, run.series.unit) for run in rows if run.series.name == ready.name and run.ran_on >= since]
+        values = [
+            ready.in_own_unit(run.value, run.series.unit)
+            for run in rows
+            if run.series.name == ready.name and run.ran_on >= since
+        ]
         return sum(values) / len(values) if values else None
 
     return mean
@@ -175,7 +183,14 @@ def _row(file: CarFile, one: hold.Held) -> Row:
         return _money_row(file, one, said)
     if one.kind.held_by == "clock":
         error = "" if one.value is None else f"{one.value - one.promised:+.1f} h".replace("-", "−")
-        return Row("Hours", f"{one.promised:g} h", one.words if one.value is None else f"{one.value:.1f} h", error, one.state, said)
+        return Row(
+            "Hours",
+            f"{one.promised:g} h",
+            one.words if one.value is None else f"{one.value:.1f} h",
+            error,
+            one.state,
+            said,
+        )
     where = f", {one.said.where}" if one.said.where and one.said.where not in one.said.name else ""
     name = f"{one.said.name}{where}"
     if one.reading is not None:
@@ -223,7 +238,9 @@ def _trial_promises(file: CarFile) -> list[Row]:
             name = f"Trial fit, {STATIONS[one.reading.code].name.lower()}, {CORNER_NAMES[trial.corner]}"
             promised, found = (figure(value, "length", file.preferences)[0] for value in (one.predicted_mm, one.gap_mm))
             error, unit = figure(one.gap_mm - one.predicted_mm, "length", file.preferences, sign=True)
-            state = kept_promise(one.predicted_mm, one.gap_mm, (one.predicted_uncertainty_mm or 0.0) + one.uncertainty_mm)
+            state = kept_promise(
+                one.predicted_mm, one.gap_mm, (one.predicted_uncertainty_mm or 0.0) + one.uncertainty_mm
+            )
             rows.append(Row(name, f"{promised}\u2009{unit}", f"{found}\u2009{unit}", f"{error}\u2009{unit}", state))
     return rows
 
@@ -249,14 +266,24 @@ def _strip(series: Series, base: int, now: int) -> Strip:
     def at(value: float) -> float:
         return round((value - low) / (high - low) * STRIP_PX, 1)
 
-    dots = [Dot(at(run.value), run.value, run.outfit_id == now and now != base, bool(run.left_out_why), run.note) for run in runs]
+    dots = [
+        Dot(at(run.value), run.value, run.outfit_id == now and now != base, bool(run.left_out_why), run.note)
+        for run in runs
+    ]
     found = compare(before, after, resolution=step_of([*before, *after])) if before and after else None
     places = 0 if high - low >= 20 else 1 if high - low >= 2 else 2
     return Strip(
-        series=series, dots=dots, ticks=[(at(tick), f"{tick:.{places}f}".replace("-", "−")) for tick in ticks],
-        mean_before=at(sum(before) / len(before)) if before else None, mean_after=at(sum(after) / len(after)) if after else None,
-        limit_x=at(series.limit) if series.limit is not None else None, comparison=found, sentence=_say(found, series, before), tone=_tone(found, series), runs=runs,
-    )  # fmt: skip
+        series=series,
+        dots=dots,
+        ticks=[(at(tick), f"{tick:.{places}f}".replace("-", "−")) for tick in ticks],
+        mean_before=at(sum(before) / len(before)) if before else None,
+        mean_after=at(sum(after) / len(after)) if after else None,
+        limit_x=at(series.limit) if series.limit is not None else None,
+        comparison=found,
+        sentence=_say(found, series, before),
+        tone=_tone(found, series),
+        runs=runs,
+    )
 
 
 def _say(found: Comparison | None, series: Series, before: list[float]) -> str:

@@ -31,9 +31,18 @@ def prove(request: HttpRequest, car_id: int) -> HttpResponse:
     real = sum(bool(strip.comparison and strip.comparison.real) for strip in strips)
     compared = sum(strip.comparison is not None for strip in strips)
     context = {
-        "form": form, "strips": strips, "empty": [one for one in series_list if not one.runs.all()], "twice": queries.measured_twice(file), "promises": queries.promises(file), "not_read": queries.not_read_yet(file),
-        "build": queries.fitted_build(file), "real": real, "compared": compared, "ready": [one for one in READY if one.name not in {row.name for row in series_list}], "due": follow_ups(file),
-    }  # fmt: skip
+        "form": form,
+        "strips": strips,
+        "empty": [one for one in series_list if not one.runs.all()],
+        "twice": queries.measured_twice(file),
+        "promises": queries.promises(file),
+        "not_read": queries.not_read_yet(file),
+        "build": queries.fitted_build(file),
+        "real": real,
+        "compared": compared,
+        "ready": [one for one in READY if one.name not in {row.name for row in series_list}],
+        "due": follow_ups(file),
+    }
     return page(request, file, "prove", "proof/prove.html", context, status_of(form))
 
 

@@ -33,16 +33,35 @@ def random_car(rng: np.random.Generator) -> dict[str, Any]:
     obstacles = []
     for k in range(rng.integers(1, 4)):
         angle, radius = rng.uniform(-2.0, 2.0), rng.uniform(335, 430)
-        base = np.array([radius * math.sin(angle), rng.uniform(-210, 120), radius * math.cos(angle) + rng.uniform(0, 60)])
+        base = np.array(
+            [radius * math.sin(angle), rng.uniform(-210, 120), radius * math.cos(angle) + rng.uniform(0, 60)]
+        )
         points = base + rng.uniform(-15, 15, (rng.integers(1, 5), 3))
-        obstacles.append({"name": str(k), "frame": "body", "points_mm": points.tolist(), "radius_mm": float(rng.choice([0, 0, 4, 25]))})
+        obstacles.append(
+            {
+                "name": str(k),
+                "frame": "body",
+                "points_mm": points.tolist(),
+                "radius_mm": float(rng.choice([0, 0, 4, 25])),
+            }
+        )
     return {
-        "wheel": f"17x{rng.choice([7, 7.5, 8, 9])} {rng.integers(15, 55):+d}", "tyre": str(rng.choice(["225/45R17", "205/50R17", "245/40R17"])),
-        "spacer_mm": float(rng.choice([0, 5])), "camber_deg": rng.uniform(-3, 1), "bump_mm": rng.uniform(20, 80), "droop_mm": rng.uniform(20, 80),
-        "steer_out_deg": rng.uniform(20, 40), "steer_in_deg": rng.uniform(20, 40), "ride_drop_mm": rng.uniform(-10, 20),
-        "camber_gain_deg_per_mm": rng.uniform(-0.03, 0.005), "kpi_deg": rng.uniform(0, 15), "caster_deg": rng.uniform(0, 9),
-        "kingpin_inboard_mm": rng.uniform(20, 110), "obstacles": obstacles, "grid": {"steer": 3, "travel": 3},
-    }  # fmt: skip
+        "wheel": f"17x{rng.choice([7, 7.5, 8, 9])} {rng.integers(15, 55):+d}",
+        "tyre": str(rng.choice(["225/45R17", "205/50R17", "245/40R17"])),
+        "spacer_mm": float(rng.choice([0, 5])),
+        "camber_deg": rng.uniform(-3, 1),
+        "bump_mm": rng.uniform(20, 80),
+        "droop_mm": rng.uniform(20, 80),
+        "steer_out_deg": rng.uniform(20, 40),
+        "steer_in_deg": rng.uniform(20, 40),
+        "ride_drop_mm": rng.uniform(-10, 20),
+        "camber_gain_deg_per_mm": rng.uniform(-0.03, 0.005),
+        "kpi_deg": rng.uniform(0, 15),
+        "caster_deg": rng.uniform(0, 9),
+        "kingpin_inboard_mm": rng.uniform(20, 110),
+        "obstacles": obstacles,
+        "grid": {"steer": 3, "travel": 3},
+    }
 
 
 def least(shape: np.ndarray, well: Well, points: np.ndarray, radius: float, under: float) -> float:
@@ -81,9 +100,18 @@ def main(cars: int = 10000, seed: int = 1) -> int:
         wheel = parse_wheel(car["wheel"])
         shape = outline(wheel, parse_tyre(car["tyre"])).polygon()
         well = Well(
-            centre_mm=car["spacer_mm"] - (wheel.offset_mm or 0.0), camber_deg=real["camber_deg"], camber_gain_deg_per_mm=real["camber_gain_deg_per_mm"], bump_mm=real["bump_mm"], droop_mm=real["droop_mm"], ride_drop_mm=0.0,
-            steer_out_deg=real["steer_out_deg"], steer_in_deg=real["steer_in_deg"], kpi_deg=real["kpi_deg"], caster_deg=real["caster_deg"], kingpin_inboard_mm=real["kingpin_inboard_mm"],
-        )  # fmt: skip
+            centre_mm=car["spacer_mm"] - (wheel.offset_mm or 0.0),
+            camber_deg=real["camber_deg"],
+            camber_gain_deg_per_mm=real["camber_gain_deg_per_mm"],
+            bump_mm=real["bump_mm"],
+            droop_mm=real["droop_mm"],
+            ride_drop_mm=0.0,
+            steer_out_deg=real["steer_out_deg"],
+            steer_in_deg=real["steer_in_deg"],
+            kpi_deg=real["kpi_deg"],
+            caster_deg=real["caster_deg"],
+            kingpin_inboard_mm=real["kingpin_inboard_mm"],
+        )
         for row, one in zip(found["obstacles"], car["obstacles"], strict=True):
             states[row["state"]] += 1
             if row["state"] != "clear":

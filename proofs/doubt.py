@@ -34,9 +34,15 @@ class Case:
 
 
 def random_case(rng: np.random.Generator) -> Case:
-    """A corner with six to eight readings, known with usual errors, and a candidate; some keep their tyre or its carcass."""
+    """A corner with six to eight readings, known with usual errors, and a candidate.
+
+    Some keep their tyre or its carcass.
+    """
     present = Fitted(
-        parse_wheel(f"17x{rng.choice([7, 7.5, 8])} {rng.integers(38, 52):+d}"), parse_tyre("225/45R17"), 0.0, rng.uniform(-2, 0)
+        parse_wheel(f"17x{rng.choice([7, 7.5, 8])} {rng.integers(38, 52):+d}"),
+        parse_tyre("225/45R17"),
+        0.0,
+        rng.uniform(-2, 0),
     )
     if rng.random() < 0.3:
         present = replace(present, measured_section_mm=float(present.outline.section_mm + rng.uniform(-4, 4)))
@@ -54,19 +60,25 @@ def random_case(rng: np.random.Generator) -> Case:
         doubt=doubt,
     )
 
-    def read(code: str, station: Station, gap: float | None, steer: float = 0.0, raised: float = 0.0, sigma: float = 1.0) -> Reading:
+    def read(
+        code: str, station: Station, gap: float | None, steer: float = 0.0, raised: float = 0.0, sigma: float = 1.0
+    ) -> Reading:
         camber = present.camber_deg + gain * raised
         pose = Pose(camber, steer, raised, motion.kpi_deg or 0, motion.caster_deg or 0, motion.kingpin_inboard_mm or 0)
         return Reading("FL", code, station, gap, replace(present, camber_deg=camber), pose, sigma, raised_mm=raised)
 
     low, wide = float(rng.uniform(120, 210)), float(rng.uniform(240, 290))
-    arch = [Station("arch", clock=c, side_gap_mm=rng.uniform(15, 40), up_gap_mm=rng.uniform(50, 100)) for c in (10, 12, 2)]
+    arch = [
+        Station("arch", clock=c, side_gap_mm=rng.uniform(15, 40), up_gap_mm=rng.uniform(50, 100)) for c in (10, 12, 2)
+    ]
     readings = (
         read("damper", Station("damper", height_mm=low if rng.random() < 0.5 else wide), rng.uniform(5, 25)),
         *(read(f"arch_{one.clock:g}", one, None) for one in arch),
         read("liner_front", Station("liner", edge="front", u="centre"), rng.uniform(25, 70)),
         read("liner_rear_lock", Station("liner", edge="rear", u="inner"), rng.uniform(10, 50), 34.0),
-        read("rail_rear_lock", Station("rail", edge="rear", height_mm=rng.uniform(-40, 100)), rng.uniform(10, 60), 34.0),
+        read(
+            "rail_rear_lock", Station("rail", edge="rear", height_mm=rng.uniform(-40, 100)), rng.uniform(10, 60), 34.0
+        ),
         read("damper_bump", Station("damper", height_mm=wide, strut=False), rng.uniform(10, 40), 0.0, 30.0),
     )
     tyre = str(rng.choice(["225/45R17", "225/45R17", "235/45R17", "215/45R17"]))
@@ -99,14 +111,20 @@ def drawn(case: Case, rng: np.random.Generator) -> Case:
     readings = tuple(_moved(reading, moved, carcass, camber, gain, rng) for reading in case.readings)
     built = camber if fitted.camber_deg == first.camber_deg else doubt.camber_deg * rng.normal()
     larger_now = larger(fitted, other)
-    return Case(readings, moved, replace(case.candidate, fitted=replace(larger_now, camber_deg=fitted.camber_deg + built)))
+    return Case(
+        readings, moved, replace(case.candidate, fitted=replace(larger_now, camber_deg=fitted.camber_deg + built))
+    )
 
 
-def _moved(reading: Reading, motion: Motion, carcass: float, camber: float, gain: float, rng: np.random.Generator) -> Reading:
+def _moved(
+    reading: Reading, motion: Motion, carcass: float, camber: float, gain: float, rng: np.random.Generator
+) -> Reading:
     station, gap = reading.station, reading.gap_mm
     if station.place == "arch":
         side, up = rng.normal(size=2) * reading.uncertainty_mm
-        station = replace(station, side_gap_mm=(station.side_gap_mm or 0) + side, up_gap_mm=(station.up_gap_mm or 0) + up)
+        station = replace(
+            station, side_gap_mm=(station.side_gap_mm or 0) + side, up_gap_mm=(station.up_gap_mm or 0) + up
+        )
     elif gap is not None:
         gap += rng.normal() * reading.uncertainty_mm
     lean = reading.present.camber_deg + camber + gain * reading.raised_mm
@@ -117,12 +135,20 @@ def _moved(reading: Reading, motion: Motion, carcass: float, camber: float, gain
         caster_deg=motion.caster_deg or 0,
         kingpin_inboard_mm=motion.kingpin_inboard_mm or 0,
     )
-    return replace(reading, station=station, gap_mm=gap, pose=pose, present=replace(larger(reading.present, carcass), camber_deg=lean))
+    return replace(
+        reading,
+        station=station,
+        gap_mm=gap,
+        pose=pose,
+        present=replace(larger(reading.present, carcass), camber_deg=lean),
+    )
 
 
 def gaps_of(case: Case) -> dict[str, float]:
     """All gaps of a corner, moving and at rest, without any ±."""
-    found = {f"{one.reading.code} moving": one.low.gap_mm for one in swept(case.readings, case.motion, bare(case.candidate))}
+    found = {
+        f"{one.reading.code} moving": one.low.gap_mm for one in swept(case.readings, case.motion, bare(case.candidate))
+    }
     for reading in case.readings:
         rest = at_rest(reading, case.candidate, case.motion)
         for way in ("sideways", "upward") if reading.station.place == "arch" else ("",):

@@ -31,36 +31,127 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "rimtally.settings.test")
 
 ODD = (
-    "", " ", "0", "-0", "1", "-1", "2", "12", "1000", "65536", "2147483647", "2147483648", "-2147483649", "9223372036854775808",
-    "1" * 40, "9" * 4400, "1e5", "1e200", "-1e200", "1e-300", "nan", "NaN", "inf", "-inf", "1/0", "0/1", "1,5", "1,500", "½", "-3000 deg", "-100000",
-    "3000 mm", "-3000 mm", "1e200 mm", "2°30'", "11/16 in", "7 lb 4 oz", "true", "null", "None", "[]", "{}", "'", '"', "<script>alert(1)</script>",
-    "' OR 1=1 --", "../../etc/passwd", "\0", "a\0b", "\ud800", "\u202e", "é" * 300, "x" * 5000, "\r\n\r\n", "2026-02-30", "0001-01-01", "9999-12-31",
-    "2026-11-25T25:61", "18x9.5 +22 5x114.3 73.1", "18x9 40", "225/45R17", "35x12.50R17LT", "cone 60", "cone" + " " * 4000 + "60", "M12x1.5", "12 weeks", "-310",
-)  # fmt: skip
+    "",
+    " ",
+    "0",
+    "-0",
+    "1",
+    "-1",
+    "2",
+    "12",
+    "1000",
+    "65536",
+    "2147483647",
+    "2147483648",
+    "-2147483649",
+    "9223372036854775808",
+    "1" * 40,
+    "9" * 4400,
+    "1e5",
+    "1e200",
+    "-1e200",
+    "1e-300",
+    "nan",
+    "NaN",
+    "inf",
+    "-inf",
+    "1/0",
+    "0/1",
+    "1,5",
+    "1,500",
+    "½",
+    "-3000 deg",
+    "-100000",
+    "3000 mm",
+    "-3000 mm",
+    "1e200 mm",
+    "2°30'",
+    "11/16 in",
+    "7 lb 4 oz",
+    "true",
+    "null",
+    "None",
+    "[]",
+    "{}",
+    "'",
+    '"',
+    "<script>alert(1)</script>",
+    "' OR 1=1 --",
+    "../../etc/passwd",
+    "\0",
+    "a\0b",
+    "\ud800",
+    "\u202e",
+    "é" * 300,
+    "x" * 5000,
+    "\r\n\r\n",
+    "2026-02-30",
+    "0001-01-01",
+    "9999-12-31",
+    "2026-11-25T25:61",
+    "18x9.5 +22 5x114.3 73.1",
+    "18x9 40",
+    "225/45R17",
+    "35x12.50R17LT",
+    "cone 60",
+    "cone" + " " * 4000 + "60",
+    "M12x1.5",
+    "12 weeks",
+    "-310",
+)
 
 #: files of every kind that is taken in, whole, broken, of another kind, and made to be heavy: name and content
 FILES: tuple[tuple[str, bytes], ...] = (
     ("empty.csv", b""),
     ("nul.csv", bytes(4000)),
     ("pull.csv", b"time,rpm,speed\n" + b"".join(b"%d,%d,%d\n" % (k, 2000 + 40 * k, 30 + k) for k in range(120))),
-    ("odd.csv", b"time,rpm\n1,nan\n2,1e999\n,,,,\n\"\"\"\n3,-5\n"),
+    ("odd.csv", b'time,rpm\n1,nan\n2,1e999\n,,,,\n"""\n3,-5\n'),
     ("wide.csv", b"1," * 40_000),
     ("short.csv", b"a\n" * 60_000),
     ("latin.csv", "zeit;drehzahl;öl °C\n0,1;2000;90\n0,2;2100;91\n".encode("latin-1")),
     ("deep.json", b"[" * 50_000),
     ("stations.json", b'{"FL": {"damper": "25 mm", "camber": 1e400}, "rows": [null, true, {}]}'),
-    ("nan.wav", b"RIFF" + struct.pack("<I", 36 + 4000) + b"WAVEfmt " + struct.pack("<IHHIIHH", 16, 3, 1, 8000, 32000, 4, 32) + b"data" + struct.pack("<I", 4000) + struct.pack("<f", math.nan) * 1000),
-    ("tone.wav", b"RIFF" + struct.pack("<I", 36 + 16000) + b"WAVEfmt " + struct.pack("<IHHIIHH", 16, 1, 1, 8000, 16000, 2, 16) + b"data" + struct.pack("<I", 16000) + bytes(range(250)) * 64),
+    (
+        "nan.wav",
+        b"RIFF"
+        + struct.pack("<I", 36 + 4000)
+        + b"WAVEfmt "
+        + struct.pack("<IHHIIHH", 16, 3, 1, 8000, 32000, 4, 32)
+        + b"data"
+        + struct.pack("<I", 4000)
+        + struct.pack("<f", math.nan) * 1000,
+    ),
+    (
+        "tone.wav",
+        b"RIFF"
+        + struct.pack("<I", 36 + 16000)
+        + b"WAVEfmt "
+        + struct.pack("<IHHIIHH", 16, 1, 1, 8000, 16000, 2, 16)
+        + b"data"
+        + struct.pack("<I", 16000)
+        + bytes(range(250)) * 64,
+    ),
     ("cut.wav", b"RIFF\xff\xff\xff\xffWAVEfmt \xff\xff\xff\xff"),
-    ("track.gpx", b'<gpx version="1.1"><trk><trkseg>' + b"".join(b'<trkpt lat="50.%04d" lon="8.1"><time>2026-11-25T10:%02d:%02dZ</time></trkpt>' % (k, k // 60, k % 60) for k in range(300)) + b"</trkseg></trk></gpx>"),
+    (
+        "track.gpx",
+        b'<gpx version="1.1"><trk><trkseg>'
+        + b"".join(
+            b'<trkpt lat="50.%04d" lon="8.1"><time>2026-11-25T10:%02d:%02dZ</time></trkpt>' % (k, k // 60, k % 60)
+            for k in range(300)
+        )
+        + b"</trkseg></trk></gpx>",
+    ),
     ("bomb.gpx", b'<!DOCTYPE gpx [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;">]><gpx>&b;</gpx>'),
     ("nested.gpx", b"<a>" * 30_000),
     ("drawing.dxf", b"0\nSECTION\n2\nENTITIES\n0\nLINE\n10\nnan\n0\nEOF\n"),
-    ("picture.png", b"\x89PNG\r\n\x1a\n" + b"\x00\x00\x00\rIHDR" + struct.pack(">II", 60_000, 60_000) + b"\x08\x02\x00\x00\x00"),
+    (
+        "picture.png",
+        b"\x89PNG\r\n\x1a\n" + b"\x00\x00\x00\rIHDR" + struct.pack(">II", 60_000, 60_000) + b"\x08\x02\x00\x00\x00",
+    ),
     ("picture.svg", b'<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>'),
     ("archive.zip", b"PK\x03\x04" + bytes(200)),
     ("../../" + "n" * 300 + ".csv", b"x"),
-)  # fmt: skip
+)
 
 #: a page that takes the processor for longer than this is a fault [s]
 SLOW_S = 1.0
@@ -88,7 +179,14 @@ class Forms(HTMLParser):
             if (a.get(name) or "").startswith("/"):
                 self.links.add(a[name] or "")
         if tag == "form":
-            self.found.append({"action": a.get("action") or "", "method": (a.get("method") or "get").lower(), "fields": {}, "files": []})
+            self.found.append(
+                {
+                    "action": a.get("action") or "",
+                    "method": (a.get("method") or "get").lower(),
+                    "fields": {},
+                    "files": [],
+                }
+            )
         if not self.found:
             return
         fields = self.found[-1]["fields"]
@@ -151,7 +249,11 @@ class Tally:
         self.status[response.status_code] += 1
         self.slowest = max(self.slowest, seconds)
         if response.status_code >= 500:
-            fault = "".join(traceback.format_exception(*response.exc_info)[-3:]) if getattr(response, "exc_info", None) else ""
+            fault = (
+                "".join(traceback.format_exception(*response.exc_info)[-3:])
+                if getattr(response, "exc_info", None)
+                else ""
+            )
             if fault not in self.told:
                 print(fault, flush=True)
             self.told.add(fault)
@@ -161,7 +263,11 @@ class Tally:
             now = yardstick_s()
             self.pace_s = min(self.pace_s, now)
             shared = now / self.pace_s
-            print(f"{seconds:.2f} s while the core is {shared:.1f} times slower, {seconds / shared:.2f} s", said[:200], flush=True)
+            print(
+                f"{seconds:.2f} s while the core is {shared:.1f} times slower, {seconds / shared:.2f} s",
+                said[:200],
+                flush=True,
+            )
             if seconds / shared > SLOW_S:
                 self.slow.append(f"{seconds:.1f} s {said}")
 
@@ -208,7 +314,11 @@ class Fuzz:
             seen.add(address)
             shapes[shape] += 1
             response = self.ask("get", address)
-            if response is None or response.status_code != 200 or "html" not in response.headers.get("Content-Type", ""):
+            if (
+                response is None
+                or response.status_code != 200
+                or "html" not in response.headers.get("Content-Type", "")
+            ):
                 continue
             parser = Forms()
             parser.feed(response.content.decode())
@@ -225,7 +335,12 @@ class Fuzz:
         """Odd values, one field at a time or several; now and then the pages that show what was kept."""
         self.tally.pace_s = min(self.tally.pace_s, yardstick_s())
         pages = self.pages()
-        cases = [(address, form, name) for address, forms in pages.items() for form in forms for name in [*form["fields"], *form["files"]]]
+        cases = [
+            (address, form, name)
+            for address, forms in pages.items()
+            for form in forms
+            for name in [*form["fields"], *form["files"]]
+        ]
         wide = [address for address in pages if address.count("/") <= 6][:40]
         print(
             f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB at most, {now_mb():.0f} MB now; {len(pages)} pages, {len(cases)} fields, {self.uploads} files sent",
@@ -269,9 +384,23 @@ class Fuzz:
 
     def address(self) -> None:
         """Odd numbers in addresses."""
-        number = self.random.choice(["0", "99999", "9" * 18, "9" * 40, "9" * 4400, "-1", "1.5", "%00", "%F0%28%8C%28", "a" * 300])
-        shape = self.random.choice(["/car/{}/", "/car/{}/measure/", "/undo/{}/", self.start + "plan/build/{}/", self.start + "measure/{}/", self.start + "fit/{}/1/",
-                                    self.start + "check/{}/", self.start + "choose/{}/{}/", self.start + "prove/{}/", self.start + "measure/FL/{}/"])  # fmt: skip
+        number = self.random.choice(
+            ["0", "99999", "9" * 18, "9" * 40, "9" * 4400, "-1", "1.5", "%00", "%F0%28%8C%28", "a" * 300]
+        )
+        shape = self.random.choice(
+            [
+                "/car/{}/",
+                "/car/{}/measure/",
+                "/undo/{}/",
+                self.start + "plan/build/{}/",
+                self.start + "measure/{}/",
+                self.start + "fit/{}/1/",
+                self.start + "check/{}/",
+                self.start + "choose/{}/{}/",
+                self.start + "prove/{}/",
+                self.start + "measure/FL/{}/",
+            ]
+        )
         self.ask("get", shape.format(number, number))
 
 
@@ -291,10 +420,16 @@ def thin(car: Any) -> None:
     from garage.car.parts import Part
     from garage.readings.models import Reading, Trial
 
-    kept = set(Reading.objects.filter(car=car, corner="FL", code__in=("damper", "arch_12", "camber")).values_list("pk", flat=True))
+    kept = set(
+        Reading.objects.filter(car=car, corner="FL", code__in=("damper", "arch_12", "camber")).values_list(
+            "pk", flat=True
+        )
+    )
     Trial.objects.filter(car__owner=car.owner).delete()
     Reading.objects.filter(car__owner=car.owner).exclude(pk__in=kept).delete()
-    Part.objects.filter(car=car, listed=True, choices__isnull=True).exclude(name__in=("Quillet Five", "Dryline")).delete()
+    Part.objects.filter(car=car, listed=True, choices__isnull=True).exclude(
+        name__in=("Quillet Five", "Dryline")
+    ).delete()
     Car.objects.filter(owner=car.owner).exclude(pk=car.pk).delete()
 
 

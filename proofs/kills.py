@@ -78,7 +78,10 @@ def under_writing(kills: int) -> None:
         with closing(sqlite3.connect(database)) as connection:
             names = {name for (name,) in connection.execute("SELECT name FROM garage_part")}
         lost = [name for name in kept if name not in names]
-        print(f"{done} kills under writing: {len(kept)} acknowledged, {len(lost)} lost, database sound: {sound(database)}", flush=True)
+        print(
+            f"{done} kills under writing: {len(kept)} acknowledged, {len(lost)} lost, database sound: {sound(database)}",
+            flush=True,
+        )
 
 
 def state(folder: Path) -> tuple[str, bytes]:
@@ -97,12 +100,18 @@ def restores(count: int) -> None:
 
         def manage(*arguments: str) -> subprocess.Popen[bytes]:
             return subprocess.Popen(  # noqa: S603  our own commands
-                [sys.executable, "manage.py", *arguments], cwd=ROOT, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+                [sys.executable, "manage.py", *arguments],
+                cwd=ROOT,
+                env=environment,
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.DEVNULL,
             )
 
         def become(name: str) -> None:
             with closing(sqlite3.connect(folder / "demo.sqlite3")) as connection:
-                connection.execute("UPDATE garage_car SET nickname = ? WHERE id = (SELECT min(id) FROM garage_car)", (name,))
+                connection.execute(
+                    "UPDATE garage_car SET nickname = ? WHERE id = (SELECT min(id) FROM garage_car)", (name,)
+                )
                 connection.commit()
             (folder / "demo-uploads").mkdir(exist_ok=True)
             (folder / "demo-uploads" / "mark").write_bytes(name.encode() * 200_000)
@@ -122,7 +131,9 @@ def restores(count: int) -> None:
             restoring.wait()
             manage("demo", "--load-only").wait()
             name, mark = state(folder)
-            good = mark == name.encode() * 200_000 and sound(folder / "demo.sqlite3") and not list(folder.glob("restor*"))
+            good = (
+                mark == name.encode() * 200_000 and sound(folder / "demo.sqlite3") and not list(folder.glob("restor*"))
+            )
             found[name if good else "half"] += 1
             for kept in folder.glob("before-restore-*"):
                 kept.unlink()

@@ -25,25 +25,101 @@ ROOT = Path(__file__).resolve().parents[1]
 
 #: what is mutated, by topic
 TOPICS: dict[str, tuple[str, ...]] = {
-    "judging": ("well/judge/fitment.py", "well/judge/at_rest.py", "well/judge/rest_gaps.py", "well/judge/in_motion.py", "well/judge/ranges.py", "well/judge/ratings.py",
-                "wheels/spacers.py", "well/read/obstacles.py", "well/judge/drags.py"),
+    "judging": (
+        "well/judge/fitment.py",
+        "well/judge/at_rest.py",
+        "well/judge/rest_gaps.py",
+        "well/judge/in_motion.py",
+        "well/judge/ranges.py",
+        "well/judge/ratings.py",
+        "wheels/spacers.py",
+        "well/read/obstacles.py",
+        "well/judge/drags.py",
+    ),
     "remedies": ("well/judge/remedies.py", "well/judge/trials.py"),
     "ranking": ("well/rank/rank.py",),
     "map": ("well/judge/wellmap.py", "well/judge/posegaps.py", "well/judge/bands.py", "well/judge/window.py"),
     "trials": ("well/judge/trialfit.py", "well/judge/sightings.py"),
     "tolerance": ("well/judge/tolerance.py", "quantities/judgement.py"),
     "template": ("well/draw/template.py",),
-    "parts": ("parts/common.py", "parts/hubware.py", "parts/brakes.py", "parts/rolling.py", "parts/needs.py", "lines.py"),
-    "chassis": ("parts/sprung.py", "parts/damped.py", "parts/stopped.py", "parts/linked.py", "parts/barred.py", "parts/steered.py", "parts/leafed.py", "parts/hung.py", "parts/gives.py", "parts/against.py", "ride/heights.py"),
-    "jobs": ("work/steps.py", "work/cures.py", "work/removed.py", "work/quotes.py", "work/template.py", "work/ledger.py", "fastening/torques.py"),
-    "ride": ("ride/springs.py", "ride/links.py", "ride/curves.py", "ride/weights.py", "ride/points.py", "ride/plumb.py", "ride/bench.py", "ride/standing.py", "ride/framefit.py", "driveline/lift.py", "well/solid/follow.py", "well/solid/bylinks.py"),
+    "parts": (
+        "parts/common.py",
+        "parts/hubware.py",
+        "parts/brakes.py",
+        "parts/rolling.py",
+        "parts/needs.py",
+        "lines.py",
+    ),
+    "chassis": (
+        "parts/sprung.py",
+        "parts/damped.py",
+        "parts/stopped.py",
+        "parts/linked.py",
+        "parts/barred.py",
+        "parts/steered.py",
+        "parts/leafed.py",
+        "parts/hung.py",
+        "parts/gives.py",
+        "parts/against.py",
+        "ride/heights.py",
+    ),
+    "jobs": (
+        "work/steps.py",
+        "work/cures.py",
+        "work/removed.py",
+        "work/quotes.py",
+        "work/template.py",
+        "work/ledger.py",
+        "fastening/torques.py",
+    ),
+    "ride": (
+        "ride/springs.py",
+        "ride/links.py",
+        "ride/curves.py",
+        "ride/weights.py",
+        "ride/points.py",
+        "ride/plumb.py",
+        "ride/bench.py",
+        "ride/standing.py",
+        "ride/framefit.py",
+        "driveline/lift.py",
+        "well/solid/follow.py",
+        "well/solid/bylinks.py",
+    ),
     "steering": ("steering/rack.py", "steering/setting.py", "steering/schools.py"),
-    "breathing": ("breathing/air.py", "breathing/bill.py", "breathing/heard.py", "logs/tables.py", "breathing/meter.py", "breathing/power.py", "breathing/pulls.py", "breathing/runs.py", "breathing/sound.py", "breathing/spectra.py", "breathing/typed.py",
-                  "cooling/bleed.py", "cooling/boiling.py", "cooling/exchanger.py", "driveline/gearing.py", "parts/piped.py", "parts/cooling.py", "parts/turned.py"),
+    "breathing": (
+        "breathing/air.py",
+        "breathing/bill.py",
+        "breathing/heard.py",
+        "logs/tables.py",
+        "breathing/meter.py",
+        "breathing/power.py",
+        "breathing/pulls.py",
+        "breathing/runs.py",
+        "breathing/sound.py",
+        "breathing/spectra.py",
+        "breathing/typed.py",
+        "cooling/bleed.py",
+        "cooling/boiling.py",
+        "cooling/exchanger.py",
+        "driveline/gearing.py",
+        "parts/piped.py",
+        "parts/cooling.py",
+        "parts/turned.py",
+    ),
     "mass": ("mass/ledger.py", "mass/listed.py", "mass/balance.py", "mass/lighten.py", "mass/drawing.py"),
-    "air": ("aero/coastdown.py", "aero/coastlogs.py", "aero/panel.py", "aero/card.py", "aero/ramp.py", "aero/splitter.py", "aero/bench.py", "parts/aired.py"),
+    "air": (
+        "aero/coastdown.py",
+        "aero/coastlogs.py",
+        "aero/panel.py",
+        "aero/card.py",
+        "aero/ramp.py",
+        "aero/splitter.py",
+        "aero/bench.py",
+        "parts/aired.py",
+    ),
     "walk": ("well/read/around.py", "well/read/repeats.py", "well/draw/scene_map.py"),
-}  # fmt: skip
+}
 
 #: tests that take longer than this alone are left out: they draw at random and tell little of a single line [s]
 SLOW_S = float(os.environ.get("TALLY_MUTATE_SLOW_S", "5"))
@@ -51,10 +127,23 @@ SLOW_S = float(os.environ.get("TALLY_MUTATE_SLOW_S", "5"))
 LONGEST_S = 120.0
 
 _COMPARED: dict[type[ast.cmpop], type[ast.cmpop]] = {
-    ast.Lt: ast.GtE, ast.GtE: ast.Lt, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
-    ast.Is: ast.IsNot, ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In,
-}  # fmt: skip
-_RECKONED: dict[type[ast.operator], type[ast.operator]] = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
+    ast.Lt: ast.GtE,
+    ast.GtE: ast.Lt,
+    ast.Gt: ast.LtE,
+    ast.LtE: ast.Gt,
+    ast.Eq: ast.NotEq,
+    ast.NotEq: ast.Eq,
+    ast.Is: ast.IsNot,
+    ast.IsNot: ast.Is,
+    ast.In: ast.NotIn,
+    ast.NotIn: ast.In,
+}
+_RECKONED: dict[type[ast.operator], type[ast.operator]] = {
+    ast.Add: ast.Sub,
+    ast.Sub: ast.Add,
+    ast.Mult: ast.Div,
+    ast.Div: ast.Mult,
+}
 _CALLED = {
     "min": "max",
     "max": "min",
@@ -104,7 +193,10 @@ class _Places(ast.NodeVisitor):
 
 def _text(node: ast.BinOp) -> bool:
     sides = (node.left, node.right)
-    return any(isinstance(side, (ast.JoinedStr, ast.Tuple, ast.List)) or isinstance(getattr(side, "value", None), str) for side in sides)
+    return any(
+        isinstance(side, (ast.JoinedStr, ast.Tuple, ast.List)) or isinstance(getattr(side, "value", None), str)
+        for side in sides
+    )
 
 
 def _number(node: ast.AST) -> bool:
@@ -135,7 +227,15 @@ def _fault(node: ast.AST, dice: random.Random) -> str:
             node.operand = ast.Call(ast.Name("bool", ast.Load()), [node.operand], [])
     elif isinstance(node, ast.Constant):
         value = node.value
-        node.value = (not value) if isinstance(value, bool) else value + 1 if isinstance(value, int) else value * 2 if value else 1.0
+        node.value = (
+            (not value)
+            if isinstance(value, bool)
+            else value + 1
+            if isinstance(value, int)
+            else value * 2
+            if value
+            else 1.0
+        )
     elif isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
         node.func.id = _CALLED[node.func.id]
     elif isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute):
@@ -171,7 +271,9 @@ class Tests:
     def __init__(self, work: Path, files: tuple[str, ...]) -> None:
         self.seconds: dict[str, float] = {}
         self.by_line: dict[tuple[str, int], set[str]] = {}
-        listed = subprocess.run([sys.executable, "-c", _TRACE, *files], cwd=work, capture_output=True, text=True, env=_environment(work))
+        listed = subprocess.run(
+            [sys.executable, "-c", _TRACE, *files], cwd=work, capture_output=True, text=True, env=_environment(work)
+        )
         if listed.returncode:
             raise SystemExit(listed.stderr[-3000:])
         for row in listed.stdout.splitlines():
@@ -188,7 +290,9 @@ class Tests:
     def of(self, mutant: Mutant) -> list[str]:
         """Tests that run a mutant's line, quickest first."""
         near = self.by_line.get((mutant.file, mutant.line), ())
-        return sorted((name for name in near if self.seconds.get(name, SLOW_S + 1) <= SLOW_S), key=lambda name: self.seconds[name])
+        return sorted(
+            (name for name in near if self.seconds.get(name, SLOW_S + 1) <= SLOW_S), key=lambda name: self.seconds[name]
+        )
 
 
 #: run in the copy: every test of the core by itself under a tracer of the mutated files
@@ -257,8 +361,13 @@ class Copy:
         self.work = work
         self.process = subprocess.Popen(
             [sys.executable, "-c", _SERVER, str(int(LONGEST_S))],
-            cwd=work, env=_environment(work), stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
-        )  # fmt: skip
+            cwd=work,
+            env=_environment(work),
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+            text=True,
+        )
 
     def passes(self, tests: list[str]) -> bool:
         """Do these tests pass, in their order, on the core as it stands here?"""
@@ -315,10 +424,15 @@ def main(topic: str = "all", count: int = 200, seed: int = 20) -> int:
         for one in free:
             one.process.kill()
     print(
-        "\n\nsurvivors\n" + "\n".join(f"  {one.file}:{one.line}  {one.what}" for one in sorted(alive, key=lambda one: (one.file, one.line)))
+        "\n\nsurvivors\n"
+        + "\n".join(
+            f"  {one.file}:{one.line}  {one.what}" for one in sorted(alive, key=lambda one: (one.file, one.line))
+        )
     )
     killed = len(found) - len(alive)
-    print(f"{killed} of {len(found)} killed, {100 * killed / max(1, len(found)):.1f} %, {time.perf_counter() - began:.0f} s, seed {seed}")
+    print(
+        f"{killed} of {len(found)} killed, {100 * killed / max(1, len(found)):.1f} %, {time.perf_counter() - began:.0f} s, seed {seed}"
+    )
     return 0 if killed >= 0.9 * len(found) else 1
 
 

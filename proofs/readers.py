@@ -137,7 +137,10 @@ def main(readers: int, seconds: float) -> None:
                 taken: list[float] = []
                 wrong: list[int] = []
                 held = held_open(instance.port, slow)
-                threads = [threading.Thread(target=read, args=(instance, seconds, taken, wrong), daemon=True) for _ in range(readers)]
+                threads = [
+                    threading.Thread(target=read, args=(instance, seconds, taken, wrong), daemon=True)
+                    for _ in range(readers)
+                ]
                 for thread in threads:
                     thread.start()
                 for thread in threads:

@@ -36,7 +36,9 @@ STATIONS = {
 
 @dataclass(frozen=True)
 class Scenario:
-    """What is looked at (obstacle, bare rim or mounted), whether the tyres were measured, and where a gross error falls."""
+    """What is looked at (obstacle, bare rim or mounted), whether the tyres were measured, and where a gross error
+    falls.
+    """
 
     name: str
     looks: tuple[tuple[str, bool], ...]

@@ -24,7 +24,11 @@ def main(arguments: Sequence[str], stdin: TextIO, stdout: TextIO) -> int:
     calculation = CALCULATIONS.get(names[0])
     unknown = flags - {"--help", "-h", "--many"}
     if calculation is None or len(names) > 1 or unknown:
-        what = f"no calculation “{names[0]}”" if calculation is None else f"unknown: {' '.join([*names[1:], *sorted(unknown)])}"
+        what = (
+            f"no calculation “{names[0]}”"
+            if calculation is None
+            else f"unknown: {' '.join([*names[1:], *sorted(unknown)])}"
+        )
         _print(stdout, _error(BadInput(f"{what}; accepted: {', '.join(CALCULATIONS)}, with --help or --many", "name")))
         return BAD_INPUT
     if flags & {"--help", "-h"}:

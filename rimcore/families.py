@@ -29,11 +29,31 @@ PAIRED = ("wheel", "tyre")
 CHASSIS: dict[str, Family] = {
     family.key: family
     for family in (
-        SPRING, HELPER, DAMPER, BUMP_STOP, TOP_MOUNT, CONTROL_ARM, BALL_JOINT, BUSH, ROLL_BAR, BAR_LINK, SUBFRAME, TIE_ROD, RACK_BRACKET, SHAFT, LEAF_PACK, LIFT_BLOCK, U_BOLT, PROPSHAFT, HOSE,
+        SPRING,
+        HELPER,
+        DAMPER,
+        BUMP_STOP,
+        TOP_MOUNT,
+        CONTROL_ARM,
+        BALL_JOINT,
+        BUSH,
+        ROLL_BAR,
+        BAR_LINK,
+        SUBFRAME,
+        TIE_ROD,
+        RACK_BRACKET,
+        SHAFT,
+        LEAF_PACK,
+        LIFT_BLOCK,
+        U_BOLT,
+        PROPSHAFT,
+        HOSE,
     )
-}  # fmt: skip
+}
 #: families of engine, cooling, gears and pads, air and weight
-RUNNING: dict[str, Family] = {family.key: family for family in (*STOPPING, *PIPED, *EXHAUSTED, *COOLED, *TURNED, *AIRED, *LIGHTER)}
+RUNNING: dict[str, Family] = {
+    family.key: family for family in (*STOPPING, *PIPED, *EXHAUSTED, *COOLED, *TURNED, *AIRED, *LIGHTER)
+}
 FAMILIES: dict[str, Family] = {
     family.key: family
     for family in (

@@ -1,4 +1,7 @@
-"""One set of limits, by name: forms, imports and the database hold to these, and so does the command line. Each topic says its own."""
+"""One set of limits, by name: forms, imports and the database hold to these, and so does the command line.
+
+Each topic says its own.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +22,22 @@ from rimcore.well import limits as well
 from rimcore.wheels import limits as wheels
 from rimcore.work import limits as work
 
-_TOPICS = (aero, braking, breathing, cooling, driveline, fastening, mass, parts, proof, ride, steering, well, wheels, work)
+_TOPICS = (
+    aero,
+    braking,
+    breathing,
+    cooling,
+    driveline,
+    fastening,
+    mass,
+    parts,
+    proof,
+    ride,
+    steering,
+    well,
+    wheels,
+    work,
+)
 LIMITS: dict[str, Limit] = {name: limit for topic in _TOPICS for name, limit in topic.LIMITS.items()}
 
 

@@ -23,7 +23,26 @@ from rimcore.wheels.wheel import Wheel
 LONGEST = 500
 #: words that join others and say nothing themselves
 FILLERS = frozenset(
-    ["a", "an", "the", "and", "of", "for", "with", "mm", "each", "pair", "pairs", "set", "seat", "class", "grade", "hub", "to", "hole"]
+    [
+        "a",
+        "an",
+        "the",
+        "and",
+        "of",
+        "for",
+        "with",
+        "mm",
+        "each",
+        "pair",
+        "pairs",
+        "set",
+        "seat",
+        "class",
+        "grade",
+        "hub",
+        "to",
+        "hole",
+    ]
 )
 _UNIT = r"(?:\s*(?:mm|cm|inches|inch|in|\"|°|deg|kg|g|lbs|lb|oz))?"
 _SIGNED_MASS = re.compile(r"^[-−+]\s*\d+(?:[.,]\d+)?\s*(?:kg|g|lbs?|oz)$", re.IGNORECASE)
@@ -123,8 +142,15 @@ def of_pair(wheel: Wheel, tyre: Tyre) -> tuple[PartLine, PartLine]:
 
 def _from_offer(offer: paste.Offer) -> PartLine:
     common = PartLine(
-        family="tyre", spec={}, mass_kg=offer.mass_kg, price_minor=offer.price_minor, lead_days=offer.lead_days, supplier=offer.supplier, link=offer.link, note=offer.note,
-    )  # fmt: skip
+        family="tyre",
+        spec={},
+        mass_kg=offer.mass_kg,
+        price_minor=offer.price_minor,
+        lead_days=offer.lead_days,
+        supplier=offer.supplier,
+        link=offer.link,
+        note=offer.note,
+    )
     if offer.tyre is not None:
         tyre = offer.tyre
         spec = {"size": tyre.size, "diameter_in": tyre.rim_diameter_in, "section_width_mm": tyre.section_width_mm}
@@ -132,7 +158,9 @@ def _from_offer(offer: paste.Offer) -> PartLine:
     wheel = offer.wheel
     if wheel is None or wheel.offset_mm is None:
         raise BadInput("the offset is missing; write it as +22 or ET22", "line")
-    said = {name: getattr(wheel, name) for name in ("diameter_in", "width_in", "offset_mm", "bolts", "pcd_mm", "bore_mm")}
+    said = {
+        name: getattr(wheel, name) for name in ("diameter_in", "width_in", "offset_mm", "bolts", "pcd_mm", "bore_mm")
+    }
     said |= {"seat": offer.seat or None, "pad_thickness_mm": offer.pad_thickness_mm, "load_kg": offer.load_kg}
     return replace(common, family="wheel", spec={code: value for code, value in said.items() if value is not None})
 
@@ -173,14 +201,20 @@ def _with_chunk(found: PartLine, family: Family, chunk: str, first: bool) -> Par
     filler = all(word in FILLERS for word in chunk.lower().split())
     if not found.supplier and not first and not filler:
         return replace(found, supplier=chunk[:80])
-    return replace(found, name=chunk[:80]) if first and not found.name else replace(found, note=f"{found.note} {chunk}".strip()[:200])
+    return (
+        replace(found, name=chunk[:80])
+        if first and not found.name
+        else replace(found, note=f"{found.note} {chunk}".strip()[:200])
+    )
 
 
 def _common(chunk: str, first: bool) -> dict[str, Any]:
     """Mass, price, lead time or link: what every part has."""
     if re.match(r"[-−–]\s*[\d.,]+\s*(?:[€£$]|$)", chunk):
         raise BadInput(f"“{chunk}” is below zero; accepted: a price of 0 or more, as 310 or 310.50", "line")
-    readers = (paste.as_link, paste.as_lead, _as_mass) if first else (paste.as_link, paste.as_lead, _as_mass, paste.as_price)
+    readers = (
+        (paste.as_link, paste.as_lead, _as_mass) if first else (paste.as_link, paste.as_lead, _as_mass, paste.as_price)
+    )
     for reader in readers:
         found: dict[str, Any] = reader(chunk)
         if found:
@@ -211,10 +245,16 @@ def _said(found: PartLine, family: Family, said: Mapping[str, Any], chunk: str) 
 def _leftover(found: PartLine, rest: str) -> PartLine:
     """What a chunk has beside its quantities: figures were not understood, words are a name or a note."""
     figures = re.findall(r"\S*\d\S*", rest)
-    words = [word for word in re.findall(r"[^\W\d_][\w'’-]*", re.sub(r"\S*\d\S*", " ", rest)) if word.lower() not in FILLERS]
+    words = [
+        word for word in re.findall(r"[^\W\d_][\w'’-]*", re.sub(r"\S*\d\S*", " ", rest)) if word.lower() not in FILLERS
+    ]
     if words:
         text = " ".join(words)
-        found = replace(found, name=text[:80]) if not found.name else replace(found, note=f"{found.note} {text}".strip()[:200])
+        found = (
+            replace(found, name=text[:80])
+            if not found.name
+            else replace(found, note=f"{found.note} {text}".strip()[:200])
+        )
     return replace(found, unread=(*found.unread, *figures)) if figures else found
 
 
@@ -272,9 +312,16 @@ def _choice(spec: Spec, word: str) -> str | None:
     """
     folded = word.lower().replace("-", " ")
     aliases = {
-        "aluminum": "aluminium", "alloy": "aluminium", "nylon": "plastic", "bolt on": "bolted", "two piece": "bolted", "slip on": "slip",
-        "snap in": "rubber", "clamped": "metal", "left and right": "pair",
-    }  # fmt: skip
+        "aluminum": "aluminium",
+        "alloy": "aluminium",
+        "nylon": "plastic",
+        "bolt on": "bolted",
+        "two piece": "bolted",
+        "slip on": "slip",
+        "snap in": "rubber",
+        "clamped": "metal",
+        "left and right": "pair",
+    }
     folded = aliases.get(folded, folded)
     return next((key for key, name in spec.choices.items() if folded in (key, name.lower().replace("-", " "))), None)
 
@@ -309,16 +356,26 @@ def _number(spec: Spec, text: str) -> Any:
 def parse_part_row(row: Mapping[str, str], family: str = "") -> PartLine:
     """Read one table row: columns by the names of the family's specification, and by those every part has.
 
-    A column ``family`` or ``kind of part`` says which family a row is of. Columns that are not known are said in ``unread``.
+    A column ``family`` or ``kind of part`` says which family a row is of. Columns that are not known are said in
+    ``unread``.
 
     >>> parse_part_row({"family": "ring", "inner": "63.4", "outer": "72.6 mm", "price": "6"}).spec["inner_mm"]
     63.4
     """
-    cells = {str(name).strip().lower(): str(cell).strip() for name, cell in row.items() if name and cell and str(cell).strip()}
+    cells = {
+        str(name).strip().lower(): str(cell).strip()
+        for name, cell in row.items()
+        if name and cell and str(cell).strip()
+    }
     named = next((cells.pop(word) for word in ("family", "kind of part") if word in cells), family)
-    key = next((key for key, one in FAMILIES.items() if named.lower() in (key, one.name, one.plural, *one.words)), "" if not named else "?")
+    key = next(
+        (key for key, one in FAMILIES.items() if named.lower() in (key, one.name, one.plural, *one.words)),
+        "" if not named else "?",
+    )
     if key == "?":
-        raise BadInput(f"“{named}” is no family of parts; accepted: {', '.join(one.name for one in FAMILIES.values())}", "family")
+        raise BadInput(
+            f"“{named}” is no family of parts; accepted: {', '.join(one.name for one in FAMILIES.values())}", "family"
+        )
     if key in ("", *PAIRED):
         return _pair_row(cells, key)
     return _row(FAMILIES[key], cells)
@@ -352,7 +409,11 @@ def _row(family: Family, cells: Mapping[str, str]) -> PartLine:
 @cache
 def _columns(key: str) -> dict[str, Spec]:
     """Columns of a family by every name they go by."""
-    return {word: spec for spec in FAMILIES[key].specs for word in (spec.code, spec.name, *(spec.words if not spec.choices else ()))}
+    return {
+        word: spec
+        for spec in FAMILIES[key].specs
+        for word in (spec.code, spec.name, *(spec.words if not spec.choices else ()))
+    }
 
 
 def _cell(column: str, cell: str) -> dict[str, Any]:

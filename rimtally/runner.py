@@ -42,7 +42,8 @@ class Stopwatch:
     def start(self) -> None:
         case, suite = unittest.TestCase, unittest.TestSuite
         case.run = self.timed(case.run, lambda test, *_: test.id())  # type: ignore[method-assign]
-        named = self.timed(suite._handleClassSetUp, lambda _, test, *__: f"preparing {type(test).__module__}.{type(test).__qualname__}")  # type: ignore[attr-defined]
+        whole = suite._handleClassSetUp  # type: ignore[attr-defined]
+        named = self.timed(whole, lambda _, test, *__: f"preparing {type(test).__module__}.{type(test).__qualname__}")
         suite._handleClassSetUp = named  # type: ignore[attr-defined]
 
     def slowest(self) -> list[tuple[float, str]]:

@@ -21,8 +21,13 @@ def measured_of(tyre: Tyre, width_in: float) -> tuple[float | None, Points | Non
     return section or tyre.measured_section_mm, shape
 
 
-def outline_known(file: CarFile, end: str, tyre: Tyre | None, size: str, width_in: float) -> tuple[float | None, Points | None]:
-    """Section width and outline of a tyre on a rim: a listed one's own; one that is not on the list is the one that stands on the end."""
+def outline_known(
+    file: CarFile, end: str, tyre: Tyre | None, size: str, width_in: float
+) -> tuple[float | None, Points | None]:
+    """Section width and outline of a tyre on a rim: a listed one's own.
+
+    One that is not on the list is the one that stands on the end.
+    """
     if tyre is not None and tyre.pk is not None:
         return measured_of(tyre, width_in)
     present = file.fitted(file.current, end)
@@ -36,11 +41,19 @@ def outline_known(file: CarFile, end: str, tyre: Tyre | None, size: str, width_i
     return section_carried_mm(present.measured_section_mm, present.wheel.width_in, width_in), None
 
 
-def candidate_of(file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: Levers, camber_deg: float) -> core.Candidate:
+def candidate_of(
+    file: CarFile, end: str, wheel: Wheel, tyre: Tyre, setting: Levers, camber_deg: float
+) -> core.Candidate:
     """A pair at one end of a build, for the core."""
     spec = core_wheel(wheel)
     fitted = file.tried(
-        Fitted(spec, parse_tyre(tyre.size), setting.spacer_mm, camber_deg, *outline_known(file, end, tyre, tyre.size, spec.width_in))
+        Fitted(
+            spec,
+            parse_tyre(tyre.size),
+            setting.spacer_mm,
+            camber_deg,
+            *outline_known(file, end, tyre, tyre.size, spec.width_in),
+        )
     )
     return core.Candidate(
         fitted,

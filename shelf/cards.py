@@ -36,7 +36,9 @@ class TraceForm(PointsForm):
         super().__init__((card.width_px, card.height_px), card.points_px, words, *args, **options)
         self.card = card
         tyre = parse_tyre(card.tyre.size)
-        self.fields["bar_mm"] = QuantityField("length", 20, 700, label="Length of the control bar", help_text="as measured on the card")
+        self.fields["bar_mm"] = QuantityField(
+            "length", 20, 700, label="Length of the control bar", help_text="as measured on the card"
+        )
         self.fields["crown_mm"] = QuantityField(
             "length",
             150,
@@ -44,11 +46,16 @@ class TraceForm(PointsForm):
             label="Radius at the middle of the tread",
             help_text="half the diameter; roll the wheel once and divide by 6.28",
         )
-        self.fields["rim_in"] = forms.FloatField(min_value=3, max_value=18, label="Width of the rim it stands on, in inches")
-        self.initial.update({
-            "bar_mm": card.bar_mm,
-            "crown_mm": card.crown_mm or round(tyre.diameter_mm / 2, 1), "rim_in": card.tyre.profile_rim_in or tyre.measuring_rim_in,
-        })  # fmt: skip
+        self.fields["rim_in"] = forms.FloatField(
+            min_value=3, max_value=18, label="Width of the rim it stands on, in inches"
+        )
+        self.initial.update(
+            {
+                "bar_mm": card.bar_mm,
+                "crown_mm": card.crown_mm or round(tyre.diameter_mm / 2, 1),
+                "rim_in": card.tyre.profile_rim_in or tyre.measuring_rim_in,
+            }
+        )
         self.order_fields(["bar_mm", "crown_mm", "rim_in", "points"])
 
     def clean(self) -> dict[str, Any]:
@@ -56,7 +63,9 @@ class TraceForm(PointsForm):
         if not self.errors:
             pixels: Pixels = cleaned["points"]
             try:
-                cleaned["profile"] = from_card(pixels[2:], (pixels[0], pixels[1]), cleaned["bar_mm"], cleaned["crown_mm"])
+                cleaned["profile"] = from_card(
+                    pixels[2:], (pixels[0], pixels[1]), cleaned["bar_mm"], cleaned["crown_mm"]
+                )
                 traced(built_in(self.card.tyre, cleaned["rim_in"]), cleaned["profile"])
             except CoreError as error:
                 self.add_error("points", error.message[:1].upper() + error.message[1:] + ".")

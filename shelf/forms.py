@@ -26,9 +26,16 @@ from shell.merge import Merged
 
 STATES = [("hit", "hit"), ("tight", "tight"), ("unmeasured", "unmeasured"), ("clear", "clear")]
 ORDERS = [
-    ("margin", "margin"), ("mass", "mass"), ("price", "price"), ("lead", "lead time"), ("width", "width"), ("-width", "width, widest first"),
-    ("offset", "offset"), ("-offset", "offset, highest first"), ("state", "state, clear first"),
-]  # fmt: skip
+    ("margin", "margin"),
+    ("mass", "mass"),
+    ("price", "price"),
+    ("lead", "lead time"),
+    ("width", "width"),
+    ("-width", "width, widest first"),
+    ("offset", "offset"),
+    ("-offset", "offset, highest first"),
+    ("state", "state, clear first"),
+]
 
 
 class QuantityFilter(django_filters.Filter):
@@ -55,7 +62,10 @@ class PairFilter(django_filters.FilterSet):
     state = django_filters.ChoiceFilter(choices=STATES, method="later", label="State", empty_label="any")
     order = django_filters.ChoiceFilter(choices=ORDERS, method="later", label="Sort by", empty_label=None)
     end = django_filters.ChoiceFilter(
-        choices=[("all", "front and rear"), ("F", "front"), ("R", "rear")], method="later", label="For", empty_label=None
+        choices=[("all", "front and rear"), ("F", "front"), ("R", "rear")],
+        method="later",
+        label="For",
+        empty_label=None,
     )
 
     class Meta:
@@ -175,9 +185,25 @@ class WheelForm(PartForm):
     class Meta:
         model = Wheel
         fields = (
-            "name", "diameter_in", "width_in", "offset_mm", "bolts", "pcd_mm", "bore_mm", "seat", "pad_thickness_mm", "load_kg",
-            "barrel_radius_mm", "spoke_back_mm", "mass_kg", "price_minor", "lead_days", "supplier", "link", "note",
-        )  # fmt: skip
+            "name",
+            "diameter_in",
+            "width_in",
+            "offset_mm",
+            "bolts",
+            "pcd_mm",
+            "bore_mm",
+            "seat",
+            "pad_thickness_mm",
+            "load_kg",
+            "barrel_radius_mm",
+            "spoke_back_mm",
+            "mass_kg",
+            "price_minor",
+            "lead_days",
+            "supplier",
+            "link",
+            "note",
+        )
         labels = {"lead_days": "Lead time, days"}
 
     def clean(self) -> dict[str, Any]:
@@ -191,7 +217,9 @@ class TyreForm(PartForm):
     """What is known of a tyre."""
 
     size = CoreTextField(parse_tyre, max_length=60)
-    measured_section_mm = QuantityField("length", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre")
+    measured_section_mm = QuantityField(
+        "length", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre"
+    )
     outline = LengthLinesField(
         required=False,
         max_length=6000,

@@ -75,12 +75,22 @@ class Pair:
 
     def _figure(self, name: str, unit: str, value: float | None, formula: str, said: tuple[str, str]) -> Judgement:
         inputs = tuple(
-            InputUsed(str(row), text, f"offer, {row.supplier}" if row.supplier else "as pasted", f"{row.made_at:%-d %b %Y}")
+            InputUsed(
+                str(row), text, f"offer, {row.supplier}" if row.supplier else "as pasted", f"{row.made_at:%-d %b %Y}"
+            )
             for row, text in zip((self.wheel, self.tyre), said, strict=True)
         )
         state: State = "unmeasured" if value is None else "clear"
         return Judgement(
-            "sum", name, state, "what the list says of both", "the shortlist", value=value, unit=unit, formula=formula, inputs=inputs
+            "sum",
+            name,
+            state,
+            "what the list says of both",
+            "the shortlist",
+            value=value,
+            unit=unit,
+            formula=formula,
+            inputs=inputs,
         )
 
     @property
@@ -92,15 +102,22 @@ class Pair:
     @property
     def price_figure(self) -> Judgement:
         """How the price of a corner is known."""
-        each = tuple("not known" if row.price_minor is None else f"{in_whole(row.price_minor):.2f}" for row in (self.wheel, self.tyre))
+        each = tuple(
+            "not known" if row.price_minor is None else f"{in_whole(row.price_minor):.2f}"
+            for row in (self.wheel, self.tyre)
+        )
         value = None if self.price_minor is None else in_whole(self.price_minor)
         return self._figure("Price of a corner", "", value, " + ".join(each), (each[0], each[1]))
 
     @property
     def lead_figure(self) -> Judgement:
         """How the lead time is known: the longer of both."""
-        each = tuple("not known" if row.lead_days is None else f"{row.lead_days} days" for row in (self.wheel, self.tyre))
-        return self._figure("Lead time", "days", self.lead_days, f"the longer of {each[0]} and {each[1]}", (each[0], each[1]))
+        each = tuple(
+            "not known" if row.lead_days is None else f"{row.lead_days} days" for row in (self.wheel, self.tyre)
+        )
+        return self._figure(
+            "Lead time", "days", self.lead_days, f"the longer of {each[0]} and {each[1]}", (each[0], each[1])
+        )
 
     @property
     def lead_days(self) -> int | None:
@@ -153,5 +170,8 @@ def all_pairs(file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str = 
     """Every pair whose rim diameters agree, worst judgement first inside each."""
     held = in_hand(file)
     return [
-        judge_pair(file, wheel, tyre, held, end) for wheel in wheels for tyre in tyres if same_rim(wheel.diameter_in, tyre.rim_diameter_in)
+        judge_pair(file, wheel, tyre, held, end)
+        for wheel in wheels
+        for tyre in tyres
+        if same_rim(wheel.diameter_in, tyre.rim_diameter_in)
     ]

@@ -23,7 +23,9 @@ def card_path(card: Card, name: str) -> str:
 
 
 class Card(ClickedCard):
-    """A photographed card cut to a tyre's section, with the points clicked along its edge from inside over the tread to outside."""
+    """A photographed card cut to a tyre's section, with the points clicked along its edge from inside over the tread to
+    outside.
+    """
 
     tyre = models.OneToOneField(Tyre, on_delete=models.CASCADE, related_name="card")
     image = NamedImage(upload_to=card_path)
@@ -40,9 +42,12 @@ class Quote(ChangedColumns):
     """What a supplier said of a part: price and lead time, when, to whom, and for how long it stands."""
 
     ANSWERS = {
-        "waiting": "waiting for the answer", "offered": "offered", "out_of_stock": "out of stock", "wrong_variant": "another variant",
+        "waiting": "waiting for the answer",
+        "offered": "offered",
+        "out_of_stock": "out of stock",
+        "wrong_variant": "another variant",
         "silent": "no answer",
-    }  # fmt: skip
+    }
 
     part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="quotes")
     supplier = models.CharField(max_length=80)
@@ -65,8 +70,11 @@ class Quote(ChangedColumns):
         constraints = [
             *limited("quote", price_minor="price_minor", lead_days="lead_days", good_days="lead_days"),
             models.UniqueConstraint(fields=["part"], condition=models.Q(taken=True), name="one_quote_taken"),
-            models.CheckConstraint(name="quote_answer", condition=models.Q(answer__in=["waiting", "offered", "out_of_stock", "wrong_variant", "silent"])),
-        ]  # fmt: skip
+            models.CheckConstraint(
+                name="quote_answer",
+                condition=models.Q(answer__in=["waiting", "offered", "out_of_stock", "wrong_variant", "silent"]),
+            ),
+        ]
 
     def __str__(self) -> str:
         return f"{self.supplier}: {self.get_answer_display()}"
@@ -74,7 +82,9 @@ class Quote(ChangedColumns):
     @property
     def core(self) -> CoreQuote:
         """For the core."""
-        return CoreQuote(self.supplier, self.price_minor, self.lead_days, self.asked_on, self.good_days, self.answer == "offered")
+        return CoreQuote(
+            self.supplier, self.price_minor, self.lead_days, self.asked_on, self.good_days, self.answer == "offered"
+        )
 
     @property
     def is_stale(self) -> bool:

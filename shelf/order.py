@@ -47,9 +47,16 @@ class Ordered:
         return len(self.wheels)
 
 
-def ordered(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: str, order: str, least_margin_mm: float | None) -> Ordered:
-    """Every pair whose rim diameters agree, in the order asked for; those surely under the least margin are left out."""
-    fits = same_rim(np.array([w.diameter_in for w in wheels])[:, None], np.array([t.rim_diameter_in for t in tyres])[None, :])
+def ordered(
+    file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: str, order: str, least_margin_mm: float | None
+) -> Ordered:
+    """Every pair whose rim diameters agree, in the order asked for.
+
+    Those surely under the least margin are left out.
+    """
+    fits = same_rim(
+        np.array([w.diameter_in for w in wheels])[:, None], np.array([t.rim_diameter_in for t in tyres])[None, :]
+    )
     if not fits.any():
         return Ordered((), (), ())
     margins = _margins(file, wheels, tyres, end)
@@ -62,7 +69,9 @@ def ordered(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: 
     # Equal ones stand by margin, and then as they were listed.
     best = np.nan_to_num(-margins[rows, columns], nan=np.inf)
     places = np.lexsort((np.arange(len(rows)), best, key, unknown))
-    return Ordered(tuple(rows[places].tolist()), tuple(columns[places].tolist()), tuple(margins[rows, columns][places].tolist()))
+    return Ordered(
+        tuple(rows[places].tolist()), tuple(columns[places].tolist()), tuple(margins[rows, columns][places].tolist())
+    )
 
 
 def _margins(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: str) -> Array:
@@ -75,7 +84,9 @@ def _margins(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end:
     return found
 
 
-def _ends(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: str) -> list[tuple[Axle, Candidate, Tolerances]]:
+def _ends(
+    file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: str
+) -> list[tuple[Axle, Candidate, Tolerances]]:
     """Every wanted end with a candidate that carries what the build does there."""
     held: InHand = in_hand(file)
     found = []
@@ -89,12 +100,17 @@ def _ends(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: st
 
 
 def _any_pair(wheels: Sequence[Wheel], tyres: Sequence[Tyre]) -> tuple[Wheel, Tyre]:
-    return next((wheel, tyre) for wheel in wheels for tyre in tyres if same_rim(wheel.diameter_in, tyre.rim_diameter_in))
+    return next(
+        (wheel, tyre) for wheel in wheels for tyre in tyres if same_rim(wheel.diameter_in, tyre.rim_diameter_in)
+    )
 
 
 @dataclass(frozen=True)
 class _Rubber:
-    """What makes a listed tyre's outline on a rim: size, measured section, traced points with their rim, growth by rim width."""
+    """What makes a listed tyre's outline on a rim.
+
+    Size, measured section, traced points with their rim, growth by rim width.
+    """
 
     size: str
     rim_in: float
@@ -117,15 +133,22 @@ class _Rubber:
 def _rubber(file: CarFile, tyre: Tyre) -> _Rubber:
     size = parse_tyre(tyre.size).size
     grown = tuple((width, *found) for (name, width), found in file.corrections.grown_mm.items() if name == size)
-    return _Rubber(tyre.size, tyre.rim_diameter_in, tyre.measured_section_mm, points_of(tyre.profile), tyre.profile_rim_in, grown)
+    return _Rubber(
+        tyre.size, tyre.rim_diameter_in, tyre.measured_section_mm, points_of(tyre.profile), tyre.profile_rim_in, grown
+    )
 
 
 @lru_cache(maxsize=16)
-def _end_margins(axle: Axle, plain: Candidate, tolerances: Tolerances, wheels: tuple[CoreWheel, ...], tyres: tuple[_Rubber, ...]) -> Array:
+def _end_margins(
+    axle: Axle, plain: Candidate, tolerances: Tolerances, wheels: tuple[CoreWheel, ...], tyres: tuple[_Rubber, ...]
+) -> Array:
     fitted = plain.fitted
     table = margin_table(axle, plain, tolerances)
     return pair_margins_mm(
-        table, wheels, [tyre.rim_in for tyre in tyres], lambda wheel, k: tyres[k].on(wheel, fitted.spacer_mm, fitted.camber_deg)
+        table,
+        wheels,
+        [tyre.rim_in for tyre in tyres],
+        lambda wheel, k: tyres[k].on(wheel, fitted.spacer_mm, fitted.camber_deg),
     )
 
 
@@ -135,7 +158,9 @@ def _by_margin(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], en
 
 def _by_state(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end: str, margins: Array) -> Array:
     """Clear first: the worse of the quick margin and of hub, rim and loads."""
-    found = np.where(np.isnan(margins), ORDER.index("unmeasured"), np.where(margins < 0, ORDER.index("tight"), ORDER.index("clear")))
+    found = np.where(
+        np.isnan(margins), ORDER.index("unmeasured"), np.where(margins < 0, ORDER.index("tight"), ORDER.index("clear"))
+    )
     held = in_hand(file)
     for one in ENDS[end]:
         axle = file.core_axle(one)
@@ -156,10 +181,15 @@ def _by_state(file: CarFile, wheels: Sequence[Wheel], tyres: Sequence[Tyre], end
                     hub = rest = "hit"
                 by_wheel.setdefault(i, ORDER.index(hub))
                 by_width.setdefault(width, ORDER.index(rest))
-        worst = np.array([
-            [min(by_wheel.get(i, 9), by_width.get((wheel.diameter_in or 0.0, wheel.width_in or 0.0, k), 9)) for k in range(len(tyres))]
-            for i, wheel in enumerate(wheels)
-        ])  # fmt: skip
+        worst = np.array(
+            [
+                [
+                    min(by_wheel.get(i, 9), by_width.get((wheel.diameter_in or 0.0, wheel.width_in or 0.0, k), 9))
+                    for k in range(len(tyres))
+                ]
+                for i, wheel in enumerate(wheels)
+            ]
+        )
         found = np.minimum(found, worst)
     return -found.astype(float)
 

@@ -31,7 +31,11 @@ class AnyPartForm(Merged, forms.ModelForm):
     def __init__(self, *args: Any, **options: Any) -> None:
         part: Part = options["instance"]
         declared = part.declared
-        self.specs = [spec for spec in (declared.specs if declared else ()) if not spec.column and not spec.aside and not spec.stands]
+        self.specs = [
+            spec
+            for spec in (declared.specs if declared else ())
+            if not spec.column and not spec.aside and not spec.stands
+        ]
         self.base_fields = {**self.base_fields, **{spec.code: spec_field(spec) for spec in self.specs}}
         super().__init__(*args, initial=part.whole, **options)
 
@@ -66,7 +70,11 @@ class QuoteForm(forms.ModelForm):
         model = Quote
         fields = ("supplier", "price_minor", "lead_days", "answer", "asked_on", "good_days", "variant")
         widgets = {"asked_on": DATE}
-        labels = {"lead_days": "Lead time, days", "variant": "What was offered instead", "good_days": "Stands for, days"}
+        labels = {
+            "lead_days": "Lead time, days",
+            "variant": "What was offered instead",
+            "good_days": "Stands for, days",
+        }
 
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -75,7 +83,11 @@ class QuoteForm(forms.ModelForm):
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
-        if cleaned.get("answer") == "offered" and cleaned.get("price_minor") is None and "price_minor" not in self.errors:
+        if (
+            cleaned.get("answer") == "offered"
+            and cleaned.get("price_minor") is None
+            and "price_minor" not in self.errors
+        ):
             self.add_error("price_minor", "An offer has a price; accepted: 310 or 310.50.")
         if cleaned.get("answer") == "wrong_variant" and not cleaned.get("variant"):
             self.add_error("variant", "Say what was offered instead.")

@@ -33,7 +33,9 @@ def parts(request: HttpRequest, car_id: int, family: str) -> HttpResponse:
     file = open_file(request.user, car_id)
     form = OfferForm(family, request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
-        added = services.add_line(file.car, request.user, form.said, form.cleaned_data["name"], form.cleaned_data["line"])
+        added = services.add_line(
+            file.car, request.user, form.said, form.cleaned_data["name"], form.cleaned_data["line"]
+        )
         told_of(request, added, form.said.unread)
         return redirect(*address_of(car_id, added.family))
     rows = queries.part_rows(file, queries.parts_of(file, family))
@@ -80,7 +82,12 @@ def part(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
 def quotes_context(quotes: list[Quote]) -> dict[str, Any]:
     """Quotes of a part with those that no other beats."""
     best = {quotes[k].pk for k in undominated([quote.core for quote in quotes], timezone.localdate())}
-    return {"quotes": quotes, "best": best, "stand_in": supplier.NAME, "waiting": any(quote.answer == "waiting" for quote in quotes)}
+    return {
+        "quotes": quotes,
+        "best": best,
+        "stand_in": supplier.NAME,
+        "waiting": any(quote.answer == "waiting" for quote in quotes),
+    }
 
 
 def quotes(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
@@ -99,12 +106,19 @@ def quotes(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
             return redirect("quotes", car_id, part_id)
         if what == "look":
             came = services.look_for_answers(found, request.user)
-            messages.success(request, f"{came} answer{'' if came == 1 else 's'} came." if came else "No answer is there yet.")
+            messages.success(
+                request, f"{came} answer{'' if came == 1 else 's'} came." if came else "No answer is there yet."
+            )
             return redirect("quotes", car_id, part_id)
         if what in ("take", "remove"):
             return _do_quote(request, car_id, found, what)
     name, *rest = address_of(car_id, found.family)
-    context = {"form": form, "part": found, "back": reverse(name, args=rest), **quotes_context(list(found.quotes.all()))}
+    context = {
+        "form": form,
+        "part": found,
+        "back": reverse(name, args=rest),
+        **quotes_context(list(found.quotes.all())),
+    }
     return page(request, file, "choose", "shelf/quotes.html", context, status_of(form))
 
 
@@ -120,7 +134,9 @@ def _do_quote(request: HttpRequest, car_id: int, found: Part, what: str) -> Http
         messages.error(request, f"Not taken: {error.message}.")
     else:
         if quote.is_stale:
-            messages.warning(request, f"Taken, but it stood only until {quote.until:%-d %b %Y}: ask again before you order.")
+            messages.warning(
+                request, f"Taken, but it stood only until {quote.until:%-d %b %Y}: ask again before you order."
+            )
     return redirect("quotes", car_id, found.pk)
 
 

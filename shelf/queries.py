@@ -25,7 +25,8 @@ from shelf.order import ordered
 
 #: pairs judged in one answer, so that none takes long
 AT_ONCE = 4
-#: processor time after which the rest is asked for in the next answer: an obstacle deep inside every wheel takes long to judge [s]
+#: processor time after which the rest is asked for in the next answer: an obstacle deep inside every wheel takes long
+#: to judge [s]
 MOST_S = 0.5
 
 
@@ -55,7 +56,9 @@ def _problem(file: CarFile, row: Part) -> Problem:
     """A part of the list that can't be read, with the page that puts it right."""
     if row.family not in PAIRED:
         return Problem(f"{row} of the list", str(row.fault), reverse("part", args=[file.car.pk, row.pk]))
-    return Problem(f"{row.family} {row} of the list", str(row.fault), reverse("candidate", args=[file.car.pk, row.family, row.pk]))
+    return Problem(
+        f"{row.family} {row} of the list", str(row.fault), reverse("candidate", args=[file.car.pk, row.family, row.pk])
+    )
 
 
 def wheels_of(file: CarFile) -> list[Wheel]:
@@ -136,7 +139,9 @@ def judge_part(file: CarFile, part: Part) -> tuple[Judgement, ...]:
     if declared is None or part.fault is not None:
         return ()
     places = {end: place for end in declared.ends if (place := place_in_hand(file, end)) is not None}
-    return tuple(sorted(both_ends({end: declared.judge(part.whole, place) for end, place in places.items()}), key=severity))
+    return tuple(
+        sorted(both_ends({end: declared.judge(part.whole, place) for end, place in places.items()}), key=severity)
+    )
 
 
 def part_rows(file: CarFile, parts: list[Part]) -> list[PartRow]:
@@ -201,7 +206,9 @@ def margin_bar(margin_mm: float | None) -> Bar | None:
 
 @dataclass(frozen=True)
 class TablePart:
-    """Some rows of the table: judged pairs with their bars, where the next part starts (None at the end), how many pairs there are."""
+    """Some rows of the table: judged pairs with their bars, where the next part starts (None at the end), how many
+    pairs there are.
+    """
 
     rows: list[tuple[Pair, Bar | None]]
     start: int
@@ -218,7 +225,14 @@ class TablePart:
 
 
 def part_of_table(
-    file: CarFile, wheels: list[Wheel], tyres: list[Tyre], end: str, order: str, least_margin: float | None, state: str, start: int = 0
+    file: CarFile,
+    wheels: list[Wheel],
+    tyres: list[Tyre],
+    end: str,
+    order: str,
+    least_margin: float | None,
+    state: str,
+    start: int = 0,
 ) -> TablePart:
     """The next pairs of the order, judged and filtered by what was judged; within a part sorted by exact figures."""
     places = ordered(file, wheels, tyres, end, order, least_margin)
@@ -236,7 +250,9 @@ def part_of_table(
         pairs = [pair for pair in pairs if pair.state == state]
     if order.lstrip("-") in EXACT:
         pairs.sort(key=EXACT[order.lstrip("-")], reverse=order.startswith("-"))
-    return TablePart([(pair, margin_bar(pair.margin_mm)) for pair in pairs], start, stop if stop < len(places) else None, len(places))
+    return TablePart(
+        [(pair, margin_bar(pair.margin_mm)) for pair in pairs], start, stop if stop < len(places) else None, len(places)
+    )
 
 
 #: orders that rest on a judgement -> sort key

@@ -78,21 +78,33 @@ def _create(car: Car, said: PartLine, name: str, line: str) -> Part:
     note = "; ".join(filter(None, (said.note, unread)))
     plain = "" if said.family in ("wheel", "tyre") else family.name.capitalize()
     part = Part(
-        car=car, family=said.family, name=(name or said.name or plain)[:60], mass_kg=said.mass_kg, price_minor=said.price_minor,
-        lead_days=said.lead_days, supplier=said.supplier, link=said.link, note=note[:200], line=line[:500],
+        car=car,
+        family=said.family,
+        name=(name or said.name or plain)[:60],
+        mass_kg=said.mass_kg,
+        price_minor=said.price_minor,
+        lead_days=said.lead_days,
+        supplier=said.supplier,
+        link=said.link,
+        note=note[:200],
+        line=line[:500],
         spec={code: value for code, value in said.spec.items() if code not in columns and value not in (None, "")},
         **{code: value for code, value in said.spec.items() if code in columns},
-    )  # fmt: skip
+    )
     part.save()
     if said.price_minor is not None and said.supplier:
-        Quote.objects.create(part=part, supplier=said.supplier, price_minor=said.price_minor, lead_days=said.lead_days, taken=True)
+        Quote.objects.create(
+            part=part, supplier=said.supplier, price_minor=said.price_minor, lead_days=said.lead_days, taken=True
+        )
     found: Part = Part.objects.get(pk=part.pk)
     return found
 
 
 def wheel_fields(wheel: CoreWheel) -> dict[str, Any]:
     """Columns of a parsed wheel."""
-    return {name: getattr(wheel, name) for name in ("diameter_in", "width_in", "offset_mm", "bolts", "pcd_mm", "bore_mm")}
+    return {
+        name: getattr(wheel, name) for name in ("diameter_in", "width_in", "offset_mm", "bolts", "pcd_mm", "bore_mm")
+    }
 
 
 def pin_setting(car: Car, user: Any, wheel: CoreWheel, like: Wheel | None) -> Wheel:
@@ -168,7 +180,9 @@ def take_quote(quote: Quote, user: Any) -> None:
     BadInput : it offers nothing, or not what was asked for
     """
     if quote.answer != "offered":
-        raise BadInput(f"{quote.supplier}: {quote.get_answer_display()}; only an offer of the part itself can be taken", "quote")
+        raise BadInput(
+            f"{quote.supplier}: {quote.get_answer_display()}; only an offer of the part itself can be taken", "quote"
+        )
     with remember(user, f"quote of {quote.supplier} taken"):
         _take(quote)
 
@@ -196,9 +210,14 @@ def ask_stand_in(part: Part, user: Any) -> Quote:
     answer = _answer(part, turn)
     with remember(user, f"{part}: {supplier.NAME} asked"):
         return Quote.objects.create(
-            part=part, supplier=supplier.NAME, answer="waiting", simulated=True, good_days=answer.good_days,
-            asked_by=called(user), answers_at=timezone.now() + answer.after,
-        )  # fmt: skip
+            part=part,
+            supplier=supplier.NAME,
+            answer="waiting",
+            simulated=True,
+            good_days=answer.good_days,
+            asked_by=called(user),
+            answers_at=timezone.now() + answer.after,
+        )
 
 
 def _answer(part: Part, turn: int) -> supplier.Answer:
@@ -263,7 +282,9 @@ def read_table(text: str, family: str = "") -> list[Row]:
         raise BadInput(f"not a table: {error}", "file") from error
     if _is_header(header, family):
         return _headed_rows(text, delimiter, family)
-    return [_row(number, line, lambda line=line: parse_line(line, family)) for number, line in enumerate(lines, start=1)]
+    return [
+        _row(number, line, lambda line=line: parse_line(line, family)) for number, line in enumerate(lines, start=1)
+    ]
 
 
 def _is_header(header: list[str], family: str) -> bool:
@@ -282,7 +303,9 @@ def _headed_rows(text: str, delimiter: str, family: str) -> list[Row]:
         for number, row in enumerate(reader, start=2):
             cells = {name: cell for name, cell in row.items() if isinstance(cell, str)}
             if any(cell.strip() for cell in cells.values()):
-                rows.append(_row(number, delimiter.join(cells.values()), lambda cells=cells: parse_part_row(cells, family)))
+                rows.append(
+                    _row(number, delimiter.join(cells.values()), lambda cells=cells: parse_part_row(cells, family))
+                )
     except csv.Error as error:
         raise BadInput(f"not a table: {error}", "file") from error
     return rows

@@ -36,8 +36,22 @@ def trace(request: HttpRequest, car_id: int, tyre_id: int) -> HttpResponse:
         keep_trace(card, request.user, form.cleaned_data)
         messages.success(request, "The traced outline is kept; every gap with this tyre is judged with it.")
         return redirect("trace", car_id, tyre_id)
-    context = {"tyre": tyre, "nominal_mm": NOMINAL_SIDE_MM, "card": card, "picture": picture, "form": form, **_result(tyre)}
-    return page(request, file, "choose", "shelf/trace.html", context, status_of(*(one for one in (picture, form) if one is not None)))
+    context = {
+        "tyre": tyre,
+        "nominal_mm": NOMINAL_SIDE_MM,
+        "card": card,
+        "picture": picture,
+        "form": form,
+        **_result(tyre),
+    }
+    return page(
+        request,
+        file,
+        "choose",
+        "shelf/trace.html",
+        context,
+        status_of(*(one for one in (picture, form) if one is not None)),
+    )
 
 
 def _result(tyre: Tyre) -> dict[str, Any]:
@@ -51,9 +65,15 @@ def _result(tyre: Tyre) -> dict[str, Any]:
     except CoreError as error:
         return {"scene": None, "problem": error.message}
     return {
-        "scene": outline_scene(plain, found), "section": found.section_mm, "from_size": plain.section_mm, "crown": found.crown_mm,
-        "inner": -min(across for across, _ in profile), "outer": max(across for across, _ in profile), "count": len(profile), "side": TRACED_SIDE_MM,
-    }  # fmt: skip
+        "scene": outline_scene(plain, found),
+        "section": found.section_mm,
+        "from_size": plain.section_mm,
+        "crown": found.crown_mm,
+        "inner": -min(across for across, _ in profile),
+        "outer": max(across for across, _ in profile),
+        "count": len(profile),
+        "side": TRACED_SIDE_MM,
+    }
 
 
 def card_picture(request: HttpRequest, car_id: int, tyre_id: int) -> FileResponse:

@@ -14,5 +14,7 @@ urlpatterns = [
     path("car/<int:car_id>/choose/part/<int:part_id>/quotes/", part_views.quotes, name="quotes"),
     path("car/<int:car_id>/choose/part/<int:part_id>/<str:what>/", part_views.part_do, name="part-do"),
     path("car/<int:car_id>/choose/<str:kind>/<int:candidate_id>/", views.candidate, name="candidate"),
-    path("car/<int:car_id>/choose/<str:kind>/<int:candidate_id>/remove/", views.candidate_remove, name="candidate-remove"),
+    path(
+        "car/<int:car_id>/choose/<str:kind>/<int:candidate_id>/remove/", views.candidate_remove, name="candidate-remove"
+    ),
 ]

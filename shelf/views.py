@@ -34,7 +34,9 @@ def choose(request: HttpRequest, car_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     form = OfferForm("", request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
-        added = services.add_line(file.car, request.user, form.said, form.cleaned_data["name"], form.cleaned_data["line"])
+        added = services.add_line(
+            file.car, request.user, form.said, form.cleaned_data["name"], form.cleaned_data["line"]
+        )
         told_of(request, added, form.said.unread)
         return redirect(*address_of(car_id, added.family))
     context = {"form": form, "families": queries.families_of(file), **_listed(request, file)}
@@ -128,7 +130,12 @@ def table(request: HttpRequest, car_id: int) -> HttpResponse:
             request.session[_SESSION] = {"car": car_id, "text": form.text, "family": form.cleaned_data["family"]}
     good = sum(row.said is not None for row in rows)
     return page(
-        request, file, "choose", "shelf/table.html", {"form": form, "rows": rows, "good": good, "bad": len(rows) - good}, status_of(form)
+        request,
+        file,
+        "choose",
+        "shelf/table.html",
+        {"form": form, "rows": rows, "good": good, "bad": len(rows) - good},
+        status_of(form),
     )
 
 
@@ -148,7 +155,14 @@ def candidate(request: HttpRequest, car_id: int, kind: str, candidate_id: int) -
         services.change_candidate(found, request.user, form.cleaned_data)
         messages.success(request, "Kept.")
         return redirect("choose", car_id)
-    return page(request, file, "choose", "shelf/candidate.html", {"form": form, "candidate": found, "kind": kind}, status_of(form))
+    return page(
+        request,
+        file,
+        "choose",
+        "shelf/candidate.html",
+        {"form": form, "candidate": found, "kind": kind},
+        status_of(form),
+    )
 
 
 @require_POST

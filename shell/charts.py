@@ -28,7 +28,10 @@ def drawn_curve(
     least_span: float = 0.1,
     **more: Any,
 ) -> Chart:
-    """A curve of the core with both axes in the units of whoever asks; ``across_unit`` is named only where it is not plain."""
+    """A curve of the core with both axes in the units of whoever asks.
+
+    ``across_unit`` is named only where it is not plain.
+    """
     asker = units.current()
 
     def said(row: Array) -> Array:
@@ -36,10 +39,17 @@ def drawn_curve(
 
     span = abs(float(np.diff(said(np.array([0.0, least_span])))[0]))
     return chart(
-        name=_named(name, across_unit, asker), unit=unit_in_units(unit, asker), across=_in(across, across_unit, asker), value=said(value),
-        before=None if before is None else said(before), band=None if band is None else (said(band[0]), said(band[1])),
-        here=None if here is None else float(_in(np.array([here]), across_unit, asker)[0]), further=tuple(said(one) for one in further), least_span=span, **more,
-    )  # fmt: skip
+        name=_named(name, across_unit, asker),
+        unit=unit_in_units(unit, asker),
+        across=_in(across, across_unit, asker),
+        value=said(value),
+        before=None if before is None else said(before),
+        band=None if band is None else (said(band[0]), said(band[1])),
+        here=None if here is None else float(_in(np.array([here]), across_unit, asker)[0]),
+        further=tuple(said(one) for one in further),
+        least_span=span,
+        **more,
+    )
 
 
 def _named(name: str, across_unit: str, asker: Units) -> str:

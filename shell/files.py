@@ -1,4 +1,7 @@
-"""Columns for files whose names are made by their models; a database knows nothing of how, so its migrations don't either."""
+"""Columns for files whose names are made by their models.
+
+A database knows nothing of how, so its migrations don't either.
+"""
 
 from __future__ import annotations
 

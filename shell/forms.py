@@ -103,7 +103,9 @@ NUDGE = {"mm": "1", "in": "0.04", "deg": "0.1", "min": "5"}
 
 
 class NudgedField(QuantityField):
-    """A quantity in a number field that the arrow keys nudge: the unit stands in the label, the figure alone in the field.
+    """A quantity in a number field that the arrow keys nudge.
+
+    The unit stands in the label, the figure alone in the field.
 
     What is no text is the core's own figure; text with another unit is read as that.
     """
@@ -118,7 +120,9 @@ class NudgedField(QuantityField):
 
     def prepare_value(self, value: Any) -> Any:
         try:
-            found = parse_quantity(self._text(value), self.core_kind, self.unit).value if value not in (None, "") else None
+            found = (
+                parse_quantity(self._text(value), self.core_kind, self.unit).value if value not in (None, "") else None
+            )
         except CoreError:
             return value
         return value if found is None else self._written(found).removesuffix(self.unit).strip()
@@ -232,7 +236,9 @@ class MoneyField(forms.CharField):
             raise forms.ValidationError("Write an amount such as 310 or 310.50.")
         plain = text.replace(" ", "").replace("\u00a0", "").replace(",", ".")
         if re.fullmatch(r"[\d.]*\.\d{3,}", plain):
-            raise forms.ValidationError("Write an amount such as 1310 or 310.50: two decimals at the most, nothing between thousands.")
+            raise forms.ValidationError(
+                "Write an amount such as 1310 or 310.50: two decimals at the most, nothing between thousands."
+            )
         try:
             amount = in_hundredths(float(plain))
         except (ValueError, OverflowError) as error:

@@ -1,4 +1,7 @@
-"""What was read of a car and its pages, kept until something of it is written: asked again, they cost next to nothing."""
+"""What was read of a car and its pages, kept until something of it is written.
+
+Asked again, they cost next to nothing.
+"""
 
 from __future__ import annotations
 
@@ -103,7 +106,10 @@ def of_the_car(car: int, user_id: int, read: Callable[[], Thing], weigh: Callabl
 
 
 def of_now() -> None:
-    """What is being answered tells the moment (a clock that runs): neither its page nor what was worked out of it is kept."""
+    """What is being answered tells the moment (a clock that runs).
+
+    Neither its page nor what was worked out of it is kept.
+    """
     here = _reading.get()
     if here is not None:
         here.passing = True
@@ -118,7 +124,8 @@ def forget() -> None:
 class KeptPages:
     """A car's pages, and what was read of it, are kept by the revisions of its owner's cars (``shell.revision``).
 
-    What tells the moment (``of_now``), sheets of work and pages with a message that is waiting are not kept, and nothing is kept over midnight.
+    What tells the moment (``of_now``), sheets of work and pages with a message that is waiting are not kept, and
+    nothing is kept over midnight.
     """
 
     def __init__(self, get_response: Answer) -> None:
@@ -185,7 +192,15 @@ def _key(request: HttpRequest, here: Reading) -> str | None:
     newest = last_change(request.user)
     undo = (newest.pk, timezone.now() - newest.made_at < FRESH) if newest is not None else None
     told = (
-        request.user.pk, request.user.username, sorted(here.numbers.items()), undo, timezone.localdate(), request.get_full_path(), request.headers.get("HX-Request"),
-        request.headers.get("HX-Boosted"), request.COOKIES.get("theme"), request.is_secure(),
-    )  # fmt: skip
+        request.user.pk,
+        request.user.username,
+        sorted(here.numbers.items()),
+        undo,
+        timezone.localdate(),
+        request.get_full_path(),
+        request.headers.get("HX-Request"),
+        request.headers.get("HX-Boosted"),
+        request.COOKIES.get("theme"),
+        request.is_secure(),
+    )
     return hashlib.sha256(repr(told).encode()).hexdigest()

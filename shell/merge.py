@@ -1,4 +1,7 @@
-"""Two windows that change the same thing: what each changed is kept, and where both changed one field the person decides."""
+"""Two windows that change the same thing.
+
+What each changed is kept, and where both changed one field the person decides.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +27,9 @@ class Merged(forms.BaseForm):
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         shown = {name: self._shown(name) for name in self.fields}
-        self.fields[SEEN] = forms.CharField(required=False, max_length=MOST_SEEN, widget=forms.HiddenInput, initial=json.dumps(shown))
+        self.fields[SEEN] = forms.CharField(
+            required=False, max_length=MOST_SEEN, widget=forms.HiddenInput, initial=json.dumps(shown)
+        )
         self.clashes: dict[str, str] = {}
         if self.is_bound:
             self._merge(shown)

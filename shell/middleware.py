@@ -57,7 +57,10 @@ class Bodiless:
 
 
 class Private:
-    """What a signed-in person sees stays in no cache but their own: pages and exports are not stored, pictures are asked for again."""
+    """What a signed-in person sees stays in no cache but their own.
+
+    Pages and exports are not stored, pictures are asked for again.
+    """
 
     def __init__(self, get_response: Answer) -> None:
         self.get_response = get_response
@@ -66,7 +69,9 @@ class Private:
         response = self.get_response(request)
         user = getattr(request, "user", None)
         if user is not None and user.is_authenticated and "Cache-Control" not in response.headers:
-            response.headers["Cache-Control"] = "private, no-cache" if response.headers.get("ETag") else "private, no-store"
+            response.headers["Cache-Control"] = (
+                "private, no-cache" if response.headers.get("ETag") else "private, no-store"
+            )
         return response
 
 
@@ -104,7 +109,9 @@ class Once:
 def _typed(request: HttpRequest) -> str:
     """Digest of where the form went and what was in it; files by name and size."""
     told = [request.path, *(f"{name}={value}" for name in sorted(request.POST) for value in request.POST.getlist(name))]
-    told += [f"{name}={file.name},{file.size}" for name in sorted(request.FILES) for file in request.FILES.getlist(name)]
+    told += [
+        f"{name}={file.name},{file.size}" for name in sorted(request.FILES) for file in request.FILES.getlist(name)
+    ]
     return hashlib.sha256("\0".join(told).encode("utf-8", "surrogatepass")).hexdigest()[:24]
 
 
@@ -130,14 +137,16 @@ def _answer_of_first(request: HttpRequest, key: str) -> HttpResponse:
         known = None
     if known is None or not known.answer:
         messages.error(
-            request, "That was pressed twice, and the first press came to nothing. Look whether it is kept, and press again if not."
+            request,
+            "That was pressed twice, and the first press came to nothing. Look whether it is kept, and press again if not.",
         )
         return HttpResponseRedirect(request.headers.get("referer") or "/")
     return HttpResponseRedirect(known.answer)
 
 
 class OneAtATime:
-    """A form that says what it showed is compared with what is kept, and kept, in one transaction that holds the writer's lock.
+    """A form that says what it showed is compared with what is kept, and kept, in one transaction that holds the
+    writer's lock.
 
     Two windows that send at the same moment come one after the other: the second is compared with what the first kept.
     """
@@ -179,7 +188,8 @@ class Clashes:
         if not isinstance(exception, IntegrityError) or request.method != "POST" or late.KEY in request.headers:
             return None
         messages.error(
-            request, "Not kept: the same was entered or removed at the same moment, perhaps in another window. Look again, then repeat it."
+            request,
+            "Not kept: the same was entered or removed at the same moment, perhaps in another window. Look again, then repeat it.",
         )
         came_from: Any = request.headers.get("referer")
         return HttpResponseRedirect(came_from or "/")

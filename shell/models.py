@@ -43,7 +43,9 @@ class Arrival(models.Model):
 
 
 class Revision(models.Model):
-    """How often anything of a car was written; raised by the database itself (see ``shell.revision``) and never lowered.
+    """How often anything of a car was written.
+
+    Raised by the database itself (see ``shell.revision``) and never lowered.
 
     It outlives its car: one that comes back by undo goes on from there.
     """

@@ -36,24 +36,45 @@ class ChangedColumns(models.Model):
 
     def _narrows(self, args: tuple[Any, ...], options: dict[str, Any]) -> bool:
         known = self.__dict__.get("_read_as")
-        wide = bool(args) or options.get("force_insert") or options.get("force_update") or options.get("update_fields") is not None
+        wide = (
+            bool(args)
+            or options.get("force_insert")
+            or options.get("force_update")
+            or options.get("update_fields") is not None
+        )
         return not wide and known is not None and not self._state.adding and known.get(self._meta.pk.attname) == self.pk
 
     def _changed(self) -> list[str]:
-        """Names of the columns that are not as they were read; with any of them also what keeps the time of a change."""
+        """Names of the columns that are not as they were read.
+
+        With any of them also what keeps the time of a change.
+        """
         now, known = self.__dict__, self._read_as
         changed = [
             field.name
             for field in self._meta.concrete_fields
-            if not field.primary_key and field.attname in now and (field.attname not in known or known[field.attname] != now[field.attname])
+            if not field.primary_key
+            and field.attname in now
+            and (field.attname not in known or known[field.attname] != now[field.attname])
         ]
-        stamps = [field.name for field in self._meta.concrete_fields if getattr(field, "auto_now", False) and field.name not in changed]
+        stamps = [
+            field.name
+            for field in self._meta.concrete_fields
+            if getattr(field, "auto_now", False) and field.name not in changed
+        ]
         return changed + stamps if changed else []
 
     def _keep_read(self, only: Iterable[str] | None = None) -> None:
-        """What was read or written is known from now on; with ``only`` these columns alone, the others stay as they were read."""
+        """What was read or written is known from now on.
+
+        With ``only`` these columns alone, the others stay as they were read.
+        """
         wanted = None if only is None else set(only)
-        names = {field.attname for field in self._meta.concrete_fields if wanted is None or wanted & {field.name, field.attname}}
+        names = {
+            field.attname
+            for field in self._meta.concrete_fields
+            if wanted is None or wanted & {field.name, field.attname}
+        }
         found = {
             name: deepcopy(value) if value and isinstance(value, (list, dict)) else value
             for name, value in self.__dict__.items()

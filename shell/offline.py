@@ -1,4 +1,7 @@
-"""What was typed without a connection and is sent when it is back: each entry acts once, a clash is told and nothing is overwritten."""
+"""What was typed without a connection and is sent when it is back.
+
+Each entry acts once, a clash is told and nothing is overwritten.
+"""
 
 from __future__ import annotations
 
@@ -76,7 +79,11 @@ class Late:
         """A clash is answered with what stands now; the same made at the same moment is to be tried again."""
         if isinstance(exception, Clash):
             return JsonResponse({"state": "clash", "now": exception.now}, status=409)
-        return JsonResponse({"state": "later"}, status=503) if isinstance(exception, IntegrityError) and _key(request) else None
+        return (
+            JsonResponse({"state": "later"}, status=503)
+            if isinstance(exception, IntegrityError) and _key(request)
+            else None
+        )
 
 
 def _in_short(response: HttpResponse) -> HttpResponse:
@@ -87,7 +94,10 @@ def _in_short(response: HttpResponse) -> HttpResponse:
         signed_out = response.headers.get("Location", "").startswith(reverse(settings.LOGIN_URL))
         return JsonResponse({"state": "signed_out"}, status=401) if signed_out else JsonResponse({"state": "kept"})
     if response.status_code == 422:
-        said = [html.unescape(re.sub(r"<[^>]+>", " ", found[1])) for found in _SAID.findall(response.content.decode(errors="replace"))]
+        said = [
+            html.unescape(re.sub(r"<[^>]+>", " ", found[1]))
+            for found in _SAID.findall(response.content.decode(errors="replace"))
+        ]
         words = " ".join(" ".join(said).split())
         return JsonResponse({"state": "refused", "why": words[:300] or "not accepted"}, status=422)
     if response.status_code == 404:

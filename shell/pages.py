@@ -9,7 +9,9 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
 
-def page(request: HttpRequest, file: Any, stage: str, template: str, context: dict[str, Any], status: int = 200) -> HttpResponse:
+def page(
+    request: HttpRequest, file: Any, stage: str, template: str, context: dict[str, Any], status: int = 200
+) -> HttpResponse:
     """A page of a car: board and spine come with it."""
     return render(request, template, {"file": file, "stage": stage, **context}, status=status)
 

@@ -1,6 +1,7 @@
 """A page's sentences and labels in a person's units: text is read as the core wrote it, what somebody typed stays.
 
-What is inside an element of the class ``as-typed`` (somebody's own words, a trade convention, a formula as it was worked
+What is inside an element of the class ``as-typed`` (somebody's own words, a trade convention, a formula as it was
+worked
 out) stays, and so do fields, scripts and styles.
 """
 
@@ -15,7 +16,9 @@ _TAG = re.compile(r"<(/?)([a-zA-Z][\w-]*)")
 _ATTRIBUTE = re.compile(r"(\b(?:aria-label|title|placeholder|aria-valuetext|data-said)=\")([^\"]*)(\")")
 _STAYS = re.compile(r"class=\"[^\"]*\bas-typed\b")
 _NEVER = frozenset(("script", "style", "textarea"))
-_VOID = frozenset(("input", "br", "img", "hr", "meta", "link", "path", "line", "circle", "rect", "use", "polyline", "polygon"))
+_VOID = frozenset(
+    ("input", "br", "img", "hr", "meta", "link", "path", "line", "circle", "rect", "use", "polyline", "polygon")
+)
 _TRAIL = re.compile(
     r"^(?P<gap>[\s\u2009\u00a0\u202f]*)(?P<unit>"
     + "|".join(re.escape(one) for one in sorted(WRITTEN, key=len, reverse=True))
@@ -52,7 +55,12 @@ def page_in_units(html: str, units: Units) -> str:
                 continue
             if name not in _BETWEEN:
                 last = -1
-            if not closing and name not in _VOID and not token.endswith("/>") and (name in _NEVER or _STAYS.search(token)):
+            if (
+                not closing
+                and name not in _VOID
+                and not token.endswith("/>")
+                and (name in _NEVER or _STAYS.search(token))
+            ):
                 skipped, depth = name, 1
                 continue
             if '="' in token:

@@ -38,7 +38,9 @@ def _cleaned(raw: bytes) -> tuple[bytes, tuple[int, int]]:
         with Image.open(io.BytesIO(raw), formats=("JPEG", "PNG", "WEBP")) as opened:
             if opened.width * opened.height > MOST_PIXELS:
                 millions = opened.width * opened.height / 1e6
-                raise BadInput(f"the picture has {millions:.0f} million pixels; accepted: 25 million at the most", "image")
+                raise BadInput(
+                    f"the picture has {millions:.0f} million pixels; accepted: 25 million at the most", "image"
+                )
             turn = opened.getexif().get(_TURN, 1)
             # A JPEG can be read at a fraction of its size; what is kept is no larger anyway.
             opened.draft("RGB", (LONGEST_PX, LONGEST_PX))

@@ -25,7 +25,9 @@ def pixels_of(text: str, size_px: tuple[int, int]) -> Pixels:
     for line in filter(None, map(str.strip, text.splitlines())):
         match = re.fullmatch(r"(\d{1,5}(?:\.\d+)?)[\s,;]+(\d{1,5}(?:\.\d+)?)", line)
         if match is None:
-            raise forms.ValidationError(f"“{line[:40]}” is not a point; accepted: right and down in pixels, as “412 88”.")
+            raise forms.ValidationError(
+                f"“{line[:40]}” is not a point; accepted: right and down in pixels, as “412 88”."
+            )
         point = float(match[1]), float(match[2])
         if point[0] > size_px[0] or point[1] > size_px[1]:
             raise forms.ValidationError(f"“{line}” lies outside the picture of {size_px[0]} × {size_px[1]}.")
@@ -37,7 +39,8 @@ class PictureForm(forms.Form):
     """The picture of a card."""
 
     image = forms.FileField(
-        label="Picture of the card", widget=forms.ClearableFileInput(attrs={"accept": "image/jpeg,image/png,image/webp"})
+        label="Picture of the card",
+        widget=forms.ClearableFileInput(attrs={"accept": "image/jpeg,image/png,image/webp"}),
     )
 
 

@@ -26,7 +26,9 @@ _EVENTS = {"insert": ("NEW",), "delete": ("OLD",), "update": ("OLD", "NEW")}
 
 def numbers_of(user_id: int) -> dict[int, int]:
     """The revision of each car of a person, by car; one query."""
-    told = f'SELECT car, number FROM "{Revision._meta.db_table}" WHERE car IN (SELECT id FROM "{CARS}" WHERE {OWNER} = %s)'  # noqa: S608
+    told = (
+        f'SELECT car, number FROM "{Revision._meta.db_table}" WHERE car IN (SELECT id FROM "{CARS}" WHERE {OWNER} = %s)'  # noqa: S608
+    )
     with connection.cursor() as cursor:
         cursor.execute(told, [user_id])
         return dict(cursor.fetchall())
@@ -54,7 +56,9 @@ def _raise(cars: str) -> str:
 
 
 def cars_of(model: type[models.Model]) -> Iterator[str]:
-    """Selects of the cars that a row belongs to; ``{row}`` stands for the row. All cars of a person for what is a person's.
+    """Selects of the cars that a row belongs to; ``{row}`` stands for the row.
+
+    All cars of a person for what is a person's.
 
     Raises
     ------
@@ -100,9 +104,14 @@ def way_to_car(model: type[models.Model]) -> tuple[list[models.ForeignKey], bool
 
 
 def install(**_: Any) -> int:
-    """See that the database has today's triggers and no others; gives the number that were made. Heard after every ``migrate``."""
+    """See that the database has today's triggers and no others; gives the number that were made.
+
+    Heard after every ``migrate``.
+    """
     tables = set(connection.introspection.table_names())
-    wanted = {name: text for name, text in triggers().items() if {text.split('"')[3], Revision._meta.db_table} <= tables}
+    wanted = {
+        name: text for name, text in triggers().items() if {text.split('"')[3], Revision._meta.db_table} <= tables
+    }
     standing = _standing()
     with connection.cursor() as cursor:
         for name, text in standing.items():
@@ -123,5 +132,8 @@ def drop(**_: Any) -> None:
 
 def _standing() -> dict[str, str]:
     with connection.cursor() as cursor:
-        cursor.execute("SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND substr(name, 1, %s) = %s", [len(PREFIX), PREFIX])
+        cursor.execute(
+            "SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND substr(name, 1, %s) = %s",
+            [len(PREFIX), PREFIX],
+        )
         return dict(cursor.fetchall())

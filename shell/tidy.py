@@ -1,4 +1,6 @@
-"""Tidying: picture files that nothing speaks of any more, changes that can't be undone, sessions and presses that are over."""
+"""Tidying: picture files that nothing speaks of any more, changes that can't be undone, sessions and presses that are
+over.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,12 @@ SIGNED_IN_FOR = timedelta(days=30)
 
 def file_columns() -> list[tuple[type[models.Model], str]]:
     """Every column that names a file."""
-    return [(model, field.name) for model in apps.get_models() for field in model._meta.get_fields() if isinstance(field, models.FileField)]
+    return [
+        (model, field.name)
+        for model in apps.get_models()
+        for field in model._meta.get_fields()
+        if isinstance(field, models.FileField)
+    ]
 
 
 def _named() -> set[str]:
@@ -40,7 +47,11 @@ def _named() -> set[str]:
     for operations in Change.objects.values_list("operations", flat=True).iterator():
         for operation in operations if isinstance(operations, list) else json.loads(operations):
             row = operation.get("row") or {}
-            found |= {row["fields"][column] for label, column in columns if row.get("model") == label and row["fields"].get(column)}
+            found |= {
+                row["fields"][column]
+                for label, column in columns
+                if row.get("model") == label and row["fields"].get(column)
+            }
     return found
 
 

@@ -45,7 +45,9 @@ def remember(user: Any, label: str) -> Iterator[None]:
         with transaction.atomic():
             yield
             if _here.operations:
-                Change.objects.create(user=user, label=label, operations=_here.operations, car_number=getattr(_here, "car_number", None))
+                Change.objects.create(
+                    user=user, label=label, operations=_here.operations, car_number=getattr(_here, "car_number", None)
+                )
                 _forget_old(user)
     finally:
         _here.operations = None

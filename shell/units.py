@@ -43,7 +43,11 @@ _asker: ContextVar[Callable[[], Units] | None] = ContextVar("asker", default=Non
 
 def units_of(preferences: Any) -> Units:
     """The units of a person's settings; the core's where there are none."""
-    return METRIC if preferences is None else Units({kind: str(getattr(preferences, column, "")) for kind, column in COLUMNS.items()})
+    return (
+        METRIC
+        if preferences is None
+        else Units({kind: str(getattr(preferences, column, "")) for kind, column in COLUMNS.items()})
+    )
 
 
 def current() -> Units:
@@ -74,7 +78,9 @@ class PersonUnits:
         def find() -> Units:
             if not known:
                 user = getattr(request, "user", None)
-                known.append(units_of(getattr(user, "preferences", None) if user is not None and user.is_authenticated else None))
+                known.append(
+                    units_of(getattr(user, "preferences", None) if user is not None and user.is_authenticated else None)
+                )
             return known[0]
 
         token = _asker.set(find)

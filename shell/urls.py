@@ -12,7 +12,9 @@ urlpatterns = [
     path("demo-sign-in/", views.demo_sign_in, name="demo-sign-in"),
     path(
         "password/",
-        auth.PasswordChangeView.as_view(template_name="registration/password.html", success_url=reverse_lazy("settings")),
+        auth.PasswordChangeView.as_view(
+            template_name="registration/password.html", success_url=reverse_lazy("settings")
+        ),
         name="password",
     ),
     path("undo/<int:change_id>/", views.undo_change, name="undo"),

@@ -62,7 +62,10 @@ class SignIn(LoginView):
 
 
 class SignOut(LogoutView):
-    """Signing out; the browser is told to keep nothing of the pages it has. What others have waiting in it is theirs: not cleared here."""
+    """Signing out; the browser is told to keep nothing of the pages it has.
+
+    What others have waiting in it is theirs: not cleared here.
+    """
 
     def dispatch(self, request: HttpRequest, *args: Any, **options: Any) -> HttpResponse:
         answer = super().dispatch(request, *args, **options)
@@ -72,7 +75,10 @@ class SignOut(LogoutView):
 
 @login_not_required
 def worker(request: HttpRequest) -> HttpResponse:
-    """The script that keeps pages of a job for a garage without a connection; it stands at the root, so that it may serve all of them."""
+    """The script that keeps pages of a job for a garage without a connection.
+
+    It stands at the root, so that it may serve all of them.
+    """
     answer = HttpResponse(WORKER.read_bytes(), content_type="text/javascript; charset=utf-8")
     answer.headers["Cache-Control"] = "no-cache"
     return answer

@@ -21,7 +21,9 @@ def our_templates() -> list[str]:
     """Names of the product's own templates."""
     ours = [Path(app.path) for app in apps.get_app_configs() if Path(app.path).is_relative_to(settings.BASE_DIR)]
     rooms = [room for app in ours if ".venv" not in app.parts for room in app.glob("**/templates") if room.is_dir()]
-    return sorted(str(path.relative_to(room)) for room in rooms for path in room.rglob("*.html") if ".venv" not in path.parts)
+    return sorted(
+        str(path.relative_to(room)) for room in rooms for path in room.rglob("*.html") if ".venv" not in path.parts
+    )
 
 
 def compile_templates() -> int:
@@ -38,7 +40,8 @@ def warm() -> None:
     convert(25.4, "length", "in")
     gc.collect()
     gc.freeze()
-    # The judgements that are kept are many objects: walking them all takes as long as a page, so it is done between answers.
+    # The judgements that are kept are many objects: walking them all takes as long as a page, so it is done between
+    # answers.
     gc.set_threshold(700, 10, 1_000_000)
 
 

@@ -47,7 +47,11 @@ def _title(modules: Sequence[str], build: Build) -> str:
     if "wheels" in modules:
         said = [
             "wheels and tyres",
-            *(name for name in said if name not in ("wheels and tyres", "rings", "nuts", "valves", "spacers", "other parts")),
+            *(
+                name
+                for name in said
+                if name not in ("wheels and tyres", "rings", "nuts", "valves", "spacers", "other parts")
+            ),
         ]
     text = ", ".join(said[:-1]) + " and " + said[-1] if len(said) > 1 else said[0]
     return f"{text[:1].upper()}{text[1:]}, {build.name}"[:120]
@@ -60,12 +64,30 @@ def _write(job: Job, steps: Sequence[StepPlan], first: int = 1) -> None:
 
 def _columns(step: StepPlan) -> dict[str, Any]:
     """A step of the core as a row."""
-    joint = {name: value for name, value in asdict(step.joint).items() if value not in ("", None, False)} if step.joint is not None else {}
+    joint = (
+        {name: value for name, value in asdict(step.joint).items() if value not in ("", None, False)}
+        if step.joint is not None
+        else {}
+    )
     return {
-        "phase": step.phase, "kind": step.kind, "title": step.title[:160], "detail": step.detail, "caution": step.caution, "tools": list(step.tools),
-        "corner": step.corner, "stage": step.stage, "torque_nm": step.torque_nm, "lugs": step.lugs, "consumables": list(step.consumables),
-        "salvage": list(step.salvage), "helpers": step.helpers, "gates": list(step.gates), "opens": step.opens, "module": step.module[:200], "joint": joint,
-    }  # fmt: skip
+        "phase": step.phase,
+        "kind": step.kind,
+        "title": step.title[:160],
+        "detail": step.detail,
+        "caution": step.caution,
+        "tools": list(step.tools),
+        "corner": step.corner,
+        "stage": step.stage,
+        "torque_nm": step.torque_nm,
+        "lugs": step.lugs,
+        "consumables": list(step.consumables),
+        "salvage": list(step.salvage),
+        "helpers": step.helpers,
+        "gates": list(step.gates),
+        "opens": step.opens,
+        "module": step.module[:200],
+        "joint": joint,
+    }
 
 
 def add_step(job: Job, user: Any, after: Step, values: dict[str, Any]) -> Step:
@@ -90,7 +112,11 @@ def move_step(step: Step, user: Any, down: bool) -> None:
     if other is None:
         return
     with remember(user, f"step {step.place} moved"):
-        here, there, aside = step.place, other.place, (step.job.steps.order_by("-place").values_list("place", flat=True).first() or 0) + 1
+        here, there, aside = (
+            step.place,
+            other.place,
+            (step.job.steps.order_by("-place").values_list("place", flat=True).first() or 0) + 1,
+        )
         for one, place in ((step, aside), (other, here), (step, there)):
             one.place, one.own = place, True
             one.save(update_fields=["place", "own"])
@@ -131,7 +157,9 @@ def read_template(user: Any, text: str) -> JobTemplate:
     """
     known = template.read(text)
     with remember(user, f"template {known.name} read"):
-        found = JobTemplate.objects.filter(owner=user, name=known.name).first() or JobTemplate(owner=user, name=known.name)
+        found = JobTemplate.objects.filter(owner=user, name=known.name).first() or JobTemplate(
+            owner=user, name=known.name
+        )
         found.text = template.written(known)
         found.save()
     return found
@@ -154,7 +182,9 @@ def _on_this_car(file: CarFile, step: StepPlan) -> StepPlan:
         return step
     axle = file.axles.get(step.corner[:1] or "F")
     thread = axle.thread if axle is not None else ""
-    return replace(step, lugs=None, torque_nm=None, joint=replace(step.joint, count=None, torque_nm=None, thread=thread, grade=""))
+    return replace(
+        step, lugs=None, torque_nm=None, joint=replace(step.joint, count=None, torque_nm=None, thread=thread, grade="")
+    )
 
 
 def remove_template(kept: JobTemplate, user: Any) -> None:

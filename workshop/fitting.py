@@ -38,7 +38,10 @@ ASIDE = ("pieces", "mass_change_kg")
 
 
 def fit_parts(file: CarFile, job: Job, user: Any) -> None:
-    """Parts of the sheet are on the car: outfit, hubs, brakes and axle ratio say so, what they replace is in the ledger."""
+    """Parts of the sheet are on the car.
+
+    Outfit, hubs, brakes and axle ratio say so, what they replace is in the ledger.
+    """
     build, modules, fitted = job.build, _modules(job), [choice for choice in parts_of(job) if choice.state != "fitted"]
     if modules & STANDS:
         outfit = _new_outfit(file, build, modules)
@@ -105,16 +108,30 @@ def _on_the_hubs(file: CarFile, choice: Choice) -> None:
     if choice.kind == "caliper":
         outfit = Outfit.objects.filter(car=file.car).order_by("-since", "-id").first()
         for corner in (corner for end in ends for corner in CORNERS_OF[end]):
-            for code, name in (("caliper_barrel", "radius_mm"), ("caliper_spoke", "face_mm"), ("caliper_inner", "inner_mm")):
+            for code, name in (
+                ("caliper_barrel", "radius_mm"),
+                ("caliper_spoke", "face_mm"),
+                ("caliper_inner", "inner_mm"),
+            ):
                 if said.get(name) is not None and outfit is not None:
                     Reading.objects.create(
-                        car=file.car, outfit=outfit, corner=corner, code=code, values=[float(said[name])], typed=f"{said[name]:g}",
-                        method="stated", uncertainty=STATED_MM, who=str(choice.part)[:60],
-                    )  # fmt: skip
+                        car=file.car,
+                        outfit=outfit,
+                        corner=corner,
+                        code=code,
+                        values=[float(said[name])],
+                        typed=f"{said[name]:g}",
+                        method="stated",
+                        uncertainty=STATED_MM,
+                        who=str(choice.part)[:60],
+                    )
 
 
 def _on_the_chassis(file: CarFile, job: Job, choice: Choice) -> None:
-    """A spring, an arm and the like stands on the car from now on; what it replaces is in the ledger, with what was written down of it."""
+    """A spring, an arm and the like stands on the car from now on.
+
+    What it replaces is in the ledger, with what was written down of it.
+    """
     if choice.kind not in CHASSIS or choice.part.fault is not None:
         return
     family, today = CHASSIS[choice.kind], timezone.localdate()
@@ -156,21 +173,35 @@ def _new_outfit(file: CarFile, build: Build, modules: set[str]) -> Outfit:
     return outfit
 
 
-def _stand_new(file: CarFile, build: Build, outfit: Outfit, end: str, fitted: Candidate, before: OutfitAxle, left_out: set[str]) -> None:
+def _stand_new(
+    file: CarFile, build: Build, outfit: Outfit, end: str, fitted: Candidate, before: OutfitAxle, left_out: set[str]
+) -> None:
     """The build's wheel and tyre; spacer, height and camber stay as they were where the sheet leaves their work out."""
     wheel, tyre = chosen(build, end)
     written = before.camber_deg is not None or end_setting(file, build, end).camber_deg is not None
     camber = before.camber_deg if "alignment" in left_out else fitted.fitted.camber_deg if written else None
     seat = fitted.mount.seat
-    stands = stand(outfit, end, {
-        "wheel": fitted.fitted.wheel.spec, "tyre": fitted.fitted.tyre.size,
-        **{name: getattr(fitted.fitted.wheel, name) for name in ("bolts", "pcd_mm", "bore_mm")},
-        "measured_section_mm": fitted.fitted.measured_section_mm, "profile": fitted.fitted.profile_mm,
-        "spacer_mm": before.spacer_mm if "spacers" in left_out else fitted.fitted.spacer_mm, "camber_deg": camber,
-        **_height(before, None if "height" in left_out else (fitted.levers.ride_drop_mm, fitted.levers.corner_mm)), "seat": str(seat) if seat is not None else "", "pad_thickness_mm": fitted.mount.pad_thickness_mm,
-        "load_kg": fitted.wheel_load_kg, "barrel_radius_mm": fitted.barrel_radius_mm, "spoke_back_mm": fitted.spoke_back_mm,
-        "wheel_kg": wheel.mass_kg if wheel else before.wheel_kg, "tyre_kg": tyre.mass_kg if tyre else before.tyre_kg,
-    })  # fmt: skip
+    stands = stand(
+        outfit,
+        end,
+        {
+            "wheel": fitted.fitted.wheel.spec,
+            "tyre": fitted.fitted.tyre.size,
+            **{name: getattr(fitted.fitted.wheel, name) for name in ("bolts", "pcd_mm", "bore_mm")},
+            "measured_section_mm": fitted.fitted.measured_section_mm,
+            "profile": fitted.fitted.profile_mm,
+            "spacer_mm": before.spacer_mm if "spacers" in left_out else fitted.fitted.spacer_mm,
+            "camber_deg": camber,
+            **_height(before, None if "height" in left_out else (fitted.levers.ride_drop_mm, fitted.levers.corner_mm)),
+            "seat": str(seat) if seat is not None else "",
+            "pad_thickness_mm": fitted.mount.pad_thickness_mm,
+            "load_kg": fitted.wheel_load_kg,
+            "barrel_radius_mm": fitted.barrel_radius_mm,
+            "spoke_back_mm": fitted.spoke_back_mm,
+            "wheel_kg": wheel.mass_kg if wheel else before.wheel_kg,
+            "tyre_kg": tyre.mass_kg if tyre else before.tyre_kg,
+        },
+    )
     _offered_as(stands.wheel_part, wheel)
     _offered_as(stands.tyre_part, tyre)
 
@@ -181,7 +212,9 @@ def _height(before: OutfitAxle, changed: tuple[float, tuple[float, float]] | Non
     return {"ride_drop_mm": drop, "left_more_mm": left, "right_more_mm": right}
 
 
-def _stand_as_before(file: CarFile, build: Build, outfit: Outfit, end: str, before: OutfitAxle, modules: set[str]) -> None:
+def _stand_as_before(
+    file: CarFile, build: Build, outfit: Outfit, end: str, before: OutfitAxle, modules: set[str]
+) -> None:
     """The same wheel and tyre, with the spacer, height and camber that the sheet has changed."""
     setting = end_setting(file, build, end)
     names = (
@@ -198,11 +231,17 @@ def _stand_as_before(file: CarFile, build: Build, outfit: Outfit, end: str, befo
         "spoke_back_mm",
     )
     camber = setting.camber_deg if "alignment" in modules and setting.camber_deg is not None else before.camber_deg
-    stand(outfit, end, {
-        **{name: before.said(name) for name in names}, **{name: before.wheel_part.spec.get(name) for name in ("bolts", "pcd_mm", "bore_mm")},
-        "spacer_mm": setting.spacer_mm if "spacers" in modules else before.spacer_mm, "camber_deg": camber,
-        **_height(before, (setting.ride_drop_mm, setting.corner_mm) if "height" in modules else None),
-    })  # fmt: skip
+    stand(
+        outfit,
+        end,
+        {
+            **{name: before.said(name) for name in names},
+            **{name: before.wheel_part.spec.get(name) for name in ("bolts", "pcd_mm", "bore_mm")},
+            "spacer_mm": setting.spacer_mm if "spacers" in modules else before.spacer_mm,
+            "camber_deg": camber,
+            **_height(before, (setting.ride_drop_mm, setting.corner_mm) if "height" in modules else None),
+        },
+    )
 
 
 def _offered_as(stands: Part, offered: Part | None) -> None:
@@ -222,22 +261,31 @@ def come_due(job: Job, odometer_km: int) -> None:
         family = FAMILIES.get(choice.kind)
         if family is not None and (not wanted or set(family.modules) & wanted):
             dues += [due for due in family.dues if due.holds(choice.part.whole)]
-    once = {(due.what.partition(",")[0], due.after_km, due.after_days, due.after_track_days): due for due in reversed(dues)}
+    once = {
+        (due.what.partition(",")[0], due.after_km, due.after_days, due.after_track_days): due for due in reversed(dues)
+    }
     for due in sorted(once.values(), key=lambda one: (one.after_km or 0, one.what)):
         _note_due(job, due, odometer_km)
 
 
 def _after(due: Due) -> str:
     """After what a look is due, in words."""
-    told = ((due.after_km, "km", "km"), (due.after_days, "day", "days"), (due.after_track_days, "track day", "track days"))
+    told = (
+        (due.after_km, "km", "km"),
+        (due.after_days, "day", "days"),
+        (due.after_track_days, "track day", "track days"),
+    )
     return ", ".join(f"{count} {one if count == 1 else many}" for count, one, many in told if count is not None)
 
 
 def _note_due(job: Job, due: Due, odometer_km: int) -> None:
     after = f" after {_after(due)}"
     FollowUp.objects.create(
-        car=job.car, job=job, what=f"{due.what}{after}"[:160], after_km=due.after_km,
+        car=job.car,
+        job=job,
+        what=f"{due.what}{after}"[:160],
+        after_km=due.after_km,
         due_km=odometer_km + due.after_km if due.after_km is not None else None,
         due_on=timezone.localdate() + timedelta(days=due.after_days) if due.after_days is not None else None,
         due_track_days=job.car.track_days + due.after_track_days if due.after_track_days is not None else None,
-    )  # fmt: skip
+    )

@@ -35,12 +35,17 @@ class DoneForm(forms.Form):
         super().__init__(*args, **options)
         self.shut = shut
         if shut:
-            self.fields["anyway"] = forms.BooleanField(required=False, label="Do it all the same, and say why in the note")
+            self.fields["anyway"] = forms.BooleanField(
+                required=False, label="Do it all the same, and say why in the note"
+            )
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
         if self.shut and not (cleaned.get("anyway") and cleaned.get("note", "").strip()):
-            self.add_error("note", f"Not before: {'; '.join(gate_text(gate) for gate in self.shut)}. Do that first, or tick and say why.")
+            self.add_error(
+                "note",
+                f"Not before: {'; '.join(gate_text(gate) for gate in self.shut)}. Do that first, or tick and say why.",
+            )
         return cleaned
 
 
@@ -96,7 +101,9 @@ class SnagForm(Merged, forms.ModelForm):
 class PhotoForm(forms.Form):
     """One picture; checked and cleaned by the service."""
 
-    image = forms.FileField(label="Photo", widget=forms.ClearableFileInput(attrs={"accept": "image/jpeg,image/png,image/webp"}))
+    image = forms.FileField(
+        label="Photo", widget=forms.ClearableFileInput(attrs={"accept": "image/jpeg,image/png,image/webp"})
+    )
     caption = forms.CharField(max_length=120, required=False)
 
 
@@ -134,7 +141,10 @@ class FinishForm(forms.Form):
 
 
 class AskJointForm(forms.Form):
-    """What is not known of a joint that is no hub's: count, torque, angle, thread and class, the wrench it is read on."""
+    """What is not known of a joint that is no hub's.
+
+    Count, torque, angle, thread and class, the wrench it is read on.
+    """
 
     count = forms.IntegerField(min_value=1, max_value=100, label="How many there are")
     torque_nm = forms.CharField()
@@ -142,16 +152,23 @@ class AskJointForm(forms.Form):
         min_value=0, max_value=1080, required=False, label="Then turned by, °", help_text="stretch bolts: 80 N·m + 90°"
     )
     thread = CoreTextField(read_thread, required=False, max_length=20, help_text="M12x1.5, M10, 1/2-20")
-    grade = forms.ChoiceField(choices=[("", "not known"), *((one, one) for one in CLASSES)], required=False, label="Property class")
+    grade = forms.ChoiceField(
+        choices=[("", "not known"), *((one, one) for one in CLASSES)], required=False, label="Property class"
+    )
     one_use = forms.BooleanField(required=False, label="One use: new ones go in")
     wrench_mm = QuantityField("length", 50, 3000, required=False, label="Wrench, hand to square")
     adapter_mm = QuantityField("length", 0, 2000, required=False, label="Adapter in line with it")
-    source = forms.CharField(max_length=80, required=False, label="Who says so", help_text="the maker's sheet, the car's handbook")
+    source = forms.CharField(
+        max_length=80, required=False, label="Who says so", help_text="the maker's sheet, the car's handbook"
+    )
     sure = forms.BooleanField(required=False, label="It is so all the same")
 
     def __init__(self, step: Step, unit: str, *args: Any, **options: Any) -> None:
         told = step.joint
-        start = {name: told.get(name) for name in ("angle_deg", "thread", "grade", "one_use", "wrench_mm", "adapter_mm", "source")}
+        start = {
+            name: told.get(name)
+            for name in ("angle_deg", "thread", "grade", "one_use", "wrench_mm", "adapter_mm", "source")
+        }
         super().__init__(*args, initial={"count": step.lugs, "torque_nm": step.torque_nm, **start}, **options)
         self.fields["torque_nm"] = QuantityField("torque", 0.5, 2000, label=f"Torque, {unit}")
 
@@ -163,7 +180,9 @@ class AskJointForm(forms.Form):
         if torque is not None and not self.errors:
             held = plausible(torque, cleaned.get("thread", ""), cleaned.get("grade", ""), cleaned.get("angle_deg"))
             if held.state in ("hit", "tight") and not cleaned.get("sure"):
-                self.add_error("torque_nm", f"{held.reason[:1].upper()}{held.reason[1:]}. Read it again, or tick that it is so.")
+                self.add_error(
+                    "torque_nm", f"{held.reason[:1].upper()}{held.reason[1:]}. Read it again, or tick that it is so."
+                )
         return cleaned
 
 
@@ -181,13 +200,18 @@ class WaysForm(forms.Form):
         for kind in CURES:
             self.fields[f"{kind}_money_minor"] = MoneyField(required=False, label="Money")
             self.fields[f"{kind}_hours"] = forms.FloatField(required=False, min_value=0, max_value=1000, label="Hours")
-            self.fields[f"{kind}_days"] = forms.IntegerField(required=False, min_value=0, max_value=1000, label="Days to wait")
+            self.fields[f"{kind}_days"] = forms.IntegerField(
+                required=False, min_value=0, max_value=1000, label="Days to wait"
+            )
             self.fields[f"{kind}_note"] = forms.CharField(required=False, max_length=120, label="How")
 
     @property
     def rows(self) -> list[tuple[str, list[Any]]]:
         """Each way with its fields."""
-        return [(words, [self[f"{kind}_{name}"] for name in ("note", "money_minor", "hours", "days")]) for kind, words in CURES.items()]
+        return [
+            (words, [self[f"{kind}_{name}"] for name in ("note", "money_minor", "hours", "days")])
+            for kind, words in CURES.items()
+        ]
 
     @property
     def ways(self) -> dict[str, dict[str, Any]]:
@@ -217,7 +241,18 @@ class RemovedForm(Merged, forms.ModelForm):
 
     class Meta:
         model = Removed
-        fields = ("what", "where", "gross_kg", "tare_kg", "pieces_off", "pieces_back", "kept_where", "fate", "sold_minor", "fees_minor")
+        fields = (
+            "what",
+            "where",
+            "gross_kg",
+            "tare_kg",
+            "pieces_off",
+            "pieces_back",
+            "kept_where",
+            "fate",
+            "sold_minor",
+            "fees_minor",
+        )
         labels = {"kept_where": "Lies where", "fate": "What became of it"}
 
     def clean(self) -> dict[str, Any]:
@@ -258,7 +293,9 @@ class TemplateNameForm(forms.Form):
 class TemplateFileForm(forms.Form):
     """A template as a JSON file."""
 
-    file = forms.FileField(label="Template, a JSON file", widget=forms.ClearableFileInput(attrs={"accept": ".json,application/json"}))
+    file = forms.FileField(
+        label="Template, a JSON file", widget=forms.ClearableFileInput(attrs={"accept": ".json,application/json"})
+    )
 
     text: str
 
@@ -269,5 +306,7 @@ class TemplateFileForm(forms.Form):
         try:
             self.text = upload.read().decode("utf-8-sig")
         except UnicodeDecodeError as error:
-            raise forms.ValidationError("The file is not UTF-8 text; accepted: a template that was saved here.") from error
+            raise forms.ValidationError(
+                "The file is not UTF-8 text; accepted: a template that was saved here."
+            ) from error
         return upload

@@ -13,7 +13,10 @@ from workshop.queries import jobs_of, kit_of
 
 
 def note(file: CarFile, user: Any, name: str, have: bool) -> None:
-    """A tool is there or missing; a missing one is a snag of the first sheet that wants it, and one that comes closes it."""
+    """A tool is there or missing.
+
+    A missing one is a snag of the first sheet that wants it, and one that comes closes it.
+    """
     with remember(user, f"{name}: {'there' if have else 'missing'}"):
         _keep(user, name, have)
         what = f"{name} missing"[:300]

@@ -28,7 +28,9 @@ def next_label(car: Car) -> str:
     return label_of(number)
 
 
-def log_removed(car: Car, user: Any, values: dict[str, Any], job: Job | None = None, step: Step | None = None) -> Removed:
+def log_removed(
+    car: Car, user: Any, values: dict[str, Any], job: Job | None = None, step: Step | None = None
+) -> Removed:
     """Something was taken off.
 
     Raises
@@ -63,9 +65,14 @@ def label_salvage(step: Step) -> None:
         if what[:120] not in known:
             where = CORNER_NAMES.get(step.corner, "") if step.corner else ""
             Removed.objects.create(
-                car=step.job.car, job=step.job, step=step, label=next_label(step.job.car), what=what[:120], where=where,
+                car=step.job.car,
+                job=step.job,
+                step=step,
+                label=next_label(step.job.car),
+                what=what[:120],
+                where=where,
                 pieces_off=_nuts(step, what),
-            )  # fmt: skip
+            )
 
 
 def _nuts(step: Step, what: str) -> int | None:
@@ -79,7 +86,10 @@ def _nuts(step: Step, what: str) -> int | None:
 
 
 def take_off(file: CarFile, job: Job, fitted: Sequence[Choice]) -> None:
-    """The wheels and tyres that gave way to others are in the ledger, each end's as a pair; what stays on the car is not."""
+    """The wheels and tyres that gave way to others are in the ledger, each end's as a pair.
+
+    What stays on the car is not.
+    """
     for end in ("F", "R"):
         stood = file.on(file.current, end)
         new = {choice.kind for choice in fitted if choice.stands_at(end)}
@@ -90,24 +100,40 @@ def take_off(file: CarFile, job: Job, fitted: Sequence[Choice]) -> None:
                 continue
             what = f"2 × {kind} {stood.wheel if kind == 'wheel' else stood.tyre}"[:120]
             Removed.objects.create(
-                car=file.car, job=job, part=part, label=next_label(file.car), what=what, where="front" if end == "F" else "rear", pieces_off=2,
-            )  # fmt: skip
+                car=file.car,
+                job=job,
+                part=part,
+                label=next_label(file.car),
+                what=what,
+                where="front" if end == "F" else "rear",
+                pieces_off=2,
+            )
 
 
 def take_off_chassis(file: CarFile, job: Job, choice: Choice, end: str) -> None:
-    """What a part of the chassis replaces is in the ledger; where enough of it was written down it can be chosen again."""
+    """What a part of the chassis replaces is in the ledger.
+
+    Where enough of it was written down it can be chosen again.
+    """
     declared = FAMILIES[choice.kind]
     if declared.adds:
         return
     old = dict(old_of(file, end).get(choice.kind, {}))
     part = None
     if old and declared.fault(old) is None:
-        part = Part.objects.create(car=file.car, family=choice.kind, name=f"{declared.name} as it stood"[:80], spec=old, listed=False)
+        part = Part.objects.create(
+            car=file.car, family=choice.kind, name=f"{declared.name} as it stood"[:80], spec=old, listed=False
+        )
     pieces = declared.per_end(None)
     Removed.objects.create(
-        car=file.car, job=job, part=part, label=next_label(file.car), what=f"{pieces or ''} × {declared.name}".removeprefix(" × ")[:120],
-        where="front" if end == "F" else "rear", pieces_off=pieces,
-    )  # fmt: skip
+        car=file.car,
+        job=job,
+        part=part,
+        label=next_label(file.car),
+        what=f"{pieces or ''} × {declared.name}".removeprefix(" × ")[:120],
+        where="front" if end == "F" else "rear",
+        pieces_off=pieces,
+    )
 
 
 def choose_again(row: Removed, user: Any) -> Part:
@@ -125,7 +151,11 @@ def choose_again(row: Removed, user: Any) -> Part:
         copy = Part.objects.get(pk=row.part.pk)
         copy.pk, copy._state.adding = None, True
         lies = f", {row.kept_where}" if row.kept_where else ""
-        copy.note, copy.supplier, copy.name = f"taken off, bag {row.label}{lies}"[:200], "", (copy.name or "taken off")[:80]
+        copy.note, copy.supplier, copy.name = (
+            f"taken off, bag {row.label}{lies}"[:200],
+            "",
+            (copy.name or "taken off")[:80],
+        )
         copy.save()
         listed_again(copy, user)
     return copy

@@ -115,9 +115,25 @@ class Step(models.Model):
         known = {name: value for name, value in self.joint.items() if name in Joint.__dataclass_fields__}
         joint = Joint(**({"name": self.title, "count": self.lugs} | known)) if self.kind == "torque" else None
         return StepPlan(
-            phase=self.phase, kind=self.kind, title=self.title, detail=self.detail, caution=self.caution, tools=tuple(self.tools), corner=self.corner, torque_nm=self.torque_nm, stage=self.stage, lugs=self.lugs,
-            consumables=tuple(self.consumables), salvage=tuple(self.salvage), helpers=self.helpers, gates=tuple(self.gates), opens=self.opens, share="", module=self.module, joint=joint,
-        )  # fmt: skip
+            phase=self.phase,
+            kind=self.kind,
+            title=self.title,
+            detail=self.detail,
+            caution=self.caution,
+            tools=tuple(self.tools),
+            corner=self.corner,
+            torque_nm=self.torque_nm,
+            stage=self.stage,
+            lugs=self.lugs,
+            consumables=tuple(self.consumables),
+            salvage=tuple(self.salvage),
+            helpers=self.helpers,
+            gates=tuple(self.gates),
+            opens=self.opens,
+            share="",
+            module=self.module,
+            joint=joint,
+        )
 
     @property
     def of_hub(self) -> bool:
@@ -126,7 +142,10 @@ class Step(models.Model):
 
 
 class JointFigure(models.Model):
-    """What was said of a joint of a sheet, on one axle, and when: never changed afterwards; the newest stands at its steps."""
+    """What was said of a joint of a sheet, on one axle, and when: never changed afterwards.
+
+    The newest stands at its steps.
+    """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="joint_figures")
     #: F, R, or empty for a joint that has no axle
@@ -143,7 +162,8 @@ class JointFigure(models.Model):
         ordering = ["-id"]
         constraints = [
             models.CheckConstraint(
-                name="joint_figure_range", condition=Q(torque_nm__gt=0, torque_nm__lte=2000, count__gte=1, count__lte=100)
+                name="joint_figure_range",
+                condition=Q(torque_nm__gt=0, torque_nm__lte=2000, count__gte=1, count__lte=100),
             )
         ]
 
@@ -152,7 +172,9 @@ class JointFigure(models.Model):
 
 
 class Promise(models.Model):
-    """What a sheet promised: kept when it was made and again when its first step was done, and never changed afterwards."""
+    """What a sheet promised: kept when it was made and again when its first step was done, and never changed
+    afterwards.
+    """
 
     WHEN = {"made": "when the sheet was made", "begun": "when its first step was done"}
 
@@ -180,7 +202,9 @@ class Promise(models.Model):
         ordering = ["id"]
         constraints = [
             models.CheckConstraint(name="promise_when", condition=Q(kept_when__in=["made", "begun"])),
-            models.CheckConstraint(name="promise_state", condition=Q(state__in=["clear", "tight", "hit", "unmeasured"])),
+            models.CheckConstraint(
+                name="promise_state", condition=Q(state__in=["clear", "tight", "hit", "unmeasured"])
+            ),
         ]
 
     def __str__(self) -> str:
@@ -191,7 +215,11 @@ class Promise(models.Model):
         """What was said then, with when it was said."""
         held = dict(self.judged)
         inputs = tuple(InputUsed(**one) for one in held.pop("inputs", []))
-        pairs = {name: tuple(held[name]) for name in ("remedies", "missing", "pose", "along", "usual") if held.get(name) is not None}
+        pairs = {
+            name: tuple(held[name])
+            for name in ("remedies", "missing", "pose", "along", "usual")
+            if held.get(name) is not None
+        }
         basis = f"{held['basis']}; promised {self.get_kept_when_display()}, {self.made_on:%-d %b %Y}, {self.build_name} rev {self.revision}"
         return Judgement(**(held | pairs | {"basis": basis}), inputs=inputs)
 
@@ -232,7 +260,9 @@ class Spell(models.Model):
         ordering = ["began"]
         constraints = [
             models.UniqueConstraint(fields=["job"], condition=Q(ended__isnull=True), name="one_running_clock"),
-            models.CheckConstraint(name="spell_forward", condition=Q(ended__isnull=True) | Q(ended__gte=models.F("began"))),
+            models.CheckConstraint(
+                name="spell_forward", condition=Q(ended__isnull=True) | Q(ended__gte=models.F("began"))
+            ),
         ]
 
     def __str__(self) -> str:
@@ -249,9 +279,15 @@ class Snag(ChangedColumns):
     """Something that went wrong, with what it cost and how it was cured."""
 
     KINDS = {
-        "wrong_part": "wrong part", "does_not_fit": "does not fit", "stripped": "stripped or broken", "hidden_damage": "hidden damage",
-        "missing_hardware": "missing hardware", "missing_tool": "tool missing", "weather": "weather", "other": "other",
-    }  # fmt: skip
+        "wrong_part": "wrong part",
+        "does_not_fit": "does not fit",
+        "stripped": "stripped or broken",
+        "hidden_damage": "hidden damage",
+        "missing_hardware": "missing hardware",
+        "missing_tool": "tool missing",
+        "weather": "weather",
+        "other": "other",
+    }
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="snags")
     step = models.ForeignKey(Step, on_delete=models.SET_NULL, null=True, blank=True, related_name="snags")
@@ -339,7 +375,8 @@ class FollowUp(models.Model):
         constraints = [
             *limited("follow_up", due_km="due_km", done_km="odometer_km"),
             models.CheckConstraint(
-                name="follow_up_is_due", condition=Q(due_km__isnull=False) | Q(due_on__isnull=False) | Q(due_track_days__isnull=False)
+                name="follow_up_is_due",
+                condition=Q(due_km__isnull=False) | Q(due_on__isnull=False) | Q(due_track_days__isnull=False),
             ),
         ]
 
@@ -372,11 +409,14 @@ class Removed(ChangedColumns):
         ordering = ["id"]
         verbose_name_plural = "removed"
         constraints = [
-            *limited("removed", gross_kg="boxed_kg", tare_kg="boxed_kg", sold_minor="cost_minor", fees_minor="cost_minor"),
+            *limited(
+                "removed", gross_kg="boxed_kg", tare_kg="boxed_kg", sold_minor="cost_minor", fees_minor="cost_minor"
+            ),
             models.UniqueConstraint(fields=["car", "label"], name="one_label_a_car"),
             models.CheckConstraint(name="removed_fate", condition=Q(fate__in=list(FATES))),
             models.CheckConstraint(
-                name="removed_tare", condition=Q(gross_kg__isnull=True) | Q(tare_kg__isnull=True) | Q(tare_kg__lte=models.F("gross_kg"))
+                name="removed_tare",
+                condition=Q(gross_kg__isnull=True) | Q(tare_kg__isnull=True) | Q(tare_kg__lte=models.F("gross_kg")),
             ),
         ]
 

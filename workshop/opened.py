@@ -39,20 +39,51 @@ class Group:
 
 #: first word of a judgement's code -> what it is of, and the page on which it is shown
 GROUPS = {
-    "gap": "Gaps in the wheel well", "hub": "Hub, studs and seats", "load": "Loads", "tyre": "Wheel and tyre", "wheel": "Wheel and tyre",
-    "ride": "Ride and springs", "steer": "Steering", "geometry": "Geometry", "align": "Alignment", "weights": "Corner weights",
-    "square": "Subframe", "frame": "Subframe", "gearing": "Gearing", "braking": "Brakes", "breathing": "Intake and exhaust", "sound": "Sound",
-    "cooling": "Cooling", "air": "Aero", "mass": "Weight", "part": "Parts", "speed": "Speed", "lift": "Lift",
-}  # fmt: skip
+    "gap": "Gaps in the wheel well",
+    "hub": "Hub, studs and seats",
+    "load": "Loads",
+    "tyre": "Wheel and tyre",
+    "wheel": "Wheel and tyre",
+    "ride": "Ride and springs",
+    "steer": "Steering",
+    "geometry": "Geometry",
+    "align": "Alignment",
+    "weights": "Corner weights",
+    "square": "Subframe",
+    "frame": "Subframe",
+    "gearing": "Gearing",
+    "braking": "Brakes",
+    "breathing": "Intake and exhaust",
+    "sound": "Sound",
+    "cooling": "Cooling",
+    "air": "Aero",
+    "mass": "Weight",
+    "part": "Parts",
+    "speed": "Speed",
+    "lift": "Lift",
+}
 #: what is no station: first word of its name -> in words, and the page where it is entered
 ENTERED = {
-    "hub": ("hub", "car"), "wheel": ("wheel, as its maker says or as measured on it", "choose"), "car": ("the car's data", "car"),
-    "bump": ("bump travel to the stop", "measure"), "exhaust": ("exhaust gap", "breathing"), "cap": ("pressure of the radiator cap", "cooling"),
-    "glycol": ("glycol in the coolant", "cooling"), "sound": ("sound limit or a sound reading", "sound"), "air": ("lip, tail and belly", "air"),
-    "bleed": ("a bleed run", "cooling"), "mass": ("mass, on a scale", "mass"), "engine": ("the engine", "breathing"), "run": ("the run of pipe", "breathing"),
-    "the": ("the car's data", "car"), "steering": ("steering axis", "measure"), "stick-out": ("stick-out of both rods", "steering"),
-    "ratios": ("gear ratios", "gearing"), "repeats": ("repeated readings", "rules"), "bolt": ("how much longer the bolt gets", "fit"),
-}  # fmt: skip
+    "hub": ("hub", "car"),
+    "wheel": ("wheel, as its maker says or as measured on it", "choose"),
+    "car": ("the car's data", "car"),
+    "bump": ("bump travel to the stop", "measure"),
+    "exhaust": ("exhaust gap", "breathing"),
+    "cap": ("pressure of the radiator cap", "cooling"),
+    "glycol": ("glycol in the coolant", "cooling"),
+    "sound": ("sound limit or a sound reading", "sound"),
+    "air": ("lip, tail and belly", "air"),
+    "bleed": ("a bleed run", "cooling"),
+    "mass": ("mass, on a scale", "mass"),
+    "engine": ("the engine", "breathing"),
+    "run": ("the run of pipe", "breathing"),
+    "the": ("the car's data", "car"),
+    "steering": ("steering axis", "measure"),
+    "stick-out": ("stick-out of both rods", "steering"),
+    "ratios": ("gear ratios", "gearing"),
+    "repeats": ("repeated readings", "rules"),
+    "bolt": ("how much longer the bolt gets", "fit"),
+}
 
 
 def open_groups(file: CarFile) -> list[Group]:
@@ -81,7 +112,9 @@ def _rows(file: CarFile, names: Counter[str]) -> tuple[Missing, ...]:
 def _missing(file: CarFile, name: str, count: int) -> Missing:
     corner, _, code = name.partition(".")
     if corner in CORNERS and code in STATIONS:
-        return Missing(STATIONS[code].name, CORNER_NAMES[corner], reverse("station", args=[file.car.pk, corner, code]), count)
+        return Missing(
+            STATIONS[code].name, CORNER_NAMES[corner], reverse("station", args=[file.car.pk, corner, code]), count
+        )
     if name in STATIONS:
         place = "car" if STATIONS[name].whole_car else "FL"
         return Missing(STATIONS[name].name, "", reverse("station", args=[file.car.pk, place, name]), count)
@@ -96,9 +129,16 @@ def _missing(file: CarFile, name: str, count: int) -> Missing:
 def _where(file: CarFile, name: str) -> str:
     """Where something that is no station is read or written down; blank where only the maker knows."""
     pages = {
-        "springs": ("weights", []), "preload": ("weights", []), "motion ratio": ("weights", []), "hard points": ("points", ["FL"]), "rack travel": ("steering", []),
-        "rack centred": ("steering", []), "marks": ("square", []), "the same dip": ("ride", []), "pads": ("weights", []),
-    }  # fmt: skip
+        "springs": ("weights", []),
+        "preload": ("weights", []),
+        "motion ratio": ("weights", []),
+        "hard points": ("points", ["FL"]),
+        "rack travel": ("steering", []),
+        "rack centred": ("steering", []),
+        "marks": ("square", []),
+        "the same dip": ("ride", []),
+        "pads": ("weights", []),
+    }
     if name.startswith("part.") and name.removeprefix("part.") in CHASSIS:
         return reverse("stands", args=[file.car.pk])
     address, rest = pages.get(name, ("", []))

@@ -69,7 +69,11 @@ def _done(jobs: Sequence[Job], removed: Sequence[Removed]) -> Done:
             cures[job.build_id] += _open_cure(snag)
     for build_id in set(build_of.values()):
         lost[build_id] -= proceeds_minor(
-            [(row.fate, row.sold_minor, row.fees_minor) for row in removed if row.job_id and build_of.get(row.job_id) == build_id]
+            [
+                (row.fate, row.sold_minor, row.fees_minor)
+                for row in removed
+                if row.job_id and build_of.get(row.job_id) == build_id
+            ]
         )
     return Done(dict(clocked), dict(clocked_open), dict(lost), dict(cures))
 
@@ -133,7 +137,9 @@ def open_cell(file: CarFile) -> Cell:
     unmeasured = len({name for j in everything_in_hand(file) if j.state == "unmeasured" for name in j.missing})
     snags, waiting = len(open_snags(file)), follow_ups(file)
     due, asks = sum(one.due for one in waiting), len(open_questions(file))
-    parts = f"{unmeasured} unmeasured · {snags} snag{'' if snags == 1 else 's'} · {due} due" + (f" · {asks} to ask" if asks else "")
+    parts = f"{unmeasured} unmeasured · {snags} snag{'' if snags == 1 else 's'} · {due} due" + (
+        f" · {asks} to ask" if asks else ""
+    )
     state = "hit" if due else ""
     return Cell("Open", str(unmeasured + snags + due + asks), "", state, parts, reverse("open", args=[file.car.pk]))
 
@@ -174,7 +180,10 @@ class Nut:
 
 @dataclass(frozen=True)
 class PullView:
-    """One fastener that was tightened: its number, what was read, how that stands, what to do where it was turned too far."""
+    """One fastener that was tightened.
+
+    Its number, what was read, how that stands, what to do where it was turned too far.
+    """
 
     number: int
     read_nm: float
@@ -212,20 +221,24 @@ def torque_view(step: Step) -> TorqueView | None:
     now = next((lug for lug in order if lug not in done), None)
     spots = lug_places(lugs, 75, 48) if round_ else {}
     nuts = [
-        Nut(order.index(lug) + 1, x, y, "done" if lug in done else "now" if lug == now else "") for lug, (x, y) in sorted(spots.items())
+        Nut(order.index(lug) + 1, x, y, "done" if lug in done else "now" if lug == now else "")
+        for lug, (x, y) in sorted(spots.items())
     ]
     path = "M" + " L".join(f"{spots[lug][0]:.1f} {spots[lug][1]:.1f}" for lug in order) if round_ else ""
     wanted, thread, grade = step.torque_nm, step.joint.get("thread", ""), step.joint.get("grade", "")
     pulls = sorted(
         (
             PullView(
-                order.index(pull.lug) + 1, pull.read_nm, torque_reading(wanted, pull.read_nm),
-                over_torqued(pull.read_nm, wanted, thread, grade), pull.get_source_display(),
+                order.index(pull.lug) + 1,
+                pull.read_nm,
+                torque_reading(wanted, pull.read_nm),
+                over_torqued(pull.read_nm, wanted, thread, grade),
+                pull.get_source_display(),
             )
             for pull in done.values()
         ),
         key=lambda one: one.number,
-    )  # fmt: skip
+    )
     lever = step.joint.get("wrench_mm"), step.joint.get("adapter_mm")
     setting = wrench_setting_nm(wanted, *lever) if None not in lever else None
     held = plausible(wanted, thread, grade, step.joint.get("angle_deg")) if not step.of_hub or thread else None
@@ -272,7 +285,9 @@ def torque_book(steps: list[Step]) -> list[BookRow]:
         figures = [pull.read_nm for pull in read]
         joint = step.joint
         held = (
-            plausible(step.torque_nm, joint.get("thread", ""), joint.get("grade", ""), joint.get("angle_deg")) if step.torque_nm else None
+            plausible(step.torque_nm, joint.get("thread", ""), joint.get("grade", ""), joint.get("angle_deg"))
+            if step.torque_nm
+            else None
         )
         rows.append(BookRow(step, read, min(figures, default=None), max(figures, default=None), state, held))
     return rows

@@ -40,25 +40,36 @@ def know_torque(step: Step, axle: Axle) -> Step:
 
 
 def learn_joint(step: Step, user: Any, values: dict[str, Any]) -> None:
-    """What was said of a joint that is no hub's stands at both corners of its axle from then on, and in the book's history.
+    """What was said of a joint that is no hub's stands at both corners of its axle from then on, and in the book's
+    history.
 
     A step that was done is to do again where the figure is another, or where there are more fasteners than were read.
     """
-    said = {name: values.get(name) for name in ("thread", "grade", "angle_deg", "one_use", "wrench_mm", "adapter_mm", "source")}
+    said = {
+        name: values.get(name)
+        for name in ("thread", "grade", "angle_deg", "one_use", "wrench_mm", "adapter_mm", "source")
+    }
     with remember(user, f"{step.joint.get('name', 'joint')}: figures kept"):
         for one in alike_of(step):
             other = one.torque_nm is not None and one.torque_nm != values["torque_nm"]
             one.lugs, one.torque_nm = values["count"], values["torque_nm"]
             one.joint = {**one.joint, **said}
-            one.joint = {name: value for name, value in one.joint.items() if value not in ("", None, False) or name not in said}
+            one.joint = {
+                name: value for name, value in one.joint.items() if value not in ("", None, False) or name not in said
+            }
             if one.state == "done" and one.job.state != "done" and (other or one.pulls.count() < values["count"]):
                 one.state, one.done_at = "todo", None
             one.save()
         known = {name: value for name, value in said.items() if value not in ("", None, False)}
         JointFigure.objects.create(
-            job=step.job, end=step.corner[:1], name=step.joint.get("name", ""), stage=step.stage, count=values["count"],
-            torque_nm=values["torque_nm"], said=known,
-        )  # fmt: skip
+            job=step.job,
+            end=step.corner[:1],
+            name=step.joint.get("name", ""),
+            stage=step.stage,
+            count=values["count"],
+            torque_nm=values["torque_nm"],
+            said=known,
+        )
 
 
 def alike_of(step: Step) -> QuerySet[Step]:
@@ -87,7 +98,10 @@ def finish_step(step: Step, user: Any, note: str = "") -> None:
 
 
 def drive_dip(file: CarFile, step: Step, user: Any, values: dict[str, Any]) -> bool:
-    """The known dip was driven on a job: kept with its height, the step done; another height than the build's is told to the build."""
+    """The known dip was driven on a job: kept with its height, the step done.
+
+    Another height than the build's is told to the build.
+    """
     build, end = step.job.build, values["corner"][0]
     said = f"{values['shaft_mm']:.0f} mm on the shaft at the {CORNER_NAMES[values['corner']]}" + (
         ", it touched" if values["touched"] else ""
@@ -103,7 +117,10 @@ def drive_dip(file: CarFile, step: Step, user: Any, values: dict[str, Any]) -> b
 
 
 def shut_gates(step: Step, steps: Sequence[Step]) -> tuple[str, ...]:
-    """Gates of a sheet's steps that are not open yet for one of them; the sheet's parts are laid out once they are there."""
+    """Gates of a sheet's steps that are not open yet for one of them.
+
+    The sheet's parts are laid out once they are there.
+    """
     others = [(other.plan, other.state != "todo") for other in steps if other.pk != step.pk]
     waited = step.kind == "parts" and any(choice.state in PROMISED_STATES for choice in fitting.parts_of(step.job))
     here = ("arrived",) if waited else ()
@@ -210,7 +227,12 @@ def _want_replacement(snag: Snag, user: Any, way: dict[str, Any], name: str) -> 
     price, days = way.get("money_minor"), way.get("days")
     if snag.choice is None:
         part = Part.objects.create(
-            car=snag.job.car, family="other", name=name[:80], price_minor=price, lead_days=days, note=f"for the snag: {snag.what}"[:200]
+            car=snag.job.car,
+            family="other",
+            name=name[:80],
+            price_minor=price,
+            lead_days=days,
+            note=f"for the snag: {snag.what}"[:200],
         )
         snag.choice = put_part(snag.job.build, user, part, {"position": "A", "quantity": 1, "state": "wanted"})
         return
@@ -250,7 +272,10 @@ def remove_photo(photo: Photo, user: Any) -> None:
 
 
 def pull_simulated(step: Step, user: Any, lug: int) -> wrench.Click:
-    """One nut by the simulated wrench, set to the wanted figure less its adapter; the book gets what the read-out shows."""
+    """One nut by the simulated wrench, set to the wanted figure less its adapter.
+
+    The book gets what the read-out shows.
+    """
     wanted, lever = step.torque_nm or 0.0, (step.joint.get("wrench_mm"), step.joint.get("adapter_mm"))
     setting = wrench_setting_nm(wanted, float(lever[0]), float(lever[1])) if None not in lever else wanted
     click = wrench.pull(setting, pulls_of_wrench(step.job.car), step.job.car_id)
@@ -264,7 +289,9 @@ def pulls_of_wrench(car: Car) -> int:
 
 
 def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
-    """Close the sheet: parts are fitted, what stands on the car is told, what came off is in the ledger, re-torques come due."""
+    """Close the sheet: parts are fitted, what stands on the car is told, what came off is in the ledger, re-torques
+    come due.
+    """
     with remember(user, f"{job.title} finished"):
         if not Job.objects.filter(pk=job.pk).exclude(state="done").exists():
             raise BadInput("this sheet is closed already", "job")

@@ -162,7 +162,9 @@ def _dip(sent: Sent, said: dict[str, Any]) -> HttpResponse:
         messages.error(sent.request, "Not kept: the steps before this one are still to do.")
         return sent.here()
     if services.drive_dip(sent.file, sent.step, sent.user, said):
-        messages.success(sent.request, f"{sent.job.build.name}: the height at which it was driven is the build's from now on.")
+        messages.success(
+            sent.request, f"{sent.job.build.name}: the height at which it was driven is the build's from now on."
+        )
     return sent.onward()
 
 
@@ -195,15 +197,31 @@ def _finish(sent: Sent, said: dict[str, Any]) -> HttpResponse:
         messages.success(sent.request, "Closed. The check is noted.")
         return redirect("fit", sent.file.car.pk)
     messages.success(
-        sent.request, "Closed. What was fitted stands on the car; measure the gaps again to hold them against what was promised."
+        sent.request,
+        "Closed. What was fitted stands on the car; measure the gaps again to hold them against what was promised.",
     )
     return redirect("prove", sent.file.car.pk)
 
 
 #: buttons, and forms that were sent whole
 BUTTONS: Mapping[str, Handler] = {
-    "undo": _reopen, "start": _start, "stop": _stop, "simulate": _simulate, "up": _move(False), "down": _move(True), "drop": _drop,
-}  # fmt: skip
+    "undo": _reopen,
+    "start": _start,
+    "stop": _stop,
+    "simulate": _simulate,
+    "up": _move(False),
+    "down": _move(True),
+    "drop": _drop,
+}
 FORMS: Mapping[str, Callable[[Sent, dict[str, Any]], HttpResponse | None]] = {
-    "done": _done, "skip": _skip, "pull": _pull, "hub": _hub, "joint": _joint, "step": _step, "dip": _dip, "snag": _snag, "photo": _photo, "finish": _finish,
-}  # fmt: skip
+    "done": _done,
+    "skip": _skip,
+    "pull": _pull,
+    "hub": _hub,
+    "joint": _joint,
+    "step": _step,
+    "dip": _dip,
+    "snag": _snag,
+    "photo": _photo,
+    "finish": _finish,
+}

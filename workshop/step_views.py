@@ -23,7 +23,17 @@ from shell.figures import unit_for
 from shell.offline import Clash, is_late
 from shell.pages import page, status_of
 from workshop import fitting, queries, services
-from workshop.forms import AskHubForm, AskJointForm, DoneForm, FinishForm, PhotoForm, PullForm, SkipForm, SnagForm, StepForm
+from workshop.forms import (
+    AskHubForm,
+    AskJointForm,
+    DoneForm,
+    FinishForm,
+    PhotoForm,
+    PullForm,
+    SkipForm,
+    SnagForm,
+    StepForm,
+)
 from workshop.models import Job, Step
 from workshop.step_posts import Sent, act
 
@@ -40,7 +50,14 @@ def step(request: HttpRequest, car_id: int, job_id: int, place: int) -> HttpResp
         answer = act(Sent(request, file, found, here, bound), what)
         if answer is not None:
             return answer
-    return page(request, file, "fit", "workshop/step.html", _step_context(file, found, here, steps, bound), status_of(*bound.values()))
+    return page(
+        request,
+        file,
+        "fit",
+        "workshop/step.html",
+        _step_context(file, found, here, steps, bound),
+        status_of(*bound.values()),
+    )
 
 
 def _step(file: CarFile, job_id: int, place: int) -> tuple[Job, Step]:
@@ -74,16 +91,24 @@ def _forms(request: HttpRequest, file: CarFile, here: Step, steps: Sequence[Step
         return request.POST if what == name else None
 
     return {
-        "done": DoneForm(() if here.state != "todo" or here.kind == "torque" else services.shut_gates(here, steps), data("done")),
+        "done": DoneForm(
+            () if here.state != "todo" or here.kind == "torque" else services.shut_gates(here, steps), data("done")
+        ),
         "skip": SkipForm(data("skip"), prefix="skip"),
         "pull": PullForm(unit_for("torque", file.preferences), data("pull")),
-        "hub": AskHubForm(file.axles[here.corner[:1] or "F"], unit_for("torque", file.preferences), data("hub"), prefix="hub"),
+        "hub": AskHubForm(
+            file.axles[here.corner[:1] or "F"], unit_for("torque", file.preferences), data("hub"), prefix="hub"
+        ),
         "joint": AskJointForm(here, unit_for("torque", file.preferences), data("joint"), prefix="joint"),
         "step": StepForm(data("step"), prefix="step"),
         "snag": SnagForm(data("snag"), prefix="snag"),
         "photo": PhotoForm(data("photo"), request.FILES if what == "photo" else None, prefix="photo"),
         "dip": DipForm(
-            file, data("dip"), height=True, initial=_dip_before(file, here) | {"who": request.user.get_username()}, prefix="dip"
+            file,
+            data("dip"),
+            height=True,
+            initial=_dip_before(file, here) | {"who": request.user.get_username()},
+            prefix="dip",
         ),
         "finish": FinishForm(file.car.odometer_km, data("finish"), prefix="finish"),
     }
@@ -110,22 +135,43 @@ def _ahead(file: CarFile, found: Job, steps: Sequence[Step]) -> str:
     return " ".join(reverse("step", args=[file.car.pk, found.pk, step.place]) for step in steps[:AHEAD])
 
 
-def _step_context(file: CarFile, found: Job, here: Step, steps: Sequence[Step], bound: dict[str, Any]) -> dict[str, Any]:
+def _step_context(
+    file: CarFile, found: Job, here: Step, steps: Sequence[Step], bound: dict[str, Any]
+) -> dict[str, Any]:
     parts = fitting.parts_of(found) if here.kind == "parts" else []
     place = next(i for i, s in enumerate(steps) if s.pk == here.pk)
     spells = list(found.spells.all())
     unit = unit_for("torque", file.preferences)
     view = queries.torque_view(here) if here.kind == "torque" else None
     return {
-        "job": found, "step": here, "steps": steps, "following": steps[place + 1] if place + 1 < len(steps) else None, "before": steps[place - 1] if place else None,
-        "spells": spells, "running": next((s for s in spells if s.ended is None), None), "hours": sum(s.hours for s in spells), "estimate": queries.estimate_of(file, next((one for one in queries.jobs_of(file) if one.pk == found.pk), found)),
-        "bound": bound, "torque": view, "not_known": not_known(here.lugs, here.torque_nm) if here.kind == "torque" else (), "torque_unit": unit, "parts": parts,
+        "job": found,
+        "step": here,
+        "steps": steps,
+        "following": steps[place + 1] if place + 1 < len(steps) else None,
+        "before": steps[place - 1] if place else None,
+        "spells": spells,
+        "running": next((s for s in spells if s.ended is None), None),
+        "hours": sum(s.hours for s in spells),
+        "estimate": queries.estimate_of(
+            file, next((one for one in queries.jobs_of(file) if one.pk == found.pk), found)
+        ),
+        "bound": bound,
+        "torque": view,
+        "not_known": not_known(here.lugs, here.torque_nm) if here.kind == "torque" else (),
+        "torque_unit": unit,
+        "parts": parts,
         "ahead": _ahead(file, found, [s for s in steps[place + 1 :] if s.state == "todo"]),
-        "photos": list(here.photos.all()), "snags": list(found.snags.all()), "left": sum(s.state == "todo" for s in steps),
-        "axle": file.axles[here.corner[:1] or "F"], "gates": [(gate_text(gate), True) for gate in bound["done"].shut],
-        "joint_unknown": here.plan.joint.not_known if here.kind == "torque" and not here.of_hub and here.plan.joint is not None else (),
+        "photos": list(here.photos.all()),
+        "snags": list(found.snags.all()),
+        "left": sum(s.state == "todo" for s in steps),
+        "axle": file.axles[here.corner[:1] or "F"],
+        "gates": [(gate_text(gate), True) for gate in bound["done"].shut],
+        "joint_unknown": here.plan.joint.not_known
+        if here.kind == "torque" and not here.of_hub and here.plan.joint is not None
+        else (),
         "aims": aims_of(file) if here.kind == "measure" and "alignment" in here.module.split() else [],
         "dips": chassis_of(file).dips[:6] if here.kind == "dip" else [],
-        "wrench_name": wrench.NAME, "removed": list(here.removed.all()),
+        "wrench_name": wrench.NAME,
+        "removed": list(here.removed.all()),
         "waiting": [choice for choice in parts if choice.state in PROMISED_STATES],
-    }  # fmt: skip
+    }

@@ -38,14 +38,23 @@ def fit(request: HttpRequest, car_id: int) -> HttpResponse:
             return redirect("fit", car_id)
         return redirect("job", car_id, job.pk)
     jobs = [
-        (job, queries.hours(job), queries.estimate_of(file, job), sum(s.state != "todo" for s in job.steps.all()), len(job.steps.all()))
+        (
+            job,
+            queries.hours(job),
+            queries.estimate_of(file, job),
+            sum(s.state != "todo" for s in job.steps.all()),
+            len(job.steps.all()),
+        )
         for job in queries.jobs_of(file)
     ]
     context = {
-        "jobs": jobs, "due": queries.follow_ups(file), "snags": queries.open_snags(file), "build": build,
+        "jobs": jobs,
+        "due": queries.follow_ups(file),
+        "snags": queries.open_snags(file),
+        "build": build,
         "asked": queries.asked_of(file, build) if build is not None else None,
         "missing": [row for row in queries.kit_of(file) if row.have is False],
-    }  # fmt: skip
+    }
     return page(request, file, "fit", "workshop/fit.html", context)
 
 
@@ -128,5 +137,7 @@ def follow_up(request: HttpRequest, car_id: int, follow_up_id: int) -> HttpRespo
     if form.is_valid():
         services.do_follow_up(found, request.user, form.cleaned_data["odometer_km"])
     else:
-        messages.error(request, "Not noted: write the odometer as it stands, 142310 km or 88400 mi, not less than it was.")
+        messages.error(
+            request, "Not noted: write the odometer as it stands, 142310 km or 88400 mi, not less than it was."
+        )
     return redirect("fit", car_id)

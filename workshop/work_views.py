@@ -40,7 +40,9 @@ def book_joint(request: HttpRequest, car_id: int, job_id: int, place: int) -> Ht
     step = get_object_or_404(found.steps, place=place)
     if step.kind != "torque" or step.of_hub:
         return redirect("step", car_id, job_id, place)
-    form = AskJointForm(step, unit_for("torque", file.preferences), request.POST if request.method == "POST" else None, prefix="joint")
+    form = AskJointForm(
+        step, unit_for("torque", file.preferences), request.POST if request.method == "POST" else None, prefix="joint"
+    )
     if form.is_bound and form.is_valid():
         services.learn_joint(step, request.user, form.cleaned_data)
         return redirect("book", car_id, job_id)
@@ -131,7 +133,11 @@ def template_keep(request: HttpRequest, car_id: int, job_id: int) -> HttpRespons
 def templates(request: HttpRequest, car_id: int) -> HttpResponse:
     """Templates of one's own: a sheet from one, out as JSON, in again."""
     file = open_file(request.user, car_id)
-    form = TemplateFileForm(request.POST or None, request.FILES or None) if request.method == "POST" else TemplateFileForm()
+    form = (
+        TemplateFileForm(request.POST or None, request.FILES or None)
+        if request.method == "POST"
+        else TemplateFileForm()
+    )
     if request.method == "POST" and form.is_valid():
         try:
             kept = composing.read_template(request.user, form.text)
@@ -140,7 +146,11 @@ def templates(request: HttpRequest, car_id: int) -> HttpResponse:
         else:
             messages.success(request, f"Template “{kept.name}” is read.")
             return redirect("templates", car_id)
-    context = {"form": form, "templates": list(JobTemplate.objects.filter(owner=request.user)), "build": build_in_hand(file)}
+    context = {
+        "form": form,
+        "templates": list(JobTemplate.objects.filter(owner=request.user)),
+        "build": build_in_hand(file),
+    }
     return page(request, file, "fit", "workshop/templates.html", context, status_of(form))
 
 
@@ -148,7 +158,10 @@ def template_out(request: HttpRequest, car_id: int, template_id: int) -> HttpRes
     """A template as a JSON file, for its owner alone."""
     open_file(request.user, car_id)
     kept = get_object_or_404(JobTemplate, pk=template_id, owner=request.user)
-    name = "".join(letter if letter.isascii() and letter.isalnum() else "-" for letter in kept.name).strip("-") or "template"
+    name = (
+        "".join(letter if letter.isascii() and letter.isalnum() else "-" for letter in kept.name).strip("-")
+        or "template"
+    )
     answer = HttpResponse(kept.text, content_type="application/json; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="{name}.json"'
     return answer

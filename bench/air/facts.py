@@ -40,7 +40,10 @@ _ENDS = ("F", "R")
 
 @dataclass(frozen=True)
 class Panel:
-    """A panel as it comes out of what was typed: shape, mass, fasteners, ways to cut it, and its room to what is hot."""
+    """A panel as it comes out of what was typed.
+
+    Shape, mass, fasteners, ways to cut it, and its room to what is hot.
+    """
 
     row: AirPanel
     shape: Polygon
@@ -68,7 +71,9 @@ class Panel:
     def heat(self) -> tuple[Judgement, ...]:
         """Its room to everything hot."""
         used = (InputUsed(self.row.name, "card and heat as typed", "the air bench", f"{self.row.noted_on:%-d %b %Y}"),)
-        return tuple(replace(judge_heat(self.shape, one), name=f"{self.row.name}: {one.name}", inputs=used) for one in self.hot)
+        return tuple(
+            replace(judge_heat(self.shape, one), name=f"{self.row.name}: {one.name}", inputs=used) for one in self.hot
+        )
 
 
 def panel_as_typed(row: AirPanel) -> Panel:
@@ -99,7 +104,13 @@ def _made(
     typed = points(outline) if outline.strip() else outline_of(read)
     keep, hot = keep_outs(holes), tuple(over_panel(one, read) for one in hot_lines(heat))
     shape = panel_of(typed, keep)
-    return shape, keep, hot, fixed(shape, points(existing, "existing"), pitch_mm, edge_mm), cut_plan(shape, sheets(on_sale))
+    return (
+        shape,
+        keep,
+        hot,
+        fixed(shape, points(existing, "existing"), pitch_mm, edge_mm),
+        cut_plan(shape, sheets(on_sale)),
+    )
 
 
 def panels(file: CarFile) -> list[AirPanel]:
@@ -115,7 +126,10 @@ def under_kept(file: CarFile) -> AirUnder | None:
 
 
 def hung_of(file: CarFile, row: AirPanel) -> Hung | None:
-    """A panel under the car at the height of the build in hand; None where its place or the heights of its card are not known."""
+    """A panel under the car at the height of the build in hand.
+
+    None where its place or the heights of its card are not known.
+    """
     try:
         card = stations(row.stations) if row.stations.strip() else ()
     except CoreError:
@@ -123,7 +137,9 @@ def hung_of(file: CarFile, row: AirPanel) -> Hung | None:
     read = heights(card, row.front_mm) if row.front_mm is not None else ()
     if len(read) < 2:
         return None
-    said = InputUsed(row.name, "heights of its card, place of its front edge", "the air bench", f"{row.noted_on:%-d %b %Y}")
+    said = InputUsed(
+        row.name, "heights of its card, place of its front edge", "the air bench", f"{row.noted_on:%-d %b %Y}"
+    )
     return Hung(row.name, read, (said,)).lowered(*lowered_since(file, row), file.car.wheelbase_mm)
 
 
@@ -134,7 +150,10 @@ def lowered_since(file: CarFile, row: AirPanel | AirUnder) -> tuple[float, float
 
 
 def dragged_of(file: CarFile, row: AirPanel) -> list[tuple[int, float, float, float]]:
-    """Points of a panel's card whose height can be dragged: which station, behind the front axle, height with the build, how far it lowered it [mm]."""
+    """Points of a panel's card whose height can be dragged.
+
+    Which station, behind the front axle, height with the build, how far it lowered it [mm].
+    """
     hung = hung_of(file, row)
     if hung is None or row.front_mm is None:
         return []
@@ -152,21 +171,32 @@ def rows_with(file: CarFile, shown: AirPanel | None) -> list[AirPanel]:
 
 
 def under_of(file: CarFile, shown: AirPanel | None = None) -> Under:
-    """The same at the height of the build in hand, with its tyres and its panels; one that is shown stands for its own."""
+    """The same at the height of the build in hand, with its tyres and its panels.
+
+    One that is shown stands for its own.
+    """
     hung = tuple(one for row in rows_with(file, shown) if (one := hung_of(file, row)) is not None)
     return replace(_bare_under(file), panels=hung)
 
 
 def _bare_under(file: CarFile) -> Under:
     kept = under_kept(file)
-    radii = [place.candidate.fitted.tyre.diameter_mm / 2 if (place := place_in_hand(file, end)) is not None else None for end in _ENDS]
+    radii = [
+        place.candidate.fitted.tyre.diameter_mm / 2 if (place := place_in_hand(file, end)) is not None else None
+        for end in _ENDS
+    ]
     radius = None if radii[0] is None or radii[1] is None else (radii[0], radii[1])
     if kept is None:
         return Under(None, None, None, radius, file.car.wheelbase_mm)
     said = InputUsed("lip, belly, tail", "as typed", "the air bench", f"{kept.noted_on:%-d %b %Y}")
     read = Under(
-        _point(kept.lip_ahead_mm, kept.lip_up_mm), _point(kept.tail_behind_mm, kept.tail_up_mm), _point(kept.belly_behind_mm, kept.belly_up_mm), radius, file.car.wheelbase_mm, (said,)
-    )  # fmt: skip
+        _point(kept.lip_ahead_mm, kept.lip_up_mm),
+        _point(kept.tail_behind_mm, kept.tail_up_mm),
+        _point(kept.belly_behind_mm, kept.belly_up_mm),
+        radius,
+        file.car.wheelbase_mm,
+        (said,),
+    )
     return lowered(read, *lowered_since(file, kept))
 
 
@@ -218,7 +248,11 @@ def _judged(file: CarFile) -> tuple[Judgement, ...]:
     if not found:
         found.append(
             unmeasured(
-                "air.ramp", "Slopes", "lip, belly, tail and slopes are not written down", ["air.lip"], ["measure the lip, name your slopes"]
+                "air.ramp",
+                "Slopes",
+                "lip, belly, tail and slopes are not written down",
+                ["air.lip"],
+                ["measure the lip, name your slopes"],
             )
         )
     return tuple(found)
@@ -243,7 +277,11 @@ def pressed(kept: AirUnder | None) -> Pressed | None:
     """Load of the splitter; None before its area is said."""
     if kept is None or kept.area_m2 is None:
         return None
-    levers = None if kept.load_lever_mm is None or kept.adjuster_lever_mm is None else (kept.load_lever_mm, kept.adjuster_lever_mm)
+    levers = (
+        None
+        if kept.load_lever_mm is None or kept.adjuster_lever_mm is None
+        else (kept.load_lever_mm, kept.adjuster_lever_mm)
+    )
     one = Splitter(kept.area_m2, kept.cp, kept.fasteners, levers, kept.adjusters or None)
     load = load_n(one, kept.speed_kmh)
     return Pressed(dynamic_pressure_pa(kept.speed_kmh), load, load / one.fasteners, adjuster_n(one, load))

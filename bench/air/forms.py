@@ -19,20 +19,49 @@ from shell.merge import Merged
 
 #: texts of a panel: what reads each
 READERS: dict[str, Any] = {
-    "stations": lambda text: stations(text) if text.strip() else (), "outline": points, "holes": keep_outs, "existing": lambda text: points(text, "existing"), "heat": hot_lines, "sheets": sheets,
-}  # fmt: skip
+    "stations": lambda text: stations(text) if text.strip() else (),
+    "outline": points,
+    "holes": keep_outs,
+    "existing": lambda text: points(text, "existing"),
+    "heat": hot_lines,
+    "sheets": sheets,
+}
 
 
 HINTS = {
-    "stations": "along, half-width, height: 400 520 145; from the front edge back", "outline": "instead of the card: along from the front edge and across, a point a line", "holes": "drain plug: 620 -80 r 45",
-    "existing": "holes that are there: along and across, one a line", "heat": "silencer: 900 -200, 1500 -200 r 80 keep 60 above 50; or up 260 from the ground", "sheets": "1000 x 2000, 14.50",
-}  # fmt: skip
+    "stations": "along, half-width, height: 400 520 145; from the front edge back",
+    "outline": "instead of the card: along from the front edge and across, a point a line",
+    "holes": "drain plug: 620 -80 r 45",
+    "existing": "holes that are there: along and across, one a line",
+    "heat": "silencer: 900 -200, 1500 -200 r 80 keep 60 above 50; or up 260 from the ground",
+    "sheets": "1000 x 2000, 14.50",
+}
 
 
-LABELS = {"stations": "Card, a station a line", "outline": "Outline, point by point", "holes": "Keep-outs", "existing": "Existing holes", "heat": "What is hot", "sheets": "Sheets on sale"}  # fmt: skip
+LABELS = {
+    "stations": "Card, a station a line",
+    "outline": "Outline, point by point",
+    "holes": "Keep-outs",
+    "existing": "Existing holes",
+    "heat": "What is hot",
+    "sheets": "Sheets on sale",
+}
 
 
-FIELDS = ("name", "stations", "front_mm", "outline", "holes", "existing", "heat", "sheet", "kg_per_m2", "sheets", "pitch_mm", "edge_mm")
+FIELDS = (
+    "name",
+    "stations",
+    "front_mm",
+    "outline",
+    "holes",
+    "existing",
+    "heat",
+    "sheet",
+    "kg_per_m2",
+    "sheets",
+    "pitch_mm",
+    "edge_mm",
+)
 
 
 class PanelForm(Merged, forms.Form):
@@ -53,13 +82,27 @@ class PanelForm(Merged, forms.Form):
         for name in ("stations", "outline", "holes", "existing", "heat", "sheets"):
             rows = 6 if name == "stations" else 2
             self.fields[name] = LengthLinesField(
-                required=False, max_length=4000, widget=forms.Textarea(attrs={"rows": rows, "spellcheck": "false"}), help_text=HINTS[name], label=LABELS[name],
-            )  # fmt: skip
-        for name, label, initial in (("pitch_mm", "From fastener to fastener", 150.0), ("edge_mm", "From the edge to them", 15.0)):
+                required=False,
+                max_length=4000,
+                widget=forms.Textarea(attrs={"rows": rows, "spellcheck": "false"}),
+                help_text=HINTS[name],
+                label=LABELS[name],
+            )
+        for name, label, initial in (
+            ("pitch_mm", "From fastener to fastener", 150.0),
+            ("edge_mm", "From the edge to them", 15.0),
+        ):
             limit = {"edge_mm": "panel_edge_mm"}.get(name, name)
-            self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=False, label=label, initial=initial)
-        self.fields["front_mm"] = QuantityField("length", *LIMITS["item_along_mm"].span, required=False, label="Its front edge behind the front axle", help_text="minus: ahead of it; with heights it counts for the slopes"
-        )  # fmt: skip
+            self.fields[name] = QuantityField(
+                "length", *LIMITS[limit].span, required=False, label=label, initial=initial
+            )
+        self.fields["front_mm"] = QuantityField(
+            "length",
+            *LIMITS["item_along_mm"].span,
+            required=False,
+            label="Its front edge behind the front axle",
+            help_text="minus: ahead of it; with heights it counts for the slopes",
+        )
         self.order_fields(FIELDS)
 
     def clean(self) -> dict[str, Any]:
@@ -81,11 +124,17 @@ class PanelForm(Merged, forms.Form):
 
 
 UNDER = (
-    ("lip_ahead_mm", "Lip ahead of the front axle", "reach_mm"), ("lip_up_mm", "Lip above the ground", "under_up_mm"), ("tail_behind_mm", "Tail behind the rear axle", "reach_mm"),
-    ("tail_up_mm", "Tail above the ground", "under_up_mm"), ("belly_behind_mm", "Lowest of the belly behind the front axle", "reach_mm"), ("belly_up_mm", "Belly above the ground", "under_up_mm"),
-    ("load_lever_mm", "Splitter: rear fixing line to its middle", "reach_mm"), ("adjuster_lever_mm", "Rear fixing line to the adjusters", "reach_mm"), ("opening_mm", "Cooler's opening, height", "reach_mm"),
+    ("lip_ahead_mm", "Lip ahead of the front axle", "reach_mm"),
+    ("lip_up_mm", "Lip above the ground", "under_up_mm"),
+    ("tail_behind_mm", "Tail behind the rear axle", "reach_mm"),
+    ("tail_up_mm", "Tail above the ground", "under_up_mm"),
+    ("belly_behind_mm", "Lowest of the belly behind the front axle", "reach_mm"),
+    ("belly_up_mm", "Belly above the ground", "under_up_mm"),
+    ("load_lever_mm", "Splitter: rear fixing line to its middle", "reach_mm"),
+    ("adjuster_lever_mm", "Rear fixing line to the adjusters", "reach_mm"),
+    ("opening_mm", "Cooler's opening, height", "reach_mm"),
     ("covered_mm", "Of it covered", "under_up_mm"),
-)  # fmt: skip
+)
 
 
 class UnderForm(Merged, forms.Form):

@@ -38,10 +38,13 @@ class ClickedForm(PointsForm):
         super().__init__((picture.width_px, picture.height_px), picture.points_px, words, *args, **options)
         self.picture = picture
         for name, label, limit, words in (
-            ("bar_mm", "Length of the control bar", "bar_mm", "as measured on the card"), ("ahead_mm", "Its front end behind the panel's front edge", "item_along_mm", "blank: 0"),
+            ("bar_mm", "Length of the control bar", "bar_mm", "as measured on the card"),
+            ("ahead_mm", "Its front end behind the panel's front edge", "item_along_mm", "blank: 0"),
             ("right_mm", "and right of the centre line", "item_across_mm", "blank: 0"),
-        ):  # fmt: skip
-            self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=name == "bar_mm", label=label, help_text=words)
+        ):
+            self.fields[name] = QuantityField(
+                "length", *LIMITS[limit].span, required=name == "bar_mm", label=label, help_text=words
+            )
         self.initial.update({name: getattr(picture, name) for name in PLACED})
         self.order_fields(["bar_mm", "ahead_mm", "right_mm", "from_below", "points"])
 
@@ -60,7 +63,9 @@ class ClickedForm(PointsForm):
 
 def _traced(pixels: Pixels, said: dict[str, Any]) -> tuple[list[tuple[float, float]], float]:
     """Outline and what one pixel is [mm]."""
-    return from_picture(pixels[2:], (pixels[0], pixels[1]), said["bar_mm"], (said["ahead_mm"], said["right_mm"]), said["from_below"])
+    return from_picture(
+        pixels[2:], (pixels[0], pixels[1]), said["bar_mm"], (said["ahead_mm"], said["right_mm"]), said["from_below"]
+    )
 
 
 def picture(request: HttpRequest, car_id: int, panel_id: int) -> HttpResponse:
@@ -78,7 +83,14 @@ def picture(request: HttpRequest, car_id: int, panel_id: int) -> HttpResponse:
         messages.success(request, f"{panel.name} is the traced outline now.")
         return redirect(reverse("air", args=[car_id]) + f"?panel={panel.pk}")
     context = {"panel": panel, "kept": kept, "picture": upload, "form": form, "pixel_mm": _pixel_mm(kept)}
-    return page(request, file, "check", "bench/air/picture.html", context, status_of(*(one for one in (upload, form) if one is not None)))
+    return page(
+        request,
+        file,
+        "check",
+        "bench/air/picture.html",
+        context,
+        status_of(*(one for one in (upload, form) if one is not None)),
+    )
 
 
 def _pixel_mm(kept: PanelPicture | None) -> float | None:

@@ -1,4 +1,7 @@
-"""The air bench: a panel drawn from its card, heat ring and fasteners; slopes against the car; the splitter's load; templates at 1:1."""
+"""The air bench: a panel drawn from its card, heat ring and fasteners; slopes against the car; the splitter's load.
+
+Templates at 1:1.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +17,18 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 from ezdxf.filemanagement import new as new_drawing
 
-from bench.air.facts import Panel, dragged_of, judgements, panel_as_typed, panels, pressed, slopes_judged, slopes_of, under_kept, under_of
+from bench.air.facts import (
+    Panel,
+    dragged_of,
+    judgements,
+    panel_as_typed,
+    panels,
+    pressed,
+    slopes_judged,
+    slopes_of,
+    under_kept,
+    under_of,
+)
 from bench.air.forms import FIELDS, UNDER, PanelForm, UnderForm
 from garage.air import services
 from garage.air.models import AirPanel
@@ -40,7 +54,9 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
     under = UnderForm(file, request.POST if what == "under" else None, initial=_under(file))
     if what == "panel" and form.is_valid():
         try:
-            kept = services.keep_panel(file.car, request.user, {name: form.cleaned_data[name] for name in FIELDS} | _heights(file), row)
+            kept = services.keep_panel(
+                file.car, request.user, {name: form.cleaned_data[name] for name in FIELDS} | _heights(file), row
+            )
         except CoreError as error:
             form.add_error("name", error.message[:1].upper() + error.message[1:] + ".")
         else:
@@ -66,8 +82,12 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
     if live:
         return render(request, "bench/air/live.html", context | {"judged": _rest(file, slopes_judged(file, typed))})
     context |= {
-        "judged": _rest(file), "schools": SCHOOLS, "pressed": pressed(under_kept(file)), "kept": under_kept(file), "here": "air"
-    }  # fmt: skip
+        "judged": _rest(file),
+        "schools": SCHOOLS,
+        "pressed": pressed(under_kept(file)),
+        "kept": under_kept(file),
+        "here": "air",
+    }
     return page(request, file, "check", "bench/air/air.html", context, status_of(form, under))
 
 
@@ -179,10 +199,18 @@ def panel_svg(request: HttpRequest, car_id: int, panel_id: int) -> HttpResponse:
     file, one = _panel_or_404(request, car_id, panel_id)
     left, low, right, top = one.shape.bounds
     context = {
-        "panel": one, "path": path_of(one.shape, left - 20, low - 20), "wide": right - left + 40, "high": top - low + 40, "dots": [(x - left + 20, y - low + 20) for x, y in (*one.fixed.existing, *one.fixed.new)],
+        "panel": one,
+        "path": path_of(one.shape, left - 20, low - 20),
+        "wide": right - left + 40,
+        "high": top - low + 40,
+        "dots": [(x - left + 20, y - low + 20) for x, y in (*one.fixed.existing, *one.fixed.new)],
         "bar": BAR_MM,
-    }  # fmt: skip
-    return _attached(for_xml(render(request, "bench/air/panel.svg", context).content.decode()), "image/svg+xml", f"panel-{one.row.pk}.svg")
+    }
+    return _attached(
+        for_xml(render(request, "bench/air/panel.svg", context).content.decode()),
+        "image/svg+xml",
+        f"panel-{one.row.pk}.svg",
+    )
 
 
 def panel_dxf(request: HttpRequest, car_id: int, panel_id: int) -> HttpResponse:
@@ -194,7 +222,9 @@ def panel_dxf(request: HttpRequest, car_id: int, panel_id: int) -> HttpResponse:
         document.layers.add(layer, color=colour)
     space = document.modelspace()
     for ring in (one.shape.exterior, *one.shape.interiors):
-        space.add_lwpolyline([(float(x), float(-y)) for x, y in ring.coords[:-1]], close=True, dxfattribs={"layer": "PANEL"})
+        space.add_lwpolyline(
+            [(float(x), float(-y)) for x, y in ring.coords[:-1]], close=True, dxfattribs={"layer": "PANEL"}
+        )
     for x, y in (*one.fixed.existing, *one.fixed.new):
         space.add_circle((x, -y), 3.0, dxfattribs={"layer": "FASTENERS"})
     left, low, _, top = one.shape.bounds
@@ -210,7 +240,11 @@ def panel_tiles(request: HttpRequest, car_id: int, panel_id: int) -> HttpRespons
     """The panel on A4, a tile a page, with overlap marks and a control bar; printed at 100 %."""
     file, one = _panel_or_404(request, car_id, panel_id)
     rows = [
-        (tile, tile_path(one.shape, tile), [(x - tile.left_mm, y - tile.top_mm) for x, y in (*one.fixed.existing, *one.fixed.new)])
+        (
+            tile,
+            tile_path(one.shape, tile),
+            [(x - tile.left_mm, y - tile.top_mm) for x, y in (*one.fixed.existing, *one.fixed.new)],
+        )
         for tile in tiles(one.shape)
     ]
     context = {"panel": one, "tiles": rows, "paper": PAPER_MM, "edge": EDGE_MM, "bar": BAR_MM, "overlap": OVERLAP_MM}

@@ -29,7 +29,11 @@ def angles_of(file: CarFile) -> tuple[dict[tuple[str, str], float | None], dict[
     codes = {code: angle for angle, code in STATION_OF.items()}
     read: dict[tuple[str, str], Reading] = {}
     for reading in file.latest:
-        if reading.code in codes and reading.corner and reading.outfit_id == (file.current.pk if file.current else None):
+        if (
+            reading.code in codes
+            and reading.corner
+            and reading.outfit_id == (file.current.pk if file.current else None)
+        ):
             read.setdefault((reading.corner, codes[reading.code]), reading)
     values: dict[tuple[str, str], float | None] = {(corner, angle): None for corner in CORNERS for angle in ANGLES}
     values.update({place: reading.value for place, reading in read.items()})
@@ -43,7 +47,10 @@ def school_of_use(file: CarFile) -> School:
 
 
 def school_of(file: CarFile, key: str = "") -> School:
-    """What is aimed at: a school, the one that was picked or that fits the use; over it the build's camber, over that targets of one's own."""
+    """What is aimed at: a school, the one that was picked or that fits the use.
+
+    Over it the build's camber, over that targets of one's own.
+    """
     school = ALIGNMENT_SCHOOLS.get(key) or ALIGNMENT_SCHOOLS.get(file.car.alignment_school) or school_of_use(file)
     held = in_hand(file)
     planned = {(end, "camber_deg"): camber for end in ("F", "R") if (camber := held.end(end).camber_deg) is not None}
@@ -53,13 +60,20 @@ def school_of(file: CarFile, key: str = "") -> School:
 def aims_of(file: CarFile) -> list[tuple[str, float, str]]:
     """What is aimed at, for the sheet: front and rear angle in words, degrees, whose it is."""
     school = school_of(file)
-    return [(f"{ANGLE_NAMES[angle]}, {END_NAMES[end]}", wanted, school.why(end, angle)) for (end, angle), wanted in school.targets.items()]
+    return [
+        (f"{ANGLE_NAMES[angle]}, {END_NAMES[end]}", wanted, school.why(end, angle))
+        for (end, angle), wanted in school.targets.items()
+    ]
 
 
 def own_targets(file: CarFile) -> dict[tuple[str, str], float]:
     """Targets that the person typed [deg]; what is no target any more is left out."""
     said = file.car.alignment_targets
-    return {(end, angle): float(said[f"{end}.{angle}"]) for end, angle in TARGETS if isinstance(said.get(f"{end}.{angle}"), (int, float))}
+    return {
+        (end, angle): float(said[f"{end}.{angle}"])
+        for end, angle in TARGETS
+        if isinstance(said.get(f"{end}.{angle}"), (int, float))
+    }
 
 
 @once

@@ -65,7 +65,10 @@ class AnglesForm(forms.Form):
         """Fields of each wheel."""
         names = ("camber", "toe", "toe_mm", "out", "in")
         return [
-            {"corner": corner, "fields": [self[f"{corner}-{name}"] for name in names if f"{corner}-{name}" in self.fields]}
+            {
+                "corner": corner,
+                "fields": [self[f"{corner}-{name}"] for name in names if f"{corner}-{name}" in self.fields],
+            }
             for corner in CORNERS
         ]
 
@@ -114,7 +117,9 @@ class AnglesForm(forms.Form):
         caster = caster_from_sweep_deg(out, into, sweep)
         low, high = STATIONS["caster"].limits
         if not low <= caster <= high:
-            self.add_error(f"{corner}-out", f"These two give a caster of {caster:.1f}°; accepted: {low:g}° to {high:g}°.")
+            self.add_error(
+                f"{corner}-out", f"These two give a caster of {caster:.1f}°; accepted: {low:g}° to {high:g}°."
+            )
             return
         typed = f"{self.data[f'{corner}-out']} out, {self.data[f'{corner}-in']} in, sweep {sweep:g}°"
         gauge = cleaned.get("uncertainty") or GAUGE_DEG
@@ -132,8 +137,12 @@ class TurnForm(forms.Form):
 
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["corner"] = forms.ChoiceField(choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Wheel")
-        self.fields["name"] = forms.CharField(max_length=60, label="What was turned", help_text="tie rod, camber plate, eccentric")
+        self.fields["corner"] = forms.ChoiceField(
+            choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Wheel"
+        )
+        self.fields["name"] = forms.CharField(
+            max_length=60, label="What was turned", help_text="tie rod, camber plate, eccentric"
+        )
         self.fields["turns"] = forms.FloatField(
             min_value=-MOST_TURNS,
             max_value=MOST_TURNS,
@@ -153,7 +162,9 @@ class TurnForm(forms.Form):
     def clean_turns(self) -> float:
         turns: float = self.cleaned_data["turns"]
         if abs(turns) < 0.05:
-            raise forms.ValidationError("A turn that is not done teaches nothing; accepted: at least a twentieth of a turn.")
+            raise forms.ValidationError(
+                "A turn that is not done teaches nothing; accepted: at least a twentieth of a turn."
+            )
         return turns
 
 

@@ -25,7 +25,15 @@ from rimcore.steering.setting import (
     toe_mm,
     total_deg,
 )
-from rimcore.steering.turns import Turned, adjusted, effect_a_turn_deg, effect_doubt_deg, told_effects, travel_said, turns_left
+from rimcore.steering.turns import (
+    Turned,
+    adjusted,
+    effect_a_turn_deg,
+    effect_doubt_deg,
+    told_effects,
+    travel_said,
+    turns_left,
+)
 from rimcore.tables.facts import CORNERS
 from shell.pages import page, status_of
 from shell.people import called
@@ -75,9 +83,13 @@ def _shown(request: HttpRequest, file: CarFile) -> Taken | None:
     """What a simulated gauge shows of the wheels as they were read last, or as the simulation supposes them."""
     key, values = request.GET.get("gauge", ""), angles_of(file)[0]
     if key.startswith("angle"):
-        return simulated(key, {corner: _camber_deg(values[(corner, "camber_deg")]) for corner in CORNERS}, len(file.readings))
+        return simulated(
+            key, {corner: _camber_deg(values[(corner, "camber_deg")]) for corner in CORNERS}, len(file.readings)
+        )
     if key == "strings":
-        return simulated(key, {corner: toe_mm(values[(corner, "toe_deg")] or 0.0, OVER_MM) for corner in CORNERS}, len(file.readings))
+        return simulated(
+            key, {corner: toe_mm(values[(corner, "toe_deg")] or 0.0, OVER_MM) for corner in CORNERS}, len(file.readings)
+        )
     return simulated(key, {"FL": 20.0, "FR": 20.0}, len(file.readings)) if key == "plates" else None
 
 
@@ -106,7 +118,9 @@ def _learn(file: CarFile, turn: TurnForm, user: Any) -> bool:
         if now is None or (angle == "caster_deg" and corner[0] == "R"):
             continue
         if before is None:
-            turn.add_error(name, "It was not read before the turn, so nothing can be learnt; keep it as a reading first.")
+            turn.add_error(
+                name, "It was not read before the turn, so nothing can be learnt; keep it as a reading first."
+            )
             return False
         effects[angle] = effect_a_turn_deg(before, now, values["turns"])
         code = STATION_OF[angle]
@@ -134,7 +148,9 @@ def _turns_left(file: CarFile, corner: str, values: dict[str, Any]) -> dict[str,
     """Turns left each way after those done: as typed, else what was known less what was turned."""
     known = Adjuster.objects.filter(car=file.car, corner=corner, name=values["name"]).first()
     after = turns_left(known.turns_back, known.turns_on, values["turns"]) if known is not None else (None, None)
-    found = {name: after[k] if values[name] is None else values[name] for k, name in enumerate(("turns_back", "turns_on"))}
+    found = {
+        name: after[k] if values[name] is None else values[name] for k, name in enumerate(("turns_back", "turns_on"))
+    }
     return {name: value for name, value in found.items() if value is not None}
 
 
@@ -154,32 +170,56 @@ def _sheet(file: CarFile, key: str) -> dict[str, Any]:
     judged = {one.code: one for one in judged_by(file, school)}
     wheels = [
         {
-            "corner": corner, "front": corner[0] == "F", "x": 150 if corner[1] == "L" else 410, "y": 110 if corner[0] == "F" else 330,
-            "text_x": -30 if corner[1] == "L" else 30, "anchor": "end" if corner[1] == "L" else "start", "turned": wheel_turn_deg(values[(corner, "toe_deg")], corner), "camber": values[(corner, "camber_deg")], "toe": values[(corner, "toe_deg")],
-            "caster": values[(corner, "caster_deg")] if corner[0] == "F" else None, "states": [
+            "corner": corner,
+            "front": corner[0] == "F",
+            "x": 150 if corner[1] == "L" else 410,
+            "y": 110 if corner[0] == "F" else 330,
+            "text_x": -30 if corner[1] == "L" else 30,
+            "anchor": "end" if corner[1] == "L" else "start",
+            "turned": wheel_turn_deg(values[(corner, "toe_deg")], corner),
+            "camber": values[(corner, "camber_deg")],
+            "toe": values[(corner, "toe_deg")],
+            "caster": values[(corner, "caster_deg")] if corner[0] == "F" else None,
+            "states": [
                 judged[f"align.{angle[:-4]}.{corner}"] for angle in ANGLES if f"align.{angle[:-4]}.{corner}" in judged
             ],
         }
         for corner in CORNERS
-    ]  # fmt: skip
+    ]
     totals = {
-        name: total_deg(values[(f"{end}L", "toe_deg")], values[(f"{end}R", "toe_deg")]) for end, name in (("F", "front"), ("R", "rear"))
+        name: total_deg(values[(f"{end}L", "toe_deg")], values[(f"{end}R", "toe_deg")])
+        for end, name in (("F", "front"), ("R", "rear"))
     }
     return {
-        "school": school, "schools": list(ALIGNMENT_SCHOOLS.values()), "wheels": wheels, "totals": totals, "judged": list(judged.values()),
+        "school": school,
+        "schools": list(ALIGNMENT_SCHOOLS.values()),
+        "wheels": wheels,
+        "totals": totals,
+        "judged": list(judged.values()),
         "adjusters": [
-            {"row": one, "turns": done.turns.get(str(one)), "effects": _effects(one), "said": travel_said(done.turns.get(str(one)) or 0.0, one.turns_back, one.turns_on)}
+            {
+                "row": one,
+                "turns": done.turns.get(str(one)),
+                "effects": _effects(one),
+                "said": travel_said(done.turns.get(str(one)) or 0.0, one.turns_back, one.turns_on),
+            }
             for one in adjusters
         ],
-        "left_over": [(name, left) for name, left in done.left_over.items() if left is not None and abs(left) >= 0.005] if adjusters else [],
-    }  # fmt: skip
+        "left_over": [(name, left) for name, left in done.left_over.items() if left is not None and abs(left) >= 0.005]
+        if adjusters
+        else [],
+    }
 
 
 def _turns(values: dict[tuple[str, str], float | None], school: School, adjusters: list[Adjuster]) -> Turned:
     """Turns for the angles that some adjuster moves."""
     effects = [(str(one), {f"{one.corner}.{angle}": value for angle, value in told(one).items()}) for one in adjusters]
     moved = {name for _, effect in effects for name in effect}
-    targets = {f"{corner}.{angle}": school.targets[(corner[0], angle)] for corner, angle in values if (corner[0], angle) in school.targets}
+    targets = {
+        f"{corner}.{angle}": school.targets[(corner[0], angle)]
+        for corner, angle in values
+        if (corner[0], angle) in school.targets
+    }
     read = {f"{corner}.{angle}": value for (corner, angle), value in values.items()}
     travel = {str(one): (one.turns_back, one.turns_on) for one in adjusters}
     return adjusted(read, {name: wanted for name, wanted in targets.items() if name in moved}, effects, travel)

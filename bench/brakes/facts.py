@@ -43,7 +43,9 @@ def braking_of(file: CarFile) -> Braking:
     rotors = (kept.front_rotor_kg if kept else None, kept.rear_rotor_kg if kept else None)
     now_rotors = tuple(_rotor_kg(file, end) for end in ("F", "R"))
     if mass is None or None in (*radii[0], *radii[1]):
-        return Braking(None, None, stop, rotors, (now_rotors[0], now_rotors[1]), tuple(missing or ["the wheels that stand on it"]))
+        return Braking(
+            None, None, stop, rotors, (now_rotors[0], now_rotors[1]), tuple(missing or ["the wheels that stand on it"])
+        )
     build = build_in_hand(file)
     mass_sum = sums(file, build).mass if build is not None else None
     added = (mass_sum.total_kg or 0.0) + _already_weighed_kg(file) if mass_sum is not None else 0.0
@@ -54,15 +56,31 @@ def braking_of(file: CarFile) -> Braking:
     inputs = (
         *used,
         InputUsed(
-            "mass of the build", f"{added:+.1f} kg" + (f", {unknown} not known" if unknown else ""), build.name if build else "no build", ""
+            "mass of the build",
+            f"{added:+.1f} kg" + (f", {unknown} not known" if unknown else ""),
+            build.name if build else "no build",
+            "",
         ),
-        InputUsed("stop", f"{stop.from_kmh:g} km/h to rest at {stop.deceleration_g:g} g", "the car's data" if kept else "a usual one", ""),
+        InputUsed(
+            "stop",
+            f"{stop.from_kmh:g} km/h to rest at {stop.deceleration_g:g} g",
+            "the car's data" if kept else "a usual one",
+            "",
+        ),
     )
     if load:
         inputs = (*inputs, InputUsed("trailer and load", f"{load:g} kg", "the car's data", ""))
     whole = Braking(
-        before=None, now=None, stop=stop, rotors_kg=rotors, rotors_now_kg=(now_rotors[0], now_rotors[1]), missing=tuple(missing), inputs=inputs, masses_kg=masses, front_radius_mm=(float(radii[0][0] or 0), float(radii[1][0] or 0))
-    )  # fmt: skip
+        before=None,
+        now=None,
+        stop=stop,
+        rotors_kg=rotors,
+        rotors_now_kg=(now_rotors[0], now_rotors[1]),
+        missing=tuple(missing),
+        inputs=inputs,
+        masses_kg=masses,
+        front_radius_mm=(float(radii[0][0] or 0), float(radii[1][0] or 0)),
+    )
     if missing or front is None or car.wheelbase_mm is None or car.cg_height_mm is None:
         return whole
     before, now = (
@@ -86,7 +104,11 @@ def _weight(file: CarFile) -> tuple[float | None, float | None, tuple[InputUsed,
     front, rear = file.car.front_axle_kg, file.car.rear_axle_kg
     if front is None or rear is None:
         return None, None, ()
-    return front + rear, 100.0 * front / (front + rear), (InputUsed("axle loads", f"{front:g} and {rear:g} kg", "the car's data", ""),)
+    return (
+        front + rear,
+        100.0 * front / (front + rear),
+        (InputUsed("axle loads", f"{front:g} and {rear:g} kg", "the car's data", ""),),
+    )
 
 
 def _already_weighed_kg(file: CarFile) -> float:
@@ -112,7 +134,12 @@ def _rotor_kg(file: CarFile, end: str) -> float | None:
     if build is None:
         return None
     return next(
-        (one.part.mass_kg for one in choices_of(build) if one.kind == "rotor" and one.stands_at(end) and one.part.fault is None), None
+        (
+            one.part.mass_kg
+            for one in choices_of(build)
+            if one.kind == "rotor" and one.stands_at(end) and one.part.fault is None
+        ),
+        None,
     )
 
 

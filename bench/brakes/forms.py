@@ -19,17 +19,23 @@ FIELDS = ("front_rotor_kg", "rear_rotor_kg", "load_kg", "load_braked", "from_kmh
 class BrakesForm(Merged, forms.Form):
     """Rotors, and the stop that is reckoned."""
 
-    load_braked = forms.BooleanField(required=False, label="The trailer has brakes of its own", help_text="then it is no load of the car's")
+    load_braked = forms.BooleanField(
+        required=False, label="The trailer has brakes of its own", help_text="then it is no load of the car's"
+    )
     deceleration_g = held("stop_g", label="Deceleration, g", initial=HARD_G)
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         for name, label in (("front_rotor_kg", "One front rotor"), ("rear_rotor_kg", "One rear rotor")):
-            self.fields[name] = QuantityField("mass", *LIMITS["rotor_kg"].span, required=False, label=label, help_text="on a kitchen scale")
+            self.fields[name] = QuantityField(
+                "mass", *LIMITS["rotor_kg"].span, required=False, label=label, help_text="on a kitchen scale"
+            )
         self.fields["load_kg"] = QuantityField(
             "mass", *LIMITS["towed_kg"].span, required=False, label="Trailer and load in the stop", initial=0
         )
-        self.fields["from_kmh"] = QuantityField("speed", *LIMITS["stop_kmh"].span, label="Stop from", initial=rounded("speed", HARD_KMH))
+        self.fields["from_kmh"] = QuantityField(
+            "speed", *LIMITS["stop_kmh"].span, label="Stop from", initial=rounded("speed", HARD_KMH)
+        )
         self.order_fields(FIELDS)
 
     def clean_load_kg(self) -> float:

@@ -32,15 +32,28 @@ def brakes(request: HttpRequest, car_id: int) -> HttpResponse:
     one = braking_of(file)
     build = build_in_hand(file)
     parts = (
-        [choice for choice in choices_of(build) if choice.kind in ("caliper", "rotor", "brake_pads", "brake_lines", "brake_fluid")]
+        [
+            choice
+            for choice in choices_of(build)
+            if choice.kind in ("caliper", "rotor", "brake_pads", "brake_lines", "brake_fluid")
+        ]
         if build
         else []
     )
     context: dict[str, Any] = {
-        "form": form, "kept": kept, "one": one, "judged": judgements(file), "bed_in": BED_IN, "parts": parts, "in_hand": in_hand(file), "here": "brakes",
-    }  # fmt: skip
+        "form": form,
+        "kept": kept,
+        "one": one,
+        "judged": judgements(file),
+        "bed_in": BED_IN,
+        "parts": parts,
+        "in_hand": in_hand(file),
+        "here": "brakes",
+    }
     if one.now is not None and one.before is not None:
-        rotors = tuple(now if now is not None else then for now, then in zip(one.rotors_now_kg, one.rotors_kg, strict=True))
+        rotors = tuple(
+            now if now is not None else then for now, then in zip(one.rotors_now_kg, one.rotors_kg, strict=True)
+        )
         now, then = stopped(one.now, one.stop, (rotors[0], rotors[1])), stopped(one.before, one.stop, one.rotors_kg)
         context |= {"now": now, "then": then, "scene": stop_drawing(now, then)}
     return page(request, file, "check", "bench/brakes/brakes.html", context, status_of(form))

@@ -12,7 +12,16 @@ from garage.kept import once
 from planner.chosen import build_in_hand, pipe_runs_of
 from planner.models import PipeRun
 from rimcore.breathing.air import moist_air
-from rimcore.breathing.bench import ROOM_MM, Breath, Flowed, exhaust_flow, intake_flow, judge_housing, judge_loss, judge_room
+from rimcore.breathing.bench import (
+    ROOM_MM,
+    Breath,
+    Flowed,
+    exhaust_flow,
+    intake_flow,
+    judge_housing,
+    judge_loss,
+    judge_room,
+)
 from rimcore.breathing.bill import Piece
 from rimcore.breathing.meter import SAME_MM, Housing, Stage, order_of_work
 from rimcore.breathing.typed import parse_run
@@ -82,7 +91,9 @@ def _drawn(row: PipeRun | None, of_build: bool) -> Drawn | None:
         return None
 
 
-def flowed(engine: Engine, kind: str, pieces: tuple[Piece, ...], pipes: int, rpm: float, temperature_c: float = DAY_C) -> Flowed:
+def flowed(
+    engine: Engine, kind: str, pieces: tuple[Piece, ...], pipes: int, rpm: float, temperature_c: float = DAY_C
+) -> Flowed:
     """A run with the engine's flow through it.
 
     Raises
@@ -121,7 +132,12 @@ def _loss(file: CarFile, kind: str) -> Judgement:
         InputUsed("engine", str(engine), "the car's data", f"{engine.noted_on:%-d %b %Y}"),
         InputUsed("limit", f"{rpm:.0f} rpm", "the car's driveline", ""),
         InputUsed("air", f"{DAY_C:g} °C, {DAY_KPA:g} kPa", "a usual day", ""),
-        InputUsed(kind, f"{len(now.pieces)} pieces", "the build" if now.of_build else "as it stands", f"{now.row.noted_on:%-d %b %Y}"),
+        InputUsed(
+            kind,
+            f"{len(now.pieces)} pieces",
+            "the build" if now.of_build else "as it stands",
+            f"{now.row.noted_on:%-d %b %Y}",
+        ),
     )
     try:
         flow = flowed(engine, kind, now.pieces, now.pipes, rpm)
@@ -152,7 +168,11 @@ def stages(file: CarFile) -> tuple[Stage, Stage] | None:
     engine, now = engine_of(file), drawn_with(file, "intake")
     if engine is None or engine.meter_mm is None or now is None:
         return None
-    bores = [one.section.diameter_mm for one in now.pieces if one.section.kind == "pipe" and one.section.diameter_mm is not None]
+    bores = [
+        one.section.diameter_mm
+        for one in now.pieces
+        if one.section.kind == "pipe" and one.section.diameter_mm is not None
+    ]
     meter = next((one.bore_mm for one in now.pieces if one.section.kind == "meter" and one.bore_mm is not None), None)
     if meter is None or meter - engine.meter_mm < SAME_MM:
         return None
@@ -164,7 +184,9 @@ def _room(file: CarFile) -> tuple[Judgement, ...]:
     if drawn_now(file, "exhaust") is None and drawn_with(file, "exhaust") is None and not read:
         return ()
     inputs = {
-        code: InputUsed(code.removeprefix("exhaust_"), f"{one.typed} ± {one.uncertainty:g} mm", one.who, f"{one.taken_on:%-d %b %Y}")
+        code: InputUsed(
+            code.removeprefix("exhaust_"), f"{one.typed} ± {one.uncertainty:g} mm", one.who, f"{one.taken_on:%-d %b %Y}"
+        )
         for code, one in read.items()
     }
     return judge_room({code: (one.value, one.uncertainty) for code, one in read.items()}, inputs)

@@ -33,22 +33,36 @@ ENGINE_FIELDS = (
 class EngineForm(Merged, forms.Form):
     """What is known of the engine."""
 
-    displacement_l = QuantityField("displacement", *LIMITS["displacement_l"].span, label="Displacement", help_text="1998 cc, 122 cuin")
+    displacement_l = QuantityField(
+        "displacement", *LIMITS["displacement_l"].span, label="Displacement", help_text="1998 cc, 122 cuin"
+    )
     cylinders = forms.IntegerField(min_value=1, max_value=16, initial=4, label="Cylinders")
-    ve_pct = limited_field("ve_pct", label="Filling at the limit, %", help_text="90 where nobody measured it", initial=90)
-    manifold_ratio = limited_field("manifold_ratio", label="Manifold pressure ÷ outside", help_text="1 without a compressor", initial=1)
+    ve_pct = limited_field(
+        "ve_pct", label="Filling at the limit, %", help_text="90 where nobody measured it", initial=90
+    )
+    manifold_ratio = limited_field(
+        "manifold_ratio", label="Manifold pressure ÷ outside", help_text="1 without a compressor", initial=1
+    )
     cruise_rpm = limited_field("rpm", label="Engine speed at cruise, rpm", required=False)
-    gas_in_c = QuantityField("temperature", *LIMITS["gas_c"].span, label="Exhaust at the manifold", initial=rounded("temperature", 750))
-    gas_out_c = QuantityField("temperature", *LIMITS["gas_c"].span, label="Exhaust at the tip", initial=rounded("temperature", 350))
+    gas_in_c = QuantityField(
+        "temperature", *LIMITS["gas_c"].span, label="Exhaust at the manifold", initial=rounded("temperature", 750)
+    )
+    gas_out_c = QuantityField(
+        "temperature", *LIMITS["gas_c"].span, label="Exhaust at the tip", initial=rounded("temperature", 350)
+    )
     sound_limit_db = limited_field(
         "sound_db", label="Sound limit, dB(A)", required=False, help_text="your own: place, organiser, inspection"
     )
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["meter_mm"] = QuantityField("length", *LIMITS["bore_of_pipe_mm"].span, required=False, label="Original meter housing, bore",
+        self.fields["meter_mm"] = QuantityField(
+            "length",
+            *LIMITS["bore_of_pipe_mm"].span,
+            required=False,
+            label="Original meter housing, bore",
             help_text="blank: no air meter",
-        )  # fmt: skip
+        )
         self.order_fields(ENGINE_FIELDS)
 
 
@@ -57,9 +71,12 @@ class RunForm(forms.Form):
 
     kind = forms.ChoiceField(choices=[(kind, kind) for kind in KINDS], widget=forms.HiddenInput)
     lines = forms.CharField(
-        required=False, max_length=6000, label="Pieces, in the order of the flow", widget=forms.Textarea(attrs={"rows": 8, "spellcheck": "false"}),
+        required=False,
+        max_length=6000,
+        label="Pieces, in the order of the flow",
+        widget=forms.Textarea(attrs={"rows": 8, "spellcheck": "false"}),
         strip=False,
-    )  # fmt: skip
+    )
     pipes = forms.IntegerField(min_value=1, max_value=4, required=False, initial=1, label="Runs side by side")
     rpm = forms.FloatField(min_value=300, max_value=20_000, required=False)
     air = QuantityField("temperature", -40, 90, required=False, label="Air drawn in")

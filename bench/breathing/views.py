@@ -1,4 +1,6 @@
-"""The breathing bench: intake and exhaust drawn as they run, velocity and loss under each piece, another bore by a slider."""
+"""The breathing bench: intake and exhaust drawn as they run, velocity and loss under each piece, another bore by a
+slider.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,18 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
-from bench.breathing.facts import DAY_C, KINDS, Drawn, drawn_now, drawn_with, engine_of, flowed, judgements, limit_rpm, stages
+from bench.breathing.facts import (
+    DAY_C,
+    KINDS,
+    Drawn,
+    drawn_now,
+    drawn_with,
+    engine_of,
+    flowed,
+    judgements,
+    limit_rpm,
+    stages,
+)
 from bench.breathing.forms import ENGINE_FIELDS, EngineForm, RunForm
 from garage.engine import services
 from garage.engine.models import Engine
@@ -40,14 +53,30 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
             return done
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted") and request.GET.get("kind") in KINDS:
         return render(
-            request, "bench/breathing/run.html", {"file": file, "in_hand": in_hand(file), "r": _run(request, file, request.GET["kind"])}
+            request,
+            "bench/breathing/run.html",
+            {"file": file, "in_hand": in_hand(file), "r": _run(request, file, request.GET["kind"])},
         )
     runs = [_run(request, file, kind) for kind in KINDS]
     context = {
-        "form": form, "engine": kept, "runs": runs, "judged": judgements(file), "in_hand": in_hand(file), "accepted": (ACCEPTED_IN if unit("length") == "in" else ACCEPTED).values(),
-        "here": "breathing", "meter_advice": KEEP, "stages": stages(file),
-    }  # fmt: skip
-    return page(request, file, "check", "bench/breathing/breathing.html", context, status_of(form, *(run["form"] for run in runs)))
+        "form": form,
+        "engine": kept,
+        "runs": runs,
+        "judged": judgements(file),
+        "in_hand": in_hand(file),
+        "accepted": (ACCEPTED_IN if unit("length") == "in" else ACCEPTED).values(),
+        "here": "breathing",
+        "meter_advice": KEEP,
+        "stages": stages(file),
+    }
+    return page(
+        request,
+        file,
+        "check",
+        "bench/breathing/breathing.html",
+        context,
+        status_of(form, *(run["form"] for run in runs)),
+    )
 
 
 def said_in() -> dict[str, str]:
@@ -70,7 +99,12 @@ def _keep(request: HttpRequest, file: CarFile) -> HttpResponse | None:
         return None
     kind = ask.cleaned_data["kind"]
     planning.keep_run(
-        file.car, request.user, build, kind, "\n".join(line_of(one) for one in ask.pieces), ask.cleaned_data.get("pipes") or 1
+        file.car,
+        request.user,
+        build,
+        kind,
+        "\n".join(line_of(one) for one in ask.pieces),
+        ask.cleaned_data.get("pipes") or 1,
     )
     messages.success(request, f"{kind.capitalize()} of {build.name if build else 'the car as it stands'} kept.")
     return redirect("breathing", file.car.pk)
@@ -80,7 +114,9 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
     """One run on the page: what is typed or kept, drawn with the flow through it, the run before dashed."""
     engine, now, before = engine_of(file), drawn_with(file, kind), drawn_now(file, kind)
     most = limit_rpm(file)
-    asked = request.POST if request.POST.get("kind") == kind else request.GET if request.GET.get("kind") == kind else None
+    asked = (
+        request.POST if request.POST.get("kind") == kind else request.GET if request.GET.get("kind") == kind else None
+    )
     kept = {
         "kind": kind,
         "lines": "\n".join(line_of(one, unit("length"), said_in()) for one in now.pieces) if now else "",
@@ -118,12 +154,18 @@ def _run(request: HttpRequest, file: CarFile, kind: str) -> dict[str, Any]:
     return found | _flow(engine, kind, pieces, before, found)
 
 
-def _flow(engine: Engine | None, kind: str, pieces: tuple[Piece, ...], before: Drawn | None, found: dict[str, Any]) -> dict[str, Any]:
+def _flow(
+    engine: Engine | None, kind: str, pieces: tuple[Piece, ...], before: Drawn | None, found: dict[str, Any]
+) -> dict[str, Any]:
     if engine is None or not pieces:
         return {}
     try:
         flow = flowed(engine, kind, pieces, found["pipes"], found["rpm"], found["air"])
-        then = flowed(engine, kind, before.pieces, before.pipes, found["rpm"], found["air"]) if before is not None else None
+        then = (
+            flowed(engine, kind, before.pieces, before.pipes, found["rpm"], found["air"])
+            if before is not None
+            else None
+        )
     except CoreError as error:
         return {"fault": error.message[:1].upper() + error.message[1:] + "."}
     changed = before is not None and before.pieces != pieces

@@ -40,7 +40,9 @@ def hottest_c(file: CarFile) -> tuple[float | None, InputUsed | None]:
     kept = kept_of(file)
     if kept is None or kept.coolant_c is None:
         return None, None
-    return kept.coolant_c, InputUsed("coolant at its hottest", f"{kept.coolant_c:g} °C", "the car's data", f"{kept.noted_on:%-d %b %Y}")
+    return kept.coolant_c, InputUsed(
+        "coolant at its hottest", f"{kept.coolant_c:g} °C", "the car's data", f"{kept.noted_on:%-d %b %Y}"
+    )
 
 
 def cores(file: CarFile) -> tuple[float, float] | None:
@@ -90,7 +92,11 @@ def _judge(file: CarFile) -> list[Judgement]:
     run = (
         ()
         if bled is None
-        else (InputUsed(bled.name, f"{bled.found.get('rows')} rows, {bled.source}", bled.who, f"{bled.taken_on:%-d %b %Y}"),)
+        else (
+            InputUsed(
+                bled.name, f"{bled.found.get('rows')} rows, {bled.source}", bled.who, f"{bled.taken_on:%-d %b %Y}"
+            ),
+        )
     )
     boils = boils_c(pressure, kept.glycol_pct or 0.0) if pressure is not None and kept else None
     return [

@@ -18,9 +18,14 @@ FIELDS = ("cap_kpa", "glycol_pct", "coolant_c", "coldest_c", "width_mm", "height
 class CoolingForm(Merged, forms.Form):
     """What is known of the cooling system."""
 
-    cap_kpa = QuantityField("pressure", *LIMITS["cap_kpa"].span, label="Cap opens at", help_text="on the cap: 0.9 bar; 16 lb is 16 psi")
+    cap_kpa = QuantityField(
+        "pressure", *LIMITS["cap_kpa"].span, label="Cap opens at", help_text="on the cap: 0.9 bar; 16 lb is 16 psi"
+    )
     glycol_pct = held(
-        "glycol_pct", required=False, label="Ethylene glycol, % by volume", help_text="by hydrometer or refractometer; blank: not known"
+        "glycol_pct",
+        required=False,
+        label="Ethylene glycol, % by volume",
+        help_text="by hydrometer or refractometer; blank: not known",
     )
     coolant_c = QuantityField("temperature", *LIMITS["coolant_c"].span, required=False, label="Coolant at its hottest")
     coldest_c = QuantityField("temperature", *LIMITS["coldest_c"].span, required=False, label="Coldest night expected")

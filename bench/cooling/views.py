@@ -41,10 +41,18 @@ def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("cooling", car_id)
     bled = logs_of(file, "bleed")
     context = {
-        "form": form, "kept": kept, "judged": judgements(file), "cores": cores(file), "bled": bled[0] if bled else None, "logs": [*bled, *logs_of(file, "temperature")],
-        "curves": _curves(bled[0]) if bled else None, "warm": [(log, _over_time(log)) for log in logs_of(file, "temperature")[:2]], "in_hand": in_hand(file),
-        "here": "cooling", "runs": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
-    }  # fmt: skip
+        "form": form,
+        "kept": kept,
+        "judged": judgements(file),
+        "cores": cores(file),
+        "bled": bled[0] if bled else None,
+        "logs": [*bled, *logs_of(file, "temperature")],
+        "curves": _curves(bled[0]) if bled else None,
+        "warm": [(log, _over_time(log)) for log in logs_of(file, "temperature")[:2]],
+        "in_hand": in_hand(file),
+        "here": "cooling",
+        "runs": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
+    }
     return page(request, file, "check", "bench/cooling/cooling.html", context, status_of(form))
 
 
@@ -136,10 +144,21 @@ def live(request: HttpRequest, car_id: int) -> HttpResponse:
     found = judge_bleed(times, top, lower, boil_c=boils, coolant_c=coolant)  # type: ignore[arg-type]
     last_top = next((one for one in reversed(top) if one is not None), None)
     context = {
-        "judged": found, "watch": look_at(found, last_top), "run": which, "started": f"{started:.3f}", "gone": gone, "times": TIMES, "ended": gone >= run.long_s, "source": streams.HOSES,
-        "top": last_top, "lower": next((one for one in reversed(lower) if one is not None), None),
-        "coolant": coolant[-1], "curves": _hoses(_array(times), _array(top), _array(lower), _array(coolant), found.opened.t_s if found.opened else None),
-    }  # fmt: skip
+        "judged": found,
+        "watch": look_at(found, last_top),
+        "run": which,
+        "started": f"{started:.3f}",
+        "gone": gone,
+        "times": TIMES,
+        "ended": gone >= run.long_s,
+        "source": streams.HOSES,
+        "top": last_top,
+        "lower": next((one for one in reversed(lower) if one is not None), None),
+        "coolant": coolant[-1],
+        "curves": _hoses(
+            _array(times), _array(top), _array(lower), _array(coolant), found.opened.t_s if found.opened else None
+        ),
+    }
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(request, "bench/cooling/bleed_live.html", {"file": file, **context})
     return page(request, file, "check", "bench/cooling/bleed.html", context)

@@ -70,7 +70,10 @@ class ReplayForm(forms.Form):
 
 
 def simulated(key: str, truth: Mapping[str, float], seed: int) -> Taken | None:
-    """What a simulated gauge shows of what stands on it; None where there is no such gauge, or nothing stands on one of its channels."""
+    """What a simulated gauge shows of what stands on it.
+
+    None where there is no such gauge, or nothing stands on one of its channels.
+    """
     gauge: Gauge | None = GAUGES.get(key)
     if gauge is None or any(name not in truth for name in gauge.channels):
         return None
@@ -80,7 +83,9 @@ def simulated(key: str, truth: Mapping[str, float], seed: int) -> Taken | None:
 
 def taken(trace: Trace, source: str, step: float, empty_until_s: float = 0.0) -> Taken:
     """A trace that is judged, for the page."""
-    return Taken(source, steady(trace, step, empty_until_s), tuple(_path(trace, k) for k in range(len(trace.names))), trace.unit)
+    return Taken(
+        source, steady(trace, step, empty_until_s), tuple(_path(trace, k) for k in range(len(trace.names))), trace.unit
+    )
 
 
 def _path(trace: Trace, k: int) -> str:

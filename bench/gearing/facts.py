@@ -63,7 +63,9 @@ def inputs(file: CarFile, before: Line, now: Line) -> tuple[InputUsed, ...]:
         axle = InputUsed("axle ratio", f"{kept.axle_ratio:g} → {now.axle_ratio:g}", f"the car's data; {build}", noted)
     return (
         axle,
-        InputUsed("tyre now", f"{stands.tyre.size}, rolls {before.circumference_mm:.0f} mm", "what stands on the car", since),
+        InputUsed(
+            "tyre now", f"{stands.tyre.size}, rolls {before.circumference_mm:.0f} mm", "what stands on the car", since
+        ),
         InputUsed("tyre then", f"{chosen.tyre.size}, rolls {now.circumference_mm:.0f} mm", build, today),
     )
 
@@ -73,7 +75,11 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
     found, kept = lines(file), kept_of(file)
     if found is None or kept is None:
         return (judge_cruise(None, None),)
-    return (judge_cruise(found[1], float(kept.limit_rpm), kept.cruise_kmh or CRUISE_KMH, inputs(file, *found), kept.wanted_rpm),)
+    return (
+        judge_cruise(
+            found[1], float(kept.limit_rpm), kept.cruise_kmh or CRUISE_KMH, inputs(file, *found), kept.wanted_rpm
+        ),
+    )
 
 
 def begun(file: CarFile) -> bool:

@@ -27,7 +27,9 @@ class RatiosField(forms.CharField):
         try:
             found = [float(word.replace(",", ".")) for word in words]
         except ValueError as error:
-            raise forms.ValidationError("Write the ratios with blanks between them, as 3.59 2.02 1.38 1.00 0.86.") from error
+            raise forms.ValidationError(
+                "Write the ratios with blanks between them, as 3.59 2.02 1.38 1.00 0.86."
+            ) from error
         if len(found) > self.most or any(not RATIO[0] <= ratio <= RATIO[1] for ratio in found):
             raise forms.ValidationError(f"Accepted: up to {self.most} ratios, each {RATIO[0]:g} to {RATIO[1]:g}.")
         if self.required and not found:
@@ -42,9 +44,15 @@ class DrivelineForm(Merged, forms.Form):
     """What is in the car."""
 
     gears = RatiosField(MOST_GEARS, label="Gears, first to last", help_text="3.59 2.02 1.38 1.00 0.86")
-    axle_ratio = forms.FloatField(min_value=RATIO[0], max_value=RATIO[1], label="Axle ratio", help_text="ring gear teeth ÷ pinion teeth")
+    axle_ratio = forms.FloatField(
+        min_value=RATIO[0], max_value=RATIO[1], label="Axle ratio", help_text="ring gear teeth ÷ pinion teeth"
+    )
     transfer_ratio = forms.FloatField(
-        min_value=RATIO[0], max_value=RATIO[1], initial=1.0, label="Transfer case", help_text="in the range you cruise in; 1 without one"
+        min_value=RATIO[0],
+        max_value=RATIO[1],
+        initial=1.0,
+        label="Transfer case",
+        help_text="in the range you cruise in; 1 without one",
     )
     limit_rpm = forms.IntegerField(min_value=500, max_value=30_000, label="Engine's limit, rpm")
     cruise_kmh = QuantityField("speed", 1, 400, required=False, label="Cruise", help_text="blank: 110 km/h")
@@ -61,9 +69,15 @@ class AskForm(forms.Form):
     """What is asked of the bench; kept in the address."""
 
     speed = QuantityField("speed", 1, 400, initial=rounded("speed", 110), label="Cruise")
-    gear = forms.IntegerField(min_value=1, max_value=MOST_GEARS, required=False, label="In gear", help_text="blank: the last")
+    gear = forms.IntegerField(
+        min_value=1, max_value=MOST_GEARS, required=False, label="In gear", help_text="blank: the last"
+    )
     wanted = forms.FloatField(min_value=1, max_value=30_000, required=False, label="Wanted there, rpm")
     axle = forms.FloatField(
-        min_value=RATIO[0], max_value=RATIO[1], required=False, label="Axle ratio tried", help_text="blank: as the build has it"
+        min_value=RATIO[0],
+        max_value=RATIO[1],
+        required=False,
+        label="Axle ratio tried",
+        help_text="blank: as the build has it",
     )
     shelf = RatiosField(MOST_OPTIONS, required=False, label="Axle ratios on the shelf")

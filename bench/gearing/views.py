@@ -18,7 +18,15 @@ from garage.inhand import in_hand
 from planner import services as planning
 from planner.chosen import build_in_hand
 from rimcore.driveline.drawing import gear_sheet
-from rimcore.driveline.gearing import CRUISE_KMH, axle_options, axle_to_restore, effective_change_pct, judge_cruise, kmh_at, rpm_at
+from rimcore.driveline.gearing import (
+    CRUISE_KMH,
+    axle_options,
+    axle_to_restore,
+    effective_change_pct,
+    judge_cruise,
+    kmh_at,
+    rpm_at,
+)
 from rimcore.driveline.gearing import Driveline as Line
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import Judgement
@@ -53,7 +61,9 @@ def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
     context = {"form": form, "ask": ask, "kept": kept, "in_hand": in_hand(file), "here": "gearing"}
     if kept is not None and file.current is not None:
         context |= _sheet(file, kept, ask)
-    return page(request, file, "check", "bench/gearing/gearing.html", context, status_of(form, *([ask] if asked else [])))
+    return page(
+        request, file, "check", "bench/gearing/gearing.html", context, status_of(form, *([ask] if asked else []))
+    )
 
 
 def _set_axle(request: HttpRequest, file: CarFile) -> HttpResponse:
@@ -86,35 +96,73 @@ def _sheet(file: CarFile, kept: Driveline, ask: AskForm) -> dict[str, Any]:
     gear = min(values.get("gear") or len(now.gears), len(now.gears))
     rows = [
         {
-            "gear": number, "ratio": ratio, "rpm": rpm_at(now, number, speed), "before": rpm_at(before, number, speed),
-            "per_1000": kmh_at(now, number, 1000.0), "top": kmh_at(now, number, kept.limit_rpm), "over": rpm_at(now, number, speed) > kept.limit_rpm,
+            "gear": number,
+            "ratio": ratio,
+            "rpm": rpm_at(now, number, speed),
+            "before": rpm_at(before, number, speed),
+            "per_1000": kmh_at(now, number, 1000.0),
+            "top": kmh_at(now, number, kept.limit_rpm),
+            "over": rpm_at(now, number, speed) > kept.limit_rpm,
         }
         for number, ratio in enumerate(now.gears, start=1)
-    ]  # fmt: skip
+    ]
     wanted = values.get("wanted")
     options = axle_options(now, values["shelf"], gear, speed, wanted) if wanted and values.get("shelf") else []
     return {
-        "scene": gear_sheet(now, before, float(kept.limit_rpm), speed, parse_quantity("1", "speed", unit("speed")).value), "rows": rows, "options": options, "gear": gear, "speed": speed, "wanted": wanted,
-        "changed": now != before, "stands": stands, "chosen": chosen, "tried": now.axle_ratio if now.axle_ratio != built.axle_ratio else None,
+        "scene": gear_sheet(
+            now, before, float(kept.limit_rpm), speed, parse_quantity("1", "speed", unit("speed")).value
+        ),
+        "rows": rows,
+        "options": options,
+        "gear": gear,
+        "speed": speed,
+        "wanted": wanted,
+        "changed": now != before,
+        "stands": stands,
+        "chosen": chosen,
+        "tried": now.axle_ratio if now.axle_ratio != built.axle_ratio else None,
         "of_build": built.axle_ratio if built.axle_ratio != before.axle_ratio else None,
-        "cruise": judge_cruise(now, float(kept.limit_rpm), speed, inputs(file, before, now), kept.wanted_rpm), **_figures(file, before, now),
-    }  # fmt: skip
+        "cruise": judge_cruise(now, float(kept.limit_rpm), speed, inputs(file, before, now), kept.wanted_rpm),
+        **_figures(file, before, now),
+    }
 
 
 def _figures(file: CarFile, before: Line, now: Line) -> dict[str, Judgement]:
-    """How much longer or shorter it gears, and the axle that brings the old revolutions back; each with how it is known."""
+    """How much longer or shorter it gears, and the axle that brings the old revolutions back.
+
+    Each with how it is known.
+    """
     used = inputs(file, before, now)
     change = effective_change_pct(now.axle_ratio, now.circumference_mm, before.axle_ratio, before.circumference_mm)
     restore = axle_to_restore(before.axle_ratio, now.circumference_mm, before.circumference_mm)
     basis = "rolling without slip; 3.05 × diameter: ISO 4000-1 practice, from memory"
-    ways = "longer: the engine turns slower" if change < 0 else "shorter: the engine turns faster" if change > 0 else "as before"
+    ways = (
+        "longer: the engine turns slower"
+        if change < 0
+        else "shorter: the engine turns faster"
+        if change > 0
+        else "as before"
+    )
     return {
         "change": Judgement(
-            "sum.change", "Gearing against what stands", "clear", ways, basis, value=change, unit="%", inputs=used,
+            "sum.change",
+            "Gearing against what stands",
+            "clear",
+            ways,
+            basis,
+            value=change,
+            unit="%",
+            inputs=used,
             formula=f"100 × (({now.axle_ratio:g} ÷ {now.circumference_mm:.0f}) ÷ ({before.axle_ratio:g} ÷ {before.circumference_mm:.0f}) − 1)",
         ),
         "restore": Judgement(
-            "sum.restore", "Axle ratio that restores it", "clear", "with the tyre of the build", basis, value=restore, inputs=used,
+            "sum.restore",
+            "Axle ratio that restores it",
+            "clear",
+            "with the tyre of the build",
+            basis,
+            value=restore,
+            inputs=used,
             formula=f"{before.axle_ratio:g} × {now.circumference_mm:.0f} ÷ {before.circumference_mm:.0f}",
         ),
-    }  # fmt: skip
+    }

@@ -1,4 +1,7 @@
-"""The links of a corner with the build in hand, for the core: what was read, what the build does to it, and when it was read."""
+"""The links of a corner with the build in hand, for the core.
+
+What was read, what the build does to it, and when it was read.
+"""
 
 from __future__ import annotations
 
@@ -116,7 +119,11 @@ def _inputs(file: CarFile, corner: str, read: Read) -> tuple[InputUsed, ...]:
 
 def corners_read(file: CarFile) -> list[str]:
     """Corners at which a point was read; the front left one where there are none."""
-    return [corner for corner in CORNERS if (layout_of(file, corner) and points_of(file, corner)) or raised_toe(file, corner)] or ["FL"]
+    return [
+        corner
+        for corner in CORNERS
+        if (layout_of(file, corner) and points_of(file, corner)) or raised_toe(file, corner)
+    ] or ["FL"]
 
 
 @once
@@ -126,7 +133,10 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
 
 
 def of_corner(file: CarFile, corner: str) -> tuple[Judgement, ...]:
-    """Reach and bump steer of a corner by its links, and bump steer as it was read; a corner taken over from the other side is never clear."""
+    """Reach and bump steer of a corner by its links, and bump steer as it was read.
+
+    A corner taken over from the other side is never clear.
+    """
     return (*_by_links(file, corner), *_as_read(file, corner))
 
 
@@ -141,10 +151,16 @@ def _as_read(file: CarFile, corner: str) -> tuple[Judgement, ...]:
     one = raised_toe(file, corner)
     if one is None:
         return ()
-    used = InputUsed(STATIONS["toe_bump"].name, f"{one.value:+.2f} ± {one.uncertainty:g}°", one.who, f"{one.taken_on:%-d %b %Y}")
+    used = InputUsed(
+        STATIONS["toe_bump"].name, f"{one.value:+.2f} ± {one.uncertainty:g}°", one.who, f"{one.taken_on:%-d %b %Y}"
+    )
     judged = judge_bump_steer_read(one.value, one.travel_mm, one.uncertainty, CORNER_NAMES[corner], (used,))
     assumed = one.mirrored_from_id is not None and judged.state == "clear"
-    return (replace(judged, state="unmeasured", reason=f"{judged.reason}; assumed from the other side") if assumed else judged,)
+    return (
+        replace(judged, state="unmeasured", reason=f"{judged.reason}; assumed from the other side")
+        if assumed
+        else judged,
+    )
 
 
 def _by_links(file: CarFile, corner: str) -> tuple[Judgement, ...]:
@@ -166,7 +182,9 @@ def _by_links(file: CarFile, corner: str) -> tuple[Judgement, ...]:
     if not found.mirrored:
         return both
     return tuple(
-        replace(one, state="unmeasured", reason=f"{one.reason}; only taken over from the other side") if one.state == "clear" else one
+        replace(one, state="unmeasured", reason=f"{one.reason}; only taken over from the other side")
+        if one.state == "clear"
+        else one
         for one in both
     )
 

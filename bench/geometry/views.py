@@ -35,10 +35,15 @@ def geometry(request: HttpRequest, car_id: int) -> HttpResponse:
         raise Http404
     found, read = linked(file, corner), read_of(file, corner)
     context: dict[str, Any] = {
-        "corner": corner, "corners": CORNERS, "in_hand": in_hand(file), "here": "geometry",
-        "layout": layout_of(file, corner), "judged": of_corner(file, corner), "found": found,
+        "corner": corner,
+        "corners": CORNERS,
+        "in_hand": in_hand(file),
+        "here": "geometry",
+        "layout": layout_of(file, corner),
+        "judged": of_corner(file, corner),
+        "found": found,
         "fault": fault_of_points(read) if read is not None and not read.missing else "",
-    }  # fmt: skip
+    }
     if found is not None:
         context |= _sheet(file, found)
     return page(request, file, "check", "bench/geometry/geometry.html", context)
@@ -48,20 +53,39 @@ def _sheet(file: CarFile, found: Linked) -> dict[str, Any]:
     band = found.curves()
     before = curves(found.before.hard_points(), found.travel_mm) if found.moved else None
     named = [
-        (one, drawn_curve(
-            name=name, unit=unit, across_unit="mm", across=band.curves.travel_mm, value=getattr(band.curves, one), before=getattr(before, one) if before is not None else None,
-            band=(band.low[one], band.high[one]), here=found.at_mm, least_span=span,
-        ))
+        (
+            one,
+            drawn_curve(
+                name=name,
+                unit=unit,
+                across_unit="mm",
+                across=band.curves.travel_mm,
+                value=getattr(band.curves, one),
+                before=getattr(before, one) if before is not None else None,
+                band=(band.low[one], band.high[one]),
+                here=found.at_mm,
+                least_span=span,
+            ),
+        )
         for one, name, unit, span in CHARTS
         if np.isfinite(getattr(band.curves, one)).any()
-    ]  # fmt: skip
+    ]
     drawn: list[Chart] = [one for _, one in named]
     there = int(np.argmin(np.abs(band.curves.travel_mm - found.at_mm)))
-    again = [(words(found.now.layout, name), 100 * share) for name, share in sorted(band.shares.items(), key=lambda one: -one[1])[:3]]
+    again = [
+        (words(found.now.layout, name), 100 * share)
+        for name, share in sorted(band.shares.items(), key=lambda one: -one[1])[:3]
+    ]
     return {
-        "charts": drawn, "rows": _rows(band, found), "again": again, "before": before is not None, "lost": band.lost,
-        "gain": float(band.curves.camber_rate[there]), "steer": float(band.curves.toe_rate[there]), "scrub": _with(band, "scrub_radius_mm", there),
-    }  # fmt: skip
+        "charts": drawn,
+        "rows": _rows(band, found),
+        "again": again,
+        "before": before is not None,
+        "lost": band.lost,
+        "gain": float(band.curves.camber_rate[there]),
+        "steer": float(band.curves.toe_rate[there]),
+        "scrub": _with(band, "scrub_radius_mm", there),
+    }
 
 
 def _with(band: Banded, name: str, row: int) -> dict[str, float | None]:
@@ -74,11 +98,15 @@ def _with(band: Banded, name: str, row: int) -> dict[str, float | None]:
 
 def _rows(band: Banded, found: Linked) -> list[dict[str, Any]]:
     """The table beside the curves."""
-    names = [(name, 0, " mm") if unit == "mm" else (name, 2, "") for name, _, unit, _ in CHARTS] + [("track_shift_mm", 1, " mm")]
+    names = [(name, 0, " mm") if unit == "mm" else (name, 2, "") for name, _, unit, _ in CHARTS] + [
+        ("track_shift_mm", 1, " mm")
+    ]
     return [
         {
-            "travel": float(travel), "reached": bool(band.curves.reached[row]), "here": travel == found.at_mm,
+            "travel": float(travel),
+            "reached": bool(band.curves.reached[row]),
+            "here": travel == found.at_mm,
             "cells": [(_with(band, name, row), places, unit) for name, places, unit in names],
         }
         for row, travel in enumerate(band.curves.travel_mm)
-    ]  # fmt: skip
+    ]

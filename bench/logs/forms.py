@@ -45,7 +45,9 @@ class FileForm(forms.Form):
         found: UploadedFile | None = cleaned.get("file")
         most = _most_bytes(cleaned.get("kind", ""))
         if found is not None and (found.size or 0) > most:
-            self.add_error("file", f"The file has {(found.size or 0) / 1e6:.0f} MB; accepted: {most / 1048576:.0f} MB at most.")
+            self.add_error(
+                "file", f"The file has {(found.size or 0) / 1e6:.0f} MB; accepted: {most / 1048576:.0f} MB at most."
+            )
         return cleaned
 
 
@@ -62,41 +64,74 @@ class ColumnsForm(forms.Form):
             name = quantity.replace("_", " ").capitalize()
             self.fields[quantity] = forms.ChoiceField(choices=choices, required=False, initial=place, label=name)
             self.fields[f"{quantity}_unit"] = forms.CharField(
-                required=False, max_length=12, initial=taken.unit if taken is not None else "", label=f"{name}, unit", help_text="blank: as is usual"
-            )  # fmt: skip
+                required=False,
+                max_length=12,
+                initial=taken.unit if taken is not None else "",
+                label=f"{name}, unit",
+                help_text="blank: as is usual",
+            )
         asks = {"air": self._day, "road": self._road}.get(LOG_KINDS[log.kind].asks)
         if asks is not None:
             asks(file)
 
     def _day(self, file: CarFile) -> None:
         self.fields["standard"] = forms.ChoiceField(
-            choices=[("", "not corrected"), *((one, one) for one in STANDARDS)], required=False, label="Brought to the air of"
+            choices=[("", "not corrected"), *((one, one) for one in STANDARDS)],
+            required=False,
+            label="Brought to the air of",
         )
         self.fields["temperature_c"] = QuantityField("temperature", -40, 60, required=False, label="Air that day")
         self.fields["pressure_kpa"] = QuantityField(
-            "air_pressure", 50, 110, required=False, label="Pressure at the place", help_text="absolute, not brought to sea level"
+            "air_pressure",
+            50,
+            110,
+            required=False,
+            label="Pressure at the place",
+            help_text="absolute, not brought to sea level",
         )
         self.fields["humidity_pct"] = forms.FloatField(
-            min_value=0, max_value=100, required=False, label="Humidity, %", help_text="blank: not known, a ± of the correction"
+            min_value=0,
+            max_value=100,
+            required=False,
+            label="Humidity, %",
+            help_text="blank: not known, a ± of the correction",
         )
-        self.fields["window_rpm"] = forms.FloatField(min_value=50, max_value=1000, initial=WINDOW_RPM, label="Averaged over, rpm")
-        self.fields["mass_kg"] = QuantityField("mass", 100, 10_000, required=False, initial=file.car.mass_kg, label="Mass in the run",
+        self.fields["window_rpm"] = forms.FloatField(
+            min_value=50, max_value=1000, initial=WINDOW_RPM, label="Averaged over, rpm"
+        )
+        self.fields["mass_kg"] = QuantityField(
+            "mass",
+            100,
+            10_000,
+            required=False,
+            initial=file.car.mass_kg,
+            label="Mass in the run",
             help_text="for wheel power from time and speed",
-        )  # fmt: skip
+        )
 
     def _road(self, file: CarFile) -> None:
         headed = self.table.found("heading") is not None
         self.fields["ways"] = forms.ChoiceField(
             choices=list(WAYS.items()), initial="heading" if headed else "alternate", label="Runs are told apart"
         )
-        self.fields["mass_kg"] = QuantityField("mass", 100, 10_000, initial=file.car.mass_kg, label="Mass in the runs", help_text="with everybody aboard and the fuel of the day"
-        )  # fmt: skip
+        self.fields["mass_kg"] = QuantityField(
+            "mass",
+            100,
+            10_000,
+            initial=file.car.mass_kg,
+            label="Mass in the runs",
+            help_text="with everybody aboard and the fuel of the day",
+        )
         self.fields["temperature_c"] = QuantityField("temperature", -40, 60, label="Air that day")
         self.fields["pressure_kpa"] = QuantityField(
             "air_pressure", 50, 110, label="Pressure at the place", help_text="absolute, not brought to sea level"
         )
         self.fields["humidity_pct"] = forms.FloatField(
-            min_value=0, max_value=100, required=False, label="Humidity, %", help_text="blank: not known, a ± of the density"
+            min_value=0,
+            max_value=100,
+            required=False,
+            label="Humidity, %",
+            help_text="blank: not known, a ± of the density",
         )
 
     def clean(self) -> dict[str, Any]:
@@ -106,7 +141,9 @@ class ColumnsForm(forms.Form):
             return cleaned
         try:
             columns = {
-                quantity: self.table.columns[int(cleaned[quantity])].taken(quantity, cleaned.get(f"{quantity}_unit") or "")
+                quantity: self.table.columns[int(cleaned[quantity])].taken(
+                    quantity, cleaned.get(f"{quantity}_unit") or ""
+                )
                 for quantity in LOG_KINDS[self.log.kind].quantities
                 if cleaned.get(quantity)
             }
@@ -133,13 +170,23 @@ class HeardForm(forms.Form):
         help_text="same place, same time; blank: only compared",
     )
     tone = forms.FileField(
-        required=False, label="A calibrator's tone, recorded with the same settings", help_text="WAV; beside a meter or instead of one"
+        required=False,
+        label="A calibrator's tone, recorded with the same settings",
+        help_text="WAV; beside a meter or instead of one",
     )
-    tone_db = forms.FloatField(min_value=60, max_value=130, required=False, initial=94, label="The calibrator's level, dB")
+    tone_db = forms.FloatField(
+        min_value=60, max_value=130, required=False, initial=94, label="The calibrator's level, dB"
+    )
     rpm = forms.FloatField(
-        min_value=300, max_value=20_000, required=False, label="Engine speed in it, rpm", help_text="marks the firing orders"
+        min_value=300,
+        max_value=20_000,
+        required=False,
+        label="Engine speed in it, rpm",
+        help_text="marks the firing orders",
     )
-    place = forms.CharField(max_length=60, required=False, label="Where the recorder was", help_text="the same place both times")
+    place = forms.CharField(
+        max_length=60, required=False, label="Where the recorder was", help_text="the same place both times"
+    )
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}

@@ -53,11 +53,22 @@ def pulls(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     window = float(asked.get("window_rpm") or 200.0)
     runs = runs_of(columns["rpm"], power * factor, window)
     kept = {
-        "runs": [{"rpm": one.rpm.tolist(), "kw": [None if not np.isfinite(kw) else round(float(kw), 4) for kw in one.power_kw], "readings": one.readings} for one in runs],
-        "how": how, "factor": round(factor, 5), "standard": said, "window_rpm": window,
-    }  # fmt: skip
+        "runs": [
+            {
+                "rpm": one.rpm.tolist(),
+                "kw": [None if not np.isfinite(kw) else round(float(kw), 4) for kw in one.power_kw],
+                "readings": one.readings,
+            }
+            for one in runs
+        ],
+        "how": how,
+        "factor": round(factor, 5),
+        "standard": said,
+        "window_rpm": window,
+    }
     return Logged(
-        kept, f"{len(runs)} pull{'s' if len(runs) != 1 else ''}, each averaged over {window:g} rpm and read every 50; {how}; {said}"
+        kept,
+        f"{len(runs)} pull{'s' if len(runs) != 1 else ''}, each averaged over {window:g} rpm and read every 50; {how}; {said}",
     )
 
 
@@ -101,11 +112,15 @@ def bled(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     hot = np.concatenate([top, *read.values()])
     end_c = hottest_at_end_c(time, top, coolant, STEADY_S)
     kept = {
-        **_thinned({"t": time, "top": top, "lower": lower, **read}), "state": found.state, "reason": found.reason, "settled": found.settled, "rows": len(time),
+        **_thinned({"t": time, "top": top, "lower": lower, **read}),
+        "state": found.state,
+        "reason": found.reason,
+        "settled": found.settled,
+        "rows": len(time),
         "opened": None if found.opened is None else [found.opened.t_s, found.opened.top_hose_c],
         "most_c": float(np.nanmax(hot)) if np.isfinite(hot).any() else None,
         "end_c": end_c if np.isfinite(end_c) else None,
-    }  # fmt: skip
+    }
     return Logged(kept, found.reason)
 
 
@@ -114,13 +129,16 @@ def warm(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     _wanted(columns, "time")
     named = {name: columns[name] for name in READ_UNITS if name in columns}
     if not named:
-        raise BadInput("no column is named coolant, intake air, pressure or level; accepted: say which column it is", "coolant")
+        raise BadInput(
+            "no column is named coolant, intake air, pressure or level; accepted: say which column it is", "coolant"
+        )
     time = _rising(columns["time"])
     hottest = {name: float(np.nanmax(row)) for name, row in named.items() if np.isfinite(row).any()}
     kept = {**_thinned({"t": time, **named}), "hottest": hottest, "rows": len(time)}
     return Logged(
         kept,
-        ", ".join(f"{name.replace('_', ' ')} up to {value:.0f} {READ_UNITS[name]}" for name, value in hottest.items()) or "no figure in it",
+        ", ".join(f"{name.replace('_', ' ')} up to {value:.0f} {READ_UNITS[name]}" for name, value in hottest.items())
+        or "no figure in it",
     )
 
 
@@ -141,12 +159,18 @@ def coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     if humidity is None:
         load = in_unread_humidity(load, *day)
     kept = {
-        "load": asdict(load), "density": round(density, 4), "left_out": list(found.left_out),
-        "runs": [{"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_kmh, "left": rest})} for run, rest in zip(found.runs, left, strict=True)],
-    }  # fmt: skip
+        "load": asdict(load),
+        "density": round(density, 4),
+        "left_out": list(found.left_out),
+        "runs": [
+            {"way": run.way, **_thinned({"t": run.t_s - run.t_s[0], "v": run.v_kmh, "left": rest})}
+            for run, rest in zip(found.runs, left, strict=True)
+        ],
+    }
     out, back = load.runs
     return Logged(
-        kept, f"{out} out and {back} back; CdA {load.cda_m2:.3f} ± {load.half_cda:.3f} m², rolling {load.a_n:.0f} ± {load.half_a:.0f} N"
+        kept,
+        f"{out} out and {back} back; CdA {load.cda_m2:.3f} ± {load.half_cda:.3f} m², rolling {load.a_n:.0f} ± {load.half_a:.0f} N",
     )
 
 
@@ -174,7 +198,10 @@ def _gaps(row: Array) -> list[float | None]:
 def _thinned(columns: Mapping[str, Array]) -> dict[str, Any]:
     """Every so many rows for the drawing; what was found was found in all of them."""
     step = max(1, -(-len(next(iter(columns.values()))) // MOST_POINTS))
-    return {name: [round(one, 3) if one is not None else None for one in _gaps(row[::step])] for name, row in columns.items()}
+    return {
+        name: [round(one, 3) if one is not None else None for one in _gaps(row[::step])]
+        for name, row in columns.items()
+    }
 
 
 def heard_of(file: BinaryIO) -> dict[str, Any]:
@@ -182,10 +209,15 @@ def heard_of(file: BinaryIO) -> dict[str, Any]:
     path = getattr(file, "temporary_file_path", None)
     found = hear(file, path() if path is not None else None)
     return {
-        "seconds": round(found.seconds, 2), "rate_hz": found.rate_hz, "level_a_db": round(found.level_a_db, 3), "level_z_db": round(found.level_z_db, 3),
-        "thirds_db": [round(one, 2) for one in found.thirds_db], "lines_hz": [round(float(one), 4) for one in found.lines_hz],
-        "lines_db": [round(float(one), 2) for one in found.lines_db], "faults": list(found.faults),
-    }  # fmt: skip
+        "seconds": round(found.seconds, 2),
+        "rate_hz": found.rate_hz,
+        "level_a_db": round(found.level_a_db, 3),
+        "level_z_db": round(found.level_z_db, 3),
+        "thirds_db": [round(one, 2) for one in found.thirds_db],
+        "lines_hz": [round(float(one), 4) for one in found.lines_hz],
+        "lines_db": [round(float(one), 2) for one in found.lines_db],
+        "faults": list(found.faults),
+    }
 
 
 def heard_again(log: Log) -> Heard:
@@ -193,9 +225,16 @@ def heard_again(log: Log) -> Heard:
     kept, meter = log.found, log.asked.get("meter_db")
     offset = log.asked.get("offset_db") if meter is None else float(meter) - kept["level_a_db"]
     return Heard(
-        seconds=kept["seconds"], rate_hz=kept["rate_hz"], level_a_db=kept["level_a_db"], level_z_db=kept["level_z_db"], thirds_db=tuple(kept["thirds_db"]), lines_hz=np.array(kept["lines_hz"]), lines_db=np.array(kept["lines_db"]),
-        faults=tuple(kept["faults"]), offset_db=offset,
-    )  # fmt: skip
+        seconds=kept["seconds"],
+        rate_hz=kept["rate_hz"],
+        level_a_db=kept["level_a_db"],
+        level_z_db=kept["level_z_db"],
+        thirds_db=tuple(kept["thirds_db"]),
+        lines_hz=np.array(kept["lines_hz"]),
+        lines_db=np.array(kept["lines_db"]),
+        faults=tuple(kept["faults"]),
+        offset_db=offset,
+    )
 
 
 def runs_again(log: Log) -> list[Run]:

@@ -1,4 +1,6 @@
-"""Kinds of log: what each can hold and needs, what is found in it, where it opens, how large it may be, what simulates it."""
+"""Kinds of log: what each can hold and needs, what is found in it, where it opens, how large it may be, what simulates
+it.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,10 @@ TEXT_BYTES, SOUND_BYTES = 20 * 1024 * 1024, 120 * 1024 * 1024
 
 @dataclass(frozen=True, kw_only=True)
 class Simulated:
-    """A file that a simulated logger writes: its code, its name, before or after the change, and what writes it, with its source."""
+    """A file that a simulated logger writes.
+
+    Its code, its name, before or after the change, and what writes it, with its source.
+    """
 
     code: str
     name: str
@@ -67,7 +72,10 @@ def _pulls(code: str) -> Callable[[CarFile], tuple[bytes, str]]:
 
 def _coast(code: str) -> Callable[[CarFile], tuple[bytes, str]]:
     cda_m2 = 0.655 if code == "panelled" else 0.67
-    return lambda file: (streams.coast_csv(cda_m2, file.car.mass_kg or 1250.0, file.car.pk + len(code)), streams.POSITION)
+    return lambda file: (
+        streams.coast_csv(cda_m2, file.car.mass_kg or 1250.0, file.car.pk + len(code)),
+        streams.POSITION,
+    )
 
 
 def _cabin(code: str) -> Callable[[CarFile], tuple[bytes, str]]:

@@ -1,4 +1,6 @@
-"""Logs of any kind: a file is looked at first, its columns are named by the person where they say nothing, and only then is it kept."""
+"""Logs of any kind: a file is looked at first, its columns are named by the person where they say nothing, and only
+then is it kept.
+"""
 
 from __future__ import annotations
 
@@ -38,13 +40,19 @@ def add(request: HttpRequest, car_id: int) -> HttpResponse:
         raise Http404
     user: Any = request.user
     form = FileForm(
-        *((request.POST, request.FILES) if request.method == "POST" else ()), initial={"kind": kind, "who": called(user), "taken_on": timezone.localdate()}
-    )  # fmt: skip
+        *((request.POST, request.FILES) if request.method == "POST" else ()),
+        initial={"kind": kind, "who": called(user), "taken_on": timezone.localdate()},
+    )
     if request.method == "POST" and request.POST.get("simulate"):
         return _simulated(request, file, kind)
     if request.method == "POST" and form.is_valid():
         values = form.cleaned_data
-        log = Log(car=file.car, draft=True, source="a file", **{name: values[name] for name in ("kind", "name", "when", "who", "taken_on")})
+        log = Log(
+            car=file.car,
+            draft=True,
+            source="a file",
+            **{name: values[name] for name in ("kind", "name", "when", "who", "taken_on")},
+        )
         return _looked_at(request, file, log, values["file"], form)
     return _page(request, file, kind, form)
 
@@ -128,7 +136,9 @@ def _table(raw: bytes) -> Table:
 def _parsed(raw: bytes) -> Table:
     if raw.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"<":
         time, speed, heading = read_gpx(raw.decode("utf-8", "replace"))
-        return table_of([("time", "s", "time", time), ("speed", "km/h", "speed", speed), ("heading", "°", "heading", heading)])
+        return table_of(
+            [("time", "s", "time", time), ("speed", "km/h", "speed", speed), ("heading", "°", "heading", heading)]
+        )
     for encoding in ("utf-8-sig", "cp1252"):
         try:
             return read_table(raw.decode(encoding))
@@ -156,10 +166,15 @@ def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
         return redirect(LOG_KINDS[one.kind].home, file.car.pk)
     rows = [column.values[:SHOWN].tolist() for column in table.columns]
     context = {
-        "log": one, "form": form, "table": table, "heads": [(column.name, column.unit, (column.quantity or "").replace("_", " ")) for column in table.columns],
-        "first": [[cells[k] for cells in rows] for k in range(min(SHOWN, table.rows))], "delimiter": {"\t": "tab", ",": "comma", ";": "semicolon"}.get(table.delimiter, table.delimiter),
-        "home": reverse(LOG_KINDS[one.kind].home, args=[file.car.pk]), "needs": LOG_KINDS[one.kind].needs,
-    }  # fmt: skip
+        "log": one,
+        "form": form,
+        "table": table,
+        "heads": [(column.name, column.unit, (column.quantity or "").replace("_", " ")) for column in table.columns],
+        "first": [[cells[k] for cells in rows] for k in range(min(SHOWN, table.rows))],
+        "delimiter": {"\t": "tab", ",": "comma", ";": "semicolon"}.get(table.delimiter, table.delimiter),
+        "home": reverse(LOG_KINDS[one.kind].home, args=[file.car.pk]),
+        "needs": LOG_KINDS[one.kind].needs,
+    }
     return page(request, file, "check", "bench/logs/log.html", context, status_of(form))
 
 

@@ -17,7 +17,10 @@ from rimcore.ride.weights import Pads
 
 @dataclass(frozen=True)
 class Balanced:
-    """Four pads before and after what came out since, or is planned; places of the centre of gravity [mm], and items without a place."""
+    """Four pads before and after what came out since, or is planned.
+
+    Places of the centre of gravity [mm], and items without a place.
+    """
 
     before: Stands
     after: Stands
@@ -36,7 +39,10 @@ class Balanced:
 
 @once
 def balanced(file: CarFile) -> Balanced | str:
-    """What the ledger does to the pads that were read last, once a page; in words what is missing where it can't be told."""
+    """What the ledger does to the pads that were read last, once a page.
+
+    In words what is missing where it can't be told.
+    """
     return _balanced(file)
 
 
@@ -58,7 +64,11 @@ def _balanced(file: CarFile) -> Balanced | str:
     fl, fr, rl, rr = found.loads_kg
     stands = Stands((fl, fr, rl, rr), car.wheelbase_mm, (car.track_front_mm, car.track_rear_mm), car.cg_height_mm)
     then = after(stands, items)
-    return Balanced(stands, then, tuple(unplaced)) if then.total_kg > 0 else "more is planned to come out than the car weighs"
+    return (
+        Balanced(stands, then, tuple(unplaced))
+        if then.total_kg > 0
+        else "more is planned to come out than the car weighs"
+    )
 
 
 def car_now(file: CarFile) -> Scaled | None:
@@ -92,7 +102,10 @@ class Ballasted:
 
 
 def ballast_of(file: CarFile) -> Ballasted | None:
-    """What is missing to the class minimum with what is planned; None where nothing is, or the corners are not known."""
+    """What is missing to the class minimum with what is planned.
+
+    None where nothing is, or the corners are not known.
+    """
     least = next((one for one in judgements(file) if one.code == "mass.minimum"), None)
     stands = balanced(file)
     if least is None or least.margin is None or least.margin >= 0 or isinstance(stands, str):
@@ -115,7 +128,12 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
 def _judged(file: CarFile) -> tuple[Judgement, ...]:
     items, goal = weighed_of(file), goal_of(file)
     planned = totals(items, ("planned",))
-    found = [judge_phase(goal, totals(items)), judge_minimum(goal, car_now(file), planned), _residual(file), _against_pads(file)]
+    found = [
+        judge_phase(goal, totals(items)),
+        judge_minimum(goal, car_now(file), planned),
+        _residual(file),
+        _against_pads(file),
+    ]
     return (*(one for one in found if one is not None), *judge_guarded(items))
 
 
@@ -131,12 +149,18 @@ def _residual(file: CarFile) -> Judgement | None:
 
 
 def _against_pads(file: CarFile) -> Judgement | None:
-    """Between the first and the last time that four pads were read on the wheels that stand on it now, with the same crew; None before that."""
+    """Between the first and the last time that four pads were read on the wheels that stand on it now, with the same
+    crew; None before that.
+    """
     last, car = pads_of(file), file.car
     if last is None or car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
         return None
     crew, _ = file.stood_at(last.newest)
-    alike = [one for one in weighings(file) if one.newest.outfit_id == last.newest.outfit_id and file.stood_at(one.newest)[0] == crew]
+    alike = [
+        one
+        for one in weighings(file)
+        if one.newest.outfit_id == last.newest.outfit_id and file.stood_at(one.newest)[0] == crew
+    ]
     first = alike[-1]
     gone = between(file, first.newest, last.newest)
     if first is last or not gone:
@@ -147,4 +171,9 @@ def _against_pads(file: CarFile) -> Judgement | None:
 
 
 def _padded(file: CarFile, one: Weighing) -> Padded:
-    return Padded(one.four_kg, max(row.uncertainty for row in one.read.values()), inputs_of(one.read), file.stood_at(one.newest)[1])
+    return Padded(
+        one.four_kg,
+        max(row.uncertainty for row in one.read.values()),
+        inputs_of(one.read),
+        file.stood_at(one.newest)[1],
+    )

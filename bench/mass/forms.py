@@ -17,7 +17,12 @@ from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
 
 #: what a best set may be asked for
-ASKED = {"kg": "the most kilograms", "money": "the least money for the goal", "hours": "the least hours for the goal", "items": "the fewest items for the goal"}  # fmt: skip
+ASKED = {
+    "kg": "the most kilograms",
+    "money": "the least money for the goal",
+    "hours": "the least hours for the goal",
+    "items": "the fewest items for the goal",
+}
 
 
 class ItemForm(Merged, forms.Form):
@@ -29,7 +34,11 @@ class ItemForm(Merged, forms.Form):
     weighed_on = PastDayField(label="Weighed")
     who = forms.CharField(max_length=60, required=False, label="Who")
     minutes = forms.FloatField(
-        min_value=0, max_value=LIMITS["minutes"].high, required=False, label="Minutes it takes", help_text="blank: not timed"
+        min_value=0,
+        max_value=LIMITS["minutes"].high,
+        required=False,
+        label="Minutes it takes",
+        help_text="blank: not timed",
     )
     cost_minor = MoneyField(required=False, label="Money it costs")
     back_name = forms.CharField(max_length=80, required=False, label="Goes back in its place")
@@ -55,13 +64,17 @@ class ItemForm(Merged, forms.Form):
     def __init__(self, file: CarFile, item: MassItem | None, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         for name, label, limit, words in (
-            ("gross_kg", "With its box", "item_kg", "blank: not weighed yet"), ("tare_kg", "The empty box", "item_kg", "0 where it lay bare on the scale"),
-            ("doubt_kg", "± of the scale", "item_doubt_kg", ""), ("back_kg", "Mass of what goes back", "item_kg", ""),
-        ):  # fmt: skip
+            ("gross_kg", "With its box", "item_kg", "blank: not weighed yet"),
+            ("tare_kg", "The empty box", "item_kg", "0 where it lay bare on the scale"),
+            ("doubt_kg", "± of the scale", "item_doubt_kg", ""),
+            ("back_kg", "Mass of what goes back", "item_kg", ""),
+        ):
             self.fields[name] = QuantityField("mass", *LIMITS[limit].span, required=False, label=label, help_text=words)
         for name, label, limit in (
-            ("behind_mm", "Behind the front axle", "item_along_mm"), ("right_mm", "Right of the centre line", "item_across_mm"), ("up_mm", "Above the ground", "item_up_mm"),
-        ):  # fmt: skip
+            ("behind_mm", "Behind the front axle", "item_along_mm"),
+            ("right_mm", "Right of the centre line", "item_across_mm"),
+            ("up_mm", "Above the ground", "item_up_mm"),
+        ):
             self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=False, label=label)
         others = [(one.label, f"{one.label} {one.name}") for one in items_of(file) if item is None or one.pk != item.pk]
         for name in ("needs", "not_with"):
@@ -71,7 +84,9 @@ class ItemForm(Merged, forms.Form):
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
         if cleaned.get("back_name") and cleaned.get("back_kg") is None and "back_kg" not in self.errors:
-            self.add_error("back_kg", "Say what it weighs: what goes back counts against what came out; accepted: 0 to 1000 kg.")
+            self.add_error(
+                "back_kg", "Say what it weighs: what goes back counts against what came out; accepted: 0 to 1000 kg."
+            )
         for name, empty in (("cost_minor", 0), ("sold_minor", 0), ("back_kg", 0.0), ("doubt_kg", 0.05)):
             if name in cleaned and cleaned[name] is None:
                 cleaned[name] = empty
@@ -81,9 +96,31 @@ class ItemForm(Merged, forms.Form):
 
 
 ORDER = (
-    "name", "state", "gross_kg", "tare_kg", "doubt_kg", "scale", "weighed_on", "who", "minutes", "cost_minor", "back_name", "back_kg", "behind_mm", "right_mm", "up_mm", "reversible", "comfort",
-    "guarded", "reason", "needs", "not_with", "fate", "sold_minor", "kept_where",
-)  # fmt: skip
+    "name",
+    "state",
+    "gross_kg",
+    "tare_kg",
+    "doubt_kg",
+    "scale",
+    "weighed_on",
+    "who",
+    "minutes",
+    "cost_minor",
+    "back_name",
+    "back_kg",
+    "behind_mm",
+    "right_mm",
+    "up_mm",
+    "reversible",
+    "comfort",
+    "guarded",
+    "reason",
+    "needs",
+    "not_with",
+    "fate",
+    "sold_minor",
+    "kept_where",
+)
 
 
 class GoalForm(Merged, forms.Form):
@@ -91,8 +128,12 @@ class GoalForm(Merged, forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["phase_kg"] = QuantityField("mass", *LIMITS["phase_kg"].span, required=False, label="Out in this phase, net")
-        self.fields["minimum_kg"] = QuantityField("mass", *LIMITS["minimum_kg"].span, required=False, label="Class minimum")
+        self.fields["phase_kg"] = QuantityField(
+            "mass", *LIMITS["phase_kg"].span, required=False, label="Out in this phase, net"
+        )
+        self.fields["minimum_kg"] = QuantityField(
+            "mass", *LIMITS["minimum_kg"].span, required=False, label="Class minimum"
+        )
 
 
 class WeighForm(forms.Form):
@@ -101,7 +142,9 @@ class WeighForm(forms.Form):
     who = forms.CharField(max_length=60, required=False, label="Who")
     taken_on = PastDayField(label="Weighed")
     fuel = forms.CharField(max_length=40, required=False, label="Fuel", help_text="the same each time")
-    driver_aboard = forms.BooleanField(required=False, label="Driver aboard", help_text="then it is kept, and not held against the ledger")
+    driver_aboard = forms.BooleanField(
+        required=False, label="Driver aboard", help_text="then it is kept, and not held against the ledger"
+    )
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -129,7 +172,11 @@ class AskForm(forms.Form):
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
-        if cleaned.get("ask") in ("money", "hours", "items") and cleaned.get("goal") is None and "goal" not in self.errors:
+        if (
+            cleaned.get("ask") in ("money", "hours", "items")
+            and cleaned.get("goal") is None
+            and "goal" not in self.errors
+        ):
             self.add_error("goal", "Say the kilograms that are wanted; accepted: 0.1 to 2000 kg.")
         return cleaned
 
@@ -139,7 +186,12 @@ class AskForm(forms.Form):
         said = self.cleaned_data
         ask = said.get("ask") or "kg"
         return Wanted(
-            None if ask == "kg" else ask, said.get("goal"), said.get("money"), said.get("hours"), said["reversible"], said["comfort"]
+            None if ask == "kg" else ask,
+            said.get("goal"),
+            said.get("money"),
+            said.get("hours"),
+            said["reversible"],
+            said["comfort"],
         )
 
 
@@ -153,9 +205,15 @@ class ScaleForm(forms.Form):
         super().__init__(*args, **options)
         self.fields["gross_kg"] = QuantityField("mass", *LIMITS["item_kg"].span, label="With its box")
         self.fields["tare_kg"] = QuantityField(
-            "mass", *LIMITS["item_kg"].span, required=False, label="The empty box", help_text="blank: the same as before"
+            "mass",
+            *LIMITS["item_kg"].span,
+            required=False,
+            label="The empty box",
+            help_text="blank: the same as before",
         )
-        self.fields["minutes"] = forms.FloatField(min_value=0, max_value=LIMITS["minutes"].high, required=False, label="Minutes")
+        self.fields["minutes"] = forms.FloatField(
+            min_value=0, max_value=LIMITS["minutes"].high, required=False, label="Minutes"
+        )
         self.order_fields(("name", "gross_kg", "tare_kg", "minutes", "out"))
         for field in (self.fields[name] for name in ("name", "gross_kg", "tare_kg", "minutes")):
             field.widget.attrs["class"] = field.widget.attrs.get("class", "") + " big"

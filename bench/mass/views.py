@@ -1,4 +1,6 @@
-"""The mass bench: the ledger, the car from above with its kilograms, the best set with its frontier, the scale on the phone, and labels."""
+"""The mass bench: the ledger, the car from above with its kilograms, the best set with its frontier, the scale on the
+phone, and labels.
+"""
 
 from __future__ import annotations
 
@@ -50,14 +52,21 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         services.weigh_car(file, weigh.cleaned_data, str(weigh["car_kg"].value()))
         crewed = weigh.cleaned_data["driver_aboard"]
         messages.success(
-            request, "Kept. With somebody aboard the ledger is not held against it." if crewed else "Kept; the ledger is held against it."
+            request,
+            "Kept. With somebody aboard the ledger is not held against it."
+            if crewed
+            else "Kept; the ledger is held against it.",
         )
         return redirect("mass", car_id)
     asked = {name: value for name, value in request.GET.items() if name in AskForm.base_fields or name == "goal"}
     ask = AskForm(file, asked) if asked else AskForm(file)
     best = _best(file, ask, bool(asked))
     if request.headers.get("HX-Request"):
-        context = {"file": file, "ask": ask, **_found(request, file, best)} if asked else {"file": file, **_ledger(request, file)}
+        context = (
+            {"file": file, "ask": ask, **_found(request, file, best)}
+            if asked
+            else {"file": file, **_ledger(request, file)}
+        )
         return render(request, "bench/mass/best.html" if asked else "bench/mass/sheet.html", context)
     context = {
         "goal_form": goal,
@@ -68,11 +77,16 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         **_ledger(request, file),
         **_found(request, file, best),
     }
-    return page(request, file, "check", "bench/mass/mass.html", context, status_of(goal, weigh, *([ask] if asked else [])))
+    return page(
+        request, file, "check", "bench/mass/mass.html", context, status_of(goal, weigh, *([ask] if asked else []))
+    )
 
 
 def _weighing(request: HttpRequest, file: CarFile, what: str) -> tuple[WeighForm, Taken | None]:
-    """The form for the whole car, filled by the weighbridge where it was asked for; it shows the car as the ledger has it."""
+    """The form for the whole car, filled by the weighbridge where it was asked for.
+
+    It shows the car as the ledger has it.
+    """
     user: Any = request.user
     first: dict[str, Any] = {"who": called(user), "taken_on": timezone.localdate()}
     now = car_now(file)
@@ -106,9 +120,18 @@ def _ledger(request: HttpRequest, file: CarFile) -> dict[str, Any]:
         rows = sorted(rows, key=lambda row: places[row.label])
     shown = rows if request.GET.get("all") else rows[:SHOWN] if by != "label" else rows[-SHOWN:]
     context: dict[str, Any] = {
-        "items": shown, "hidden": len(rows) - len(shown), "here_url": reverse("mass", args=[file.car.pk]), "judged": judgements(file), "in_hand": in_hand(file), "out": out, "planned": planned, "corners": None, "missing": "",
-        "by": by, "orders": ORDERS,
-    }  # fmt: skip
+        "items": shown,
+        "hidden": len(rows) - len(shown),
+        "here_url": reverse("mass", args=[file.car.pk]),
+        "judged": judgements(file),
+        "in_hand": in_hand(file),
+        "out": out,
+        "planned": planned,
+        "corners": None,
+        "missing": "",
+        "by": by,
+        "orders": ORDERS,
+    }
     if car.wheelbase_mm and car.track_front_mm:
         context["squares"] = plan(items, car.wheelbase_mm, car.track_front_mm)
     now = car_now(file)
@@ -118,8 +141,9 @@ def _ledger(request: HttpRequest, file: CarFile) -> dict[str, Any]:
         return context | {"missing": corners}
     before, then = corners.pads
     each = [
-        {"corner": CORNER_NAMES[corner], "before": corners.before.pads_kg[k], "after": corners.after.pads_kg[k]} for k, corner in enumerate(CORNERS)
-    ]  # fmt: skip
+        {"corner": CORNER_NAMES[corner], "before": corners.before.pads_kg[k], "after": corners.after.pads_kg[k]}
+        for k, corner in enumerate(CORNERS)
+    ]
     return context | {
         "corners": each,
         "before": before,
@@ -135,13 +159,19 @@ def _found(request: HttpRequest, file: CarFile, best: Best | None) -> dict[str, 
     if best is None:
         return {"best": None}
     car_id = file.car.pk
-    chosen = [(one, address_of(car_id, one.label) if one.listed else reverse("mass-item", args=[car_id, one.label])) for one in best.chosen]
+    chosen = [
+        (one, address_of(car_id, one.label) if one.listed else reverse("mass-item", args=[car_id, one.label]))
+        for one in best.chosen
+    ]
     drawn = frontier_of(best.found.frontier or ())
     rest = request.GET.copy()
     rest.pop(best.against, None)
     rest["ask"] = "kg"
     dots = (
-        [(x, y, kg, cost, f"?{rest.urlencode()}&{best.against}={max(cost, 0):.{PLACES[best.against]}f}") for x, y, kg, cost in drawn.dots]
+        [
+            (x, y, kg, cost, f"?{rest.urlencode()}&{best.against}={max(cost, 0):.{PLACES[best.against]}f}")
+            for x, y, kg, cost in drawn.dots
+        ]
         if drawn
         else []
     )
@@ -153,7 +183,10 @@ PLACES = {"money": 2, "hours": 6}
 
 
 def _planned(request: HttpRequest, file: CarFile) -> HttpResponse:
-    """The set that was shown is planned: items for the strip session of the build in hand, parts of the shortlist into it."""
+    """The set that was shown is planned.
+
+    Items for the strip session of the build in hand, parts of the shortlist into it.
+    """
     labels = request.POST.getlist("label")
     build = build_in_hand(file)
     if build is None:
@@ -163,7 +196,11 @@ def _planned(request: HttpRequest, file: CarFile) -> HttpResponse:
         count = services.plan_items(file.car, request.user, labels)
         planning.change_build(build, request.user, {}, {(STRIP_OUT.code, ""): bool(count)})
         parts = take(file, build, request.user, labels)
-    words = [f"{count} item{'s' if count != 1 else ''} planned; {build.name} has a strip session."] if count or not parts else []
+    words = (
+        [f"{count} item{'s' if count != 1 else ''} planned; {build.name} has a strip session."]
+        if count or not parts
+        else []
+    )
     words += [f"{parts} part{'s' if parts != 1 else ''} of the shortlist put into {build.name}."] if parts else []
     messages.success(request, " ".join(words))
     return redirect("mass", file.car.pk)
@@ -182,18 +219,32 @@ def item(request: HttpRequest, car_id: int, label: str) -> HttpResponse:
         try:
             kept = services.keep_item(file.car, request.user, form.cleaned_data, one)
         except CoreError as error:
-            form.add_error(error.field if error.field in form.fields else None, error.message[:1].upper() + error.message[1:] + ".")
+            form.add_error(
+                error.field if error.field in form.fields else None, error.message[:1].upper() + error.message[1:] + "."
+            )
         else:
             messages.success(request, f"{kept.name} kept, label {kept.label}.")
             return redirect("mass", car_id)
-    code = code_of(request.build_absolute_uri(reverse("mass-item", args=[car_id, one.label]))) if one is not None else ""
-    return page(request, file, "check", "bench/mass/item.html", {"form": form, "item": one, "code": code}, status_of(form))
+    code = (
+        code_of(request.build_absolute_uri(reverse("mass-item", args=[car_id, one.label]))) if one is not None else ""
+    )
+    return page(
+        request, file, "check", "bench/mass/item.html", {"form": form, "item": one, "code": code}, status_of(form)
+    )
 
 
 def _initial(request: HttpRequest, one: MassItem | None) -> dict[str, Any]:
     user: Any = request.user
     if one is None:
-        return {"who": called(user), "state": "in", "fate": "keep", "weighed_on": timezone.localdate(), "tare_kg": 0.0, "doubt_kg": 0.05, "reversible": True}  # fmt: skip
+        return {
+            "who": called(user),
+            "state": "in",
+            "fate": "keep",
+            "weighed_on": timezone.localdate(),
+            "tare_kg": 0.0,
+            "doubt_kg": 0.05,
+            "reversible": True,
+        }
     return {name: getattr(one, name) for name in ORDER}
 
 
@@ -217,18 +268,30 @@ def scale(request: HttpRequest, car_id: int) -> HttpResponse:
         said = form.cleaned_data
         tare = last if said["tare_kg"] is None else said["tare_kg"]
         values = {
-            "name": said["name"], "gross_kg": said["gross_kg"], "tare_kg": tare, "minutes": said["minutes"], "state": "out" if said["out"] else "in",
-            "who": called(user), "doubt_kg": 0.05,
-        }  # fmt: skip
+            "name": said["name"],
+            "gross_kg": said["gross_kg"],
+            "tare_kg": tare,
+            "minutes": said["minutes"],
+            "state": "out" if said["out"] else "in",
+            "who": called(user),
+            "doubt_kg": 0.05,
+        }
         try:
             kept = services.keep_item(file.car, request.user, values)
         except CoreError as error:
-            form.add_error(error.field if error.field in form.fields else None, error.message[:1].upper() + error.message[1:] + ".")
+            form.add_error(
+                error.field if error.field in form.fields else None, error.message[:1].upper() + error.message[1:] + "."
+            )
         else:
             request.session["tare_kg"] = tare
             messages.success(request, f"{kept.label}: {kept.name}, {kept.net_kg:.2f} kg.")
             return redirect("mass-scale", car_id)
-    context = {"form": form, "recent": list(reversed(items_of(file)))[:6], "out": totals(weighed_of(file)), "taken": shown}
+    context = {
+        "form": form,
+        "recent": list(reversed(items_of(file)))[:6],
+        "out": totals(weighed_of(file)),
+        "taken": shown,
+    }
     return page(request, file, "check", "bench/mass/scale.html", context, status_of(form))
 
 
@@ -236,6 +299,8 @@ def labels(request: HttpRequest, car_id: int) -> HttpResponse:
     """Labels of what is out, to print and cut."""
     file = open_file(request.user, car_id)
     rows = [
-        (one, code_of(request.build_absolute_uri(reverse("mass-item", args=[car_id, one.label])))) for one in items_of(file) if one.state == "out" and one.fate in ("keep", "sell")
-    ]  # fmt: skip
+        (one, code_of(request.build_absolute_uri(reverse("mass-item", args=[car_id, one.label]))))
+        for one in items_of(file)
+        if one.state == "out" and one.fate in ("keep", "sell")
+    ]
     return page(request, file, "check", "bench/mass/labels.html", {"rows": rows})

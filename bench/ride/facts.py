@@ -48,14 +48,28 @@ def _stands(file: CarFile, corner: str) -> Stands:
     here = None if place is None else replace(place, stood=replace(place.stood, corner_kg=load))
     found = "not known: springs" if here is None else sprung_of(here, spring_of(here))
     dips = tuple(_dip(one, kept) for one in read.values())
-    sprung, unknown = (None, tuple(found.removeprefix("not known: ").split(", "))) if isinstance(found, str) else (found, ())
+    sprung, unknown = (
+        (None, tuple(found.removeprefix("not known: ").split(", "))) if isinstance(found, str) else (found, ())
+    )
     leaf = here.there("leaf_pack").get("rate_n_per_mm") if here is not None else None
     unsprung = kept.unsprung_kg if kept is not None else None
     carried = None if load is None or unsprung is None else load - unsprung
     return Stands(
-        where=CORNER_NAMES[corner], bump_mm=bump, droop_mm=droop, drop_mm=drop, sprung=sprung, dips=dips, inputs=used, uncertainty_mm=motion.travel_uncertainty_mm, unknown=unknown, eats_mm=eats, leaf_n_per_mm=leaf, carried_kg=carried, corner=corner,
+        where=CORNER_NAMES[corner],
+        bump_mm=bump,
+        droop_mm=droop,
+        drop_mm=drop,
+        sprung=sprung,
+        dips=dips,
+        inputs=used,
+        uncertainty_mm=motion.travel_uncertainty_mm,
+        unknown=unknown,
+        eats_mm=eats,
+        leaf_n_per_mm=leaf,
+        carried_kg=carried,
+        corner=corner,
         parts=tuple(gives(here).rows) if here is not None else (),
-    )  # fmt: skip
+    )
 
 
 @once
@@ -141,7 +155,9 @@ def _stops(file: CarFile) -> Iterator[Judgement]:
             continue
         for judged in judge_bump_stop(said, place):
             if judged.code != "part.stop.hole" and judged.state != "unmeasured":
-                yield replace(judged, code=judged.code.replace("part.", "ride."), name=f"{judged.name}, {name}", where=name)
+                yield replace(
+                    judged, code=judged.code.replace("part.", "ride."), name=f"{judged.name}, {name}", where=name
+                )
 
 
 @once
@@ -152,4 +168,6 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
 
 def begun(file: CarFile) -> bool:
     """Is a spring, a dip or the way of a wheel read?"""
-    return bool(chassis_of(file).springs or chassis_of(file).dips) or any(one.code in ("bump", "droop") for one in file.latest)
+    return bool(chassis_of(file).springs or chassis_of(file).dips) or any(
+        one.code in ("bump", "droop") for one in file.latest
+    )

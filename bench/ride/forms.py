@@ -14,7 +14,9 @@ from rimcore.ride.standing import RIDE_BENCH
 from shell.forms import QuantityField
 
 #: levers of the ride bench's own form, end by end and corner by corner
-COLLARS = tuple((lever, place) for lever in RIDE_BENCH.levers if lever.code != "corner_drop_mm" for place in lever.places)
+COLLARS = tuple(
+    (lever, place) for lever in RIDE_BENCH.levers if lever.code != "corner_drop_mm" for place in lever.places
+)
 
 
 class CollarForm(forms.Form):
@@ -26,7 +28,11 @@ class CollarForm(forms.Form):
         for lever, place in COLLARS:
             label = f"{lever.name}, {PLACES[place].lower()}"
             self.fields[field_of(lever, place)] = QuantityField(
-                "length", *lever.span.span, required=False, label=label, help_text=lever.help if place in ("F", "FL") else ""
+                "length",
+                *lever.span.span,
+                required=False,
+                label=label,
+                help_text=lever.help if place in ("F", "FL") else "",
             )
 
     @property

@@ -26,15 +26,37 @@ def lifted(file: CarFile) -> Lifted | None:
     block = lies.get("height_mm") or 0.0
     inside = stood.was("u_bolt", "inside_mm")
     thick = pack.get("stack_mm") or old.get("stack_mm")
-    before = None if inside is None or old.get("stack_mm") is None else seat_mm(inside, old["stack_mm"], old_block.get("height_mm") or 0.0)
+    before = (
+        None
+        if inside is None or old.get("stack_mm") is None
+        else seat_mm(inside, old["stack_mm"], old_block.get("height_mm") or 0.0)
+    )
     seat = None if inside is None or thick is None else seat_mm(inside, thick, block)
     front, rear = stood.was("propshaft", "front_deg"), stood.was("propshaft", "rear_deg")
-    said = {name: pack.get(name) if pack.get(name) is not None else old.get(name) for name in ("rate_n_per_mm", "length_mm")}
+    said = {
+        name: pack.get(name) if pack.get(name) is not None else old.get(name) for name in ("rate_n_per_mm", "length_mm")
+    }
     return Lifted(
-        lift_mm=max(0.0, stood.stands_mm - stood.levers.ride_drop_mm), axle_kg=file.axle_load_kg("R"), radius_mm=place.candidate.fitted.tyre.diameter_mm / 2, rate_n_per_mm=said["rate_n_per_mm"], length_mm=said["length_mm"], seat_before_mm=before, seat_mm=seat, block_mm=block, taper_deg=_taper_deg(chosen),
-        propshaft_mm=stood.was("propshaft", "length_mm"), joints_deg=None if front is None or rear is None else (front, rear), track_mm=_track(file, "R"), other_track_mm=_track(file, "F"), cg_height_mm=file.car.cg_height_mm,
-        inputs=(*stood.inputs, InputUsed("leaf pack", _said(pack or old), "the build" if pack else "written down"), _block(lies, bool(chosen))),
-    )  # fmt: skip
+        lift_mm=max(0.0, stood.stands_mm - stood.levers.ride_drop_mm),
+        axle_kg=file.axle_load_kg("R"),
+        radius_mm=place.candidate.fitted.tyre.diameter_mm / 2,
+        rate_n_per_mm=said["rate_n_per_mm"],
+        length_mm=said["length_mm"],
+        seat_before_mm=before,
+        seat_mm=seat,
+        block_mm=block,
+        taper_deg=_taper_deg(chosen),
+        propshaft_mm=stood.was("propshaft", "length_mm"),
+        joints_deg=None if front is None or rear is None else (front, rear),
+        track_mm=_track(file, "R"),
+        other_track_mm=_track(file, "F"),
+        cg_height_mm=file.car.cg_height_mm,
+        inputs=(
+            *stood.inputs,
+            InputUsed("leaf pack", _said(pack or old), "the build" if pack else "written down"),
+            _block(lies, bool(chosen)),
+        ),
+    )
 
 
 def _taper_deg(chosen: Mapping[str, Any] | None) -> float | None:
@@ -79,6 +101,10 @@ def side(file: CarFile) -> Side | None:
             return None
         one = stands(file)[CORNERS.index(f"{end}L")]
         lip = next((r.value for r in file.latest if r.corner == f"{end}L" and r.code == "ride_height"), None)
-        free, loaded = (None, None) if one.sprung is None else (one.sprung.stack.free_length_mm, one.sprung.loaded_length_mm)
-        ends.append(EndOf(place.candidate.fitted.tyre.diameter_mm / 2, lip, one.drop_mm, free, loaded, one.natural_frequency_hz))
+        free, loaded = (
+            (None, None) if one.sprung is None else (one.sprung.stack.free_length_mm, one.sprung.loaded_length_mm)
+        )
+        ends.append(
+            EndOf(place.candidate.fitted.tyre.diameter_mm / 2, lip, one.drop_mm, free, loaded, one.natural_frequency_hz)
+        )
     return side_view(file.car.wheelbase_mm, ends[0], ends[1])

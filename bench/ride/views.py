@@ -51,15 +51,38 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
     form = DipForm(file, request.POST if what == "dip" else None, initial={"who": called(user)})
     if what == "dip" and form.is_valid():
         axle = file.on(file.current, form.cleaned_data["corner"][0])
-        services.keep_dip(file.car, form.cleaned_data | {"ride_drop_mm": axle.drop_at(form.cleaned_data["corner"]) if axle else 0.0})
+        services.keep_dip(
+            file.car, form.cleaned_data | {"ride_drop_mm": axle.drop_at(form.cleaned_data["corner"]) if axle else 0.0}
+        )
         messages.success(request, f"{form.cleaned_data['name']} kept.")
         return redirect("ride", car_id)
     corners = stands(file)
     context = {
-        "form": form, "collars": collars, "given": _given(file), "wound": _wound(file), "bars": bars(corners), "width": BARS_W, "height": BARS_H, "corners": corners, "judged": judgements(file), "dips": chassis_of(file).dips,
-        "side": side(file), "lift": lift_judged(file), "schools": SCHOOLS, "in_hand": in_hand(file), "here": "ride", "ratio": frequency_ratio(corners[0], corners[2]),
-    }  # fmt: skip
-    return page(request, file, "check", "bench/ride/ride.html", context, status_of(form, *([collars] if collars is not None else [])))
+        "form": form,
+        "collars": collars,
+        "given": _given(file),
+        "wound": _wound(file),
+        "bars": bars(corners),
+        "width": BARS_W,
+        "height": BARS_H,
+        "corners": corners,
+        "judged": judgements(file),
+        "dips": chassis_of(file).dips,
+        "side": side(file),
+        "lift": lift_judged(file),
+        "schools": SCHOOLS,
+        "in_hand": in_hand(file),
+        "here": "ride",
+        "ratio": frequency_ratio(corners[0], corners[2]),
+    }
+    return page(
+        request,
+        file,
+        "check",
+        "bench/ride/ride.html",
+        context,
+        status_of(form, *([collars] if collars is not None else [])),
+    )
 
 
 def _given(file: CarFile) -> list[tuple[str, Gives]]:
@@ -84,20 +107,30 @@ def _wound(file: CarFile) -> dict[str, Any] | None:
 
 def _take(request: HttpRequest, file: CarFile, build: Build) -> HttpResponse:
     """The height that the parts give becomes the build's, at every end where all of them are known."""
-    given = {end: one.total_mm for end in ENDS if (one := height_given(file, end)) is not None and one.rows and one.total_mm is not None}
+    given = {
+        end: one.total_mm
+        for end in ENDS
+        if (one := height_given(file, end)) is not None and one.rows and one.total_mm is not None
+    }
     corners = wound_by(file).lowers_mm if wound_by(file).any else None
     if not given and corners is None:
-        messages.error(request, "Nothing taken: no part of the build changes the height, or something of it is not known.")
+        messages.error(
+            request, "Nothing taken: no part of the build changes the height, or something of it is not known."
+        )
         return redirect("ride", file.car.pk)
     try:
         levers: dict[tuple[str, str], Any] = {("ride_drop_mm", end): round(value, 1) for end, value in given.items()}
-        levers |= {("corner_drop_mm", corner): round(value, 1) for corner, value in zip(CORNERS, corners or (), strict=False)}
+        levers |= {
+            ("corner_drop_mm", corner): round(value, 1) for corner, value in zip(CORNERS, corners or (), strict=False)
+        }
         planning.change_build(build, request.user, {}, levers)
     except CoreError as error:
         messages.error(request, f"Not taken: the height {error.message}.")
     else:
         said = [f"{ENDS[end]} {value:.0f} mm lowered" for end, value in given.items()]
-        said += [f"{CORNER_NAMES[corner]} {value:+.1f} mm" for corner, value in zip(CORNERS, corners or (), strict=False)]
+        said += [
+            f"{CORNER_NAMES[corner]} {value:+.1f} mm" for corner, value in zip(CORNERS, corners or (), strict=False)
+        ]
         messages.success(request, f"{build.name}: " + ", ".join(said).replace("-", "−") + ".")
     return redirect("ride", file.car.pk)
 

@@ -46,7 +46,10 @@ def _diameter_mm(file: CarFile) -> float | None:
 
 
 #: judgements of the car that speak for a cause: state -> factor (common practice)
-_SPEAKS = {"hub.bore": ("ring", {"hit": 2.5, "tight": 2.0, "clear": 0.2}), "hub.seat": ("seat", {"hit": 3.0, "clear": 0.7})}
+_SPEAKS = {
+    "hub.bore": ("ring", {"hit": 2.5, "tight": 2.0, "clear": 0.2}),
+    "hub.seat": ("seat", {"hit": 3.0, "clear": 0.7}),
+}
 
 
 def evidence(file: CarFile) -> dict[str, float]:

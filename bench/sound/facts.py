@@ -26,7 +26,9 @@ def heard(log: Log | None) -> Heard | None:
 
 def used(log: Log) -> InputUsed:
     """A recording as what a judgement rests on."""
-    return InputUsed(log.name, f"{log.found.get('seconds', 0):.0f} s, {log.source}", log.who, f"{log.taken_on:%-d %b %Y}")
+    return InputUsed(
+        log.name, f"{log.found.get('seconds', 0):.0f} s, {log.source}", log.who, f"{log.taken_on:%-d %b %Y}"
+    )
 
 
 @once

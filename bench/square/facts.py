@@ -14,9 +14,13 @@ from rimcore.tables.facts import CORNER_NAMES
 
 #: lengths of a set of marks, in the order in which one reads them
 LENGTHS = {
-    "front_mm": "Front pair, left to right", "rear_mm": "Rear pair, left to right", "left_mm": "Left side, front to rear", "right_mm": "Right side, front to rear",
-    "left_to_right_mm": "Front left to rear right", "right_to_left_mm": "Front right to rear left",
-}  # fmt: skip
+    "front_mm": "Front pair, left to right",
+    "rear_mm": "Rear pair, left to right",
+    "left_mm": "Left side, front to rear",
+    "right_mm": "Right side, front to rear",
+    "left_to_right_mm": "Front left to rear right",
+    "right_to_left_mm": "Front right to rear left",
+}
 
 
 #: order of the core's frame
@@ -38,11 +42,20 @@ def trials_of(file: CarFile) -> list[Trial]:
     rows: list[FrameTrial] = chassis_of(file).trials
     return [
         Trial(
-            row.what, CORNER_NAMES[row.corner], row.bump_mm, row.droop_mm, row.plate_mm, row.again,
-            (InputUsed("bump, droop", f"{_said(row.bump_mm)}, {_said(row.droop_mm)}", row.who, f"{row.taken_on:%-d %b %Y}"),),
+            row.what,
+            CORNER_NAMES[row.corner],
+            row.bump_mm,
+            row.droop_mm,
+            row.plate_mm,
+            row.again,
+            (
+                InputUsed(
+                    "bump, droop", f"{_said(row.bump_mm)}, {_said(row.droop_mm)}", row.who, f"{row.taken_on:%-d %b %Y}"
+                ),
+            ),
         )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def _said(gap_mm: float | None) -> str:
@@ -56,11 +69,17 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
         return (
             *beside,
             unmeasured(
-                "square.sides", "Frame square", "no marks are read", ["marks"], ["plumb two front and two rear points onto the floor"]
+                "square.sides",
+                "Frame square",
+                "no marks are read",
+                ["marks"],
+                ["plumb two front and two rear points onto the floor"],
             ),
         )
     day = f"{newest.taken_on:%-d %b %Y}"
-    used = tuple(InputUsed(label.lower(), f"{getattr(newest, name):g} mm", newest.who, day) for name, label in LENGTHS.items())
+    used = tuple(
+        InputUsed(label.lower(), f"{getattr(newest, name):g} mm", newest.who, day) for name, label in LENGTHS.items()
+    )
     return (*beside, *(replace(one, inputs=used, where=newest.what) for one in squareness(frame_of(newest))))
 
 

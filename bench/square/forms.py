@@ -24,7 +24,9 @@ class MarksForm(forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["what"] = forms.CharField(max_length=60, label="What is squared", help_text="front subframe, crossmember")
+        self.fields["what"] = forms.CharField(
+            max_length=60, label="What is squared", help_text="front subframe, crossmember"
+        )
         for name, label in LENGTHS.items():
             self.fields[name] = QuantityField("length", *LIMITS["frame_mm"].span, label=label)
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
@@ -45,13 +47,23 @@ class BesideForm(forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["what"] = forms.CharField(max_length=60, label="What leans in", help_text="toe link bolt, damper body")
-        self.fields["corner"] = forms.ChoiceField(choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Corner")
+        self.fields["what"] = forms.CharField(
+            max_length=60, label="What leans in", help_text="toe link bolt, damper body"
+        )
+        self.fields["corner"] = forms.ChoiceField(
+            choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Corner"
+        )
         for name, label in (("bump_mm", "Gap at full bump"), ("droop_mm", "Gap at full droop")):
             text = "minus: it touches that much early"
-            self.fields[name] = QuantityField("length", *LIMITS["frame_gap_mm"].span, required=False, label=label, help_text=text)
-        self.fields["plate_mm"] = QuantityField("length", *LIMITS["plate_mm"].span, initial=2.0, label="Plate that goes back")
-        self.fields["again"] = forms.BooleanField(required=False, label="Tried again after metal came away, nothing welded yet")
+            self.fields[name] = QuantityField(
+                "length", *LIMITS["frame_gap_mm"].span, required=False, label=label, help_text=text
+            )
+        self.fields["plate_mm"] = QuantityField(
+            "length", *LIMITS["plate_mm"].span, initial=2.0, label="Plate that goes back"
+        )
+        self.fields["again"] = forms.BooleanField(
+            required=False, label="Tried again after metal came away, nothing welded yet"
+        )
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = PastDayField()
 

@@ -40,7 +40,14 @@ def square(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("square", car_id)
     frame = frame_of(newest) if newest is not None else None
     context = {
-        "form": form, "beside": beside, "trials": judge_frame_fit(trials_of(file)), "newest": newest, "frame": frame, "scene": marks_of(frame) if frame else None, "judged": [one for one in judgements(file) if one.code != "frame.room"],
-        "history": [(one, frame_of(one)) for one in chassis_of(file).marks[1:]], "here": "square",
-    }  # fmt: skip
+        "form": form,
+        "beside": beside,
+        "trials": judge_frame_fit(trials_of(file)),
+        "newest": newest,
+        "frame": frame,
+        "scene": marks_of(frame) if frame else None,
+        "judged": [one for one in judgements(file) if one.code != "frame.room"],
+        "history": [(one, frame_of(one)) for one in chassis_of(file).marks[1:]],
+        "here": "square",
+    }
     return page(request, file, "check", "bench/square/square.html", context, status_of(form, beside))

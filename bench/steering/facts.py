@@ -15,9 +15,19 @@ from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.ride.points import HardPoints
 from rimcore.steering.bench import judge_centre
-from rimcore.steering.rack import TOGGLE_DEG, Axle, Steered, axle_read, kingpin_track_mm, lock_to_lock, rack_end_mm, toggle
+from rimcore.steering.rack import (
+    TOGGLE_DEG,
+    Axle,
+    Steered,
+    axle_read,
+    kingpin_track_mm,
+    lock_to_lock,
+    rack_end_mm,
+    toggle,
+)
 
-#: rack travel that is drawn where nobody measured it [mm], and mounting face from the car's middle where no track is known
+#: rack travel that is drawn where nobody measured it [mm], and mounting face from the car's middle where no track is
+#: known
 USUAL_RACK_MM, USUAL_FACE_MM = 60.0, 740.0
 
 
@@ -41,7 +51,10 @@ def end_of(kept: Rack | None, limit_mm: float) -> float:
 
 @once
 def pair(file: CarFile, *moves_mm: float) -> Steer | None:
-    """Both front corners with the rack moved, once a page; None until one side is read whole. A side that is not is the other one mirrored."""
+    """Both front corners with the rack moved, once a page; None until one side is read whole.
+
+    A side that is not is the other one mirrored.
+    """
     return _pair(file, moves_mm)
 
 
@@ -59,7 +72,9 @@ def _pair(file: CarFile, moves_mm: tuple[float, ...]) -> Steer | None:
     standing = file.standing("F")
     tyre = standing.fitted.tyre.section_width_mm if standing else 205.0
     try:
-        now, before = (axle_read(left.before, right.before, rack, base, track) for rack in (moves_mm or (0.0, 0.0), (0.0, 0.0)))
+        now, before = (
+            axle_read(left.before, right.before, rack, base, track) for rack in (moves_mm or (0.0, 0.0), (0.0, 0.0))
+        )
     except CoreError:
         return None
     return Steer(now, before, half, assumed, left.inputs, tyre)
@@ -92,9 +107,19 @@ def judged_toggle(found: Steered, both: Steer, kept: Rack | None) -> Judgement:
     judged = replace(toggle(found, TOGGLE_DEG), inputs=both.inputs)
     if kept is None or kept.travel_mm is None:
         reason = f"rack travel is not measured; over ±{USUAL_RACK_MM:g} mm: {judged.reason}"
-        return replace(judged, state="unmeasured" if judged.state == "clear" else judged.state, reason=reason, missing=("rack travel",))
+        return replace(
+            judged,
+            state="unmeasured" if judged.state == "clear" else judged.state,
+            reason=reason,
+            missing=("rack travel",),
+        )
     if both.assumed and judged.state == "clear":
-        return replace(judged, state="unmeasured", reason=f"{judged.reason}; the other side is only mirrored", missing=("hard points",))
+        return replace(
+            judged,
+            state="unmeasured",
+            reason=f"{judged.reason}; the other side is only mirrored",
+            missing=("hard points",),
+        )
     return judged
 
 
@@ -131,7 +156,10 @@ def _judge(file: CarFile) -> tuple[Judgement, ...]:
     noted = f"{kept.noted_on:%-d %b %Y}" if kept else ""
     used = tuple(
         InputUsed(name, f"{value:g} mm", "the car's data", noted)
-        for name, value in (("left", kept.left_stick_out_mm if kept else None), ("right", kept.right_stick_out_mm if kept else None))
+        for name, value in (
+            ("left", kept.left_stick_out_mm if kept else None),
+            ("right", kept.right_stick_out_mm if kept else None),
+        )
         if value is not None
     )
     centre = judge_centre(kept.left_stick_out_mm if kept else None, kept.right_stick_out_mm if kept else None, used)
@@ -141,7 +169,11 @@ def _judge(file: CarFile) -> tuple[Judgement, ...]:
         missing = missing_of(file)
         return (
             unmeasured(
-                "steer.toggle", "Angle between rod and steering arm", f"not known: {missing}", ["hard points"], ["read the hard points"]
+                "steer.toggle",
+                "Angle between rod and steering arm",
+                f"not known: {missing}",
+                ["hard points"],
+                ["read the hard points"],
             ),
             centre,
         )

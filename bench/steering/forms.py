@@ -24,9 +24,14 @@ class RackForm(Merged, forms.Form):
             ("right_stick_out_mm", "stick_out_mm", "Right rod out of the rack", ""),
         )
         for name, limit, label, text in names:
-            self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=False, label=label, help_text=text)
+            self.fields[name] = QuantityField(
+                "length", *LIMITS[limit].span, required=False, label=label, help_text=text
+            )
         self.fields["turns"] = forms.FloatField(
-            min_value=LIMITS["turns"].low, max_value=LIMITS["turns"].high, required=False, label="Turns of the steering wheel, lock to lock"
+            min_value=LIMITS["turns"].low,
+            max_value=LIMITS["turns"].high,
+            required=False,
+            label="Turns of the steering wheel, lock to lock",
         )
 
 
@@ -37,5 +42,7 @@ class TryForm(forms.Form):
         super().__init__(*args, **options)
         for lever in LEVERS:
             span = LIMITS[lever.limit]
-            self.fields[lever.code] = QuantityField("length", *span.span, required=False, label=lever.name, help_text=lever.help)
+            self.fields[lever.code] = QuantityField(
+                "length", *span.span, required=False, label=lever.name, help_text=lever.help
+            )
         self.fields["rack"] = forms.FloatField(min_value=-150, max_value=150, required=False)

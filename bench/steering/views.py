@@ -75,10 +75,15 @@ def _put(request: HttpRequest, file: CarFile) -> HttpResponse:
     if build is None:
         messages.error(request, "No build is in hand; make one on Plan first.")
     elif not ask.is_valid():
-        messages.error(request, "Not put into the build: " + "; ".join(str(error) for errors in ask.errors.values() for error in errors))
+        messages.error(
+            request,
+            "Not put into the build: " + "; ".join(str(error) for errors in ask.errors.values() for error in errors),
+        )
     else:
         try:
-            planning.change_build(build, request.user, {}, {(lever.code, ""): ask.cleaned_data[lever.code] or 0.0 for lever in LEVERS})
+            planning.change_build(
+                build, request.user, {}, {(lever.code, ""): ask.cleaned_data[lever.code] or 0.0 for lever in LEVERS}
+            )
             messages.success(request, f"{build.name}: rack as tried.")
         except CoreError as error:
             messages.error(request, f"The rack {error.message}.")
@@ -93,9 +98,16 @@ def _context(request: HttpRequest, file: CarFile, kept: Rack | None) -> dict[str
     tried = {name: (ask.cleaned_data.get(name) or 0.0) if ask.is_valid() else value for name, value in levers.items()}
     both = pair(file, *(tried[code] for code in MOVES))
     context: dict[str, Any] = {
-        "ask": ask, "in_hand": in_hand(file), "levers": LEVERS, "fields": [ask[lever.code] for lever in LEVERS], "tried": tried != levers, "corner_missing": missing_of(file), "steer": both,
-        "judged": judgements(file), "taken": tried,
-    }  # fmt: skip
+        "ask": ask,
+        "in_hand": in_hand(file),
+        "levers": LEVERS,
+        "fields": [ask[lever.code] for lever in LEVERS],
+        "tried": tried != levers,
+        "corner_missing": missing_of(file),
+        "steer": both,
+        "judged": judgements(file),
+        "taken": tried,
+    }
     if both is None:
         return context
     end = end_of(kept, tried["rack_limit_mm"])
@@ -103,7 +115,9 @@ def _context(request: HttpRequest, file: CarFile, kept: Rack | None) -> dict[str
     return context | _sheet(file, both, kept, end, rack, tried)
 
 
-def _sheet(file: CarFile, both: Steer, kept: Rack | None, end: float, rack: float, tried: dict[str, float]) -> dict[str, Any]:
+def _sheet(
+    file: CarFile, both: Steer, kept: Rack | None, end: float, rack: float, tried: dict[str, float]
+) -> dict[str, Any]:
     racks = sorted({*np.linspace(-end, end, ROWS).round(6).tolist(), rack})
     now = steered(both.axle, racks)
     changed = both.axle is not both.before and any(tried[code] for code in MOVES)
@@ -113,22 +127,61 @@ def _sheet(file: CarFile, both: Steer, kept: Rack | None, end: float, rack: floa
     dashed = Shown(both.before.left, both.before.right, before, row) if before is not None else None
     over = np.asarray(racks)
     charts = [
-        drawn_curve(name="Steer, left wheel solid, right wheel thin", unit="°", across_unit="mm", across=over, value=now.left.steer_deg, before=before.left.steer_deg if before else None, band=None, here=rack,
-              further=(now.right.steer_deg,), least_span=5.0),
-        drawn_curve(name="Angle between rod and arm, left solid, right thin", unit="°", across_unit="mm", across=over, value=now.left.toggle_margin_deg,
-              before=before.left.toggle_margin_deg if before else None, band=None, here=rack, further=(now.right.toggle_margin_deg,), least_span=5.0),
-        drawn_curve(name="Ackermann, 100 is true rolling", unit="%", across_unit="mm", across=over, value=np.clip(now.ackermann_pct, -200, 300), before=np.clip(before.ackermann_pct, -200, 300) if before else None,
-              band=None, here=None, further=(), least_span=20.0),
-    ]  # fmt: skip
+        drawn_curve(
+            name="Steer, left wheel solid, right wheel thin",
+            unit="°",
+            across_unit="mm",
+            across=over,
+            value=now.left.steer_deg,
+            before=before.left.steer_deg if before else None,
+            band=None,
+            here=rack,
+            further=(now.right.steer_deg,),
+            least_span=5.0,
+        ),
+        drawn_curve(
+            name="Angle between rod and arm, left solid, right thin",
+            unit="°",
+            across_unit="mm",
+            across=over,
+            value=now.left.toggle_margin_deg,
+            before=before.left.toggle_margin_deg if before else None,
+            band=None,
+            here=rack,
+            further=(now.right.toggle_margin_deg,),
+            least_span=5.0,
+        ),
+        drawn_curve(
+            name="Ackermann, 100 is true rolling",
+            unit="%",
+            across_unit="mm",
+            across=over,
+            value=np.clip(now.ackermann_pct, -200, 300),
+            before=np.clip(before.ackermann_pct, -200, 300) if before else None,
+            band=None,
+            here=None,
+            further=(),
+            least_span=20.0,
+        ),
+    ]
     reached = bool(now.reached[row])
     rods = [rod_of(both.before.left, both.axle.left), rod_of(both.before.right, both.axle.right)]
     return {
-        "scene": plan(shown, dashed, both.half_mm, end, both.tyre_mm), "charts": charts, "rack": rack, "end": end, "reached": reached,
+        "scene": plan(shown, dashed, both.half_mm, end, both.tyre_mm),
+        "charts": charts,
+        "rack": rack,
+        "end": end,
+        "reached": reached,
         "spot": {name: _or_none(getattr(now, name)[row]) for name in ("inside_deg", "outside_deg", "ackermann_pct")},
-        "words": where_it_locks(now, end), "verdict": judged_toggle(now, both, kept), "circle": turning_circle_m(now, both.axle.wheelbase_mm),
-        "circle_before": turning_circle_m(before, both.axle.wheelbase_mm) if before else None, "rods": rods if changed else (), "toes": [one.wheel.toe_deg for one in (both.axle.left, both.axle.right)],
-        "lock": [most_steer_deg(now, way) for way in (1, -1)], "turns": turns_from_lock(kept.turns) if kept and kept.turns else None,
-    }  # fmt: skip
+        "words": where_it_locks(now, end),
+        "verdict": judged_toggle(now, both, kept),
+        "circle": turning_circle_m(now, both.axle.wheelbase_mm),
+        "circle_before": turning_circle_m(before, both.axle.wheelbase_mm) if before else None,
+        "rods": rods if changed else (),
+        "toes": [one.wheel.toe_deg for one in (both.axle.left, both.axle.right)],
+        "lock": [most_steer_deg(now, way) for way in (1, -1)],
+        "turns": turns_from_lock(kept.turns) if kept and kept.turns else None,
+    }
 
 
 def _or_none(value: float) -> float | None:

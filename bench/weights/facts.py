@@ -44,12 +44,21 @@ class Weighing:
 
 
 def weighings(file: CarFile) -> list[Weighing]:
-    """Every time that all four corners were weighed on one day, in one condition, on one set of wheels; the newest first."""
+    """Every time that all four corners were weighed on one day, in one condition, on one set of wheels.
+
+    The newest first.
+    """
     together: dict[Any, dict[str, Reading]] = {}
     for reading in file.readings:
         if reading.code == "corner_mass" and not reading.struck_why:
-            together.setdefault((reading.outfit_id, reading.condition_id, reading.taken_on), {}).setdefault(reading.corner, reading)
-    found = [Weighing(Pads(*(read[corner].value for corner in CORNERS)), read) for read in together.values() if set(read) == set(CORNERS)]
+            together.setdefault((reading.outfit_id, reading.condition_id, reading.taken_on), {}).setdefault(
+                reading.corner, reading
+            )
+    found = [
+        Weighing(Pads(*(read[corner].value for corner in CORNERS)), read)
+        for read in together.values()
+        if set(read) == set(CORNERS)
+    ]
     return sorted(found, key=lambda one: (one.newest.taken_on, one.newest.pk), reverse=True)
 
 
@@ -84,7 +93,11 @@ def stance_of(file: CarFile) -> Stance | str:
     missing += [f"{ENDS[end]} perch, a turn" for end in ENDS if end in kept and kept[end].turn_mm is None]
     missing += [
         name
-        for name, value in (("wheelbase", car.wheelbase_mm), ("front track", car.track_front_mm), ("rear track", car.track_rear_mm))
+        for name, value in (
+            ("wheelbase", car.wheelbase_mm),
+            ("front track", car.track_front_mm),
+            ("rear track", car.track_rear_mm),
+        )
         if value is None
     ]
     if missing or car.track_front_mm is None or car.track_rear_mm is None or car.wheelbase_mm is None:
@@ -92,9 +105,13 @@ def stance_of(file: CarFile) -> Stance | str:
     front, rear = kept["F"], kept["R"]
     each = [front, front, rear, rear]
     return Stance(
-        np.array([wheel_rate_n_per_mm(one.rate_n_per_mm, one.motion_ratio) for one in each]), (car.track_front_mm, car.track_rear_mm), car.wheelbase_mm,
-        np.array([one.turn_mm or 1.0 for one in each]), np.array([one.motion_ratio for one in each]), (front.bar_n_per_mm, rear.bar_n_per_mm),
-    )  # fmt: skip
+        np.array([wheel_rate_n_per_mm(one.rate_n_per_mm, one.motion_ratio) for one in each]),
+        (car.track_front_mm, car.track_rear_mm),
+        car.wheelbase_mm,
+        np.array([one.turn_mm or 1.0 for one in each]),
+        np.array([one.motion_ratio for one in each]),
+        (front.bar_n_per_mm, rear.bar_n_per_mm),
+    )
 
 
 def begun(file: CarFile) -> bool:

@@ -31,11 +31,15 @@ class PadsForm(forms.Form):
             self.fields[corner] = QuantityField("mass", *LIMITS["pad_kg"].span, label=CORNER_NAMES[corner].capitalize())
         self.fields["uncertainty"] = QuantityField("mass", 0.01, 50, label="± of a pad", initial=PAD_KG)
         self.fields["driver_aboard"] = forms.BooleanField(required=False, label="Driver aboard")
-        self.fields["fuel"] = forms.CharField(max_length=40, required=False, label="Fuel", help_text="such as half a tank, 20 L")
+        self.fields["fuel"] = forms.CharField(
+            max_length=40, required=False, label="Fuel", help_text="such as half a tank, 20 L"
+        )
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = PastDayField()
         # Asked only where the pads do not agree with the car's data.
-        self.fields["sure"] = forms.BooleanField(required=False, label="The pads are right: keep them", widget=forms.HiddenInput)
+        self.fields["sure"] = forms.BooleanField(
+            required=False, label="The pads are right: keep them", widget=forms.HiddenInput
+        )
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -45,14 +49,23 @@ class PadsForm(forms.Form):
             self.odd = odd_axle(Pads(*loads), self.car.front_axle_kg, self.car.rear_axle_kg)  # type: ignore[arg-type]
             if self.odd:
                 self.fields["sure"].widget = forms.CheckboxInput()
-                raise forms.ValidationError(f"Not kept yet: {self.odd}. Zero the pads and read them again, or say that they are right.")
+                raise forms.ValidationError(
+                    f"Not kept yet: {self.odd}. Zero the pads and read them again, or say that they are right."
+                )
         return cleaned
 
 
 #: what is kept of an end's springs
 SPRING_FIELDS = (
-    "rate_n_per_mm", "motion_ratio", "turn_mm", "bar_n_per_mm", "unsprung_kg", "free_length_mm", "block_length_mm", "preload_mm",
-)  # fmt: skip
+    "rate_n_per_mm",
+    "motion_ratio",
+    "turn_mm",
+    "bar_n_per_mm",
+    "unsprung_kg",
+    "free_length_mm",
+    "block_length_mm",
+    "preload_mm",
+)
 
 
 class SpringsForm(Merged, forms.Form):
@@ -64,10 +77,17 @@ class SpringsForm(Merged, forms.Form):
             "spring_rate", *LIMITS["rate"].span, label="Spring", help_text="6k, 60 N/mm, 336 lb/in"
         )
         self.fields["motion_ratio"] = forms.FloatField(
-            min_value=LIMITS["motion_ratio"].low, max_value=LIMITS["motion_ratio"].high, initial=1.0, label="Spring ÷ wheel movement"
+            min_value=LIMITS["motion_ratio"].low,
+            max_value=LIMITS["motion_ratio"].high,
+            initial=1.0,
+            label="Spring ÷ wheel movement",
         )
         self.fields["turn_mm"] = QuantityField(
-            "length", *LIMITS["turn_mm"].span, required=False, label="Perch, a turn", help_text="blank: it can't be turned"
+            "length",
+            *LIMITS["turn_mm"].span,
+            required=False,
+            label="Perch, a turn",
+            help_text="blank: it can't be turned",
         )
         self.fields["bar_n_per_mm"] = QuantityField(
             "spring_rate",
@@ -76,9 +96,15 @@ class SpringsForm(Merged, forms.Form):
             label="Anti-roll bar at the wheel",
             help_text="per mm between left and right; blank: none",
         )
-        self.fields["unsprung_kg"] = QuantityField("mass", *LIMITS["unsprung_kg"].span, required=False, label="Moves with the wheel")
-        self.fields["free_length_mm"] = QuantityField("length", *LIMITS["coil_mm"].span, required=False, label="Spring at rest")
-        self.fields["block_length_mm"] = QuantityField("length", *LIMITS["coil_mm"].span, required=False, label="Spring, coils touching")
+        self.fields["unsprung_kg"] = QuantityField(
+            "mass", *LIMITS["unsprung_kg"].span, required=False, label="Moves with the wheel"
+        )
+        self.fields["free_length_mm"] = QuantityField(
+            "length", *LIMITS["coil_mm"].span, required=False, label="Spring at rest"
+        )
+        self.fields["block_length_mm"] = QuantityField(
+            "length", *LIMITS["coil_mm"].span, required=False, label="Spring, coils touching"
+        )
         self.fields["preload_mm"] = QuantityField(
             "length",
             *LIMITS["preload_mm"].span,
@@ -91,7 +117,9 @@ class SpringsForm(Merged, forms.Form):
         cleaned: dict[str, Any] = super().clean() or {}
         free, block = cleaned.get("free_length_mm"), cleaned.get("block_length_mm")
         if free is not None and block is not None and block >= free:
-            self.add_error("block_length_mm", f"Must be shorter than the spring at rest; accepted: less than {free:g} mm.")
+            self.add_error(
+                "block_length_mm", f"Must be shorter than the spring at rest; accepted: less than {free:g} mm."
+            )
         if free is not None and block is not None and (cleaned.get("preload_mm") or 0.0) > free - block > 0:
             self.add_error("preload_mm", f"More than the coils have; accepted: 0 to {free - block:g} mm.")
         cleaned["bar_n_per_mm"] = cleaned.get("bar_n_per_mm") or 0.0
@@ -124,7 +152,9 @@ class RaisedForm(forms.Form):
         found, place = pads_of(self.file), base_of(self.file)
         self.height_mm: float | None = None
         if found is None or place is None:
-            raise forms.ValidationError("First the four pads level, and wheelbase, both tracks and the wheels in the car's data.")
+            raise forms.ValidationError(
+                "First the four pads level, and wheelbase, both tracks and the wheels in the car's data."
+            )
         if len(cleaned) < 3:
             return cleaned
         wheelbase, tracks, radius = place
@@ -154,5 +184,9 @@ class WantedForm(forms.Form):
 
     target = forms.FloatField(min_value=30, max_value=70, initial=50, label="Cross weight wanted, %")
     limit = forms.FloatField(
-        min_value=0, max_value=100, required=False, label="Most turns at a perch", help_text="blank: as many as it takes"
+        min_value=0,
+        max_value=100,
+        required=False,
+        label="Most turns at a perch",
+        help_text="blank: as many as it takes",
     )

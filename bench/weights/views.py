@@ -41,7 +41,9 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
     wanted = WantedForm({"target": "50", **asked})
     if what == "turns":
         return _into_build(request, file, wanted)
-    replay = ReplayForm(CORNERS, "kg", request.POST if what == "replay" else None, request.FILES if what == "replay" else None)
+    replay = ReplayForm(
+        CORNERS, "kg", request.POST if what == "replay" else None, request.FILES if what == "replay" else None
+    )
     shown = _shown(request, file, replay)
     bound = _forms(request, file, what, shown)
     form, keep = bound.get(what), KEEPS.get(what)
@@ -51,9 +53,16 @@ def weights(request: HttpRequest, car_id: int) -> HttpResponse:
             return answer
     springs = [(ENDS[end], end, bound[end]) for end in ENDS]
     context = {
-        "pads": bound["pads"], "springs": springs, "wanted": wanted, "in_hand": in_hand(file),
-        "here": "weights", "taken": shown, "replay": replay, "raised": bound["raised"], **_sheet(file, wanted),
-    }  # fmt: skip
+        "pads": bound["pads"],
+        "springs": springs,
+        "wanted": wanted,
+        "in_hand": in_hand(file),
+        "here": "weights",
+        "taken": shown,
+        "replay": replay,
+        "raised": bound["raised"],
+        **_sheet(file, wanted),
+    }
     status = status_of(*bound.values(), replay, *([wanted] if asked else []))
     return page(request, file, "check", "bench/weights/weights.html", context, status)
 
@@ -113,7 +122,10 @@ def _into_build(request: HttpRequest, file: CarFile, wanted: WantedForm) -> Http
         collar_mm = np.round(done.turns * stance.mm_per_turn, 2)
         try:
             planning.change_build(
-                build, request.user, {}, {("collar_mm", corner): float(one) for corner, one in zip(CORNERS, collar_mm, strict=True)}
+                build,
+                request.user,
+                {},
+                {("collar_mm", corner): float(one) for corner, one in zip(CORNERS, collar_mm, strict=True)},
             )
         except CoreError as error:
             messages.error(request, f"Nothing put into {build.name}: a collar {error.message}.")
@@ -124,7 +136,9 @@ def _into_build(request: HttpRequest, file: CarFile, wanted: WantedForm) -> Http
 
 
 def _shown(request: HttpRequest, file: CarFile, replay: ReplayForm) -> Taken | None:
-    """What four pads show: replayed from a file, or simulated under the car as it stands, or as the turns would leave it."""
+    """What four pads show: replayed from a file, or simulated under the car as it stands, or as the turns would leave
+    it.
+    """
     if replay.is_bound:
         return taken(replay.trace, "replayed from a file", PAD_KG) if replay.is_valid() else None
     key = request.GET.get("gauge", "")
@@ -154,7 +168,12 @@ def _initial(kept: Springs | None) -> dict[str, Any]:
 def _keep(file: CarFile, form: PadsForm) -> None:
     values = form.cleaned_data
     loads = {corner: (values[corner], form.data[corner]) for corner in CORNERS}
-    how = {"uncertainty": values["uncertainty"], "who": values["who"], "taken_on": values["taken_on"], "method": "scale"}
+    how = {
+        "uncertainty": values["uncertainty"],
+        "who": values["who"],
+        "taken_on": values["taken_on"],
+        "method": "scale",
+    }
     readings_services.take_pads(file, loads, {"driver_aboard": values["driver_aboard"], "fuel": values["fuel"]}, how)
 
 
@@ -163,7 +182,12 @@ def _sheet(file: CarFile, wanted: WantedForm) -> dict[str, Any]:
     if found is None:
         return {"found": None, "history": weighings(file)}
     pads = found.pads
-    context: dict[str, Any] = {"found": pads, "cross": judgements(file)[0], "gravity": _gravity(file, pads), "history": weighings(file)}
+    context: dict[str, Any] = {
+        "found": pads,
+        "cross": judgements(file)[0],
+        "gravity": _gravity(file, pads),
+        "history": weighings(file),
+    }
     stance = stance_of(file)
     values = wanted.cleaned_data if wanted.is_valid() else {}
     done: Evened | None = None
@@ -177,13 +201,21 @@ def _sheet(file: CarFile, wanted: WantedForm) -> dict[str, Any]:
     context["aboard"] = found.newest.condition
     context["rows"] = [
         {
-            "corner": corner, "load": pads.loads[k], "turns": done.turns[k] if done else None,
-            "after": done.pads.loads[k] if done else None, "height": done.height_change_mm[k] if done else None, "area": load_side(pads.loads[k], pads),
-            "after_area": load_side(done.pads.loads[k], pads) if done else None, "half": load_side(pads.loads[k], pads) / 2,
-            "after_half": load_side(done.pads.loads[k], pads) / 2 if done else None, "still": bool(done and abs(done.turns[k]) < STILL_TURNS), "x": 150 if corner[1] == "L" else 410, "y": 110 if corner[0] == "F" else 330,
+            "corner": corner,
+            "load": pads.loads[k],
+            "turns": done.turns[k] if done else None,
+            "after": done.pads.loads[k] if done else None,
+            "height": done.height_change_mm[k] if done else None,
+            "area": load_side(pads.loads[k], pads),
+            "after_area": load_side(done.pads.loads[k], pads) if done else None,
+            "half": load_side(pads.loads[k], pads) / 2,
+            "after_half": load_side(done.pads.loads[k], pads) / 2 if done else None,
+            "still": bool(done and abs(done.turns[k]) < STILL_TURNS),
+            "x": 150 if corner[1] == "L" else 410,
+            "y": 110 if corner[0] == "F" else 330,
         }
         for k, corner in enumerate(CORNERS)
-    ]  # fmt: skip
+    ]
     context["done"] = done
     return context
 

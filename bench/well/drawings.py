@@ -70,16 +70,20 @@ def section_dxf(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     stands = setting.candidate.at(corner)
     travel = stands.levers.ride_drop_mm + context["travel"]
     centre = setting.candidate.fitted.centre_mm
-    found = gaps_at(corner, axle.readings, axle.motion(corner), stands, file.tolerances(setting.school), context["steer"], travel)
+    found = gaps_at(
+        corner, axle.readings, axle.motion(corner), stands, file.tolerances(setting.school), context["steer"], travel
+    )
     for one in found:
         x, y = centre + one.across_mm, one.radius_mm
         space.add_circle((x, y), 1.0, dxfattribs={"layer": "OBSTACLES"})
         space.add_line((x, y), (centre + one.foot_across_mm, one.foot_radius_mm), dxfattribs={"layer": "OBSTACLES"})
-        space.add_text(f"{one.reading.name} {one.gap_mm:.1f}", height=4, dxfattribs={"layer": "NOTES"}).set_placement((x + 3, y + 3))
-    notes = (
-        f"{one_line(file.car.nickname)}, {CORNER_NAMES[corner]}, {context['pose']}, wheel axes, 1:1 mm, {timezone.localdate():%-d %b %Y}"
+        space.add_text(f"{one.reading.name} {one.gap_mm:.1f}", height=4, dxfattribs={"layer": "NOTES"}).set_placement(
+            (x + 3, y + 3)
+        )
+    notes = f"{one_line(file.car.nickname)}, {CORNER_NAMES[corner]}, {context['pose']}, wheel axes, 1:1 mm, {timezone.localdate():%-d %b %Y}"
+    space.add_text(notes, height=6, dxfattribs={"layer": "NOTES"}).set_placement(
+        (-240, -setting.candidate.fitted.outline.crown_mm - 20)
     )
-    space.add_text(notes, height=6, dxfattribs={"layer": "NOTES"}).set_placement((-240, -setting.candidate.fitted.outline.crown_mm - 20))
     text = io.StringIO()
     document.write(text)
     return _download(text.getvalue(), "application/dxf", f"section-{corner}.dxf")
@@ -108,10 +112,21 @@ def _template_context(file: CarFile, corner: str) -> dict[str, Any]:
         return {"corner": corner, "template": None, "problem": problem}
     bar_x, bar_y, bar_mm = found.bar
     return {
-        "corner": corner, "template": found, "width": PAPER_MM[0], "height": PAPER_MM[1], "brake": _path(found.brake), "room": _path(found.room),
-        "bar_x": bar_x, "bar_y": bar_y, "bar_end": bar_x + bar_mm, "bar_mm": bar_mm, "bar_ticks": [bar_x + step for step in range(0, int(bar_mm) + 1, 10)],
-        "arc": _arc(found), "inner_known": any(r.code == "caliper_inner" and r.corner == corner for r in file.latest), "problem": "",
-    }  # fmt: skip
+        "corner": corner,
+        "template": found,
+        "width": PAPER_MM[0],
+        "height": PAPER_MM[1],
+        "brake": _path(found.brake),
+        "room": _path(found.room),
+        "bar_x": bar_x,
+        "bar_y": bar_y,
+        "bar_end": bar_x + bar_mm,
+        "bar_mm": bar_mm,
+        "bar_ticks": [bar_x + step for step in range(0, int(bar_mm) + 1, 10)],
+        "arc": _arc(found),
+        "inner_known": any(r.code == "caliper_inner" and r.corner == corner for r in file.latest),
+        "problem": "",
+    }
 
 
 def _arc(found: Template) -> str:

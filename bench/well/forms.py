@@ -24,10 +24,14 @@ class TrialForm(forms.Form):
 
     wheel = CoreTextField(parse_wheel, help_text="17x8 +40; the offset is needed")
     tyre = CoreTextField(parse_tyre, max_length=60, required=False, help_text="blank: a bare rim")
-    measured_section_mm = QuantityField("length", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre")
+    measured_section_mm = QuantityField(
+        "length", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre"
+    )
     spacer_mm = QuantityField("length", *LIMITS["spacer_mm"].span, required=False, label="Spacer")
     camber_deg = QuantityField("angle", *LIMITS["camber_deg"].span, required=False, label="Camber as it stood")
-    ride_drop_mm = QuantityField("length", *LIMITS["ride_drop_mm"].span, required=False, label="Lowered against the baseline")
+    ride_drop_mm = QuantityField(
+        "length", *LIMITS["ride_drop_mm"].span, required=False, label="Lowered against the baseline"
+    )
     tried_on = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
     who = forms.CharField(max_length=60, required=False, label="Who")
 
@@ -100,7 +104,12 @@ class RubForm(forms.Form):
             choices=[(c, STATIONS[c].name) for c in codes] + [("other", "somewhere not measured")], label="Where"
         )
         self.fields["steer_deg"] = QuantityField(
-            "angle", -70, 70, required=False, label="Steer, about", help_text="plus: front edge outboard; blank is straight"
+            "angle",
+            -70,
+            70,
+            required=False,
+            label="Steer, about",
+            help_text="plus: front edge outboard; blank is straight",
         )
         self.fields["travel_mm"] = QuantityField(
             "length",
@@ -131,7 +140,16 @@ class BenchForm(forms.Form):
     school = forms.CharField(max_length=20, required=False, widget=forms.HiddenInput)
     wheel = forms.IntegerField(required=False, widget=forms.HiddenInput)
 
-    STEPS = {"diameter": "1", "width": "0.5", "offset": "", "spacer": "", "drop": "", "camber": "", "lock": "1", "lip": ""}
+    STEPS = {
+        "diameter": "1",
+        "width": "0.5",
+        "offset": "",
+        "spacer": "",
+        "drop": "",
+        "camber": "",
+        "lock": "1",
+        "lip": "",
+    }
     #: drawn beside the map, not among the controls
     ON_THE_MAP = ("steer", "travel")
 
@@ -139,11 +157,21 @@ class BenchForm(forms.Form):
         super().__init__(*args, **options)
         for name, step in self.STEPS.items():
             field: Any = self.fields[name]
-            field.widget.attrs |= {"step": step or field.nudge, "data-nudge": "1", "class": "form-control", "id": f"bench-{name}"}
+            field.widget.attrs |= {
+                "step": step or field.nudge,
+                "data-nudge": "1",
+                "class": "form-control",
+                "id": f"bench-{name}",
+            }
         self.fields["stroke"].widget.attrs["title"] = (
             "lowered by a shorter damper body the stroke moves along; by springs or perches it stays"
         )
-        self.fields["tyre"].widget.attrs |= {"class": "form-control", "id": "bench-tyre", "list": "tyre-list", "autocomplete": "off"}
+        self.fields["tyre"].widget.attrs |= {
+            "class": "form-control",
+            "id": "bench-tyre",
+            "list": "tyre-list",
+            "autocomplete": "off",
+        }
 
     #: what can be drawn of values that can't all be together
     drawn: dict[str, Any] | None = None
@@ -176,7 +204,10 @@ class BenchForm(forms.Form):
         if cleaned.get("tyre") and cleaned.get("diameter"):
             rim = parse_tyre(cleaned["tyre"]).rim_diameter_in
             if not same_rim(rim, cleaned["diameter"]):
-                self.add_error("tyre", f"A {rim:g} in tyre does not go on a {cleaned['diameter']:g} in wheel; drawn on a {rim:g} in one.")
+                self.add_error(
+                    "tyre",
+                    f"A {rim:g} in tyre does not go on a {cleaned['diameter']:g} in wheel; drawn on a {rim:g} in one.",
+                )
                 self.drawn = cleaned | {"tyre": self.data["tyre"], "diameter": rim}
         for name in ("lock", "lip", *self.ON_THE_MAP):
             if name not in self.errors:

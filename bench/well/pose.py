@@ -46,7 +46,9 @@ def setting_of(request: HttpRequest, car_id: int, corner: str) -> tuple[CarFile,
     values = start(file, corner[0], None, None)
     if values is None:
         raise Http404
-    form = BenchForm({**{k: v for k, v in values.items() if v not in (None, "") and v is not False}, **asked_of(request)})
+    form = BenchForm(
+        {**{k: v for k, v in values.items() if v not in (None, "") and v is not False}, **asked_of(request)}
+    )
     return file, read(file, corner[0], form.cleaned_data if form.is_valid() else values)
 
 
@@ -107,10 +109,16 @@ def _limits(reach: Any, rest_mm: float) -> dict[str, float]:
     """Ends of the two sliders, from where the build stands."""
     if reach is None:
         return {"in": -40.0, "out": 40.0, "droop": -60.0, "bump": 60.0}
-    return {"in": -reach.steer_in_deg, "out": reach.steer_out_deg, "droop": -reach.droop_mm - rest_mm, "bump": reach.bump_mm - rest_mm}
+    return {
+        "in": -reach.steer_in_deg,
+        "out": reach.steer_out_deg,
+        "droop": -reach.droop_mm - rest_mm,
+        "bump": reach.bump_mm - rest_mm,
+    }
 
 
-#: a trace within this of the predicted gap agrees with it [mm] (common practice: the margin that stands for bushes and squash)
+#: a trace within this of the predicted gap agrees with it [mm] (common practice: the margin that stands for bushes and
+#: squash)
 RUB_AGREES_MM = 10.0
 
 
@@ -124,7 +132,9 @@ def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
     then = core.Candidate(fitted, levers=Levers(ride_drop_mm=outfit_axle.drop_at(corner)))
     here = tuple(reading for reading in axle.readings if reading.corner == corner)
     near = tuple(reading for reading in here if reading.code == rub.code) or here
-    found = gaps_at(corner, near, axle.motion(corner), then, file.tolerances(setting.school), rub.steer_deg, rub.travel_mm)
+    found = gaps_at(
+        corner, near, axle.motion(corner), then, file.tolerances(setting.school), rub.steer_deg, rub.travel_mm
+    )
     if not found:
         return "nothing is measured there; measure it"
     gap = found[0].gap_mm
@@ -136,7 +146,9 @@ def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
 def measure_first(file: CarFile, corner: str, setting: Setting) -> dict[str, Any] | None:
     """What of steering axis and camber gain to measure, where gaps hang on it; None where nothing does."""
     axle = axle_or_404(file, corner)
-    rows = what_narrows(corner, axle.readings, axle.motion(corner), setting.candidate, axle.beside(setting.candidate.fitted))
+    rows = what_narrows(
+        corner, axle.readings, axle.motion(corner), setting.candidate, axle.beside(setting.candidate.fitted)
+    )
     if not rows:
         return None
     names = ", ".join(row.name for row in rows)

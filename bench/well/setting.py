@@ -47,11 +47,21 @@ def start(file: CarFile, end: str, pick: Wheel | None, tyre: Tyre | None) -> dic
         size = next((t.size for t in tyres_of(file) if same_rim(t.rim_diameter_in, wheel.diameter_in)), size)
     used = pick or chosen_wheel
     return {
-        "diameter": wheel.diameter_in, "width": wheel.width_in, "offset": wheel.offset_mm,
-        "spacer": fitted.spacer_mm if pick is None else setting.spacer_mm, "tyre": size, "drop": setting.ride_drop_mm,
-        "camber": camber_in(file, end, setting), "lock": setting.lock_limit_deg, "lip": setting.lip_rolled_mm,
-        "stroke": setting.stroke_moves, "steer": 0.0, "travel": 0.0, "school": held.tolerance, "wheel": used.pk if used else None,
-    }  # fmt: skip
+        "diameter": wheel.diameter_in,
+        "width": wheel.width_in,
+        "offset": wheel.offset_mm,
+        "spacer": fitted.spacer_mm if pick is None else setting.spacer_mm,
+        "tyre": size,
+        "drop": setting.ride_drop_mm,
+        "camber": camber_in(file, end, setting),
+        "lock": setting.lock_limit_deg,
+        "lip": setting.lip_rolled_mm,
+        "stroke": setting.stroke_moves,
+        "steer": 0.0,
+        "travel": 0.0,
+        "school": held.tolerance,
+        "wheel": used.pk if used else None,
+    }
 
 
 def read(file: CarFile, end: str, values: dict[str, Any]) -> Setting:
@@ -97,7 +107,9 @@ def _candidate(file: CarFile, end: str, fitted: Fitted, wheel: Wheel | None) -> 
         if standing is not None and standing.fitted.wheel.spec == fitted.wheel.spec:
             return replace(standing, fitted=fitted)
         return Candidate(fitted, mount=mount_of(fitted.wheel, None, None))
-    mount = replace(mount_on_list(wheel), bolts=fitted.wheel.bolts, pcd_mm=fitted.wheel.pcd_mm, bore_mm=fitted.wheel.bore_mm)
+    mount = replace(
+        mount_on_list(wheel), bolts=fitted.wheel.bolts, pcd_mm=fitted.wheel.pcd_mm, bore_mm=fitted.wheel.bore_mm
+    )
     return Candidate(
         fitted,
         mount=mount,

@@ -33,7 +33,9 @@ def trial(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         seen = [row for row in rows if row.cleaned_data["seen"]]
         if seen:
             made = _keep(file, corner, form.cleaned_data, seen)
-            messages.success(request, f"Trial fit kept with {made} sighting{'s' if made != 1 else ''}; the gaps are judged anew.")
+            messages.success(
+                request, f"Trial fit kept with {made} sighting{'s' if made != 1 else ''}; the gaps are judged anew."
+            )
             return redirect("trial", car_id, corner)
         form.add_error(None, "Say what was seen at one place at least: it touches, paper slides through, or a gap.")
     context = {
@@ -53,9 +55,12 @@ def _initial(file: CarFile, corner: str, request: HttpRequest) -> dict[str, Any]
     wheel = f"{values['diameter']:g}x{values['width']:g} {values['offset']:+g}" if values else ""
     present = file.on(file.current, corner[0])
     return {
-        "wheel": wheel, "who": called(user), "spacer_mm": values.get("spacer") or None,
-        "camber_deg": present.camber_deg if present else None, "ride_drop_mm": present.drop_at(corner) if present else None,
-    }  # fmt: skip
+        "wheel": wheel,
+        "who": called(user),
+        "spacer_mm": values.get("spacer") or None,
+        "camber_deg": present.camber_deg if present else None,
+        "ride_drop_mm": present.drop_at(corner) if present else None,
+    }
 
 
 def _keep(file: CarFile, corner: str, values: dict[str, Any], rows: list[SightingForm]) -> int:
@@ -72,7 +77,7 @@ def _keep(file: CarFile, corner: str, values: dict[str, Any], rows: list[Sightin
                 uncertainty_mm=sigma,
                 steer_deg=cleaned.get("steer_deg") or 0.0,
                 travel_mm=cleaned.get("travel_mm") or 0.0,
-            )  # fmt: skip
+            )
         )
     if values.get("camber_deg") is None:
         # What was held on the hub stood as the car does.
@@ -93,11 +98,19 @@ def _past(file: CarFile, corner: str) -> list[tuple[Trial, list[dict[str, Any]]]
         for one in made.sightings.all():
             group = file.corrections.group_of(one.pk)
             core = moved.get((corner, one.reading.code))
-            rows.append({
-                "one": one, "name": STATIONS[one.reading.code].name, "conflict": file.corrections.conflict(one.pk),
-                "group": group, "counts": group is not None, "moved": core.moved_mm if core and any(core.moved_mm) else None,
-                "error": one.gap_mm - one.predicted_mm if one.gap_mm is not None and one.predicted_mm is not None else None,
-            })  # fmt: skip
+            rows.append(
+                {
+                    "one": one,
+                    "name": STATIONS[one.reading.code].name,
+                    "conflict": file.corrections.conflict(one.pk),
+                    "group": group,
+                    "counts": group is not None,
+                    "moved": core.moved_mm if core and any(core.moved_mm) else None,
+                    "error": one.gap_mm - one.predicted_mm
+                    if one.gap_mm is not None and one.predicted_mm is not None
+                    else None,
+                }
+            )
         found.append((made, rows))
     return found
 
@@ -110,7 +123,13 @@ def _groups(file: CarFile, corner: str) -> list[tuple[seeing.Group, list[str]]]:
         here = [known[place] for place in group.readings]
         if any(reading.corner == corner for reading in here):
             found.append(
-                (group, [f"{reading.name}" if reading.corner == corner else f"{reading.name}, {reading.corner}" for reading in here])
+                (
+                    group,
+                    [
+                        f"{reading.name}" if reading.corner == corner else f"{reading.name}, {reading.corner}"
+                        for reading in here
+                    ],
+                )
             )
     return found
 

@@ -49,7 +49,10 @@ def check(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     context = _context(file, corner, form, values)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):
         return render(
-            request, "bench/well/pose.html" if "pose" in request.GET else "bench/well/bench.html", {"file": file, **context}, status=200
+            request,
+            "bench/well/pose.html" if "pose" in request.GET else "bench/well/bench.html",
+            {"file": file, **context},
+            status=200,
         )
     context |= {"here": "well"}
     return page(request, file, "check", "bench/well/check.html", context, 200 if form.is_valid() else 422)
@@ -76,18 +79,36 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
     axle = axle_or_404(file, corner)
     tolerances = file.tolerances(setting.school)
     judgements = fitment.judge(axle, setting.candidate, tolerances).judgements
-    gaps = sorted((j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0))
+    gaps = sorted(
+        (j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0)
+    )
     previous, following = neighbours(corner)
     return {
-        "corner": corner, "corners": [(c, CORNER_NAMES[c]) for c in CORNERS], "form": form, "setting": setting, "query": urlencode(_address(checked)), "address": _address(checked),
+        "corner": corner,
+        "corners": [(c, CORNER_NAMES[c]) for c in CORNERS],
+        "form": form,
+        "setting": setting,
+        "query": urlencode(_address(checked)),
+        "address": _address(checked),
         **in_motion(file, corner, setting, gaps),
-        "gaps": worst_of_each(gaps), "others": [j for j in judgements if not j.where], "other_side": _other_side(judgements, corner),
-        "schools": _schools(file, gaps), "school_names": file.tolerance_names, "present": axle.present, "in_hand": in_hand(file), "drags": dragging.drags_along(axle, setting.candidate),
-        "wheels": list(wheels_of(file)), "tyres": tyres_of(file), "previous": previous, "following": following,
-        "by_key": {j.code: j for j in gaps}, "unread": [j for j in gaps if j.state == "unmeasured" and j.value is None],
+        "gaps": worst_of_each(gaps),
+        "others": [j for j in judgements if not j.where],
+        "other_side": _other_side(judgements, corner),
+        "schools": _schools(file, gaps),
+        "school_names": file.tolerance_names,
+        "present": axle.present,
+        "in_hand": in_hand(file),
+        "drags": dragging.drags_along(axle, setting.candidate),
+        "wheels": list(wheels_of(file)),
+        "tyres": tyres_of(file),
+        "previous": previous,
+        "following": following,
+        "by_key": {j.code: j for j in gaps},
+        "unread": [j for j in gaps if j.state == "unmeasured" and j.value is None],
         "wants_remedy": any(j.state in ("hit", "tight") for j in judgements if j.code.startswith("gap.")),
-        "stance": stance_rows(file, corner, setting), "measure_first": measure_first(file, corner, setting),
-    }  # fmt: skip
+        "stance": stance_rows(file, corner, setting),
+        "measure_first": measure_first(file, corner, setting),
+    }
 
 
 def _its_page(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
@@ -102,7 +123,10 @@ MOST_TYRES = 4
 
 
 def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
-    """Offsets that go in, for the setting in the address: by width, and on its width with the other tyres of the list."""
+    """Offsets that go in, for the setting in the address.
+
+    By width, and on its width with the other tyres of the list.
+    """
     if not request.headers.get("HX-Request"):
         return _its_page(request, car_id, corner)
     file, setting = setting_of(request, car_id, corner)
@@ -127,11 +151,19 @@ def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     by_width = bands(setting.candidate, [w for w in (width - 1, width - 0.5, width, width + 0.5) if 3 <= w <= 18])
     by_tyre = [band for candidate in _other_tyres(file, corner[0], setting) for band in bands(candidate, [width])]
     groups = [
-        (f"Offsets that go in, by width, with {fitted.tyre.size}", by_width, [f"{band.width_in:g} in" for band in by_width]),
+        (
+            f"Offsets that go in, by width, with {fitted.tyre.size}",
+            by_width,
+            [f"{band.width_in:g} in" for band in by_width],
+        ),
         (f"On {width:g} in, with the other tyres of the list", by_tyre, [band.tyre.split()[0] for band in by_tyre]),
     ]
     drawn = [(title, *_drawn(setting, found, labels, low, high)) for title, found, labels in groups if found]
-    return render(request, "bench/well/windows.html", {"file": file, "corner": corner, "groups": drawn, "motion": axle.motion(corner)})
+    return render(
+        request,
+        "bench/well/windows.html",
+        {"file": file, "corner": corner, "groups": drawn, "motion": axle.motion(corner)},
+    )
 
 
 def _other_tyres(file: CarFile, end: str, setting: Setting) -> list[measured.Candidate]:
@@ -141,21 +173,33 @@ def _other_tyres(file: CarFile, end: str, setting: Setting) -> list[measured.Can
         if tyre.size != fitted.tyre.size and same_rim(tyre.rim_diameter_in, fitted.wheel.diameter_in):
             section, profile = outline_known(file, end, tyre, tyre.size, fitted.wheel.width_in)
             other = replace(
-                fitted, tyre=parse_tyre(tyre.size), measured_section_mm=section, profile_mm=profile, grown_mm=0.0, grown_doubt_mm=None
+                fitted,
+                tyre=parse_tyre(tyre.size),
+                measured_section_mm=section,
+                profile_mm=profile,
+                grown_mm=0.0,
+                grown_doubt_mm=None,
             )
             found.append(replace(setting.candidate, fitted=file.tried(other)))
     return found[:MOST_TYRES]
 
 
-def _drawn(setting: Setting, bands: list[Band], labels: list[str], low: int, high: int) -> tuple[BandScene, list[Any], float]:
+def _drawn(
+    setting: Setting, bands: list[Band], labels: list[str], low: int, high: int
+) -> tuple[BandScene, list[Any], float]:
     """Bars, and for every whole offset of a row the address that takes it."""
     fitted = setting.candidate.fitted
-    scene = band_scene(bands, labels, low, high, (fitted.wheel.width_in, fitted.tyre.size), fitted.wheel.offset_mm or 0.0)
+    scene = band_scene(
+        bands, labels, low, high, (fitted.wheel.width_in, fitted.tyre.size), fitted.wheel.offset_mm or 0.0
+    )
     step = (scene.x1 - scene.x0) / (high - low)
     rows = []
     for row, band in zip(scene.rows, bands, strict=True):
         address = _address(setting.values | {"width": band.width_in, "tyre": band.tyre})
-        picks = [(scene.x0 + (value - low - 0.5) * step, value, urlencode(address | {"offset": value})) for value in range(low, high + 1)]
+        picks = [
+            (scene.x0 + (value - low - 0.5) * step, value, urlencode(address | {"offset": value}))
+            for value in range(low, high + 1)
+        ]
         rows.append((row, picks))
     return scene, rows, step
 
@@ -169,7 +213,12 @@ def remedies(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     listed = tuple(tyre.size for tyre in tyres_of(file))
     found = find_remedies(axle, setting.candidate, file.tolerances(setting.school), listed)
     rows = [
-        (one, urlencode(_address(setting.values | _values_of(one.candidate))), _on_the_list(file, one.candidate, setting)) for one in found
+        (
+            one,
+            urlencode(_address(setting.values | _values_of(one.candidate))),
+            _on_the_list(file, one.candidate, setting),
+        )
+        for one in found
     ]
     return render(request, "bench/well/remedies.html", {"file": file, "corner": corner, "rows": rows})
 
@@ -190,9 +239,15 @@ def _values_of(candidate: measured.Candidate) -> dict[str, Any]:
     """A candidate as values of the bench."""
     fitted = candidate.fitted
     return {
-        "width": fitted.wheel.width_in, "offset": fitted.wheel.offset_mm, "spacer": fitted.spacer_mm, "tyre": fitted.tyre.size,
-        "drop": candidate.levers.ride_drop_mm, "camber": round(fitted.camber_deg, 2), "lock": candidate.levers.lock_limit_deg, "lip": candidate.levers.lip_rolled_mm,
-    }  # fmt: skip
+        "width": fitted.wheel.width_in,
+        "offset": fitted.wheel.offset_mm,
+        "spacer": fitted.spacer_mm,
+        "tyre": fitted.tyre.size,
+        "drop": candidate.levers.ride_drop_mm,
+        "camber": round(fitted.camber_deg, 2),
+        "lock": candidate.levers.lock_limit_deg,
+        "lip": candidate.levers.lip_rolled_mm,
+    }
 
 
 #: candidates side by side
@@ -203,7 +258,10 @@ MOST_BESIDE = 4
 
 
 def compare(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
-    """Up to four wheels of the list beside each other: section, map, tightest gaps, hub; the two best where none is asked for."""
+    """Up to four wheels of the list beside each other: section, map, tightest gaps, hub.
+
+    The two best where none is asked for.
+    """
     file = open_file(request.user, car_id)
     axle = axle_or_404(file, corner)
     asked = [wheel for wheel in wheels_of(file) if str(wheel.pk) in request.GET.getlist("w")]
@@ -220,11 +278,21 @@ def compare(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
             continue
         setting = read(file, corner[0], form.cleaned_data)
         judgements = fitment.judge(axle, setting.candidate, file.tolerances(setting.school)).judgements
-        gaps = sorted((j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0))
-        columns.append({
-            "wheel": wheel, "setting": setting, "gaps": worst_of_each(gaps)[:6], "others": [j for j in judgements if not j.where and j.state != "clear"],
-            "state": fitment.Verdict(judgements).state, "query": urlencode(_address(form.cleaned_data)), **in_motion(file, corner, setting, gaps),
-        })  # fmt: skip
+        gaps = sorted(
+            (j for j in judgements if j.where == CORNER_NAMES[corner]),
+            key=lambda j: (j.margin is None, j.margin or 0.0),
+        )
+        columns.append(
+            {
+                "wheel": wheel,
+                "setting": setting,
+                "gaps": worst_of_each(gaps)[:6],
+                "others": [j for j in judgements if not j.where and j.state != "clear"],
+                "state": fitment.Verdict(judgements).state,
+                "query": urlencode(_address(form.cleaned_data)),
+                **in_motion(file, corner, setting, gaps),
+            }
+        )
     context = {
         "corner": corner,
         "columns": columns,
@@ -246,7 +314,9 @@ def _address(values: dict[str, Any]) -> dict[str, Any]:
         for name, value in values.items()
         if value not in (None, "") and value is not False
     }
-    return {name: value for name, value in plain.items() if name not in ("steer", "travel", "lock", "lip") or values[name]}
+    return {
+        name: value for name, value in plain.items() if name not in ("steer", "travel", "lock", "lip") or values[name]
+    }
 
 
 def _other_side(judgements: tuple[Judgement, ...], corner: str) -> Judgement | None:

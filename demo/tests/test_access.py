@@ -39,21 +39,47 @@ class EveryAddress(ScenarioCase):
         keep_card(Tyre.objects.first(), card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0])
         Skip.objects.create(car=self.car, corner="FL", code="joint")
         keep_picture(
-            AirPanel.objects.filter(car=self.car).first(), self.user, card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0]
+            AirPanel.objects.filter(car=self.car).first(),
+            self.user,
+            card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0],
         )
         keep_template(Job.objects.filter(car=self.car).first(), self.user, "Wheels")
 
     def arguments(self, name, wanted):
         car = self.car.pk
         known = {
-            "car_id": car, "corner": "FL", "code": "damper", "reading_id": Reading.objects.filter(car=car).first().pk, "wheel_id": Wheel.objects.first().pk,
-            "tyre_id": Tyre.objects.first().pk, "kind": "wheel", "candidate_id": Wheel.objects.first().pk, "build_id": Build.objects.first().pk, "what": "hold",
-            "choice_id": Choice.objects.first().pk, "job_id": Job.objects.filter(car=self.car).first().pk, "place": 1, "snag_id": Snag.objects.filter(job__car=self.car).first().pk, "spell_id": Spell.objects.first().pk,
-            "photo_id": Photo.objects.first().pk, "follow_up_id": FollowUp.objects.first().pk, "series_id": Series.objects.first().pk, "run_id": Run.objects.first().pk, "change_id": 1,
-            "trial_id": Trial.objects.first().pk, "rub_id": Rub.objects.first().pk,
-            "skip_id": Skip.objects.first().pk, "family": "ring", "part_id": Part.objects.filter(family="ring").first().pk,
-            "dip_id": KnownDip.objects.first().pk, "adjuster_id": Adjuster.objects.first().pk, "log_id": Log.objects.filter(kind="pull").first().pk, "template_id": JobTemplate.objects.first().pk, "label": Removed.objects.first().label, "panel_id": AirPanel.objects.filter(car=self.car).first().pk,
-        }  # fmt: skip
+            "car_id": car,
+            "corner": "FL",
+            "code": "damper",
+            "reading_id": Reading.objects.filter(car=car).first().pk,
+            "wheel_id": Wheel.objects.first().pk,
+            "tyre_id": Tyre.objects.first().pk,
+            "kind": "wheel",
+            "candidate_id": Wheel.objects.first().pk,
+            "build_id": Build.objects.first().pk,
+            "what": "hold",
+            "choice_id": Choice.objects.first().pk,
+            "job_id": Job.objects.filter(car=self.car).first().pk,
+            "place": 1,
+            "snag_id": Snag.objects.filter(job__car=self.car).first().pk,
+            "spell_id": Spell.objects.first().pk,
+            "photo_id": Photo.objects.first().pk,
+            "follow_up_id": FollowUp.objects.first().pk,
+            "series_id": Series.objects.first().pk,
+            "run_id": Run.objects.first().pk,
+            "change_id": 1,
+            "trial_id": Trial.objects.first().pk,
+            "rub_id": Rub.objects.first().pk,
+            "skip_id": Skip.objects.first().pk,
+            "family": "ring",
+            "part_id": Part.objects.filter(family="ring").first().pk,
+            "dip_id": KnownDip.objects.first().pk,
+            "adjuster_id": Adjuster.objects.first().pk,
+            "log_id": Log.objects.filter(kind="pull").first().pk,
+            "template_id": JobTemplate.objects.first().pk,
+            "label": Removed.objects.first().label,
+            "panel_id": AirPanel.objects.filter(car=self.car).first().pk,
+        }
         if name in ("stands-part", "stands-remove"):
             known |= {"end": "F", "family": "damper"}
         if name.startswith("mass-"):
@@ -91,7 +117,12 @@ class EveryAddress(ScenarioCase):
             self.assertEqual(self.client.get(f"/car/{mine.pk}/{rest}").status_code, 404, rest)
         posted = self.client.post(
             f"/car/{mine.pk}/plan/choose/",
-            {"build": theirs["build"], "wheel": Wheel.objects.first().pk, "tyre": Tyre.objects.first().pk, "position": "A"},
+            {
+                "build": theirs["build"],
+                "wheel": Wheel.objects.first().pk,
+                "tyre": Tyre.objects.first().pk,
+                "position": "A",
+            },
         )
         self.assertEqual(posted.status_code, 404)
 
@@ -114,19 +145,24 @@ class EveryAddress(ScenarioCase):
                 continue
             address = reverse(pattern.name, args=self.arguments(pattern.name, list(pattern.pattern.converters)))
             with self.subTest(address=address):
-                self.assertIn(self.client.get(address).status_code, (200, 302, 404 if pattern.name == "pair" else 200, 405))
+                self.assertIn(
+                    self.client.get(address).status_code, (200, 302, 404 if pattern.name == "pair" else 200, 405)
+                )
 
 
 class Accounts(ScenarioCase):
     def test_sign_up_sign_out_sign_in_change_password(self):
         self.client.logout()
-        self.client.post("/sign-up/", {"username": "jory", "password1": "tape-measure-9", "password2": "tape-measure-9"})
+        self.client.post(
+            "/sign-up/", {"username": "jory", "password1": "tape-measure-9", "password2": "tape-measure-9"}
+        )
         self.assertContains(self.client.get("/"), "No car yet")
         self.client.post("/sign-out/")
         self.assertEqual(self.client.get("/").status_code, 302)
         self.assertRedirects(self.client.post("/sign-in/", {"username": "jory", "password": "tape-measure-9"}), "/")
         changed = self.client.post(
-            "/password/", {"old_password": "tape-measure-9", "new_password1": "longer-tape-10", "new_password2": "longer-tape-10"}
+            "/password/",
+            {"old_password": "tape-measure-9", "new_password1": "longer-tape-10", "new_password2": "longer-tape-10"},
         )
         self.assertRedirects(changed, "/settings/")
 
@@ -151,7 +187,11 @@ class Accounts(ScenarioCase):
         for _ in range(6):
             last = self.client.post("/sign-in/", {"username": "demo", "password": "wrong"})
         self.assertEqual(last.status_code, 429)
-        self.assertContains(self.client.post("/sign-in/", {"username": "demo", "password": "wrong"}), "Locked for a while", status_code=429)
+        self.assertContains(
+            self.client.post("/sign-in/", {"username": "demo", "password": "wrong"}),
+            "Locked for a while",
+            status_code=429,
+        )
 
     def test_pages_forbid_foreign_and_inline_scripts(self):
         policy = self.page("measure/").headers["Content-Security-Policy"]

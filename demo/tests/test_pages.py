@@ -43,7 +43,10 @@ PAGES = (
 
 
 class Again(ScenarioCase):
-    """A page made from a file that other pages have used says what it says alone: nothing of one answer is left in the next."""
+    """A page made from a file that other pages have used says what it says alone.
+
+    Nothing of one answer is left in the next.
+    """
 
     def said(self, rest):
         html = self.page(rest).content.decode()
@@ -140,9 +143,10 @@ class Truth(ScenarioCase):
         present = self.file().on(reading.outfit, "F")
         given = {
             "present": {"wheel": present.wheel, "tyre": present.tyre, "camber_deg": present.camber_deg},
-            "station": {"place": "damper", "height_mm": reading.height_mm}, "gap_mm": reading.value,
+            "station": {"place": "damper", "height_mm": reading.height_mm},
+            "gap_mm": reading.value,
             "candidate": {"wheel": "17x8 +40", "tyre": "225/45R17 91W"},
-        }  # fmt: skip
+        }
         told, good = answer(CALCULATIONS["gap"], json.dumps(given))
         self.assertTrue(good, told)
         html = self.page("check/FL/?width=8&offset=40&tyre=225/45R17 91W&drop=0&camber=-1.8").content.decode()
@@ -166,7 +170,10 @@ class Truth(ScenarioCase):
         }
         self.assertRedirects(self.client.post("/settings/", units), "/settings/")
         self.assertContains(self.page("plan/"), "lb")
-        self.client.post(self.url("measure/FR/liner_rear/"), {"u": "centre", "value": "1 1/4", "method": "rule", "taken_on": "2026-01-05"})
+        self.client.post(
+            self.url("measure/FR/liner_rear/"),
+            {"u": "centre", "value": "1 1/4", "method": "rule", "taken_on": "2026-01-05"},
+        )
         kept = Reading.objects.get(corner="FR", code="liner_rear")
         self.assertEqual((kept.value, kept.typed), (31.75, "1 1/4"))
 

@@ -12,8 +12,16 @@ from demo.rows import lay_down, read_files, read_rows
 from demo.scenario import PASSWORD, load
 
 #: told by the clock to the moment, or drawn anew each time
-OWN = {("auth_user", "password"), ("auth_user", "date_joined"), ("garage_log", "file"), ("shelf_card", "image"), ("workshop_photo", "image"),
-       ("workshop_photo", "taken_at"), ("workshop_pull", "at"), ("garage_panelpicture", "image")}  # fmt: skip
+OWN = {
+    ("auth_user", "password"),
+    ("auth_user", "date_joined"),
+    ("garage_log", "file"),
+    ("shelf_card", "image"),
+    ("workshop_photo", "image"),
+    ("workshop_photo", "taken_at"),
+    ("workshop_pull", "at"),
+    ("garage_panelpicture", "image"),
+}
 _MOMENT = re.compile(r"[T ]\d\d:\d\d:\d\d(\.\d+)?(\+00:00)?")
 
 
@@ -25,7 +33,11 @@ def plain(value):
     """Without the moment, and worked-out figures to a millionth."""
     if isinstance(value, float):
         return round(value, 6)
-    return _WORKED_OUT.sub(lambda found: f"{float(found[0]):.6f}", _MOMENT.sub("", value)) if isinstance(value, str) else value
+    return (
+        _WORKED_OUT.sub(lambda found: f"{float(found[0]):.6f}", _MOMENT.sub("", value))
+        if isinstance(value, str)
+        else value
+    )
 
 
 def comparable(rows):
@@ -36,7 +48,7 @@ def comparable(rows):
             for line in lines
         ]
         for table, (columns, lines) in rows.items()
-    }  # fmt: skip
+    }
 
 
 class Rows(TestCase):

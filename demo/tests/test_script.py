@@ -27,7 +27,13 @@ class Script(unittest.TestCase):
         kept = {name: value for name, value in os.environ.items() if not name.startswith(("DJANGO_", "TALLY_"))}
         settings = {**kept, "TALLY_DATA": str(cls.data), **environment}
         return subprocess.run(
-            [str(ROOT / "tally"), *arguments], capture_output=True, text=True, env=settings, cwd="/", check=False, timeout=120
+            [str(ROOT / "tally"), *arguments],
+            capture_output=True,
+            text=True,
+            env=settings,
+            cwd="/",
+            check=False,
+            timeout=120,
         )
 
     def refused(self, words, *arguments, **environment):
@@ -51,7 +57,9 @@ class Script(unittest.TestCase):
     def test_database_from_a_newer_version(self):
         database = self.data / "demo.sqlite3"
         with closing(sqlite3.connect(database)) as connection:
-            connection.execute("INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0999_later', '2026-01-01')")
+            connection.execute(
+                "INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0999_later', '2026-01-01')"
+            )
             connection.commit()
         try:
             self.refused("made by a newer version", "demo", "--load-only")

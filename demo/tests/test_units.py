@@ -41,11 +41,18 @@ class Seen(HTMLParser):
             if tag == self.hidden[0] and tag not in self.VOID:
                 self.hidden.append(tag)
             return
-        if tag not in self.VOID and (tag in ("script", "style", "textarea", "option") or "as-typed" in (given.get("class") or "")):
+        if tag not in self.VOID and (
+            tag in ("script", "style", "textarea", "option") or "as-typed" in (given.get("class") or "")
+        ):
             self.hidden.append(tag)
             return
         self.texts += [given[name] for name in SAID if given.get(name)]
-        if tag == "input" and given.get("type") != "hidden" and given.get("value") and not TRADE.search(given.get("name") or ""):
+        if (
+            tag == "input"
+            and given.get("type") != "hidden"
+            and given.get("value")
+            and not TRADE.search(given.get("name") or "")
+        ):
             self.texts.append(given["value"])
 
     def handle_endtag(self, tag):
@@ -68,7 +75,11 @@ class InInches(ScenarioCase):
         Preferences.objects.update_or_create(user=self.user, defaults=units)
 
     def walk(self):
-        todo = [f"/car/{car.pk}/measure/" for car in Car.objects.filter(owner=self.user)] + ["/", "/settings/", "/start/"]
+        todo = [f"/car/{car.pk}/measure/" for car in Car.objects.filter(owner=self.user)] + [
+            "/",
+            "/settings/",
+            "/start/",
+        ]
         kinds = set()
         while todo:
             address = todo.pop(0).split("#")[0]
@@ -82,7 +93,11 @@ class InInches(ScenarioCase):
                 continue
             seen = Seen()
             seen.feed(answer.content.decode())
-            todo += [link for link in sorted(seen.links) if link.startswith("/") and not link.startswith(("/static", "/sign-out"))]
+            todo += [
+                link
+                for link in sorted(seen.links)
+                if link.startswith("/") and not link.startswith(("/static", "/sign-out"))
+            ]
             yield address, seen
         self.assertGreater(len(kinds), 100)
 
@@ -100,9 +115,22 @@ class InInches(ScenarioCase):
     def test_bare_numbers_of_every_kind_are_the_persons(self):
         """88 is lbf·ft, 153 is inches, 900 is pounds, 33 is psi, 61 is °F, 88,400 is miles."""
         car = self.file().car
-        whole = {"what": "car", "car-nickname": car.nickname, "car-use": car.use, "car-drive": car.drive, "car-currency": "EUR"}
+        whole = {
+            "what": "car",
+            "car-nickname": car.nickname,
+            "car-use": car.use,
+            "car-drive": car.drive,
+            "car-currency": "EUR",
+        }
         self.post(
-            "", **whole, **{"car-hours_per_week": "7", "car-wheelbase_mm": "100", "car-front_axle_kg": "1800", "car-odometer_km": "88400"}
+            "",
+            **whole,
+            **{
+                "car-hours_per_week": "7",
+                "car-wheelbase_mm": "100",
+                "car-front_axle_kg": "1800",
+                "car-odometer_km": "88400",
+            },
         )
         car.refresh_from_db()
         self.assertAlmostEqual(car.wheelbase_mm, 2540.0)
@@ -111,7 +139,12 @@ class InInches(ScenarioCase):
         hub = {"what": "hub-F", "hub-F-suspension": "strut", "hub-F-nut_torque_nm": "88"}
         self.post("", **hub)
         self.assertAlmostEqual(self.file().axles["F"].nut_torque_nm, 88 * 1.3558179483, places=4)
-        noted = {"what": "condition", "condition-noted_on": "2026-11-20", "condition-front_kpa": "33", "condition-air_c": "61"}
+        noted = {
+            "what": "condition",
+            "condition-noted_on": "2026-11-20",
+            "condition-front_kpa": "33",
+            "condition-air_c": "61",
+        }
         self.post("", **noted)
         made = car.conditions.order_by("-pk").first()
         self.assertAlmostEqual(made.front_kpa, 33 * 6.894757293, places=3)
@@ -119,7 +152,13 @@ class InInches(ScenarioCase):
 
     def test_limits_are_said_in_the_persons_unit_and_what_was_typed_stays(self):
         car = self.file().car
-        whole = {"what": "car", "car-nickname": car.nickname, "car-use": car.use, "car-drive": car.drive, "car-currency": "EUR"}
+        whole = {
+            "what": "car",
+            "car-nickname": car.nickname,
+            "car-use": car.use,
+            "car-drive": car.drive,
+            "car-currency": "EUR",
+        }
         answer = self.post("", **whole, **{"car-hours_per_week": "7", "car-wheelbase_mm": "2560"})
         self.assertContains(answer, "39.37 in to 236.22 in", status_code=422)
         self.assertContains(answer, 'value="2560"', status_code=422)
@@ -137,7 +176,9 @@ class InInches(ScenarioCase):
     def test_presets_are_one_press(self):
         self.client.post("/settings/", {"what": "preset-mixed"})
         mine = Preferences.objects.get(user=self.user)
-        self.assertEqual((mine.length_unit, mine.mass_unit, mine.fuel_unit, mine.temperature_unit), ("mm", "lb", "mpg UK", "°C"))
+        self.assertEqual(
+            (mine.length_unit, mine.mass_unit, mine.fuel_unit, mine.temperature_unit), ("mm", "lb", "mpg UK", "°C")
+        )
         self.client.post("/settings/", {"what": "preset-metric"})
         self.assertContains(self.page("plan/"), "kg")
 
@@ -150,9 +191,18 @@ class InInches(ScenarioCase):
         from garage.air.models import AirPanel
         from planner.models import PipeRun
 
-        self.post("check/breathing/", form="run", kind="exhaust", lines="pipe 2.5 x 30", pipes="1", rpm="6000", where="car")
+        self.post(
+            "check/breathing/", form="run", kind="exhaust", lines="pipe 2.5 x 30", pipes="1", rpm="6000", where="car"
+        )
         self.assertTrue(PipeRun.objects.filter(car=self.car, kind="exhaust", lines="pipe 63.5 x 762").exists())
-        sent = {"form": "panel", "name": "In inches", "stations": "0 15\n20 20", "sheet": "corrugated", "pitch_mm": "6", "edge_mm": "0.6"}
+        sent = {
+            "form": "panel",
+            "name": "In inches",
+            "stations": "0 15\n20 20",
+            "sheet": "corrugated",
+            "pitch_mm": "6",
+            "edge_mm": "0.6",
+        }
         self.post("check/air/", **sent)
         made = AirPanel.objects.get(car=self.car, name="In inches")
         self.assertEqual(made.stations.replace("\r", ""), "0 381\n508 508")

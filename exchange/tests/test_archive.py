@@ -106,14 +106,19 @@ class Archives(unittest.TestCase):
     def test_databases_that_would_do_harm_are_refused(self):
         migrations = "DROP TABLE django_migrations; CREATE TABLE django_migrations (id INTEGER, app TEXT, name TEXT);"
         one = migrations + "INSERT INTO django_migrations VALUES (1, 'garage', '0001_initial');"
-        self.refused("triggers or views", then="CREATE TRIGGER t AFTER INSERT ON garage_car BEGIN DELETE FROM garage_car; END;")
+        self.refused(
+            "triggers or views", then="CREATE TRIGGER t AFTER INSERT ON garage_car BEGIN DELETE FROM garage_car; END;"
+        )
         self.refused("triggers or views", then="CREATE VIEW v AS SELECT 1;")
         keyed = "DROP TABLE django_migrations; CREATE TABLE django_migrations (id INTEGER PRIMARY KEY);"
         child = "CREATE TABLE r (one INTEGER REFERENCES django_migrations (id)); INSERT INTO r VALUES (99);"
         self.refused("speak of others", then=keyed + child)
         self.refused("newer version", then=one, known=[("garage", "0000_other")])
         self.refused(
-            "lacks the table garage_reading", then=one, known=[("garage", "0001_initial")], tables=["garage_car", "garage_reading"]
+            "lacks the table garage_reading",
+            then=one,
+            known=[("garage", "0001_initial")],
+            tables=["garage_car", "garage_reading"],
         )
 
     def test_an_archive_that_swells_is_refused_before_it_is_unpacked(self):
@@ -133,7 +138,10 @@ class Archives(unittest.TestCase):
         make(self.database, "second")
         (self.uploads / "a.jpg").write_bytes(b"changed")
         for step in ("_settle", "_decide", "finish"):
-            with self.subTest(step=step), mock.patch(f"exchange.archive.{step}", side_effect=KeyboardInterrupt) as broken:
+            with (
+                self.subTest(step=step),
+                mock.patch(f"exchange.archive.{step}", side_effect=KeyboardInterrupt) as broken,
+            ):
                 if step == "finish":
                     broken.side_effect = [False, KeyboardInterrupt]
                 with self.assertRaises(KeyboardInterrupt):
@@ -147,7 +155,10 @@ class Archives(unittest.TestCase):
     def test_a_step_of_the_completion_may_be_repeated(self):
         back_up(self.database, self.uploads, self.file)
         make(self.database, "second")
-        with mock.patch("exchange.archive.finish", side_effect=[False, KeyboardInterrupt]), self.assertRaises(KeyboardInterrupt):
+        with (
+            mock.patch("exchange.archive.finish", side_effect=[False, KeyboardInterrupt]),
+            self.assertRaises(KeyboardInterrupt),
+        ):
             restore(self.file, self.database, self.uploads)
         with mock.patch("exchange.archive._sync", side_effect=KeyboardInterrupt), self.assertRaises(KeyboardInterrupt):
             finish(self.database, self.uploads)
@@ -175,7 +186,10 @@ class Archives(unittest.TestCase):
         ):
             back_up(self.database, self.uploads, self.file)
         back_up(self.database, self.uploads, self.file)
-        with mock.patch("shutil.disk_usage", return_value=mock.Mock(free=0)), self.assertRaisesRegex(DiskFull, "no room"):
+        with (
+            mock.patch("shutil.disk_usage", return_value=mock.Mock(free=0)),
+            self.assertRaisesRegex(DiskFull, "no room"),
+        ):
             restore(self.file, self.database, self.uploads)
         self.assertEqual(nickname(self.database), "first")
 

@@ -1,4 +1,7 @@
-"""The served instance as the network sees it: behind a proxy, with slow senders, wrong passwords, a restore beside it."""
+"""The served instance as the network sees it.
+
+Behind a proxy, with slow senders, wrong passwords, a restore beside it.
+"""
 
 import http.client
 import os
@@ -32,9 +35,13 @@ class Proxy(BaseHTTPRequestHandler):
 
     def _pass_on(self):
         body = self.rfile.read(int(self.headers.get("Content-Length") or 0))
-        headers = {name: value for name, value in self.headers.items() if name.lower() not in ("x-test-from", "connection")}
+        headers = {
+            name: value for name, value in self.headers.items() if name.lower() not in ("x-test-from", "connection")
+        }
         headers |= {"X-Forwarded-For": self.headers.get("X-Test-From", "198.51.100.1"), "X-Forwarded-Proto": "https"}
-        with closing(http.client.HTTPConnection("127.0.0.1", self.target, timeout=20, source_address=(PROXY, 0))) as behind:
+        with closing(
+            http.client.HTTPConnection("127.0.0.1", self.target, timeout=20, source_address=(PROXY, 0))
+        ) as behind:
             behind.request(self.command, self.path, body, headers)
             answer = behind.getresponse()
             content = answer.read()
@@ -127,9 +134,15 @@ class Served(unittest.TestCase):
         cookie = answer.getheader("Set-Cookie").split(";")[0]
         host = f"127.0.0.1:{self.proxy.server_port}"
         return self.through(
-            "POST", path, urlencode({"csrfmiddlewaretoken": token, **values}), X_Test_From=sender, Cookie=cookie,
-            Content_Type="application/x-www-form-urlencoded", Origin=f"https://{host}", Referer=f"https://{host}{path}",
-        )  # fmt: skip
+            "POST",
+            path,
+            urlencode({"csrfmiddlewaretoken": token, **values}),
+            X_Test_From=sender,
+            Cookie=cookie,
+            Content_Type="application/x-www-form-urlencoded",
+            Origin=f"https://{host}",
+            Referer=f"https://{host}{path}",
+        )
 
     def test_behind_the_proxy_pages_are_shown_and_cookies_are_secure(self):
         answer, page = self.through("GET", "/sign-in/")
@@ -139,25 +152,38 @@ class Served(unittest.TestCase):
 
     def test_a_stranger_is_not_believed_to_be_the_proxy(self):
         answer, _ = self.ask(self.port, "GET", "/sign-in/", X_Forwarded_Proto="https")
-        self.assertEqual((answer.status, answer.getheader("Location")), (301, f"https://127.0.0.1:{self.port}/sign-in/"))
+        self.assertEqual(
+            (answer.status, answer.getheader("Location")), (301, f"https://127.0.0.1:{self.port}/sign-in/")
+        )
 
     def test_wrong_passwords_from_elsewhere_do_not_lock_a_person_out(self):
         opened, _ = self.post("/sign-up/", "203.0.113.5", username="ina", password1=WORD, password2=WORD)
         self.assertEqual(opened.status, 302)
-        wrong = [self.post("/sign-in/", "203.0.113.66", username="ina", password="wrong-one")[0].status for _ in range(7)]
+        wrong = [
+            self.post("/sign-in/", "203.0.113.66", username="ina", password="wrong-one")[0].status for _ in range(7)
+        ]
         self.assertEqual(wrong[-1], 429)
         self.assertEqual(self.post("/sign-in/", "203.0.113.5", username="ina", password=WORD)[0].status, 302)
 
     def test_one_password_over_many_names_is_stopped(self):
         for k in range(30):
             self.post("/sign-in/", "203.0.113.77", username=f"name-{k}", password="the-same-word")
-        self.assertEqual(self.post("/sign-in/", "203.0.113.77", username="one-more", password="the-same-word")[0].status, 429)
-        self.assertEqual(self.post("/sign-in/", "203.0.113.78", username="one-more", password="the-same-word")[0].status, 200)
+        self.assertEqual(
+            self.post("/sign-in/", "203.0.113.77", username="one-more", password="the-same-word")[0].status, 429
+        )
+        self.assertEqual(
+            self.post("/sign-in/", "203.0.113.78", username="one-more", password="the-same-word")[0].status, 200
+        )
 
     def test_one_address_opens_ten_accounts_an_hour(self):
         for k in range(10):
-            self.assertEqual(self.post("/sign-up/", "203.0.113.99", username=f"many-{k}", password1=WORD, password2=WORD)[0].status, 302)
-        self.assertEqual(self.post("/sign-up/", "203.0.113.99", username="many-10", password1=WORD, password2=WORD)[0].status, 429)
+            self.assertEqual(
+                self.post("/sign-up/", "203.0.113.99", username=f"many-{k}", password1=WORD, password2=WORD)[0].status,
+                302,
+            )
+        self.assertEqual(
+            self.post("/sign-up/", "203.0.113.99", username="many-10", password1=WORD, password2=WORD)[0].status, 429
+        )
 
     def signed_in(self, name, sender):
         """Cookies of a new person."""
@@ -167,7 +193,9 @@ class Served(unittest.TestCase):
     def send(self, path, cookies, values):
         host = f"https://127.0.0.1:{self.proxy.server_port}"
         kind = "application/x-www-form-urlencoded"
-        return self.through("POST", path, urlencode(values), Cookie=cookies, Content_Type=kind, Origin=host, Referer=f"{host}{path}")[0]
+        return self.through(
+            "POST", path, urlencode(values), Cookie=cookies, Content_Type=kind, Origin=host, Referer=f"{host}{path}"
+        )[0]
 
     def all_at_once(self, path, cookies, each):
         """The same address from several threads at the same moment."""
@@ -177,8 +205,17 @@ class Served(unittest.TestCase):
     def test_pressed_at_the_same_moment_one_thing_is_made(self):
         cookies = self.signed_in("presser", "203.0.113.41")
         page = self.through("GET", "/car/new/", Cookie=cookies)[1]
-        token, once = (re.search(rf'name="{name}" value="([^"]+)"', page)[1] for name in ("csrfmiddlewaretoken", "once"))
-        car = {"nickname": "Pressed", "use": "street", "drive": "F", "currency": "EUR", "odometer_km": "0", "hours_per_week": "4"}
+        token, once = (
+            re.search(rf'name="{name}" value="([^"]+)"', page)[1] for name in ("csrfmiddlewaretoken", "once")
+        )
+        car = {
+            "nickname": "Pressed",
+            "use": "street",
+            "drive": "F",
+            "currency": "EUR",
+            "odometer_km": "0",
+            "hours_per_week": "4",
+        }
         answers = self.all_at_once("/car/new/", cookies, [car | {"csrfmiddlewaretoken": token, "once": once}] * 5)
         self.assertEqual({answer.status for answer in answers}, {302})
         self.assertEqual(len({answer.getheader("Location") for answer in answers}), 1)
@@ -186,7 +223,8 @@ class Served(unittest.TestCase):
         self.assertEqual(len(set(re.findall(r'href="/car/(\d+)/', garage))), 1)
         plan = answers[0].getheader("Location").split("/")[2]
         built = [
-            {"csrfmiddlewaretoken": token, "once": f"each-its-own-token-{k}", "name": "One build", "tolerance": "daily"} for k in range(5)
+            {"csrfmiddlewaretoken": token, "once": f"each-its-own-token-{k}", "name": "One build", "tolerance": "daily"}
+            for k in range(5)
         ]
         answers = self.all_at_once(f"/car/{plan}/plan/", cookies, built)
         self.assertLessEqual({answer.status for answer in answers}, {302, 422})
@@ -197,7 +235,14 @@ class Served(unittest.TestCase):
         cookies = self.signed_in("windows", "203.0.113.42")
         page = self.through("GET", "/car/new/", Cookie=cookies)[1]
         token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', page)[1]
-        start = {"nickname": "Both", "use": "street", "drive": "F", "currency": "EUR", "odometer_km": "0", "hours_per_week": "4"}
+        start = {
+            "nickname": "Both",
+            "use": "street",
+            "drive": "F",
+            "currency": "EUR",
+            "odometer_km": "0",
+            "hours_per_week": "4",
+        }
         car = self.send("/car/new/", cookies, start | {"csrfmiddlewaretoken": token}).getheader("Location")
         path = f"/car/{car.split('/')[2]}/"
         for k in range(10):
@@ -210,9 +255,16 @@ class Served(unittest.TestCase):
             self.assertEqual((kept["car-nickname"], kept["car-description"]), (f"Both {k}", f"said in round {k}"))
         for k in range(5):
             shown = self.fields_of(self.through("GET", path, Cookie=cookies)[1], "car")
-            both = [shown | {"car-nickname": f"{name} {k}", "once": f"{name}-window-token-{k:04}"} for name in ("One", "Other")]
+            both = [
+                shown | {"car-nickname": f"{name} {k}", "once": f"{name}-window-token-{k:04}"}
+                for name in ("One", "Other")
+            ]
             answers = self.all_at_once(path, cookies, both)
-            self.assertEqual(sorted(answer.status for answer in answers), [302, 422], "one field changed by both: the later one is told")
+            self.assertEqual(
+                sorted(answer.status for answer in answers),
+                [302, 422],
+                "one field changed by both: the later one is told",
+            )
 
     def fields_of(self, page, what):
         """Fields of the page's form of that name with what they show."""
@@ -265,9 +317,19 @@ class Served(unittest.TestCase):
 class Refusals(unittest.TestCase):
     def start(self, data, **environment):
         done = subprocess.run(
-            [sys.executable, "manage.py", "serve", "--port", str(free_port())], cwd=ROOT, capture_output=True, text=True, timeout=60, check=False,
-            env={**os.environ, "TALLY_DATA": str(data), "DJANGO_SETTINGS_MODULE": "rimtally.settings.production", **environment},
-        )  # fmt: skip
+            [sys.executable, "manage.py", "serve", "--port", str(free_port())],
+            cwd=ROOT,
+            capture_output=True,
+            text=True,
+            timeout=60,
+            check=False,
+            env={
+                **os.environ,
+                "TALLY_DATA": str(data),
+                "DJANGO_SETTINGS_MODULE": "rimtally.settings.production",
+                **environment,
+            },
+        )
         self.assertNotEqual(done.returncode, 0)
         self.assertNotIn("Traceback", done.stdout + done.stderr)
         return done.stdout + done.stderr

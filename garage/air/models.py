@@ -16,7 +16,9 @@ from shell.narrow import ChangedColumns
 
 
 class AirPanel(ChangedColumns):
-    """A panel: its card's readings or outline as typed, keep-outs, what is hot, existing holes, the sheet it is cut from."""
+    """A panel: its card's readings or outline as typed, keep-outs, what is hot, existing holes, the sheet it is cut
+    from.
+    """
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="air_panels")
     name = models.CharField(max_length=60)
@@ -67,7 +69,8 @@ class PanelPicture(ClickedCard):
 
     panel = models.OneToOneField(AirPanel, on_delete=models.CASCADE, related_name="picture")
     image = NamedImage(upload_to=picture_path)
-    #: where the bar's front end lies, behind the panel's front edge and right of the centre line: the frame of all its texts
+    #: where the bar's front end lies, behind the panel's front edge and right of the centre line: the frame of all its
+    #: texts
     ahead_mm = models.FloatField(default=0)
     right_mm = models.FloatField(default=0)
     from_below = models.BooleanField(default=False)
@@ -107,11 +110,26 @@ class AirUnder(ChangedColumns):
     class Meta:
         constraints = [
             *limited(
-                "air_under", lip_ahead_mm="reach_mm", lip_up_mm="under_up_mm", tail_behind_mm="reach_mm", tail_up_mm="under_up_mm", belly_behind_mm="reach_mm", belly_up_mm="under_up_mm",
-                area_m2="area_m2", cp="cp", speed_kmh="air_kmh", fasteners="air_count", load_lever_mm="reach_mm", adjuster_lever_mm="reach_mm", adjusters="air_none", opening_mm="reach_mm",
-                covered_mm="under_up_mm", front_drop_mm="ride_drop_mm", rear_drop_mm="ride_drop_mm",
+                "air_under",
+                lip_ahead_mm="reach_mm",
+                lip_up_mm="under_up_mm",
+                tail_behind_mm="reach_mm",
+                tail_up_mm="under_up_mm",
+                belly_behind_mm="reach_mm",
+                belly_up_mm="under_up_mm",
+                area_m2="area_m2",
+                cp="cp",
+                speed_kmh="air_kmh",
+                fasteners="air_count",
+                load_lever_mm="reach_mm",
+                adjuster_lever_mm="reach_mm",
+                adjusters="air_none",
+                opening_mm="reach_mm",
+                covered_mm="under_up_mm",
+                front_drop_mm="ride_drop_mm",
+                rear_drop_mm="ride_drop_mm",
             )
-        ]  # fmt: skip
+        ]
 
     def __str__(self) -> str:
         return f"under {self.car}"

@@ -25,7 +25,10 @@ READ = {
 
 
 def put(row: AirPanel | AirUnder, values: Mapping[str, Any]) -> None:
-    """Values into a row that is not saved yet; how low the car stood goes with what was read, and stays while that does."""
+    """Values into a row that is not saved yet.
+
+    How low the car stood goes with what was read, and stays while that does.
+    """
     fresh = row.pk is None or any(name in values and getattr(row, name) != values[name] for name in READ[type(row)])
     for name, value in values.items():
         if fresh or name not in DROPS:

@@ -29,11 +29,16 @@ def core_wheel(part: Part) -> Wheel:
 def fitted_of(axle: OutfitAxle) -> Fitted:
     """Wheel and tyre of an outfit, for the core; a camber nobody wrote is drawn upright, with its own ±."""
     section, profile = axle.said("measured_section_mm"), points_of(axle.said("profile"))
-    return Fitted(core_wheel(axle.wheel_part), parse_tyre(axle.tyre), axle.spacer_mm, axle.camber_deg or 0.0, section, profile)
+    return Fitted(
+        core_wheel(axle.wheel_part), parse_tyre(axle.tyre), axle.spacer_mm, axle.camber_deg or 0.0, section, profile
+    )
 
 
 def mount_of(axle: OutfitAxle, hub: Hub) -> WheelMount:
-    """How a wheel that stands on the hub meets it: bolt circle and count are the hub's, since it is bolted there; its seat only as written."""
+    """How a wheel that stands on the hub meets it: bolt circle and count are the hub's, since it is bolted there.
+
+    Its seat only as written.
+    """
     wheel = core_wheel(axle.wheel_part)
     seat: Seat | None = text_of(parse_seat, axle.said("seat"))
     since = f"{axle.outfit.since:%-d %b %Y}"

@@ -21,7 +21,9 @@ from shell.merge import Merged
 class CarForm(Merged, forms.ModelForm):
     """What is true of the car."""
 
-    wheelbase_mm = QuantityField("length", *LIMITS["wheelbase_mm"].span, required=False, label="Wheelbase", help_text="2560 mm, 100.8 in")
+    wheelbase_mm = QuantityField(
+        "length", *LIMITS["wheelbase_mm"].span, required=False, label="Wheelbase", help_text="2560 mm, 100.8 in"
+    )
     track_front_mm = QuantityField("length", *LIMITS["track_mm"].span, required=False, label="Front track")
     track_rear_mm = QuantityField("length", *LIMITS["track_mm"].span, required=False, label="Rear track")
     front_axle_kg = QuantityField(
@@ -71,9 +73,24 @@ class CarForm(Merged, forms.ModelForm):
     class Meta:
         model = Car
         fields = (
-            "nickname", "description", "use", "second_use", "drive", "wheelbase_mm", "track_front_mm", "track_rear_mm", "cg_height_mm",
-            "front_axle_kg", "rear_axle_kg", "odometer_km", "currency", "budget_minor", "event_name", "event_on", "hours_per_week",
-        )  # fmt: skip
+            "nickname",
+            "description",
+            "use",
+            "second_use",
+            "drive",
+            "wheelbase_mm",
+            "track_front_mm",
+            "track_rear_mm",
+            "cg_height_mm",
+            "front_axle_kg",
+            "rear_axle_kg",
+            "odometer_km",
+            "currency",
+            "budget_minor",
+            "event_name",
+            "event_on",
+            "hours_per_week",
+        )
         labels = {
             "event_name": "Event",
             "event_on": "Event date",
@@ -87,9 +104,15 @@ class HubForm(Merged, forms.ModelForm):
 
     suspension = forms.ChoiceField(choices=[("", "choose"), *Axle.SUSPENSIONS.items()], label="Suspension")
     pcd_mm = QuantityField(
-        "offset", *LIMITS["pcd_mm"].span, required=False, label="Bolt circle", help_text="five lugs: adjacent centres ÷ sin 36°"
+        "offset",
+        *LIMITS["pcd_mm"].span,
+        required=False,
+        label="Bolt circle",
+        help_text="five lugs: adjacent centres ÷ sin 36°",
     )
-    bore_mm = QuantityField("offset", *LIMITS["bore_mm"].span, required=False, label="Hub collar", help_text="caliper, to 0.1 mm")
+    bore_mm = QuantityField(
+        "offset", *LIMITS["bore_mm"].span, required=False, label="Hub collar", help_text="caliper, to 0.1 mm"
+    )
     collar_mm = QuantityField(
         "length",
         *LIMITS["collar_mm"].span,
@@ -98,13 +121,25 @@ class HubForm(Merged, forms.ModelForm):
         help_text="beyond the mounting face; spacers cover it",
     )
     thread = CoreTextField(parse_thread, required=False, max_length=20, help_text="M12x1.5, 1/2-20")
-    stud_length_mm = QuantityField("length", *LIMITS["stud_mm"].span, required=False, label="Stud beyond the hub's face")
-    bolt_length_mm = QuantityField(
-        "length", *LIMITS["stud_mm"].span, required=False, label="Bolt under its seat", help_text="only where bolts hold the wheel"
+    stud_length_mm = QuantityField(
+        "length", *LIMITS["stud_mm"].span, required=False, label="Stud beyond the hub's face"
     )
-    seat = CoreTextField(parse_seat, required=False, max_length=20, label="Seat of nuts or bolts", help_text="cone 60, ball R13, flat")
+    bolt_length_mm = QuantityField(
+        "length",
+        *LIMITS["stud_mm"].span,
+        required=False,
+        label="Bolt under its seat",
+        help_text="only where bolts hold the wheel",
+    )
+    seat = CoreTextField(
+        parse_seat, required=False, max_length=20, label="Seat of nuts or bolts", help_text="cone 60, ball R13, flat"
+    )
     nut_torque_nm = QuantityField(
-        "torque", *LIMITS["torque_nm"].span, required=False, label="Torque of the car's handbook", help_text="110 Nm, 80 ft-lb"
+        "torque",
+        *LIMITS["torque_nm"].span,
+        required=False,
+        label="Torque of the car's handbook",
+        help_text="110 Nm, 80 ft-lb",
     )
 
     class Meta:
@@ -153,10 +188,14 @@ class PresentForm(Merged, forms.Form):
         help_text="caliper over the sidewalls; carcasses of one size differ",
     )
     spacer_mm = QuantityField("length", *LIMITS["spacer_mm"].span, required=False, label="Spacer")
-    camber_deg = QuantityField("angle", -15, 15, required=False, label="Camber", help_text="-1.2, 0°45'; minus is top inboard")
+    camber_deg = QuantityField(
+        "angle", -15, 15, required=False, label="Camber", help_text="-1.2, 0°45'; minus is top inboard"
+    )
     wheel_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass of a wheel")
     tyre_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass of a tyre")
-    seat = CoreTextField(parse_seat, required=False, max_length=20, label="Seat of the wheel", help_text="cone 60, ball R13, flat")
+    seat = CoreTextField(
+        parse_seat, required=False, max_length=20, label="Seat of the wheel", help_text="cone 60, ball R13, flat"
+    )
     pad_thickness_mm = QuantityField(
         "length",
         *LIMITS["pad_thickness_mm"].span,
@@ -165,8 +204,12 @@ class PresentForm(Merged, forms.Form):
         help_text="mounting face to the seat",
     )
     load_kg = QuantityField("mass", *LIMITS["load_kg"].span, required=False, label="Load rating of the wheel")
-    barrel_radius_mm = QuantityField("length", *LIMITS["barrel_radius_mm"].span, required=False, label="Barrel, inner radius")
-    spoke_back_mm = QuantityField("length", *LIMITS["spoke_back_mm"].span, required=False, label="Spoke back beyond the mounting face")
+    barrel_radius_mm = QuantityField(
+        "length", *LIMITS["barrel_radius_mm"].span, required=False, label="Barrel, inner radius"
+    )
+    spoke_back_mm = QuantityField(
+        "length", *LIMITS["spoke_back_mm"].span, required=False, label="Spoke back beyond the mounting face"
+    )
 
     CHANGED = [("correct", "correcting what was written"), ("changed", "the wheels were changed")]
 
@@ -183,7 +226,9 @@ class PresentForm(Merged, forms.Form):
     def clean_wheel(self) -> str:
         text: str = self.cleaned_data["wheel"]
         if parse_wheel(text).offset_mm is None:
-            raise forms.ValidationError("Write the offset too, as +46 or ET46; without a stamp measure the backspacing.")
+            raise forms.ValidationError(
+                "Write the offset too, as +46 or ET46; without a stamp measure the backspacing."
+            )
         return text
 
     def clean(self) -> dict[str, Any]:
@@ -191,7 +236,9 @@ class PresentForm(Merged, forms.Form):
         if cleaned.get("wheel") and cleaned.get("tyre"):
             wheel, tyre = parse_wheel(cleaned["wheel"]), parse_tyre(cleaned["tyre"])
             if not same_rim(wheel.diameter_in, tyre.rim_diameter_in):
-                self.add_error("tyre", f"A {tyre.rim_diameter_in:g} in tyre does not go on a {wheel.diameter_in:g} in wheel.")
+                self.add_error(
+                    "tyre", f"A {tyre.rim_diameter_in:g} in tyre does not go on a {wheel.diameter_in:g} in wheel."
+                )
         cleaned["spacer_mm"] = cleaned.get("spacer_mm") or 0.0
         return cleaned
 

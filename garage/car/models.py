@@ -19,7 +19,14 @@ from shell.narrow import ChangedColumns
 class Car(ChangedColumns):
     """One car of one person."""
 
-    USES = {"street": "street", "track": "track", "drift": "drift", "climb": "hill climb, autocross", "tow": "tow and load", "show": "show"}
+    USES = {
+        "street": "street",
+        "track": "track",
+        "drift": "drift",
+        "climb": "hill climb, autocross",
+        "tow": "tow and load",
+        "show": "show",
+    }
     DRIVES = {"F": "front", "R": "rear", "4": "four-wheel"}
     CURRENCIES = {
         "EUR": "EUR",
@@ -78,7 +85,9 @@ class Car(ChangedColumns):
                 odometer_km="odometer_km",
                 budget_minor="cost_minor",
             ),
-            models.CheckConstraint(name="car_hours_per_week", condition=Q(hours_per_week__gte=0.5, hours_per_week__lte=120)),
+            models.CheckConstraint(
+                name="car_hours_per_week", condition=Q(hours_per_week__gte=0.5, hours_per_week__lte=120)
+            ),
             models.CheckConstraint(name="car_nickname", condition=~Q(nickname="")),
         ]
 
@@ -95,12 +104,20 @@ class Car(ChangedColumns):
 class Axle(ChangedColumns):
     """Hub and suspension of one end of a car."""
 
-    SUSPENSIONS = {"strut": "strut", "wishbone": "double wishbone", "multilink": "multi-link", "beam": "twist beam", "live": "live axle"}
+    SUSPENSIONS = {
+        "strut": "strut",
+        "wishbone": "double wishbone",
+        "multilink": "multi-link",
+        "beam": "twist beam",
+        "live": "live axle",
+    }
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="axles")
     end = models.CharField(max_length=1, choices=ENDS)
     suspension = models.CharField(max_length=10, choices=SUSPENSIONS, default="", blank=True)
-    bolts = models.PositiveSmallIntegerField("lugs", null=True, blank=True, validators=[MinValueValidator(3), MaxValueValidator(10)])
+    bolts = models.PositiveSmallIntegerField(
+        "lugs", null=True, blank=True, validators=[MinValueValidator(3), MaxValueValidator(10)]
+    )
     pcd_mm = models.FloatField("bolt circle", null=True, blank=True)
     bore_mm = models.FloatField("hub collar", null=True, blank=True)
     thread = models.CharField(max_length=20, blank=True)
@@ -128,7 +145,9 @@ class Axle(ChangedColumns):
             ),
             models.UniqueConstraint(fields=["car", "end"], name="one_axle_an_end"),
             models.CheckConstraint(name="axle_bolts", condition=Q(bolts__isnull=True) | Q(bolts__gte=3, bolts__lte=10)),
-            models.CheckConstraint(name="stud_or_bolt", condition=Q(stud_length_mm__isnull=True) | Q(bolt_length_mm__isnull=True)),
+            models.CheckConstraint(
+                name="stud_or_bolt", condition=Q(stud_length_mm__isnull=True) | Q(bolt_length_mm__isnull=True)
+            ),
         ]
 
     def __str__(self) -> str:
@@ -152,13 +171,17 @@ class Driveline(ChangedColumns):
     class Meta:
         constraints = [
             models.CheckConstraint(name="driveline_axle", condition=Q(axle_ratio__gte=0.01, axle_ratio__lte=100)),
-            models.CheckConstraint(name="driveline_transfer", condition=Q(transfer_ratio__gte=0.01, transfer_ratio__lte=100)),
+            models.CheckConstraint(
+                name="driveline_transfer", condition=Q(transfer_ratio__gte=0.01, transfer_ratio__lte=100)
+            ),
             models.CheckConstraint(name="driveline_limit", condition=Q(limit_rpm__gte=500, limit_rpm__lte=30_000)),
             models.CheckConstraint(
-                name="driveline_wanted", condition=Q(wanted_rpm__isnull=True) | Q(wanted_rpm__gte=300, wanted_rpm__lte=30_000)
+                name="driveline_wanted",
+                condition=Q(wanted_rpm__isnull=True) | Q(wanted_rpm__gte=300, wanted_rpm__lte=30_000),
             ),
             models.CheckConstraint(
-                name="driveline_cruise", condition=Q(cruise_kmh__isnull=True) | Q(cruise_kmh__gte=1, cruise_kmh__lte=400)
+                name="driveline_cruise",
+                condition=Q(cruise_kmh__isnull=True) | Q(cruise_kmh__gte=1, cruise_kmh__lte=400),
             ),
         ]
 
@@ -177,14 +200,19 @@ class Outfit(models.Model):
 
     class Meta:
         ordering = ["since", "id"]
-        constraints = [models.UniqueConstraint(fields=["car"], condition=Q(is_baseline=True), name="one_baseline_a_car")]
+        constraints = [
+            models.UniqueConstraint(fields=["car"], condition=Q(is_baseline=True), name="one_baseline_a_car")
+        ]
 
     def __str__(self) -> str:
         return self.name
 
 
 class OutfitAxle(models.Model):
-    """Wheel and tyre of one end in an outfit: parts as those of the list, but this end's own, so that nothing else changes them."""
+    """Wheel and tyre of one end in an outfit.
+
+    Parts as those of the list, but this end's own, so that nothing else changes them.
+    """
 
     outfit = models.ForeignKey(Outfit, on_delete=models.CASCADE, related_name="axles")
     end = models.CharField(max_length=1, choices=ENDS)
@@ -201,10 +229,14 @@ class OutfitAxle(models.Model):
     class Meta:
         ordering = ["end"]
         constraints = [
-            *limited("outfit", ride_drop_mm="ride_drop_mm", left_more_mm="corner_drop_mm", right_more_mm="corner_drop_mm"),
+            *limited(
+                "outfit", ride_drop_mm="ride_drop_mm", left_more_mm="corner_drop_mm", right_more_mm="corner_drop_mm"
+            ),
             models.UniqueConstraint(fields=["outfit", "end"], name="one_outfit_axle_an_end"),
             models.CheckConstraint(name="outfit_spacer", condition=Q(spacer_mm__gte=0, spacer_mm__lte=200)),
-            models.CheckConstraint(name="outfit_camber", condition=Q(camber_deg__isnull=True) | Q(camber_deg__gte=-20, camber_deg__lte=20)),
+            models.CheckConstraint(
+                name="outfit_camber", condition=Q(camber_deg__isnull=True) | Q(camber_deg__gte=-20, camber_deg__lte=20)
+            ),
         ]
 
     def __str__(self) -> str:

@@ -55,7 +55,8 @@ class Part(ChangedColumns):
             ),
             models.CheckConstraint(
                 name="part_wheel",
-                condition=~Q(family="wheel") | Q(diameter_in__isnull=False, width_in__isnull=False, offset_mm__isnull=False),
+                condition=~Q(family="wheel")
+                | Q(diameter_in__isnull=False, width_in__isnull=False, offset_mm__isnull=False),
             ),
             models.CheckConstraint(name="part_named", condition=Q(family__in=("wheel", "tyre")) | ~Q(name="")),
             models.CheckConstraint(name="part_tyre", condition=~Q(family="tyre") | Q(diameter_in__isnull=False)),
@@ -95,7 +96,9 @@ class Part(ChangedColumns):
         """The whole specification, columns and all."""
         if self.declared is None:
             return dict(self.spec)
-        return {one.code: getattr(self, one.code) if one.column else self.spec.get(one.code) for one in self.declared.specs}
+        return {
+            one.code: getattr(self, one.code) if one.column else self.spec.get(one.code) for one in self.declared.specs
+        }
 
     @property
     def fault(self) -> str | None:

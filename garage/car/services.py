@@ -136,7 +136,9 @@ def stand(outfit: Outfit, end: str, values: dict[str, Any]) -> OutfitAxle:
     ------
     BadInput : wheel or tyre can't be read
     """
-    axle = outfit.axles.select_related("wheel_part", "tyre_part").filter(end=end).first() or OutfitAxle(outfit=outfit, end=end)
+    axle = outfit.axles.select_related("wheel_part", "tyre_part").filter(end=end).first() or OutfitAxle(
+        outfit=outfit, end=end
+    )
     fresh = axle.pk is None
     wheel = Part(car=outfit.car, family="wheel", listed=False) if fresh else axle.wheel_part
     tyre = Part(car=outfit.car, family="tyre", listed=False) if fresh else axle.tyre_part

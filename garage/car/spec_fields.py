@@ -15,7 +15,11 @@ from shell.limits import Within
 def spec_field(spec: Spec, required: bool | None = None) -> forms.Field:
     """The field of one thing of a specification, as declared; ``required`` overrules what it says of that."""
     label = spec.name[:1].upper() + spec.name[1:]
-    common: dict[str, Any] = {"required": spec.required if required is None else required, "label": label, "help_text": spec.help}
+    common: dict[str, Any] = {
+        "required": spec.required if required is None else required,
+        "label": label,
+        "help_text": spec.help,
+    }
     if spec.choices:
         return forms.ChoiceField(choices=[("", "not known"), *spec.choices.items()], **common)
     if spec.read is not None:

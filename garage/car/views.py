@@ -33,7 +33,9 @@ def car_tally(request: HttpRequest, car_id: int) -> HttpResponse:
     if not request.headers.get("HX-Request"):
         return redirect("garage")
     shown = {cell.label: cell for cell in board.cells(file)}
-    return render(request, "garage/car_tally.html", {"cells": [shown.get(label) for label in ("Tightest gap", "Ready", "Open")]})
+    return render(
+        request, "garage/car_tally.html", {"cells": [shown.get(label) for label in ("Tightest gap", "Ready", "Open")]}
+    )
 
 
 def car_new(request: HttpRequest) -> HttpResponse:
@@ -86,7 +88,9 @@ def _car_forms(request: HttpRequest, file: CarFile, what: str) -> dict[str, Any]
         shown = {name: present.said(name) for name in PresentForm.base_fields} if present else {}
         found[f"hub-{end}"] = HubForm(data(f"hub-{end}"), instance=copy(file.axles[end]), prefix=f"hub-{end}")
         read = any(reading.outfit_id == file.current.pk for reading in file.readings) if file.current else False
-        found[f"wheels-{end}"] = PresentForm(data(f"wheels-{end}"), initial=shown, prefix=f"wheels-{end}", read_against=read)
+        found[f"wheels-{end}"] = PresentForm(
+            data(f"wheels-{end}"), initial=shown, prefix=f"wheels-{end}", read_against=read
+        )
     return found
 
 
@@ -109,7 +113,9 @@ def car_remove(request: HttpRequest, car_id: int) -> HttpResponse:
     """Remove a car when its name was typed."""
     file = open_file(request.user, car_id)
     if request.POST.get("confirm", "").strip() != file.car.nickname:
-        messages.error(request, f"Not removed. To remove the car and all its readings, type its name: {file.car.nickname}.")
+        messages.error(
+            request, f"Not removed. To remove the car and all its readings, type its name: {file.car.nickname}."
+        )
         return redirect("car", car_id)
     try:
         car_services.remove_car(file.car)

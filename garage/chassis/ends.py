@@ -1,4 +1,7 @@
-"""An end of the car as core value for parts of the chassis: old parts, springs, travel, rods, and what the build in hand does to them."""
+"""An end of the car as core value for parts of the chassis.
+
+Old parts, springs, travel, rods, and what the build in hand does to them.
+"""
 
 from __future__ import annotations
 
@@ -28,13 +31,23 @@ from rimcore.steering.rack import rod_of
 
 
 def old_of(file: CarFile, end: str) -> dict[str, Mapping[str, Any]]:
-    """What stands at an end, by family; what its family no longer takes is left out. Springs are those of the corner weights' sheet."""
+    """What stands at an end, by family; what its family no longer takes is left out.
+
+    Springs are those of the corner weights' sheet.
+    """
     rows: Mapping[tuple[str, str], OldPart] = chassis_of(file).old
-    found = {family: row.spec for (at, family), row in rows.items() if at == end and family in CHASSIS and old_fault(row) is None}
+    found = {
+        family: row.spec
+        for (at, family), row in rows.items()
+        if at == end and family in CHASSIS and old_fault(row) is None
+    }
     springs: Springs | None = chassis_of(file).springs.get(end)
     if springs is not None:
         said = {name: getattr(springs, name) for name in ("rate_n_per_mm", "free_length_mm", "block_length_mm")}
-        found["spring"] = {**found.get("spring", {}), **{name: value for name, value in said.items() if value is not None}}
+        found["spring"] = {
+            **found.get("spring", {}),
+            **{name: value for name, value in said.items() if value is not None},
+        }
     return found
 
 
@@ -90,7 +103,10 @@ def stood_of(file: CarFile, end: str, held: InHand, racked: Racked | None = None
 
 
 def _out_kg(file: CarFile, end: str, held: InHand) -> float | None:
-    """What a corner of the end carries less with what the build strips, both sides' mean [kg]; None where that can't be told."""
+    """What a corner of the end carries less with what the build strips, both sides' mean [kg].
+
+    None where that can't be told.
+    """
     less = stripped(file, held.strips)
     return None if less is None else fmean([less.get(corner, 0.0) for corner in CORNERS_OF[end]])
 
@@ -100,7 +116,10 @@ def run_of(file: CarFile, end: str, held: InHand) -> dict[str, Any]:
     engine, cooling = running_of(file).engine, running_of(file).cooling
     other = held.axle_ratios.get("R" if end == "F" else "F")
     known = (
-        {name: getattr(cooling, name) for name in ("cap_kpa", "glycol_pct", "coldest_c", "width_mm", "height_mm", "depth_mm")}
+        {
+            name: getattr(cooling, name)
+            for name in ("cap_kpa", "glycol_pct", "coldest_c", "width_mm", "height_mm", "depth_mm")
+        }
         if cooling
         else {}
     )
@@ -133,7 +152,10 @@ def _least(values: list[float | None]) -> float | None:
 
 
 def _points(file: CarFile, end: str) -> HardPoints | None:
-    """Links of the left corner, else of the right one; None until one is whole, and not only taken over from the other side."""
+    """Links of the left corner, else of the right one.
+
+    None until one is whole, and not only taken over from the other side.
+    """
     for corner in CORNERS_OF[end]:
         read = read_of(file, corner)
         taken_over = any(one.mirrored for one in points_of(file, corner).values())
@@ -158,10 +180,19 @@ def _rod(points: HardPoints | None, moved: tuple[float, ...]) -> tuple[float | N
 
 def _used(file: CarFile, end: str, loads: Mapping[str, float], springs: Springs | None) -> tuple[InputUsed, ...]:
     found = [
-        InputUsed(f"{one.corner} on its pad", f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}")
+        InputUsed(
+            f"{one.corner} on its pad", f"{one.value:g} ± {one.uncertainty:g} kg", one.who, f"{one.taken_on:%-d %b %Y}"
+        )
         for one in file.latest
         if one.code == "corner_mass" and one.corner in loads
     ]
     if springs is not None:
-        found.append(InputUsed("spring ÷ wheel movement", f"{springs.motion_ratio:g}", "the car's data", f"{springs.noted_on:%-d %b %Y}"))
+        found.append(
+            InputUsed(
+                "spring ÷ wheel movement",
+                f"{springs.motion_ratio:g}",
+                "the car's data",
+                f"{springs.noted_on:%-d %b %Y}",
+            )
+        )
     return tuple(found)

@@ -102,7 +102,9 @@ class OldPartForm(forms.Form):
         try:
             self.family.check_old(self.said)
         except CoreError as error:
-            self.add_error(error.field if error.field in self.fields else None, error.message[:1].upper() + error.message[1:] + ".")
+            self.add_error(
+                error.field if error.field in self.fields else None, error.message[:1].upper() + error.message[1:] + "."
+            )
         return cleaned
 
 
@@ -112,8 +114,12 @@ class DipForm(forms.Form):
     def __init__(self, file: CarFile, *args: Any, height: bool = False, **options: Any) -> None:
         """``height`` asks at which height it was driven; else it is the one that stands on the car."""
         super().__init__(*args, **options)
-        self.fields["name"] = forms.CharField(max_length=60, label="Place", help_text="farm lane by the bridge, at 40 km/h")
-        self.fields["corner"] = forms.ChoiceField(choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Corner")
+        self.fields["name"] = forms.CharField(
+            max_length=60, label="Place", help_text="farm lane by the bridge, at 40 km/h"
+        )
+        self.fields["corner"] = forms.ChoiceField(
+            choices=[(one, CORNER_NAMES[one].capitalize()) for one in CORNERS], label="Corner"
+        )
         self.fields["shaft_mm"] = QuantityField(
             "length",
             *LIMITS["dip_mm"].span,

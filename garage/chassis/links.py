@@ -41,7 +41,9 @@ def layout_of(file: Rows, corner: str) -> str | None:
 def points_of(file: Rows, corner: str) -> dict[str, HardPoint]:
     """Newest point of every name at a corner, of its present layout."""
     layout = layout_of(file, corner)
-    return {name: point for (at, kind, name), point in chassis_of(file).points.items() if at == corner and kind == layout}
+    return {
+        name: point for (at, kind, name), point in chassis_of(file).points.items() if at == corner and kind == layout
+    }
 
 
 def plumb_of(point: HardPoint) -> Plumb:
@@ -68,7 +70,9 @@ def read_of(file: Rows, corner: str) -> Read | None:
 def _toe_of(file: Rows, corner: str) -> float | None:
     """Toe of a wheel as it was read on what stands now [deg]."""
     now = file.current.pk if file.current else None
-    return next((one.value for one in file.latest if (one.corner, one.code, one.outfit_id) == (corner, "toe", now)), None)
+    return next(
+        (one.value for one in file.latest if (one.corner, one.code, one.outfit_id) == (corner, "toe", now)), None
+    )
 
 
 def count_of(file: Rows, corner: str) -> tuple[int, int] | None:

@@ -15,7 +15,10 @@ DIPS, MARKS = 40, 20
 
 @dataclass(frozen=True)
 class Chassis:
-    """Newest hard points by corner, layout and name; rack; springs by end; drives; old parts by end and family; frame trials and marks."""
+    """Newest hard points by corner, layout and name; rack; springs by end; drives; old parts by end and family.
+
+    Frame trials and marks.
+    """
 
     points: dict[tuple[str, str, str], HardPoint]
     rack: Rack | None

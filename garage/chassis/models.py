@@ -14,7 +14,10 @@ from shell.narrow import ChangedColumns
 
 
 class HardPoint(models.Model):
-    """One point of a corner's links, read with a plumb line. Never overwritten: a newer one of the same name stands over it."""
+    """One point of a corner's links, read with a plumb line.
+
+    Never overwritten: a newer one of the same name stands over it.
+    """
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="hard_points")
     corner = models.CharField(max_length=2, choices=[(c, c) for c in CORNERS])
@@ -67,7 +70,13 @@ class Rack(ChangedColumns):
 
     class Meta:
         constraints = [
-            *limited("rack", travel_mm="rack_travel_mm", turns="turns", left_stick_out_mm="stick_out_mm", right_stick_out_mm="stick_out_mm")
+            *limited(
+                "rack",
+                travel_mm="rack_travel_mm",
+                turns="turns",
+                left_stick_out_mm="stick_out_mm",
+                right_stick_out_mm="stick_out_mm",
+            )
         ]
 
     def __str__(self) -> str:
@@ -120,10 +129,15 @@ class FrameMarks(models.Model):
         ordering = ["-taken_on", "-id"]
         constraints = [
             *limited(
-                "frame", left_mm="frame_mm", right_mm="frame_mm", front_mm="frame_mm", rear_mm="frame_mm", left_to_right_mm="frame_mm",
+                "frame",
+                left_mm="frame_mm",
+                right_mm="frame_mm",
+                front_mm="frame_mm",
+                rear_mm="frame_mm",
+                left_to_right_mm="frame_mm",
                 right_to_left_mm="frame_mm",
             )
-        ]  # fmt: skip
+        ]
 
     def __str__(self) -> str:
         return f"{self.what}, {self.taken_on:%-d %b %Y}"
@@ -155,7 +169,10 @@ class FrameTrial(models.Model):
 
 
 class KnownDip(models.Model):
-    """A place that is driven again after every change of height: how far the damper's shaft went in there at a corner."""
+    """A place that is driven again after every change of height.
+
+    How far the damper's shaft went in there at a corner.
+    """
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="dips")
     name = models.CharField("place", max_length=60)
@@ -198,18 +215,28 @@ class Springs(ChangedColumns):
         ordering = ["end"]
         constraints = [
             *limited(
-                "springs", rate_n_per_mm="rate", free_length_mm="coil_mm", block_length_mm="coil_mm", preload_mm="preload_mm", motion_ratio="motion_ratio",
-                unsprung_kg="unsprung_kg", turn_mm="turn_mm", bar_n_per_mm="bar",
+                "springs",
+                rate_n_per_mm="rate",
+                free_length_mm="coil_mm",
+                block_length_mm="coil_mm",
+                preload_mm="preload_mm",
+                motion_ratio="motion_ratio",
+                unsprung_kg="unsprung_kg",
+                turn_mm="turn_mm",
+                bar_n_per_mm="bar",
             ),
             models.UniqueConstraint(fields=["car", "end"], name="one_springs_an_end"),
-        ]  # fmt: skip
+        ]
 
     def __str__(self) -> str:
         return f"{self.get_end_display()} springs, {self.rate_n_per_mm:g} N/mm"
 
 
 class OldPart(models.Model):
-    """A part of the chassis that stands on the car, as it was written down before it came off; newer ones stand over older."""
+    """A part of the chassis that stands on the car, as it was written down before it came off.
+
+    Newer ones stand over older.
+    """
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="old_parts")
     end = models.CharField(max_length=1, choices=ENDS)

@@ -1,4 +1,6 @@
-"""Hard points of a corner: what was read with the plumb line, the floor sheet to type them in, and the corner made of them."""
+"""Hard points of a corner: what was read with the plumb line, the floor sheet to type them in, and the corner made of
+them.
+"""
 
 from __future__ import annotations
 
@@ -42,7 +44,12 @@ def points(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         raise Http404
     layout = layout_of(file, corner)
     known = points_of(file, corner)
-    context: dict[str, Any] = {"corner": corner, "layout": LAYOUTS.get(layout or ""), "known": known, "axle": file.axles.get(corner[0])}
+    context: dict[str, Any] = {
+        "corner": corner,
+        "layout": LAYOUTS.get(layout or ""),
+        "known": known,
+        "axle": file.axles.get(corner[0]),
+    }
     if layout is None:
         return page(request, file, "measure", "garage/points.html", context)
     user: Any = request.user
@@ -59,15 +66,23 @@ def points(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
             form.add_error(None, fault)
         else:
             axle = file.on(file.current, corner[0])
-            services.keep_points(file.car, corner, layout, changed, how | {"ride_drop_mm": axle.drop_at(corner) if axle else 0.0})
-            messages.success(request, f"{len(changed)} point{'' if len(changed) == 1 else 's'} kept at the {CORNER_NAMES[corner]}.")
+            services.keep_points(
+                file.car, corner, layout, changed, how | {"ride_drop_mm": axle.drop_at(corner) if axle else 0.0}
+            )
+            messages.success(
+                request, f"{len(changed)} point{'' if len(changed) == 1 else 's'} kept at the {CORNER_NAMES[corner]}."
+            )
             return redirect("points", car_id, corner)
     read = read_of(file, corner)
     missing = read.missing if read else wanted(layout)
     context |= {
-        "form": form, "missing": [words(layout, name) for name in missing], "count": len(wanted(layout)), "columns": COLUMNS,
-        "scene": sketch(read) if read and read.readings else None, "other": corner[0] + ("R" if corner[1] == "L" else "L"),
-    }  # fmt: skip
+        "form": form,
+        "missing": [words(layout, name) for name in missing],
+        "count": len(wanted(layout)),
+        "columns": COLUMNS,
+        "scene": sketch(read) if read and read.readings else None,
+        "other": corner[0] + ("R" if corner[1] == "L" else "L"),
+    }
     return page(request, file, "measure", "garage/points.html", context, status_of(form))
 
 
@@ -86,7 +101,10 @@ def _fault(file: CarFile, corner: str, known: dict[str, HardPoint], rows: dict[s
     if read is None:
         return ""
     both = {name: plumb_of(point) for name, point in known.items()}
-    both |= {name: Plumb(**row, uncertainty_mm=how["uncertainty_mm"], from_face=how["from_face"]) for name, row in rows.items()}
+    both |= {
+        name: Plumb(**row, uncertainty_mm=how["uncertainty_mm"], from_face=how["from_face"])
+        for name, row in rows.items()
+    }
     whole = replace(read, readings=tuple(both.items()))
     if whole.missing:
         return ""

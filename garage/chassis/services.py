@@ -17,19 +17,38 @@ from rimcore.tables.facts import CORNER_NAMES
 from shell.undo import remember
 
 
-def keep_points(car: Car, corner: str, layout: str, rows: Mapping[str, Mapping[str, Any]], how: Mapping[str, Any]) -> list[HardPoint]:
+def keep_points(
+    car: Car, corner: str, layout: str, rows: Mapping[str, Mapping[str, Any]], how: Mapping[str, Any]
+) -> list[HardPoint]:
     """Points of a corner as they were read, all or none; older ones are kept under them."""
     with remember(car.owner, f"points of the {CORNER_NAMES[corner]} kept"):
-        return [HardPoint.objects.create(car=car, corner=corner, layout=layout, name=name, **row, **how) for name, row in rows.items()]
+        return [
+            HardPoint.objects.create(car=car, corner=corner, layout=layout, name=name, **row, **how)
+            for name, row in rows.items()
+        ]
 
 
 def mirror_points(car: Car, corner: str, points: Sequence[HardPoint]) -> list[HardPoint]:
     """The other side as this one, marked as taken over and not read."""
     other = corner[0] + ("R" if corner[1] == "L" else "L")
-    names = ("layout", "name", "across_mm", "ahead_mm", "up_mm", "from_face", "uncertainty_mm", "ride_drop_mm", "who", "taken_on")
+    names = (
+        "layout",
+        "name",
+        "across_mm",
+        "ahead_mm",
+        "up_mm",
+        "from_face",
+        "uncertainty_mm",
+        "ride_drop_mm",
+        "who",
+        "taken_on",
+    )
     with remember(car.owner, f"points taken over to the {CORNER_NAMES[other]}"):
         return [
-            HardPoint.objects.create(car=car, corner=other, mirrored=True, **{name: getattr(one, name) for name in names}) for one in points
+            HardPoint.objects.create(
+                car=car, corner=other, mirrored=True, **{name: getattr(one, name) for name in names}
+            )
+            for one in points
         ]
 
 
@@ -49,13 +68,20 @@ def set_springs(car: Car, end: str, values: Mapping[str, Any]) -> Springs:
 
 
 def write_down(car: Car, end: str, family: str, spec: Mapping[str, Any], who: str, noted_on: date) -> OldPart:
-    """A part of the chassis as it stands; springs are told to the sheet of corner weights too. Older notes stay under it."""
+    """A part of the chassis as it stands; springs are told to the sheet of corner weights too.
+
+    Older notes stay under it.
+    """
     with remember(car.owner, f"{FAMILIES[family].name}, {'front' if end == 'F' else 'rear'}: written down"):
-        found: OldPart = OldPart.objects.create(car=car, end=end, family=family, spec=dict(spec), who=who, noted_on=noted_on)
+        found: OldPart = OldPart.objects.create(
+            car=car, end=end, family=family, spec=dict(spec), who=who, noted_on=noted_on
+        )
         kept = Springs.objects.filter(car=car, end=end).first()
         told: dict[str, Any] = {name: spec[name] for name in SPRING_FIELDS if spec.get(name) is not None}
         if kept is not None and told.get("free_length_mm", kept.free_length_mm) != kept.free_length_mm:
-            told["preload_mm"] = None  # of the spring before: another length is wound up otherwise, and nobody has read it
+            told["preload_mm"] = (
+                None  # of the spring before: another length is wound up otherwise, and nobody has read it
+            )
         if family == "spring" and (kept is not None or "rate_n_per_mm" in told):
             set_springs(car, end, told)
     return found
@@ -85,7 +111,9 @@ def learn_adjuster(
     """
     with remember(file.user, f"{name} learnt"):
         take_angles(file, angles, how)
-        found = Adjuster.objects.filter(car=file.car, corner=corner, name=name).first() or Adjuster(car=file.car, corner=corner, name=name)
+        found = Adjuster.objects.filter(car=file.car, corner=corner, name=name).first() or Adjuster(
+            car=file.car, corner=corner, name=name
+        )
         found.effects, found.turns, found.noted_on = dict(effects), turns, how["taken_on"]
         for field, value in more.items():
             setattr(found, field, value)

@@ -23,5 +23,7 @@ def running_of(file: CarFile) -> Running:
     """Three queries."""
     of_car = {"car": file.car}
     return Running(
-        Engine.objects.filter(**of_car).first(), Cooling.objects.filter(**of_car).first(), Brakes.objects.filter(**of_car).first()
+        Engine.objects.filter(**of_car).first(),
+        Cooling.objects.filter(**of_car).first(),
+        Brakes.objects.filter(**of_car).first(),
     )

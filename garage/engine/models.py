@@ -33,11 +33,18 @@ class Engine(ChangedColumns):
     class Meta:
         constraints = [
             *limited(
-                "engine", displacement_l="displacement_l", ve_pct="ve_pct", manifold_ratio="manifold_ratio", meter_mm="bore_of_pipe_mm", cruise_rpm="rpm",
-                gas_in_c="gas_c", gas_out_c="gas_c", sound_limit_db="sound_db",
+                "engine",
+                displacement_l="displacement_l",
+                ve_pct="ve_pct",
+                manifold_ratio="manifold_ratio",
+                meter_mm="bore_of_pipe_mm",
+                cruise_rpm="rpm",
+                gas_in_c="gas_c",
+                gas_out_c="gas_c",
+                sound_limit_db="sound_db",
             ),
             models.CheckConstraint(name="engine_cylinders", condition=Q(cylinders__gte=1, cylinders__lte=16)),
-        ]  # fmt: skip
+        ]
 
     def __str__(self) -> str:
         return f"{self.displacement_l:g} L, {self.cylinders} cylinders"
@@ -60,10 +67,16 @@ class Cooling(ChangedColumns):
     class Meta:
         constraints = [
             *limited(
-                "cooling", cap_kpa="cap_kpa", glycol_pct="glycol_pct", coolant_c="coolant_c", width_mm="core_mm", height_mm="core_mm", depth_mm="core_depth_mm",
+                "cooling",
+                cap_kpa="cap_kpa",
+                glycol_pct="glycol_pct",
+                coolant_c="coolant_c",
+                width_mm="core_mm",
+                height_mm="core_mm",
+                depth_mm="core_depth_mm",
                 coldest_c="coldest_c",
             )
-        ]  # fmt: skip
+        ]
 
     def __str__(self) -> str:
         return f"cooling of {self.car}"

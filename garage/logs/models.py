@@ -19,9 +19,18 @@ def log_path(instance: Log, name: str) -> str:
 
 
 class Log(models.Model):
-    """What a logger, a recorder or a simulation wrote: the file, how its columns were read, and what was found in it."""
+    """What a logger, a recorder or a simulation wrote.
 
-    KINDS = {"pull": "pull", "bleed": "bleed run", "sound": "sound", "temperature": "temperatures and pressures", "coast": "coast-down"}
+    The file, how its columns were read, and what was found in it.
+    """
+
+    KINDS = {
+        "pull": "pull",
+        "bleed": "bleed run",
+        "sound": "sound",
+        "temperature": "temperatures and pressures",
+        "coast": "coast-down",
+    }
     WHEN = {"before": "before", "after": "after"}
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="logs")
@@ -42,7 +51,11 @@ class Log(models.Model):
 
     class Meta:
         ordering = ["-taken_on", "-id"]
-        constraints = [models.CheckConstraint(name="log_kind", condition=Q(kind__in=["pull", "bleed", "sound", "temperature", "coast"]))]
+        constraints = [
+            models.CheckConstraint(
+                name="log_kind", condition=Q(kind__in=["pull", "bleed", "sound", "temperature", "coast"])
+            )
+        ]
 
     def __str__(self) -> str:
         return f"{self.name}, {self.get_kind_display()}"

@@ -1,4 +1,7 @@
-"""The ledger of a car with its file: items as core values, the car on its scale, and what the ledger does to corners and whole."""
+"""The ledger of a car with its file.
+
+Items as core values, the car on its scale, and what the ledger does to corners and whole.
+"""
 
 from __future__ import annotations
 
@@ -50,21 +53,30 @@ def goal_of(file: CarFile) -> Goal:
 
 def scales(file: CarFile) -> list[tuple[Reading, Scaled]]:
     """Whole car on a scale with nobody aboard, as often as it was read; the newest first."""
-    found = [one for one in file.readings if one.code == "car_mass" and not one.struck_why and not file.stood_at(one)[0]]
+    found = [
+        one for one in file.readings if one.code == "car_mass" and not one.struck_why and not file.stood_at(one)[0]
+    ]
     return [(one, _scaled(one, file.stood_at(one)[1])) for one in found]
 
 
 def _scaled(one: Reading, fuel: str) -> Scaled:
     said = f"{one.value:g} ± {one.uncertainty:g} kg" + (f", fuel: {fuel}" if fuel else "")
-    return Scaled(one.value, one.uncertainty, InputUsed("whole car on a scale", said, one.who, f"{one.taken_on:%-d %b %Y}"), fuel)
+    return Scaled(
+        one.value, one.uncertainty, InputUsed("whole car on a scale", said, one.who, f"{one.taken_on:%-d %b %Y}"), fuel
+    )
 
 
 def since(file: CarFile, reading: Reading) -> tuple[Weighed, ...]:
-    """Items that came out after a reading; one of the same day counts as before it where it was in the ledger by then."""
+    """Items that came out after a reading.
+
+    One of the same day counts as before it where it was in the ledger by then.
+    """
     return tuple(
         item.weighed
         for item in items_of(file)
-        if item.state == "out" and item.out_on is not None and (item.out_on, item.made_at) > (reading.taken_on, reading.made_at)
+        if item.state == "out"
+        and item.out_on is not None
+        and (item.out_on, item.made_at) > (reading.taken_on, reading.made_at)
     )
 
 
@@ -86,7 +98,10 @@ def net_since_kg(file: CarFile, reading: Reading, strips: bool) -> float:
 
 
 def moved_since(file: CarFile, readings: Sequence[Reading], strips: bool) -> dict[str, float]:
-    """What each corner carries more since it was weighed [kg], minus is less; nothing where wheelbase or tracks are not known."""
+    """What each corner carries more since it was weighed [kg], minus is less.
+
+    Nothing where wheelbase or tracks are not known.
+    """
     car = file.car
     newest = max(readings, key=lambda one: (one.taken_on, one.pk), default=None)
     if newest is None or car.wheelbase_mm is None or car.track_front_mm is None or car.track_rear_mm is None:
@@ -133,7 +148,10 @@ def corner_changes(items: Sequence[Item], stands: Stands) -> dict[str, float]:
 
 
 def ledger_mass(file: CarFile, strips: bool) -> tuple[Totals, float, float]:
-    """Net mass off the car against its baseline, and its share at the front and at the rear [kg]; what has no place is shared evenly."""
+    """Net mass off the car against its baseline, and its share at the front and at the rear [kg].
+
+    What has no place is shared evenly.
+    """
     base: Outfit | None = file.baseline
     here = [
         item.weighed

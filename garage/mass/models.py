@@ -14,7 +14,10 @@ from shell.narrow import ChangedColumns
 
 
 class MassItem(ChangedColumns):
-    """Something that was weighed, or could come out: with its box, what goes back in its place, what it takes, where it was and where it lies."""
+    """Something that was weighed, or could come out.
+
+    With its box, what goes back in its place, what it takes, where it was and where it lies.
+    """
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="mass_items")
     label = models.CharField(max_length=8, editable=False)
@@ -51,15 +54,27 @@ class MassItem(ChangedColumns):
         ordering = ["id"]
         constraints = [
             *limited(
-                "mass_item", gross_kg="item_kg", tare_kg="item_kg", doubt_kg="item_doubt_kg", minutes="minutes", cost_minor="cost_minor", sold_minor="cost_minor", back_kg="item_kg",
-                behind_mm="item_along_mm", right_mm="item_across_mm", up_mm="item_up_mm",
+                "mass_item",
+                gross_kg="item_kg",
+                tare_kg="item_kg",
+                doubt_kg="item_doubt_kg",
+                minutes="minutes",
+                cost_minor="cost_minor",
+                sold_minor="cost_minor",
+                back_kg="item_kg",
+                behind_mm="item_along_mm",
+                right_mm="item_across_mm",
+                up_mm="item_up_mm",
             ),
             models.UniqueConstraint(fields=["car", "name"], name="one_mass_item_a_name"),
             models.UniqueConstraint(fields=["car", "label"], name="one_mass_item_a_label"),
             models.CheckConstraint(name="mass_item_state", condition=Q(state__in=list(STATES))),
-            models.CheckConstraint(name="mass_item_tare", condition=Q(tare_kg__isnull=True) | Q(gross_kg__isnull=True) | Q(tare_kg__lte=models.F("gross_kg"))),
+            models.CheckConstraint(
+                name="mass_item_tare",
+                condition=Q(tare_kg__isnull=True) | Q(gross_kg__isnull=True) | Q(tare_kg__lte=models.F("gross_kg")),
+            ),
             models.CheckConstraint(name="mass_item_guarded", condition=Q(guarded="") | Q(state="in") | ~Q(reason="")),
-        ]  # fmt: skip
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -74,9 +89,24 @@ class MassItem(ChangedColumns):
         """The item, for the core."""
         place = None if self.behind_mm is None or self.right_mm is None else (self.behind_mm, self.right_mm)
         return Weighed(
-            label=self.label, name=self.name, kg=self.net_kg, state=self.state, back_kg=self.back_kg, back_name=self.back_name, doubt_kg=self.doubt_kg, minutes=self.minutes or 0.0, money_minor=self.cost_minor - self.sold_minor, reversible=self.reversible,
-            comfort=self.comfort, guarded=self.guarded, place_mm=place, height_mm=self.up_mm, needs=tuple(self.needs), not_with=tuple(self.not_with), timed=self.minutes is not None,
-        )  # fmt: skip
+            label=self.label,
+            name=self.name,
+            kg=self.net_kg,
+            state=self.state,
+            back_kg=self.back_kg,
+            back_name=self.back_name,
+            doubt_kg=self.doubt_kg,
+            minutes=self.minutes or 0.0,
+            money_minor=self.cost_minor - self.sold_minor,
+            reversible=self.reversible,
+            comfort=self.comfort,
+            guarded=self.guarded,
+            place_mm=place,
+            height_mm=self.up_mm,
+            needs=tuple(self.needs),
+            not_with=tuple(self.not_with),
+            timed=self.minutes is not None,
+        )
 
 
 class MassGoal(ChangedColumns):

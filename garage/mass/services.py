@@ -32,7 +32,8 @@ def keep_item(car: Car, user: Any, values: Mapping[str, Any], item: MassItem | N
 
     Raises
     ------
-    BadInput : the empty box weighs more than the full one; a guarded item comes out without a reason; an item of that name stands there
+    BadInput : the empty box weighs more than the full one; a guarded item comes out without a reason; an item of
+        that name stands there
     """
     found = item or MassItem(car=car, label=next_label(car))
     for name, value in values.items():
@@ -61,13 +62,20 @@ def drop_item(item: MassItem, user: Any) -> None:
 
 
 def plan_items(car: Car, user: Any, labels: Iterable[str]) -> int:
-    """The items of a set are planned, every other one that was stays in; guarded ones are never planned so. Returns how many."""
+    """The items of a set are planned, every other one that was stays in; guarded ones are never planned so.
+
+    Returns how many.
+    """
     wanted = set(labels)
     with remember(user, "items planned to come out"):
         count = 0
         for item in MassItem.objects.filter(car=car).exclude(state="out"):
             state = (
-                "planned" if item.label in wanted and not item.guarded else "planned" if item.guarded and item.state == "planned" else "in"
+                "planned"
+                if item.label in wanted and not item.guarded
+                else "planned"
+                if item.guarded and item.state == "planned"
+                else "in"
             )
             count += state == "planned"
             if state != item.state:
@@ -104,7 +112,20 @@ def weigh_car(file: CarFile, said: Mapping[str, Any], typed: str) -> Reading:
     said : car_kg, doubt_kg or None for the usual one, taken_on, who, fuel, driver_aboard
     """
     with remember(file.user, "whole car, kept"):
-        stood = Condition.objects.create(car=file.car, noted_on=said["taken_on"], fuel=said["fuel"], driver_aboard=said["driver_aboard"])
-        return take_reading(file, "", "car_mass", {
-            "values": [said["car_kg"]], "where": {}, "typed": typed, "uncertainty": said["doubt_kg"], "taken_on": said["taken_on"], "who": said["who"], "condition": stood,
-        })  # fmt: skip
+        stood = Condition.objects.create(
+            car=file.car, noted_on=said["taken_on"], fuel=said["fuel"], driver_aboard=said["driver_aboard"]
+        )
+        return take_reading(
+            file,
+            "",
+            "car_mass",
+            {
+                "values": [said["car_kg"]],
+                "where": {},
+                "typed": typed,
+                "uncertainty": said["doubt_kg"],
+                "taken_on": said["taken_on"],
+                "who": said["who"],
+                "condition": stood,
+            },
+        )

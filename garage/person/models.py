@@ -28,7 +28,11 @@ class Preferences(ChangedColumns):
         "mpg UK": "miles per imperial gallon",
         "km/L": "kilometres per litre",
     }
-    RATE = {"N/mm": "newton per millimetre", "kgf/mm": "kilogram-force per millimetre", "lbf/in": "pound-force per inch"}
+    RATE = {
+        "N/mm": "newton per millimetre",
+        "kgf/mm": "kilogram-force per millimetre",
+        "lbf/in": "pound-force per inch",
+    }
     FORCE = {"N": "newton", "lbf": "pound-force", "kgf": "kilogram-force"}
     ANGLE = {"deg": "degrees", "min": "degrees and minutes; a bare number is minutes"}
     MONEY = {"code": "310 EUR", "sign": "€310"}
@@ -36,13 +40,40 @@ class Preferences(ChangedColumns):
     #: what a preset says of every quantity
     PRESETS = {
         "metric": ("mm", "mm", "kg", "N·m", "bar", "km/h", "km", "°C", "kW", "L", "L/100 km", "N/mm", "N", "deg"),
-        "imperial": ("in", "mm", "lb", "lbf·ft", "psi", "mph", "mi", "°F", "hp", "US gal", "mpg US", "lbf/in", "lbf", "deg"),
+        "imperial": (
+            "in",
+            "mm",
+            "lb",
+            "lbf·ft",
+            "psi",
+            "mph",
+            "mi",
+            "°F",
+            "hp",
+            "US gal",
+            "mpg US",
+            "lbf/in",
+            "lbf",
+            "deg",
+        ),
         "mixed": ("mm", "mm", "lb", "lbf·ft", "psi", "mph", "mi", "°C", "hp", "L", "mpg UK", "lbf/in", "lbf", "deg"),
     }
     UNITS = (
-        "length_unit", "offset_unit", "mass_unit", "torque_unit", "pressure_unit", "speed_unit", "distance_unit", "temperature_unit", "power_unit",
-        "volume_unit", "fuel_unit", "rate_unit", "force_unit", "angle_unit",
-    )  # fmt: skip
+        "length_unit",
+        "offset_unit",
+        "mass_unit",
+        "torque_unit",
+        "pressure_unit",
+        "speed_unit",
+        "distance_unit",
+        "temperature_unit",
+        "power_unit",
+        "volume_unit",
+        "fuel_unit",
+        "rate_unit",
+        "force_unit",
+        "angle_unit",
+    )
 
     user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="preferences")
     length_unit = models.CharField("gaps and lengths", max_length=8, choices=LENGTH, default="mm")

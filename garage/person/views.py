@@ -30,9 +30,13 @@ def settings_page(request: HttpRequest) -> HttpResponse:
     return render(request, "garage/settings.html", context, status=status_of(units, copy, *(form for _, form in sets)))
 
 
-def _keep_setting(request: HttpRequest, what: str, units: Any, copy: Any, sets: list[Any], preferences: Preferences) -> bool:
+def _keep_setting(
+    request: HttpRequest, what: str, units: Any, copy: Any, sets: list[Any], preferences: Preferences
+) -> bool:
     if what.removeprefix("preset-") in Preferences.PRESETS:
-        services.keep_preferences(preferences, dict(zip(Preferences.UNITS, Preferences.PRESETS[what.removeprefix("preset-")], strict=True)))
+        services.keep_preferences(
+            preferences, dict(zip(Preferences.UNITS, Preferences.PRESETS[what.removeprefix("preset-")], strict=True))
+        )
         return True
     if what == "units" and units.is_valid():
         services.keep_preferences(preferences, units.cleaned_data)

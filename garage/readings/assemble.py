@@ -35,7 +35,11 @@ PLACED = frozenset({"damper", "perch", "arch", "liner", "rail", "arm", "caliper"
 
 
 def core_reading(
-    reading: Reading, on_car: OutfitAxle, axle: Axle | None, motion: Motion | None = None, camber_deg: float | None = None
+    reading: Reading,
+    on_car: OutfitAxle,
+    axle: Axle | None,
+    motion: Motion | None = None,
+    camber_deg: float | None = None,
 ) -> core.Reading:
     """A stored reading as the core takes it, placed against what stood on the hub at the time and as it stood."""
     kind = STATIONS[reading.code]
@@ -81,7 +85,10 @@ _MOTION_CODES = (
 
 
 def motion_of(file: Rows, corner: str) -> Motion:
-    """How a corner moves, from the baseline's height: bump and droop are counted from where the car stood when they were read."""
+    """How a corner moves, from the baseline's height.
+
+    Bump and droop are counted from where the car stood when they were read.
+    """
     here = [r for r in file.latest if r.corner == corner and r.code in _MOTION_CODES]
     read = {reading.code: reading for reading in reversed(here)}
 
@@ -92,12 +99,23 @@ def motion_of(file: Rows, corner: str) -> Motion:
     pivot, joint = read.get("arm_pivot"), read.get("arm_joint")
     used = [reading for reading in here if reading.code != "camber"]
     return Motion(
-        bump_mm=value("bump", 1.0), droop_mm=value("droop", -1.0), steer_out_deg=value("lock_out"), steer_in_deg=value("lock_in"), camber_gain_deg_per_mm=_camber_gain(file, here), kpi_deg=value("kpi"), caster_deg=value("caster"),
-        kingpin_inboard_mm=value("kingpin"), hinge=_hinge(pivot, joint), steers=corner[0] == "F", assumed=any(reading.mirrored_from_id for reading in used),
+        bump_mm=value("bump", 1.0),
+        droop_mm=value("droop", -1.0),
+        steer_out_deg=value("lock_out"),
+        steer_in_deg=value("lock_in"),
+        camber_gain_deg_per_mm=_camber_gain(file, here),
+        kpi_deg=value("kpi"),
+        caster_deg=value("caster"),
+        kingpin_inboard_mm=value("kingpin"),
+        hinge=_hinge(pivot, joint),
+        steers=corner[0] == "F",
+        assumed=any(reading.mirrored_from_id for reading in used),
         travel_uncertainty_mm=max((r.uncertainty for r in used if r.code in ("bump", "droop")), default=0.0),
         lock_uncertainty_deg=max((r.uncertainty for r in used if r.code in ("lock_out", "lock_in")), default=0.0),
-        inputs=tuple(_motion_input(reading) for reading in used), lock_stop_mm=value("lock_stop"), doubt=_doubt(file, here, corner),
-    )  # fmt: skip
+        inputs=tuple(_motion_input(reading) for reading in used),
+        lock_stop_mm=value("lock_stop"),
+        doubt=_doubt(file, here, corner),
+    )
 
 
 def with_links(motion: Motion, links: ByLinks | None, used: InputUsed | None = None) -> Motion:
@@ -105,14 +123,25 @@ def with_links(motion: Motion, links: ByLinks | None, used: InputUsed | None = N
     if links is None:
         return motion
     gain = motion.camber_gain_deg_per_mm
-    doubt = replace(motion.doubt, toe_deg_per_mm=links.doubt_per_mm("toe_deg"), track_mm_per_mm=links.doubt_per_mm("track_shift_mm"))
+    doubt = replace(
+        motion.doubt, toe_deg_per_mm=links.doubt_per_mm("toe_deg"), track_mm_per_mm=links.doubt_per_mm("track_shift_mm")
+    )
     if gain is None:
         doubt = replace(doubt, gain_deg_per_mm=links.doubt_per_mm("camber_deg"))
     axis = {name: getattr(motion, name) for name in ("kpi_deg", "caster_deg", "kingpin_inboard_mm")}
-    said = {name: getattr(links, name) if value is None else value for name, value in axis.items()} if motion.steers else axis
+    said = (
+        {name: getattr(links, name) if value is None else value for name, value in axis.items()}
+        if motion.steers
+        else axis
+    )
     inputs = motion.inputs if used is None else (*motion.inputs, used)
     return replace(
-        motion, links=links, camber_gain_deg_per_mm=links.gain_deg_per_mm if gain is None else gain, doubt=doubt, inputs=inputs, **said
+        motion,
+        links=links,
+        camber_gain_deg_per_mm=links.gain_deg_per_mm if gain is None else gain,
+        doubt=doubt,
+        inputs=inputs,
+        **said,
     )
 
 
@@ -143,7 +172,9 @@ def _drop_then(file: Rows, reading: Reading) -> float:
 
 
 def _camber_gain(file: Rows, readings: list[Reading]) -> float | None:
-    """From camber at two or more heights, all read as the car stood in one outfit: an alignment since then is no travel.
+    """From camber at two or more heights, all read as the car stood in one outfit.
+
+    An alignment since then is no travel.
 
     With no reading at ride height, the camber written for those wheels.
     """
@@ -160,7 +191,14 @@ def _camber_gain(file: Rows, readings: list[Reading]) -> float | None:
 
 def _camber_then(file: Rows, corner: str, outfit_id: int) -> list[tuple[float, float]]:
     """Camber at ride height in an outfit: the newest reading of it, else as it was written."""
-    read = next((r for r in file.readings if (r.corner, r.code, r.outfit_id) == (corner, "camber", outfit_id) and not r.struck_why), None)
+    read = next(
+        (
+            r
+            for r in file.readings
+            if (r.corner, r.code, r.outfit_id) == (corner, "camber", outfit_id) and not r.struck_why
+        ),
+        None,
+    )
     if read is not None:
         return [(_drop_then(file, read), read.value)]
     axle = file.outfit_axles.get((outfit_id, corner[:1]))
@@ -182,7 +220,10 @@ def _motion_input(reading: Reading) -> InputUsed:
     second = f", {reading.value2:g}{unit}" if reading.value2 is not None else ""
     assumed = " assumed from the other side" if reading.mirrored_from_id else ""
     return InputUsed(
-        kind.name, f"{reading.value:g}{unit}{second} ± {reading.uncertainty:g}", reading.who + assumed, f"{reading.taken_on:%-d %b %Y}"
+        kind.name,
+        f"{reading.value:g}{unit}{second} ± {reading.uncertainty:g}",
+        reading.who + assumed,
+        f"{reading.taken_on:%-d %b %Y}",
     )
 
 

@@ -33,7 +33,9 @@ def axis(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         found = form.found(file, corner)
         form.outside(found)
         if not found and form.is_valid():
-            form.add_error(None, "Write the circle and the joint, one of them with an inclination, or both cambers of a sweep.")
+            form.add_error(
+                None, "Write the circle and the joint, one of them with an inclination, or both cambers of a sweep."
+            )
         elif request.POST.get("action") == "keep" and form.is_valid():
             services.keep_axis(file, corner, found, form.typed, form.cleaned_data["who"], form.cleaned_data["taken_on"])
             kept = ", ".join(STATIONS[one.station].name.lower() for one in found)

@@ -27,12 +27,15 @@ class Tried(Rows, Protocol):
 
     @property
     def motions(self) -> dict[str, Motion]: ...
-    def core_readings(self, readings: list[Reading] | None = None, as_read: bool = False) -> tuple[core.Reading, ...]: ...
+    def core_readings(
+        self, readings: list[Reading] | None = None, as_read: bool = False
+    ) -> tuple[core.Reading, ...]: ...
 
 
 @dataclass(frozen=True)
 class Corrections:
-    """Readings as trial fits correct them, real tyre sizes with their ±, and how well each sighting agrees (by its key).
+    """Readings as trial fits correct them, real tyre sizes with their ±, and how well each sighting agrees (by its
+    key).
 
     ``before`` are the readings with settled corrections only.
     """

@@ -1,4 +1,7 @@
-"""Readings as they are typed: one station, a row of the floor sheet, a station passed over, a steering axis off the wheel."""
+"""Readings as they are typed.
+
+One station, a row of the floor sheet, a station passed over, a steering axis off the wheel.
+"""
 
 from __future__ import annotations
 
@@ -38,7 +41,9 @@ class ReadField(QuantityField):
             raise forms.ValidationError(f"Too long; accepted: {MOST_TYPED} characters at most.")
         parts = [part for part in str(value or "").split(";") if part.strip()]
         if len(parts) > MOST_REPEATS:
-            raise forms.ValidationError(f"{len(parts)} readings; accepted: {MOST_REPEATS} at most, parted by semicolons.")
+            raise forms.ValidationError(
+                f"{len(parts)} readings; accepted: {MOST_REPEATS} at most, parted by semicolons."
+            )
         self.repeats = [super(ReadField, self).to_python(part) for part in parts]
         return repeated(self.repeats, 0.0)[0] if self.repeats else None
 
@@ -81,11 +86,14 @@ class _Read(forms.Form):
             return cleaned
         doubt = cleaned.get("uncertainty")
         if doubt is None:
-            good_for = default_uncertainty(self.kind.code, cleaned.get("method") or self.kind.method, self.file.preferences.own_doubts)
+            good_for = default_uncertainty(
+                self.kind.code, cleaned.get("method") or self.kind.method, self.file.preferences.own_doubts
+            )
             doubt = max(repeated(getattr(self.fields[name], "repeats"), good_for)[1] for name in self.read)  # noqa: B009
         if doubt > self.kind.uncertainty_limit:
             self.add_error(
-                "value", f"These differ too much to be one place: ± {doubt:g}; accepted: {self.kind.uncertainty_limit:g} at most."
+                "value",
+                f"These differ too much to be one place: ± {doubt:g}; accepted: {self.kind.uncertainty_limit:g} at most.",
             )
             return cleaned
         cleaned["uncertainty"] = doubt
@@ -139,13 +147,20 @@ class ReadingForm(_Read):
     def __init__(self, kind: StationKind, corner: str, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(kind, corner, file, *args, **options)
         self.fields["method"] = forms.ChoiceField(choices=list(METHOD_NAMES.items()), initial=kind.method)
-        self.fields["uncertainty"] = QuantityField(kind.kind, 0, kind.uncertainty_limit, required=False, label="±",
+        self.fields["uncertainty"] = QuantityField(
+            kind.kind,
+            0,
+            kind.uncertainty_limit,
+            required=False,
+            label="±",
             help_text="blank: what the method is good for, or half the spread of several readings",
-        )  # fmt: skip
+        )
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
         conditions = Condition.objects.filter(car=file.car)
-        self.fields["condition"] = forms.ModelChoiceField(conditions, required=False, empty_label="not noted", initial=conditions.first)
+        self.fields["condition"] = forms.ModelChoiceField(
+            conditions, required=False, empty_label="not noted", initial=conditions.first
+        )
 
     @property
     def how(self) -> list[forms.BoundField]:
@@ -202,11 +217,20 @@ class AxisForm(forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.fields["scrub_mm"] = QuantityField("length", -200, 300, required=False, label="Radius of the scrub circle",
+        self.fields["scrub_mm"] = QuantityField(
+            "length",
+            -200,
+            300,
+            required=False,
+            label="Radius of the scrub circle",
             help_text="plus: the tyre's middle stands outboard of the circle's middle",
-        )  # fmt: skip
-        self.fields["joint_in_mm"] = QuantityField("length", -50, 400, required=False, label="Lower joint, inboard of the mounting face")
-        self.fields["joint_below_mm"] = QuantityField("length", -100, 400, required=False, label="Lower joint, below the hub's centre")
+        )
+        self.fields["joint_in_mm"] = QuantityField(
+            "length", -50, 400, required=False, label="Lower joint, inboard of the mounting face"
+        )
+        self.fields["joint_below_mm"] = QuantityField(
+            "length", -100, 400, required=False, label="Lower joint, below the hub's centre"
+        )
         self.fields["kpi_deg"] = QuantityField(
             "angle",
             -30,
@@ -216,8 +240,12 @@ class AxisForm(forms.Form):
             help_text="then one of circle and joint is enough",
         )
         self.fields["sweep_deg"] = QuantityField("angle", 5, 45, required=False, label="Sweep each way", initial=20)
-        self.fields["camber_out_deg"] = QuantityField("angle", -20, 20, required=False, label="Camber, front edge outboard")
-        self.fields["camber_in_deg"] = QuantityField("angle", -20, 20, required=False, label="Camber, front edge inboard")
+        self.fields["camber_out_deg"] = QuantityField(
+            "angle", -20, 20, required=False, label="Camber, front edge outboard"
+        )
+        self.fields["camber_in_deg"] = QuantityField(
+            "angle", -20, 20, required=False, label="Camber, front edge inboard"
+        )
         self.fields["who"] = forms.CharField(max_length=60, required=False, label="Who")
         self.fields["taken_on"] = forms.DateField(widget=DATE, initial=timezone.localdate, label="When")
 
@@ -235,7 +263,11 @@ class AxisForm(forms.Form):
                 missing = pair[given.index(False)]
                 if missing not in self.errors:
                     self.add_error(missing, f"{self.fields[missing].label} is needed too; both or neither.")
-        if cleaned.get("camber_out_deg") is not None and cleaned.get("sweep_deg") is None and "sweep_deg" not in self.errors:
+        if (
+            cleaned.get("camber_out_deg") is not None
+            and cleaned.get("sweep_deg") is None
+            and "sweep_deg" not in self.errors
+        ):
             self.add_error("sweep_deg", "The angle each way is needed with the cambers; accepted: 5 to 45 degrees.")
         return cleaned
 
@@ -246,11 +278,17 @@ class AxisForm(forms.Form):
         if fitted is None:
             return []
         joint = None if said["joint_in_mm"] is None else (said["joint_in_mm"], said["joint_below_mm"])
-        sweep = None if said["camber_out_deg"] is None else (said["sweep_deg"], said["camber_out_deg"], said["camber_in_deg"])
+        sweep = (
+            None
+            if said["camber_out_deg"] is None
+            else (said["sweep_deg"], said["camber_out_deg"], said["camber_in_deg"])
+        )
         try:
             return axis_from_wheel(fitted, said["scrub_mm"], joint, said["kpi_deg"], sweep)
         except CoreError as error:
-            self.add_error(error.field if error.field in self.fields else None, error.message[:1].upper() + error.message[1:] + ".")
+            self.add_error(
+                error.field if error.field in self.fields else None, error.message[:1].upper() + error.message[1:] + "."
+            )
             return []
 
     def outside(self, found: list[Found]) -> None:

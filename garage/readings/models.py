@@ -41,7 +41,8 @@ class Condition(ChangedColumns):
 class Reading(models.Model):
     """One reading, as typed and in the core's unit. Never overwritten: a newer one stands over it.
 
-    Where the rule went and what it read are what the station declares (``rimcore.well.read.declared``); nothing else is kept.
+    Where the rule went and what it read are what the station declares (``rimcore.well.read.declared``); nothing else is
+    kept.
     """
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="readings")
@@ -69,7 +70,8 @@ class Reading(models.Model):
         constraints = [
             *limited("reading", uncertainty="uncertainty"),
             models.CheckConstraint(
-                name="reading_values_within", condition=Q(values__0__gte=LIMITS["reading"].low, values__0__lte=LIMITS["reading"].high)
+                name="reading_values_within",
+                condition=Q(values__0__gte=LIMITS["reading"].low, values__0__lte=LIMITS["reading"].high),
             ),
             models.CheckConstraint(name="reading_corner", condition=Q(corner__in=["", *CORNERS])),
             models.CheckConstraint(name="reading_uncertainty", condition=Q(uncertainty__gte=0)),
@@ -159,7 +161,11 @@ class Trial(models.Model):
         ordering = ["-tried_on", "-id"]
         constraints = [
             *limited(
-                "trial", measured_section_mm="section_mm", spacer_mm="spacer_mm", camber_deg="camber_deg", ride_drop_mm="ride_drop_mm"
+                "trial",
+                measured_section_mm="section_mm",
+                spacer_mm="spacer_mm",
+                camber_deg="camber_deg",
+                ride_drop_mm="ride_drop_mm",
             ),
             models.CheckConstraint(name="trial_corner", condition=Q(corner__in=CORNERS)),
         ]
@@ -188,7 +194,11 @@ class Sighting(models.Model):
         ordering = ["id"]
         constraints = [
             *limited(
-                "sighting", gap_mm="sighting_mm", uncertainty_mm="sighting_uncertainty_mm", steer_deg="steer_deg", travel_mm="travel_mm"
+                "sighting",
+                gap_mm="sighting_mm",
+                uncertainty_mm="sighting_uncertainty_mm",
+                steer_deg="steer_deg",
+                travel_mm="travel_mm",
             ),
             models.CheckConstraint(name="sighting_gap", condition=~Q(seen="gap") | Q(gap_mm__isnull=False)),
             models.CheckConstraint(name="sighting_uncertainty", condition=Q(uncertainty_mm__gt=0)),
@@ -201,7 +211,13 @@ class Sighting(models.Model):
 class Rub(models.Model):
     """A trace of a rub: where and when it happened, in the pose it is thought to have happened."""
 
-    WHEN = {"lock": "full lock, reversing", "dip": "the known dip", "corner": "fast corner", "load": "loaded", "other": "other"}
+    WHEN = {
+        "lock": "full lock, reversing",
+        "dip": "the known dip",
+        "corner": "fast corner",
+        "load": "loaded",
+        "other": "other",
+    }
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="rubs")
     outfit = models.ForeignKey(Outfit, on_delete=models.CASCADE, related_name="rubs")

@@ -76,7 +76,9 @@ def share_measured(file: CarFile) -> float:
     return len(wanted & have) / len(wanted)
 
 
-def station_rows(file: CarFile, corner: str, judgements: list[Judgement], unlocks: dict[tuple[str, str], int]) -> list[StationRow]:
+def station_rows(
+    file: CarFile, corner: str, judgements: list[Judgement], unlocks: dict[tuple[str, str], int]
+) -> list[StationRow]:
     """The stations of a corner in the order of work."""
     rows = []
     for kind in stations_of(corner):
@@ -93,7 +95,9 @@ SHOWN = 60
 def history(file: CarFile, corner: str, code: str, whole: bool = False) -> list[Reading]:
     """Readings of a station, newest first, struck ones too: as many as are shown at once, or all of them."""
     stood = {outfit.pk: outfit for outfit in file.outfits}
-    found = list(file.car.readings.filter(corner=corner, code=code).select_related("condition")[: None if whole else SHOWN + 1])
+    found = list(
+        file.car.readings.filter(corner=corner, code=code).select_related("condition")[: None if whole else SHOWN + 1]
+    )
     for reading in found:
         reading.outfit = stood[reading.outfit_id]
     return [reading for reading in found if fault_of_reading(reading) is None]

@@ -36,10 +36,15 @@ class MethodRow:
 
 
 def repeated_sets(user: Any) -> dict[str, list[list[float]]]:
-    """Lengths that the person has read more than once at one place, by method; two queries. Struck readings are left out."""
+    """Lengths that the person has read more than once at one place, by method; two queries.
+
+    Struck readings are left out.
+    """
     sets: dict[str, list[list[float]]] = {}
     again: dict[tuple[Any, ...], list[Reading]] = {}
-    rows = Reading.objects.filter(car__owner=user, struck_why="", mirrored_from__isnull=True, method__in=METHOD_UNCERTAINTY_MM)
+    rows = Reading.objects.filter(
+        car__owner=user, struck_why="", mirrored_from__isnull=True, method__in=METHOD_UNCERTAINTY_MM
+    )
     for row in rows.order_by("id"):
         kind = STATIONS.get(row.code)
         if kind is None or kind.kind != "length":
@@ -59,7 +64,11 @@ def method_rows(file: CarFile) -> list[MethodRow]:
     rows = []
     for code, stated in METHOD_UNCERTAINTY_MM.items():
         found = scatter(sets.get(code, []))
-        rows.append(MethodRow(code, METHOD_NAMES[code], stated, found, judge_method(METHOD_NAMES[code], stated, found), own.get(code)))
+        rows.append(
+            MethodRow(
+                code, METHOD_NAMES[code], stated, found, judge_method(METHOD_NAMES[code], stated, found), own.get(code)
+            )
+        )
     return rows
 
 
@@ -72,7 +81,9 @@ def rules(request: HttpRequest, car_id: int) -> HttpResponse:
         what = request.POST.get("what", "")
         if row is None or what not in ("own", "stated") or (what == "own" and not row.enough):
             raise Http404
-        preferences = file.preferences if file.preferences.pk else Preferences.objects.get_or_create(user=request.user)[0]
+        preferences = (
+            file.preferences if file.preferences.pk else Preferences.objects.get_or_create(user=request.user)[0]
+        )
         doubt = services.own_doubt_mm(row.found.doubt) if what == "own" and row.found is not None else None
         services.keep_own_doubt(preferences, row.code, doubt)
         said = f"± {doubt:g} mm, your own" if doubt is not None else f"± {row.stated_mm:g} mm, as stated"

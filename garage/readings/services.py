@@ -32,7 +32,10 @@ def take_angles(file: CarFile, angles: Sequence[Angle], how: Mapping[str, Any]) 
     with remember(file.user, "alignment, kept"):
         return [
             take_reading(
-                file, corner, code, {"where": dict(where), "values": [value], "repeats": [], "typed": typed, "uncertainty": doubt, **how}
+                file,
+                corner,
+                code,
+                {"where": dict(where), "values": [value], "repeats": [], "typed": typed, "uncertainty": doubt, **how},
             )
             for corner, code, value, typed, doubt, where in angles
         ]
@@ -56,12 +59,19 @@ def take_pads(
 
 
 def default_uncertainty(code: str, method: str, own_mm: Mapping[str, float] | None = None) -> float:
-    """± that a method is good for, in the unit of the station's quantity; a person's own ± stands before the stated one."""
+    """± that a method is good for, in the unit of the station's quantity.
+
+    A person's own ± stands before the stated one.
+    """
     kind = STATIONS[code].kind
     if kind != "length":
         return OTHER_UNCERTAINTY[kind]
     own = (own_mm or {}).get(method)
-    return float(own) if isinstance(own, (int, float)) and LIMITS["uncertainty"].holds(own) else METHOD_UNCERTAINTY_MM.get(method, 1.0)
+    return (
+        float(own)
+        if isinstance(own, (int, float)) and LIMITS["uncertainty"].holds(own)
+        else METHOD_UNCERTAINTY_MM.get(method, 1.0)
+    )
 
 
 def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) -> Reading:
@@ -70,7 +80,10 @@ def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) 
     if values.get("uncertainty") is None:
         values = values | {"uncertainty": default_uncertainty(code, values["method"], file.preferences.own_doubts)}
     kind = STATIONS[code]
-    values = values | {"where": check_where(kind, values["where"]), "values": list(check_values(kind, values["values"]))}
+    values = values | {
+        "where": check_where(kind, values["where"]),
+        "values": list(check_values(kind, values["values"])),
+    }
     with remember(file.user, f"{kind.name.lower()}, {CORNER_NAMES[corner]}, kept"):
         Skip.objects.filter(car=file.car, corner=corner, code=code).delete()
         return Reading.objects.create(car=file.car, outfit=outfit_now(file), corner=corner, code=code, **values)
@@ -106,11 +119,19 @@ def keep_axis(file: CarFile, corner: str, found: list[Found], typed: str, who: s
     with remember(file.user, f"steering axis, {CORNER_NAMES[corner]}, kept"):
         return [
             Reading.objects.create(
-                car=file.car, outfit=outfit_now(file), corner=corner, code=one.station, values=[round(one.value, 2)], typed=typed, method="worked",
-                uncertainty=round(one.uncertainty, 2), who=who, taken_on=taken_on,
+                car=file.car,
+                outfit=outfit_now(file),
+                corner=corner,
+                code=one.station,
+                values=[round(one.value, 2)],
+                typed=typed,
+                method="worked",
+                uncertainty=round(one.uncertainty, 2),
+                who=who,
+                taken_on=taken_on,
             )
             for one in found
-        ]  # fmt: skip
+        ]
 
 
 def mirror_reading(reading: Reading, user: Any) -> Reading:
@@ -150,7 +171,9 @@ def keep_trial(file: CarFile, trial: Trial, sightings: list[Sighting]) -> Trial:
     return trial
 
 
-def _predicted(file: CarFile, trial: Trial, sighting: Sighting, known: dict[int, Any]) -> tuple[float | None, float | None]:
+def _predicted(
+    file: CarFile, trial: Trial, sighting: Sighting, known: dict[int, Any]
+) -> tuple[float | None, float | None]:
     core = known.get(sighting.reading_id)
     if core is None:
         return None, None
@@ -179,9 +202,16 @@ def note_rub(file: CarFile, corner: str, values: dict[str, Any]) -> Rub:
     drop = standing.drop_at(corner) if standing else 0.0
     with remember(file.user, f"rub at the {CORNER_NAMES[corner]} kept"):
         return Rub.objects.create(
-            car=file.car, outfit=file.current, corner=corner, code=values["code"], when=values["when"], steer_deg=values.get("steer_deg") or 0.0,
-            travel_mm=drop + (values.get("travel_mm") or 0.0), note=values["note"], seen_on=values["seen_on"],
-        )  # fmt: skip
+            car=file.car,
+            outfit=file.current,
+            corner=corner,
+            code=values["code"],
+            when=values["when"],
+            steer_deg=values.get("steer_deg") or 0.0,
+            travel_mm=drop + (values.get("travel_mm") or 0.0),
+            note=values["note"],
+            seen_on=values["seen_on"],
+        )
 
 
 def remove_rub(rub: Rub) -> None:

@@ -71,9 +71,16 @@ def _corner_place(file: CarFile, corner: str, states: dict[str, Any], here: str)
     left = corner.endswith("L")
     have = len({reading.code for reading in file.latest if reading.corner == corner})
     return {
-        "corner": corner, "x": x, "y": y, "state": states[corner], "have": have, "wanted": len(stations_of(corner)),
-        "text_x": x - 34 if left else x + 34, "anchor": "end" if left else "start", "here": corner == here,
-    }  # fmt: skip
+        "corner": corner,
+        "x": x,
+        "y": y,
+        "state": states[corner],
+        "have": have,
+        "wanted": len(stations_of(corner)),
+        "text_x": x - 34 if left else x + 34,
+        "anchor": "end" if left else "start",
+        "here": corner == here,
+    }
 
 
 def _known_corner(corner: str) -> None:
@@ -100,7 +107,10 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
         messages.success(request, f"{kind.name}, {CORNER_NAMES[place]}: kept.")
         return redirect(_after_reading(file, place))
     whole = "all" in request.GET
-    past = [(reading, queries.reading_text(reading, file.preferences)) for reading in queries.history(file, place, code, whole)]
+    past = [
+        (reading, queries.reading_text(reading, file.preferences))
+        for reading in queries.history(file, place, code, whole)
+    ]
     context = {
         "kind": kind,
         "corner": place,
@@ -145,7 +155,10 @@ def mirror(request: HttpRequest, car_id: int, reading_id: int) -> HttpResponse:
     if not reading.corner:
         raise Http404
     made = services.mirror_reading(reading, request.user)
-    messages.success(request, f"Assumed the same at the {CORNER_NAMES[made.corner]}; it stays marked as assumed until it is measured.")
+    messages.success(
+        request,
+        f"Assumed the same at the {CORNER_NAMES[made.corner]}; it stays marked as assumed until it is measured.",
+    )
     return redirect("corner", car_id, made.corner)
 
 

@@ -56,10 +56,16 @@ def route_of(file: CarFile, whole: bool) -> Route:
         wanted = [Stop(corner, code) for corner in CORNERS for code in judged_codes(corner)]
     else:
         ranked = next_readings(file)
-        wanted = [Stop(one.corner, one.code) for one in ranked if one.in_hand] or [Stop(one.corner, one.code) for one in ranked]
+        wanted = [Stop(one.corner, one.code) for one in ranked if one.in_hand] or [
+            Stop(one.corner, one.code) for one in ranked
+        ]
     read = {(reading.corner, reading.code) for reading in file.latest if not reading.mirrored_from_id}
     locks = {(r.corner[:1], r.code): (r.steer_deg > 0) - (r.steer_deg < 0) for r in reversed(file.readings)}
-    stops = [replace(one, lock=locks.get((one.corner[:1], one.code), 0)) for one in wanted if (one.corner, one.code) not in read | passed]
+    stops = [
+        replace(one, lock=locks.get((one.corner[:1], one.code), 0))
+        for one in wanted
+        if (one.corner, one.code) not in read | passed
+    ]
     return Route(in_order(stops), skips, whole)
 
 
@@ -96,13 +102,23 @@ def walk(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect(_address(file, whole, at=following.key if following else "", just=at.key))
     before, after = route.beside(at) if at in route.stops else (None, None)
     context = {
-        "route": route, "at": at, "kind": STATIONS[at.code], "corner": at.corner, "form": form, "skip_form": SkipForm(),
-        "where": WHERE[at.code], "where_view": f"garage/where/{WHERE[at.code].view}.html", "said": _said(file, request),
-        "standing": STANDINGS[at.standing], "place": route.stops.index(at) + 1 if at in route.stops else 0,
-        "before": before and _address(file, whole, at=before.key), "after": after and _address(file, whole, at=after.key),
-        "here": _address(file, whole, at=at.key), "seen": _seen(file, at),
+        "route": route,
+        "at": at,
+        "kind": STATIONS[at.code],
+        "corner": at.corner,
+        "form": form,
+        "skip_form": SkipForm(),
+        "where": WHERE[at.code],
+        "where_view": f"garage/where/{WHERE[at.code].view}.html",
+        "said": _said(file, request),
+        "standing": STANDINGS[at.standing],
+        "place": route.stops.index(at) + 1 if at in route.stops else 0,
+        "before": before and _address(file, whole, at=before.key),
+        "after": after and _address(file, whole, at=after.key),
+        "here": _address(file, whole, at=at.key),
+        "seen": _seen(file, at),
         "ahead": " ".join(_address(file, whole, at=stop.key) for stop in _following(route, at)),
-    }  # fmt: skip
+    }
     return page(request, file, "measure", "garage/walk.html", context, status_of(form))
 
 
@@ -129,8 +145,16 @@ def _no_clash(file: CarFile, at: Stop, seen: str) -> None:
     Clash : with what was read
     """
     if seen != _seen(file, at):
-        newest = max((one for one in file.readings if (one.corner, one.code) == (at.corner, at.code)), key=lambda one: one.pk, default=None)
-        raise Clash(f"{newest.typed} was read, {newest.who or 'by nobody named'}" if newest is not None else "the reading was taken back")
+        newest = max(
+            (one for one in file.readings if (one.corner, one.code) == (at.corner, at.code)),
+            key=lambda one: one.pk,
+            default=None,
+        )
+        raise Clash(
+            f"{newest.typed} was read, {newest.who or 'by nobody named'}"
+            if newest is not None
+            else "the reading was taken back"
+        )
 
 
 def _address(file: CarFile, whole: bool, **query: str) -> str:
@@ -154,9 +178,10 @@ def _said(file: CarFile, request: HttpRequest) -> list[Judgement]:
     if code not in STATIONS or corner not in CORNER_NAMES:
         return []
     of_station = [
-        j for j in judgements_in_hand(file)
+        j
+        for j in judgements_in_hand(file)
         if j.where == CORNER_NAMES[corner] and j.value is not None and j.code.removeprefix("gap.").split(".")[0] == code
-    ]  # fmt: skip
+    ]
     return sorted(of_station, key=lambda j: j.margin if j.margin is not None else 0.0)
 
 
@@ -170,7 +195,9 @@ def skip(request: HttpRequest, car_id: int) -> HttpResponse:
     if at is None:
         raise Http404
     if not form.is_valid():
-        messages.error(request, "Not passed over: " + "; ".join(str(error) for errors in form.errors.values() for error in errors))
+        messages.error(
+            request, "Not passed over: " + "; ".join(str(error) for errors in form.errors.values() for error in errors)
+        )
         return redirect(_address(file, whole, at=at.key))
     route = route_of(file, whole)
     following = route.beside(at)[1] if at in route.stops else None
@@ -188,7 +215,10 @@ def again(request: HttpRequest, car_id: int, skip_id: int) -> HttpResponse:
 
 
 def sheet(request: HttpRequest, car_id: int) -> HttpResponse:
-    """The floor sheet: empty fields in the order of the walk, to print, and to type in afterwards; all of it is kept or none."""
+    """The floor sheet: empty fields in the order of the walk, to print, and to type in afterwards.
+
+    All of it is kept or none.
+    """
     file, route = _opened(request, car_id)
     if route is None:
         return redirect("car", car_id)
@@ -202,7 +232,9 @@ def sheet(request: HttpRequest, car_id: int) -> HttpResponse:
             "taken_on": timezone.localdate(),
             "condition": file.car.conditions.first(),
         }
-        kept: list[Reading] = services.take_sheet(file, [(stop.corner, stop.code, row.values()) for stop, row in filled], how)
+        kept: list[Reading] = services.take_sheet(
+            file, [(stop.corner, stop.code, row.values()) for stop, row in filled], how
+        )
         messages.success(request, f"{len(kept)} reading{'' if len(kept) == 1 else 's'} kept.")
         return redirect("measure", car_id)
     if data is not None and not filled:

@@ -1,4 +1,6 @@
-"""The garage with what is in sight of each car, the car's fields by what they are for, and the two best beside each other."""
+"""The garage with what is in sight of each car, the car's fields by what they are for, and the two best beside each
+other.
+"""
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
@@ -39,7 +41,9 @@ class Garage(ScenarioCase):
         count()
         before = count()
         for number in range(10):
-            Car.objects.create(owner=self.user, nickname=f"No {number}", use="street", drive="F", odometer_km=0, currency="EUR")
+            Car.objects.create(
+                owner=self.user, nickname=f"No {number}", use="street", drive="F", odometer_km=0, currency="EUR"
+            )
         self.assertEqual(count(), before)
 
 

@@ -52,11 +52,14 @@ class Axis(ScenarioCase):
 
     def test_refused_keeps_what_was_typed(self):
         for said, words in (
-            ({"scrub_mm": "soon"}, "length"), ({"joint_in_mm": "80"}, "both or neither"), ({}, "Write the circle and the joint"),
+            ({"scrub_mm": "soon"}, "length"),
+            ({"joint_in_mm": "80"}, "both or neither"),
+            ({}, "Write the circle and the joint"),
             ({"scrub_mm": "0", "joint_in_mm": "80", "joint_below_mm": "310"}, "on the floor or under it"),
-            ({"scrub_mm": "200", "joint_in_mm": "-40", "joint_below_mm": "290"}, "misread"), ({"taken_on": "2030-01-01"}, "not come yet"),
+            ({"scrub_mm": "200", "joint_in_mm": "-40", "joint_below_mm": "290"}, "misread"),
+            ({"taken_on": "2030-01-01"}, "not come yet"),
             ({"camber_out_deg": "-0.1", "camber_in_deg": "-3.8", "sweep_deg": ""}, "angle each way is needed"),
-        ):  # fmt: skip
+        ):
             answer = self.post(**said, action="keep")
             self.assertContains(answer, words, status_code=422)
             for value in filter(None, said.values()):

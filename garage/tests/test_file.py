@@ -23,9 +23,19 @@ class Motions(ScenarioCase):
         like = Reading.objects.filter(car=self.car, corner="FL").order_by("taken_on").last()
         later = like.taken_on + timedelta(days=1)
         return Reading.objects.create(
-            car=self.car, corner="FL", code=code, where=where, values=[value] if value2 is None else [value, value2], typed=str(value),
-            method="gauge", uncertainty=0.1, who="Ina", taken_on=later, outfit=like.outfit, condition=like.condition,
-        )  # fmt: skip
+            car=self.car,
+            corner="FL",
+            code=code,
+            where=where,
+            values=[value] if value2 is None else [value, value2],
+            typed=str(value),
+            method="gauge",
+            uncertainty=0.1,
+            who="Ina",
+            taken_on=later,
+            outfit=like.outfit,
+            condition=like.condition,
+        )
 
     def test_how_the_front_left_goes(self):
         motion = self.file().motions["FL"]
@@ -70,7 +80,9 @@ class Placed(ScenarioCase):
     def test_a_trial_fit_moves_what_was_seen_and_nothing_else(self):
         file = self.file()
         seen = set(Sighting.objects.values_list("reading_id", flat=True))
-        for stored, as_read, corrected in zip(placing(file), file.core_readings(as_read=True), file.core_readings(), strict=True):
+        for stored, as_read, corrected in zip(
+            placing(file), file.core_readings(as_read=True), file.core_readings(), strict=True
+        ):
             self.assertEqual(corrected.corrected, stored.pk in seen)
             if stored.pk not in seen:
                 self.assertEqual(as_read, corrected)
@@ -82,7 +94,11 @@ class Placed(ScenarioCase):
 
     def test_the_measured_section_of_the_tyre_on_the_car_narrows_every_placement(self):
         def worst():
-            return max(place_uncertainty_mm(reading) for reading in self.file().core_readings(as_read=True) if reading.corner == "RL")
+            return max(
+                place_uncertainty_mm(reading)
+                for reading in self.file().core_readings(as_read=True)
+                if reading.corner == "RL"
+            )
 
         known = worst()
         for axle in OutfitAxle.objects.filter(outfit__car=self.car):
@@ -156,7 +172,9 @@ class Unlocked(ScenarioCase):
         Reading.objects.filter(code="corner_mass").delete()
         for corner, code in (("", "true_speed"), ("FL", "corner_mass"), ("FR", "corner_mass")):
             address = self.url(f"measure/{corner or 'car'}/{code}/")
-            refused = self.client.post(address, {"value": "0", "uncertainty": "1", "method": "logger", "taken_on": "2026-11-20"})
+            refused = self.client.post(
+                address, {"value": "0", "uncertainty": "1", "method": "logger", "taken_on": "2026-11-20"}
+            )
             self.assertEqual(refused.status_code, 422, code)
             self.read(corner, code, 0.0)
         Car.objects.filter(pk=self.car.pk).update(front_axle_kg=None)
@@ -164,7 +182,9 @@ class Unlocked(ScenarioCase):
         self.assertEqual(file.core_axle("F").true_at_100_kmh, 96.6, "the reading before it stands")
         self.assertIsNone(file.axle_load_kg("F"))
         self.assertEqual(len(file.strange), 3)
-        self.assertContains(self.client.get(self.url("measure/")), "accepted: 50 to 150; the reading is kept and counts for nothing")
+        self.assertContains(
+            self.client.get(self.url("measure/")), "accepted: 50 to 150; the reading is kept and counts for nothing"
+        )
         self.assertEqual(self.client.get(self.url("plan/")).status_code, 200)
 
     def test_true_speed_corrects_the_speedometer(self):
@@ -178,7 +198,12 @@ class Unlocked(ScenarioCase):
         self.assertTrue(any("96" in used.value and used.date for used in said.inputs))
 
     def test_a_rail_inboard_runs_along_the_car(self):
-        rail = next(r for car in Car.objects.all() for r in open_file(car.owner, car.pk).core_readings() if r.code == "rail_inside")
+        rail = next(
+            r
+            for car in Car.objects.all()
+            for r in open_file(car.owner, car.pk).core_readings()
+            if r.code == "rail_inside"
+        )
         points = placed(rail).points_mm
         self.assertGreater(points[:, 0].max(), 100)
         self.assertLess(points[:, 0].min(), -100)
@@ -207,7 +232,8 @@ class Many(ScenarioCase):
         super().setUp()
         self.like = Reading.objects.filter(car=self.car, corner="FL", code="damper", struck_why="").first()
         more = [
-            replace_reading(self.like, values=[10.0 + k / 100], taken_on=self.like.taken_on - timedelta(days=1 + k)) for k in range(1000)
+            replace_reading(self.like, values=[10.0 + k / 100], taken_on=self.like.taken_on - timedelta(days=1 + k))
+            for k in range(1000)
         ]
         Reading.objects.bulk_create(more)
 
@@ -231,5 +257,9 @@ class Many(ScenarioCase):
 
 
 def replace_reading(like, **change):
-    fields = {field.attname: getattr(like, field.attname) for field in Reading._meta.concrete_fields if field.name not in ("id", "made_at")}
+    fields = {
+        field.attname: getattr(like, field.attname)
+        for field in Reading._meta.concrete_fields
+        if field.name not in ("id", "made_at")
+    }
     return Reading(**fields | change)

@@ -15,12 +15,22 @@ class NewCar(ScenarioCase):
     def test_from_nothing_to_a_judged_gap(self):
         self.client.force_login(self.person())
         self.client.post(
-            "/car/new/", {"nickname": "Moth", "use": "street", "drive": "F", "odometer_km": 1000, "currency": "EUR", "hours_per_week": 5}
+            "/car/new/",
+            {
+                "nickname": "Moth",
+                "use": "street",
+                "drive": "F",
+                "odometer_km": 1000,
+                "currency": "EUR",
+                "hours_per_week": 5,
+            },
         )
         car = Car.objects.get(nickname="Moth")
         base = f"/car/{car.pk}/"
         refused = self.client.post(
-            base + "measure/FL/damper/", {"height_mm": "260", "value": "9.5", "method": "rule", "taken_on": "2026-01-05"}, follow=True
+            base + "measure/FL/damper/",
+            {"height_mm": "260", "value": "9.5", "method": "rule", "taken_on": "2026-01-05"},
+            follow=True,
         )
         self.assertContains(refused, "First say which wheels stand on the car")
         for end in "FR":
@@ -47,9 +57,14 @@ class NewCar(ScenarioCase):
             },
         )
         self.assertAlmostEqual(Axle.objects.get(car=car, end="F").nut_torque_nm, 108.47, places=2)
-        self.client.post(base + "measure/FL/damper/", {"height_mm": "260", "value": "11/16 in", "method": "rule", "taken_on": "2026-01-05"})
+        self.client.post(
+            base + "measure/FL/damper/",
+            {"height_mm": "260", "value": "11/16 in", "method": "rule", "taken_on": "2026-01-05"},
+        )
         reading = Reading.objects.get(car=car)
-        self.assertEqual((reading.value, reading.typed, reading.uncertainty, reading.method), (17.4625, "11/16 in", 1.0, "rule"))
+        self.assertEqual(
+            (reading.value, reading.typed, reading.uncertainty, reading.method), (17.4625, "11/16 in", 1.0, "rule")
+        )
         self.assertContains(self.client.get(base + "measure/FL/"), "17.5")
 
 
@@ -80,8 +95,18 @@ class Refusals(ScenarioCase):
                 'value="2"',
                 "Full lock",
             ),
-            ("", {"what": "wheels-F", "wheels-F-wheel": "16x6.5 5x108", "wheels-F-tyre": "205/55R16"}, "16x6.5 5x108", "offset"),
-            ("", {"what": "wheels-F", "wheels-F-wheel": "16x6.5 +50", "wheels-F-tyre": "225/45R17"}, "225/45R17", "does not go on"),
+            (
+                "",
+                {"what": "wheels-F", "wheels-F-wheel": "16x6.5 5x108", "wheels-F-tyre": "205/55R16"},
+                "16x6.5 5x108",
+                "offset",
+            ),
+            (
+                "",
+                {"what": "wheels-F", "wheels-F-wheel": "16x6.5 +50", "wheels-F-tyre": "225/45R17"},
+                "225/45R17",
+                "does not go on",
+            ),
             (
                 "",
                 {"what": "hub-F", "hub-F-suspension": "strut", "hub-F-thread": "bolt", "hub-F-stud_length_mm": "30"},
@@ -90,7 +115,12 @@ class Refusals(ScenarioCase):
             ),
             (
                 "",
-                {"what": "hub-F", "hub-F-suspension": "strut", "hub-F-bolt_length_mm": "30", "hub-F-stud_length_mm": "30"},
+                {
+                    "what": "hub-F",
+                    "hub-F-suspension": "strut",
+                    "hub-F-bolt_length_mm": "30",
+                    "hub-F-stud_length_mm": "30",
+                },
                 'value="30"',
                 "not both",
             ),
@@ -106,14 +136,18 @@ class Refusals(ScenarioCase):
         self.assertEqual((Reading.objects.count(), Change.objects.count()), (readings, revision))
 
     def test_a_refused_form_does_not_reach_the_board(self):
-        answer = self.client.post(self.url(""), {"what": "car", "car-nickname": "Other name", "car-hours_per_week": "900"})
+        answer = self.client.post(
+            self.url(""), {"what": "car", "car-nickname": "Other name", "car-hours_per_week": "900"}
+        )
         self.assertContains(answer, 'value="Other name"', status_code=422)
         self.assertContains(answer, ">Tarn, the blue one</a>", status_code=422)
 
     def test_the_database_refuses_too(self):
         baseline = Outfit.objects.get(car=self.car, is_baseline=True)
         broken = [
-            lambda: Reading.objects.create(car=self.car, outfit=baseline, corner="XX", code="damper", values=[1], typed="1", uncertainty=1),
+            lambda: Reading.objects.create(
+                car=self.car, outfit=baseline, corner="XX", code="damper", values=[1], typed="1", uncertainty=1
+            ),
             lambda: Reading.objects.create(
                 car=self.car, outfit=baseline, corner="FL", code="damper", values=[1], typed="1", uncertainty=-1
             ),
@@ -186,7 +220,10 @@ class ChangedWheels(ScenarioCase):
 class Undo(ScenarioCase):
     def test_a_reading_and_a_change_are_taken_back(self):
         count = Reading.objects.count()
-        self.client.post(self.url("measure/FR/liner_rear/"), {"u": "centre", "value": "30", "method": "rule", "taken_on": "2026-01-05"})
+        self.client.post(
+            self.url("measure/FR/liner_rear/"),
+            {"u": "centre", "value": "30", "method": "rule", "taken_on": "2026-01-05"},
+        )
         self.client.post(self.url(""), {"what": "odometer", "odometer-odometer_km": "150000"})
         for expected in ("odometer", "liner"):
             change = Change.objects.filter(user=self.user).first()

@@ -41,16 +41,22 @@ PAGES = ("", "measure/", "measure/FL/", "choose/", "check/FL/", "plan/", "fit/",
 
 class Forms(ScenarioCase):
     def reading(self, corner, code, **values):
-        return self.client.post(self.url(f"measure/{corner}/{code}/"), {"method": "rule", "taken_on": "2026-11-01", **values})
+        return self.client.post(
+            self.url(f"measure/{corner}/{code}/"), {"method": "rule", "taken_on": "2026-11-01", **values}
+        )
 
     def test_readings_are_bounded_both_ways(self):
         count = Reading.objects.count()
         for corner, code, values in (
-            ("FL", "camber_bump", {"travel_mm": "40", "value": "-3000"}), ("FL", "camber_bump", {"travel_mm": "40", "value": "-21"}),
-            ("FL", "arch_12", {"value": "-1e200", "value2": "10"}), ("FL", "arch_12", {"value": "10", "value2": "-201"}), ("FL", "bump", {"value": "401"}),
-            ("FL", "kingpin", {"value": "-301"}), ("FL", "damper", {"height_mm": "240", "value": "12", "uncertainty": "51"}),
+            ("FL", "camber_bump", {"travel_mm": "40", "value": "-3000"}),
+            ("FL", "camber_bump", {"travel_mm": "40", "value": "-21"}),
+            ("FL", "arch_12", {"value": "-1e200", "value2": "10"}),
+            ("FL", "arch_12", {"value": "10", "value2": "-201"}),
+            ("FL", "bump", {"value": "401"}),
+            ("FL", "kingpin", {"value": "-301"}),
+            ("FL", "damper", {"height_mm": "240", "value": "12", "uncertainty": "51"}),
             ("FL", "camber", {"value": "nan"}),
-        ):  # fmt: skip
+        ):
             answer = self.reading(corner, code, **values)
             self.assertEqual(answer.status_code, 422, (code, values))
             for value in values.values():
@@ -59,7 +65,15 @@ class Forms(ScenarioCase):
 
     def test_a_candidate_with_odd_lugs_or_a_lead_time_beyond_all_dates(self):
         wheel = Wheel.objects.filter(car=self.car).first()
-        form = {"name": "x", "diameter_in": "17", "width_in": "8", "offset_mm": "40", "supplier": "", "link": "", "note": ""}
+        form = {
+            "name": "x",
+            "diameter_in": "17",
+            "width_in": "8",
+            "offset_mm": "40",
+            "supplier": "",
+            "link": "",
+            "note": "",
+        }
         for field, value, words in (
             ("bolts", "0", "3 to 10"),
             ("bolts", "12", "3 to 10"),
@@ -80,7 +94,10 @@ class Forms(ScenarioCase):
     def test_numbers_of_forty_and_of_4400_digits_are_not_found(self):
         for digits in ("9" * 40, "9" * 4400):
             self.assertEqual(self.client.get(f"/car/{digits}/").status_code, 404)
-            self.assertEqual(self.client.post(self.url("plan/choose/"), {"build": digits, "wheel": "1", "tyre": "1"}).status_code, 404)
+            self.assertEqual(
+                self.client.post(self.url("plan/choose/"), {"build": digits, "wheel": "1", "tyre": "1"}).status_code,
+                404,
+            )
 
     def test_a_post_whose_boundary_is_missing(self):
         for kind in ("multipart/form-data", "multipart/form-data; boundary=", 'multipart/form-data; boundary=""'):
@@ -104,9 +121,16 @@ class Tables(ScenarioCase):
     def test_nothing_is_kept_that_a_family_does_not_take(self):
         wheel, tyre = Wheel.objects.filter(car=self.car).first(), Tyre.objects.filter(car=self.car).first()
         for part, code, value in (
-            (wheel, "bolts", 12), (wheel, "pcd_mm", 3.0), (wheel, "seat", "hexagon"), (wheel, "pad_thickness_mm", "thick"), (wheel, "width_in", 25.0),
-            (tyre, "size", "odd"), (tyre, "diameter_in", 15.0), (tyre, "measured_section_mm", 2000.0), (tyre, "profile", [[1, 2], [3]]),
-        ):  # fmt: skip
+            (wheel, "bolts", 12),
+            (wheel, "pcd_mm", 3.0),
+            (wheel, "seat", "hexagon"),
+            (wheel, "pad_thickness_mm", "thick"),
+            (wheel, "width_in", 25.0),
+            (tyre, "size", "odd"),
+            (tyre, "diameter_in", 15.0),
+            (tyre, "measured_section_mm", 2000.0),
+            (tyre, "profile", [[1, 2], [3]]),
+        ):
             before = dict(part.spec)
             setattr(part, code, value)
             with self.assertRaises((CoreError, ValueError), msg=code):
@@ -114,7 +138,11 @@ class Tables(ScenarioCase):
             part.spec = before
             part.refresh_from_db()
         self.assertIsNone(wheel.fault)
-        for family, spec in (("ring", {"inner_mm": 72.6, "outer_mm": 57.1}), ("ring", {"inner_mm": 57.1}), ("nothing", {})):
+        for family, spec in (
+            ("ring", {"inner_mm": 72.6, "outer_mm": 57.1}),
+            ("ring", {"inner_mm": 57.1}),
+            ("nothing", {}),
+        ):
             with self.assertRaises(BadInput):
                 Part(car=self.car, family=family, name="a part", spec=spec).save()
 
@@ -204,18 +232,28 @@ class Migrated(TransactionTestCase):
             builds = [sums(file, build) for build in builds_of(file)]
             found[car.nickname] = {
                 "readings": [(r.corner, r.code, r.value, r.value2, r.typed, r.taken_on) for r in file.readings],
-                "gaps": [(j.code, j.where, j.state, j.value) for b in builds for j in b.judgements if j.code.startswith("gap.")],
+                "gaps": [
+                    (j.code, j.where, j.state, j.value)
+                    for b in builds
+                    for j in b.judgements
+                    if j.code.startswith("gap.")
+                ],
                 "money": [b.money for b in builds],
                 "mass": [b.mass for b in builds],
-                "steps": list(Step.objects.filter(job__car=car).values_list("title", "torque_nm", "lugs", "state").order_by("pk")),
+                "steps": list(
+                    Step.objects.filter(job__car=car).values_list("title", "torque_nm", "lugs", "state").order_by("pk")
+                ),
             }
         return found
 
     def test_a_database_of_before_is_brought_here(self):
-        """One way back and forth: it says the same, figures no table takes are struck out or emptied, fitted wheels have their specification."""
+        """One way back and forth: it says the same, figures no table takes are struck out or emptied, fitted wheels
+        have their specification.
+        """
         car = load()
         owner = car.owner
-        # What an older version never knew it can't keep: hard points, the mass ledger, and parts of families that came later.
+        # What an older version never knew it can't keep: hard points, the mass ledger, and parts of families that came
+        # later.
         HardPoint.objects.all().delete()
         MassItem.objects.all().delete()
         Build.objects.filter(choices__part__family__in=CHASSIS).delete()
@@ -250,13 +288,20 @@ class Migrated(TransactionTestCase):
         outfit = other.outfits.create(name="baseline", is_baseline=True)
         how = {"car": other, "outfit": outfit, "corner": "FL", "code": "bump", "method": "rule", "uncertainty": 1.0}
         first, second = (Reading.objects.create(values=[60.0 + k], typed=str(60 + k), **how) for k in range(2))
-        return first, second, add_line(other, owner, parse_line("17x8 +40 5x108 63.4"), "Odd one", "17x8 +40 5x108 63.4")
+        return (
+            first,
+            second,
+            add_line(other, owner, parse_line("17x8 +40 5x108 63.4"), "Odd one", "17x8 +40 5x108 63.4"),
+        )
 
 
 def declared(model):
     """Fields and table options of a migration's model, comparable."""
     fields = {name: field.deconstruct()[1:] for name, field in model.fields.items()}
-    rules = {kind: sorted(re.sub(r"\.0\b", "", repr(one)) for one in model.options.get(kind, [])) for kind in ("constraints", "indexes")}
+    rules = {
+        kind: sorted(re.sub(r"\.0\b", "", repr(one)) for one in model.options.get(kind, []))
+        for kind in ("constraints", "indexes")
+    }
     return fields, rules, model.options.get("ordering"), model.options.get("unique_together")
 
 
@@ -283,15 +328,27 @@ class Steps(SimpleTestCase):
                     else []
                 )
                 for name in names:
-                    known = name.split(".")[0] in {*sys.stdlib_module_names, "django"} or name == "garage.migrations_before._then"
+                    known = (
+                        name.split(".")[0] in {*sys.stdlib_module_names, "django"}
+                        or name == "garage.migrations_before._then"
+                    )
                     self.assertTrue(known, f"{path.relative_to(root)} imports {name}")
 
     def test_a_wheel_and_a_tyre_are_read_as_they_were(self):
-        for text in ("16x6.5 +50 5x108 63.4", "9.5Jx18 ET22 5/114.3", "18 x 9½ ET22", "17x8,5 ET-10 5x112", "15x7 −12 4x100", "16x7 +42"):
+        for text in (
+            "16x6.5 +50 5x108 63.4",
+            "9.5Jx18 ET22 5/114.3",
+            "18 x 9½ ET22",
+            "17x8,5 ET-10 5x112",
+            "15x7 −12 4x100",
+            "16x7 +42",
+        ):
             read = parse_wheel(text)
             self.assertEqual(wheel_then(text), {name: getattr(read, name) for name in wheel_then(text)}, text)
         for text in ("225/45R17 91W", "35x12.50R17LT", "P225/45 R 17", "195R14C", "LT265/70R17", "245/40ZR18"):
             read = parse_tyre(text)
-            self.assertEqual(tyre_then(text), {"diameter_in": read.rim_diameter_in, "section_width_mm": read.section_width_mm}, text)
+            self.assertEqual(
+                tyre_then(text), {"diameter_in": read.rim_diameter_in, "section_width_mm": read.section_width_mm}, text
+            )
         self.assertIsNone(wheel_then("a wheel"))
         self.assertIsNone(tyre_then("round"))

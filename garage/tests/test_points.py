@@ -70,11 +70,16 @@ class Sheet(ScenarioCase):
 
     def test_refused_in_words_and_nothing_is_kept_or_lost(self):
         cases = (
-            ({"rod_inner-up": ""}, "a point has 3 figures, or none"), ({"hub-up": ""}, "a point has 2 figures, or none"), ({"rod_inner-up": "high"}, "high"),
-            ({"rod_inner-up": "-5"}, "accepted: 0"), ({"rod_inner-across": "9 m"}, "Out of range"), ({"uncertainty_mm": "0"}, "Out of range"),
-            ({"taken_on": "2126-01-01"}, "has not come yet"), ({"rod_inner-across": "672", "rod_inner-ahead": "-104", "rod_inner-up": "219"}, "can&#x27;t be assembled"),
+            ({"rod_inner-up": ""}, "a point has 3 figures, or none"),
+            ({"hub-up": ""}, "a point has 2 figures, or none"),
+            ({"rod_inner-up": "high"}, "high"),
+            ({"rod_inner-up": "-5"}, "accepted: 0"),
+            ({"rod_inner-across": "9 m"}, "Out of range"),
+            ({"uncertainty_mm": "0"}, "Out of range"),
+            ({"taken_on": "2126-01-01"}, "has not come yet"),
+            ({"rod_inner-across": "672", "rod_inner-ahead": "-104", "rod_inner-up": "219"}, "can&#x27;t be assembled"),
             ({"lower_joint-across": "352", "lower_joint-ahead": "0", "lower_joint-up": "183.5"}, None),
-        )  # fmt: skip
+        )
         for change, words in cases:
             answer = self.send(self.typed(**change))
             if words is None:
@@ -83,10 +88,14 @@ class Sheet(ScenarioCase):
                 self.assertContains(answer, words, status_code=422)
                 self.assertContains(answer, 'value="672"', status_code=422)
                 self.assertFalse(self.known())
-        self.assertContains(self.send({"uncertainty_mm": "2", "taken_on": "2026-11-01"}), "Nothing was typed", status_code=422)
+        self.assertContains(
+            self.send({"uncertainty_mm": "2", "taken_on": "2026-11-01"}), "Nothing was typed", status_code=422
+        )
 
     def test_the_other_side_is_taken_over_and_marked(self):
-        self.assertContains(self.client.post(self.url("measure/FL/points/mirror/"), follow=True), "No point is read here yet")
+        self.assertContains(
+            self.client.post(self.url("measure/FL/points/mirror/"), follow=True), "No point is read here yet"
+        )
         self.send(self.typed())
         self.client.post(self.url("measure/FL/points/mirror/"))
         self.assertTrue(all(point.mirrored for point in self.known("FR").values()))

@@ -10,7 +10,14 @@ from shell.tests.base import ScenarioCase
 
 class Rules(ScenarioCase):
     def read(self, code="damper", value="15.2; 15.9; 15.5; 15.1; 15.6; 15.4", method="rule", corner="RR"):
-        form = {"method": method, "who": "Ina", "taken_on": "2026-11-20", "value": value, "height_mm": "262", "sure": "on"}
+        form = {
+            "method": method,
+            "who": "Ina",
+            "taken_on": "2026-11-20",
+            "value": value,
+            "height_mm": "262",
+            "sure": "on",
+        }
         return self.client.post(self.url(f"measure/{corner}/{code}/"), form)
 
     def row(self, method="rule"):
@@ -45,7 +52,11 @@ class Rules(ScenarioCase):
 
     def test_too_few_say_nothing(self):
         self.assertEqual(self.row("string").judgement.state, "unmeasured")
-        for said in ({"method": "string", "what": "own"}, {"method": "moon", "what": "stated"}, {"method": "rule", "what": "guess"}):
+        for said in (
+            {"method": "string", "what": "own"},
+            {"method": "moon", "what": "stated"},
+            {"method": "rule", "what": "guess"},
+        ):
             self.assertEqual(self.client.post(self.url("rules/"), said).status_code, 404)
 
     def test_another_persons_repeats_are_their_own(self):
@@ -57,7 +68,10 @@ class Corner(ScenarioCase):
     def test_stations_round_the_drawings_by_how_the_wheel_stands(self):
         page = self.page("measure/FL/")
         groups = page.context["groups"]
-        self.assertEqual([group.standing for group, _, _ in groups], ["straight", "lock_in", "lock_out", "raised", "hanging", "off", "car"])
+        self.assertEqual(
+            [group.standing for group, _, _ in groups],
+            ["straight", "lock_in", "lock_out", "raised", "hanging", "off", "car"],
+        )
         numbers = [row.number for group, _, _ in groups for row, _ in group.rows]
         self.assertEqual(numbers, list(range(1, len(numbers) + 1)))
         for group, drawn, done in groups:

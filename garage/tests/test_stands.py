@@ -7,7 +7,13 @@ from garage.chassis.models import OldPart, Springs
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 
-DAMPER = {"extended_mm": "500", "compressed_mm": "13 in", "installed_mm": "420", "who": "Ina", "noted_on": f"{timezone.localdate()}"}
+DAMPER = {
+    "extended_mm": "500",
+    "compressed_mm": "13 in",
+    "installed_mm": "420",
+    "who": "Ina",
+    "noted_on": f"{timezone.localdate()}",
+}
 
 
 class Stands(ScenarioCase):
@@ -48,16 +54,20 @@ class Stands(ScenarioCase):
 
     def test_springs_are_told_to_the_corner_weights_too(self):
         self.client.post(
-            self.url("stands/F/spring/"), {"rate_n_per_mm": "4k", "free_length_mm": "300", "who": "", "noted_on": "2026-11-20"}
+            self.url("stands/F/spring/"),
+            {"rate_n_per_mm": "4k", "free_length_mm": "300", "who": "", "noted_on": "2026-11-20"},
         )
         self.assertAlmostEqual(Springs.objects.get(car=self.car, end="F").rate_n_per_mm, 39.2266)
         self.assertEqual(Springs.objects.get(car=self.car, end="F").block_length_mm, 118.0)
 
     def test_bad_input_says_what_is_accepted_and_keeps_what_was_typed(self):
         for data, words in (
-            ({**DAMPER, "extended_mm": "300"}, "below the extended length"), ({**DAMPER, "extended_mm": "long"}, "accepted"), ({"noted_on": "2026-11-20"}, "Nothing was written down"),
-            ({**DAMPER, "noted_on": "2099-01-01"}, "has not come yet"), ({**DAMPER, "installed_mm": "9000"}, "Out of range"),
-        ):  # fmt: skip
+            ({**DAMPER, "extended_mm": "300"}, "below the extended length"),
+            ({**DAMPER, "extended_mm": "long"}, "accepted"),
+            ({"noted_on": "2026-11-20"}, "Nothing was written down"),
+            ({**DAMPER, "noted_on": "2099-01-01"}, "has not come yet"),
+            ({**DAMPER, "installed_mm": "9000"}, "Out of range"),
+        ):
             page = self.client.post(self.url("stands/R/damper/"), data)
             self.assertEqual(page.status_code, 422, data)
             self.assertContains(page, words, status_code=422)

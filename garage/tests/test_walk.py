@@ -1,4 +1,7 @@
-"""The measuring walk through its addresses: order, keeping, passing over, the floor sheet, readings that are doubted."""
+"""The measuring walk through its addresses.
+
+Order, keeping, passing over, the floor sheet, readings that are doubted.
+"""
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
@@ -16,7 +19,12 @@ from shell.undo import undo
 
 class Walking(ScenarioCase):
     def how(self, **values):
-        return {"method": "rule", "taken_on": f"{timezone.localdate():%Y-%m-%d}", "uncertainty": "", "who": "Ina"} | values
+        return {
+            "method": "rule",
+            "taken_on": f"{timezone.localdate():%Y-%m-%d}",
+            "uncertainty": "",
+            "who": "Ina",
+        } | values
 
     def route(self, whole=False):
         return route_of(self.file(), whole)
@@ -55,7 +63,9 @@ class Walking(ScenarioCase):
 
     def test_passed_over_with_a_reason_and_taken_up_again(self):
         stops = self.route().stops
-        answer = self.client.post(self.url("walk/skip/"), {"at": stops[3].key, "why": "reach", "note": "behind the brake line"})
+        answer = self.client.post(
+            self.url("walk/skip/"), {"at": stops[3].key, "why": "reach", "note": "behind the brake line"}
+        )
         self.assertIn(f"at={stops[4].key}", answer.url)
         page = self.page("walk/")
         self.assertContains(page, "can&#x27;t reach")
@@ -81,9 +91,12 @@ class Walking(ScenarioCase):
     def test_bad_input(self):
         stop = self.route().stops[0]
         for values, said in (
-            ({"value": "", "value2": ""}, "This field is required"), ({"value": "x", "value2": "61"}, ""), ({"value": "-900", "value2": "61"}, "accepted: "),
-            ({"value": "24;" * 10, "value2": "61"}, "9 at most"), ({"value": "24", "value2": "61", "taken_on": "2999-01-01"}, "has not come yet"),
-        ):  # fmt: skip
+            ({"value": "", "value2": ""}, "This field is required"),
+            ({"value": "x", "value2": "61"}, ""),
+            ({"value": "-900", "value2": "61"}, "accepted: "),
+            ({"value": "24;" * 10, "value2": "61"}, "9 at most"),
+            ({"value": "24", "value2": "61", "taken_on": "2999-01-01"}, "has not come yet"),
+        ):
             answer = self.client.post(self.url(f"walk/?at={stop.key}"), self.how(**values))
             self.assertEqual(answer.status_code, 422, values)
             self.assertContains(answer, said, status_code=422)
@@ -103,9 +116,13 @@ class Walking(ScenarioCase):
         self.assertEqual(self.page("walk/?all=1").status_code, 200)
 
     def test_without_wheels_on_the_car_they_are_asked_first(self):
-        bare = type(self.car).objects.create(owner=self.user, nickname="Bare", use="street", drive="F", odometer_km=0, currency="EUR")
+        bare = type(self.car).objects.create(
+            owner=self.user, nickname="Bare", use="street", drive="F", odometer_km=0, currency="EUR"
+        )
         for name in ("walk", "walk/sheet"):
-            self.assertRedirects(self.client.get(f"/car/{bare.pk}/{name}/"), f"/car/{bare.pk}/", fetch_redirect_response=False)
+            self.assertRedirects(
+                self.client.get(f"/car/{bare.pk}/{name}/"), f"/car/{bare.pk}/", fetch_redirect_response=False
+            )
 
     def test_only_ones_own_car(self):
         other = self.person()
@@ -126,7 +143,18 @@ class Walking(ScenarioCase):
 
         self.page("walk/")
         before = count()
-        for code in ("perch", "ride_height", "arch_9", "arch_11", "arch_1", "arch_3", "caster", "kpi", "camber", "lock_stop"):
+        for code in (
+            "perch",
+            "ride_height",
+            "arch_9",
+            "arch_11",
+            "arch_1",
+            "arch_3",
+            "caster",
+            "kpi",
+            "camber",
+            "lock_stop",
+        ):
             Skip.objects.create(car=self.car, corner="FL", code=code)
         self.assertEqual(count(), before)
 
@@ -135,7 +163,13 @@ class Doubted(ScenarioCase):
     """A reading that differs from the last by more than both ± asks before it is kept."""
 
     def post(self, value, **more):
-        form = {"height_mm": "262", "value": value, "method": "rule", "taken_on": "2026-11-20", "uncertainty": ""} | more
+        form = {
+            "height_mm": "262",
+            "value": value,
+            "method": "rule",
+            "taken_on": "2026-11-20",
+            "uncertainty": "",
+        } | more
         return self.client.post(self.url("measure/RL/damper/"), form | {"height_mm": "255"})
 
     def test_asked_once_and_kept_when_it_is_said_to_be_right(self):
@@ -157,14 +191,21 @@ class Doubted(ScenarioCase):
     def test_another_place_or_other_wheels_are_no_doubt(self):
         self.assertEqual(self.post("27").status_code, 302)
         other = self.client.post(
-            self.url("measure/RL/damper/"), {"height_mm": "200", "value": "90", "method": "rule", "taken_on": "2026-11-20"}
+            self.url("measure/RL/damper/"),
+            {"height_mm": "200", "value": "90", "method": "rule", "taken_on": "2026-11-20"},
         )
         self.assertEqual(other.status_code, 302)
 
 
 class Repeated(ScenarioCase):
     def test_mean_and_spread_of_several(self):
-        form = {"height_mm": "240", "value": "10; 12,5; 12", "method": "caliper", "taken_on": "2026-11-20", "uncertainty": ""}
+        form = {
+            "height_mm": "240",
+            "value": "10; 12,5; 12",
+            "method": "caliper",
+            "taken_on": "2026-11-20",
+            "uncertainty": "",
+        }
         self.assertEqual(self.client.post(self.url("measure/RR/damper/"), form).status_code, 302)
         kept = Reading.objects.get(car=self.car, corner="RR", code="damper")
         self.assertAlmostEqual(kept.value, 11.5)
@@ -181,7 +222,13 @@ class Repeated(ScenarioCase):
             self.assertContains(answer, "differ too much to be one place", status_code=422)
 
     def test_a_typed_uncertainty_stands(self):
-        form = {"height_mm": "240", "value": "10; 12", "method": "caliper", "taken_on": "2026-11-20", "uncertainty": "3"}
+        form = {
+            "height_mm": "240",
+            "value": "10; 12",
+            "method": "caliper",
+            "taken_on": "2026-11-20",
+            "uncertainty": "3",
+        }
         self.client.post(self.url("measure/RR/damper/"), form)
         self.assertEqual(Reading.objects.get(car=self.car, corner="RR", code="damper").uncertainty, 3.0)
 
@@ -193,7 +240,8 @@ class FloorSheet(ScenarioCase):
         self.assertEqual(listed, [stop.key for stop in route_of(self.file(), False).stops])
         count = Reading.objects.count()
         answer = self.client.post(
-            self.url("walk/sheet/"), {"FL-arch_10-value": "24", "FL-arch_10-value2": "61", "FL-joint-value": "132", "FL-joint-typed": ""}
+            self.url("walk/sheet/"),
+            {"FL-arch_10-value": "24", "FL-arch_10-value2": "61", "FL-joint-value": "132", "FL-joint-typed": ""},
         )
         self.assertRedirects(answer, self.url("measure/"))
         self.assertEqual(Reading.objects.count(), count + 2)

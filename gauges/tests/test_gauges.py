@@ -1,4 +1,7 @@
-"""The simulated devices behave like the real thing: scatter, overrun, drift; delays, out of stock, wrong variants; the same question, the same answer."""
+"""The simulated devices behave like the real thing: scatter, overrun, drift; delays, out of stock, wrong variants.
+
+The same question, the same answer.
+"""
 
 import statistics
 import unittest
@@ -20,7 +23,8 @@ class Drivers(unittest.TestCase):
             self.assertIn("(simulation)", gauge.name, key)
             self.assertEqual((trace.names, trace.unit), (gauge.channels, gauge.unit))
             self.assertEqual(
-                trace.values.tolist() == gauge.show([10.0] * len(gauge.channels), 3).values.tolist(), not np.isnan(trace.values).any()
+                trace.values.tolist() == gauge.show([10.0] * len(gauge.channels), 3).values.tolist(),
+                not np.isnan(trace.values).any(),
             )
 
     def test_the_same_seed_shows_the_same(self):
@@ -37,12 +41,20 @@ class Drivers(unittest.TestCase):
 
     def test_pads_that_were_not_zeroed_are_noticed(self):
         noticed = [
-            any("not zeroed" in fault for one in steady(driver.four_pads(False).show(LOADS, seed), 0.5, 1.5) for fault in one.faults)
+            any(
+                "not zeroed" in fault
+                for one in steady(driver.four_pads(False).show(LOADS, seed), 0.5, 1.5)
+                for fault in one.faults
+            )
             for seed in range(60)
         ]
         self.assertGreater(sum(noticed) / len(noticed), 0.9)
         good = [
-            any("not zeroed" in fault for one in steady(driver.four_pads().show(LOADS, seed), 0.5, 1.5) for fault in one.faults)
+            any(
+                "not zeroed" in fault
+                for one in steady(driver.four_pads().show(LOADS, seed), 0.5, 1.5)
+                for fault in one.faults
+            )
             for seed in range(60)
         ]
         self.assertEqual(sum(good), 0)

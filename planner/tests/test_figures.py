@@ -14,7 +14,20 @@ class Known(ScenarioCase):
         for build in builds_of(file):
             figures = figures_of(file, sums(file, build))
             self.assertLessEqual(
-                {"mass", "equivalent", "corner_F", "corner_R", "track_F", "track_R", "speed", "money", "left", "start", "done", "slack"},
+                {
+                    "mass",
+                    "equivalent",
+                    "corner_F",
+                    "corner_R",
+                    "track_F",
+                    "track_R",
+                    "speed",
+                    "money",
+                    "left",
+                    "start",
+                    "done",
+                    "slack",
+                },
                 set(figures),
             )
             for name, figure in figures.items():
@@ -37,7 +50,9 @@ class Known(ScenarioCase):
             self.assertAlmostEqual(total, figures["money"].value)
             new, old = (
                 float(part)
-                for part in re.findall(r"\(?(-?\d+(?:\.\d+)?)\)?", figures["track_F"].formula.split(":")[0].removeprefix("2 × "))[:2]
+                for part in re.findall(
+                    r"\(?(-?\d+(?:\.\d+)?)\)?", figures["track_F"].formula.split(":")[0].removeprefix("2 × ")
+                )[:2]
             )
             self.assertAlmostEqual(2 * (new - old), figures["track_F"].value, places=3)
 

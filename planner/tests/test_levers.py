@@ -19,7 +19,15 @@ class Levers(ScenarioCase):
 
     def test_a_lever_left_alone_has_no_row(self):
         build = Build.objects.get(car=self.car, name="Hill season")
-        set_levers(build, {("camber_deg", "F"): None, ("stroke_moves", ""): False, ("spacer_kind", ""): "slip", ("ride_drop_mm", "F"): 0})
+        set_levers(
+            build,
+            {
+                ("camber_deg", "F"): None,
+                ("stroke_moves", ""): False,
+                ("spacer_kind", ""): "slip",
+                ("ride_drop_mm", "F"): 0,
+            },
+        )
         self.assertEqual(list(build.levers.values_list("code", "place")), [("ride_drop_mm", "R")])
 
     def test_a_camber_of_nought_is_set_and_a_blank_is_not(self):
@@ -51,7 +59,15 @@ class Levers(ScenarioCase):
 
     def test_every_lever_of_the_well_moves_a_judgement_of_some_build(self):
         """No lever is only a row: each changes what is said of the build in hand."""
-        tried = {"spacer_mm": 15.0, "ride_drop_mm": 45.0, "camber_deg": -4.0, "lip_rolled_mm": 8.0, "lock_limit_deg": 6.0, "stroke_moves": True, "spacer_kind": "bolted"}  # fmt: skip
+        tried = {
+            "spacer_mm": 15.0,
+            "ride_drop_mm": 45.0,
+            "camber_deg": -4.0,
+            "lip_rolled_mm": 8.0,
+            "lock_limit_deg": 6.0,
+            "stroke_moves": True,
+            "spacer_kind": "bolted",
+        }
         self.assertEqual(set(tried), {lever.code for lever in WELL.levers})
         build = Build.objects.get(car=self.car, name="Hill season")
         for lever in WELL.levers:

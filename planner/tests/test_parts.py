@@ -1,4 +1,7 @@
-"""Parts in a build: put in with the counter's questions, levers set, judged, counted; what is dragged along; used, returned, had already."""
+"""Parts in a build: put in with the counter's questions, levers set, judged, counted; what is dragged along.
+
+Used, returned, had already.
+"""
 
 from dataclasses import replace
 from datetime import timedelta
@@ -44,7 +47,9 @@ class Put(InABuild):
         page = self.client.get(address)
         self.assertEqual([ask.code for ask in page.context["family"].asks], ["hand", "hat"])
         before = self.page("open/").context["questions"]
-        self.client.post(address, {"build": self.build.pk, "position": "F", "quantity": "1", "ask_hand": "yes", "ask_hat": ""})
+        self.client.post(
+            address, {"build": self.build.pk, "position": "F", "quantity": "1", "ask_hand": "yes", "ask_hat": ""}
+        )
         choice = Choice.objects.get(part=part)
         self.assertEqual((choice.position, choice.answers), ("F", {"hand": "yes"}))
         after = self.page("open/").context["questions"]
@@ -71,7 +76,10 @@ class Put(InABuild):
     def test_a_spacer_sets_its_levers_and_takes_them_back(self):
         choice = self.put("spacer 15 mm bolt-on", "R", 2)
         build = self.fresh()
-        self.assertEqual((build.lever("spacer_mm", "R"), build.lever("spacer_mm", "F"), build.lever("spacer_kind")), (15.0, 0.0, "bolted"))
+        self.assertEqual(
+            (build.lever("spacer_mm", "R"), build.lever("spacer_mm", "F"), build.lever("spacer_kind")),
+            (15.0, 0.0, "bolted"),
+        )
         self.assertEqual(candidate(self.file(), build, "R").fitted.spacer_mm, 15.0)
         remove_choice(choice, self.user)
         build = self.fresh()
@@ -97,7 +105,9 @@ class Put(InABuild):
         self.assertEqual(gap(), (2.0, "tight"))
         here = self.page("check/FL/")
         self.assertTrue(
-            any(j.code == "gap.caliper_barrel" and j.value == 2.0 for j in here.context["others"] + here.context["gaps"])
+            any(
+                j.code == "gap.caliper_barrel" and j.value == 2.0 for j in here.context["others"] + here.context["gaps"]
+            )
             if "gaps" in here.context
             else True
         )
@@ -142,9 +152,13 @@ class Dragged(InABuild):
         wanted = {c.kind: c for c in Choice.objects.filter(build=self.build, state="wanted")}
         self.assertEqual(set(wanted), {"ring", "other"})
         self.assertEqual(
-            (wanted["ring"].quantity, wanted["ring"].part.supplier), (4, "Nook Lane Wheels"), "one of the list that fits is taken"
+            (wanted["ring"].quantity, wanted["ring"].part.supplier),
+            (4, "Nook Lane Wheels"),
+            "one of the list that fits is taken",
         )
-        self.assertFalse([row for row in dragged_along(self.file(), self.fresh()) if row.need.needed and row.choice is None])
+        self.assertFalse(
+            [row for row in dragged_along(self.file(), self.fresh()) if row.need.needed and row.choice is None]
+        )
         again = self.client.post(self.url(f"plan/build/{self.build.pk}/drag/"), {"which": "all"}, follow=True)
         self.assertContains(again, "Nothing of that is missing any more")
 
@@ -169,9 +183,13 @@ class Dragged(InABuild):
 
     def test_whatever_ends_with_an_alignment_drags_one_along(self):
         for code, place, value, wanted in (
-            ("ride_drop_mm", "F", 30.0, True), ("camber_deg", "R", -2.0, True), ("rack_forward_mm", "", 26.0, True), ("crossmember", "", True, True),
-            ("rack_limit_mm", "", 3.0, False), ("axle_ratio", "", 4.3, False),
-        ):  # fmt: skip
+            ("ride_drop_mm", "F", 30.0, True),
+            ("camber_deg", "R", -2.0, True),
+            ("rack_forward_mm", "", 26.0, True),
+            ("crossmember", "", True, True),
+            ("rack_limit_mm", "", 3.0, False),
+            ("axle_ratio", "", 4.3, False),
+        ):
             self.build.levers.all().delete()
             set_levers(self.build, {(code, place): value})
             names = {row.need.name for row in dragged_along(self.file(), self.fresh())}
@@ -180,7 +198,8 @@ class Dragged(InABuild):
     def test_calipers_drag_pads_and_fluid(self):
         self.put("calipers radius 150 face 9 left and right", "F")
         self.assertLessEqual(
-            {"Brake fluid", "Brake pads for the caliper"}, {row.need.name for row in dragged_along(self.file(), self.fresh())}
+            {"Brake fluid", "Brake pads for the caliper"},
+            {row.need.name for row in dragged_along(self.file(), self.fresh())},
         )
 
     def test_without_hub_data_nothing_is_made_up(self):

@@ -22,8 +22,12 @@ class Builds(ScenarioCase):
         build = Build.objects.get(name="Winter")
         wheel, tyre = Wheel.objects.get(name="Quillet Five"), Tyre.objects.get(spec__size__startswith="215/45R17")
         wide = Wheel.objects.get(name="Pellin S")
-        self.client.post(self.url("plan/choose/"), {"build": build.pk, "wheel": wheel.pk, "tyre": tyre.pk, "position": "A"})
-        self.client.post(self.url("plan/choose/"), {"build": build.pk, "wheel": wide.pk, "tyre": tyre.pk, "position": "R"})
+        self.client.post(
+            self.url("plan/choose/"), {"build": build.pk, "wheel": wheel.pk, "tyre": tyre.pk, "position": "A"}
+        )
+        self.client.post(
+            self.url("plan/choose/"), {"build": build.pk, "wheel": wide.pk, "tyre": tyre.pk, "position": "R"}
+        )
         rows = {(c.label, c.position, c.quantity) for c in build.choices.filter(part__family="wheel")}
         self.assertEqual(rows, {(str(wheel), "F", 2), (str(wide), "R", 2)})
 
@@ -32,19 +36,27 @@ class Builds(ScenarioCase):
         build = Build.objects.get(name="Winter")
         self.client.post(self.url(f"plan/build/{build.pk}/hold/"))
         wheel, tyre = Wheel.objects.get(name="Quillet Five"), Tyre.objects.get(spec__size__startswith="215/45R17")
-        self.client.post(self.url("plan/choose/"), {"build": build.pk, "wheel": wheel.pk, "tyre": tyre.pk, "position": "A"})
+        self.client.post(
+            self.url("plan/choose/"), {"build": build.pk, "wheel": wheel.pk, "tyre": tyre.pk, "position": "A"}
+        )
         elsewhere = sums(self.file(), build).elsewhere_minor
         found = sums(self.file(), Build.objects.get(pk=build.pk)).money
         self.assertEqual((found.spent_minor - elsewhere, found.promised_minor), (0, 4 * 18600 + 4 * 8800))
         part = build.choices.get(part=wheel)
         today = timezone.localdate()
-        self.client.post(self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "ordered", "on": today.isoformat()})
+        self.client.post(
+            self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "ordered", "on": today.isoformat()}
+        )
         part.refresh_from_db()
         self.assertEqual((part.state, part.ordered_on), ("ordered", today))
-        self.client.post(self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "arrived", "on": today.isoformat()})
+        self.client.post(
+            self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "arrived", "on": today.isoformat()}
+        )
         found = sums(self.file(), Build.objects.get(pk=build.pk)).money
         self.assertEqual((found.spent_minor - elsewhere, found.promised_minor), (4 * 18600, 4 * 8800))
-        self.client.post(self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "returned", "on": today.isoformat()})
+        self.client.post(
+            self.url(f"plan/part/{part.pk}/"), {"what": "state", "state": "returned", "on": today.isoformat()}
+        )
         self.assertEqual(sums(self.file(), Build.objects.get(pk=build.pk)).money.spent_minor - elsewhere, 0)
 
     def test_dates_from_lead_times(self):
@@ -119,7 +131,9 @@ class Builds(ScenarioCase):
 
     def test_a_build_with_a_sheet_stays(self):
         fitted = Build.objects.get(name="Lighter sixteens")
-        self.assertContains(self.client.post(self.url(f"plan/build/{fitted.pk}/remove/"), follow=True), "has a job sheet")
+        self.assertContains(
+            self.client.post(self.url(f"plan/build/{fitted.pk}/remove/"), follow=True), "has a job sheet"
+        )
 
     def test_ring_in_the_build_centres_the_wheel(self):
         states = {j.code: j.state for j in sums(self.file(), build_in_hand(self.file())).judgements}
@@ -131,7 +145,10 @@ class Builds(ScenarioCase):
 
 class Driven(ScenarioCase):
     def test_the_speedometer_is_the_driven_axles(self):
-        """Rear-driven with other tyres behind: the true speed is 100 × new ÷ old diameter of the rear ones, and it says so."""
+        """Rear-driven with other tyres behind.
+
+        The true speed is 100 × new ÷ old diameter of the rear ones, and it says so.
+        """
         from garage.car.models import Car
         from planner.chosen import build_in_hand
         from planner.figures import figures_of
@@ -177,7 +194,9 @@ class Ends(ScenarioCase):
         self.assertAlmostEqual((after.front_kg or 0.0) - (before.front_kg or 0.0), 3.0)
         size = {"width_mm": 600.0, "height_mm": 340.0, "depth_mm": 40.0}
         Choice.objects.create(build=build, part=self.part("radiator", **size), position="A", quantity=1)
-        rows = [row for row in dragged_along(self.file(), Build.objects.get(pk=build.pk)) if row.need.family == "coolant"]
+        rows = [
+            row for row in dragged_along(self.file(), Build.objects.get(pk=build.pk)) if row.need.family == "coolant"
+        ]
         self.assertTrue(all(row.need.quantity == 1 and row.position == "F" for row in rows))
 
     def test_an_alignment_is_dragged_along_once(self):

@@ -26,14 +26,25 @@ class ByHand(ScenarioCase):
         self.assertEqual(found.mass.unknown, 0)
 
     def test_what_is_off_the_ledger_counts_front_and_rear_by_where_it_lay(self):
-        """Net 5 kg at 600 of 2400 mm behind the front axle leave three quarters to the front; 2 kg of no place half and half."""
+        """Net 5 kg at 600 of 2400 mm behind the front axle leave three quarters to the front.
+
+        2 kg of no place half and half.
+        """
         MassItem.objects.filter(car=self.car).delete()
         type(self.car).objects.filter(pk=self.car.pk).update(wheelbase_mm=2400)
         _, _, before = self.build("Hill season")
         keep_item(
             self.car,
             self.user,
-            {"name": "Trim", "state": "out", "gross_kg": 7.0, "tare_kg": 0.5, "back_kg": 1.5, "behind_mm": 600.0, "right_mm": 0.0},
+            {
+                "name": "Trim",
+                "state": "out",
+                "gross_kg": 7.0,
+                "tare_kg": 0.5,
+                "back_kg": 1.5,
+                "behind_mm": 600.0,
+                "right_mm": 0.0,
+            },
         )
         keep_item(self.car, self.user, {"name": "Shelf", "state": "out", "gross_kg": 2.0, "tare_kg": 0.0})
         keep_item(self.car, self.user, {"name": "Seat", "state": "in", "gross_kg": 18.0, "tare_kg": 0.0})
@@ -42,7 +53,10 @@ class ByHand(ScenarioCase):
         self.assertAlmostEqual(after.mass.rear_kg - before.mass.rear_kg, -(1.25 + 1.0))
 
     def test_money(self):
-        """Wheels 4 × 239 there; tyres 4 × 104, rings 4 × 6 and springs 118 + 104 promised; the other build took 948 and a socket."""
+        """Wheels 4 × 239 there; tyres 4 × 104, rings 4 × 6 and springs 118 + 104 promised.
+
+        The other build took 948 and a socket.
+        """
         _, _, found = self.build("Hill season")
         elsewhere = 4 * (15800 + 7900) + 1450
         self.assertEqual(found.elsewhere_minor, elsewhere)
@@ -59,7 +73,9 @@ class ByHand(ScenarioCase):
     def test_what_a_build_puts_on(self):
         file, build, _ = self.build("Hill season")
         front = candidate(file, build, "F")
-        self.assertEqual((front.fitted.camber_deg, front.levers.ride_drop_mm, front.levers.ring.inner_mm), (-1.8, 20, 63.4))
+        self.assertEqual(
+            (front.fitted.camber_deg, front.levers.ride_drop_mm, front.levers.ring.inner_mm), (-1.8, 20, 63.4)
+        )
         rear = candidate(file, build, "R")
         self.assertEqual(rear.fitted.camber_deg, -1.2)
 

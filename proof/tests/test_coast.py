@@ -40,12 +40,20 @@ class Sheet(ScenarioCase):
     def test_figures_are_those_of_the_command_line(self):
         log = Log.objects.get(car=self.car, kind="coast", when="before")
         runs = [
-            {"direction": "out" if one["way"] == 1 else "back", "t_s": one["t"], "v_kmh": [round(v, 3) for v in one["v"]]}
+            {
+                "direction": "out" if one["way"] == 1 else "back",
+                "t_s": one["t"],
+                "v_kmh": [round(v, 3) for v in one["v"]],
+            }
             for one in log.found["runs"]
         ]
-        answer = CALCULATIONS["coastdown"].answer({
-            "runs": runs, "mass_kg": 1295, "air": {"temperature_C": 9, "pressure_kPa": 99.4, "humidity_pct": 70},
-        })  # fmt: skip
+        answer = CALCULATIONS["coastdown"].answer(
+            {
+                "runs": runs,
+                "mass_kg": 1295,
+                "air": {"temperature_C": 9, "pressure_kPa": 99.4, "humidity_pct": 70},
+            }
+        )
         load = self.page("prove/coast/").context["loads"]["before"]
         self.assertAlmostEqual(load.cda_m2, answer["cda_m2"], delta=0.002)
         self.assertAlmostEqual(load.a_n, answer["a_N"], delta=1.5)
@@ -68,7 +76,9 @@ class Sheet(ScenarioCase):
             kmh = 30.0 + 4.0 * k if k < 18 else 98.0 - 1.1 * (k - 18)
             points.append(f'<trkpt lat="{lat:.7f}" lon="8"><time>2026-05-01T10:00:{k:02d}Z</time></trkpt>')
             lat += kmh / 3.6 / 111_195.0
-        raw = ('<gpx xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>' + "".join(points) + "</trkseg></trk></gpx>").encode()
+        raw = (
+            '<gpx xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>' + "".join(points) + "</trkseg></trk></gpx>"
+        ).encode()
         answer = self.add(raw, "road.gpx")
         self.assertRedirects(self.client.post(answer.url, ROAD | {"ways": "out"}), self.url("prove/coast/"))
         self.assertContains(self.page("prove/coast/"), "still in the")
@@ -85,7 +95,11 @@ class Sheet(ScenarioCase):
         self.assertEqual(Log.objects.filter(car=self.car).count(), before)
         flat = b"time [s],speed [km/h]\n" + b"\n".join(b"%d,80" % k for k in range(60))
         answer = self.add(flat)
-        for change, words in (({}, "no coast-down"), ({"mass_kg": ""}, "required"), ({"ways": "heading", "heading": ""}, "no")):
+        for change, words in (
+            ({}, "no coast-down"),
+            ({"mass_kg": ""}, "required"),
+            ({"ways": "heading", "heading": ""}, "no"),
+        ):
             said = {**ROAD, "heading": "", "ways": "alternate", **change}
             self.assertContains(self.client.post(answer.url, said), words, status_code=422)
         self.assertFalse(Log.objects.get(name="Long straight").found)
@@ -96,7 +110,9 @@ class Sheet(ScenarioCase):
 
     def test_how_many_tanks(self):
         self.assertEqual(self.page("prove/coast/?claim=5&scatter=5").context["count"], 16)
-        self.assertContains(self.client.get(self.url("prove/coast/?claim=0&scatter=5")), "greater than or equal", status_code=422)
+        self.assertContains(
+            self.client.get(self.url("prove/coast/?claim=0&scatter=5")), "greater than or equal", status_code=422
+        )
 
     def test_the_simulation_is_named_and_goes_the_way_of_every_file(self):
         answer = self.client.post(self.url("logs/add/"), {"kind": "coast", "simulate": "panelled"})

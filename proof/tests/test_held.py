@@ -44,21 +44,36 @@ class Held(Sheets):
     def test_a_reading_of_before_the_work_holds_nothing(self):
         job = self.closed(())
         self.assertTrue(Promise.objects.filter(job=job, reading__isnull=False).exists())
-        names = {row.name for row in promises(self.file()) if row.state == "hit" and row.said and row.said.code.startswith("gap.")}
+        names = {
+            row.name
+            for row in promises(self.file())
+            if row.state == "hit" and row.said and row.said.code.startswith("gap.")
+        }
         self.assertEqual(names, set())
         self.assertTrue(all(row.state == "unmeasured" for row in not_read_yet(self.file())))
 
     def test_read_again_it_is_held(self):
         job = self.closed(())
         one = next(
-            p for p in Promise.objects.filter(job=job, reading__isnull=False) if p.code.startswith("gap.") and not p.code.endswith("upward")
+            p
+            for p in Promise.objects.filter(job=job, reading__isnull=False)
+            if p.code.startswith("gap.") and not p.code.endswith("upward")
         )
         waiting = len(not_read_yet(self.file()))
         old = one.reading
         Reading.objects.create(
-            car=old.car, corner=old.corner, code=old.code, where=old.where, method=old.method, uncertainty=old.uncertainty, who="Ina",
-            outfit=self.file().current, values=[one.judgement.reads or one.value, *old.values[1:]], typed="again", taken_on=timezone.localdate(),
-        )  # fmt: skip
+            car=old.car,
+            corner=old.corner,
+            code=old.code,
+            where=old.where,
+            method=old.method,
+            uncertainty=old.uncertainty,
+            who="Ina",
+            outfit=self.file().current,
+            values=[one.judgement.reads or one.value, *old.values[1:]],
+            typed="again",
+            taken_on=timezone.localdate(),
+        )
         self.assertLess(len(not_read_yet(self.file())), waiting)
         self.assertIn(f"{one.judgement.name}, {one.where}", {row.name for row in promises(self.file())})
 

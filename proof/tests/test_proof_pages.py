@@ -20,7 +20,14 @@ class Proof(ScenarioCase):
     def test_measured_twice_holds_gaps_heights_masses_and_speed(self):
         names = {row.name for row in measured_twice(self.file())}
         self.assertLessEqual(
-            {"Damper", "Arch lip at 12 o'clock", "Ride height", "Whole car on a scale", "True speed at an indicated 100 km/h"}, names
+            {
+                "Damper",
+                "Arch lip at 12 o'clock",
+                "Ride height",
+                "Whole car on a scale",
+                "True speed at an indicated 100 km/h",
+            },
+            names,
         )
 
     def test_strips_say_what_the_core_says(self):
@@ -35,7 +42,9 @@ class Proof(ScenarioCase):
     def test_runs_are_noted_left_out_and_counted_again(self):
         series = Series.objects.get(name="Hill sprint")
         outfit = self.file().current
-        self.client.post(self.url(f"prove/{series.pk}/"), {"values": "38,7 45.2", "ran_on": "2026-01-05", "outfit": outfit.pk})
+        self.client.post(
+            self.url(f"prove/{series.pk}/"), {"values": "38,7 45.2", "ran_on": "2026-01-05", "outfit": outfit.pk}
+        )
         outlier = Run.objects.get(value=45.2)
         self.client.post(self.url(f"prove/run/{outlier.pk}/"), {"why": "missed a gear"})
         strip = strips(self.file(), [Series.objects.prefetch_related("runs__outfit").get(pk=series.pk)])[0]
@@ -49,7 +58,8 @@ class Proof(ScenarioCase):
         series = Series.objects.first()
         for values, words in (("fast", "no figure"), ("nan", "out of range"), ("1e400", "out of range")):
             response = self.client.post(
-                self.url(f"prove/{series.pk}/"), {"values": values, "ran_on": "2026-01-05", "outfit": self.file().current.pk}
+                self.url(f"prove/{series.pk}/"),
+                {"values": values, "ran_on": "2026-01-05", "outfit": self.file().current.pk},
             )
             self.assertContains(response, words, status_code=422)
             self.assertContains(response, values, status_code=422)

@@ -1,4 +1,7 @@
-"""A car of which nobody wrote down the wheels: a shifter, a panel, an exhaust, a tank of fuel are proved all the same."""
+"""A car of which nobody wrote down the wheels.
+
+A shifter, a panel, an exhaust, a tank of fuel are proved all the same.
+"""
 
 from garage.car.services import add_car
 from garage.readings.models import Reading
@@ -25,7 +28,8 @@ class Bare(ScenarioCase):
         self.client.post(self.at("measure/FL/camber/"), {"value": "-1.2", "method": "gauge", "taken_on": "2026-01-05"})
         self.assertTrue(Reading.objects.filter(car=self.bare, code="camber").exists())
         answer = self.client.post(
-            self.at("measure/FL/damper/"), {"value": "12", "height_mm": "250", "method": "rule", "taken_on": "2026-01-05"}
+            self.at("measure/FL/damper/"),
+            {"value": "12", "height_mm": "250", "method": "rule", "taken_on": "2026-01-05"},
         )
         self.assertEqual((answer.status_code, answer.url), (302, self.at("")))
         self.assertFalse(Reading.objects.filter(car=self.bare, code="damper").exists())
@@ -85,4 +89,8 @@ class Bare(ScenarioCase):
             "mass",
         )
         for rest in (*rests, *(f"check/{name}/" for name in benches)):
-            self.assertIn(self.client.get(self.at(rest)).status_code, (200, 302, 404) if rest == "check/square/" else (200, 302), rest)
+            self.assertIn(
+                self.client.get(self.at(rest)).status_code,
+                (200, 302, 404) if rest == "check/square/" else (200, 302),
+                rest,
+            )

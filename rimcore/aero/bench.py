@@ -13,13 +13,20 @@ from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 
 AIR_BENCH = Bench(
-    "air", "Air", "panels from a card's readings, heat, splitter and the slopes it has to get over", (), ("bump",), ("panel", "splitter", "ramp", "coastdown")
-)  # fmt: skip
+    "air",
+    "Air",
+    "panels from a card's readings, heat, splitter and the slopes it has to get over",
+    (),
+    ("bump",),
+    ("panel", "splitter", "ramp", "coastdown"),
+)
 
 
 @dataclass(frozen=True)
 class Hung:
-    """A panel under the car: its points behind the front axle and above the ground [mm], front to rear, straight between them."""
+    """A panel under the car: its points behind the front axle and above the ground [mm], front to rear, straight
+    between them.
+    """
 
     name: str
     points_mm: tuple[tuple[float, float], ...]
@@ -31,7 +38,10 @@ class Hung:
         >>> Hung("belly", ((650.0, 150.0), (1300.0, 140.0))).lowered(20.0, 10.0, 2600.0).points_mm
         ((650.0, 132.5), (1300.0, 125.0))
         """
-        return replace(self, points_mm=tuple((x, max(0.0, up - _down(x, front_mm, rear_mm, wheelbase_mm))) for x, up in self.points_mm))
+        return replace(
+            self,
+            points_mm=tuple((x, max(0.0, up - _down(x, front_mm, rear_mm, wheelbase_mm))) for x, up in self.points_mm),
+        )
 
 
 def _down(along_mm: float, front_mm: float, rear_mm: float, wheelbase_mm: float | None) -> float:
@@ -41,7 +51,10 @@ def _down(along_mm: float, front_mm: float, rear_mm: float, wheelbase_mm: float 
 
 @dataclass(frozen=True)
 class Under:
-    """What the car has under it, at the height it stood when that was measured [mm]: lip, tail, belly as (along, height); None is not measured."""
+    """What the car has under it, at the height it stood when that was measured [mm].
+
+    Lip, tail, belly as (along, height); None is not measured.
+    """
 
     lip: tuple[float, float] | None
     tail: tuple[float, float] | None
@@ -53,7 +66,9 @@ class Under:
 
 
 def lowered(under: Under, front_mm: float, rear_mm: float) -> Under:
-    """The same with the body lower at both ends [mm]; the belly by its place between them. Nothing goes below the ground.
+    """The same with the body lower at both ends [mm]; the belly by its place between them.
+
+    Nothing goes below the ground.
 
     >>> lowered(Under((800, 150), None, (1300, 140), (300, 300), 2600.0), 20.0, 10.0).belly
     (1300, 125.0)
@@ -64,10 +79,12 @@ def lowered(under: Under, front_mm: float, rear_mm: float) -> Under:
 
     belly = under.belly
     return replace(
-        under, lip=down(under.lip, front_mm), tail=down(under.tail, rear_mm),
+        under,
+        lip=down(under.lip, front_mm),
+        tail=down(under.tail, rear_mm),
         belly=down(belly, _down(belly[0], front_mm, rear_mm, under.wheelbase_mm) if belly else 0.0),
         panels=tuple(one.lowered(front_mm, rear_mm, under.wheelbase_mm) for one in under.panels),
-    )  # fmt: skip
+    )
 
 
 def slopes(text: str) -> tuple[tuple[str, float], ...]:
@@ -86,7 +103,9 @@ def slopes(text: str) -> tuple[tuple[str, float], ...]:
             continue
         m = re.fullmatch(r"\s*(.*?)[:\s]\s*(\d+(?:[.,]\d+)?)\s*(%|°|deg)?\s*", line)
         if m is None or not m[1].strip():
-            raise BadInput(f"line {number} “{line.strip()[:30]}” is not understood; accepted: drive 12, or kerb 20 %", "slopes")
+            raise BadInput(
+                f"line {number} “{line.strip()[:30]}” is not understood; accepted: drive 12, or kerb 20 %", "slopes"
+            )
         value = float(m[2].replace(",", "."))
         if m[3] == "%":
             value = round(math.degrees(math.atan(value / 100.0)), 2)
@@ -126,8 +145,12 @@ def _limits(under: Under) -> tuple[Angles, dict[str, Hung]] | None:
     return Angles(*(least.get(name) for name in _ANGLES)), by
 
 
-def judge_slopes(under: Under, named: Sequence[tuple[str, float]], bump_mm: tuple[float | None, float | None]) -> list[Judgement]:
-    """Every slope at rest, and with the springs down to the stops; unmeasured where a point, a tyre or the travel is not known.
+def judge_slopes(
+    under: Under, named: Sequence[tuple[str, float]], bump_mm: tuple[float | None, float | None]
+) -> list[Judgement]:
+    """Every slope at rest, and with the springs down to the stops.
+
+    Unmeasured where a point, a tyre or the travel is not known.
 
     >>> car = Under((800, 150), (900, 200), (1300, 160), (300, 300), 2600.0)
     >>> [one.state for one in judge_slopes(car, [("drive", 8.0)], (60.0, 60.0))]
@@ -135,7 +158,11 @@ def judge_slopes(under: Under, named: Sequence[tuple[str, float]], bump_mm: tupl
     """
     missing = [
         name
-        for name, value in (("the lip", under.lip), ("the tyres", under.radius_mm), ("the wheelbase", under.wheelbase_mm))
+        for name, value in (
+            ("the lip", under.lip),
+            ("the tyres", under.radius_mm),
+            ("the wheelbase", under.wheelbase_mm),
+        )
         if value is None
     ]
     if missing:
@@ -144,18 +171,28 @@ def judge_slopes(under: Under, named: Sequence[tuple[str, float]], bump_mm: tupl
     try:
         still = _limits(under)
     except BadInput as error:
-        return [unmeasured(f"air.ramp.{name}", name, error.message, ["air.lip"], ["measure the point again"]) for name, _ in named]
+        return [
+            unmeasured(f"air.ramp.{name}", name, error.message, ["air.lip"], ["measure the point again"])
+            for name, _ in named
+        ]
     low: tuple[Angles, dict[str, Hung]] | str | None = None
     if bump_mm[0] is not None and bump_mm[1] is not None:
         try:
             low = _limits(lowered(under, bump_mm[0], bump_mm[1]))
         except BadInput as error:
             low = error.message
-    return [one for name, slope in named for one in (_judge_one(under, name, slope, still), _at_bump(under, name, slope, low))]
+    return [
+        one
+        for name, slope in named
+        for one in (_judge_one(under, name, slope, still), _at_bump(under, name, slope, low))
+    ]
 
 
 def _at_bump(under: Under, name: str, slope_deg: float, low: tuple[Angles, dict[str, Hung]] | str | None) -> Judgement:
-    """A slope with the springs down to the stops; unmeasured where the travel is, or where a point then lies in a tyre (``low`` says it in words)."""
+    """A slope with the springs down to the stops.
+
+    Unmeasured where the travel is, or where a point then lies in a tyre (``low`` says it in words).
+    """
     if low is None or isinstance(low, str):
         what = low or "bump to the stop is not measured at both ends"
         return unmeasured(f"air.ramp.{name}.bump", f"{name}, at full bump", what, ["bump"], ["measure the bump left"])
@@ -170,7 +207,9 @@ def _judge_one(under: Under, name: str, slope_deg: float, limits: tuple[Angles, 
     judged, by = judge_ramp(name, slope_deg, limits[0])
     panel = limits[1].get(by or "")
     said = judged.reason if panel is None else f"{judged.reason}, at {panel.name}"
-    return replace(judged, name=f"{name}, {slope_deg:g}°", reason=said, inputs=(*under.inputs, *(panel.inputs if panel else ())))
+    return replace(
+        judged, name=f"{name}, {slope_deg:g}°", reason=said, inputs=(*under.inputs, *(panel.inputs if panel else ()))
+    )
 
 
 #: the sheet of the side view: its scale comes from the car's length; ground line and what is left free [drawing units]
@@ -185,16 +224,20 @@ class Side:
     body: str
     lines: tuple[tuple[str, str, float], ...]
     slopes: tuple[tuple[str, str, str], ...]
-    #: each panel's path; points that can be dragged up and down: which of the panel's, where, and how far the build lowered it [mm]
+    #: each panel's path; points that can be dragged up and down: which of the panel's, where, and how far the build
+    #: lowered it [mm]
     panels: tuple[str, ...] = ()
     handles: tuple[tuple[int, float, float, float], ...] = ()
     scale: float = 1.0
 
 
-def side_view(under: Under, named: Sequence[tuple[str, float]], dragged: Sequence[tuple[int, float, float, float]] = ()) -> Side | None:
+def side_view(
+    under: Under, named: Sequence[tuple[str, float]], dragged: Sequence[tuple[int, float, float, float]] = ()
+) -> Side | None:
     """Lip, belly, tail and panels with their lines, and slopes at the front wheel; None before they are known.
 
-    ``dragged``: points of the panel in hand that can be dragged: which, behind the front axle, height, how far the build lowered it [mm].
+    ``dragged``: points of the panel in hand that can be dragged: which, behind the front axle, height, how far the
+    build lowered it [mm].
 
     >>> car = Under((800, 150), (900, 200), (1300, 160), (300, 300), 2600.0)
     >>> found = side_view(car, [("drive", 8.0)])
@@ -219,7 +262,12 @@ def side_view(under: Under, named: Sequence[tuple[str, float]], dragged: Sequenc
     lines = []
     for name, (x, up), degrees, way in (
         ("approach", (-under.lip[0], under.lip[1]), known.approach_deg, 1.0),
-        ("departure", (under.wheelbase_mm + under.tail[0], under.tail[1]) if under.tail else (0.0, 0.0), known.departure_deg, -1.0),
+        (
+            "departure",
+            (under.wheelbase_mm + under.tail[0], under.tail[1]) if under.tail else (0.0, 0.0),
+            known.departure_deg,
+            -1.0,
+        ),
     ):
         if degrees is not None:
             run = 900.0

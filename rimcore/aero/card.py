@@ -1,4 +1,7 @@
-"""A panel from a card's readings: stations along the car, holes, what is hot, existing holes, sheets; its fasteners and cut plan."""
+"""A panel from a card's readings: stations along the car, holes, what is hot, existing holes, sheets.
+
+Its fasteners and cut plan.
+"""
 
 from __future__ import annotations
 
@@ -71,7 +74,10 @@ def stations(text: str) -> tuple[Station, ...]:
         if given[1] < 0 or (len(given) == 3 and given[2] < 0):
             raise BadInput(f"line {number} has a half-width or height below 0; accepted: 0 mm or more", "stations")
         if found and given[0] <= found[-1].along_mm:
-            raise BadInput(f"line {number} lies no further back than the one before; accepted: stations from front to rear", "stations")
+            raise BadInput(
+                f"line {number} lies no further back than the one before; accepted: stations from front to rear",
+                "stations",
+            )
         found.append(Station(*given))
     if len(found) < 2:
         raise BadInput("fewer than two stations; accepted: one at each end at the least", "stations")
@@ -89,7 +95,8 @@ def outline_of(card: Sequence[Station]) -> list[tuple[float, float]]:
 
 
 def heights(card: Sequence[Station], front_mm: float = 0.0) -> tuple[tuple[float, float], ...]:
-    """Places and heights of the stations whose height was read [mm], the panel's front edge so far behind the front axle.
+    """Places and heights of the stations whose height was read [mm], the panel's front edge so far behind the front
+    axle.
 
     Parameters
     ----------
@@ -103,9 +110,12 @@ def heights(card: Sequence[Station], front_mm: float = 0.0) -> tuple[tuple[float
 
 
 def over_panel(hot: Hot, card: Sequence[Station]) -> Hot:
-    """Something hot whose height above the ground is known, held against the heights of the card; as it is where either is not.
+    """Something hot whose height above the ground is known, held against the heights of the card.
 
-    The least that lies between its middle and the panel along its line, straight between stations, nought where it crosses the panel; beyond the card
+    As it is where either is not.
+
+    The least that lies between its middle and the panel along its line, straight between stations, nought where it
+    crosses the panel; beyond the card
     as at its end.
 
     >>> pipe = hot_lines("pipe: 100 0, 500 0 r 30 up 260")[0]
@@ -133,7 +143,9 @@ def points(text: str, field: str = "outline") -> list[tuple[float, float]]:
     for number, line in _lines(text.replace(";", "\n"), field):
         given = _figures(re.sub(r"(?<=\d),(?=\s)", " ", line))
         if len(given) != 2:
-            raise BadInput(f"line {number} “{line[:30]}” is not understood; accepted: along and across in mm, as 400 -120", field)
+            raise BadInput(
+                f"line {number} “{line[:30]}” is not understood; accepted: along and across in mm, as 400 -120", field
+            )
         _held(given, number, field)
         found.append((given[0], given[1]))
     return found
@@ -172,11 +184,15 @@ def from_picture(
     (x1, y1), (x2, y2) = bar
     length = math.hypot(x2 - x1, y2 - y1)
     if length < 10:
-        raise BadInput("has both ends of the control bar too near to each other; accepted: 10 pixels and more", "points")
+        raise BadInput(
+            "has both ends of the control bar too near to each other; accepted: 10 pixels and more", "points"
+        )
     scale = bar_mm / length
     along = np.array([x2 - x1, y2 - y1]) / length
     right = np.array([-along[1], along[0]]) * (-1.0 if from_below else 1.0)
-    found = (np.array(pixels, dtype=float) - np.array([x1, y1])) @ np.column_stack([along, right]) * scale + np.array(front_mm)
+    found = (np.array(pixels, dtype=float) - np.array([x1, y1])) @ np.column_stack([along, right]) * scale + np.array(
+        front_mm
+    )
     return [(round(float(x), 1) + 0.0, round(float(y), 1) + 0.0) for x, y in found], scale
 
 
@@ -217,7 +233,8 @@ def keep_outs(text: str) -> tuple[KeepOut, ...]:
 
 
 def hot_lines(text: str) -> tuple[Hot, ...]:
-    """What is hot, a line each: name, points of its centre line, radius, room it wants, and how far it lies above the panel, or up from the ground.
+    """What is hot, a line each: name, points of its centre line, radius, room it wants, and how far it lies above the
+    panel, or up from the ground.
 
     >>> one = hot_lines("silencer: 900 -200, 1500 -200 r 80 keep 60 above 50")[0]
     >>> one.name, one.line_mm, one.radius_mm, one.keep_mm, one.clear_mm
@@ -226,12 +243,15 @@ def hot_lines(text: str) -> tuple[Hot, ...]:
     found = []
     for number, line in _lines(text, "heat"):
         m = re.fullmatch(
-            rf"(?P<name>[^:]+):\s*(?P<line>[\d\s.,;−+-]+?)\s*r\s*(?P<r>{_FIGURE})\s*(?:keep\s*(?P<keep>{_FIGURE}))?\s*(?:(?P<how>above|up)\s*(?P<high>{_FIGURE}))?(?:\s*mm)?", line, re.IGNORECASE
-        )  # fmt: skip
+            rf"(?P<name>[^:]+):\s*(?P<line>[\d\s.,;−+-]+?)\s*r\s*(?P<r>{_FIGURE})\s*(?:keep\s*(?P<keep>{_FIGURE}))?\s*(?:(?P<how>above|up)\s*(?P<high>{_FIGURE}))?(?:\s*mm)?",
+            line,
+            re.IGNORECASE,
+        )
         pairs = _figures(re.sub(r"(?<=\d),(?=\s)", " ", m["line"])) if m else []
         if m is None or len(pairs) < 2 or len(pairs) % 2:
             raise BadInput(
-                f"line {number} “{line[:30]}” is not understood; accepted: silencer: 900 -200, 1500 -200 r 80 keep 60 above 50", "heat"
+                f"line {number} “{line[:30]}” is not understood; accepted: silencer: 900 -200, 1500 -200 r 80 keep 60 above 50",
+                "heat",
             )
         _held(pairs, number, "heat")
         r, keep, high = (None if m[name] is None else _figures(m[name])[0] for name in ("r", "keep", "high"))
@@ -239,7 +259,16 @@ def hot_lines(text: str) -> tuple[Hot, ...]:
             raise BadInput(f"line {number}: a radius over 0, room and height of 0 or more are accepted", "heat")
         line_mm = [(pairs[k], pairs[k + 1]) for k in range(0, len(pairs), 2)]
         up = (m["how"] or "").lower() == "up"
-        found.append(Hot(m["name"].strip(), line_mm, r, 50.0 if keep is None else keep, None if up else high, high if up else None))
+        found.append(
+            Hot(
+                m["name"].strip(),
+                line_mm,
+                r,
+                50.0 if keep is None else keep,
+                None if up else high,
+                high if up else None,
+            )
+        )
     return tuple(found)
 
 
@@ -260,7 +289,11 @@ def sheets(text: str) -> tuple[Sheet, ...]:
     """
     found = []
     for number, line in _lines(text, "sheets"):
-        m = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*[x×]\s*(\d+(?:[.,]\d+)?)(?:\s*mm)?(?:\s*,\s*(\d+(?:[.,]\d{1,2})?))?", line, re.IGNORECASE)
+        m = re.fullmatch(
+            r"(\d+(?:[.,]\d+)?)\s*[x×]\s*(\d+(?:[.,]\d+)?)(?:\s*mm)?(?:\s*,\s*(\d+(?:[.,]\d{1,2})?))?",
+            line,
+            re.IGNORECASE,
+        )
         if m is None:
             raise BadInput(f"line {number} “{line[:30]}” is not understood; accepted: 1000 x 2000, 14.50", "sheets")
         wide, long = float(m[1].replace(",", ".")), float(m[2].replace(",", "."))
@@ -287,7 +320,9 @@ def panel_of(outline: Sequence[tuple[float, float]], holes: Sequence[KeepOut]) -
     for one in holes:
         whole = whole.difference(Polygon(one.ring))
         if isinstance(whole, MultiPolygon) or whole.is_empty:
-            raise BadInput(f"“{one.name}” cuts the panel apart; accepted: keep-outs that leave it in one piece", "holes")
+            raise BadInput(
+                f"“{one.name}” cuts the panel apart; accepted: keep-outs that leave it in one piece", "holes"
+            )
     return whole
 
 
@@ -305,7 +340,8 @@ class Fixed:
 
 
 def fixed(panel: Polygon, existing: Sequence[tuple[float, float]], pitch_mm: float, edge_mm: float) -> Fixed:
-    """Existing holes first; between those near the inset edge, new ones no further apart than the pitch (common practice).
+    """Existing holes first; between those near the inset edge, new ones no further apart than the pitch (common
+    practice).
 
     Parameters
     ----------
@@ -361,13 +397,27 @@ def cut_plan(panel: Polygon, on_sale: Sequence[Sheet]) -> tuple[Cut, ...]:
     for one in on_sale:
         size = (one.wide_mm, one.long_mm)
         count = sheets_needed(panel, size)
-        found.append(Cut(one, count, turned_deg(panel, size), None if one.price_minor is None else one.price_minor * count))
+        found.append(
+            Cut(one, count, turned_deg(panel, size), None if one.price_minor is None else one.price_minor * count)
+        )
     return tuple(sorted(found, key=lambda cut: (cut.count, cut.price_minor is None, cut.price_minor or 0)))
 
 
 #: ways to rid a bumper of the air it catches, and what each costs (common practice)
 SCHOOLS = (
-    ("Vents", "holes cut where the air is trapped behind the bumper", "cheap, no mass; a cut bumper stays cut, look for crash parts first"),
-    ("Flat panel", "a plate from bumper to axle or further", "card and an afternoon; heat, drains and jacking points are kept free"),
-    ("Diffuser with strakes", "a panel that rises behind the rear axle, with strakes along", "most work; needs height, does little below 80 km/h; the exhaust is in the way"),
-)  # fmt: skip
+    (
+        "Vents",
+        "holes cut where the air is trapped behind the bumper",
+        "cheap, no mass; a cut bumper stays cut, look for crash parts first",
+    ),
+    (
+        "Flat panel",
+        "a plate from bumper to axle or further",
+        "card and an afternoon; heat, drains and jacking points are kept free",
+    ),
+    (
+        "Diffuser with strakes",
+        "a panel that rises behind the rear axle, with strakes along",
+        "most work; needs height, does little below 80 km/h; the exhaust is in the way",
+    ),
+)

@@ -1,6 +1,7 @@
 """Coast-downs both ways: rolling, drag and their doubt from speeds over time, wind and slope taken out.
 
-Each run obeys m_eff dv/dt = −(a + b v + c u |u| ± m g sin β), u the speed through the air, v ± w. Between two samples that is a Riccati
+Each run obeys m_eff dv/dt = −(a + b v + c u |u| ± m g sin β), u the speed through the air, v ± w. Between two samples
+that is a Riccati
 equation with a closed solution, so that speeds are fitted as they were read and nothing is differentiated.
 
 Source: the idea of ISO 10521-1 and SAE J1263; the solution is calculus.
@@ -51,7 +52,9 @@ class Run:
 
 @dataclass(frozen=True)
 class Fitted:
-    """Road load of still air on the level: a [N], b [N/(m/s)], c [N/(m/s)²], wind [m/s] and slope as sin β, with residuals of each run.
+    """Road load of still air on the level.
+
+    A [N], b [N/(m/s)], c [N/(m/s)²], wind [m/s] and slope as sin β, with residuals of each run.
 
     Half widths of the 95 % intervals by name; ``one_way`` leaves wind and slope in a and c.
     """
@@ -165,7 +168,14 @@ def fit(runs: Sequence[Run], mass_kg: float, rotating_pct: float = ROTATING_PCT,
     for name, half in between.items():
         halves[name] = max(halves.get(name, 0.0), half)
     return Fitted(
-        a=one.a, b=one.b, c=one.c, wind_mps=one.wind_mps, sine=one.sine, half=halves, residuals_mps=one.residuals_mps, one_way=one.one_way
+        a=one.a,
+        b=one.b,
+        c=one.c,
+        wind_mps=one.wind_mps,
+        sine=one.sine,
+        half=halves,
+        residuals_mps=one.residuals_mps,
+        one_way=one.one_way,
     )
 
 

@@ -1,4 +1,7 @@
-"""Coast-downs found in a log: runs out and back from speeds over time, from a table or from positions of a GPX track."""
+"""Coast-downs found in a log.
+
+Runs out and back from speeds over time, from a table or from positions of a GPX track.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +20,8 @@ from rimcore.tables.facts import G_M_PER_S2
 Array = NDArray[np.float64]
 
 
-#: a run loses at least this much [km/h] over so many samples; it ends where the speed has risen by this much, or a gap is this long [s]
+#: a run loses at least this much [km/h] over so many samples; it ends where the speed has risen by this much, or a gap
+#: is this long [s]
 LEAST_LOST_KMH, LEAST_SAMPLES, RISEN_KMH, GAP_S = 10.0, 5, 3.0, 5.0
 
 
@@ -77,14 +81,19 @@ def coasts(time_s: Array, speed_kmh: Array, ways: str, heading_deg: Array | None
             continue
         found.append((first, last))
     if not found:
-        raise BadInput(f"holds no coast-down; accepted: runs that lose {LEAST_LOST_KMH:g} km/h or more without braking", "file")
+        raise BadInput(
+            f"holds no coast-down; accepted: runs that lose {LEAST_LOST_KMH:g} km/h or more without braking", "file"
+        )
     told = _ways(found, ways, heads)
     runs = tuple(Run(way, t[a : b + 1], v[a : b + 1] / 3.6) for (a, b), way in zip(found, told, strict=True))
     return Coasts(runs, tuple(left))
 
 
 def _falls(t: Array, v: Array) -> list[tuple[int, int]]:
-    """First and last sample of every fall: from the top of the speed to where it rises again, has a gap, or is too slow."""
+    """First and last sample of every fall.
+
+    From the top of the speed to where it rises again, has a gap, or is too slow.
+    """
     found, top, low = [], 0, 0
     for k in range(1, len(v)):
         over = t[k] - t[k - 1] > GAP_S or v[k] > v[low] + RISEN_KMH or v[k] < SLOWEST_KMH
@@ -150,15 +159,25 @@ def road_load(
     rest = np.concatenate(found.residuals_mps)
     to_area = 2.0 / density_kg_per_m3
     load = RoadLoad(
-        a_n=found.a, c=found.c, cda_m2=to_area * found.c, rolling=found.a / (mass_kg * G_M_PER_S2), half_a=found.half["a"], half_c=found.half["c"], half_cda=to_area * found.half["c"],
-        wind_mps=None if found.one_way else found.wind_mps, slope_pct=None if found.one_way else 100.0 * math.tan(math.asin(max(-1.0, min(1.0, found.sine)))),
-        residual_kmh=3.6 * float(np.sqrt(np.mean(rest**2))), runs=(sum(run.way == 1 for run in runs), sum(run.way == -1 for run in runs)),
-    )  # fmt: skip
+        a_n=found.a,
+        c=found.c,
+        cda_m2=to_area * found.c,
+        rolling=found.a / (mass_kg * G_M_PER_S2),
+        half_a=found.half["a"],
+        half_c=found.half["c"],
+        half_cda=to_area * found.half["c"],
+        wind_mps=None if found.one_way else found.wind_mps,
+        slope_pct=None if found.one_way else 100.0 * math.tan(math.asin(max(-1.0, min(1.0, found.sine)))),
+        residual_kmh=3.6 * float(np.sqrt(np.mean(rest**2))),
+        runs=(sum(run.way == 1 for run in runs), sum(run.way == -1 for run in runs)),
+    )
     return load, tuple(3.6 * one for one in found.residuals_mps)
 
 
 def in_unread_humidity(load: RoadLoad, temperature_c: float, pressure_kpa: float) -> RoadLoad:
-    """The same where nobody noted the humidity: half of what dry and wet air set apart joins the half width of the area (root of squares).
+    """The same where nobody noted the humidity.
+
+    Half of what dry and wet air set apart joins the half width of the area (root of squares).
 
     Source: root of the sum of squares, JCGM 100:2008, 5.1.2.
 
@@ -172,7 +191,9 @@ def in_unread_humidity(load: RoadLoad, temperature_c: float, pressure_kpa: float
     >>> round(in_unread_humidity(load, 30.0, 100.0).half_cda, 4)
     0.0305
     """
-    dry, half_wet, wet = (moist_air(temperature_c, pressure_kpa, one).density_kg_per_m3 for one in (0.0, HALF_PCT, 100.0))
+    dry, half_wet, wet = (
+        moist_air(temperature_c, pressure_kpa, one).density_kg_per_m3 for one in (0.0, HALF_PCT, 100.0)
+    )
     spread = load.cda_m2 * abs(dry - wet) / (2.0 * half_wet)
     return replace(load, half_cda=math.hypot(load.half_cda, spread))
 
@@ -194,7 +215,8 @@ def on_one_clock(runs: Sequence[tuple[Sequence[float], Sequence[float | None]]])
     grid = np.array(longest[0], dtype=float)
     rows = [np.array([np.nan if one is None else one for one in speed], dtype=float) for _, speed in runs]
     return grid, [
-        np.asarray(np.interp(grid, np.array(t, dtype=float), row, np.nan, np.nan)) for (t, _), row in zip(runs, rows, strict=True)
+        np.asarray(np.interp(grid, np.array(t, dtype=float), row, np.nan, np.nan))
+        for (t, _), row in zip(runs, rows, strict=True)
     ]
 
 
@@ -239,13 +261,24 @@ def compared(before: RoadLoad, after: RoadLoad) -> tuple[Shown, ...]:
         ("Rolling", "N", before.a_n, after.a_n, before.half_a, after.half_a, 0),
     )
     return tuple(
-        Shown(name=name, unit=unit, before=was, after=now, change=now - was, half=math.hypot(h1, h2), places=places, both_ways=both_ways)
+        Shown(
+            name=name,
+            unit=unit,
+            before=was,
+            after=now,
+            change=now - was,
+            half=math.hypot(h1, h2),
+            places=places,
+            both_ways=both_ways,
+        )
         for name, unit, was, now, h1, h2, places in rows
     )
 
 
 def tanks_to_show(scatter_pct: float, claim_pct: float) -> int:
-    """Tanks before, and as many after, that would show a claimed change of fuel at a scatter from tank to tank: 95 %, with a power of 80 %.
+    """Tanks before, and as many after, that would show a claimed change of fuel at a scatter from tank to tank.
+
+    95 %, with a power of 80 %.
 
     n = 2 (1.96 + 0.84)² (s ÷ δ)², rounded up, two at the least. Source: sample size of two means, e.g. Montgomery,
     Design and Analysis of Experiments, ch. 2 (normal approximation).

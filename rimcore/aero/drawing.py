@@ -17,7 +17,10 @@ WIDTH, HEIGHT, FREE = 720.0, 330.0, 28.0
 
 @dataclass(frozen=True)
 class Underside:
-    """The panel from below, front to the left, in drawing units; ``scale`` is units a millimetre, ``mid`` the centre line's height."""
+    """The panel from below, front to the left, in drawing units.
+
+    ``scale`` is units a millimetre, ``mid`` the centre line's height.
+    """
 
     path: str
     hot: tuple[tuple[str, str, float, float, str], ...]
@@ -30,7 +33,9 @@ class Underside:
     mid: float
 
 
-def path_of(shape: Polygon, left_mm: float = 0.0, top_mm: float = 0.0, scale: float = 1.0, x0: float = 0.0, y0: float = 0.0) -> str:
+def path_of(
+    shape: Polygon, left_mm: float = 0.0, top_mm: float = 0.0, scale: float = 1.0, x0: float = 0.0, y0: float = 0.0
+) -> str:
     """Outline and holes as one path.
 
     >>> path_of(Polygon([(0, 0), (10, 0), (10, 10)]))
@@ -38,12 +43,16 @@ def path_of(shape: Polygon, left_mm: float = 0.0, top_mm: float = 0.0, scale: fl
     """
     rings = [shape.exterior, *shape.interiors]
     return "".join(
-        "M" + "L".join(f"{x0 + (x - left_mm) * scale:.2f} {y0 + (y - top_mm) * scale:.2f}" for x, y in ring.coords[:-1]) + "Z"
+        "M"
+        + "L".join(f"{x0 + (x - left_mm) * scale:.2f} {y0 + (y - top_mm) * scale:.2f}" for x, y in ring.coords[:-1])
+        + "Z"
         for ring in rings
     )
 
 
-def underside(shape: Polygon, hot: Sequence[Hot], held: Fixed, card: Sequence[Station], states: Sequence[str] = ()) -> Underside:
+def underside(
+    shape: Polygon, hot: Sequence[Hot], held: Fixed, card: Sequence[Station], states: Sequence[str] = ()
+) -> Underside:
     """The drawing; what is hot is shown with its skin, and with the room it wants as a ring round it.
 
     >>> found = underside(Polygon([(0, -200), (600, -200), (600, 200), (0, 200)]), (), Fixed((), ()), ())
@@ -71,8 +80,16 @@ def underside(shape: Polygon, hot: Sequence[Hot], held: Fixed, card: Sequence[St
         rings.append(_path(room, first, scale, mid))
     handles = tuple((k, *at(one.along_mm, one.half_mm)) for k, one in enumerate(card))
     return Underside(
-        path=_path(shape, first, scale, mid), hot=tuple(drawn), rings=tuple(rings), existing=tuple(at(*one) for one in held.existing), new=tuple(at(*one) for one in held.new), handles=handles, scale=scale, left=first, mid=mid
-    )  # fmt: skip
+        path=_path(shape, first, scale, mid),
+        hot=tuple(drawn),
+        rings=tuple(rings),
+        existing=tuple(at(*one) for one in held.existing),
+        new=tuple(at(*one) for one in held.new),
+        handles=handles,
+        scale=scale,
+        left=first,
+        mid=mid,
+    )
 
 
 def _path(shape: Polygon | MultiPolygon, first: float, scale: float, mid: float) -> str:

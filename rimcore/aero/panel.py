@@ -62,12 +62,17 @@ def _ring(points: Points, path: str) -> Polygon:
     if ring.area <= 0:
         raise BadInput("encloses no area; accepted: points that do not lie in one line", path)
     if not ring.is_valid:
-        raise BadInput(f"crosses itself ({explain_validity(ring)}); accepted: an outline whose edges meet only at its corners", path)
+        raise BadInput(
+            f"crosses itself ({explain_validity(ring)}); accepted: an outline whose edges meet only at its corners",
+            path,
+        )
     return ring
 
 
 def inset_length_mm(panel: Polygon, edge_mm: float) -> list[float]:
-    """Lengths of the edges of what lies at least so far inside the outer edge, piece by piece [mm]; empty where nothing is left.
+    """Lengths of the edges of what lies at least so far inside the outer edge, piece by piece [mm].
+
+    Empty where nothing is left.
 
     Source: parallel curve inside a polygon, by shapely.
 
@@ -85,7 +90,9 @@ def inset_length_mm(panel: Polygon, edge_mm: float) -> list[float]:
 
 
 def fasteners(panel: Polygon, pitch_mm: float = PITCH_MM, edge_mm: float = EDGE_MM) -> int | None:
-    """How many go round the outer edge: each piece of the inset takes its length over the pitch, rounded up; None where nothing is left.
+    """How many go round the outer edge: each piece of the inset takes its length over the pitch, rounded up.
+
+    None where nothing is left.
 
     Source: common practice.
 
@@ -110,7 +117,9 @@ def _spans(points: Array, turn: float) -> tuple[float, float]:
 
 
 def turned_deg(panel: Polygon, sheet_mm: tuple[float, float]) -> float | None:
-    """A turn at which the panel fits a sheet whose width lies along x [deg, 0 ≤ … < 180], counter-clockwise; None where none does.
+    """A turn at which the panel fits a sheet whose width lies along x [deg, 0 ≤ … < 180], counter-clockwise.
+
+    None where none does.
 
     0 where it fits so, else 90, else the middle of the first range of turns that fit.
 
@@ -186,7 +195,9 @@ def sheets_needed(panel: Polygon, sheet_mm: tuple[float, float]) -> int:
 
 @dataclass(frozen=True)
 class Hot:
-    """Something hot: its centre line [mm], its radius, what it wants free, how far it lies above or below the panel, or up from the ground."""
+    """Something hot: its centre line [mm], its radius, what it wants free, how far it lies above or below the panel, or
+    up from the ground.
+    """
 
     name: str
     line_mm: Points
@@ -215,7 +226,15 @@ def judge_heat(panel: Polygon, hot: Hot) -> Judgement:
         else f"{away:.0f} mm seen from above, {hot.clear_mm:.0f} mm of height"
     )
     return Judgement(
-        f"air.heat.{hot.name}", hot.name, state, f"{gap:.0f} mm to its skin, {hot.keep_mm:g} mm wanted; {plan}".replace("-", "−"), COMMON_PRACTICE, value=gap, unit="mm",
-        held_against=hot.keep_mm, margin=gap - hot.keep_mm, formula=f"{apart:.1f} − {hot.radius_mm:g} = {gap:.1f} mm".replace("= -", "= −"),
+        f"air.heat.{hot.name}",
+        hot.name,
+        state,
+        f"{gap:.0f} mm to its skin, {hot.keep_mm:g} mm wanted; {plan}".replace("-", "−"),
+        COMMON_PRACTICE,
+        value=gap,
+        unit="mm",
+        held_against=hot.keep_mm,
+        margin=gap - hot.keep_mm,
+        formula=f"{apart:.1f} − {hot.radius_mm:g} = {gap:.1f} mm".replace("= -", "= −"),
         remedies=() if state == "clear" else ("cut the panel back there", "a heat shield with air behind it"),
-    )  # fmt: skip
+    )

@@ -63,13 +63,17 @@ def tangent_deg(away_mm: float, height_mm: float, radius_mm: float, field: str =
     """
     reach = math.hypot(away_mm, radius_mm - height_mm)
     if reach < radius_mm - 1e-9:
-        raise BadInput(f"the point lies inside the tyre of radius {radius_mm:g} mm; accepted: a point outside it", field)
+        raise BadInput(
+            f"the point lies inside the tyre of radius {radius_mm:g} mm; accepted: a point outside it", field
+        )
     angle = math.degrees(math.atan2(away_mm, radius_mm - height_mm) - math.acos(min(1.0, radius_mm / reach)))
     return min(STEEPEST_DEG, max(0.0, angle))
 
 
 def tangents_deg(away_mm: Array, height_mm: Array, radius_mm: float) -> Array:
-    """``tangent_deg`` of many points (n,); infinite for a point within the tyre's profile: the ground that touches the tyre never reaches it.
+    """``tangent_deg`` of many points (n,).
+
+    Infinite for a point within the tyre's profile: the ground that touches the tyre never reaches it.
 
     Source: plane geometry, as ``tangent_deg``.
 
@@ -84,11 +88,16 @@ def tangents_deg(away_mm: Array, height_mm: Array, radius_mm: float) -> Array:
     """
     reach = np.hypot(away_mm, radius_mm - height_mm)
     inside = reach < radius_mm
-    angle = np.degrees(np.arctan2(away_mm, radius_mm - height_mm) - np.arccos(np.minimum(1.0, radius_mm / np.maximum(reach, radius_mm))))
+    angle = np.degrees(
+        np.arctan2(away_mm, radius_mm - height_mm)
+        - np.arccos(np.minimum(1.0, radius_mm / np.maximum(reach, radius_mm)))
+    )
     return np.where(inside, np.inf, np.clip(angle, 0.0, STEEPEST_DEG))
 
 
-def angles_along(points_mm: Sequence[tuple[float, float]], radius_mm: tuple[float, float], wheelbase_mm: float) -> Angles:
+def angles_along(
+    points_mm: Sequence[tuple[float, float]], radius_mm: tuple[float, float], wheelbase_mm: float
+) -> Angles:
     """All three angles of something that hangs under the car, straight from point to point, looked at every STEP_MM.
 
     Parameters
@@ -110,7 +119,9 @@ def angles_along(points_mm: Sequence[tuple[float, float]], radius_mm: tuple[floa
     ahead, behind, between = x < 0, x > wheelbase_mm, (x >= 0) & (x <= wheelbase_mm)
     over = tangents_deg(x[between], up[between], front) + tangents_deg(wheelbase_mm - x[between], up[between], rear)
     return Angles(
-        _least(tangents_deg(-x[ahead], up[ahead], front)), _least(tangents_deg(x[behind] - wheelbase_mm, up[behind], rear)), _least(over)
+        _least(tangents_deg(-x[ahead], up[ahead], front)),
+        _least(tangents_deg(x[behind] - wheelbase_mm, up[behind], rear)),
+        _least(over),
     )
 
 
@@ -158,13 +169,18 @@ def angles(
     if belly is not None:
         ahead, height = belly
         over = min(
-            STEEPEST_DEG, tangent_deg(ahead, height, front, "belly_mm") + tangent_deg(wheelbase_mm - ahead, height, rear, "belly_mm")
+            STEEPEST_DEG,
+            tangent_deg(ahead, height, front, "belly_mm") + tangent_deg(wheelbase_mm - ahead, height, rear, "belly_mm"),
         )
-    return Angles(tangent_deg(*lip, front, "lip_mm"), None if tail is None else tangent_deg(*tail, rear, "tail_mm"), over)
+    return Angles(
+        tangent_deg(*lip, front, "lip_mm"), None if tail is None else tangent_deg(*tail, rear, "tail_mm"), over
+    )
 
 
 def judge_ramp(name: str, slope_deg: float, found: Angles) -> tuple[Judgement, str | None]:
-    """A slope against the least of the angles, and which of them limits; unmeasured while one is missing, unless the rest already hits.
+    """A slope against the least of the angles, and which of them limits.
+
+    Unmeasured while one is missing, unless the rest already hits.
 
     Source: approach, departure and ramp angles as in ISO 612:1978.
 
@@ -185,14 +201,30 @@ def judge_ramp(name: str, slope_deg: float, found: Angles) -> tuple[Judgement, s
         words = {"departure": "the tail", "breakover": "the belly"}
         said = " and ".join(words[one] for one in missing)
         return unmeasured(
-            code, name, f"not measured: {said}; the rest leaves {left:.1f}°", [f"air.{one}" for one in missing], [f"measure {said}"]
+            code,
+            name,
+            f"not measured: {said}; the rest leaves {left:.1f}°",
+            [f"air.{one}" for one in missing],
+            [f"measure {said}"],
         ), None
     state: State = "hit" if left < 0 else "tight" if left < MARGIN_DEG else "clear"
     return Judgement(
-        code, name, state, f"{'ramp-over' if by == 'breakover' else by} {least:.1f}°, the slope has {slope_deg:g}°: {left:+.1f}°".replace("-", "−"), f"plane geometry; {MARGIN_DEG:g}° wanted ({COMMON_PRACTICE})",
-        value=left, unit="°", held_against=MARGIN_DEG, margin=left - MARGIN_DEG, formula=f"{least:.2f} − {slope_deg:g} = {left:.2f}°",
-        remedies=() if state == "clear" else ("up at an angle, one wheel first", "higher at that end", "planks that make the slope longer"),
-    ), by  # fmt: skip
+        code,
+        name,
+        state,
+        f"{'ramp-over' if by == 'breakover' else by} {least:.1f}°, the slope has {slope_deg:g}°: {left:+.1f}°".replace(
+            "-", "−"
+        ),
+        f"plane geometry; {MARGIN_DEG:g}° wanted ({COMMON_PRACTICE})",
+        value=left,
+        unit="°",
+        held_against=MARGIN_DEG,
+        margin=left - MARGIN_DEG,
+        formula=f"{least:.2f} − {slope_deg:g} = {left:.2f}°",
+        remedies=()
+        if state == "clear"
+        else ("up at an angle, one wheel first", "higher at that end", "planks that make the slope longer"),
+    ), by
 
 
 def judged_ramps(slopes: Sequence[tuple[str, float]], found: Angles) -> list[tuple[Judgement, str | None]]:

@@ -1,8 +1,11 @@
 """What a fit's figures may be off by, where the noise hangs together in time and each run had a wind of its own.
 
-The residuals of a coast-down are taken as noise of first order in time (what one sample is off by, the next is too, by a
-share) and a wind that differs from run to run, normal, of an unknown spread. Share, spread and size are found by restricted
-maximum likelihood (Patterson & Thompson 1971), which leaves out what the fit itself took up; the figures are then those of
+The residuals of a coast-down are taken as noise of first order in time (what one sample is off by, the next is too, by
+a
+share) and a wind that differs from run to run, normal, of an unknown spread. Share, spread and size are found by
+restricted
+maximum likelihood (Patterson & Thompson 1971), which leaves out what the fit itself took up; the figures are then those
+of
 generalised least squares, their half widths with degrees of freedom by Satterthwaite (1946) from the curvature of the
 likelihood. Everything rests on three Gram matrices, so that a trial of share and spread costs nothing in the samples.
 """
@@ -36,7 +39,10 @@ LEAST_FREE, STEP = 3.0, 0.05
 
 @dataclass(frozen=True)
 class _Grams:
-    """Gram matrices of the fit's columns, the runs' winds and the residuals: whole, of neighbours, of each run's ends."""
+    """Gram matrices of the fit's columns, the runs' winds and the residuals.
+
+    Whole, of neighbours, of each run's ends.
+    """
 
     whole: Array
     next: Array
@@ -68,7 +74,9 @@ def _grams(jacobian: Array, winds: Sequence[Array], rest: Array) -> _Grams:
 
 @dataclass(frozen=True)
 class _Tried:
-    """A share and a spread: −2 log of the restricted likelihood, the normal matrix, the step it asks for, size of the noise."""
+    """A share and a spread: −2 log of the restricted likelihood, the normal matrix, the step it asks for, size of the
+    noise.
+    """
 
     cost: float
     normal: Array
@@ -113,7 +121,10 @@ def _at(grams: _Grams, theta: Array) -> _Tried | None:
 
 
 def _prior(theta: Array, variance: float) -> float:
-    """−2 log of what is held before anything was read: of the spread, and of the share that of a reference prior (Berger & Yang 1994)."""
+    """−2 log of what is held before anything was read.
+
+    Of the spread, and of the share that of a reference prior (Berger & Yang 1994).
+    """
     share = math.log1p(-(math.tanh(float(theta[0])) ** 2))
     return float(math.exp(min(theta[1], 60.0)) * variance / MOST_SPREAD_MPS**2 - PULL * theta[1] + share)
 
@@ -127,7 +138,9 @@ def _best(grams: _Grams) -> tuple[Array, _Tried] | None:
 
     starts = [np.array([math.atanh(rho), math.log(spread)]) for rho in RHOS for spread in SPREADS]
     start = min(starts, key=cost)
-    theta = optimize.minimize(cost, start, method="Nelder-Mead", options={"xatol": 1e-2, "fatol": 1e-3, "maxiter": 80}).x
+    theta = optimize.minimize(
+        cost, start, method="Nelder-Mead", options={"xatol": 1e-2, "fatol": 1e-3, "maxiter": 80}
+    ).x
     found = _at(grams, theta)
     return None if found is None else (theta, found)
 
@@ -181,7 +194,10 @@ def _variances(found: _Tried, count: int) -> Array:
 
 
 def _freedom(grams: _Grams, theta: Array, found: _Tried, count: int) -> Array:
-    """Degrees of freedom of each variance (Satterthwaite): 2 over the relative variance that share, spread and size leave in it."""
+    """Degrees of freedom of each variance (Satterthwaite).
+
+    2 over the relative variance that share, spread and size leave in it.
+    """
     size = len(theta)
     steps = np.eye(size) * STEP
 

@@ -7,9 +7,11 @@ from dataclasses import dataclass
 
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
-#: pressure coefficient of a splitter on a road car, positive presses down; density of air on a usual day [kg/m³] (common practice, stated)
+#: pressure coefficient of a splitter on a road car, positive presses down; density of air on a usual day [kg/m³]
+#: (common practice, stated)
 USUAL_CP, USUAL_DENSITY = 0.6, 1.2
-#: share of the cooler's opening that may be covered before somebody looks, and before it is a fault [%] (common practice, from memory)
+#: share of the cooler's opening that may be covered before somebody looks, and before it is a fault [%] (common
+#: practice, from memory)
 COVER_LOOK_PCT, COVER_MOST_PCT = 5.0, 20.0
 
 
@@ -93,11 +95,25 @@ def judge_cover(opening_mm: float | None, covered_mm: float | None, inputs: Sequ
     if opening_mm is None or covered_mm is None:
         what = "its height" if opening_mm is None else "how much is covered"
         return unmeasured(
-            code, name, f"{what} is not measured", ["air.opening"], ["measure the opening, and how far the splitter stands before it"]
+            code,
+            name,
+            f"{what} is not measured",
+            ["air.opening"],
+            ["measure the opening, and how far the splitter stands before it"],
         )
     share = 100.0 * covered_mm / opening_mm
     state: State = "clear" if share <= COVER_LOOK_PCT else "hit" if share > COVER_MOST_PCT else "tight"
     return Judgement(
-        code, name, state, f"{covered_mm:g} of {opening_mm:g} mm covered", f"{COMMON_PRACTICE}, from memory: {COVER_LOOK_PCT:g} %", value=share, unit="%", held_against=COVER_LOOK_PCT,
-        margin=COVER_LOOK_PCT - share, formula=f"100 × {covered_mm:g} ÷ {opening_mm:g} = {share:.0f} %", inputs=tuple(inputs), remedies=() if state == "clear" else ("cut the splitter back there", "watch the coolant on the first hot day"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{covered_mm:g} of {opening_mm:g} mm covered",
+        f"{COMMON_PRACTICE}, from memory: {COVER_LOOK_PCT:g} %",
+        value=share,
+        unit="%",
+        held_against=COVER_LOOK_PCT,
+        margin=COVER_LOOK_PCT - share,
+        formula=f"100 × {covered_mm:g} ÷ {opening_mm:g} = {share:.0f} %",
+        inputs=tuple(inputs),
+        remedies=() if state == "clear" else ("cut the splitter back there", "watch the coolant on the first hot day"),
+    )

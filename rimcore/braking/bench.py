@@ -20,14 +20,21 @@ from rimcore.quantities.declared import Bench
 from rimcore.quantities.judgement import InputUsed, Judgement
 
 BRAKES_BENCH = Bench(
-    "brakes", "Brakes", "one stop with the build's mass and tyres: energy, load, heat in the rotors, pressure", (), (), ("brakes",)
+    "brakes",
+    "Brakes",
+    "one stop with the build's mass and tyres: energy, load, heat in the rotors, pressure",
+    (),
+    (),
+    ("brakes",),
 )
 
 #: bedding of new pads and rotors, stop by stop (common practice)
 BED_IN = (
-    "Ten stops from 60 to 15 km/h, gently, half a minute apart.", "Ten stops from 80 to 15 km/h, firmly, none to a standstill.",
-    "Ten kilometres without braking, so that they cool.", "No parking with the brake held while they are hot.",
-)  # fmt: skip
+    "Ten stops from 60 to 15 km/h, gently, half a minute apart.",
+    "Ten stops from 80 to 15 km/h, firmly, none to a standstill.",
+    "Ten kilometres without braking, so that they cool.",
+    "No parking with the brake held while they are hot.",
+)
 
 
 @dataclass(frozen=True)

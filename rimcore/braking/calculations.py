@@ -29,7 +29,13 @@ def _both(given: dict[str, float]) -> tuple[float, float]:
 def _brakes(given: dict[str, Any]) -> dict[str, Any]:
     if given["to_kmh"] >= given["from_kmh"]:
         raise BadInput(f"must be below from_kmh; accepted: 0 to less than {given['from_kmh']:g} km/h", "to_kmh")
-    car = Braked(given["mass_kg"], given["front_pct"], given["cg_height_mm"], given["wheelbase_mm"], _both(given["loaded_radius_mm"]))
+    car = Braked(
+        given["mass_kg"],
+        given["front_pct"],
+        given["cg_height_mm"],
+        given["wheelbase_mm"],
+        _both(given["loaded_radius_mm"]),
+    )
     stop = Stop(given["from_kmh"], given["to_kmh"], given["deceleration_g"], given["rotating_pct"])
     load, before = front_load_pct(car, stop.deceleration_g), given["before"]
     change = (
@@ -38,10 +44,13 @@ def _brakes(given: dict[str, Any]) -> dict[str, Any]:
         else pressure_change_pct(car.mass_kg, car.radius_mm[0], before["mass_kg"], before["loaded_radius_mm"]["front"])
     )
     return {
-        "energy_kJ": energy_kj(car.mass_kg, stop), "front_load_pct": min(100.0, max(0.0, load)),
-        "axle_torque_Nm": dict(zip(ENDS, axle_torque_nm(car, stop), strict=True)), "rise_C": dict(zip(ENDS, rise_k(car, stop, _both(given["rotors_kg"])), strict=True)),
-        "pressure_change_pct": change, "warnings": [f"The rear would lift: the front share comes to {load:.0f} %."] if load > 100 else [],
-    }  # fmt: skip
+        "energy_kJ": energy_kj(car.mass_kg, stop),
+        "front_load_pct": min(100.0, max(0.0, load)),
+        "axle_torque_Nm": dict(zip(ENDS, axle_torque_nm(car, stop), strict=True)),
+        "rise_C": dict(zip(ENDS, rise_k(car, stop, _both(given["rotors_kg"])), strict=True)),
+        "pressure_change_pct": change,
+        "warnings": [f"The rear would lift: the front share comes to {load:.0f} %."] if load > 100 else [],
+    }
 
 
 def _ends_key(name: str, meaning: str, unit: str, low: float, high: float) -> Key:
@@ -66,19 +75,33 @@ BRAKES = Calculation(
         _RADII,
         _ends_key("rotors_kg", "one rotor of each end", "kg", *MASS_KG),
         Key(
-            "before", "object", "mass and radii of before, for pressure_change_pct",
+            "before",
+            "object",
+            "mass and radii of before, for pressure_change_pct",
             keys=(number_key("mass_kg", "before", "kg", *MASS_KG, required=True), _RADII),
         ),
     ),
     (
         number_key("energy_kJ", "turned into heat", "kJ"),
         number_key("front_load_pct", "front share while braking, held to 0 to 100", "%"),
-        Key("axle_torque_Nm", "object", "brake torque of both axles", "N·m", keys=tuple(number_key(end, end, "N·m") for end in ENDS)),
-        Key("rise_C", "object", "how much warmer one stop makes the rotors", "K", keys=tuple(number_key(end, end, "K") for end in ENDS)),
+        Key(
+            "axle_torque_Nm",
+            "object",
+            "brake torque of both axles",
+            "N·m",
+            keys=tuple(number_key(end, end, "N·m") for end in ENDS),
+        ),
+        Key(
+            "rise_C",
+            "object",
+            "how much warmer one stop makes the rotors",
+            "K",
+            keys=tuple(number_key(end, end, "K") for end in ENDS),
+        ),
         number_key("pressure_change_pct", "front line pressure for the same stop; null without before", "%"),
         Key("warnings", "list", "where the rear would lift"),
     ),
     _brakes,
-)  # fmt: skip
+)
 
 BRAKED = {BRAKES.name: BRAKES}

@@ -21,7 +21,9 @@ TIGHT_PCT, HIT_PCT = 10.0, 25.0
 
 @dataclass(frozen=True)
 class Braked:
-    """A car in a stop. Mass and front share at rest, centre of gravity and wheelbase [mm], loaded radii front and rear [mm]."""
+    """A car in a stop. Mass and front share at rest, centre of gravity and wheelbase [mm], loaded radii front and rear
+    [mm].
+    """
 
     mass_kg: float
     front_pct: float
@@ -94,12 +96,17 @@ def axle_torque_nm(car: Braked, stop: Stop) -> tuple[float, float]:
     [2059, 883]
     """
     force = car.mass_kg * (1.0 + stop.rotating_pct / 100.0) * stop.deceleration_g * G_M_PER_S2
-    front, rear = (force * share * radius / 1000.0 for share, radius in zip(shares(car, stop.deceleration_g), car.radius_mm, strict=True))
+    front, rear = (
+        force * share * radius / 1000.0
+        for share, radius in zip(shares(car, stop.deceleration_g), car.radius_mm, strict=True)
+    )
     return front, rear
 
 
 def rise_k(car: Braked, stop: Stop, rotors_kg: tuple[float, float]) -> tuple[float, float]:
-    """How much warmer one stop makes the rotors of both axles [K]; energy by load into both rotors of an axle, none leaves.
+    """How much warmer one stop makes the rotors of both axles [K].
+
+    Energy by load into both rotors of an axle, none leaves.
 
     Source: single-stop temperature rise (Limpert, Brake Design and Safety, ch. 3).
 
@@ -113,7 +120,10 @@ def rise_k(car: Braked, stop: Stop, rotors_kg: tuple[float, float]) -> tuple[flo
     [68.3, 37.7]
     """
     joules = 1000.0 * energy_kj(car.mass_kg, stop)
-    front, rear = (joules * share / (2.0 * kg * IRON_CP) for share, kg in zip(shares(car, stop.deceleration_g), rotors_kg, strict=True))
+    front, rear = (
+        joules * share / (2.0 * kg * IRON_CP)
+        for share, kg in zip(shares(car, stop.deceleration_g), rotors_kg, strict=True)
+    )
     return front, rear
 
 
@@ -199,13 +209,27 @@ def judge_rise(
         return unmeasured(code, name, f"{known}: {', '.join(missing)}", list(missing), ways_to(missing), inputs)
     state: State = "hit" if rise > HIT_K else "tight" if rise > TIGHT_K else "clear"
     return Judgement(
-        code, name, state, f"{rise:.0f} K warmer by one stop; {TIGHT_K:g} K is what street pads take", f"{COMMON_PRACTICE}; iron {IRON_CP:g} J/(kg·K), from memory",
-        value=rise, unit="K", held_against=TIGHT_K, margin=TIGHT_K - rise, formula=said, inputs=inputs, where=where,
-        remedies=() if state == "clear" else ("heavier or vented rotors", "pads for the heat", "air to the brakes", "less mass"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{rise:.0f} K warmer by one stop; {TIGHT_K:g} K is what street pads take",
+        f"{COMMON_PRACTICE}; iron {IRON_CP:g} J/(kg·K), from memory",
+        value=rise,
+        unit="K",
+        held_against=TIGHT_K,
+        margin=TIGHT_K - rise,
+        formula=said,
+        inputs=inputs,
+        where=where,
+        remedies=()
+        if state == "clear"
+        else ("heavier or vented rotors", "pads for the heat", "air to the brakes", "less mass"),
+    )
 
 
-def judge_pressure(change: float | None, missing: tuple[str, ...] = (), inputs: tuple[InputUsed, ...] = (), said: str = "") -> Judgement:
+def judge_pressure(
+    change: float | None, missing: tuple[str, ...] = (), inputs: tuple[InputUsed, ...] = (), said: str = ""
+) -> Judgement:
     """How much harder the pedal is pressed than before: ``tight`` from 10 %, ``hit`` over 25 %.
 
     Source: limits from memory.
@@ -225,7 +249,18 @@ def judge_pressure(change: float | None, missing: tuple[str, ...] = (), inputs: 
         return unmeasured(code, name, f"not known: {', '.join(missing)}", list(missing), ways_to(missing))
     state: State = "hit" if change > HIT_PCT else "tight" if change > TIGHT_PCT else "clear"
     return Judgement(
-        code, name, state, f"{change:+.0f} % against the car as it stood".replace("-", "−"), f"{COMMON_PRACTICE}: heavier cars on taller tyres stop longer",
-        value=change, unit="%", held_against=TIGHT_PCT, margin=TIGHT_PCT - change, formula=said, inputs=inputs,
-        remedies=() if state == "clear" else ("larger front rotors or calipers", "less mass", "tyres of the old radius"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{change:+.0f} % against the car as it stood".replace("-", "−"),
+        f"{COMMON_PRACTICE}: heavier cars on taller tyres stop longer",
+        value=change,
+        unit="%",
+        held_against=TIGHT_PCT,
+        margin=TIGHT_PCT - change,
+        formula=said,
+        inputs=inputs,
+        remedies=()
+        if state == "clear"
+        else ("larger front rotors or calipers", "less mass", "tyres of the old radius"),
+    )

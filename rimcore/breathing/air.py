@@ -64,7 +64,9 @@ def saturation_kpa(temperature_c: float) -> float:
     2.3392
     """
     kelvin = temperature_c + ZERO_C_K
-    logarithm = -6096.9385 / kelvin + 21.2409642 - 2.711193e-2 * kelvin + 1.673952e-5 * kelvin**2 + 2.433502 * math.log(kelvin)
+    logarithm = (
+        -6096.9385 / kelvin + 21.2409642 - 2.711193e-2 * kelvin + 1.673952e-5 * kelvin**2 + 2.433502 * math.log(kelvin)
+    )
     return math.exp(logarithm) / 1000.0
 
 

@@ -24,10 +24,16 @@ from rimcore.quantities.declared import Bench
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 BREATHING_BENCH = Bench(
-    "breathing", "Breathing", "intake and exhaust drawn as they run: velocity, loss, the meter's housing, room beside the exhaust", (),
-    ("exhaust_body", "exhaust_shaft", "exhaust_heat"), ("air", "power-correction", "meter", "intake", "exhaust"),
-)  # fmt: skip
-SOUND_BENCH = Bench("sound", "Sound", "a recording before and one after: levels, spectrum, firing orders, drone", (), (), ("sound",))
+    "breathing",
+    "Breathing",
+    "intake and exhaust drawn as they run: velocity, loss, the meter's housing, room beside the exhaust",
+    (),
+    ("exhaust_body", "exhaust_shaft", "exhaust_heat"),
+    ("air", "power-correction", "meter", "intake", "exhaust"),
+)
+SOUND_BENCH = Bench(
+    "sound", "Sound", "a recording before and one after: levels, spectrum, firing orders, drone", (), (), ("sound",)
+)
 
 #: what a run may lose at the engine's limit before it is tight, and before it is a hit [kPa] (common practice)
 INTAKE_KPA, EXHAUST_KPA = (3.0, 6.0), (15.0, 30.0)
@@ -81,20 +87,26 @@ def intake_flow(pieces: tuple[Piece, ...], breath: Breath) -> Flowed:
     ------
     BadInput : the flow would reach the speed of sound
     """
-    flow = air_kg_per_s(breath.displacement_l, breath.rpm, breath.ve_pct, breath.manifold_ratio, breath.air.density_kg_per_m3)
+    flow = air_kg_per_s(
+        breath.displacement_l, breath.rpm, breath.ve_pct, breath.manifold_ratio, breath.air.density_kg_per_m3
+    )
     gases = [gas_of(breath.air)] * len(pieces)
     return Flowed(tuple(pieces), tuple(losses([one.section for one in pieces], flow, gases, SMOOTH_MM)), flow)
 
 
 @lru_cache(maxsize=128)
-def exhaust_flow(pieces: tuple[Piece, ...], breath: Breath, gas_in_c: float, gas_out_c: float, pipes: int = 1) -> Flowed:
+def exhaust_flow(
+    pieces: tuple[Piece, ...], breath: Breath, gas_in_c: float, gas_out_c: float, pipes: int = 1
+) -> Flowed:
     """The exhaust at an engine speed; one of ``pipes`` runs side by side.
 
     Raises
     ------
     BadInput : the flow would reach the speed of sound
     """
-    drawn = air_kg_per_s(breath.displacement_l, breath.rpm, breath.ve_pct, breath.manifold_ratio, breath.air.density_kg_per_m3)
+    drawn = air_kg_per_s(
+        breath.displacement_l, breath.rpm, breath.ve_pct, breath.manifold_ratio, breath.air.density_kg_per_m3
+    )
     flow = drawn * (1.0 + 1.0 / breath.afr) / pipes
     sections = [one.section for one in pieces]
     gases = [exhaust_gas(hot, breath.air.pressure_kpa) for hot in temperatures_c(sections, gas_in_c, gas_out_c)]
@@ -102,7 +114,12 @@ def exhaust_flow(pieces: tuple[Piece, ...], breath: Breath, gas_in_c: float, gas
 
 
 def judge_loss(
-    kind: str, flowed: Flowed | None, rpm: float, before: Flowed | None, missing: Sequence[str] = (), inputs: tuple[InputUsed, ...] = ()
+    kind: str,
+    flowed: Flowed | None,
+    rpm: float,
+    before: Flowed | None,
+    missing: Sequence[str] = (),
+    inputs: tuple[InputUsed, ...] = (),
 ) -> Judgement:
     """What a run loses at the engine's limit against what is usual, and how fast the gas gets.
 
@@ -126,10 +143,20 @@ def judge_loss(
     worst = max(range(len(flowed.lost)), key=lambda row: flowed.lost[row].loss_kpa) if flowed.lost else 0
     remedies = () if state == "clear" else (f"a larger bore, or less of line {worst + 1}, which loses the most",)
     return Judgement(
-        code, name, state, f"{total:.2f} kPa at {rpm:.0f} rpm{against}; {tight:g} kPa is usual{fast}", f"{COMMON_PRACTICE}; losses by Darcy and Rennels",
-        value=total, unit="kPa", held_against=tight, margin=tight - total, before=before.total_kpa if against and before is not None else None,
-        formula=" + ".join(f"{one.loss_kpa:.2f}" for one in flowed.lost) + f" = {total:.2f} kPa", inputs=inputs, remedies=remedies,
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{total:.2f} kPa at {rpm:.0f} rpm{against}; {tight:g} kPa is usual{fast}",
+        f"{COMMON_PRACTICE}; losses by Darcy and Rennels",
+        value=total,
+        unit="kPa",
+        held_against=tight,
+        margin=tight - total,
+        before=before.total_kpa if against and before is not None else None,
+        formula=" + ".join(f"{one.loss_kpa:.2f}" for one in flowed.lost) + f" = {total:.2f} kPa",
+        inputs=inputs,
+        remedies=remedies,
+    )
 
 
 def judge_housing(
@@ -153,21 +180,40 @@ def judge_room(read: Mapping[str, tuple[float, float]], inputs: Mapping[str, Inp
     >>> [one.state for one in judge_room({"exhaust_body": (30.0, 1.0), "exhaust_shaft": (20.5, 1.0)}, {})]
     ['clear', 'tight', 'unmeasured']
     """
-    names = {"exhaust_body": "Exhaust to the body", "exhaust_shaft": "Exhaust to the shaft", "exhaust_heat": "Exhaust to what heat harms"}
+    names = {
+        "exhaust_body": "Exhaust to the body",
+        "exhaust_shaft": "Exhaust to the shaft",
+        "exhaust_heat": "Exhaust to what heat harms",
+    }
     found = []
     for code, wanted in ROOM_MM.items():
         if code not in read:
             found.append(
                 unmeasured(
-                    f"breathing.{code}", names[code], "no reading at the engine's rock", [code], ["rock the engine and read the least gap"]
+                    f"breathing.{code}",
+                    names[code],
+                    "no reading at the engine's rock",
+                    [code],
+                    ["rock the engine and read the least gap"],
                 )
             )
             continue
         gap, doubt = read[code]
         state: State = "hit" if gap <= 0 else "tight" if gap - doubt < wanted else "clear"
-        found.append(Judgement(
-            f"breathing.{code}", names[code], state, f"{gap:g} ± {doubt:g} mm at the engine's rock; {wanted:g} mm wanted", COMMON_PRACTICE, value=gap, unit="mm",
-            held_against=wanted, margin=gap - wanted, uncertainty=doubt, inputs=(inputs[code],) if code in inputs else (),
-            remedies=() if state == "clear" else ("a hanger moved", "a bend turned in its joint", "a heat shield"),
-        ))  # fmt: skip
+        found.append(
+            Judgement(
+                f"breathing.{code}",
+                names[code],
+                state,
+                f"{gap:g} ± {doubt:g} mm at the engine's rock; {wanted:g} mm wanted",
+                COMMON_PRACTICE,
+                value=gap,
+                unit="mm",
+                held_against=wanted,
+                margin=gap - wanted,
+                uncertainty=doubt,
+                inputs=(inputs[code],) if code in inputs else (),
+                remedies=() if state == "clear" else ("a hanger moved", "a bend turned in its joint", "a heat shield"),
+            )
+        )
     return tuple(found)

@@ -11,9 +11,13 @@ from rimcore.breathing.runs import BORED, Section
 
 #: density of what pipes are made of [kg/m³] (handbook values, from memory)
 MATERIALS = {
-    "steel": ("steel", 7850.0), "stainless": ("stainless steel", 7900.0), "aluminium": ("aluminium", 2700.0), "plastic": ("plastic", 1150.0),
-    "silicone": ("silicone", 1200.0), "titanium": ("titanium", 4500.0),
-}  # fmt: skip
+    "steel": ("steel", 7850.0),
+    "stainless": ("stainless steel", 7900.0),
+    "aluminium": ("aluminium", 2700.0),
+    "plastic": ("plastic", 1150.0),
+    "silicone": ("silicone", 1200.0),
+    "titanium": ("titanium", 4500.0),
+}
 #: least that a clamped slip joint overlaps [mm]: an eighth of an inch (common practice)
 OVERLAP_MM = 3.175
 #: what a saw and the filing take of a cut [mm] (common practice)
@@ -99,10 +103,14 @@ def bill(pieces: Sequence[Piece]) -> Bill:
     rows = [*_pipes(pieces), *_shapes(pieces), *_held(pieces)]
     known = [one.mass_kg for one in pieces if one.mass_kg is not None]
     return Bill(
-        sum(one.section.along_mm for one in pieces), sum(one.volume_l for one in pieces), sum(known),
-        tuple(said(one) for one in pieces if one.mass_kg is None), tuple(rows), tuple(said(one) for one in pieces if one.reused),
+        sum(one.section.along_mm for one in pieces),
+        sum(one.volume_l for one in pieces),
+        sum(known),
+        tuple(said(one) for one in pieces if one.mass_kg is None),
+        tuple(rows),
+        tuple(said(one) for one in pieces if one.reused),
         longest_unhung_mm(pieces),
-    )  # fmt: skip
+    )
 
 
 def said(piece: Piece) -> str:
@@ -126,9 +134,12 @@ def _pipes(pieces: Sequence[Piece]) -> list[tuple[str, str]]:
         if one.section.kind == "pipe" and not one.reused and one.section.diameter_mm is not None:
             cuts.setdefault((one.section.diameter_mm, one.material), []).append(one.section.length_mm)
     return [
-        (f"pipe {bore:g} mm, {MATERIALS[material][0]}", f"cut {' + '.join(f'{one:g}' for one in found)} mm; {sum(found) + KERF_MM * len(found):g} mm with the saw")
+        (
+            f"pipe {bore:g} mm, {MATERIALS[material][0]}",
+            f"cut {' + '.join(f'{one:g}' for one in found)} mm; {sum(found) + KERF_MM * len(found):g} mm with the saw",
+        )
         for (bore, material), found in cuts.items()
-    ]  # fmt: skip
+    ]
 
 
 def _shapes(pieces: Sequence[Piece]) -> list[tuple[str, str]]:
@@ -139,7 +150,11 @@ def _shapes(pieces: Sequence[Piece]) -> list[tuple[str, str]]:
 def _held(pieces: Sequence[Piece]) -> list[tuple[str, str]]:
     found = [(name, sum(getattr(one, name) for one in pieces)) for name in ("couplers", "clamps", "hangers")]
     along = held_along(pieces)
-    return [(name, _where(count, [at for what, at in along if what == name.removesuffix("s")])) for name, count in found if count]
+    return [
+        (name, _where(count, [at for what, at in along if what == name.removesuffix("s")]))
+        for name, count in found
+        if count
+    ]
 
 
 def _where(count: int, places: Sequence[float]) -> str:

@@ -21,9 +21,13 @@ HUMIDITY = number_key("humidity_pct", "relative humidity over liquid water", "%"
 def _air(given: dict[str, Any]) -> dict[str, Any]:
     found = air_of(given)
     return {
-        "density_kg_per_m3": found.density_kg_per_m3, "vapour_kPa": found.vapour_kpa, "dry_kPa": found.dry_kpa, "temperature_C": found.temperature_c,
-        "pressure_kPa": found.pressure_kpa, "speed_of_sound_m_per_s": found.speed_of_sound_m_per_s,
-    }  # fmt: skip
+        "density_kg_per_m3": found.density_kg_per_m3,
+        "vapour_kPa": found.vapour_kpa,
+        "dry_kPa": found.dry_kpa,
+        "temperature_C": found.temperature_c,
+        "pressure_kPa": found.pressure_kpa,
+        "speed_of_sound_m_per_s": found.speed_of_sound_m_per_s,
+    }
 
 
 def air_of(given: dict[str, Any]) -> Air:
@@ -70,9 +74,11 @@ def _power(given: dict[str, Any]) -> dict[str, Any]:
     air = moist_air(given["temperature_C"], given["pressure_kPa"], given["humidity_pct"])
     found, measured = correction(given["standard"], air), given["measured_kW"]
     return {
-        "factor": found.factor, "corrected_kW": None if measured is None else measured * found.factor, "within_range": found.within_range,
+        "factor": found.factor,
+        "corrected_kW": None if measured is None else measured * found.factor,
+        "within_range": found.within_range,
         "basis": found.basis,
-    }  # fmt: skip
+    }
 
 
 POWER = Calculation(
@@ -126,9 +132,12 @@ METER = Calculation(
 
 #: groups of sound: what each needs, and what it comes to
 _GROUPS = (
-    (("levels_db",), "sum_db"), (("level_db", "at_m", "to_m"), "level_there_db"), (("hz",), "a_weighting_db"), (("rpm", "cylinders"), "firing_hz"),
+    (("levels_db",), "sum_db"),
+    (("level_db", "at_m", "to_m"), "level_there_db"),
+    (("hz",), "a_weighting_db"),
+    (("rpm", "cylinders"), "firing_hz"),
     (("drone_hz", "gas_C"), "quarter_wave_mm"),
-)  # fmt: skip
+)
 
 
 def _sound(given: dict[str, Any]) -> dict[str, Any]:
@@ -140,7 +149,9 @@ def _sound(given: dict[str, Any]) -> dict[str, Any]:
             raise BadInput(f"is missing; accepted: it is needed with {there[0]}", missing)
         found[name] = _WORK[name](given) if there else None
     if not any(value is not None for value in found.values()):
-        raise BadInput("nothing to work out; accepted: " + "; ".join(" and ".join(needs) for needs, _ in _GROUPS), "levels_db")
+        raise BadInput(
+            "nothing to work out; accepted: " + "; ".join(" and ".join(needs) for needs, _ in _GROUPS), "levels_db"
+        )
     return found
 
 
@@ -168,7 +179,13 @@ SOUND = Calculation(
     "levels added and at another distance, A-weighting, firing frequency, a quarter-wave pipe against a drone",
     "IEC 61672-1 for the A-weighting; energetic sum, free field; closed pipe without end correction",
     (
-        Key("levels_db", "list", "levels to add", item=number_key("", "a level", "dB", -200.0, 250.0, required=True), most=1000),
+        Key(
+            "levels_db",
+            "list",
+            "levels to add",
+            item=number_key("", "a level", "dB", -200.0, 250.0, required=True),
+            most=1000,
+        ),
         number_key("level_db", "with at_m and to_m", "dB", -200.0, 250.0),
         number_key("at_m", "distance at which it was read", "m", 0.001, 100_000.0),
         number_key("to_m", "distance at which it is wanted", "m", 0.001, 100_000.0),

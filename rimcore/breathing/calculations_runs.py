@@ -37,7 +37,11 @@ def _section_key(silencer: bool) -> Key:
         number_key("k", "bend or entry (0.5), loss coefficient", "", 0.0, 1000.0),
         number_key("drop_kPa", "filter, meter, cooler, silencer: loss at at_kg_per_s", "kPa", 0.0, 1000.0),
         number_key("at_kg_per_s", "flow at which drop_kPa was measured", "kg/s", 1e-6, 100.0),
-        *((number_key("at_C", "silencer: temperature at which drop_kPa was measured", "°C", -90.0, 1500.0),) if silencer else ()),
+        *(
+            (number_key("at_C", "silencer: temperature at which drop_kPa was measured", "°C", -90.0, 1500.0),)
+            if silencer
+            else ()
+        ),
     )
     return Key("", "object", "a section, in the order of the flow", keys=keys, required=True)
 
@@ -74,15 +78,25 @@ def _section(row: dict[str, Any], path: str) -> Section:
     needs, may = _NEEDS[row["kind"]]
     for name, value in row.items():
         if name != "kind" and value is not None and name not in (*needs, *may):
-            raise BadInput(f"does not belong to a {row['kind']}; accepted: {', '.join((*needs, *may))}", f"{path}.{name}")
+            raise BadInput(
+                f"does not belong to a {row['kind']}; accepted: {', '.join((*needs, *may))}", f"{path}.{name}"
+            )
     for name in needs:
         if row.get(name) is None:
             raise BadInput(f"is missing; accepted: a {row['kind']} has {', '.join(needs)}", f"{path}.{name}")
     _whole(row, path)
     return Section(
-        kind=row["kind"], diameter_mm=row.get("diameter_mm"), length_mm=row.get("length_mm") or 0.0, to_mm=row.get("to_mm"), angle_deg=row.get("angle_deg"), radius_mm=row.get("radius_mm"), k=row.get("k"),
-        drop_kpa=row.get("drop_kPa") or 0.0, at_kg_per_s=row.get("at_kg_per_s") or 1.0, at_c=row.get("at_C"),
-    )  # fmt: skip
+        kind=row["kind"],
+        diameter_mm=row.get("diameter_mm"),
+        length_mm=row.get("length_mm") or 0.0,
+        to_mm=row.get("to_mm"),
+        angle_deg=row.get("angle_deg"),
+        radius_mm=row.get("radius_mm"),
+        k=row.get("k"),
+        drop_kpa=row.get("drop_kPa") or 0.0,
+        at_kg_per_s=row.get("at_kg_per_s") or 1.0,
+        at_c=row.get("at_C"),
+    )
 
 
 def _whole(row: dict[str, Any], path: str) -> None:
@@ -116,7 +130,9 @@ _BOOSTED = " Manifold ratio over 1: these sections are ahead of the compressor, 
 
 def _drawn(given: dict[str, Any]) -> tuple[Air, float]:
     air = moist_air(given["temperature_C"], given["pressure_kPa"], given["humidity_pct"])
-    return air, air_kg_per_s(given["displacement_L"], given["rpm"], given["ve_pct"], given["manifold_ratio"], air.density_kg_per_m3)
+    return air, air_kg_per_s(
+        given["displacement_L"], given["rpm"], given["ve_pct"], given["manifold_ratio"], air.density_kg_per_m3
+    )
 
 
 def _rough(sections: list[Section], roughness_mm: float) -> None:
@@ -131,11 +147,22 @@ def _intake(given: dict[str, Any]) -> dict[str, Any]:
     _rough(sections, given["roughness_mm"])
     found = losses(sections, flow, [gas_of(air)] * len(sections), given["roughness_mm"])
     return {
-        "air_kg_per_s": flow, "litres_per_s": 1000.0 * flow / air.density_kg_per_m3, "density_gain_pct": _gain_pct(air, given["compare_temperature_C"]),
-        "sections": [{"velocity_m_per_s": one.velocity_m_per_s, "reynolds": one.reynolds, "mach": one.mach, "loss_kPa": one.loss_kpa} for one in found],
-        "total_kPa": sum(one.loss_kpa for one in found), "warnings": fast_sections(found),
+        "air_kg_per_s": flow,
+        "litres_per_s": 1000.0 * flow / air.density_kg_per_m3,
+        "density_gain_pct": _gain_pct(air, given["compare_temperature_C"]),
+        "sections": [
+            {
+                "velocity_m_per_s": one.velocity_m_per_s,
+                "reynolds": one.reynolds,
+                "mach": one.mach,
+                "loss_kPa": one.loss_kpa,
+            }
+            for one in found
+        ],
+        "total_kPa": sum(one.loss_kpa for one in found),
+        "warnings": fast_sections(found),
         "basis": _BASIS + (_BOOSTED if given["manifold_ratio"] > 1 else ""),
-    }  # fmt: skip
+    }
 
 
 def _gain_pct(air: Air, other_c: float | None) -> float | None:
@@ -146,7 +173,14 @@ def _gain_pct(air: Air, other_c: float | None) -> float | None:
 
 
 def _sections_key(silencer: bool) -> Key:
-    return Key("sections", "list", "of the run, in the order of the flow", required=True, item=_section_key(silencer), most=MOST_SECTIONS)
+    return Key(
+        "sections",
+        "list",
+        "of the run, in the order of the flow",
+        required=True,
+        item=_section_key(silencer),
+        most=MOST_SECTIONS,
+    )
 
 
 def _loss_keys(more: tuple[Key, ...]) -> Key:
@@ -189,13 +223,20 @@ def _exhaust(given: dict[str, Any]) -> dict[str, Any]:
     _rough(sections, given["roughness_mm"])
     air, drawn = _drawn(given)
     gas = drawn * (1.0 + 1.0 / given["afr"])
-    gases: list[Gas] = [exhaust_gas(hot, air.pressure_kpa) for hot in temperatures_c(sections, given["gas_in_C"], given["gas_out_C"])]
+    gases: list[Gas] = [
+        exhaust_gas(hot, air.pressure_kpa) for hot in temperatures_c(sections, given["gas_in_C"], given["gas_out_C"])
+    ]
     found: list[Lost] = losses(sections, gas / given["pipes"], gases, given["roughness_mm"])
     return {
-        "gas_kg_per_s": gas, "total_kPa": sum(one.loss_kpa for one in found), "warnings": fast_sections(found),
-        "sections": [{"gas_C": one.gas_c, "velocity_m_per_s": one.velocity_m_per_s, "mach": one.mach, "loss_kPa": one.loss_kpa} for one in found],
+        "gas_kg_per_s": gas,
+        "total_kPa": sum(one.loss_kpa for one in found),
+        "warnings": fast_sections(found),
+        "sections": [
+            {"gas_C": one.gas_c, "velocity_m_per_s": one.velocity_m_per_s, "mach": one.mach, "loss_kPa": one.loss_kpa}
+            for one in found
+        ],
         "basis": "Gas as air (R 287.05, γ 1.33), its density at pressure_kPa in every section: the run's own back pressure is neglected.",
-    }  # fmt: skip
+    }
 
 
 EXHAUST = Calculation(
@@ -207,9 +248,16 @@ EXHAUST = Calculation(
         number_key("afr", "air to fuel by mass", "", 1.0, 100.0, default=12.8),
         number_key("gas_in_C", "gas at the first section's start", "°C", -90.0, 1500.0, required=True),
         number_key(
-            "gas_out_C", "gas at the last section's end; straight in between along the centre line", "°C", -90.0, 1500.0, required=True
+            "gas_out_C",
+            "gas at the last section's end; straight in between along the centre line",
+            "°C",
+            -90.0,
+            1500.0,
+            required=True,
         ),
-        Key("pipes", "integer", "parallel runs; sections are those of one, each carries its share", "", 1, 12, default=1),
+        Key(
+            "pipes", "integer", "parallel runs; sections are those of one, each carries its share", "", 1, 12, default=1
+        ),
         _sections_key(True),
         number_key("roughness_mm", "of every bore", "mm", 0.0, 10.0, default=STEEL_MM),
     ),

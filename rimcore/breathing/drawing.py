@@ -47,7 +47,10 @@ class Drawn:
 
 @dataclass(frozen=True)
 class Mark:
-    """What holds a piece, where it sits: a clamp as two bars, a coupler as a sleeve, a hanger as a hook over the pipe."""
+    """What holds a piece, where it sits.
+
+    A clamp as two bars, a coupler as a sleeve, a hanger as a hook over the pipe.
+    """
 
     kind: str
     path: str
@@ -89,7 +92,11 @@ def run_drawing(flowed: Flowed, before: Sequence[Piece] | None = None) -> RunDra
     for number, (piece, lost, across) in enumerate(zip(flowed.pieces, flowed.lost, wide, strict=True), 1):
         one = piece.section
         speed = f"{lost.velocity_m_per_s:.0f} m/s" if lost.velocity_m_per_s is not None else ""
-        bore = "" if one.diameter_mm is None else f"{one.diameter_mm:g}" + (f" to {one.to_mm:g}" if one.to_mm is not None else "")
+        bore = (
+            ""
+            if one.diameter_mm is None
+            else f"{one.diameter_mm:g}" + (f" to {one.to_mm:g}" if one.to_mm is not None else "")
+        )
         found.append(
             Drawn(
                 number=number,

@@ -7,7 +7,8 @@ from dataclasses import replace
 from rimcore.breathing.spectra import TONE_DB, Heard, drone
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
-#: a tone that stands so far over its surroundings is a hit [dB]; closer to a limit than this is tight [dB] (common practice)
+#: a tone that stands so far over its surroundings is a hit [dB]; closer to a limit than this is tight [dB] (common
+#: practice)
 DRONE_HIT_DB, NEAR_DB = 20.0, 2.0
 
 
@@ -35,13 +36,28 @@ def judge_level(heard: Heard | None, limit_db: float | None, inputs: tuple[Input
             if level is None
             else "no limit is said"
         )
-        return unmeasured(code, name, what, ["sound"], ["read a meter at the same place and time", "write down the limit of the place"])
+        return unmeasured(
+            code,
+            name,
+            what,
+            ["sound"],
+            ["read a meter at the same place and time", "write down the limit of the place"],
+        )
     margin = limit_db - level
     state: State = "hit" if margin < 0 else "tight" if margin < NEAR_DB or heard.faults else "clear"
     return Judgement(
-        code, name, state, f"{level:.1f} dB(A), {limit_db:g} allowed" + "".join(f"; {fault}" for fault in heard.faults), "the person's own limit; A-weighting by IEC 61672-1",
-        value=level, unit="dB(A)", held_against=limit_db, margin=margin, inputs=inputs, remedies=() if state == "clear" else ("more silencer",),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{level:.1f} dB(A), {limit_db:g} allowed" + "".join(f"; {fault}" for fault in heard.faults),
+        "the person's own limit; A-weighting by IEC 61672-1",
+        value=level,
+        unit="dB(A)",
+        held_against=limit_db,
+        margin=margin,
+        inputs=inputs,
+        remedies=() if state == "clear" else ("more silencer",),
+    )
 
 
 def as_it_stood(found: Judgement) -> Judgement:
@@ -65,7 +81,13 @@ def judge_drone(heard: Heard | None, before: Heard | None, inputs: tuple[InputUs
     """
     code, name = "sound.drone", "Drone at cruise"
     if heard is None:
-        return unmeasured(code, name, "no recording of the car with its change", ["sound"], ["record a cruise, same recorder, same place"])
+        return unmeasured(
+            code,
+            name,
+            "no recording of the car with its change",
+            ["sound"],
+            ["record a cruise, same recorder, same place"],
+        )
     found, then = drone(heard), drone(before) if before is not None else None
     told = "".join(f"; {fault}" for fault in heard.faults)
     if found is None:
@@ -86,7 +108,20 @@ def judge_drone(heard: Heard | None, before: Heard | None, inputs: tuple[InputUs
         else ""
     )
     return Judgement(
-        code, name, state, f"{found.hz:.0f} Hz stands {found.over_db:.0f} dB over its surroundings{against}{told}", f"{COMMON_PRACTICE}: from {TONE_DB:g} dB it is heard as a tone",
-        value=found.over_db, unit="dB", held_against=TONE_DB, margin=TONE_DB - found.over_db, before=then.over_db if then is not None else None, inputs=inputs,
-        remedies=("a quarter-wave side pipe of that frequency", "another silencer ahead of the axle", "another cruise speed or gear"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{found.hz:.0f} Hz stands {found.over_db:.0f} dB over its surroundings{against}{told}",
+        f"{COMMON_PRACTICE}: from {TONE_DB:g} dB it is heard as a tone",
+        value=found.over_db,
+        unit="dB",
+        held_against=TONE_DB,
+        margin=TONE_DB - found.over_db,
+        before=then.over_db if then is not None else None,
+        inputs=inputs,
+        remedies=(
+            "a quarter-wave side pipe of that frequency",
+            "another silencer ahead of the axle",
+            "another cruise speed or gear",
+        ),
+    )

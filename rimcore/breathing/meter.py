@@ -35,7 +35,9 @@ class Housing:
 
     @property
     def under_read_pct(self) -> float:
-        """How much of the air it does not see: it reads the speed at its middle, the flow grows with the area [%]; negative reads too much.
+        """How much of the air it does not see: it reads the speed at its middle, the flow grows with the area [%].
+
+        Negative reads too much.
 
         >>> round(Housing(76.2, 88.9).under_read_pct, 1)
         26.5
@@ -91,7 +93,11 @@ def order_of_work(housing: Housing, pipe_mm: float | None = None) -> tuple[Stage
             "everything but the housing, which stays the original",
             (reducers, "pipe, couplers, T-bolt clamps, filter, bracket as drawn"),
         ),
-        Stage("on the tuning day", "the housing swapped and the meter calibrated; the reducers come off and are kept", on_the_day),
+        Stage(
+            "on the tuning day",
+            "the housing swapped and the meter calibrated; the reducers come off and are kept",
+            on_the_day,
+        ),
     )
 
 
@@ -112,9 +118,15 @@ def judge_meter(housing: Housing | None, tuned_first: bool | None, inputs: tuple
     """
     if housing is None:
         return Judgement(
-            CODE, NAME, "unmeasured", "the bore of the original housing, or of the new one, is not known", COMMON_PRACTICE, missing=("meter bore",),
-            remedies=("measure the bore of the original housing",), inputs=inputs,
-        )  # fmt: skip
+            CODE,
+            NAME,
+            "unmeasured",
+            "the bore of the original housing, or of the new one, is not known",
+            COMMON_PRACTICE,
+            missing=("meter bore",),
+            remedies=("measure the bore of the original housing",),
+            inputs=inputs,
+        )
     larger = housing.to_mm - housing.from_mm >= SAME_MM
     state: State = "clear" if abs(housing.to_mm - housing.from_mm) < SAME_MM else "tight"
     reason = housing.advice.removesuffix(".")
@@ -123,7 +135,16 @@ def judge_meter(housing: Housing | None, tuned_first: bool | None, inputs: tuple
     elif larger:
         reason = f"{reason}; tuned before the first drive"
     return Judgement(
-        CODE, NAME, state, reason, f"{COMMON_PRACTICE}; the area of the housing", value=housing.under_read_pct, unit="%", held_against=0.0,
-        margin=-abs(housing.under_read_pct), formula=f"1 − ({housing.from_mm:g} ÷ {housing.to_mm:g})² = {housing.under_read_pct:.1f} %".replace("-", "−"),
-        inputs=inputs, remedies=() if state == "clear" else (KEEP, "set a tuning date before the first drive"),
-    )  # fmt: skip
+        CODE,
+        NAME,
+        state,
+        reason,
+        f"{COMMON_PRACTICE}; the area of the housing",
+        value=housing.under_read_pct,
+        unit="%",
+        held_against=0.0,
+        margin=-abs(housing.under_read_pct),
+        formula=f"1 − ({housing.from_mm:g} ÷ {housing.to_mm:g})² = {housing.under_read_pct:.1f} %".replace("-", "−"),
+        inputs=inputs,
+        remedies=() if state == "clear" else (KEEP, "set a tuning date before the first drive"),
+    )

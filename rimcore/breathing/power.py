@@ -39,9 +39,19 @@ _ENGINE = "spark ignition, naturally aspirated"
 STANDARDS = {
     one.name: one
     for one in (
-        Standard("SAE J1349", f"SAE J1349, edition of 2004 and later (from memory); {_ENGINE}; dry pressure, 99 kPa and 298 K", _sae, True),
+        Standard(
+            "SAE J1349",
+            f"SAE J1349, edition of 2004 and later (from memory); {_ENGINE}; dry pressure, 99 kPa and 298 K",
+            _sae,
+            True,
+        ),
         Standard("ISO 1585", f"ISO 1585:1992 (from memory); {_ENGINE}; dry pressure, 99 kPa and 298 K", _iso, True),
-        Standard("DIN 70020", f"DIN 70020, edition of 1976 (from memory); {_ENGINE}; total pressure, 101.3 kPa and 293 K", _din, False),
+        Standard(
+            "DIN 70020",
+            f"DIN 70020, edition of 1976 (from memory); {_ENGINE}; total pressure, 101.3 kPa and 293 K",
+            _din,
+            False,
+        ),
     )
 }
 
@@ -85,7 +95,9 @@ def correction(standard: str, air: Air) -> Corrected:
 
 
 def unread_humidity_pct(standard: str, temperature_c: float, pressure_kpa: float) -> float:
-    """Half of what dry and wet air set the factor apart, of the factor at half [%]: its ± where nobody noted the humidity.
+    """Half of what dry and wet air set the factor apart, of the factor at half [%].
+
+    Its ± where nobody noted the humidity.
 
     Source: the correction's own standard, by ``correction``.
 
@@ -98,5 +110,7 @@ def unread_humidity_pct(standard: str, temperature_c: float, pressure_kpa: float
     >>> round(unread_humidity_pct("SAE J1349", 25.0, 99.0), 2), unread_humidity_pct("DIN 70020", 20.0, 101.3)
     (1.91, 0.0)
     """
-    dry, half_wet, wet = (correction(standard, moist_air(temperature_c, pressure_kpa, one)).factor for one in (0.0, HALF_PCT, 100.0))
+    dry, half_wet, wet = (
+        correction(standard, moist_air(temperature_c, pressure_kpa, one)).factor for one in (0.0, HALF_PCT, 100.0)
+    )
     return 50.0 * abs(wet - dry) / half_wet

@@ -99,7 +99,10 @@ def _resampled(rpm: Array, power: Array, window: float) -> Run:
     grid = np.arange(first, last + 1) * STEP_RPM
     order = np.argsort(rpm, kind="stable")
     x, y = rpm[order], power[order]
-    sums = [np.concatenate([[0.0], np.cumsum(row)]) for row in (np.ones_like(x), x - x[0], y, (x - x[0]) ** 2, (x - x[0]) * y)]
+    sums = [
+        np.concatenate([[0.0], np.cumsum(row)])
+        for row in (np.ones_like(x), x - x[0], y, (x - x[0]) ** 2, (x - x[0]) * y)
+    ]
     low, high = np.searchsorted(x, grid - window / 2), np.searchsorted(x, grid + window / 2, "right")
     n, sx, sy, sxx, sxy = (one[high] - one[low] for one in sums)
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -212,8 +215,12 @@ def _said(whole: tuple[float, float, float] | None, before: int, after: int) -> 
     return f"not shown: {interval} holds zero"
 
 
-def wheel_power_kw(t_s: Array, speed_kmh: Array, mass_kg: float, rotating_pct: float = ROTATING_PCT, window_s: float = 1.0) -> Array:
-    """Power at the wheels that speeds the car up [kW]: m (1 + rotating) a v, from a straight line through a window of speed.
+def wheel_power_kw(
+    t_s: Array, speed_kmh: Array, mass_kg: float, rotating_pct: float = ROTATING_PCT, window_s: float = 1.0
+) -> Array:
+    """Power at the wheels that speeds the car up [kW].
+
+    M (1 + rotating) a v, from a straight line through a window of speed.
 
     The idea of SAE J1349 on the road; air, rolling, slope, wind and slip are left out, so it falls short at speed.
 
@@ -241,7 +248,8 @@ def wheel_power_kw(t_s: Array, speed_kmh: Array, mass_kg: float, rotating_pct: f
     low, high = np.searchsorted(t_s, t_s - window_s / 2), np.searchsorted(t_s, t_s + window_s / 2, "right")
     x = t_s - t_s[0]
     n, sx, sy, sxx, sxy = (
-        one[high] - one[low] for one in (np.concatenate([[0.0], np.cumsum(row)]) for row in (np.ones_like(x), x, speed, x * x, x * speed))
+        one[high] - one[low]
+        for one in (np.concatenate([[0.0], np.cumsum(row)]) for row in (np.ones_like(x), x, speed, x * x, x * speed))
     )
     with np.errstate(divide="ignore", invalid="ignore"):
         slope = (sxy - sx * sy / n) / (sxx - sx**2 / n)

@@ -1,7 +1,9 @@
 """A run of pipe as sections: velocity, Reynolds and Mach number, and what each loses of total pressure.
 
-Losses: Darcy–Weisbach with 64/Re below 2,040, else Colebrook–White; bends and cones by Rennels (``fluids``' default), their own
-length included, on the smaller bore's velocity head; filters, meters, coolers and silencers by a drop at a flow, with its square.
+Losses: Darcy–Weisbach with 64/Re below 2,040, else Colebrook–White; bends and cones by Rennels (``fluids``' default),
+their own
+length included, on the smaller bore's velocity head; filters, meters, coolers and silencers by a drop at a flow, with
+its square.
 """
 
 from __future__ import annotations
@@ -27,7 +29,10 @@ BOXED = ("filter", "meter", "cooler", "silencer")
 
 @dataclass(frozen=True)
 class Section:
-    """A piece of a run, in the order of the flow. Lengths in mm; ``drop_kpa`` at ``at_kg_per_s``, and for a silencer at ``at_c``."""
+    """A piece of a run, in the order of the flow.
+
+    Lengths in mm; ``drop_kpa`` at ``at_kg_per_s``, and for a silencer at ``at_c``.
+    """
 
     kind: str
     diameter_mm: float | None = None
@@ -69,7 +74,10 @@ class Gas:
 
 @dataclass(frozen=True)
 class Lost:
-    """What a section does to the flow; None where it has no bore. Velocity at its own diameter, Mach at its smaller bore."""
+    """What a section does to the flow; None where it has no bore.
+
+    Velocity at its own diameter, Mach at its smaller bore.
+    """
 
     loss_kpa: float
     velocity_m_per_s: float | None
@@ -80,7 +88,12 @@ class Lost:
 
 def gas_of(air: Air) -> Gas:
     """Air of the inlet, the same throughout."""
-    return Gas(air.density_kg_per_m3, viscosity_pa_s(air.temperature_c + ZERO_C_K), air.speed_of_sound_m_per_s, air.temperature_c)
+    return Gas(
+        air.density_kg_per_m3,
+        viscosity_pa_s(air.temperature_c + ZERO_C_K),
+        air.speed_of_sound_m_per_s,
+        air.temperature_c,
+    )
 
 
 def exhaust_gas(temperature_c: float, pressure_kpa: float) -> Gas:
@@ -158,7 +171,10 @@ def losses(sections: Sequence[Section], flow_kg_per_s: float, gases: Sequence[Ga
     >>> round(losses([Section("pipe", 76.2, 1000.0)], 0.1225, [gas], 0.0)[0].loss_kpa, 4)
     0.0676
     """
-    return [_lost(one, place, flow_kg_per_s, gas, roughness_mm) for place, (one, gas) in enumerate(zip(sections, gases, strict=True))]
+    return [
+        _lost(one, place, flow_kg_per_s, gas, roughness_mm)
+        for place, (one, gas) in enumerate(zip(sections, gases, strict=True))
+    ]
 
 
 def _lost(one: Section, place: int, flow: float, gas: Gas, roughness_mm: float) -> Lost:
@@ -176,7 +192,13 @@ def _lost(one: Section, place: int, flow: float, gas: Gas, roughness_mm: float) 
     head_kpa = gas.density * fast**2 / 2000.0
     velocity = velocity_m_per_s(flow, one.diameter_mm, gas.density)
     reynolds = gas.density * velocity * one.diameter_mm / 1000.0 / gas.viscosity
-    return Lost(head_kpa * _k_of(one, place, flow, gas, roughness_mm) if flow else 0.0, velocity, reynolds, mach, gas.temperature_c)
+    return Lost(
+        head_kpa * _k_of(one, place, flow, gas, roughness_mm) if flow else 0.0,
+        velocity,
+        reynolds,
+        mach,
+        gas.temperature_c,
+    )
 
 
 def _k_of(one: Section, place: int, flow: float, gas: Gas, roughness_mm: float) -> float:
@@ -200,11 +222,15 @@ def _k_of(one: Section, place: int, flow: float, gas: Gas, roughness_mm: float) 
         cone = contraction_conical if to < given else diffuser_conical
         return float(cone(Di1=given, Di2=to, l=one.length_mm, fd=factor))
     except (ValueError, ZeroDivisionError, OverflowError) as error:
-        raise BadInput("can't be computed with these sizes; accepted: a bend or cone that can be made", f"sections.{place}") from error
+        raise BadInput(
+            "can't be computed with these sizes; accepted: a bend or cone that can be made", f"sections.{place}"
+        ) from error
 
 
 def temperatures_c(sections: Sequence[Section], in_c: float, out_c: float) -> list[float]:
-    """Gas in the middle of each section, falling evenly along the centre line [°C]; the mean where nothing has a length.
+    """Gas in the middle of each section, falling evenly along the centre line [°C].
+
+    The mean where nothing has a length.
 
     Source: none; an even fall is assumed and said.
 

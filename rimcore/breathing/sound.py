@@ -47,7 +47,9 @@ def level_there_db(level_db: float, at_m: float, to_m: float) -> float:
 
 def _a(hz: float) -> float:
     square = hz**2
-    return _F4**2 * square**2 / ((square + _F1**2) * math.sqrt((square + _F2**2) * (square + _F3**2)) * (square + _F4**2))
+    return (
+        _F4**2 * square**2 / ((square + _F1**2) * math.sqrt((square + _F2**2) * (square + _F3**2)) * (square + _F4**2))
+    )
 
 
 def a_weighting_db(hz: float) -> float:

@@ -23,10 +23,41 @@ BLOCK, AT_ONCE = 32_768, 16
 MOST_S, LEAST_RATE, LEAST_S = 1800.0, 8000, 1.0
 #: a file is silent below this, and clipped where more than this share stands at full scale [dB of full scale, 1]
 SILENT_DB, CLIPPED = -70.0, 1e-5
-#: centre frequencies of third octaves, exact base ten (IEC 61260-1), and the band in which exhausts drone [Hz] (common practice)
+#: centre frequencies of third octaves, exact base ten (IEC 61260-1), and the band in which exhausts drone [Hz] (common
+#: practice)
 THIRDS = tuple(10 ** (n / 10) for n in range(13, 43))
-NOMINAL = (20, 25, 31.5, 40, 50, 63, 80, 100, 125, 160, 200, 250, 315, 400, 500, 630, 800, 1000, 1250, 1600, 2000, 2500, 3150, 4000, 5000, 6300, 8000, 10000,
-           12500, 16000)  # fmt: skip
+NOMINAL = (
+    20,
+    25,
+    31.5,
+    40,
+    50,
+    63,
+    80,
+    100,
+    125,
+    160,
+    200,
+    250,
+    315,
+    400,
+    500,
+    630,
+    800,
+    1000,
+    1250,
+    1600,
+    2000,
+    2500,
+    3150,
+    4000,
+    5000,
+    6300,
+    8000,
+    10000,
+    12500,
+    16000,
+)
 DRONE_HZ = (40.0, 200.0)
 #: a line that stands so far over what is round it is heard as a tone [dB] (common practice)
 TONE_DB = 10.0
@@ -36,7 +67,10 @@ NARROW_HZ = 500.0
 
 @dataclass(frozen=True)
 class Heard:
-    """A recording, in dB of full scale until it is held against something: A-weighted level, third octaves, and lines up to 500 Hz."""
+    """A recording, in dB of full scale until it is held against something.
+
+    A-weighted level, third octaves, and lines up to 500 Hz.
+    """
 
     seconds: float
     rate_hz: int
@@ -148,7 +182,9 @@ def _heard(power: Array, rate: int, seconds: float, clipped: float) -> Heard:
     if z < SILENT_DB:
         faults.append(f"it is silent: {z:.0f} dB of full scale".replace("-", "−"))
     if clipped > CLIPPED:
-        faults.append(f"{100 * clipped:.2f} % of it stands at full scale: the recorder clipped, levels and tones are too low and too many")
+        faults.append(
+            f"{100 * clipped:.2f} % of it stands at full scale: the recorder clipped, levels and tones are too low and too many"
+        )
     low = hz <= NARROW_HZ
     return Heard(
         seconds=seconds,
@@ -180,7 +216,9 @@ def _db(power: float) -> float:
 
 @dataclass(frozen=True)
 class Order:
-    """A firing order: how often the engine does it a turn, its frequency [Hz], level there, and how far over its surroundings [dB]."""
+    """A firing order: how often the engine does it a turn, its frequency [Hz], level there, and how far over its
+    surroundings [dB].
+    """
 
     name: str
     hz: float
@@ -191,7 +229,8 @@ class Order:
 def orders(heard: Heard, firing_hz: float) -> list[Order]:
     """Half, one, one and a half, two and three times the firing frequency, where the spectrum reaches.
 
-    A tone is the loudest of the lines within 3 % of its place, held against the median of those within a third of an octave round it.
+    A tone is the loudest of the lines within 3 % of its place, held against the median of those within a third of an
+    octave round it.
 
     Source: order analysis; widths are this program's own.
 
@@ -240,7 +279,10 @@ def _drone(lines_hz: tuple[float, ...], lines_db: tuple[float, ...]) -> Drone | 
 
 
 def thirds_change_db(before: Heard, after: Heard) -> Sequence[float]:
-    """After less before, third octave by third octave [dB]: with the same recorder at the same place no calibration is wanted."""
+    """After less before, third octave by third octave [dB].
+
+    With the same recorder at the same place no calibration is wanted.
+    """
     return [b - a for a, b in zip(before.thirds_db, after.thirds_db, strict=True)]
 
 
@@ -255,7 +297,9 @@ def thirds_db(heard: Heard) -> Sequence[float]:
 
 
 def offset_db(meter_db: float, heard: Heard) -> float:
-    """What brings a file to sound pressure: a meter's A-weighted reading at the same place and time, less what the file shows.
+    """What brings a file to sound pressure.
+
+    A meter's A-weighted reading at the same place and time, less what the file shows.
 
     Source: common practice: a file is told by a meter that stood beside it.
 

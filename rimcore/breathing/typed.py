@@ -55,9 +55,17 @@ _EXTRAS: tuple[tuple[str, Callable[[Piece, re.Match[str], str], Piece]], ...] = 
 )
 #: what a bore, a length, a bend's turn, K, a drop and a flow may be
 _SPANS = {
-    "bore": (10.0, 400.0, "mm"), "length": (0.0, 10_000.0, "mm"), "angle": (1.0, 180.0, "°"), "radius": (5.0, 2000.0, "mm"), "k": (0.0, 50.0, ""),
-    "drop": (0.0, 100.0, "kPa"), "flow": (0.001, 5.0, "kg/s"), "heat": (-40.0, 1200.0, "°C"), "wall": (0.3, 20.0, "mm"), "mass": (0.0, 200.0, "kg"),
-}  # fmt: skip
+    "bore": (10.0, 400.0, "mm"),
+    "length": (0.0, 10_000.0, "mm"),
+    "angle": (1.0, 180.0, "°"),
+    "radius": (5.0, 2000.0, "mm"),
+    "k": (0.0, 50.0, ""),
+    "drop": (0.0, 100.0, "kPa"),
+    "flow": (0.001, 5.0, "kg/s"),
+    "heat": (-40.0, 1200.0, "°C"),
+    "wall": (0.3, 20.0, "mm"),
+    "mass": (0.0, 200.0, "kg"),
+}
 
 
 def _figure(text: str) -> float:
@@ -69,7 +77,14 @@ _UNITS = {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4}
 
 
 #: a unit of mass flow in kg/s
-_FLOW = {"kg/s": 1.0, "g/s": 0.001, "kg/h": 1.0 / 3600.0, "lb/min": 0.45359237 / 60.0, "lb/s": 0.45359237, "lb/h": 0.45359237 / 3600.0}
+_FLOW = {
+    "kg/s": 1.0,
+    "g/s": 0.001,
+    "kg/h": 1.0 / 3600.0,
+    "lb/min": 0.45359237 / 60.0,
+    "lb/s": 0.45359237,
+    "lb/h": 0.45359237 / 3600.0,
+}
 _FLOWS = "|".join(_FLOW)
 #: a unit of pressure behind a drop
 _DROP = r"(kpa|pa|hpa|mbar|bar|psi)"
@@ -83,7 +98,10 @@ def _long(value: str, unit: str | None, bare: str) -> float:
 def _held(name: str, value: float) -> float:
     low, high, unit = _SPANS[name]
     if not low <= value <= high:
-        raise BadInput(f"{name} {value:g} {unit}".rstrip() + f" is out of range; accepted: {low:g} to {high:g} {unit}".rstrip(), "lines")
+        raise BadInput(
+            f"{name} {value:g} {unit}".rstrip() + f" is out of range; accepted: {low:g} to {high:g} {unit}".rstrip(),
+            "lines",
+        )
     return value
 
 
@@ -109,18 +127,24 @@ def _reducer(text: str, bare: str) -> Section:
     m = _whole(rf"{_LENGTH}\s*(?:to|→|->)\s*{_LENGTH}\s*[x×]\s*{_LENGTH}", text, "reducer")
     bore, to, long = (_long(m[k], m[k + 1], bare) for k in (1, 3, 5))
     if bore == to or long <= 0:
-        raise BadInput("a reducer is another bore at its other end, over a length; accepted: " + ACCEPTED["reducer"], "lines")
+        raise BadInput(
+            "a reducer is another bore at its other end, over a length; accepted: " + ACCEPTED["reducer"], "lines"
+        )
     return Section("reducer", _held("bore", bore), _held("length", long), to_mm=_held("bore", to))
 
 
 def _entry(text: str, bare: str) -> Section:
     m = _whole(rf"{_LENGTH}(?:\s+k\s*{_N})?", text, "entry")
-    return Section("entry", _held("bore", _long(m[1], m[2], bare)), k=None if m[3] is None else _held("k", _figure(m[3])))
+    return Section(
+        "entry", _held("bore", _long(m[1], m[2], bare)), k=None if m[3] is None else _held("k", _figure(m[3]))
+    )
 
 
 def _box(kind: str, text: str, bare: str) -> tuple[Section, float | None]:
     m = _whole(
-        rf"{_N}\s*{_DROP}\s*(?:at|@)\s*{_N}\s*({_FLOWS})(?:\s*(?:at\s*)?{_N}\s*(?:°\s*)?([cf]))?(?:\s+bore\s*{_LENGTH})?", text, kind
+        rf"{_N}\s*{_DROP}\s*(?:at|@)\s*{_N}\s*({_FLOWS})(?:\s*(?:at\s*)?{_N}\s*(?:°\s*)?([cf]))?(?:\s+bore\s*{_LENGTH})?",
+        text,
+        kind,
     )
     bore = None if m[7] is None else _held("bore", _long(m[7], m[8], bare))
     if kind == "silencer" and m[5] is None:
@@ -144,11 +168,16 @@ def _held_by(piece: Piece, found: re.Match[str], bare: str) -> Piece:
     name, places = found[2].lower(), _places(found[3], bare)
     count = int(found[1]) if found[1] else max(1, len(places))
     if len(places) > count:
-        raise BadInput(f"{count} {name}{'s' if count > 1 else ''} at {len(places)} places; accepted: a place for each at most", "lines")
+        raise BadInput(
+            f"{count} {name}{'s' if count > 1 else ''} at {len(places)} places; accepted: a place for each at most",
+            "lines",
+        )
     long = piece.section.along_mm
     for place in places:
         if not 0 <= place <= long:
-            raise BadInput(f"{name} at {place:g} mm lies beyond the piece; accepted: 0 to {long:g} mm along it", "lines")
+            raise BadInput(
+                f"{name} at {place:g} mm lies beyond the piece; accepted: 0 to {long:g} mm along it", "lines"
+            )
     own = tuple((name, place) for place in sorted(places))
     counted: dict[str, Any] = {name + "s": count}
     return replace(piece, **counted, placed=(*(one for one in piece.placed if one[0] != name), *own))
@@ -162,7 +191,8 @@ _READ: dict[str, Callable[[str, str], Section]] = {"pipe": _pipe, "bend": _bend,
 
 
 def parse_piece(line: str, bare: str = "mm") -> Piece:
-    """One line as a piece; a length without a unit is in ``bare`` (mm or in), and so are the places of clamps and hangers.
+    """One line as a piece; a length without a unit is in ``bare`` (mm or in), and so are the places of clamps and
+    hangers.
 
     Raises
     ------
@@ -194,7 +224,10 @@ def parse_piece(line: str, bare: str = "mm") -> Piece:
 
 
 def _split(line: str) -> list[str]:
-    """Parts of a line; a comma between figures is a decimal one, and none counts inside quotes; places are parted by “and”."""
+    """Parts of a line; a comma between figures is a decimal one, and none counts inside quotes.
+
+    Places are parted by “and”.
+    """
     return re.findall(r"(?:[“\"][^”\"]*[”\"]|(?<=\d),(?=\d)|[^,])+", line) or [line]
 
 
@@ -242,7 +275,9 @@ CORES: Mapping[str, str] = {"pressure": "kPa", "mass": "kg", "temperature": "°C
 
 
 def line_of(piece: Piece, bare: str = "mm", units: Mapping[str, str] = CORES) -> str:
-    """A piece as it is typed, its lengths in ``bare``, the rest in ``units`` by kind; ``parse_piece`` reads it back alike.
+    """A piece as it is typed, its lengths in ``bare``, the rest in ``units`` by kind.
+
+    ``parse_piece`` reads it back alike.
 
     >>> line_of(parse_piece("reducer 70 to 76 x 60, silicone, 2 clamps"))
     'reducer 70 to 76 x 60, silicone, 2 clamps'
@@ -257,16 +292,20 @@ def line_of(piece: Piece, bare: str = "mm", units: Mapping[str, str] = CORES) ->
     body = {
         "pipe": lambda: f"pipe {_l(one.diameter_mm)} x {_l(one.length_mm)}",
         "bend": lambda: (
-            f"bend {_l(one.diameter_mm)} " + (f"k {_g(one.k)}" if one.k is not None else f"{_g(one.angle_deg)}° r {_l(one.radius_mm)}")
+            f"bend {_l(one.diameter_mm)} "
+            + (f"k {_g(one.k)}" if one.k is not None else f"{_g(one.angle_deg)}° r {_l(one.radius_mm)}")
         ),
         "reducer": lambda: f"reducer {_l(one.diameter_mm)} to {_l(one.to_mm)} x {_l(one.length_mm)}",
         "entry": lambda: f"entry {_l(one.diameter_mm)}" + (f" k {_g(one.k)}" if one.k is not None else ""),
     }.get(one.kind, lambda: _box_line(piece, bare, units))()
     extras = [
-        *([] if piece.material == "steel" else [piece.material]), *([] if piece.wall_mm == 1.5 else [f"{_l(piece.wall_mm)} {bare} wall"]),
-        *([] if piece.own_kg is None else [_in(piece.own_kg, "mass", units)]), *(_count(piece, name, bare) for name in ("clamp", "coupler", "hanger") if getattr(piece, name + "s")),
-        *(["re-used"] if piece.reused else []), *([f"“{piece.name}”"] if piece.name else []),
-    ]  # fmt: skip
+        *([] if piece.material == "steel" else [piece.material]),
+        *([] if piece.wall_mm == 1.5 else [f"{_l(piece.wall_mm)} {bare} wall"]),
+        *([] if piece.own_kg is None else [_in(piece.own_kg, "mass", units)]),
+        *(_count(piece, name, bare) for name in ("clamp", "coupler", "hanger") if getattr(piece, name + "s")),
+        *(["re-used"] if piece.reused else []),
+        *([f"“{piece.name}”"] if piece.name else []),
+    ]
     return ", ".join([body, *extras])
 
 
@@ -288,7 +327,11 @@ def _in(value: float | None, kind: str, units: Mapping[str, str]) -> str:
 def _box_line(piece: Piece, bare: str, units: Mapping[str, str]) -> str:
     one = piece.section
     heat = f" {_in(one.at_c, 'temperature', units)}" if one.at_c is not None else ""
-    flow = f"{_g(one.at_kg_per_s)} kg/s" if units["mass"] == "kg" else f"{(one.at_kg_per_s or 0.0) / _FLOW['lb/min']:.6g} lb/min"
+    flow = (
+        f"{_g(one.at_kg_per_s)} kg/s"
+        if units["mass"] == "kg"
+        else f"{(one.at_kg_per_s or 0.0) / _FLOW['lb/min']:.6g} lb/min"
+    )
     bore = f" bore {_length(piece.bore_mm, bare)}" if piece.bore_mm is not None else ""
     return f"{one.kind} {_in(one.drop_kpa, 'pressure', units)} at {flow}{heat}{bore}"
 
@@ -300,7 +343,9 @@ def _count(piece: Piece, name: str, bare: str) -> str:
 
 
 def with_bore(pieces: Sequence[Piece], place: int, bore_mm: float) -> tuple[Piece, ...]:
-    """The run with one piece at another bore; reducers beside it keep meeting it, and are pipes where nothing is left to reduce.
+    """The run with one piece at another bore.
+
+    Reducers beside it keep meeting it, and are pipes where nothing is left to reduce.
 
     >>> found = with_bore(parse_run("pipe 60 x 100\\nreducer 60 to 70 x 50\\npipe 70 x 200"), 2, 76.0)
     >>> [line_of(one) for one in found]
@@ -323,7 +368,11 @@ def with_bore(pieces: Sequence[Piece], place: int, bore_mm: float) -> tuple[Piec
 def _joined(piece: Piece) -> Piece:
     """A reducer that has come to one bore is a pipe."""
     one = piece.section
-    return piece if one.diameter_mm != one.to_mm else replace(piece, section=Section("pipe", one.diameter_mm, one.length_mm))
+    return (
+        piece
+        if one.diameter_mm != one.to_mm
+        else replace(piece, section=Section("pipe", one.diameter_mm, one.length_mm))
+    )
 
 
 def steps_of(pieces: Sequence[Piece]) -> list[str]:

@@ -10,7 +10,12 @@ from rimcore.quantities.declared import Bench
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 COOLING_BENCH = Bench(
-    "cooling", "Cooling", "boiling margin under the cap, frost, one core against another, and the bleed run", (), (), ("cooling", "bleed")
+    "cooling",
+    "Cooling",
+    "boiling margin under the cap, frost, one core against another, and the bleed run",
+    (),
+    (),
+    ("cooling", "bleed"),
 )
 
 #: ethylene glycol by volume [%] and where the mixture begins to freeze [°C] (from memory of a handbook table)
@@ -45,14 +50,24 @@ def judge_frost(glycol_pct: float | None, coldest_c: float | None, inputs: tuple
     margin = coldest_c - freezes
     state: State = "hit" if margin < 0 else "tight" if margin < FROST_K else "clear"
     return Judgement(
-        code, name, state, f"begins to freeze at {freezes:.0f} °C, the coldest night has {coldest_c:g} °C".replace("-", "−"),
-        f"a handbook table of aqueous ethylene glycol, from memory; {FROST_K:g} K wanted ({COMMON_PRACTICE})", value=margin, unit="K", held_against=FROST_K,
-        margin=margin - FROST_K, formula=f"{coldest_c:g} − ({freezes:.0f}) = {margin:.0f} K".replace("-", "−"), inputs=inputs,
+        code,
+        name,
+        state,
+        f"begins to freeze at {freezes:.0f} °C, the coldest night has {coldest_c:g} °C".replace("-", "−"),
+        f"a handbook table of aqueous ethylene glycol, from memory; {FROST_K:g} K wanted ({COMMON_PRACTICE})",
+        value=margin,
+        unit="K",
+        held_against=FROST_K,
+        margin=margin - FROST_K,
+        formula=f"{coldest_c:g} − ({freezes:.0f}) = {margin:.0f} K".replace("-", "−"),
+        inputs=inputs,
         remedies=() if state == "clear" else ("more glycol, to 60 %", "drain it before the frost"),
-    )  # fmt: skip
+    )
 
 
-def judge_cap(cap_kpa: float | None, glycol_pct: float, coolant_c: float | None, inputs: tuple[InputUsed, ...] = ()) -> Judgement:
+def judge_cap(
+    cap_kpa: float | None, glycol_pct: float, coolant_c: float | None, inputs: tuple[InputUsed, ...] = ()
+) -> Judgement:
     """Boiling margin under a cap at sea level; lower by about a degree for every 300 m up.
 
     >>> judge_cap(None, 50.0, 100.0).state, judge_cap(100.0, 50.0, 105.0).state
@@ -60,7 +75,11 @@ def judge_cap(cap_kpa: float | None, glycol_pct: float, coolant_c: float | None,
     """
     if cap_kpa is None:
         return unmeasured(
-            "cooling.margin", "Boiling margin of the coolant", "the cap's pressure is not known", ["cap"], ["read it off the cap"]
+            "cooling.margin",
+            "Boiling margin of the coolant",
+            "the cap's pressure is not known",
+            ["cap"],
+            ["read it off the cap"],
         )
     return judge_margin(boils_c(cap_kpa, glycol_pct), coolant_c, inputs)
 

@@ -70,7 +70,8 @@ def judge_bleed(
     boil_c : where the coolant boils; None where not known [°C]
     coolant_c : (n,) at the engine, where it was read; it boils there first [°C]
 
-    Source: common practice: top hose hot and lower hose cool means shut; steady is done. The thresholds are ours and stated above.
+    Source: common practice: top hose hot and lower hose cool means shut; steady is done. The thresholds are ours and
+    stated above.
 
     Examples
     --------
@@ -86,8 +87,14 @@ def judge_bleed(
     over = _boiling(top, coolant_c, boil_c)
     span = float(time[-1] - time[0]) if len(time) else 0.0
     stuck = opened is None and _longest_s(time, top > STUCK_C, np.isfinite(top)) >= steady_s
-    state, reason = _said(over=over, span=span, steady_s=steady_s, opened=opened, settled=settled, stuck=stuck, boil_c=boil_c, top=top)
-    if state == "clear" and boil_c is None and (hot := hottest_at_end_c(time, top, coolant_c, steady_s)) > WATER_BOILS_C:
+    state, reason = _said(
+        over=over, span=span, steady_s=steady_s, opened=opened, settled=settled, stuck=stuck, boil_c=boil_c, top=top
+    )
+    if (
+        state == "clear"
+        and boil_c is None
+        and (hot := hottest_at_end_c(time, top, coolant_c, steady_s)) > WATER_BOILS_C
+    ):
         state, reason = "unmeasured", f"{reason}; {hot:.0f} °C there, and where the coolant boils is not known"
     return Bled(opened, settled, state, reason)
 
@@ -191,8 +198,10 @@ def look_at(found: Bled, top_c: float | None) -> str:
 def opening(time: Array, top: Array, lower: Array) -> Opened | None:
     """The moment at which the lower hose begins to follow, or None.
 
-    A rise counts that is faster than conduction over a minute, stands out of the noise, does not fall back to within half of
-    itself for more than 30 s, and has the top hose at 70 °C or more when it begins (common practice: a thermostat opens from
+    A rise counts that is faster than conduction over a minute, stands out of the noise, does not fall back to within
+    half of
+    itself for more than 30 s, and has the top hose at 70 °C or more when it begins (common practice: a thermostat opens
+    from
     about 75). A rise under a cold top hose is heat from somewhere else; it is looked past.
 
     Parameters
@@ -227,7 +236,10 @@ def _noise(y: Array) -> float:
 
 
 def _rise(t: Array, y: Array, noise: float, begin: int) -> tuple[float, float, int] | None:
-    """First window from a row on that rises as flow does: when it began [s], from where [°C], and the row that showed it."""
+    """First window from a row on that rises as flow does.
+
+    When it began [s], from where [°C], and the row that showed it.
+    """
     starts = np.searchsorted(t, t - WINDOW_S)
     for k in range(begin + 2, len(t)):
         first = max(begin, int(starts[k]))
@@ -240,7 +252,9 @@ def _rise(t: Array, y: Array, noise: float, begin: int) -> tuple[float, float, i
         spread = float(middle @ middle)
         slope = float(middle @ values) / spread
         sure = TIMES * noise / np.sqrt(spread)
-        risen = float(np.median(values[-3:]) - np.median(values[:3])) if len(values) > 5 else float(values[-1] - values[0])
+        risen = (
+            float(np.median(values[-3:]) - np.median(values[:3])) if len(values) > 5 else float(values[-1] - values[0])
+        )
         if (slope - sure) * 60.0 > CONDUCTION_K_PER_MIN and risen > TIMES * noise:
             began, base = _bend(t, y, begin, first, k)
             return began, base, k
@@ -253,7 +267,9 @@ def _bend(t: Array, y: Array, begin: int, first: int, last: int) -> tuple[float,
     high = min(len(t), last + 2)
     window, values = t[low:high] - t[first], y[low:high]
     best: tuple[float, float, float] | None = None
-    for at in np.unique(np.r_[window[first - low : last - low + 1], np.linspace(window[first - low], window[last - low], 25)]):
+    for at in np.unique(
+        np.r_[window[first - low : last - low + 1], np.linspace(window[first - low], window[last - low], 25)]
+    ):
         after = np.maximum(window - at, 0.0)
         rows = np.stack([np.ones_like(window), window, after], 1)
         fit, *_ = np.linalg.lstsq(rows, values, rcond=None)
@@ -288,7 +304,9 @@ def _at(time: Array, values: Array, when: float) -> float | None:
 
 
 def _settled(time: Array, top: Array, lower: Array, steady_s: float, opened: Opened) -> bool:
-    """Both hoses read and within their band over the last stretch, all of it after the opening, and the engine not cooling."""
+    """Both hoses read and within their band over the last stretch, all of it after the opening, and the engine not
+    cooling.
+    """
     since = float(time[-1]) - steady_s
     if time[0] > since or since < opened.t_s:
         return False

@@ -8,15 +8,14 @@ from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, 
 
 #: normal pressure of the air [kPa]
 NORMAL_KPA = 101.325
-#: ethylene glycol by volume [%] and how much higher the mixture boils at 1 atm [K]: 212, 214, 216, 220, 220, 225, 232, 245 °F (from memory of a
+#: ethylene glycol by volume [%] and how much higher the mixture boils at 1 atm [K]: 212, 214, 216, 220, 220, 225, 232,
+#: 245 °F (from memory of a
 #: handbook table of aqueous ethylene glycol)
 GLYCOL_PCT = (0.0, 10.0, 20.0, 30.0, 40.0, 50.0, 60.0, 70.0)
 HIGHER_K = (0.0, 1.1, 2.2, 4.4, 4.4, 7.2, 11.1, 18.3)
 #: closer to boiling than this is tight [K] (common practice)
 MARGIN_K = 10.0
-SOURCE = (
-    "water: IAPWS-IF97; ethylene glycol by volume: a handbook table's elevation at 1 atm, from memory, added at the pressure under the cap"
-)
+SOURCE = "water: IAPWS-IF97; ethylene glycol by volume: a handbook table's elevation at 1 atm, from memory, added at the pressure under the cap"
 CODE, NAME = "cooling.margin", "Boiling margin of the coolant"
 
 
@@ -96,8 +95,18 @@ def judge_margin(boiling_c: float, coolant_c: float | None, inputs: tuple[InputU
     margin = boiling_c - coolant_c
     state: State = "hit" if margin < 0 else "tight" if margin < MARGIN_K else "clear"
     return Judgement(
-        CODE, NAME, state, f"{coolant_c:.0f} °C, boils at {boiling_c:.0f} °C: {margin:.0f} K left".replace("-", "−"),
-        f"{SOURCE}; {MARGIN_K:g} K wanted ({COMMON_PRACTICE})", value=margin, unit="K", held_against=MARGIN_K, margin=margin - MARGIN_K,
-        formula=f"{boiling_c:.1f} − {coolant_c:g} = {margin:.1f} K".replace("= -", "= −"), inputs=inputs,
-        remedies=() if state == "clear" else ("a cap of more pressure, as the system allows", "more radiator or more air through it"),
-    )  # fmt: skip
+        CODE,
+        NAME,
+        state,
+        f"{coolant_c:.0f} °C, boils at {boiling_c:.0f} °C: {margin:.0f} K left".replace("-", "−"),
+        f"{SOURCE}; {MARGIN_K:g} K wanted ({COMMON_PRACTICE})",
+        value=margin,
+        unit="K",
+        held_against=MARGIN_K,
+        margin=margin - MARGIN_K,
+        formula=f"{boiling_c:.1f} − {coolant_c:g} = {margin:.1f} K".replace("= -", "= −"),
+        inputs=inputs,
+        remedies=()
+        if state == "clear"
+        else ("a cap of more pressure, as the system allows", "more radiator or more air through it"),
+    )

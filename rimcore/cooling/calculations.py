@@ -16,15 +16,28 @@ HOSE_C, CORE_MM, MOST_ROWS = (-90.0, 500.0), (1.0, 5000.0), 100_000
 def _cooling(given: dict[str, Any]) -> dict[str, Any]:
     boiling = boils_c(given["cap_kPa"], given["glycol_pct"], given["ambient_kPa"])
     found: dict[str, Any] = {
-        "boiling_C": boiling, "margin": judge_margin(boiling, given["coolant_C"]).as_dict(), "ntu": None, "effectiveness": None, "heat_kW": None,
-        "coolant_out_C": None, "face_ratio": None, "volume_ratio": None, "source": SOURCE,
-    }  # fmt: skip
+        "boiling_C": boiling,
+        "margin": judge_margin(boiling, given["coolant_C"]).as_dict(),
+        "ntu": None,
+        "effectiveness": None,
+        "heat_kW": None,
+        "coolant_out_C": None,
+        "face_ratio": None,
+        "volume_ratio": None,
+        "source": SOURCE,
+    }
     radiator = given["radiator"]
     if radiator is not None:
         one = exchanged(
-            Radiator(*(radiator[key.name] for key in _RADIATOR)), given["glycol_pct"],
-        )  # fmt: skip
-        found |= {"ntu": one.ntu, "effectiveness": one.effectiveness, "heat_kW": one.heat_kw, "coolant_out_C": one.coolant_out_c}
+            Radiator(*(radiator[key.name] for key in _RADIATOR)),
+            given["glycol_pct"],
+        )
+        found |= {
+            "ntu": one.ntu,
+            "effectiveness": one.effectiveness,
+            "heat_kW": one.heat_kw,
+            "coolant_out_C": one.coolant_out_c,
+        }
     return found | _cores(given)
 
 
@@ -34,7 +47,9 @@ def _cores(given: dict[str, Any]) -> dict[str, Any]:
     if not there:
         return {}
     if len(there) == 1:
-        raise BadInput(f"is missing; accepted: it is needed with {there[0]}", next(name for name in names if name not in there))
+        raise BadInput(
+            f"is missing; accepted: it is needed with {there[0]}", next(name for name in names if name not in there)
+        )
     for name in names:
         if len(given[name]) != 3:
             raise BadInput("must be three lengths; accepted: width, height, depth", name)
@@ -113,13 +128,22 @@ BLEED = Calculation(
     "a bleed run by its two hoses: when the thermostat opened, when it is done",
     "common practice: lower hose cool means shut, steady means done; thresholds of rate, noise and burp are ours",
     (
-        Key("log", "list", "rows [t_s, top_hose_C, lower_hose_C], times rising", required=True, item=_ROW, most=MOST_ROWS),
+        Key(
+            "log",
+            "list",
+            "rows [t_s, top_hose_C, lower_hose_C], times rising",
+            required=True,
+            item=_ROW,
+            most=MOST_ROWS,
+        ),
         number_key("steady_s", "how long both hoses have to hold still", "s", 1.0, 86_400.0, default=120.0),
         number_key("boil_C", "where the coolant boils", "°C", *HOSE_C),
     ),
     (
         Key(
-            "opened", "object", "when the lower hose began to follow; null where it did not",
+            "opened",
+            "object",
+            "when the lower hose began to follow; null where it did not",
             keys=(number_key("t_s", "time", "s"), number_key("top_hose_C", "top hose then", "°C")),
         ),
         Key("settled", "boolean", "both hoses within ±1.5 °C of their median over the last steady_s, after opening"),
@@ -127,6 +151,6 @@ BLEED = Calculation(
         Key("reason", "text", "why"),
     ),
     _bleed,
-)  # fmt: skip
+)
 
 COOLED = {one.name: one for one in (COOLING, BLEED)}

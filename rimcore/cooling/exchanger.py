@@ -9,7 +9,8 @@ from dataclasses import dataclass
 #: heat capacities [J/(kg·K)]: air; water; what 50 % glycol takes off, straight in between and beyond (from memory)
 AIR_CP, WATER_CP, LESS_AT_HALF = 1006.0, 4200.0, 650.0
 
-#: transfer units up to which the library's integral is a number, and the ratio of streams under which all goes over beyond them
+#: transfer units up to which the library's integral is a number, and the ratio of streams under which all goes over
+#: beyond them
 MOST_NTU, FEW = 100.0, 0.3
 #: transfer units from which the limit of equal streams serves
 VAST_NTU = 1e5
@@ -86,7 +87,8 @@ def vast_effectiveness(ntu: float, ratio: float) -> float:
     ntu : transfer units, over 100
     ratio : smaller heat capacity flow over the larger, 0 < ratio <= 1
 
-    Source: the exact integral (Kays & London; ``ht`` states it), its Bessel function scaled by its own exponential, so that
+    Source: the exact integral (Kays & London; ``ht`` states it), its Bessel function scaled by its own exponential, so
+    that
     nothing overflows. With equal streams it goes to 1 − 1 ÷ √(π NTU).
 
     Examples

@@ -35,7 +35,8 @@ class Chart:
     further: tuple[str, ...] = ()
     #: places across that are marked, with their names
     marks: tuple[tuple[float, str], ...] = ()
-    #: the same figures as they are, for a drawing that can be read off: rows of values, ends of the axes, ticks and marks with their words
+    #: the same figures as they are, for a drawing that can be read off: rows of values, ends of the axes, ticks and
+    #: marks with their words
     figures: Mapping[str, object] = field(default_factory=dict, repr=False)
 
     @property
@@ -61,10 +62,18 @@ def _said(value: float, step: float) -> str:
 
 
 def chart(
-    name: str, unit: str, across: Array, value: Array, before: Array | None = None, band: tuple[Array, Array] | None = None,
-    here: float | None = None, further: Sequence[Array] = (), least_span: float = 0.1,
-    marks: Sequence[tuple[float, str]] = (), names: Sequence[str] = (),
-) -> Chart:  # fmt: skip
+    name: str,
+    unit: str,
+    across: Array,
+    value: Array,
+    before: Array | None = None,
+    band: tuple[Array, Array] | None = None,
+    here: float | None = None,
+    further: Sequence[Array] = (),
+    least_span: float = 0.1,
+    marks: Sequence[tuple[float, str]] = (),
+    names: Sequence[str] = (),
+) -> Chart:
     """A curve over another quantity; NaN breaks it. ``names``: of the curve, of the one before, of the further ones.
 
     Examples
@@ -88,7 +97,11 @@ def chart(
         return round(x0 + (x1 - x0) * (a - first) / wide, 1), round(y1 - (y1 - y0) * (v - low) / (high - low), 1)
 
     def path(row: Array | None) -> str:
-        return "" if row is None else _path([at(a, v) if np.isfinite(v) else None for a, v in zip(across, row, strict=True)])
+        return (
+            ""
+            if row is None
+            else _path([at(a, v) if np.isfinite(v) else None for a, v in zip(across, row, strict=True)])
+        )
 
     shade = ""
     if band is not None:
@@ -137,7 +150,10 @@ def chart(
             "ticks": [words_x, words_y],
             "marks": [one for one in marks if first <= one[0] <= last],
             "here": point,
-            "names": [*names, *("now", "before", *(f"line {place + 2}" for place in range(len(further))))[len(names) :]],
+            "names": [
+                *names,
+                *("now", "before", *(f"line {place + 2}" for place in range(len(further))))[len(names) :],
+            ],
         },
     )
 

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from rimcore.quantities.declared import Bench, Lever
 
-LEVERS = (Lever("axle_ratio", "Axle ratio", limit="ratio", default=None, places=("",), help="blank: as it is", step=0.01),)
+LEVERS = (
+    Lever("axle_ratio", "Axle ratio", limit="ratio", default=None, places=("",), help="blank: as it is", step=0.01),
+)
 
 GEARING = Bench(
     "gearing",

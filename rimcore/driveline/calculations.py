@@ -4,13 +4,27 @@ from __future__ import annotations
 
 from typing import Any
 
-from rimcore.driveline.gearing import Driveline, axle_options, axle_to_restore, effective_change_pct, kmh_at, rolling_mm, rpm_at
+from rimcore.driveline.gearing import (
+    Driveline,
+    axle_options,
+    axle_to_restore,
+    effective_change_pct,
+    kmh_at,
+    rolling_mm,
+    rpm_at,
+)
 from rimcore.quantities.contract import Calculation, Key, number_key
 from rimcore.quantities.errors import BadInput
 from rimcore.wheels.keys import TYRE_KEY
 
 #: ranges of what is accepted; > 0 wherever something is divided by it
-RATIO, DIAMETER_MM, CIRCUMFERENCE_MM, SPEED_KMH, RPM = (0.01, 100.0), (50.0, 5000.0), (150.0, 16_000.0), (0.0, 1000.0), (0.001, 100_000.0)
+RATIO, DIAMETER_MM, CIRCUMFERENCE_MM, SPEED_KMH, RPM = (
+    (0.01, 100.0),
+    (50.0, 5000.0),
+    (150.0, 16_000.0),
+    (0.0, 1000.0),
+    (0.001, 100_000.0),
+)
 
 _ROLLS = (
     TYRE_KEY,
@@ -26,7 +40,10 @@ def _circumference_mm(given: dict[str, Any], path: str) -> float:
     named = [name for name in ("tyre", "diameter_mm", "circumference_mm") if given[name] is not None]
     if len(named) != 1:
         said = "none is given" if not named else f"{' and '.join(named)} are given"
-        raise BadInput(f"{said}; accepted: exactly one of tyre, diameter_mm, circumference_mm", f"{path}{named[1] if named else 'tyre'}")
+        raise BadInput(
+            f"{said}; accepted: exactly one of tyre, diameter_mm, circumference_mm",
+            f"{path}{named[1] if named else 'tyre'}",
+        )
     if given["tyre"] is not None:
         return float(given["tyre"][0].rolling_circumference_mm)
     return rolling_mm(given["diameter_mm"]) if given["diameter_mm"] is not None else float(given["circumference_mm"])
@@ -52,7 +69,9 @@ def _gearing(given: dict[str, Any]) -> dict[str, Any]:
     before = given["before"]
     if before is not None:
         old = _circumference_mm(before, "before.")
-        answer["effective_ratio_change_pct"] = effective_change_pct(line.axle_ratio, circumference, before["axle_ratio"], old)
+        answer["effective_ratio_change_pct"] = effective_change_pct(
+            line.axle_ratio, circumference, before["axle_ratio"], old
+        )
         answer["axle_to_restore"] = axle_to_restore(before["axle_ratio"], circumference, old)
     return answer | {"options": _options(given, line)}
 
@@ -93,7 +112,9 @@ GEARING = Calculation(
         Key("rpm_by_gear", "list", "engine speed at speed_kmh; null without it", "1/min"),
         Key("kmh_per_1000rpm_by_gear", "list", "road speed at 1,000 1/min", "km/h"),
         Key("kmh_at_rpm_by_gear", "list", "road speed at rpm; null without it", "km/h"),
-        number_key("effective_ratio_change_pct", "how much shorter the gearing is than before; null without before", "%"),
+        number_key(
+            "effective_ratio_change_pct", "how much shorter the gearing is than before; null without before", "%"
+        ),
         number_key("axle_to_restore", "axle ratio that brings the old revolutions back; null without before", ""),
         Key(
             "options",

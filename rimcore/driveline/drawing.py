@@ -42,8 +42,12 @@ class GearSheet:
     dots: tuple[tuple[float, float], ...]
 
 
-def gear_sheet(now: Driveline, before: Driveline | None, limit_rpm: float, asked_kmh: float, unit_kmh: float = 1.0) -> GearSheet:
-    """The sheet for a limit of the engine [1/min] and a speed that is asked about [km/h]; ticks are round in units of ``unit_kmh``.
+def gear_sheet(
+    now: Driveline, before: Driveline | None, limit_rpm: float, asked_kmh: float, unit_kmh: float = 1.0
+) -> GearSheet:
+    """The sheet for a limit of the engine [1/min] and a speed that is asked about [km/h].
+
+    Ticks are round in units of ``unit_kmh``.
 
     >>> sheet = gear_sheet(Driveline((3.5, 1.0), 4.0, 2000.0), None, 6000.0, 100.0)
     >>> len(sheet.now), sheet.speeds[-1][1]

@@ -86,7 +86,9 @@ def kmh_at(line: Driveline, gear: int, rpm: float) -> float:
     return rpm * line.circumference_mm * KMH_PER_RPM_MM / line.overall(gear)
 
 
-def effective_change_pct(axle_ratio: float, circumference_mm: float, axle_before: float, circumference_before_mm: float) -> float:
+def effective_change_pct(
+    axle_ratio: float, circumference_mm: float, axle_before: float, circumference_before_mm: float
+) -> float:
     """How much shorter the gearing is than before, in all gears alike [%]; taller tyres make it longer (minus).
 
     Source: rolling without slip, as ``rpm_at``.
@@ -130,7 +132,9 @@ class Option:
     off_rpm: float
 
 
-def axle_options(line: Driveline, ratios: Sequence[float], gear: int, speed_kmh: float, wanted_rpm: float) -> list[Option]:
+def axle_options(
+    line: Driveline, ratios: Sequence[float], gear: int, speed_kmh: float, wanted_rpm: float
+) -> list[Option]:
     """Axle ratios of the shelf, the nearest to the wanted engine speed first; equal ones as given.
 
     Source: rolling without slip, as ``rpm_at``.
@@ -160,9 +164,12 @@ def judge_cruise(
     inputs: Sequence[InputUsed] = (),
     wanted_rpm: float | None = None,
 ) -> Judgement:
-    """The engine in the last gear at cruise: ``hit`` above its limit, ``tight`` with less than a quarter of it left, else ``clear``.
+    """The engine in the last gear at cruise.
 
-    Where the engine speed that is wanted there is known, it is held against that too: ``tight`` further off than a tenth,
+    ``hit`` above its limit, ``tight`` with less than a quarter of it left, else ``clear``.
+
+    Where the engine speed that is wanted there is known, it is held against that too: ``tight`` further off than a
+    tenth,
     ``hit`` further under it than a quarter, where an engine labours (common practice).
 
     Parameters
@@ -186,7 +193,11 @@ def judge_cruise(
     name = "Engine in the last gear at cruise"
     if line is None or limit_rpm is None:
         return unmeasured(
-            "gearing.cruise", name, "the ratios of the car are not known", ["car.driveline"], ["write the ratios on the gearing bench"]
+            "gearing.cruise",
+            name,
+            "the ratios of the car are not known",
+            ["car.driveline"],
+            ["write the ratios on the gearing bench"],
         )
     gear = len(line.gears)
     rpm = rpm_at(line, gear, speed_kmh)
@@ -196,39 +207,63 @@ def judge_cruise(
     if wanted_rpm is not None and state == "clear":
         return _against_wanted(line, gear, rpm, speed_kmh, wanted_rpm, inputs)
     return Judgement(
-        "gearing.cruise", name, state, f"{rpm:.0f} rpm at {speed_kmh:g} km/h in gear {gear}; the limit is {limit_rpm:.0f}", COMMON_PRACTICE,
-        value=rpm, unit="rpm", held_against=wanted, margin=wanted - rpm,
+        "gearing.cruise",
+        name,
+        state,
+        f"{rpm:.0f} rpm at {speed_kmh:g} km/h in gear {gear}; the limit is {limit_rpm:.0f}",
+        COMMON_PRACTICE,
+        value=rpm,
+        unit="rpm",
+        held_against=wanted,
+        margin=wanted - rpm,
         formula=f"{speed_kmh:g} km/h × {ratio:.3f} ÷ ({road:.0f} mm × 0.00006) = {rpm:.0f} rpm; wants {limit_rpm:.0f} × {1.0 - FREE_SHARE:g}",
         inputs=tuple(inputs),
-        remedies=() if state == "clear" else ("a longer axle ratio, taller tyres on the driven wheels, or a slower cruise",),
-    )  # fmt: skip
+        remedies=()
+        if state == "clear"
+        else ("a longer axle ratio, taller tyres on the driven wheels, or a slower cruise",),
+    )
 
 
 #: how far off the wanted engine speed is called near, and how far under it an engine labours [share] (common practice)
 NEAR_SHARE, LABOURS_SHARE = 0.10, 0.25
 
 
-def _against_wanted(line: Driveline, gear: int, rpm: float, speed_kmh: float, wanted_rpm: float, inputs: Sequence[InputUsed]) -> Judgement:
+def _against_wanted(
+    line: Driveline, gear: int, rpm: float, speed_kmh: float, wanted_rpm: float, inputs: Sequence[InputUsed]
+) -> Judgement:
     off = rpm - wanted_rpm
     near = NEAR_SHARE * wanted_rpm
     state: State = "clear" if abs(off) <= near else "hit" if off < -LABOURS_SHARE * wanted_rpm else "tight"
     way = "over" if off > 0 else "under"
     return Judgement(
-        "gearing.cruise", "Engine in the last gear at cruise", state,
-        f"{rpm:.0f} rpm at {speed_kmh:g} km/h in gear {gear}; {wanted_rpm:.0f} wanted there, {abs(off):.0f} {way} it", COMMON_PRACTICE,
-        value=rpm, unit="rpm", held_against=wanted_rpm, margin=near - abs(off),
+        "gearing.cruise",
+        "Engine in the last gear at cruise",
+        state,
+        f"{rpm:.0f} rpm at {speed_kmh:g} km/h in gear {gear}; {wanted_rpm:.0f} wanted there, {abs(off):.0f} {way} it",
+        COMMON_PRACTICE,
+        value=rpm,
+        unit="rpm",
+        held_against=wanted_rpm,
+        margin=near - abs(off),
         formula=f"{speed_kmh:g} km/h × {line.overall(gear):.3f} ÷ ({line.circumference_mm:.0f} mm × 0.00006) = {rpm:.0f} rpm",
         inputs=tuple(inputs),
-        remedies=() if state == "clear" else ("a shorter axle ratio, or a lower gear at that speed",) if off < 0 else ("a longer axle ratio",),
-    )  # fmt: skip
+        remedies=()
+        if state == "clear"
+        else ("a shorter axle ratio, or a lower gear at that speed",)
+        if off < 0
+        else ("a longer axle ratio",),
+    )
 
 
-#: true speed at which the engine is promised and read again [km/h], and what rolling may differ by [share] (ETRTO: circumference ±1.5 %, from memory)
+#: true speed at which the engine is promised and read again [km/h], and what rolling may differ by [share] (ETRTO:
+#: circumference ±1.5 %, from memory)
 PROMISED_KMH, ROLLING_SHARE = 100.0, 0.015
 
 
 def promised_cruise(before: Driveline, now: Driveline, inputs: Sequence[InputUsed] = ()) -> list[Judgement]:
-    """The engine in the last gear at a true 100 km/h, where tyres or axle turn it otherwise than now; nothing where they don't.
+    """The engine in the last gear at a true 100 km/h, where tyres or axle turn it otherwise than now.
+
+    Nothing where they don't.
 
     >>> line = Driveline((3.5, 1.0), 4.0, 2000.0)
     >>> [round(one.value, 1) for one in promised_cruise(line, Driveline((3.5, 1.0), 4.4, 2000.0))], promised_cruise(line, line)
@@ -240,8 +275,16 @@ def promised_cruise(before: Driveline, now: Driveline, inputs: Sequence[InputUse
         return []
     return [
         Judgement(
-            "gearing.cruise", "Engine speed at cruise", "clear", f"at a true {PROMISED_KMH:g} km/h in the last gear", "rolling without slip", value=rpm, unit="rpm",
-            uncertainty=ROLLING_SHARE * rpm, before=was, formula=f"{PROMISED_KMH:g} km/h × {now.overall(gear):.3f} ÷ ({now.circumference_mm:.0f} mm × 0.00006) = {rpm:.0f} rpm",
+            "gearing.cruise",
+            "Engine speed at cruise",
+            "clear",
+            f"at a true {PROMISED_KMH:g} km/h in the last gear",
+            "rolling without slip",
+            value=rpm,
+            unit="rpm",
+            uncertainty=ROLLING_SHARE * rpm,
+            before=was,
+            formula=f"{PROMISED_KMH:g} km/h × {now.overall(gear):.3f} ÷ ({now.circumference_mm:.0f} mm × 0.00006) = {rpm:.0f} rpm",
             inputs=tuple(inputs),
         )
-    ]  # fmt: skip
+    ]

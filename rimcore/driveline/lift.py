@@ -1,4 +1,7 @@
-"""A car that is lifted on leaves: wind-up under torque, propshaft joints, hoses, track that no longer matches, stability."""
+"""A car that is lifted on leaves.
+
+Wind-up under torque, propshaft joints, hoses, track that no longer matches, stability.
+"""
 
 from __future__ import annotations
 
@@ -34,7 +37,9 @@ def leaf_turn_nm_per_rad(rate_n_per_mm: float, length_mm: float) -> float:
     return rate_n_per_mm * (length_mm / 2) ** 2 / 1000.0
 
 
-def wind_up_deg(axle_kg: float, radius_mm: float, seat_mm: float, rate_n_per_mm: float, length_mm: float, grip: float = GRIP) -> float:
+def wind_up_deg(
+    axle_kg: float, radius_mm: float, seat_mm: float, rate_n_per_mm: float, length_mm: float, grip: float = GRIP
+) -> float:
     """How far an axle turns on its two leaf packs when its tyres push or brake with all their grip [deg].
 
     Parameters
@@ -180,9 +185,19 @@ def _wound(one: Lifted) -> Judgement:
         )
         if value is None
     ]
-    if one.axle_kg is None or one.rate_n_per_mm is None or one.length_mm is None or one.seat_mm is None or one.radius_mm is None:
+    if (
+        one.axle_kg is None
+        or one.rate_n_per_mm is None
+        or one.length_mm is None
+        or one.seat_mm is None
+        or one.radius_mm is None
+    ):
         return unmeasured(
-            code, name, f"not known: {', '.join(lacks)}", ["part.leaf_pack"], ["write the pack and the U-bolts down, weigh the axle"]
+            code,
+            name,
+            f"not known: {', '.join(lacks)}",
+            ["part.leaf_pack"],
+            ["write the pack and the U-bolts down, weigh the axle"],
         )
     said = wind_up_deg(one.axle_kg, one.radius_mm, one.seat_mm, one.rate_n_per_mm, one.length_mm)
     before = (
@@ -205,7 +220,9 @@ def _wound(one: Lifted) -> Judgement:
         before=before,
         formula=f"{GRIP:g} × {one.axle_kg:g} kg × g × ({one.radius_mm:.0f} + {one.seat_mm:.0f}) mm ÷ 2 k l², k {one.rate_n_per_mm:g} N/mm, l {one.length_mm / 2:g} mm = {said:.1f}°",
         inputs=one.inputs,
-        remedies=() if state == "clear" else ("full-height leaves instead of blocks", "a traction bar", "a stiffer pack"),
+        remedies=()
+        if state == "clear"
+        else ("full-height leaves instead of blocks", "a traction bar", "a stiffer pack"),
     )
 
 
@@ -224,7 +241,13 @@ def _joints(one: Lifted) -> tuple[Judgement, ...]:
         )
     if one.taper_deg is None:
         return tuple(
-            unmeasured(code, name, "not known: the block's taper", ["part.lift_block"], ["ask for the taper; 0 is a flat block"])
+            unmeasured(
+                code,
+                name,
+                "not known: the block's taper",
+                ["part.lift_block"],
+                ["ask for the taper; 0 is a flat block"],
+            )
             for code, name in rows
         )
     steeper = propshaft_turn_deg(one.lift_mm, one.propshaft_mm)
@@ -234,10 +257,17 @@ def _joints(one: Lifted) -> tuple[Judgement, ...]:
         InputUsed("joints as they stand", f"{one.joints_deg[0]:g}° and {one.joints_deg[1]:g}°", "written down"),
         InputUsed("lifted", f"{one.lift_mm:g} mm", "the build"),
     )
-    formula = f"arctan({one.lift_mm:g} ÷ {one.propshaft_mm:g}) = {steeper:.1f}° steeper; {angles[0]:.1f}° and {angles[1]:.1f}°" + (
-        f", taper {one.taper_deg:g}° taken off" if one.taper_deg else ""
+    formula = (
+        f"arctan({one.lift_mm:g} ÷ {one.propshaft_mm:g}) = {steeper:.1f}° steeper; {angles[0]:.1f}° and {angles[1]:.1f}°"
+        + (f", taper {one.taper_deg:g}° taken off" if one.taper_deg else "")
     )
-    bent = replace(joint_angle([round(angle, 2) for angle in angles]), code=rows[0][0], name=rows[0][1], formula=formula, inputs=inputs)
+    bent = replace(
+        joint_angle([round(angle, 2) for angle in angles]),
+        code=rows[0][0],
+        name=rows[0][1],
+        formula=formula,
+        inputs=inputs,
+    )
     fast, slow = shaft_ratio(angles, [0.0, 0.0])
     uneven = 100 * (fast - slow)
     state: State = "clear" if uneven <= UNEVEN_PCT else "tight"
@@ -255,7 +285,10 @@ def _joints(one: Lifted) -> tuple[Judgement, ...]:
         inputs=inputs,
         remedies=()
         if state == "clear"
-        else (f"a taper of {angles[1] - angles[0]:+.1f}° between pack and axle".replace("-", "−"), "full-height leaves"),
+        else (
+            f"a taper of {angles[1] - angles[0]:+.1f}° between pack and axle".replace("-", "−"),
+            "full-height leaves",
+        ),
     )
     return bent, even
 
@@ -268,7 +301,9 @@ def _tracks(one: Lifted) -> Judgement:
     state: State = "clear" if abs(apart) <= TRACK_MM else "tight"
     spacer = even_spacer_mm(max(one.track_mm, one.other_track_mm), min(one.track_mm, one.other_track_mm))
     where = "the other end" if apart > 0 else "this end"
-    reason = f"{abs(apart):.0f} mm apart" + ("" if state == "clear" else f": spacers of {spacer:.0f} mm at {where} even them")
+    reason = f"{abs(apart):.0f} mm apart" + (
+        "" if state == "clear" else f": spacers of {spacer:.0f} mm at {where} even them"
+    )
     return Judgement(
         code,
         name,
@@ -310,12 +345,24 @@ def _stable(one: Lifted) -> Judgement:
 
 #: ways to another height side by side: what each is, what it buys and what it costs (common practice)
 SCHOOLS: tuple[tuple[str, str, str], ...] = (
-    ("Springs alone", "one height, the old dampers", "cheap and quiet; bump travel is lost, the dampers were made for other rates"),
-    ("Coilovers", "height and preload set apart, dampers to match", "dear; threads want cleaning, and somebody has to even the corners"),
+    (
+        "Springs alone",
+        "one height, the old dampers",
+        "cheap and quiet; bump travel is lost, the dampers were made for other rates",
+    ),
+    (
+        "Coilovers",
+        "height and preload set apart, dampers to match",
+        "dear; threads want cleaning, and somebody has to even the corners",
+    ),
     (
         "Lift blocks",
         "the old pack on a block, back again in an hour",
         "cheap; the axle winds up further under torque and braking; never under a steered axle, never stacked",
     ),
-    ("Full-height leaves", "a pack that is arched more keeps its own angles", "dearer and stiffer; the school for towing"),
+    (
+        "Full-height leaves",
+        "a pack that is arched more keeps its own angles",
+        "dearer and stiffer; the school for towing",
+    ),
 )

@@ -1,4 +1,6 @@
-"""A bolt's tension: stress area, proof load, torque for a preload, what a torque stretches it to, a wrench with an adapter."""
+"""A bolt's tension: stress area, proof load, torque for a preload, what a torque stretches it to, a wrench with an
+adapter.
+"""
 
 from __future__ import annotations
 
@@ -12,16 +14,33 @@ from rimcore.quantities.judgement import InputUsed, Judgement, State, unmeasured
 
 #: coarse pitches [mm] by nominal diameter [mm] (ISO 261)
 COARSE_MM = {
-    4: 0.7, 5: 0.8, 6: 1.0, 7: 1.0, 8: 1.25, 10: 1.5, 12: 1.75, 14: 2.0, 16: 2.0, 18: 2.5, 20: 2.5, 22: 2.5, 24: 3.0, 27: 3.0, 30: 3.5, 33: 3.5,
-    36: 4.0, 39: 4.0,
-}  # fmt: skip
+    4: 0.7,
+    5: 0.8,
+    6: 1.0,
+    7: 1.0,
+    8: 1.25,
+    10: 1.5,
+    12: 1.75,
+    14: 2.0,
+    16: 2.0,
+    18: 2.5,
+    20: 2.5,
+    22: 2.5,
+    24: 3.0,
+    27: 3.0,
+    30: 3.5,
+    33: 3.5,
+    36: 4.0,
+    39: 4.0,
+}
 #: one thousand pounds-force per square inch [MPa] (NIST SP 811)
 KSI_MPA = 6.894757293168361
 INCH_MM = 25.4
 CLASSES = ("8.8", "10.9", "12.9", "SAE 5", "SAE 8")
 #: of proof under which a joint is hardly clamped [%] (common practice: 50 to 80 is usual)
 LITTLE_PCT = 20.0
-#: of the proof load, what a torque may use up (common practice): beyond the first it is a matter for the maker, beyond the second the bolt stays long
+#: of the proof load, what a torque may use up (common practice): beyond the first it is a matter for the maker, beyond
+#: the second the bolt stays long
 TIGHT_PCT, HIT_PCT = 80.0, 100.0
 
 _METRIC_ALONE = re.compile(r"^M\s*(\d+)$", re.IGNORECASE)
@@ -62,7 +81,10 @@ def read_thread(text: str) -> BoltThread:
         return BoltThread(parse_thread(text), "/" in str(text))
     pitch = COARSE_MM.get(int(alone[1]))
     if pitch is None:
-        raise BadInput(f"M{alone[1]} has no coarse pitch; accepted: M{', M'.join(map(str, COARSE_MM))}, or with its pitch", "thread")
+        raise BadInput(
+            f"M{alone[1]} has no coarse pitch; accepted: M{', M'.join(map(str, COARSE_MM))}, or with its pitch",
+            "thread",
+        )
     return BoltThread(Thread(float(alone[1]), pitch), False)
 
 
@@ -104,7 +126,12 @@ class Tension:
 
 
 def tension(
-    bolt: BoltThread, property_class: str, nut_factor: float, use_pct: float | None, torque_nm: float | None, angle_deg: float | None = None
+    bolt: BoltThread,
+    property_class: str,
+    nut_factor: float,
+    use_pct: float | None,
+    torque_nm: float | None,
+    angle_deg: float | None = None,
 ) -> Tension:
     """Preload and torque of a bolt, from the share of the proof load it may use, or from a torque: T = K F d.
 
@@ -115,7 +142,8 @@ def tension(
     nut_factor : K; 0.2 for dry steel, 0.15 and less oiled (handbook, from memory)
     use_pct : share of the proof load; exactly one of this and ``torque_nm`` [%]
     torque_nm : over 0; exactly one of this and ``use_pct`` [N·m]
-    angle_deg : a further turn after the torque: what it stretches the bolt to depends on its length, so nothing is said of it [deg]
+    angle_deg : a further turn after the torque: what it stretches the bolt to depends on its length, so nothing is
+        said of it [deg]
 
     Examples
     --------
@@ -126,10 +154,10 @@ def tension(
     area, proof = bolt.stress_area_mm2, proof_mpa(property_class, bolt.thread.diameter_mm)
     load_n, arm_m = area * proof, nut_factor * bolt.thread.diameter_mm / 1000
     if angle_deg is not None and torque_nm is not None:
-        reason = (
-            "a turn after the torque stretches the bolt by its own length: measure how much longer it is, or keep to the maker's figures"
+        reason = "a turn after the torque stretches the bolt by its own length: measure how much longer it is, or keep to the maker's figures"
+        return Tension(
+            area, proof, load_n, None, torque_nm, None, unmeasured("bolt.load", "Bolt load", reason, ("bolt.length",))
         )
-        return Tension(area, proof, load_n, None, torque_nm, None, unmeasured("bolt.load", "Bolt load", reason, ("bolt.length",)))
     preload = load_n * (use_pct or 0.0) / 100 if torque_nm is None else torque_nm / arm_m
     share = 100 * preload / load_n if torque_nm is not None else float(use_pct or 0.0)
     torque = preload * arm_m if torque_nm is None else torque_nm
@@ -143,13 +171,29 @@ def _judged(share: float, preload: float, load_n: float, bolt: BoltThread, prope
         "tight": "over 80 % of proof: keep to the maker's torque",
         "hit": "beyond proof: it stays longer",
     }
-    said = "little for a joint: it may slip and work loose; look the figure up again" if share < LITTLE_PCT else words[state]
+    said = (
+        "little for a joint: it may slip and work loose; look the figure up again"
+        if share < LITTLE_PCT
+        else words[state]
+    )
     return Judgement(
-        "bolt.load", "Bolt load", state, f"{share:.0f} % of the proof load; {said}", "ISO 898-1, SAE J429; 80 % common practice",
-        value=share, unit="%", held_against=TIGHT_PCT, margin=TIGHT_PCT - share, formula=f"{preload:.0f} N ÷ {load_n:.0f} N proof load",
+        "bolt.load",
+        "Bolt load",
+        state,
+        f"{share:.0f} % of the proof load; {said}",
+        "ISO 898-1, SAE J429; 80 % common practice",
+        value=share,
+        unit="%",
+        held_against=TIGHT_PCT,
+        margin=TIGHT_PCT - share,
+        formula=f"{preload:.0f} N ÷ {load_n:.0f} N proof load",
         inputs=(InputUsed("thread", str(bolt.thread)), InputUsed("class", property_class)),
-        remedies=("look the torque up again",) if share < LITTLE_PCT else () if state == "clear" else ("less torque", "a higher class, if the part it goes into bears it", "the maker's figure"),
-    )  # fmt: skip
+        remedies=("look the torque up again",)
+        if share < LITTLE_PCT
+        else ()
+        if state == "clear"
+        else ("less torque", "a higher class, if the part it goes into bears it", "the maker's figure"),
+    )
 
 
 def wrench_setting_nm(torque_nm: float, wrench_mm: float, adapter_mm: float) -> float:

@@ -17,14 +17,22 @@ def _bolt(given: dict[str, Any]) -> dict[str, Any]:
         raise BadInput("use_pct and torque_Nm are both given; accepted: one of them", "torque_Nm")
     if angle is not None and torque is None:
         raise BadInput("needs torque_Nm: the turn follows it", "angle_deg")
-    found = tension(given["thread"], given["class"], given["nut_factor"], USE_PCT if use is None else use, torque, angle)
+    found = tension(
+        given["thread"], given["class"], given["nut_factor"], USE_PCT if use is None else use, torque, angle
+    )
     lengths = given["wrench_mm"], given["adapter_mm"]
     setting = None if None in lengths else wrench_setting_nm(found.torque_nm, *lengths)
     return {
-        "stress_area_mm2": found.stress_area_mm2, "proof_MPa": found.proof_mpa, "proof_load_N": found.proof_load_n, "preload_N": found.preload_n,
-        "torque_Nm": found.torque_nm, "of_proof_pct": found.of_proof_pct, "load": found.load.as_dict(), "wrench_setting_Nm": setting,
+        "stress_area_mm2": found.stress_area_mm2,
+        "proof_MPa": found.proof_mpa,
+        "proof_load_N": found.proof_load_n,
+        "preload_N": found.preload_n,
+        "torque_Nm": found.torque_nm,
+        "of_proof_pct": found.of_proof_pct,
+        "load": found.load.as_dict(),
+        "wrench_setting_Nm": setting,
         "stated": None if angle is None else f"{torque:g} N·m + {angle:g}°",
-    }  # fmt: skip
+    }
 
 
 BOLT = Calculation(

@@ -105,4 +105,7 @@ def lug_places(lugs: int, centre: float, radius: float) -> dict[int, tuple[float
     {1: (75, 27), 2: (123, 75), 3: (75, 123), 4: (27, 75)}
     """
     turn = 2 * math.pi / lugs
-    return {lug: (centre + radius * math.sin(turn * (lug - 1)), centre - radius * math.cos(turn * (lug - 1))) for lug in range(1, lugs + 1)}
+    return {
+        lug: (centre + radius * math.sin(turn * (lug - 1)), centre - radius * math.cos(turn * (lug - 1)))
+        for lug in range(1, lugs + 1)
+    }

@@ -32,7 +32,10 @@ def same_thread(one: Thread, other: Thread) -> bool:
     >>> same_thread(parse_thread("M14x1.5"), parse_thread("M14x2")), same_thread(parse_thread("1/2-20"), parse_thread("1/2-20"))
     (False, True)
     """
-    return (round(one.diameter_mm, 2), round(one.pitch_mm, 3)) == (round(other.diameter_mm, 2), round(other.pitch_mm, 3))
+    return (round(one.diameter_mm, 2), round(one.pitch_mm, 3)) == (
+        round(other.diameter_mm, 2),
+        round(other.pitch_mm, 3),
+    )
 
 
 def parse_thread(text: str) -> Thread:

@@ -13,14 +13,19 @@ LITTLE_PCT = 15.0
 DRY_K = 0.2
 
 
-def plausible(torque_nm: float, thread: str, grade: str, angle_deg: float | None = None, nut_factor: float = DRY_K) -> Judgement:
-    """Is a typed torque one for its thread and class: beyond proof is a hit, over 80 % tight, and so little that the unit may be wrong tight too.
+def plausible(
+    torque_nm: float, thread: str, grade: str, angle_deg: float | None = None, nut_factor: float = DRY_K
+) -> Judgement:
+    """Is a typed torque one for its thread and class.
+
+    Beyond proof is a hit, over 80 % tight, and so little that the unit may be wrong tight too.
 
     With an angle after it nothing can be said of the preload; what thread and class bear before the turn still is.
 
     Source: ISO 898-1 and SAE J429 by :func:`rimcore.fastening.bolts.tension`; the lower bound is common practice.
 
-    Where the class is not known it is held against the strongest one: what not even that bears is said, and never ``clear``.
+    Where the class is not known it is held against the strongest one: what not even that bears is said, and never
+    ``clear``.
 
     Parameters
     ----------
@@ -38,7 +43,11 @@ def plausible(torque_nm: float, thread: str, grade: str, angle_deg: float | None
     code, name = "torque.plausible", "Torque for its thread and class"
     if not thread:
         return unmeasured(
-            code, name, "the thread is not known, so nothing holds the figure up", ["joint.thread"], ["read the thread on the bolt"]
+            code,
+            name,
+            "the thread is not known, so nothing holds the figure up",
+            ["joint.thread"],
+            ["read the thread on the bolt"],
         )
     if grade not in CLASSES:
         return _of_no_class(code, name, torque_nm, thread, nut_factor)
@@ -49,7 +58,9 @@ def plausible(torque_nm: float, thread: str, grade: str, angle_deg: float | None
         reason = f"{share:.0f} % of the proof load: little for {thread} of {grade}; is the unit right?"
         return replace(judged, state="tight", reason=reason, remedies=("read the figure and its unit again",))
     if angle_deg is not None and judged.state != "hit":
-        return replace(judged, reason=f"{share:.0f} % of the proof load before the turn of {angle_deg:g}°, which decides the rest")
+        return replace(
+            judged, reason=f"{share:.0f} % of the proof load before the turn of {angle_deg:g}°, which decides the rest"
+        )
     return judged
 
 
@@ -78,23 +89,31 @@ def _of_no_class(code: str, name: str, torque_nm: float, thread: str, nut_factor
     best, bears_nm = strongest_nm(thread, nut_factor)
     read = ("read the class on the bolt's head", "look the torque up again")
     if torque_nm <= bears_nm * TIGHT_PCT / 100:
-        reason = (
-            f"the class is not known; even {best} in {thread} bears no more than {bears_nm:.0f} N·m to its proof load, a lower class less"
-        )
+        reason = f"the class is not known; even {best} in {thread} bears no more than {bears_nm:.0f} N·m to its proof load, a lower class less"
         return unmeasured(code, name, reason, ["joint.class"], list(read))
     over = torque_nm > bears_nm
     says = "is beyond" if over else f"is over {TIGHT_PCT:.0f} % of"
     return Judgement(
-        code, name, "hit" if over else "tight", f"{torque_nm:.0f} N·m {says} what even {best} in {thread} bears: {bears_nm:.0f} N·m to its proof load",
-        "ISO 898-1, SAE J429; 80 % common practice", value=torque_nm, unit="N·m", held_against=bears_nm, margin=bears_nm - torque_nm,
-        formula=f"{bears_nm:.0f} N·m = K F d of {best}, K {nut_factor:g}", inputs=(InputUsed("thread", thread), InputUsed("class", "not known")), remedies=read,
-    )  # fmt: skip
+        code,
+        name,
+        "hit" if over else "tight",
+        f"{torque_nm:.0f} N·m {says} what even {best} in {thread} bears: {bears_nm:.0f} N·m to its proof load",
+        "ISO 898-1, SAE J429; 80 % common practice",
+        value=torque_nm,
+        unit="N·m",
+        held_against=bears_nm,
+        margin=bears_nm - torque_nm,
+        formula=f"{bears_nm:.0f} N·m = K F d of {best}, K {nut_factor:g}",
+        inputs=(InputUsed("thread", thread), InputUsed("class", "not known")),
+        remedies=read,
+    )
 
 
 def over_torqued(read_nm: float, wanted_nm: float, thread: str, grade: str) -> str:
     """What to do with a fastener that was turned too far; empty where it was not.
 
-    Source: common practice: beyond a tenth over the figure it is loosened and tightened again, beyond proof it is replaced.
+    Source: common practice: beyond a tenth over the figure it is loosened and tightened again, beyond proof it is
+    replaced.
 
     Parameters
     ----------
@@ -108,6 +127,10 @@ def over_torqued(read_nm: float, wanted_nm: float, thread: str, grade: str) -> s
     """
     if read_nm <= wanted_nm * 1.1:
         return ""
-    if thread and grade in CLASSES and (tension(read_thread(thread), grade, DRY_K, None, read_nm).of_proof_pct or 0.0) > 100.0:
+    if (
+        thread
+        and grade in CLASSES
+        and (tension(read_thread(thread), grade, DRY_K, None, read_nm).of_proof_pct or 0.0) > 100.0
+    ):
         return "beyond its proof load: a new bolt, stud and nut"
     return "loosen it and tighten it again"

@@ -121,13 +121,18 @@ def _points(text: str) -> _Track:
 
     Raises
     ------
-    BadInput : no GPX, a document type or entities, a tag that is too long, too deep, too many elements, a point without place or time
+    BadInput : no GPX, a document type or entities, a tag that is too long, too deep, too many elements, a point
+        without place or time
     """
     if re.search(rf"<[^<>]{{{MOST_TAG}}}", text):
         raise BadInput(f"has a tag of over {MOST_TAG} characters; accepted: a plain GPX track", "file")
     track, reader = _Track(), expat.ParserCreate()
     reader.buffer_text = True
-    reader.StartElementHandler, reader.EndElementHandler, reader.CharacterDataHandler = track.start, track.end, track.text.append
+    reader.StartElementHandler, reader.EndElementHandler, reader.CharacterDataHandler = (
+        track.start,
+        track.end,
+        track.text.append,
+    )
     # Nothing that a document declares is ever expanded.
     reader.StartDoctypeDeclHandler = reader.EntityDeclHandler = reader.ExternalEntityRefHandler = _refuse
     try:

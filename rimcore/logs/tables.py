@@ -1,4 +1,7 @@
-"""Tables that gauges, boxes and telephones write: delimiter, decimal comma, header and units recognised, nothing dropped in silence."""
+"""Tables that gauges, boxes and telephones write.
+
+Delimiter, decimal comma, header and units recognised, nothing dropped in silence.
+"""
 
 from __future__ import annotations
 
@@ -74,15 +77,39 @@ UNITS: dict[str, dict[str, tuple[float, float]]] = {
 
 
 _SPELT = {
-    "nm": "n·m", "newton metres": "n·m", "lbft": "lb-ft", "lb·ft": "lb-ft", "ft-lb": "lb-ft", "lbf·ft": "lb-ft", "ftlb": "lb-ft", "kmh": "km/h", "kph": "km/h", "c": "°c",
-    "f": "°f", "degc": "°c", "degf": "°f", "deg c": "°c", "deg f": "°f", "sec": "s", "seconds": "s", "bhp": "hp", "whp": "hp", "cv": "ps", "min-1": "1/min", "dba": "db",
-    "db(a)": "db", "dbx": "db", "1/s": "rpm",
-}  # fmt: skip
+    "nm": "n·m",
+    "newton metres": "n·m",
+    "lbft": "lb-ft",
+    "lb·ft": "lb-ft",
+    "ft-lb": "lb-ft",
+    "lbf·ft": "lb-ft",
+    "ftlb": "lb-ft",
+    "kmh": "km/h",
+    "kph": "km/h",
+    "c": "°c",
+    "f": "°f",
+    "degc": "°c",
+    "degf": "°f",
+    "deg c": "°c",
+    "deg f": "°f",
+    "sec": "s",
+    "seconds": "s",
+    "bhp": "hp",
+    "whp": "hp",
+    "cv": "ps",
+    "min-1": "1/min",
+    "dba": "db",
+    "db(a)": "db",
+    "dbx": "db",
+    "1/s": "rpm",
+}
 
 
 @dataclass(frozen=True)
 class Column:
-    """A column of a file: what it is called, its unit as written, what it was taken for, and its values with NaN for gaps."""
+    """A column of a file: what it is called, its unit as written, what it was taken for, and its values with NaN for
+    gaps.
+    """
 
     name: str
     unit: str
@@ -321,8 +348,14 @@ def _header(rows: Sequence[Sequence[str]], wide: int) -> tuple[list[str], list[s
     if not above:
         return [f"column {k + 1}" for k in range(wide)], [""] * wide
     second = [_unit(cell.strip(" []()")) for cell in above[-1]]
-    if len(above) == 2 and sum(one in _ALL_UNITS for one in second if one) >= sum(bool(one) for one in second) / 2 and any(second):
-        return [cell.strip() or f"column {k + 1}" for k, cell in enumerate(above[0])], [cell.strip(" []()") for cell in above[-1]]
+    if (
+        len(above) == 2
+        and sum(one in _ALL_UNITS for one in second if one) >= sum(bool(one) for one in second) / 2
+        and any(second)
+    ):
+        return [cell.strip() or f"column {k + 1}" for k, cell in enumerate(above[0])], [
+            cell.strip(" []()") for cell in above[-1]
+        ]
     names, units = [], []
     for k, cell in enumerate(above[-1]):
         name, unit = _apart(cell.strip())
@@ -357,7 +390,12 @@ def _quantity(name: str, unit: str) -> str | None:
     low = re.sub(r"[_\s]+", " ", name.strip().lower())
     exact = next((quantity for quantity, words in WORDS.items() if low in words), None)
     within = exact or next(
-        (quantity for quantity, words in WORDS.items() for word in words if len(word) > 3 and re.search(rf"\b{re.escape(word)}\b", low)),
+        (
+            quantity
+            for quantity, words in WORDS.items()
+            for word in words
+            if len(word) > 3 and re.search(rf"\b{re.escape(word)}\b", low)
+        ),
         None,
     )
     if within is None:

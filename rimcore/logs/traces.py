@@ -70,7 +70,8 @@ def steady(trace: Trace, step: float, empty_until_s: float = 0.0) -> tuple[Stead
     step : of the read-out, and so the least that it can tell
     empty_until_s : until then nothing stood on it or leaned against it: it has to show zero
 
-    The ± is the larger of the step's half (JCGM 100:2008, F.2.2.1: step ÷ √12, taken twice) and twice the scatter of the
+    The ± is the larger of the step's half (JCGM 100:2008, F.2.2.1: step ÷ √12, taken twice) and twice the scatter of
+    the
     mean; what drifts or drops out is told and widens it.
 
     Examples
@@ -104,7 +105,9 @@ def _one(trace: Trace, k: int, step: float, empty_until_s: float) -> Steady:
     moved = abs(float(slope)) * float(time[kept][-1] - time[kept][0])
     if moved > max(2 * step, 3 * scatter / math.sqrt(len(left))):
         faults.append(f"has not settled: it moved {moved:.2f} {trace.unit} in the last {LAST_S:g} s")
-    doubt = max(step / math.sqrt(3), 2 * scatter / math.sqrt(len(left)), moved if faults and "settled" in faults[-1] else 0.0)
+    doubt = max(
+        step / math.sqrt(3), 2 * scatter / math.sqrt(len(left)), moved if faults and "settled" in faults[-1] else 0.0
+    )
     return Steady(name, round(float(middle) / step) * step, doubt, tuple(faults))
 
 
@@ -149,5 +152,7 @@ def _cell(row: list[str], column: int, number: int) -> float:
     except ValueError:
         value = math.inf
     if not abs(value) < 1e6:
-        raise BadInput(f"row {number}: “{text[:20]}” is no figure; accepted: 284.5, or blank where it dropped out", "file")
+        raise BadInput(
+            f"row {number}: “{text[:20]}” is no figure; accepted: 284.5, or blank where it dropped out", "file"
+        )
     return value

@@ -22,9 +22,12 @@ class Padded:
 
 
 def rests_kg(told: Stands, read: Padded) -> dict[str, float]:
-    """What the pads say beyond what the ledger tells [kg]: of both ends, and of the right side by its moment about the centre line.
+    """What the pads say beyond what the ledger tells [kg].
 
-    No collar moves these: what it winds onto one diagonal goes off the other, with the same force on an axle and the same moment.
+    Of both ends, and of the right side by its moment about the centre line.
+
+    No collar moves these: what it winds onto one diagonal goes off the other, with the same force on an axle and the
+    same moment.
 
     >>> told = Stands((300.0, 300.0, 200.0, 200.0), 2500.0, (1500.0, 1500.0))
     >>> rests_kg(told, Padded((301.0, 299.0, 198.0, 202.0), 0.5))
@@ -36,7 +39,12 @@ def rests_kg(told: Stands, read: Padded) -> dict[str, float]:
 
 
 def judge_pads(
-    stood: Stands, before: Padded, now: Padded, items: Sequence[Item], unknown: Sequence[str] = (), scales_kg: float = 0.0
+    stood: Stands,
+    before: Padded,
+    now: Padded,
+    items: Sequence[Item],
+    unknown: Sequence[str] = (),
+    scales_kg: float = 0.0,
 ) -> Judgement:
     """Do the pads read what the ledger tells? Held against it are ends and sides, which no collar moves.
 
@@ -58,10 +66,16 @@ def judge_pads(
     """
     code, name = "mass.pads", "Ledger against the pads"
     if unknown:
-        return unmeasured(code, name, f"mass or place not noted: {', '.join(unknown[:4])}", ["mass"], ["weigh it, note where it was"])
+        return unmeasured(
+            code, name, f"mass or place not noted: {', '.join(unknown[:4])}", ["mass"], ["weigh it, note where it was"]
+        )
     if other_fuel(before.fuel, now.fuel):
         return unmeasured(
-            code, name, f"fuel was “{before.fuel}”, then “{now.fuel}”", ["corner_mass"], ["weigh it again with the same fuel"]
+            code,
+            name,
+            f"fuel was “{before.fuel}”, then “{now.fuel}”",
+            ["corner_mass"],
+            ["weigh it again with the same fuel"],
         )
     told = after(stood, items)
     rests = rests_kg(told, now)
@@ -75,7 +89,20 @@ def judge_pads(
         else f"the {worst} weighs {abs(rest):.1f} kg {'more' if rest > 0 else 'less'} than it tells"
     )
     return Judgement(
-        code, name, state, words, OWN_MEASUREMENT, value=rest, unit="kg", held_against=doubt, margin=doubt - abs(rest), uncertainty=doubt,
-        formula="pads read − pads told: " + ", ".join(f"{name} {kg:+.1f} kg" for name, kg in rests.items()).replace("-", "−"), inputs=(*before.said, *now.said),
-        remedies=() if state == "clear" else ("the same fuel and crew, pads level and zeroed", "look where an item's place was noted wrong"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        words,
+        OWN_MEASUREMENT,
+        value=rest,
+        unit="kg",
+        held_against=doubt,
+        margin=doubt - abs(rest),
+        uncertainty=doubt,
+        formula="pads read − pads told: "
+        + ", ".join(f"{name} {kg:+.1f} kg" for name, kg in rests.items()).replace("-", "−"),
+        inputs=(*before.said, *now.said),
+        remedies=()
+        if state == "clear"
+        else ("the same fuel and crew, pads level and zeroed", "look where an item's place was noted wrong"),
+    )

@@ -86,7 +86,9 @@ def right_of_centre_mm(stands: Stands) -> float:
 
 
 def ballast_mm(stands: Stands, kg: float) -> tuple[float, float]:
-    """Where ballast brings the centre of gravity nearest to half the wheelbase and the centre line: behind the front axle, right of the centre line [mm].
+    """Where ballast brings the centre of gravity nearest to half the wheelbase and the centre line.
+
+    Behind the front axle, right of the centre line [mm].
 
     Between the axles and between the wheels of the narrower end. Moments about both lines.
 

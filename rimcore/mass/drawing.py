@@ -1,4 +1,6 @@
-"""The car from above with its kilograms as areas at their places, and the whole mass on a line with goal and class minimum."""
+"""The car from above with its kilograms as areas at their places, and the whole mass on a line with goal and class
+minimum.
+"""
 
 from __future__ import annotations
 
@@ -39,7 +41,9 @@ class Square:
     @property
     def back_path(self) -> str:
         """What went back, in its upper left corner; empty where nothing did, or the item is in the car."""
-        return _box(self.x - self.side / 2, self.y - self.side / 2, self.back) if self.back and self.state == "out" else ""
+        return (
+            _box(self.x - self.side / 2, self.y - self.side / 2, self.back) if self.back and self.state == "out" else ""
+        )
 
 
 def _box(x: float, y: float, side: float) -> str:
@@ -96,7 +100,11 @@ def _apart(squares: Sequence[Square]) -> tuple[Square, ...]:
         low, high = x[:k][near] - apart[near], x[:k][near] + apart[near]
         tries = np.r_[square.x, low, high]
         edge = EDGE + square.side / 2
-        free = (tries >= edge) & (tries <= WIDE - edge) & ~((tries[:, None] > low + 1e-9) & (tries[:, None] < high - 1e-9)).any(1)
+        free = (
+            (tries >= edge)
+            & (tries <= WIDE - edge)
+            & ~((tries[:, None] > low + 1e-9) & (tries[:, None] < high - 1e-9)).any(1)
+        )
         at = float(tries[free][np.argmin(np.abs(tries[free] - square.x))]) if free.any() else square.x
         x[k], y[k], side[k] = at, square.y, square.side
         placed.append(replace(square, x=round(at, 1)))
@@ -120,7 +128,9 @@ class Mark:
 
 
 def mass_line(before_kg: float, now_kg: float, planned: Totals, goal: Goal) -> tuple[Mark, ...]:
-    """The car before, now and with what is planned, against the goal of the phase and the class minimum; lighter to the right.
+    """The car before, now and with what is planned, against the goal of the phase and the class minimum.
+
+    Lighter to the right.
 
     >>> found = mass_line(900.0, 880.0, Totals(1, 10.0, 0.0, 0.0, 0, 0, 0.0), Goal(40.0, 850.0))
     >>> [(one.name, one.kg) for one in found]

@@ -13,7 +13,13 @@ from rimcore.quantities.declared import Bench, Lever
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, unmeasured
 
-STRIP_OUT = Lever("strip_out", "Planned items come out", default=False, places=("",), help="a strip session of what the mass bench plans")
+STRIP_OUT = Lever(
+    "strip_out",
+    "Planned items come out",
+    default=False,
+    places=("",),
+    help="a strip session of what the mass bench plans",
+)
 MASS_BENCH = Bench(
     "mass",
     "Mass",
@@ -29,15 +35,18 @@ GUARDED = {
     "belt": "a belt with its pretensioner can fire, and the law may want it for every seat that remains",
     "occupancy": "a seat-occupancy circuit belongs to the airbags: cut, they may fire or stay shut",
     "law": "the law wants it for every seat that remains",
-}  # fmt: skip
+}
 STATES = {"in": "in the car", "planned": "planned", "out": "out"}
 
 
 @dataclass(frozen=True)
 class Weighed:
-    """An item: what lies on the scale without its box [kg], what goes back in its place, and what it takes. Money in minor units.
+    """An item: what lies on the scale without its box [kg], what goes back in its place, and what it takes.
 
-    ``kg`` is None until it is weighed; ``guarded`` names one of GUARDED; places behind the front axle, right of the centre line, above the ground.
+    Money in minor units.
+
+    ``kg`` is None until it is weighed; ``guarded`` names one of GUARDED; places behind the front axle, right of the
+    centre line, above the ground.
     """
 
     label: str
@@ -148,9 +157,14 @@ def totals(items: Sequence[Weighed], states: Sequence[str] = ("out",)) -> Totals
     here = [one for one in items if one.state in states]
     known = [one for one in here if one.kg is not None]
     return Totals(
-        len(here), sum(one.kg or 0.0 for one in known), sum(one.back_kg for one in here), sum(one.minutes for one in here),
-        sum(one.money_minor for one in here), len(here) - len(known), math.sqrt(sum(one.doubt_kg**2 for one in known)),
-    )  # fmt: skip
+        len(here),
+        sum(one.kg or 0.0 for one in known),
+        sum(one.back_kg for one in here),
+        sum(one.minutes for one in here),
+        sum(one.money_minor for one in here),
+        len(here) - len(known),
+        math.sqrt(sum(one.doubt_kg**2 for one in known)),
+    )
 
 
 @dataclass(frozen=True)
@@ -182,7 +196,9 @@ def other_fuel(before: str, after: str) -> bool:
 
 
 def told_state(rest_kg: float, doubt_kg: float) -> State:
-    """What a scale says beyond what the ledger tells, against the ± of both: within it, within three of it (from memory), beyond.
+    """What a scale says beyond what the ledger tells, against the ± of both.
+
+    Within it, within three of it (from memory), beyond.
 
     Source: three times the ± is from memory.
 
@@ -203,14 +219,26 @@ def judge_phase(goal: Goal, done: Totals) -> Judgement | None:
         return None
     code, name = "mass.phase", "Goal of this phase"
     if done.unweighed:
-        return unmeasured(code, name, f"{done.unweighed} of what came out was never weighed", ["mass"], ["weigh it with its box"])
+        return unmeasured(
+            code, name, f"{done.unweighed} of what came out was never weighed", ["mass"], ["weigh it with its box"]
+        )
     left = goal.phase_kg - done.net_kg
     state: State = "clear" if left <= 0 else "tight"
     reason = f"{done.net_kg:.1f} of {goal.phase_kg:g} kg out" + ("" if left <= 0 else f", {left:.1f} kg to go")
     return Judgement(
-        code, name, state, reason, "your own goal", value=done.net_kg, unit="kg", held_against=goal.phase_kg, margin=-left, uncertainty=done.doubt_kg,
-        formula=f"out {done.out_kg:.1f} − back in {done.back_kg:.1f} = {done.net_kg:.1f} kg", remedies=() if left <= 0 else ("the best set below",),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        reason,
+        "your own goal",
+        value=done.net_kg,
+        unit="kg",
+        held_against=goal.phase_kg,
+        margin=-left,
+        uncertainty=done.doubt_kg,
+        formula=f"out {done.out_kg:.1f} − back in {done.back_kg:.1f} = {done.net_kg:.1f} kg",
+        remedies=() if left <= 0 else ("the best set below",),
+    )
 
 
 def judge_minimum(goal: Goal, car: Scaled | None, planned: Totals) -> Judgement | None:
@@ -224,7 +252,9 @@ def judge_minimum(goal: Goal, car: Scaled | None, planned: Totals) -> Judgement 
         return None
     code, name = "mass.minimum", "Class minimum"
     if car is None:
-        return unmeasured(code, name, "the car was never on a scale with nobody aboard", ["car_mass"], ["weigh the whole car"])
+        return unmeasured(
+            code, name, "the car was never on a scale with nobody aboard", ["car_mass"], ["weigh the whole car"]
+        )
     if planned.unweighed:
         return unmeasured(code, name, f"{planned.unweighed} planned items are not weighed", ["mass"], ["weigh them"])
     kg, doubt = car.kg - planned.net_kg, math.hypot(car.doubt_kg, planned.doubt_kg)
@@ -232,10 +262,20 @@ def judge_minimum(goal: Goal, car: Scaled | None, planned: Totals) -> Judgement 
     state: State = "hit" if left + doubt < 0 else "tight" if left - doubt < 0 else "clear"
     words = f"{left:.1f} kg may still come out" if left >= 0 else f"{-left:.1f} kg of ballast are missing"
     return Judgement(
-        code, name, state, f"{kg:.1f} ± {doubt:.1f} kg against {goal.minimum_kg:g}: {words}", "the rules of your class", value=kg, unit="kg", held_against=goal.minimum_kg,
-        margin=left, uncertainty=doubt, formula=f"{car.kg:.1f} − planned {planned.net_kg:.1f} = {kg:.1f} kg", inputs=(car.said,),
+        code,
+        name,
+        state,
+        f"{kg:.1f} ± {doubt:.1f} kg against {goal.minimum_kg:g}: {words}",
+        "the rules of your class",
+        value=kg,
+        unit="kg",
+        held_against=goal.minimum_kg,
+        margin=left,
+        uncertainty=doubt,
+        formula=f"{car.kg:.1f} − planned {planned.net_kg:.1f} = {kg:.1f} kg",
+        inputs=(car.said,),
         remedies=() if state == "clear" else ("ballast, bolted where the balance wants it", "leave something in"),
-    )  # fmt: skip
+    )
 
 
 def judge_scale(before: Scaled | None, after: Scaled | None, since: Totals, others_kg: float = 0.0) -> Judgement | None:
@@ -260,34 +300,60 @@ def judge_scale(before: Scaled | None, after: Scaled | None, since: Totals, othe
     rest, doubt = lost - told, math.sqrt(before.doubt_kg**2 + after.doubt_kg**2 + since.doubt_kg**2)
     code, name = "mass.residual", "Ledger against the scale"
     if since.unweighed:
-        return unmeasured(code, name, f"{since.unweighed} of what came out was never weighed", ["mass"], ["weigh it with its box"])
+        return unmeasured(
+            code, name, f"{since.unweighed} of what came out was never weighed", ["mass"], ["weigh it with its box"]
+        )
     if other_fuel(before.fuel, after.fuel):
         what = f"fuel was “{before.fuel}”, then “{after.fuel}”: what that weighs lies in the difference"
         return unmeasured(code, name, what, ["car_mass"], ["weigh it again with the same fuel"])
     state = told_state(rest, doubt)
-    words = "the ledger explains it" if state == "clear" else f"{abs(rest):.1f} kg {'more' if rest > 0 else 'less'} than the ledger tells"
+    words = (
+        "the ledger explains it"
+        if state == "clear"
+        else f"{abs(rest):.1f} kg {'more' if rest > 0 else 'less'} than the ledger tells"
+    )
     return Judgement(
-        code, name, state, f"the scale lost {lost:.1f} kg, the ledger tells {told:.1f}: {words}", OWN_MEASUREMENT, value=rest, unit="kg", held_against=doubt,
-        margin=doubt - abs(rest), uncertainty=doubt, formula=f"({before.kg:.1f} − {after.kg:.1f}) − {told:.1f} = {rest:.1f} kg".replace("= -", "= −"),
-        inputs=(before.said, after.said), remedies=() if state == "clear" else ("the same fuel, nobody aboard, the same scale", "look for what was not weighed"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"the scale lost {lost:.1f} kg, the ledger tells {told:.1f}: {words}",
+        OWN_MEASUREMENT,
+        value=rest,
+        unit="kg",
+        held_against=doubt,
+        margin=doubt - abs(rest),
+        uncertainty=doubt,
+        formula=f"({before.kg:.1f} − {after.kg:.1f}) − {told:.1f} = {rest:.1f} kg".replace("= -", "= −"),
+        inputs=(before.said, after.said),
+        remedies=()
+        if state == "clear"
+        else ("the same fuel, nobody aboard, the same scale", "look for what was not weighed"),
+    )
 
 
 def judge_guarded(items: Sequence[Weighed]) -> list[Judgement]:
     """What came out, or is to, and is never casual work: a caution with its own line each."""
     return [
         Judgement(
-            "mass.guarded", one.name, "tight", GUARDED[one.guarded], f"{COMMON_PRACTICE}; local law decides", where=f"label {one.label}",
+            "mass.guarded",
+            one.name,
+            "tight",
+            GUARDED[one.guarded],
+            f"{COMMON_PRACTICE}; local law decides",
+            where=f"label {one.label}",
             remedies=("a qualified person takes it out", "leave it in"),
         )
         for one in items
         if one.guarded and one.state != "in"
-    ]  # fmt: skip
+    ]
 
 
 @dataclass(frozen=True)
 class Wanted:
-    """What a best set is asked for: the cheapest that reaches a goal (``least``), or the most kilograms; money in minor units, hours."""
+    """What a best set is asked for: the cheapest that reaches a goal (``least``), or the most kilograms.
+
+    Money in minor units, hours.
+    """
 
     least: str | None = None
     goal_kg: float | None = None
@@ -342,8 +408,11 @@ def open_to(items: Sequence[Weighed], wanted: Wanted) -> tuple[list[Weighed], di
     known = {one.label for one in items}
     while True:
         late = [
-            one for one in items if one.label not in shut and any(other in shut and shut[other] != "out already" for other in one.needs if other in known)
-        ]  # fmt: skip
+            one
+            for one in items
+            if one.label not in shut
+            and any(other in shut and shut[other] != "out already" for other in one.needs if other in known)
+        ]
         if not late:
             break
         shut |= {one.label: "needs something that stays in" for one in late}
@@ -353,7 +422,8 @@ def open_to(items: Sequence[Weighed], wanted: Wanted) -> tuple[list[Weighed], di
 def best_set(items: Sequence[Weighed], wanted: Wanted, against: str = "money", frontier: bool = True) -> Best | None:
     """The best set of what is still in the car and of what is on the shortlist; None where nothing may be proposed.
 
-    Exact, by integer programming (``lighten``); money counts in whole units, minutes in hours. ``against``: one of AGAINST, for the frontier; against hours
+    Exact, by integer programming (``lighten``); money counts in whole units, minutes in hours. ``against``: one of
+    AGAINST, for the frontier; against hours
     it leaves out what nobody has timed.
     """
     able, shut = open_to(items, wanted)
@@ -362,24 +432,40 @@ def best_set(items: Sequence[Weighed], wanted: Wanted, against: str = "money", f
     labels = {one.label for one in able}
     rows = [
         Out(
-            name=one.label, kg=one.kg or 0.0, put_back_kg=one.back_kg, money=one.money_minor / 100.0, hours=one.minutes / 60.0, reversible=one.reversible, allowed=True,
-            needs=tuple(other for other in one.needs if other in labels and other != one.label), not_with=tuple(other for other in one.not_with if other in labels and other != one.label),
+            name=one.label,
+            kg=one.kg or 0.0,
+            put_back_kg=one.back_kg,
+            money=one.money_minor / 100.0,
+            hours=one.minutes / 60.0,
+            reversible=one.reversible,
+            allowed=True,
+            needs=tuple(other for other in one.needs if other in labels and other != one.label),
+            not_with=tuple(other for other in one.not_with if other in labels and other != one.label),
         )
         for one in able
-    ]  # fmt: skip
-    limits = Limits(None if wanted.money_minor is None else wanted.money_minor / 100.0, wanted.hours, wanted.reversible_only)
+    ]
+    limits = Limits(
+        None if wanted.money_minor is None else wanted.money_minor / 100.0, wanted.hours, wanted.reversible_only
+    )
     found = lighten(rows, limits, wanted.goal_kg, wanted.least, frontier and against == "money", 5.0)
     if frontier and against == "hours":
         untimed = {one.label for one in able if not one.timed}
         found = replace(found, frontier=_by_hours([row for row in rows if row.name not in untimed], limits))
     chosen = tuple(one for one in able if one.label in found.chosen)
     named = {one.label for one in chosen}
-    left = tuple((one, shut.get(one.label) or _passed_over(one, chosen, found, wanted)) for one in items if one.label not in named)
+    left = tuple(
+        (one, shut.get(one.label) or _passed_over(one, chosen, found, wanted))
+        for one in items
+        if one.label not in named
+    )
     return Best(found, chosen, tuple(row for row in left if row[1] != "out already"), against)
 
 
 def _by_hours(rows: Sequence[Out], limits: Limits) -> tuple[tuple[float, float], ...] | None:
-    """The frontier of kilograms against hours: the same program, with hours in the place of money and money in that of hours."""
+    """The frontier of kilograms against hours.
+
+    The same program, with hours in the place of money and money in that of hours.
+    """
     turned = [replace(one, money=one.hours, hours=one.money) for one in rows]
     return lighten(turned, Limits(limits.hours, limits.money, limits.reversible_only), None, None, True, 5.0).frontier
 
@@ -399,8 +485,13 @@ def _passed_over(one: Weighed, chosen: Sequence[Weighed], found: Lightened, want
 
 
 def moved(items: Sequence[Weighed], states: Sequence[str]) -> tuple[list[Moved], list[str]]:
-    """What items in some states do to the car, for ``balance``; and the names of those whose place or mass is not known."""
+    """What items in some states do to the car, for ``balance``.
+
+    And the names of those whose place or mass is not known.
+    """
     here = [one for one in items if one.state in states]
     unplaced = [one.name for one in here if one.place_mm is None or one.kg is None]
     known = [one for one in here if one.place_mm is not None and one.net_kg is not None]
-    return [Moved(one.name, -(one.net_kg or 0.0), *(one.place_mm or (0.0, 0.0)), one.height_mm) for one in known], unplaced
+    return [
+        Moved(one.name, -(one.net_kg or 0.0), *(one.place_mm or (0.0, 0.0)), one.height_mm) for one in known
+    ], unplaced

@@ -131,7 +131,9 @@ class _Program:
 
     def __init__(self, items: Sequence[Item], limits: Limits, until: float) -> None:
         self.items, self.until = items, until
-        self.net, self.money, self.hours = (_figures([getattr(one, name) for one in items]) for name in ("net_kg", "money", "hours"))
+        self.net, self.money, self.hours = (
+            _figures([getattr(one, name) for one in items]) for name in ("net_kg", "money", "hours")
+        )
         self.lost = _Figures(-self.net.values, self.net.factor, self.net.near)
         self.count = _figures([1.0] * len(items))
         self.most = np.array([float(one.allowed and (one.reversible or not limits.reversible_only)) for one in items])
@@ -152,11 +154,15 @@ class _Program:
             row[k] += value
         return row
 
-    def solve(self, cost: Array, more: Sequence[tuple[Array, float, float]] = (), held: Array | None = None) -> Array | None:
+    def solve(
+        self, cost: Array, more: Sequence[tuple[Array, float, float]] = (), held: Array | None = None
+    ) -> Array | None:
         """Items that make the cost least (n,), 0 or 1; None where nothing holds to the rows.
 
-        The solver's 0 and 1 are good to a millionth, which is more than a cent of a large sum: what it answers is rounded and
-        held against every row, and a set that breaks one is shut out before it is asked again. Where the cost is in whole
+        The solver's 0 and 1 are good to a millionth, which is more than a cent of a large sum: what it answers is
+        rounded and
+        held against every row, and a set that breaks one is shut out before it is asked again. Where the cost is in
+        whole
         figures, a set cheaper by one of them is looked for until there is none.
 
         Raises
@@ -192,7 +198,9 @@ class _Program:
         if left <= 0:
             raise _OutOfTime(-np.inf)
         limits = (
-            LinearConstraint(np.array([row for row, _, _ in rows]), [low for _, low, _ in rows], [high for _, _, high in rows])
+            LinearConstraint(
+                np.array([row for row, _, _ in rows]), [low for _, low, _ in rows], [high for _, _, high in rows]
+            )
             if rows
             else ()
         )
@@ -216,7 +224,8 @@ class _Program:
     ) -> Array | None:
         """The first cost least, then the next among those, and so on; last, earlier items of the list.
 
-        ``best`` is a set that is known to make the first cost least. What follows it only decides between equals and gets little time.
+        ``best`` is a set that is known to make the first cost least. What follows it only decides between equals and
+        gets little time.
 
         Raises
         ------
@@ -271,7 +280,8 @@ def lighten(
 ) -> Lightened:
     """The best set: with ``least`` the cheapest that reaches the goal, else the heaviest that the limits allow.
 
-    Ties: more kg, less money, fewer hours, fewer items, earlier in the list. A goal out of reach gives the cheapest set of the most kg.
+    Ties: more kg, less money, fewer hours, fewer items, earlier in the list. A goal out of reach gives the cheapest set
+    of the most kg.
 
     Source: 0-1 knapsack with precedence, by mixed-integer programming (HiGHS).
 
@@ -365,7 +375,9 @@ def _named(items: Sequence[Item]) -> None:
                     raise BadInput(f"“{other}” {what}; accepted: another item's name", f"items.{place}.{kind}.{row}")
 
 
-def _frontier(program: _Program, asked: bool | None, count: int) -> tuple[tuple[tuple[float, float], ...] | None, tuple[str, ...]]:
+def _frontier(
+    program: _Program, asked: bool | None, count: int
+) -> tuple[tuple[tuple[float, float], ...] | None, tuple[str, ...]]:
     """Undominated pairs of kg and money, money rising; and what keeps it from being whole, in words."""
     if asked is False or (asked is None and count > FRONTIER_ITEMS):
         return None, ()

@@ -8,14 +8,18 @@ from dataclasses import dataclass
 from rimcore.mass.ledger import Weighed
 
 #: families whose old part may hold what is never taken out casually: they go through the ledger, where that is asked
-ASKED_FIRST = {"seat": "an old seat may hold an airbag, a belt or its circuit: weigh it into the ledger, where that is asked"}
+ASKED_FIRST = {
+    "seat": "an old seat may hold an airbag, a belt or its circuit: weigh it into the ledger, where that is asked"
+}
 #: families that cost comfort or noise (common practice)
 COMFORT = ("seat", "glass", "trim")
 
 
 @dataclass(frozen=True)
 class Listed:
-    """A part, or a wheel with its tyre: of which family, for which side, and what each that is needed weighs more than what it replaces [kg].
+    """A part, or a wheel with its tyre.
+
+    Of which family, for which side, and what each that is needed weighs more than what it replaces [kg].
 
     ``price_minor`` of one; minutes to fit one; None is not known. ``hit``: what is in its way on this car, in words;
     ``unread``: something of its fit is not measured.
@@ -53,7 +57,9 @@ class Listed:
 
 
 def of_list(parts: Sequence[Listed]) -> tuple[Weighed, ...]:
-    """Parts that are lighter than what they replace, for the best set; two of one family and side replace the same thing.
+    """Parts that are lighter than what they replace, for the best set.
+
+    Two of one family and side replace the same thing.
 
     >>> cells = [Listed(f"B{n}", f"battery {n}", "battery", (-kg,), 20000) for n, kg in ((1, 9.0), (2, 11.5))]
     >>> [(one.name, one.net_kg, one.not_with) for one in of_list([*cells, Listed("B3", "battery 3", "battery", (1.0,), 9000)])]
@@ -62,11 +68,20 @@ def of_list(parts: Sequence[Listed]) -> tuple[Weighed, ...]:
     lighter = [one for one in parts if one.change_kg is not None and one.change_kg < 0]
     return tuple(
         Weighed(
-            one.label, one.name, -(one.change_kg or 0.0), minutes=one.all_minutes, money_minor=one.all_minor, comfort=one.family in COMFORT,
-            not_with=tuple(other.label for other in lighter if other is not one and _same_thing(one, other)), listed=True, shut=_shut(one), timed=one.minutes is not None, note="its fit is not all measured" if one.unread else "",
+            one.label,
+            one.name,
+            -(one.change_kg or 0.0),
+            minutes=one.all_minutes,
+            money_minor=one.all_minor,
+            comfort=one.family in COMFORT,
+            not_with=tuple(other.label for other in lighter if other is not one and _same_thing(one, other)),
+            listed=True,
+            shut=_shut(one),
+            timed=one.minutes is not None,
+            note="its fit is not all measured" if one.unread else "",
         )
         for one in lighter
-    )  # fmt: skip
+    )
 
 
 def _same_thing(one: Listed, other: Listed) -> bool:

@@ -12,7 +12,9 @@ from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 OLD = ["write down the one that stands there"]
 
 
-def like_old(code: str, name: str, family: str, given: Given, place: Place, wanted: Sequence[tuple[str, str, float]]) -> Judgement:
+def like_old(
+    code: str, name: str, family: str, given: Given, place: Place, wanted: Sequence[tuple[str, str, float]]
+) -> Judgement:
     """Are some things of a part as they are of the one it replaces? Not said of either is unmeasured.
 
     Parameters
@@ -34,17 +36,33 @@ def like_old(code: str, name: str, family: str, given: Given, place: Place, want
         if new in (None, "") or old in (None, ""):
             unsaid.append(f"{words} of the {'part' if new in (None, '') else 'old one'}")
             continue
-        inputs += [InputUsed(f"{words}, part", f"{new}", "offer"), InputUsed(f"{words}, old one", f"{old}", "written down")]
+        inputs += [
+            InputUsed(f"{words}, part", f"{new}", "offer"),
+            InputUsed(f"{words}, old one", f"{old}", "written down"),
+        ]
         alike = abs(new - old) <= room_mm + 1e-9 if isinstance(new, (int, float)) else new == old
         (same if alike else odd).append(f"{words} {_plain(new)}" + ("" if alike else f", the old one {_plain(old)}"))
     if odd:
         return judged(
-            code, name, "hit", "; ".join(odd), "as the one that comes off", "geometry", inputs=tuple(inputs), remedies=("one made for this car", "measure both again")
-        )  # fmt: skip
+            code,
+            name,
+            "hit",
+            "; ".join(odd),
+            "as the one that comes off",
+            "geometry",
+            inputs=tuple(inputs),
+            remedies=("one made for this car", "measure both again"),
+        )
     if unsaid:
         return unmeasured(code, name, f"not known: {', '.join(unsaid)}", [f"part.{family}"], OLD)
     return judged(
-        code, name, "clear", f"as the one that comes off: {', '.join(same)}", "as the one that comes off", "geometry", inputs=tuple(inputs)
+        code,
+        name,
+        "clear",
+        f"as the one that comes off: {', '.join(same)}",
+        "as the one that comes off",
+        "geometry",
+        inputs=tuple(inputs),
     )
 
 

@@ -24,10 +24,15 @@ def _bar(given: Given) -> None:
 
 
 def _unsaid(given: Given, place: Place) -> list[str]:
-    """What a comparison of two bars takes for granted because nobody said it: that both are solid, and their arms alike."""
+    """What a comparison of two bars takes for granted because nobody said it.
+
+    That both are solid, and their arms alike.
+    """
     old = place.stood.old.get("roll_bar", {})
     hollow = [
-        which for which, bar in (("the bar", given), ("the old one", old)) if bar.get("wall_mm") is None and bar.get("make") != "solid"
+        which
+        for which, bar in (("the bar", given), ("the old one", old))
+        if bar.get("wall_mm") is None and bar.get("make") != "solid"
     ]
     arms = (given.get("arm_mm") is None) or (old.get("arm_mm") is None)
     return [*(f"is {which} hollow" for which in hollow), *(["both arms"] if arms else [])]
@@ -50,7 +55,10 @@ def judge_bar(given: Given, place: Place) -> tuple[Judgement, ...]:
         f": at the {end} alone it moves the balance, look at both ends" if state == "tight" else ""
     )
     words += f"; not known: {', '.join(lacks)}" if lacks else ""
-    inputs = (InputUsed("old bar", f"{old:g} mm", "written down"), InputUsed("part", f"{given['outer_mm']:g} mm", "offer"))
+    inputs = (
+        InputUsed("old bar", f"{old:g} mm", "written down"),
+        InputUsed("part", f"{given['outer_mm']:g} mm", "offer"),
+    )
     found = judged(
         code,
         name,
@@ -94,15 +102,32 @@ ROLL_BAR = Family(
     ),
     _bar,
     words=("anti-roll bar", "anti-roll bars", "sway bar", "sway bars", "roll bar"),
-    shapes=(r"wall\s*" + length("wall_mm"), r"arm\s*" + length("arm_mm"), r"(?P<holes>\d)\s*holes", length("outer_mm", "needed")),
+    shapes=(
+        r"wall\s*" + length("wall_mm"),
+        r"arm\s*" + length("arm_mm"),
+        r"(?P<holes>\d)\s*holes",
+        length("outer_mm", "needed"),
+    ),
     example="anti-roll bar 24 mm solid arm 220 2 holes, 1.3 kg, 210, 3 weeks, supplier",
     judge=judge_bar,
     drags=lambda given, place: (
         Need(
-            "other", f"Bar bushes {given['outer_mm']:g} mm", 2, "a thicker bar does not go into the old ones", COMMON_PRACTICE, needed=False
+            "other",
+            f"Bar bushes {given['outer_mm']:g} mm",
+            2,
+            "a thicker bar does not go into the old ones",
+            COMMON_PRACTICE,
+            needed=False,
         ),
     ),
-    asks=(Question("way", "Clearance to shafts and exhaust asked for", ("yes", "not yet"), "bars of one body differ by its drive"),),
+    asks=(
+        Question(
+            "way",
+            "Clearance to shafts and exhaust asked for",
+            ("yes", "not yet"),
+            "bars of one body differ by its drive",
+        ),
+    ),
     modules=("bar",),
     dues=(Due("Bar brackets and links, re-torque", after_km=80),),
     used_share=0.4,
@@ -116,10 +141,16 @@ def judge_bar_link(given: Given, place: Place) -> tuple[Judgement, ...]:
     least, most = settable_mm(given)
     code, name = "part.link.length", "Link at the build's height"
     way = given.get("way") or place.stood.was("bar_link", "way")
-    ends = like_old("part.link.ends", "Link's ends", "bar_link", given, place, [("ends", "ends", 0.0), ("bolt_mm", "thread", 0.1)])
+    ends = like_old(
+        "part.link.ends", "Link's ends", "bar_link", given, place, [("ends", "ends", 0.0), ("bolt_mm", "thread", 0.1)]
+    )
     if old is None or least is None or most is None or way is None:
         return unmeasured(
-            code, name, "its length, the old one's, or which way it goes from the bar is not known", ["part.bar_link"], OLD
+            code,
+            name,
+            "its length, the old one's, or which way it goes from the bar is not known",
+            ["part.bar_link"],
+            OLD,
         ), ends
     wanted = old + drop if way == "up" else old - drop
     inputs = (
@@ -165,14 +196,24 @@ BAR_LINK = Family(
             choices={"up": "up to the strut", "down": "down to the arm"},
             words=("up to the strut", "down to the arm"),
         ),
-        Spec("ends", "ends", choices={"studs": "studs", "eyes": "eyes", "mixed": "stud and eye"}, words=("stud and eye", "studs", "eyes")),
+        Spec(
+            "ends",
+            "ends",
+            choices={"studs": "studs", "eyes": "eyes", "mixed": "stud and eye"},
+            words=("stud and eye", "studs", "eyes"),
+        ),
         Spec("bolt_mm", "thread of the ends", "chassis_bolt_mm", kind="length", unit="mm", words=("bolt", "thread")),
         PIECES,
         MASS_CHANGE,
     ),
     whole_arm,
     words=("bar link", "bar links", "drop link", "drop links", "sway bar link", "sway bar links"),
-    shapes=(SET, two_lengths("shortest_mm", "longest_mm"), r"(?:bolt|M)\s*" + length("bolt_mm"), length("length_mm", "needed")),
+    shapes=(
+        SET,
+        two_lengths("shortest_mm", "longest_mm"),
+        r"(?:bolt|M)\s*" + length("bolt_mm"),
+        length("length_mm", "needed"),
+    ),
     example="bar links 240-290 up to the strut studs bolt 10, set of 2, 84, 1 week, supplier",
     judge=judge_bar_link,
     same_sides=("length_mm", "shortest_mm", "longest_mm"),
@@ -260,7 +301,12 @@ SUBFRAME = Family(
             ("sound", "to be repaired", "not yet"),
             "rust under a seat is found with the car in the air",
         ),
-        Question("variant", "Gearbox and drive told to the counter", ("yes", "not yet"), "subframes of one body differ by both"),
+        Question(
+            "variant",
+            "Gearbox and drive told to the counter",
+            ("yes", "not yet"),
+            "subframes of one body differ by both",
+        ),
     ),
     modules=("crossmember", "alignment"),
     dues=(Due("Subframe bolts, re-torque", after_km=80),),

@@ -20,39 +20,67 @@ def _caliper(given: Given) -> None:
 
 
 def judge_caliper(given: Given, place: Place) -> tuple[Judgement, ...]:
-    """A caliper with the rotor of the build: does it stand for that rotor's hat. Barrel and spokes are the wheel well's."""
+    """A caliper with the rotor of the build: does it stand for that rotor's hat.
+
+    Barrel and spokes are the wheel well's.
+    """
     found = []
     rotor = place.other("rotor")
     wanted = given.get("for_hat_mm")
     if wanted is None or rotor is None or rotor.get("hat_mm") is None:
         found.append(
             unmeasured(
-                "part.caliper.hat", "Caliper and hat", "hat height of the rotor, or the one the caliper is made for, is not known",
-                ["part.hat"], ["ask for both hat heights, or measure them"],
+                "part.caliper.hat",
+                "Caliper and hat",
+                "hat height of the rotor, or the one the caliper is made for, is not known",
+                ["part.hat"],
+                ["ask for both hat heights, or measure them"],
             )
-        )  # fmt: skip
+        )
     else:
         apart = rotor["hat_mm"] - wanted
         state: State = "clear" if abs(apart) <= 0.5 else "hit"
         side = "outboard" if apart > 0 else "inboard"
-        reason = f"both {wanted:g} mm" if state == "clear" else f"the rotor stands {abs(apart):g} mm {side} of where the caliper wants it"
+        reason = (
+            f"both {wanted:g} mm"
+            if state == "clear"
+            else f"the rotor stands {abs(apart):g} mm {side} of where the caliper wants it"
+        )
         found.append(
             judged(
-                "part.caliper.hat", "Caliper and hat", state, reason, f"{rotor['hat_mm']:g} − {wanted:g}", value=apart, held_against=0.5,
-                inputs=(InputUsed("rotor's hat", f"{rotor['hat_mm']:g} mm", "offer"), InputUsed("caliper for", f"{wanted:g} mm", "offer")),
+                "part.caliper.hat",
+                "Caliper and hat",
+                state,
+                reason,
+                f"{rotor['hat_mm']:g} − {wanted:g}",
+                value=apart,
+                held_against=0.5,
+                inputs=(
+                    InputUsed("rotor's hat", f"{rotor['hat_mm']:g} mm", "offer"),
+                    InputUsed("caliper for", f"{wanted:g} mm", "offer"),
+                ),
                 remedies=("the rotor with the other hat", "another bracket"),
             )
-        )  # fmt: skip
+        )
     if not place.chosen:
         found += _over_it(given, place)
     return (*found, judge_hand("part.caliper.hand", "Caliper's side", given, BLEED_UP))
 
 
 def _over_it(given: Given, place: Place) -> list[Judgement]:
-    """The build's wheel over a caliper of the list: to the barrel and to the spokes; in the build the wheel well judges them."""
+    """The build's wheel over a caliper of the list: to the barrel and to the spokes.
+
+    In the build the wheel well judges them.
+    """
     wheel = place.candidate
     rows = (
-        ("part.caliper.barrel", "Caliper inside the barrel", wheel.barrel_radius_mm, given["radius_mm"], "wheel.caliper_barrel"),
+        (
+            "part.caliper.barrel",
+            "Caliper inside the barrel",
+            wheel.barrel_radius_mm,
+            given["radius_mm"],
+            "wheel.caliper_barrel",
+        ),
         (
             "part.caliper.spoke",
             "Caliper behind the spokes",
@@ -64,25 +92,53 @@ def _over_it(given: Given, place: Place) -> list[Judgement]:
     found = []
     for code, name, room, taken, missing in rows:
         if room is None:
-            found.append(unmeasured(code, name, "the wheel's maker has not said it", [missing], ["hold the brake template to the wheel"]))
+            found.append(
+                unmeasured(
+                    code, name, "the wheel's maker has not said it", [missing], ["hold the brake template to the wheel"]
+                )
+            )
             continue
         inputs = (InputUsed("wheel", f"{room:g} mm", "maker"), InputUsed("caliper", f"{taken:g} mm", "offer"))
         found.append(
-            _room(code, name, room, taken, f"{room:g} − {taken:g}", inputs, ("another wheel", "a spacer, if the thread allows it"))
+            _room(
+                code,
+                name,
+                room,
+                taken,
+                f"{room:g} − {taken:g}",
+                inputs,
+                ("another wheel", "a spacer, if the thread allows it"),
+            )
         )
     return found
 
 
 def _room(
-    code: str, name: str, room_mm: float, taken_mm: float, formula: str, inputs: tuple[InputUsed, ...], remedies: tuple[str, ...]
+    code: str,
+    name: str,
+    room_mm: float,
+    taken_mm: float,
+    formula: str,
+    inputs: tuple[InputUsed, ...],
+    remedies: tuple[str, ...],
 ) -> Judgement:
     """Room that is left over a rotor or a caliper, held against what it wants."""
     gap_mm = room_mm - taken_mm
     state: State = "hit" if gap_mm < 0 else "tight" if gap_mm < ROTOR_ROOM_MM else "clear"
     return Judgement(
-        code, name, state, f"{gap_mm:.1f} mm of room; wants {ROTOR_ROOM_MM:g} mm", COMMON_PRACTICE, value=gap_mm, unit="mm", held_against=ROTOR_ROOM_MM,
-        margin=gap_mm - ROTOR_ROOM_MM, formula=f"{formula} = {gap_mm:.1f} mm", inputs=inputs, remedies=() if state == "clear" else remedies,
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{gap_mm:.1f} mm of room; wants {ROTOR_ROOM_MM:g} mm",
+        COMMON_PRACTICE,
+        value=gap_mm,
+        unit="mm",
+        held_against=ROTOR_ROOM_MM,
+        margin=gap_mm - ROTOR_ROOM_MM,
+        formula=f"{formula} = {gap_mm:.1f} mm",
+        inputs=inputs,
+        remedies=() if state == "clear" else remedies,
+    )
 
 
 def caliper_drags(given: Given, place: Place) -> tuple[Need, ...]:
@@ -102,10 +158,19 @@ def judge_rotor(given: Given, place: Place) -> tuple[Judgement, ...]:
     found = []
     if barrel is None:
         found.append(
-            unmeasured(code, name, "the wheel's barrel is not known", ["wheel.caliper_barrel"], ["hold the brake template to the wheel"])
+            unmeasured(
+                code,
+                name,
+                "the wheel's barrel is not known",
+                ["wheel.caliper_barrel"],
+                ["hold the brake template to the wheel"],
+            )
         )
     else:
-        inputs = (InputUsed("barrel", f"{barrel:g} mm", "maker"), InputUsed("rotor", f"{given['diameter_mm']:g} mm", "offer"))
+        inputs = (
+            InputUsed("barrel", f"{barrel:g} mm", "maker"),
+            InputUsed("rotor", f"{given['diameter_mm']:g} mm", "offer"),
+        )
         formula = f"barrel − diameter ÷ 2 = {barrel:g} − {radius:g}"
         found.append(_room(code, name, barrel, radius, formula, inputs, ("a larger rim", "a smaller rotor")))
     return (*found, judge_hand("part.rotor.hand", "Rotor's vanes", given, BLEED_UP))
@@ -116,9 +181,32 @@ CALIPER = Family(
     "brake caliper",
     "brake calipers",
     (
-        Spec("radius_mm", "outer radius from the hub's centre", "brake_mm", required=True, kind="length", unit="mm", words=("radius", "outer radius")),
-        Spec("face_mm", "face beyond the mounting face", "spoke_back_mm", required=True, kind="length", unit="mm", words=("face",)),
-        Spec("inner_mm", "inner end inboard of the mounting face", "spoke_back_mm", kind="length", unit="mm", words=("inner", "inner end")),
+        Spec(
+            "radius_mm",
+            "outer radius from the hub's centre",
+            "brake_mm",
+            required=True,
+            kind="length",
+            unit="mm",
+            words=("radius", "outer radius"),
+        ),
+        Spec(
+            "face_mm",
+            "face beyond the mounting face",
+            "spoke_back_mm",
+            required=True,
+            kind="length",
+            unit="mm",
+            words=("face",),
+        ),
+        Spec(
+            "inner_mm",
+            "inner end inboard of the mounting face",
+            "spoke_back_mm",
+            kind="length",
+            unit="mm",
+            words=("inner", "inner end"),
+        ),
         Spec("for_hat_mm", "made for a hat of", "hat_mm", kind="length", unit="mm", words=("for hat", "hat")),
         Spec("hand", "side", choices=HANDS, words=("left and right", "pair", "left", "right", "either")),
         MASS_CHANGE,
@@ -136,14 +224,27 @@ CALIPER = Family(
     drags=caliper_drags,
     same_sides=("radius_mm", "face_mm", "for_hat_mm"),
     asks=(
-        Question("hand", "Side checked: bleed screw up when fitted", ("yes", "not yet"), "a caliper on the wrong side can't be bled"),
-        Question("hat", "Hat height of the rotor asked for", ("yes", "not yet"), "front and rear rotors of one diameter differ in the hat"),
+        Question(
+            "hand",
+            "Side checked: bleed screw up when fitted",
+            ("yes", "not yet"),
+            "a caliper on the wrong side can't be bled",
+        ),
+        Question(
+            "hat",
+            "Hat height of the rotor asked for",
+            ("yes", "not yet"),
+            "front and rear rotors of one diameter differ in the hat",
+        ),
     ),
     modules=("brakes",),
-    dues=(Due("Brake pipes and bleed screws: look for damp", after_days=1), Due("Caliper bolts, re-torque", after_km=80)),
+    dues=(
+        Due("Brake pipes and bleed screws: look for damp", after_days=1),
+        Due("Caliper bolts, re-torque", after_km=80),
+    ),
     used_share=0.45,
     per_end=lambda lugs: 2,
-)  # fmt: skip
+)
 ROTOR = Family(
     "rotor",
     "brake rotor",
@@ -165,8 +266,15 @@ ROTOR = Family(
     judge=judge_rotor,
     same_sides=("diameter_mm", "thickness_mm", "hat_mm"),
     asks=(
-        Question("end", "Front or rear asked for", ("front", "rear"), "the hats of front and rear differ at one diameter"),
-        Question("vanes", "Directional vanes", ("no", "yes, both sides ordered"), "directional rotors are left and right parts"),
+        Question(
+            "end", "Front or rear asked for", ("front", "rear"), "the hats of front and rear differ at one diameter"
+        ),
+        Question(
+            "vanes",
+            "Directional vanes",
+            ("no", "yes, both sides ordered"),
+            "directional rotors are left and right parts",
+        ),
     ),
     modules=("brakes",),
     dues=(
@@ -175,4 +283,4 @@ ROTOR = Family(
     ),
     used_share=0.3,
     per_end=lambda lugs: 2,
-)  # fmt: skip
+)

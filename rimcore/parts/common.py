@@ -17,16 +17,35 @@ NUT_ORDER = ("8", "10", "12")
 
 
 def judged(
-    code: str, name: str, state: State, reason: str, formula: str = "", basis: str = COMMON_PRACTICE, *,
-    value: float | None = None, unit: str = "mm", held_against: float | None = None, inputs: tuple[InputUsed, ...] = (),
+    code: str,
+    name: str,
+    state: State,
+    reason: str,
+    formula: str = "",
+    basis: str = COMMON_PRACTICE,
+    *,
+    value: float | None = None,
+    unit: str = "mm",
+    held_against: float | None = None,
+    inputs: tuple[InputUsed, ...] = (),
     remedies: tuple[str, ...] = (),
-) -> Judgement:  # fmt: skip
+) -> Judgement:
     """A judgement of a part; its margin is what is held against less the value."""
     margin = held_against - abs(value) if value is not None and held_against is not None else None
     return Judgement(
-        code, name, state, reason, basis, value=value, unit=unit if value is not None else "", held_against=held_against, margin=margin,
-        formula=formula, inputs=inputs, remedies=remedies if state != "clear" else (),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        reason,
+        basis,
+        value=value,
+        unit=unit if value is not None else "",
+        held_against=held_against,
+        margin=margin,
+        formula=formula,
+        inputs=inputs,
+        remedies=remedies if state != "clear" else (),
+    )
 
 
 def judge_diameter(
@@ -46,11 +65,25 @@ def judge_diameter(
         reason = f"{part_mm:g} mm; the {car_mm:g} mm are the bore of the wheel that stands there, not the {what}"
         return unmeasured(code, name, reason, [missing], ["measure it with a caliper to 0.1 mm"])
     state: State = "hit" if apart < -MATCH_MM - 1e-9 else "tight" if apart > MATCH_MM + 1e-9 else "clear"
-    words = {"clear": f"both {car_mm:g} mm", "hit": f"{-apart:.1f} mm too small to go on", "tight": f"{apart / 2:.2f} mm of play all round"}
+    words = {
+        "clear": f"both {car_mm:g} mm",
+        "hit": f"{-apart:.1f} mm too small to go on",
+        "tight": f"{apart / 2:.2f} mm of play all round",
+    }
     return judged(
-        code, name, state, words[state], f"{part_mm:g} − {car_mm:g} = {apart:.1f} mm", value=round(apart, 3), held_against=MATCH_MM,
-        inputs=(InputUsed("part", f"{part_mm:g} mm", "offer"), InputUsed(what, f"{car_mm:g} mm", OFF_WHEEL if off_wheel else "")), remedies=(f"one of {car_mm:g} mm",),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        words[state],
+        f"{part_mm:g} − {car_mm:g} = {apart:.1f} mm",
+        value=round(apart, 3),
+        held_against=MATCH_MM,
+        inputs=(
+            InputUsed("part", f"{part_mm:g} mm", "offer"),
+            InputUsed(what, f"{car_mm:g} mm", OFF_WHEEL if off_wheel else ""),
+        ),
+        remedies=(f"one of {car_mm:g} mm",),
+    )
 
 
 def judge_thread(code: str, name: str, thread: str, place: Place) -> Judgement:
@@ -61,7 +94,9 @@ def judge_thread(code: str, name: str, thread: str, place: Place) -> Judgement:
     hub = place.axle.hub
     if hub.thread is None:
         return unmeasured(code, name, "the hub's thread is not known", ["hub.thread"], ["read it with a thread gauge"])
-    return judge_same_thread(code, name, parse_thread(thread), hub.thread, hub.used("hub", str(hub.thread)), "a hub of ")
+    return judge_same_thread(
+        code, name, parse_thread(thread), hub.thread, hub.used("hub", str(hub.thread)), "a hub of "
+    )
 
 
 def judge_same_thread(code: str, name: str, part: Thread, other: Thread, used: InputUsed, on: str = "") -> Judgement:
@@ -74,9 +109,15 @@ def judge_same_thread(code: str, name: str, part: Thread, other: Thread, used: I
     """
     same = same_thread(part, other)
     return judged(
-        code, name, "clear" if same else "hit", f"both {other}" if same else f"{part} on {on}{other}", "diameter and pitch agree", "ISO 261",
-        inputs=(InputUsed("part", str(part), "offer"), used), remedies=(f"one of {other}",),
-    )  # fmt: skip
+        code,
+        name,
+        "clear" if same else "hit",
+        f"both {other}" if same else f"{part} on {on}{other}",
+        "diameter and pitch agree",
+        "ISO 261",
+        inputs=(InputUsed("part", str(part), "offer"), used),
+        remedies=(f"one of {other}",),
+    )
 
 
 #: for which side of the car a part is
@@ -94,9 +135,13 @@ def judge_hand(code: str, name: str, given: Given, remedy: str) -> Judgement:
         return unmeasured(code, name, "nobody said for which side it is", ["part.hand"], [remedy])
     one = hand in ("left", "right")
     return judged(
-        code, name, "tight" if one else "clear", f"{HANDS[hand]}" + (" only: the other side is another part" if one else ""), "both sides are there",
+        code,
+        name,
+        "tight" if one else "clear",
+        f"{HANDS[hand]}" + (" only: the other side is another part" if one else ""),
+        "both sides are there",
         remedies=("order the other side too",),
-    )  # fmt: skip
+    )
 
 
 def judge_count(family: Family, pieces: int | None, lugs: Mapping[str, int | None]) -> Judgement | None:
@@ -116,9 +161,15 @@ def judge_count(family: Family, pieces: int | None, lugs: Mapping[str, int | Non
         return None
     short = wanted - pieces
     return judged(
-        f"part.{family.key}.count", f"How many {family.plural}", "hit" if short > 0 else "clear", f"{pieces} of {wanted}" if short > 0 else f"{pieces}",
-        f"{pieces} there, {wanted} wanted", "counting", inputs=(InputUsed("pieces", str(pieces), "the build"),), remedies=(f"{short} more",),
-    )  # fmt: skip
+        f"part.{family.key}.count",
+        f"How many {family.plural}",
+        "hit" if short > 0 else "clear",
+        f"{pieces} of {wanted}" if short > 0 else f"{pieces}",
+        f"{pieces} there, {wanted} wanted",
+        "counting",
+        inputs=(InputUsed("pieces", str(pieces), "the build"),),
+        remedies=(f"{short} more",),
+    )
 
 
 def judge_sides(family: Family, specs: Sequence[Given]) -> Judgement | None:
@@ -142,6 +193,10 @@ def judge_sides(family: Family, specs: Sequence[Given]) -> Judgement | None:
         for name in differing
     )
     return judged(
-        code, name, "hit" if differing else "clear", said or "the same on both sides", "the same left and right",
+        code,
+        name,
+        "hit" if differing else "clear",
+        said or "the same on both sides",
+        "the same left and right",
         remedies=("the same part on both sides",),
-    )  # fmt: skip
+    )

@@ -19,13 +19,23 @@ YES = {"yes": "yes", "no": "no"}
 
 def _damper(given: Given) -> None:
     if given["compressed_mm"] >= given["extended_mm"]:
-        raise BadInput(f"must be below the extended length; accepted: less than {given['extended_mm']:g} mm", "compressed_mm")
+        raise BadInput(
+            f"must be below the extended length; accepted: less than {given['extended_mm']:g} mm", "compressed_mm"
+        )
     least, most = given.get("room_least_mm"), given.get("room_most_mm")
     if least is not None and most is not None and least >= most:
-        raise BadInput("the collar is below its thread: its highest place leaves less room than its lowest", "room_least_mm")
+        raise BadInput(
+            "the collar is below its thread: its highest place leaves less room than its lowest", "room_least_mm"
+        )
     if given.get("free_length_mm") is not None and given["free_length_mm"] >= given["extended_mm"]:
-        raise BadInput(f"the spring is longer than the damper; accepted: less than {given['extended_mm']:g} mm", "free_length_mm")
-    if given.get("free_length_mm") is not None and given.get("block_length_mm") is not None and given.get("rate_n_per_mm") is not None:
+        raise BadInput(
+            f"the spring is longer than the damper; accepted: less than {given['extended_mm']:g} mm", "free_length_mm"
+        )
+    if (
+        given.get("free_length_mm") is not None
+        and given.get("block_length_mm") is not None
+        and given.get("rate_n_per_mm") is not None
+    ):
         Coil(given["rate_n_per_mm"], given["free_length_mm"], given["block_length_mm"])
 
 
@@ -33,9 +43,12 @@ def judge_damper(given: Given, place: Place) -> tuple[Judgement, ...]:
     """A damper between this car's mounts: stroke at the build's height, collar and spring, ends, lamp, side."""
     wanted = [("top", "upper end", 0.0), ("bottom", "lower end", 0.0), ("bolt_mm", "lower bolt", 0.2)]
     return (
-        *_stroke(given, place), _collar(given, place), like_old("part.damper.ends", "Damper's ends", "damper", given, place, wanted), _electronic(given, place),
+        *_stroke(given, place),
+        _collar(given, place),
+        like_old("part.damper.ends", "Damper's ends", "damper", given, place, wanted),
+        _electronic(given, place),
         judge_hand("part.damper.hand", "Damper's side", given, "brackets for hose and link are on one side"),
-    )  # fmt: skip
+    )
 
 
 def _stroke(given: Given, place: Place) -> tuple[Judgement, ...]:
@@ -50,7 +63,11 @@ def _stroke(given: Given, place: Place) -> tuple[Judgement, ...]:
         what = "the old damper's length at ride height" if installed is None else "spring ÷ wheel movement"
         return tuple(
             unmeasured(
-                f"part.damper.{code}", name, f"not known: {what}", ["part.damper"], ["measure it from mount to mount, car on its wheels"]
+                f"part.damper.{code}",
+                name,
+                f"not known: {what}",
+                ["part.damper"],
+                ["measure it from mount to mount, car on its wheels"],
             )
             for code, name, _ in rows
         )
@@ -62,8 +79,14 @@ def _stroke(given: Given, place: Place) -> tuple[Judgement, ...]:
     )
     found = []
     for (code, name, least), value, formula in zip(
-        rows, (left.bump_mm, left.droop_mm), (f"({stands:g} − {given['compressed_mm']:g}) ÷ {stood.motion_ratio:g}", f"({given['extended_mm']:g} − {stands:g}) ÷ {stood.motion_ratio:g}"), strict=True
-    ):  # fmt: skip
+        rows,
+        (left.bump_mm, left.droop_mm),
+        (
+            f"({stands:g} − {given['compressed_mm']:g}) ÷ {stood.motion_ratio:g}",
+            f"({given['extended_mm']:g} − {stands:g}) ÷ {stood.motion_ratio:g}",
+        ),
+        strict=True,
+    ):
         state: State = "hit" if value <= 0 else "tight" if value < least else "clear"
         found.append(
             Judgement(
@@ -94,9 +117,16 @@ def _collar(given: Given, place: Place) -> Judgement:
     if least is None or most is None or free is None:
         what = "the spring's length at rest" if free is None else "the room between its seats"
         return unmeasured(
-            code, name, f"not known: {what}", ["part.damper"], ["measure it at full extension, collar at both ends of its thread"]
+            code,
+            name,
+            f"not known: {what}",
+            ["part.damper"],
+            ["measure it at full extension, collar at both ends of its thread"],
         )
-    inputs = (InputUsed("room between the seats", f"{least:g} to {most:g} mm", "offer"), InputUsed("spring at rest", f"{free:g} mm"))
+    inputs = (
+        InputUsed("room between the seats", f"{least:g} to {most:g} mm", "offer"),
+        InputUsed("spring at rest", f"{free:g} mm"),
+    )
     if free > most:
         return judged(
             code,
@@ -115,9 +145,17 @@ def _collar(given: Given, place: Place) -> Judgement:
         slack = least - free - (helper.stroke_mm if helper else 0.0)
         state: State = "hit" if slack > 0 else "clear"
         return judged(
-            code, name, state, f"{least - free:.0f} mm loose with the collar at its highest" + (f"; the helper takes up {helper.stroke_mm:.0f}" if helper else ""), f"{least:g} − {free:g}", "geometry", value=least - free, inputs=inputs,
+            code,
+            name,
+            state,
+            f"{least - free:.0f} mm loose with the collar at its highest"
+            + (f"; the helper takes up {helper.stroke_mm:.0f}" if helper else ""),
+            f"{least:g} − {free:g}",
+            "geometry",
+            value=least - free,
+            inputs=inputs,
             remedies=("a helper", "a longer spring"),
-        )  # fmt: skip
+        )
     return judged(
         code,
         name,
@@ -135,7 +173,11 @@ def _electronic(given: Given, place: Place) -> Judgement:
     old = place.stood.was("damper", "electronic")
     if old is None:
         return unmeasured(
-            code, name, "whether the old ones are electronic is not written down", ["part.damper"], ["look for a cable at the damper"]
+            code,
+            name,
+            "whether the old ones are electronic is not written down",
+            ["part.damper"],
+            ["look for a cable at the damper"],
         )
     lost = old == "yes" and given.get("electronic") != "yes"
     reason = (
@@ -146,9 +188,14 @@ def _electronic(given: Given, place: Place) -> Judgement:
         else "both electronic"
     )
     return judged(
-        code, name, "tight" if lost else "clear", reason, "the same on both", inputs=(InputUsed("old one", str(old), "written down"),),
+        code,
+        name,
+        "tight" if lost else "clear",
+        reason,
+        "the same on both",
+        inputs=(InputUsed("old one", str(old), "written down"),),
         remedies=("a cancelling plug", "note whether the lamp lights"),
-    )  # fmt: skip
+    )
 
 
 def damper_drags(given: Given, place: Place) -> tuple[Need, ...]:
@@ -161,7 +208,12 @@ def damper_drags(given: Given, place: Place) -> tuple[Need, ...]:
     if place.other("bump_stop") is None:
         needs.append(
             Need(
-                "bump_stop", "Bump stops", 2, "a lowered car meets them first: new, and of the right length", COMMON_PRACTICE, needed=False
+                "bump_stop",
+                "Bump stops",
+                2,
+                "a lowered car meets them first: new, and of the right length",
+                COMMON_PRACTICE,
+                needed=False,
             )
         )
     if place.stood.was("damper", "electronic") == "yes" and given.get("electronic") != "yes":
@@ -192,13 +244,34 @@ DAMPER = Family(
             unit="mm",
             words=("extended", "open"),
         ),
-        Spec("compressed_mm", "length compressed", "damper_mm", required=True, kind="length", unit="mm", words=("compressed", "closed")),
-        Spec("installed_mm", "length at ride height", "damper_mm", kind="length", unit="mm", words=("installed",), stands=True),
+        Spec(
+            "compressed_mm",
+            "length compressed",
+            "damper_mm",
+            required=True,
+            kind="length",
+            unit="mm",
+            words=("compressed", "closed"),
+        ),
+        Spec(
+            "installed_mm",
+            "length at ride height",
+            "damper_mm",
+            kind="length",
+            unit="mm",
+            words=("installed",),
+            stands=True,
+        ),
         Spec("top", "upper end", choices=TOPS, words=("pin top", "eye top", "fork top", "pillow ball")),
         Spec(
             "bottom",
             "lower end",
-            choices={"eye": "eye", "fork": "fork", "clevis": "clamped in the upright", "bolted": "bolted to the upright"},
+            choices={
+                "eye": "eye",
+                "fork": "fork",
+                "clevis": "clamped in the upright",
+                "bolted": "bolted to the upright",
+            },
             words=("eye bottom", "fork bottom", "clamped in the upright", "bolted to the upright"),
         ),
         Spec("bolt_mm", "lower bolt", "chassis_bolt_mm", kind="length", unit="mm", words=("bolt",)),
@@ -221,13 +294,24 @@ DAMPER = Family(
         ),
         Spec("rate_n_per_mm", "rate of its own spring", "rate", kind="spring_rate", unit="N/mm", words=("rate",)),
         Spec("free_length_mm", "its own spring at rest", "coil_mm", kind="length", unit="mm", words=("free",)),
-        Spec("block_length_mm", "its own spring, coils touching", "coil_mm", kind="length", unit="mm", words=("block",)),
+        Spec(
+            "block_length_mm", "its own spring, coils touching", "coil_mm", kind="length", unit="mm", words=("block",)
+        ),
         Spec("electronic", "electronic", choices=YES, words=()),
         Spec("hand", "side", choices=HANDS, words=("left and right", "pair", "left", "right", "either")),
         MASS_CHANGE,
     ),
     _damper,
-    words=("damper", "dampers", "coilover", "coilovers", "shock absorber", "shock absorbers", "strut insert", "strut inserts"),
+    words=(
+        "damper",
+        "dampers",
+        "coilover",
+        "coilovers",
+        "shock absorber",
+        "shock absorbers",
+        "strut insert",
+        "strut inserts",
+    ),
     shapes=(
         SPRING_RATE,
         r"(?P<extended_mm>\d{3,4}(?:[.,]\d+)?)\s*(?:to|→|->|/)\s*(?P<compressed_mm>\d{3,4}(?:[.,]\d+)?)(?:\s*mm)?",
@@ -243,8 +327,15 @@ DAMPER = Family(
     drags=damper_drags,
     same_sides=("extended_mm", "compressed_mm", "seat_mm", "rate_n_per_mm"),
     asks=(
-        Question("upright", "Clamp or bolt spacing of the upright measured", ("yes", "not yet"), "two uprights of one model year differ"),
-        Question("link", "Bracket for the bar's link", ("there", "not wanted"), "a damper without it leaves the bar hanging"),
+        Question(
+            "upright",
+            "Clamp or bolt spacing of the upright measured",
+            ("yes", "not yet"),
+            "two uprights of one model year differ",
+        ),
+        Question(
+            "link", "Bracket for the bar's link", ("there", "not wanted"), "a damper without it leaves the bar hanging"
+        ),
     ),
     modules=("springs", "alignment"),
     dues=(

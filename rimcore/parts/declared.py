@@ -273,7 +273,9 @@ class Family:
         return "" if self.once or self.per_end(5) == 1 else "A"
 
     def pieces_at(self, lugs: Mapping[str, int | None]) -> int | None:
-        """How many pieces go on these ends, by the lugs of their hubs; None where it is not told, or nobody counted the lugs.
+        """How many pieces go on these ends, by the lugs of their hubs.
+
+        None where it is not told, or nobody counted the lugs.
 
         >>> nut = Family("nut", "nut", "nuts", (), per_end=lambda lugs: lugs and 2 * lugs)
         >>> nut.pieces_at({"F": 5, "R": 5}), nut.pieces_at({"F": 5, "R": None})
@@ -309,7 +311,11 @@ class Family:
 
     def said(self, given: Given) -> list[tuple[str, str]]:
         """Its specification in words: (name, value), what is not known left out."""
-        return [(spec.name, spec.said(given.get(spec.code))) for spec in self.specs if spec.said(given.get(spec.code)) and not spec.aside]
+        return [
+            (spec.name, spec.said(given.get(spec.code)))
+            for spec in self.specs
+            if spec.said(given.get(spec.code)) and not spec.aside
+        ]
 
     def unlike(self, one: Given, other: Given) -> tuple[list[str], list[str]]:
         """Names of what must be the same left and right: what is not, and what is not said of one of both."""

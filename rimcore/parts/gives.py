@@ -82,12 +82,18 @@ def judge_gives(place: Place) -> Judgement | None:
     code, name = "part.height", "Height that the parts give"
     if found.total_mm is None:
         return unmeasured(
-            code, name, f"not known: {', '.join(found.unknown)}", ["springs"], ["write down what stands there, weigh the corner"]
+            code,
+            name,
+            f"not known: {', '.join(found.unknown)}",
+            ["springs"],
+            ["write down what stands there, weigh the corner"],
         )
     apart = found.total_mm - stood.levers.ride_drop_mm
     same = abs(apart) <= HEIGHT_ROOM_MM
     said = " + ".join(f"{what} {value:.0f}" for what, value in found.rows if value is not None).replace("-", "−")
-    reason = f"{found.total_mm:.0f} mm lowered" + ("" if same else f"; the build reckons with {stood.levers.ride_drop_mm:.0f}")
+    reason = f"{found.total_mm:.0f} mm lowered" + (
+        "" if same else f"; the build reckons with {stood.levers.ride_drop_mm:.0f}"
+    )
     return Judgement(
         code,
         name,

@@ -7,7 +7,14 @@ from rimcore.parts.common import CLASS_ORDER, MATCH_MM, NUT_ORDER, judge_diamete
 from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, length, two_lengths
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
-from rimcore.wheels.hub import ENGAGEMENT_DIAMETERS, ENGAGEMENT_TIGHT_SHARE, CentringRing, Hub, judge_engagement, parse_seat
+from rimcore.wheels.hub import (
+    ENGAGEMENT_DIAMETERS,
+    ENGAGEMENT_TIGHT_SHARE,
+    CentringRing,
+    Hub,
+    judge_engagement,
+    parse_seat,
+)
 from rimcore.wheels.spacers import KINDS, spacer_findings
 
 #: bolt circles within this of each other are the same [mm]: the common ones lie further apart (common practice)
@@ -49,17 +56,23 @@ def judge_ring(given: Given, place: Place) -> tuple[Judgement, ...]:
     if given.get("build") == "hollow":
         found.append(
             judged(
-                "part.ring.build", "Ring's build", "tight", "hollow plastic: goes on by hand and still lets the wheel shift",
-                "solid metal or solid plastic holds", remedies=("a solid ring",),
+                "part.ring.build",
+                "Ring's build",
+                "tight",
+                "hollow plastic: goes on by hand and still lets the wheel shift",
+                "solid metal or solid plastic holds",
+                remedies=("a solid ring",),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
 def _in_bore(code: str, name: str, outer_mm: float, bore_mm: float | None) -> Judgement:
     """A ring or a collar in the wheel's bore."""
     if bore_mm is None:
-        return unmeasured(code, name, "the wheel's centre bore is not known", ["wheel.bore"], ["measure it with a caliper to 0.1 mm"])
+        return unmeasured(
+            code, name, "the wheel's centre bore is not known", ["wheel.bore"], ["measure it with a caliper to 0.1 mm"]
+        )
     apart = bore_mm - outer_mm
     state: State = "hit" if apart < -MATCH_MM - 1e-9 else "tight" if apart > MATCH_MM + 1e-9 else "clear"
     words = {
@@ -68,9 +81,16 @@ def _in_bore(code: str, name: str, outer_mm: float, bore_mm: float | None) -> Ju
         "tight": f"loose: {apart:.1f} mm in the bore",
     }
     return judged(
-        code, name, state, words[state], f"{bore_mm:g} − {outer_mm:g} = {apart:.1f} mm", value=round(apart, 3), held_against=MATCH_MM,
-        inputs=(InputUsed("part", f"{outer_mm:g} mm", "offer"), InputUsed("wheel bore", f"{bore_mm:g} mm")), remedies=(f"one of {bore_mm:g} mm",),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        words[state],
+        f"{bore_mm:g} − {outer_mm:g} = {apart:.1f} mm",
+        value=round(apart, 3),
+        held_against=MATCH_MM,
+        inputs=(InputUsed("part", f"{outer_mm:g} mm", "offer"), InputUsed("wheel bore", f"{bore_mm:g} mm")),
+        remedies=(f"one of {bore_mm:g} mm",),
+    )
 
 
 RING = Family(
@@ -78,29 +98,58 @@ RING = Family(
     "centring ring",
     "centring rings",
     (
-        Spec("inner_mm", "inner diameter", "ring_mm", required=True, kind="length", unit="mm", words=("inner", "hub", "id")),
-        Spec("outer_mm", "outer diameter", "ring_mm", required=True, kind="length", unit="mm", words=("outer", "wheel", "od")),
+        Spec(
+            "inner_mm",
+            "inner diameter",
+            "ring_mm",
+            required=True,
+            kind="length",
+            unit="mm",
+            words=("inner", "hub", "id"),
+        ),
+        Spec(
+            "outer_mm",
+            "outer diameter",
+            "ring_mm",
+            required=True,
+            kind="length",
+            unit="mm",
+            words=("outer", "wheel", "od"),
+        ),
         Spec("build", "build", choices={"solid": "solid", "hollow": "hollow"}, words=("solid", "hollow")),
         Spec(
-            "material", "material", choices={"aluminium": "aluminium", "steel": "steel", "plastic": "plastic"},
+            "material",
+            "material",
+            choices={"aluminium": "aluminium", "steel": "steel", "plastic": "plastic"},
             words=("aluminium", "aluminum", "alloy", "steel", "plastic", "nylon"),
         ),
         PIECES,
         MASS_CHANGE,
     ),
     _ring,
-    words=("centring ring", "centring rings", "centering ring", "centering rings", "hub ring", "hub rings", "ring", "rings"),
+    words=(
+        "centring ring",
+        "centring rings",
+        "centering ring",
+        "centering rings",
+        "hub ring",
+        "hub rings",
+        "ring",
+        "rings",
+    ),
     shapes=(SET, two_lengths("inner_mm", "outer_mm")),
     example="ring 63.4 → 72.6 solid aluminium, 6.00, 4 days, supplier",
     knows=("hub.bore",),
     judge=judge_ring,
     same_sides=("inner_mm", "outer_mm"),
-    asks=(Question("measured", "Both diameters measured on the part", ("yes", "no"), "72.6 and 73.1 lie in one drawer"),),
+    asks=(
+        Question("measured", "Both diameters measured on the part", ("yes", "no"), "72.6 and 73.1 lie in one drawer"),
+    ),
     modules=("rings",),
     used_share=0.3,
     adds=True,
     per_end=lambda lugs: 2,
-)  # fmt: skip
+)
 
 
 def judge_spacer(given: Given, place: Place) -> tuple[Judgement, ...]:
@@ -120,7 +169,11 @@ def judge_spacer(given: Given, place: Place) -> tuple[Judgement, ...]:
             )
         )
     if given.get("wheel_bore_mm") is not None:
-        found.append(_in_bore("part.spacer.wheel", "Spacer's collar in the wheel", given["wheel_bore_mm"], candidate.mount.bore_mm))
+        found.append(
+            _in_bore(
+                "part.spacer.wheel", "Spacer's collar in the wheel", given["wheel_bore_mm"], candidate.mount.bore_mm
+            )
+        )
     found.append(_drilled(given, hub))
     if given.get("kind") == "bolted" and given.get("thread"):
         found.append(judge_thread("part.spacer.thread", "Spacer's own thread", given["thread"], place))
@@ -141,14 +194,23 @@ def _drilled(given: Given, hub: Hub) -> Judgement:
     wrong = other_count or other_circle
     if not wrong and None in (bolts, pcd_mm, hub.bolts, hub.pcd_mm):
         whose, missing = ("hub's", "hub.pattern") if None in (hub.bolts, hub.pcd_mm) else ("spacer's", "part.spacer")
-        return unmeasured(code, name, f"the {whose} lugs or circle are not known", [missing], ["count the lugs, measure their circle"])
+        return unmeasured(
+            code, name, f"the {whose} lugs or circle are not known", [missing], ["count the lugs, measure their circle"]
+        )
     own, its = (
-        f"{count or '?'}×{'?' if circle is None else f'{circle:g}'}" for count, circle in ((bolts, pcd_mm), (hub.bolts, hub.pcd_mm))
+        f"{count or '?'}×{'?' if circle is None else f'{circle:g}'}"
+        for count, circle in ((bolts, pcd_mm), (hub.bolts, hub.pcd_mm))
     )
     return judged(
-        code, name, "hit" if wrong else "clear", f"{own} on a hub of {its}", "the same pattern", "geometry", inputs=(hub.used("hub", its),),
+        code,
+        name,
+        "hit" if wrong else "clear",
+        f"{own} on a hub of {its}",
+        "the same pattern",
+        "geometry",
+        inputs=(hub.used("hub", its),),
         remedies=("a spacer drilled for this hub",),
-    )  # fmt: skip
+    )
 
 
 def _reckoned(given: Given, lever_mm: float) -> list[Judgement]:
@@ -156,13 +218,22 @@ def _reckoned(given: Given, lever_mm: float) -> list[Judgement]:
     thickness = given["thickness_mm"]
     apart = abs(thickness - lever_mm)
     state: State = "clear" if apart < 0.05 else "tight"
-    reason = f"both {thickness:g} mm" if state == "clear" else f"the part is {thickness:g} mm, the build reckons with {lever_mm:g}"
+    reason = (
+        f"both {thickness:g} mm"
+        if state == "clear"
+        else f"the part is {thickness:g} mm, the build reckons with {lever_mm:g}"
+    )
     return [
         judged(
-            "part.spacer.lever", "Spacer in the build", state, reason, f"{thickness:g} − {lever_mm:g}", "the build's lever",
+            "part.spacer.lever",
+            "Spacer in the build",
+            state,
+            reason,
+            f"{thickness:g} − {lever_mm:g}",
+            "the build's lever",
             remedies=(f"set the build's spacer to {thickness:g} mm",),
         )
-    ]  # fmt: skip
+    ]
 
 
 def spacer_drags(given: Given, place: Place) -> tuple[Need, ...]:
@@ -190,10 +261,20 @@ SPACER = Family(
     "spacer",
     "spacers",
     (
-        Spec("thickness_mm", "thickness", "spacer_mm", required=True, kind="length", unit="mm", words=("thick", "thickness")),
+        Spec(
+            "thickness_mm",
+            "thickness",
+            "spacer_mm",
+            required=True,
+            kind="length",
+            unit="mm",
+            words=("thick", "thickness"),
+        ),
         Spec("kind", "kind", choices=KINDS, words=("slip-on", "slip on", "bolt-on", "bolt on", "bolted", "two-piece")),
         Spec("hub_bore_mm", "bore on the hub", "bore_mm", kind="length", unit="mm", words=("hub bore", "hub")),
-        Spec("wheel_bore_mm", "collar for the wheel", "bore_mm", kind="length", unit="mm", words=("wheel bore", "collar")),
+        Spec(
+            "wheel_bore_mm", "collar for the wheel", "bore_mm", kind="length", unit="mm", words=("wheel bore", "collar")
+        ),
         Spec("bolts", "lugs", "bolts", counted=True),
         Spec("pcd_mm", "bolt circle", "pcd_mm", kind="length", unit="mm"),
         _thread(False),
@@ -220,7 +301,7 @@ SPACER = Family(
     used_share=0.4,
     adds=True,
     per_end=lambda lugs: 2,
-)  # fmt: skip
+)
 
 
 def _class(order: tuple[str, ...], given: Given) -> list[Judgement]:
@@ -228,35 +309,68 @@ def _class(order: tuple[str, ...], given: Given) -> list[Judgement]:
     said, wanted = given.get("grade"), order[1]
     if said is None:
         return [
-            unmeasured("part.class", "Property class", "nobody said its class", ["part.class"], ["it is stamped on the head or the end"])
+            unmeasured(
+                "part.class",
+                "Property class",
+                "nobody said its class",
+                ["part.class"],
+                ["it is stamped on the head or the end"],
+            )
         ]
     weak = order.index(said) < order.index(wanted)
     reason = f"{said}: below the {wanted} that wheels commonly hang on" if weak else f"{said}"
     return [
         judged(
-            "part.class", "Property class", "tight" if weak else "clear", reason, f"{said} against {wanted}",
-            "ISO 898-1, ISO 898-2; the class wanted is common practice", inputs=(InputUsed("class", said, "offer"),),
+            "part.class",
+            "Property class",
+            "tight" if weak else "clear",
+            reason,
+            f"{said} against {wanted}",
+            "ISO 898-1, ISO 898-2; the class wanted is common practice",
+            inputs=(InputUsed("class", said, "offer"),),
             remedies=(f"class {wanted}, or what the car's maker states",),
         )
-    ]  # fmt: skip
+    ]
 
 
 def _holds(given: Given, place: Place, name: str) -> Judgement:
     """Thread in the nut with this stud or bolt: length less pad and spacer, wanted 1.0 × diameter (common practice)."""
     code, mount, spacer = "part.engagement", place.candidate.mount, place.candidate.fitted.spacer_mm
     if mount.pad_thickness_mm is None:
-        return unmeasured(code, name, "the wheel's pad thickness at the lugs is not known", ["wheel.pad"], ["measure it, or ask the maker"])
+        return unmeasured(
+            code,
+            name,
+            "the wheel's pad thickness at the lugs is not known",
+            ["wheel.pad"],
+            ["measure it, or ask the maker"],
+        )
     slipped = spacer if place.candidate.levers.spacer_kind != "bolted" else 0.0
     length = max(0.0, given["length_mm"] - mount.pad_thickness_mm - slipped)
     wanted = parse_thread(given["thread"]).diameter_mm * ENGAGEMENT_DIAMETERS
-    state: State = "hit" if length < wanted - 1e-9 else "tight" if length <= wanted * (1 + ENGAGEMENT_TIGHT_SHARE) + 1e-9 else "clear"
+    state: State = (
+        "hit"
+        if length < wanted - 1e-9
+        else "tight"
+        if length <= wanted * (1 + ENGAGEMENT_TIGHT_SHARE) + 1e-9
+        else "clear"
+    )
     return Judgement(
-        code, name, state, f"{length:g} mm of thread; {wanted:g} wanted", COMMON_PRACTICE + ": 1.0 × nominal diameter for steel",
-        value=length, unit="mm", held_against=wanted, margin=length - wanted,
+        code,
+        name,
+        state,
+        f"{length:g} mm of thread; {wanted:g} wanted",
+        COMMON_PRACTICE + ": 1.0 × nominal diameter for steel",
+        value=length,
+        unit="mm",
+        held_against=wanted,
+        margin=length - wanted,
         formula=f"length − pad − spacer = {given['length_mm']:g} − {mount.pad_thickness_mm:g} − {slipped:g} = {length:g} mm",
-        inputs=(InputUsed("length", f"{given['length_mm']:g} mm", "offer"), mount.used("pad thickness", f"{mount.pad_thickness_mm:g} mm")),
+        inputs=(
+            InputUsed("length", f"{given['length_mm']:g} mm", "offer"),
+            mount.used("pad thickness", f"{mount.pad_thickness_mm:g} mm"),
+        ),
         remedies=() if state == "clear" else ("a longer one", "a thinner spacer"),
-    )  # fmt: skip
+    )
 
 
 def judge_stud(given: Given, place: Place) -> tuple[Judgement, ...]:
@@ -271,17 +385,26 @@ def judge_stud(given: Given, place: Place) -> tuple[Judgement, ...]:
 def _seated(given: Given, place: Place, name: str) -> Judgement:
     mount = place.candidate.mount
     if mount.seat is None:
-        return unmeasured("part.seat", name, "the wheel's seat is not known", ["wheel.seat"], ["look at the seat: cone, ball or flat"])
+        return unmeasured(
+            "part.seat", name, "the wheel's seat is not known", ["wheel.seat"], ["look at the seat: cone, ball or flat"]
+        )
     seat = parse_seat(given["seat"])
     sized = seat.size is not None and mount.seat.size is not None
     if seat.shape == mount.seat.shape and seat.shape != "flat" and not sized:
-        return unmeasured("part.seat", name, f"both {seat.shape}, but the size of one is not known", ["wheel.seat"], ["measure it"])
+        return unmeasured(
+            "part.seat", name, f"both {seat.shape}, but the size of one is not known", ["wheel.seat"], ["measure it"]
+        )
     same = seat.shape == mount.seat.shape and (not sized or abs((seat.size or 0.0) - (mount.seat.size or 0.0)) <= 0.5)
     reason = f"both {mount.seat}" if same else f"{seat} in a {mount.seat} seat: it holds on a line and works loose"
     return judged(
-        "part.seat", name, "clear" if same else "hit", reason, "same shape, same angle or radius",
-        inputs=(InputUsed("part", str(seat), "offer"), mount.used("wheel", str(mount.seat))), remedies=(f"a {mount.seat} seat",),
-    )  # fmt: skip
+        "part.seat",
+        name,
+        "clear" if same else "hit",
+        reason,
+        "same shape, same angle or radius",
+        inputs=(InputUsed("part", str(seat), "offer"), mount.used("wheel", str(mount.seat))),
+        remedies=(f"a {mount.seat} seat",),
+    )
 
 
 def judge_nut(given: Given, place: Place) -> tuple[Judgement, ...]:
@@ -316,14 +439,28 @@ STUD = Family(
     "stud",
     "stud set",
     "stud sets",
-    (_thread(), _LENGTH, _GRADE, Spec("knurl_mm", "knurl", "knurl_mm", kind="length", unit="mm", words=("knurl",)), PIECES, MASS_CHANGE),
+    (
+        _thread(),
+        _LENGTH,
+        _GRADE,
+        Spec("knurl_mm", "knurl", "knurl_mm", kind="length", unit="mm", words=("knurl",)),
+        PIECES,
+        MASS_CHANGE,
+    ),
     words=("wheel stud", "wheel studs", "stud", "studs", "stud set"),
     shapes=(THREAD, SET, r"knurl\s*" + length("knurl_mm"), _CLASS, _SHAFT),
     example="studs M12x1.5 45 mm 10.9 knurl 12.4, set of 20, 58, 1 week, supplier",
     knows=("hub.thread", "hub.pattern"),
     judge=judge_stud,
     same_sides=("thread", "length_mm", "grade"),
-    asks=(Question("knurl", "Knurl measured against the old stud", ("the same", "other"), "a stud with a thinner knurl turns in the hub"),),
+    asks=(
+        Question(
+            "knurl",
+            "Knurl measured against the old stud",
+            ("the same", "other"),
+            "a stud with a thinner knurl turns in the hub",
+        ),
+    ),
     modules=("studs",),
     dues=_RETORQUE,
     used_share=None,
@@ -342,7 +479,13 @@ NUT = Family(
         MASS_CHANGE,
     ),
     words=("wheel nut", "wheel nuts", "lug nut", "lug nuts", "nut", "nuts", "nut set"),
-    shapes=(THREAD, SET, r"(?:hex|key|socket)\s*(?P<key_mm>\d{2})(?:\s*mm)?", _SEAT, r"(?:class|grade)\s*(?P<grade>8|10|12)\b"),
+    shapes=(
+        THREAD,
+        SET,
+        r"(?:hex|key|socket)\s*(?P<key_mm>\d{2})(?:\s*mm)?",
+        _SEAT,
+        r"(?:class|grade)\s*(?P<grade>8|10|12)\b",
+    ),
     example="nuts M12x1.5 cone 60 class 10, set of 20, 39, in stock, supplier",
     knows=("hub.thread", "hub.pattern"),
     judge=judge_nut,

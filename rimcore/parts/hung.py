@@ -14,7 +14,10 @@ HOSE_ROOM_MM = 20.0
 
 
 def judge_hose(given: Given, place: Place) -> tuple[Judgement, ...]:
-    """A brake hose at full droop: the slack that was there, less what the wheel hangs lower, and what the hose is longer."""
+    """A brake hose at full droop.
+
+    The slack that was there, less what the wheel hangs lower, and what the hose is longer.
+    """
     stood, code, name = place.stood, "part.hose.reach", "Hose at full droop"
     slack, old = stood.was("hose", "slack_mm"), stood.was("hose", "length_mm")
     more = None if old is None or given.get("length_mm") is None else given["length_mm"] - old
@@ -40,7 +43,10 @@ def judge_hose(given: Given, place: Place) -> tuple[Judgement, ...]:
             f"{slack:g} + {more:g} − {lower:g} = {left:g} mm",
             f"{COMMON_PRACTICE}, from memory",
             value=left,
-            inputs=(InputUsed("slack at full droop", f"{slack:g} mm", "written down"), InputUsed("lifted", f"{lower:g} mm", "the build")),
+            inputs=(
+                InputUsed("slack at full droop", f"{slack:g} mm", "written down"),
+                InputUsed("lifted", f"{lower:g} mm", "the build"),
+            ),
             remedies=("a longer hose", "a bracket that brings it down"),
         ),
     )
@@ -52,7 +58,12 @@ HOSE = Family(
     "brake hoses",
     (
         Spec("length_mm", "length", "hose_mm", kind="length", unit="mm", words=("length", "long")),
-        Spec("ends", "ends", choices={"banjo": "banjo", "female": "female", "male": "male"}, words=("banjo", "female", "male")),
+        Spec(
+            "ends",
+            "ends",
+            choices={"banjo": "banjo", "female": "female", "male": "male"},
+            words=("banjo", "female", "male"),
+        ),
         Spec("slack_mm", "slack at full droop", "slack_mm", kind="length", unit="mm", words=("slack",), stands=True),
         PIECES,
         MASS_CHANGE,
@@ -66,7 +77,14 @@ HOSE = Family(
         Need("other", "Copper washers for the hose", 4, "they seal once", COMMON_PRACTICE),
     ),
     same_sides=("length_mm", "ends"),
-    asks=(Question("thread", "Thread and flare of the pipe read", ("as the old one", "not yet"), "two threads look alike and one weeps"),),
+    asks=(
+        Question(
+            "thread",
+            "Thread and flare of the pipe read",
+            ("as the old one", "not yet"),
+            "two threads look alike and one weeps",
+        ),
+    ),
     modules=("hoses",),
     dues=(Due("Brake hoses: damp, twist, rub at full lock and droop", after_days=1),),
     used_share=None,
@@ -111,17 +129,34 @@ def judge_propshaft(given: Given, place: Place) -> tuple[Judgement, ...]:
 
 
 PROPSHAFT = Family(
-    "propshaft", "propshaft", "propshafts",
+    "propshaft",
+    "propshaft",
+    "propshafts",
     (
         Spec("length_mm", "length, joint to joint", "propshaft_mm", kind="length", unit="mm", words=("length", "long")),
         Spec("flange_mm", "bolt circle of its flange", "bore_mm", kind="length", unit="mm", words=("flange",)),
         Spec("bolts", "bolts of a flange", "holes", counted=True, words=("bolts",)),
         Spec("front_deg", "angle at the gearbox", "joint_deg", kind="angle", unit="°", words=("front",), stands=True),
-        Spec("rear_deg", "angle at the pinion", "joint_deg", kind="angle", unit="°", words=("rear",), stands=True), MASS_CHANGE,
+        Spec("rear_deg", "angle at the pinion", "joint_deg", kind="angle", unit="°", words=("rear",), stands=True),
+        MASS_CHANGE,
     ),
-    words=("propshaft", "propshafts", "prop shaft", "prop shafts"), shapes=(r"flange\s*" + length("flange_mm"), r"(?P<bolts>\d)\s*bolts", length("length_mm", "needed")),
-    example="propshaft 980 mm flange 96 4 bolts, 0.8 kg, 240, 3 weeks, supplier", judge=judge_propshaft,
-    drags=lambda given, place: (Need("other", "Propshaft bolts, one-use", 8, "stretched once, where the maker says so", COMMON_PRACTICE),),
-    asks=(Question("phase", "Yokes in phase", ("yes", "not yet looked at"), "a shaft put together out of phase shakes at every speed"),),
-    modules=("leaves",), dues=(Due("Propshaft bolts, re-torque", after_km=80),), used_share=0.3, per_end=lambda lugs: 1,
-)  # fmt: skip
+    words=("propshaft", "propshafts", "prop shaft", "prop shafts"),
+    shapes=(r"flange\s*" + length("flange_mm"), r"(?P<bolts>\d)\s*bolts", length("length_mm", "needed")),
+    example="propshaft 980 mm flange 96 4 bolts, 0.8 kg, 240, 3 weeks, supplier",
+    judge=judge_propshaft,
+    drags=lambda given, place: (
+        Need("other", "Propshaft bolts, one-use", 8, "stretched once, where the maker says so", COMMON_PRACTICE),
+    ),
+    asks=(
+        Question(
+            "phase",
+            "Yokes in phase",
+            ("yes", "not yet looked at"),
+            "a shaft put together out of phase shakes at every speed",
+        ),
+    ),
+    modules=("leaves",),
+    dues=(Due("Propshaft bolts, re-torque", after_km=80),),
+    used_share=0.3,
+    per_end=lambda lugs: 1,
+)

@@ -46,9 +46,19 @@ def _leaf_height(given: Given, place: Place) -> Judgement:
         lacks = [
             *stood.unweighed,
             *(["arch and rate of the pack"] if None in (given.get("arch_mm"), given.get("rate_n_per_mm")) else []),
-            *(["the old pack"] if None in (stood.was("leaf_pack", "arch_mm"), stood.was("leaf_pack", "rate_n_per_mm")) else []),
+            *(
+                ["the old pack"]
+                if None in (stood.was("leaf_pack", "arch_mm"), stood.was("leaf_pack", "rate_n_per_mm"))
+                else []
+            ),
         ]
-        return unmeasured(code, name, f"not known: {', '.join(lacks)}", ["part.leaf_pack"], ["measure the unloaded arch, weigh the corner"])
+        return unmeasured(
+            code,
+            name,
+            f"not known: {', '.join(lacks)}",
+            ["part.leaf_pack"],
+            ["measure the unloaded arch, weigh the corner"],
+        )
     apart = abs(lowers - stood.moves_mm)
     said = f"{abs(lowers):.0f} mm {'lower' if lowers > 0 else 'higher'}"
     state: State = "clear" if not place.chosen or apart <= 10 else "tight"
@@ -84,7 +94,11 @@ def _leaf_frequency(given: Given, place: Place) -> Judgement:
     rate = given.get("rate_n_per_mm")
     if rate is None or stood.corner_kg is None or stood.unsprung_kg is None:
         return unmeasured(
-            code, name, "its rate, or what it carries, is not known", ["part.leaf_pack"], ["ask for the rate, weigh the corner"]
+            code,
+            name,
+            "its rate, or what it carries, is not known",
+            ["part.leaf_pack"],
+            ["ask for the rate, weigh the corner"],
         )
     hertz = frequency_hz(rate, stood.corner_kg - stood.unsprung_kg)
     low, high = USUAL_HZ.get(stood.use, USUAL_HZ["street"])
@@ -113,7 +127,9 @@ LEAF_PACK = Family(
         Spec("length_mm", "eye to eye", "leaf_mm", kind="length", unit="mm", words=("eye to eye", "length")),
         Spec("width_mm", "width", "leaf_width_mm", kind="length", unit="mm", words=("wide", "width")),
         Spec("leaves", "leaves", "leaves", counted=True, words=("leaves",)),
-        Spec("stack_mm", "pack's thickness at the axle", "stack_mm", kind="length", unit="mm", words=("stack", "thick")),
+        Spec(
+            "stack_mm", "pack's thickness at the axle", "stack_mm", kind="length", unit="mm", words=("stack", "thick")
+        ),
         PIECES,
         MASS_CHANGE,
     ),
@@ -134,9 +150,20 @@ LEAF_PACK = Family(
         Need("other", "Shackle and hanger bushes", 6, "while the pack is out", COMMON_PRACTICE, needed=False),
     ),
     same_sides=("rate_n_per_mm", "arch_mm", "length_mm", "width_mm", "leaves"),
-    asks=(Question("side", "Left and right packs told apart", ("alike", "both ordered"), "a driver's side pack is often arched more"),),
+    asks=(
+        Question(
+            "side",
+            "Left and right packs told apart",
+            ("alike", "both ordered"),
+            "a driver's side pack is often arched more",
+        ),
+    ),
     modules=("leaves",),
-    dues=(SETTLED, Due("U-bolts, re-torque on the wheels", after_km=80), Due("U-bolts, re-torque on the wheels", after_km=800)),
+    dues=(
+        SETTLED,
+        Due("U-bolts, re-torque on the wheels", after_km=80),
+        Due("U-bolts, re-torque on the wheels", after_km=800),
+    ),
     used_share=0.4,
     per_end=lambda lugs: 2,
 )
@@ -229,7 +256,12 @@ LIFT_BLOCK = Family(
     ),
     same_sides=("height_mm", "taper_deg", "width_mm"),
     asks=(
-        Question("pin", "Pin and hole of the block measured", ("as the pack's", "not yet"), "a pin that does not seat lets the axle walk"),
+        Question(
+            "pin",
+            "Pin and hole of the block measured",
+            ("as the pack's", "not yet"),
+            "a pin that does not seat lets the axle walk",
+        ),
     ),
     modules=("leaves",),
     dues=(Due("U-bolts, re-torque on the wheels", after_km=80), Due("U-bolts, re-torque on the wheels", after_km=800)),
@@ -254,7 +286,9 @@ def judge_u_bolt(given: Given, place: Place) -> tuple[Judgement, ...]:
     code, name = "part.u_bolt.length", "U-bolts long enough"
     if old is None:
         return fits, unmeasured(code, name, "the old ones' length is not written down", ["part.u_bolt"], OLD)
-    block, was_block = (said.get("height_mm") or 0.0 for said in (place.there("lift_block"), stood.old.get("lift_block", {})))
+    block, was_block = (
+        said.get("height_mm") or 0.0 for said in (place.there("lift_block"), stood.old.get("lift_block", {}))
+    )
     pack, was_pack = place.there("leaf_pack").get("stack_mm"), stood.was("leaf_pack", "stack_mm")
     if place.other("leaf_pack") is not None and (pack is None or was_pack is None):
         return fits, unmeasured(
@@ -272,7 +306,10 @@ def judge_u_bolt(given: Given, place: Place) -> tuple[Judgement, ...]:
         f"{old:g} + block {block - was_block:g} + pack {thicker:g} = {wanted:g} mm",
         "geometry",
         value=short,
-        inputs=(InputUsed("old ones", f"{old:g} mm", "written down"), InputUsed("block of the build", f"{block:g} mm", "the build")),
+        inputs=(
+            InputUsed("old ones", f"{old:g} mm", "written down"),
+            InputUsed("block of the build", f"{block:g} mm", "the build"),
+        ),
         remedies=(f"U-bolts of {wanted:.0f} mm",),
     )
 
@@ -284,7 +321,15 @@ U_BOLT = Family(
     (
         Spec("thread", "thread", read=parse_thread, words=("thread",), help="M14x1.5, 1/2-20"),
         Spec("inside_mm", "between the legs", "leaf_width_mm", kind="length", unit="mm", words=("inside", "legs")),
-        Spec("length_mm", "leg, inside", "u_bolt_mm", required=True, kind="length", unit="mm", words=("leg", "length", "long")),
+        Spec(
+            "length_mm",
+            "leg, inside",
+            "u_bolt_mm",
+            required=True,
+            kind="length",
+            unit="mm",
+            words=("leg", "length", "long"),
+        ),
         Spec("shape", "shape", choices={"round": "round", "square": "square"}, words=("round", "square")),
         Spec("grade", "property class", choices=CLASSES, words=("class", "grade")),
         PIECES,

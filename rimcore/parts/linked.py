@@ -14,15 +14,24 @@ from rimcore.ride.heights import arm_camber_deg
 ARM_ROOM_MM = 0.5
 #: where an arm stands, in words
 PLACES = {
-    "lower": "lower", "upper": "upper", "caster": "caster arm", "tension": "tension rod", "radius": "radius arm", "trailing": "trailing",
-    "toe": "toe link", "lateral": "lateral link",
-}  # fmt: skip
+    "lower": "lower",
+    "upper": "upper",
+    "caster": "caster arm",
+    "tension": "tension rod",
+    "radius": "radius arm",
+    "trailing": "trailing",
+    "toe": "toe link",
+    "lateral": "lateral link",
+}
 #: which angle another length moves (common practice)
 MOVES = {
-    "caster": "caster, and the wheel forward or back in its arch", "tension": "caster, and the wheel forward or back in its arch",
-    "radius": "caster, and the wheel forward or back in its arch", "trailing": "where the wheel stands along the car, and its toe",
-    "toe": "toe", "lateral": "camber and toe",
-}  # fmt: skip
+    "caster": "caster, and the wheel forward or back in its arch",
+    "tension": "caster, and the wheel forward or back in its arch",
+    "radius": "caster, and the wheel forward or back in its arch",
+    "trailing": "where the wheel stands along the car, and its toe",
+    "toe": "toe",
+    "lateral": "camber and toe",
+}
 ALIGNMENT = Need("other", "Alignment", 1, "another arm moves camber, caster and toe", COMMON_PRACTICE)
 BOLTS = Need("other", "Arm bolts, one-use", 4, "stretched once, where the maker says so", COMMON_PRACTICE)
 RIDE_HEIGHT = Due("Bush bolts: were they tightened at ride height", after_days=1)
@@ -46,7 +55,9 @@ def settable_mm(given: Given) -> tuple[float | None, float | None]:
 
 
 def stands_back_mm(given: Given, old: Given) -> float | None:
-    """How far an arm stands back from the line of the one it replaces, at the tyre [mm]; None where neither shape nor distance is said.
+    """How far an arm stands back from the line of the one it replaces, at the tyre [mm].
+
+    None where neither shape nor distance is said.
 
     >>> stands_back_mm({"shape": "bent", "back_mm": 12.0}, {}), stands_back_mm({"shape": "straight"}, {"shape": "straight"})
     (12.0, 0.0)
@@ -68,7 +79,12 @@ def judge_arm(given: Given, place: Place) -> tuple[Judgement, ...]:
     found = [
         _eye_to_eye(given, place),
         like_old(
-            "part.arm.bolts", "Arm's bolts", "control_arm", given, place, [("bolt_mm", "bolt", 0.1), ("eye_mm", "width of the eye", 0.5)]
+            "part.arm.bolts",
+            "Arm's bolts",
+            "control_arm",
+            given,
+            place,
+            [("bolt_mm", "bolt", 0.1), ("eye_mm", "width of the eye", 0.5)],
         ),
     ]
     if given.get("hand") in ("left", "right"):
@@ -81,12 +97,18 @@ def _eye_to_eye(given: Given, place: Place) -> Judgement:
     code, name = "part.arm.length", "Arm, eye to eye"
     old, stands = place.stood.was("control_arm", "length_mm"), place.stood.was("control_arm", "place")
     if stands is not None and given.get("place") not in (None, stands):
-        reason = f"the old one written down is the {PLACES.get(stands, stands)}, this one is the {PLACES[given['place']]}"
+        reason = (
+            f"the old one written down is the {PLACES.get(stands, stands)}, this one is the {PLACES[given['place']]}"
+        )
         return unmeasured(code, name, reason, ["part.control_arm"], ["write down the arm that it replaces"])
     least, most = settable_mm(given)
     if old is None or least is None or most is None:
         return unmeasured(
-            code, name, "its length or the old one's is not known", ["part.control_arm"], ["measure both from middle to middle of the eyes"]
+            code,
+            name,
+            "its length or the old one's is not known",
+            ["part.control_arm"],
+            ["measure both from middle to middle of the eyes"],
         )
     inputs = (
         InputUsed("old arm", f"{old:g} mm", "written down"),
@@ -127,16 +149,37 @@ CONTROL_ARM = Family(
             "place",
             "which",
             choices=PLACES,
-            words=("lower", "upper", "caster", "tension", "radius", "trailing", "toe link", "lateral link", "toe", "lateral"),
+            words=(
+                "lower",
+                "upper",
+                "caster",
+                "tension",
+                "radius",
+                "trailing",
+                "toe link",
+                "lateral link",
+                "toe",
+                "lateral",
+            ),
             required=True,
         ),
         Spec("length_mm", "eye to eye", "arm_mm", kind="length", unit="mm", words=("eye to eye", "length")),
         Spec("shortest_mm", "shortest it can be set", "arm_mm", kind="length", unit="mm", words=("shortest",)),
         Spec("longest_mm", "longest", "arm_mm", kind="length", unit="mm", words=("longest",)),
         Spec(
-            "shape", "shape", choices={"straight": "straight", "bent": "bent, high clearance"}, words=("straight", "bent", "high clearance")
+            "shape",
+            "shape",
+            choices={"straight": "straight", "bent": "bent, high clearance"},
+            words=("straight", "bent", "high clearance"),
         ),
-        Spec("back_mm", "stands back from the old one, at the tyre", "arm_back_mm", kind="length", unit="mm", words=("back",)),
+        Spec(
+            "back_mm",
+            "stands back from the old one, at the tyre",
+            "arm_back_mm",
+            kind="length",
+            unit="mm",
+            words=("back",),
+        ),
         Spec(
             "bush",
             "bushes",
@@ -183,7 +226,12 @@ CONTROL_ARM = Family(
             ("as the old one", "other, reamed by a workshop"),
             "two tapers look alike and one wobbles",
         ),
-        Question("year", "Year and subframe told to the counter", ("yes", "not yet"), "arms of two build years differ by a bush"),
+        Question(
+            "year",
+            "Year and subframe told to the counter",
+            ("yes", "not yet"),
+            "arms of two build years differ by a bush",
+        ),
     ),
     modules=("arms", "alignment"),
     dues=(
@@ -208,8 +256,22 @@ BALL_JOINT = Family(
             required=True,
         ),
         Spec("housing_mm", "housing", "bush_mm", kind="length", unit="mm", words=("housing",)),
-        Spec("taper_mm", "pin at the large end of its taper", "taper_mm", kind="length", unit="mm", words=("taper", "pin")),
-        Spec("raised_mm", "pin longer than the old one", "raised_mm", kind="length", unit="mm", words=("raised", "longer")),
+        Spec(
+            "taper_mm",
+            "pin at the large end of its taper",
+            "taper_mm",
+            kind="length",
+            unit="mm",
+            words=("taper", "pin"),
+        ),
+        Spec(
+            "raised_mm",
+            "pin longer than the old one",
+            "raised_mm",
+            kind="length",
+            unit="mm",
+            words=("raised", "longer"),
+        ),
         PIECES,
         MASS_CHANGE,
     ),
@@ -232,9 +294,14 @@ BALL_JOINT = Family(
         ),
         *_raised(given, place),
     ),
-    drags=lambda given, place: (ALIGNMENT, Need("other", "Ball joint nuts, one-use", 2, "self-locking or pinned", COMMON_PRACTICE)),
+    drags=lambda given, place: (
+        ALIGNMENT,
+        Need("other", "Ball joint nuts, one-use", 2, "self-locking or pinned", COMMON_PRACTICE),
+    ),
     same_sides=("fixing", "raised_mm"),
-    asks=(Question("boot", "Boot and clip in the box", ("there", "ordered"), "a joint without its boot lasts a winter"),),
+    asks=(
+        Question("boot", "Boot and clip in the box", ("there", "ordered"), "a joint without its boot lasts a winter"),
+    ),
     modules=("arms", "alignment"),
     dues=(Due("Ball joints: play, boots whole", after_km=1000),),
     used_share=None,
@@ -249,7 +316,9 @@ def _raised(given: Given, place: Place) -> tuple[Judgement, ...]:
         return ()
     follows = place.other("tie_rod") is not None
     reason = f"the arm's outer end goes {abs(raised):g} mm {'down' if raised > 0 else 'up'}: " + (
-        "the build has other rod ends; read bump steer again" if follows else "the rod stays where it is and toe moves with travel"
+        "the build has other rod ends; read bump steer again"
+        if follows
+        else "the rod stays where it is and toe moves with travel"
     )
     return (
         judged(
@@ -269,7 +338,9 @@ BUSH = Family(
     "bush",
     "bushes",
     (
-        Spec("outer_mm", "outside", "bush_mm", required=True, kind="length", unit="mm", words=("outside", "outer", "od")),
+        Spec(
+            "outer_mm", "outside", "bush_mm", required=True, kind="length", unit="mm", words=("outside", "outer", "od")
+        ),
         Spec("inner_mm", "bolt", "bush_mm", required=True, kind="length", unit="mm", words=("bolt", "inner", "id")),
         Spec("length_mm", "length", "bush_mm", kind="length", unit="mm", words=("long", "length")),
         Spec(
@@ -282,7 +353,10 @@ BUSH = Family(
         MASS_CHANGE,
     ),
     words=("bush", "bushes", "bushing", "bushings"),
-    shapes=(SET, r"(?P<outer_mm>\d+(?:[.,]\d+)?)\s*[x×]\s*(?P<inner_mm>\d+(?:[.,]\d+)?)\s*[x×]\s*(?P<length_mm>\d+(?:[.,]\d+)?)(?:\s*mm)?"),
+    shapes=(
+        SET,
+        r"(?P<outer_mm>\d+(?:[.,]\d+)?)\s*[x×]\s*(?P<inner_mm>\d+(?:[.,]\d+)?)\s*[x×]\s*(?P<length_mm>\d+(?:[.,]\d+)?)(?:\s*mm)?",
+    ),
     example="bushes 44x12x60 polyurethane, set of 4, 72, 1 week, supplier",
     judge=lambda given, place: (
         like_old(

@@ -27,7 +27,9 @@ def answered(need: Need, family: str, name: str, spec: Mapping[str, Any]) -> boo
         return False
     if family == "other":
         return name.strip().lower().startswith(need.name.lower())
-    return all(_agrees(code, wanted, spec.get(code)) for code, wanted in need.spec.items() if spec.get(code) is not None)
+    return all(
+        _agrees(code, wanted, spec.get(code)) for code, wanted in need.spec.items() if spec.get(code) is not None
+    )
 
 
 def _agrees(code: str, wanted: Any, said: Any) -> bool:

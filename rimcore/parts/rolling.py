@@ -29,7 +29,9 @@ def _tyre(given: Given) -> None:
 
 
 def wheel_drags(given: Given, place: Place) -> tuple[Need, ...]:
-    """What a pair of wheels at one end drags along, with quantities: ring, studs and nuts, spacers' share, valves, sensors, caps, alignment.
+    """What a pair of wheels at one end drags along, with quantities.
+
+    Ring, studs and nuts, spacers' share, valves, sensors, caps, alignment.
 
     Source: common practice; thread engagement as :func:`rimcore.wheels.hub.judge_engagement` wants it.
     """
@@ -41,7 +43,14 @@ def wheel_drags(given: Given, place: Place) -> tuple[Need, ...]:
         ring = {"inner_mm": fit.ring.inner_mm, "outer_mm": fit.ring.outer_mm, "build": "solid"}
         name = f"Centring ring {fit.ring.inner_mm:g} → {fit.ring.outer_mm:g}"
         found.append(
-            Need("ring", name, 2, f"the wheel's bore is {2 * (fit.radial_play_mm or 0.0):.1f} mm over the hub", COMMON_PRACTICE, ring)
+            Need(
+                "ring",
+                name,
+                2,
+                f"the wheel's bore is {2 * (fit.radial_play_mm or 0.0):.1f} mm over the hub",
+                COMMON_PRACTICE,
+                ring,
+            )
         )
     found += _longer(fit.engagement, place, lugs)
     seat = candidate.mount.seat
@@ -52,22 +61,55 @@ def wheel_drags(given: Given, place: Place) -> tuple[Need, ...]:
         family, word = ("bolt", "Wheel bolts") if bolts else ("nut", "Wheel nuts")
         found.append(Need(family, f"{word}, {seat} seat", lugs, fit.seat.reason, COMMON_PRACTICE, nut))
     found.append(
-        Need("valve", "Valves", 2, "a new wheel comes without; its hole decides which", COMMON_PRACTICE, {"style": "rubber"}, needed=False)
+        Need(
+            "valve",
+            "Valves",
+            2,
+            "a new wheel comes without; its hole decides which",
+            COMMON_PRACTICE,
+            {"style": "rubber"},
+            needed=False,
+        )
     )
     found.append(
-        Need("sensor", "Pressure sensors", 2, "or move the old ones over, or accept the warning light", COMMON_PRACTICE, needed=False)
+        Need(
+            "sensor",
+            "Pressure sensors",
+            2,
+            "or move the old ones over, or accept the warning light",
+            COMMON_PRACTICE,
+            needed=False,
+        )
     )
     bore = candidate.mount.bore_mm
     if bore is not None and hub.bore_mm is not None and abs(bore - hub.bore_mm) > hubs.BORE_MATCH_MM:
-        found.append(Need("cap", "Centre caps", 2, f"the bore is {bore:g} mm, the hub {hub.bore_mm:g}", COMMON_PRACTICE, needed=False))
+        found.append(
+            Need(
+                "cap",
+                "Centre caps",
+                2,
+                f"the bore is {bore:g} mm, the hub {hub.bore_mm:g}",
+                COMMON_PRACTICE,
+                needed=False,
+            )
+        )
     return tuple(found)
 
 
 def _longer(engagement: hubs.Engagement, place: Place, lugs: int) -> list[Need]:
-    """Studs or bolts of the length that pad and spacer leave short; whole millimetres, with the tenth more that is clear of tight."""
+    """Studs or bolts of the length that pad and spacer leave short.
+
+    Whole millimetres, with the tenth more that is clear of tight.
+    """
     hub, candidate = place.axle.hub, place.candidate
     pad = candidate.mount.pad_thickness_mm
-    if engagement.length_mm is None or engagement.required_mm is None or engagement.judgement.state != "hit" or not lugs or pad is None:
+    if (
+        engagement.length_mm is None
+        or engagement.required_mm is None
+        or engagement.judgement.state != "hit"
+        or not lugs
+        or pad is None
+    ):
         return []
     slipped = candidate.fitted.spacer_mm if candidate.levers.spacer_kind != "bolted" else 0.0
     length = math.ceil(pad + slipped + engagement.required_mm * (1 + hubs.ENGAGEMENT_TIGHT_SHARE))
@@ -78,7 +120,14 @@ def _longer(engagement: hubs.Engagement, place: Place, lugs: int) -> list[Need]:
     word = "Longer wheel bolts" if bolts else "Longer studs"
     short = engagement.required_mm - engagement.length_mm
     return [
-        Need("bolt" if bolts else "stud", f"{word} {length} mm", lugs, f"{short:.0f} mm of thread short", engagement.judgement.basis, spec)
+        Need(
+            "bolt" if bolts else "stud",
+            f"{word} {length} mm",
+            lugs,
+            f"{short:.0f} mm of thread short",
+            engagement.judgement.basis,
+            spec,
+        )
     ]
 
 
@@ -105,7 +154,11 @@ WHEEL = Family(
     knows=("hub.pattern", "hub.bore", "hub.seat", "hub.thread", "hub.stud"),
     drags=wheel_drags,
     same_sides=("diameter_in", "width_in", "offset_mm"),
-    asks=(Question("valve_hole", "Valve hole", ("11.3 mm", "8.3 mm"), "the other hole takes another valve and another sensor"),),
+    asks=(
+        Question(
+            "valve_hole", "Valve hole", ("11.3 mm", "8.3 mm"), "the other hole takes another valve and another sensor"
+        ),
+    ),
     modules=("wheels",),
     dues=(
         Due("Wheel nuts, re-torque", after_km=80),
@@ -131,10 +184,15 @@ TYRE = Family(
     example="225/45R17 94W, 9.4 kg, 101.50, 5 days, supplier, link",
     same_sides=("size",),
     asks=(
-        Question("marking", "Marking on the side", ("as ordered", "extra load", "other speed symbol"), "load and speed symbols differ at one size"),
+        Question(
+            "marking",
+            "Marking on the side",
+            ("as ordered", "extra load", "other speed symbol"),
+            "load and speed symbols differ at one size",
+        ),
         Question("turns", "Rotation arrow", ("none", "arrow"), "with an arrow left and right are mounted apart"),
     ),
     modules=("wheels",),
     used_share=0.25,
     per_end=lambda lugs: 2,
-)  # fmt: skip
+)

@@ -17,10 +17,15 @@ def judge_valve(given: Given, place: Place) -> tuple[Judgement, ...]:
     said = HOLES.get(given.get("hole", ""))
     return (
         _agree(
-            "part.valve", "Valve in its hole", said, place.answers.get("hole"), ("the valve's hole is not said", "the wheel's own is not measured"),
-            "wheel.valve", "measure the hole in the rim with a caliper",
+            "part.valve",
+            "Valve in its hole",
+            said,
+            place.answers.get("hole"),
+            ("the valve's hole is not said", "the wheel's own is not measured"),
+            "wheel.valve",
+            "measure the hole in the rim with a caliper",
         ),
-    )  # fmt: skip
+    )
 
 
 def judge_sensor(given: Given, place: Place) -> tuple[Judgement, ...]:
@@ -28,21 +33,36 @@ def judge_sensor(given: Given, place: Place) -> tuple[Judgement, ...]:
     said, answer = BANDS.get(given.get("band", "")), place.answers.get("band")
     return (
         _agree(
-            "part.sensor", "Sensor and receiver", said, answer if answer in BANDS.values() else None,
-            ("the sensor's band is not said", "the car's own band is not known"), "car.band", "read it on an old sensor, or in the car's handbook",
+            "part.sensor",
+            "Sensor and receiver",
+            said,
+            answer if answer in BANDS.values() else None,
+            ("the sensor's band is not said", "the car's own band is not known"),
+            "car.band",
+            "read it on an old sensor, or in the car's handbook",
         ),
-    )  # fmt: skip
+    )
 
 
-def _agree(code: str, name: str, said: str | None, read: str | None, unknown: tuple[str, str], missing: str, remedy: str) -> Judgement:
-    """What the offer says against what was read on the car; ``unknown`` has the words for either where nobody said it."""
+def _agree(
+    code: str, name: str, said: str | None, read: str | None, unknown: tuple[str, str], missing: str, remedy: str
+) -> Judgement:
+    """What the offer says against what was read on the car.
+
+    ``unknown`` has the words for either where nobody said it.
+    """
     if said is None or read is None:
         words = [f"it is for {said}"] if said is not None else [unknown[0]]
         return unmeasured(code, name, "; ".join([*words, *([unknown[1]] if read is None else [])]), [missing], [remedy])
     return judged(
-        code, name, "clear" if said == read else "hit", f"both {read}" if said == read else f"for {said}, the car has {read}", "both are the same",
-        inputs=(InputUsed("part", said, "offer"), InputUsed("car", read, "answered at the counter")), remedies=(f"one for {read}",),
-    )  # fmt: skip
+        code,
+        name,
+        "clear" if said == read else "hit",
+        f"both {read}" if said == read else f"for {said}, the car has {read}",
+        "both are the same",
+        inputs=(InputUsed("part", said, "offer"), InputUsed("car", read, "answered at the counter")),
+        remedies=(f"one for {read}",),
+    )
 
 
 VALVE = Family(
@@ -50,7 +70,12 @@ VALVE = Family(
     "valve",
     "valves",
     (
-        Spec("style", "style", choices={"rubber": "snap-in rubber", "metal": "clamped metal"}, words=("rubber", "snap-in", "metal", "clamped")),
+        Spec(
+            "style",
+            "style",
+            choices={"rubber": "snap-in rubber", "metal": "clamped metal"},
+            words=("rubber", "snap-in", "metal", "clamped"),
+        ),
         Spec("hole", "hole", choices=HOLES, words=("hole",)),
         Spec("length_mm", "length", "bolt_mm", kind="length", unit="mm", words=("long", "length")),
         PIECES,
@@ -62,14 +87,19 @@ VALVE = Family(
     asks=(Question("hole", "Hole of the rim, measured", ("11.3 mm", "8.3 mm"), "the other hole takes another valve"),),
     modules=("valves",),
     per_end=lambda lugs: 2,
-)  # fmt: skip
+)
 SENSOR = Family(
     "sensor",
     "pressure sensor",
     "pressure sensors",
     (
         Spec("band", "band", choices=BANDS, words=("band",)),
-        Spec("style", "stem", choices={"rubber": "snap-in rubber", "metal": "clamped metal"}, words=("rubber", "snap-in", "metal", "clamped")),
+        Spec(
+            "style",
+            "stem",
+            choices={"rubber": "snap-in rubber", "metal": "clamped metal"},
+            words=("rubber", "snap-in", "metal", "clamped"),
+        ),
         PIECES,
         Spec("mass_change_kg", "mass against what it replaces", "mass_change_kg", kind="mass", unit="kg"),
     ),
@@ -77,12 +107,16 @@ SENSOR = Family(
     shapes=(SET, r"(?P<band>315|433)(?:[.,]\d+)?\s*MHz"),
     example="sensors 433 MHz metal, set of 4, 118, 4 days, supplier",
     judge=judge_sensor,
-    asks=(Question("band", "Band read on the old sensor", ("315 MHz", "433 MHz", "not read"), "the other band is never heard"),),
+    asks=(
+        Question(
+            "band", "Band read on the old sensor", ("315 MHz", "433 MHz", "not read"), "the other band is never heard"
+        ),
+    ),
     modules=("valves",),
     dues=(Due("Pressure sensors: does the lamp stay out", after_km=20),),
     used_share=0.3,
     per_end=lambda lugs: 2,
-)  # fmt: skip
+)
 CAP = Family(
     "cap",
     "centre cap",
@@ -97,11 +131,15 @@ CAP = Family(
     example="caps 60 mm, set of 4, 24, 2 weeks, supplier",
     judge=lambda given, place: (
         unmeasured(
-            "part.cap", "Cap in the wheel", "the recess in the wheel's face is not measured", ["wheel.cap"], ["measure the recess with a caliper"]
+            "part.cap",
+            "Cap in the wheel",
+            "the recess in the wheel's face is not measured",
+            ["wheel.cap"],
+            ["measure the recess with a caliper"],
         ),
     ),
     per_end=lambda lugs: 2,
-)  # fmt: skip
+)
 OTHER = Family(
     "other",
     "other part",

@@ -14,7 +14,8 @@ from rimcore.ride.heights import USUAL_HZ, lowered_mm, preload_between_seats_mm
 from rimcore.ride.springs import Coil, Sprung, Stack
 from rimcore.ride.standing import LEAST_BUMP_MM
 
-#: height that parts give may differ from the build's by [mm], and a seat from a spring's bore (common practice, from memory)
+#: height that parts give may differ from the build's by [mm], and a seat from a spring's bore (common practice, from
+#: memory)
 HEIGHT_ROOM_MM, SEAT_ROOM_MM = 3.0, 1.0
 #: droop that a wheel should keep [mm] (common practice, from memory)
 LEAST_DROOP_MM = 25.0
@@ -56,9 +57,15 @@ def stack_of(place: Place, spring: Given) -> Stack | None:
 
 
 def sprung_of(place: Place, spring: Given) -> Sprung | str:
-    """A spring on this corner, between the seats of the one that stands there; else what is wrong or not known, in words."""
+    """A spring on this corner, between the seats of the one that stands there.
+
+    Else what is wrong or not known, in words.
+    """
     stood, stack = place.stood, stack_of(place, spring)
-    lacks = [*([] if stack is not None else ["the spring's length at rest and with the coils touching"]), *stood.unweighed]
+    lacks = [
+        *([] if stack is not None else ["the spring's length at rest and with the coils touching"]),
+        *stood.unweighed,
+    ]
     if stack is None or lacks or stood.corner_kg is None or stood.unsprung_kg is None or stood.motion_ratio is None:
         return f"not known: {', '.join(lacks)}"
     preload = seats_mm(place, spring)
@@ -69,7 +76,10 @@ def sprung_of(place: Place, spring: Given) -> Sprung | str:
 
 
 def seats_mm(place: Place, spring: Given) -> float | None:
-    """Preload at full droop between the seats there are [mm], below zero lying loose; None where the old spring or its preload is not read."""
+    """Preload at full droop between the seats there are [mm], below zero lying loose.
+
+    None where the old spring or its preload is not read.
+    """
     stood, old = place.stood, place.stood.old.get("spring", {})
     if spring.get("free_length_mm") is None:
         return None
@@ -78,7 +88,9 @@ def seats_mm(place: Place, spring: Given) -> float | None:
         return float(spring["free_length_mm"] - room + stood.levers.perch_up_mm)
     if old.get("free_length_mm") is None or stood.preload_mm is None:
         return None
-    return preload_between_seats_mm(spring["free_length_mm"], old["free_length_mm"], stood.preload_mm, stood.levers.perch_up_mm)
+    return preload_between_seats_mm(
+        spring["free_length_mm"], old["free_length_mm"], stood.preload_mm, stood.levers.perch_up_mm
+    )
 
 
 def judge_spring(given: Given, place: Place) -> tuple[Judgement, ...]:
@@ -103,9 +115,14 @@ def _bind(found: Sprung | str, heavy: Sprung | str, place: Place) -> Judgement:
         return unmeasured(code, name, words, ["springs"], ["write the old springs down, weigh the corner"])
     if found.topped_out:
         return judged(
-            code, name, "tight", f"topped out: {found.preload_n:.0f} N of preload against {found.static_force_n:.0f} N of load", "load > preload",
-            inputs=place.stood.inputs, remedies=("a shorter or softer spring", "collars down"),
-        )  # fmt: skip
+            code,
+            name,
+            "tight",
+            f"topped out: {found.preload_n:.0f} N of preload against {found.static_force_n:.0f} N of load",
+            "load > preload",
+            inputs=place.stood.inputs,
+            remedies=("a shorter or softer spring", "collars down"),
+        )
     bound = heavy.coil_bind(place.stood.bump_mm)
     return replace(bound, code=code, name=name, inputs=(*place.stood.inputs, *bound.inputs))
 
@@ -154,10 +171,14 @@ def _height(given: Given, place: Place) -> Judgement:
             *([] if coil_of(given) else ["its lengths"]),
             *([] if coil_of(stood.old.get("spring", {})) else ["the old spring"]),
         ]
-        return unmeasured(code, name, f"not known: {', '.join(lacks)}", ["springs"], ["write the old springs down, weigh the corner"])
+        return unmeasured(
+            code, name, f"not known: {', '.join(lacks)}", ["springs"], ["write the old springs down, weigh the corner"]
+        )
     said = f"{abs(lowers):.0f} mm {'lower' if lowers >= 0 else 'higher'} between the same seats"
     if stood.bump_mm is None:
-        return unmeasured(code, name, f"{said}; the travel to the stop is not measured", ["bump"], ["measure the bump left"])
+        return unmeasured(
+            code, name, f"{said}; the travel to the stop is not measured", ["bump"], ["measure the bump left"]
+        )
     left = stood.bump_mm + stood.eaten_mm - lowers
     least = LEAST_BUMP_MM.get(stood.use, LEAST_BUMP_MM["street"])
     state: State = "hit" if left <= 0 else "tight" if left < least else "clear"
@@ -170,7 +191,9 @@ def _height(given: Given, place: Place) -> Judgement:
         value=lowers,
         unit="mm",
         margin=left - least,
-        formula=f"bump as it stands − lowered = {stood.bump_mm + stood.eaten_mm:g} − ({lowers:.1f}) = {left:.1f} mm".replace("-", "−"),
+        formula=f"bump as it stands − lowered = {stood.bump_mm + stood.eaten_mm:g} − ({lowers:.1f}) = {left:.1f} mm".replace(
+            "-", "−"
+        ),
         inputs=stood.inputs,
         remedies=() if state == "clear" else ("a longer or stiffer spring", "a damper with a shorter body"),
     )
@@ -184,13 +207,28 @@ def _loose(given: Given, place: Place) -> Judgement:
     longest = damper.get("extended_mm")
     if longest is not None and given.get("free_length_mm") is not None and given["free_length_mm"] >= longest:
         return judged(
-            code, name, "hit", f"{given['free_length_mm']:g} mm free, longer than the damper's {longest:g}", "free length < damper extended", "geometry",
+            code,
+            name,
+            "hit",
+            f"{given['free_length_mm']:g} mm free, longer than the damper's {longest:g}",
+            "free length < damper extended",
+            "geometry",
             remedies=("a shorter spring",),
-        )  # fmt: skip
-    if preload is None and place.stood.old.get("spring", {}).get("free_length_mm") is not None and given.get("free_length_mm") is not None:
-        words = "how much the old spring is wound up at full droop is not read, so the room between its seats is not known"
+        )
+    if (
+        preload is None
+        and place.stood.old.get("spring", {}).get("free_length_mm") is not None
+        and given.get("free_length_mm") is not None
+    ):
+        words = (
+            "how much the old spring is wound up at full droop is not read, so the room between its seats is not known"
+        )
         return unmeasured(
-            code, name, words, ["preload"], ["measure between the seats at full droop: what the spring is shorter there is its preload"]
+            code,
+            name,
+            words,
+            ["preload"],
+            ["measure between the seats at full droop: what the spring is shorter there is its preload"],
         )
     if preload is None:
         return unmeasured(code, name, "the old spring's length at rest is not known", ["springs"], OLD)
@@ -238,45 +276,112 @@ def _bore(given: Given, place: Place, code: str) -> Judgement:
         "tight": f"{apart:g} mm of play on the seat",
     }
     return judged(
-        code, name, state, words[state], f"{inner:g} − {seat:g}", f"{COMMON_PRACTICE}, from memory: {SEAT_ROOM_MM:g} mm", value=apart, held_against=SEAT_ROOM_MM,
-        inputs=(InputUsed("coil", f"{inner:g} mm", "offer"), InputUsed("seat", f"{seat:g} mm")), remedies=("the coil of the seat's size", "an adapter seat"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        words[state],
+        f"{inner:g} − {seat:g}",
+        f"{COMMON_PRACTICE}, from memory: {SEAT_ROOM_MM:g} mm",
+        value=apart,
+        held_against=SEAT_ROOM_MM,
+        inputs=(InputUsed("coil", f"{inner:g} mm", "offer"), InputUsed("seat", f"{seat:g} mm")),
+        remedies=("the coil of the seat's size", "an adapter seat"),
+    )
 
 
 def spring_drags(given: Given, place: Place) -> tuple[Need, ...]:
     """An alignment, a compressor, one-use nuts; a helper where it lies loose."""
     needs = [
         Need("other", "Alignment", 1, "height changes camber and toe: after the car has settled", COMMON_PRACTICE),
-        Need("other", "Spring compressor", 1, "a compressed spring stores lethal energy: the right tool, on loan", COMMON_PRACTICE),
+        Need(
+            "other",
+            "Spring compressor",
+            1,
+            "a compressed spring stores lethal energy: the right tool, on loan",
+            COMMON_PRACTICE,
+        ),
         Need("other", "Top nuts, one-use", 2, "self-locking nuts hold once", COMMON_PRACTICE),
     ]
     preload = seats_mm(place, given)
     if preload is not None and preload < 0:
         spec = {"inner_mm": given["inner_mm"]} if given.get("inner_mm") else {}
-        needs.append(Need("helper", "Helper springs", 2, f"the spring lies {-preload:.0f} mm loose at full droop", "geometry", spec))
+        needs.append(
+            Need(
+                "helper",
+                "Helper springs",
+                2,
+                f"the spring lies {-preload:.0f} mm loose at full droop",
+                "geometry",
+                spec,
+            )
+        )
     return tuple(needs)
 
 
 _RATE = Spec(
-    "rate_n_per_mm", "rate", "rate", required=True, kind="spring_rate", unit="N/mm", words=("rate",), help="60 N/mm, 10 kgf/mm, 350 lbf/in"
+    "rate_n_per_mm",
+    "rate",
+    "rate",
+    required=True,
+    kind="spring_rate",
+    unit="N/mm",
+    words=("rate",),
+    help="60 N/mm, 10 kgf/mm, 350 lbf/in",
 )
-_FREE = Spec("free_length_mm", "length at rest", "coil_mm", kind="length", unit="mm", words=("free", "at rest", "long", "length"))
-_BLOCK = Spec("block_length_mm", "length with the coils touching", "coil_mm", kind="length", unit="mm", words=("block", "solid", "bound"))
-_INNER = Spec("inner_mm", "inside of the coil", "seat_mm", kind="length", unit="mm", words=("inside", "inner", "id", "bore"))
+_FREE = Spec(
+    "free_length_mm", "length at rest", "coil_mm", kind="length", unit="mm", words=("free", "at rest", "long", "length")
+)
+_BLOCK = Spec(
+    "block_length_mm",
+    "length with the coils touching",
+    "coil_mm",
+    kind="length",
+    unit="mm",
+    words=("block", "solid", "bound"),
+)
+_INNER = Spec(
+    "inner_mm", "inside of the coil", "seat_mm", kind="length", unit="mm", words=("inside", "inner", "id", "bore")
+)
 SETTLED = Due("Ride height at four corners: have the springs settled", after_km=300)
 
 SPRING = Family(
-    "spring", "spring", "springs", (_RATE, _FREE, _BLOCK, _INNER, PIECES, MASS_CHANGE), _coil,
+    "spring",
+    "spring",
+    "springs",
+    (_RATE, _FREE, _BLOCK, _INNER, PIECES, MASS_CHANGE),
+    _coil,
     words=("coil spring", "coil springs", "spring", "springs"),
-    shapes=(SET, SPRING_RATE, r"free\s*" + length("free_length_mm"), r"(?:block|solid)\s*" + length("block_length_mm"), r"(?:inside|inner|id)\s*" + length("inner_mm")),
-    example="springs 45 N/mm free 250 block 110 inside 65, 1.6 kg, 140, 2 weeks, supplier",
-    knows=("corner_mass", "bump", "droop"), judge=judge_spring, drags=spring_drags, same_sides=("rate_n_per_mm", "free_length_mm", "block_length_mm"),
-    asks=(
-        Question("load", "Axle load class of the spring asked for", ("yes", "not yet"), "one catalogue line covers light and heavy axles: the height is then wrong"),
-        Question("ends", "Ends: flat, or pigtail as the old ones", ("as the old ones", "flat, seats ordered"), "a pigtail end does not sit on a flat seat"),
+    shapes=(
+        SET,
+        SPRING_RATE,
+        r"free\s*" + length("free_length_mm"),
+        r"(?:block|solid)\s*" + length("block_length_mm"),
+        r"(?:inside|inner|id)\s*" + length("inner_mm"),
     ),
-    modules=("springs", "alignment"), dues=(SETTLED,), used_share=0.4, per_end=lambda lugs: 2,
-)  # fmt: skip
+    example="springs 45 N/mm free 250 block 110 inside 65, 1.6 kg, 140, 2 weeks, supplier",
+    knows=("corner_mass", "bump", "droop"),
+    judge=judge_spring,
+    drags=spring_drags,
+    same_sides=("rate_n_per_mm", "free_length_mm", "block_length_mm"),
+    asks=(
+        Question(
+            "load",
+            "Axle load class of the spring asked for",
+            ("yes", "not yet"),
+            "one catalogue line covers light and heavy axles: the height is then wrong",
+        ),
+        Question(
+            "ends",
+            "Ends: flat, or pigtail as the old ones",
+            ("as the old ones", "flat, seats ordered"),
+            "a pigtail end does not sit on a flat seat",
+        ),
+    ),
+    modules=("springs", "alignment"),
+    dues=(SETTLED,),
+    used_share=0.4,
+    per_end=lambda lugs: 2,
+)
 
 
 def judge_helper(given: Given, place: Place) -> tuple[Judgement, ...]:
@@ -290,7 +395,11 @@ def judge_helper(given: Given, place: Place) -> tuple[Judgement, ...]:
             given, here, "part.helper.bore"
         )
     closed = bool(found.helper_closed)
-    reason = "solid at ride height" if closed else f"still open: the corner stands on {found.wheel_rate_n_per_mm:.1f} N/mm at the wheel"
+    reason = (
+        "solid at ride height"
+        if closed
+        else f"still open: the corner stands on {found.wheel_rate_n_per_mm:.1f} N/mm at the wheel"
+    )
     shut = judged(
         code,
         name,
@@ -322,7 +431,14 @@ HELPER = Family(
     knows=("corner_mass",),
     judge=judge_helper,
     same_sides=("rate_n_per_mm", "free_length_mm"),
-    asks=(Question("ring", "Coupler ring with it", ("yes", "ordered"), "helper and spring can't stand on each other without one"),),
+    asks=(
+        Question(
+            "ring",
+            "Coupler ring with it",
+            ("yes", "ordered"),
+            "helper and spring can't stand on each other without one",
+        ),
+    ),
     modules=("springs",),
     used_share=0.3,
     adds=True,

@@ -19,7 +19,10 @@ THREAD_TIMES, SPLINE_TIMES = 1.5, 1.0
 
 
 def judge_tie_rod(given: Given, place: Place) -> tuple[Judgement, ...]:
-    """A rod on this rack and arm: its thread, its taper, and whether it reaches with the rack where the build has it."""
+    """A rod on this rack and arm.
+
+    Its thread, its taper, and whether it reaches with the rack where the build has it.
+    """
     return (
         _rod_thread(given, place),
         like_old("part.rod.taper", "Rod's pin in the arm", "tie_rod", given, place, [("taper_mm", "taper", 0.1)]),
@@ -30,7 +33,9 @@ def judge_tie_rod(given: Given, place: Place) -> tuple[Judgement, ...]:
 def _rod_thread(given: Given, place: Place) -> Judgement:
     code, name, old = "part.rod.thread", "Rod's thread", place.stood.was("tie_rod", "thread")
     if old is None:
-        return unmeasured(code, name, "the rack's thread is not written down", ["part.tie_rod"], ["read it with a thread gauge"])
+        return unmeasured(
+            code, name, "the rack's thread is not written down", ["part.tie_rod"], ["read it with a thread gauge"]
+        )
     try:
         one, other = parse_thread(given["thread"]), parse_thread(old)
     except CoreError as error:
@@ -44,7 +49,9 @@ def _reach(given: Given, place: Place) -> Judgement:
     least, most = settable_mm(given)
     if stood.rod_mm is None or least is None or most is None:
         what = "the hard points" if stood.rod_mm is None else "how short and how long it can be set"
-        return unmeasured(code, name, f"not known: {what}", ["hard points"], ["read the hard points", "ask for both lengths"])
+        return unmeasured(
+            code, name, f"not known: {what}", ["hard points"], ["read the hard points", "ask for both lengths"]
+        )
     wanted = stood.rod_mm + (stood.rod_change_mm or 0.0)
     inputs = (
         InputUsed("rod now", f"{stood.rod_mm:.1f} mm", "hard points"),
@@ -87,15 +94,30 @@ TIE_ROD = Family(
         Spec("thread", "thread", read=parse_thread, required=True, words=("thread",), help="M14x1.5"),
         Spec("length_mm", "length, joint to joint", "arm_mm", kind="length", unit="mm", words=("length", "long")),
         Spec("shortest_mm", "shortest it can be set", "arm_mm", kind="length", unit="mm", words=("shortest",)),
-        Spec("longest_mm", "longest with 1.5 diameters engaged", "arm_mm", kind="length", unit="mm", words=("longest",)),
-        Spec("taper_mm", "pin at the large end of its taper", "taper_mm", kind="length", unit="mm", words=("taper", "pin")),
+        Spec(
+            "longest_mm", "longest with 1.5 diameters engaged", "arm_mm", kind="length", unit="mm", words=("longest",)
+        ),
+        Spec(
+            "taper_mm",
+            "pin at the large end of its taper",
+            "taper_mm",
+            kind="length",
+            unit="mm",
+            words=("taper", "pin"),
+        ),
         Spec("hand", "side", choices=HANDS, words=("left and right", "pair", "left", "right", "either")),
         PIECES,
         MASS_CHANGE,
     ),
     whole_arm,
     words=("tie rod", "tie rods", "tie rod end", "tie rod ends", "track rod", "track rods", "rod end", "rod ends"),
-    shapes=(THREAD, SET, r"(?:taper|pin)\s*" + length("taper_mm"), two_lengths("shortest_mm", "longest_mm"), length("length_mm", "needed")),
+    shapes=(
+        THREAD,
+        SET,
+        r"(?:taper|pin)\s*" + length("taper_mm"),
+        two_lengths("shortest_mm", "longest_mm"),
+        length("length_mm", "needed"),
+    ),
     example="tie rods M14x1.5 300-340 taper 15.2 pair, 1.2 kg, 118, 1 week, supplier",
     knows=("toe",),
     judge=judge_tie_rod,
@@ -184,7 +206,13 @@ RACK_BRACKET = Family(
     "rack bracket or spacer",
     "rack brackets and spacers",
     (
-        Spec("kind", "kind", choices=KINDS, words=("bolt-in bracket", "fabricated mounts, welded", "offset spacer"), required=True),
+        Spec(
+            "kind",
+            "kind",
+            choices=KINDS,
+            words=("bolt-in bracket", "fabricated mounts, welded", "offset spacer"),
+            required=True,
+        ),
         Spec("forward_mm", "moves the rack forward", "rack_move_mm", kind="length", unit="mm", words=("forward",)),
         Spec("up_mm", "moves it up", "rack_move_mm", kind="length", unit="mm", words=("up",)),
         MASS_CHANGE,
@@ -195,13 +223,24 @@ RACK_BRACKET = Family(
     judge=judge_bracket,
     drags=lambda given, place: (
         replace(ALIGNMENT, why="rods and toe are set anew"),
-        Need("shaft", "Shaft extension", 1, "a rack that goes forward pulls the shaft out of its joint", COMMON_PRACTICE, needed=False),
+        Need(
+            "shaft",
+            "Shaft extension",
+            1,
+            "a rack that goes forward pulls the shaft out of its joint",
+            COMMON_PRACTICE,
+            needed=False,
+        ),
         Need("other", "Shaft clamp bolt, one-use", 1, "stretched once, where the maker says so", COMMON_PRACTICE),
         Need("other", "Power steering fluid", 1, "the circuit is opened", COMMON_PRACTICE),
         Need("other", "Hose brackets", 2, "the old ones are at the old place", COMMON_PRACTICE, needed=False),
     ),
     sets={"rack_forward_mm": "forward_mm", "rack_up_mm": "up_mm"},
-    asks=(Question("rack", "Which rack it is for", ("as on the car", "not yet asked"), "mounts of two racks differ by a bolt"),),
+    asks=(
+        Question(
+            "rack", "Which rack it is for", ("as on the car", "not yet asked"), "mounts of two racks differ by a bolt"
+        ),
+    ),
     modules=("rack", "alignment"),
     dues=(Due("Rack mounts and shaft clamp, re-torque", after_km=80),),
     ends=("F",),
@@ -216,10 +255,15 @@ def judge_shaft(given: Given, place: Place) -> tuple[Judgement, ...]:
     stood = place.stood
     old = stood.was("shaft", "engaged_mm")
     left = None if old is None else old + (given.get("length_mm") or 0.0) - stood.levers.rack_mm[0]
-    held = engagement("part.shaft.engaged", "Shaft in its joint", left, given["spline_mm"], SPLINE_TIMES, "spline diameter")
+    held = engagement(
+        "part.shaft.engaged", "Shaft in its joint", left, given["spline_mm"], SPLINE_TIMES, "spline diameter"
+    )
     if held.state == "unmeasured":
         held = replace(
-            held, missing=("part.shaft",), reason="how far the shaft sits in its joint now is not written down", remedies=tuple(OLD)
+            held,
+            missing=("part.shaft",),
+            reason="how far the shaft sits in its joint now is not written down",
+            remedies=tuple(OLD),
         )
     else:
         extra = given.get("length_mm") or 0.0
@@ -231,11 +275,17 @@ def judge_shaft(given: Given, place: Place) -> tuple[Judgement, ...]:
                 InputUsed("rack forward", f"{stood.levers.rack_mm[0]:g} mm", "the build"),
             ),
         )
-    fits = like_old("part.shaft.spline", "Spline", "shaft", given, place, [("spline_mm", "spline", 0.1), ("teeth", "teeth", 0.0)])
+    fits = like_old(
+        "part.shaft.spline", "Spline", "shaft", given, place, [("spline_mm", "spline", 0.1), ("teeth", "teeth", 0.0)]
+    )
     angle = stood.was("shaft", "angle_deg")
     if angle is None:
         bent = unmeasured(
-            "part.shaft.angle", "Angle of the joint", "nobody has measured it", ["part.shaft"], ["angle gauge on both shafts"]
+            "part.shaft.angle",
+            "Angle of the joint",
+            "nobody has measured it",
+            ["part.shaft"],
+            ["angle gauge on both shafts"],
         )
     else:
         bent = replace(
@@ -248,19 +298,56 @@ def judge_shaft(given: Given, place: Place) -> tuple[Judgement, ...]:
 
 
 SHAFT = Family(
-    "shaft", "steering shaft or joint", "steering shafts and joints",
+    "shaft",
+    "steering shaft or joint",
+    "steering shafts and joints",
     (
         Spec("spline_mm", "spline", "spline_mm", required=True, kind="length", unit="mm", words=("spline",)),
         Spec("teeth", "teeth", "teeth", counted=True, words=("teeth",)),
-        Spec("length_mm", "longer than the old one", "engaged_mm", kind="length", unit="mm", words=("extension", "longer")),
-        Spec("engaged_mm", "sits in the joint", "engaged_mm", kind="length", unit="mm", words=("engaged",), stands=True),
-        Spec("angle_deg", "angle of the sharpest joint", "joint_deg", kind="angle", unit="°", words=("angle",), stands=True), MASS_CHANGE,
+        Spec(
+            "length_mm",
+            "longer than the old one",
+            "engaged_mm",
+            kind="length",
+            unit="mm",
+            words=("extension", "longer"),
+        ),
+        Spec(
+            "engaged_mm", "sits in the joint", "engaged_mm", kind="length", unit="mm", words=("engaged",), stands=True
+        ),
+        Spec(
+            "angle_deg",
+            "angle of the sharpest joint",
+            "joint_deg",
+            kind="angle",
+            unit="°",
+            words=("angle",),
+            stands=True,
+        ),
+        MASS_CHANGE,
     ),
     words=("steering shaft", "steering shafts", "steering joint", "shaft extension", "universal joint"),
-    shapes=(r"(?P<teeth>\d{2})\s*teeth", r"(?:extension|longer)\s*" + length("length_mm"), length("spline_mm", "needed")),
-    example="steering shaft 17 mm 36 teeth extension 30, 0.4 kg, 96, 2 weeks, supplier", judge=judge_shaft,
-    drags=lambda given, place: (Need("other", "Shaft clamp bolt, one-use", 1, "stretched once, where the maker says so", COMMON_PRACTICE),),
-    asks=(Question("flat", "Flat or groove for the clamp bolt", ("as the old one", "not yet looked at"), "a spline without it can slip out"),),
-    modules=("rack",), dues=(Due("Shaft clamp bolts, re-torque", after_km=80),), ends=("F",),
-    used_share=0.3, per_end=lambda lugs: 1,
-)  # fmt: skip
+    shapes=(
+        r"(?P<teeth>\d{2})\s*teeth",
+        r"(?:extension|longer)\s*" + length("length_mm"),
+        length("spline_mm", "needed"),
+    ),
+    example="steering shaft 17 mm 36 teeth extension 30, 0.4 kg, 96, 2 weeks, supplier",
+    judge=judge_shaft,
+    drags=lambda given, place: (
+        Need("other", "Shaft clamp bolt, one-use", 1, "stretched once, where the maker says so", COMMON_PRACTICE),
+    ),
+    asks=(
+        Question(
+            "flat",
+            "Flat or groove for the clamp bolt",
+            ("as the old one", "not yet looked at"),
+            "a spline without it can slip out",
+        ),
+    ),
+    modules=("rack",),
+    dues=(Due("Shaft clamp bolts, re-torque", after_km=80),),
+    ends=("F",),
+    used_share=0.3,
+    per_end=lambda lugs: 1,
+)

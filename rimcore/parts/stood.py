@@ -52,7 +52,8 @@ class Stood:
     #: what is known of engine, cooling and driveline: meter_mm, cap_kpa, core, coldest_c, drive, tuned_first and so on;
     #: ``hot`` is called for the names of what is noted as hot
     run: Mapping[str, Any] = field(default_factory=dict)
-    #: what each corner of the end carries less with what the build strips, both sides' mean; None where that can't be told
+    #: what each corner of the end carries less with what the build strips, both sides' mean; None where that can't be
+    #: told
     out_kg: float | None = 0.0
 
     @property

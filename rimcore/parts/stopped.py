@@ -28,13 +28,19 @@ def judge_bump_stop(given: Given, place: Place) -> tuple[Judgement, ...]:
             if value is None
         ]
         return (
-            *(unmeasured(f"part.stop.{code}", name, f"not known: {', '.join(lacks)}", ["part.damper"], OLD) for code, name in rows),
+            *(
+                unmeasured(f"part.stop.{code}", name, f"not known: {', '.join(lacks)}", ["part.damper"], OLD)
+                for code, name in rows
+            ),
             _hole(given, place),
         )
     room = installed - stood.eaten_mm * stood.motion_ratio - closed
     first, solid = ((room - given[code]) / stood.motion_ratio for code in ("free_mm", "solid_mm"))
     least = LEAST_BUMP_MM.get(stood.use, LEAST_BUMP_MM["street"])
-    states: tuple[State, State] = ("clear" if first > 0 else "tight", "hit" if solid <= 0 else "tight" if solid < least else "clear")
+    states: tuple[State, State] = (
+        "clear" if first > 0 else "tight",
+        "hit" if solid <= 0 else "tight" if solid < least else "clear",
+    )
     said = (
         f"met after {first:.0f} mm of bump" if first > 0 else f"the car stands on it, {-first:.0f} mm deep",
         f"{solid:.0f} mm, {least:g} wanted",
@@ -44,15 +50,26 @@ def judge_bump_stop(given: Given, place: Place) -> tuple[Judgement, ...]:
     return (
         *(
             Judgement(
-                f"part.stop.{code}", name, states[k], said[k], basis[k], value=value, unit="mm", held_against=against[k], margin=value - against[k],
+                f"part.stop.{code}",
+                name,
+                states[k],
+                said[k],
+                basis[k],
+                value=value,
+                unit="mm",
+                held_against=against[k],
+                margin=value - against[k],
                 formula=f"(damper at ride height − compressed − stop) ÷ {stood.motion_ratio:g} = {value:.1f} mm",
-                inputs=(InputUsed("shaft free at ride height", f"{room:.1f} mm"), InputUsed("stop", f"{given['free_mm']:g}, solid {given['solid_mm']:g} mm", "offer")),
+                inputs=(
+                    InputUsed("shaft free at ride height", f"{room:.1f} mm"),
+                    InputUsed("stop", f"{given['free_mm']:g}, solid {given['solid_mm']:g} mm", "offer"),
+                ),
                 remedies=() if states[k] == "clear" else ("a shorter stop", "another height"),
             )
             for k, ((code, name), value) in enumerate(zip(rows, (first, solid), strict=True))
         ),
         _hole(given, place),
-    )  # fmt: skip
+    )
 
 
 def _hole(given: Given, place: Place) -> Judgement:
@@ -65,17 +82,40 @@ def _stop(given: Given) -> None:
 
 
 BUMP_STOP = Family(
-    "bump_stop", "bump stop", "bump stops",
+    "bump_stop",
+    "bump stop",
+    "bump stops",
     (
         Spec("free_mm", "length", "stop_mm", required=True, kind="length", unit="mm", words=("long", "length")),
-        Spec("solid_mm", "length squeezed solid", "stop_mm", required=True, kind="length", unit="mm", words=("solid", "squeezed")),
+        Spec(
+            "solid_mm",
+            "length squeezed solid",
+            "stop_mm",
+            required=True,
+            kind="length",
+            unit="mm",
+            words=("solid", "squeezed"),
+        ),
         Spec("hole_mm", "hole for the shaft", "chassis_bolt_mm", kind="length", unit="mm", words=("hole", "shaft")),
-        PIECES, MASS_CHANGE,
-    ), _stop,
-    words=("bump stop", "bump stops"), shapes=(SET, r"(?:solid|squeezed)\s*" + length("solid_mm"), r"(?:hole|shaft)\s*" + length("hole_mm"), length("free_mm", "needed")),
+        PIECES,
+        MASS_CHANGE,
+    ),
+    _stop,
+    words=("bump stop", "bump stops"),
+    shapes=(
+        SET,
+        r"(?:solid|squeezed)\s*" + length("solid_mm"),
+        r"(?:hole|shaft)\s*" + length("hole_mm"),
+        length("free_mm", "needed"),
+    ),
     example="bump stops 45 mm solid 18 hole 14, set of 2, 26, in stock, supplier",
-    knows=("bump",), judge=judge_bump_stop, same_sides=("free_mm", "solid_mm"), modules=("springs",), used_share=None, per_end=lambda lugs: 2,
-)  # fmt: skip
+    knows=("bump",),
+    judge=judge_bump_stop,
+    same_sides=("free_mm", "solid_mm"),
+    modules=("springs",),
+    used_share=None,
+    per_end=lambda lugs: 2,
+)
 
 
 def judge_top_mount(given: Given, place: Place) -> tuple[Judgement, ...]:
@@ -100,7 +140,11 @@ def _stack(given: Given, place: Place) -> Judgement:
     if lowers is None:
         return unmeasured(code, name, "its stack or the old one's is not known", ["part.top_mount"], OLD)
     state: State = "clear" if abs(lowers) <= HEIGHT_ROOM_MM else "tight"
-    said = "as high as the old one" if abs(lowers) < 0.5 else f"{abs(lowers):.0f} mm {'lower' if lowers > 0 else 'higher'} than the old one"
+    said = (
+        "as high as the old one"
+        if abs(lowers) < 0.5
+        else f"{abs(lowers):.0f} mm {'lower' if lowers > 0 else 'higher'} than the old one"
+    )
     return judged(
         code,
         name,

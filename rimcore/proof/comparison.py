@@ -19,7 +19,8 @@ ENOUGH = 3
 class Comparison:
     """Before and after of one quantity; differences are after less before.
 
-    ``real`` is None where one side has fewer than two runs, or where nothing scatters and so nothing tells how well it repeats.
+    ``real`` is None where one side has fewer than two runs, or where nothing scatters and so nothing tells how well it
+    repeats.
     """
 
     mean_before: float
@@ -59,7 +60,9 @@ def step_of(values: Sequence[float]) -> float:
     return 1e-6
 
 
-def compare(before: Sequence[float], after: Sequence[float], confidence: float = 0.95, resolution: float | None = None) -> Comparison:
+def compare(
+    before: Sequence[float], after: Sequence[float], confidence: float = 0.95, resolution: float | None = None
+) -> Comparison:
     """Welch's interval of the difference of two means.
 
     Parameters

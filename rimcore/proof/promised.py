@@ -1,4 +1,7 @@
-"""What can be promised of a build: each figure said once, with its place, its unit, its ±, what moves it and what holds it."""
+"""What can be promised of a build.
+
+Each figure said once, with its place, its unit, its ±, what moves it and what holds it.
+"""
 
 from __future__ import annotations
 
@@ -38,7 +41,8 @@ class Doubt:
 class PromiseKind:
     """One kind of promise. A code that ends in a dot stands for all that begin with it.
 
-    ``doubt`` is None where the judgement brings its own; ``read`` is the ± of what holds it, None where a reading brings its own.
+    ``doubt`` is None where the judgement brings its own; ``read`` is the ± of what holds it, None where a reading
+    brings its own.
     ``moved_by`` are the modules of a sheet that change it; None for sums of the sheet itself.
     """
 
@@ -71,32 +75,57 @@ _TENTH = Doubt(0.1, f"{COMMON_PRACTICE}: a tenth over is called kept", of_value=
 
 KINDS: tuple[PromiseKind, ...] = (
     PromiseKind("gap.", "Gaps", "corner", "mm", "reading", _CARRIES | _LINKS | {"lip", "limiters", "brakes"}),
-    PromiseKind("ride.height", "Ride height", "corner", "mm", "reading", _CARRIES | {"weights", "strip"}, Doubt(5.0, _SET)),
     PromiseKind(
-        "ride.dip", "Bump left over a dip", "spot", "mm", "drive", _CARRIES | {"weights", "strip"},
+        "ride.height", "Ride height", "corner", "mm", "reading", _CARRIES | {"weights", "strip"}, Doubt(5.0, _SET)
+    ),
+    PromiseKind(
+        "ride.dip",
+        "Bump left over a dip",
+        "spot",
+        "mm",
+        "drive",
+        _CARRIES | {"weights", "strip"},
         read=Doubt(3.0, f"{COMMON_PRACTICE}, from memory: a ring on the damper's rod"),
     ),
     PromiseKind("align.camber", "Camber", "corner", "°", "reading", _OVER_BUMP, Doubt(0.2, _SET)),
     PromiseKind("geometry.camber_over_bump", "Camber over bump", "corner", "°", "raised", _OVER_BUMP),
     PromiseKind("geometry.toe_over_bump", "Toe over bump", "corner", "°", "raised", _OVER_BUMP),
     PromiseKind(
-        "steer.circle", "Turning circle", "car", "m", "runs", _LINKS | {"limiters", "wheels"},
+        "steer.circle",
+        "Turning circle",
+        "car",
+        "m",
+        "runs",
+        _LINKS | {"limiters", "wheels"},
         doubt=Doubt(0.5, f"{COMMON_PRACTICE}, from memory: slip and the tyre's width are left out"),
-        read=Doubt(0.1, f"{COMMON_PRACTICE}, from memory: chalk and tape"), series="circle",
+        read=Doubt(0.1, f"{COMMON_PRACTICE}, from memory: chalk and tape"),
+        series="circle",
     ),
     PromiseKind(
-        "weights.cross", "Cross weight", "car", "%", "pads", _CARRIES | {"weights"},
-        doubt=Doubt(0.5, f"{COMMON_PRACTICE}: within half a per cent"), read=Doubt(0.2, f"{COMMON_PRACTICE}, from memory: four pads read twice"),
+        "weights.cross",
+        "Cross weight",
+        "car",
+        "%",
+        "pads",
+        _CARRIES | {"weights"},
+        doubt=Doubt(0.5, f"{COMMON_PRACTICE}: within half a per cent"),
+        read=Doubt(0.2, f"{COMMON_PRACTICE}, from memory: four pads read twice"),
     ),
     PromiseKind(
-        "gearing.cruise", "Engine speed at cruise", "car", "rpm", "runs", frozenset({"wheels", "axle gears"}),
+        "gearing.cruise",
+        "Engine speed at cruise",
+        "car",
+        "rpm",
+        "runs",
+        frozenset({"wheels", "axle gears"}),
         doubt=Doubt(ROLLING_SHARE, "ETRTO: circumference ±1.5 %, from memory", of_value=True),
-        read=Doubt(20.0, f"{COMMON_PRACTICE}, from memory: a logger's engine speed"), series="cruise",
+        read=Doubt(20.0, f"{COMMON_PRACTICE}, from memory: a logger's engine speed"),
+        series="cruise",
     ),
     PromiseKind("mass.total", "Mass, whole car", "car", "kg", "scale", None),
     PromiseKind("work.hours", "Hours", "car", "h", "clock", None, _TENTH),
     PromiseKind("work.money", "Money", "car", "", "money", None, _TENTH),
-)  # fmt: skip
+)
 
 
 def kind_of(code: str) -> PromiseKind:
@@ -118,7 +147,9 @@ def kind_of(code: str) -> PromiseKind:
 
 
 def changes(code: str, modules: Iterable[str]) -> bool:
-    """Does a sheet of some modules change what a promise speaks of? Sums of the sheet itself always; a sheet that names none, everything.
+    """Does a sheet of some modules change what a promise speaks of? Sums of the sheet itself always.
+
+    A sheet that names none, everything.
 
     >>> changes("gap.damper", ("splitter",)), changes("gap.damper", ("wheels",)), changes("work.hours", ("splitter",))
     (False, True, True)
@@ -128,7 +159,9 @@ def changes(code: str, modules: Iterable[str]) -> bool:
 
 
 def place_code(where: str, spot: str = "") -> str:
-    """Where a promise is, as it is kept: a corner's two letters, with a spot's name behind them; blank for the whole car.
+    """Where a promise is, as it is kept: a corner's two letters, with a spot's name behind them.
+
+    Blank for the whole car.
 
     >>> place_code("front left"), place_code("front left", "farm lane"), place_code("")
     ('FL', 'FL:farm lane', '')

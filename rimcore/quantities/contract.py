@@ -43,7 +43,9 @@ class Key:
     read: Callable[[Any], Any] | None = None
 
 
-def number_key(name: str, meaning: str, unit: str = "mm", low: float | None = None, high: float | None = None, **more: Any) -> Key:
+def number_key(
+    name: str, meaning: str, unit: str = "mm", low: float | None = None, high: float | None = None, **more: Any
+) -> Key:
     """A number with its unit and range.
 
     Source: the command line's own contract.
@@ -111,7 +113,10 @@ def check_object(given: Any, keys: tuple[Key, ...], path: str) -> dict[str, Any]
     known = {key.name: key for key in keys}
     for name in given:
         if name not in known:
-            raise BadInput(f"unknown key{_suggestion(str(name), known)}; accepted: {_names(keys)}", _join(path, str(name)[:LONGEST]))
+            raise BadInput(
+                f"unknown key{_suggestion(str(name), known)}; accepted: {_names(keys)}",
+                _join(path, str(name)[:LONGEST]),
+            )
     return {key.name: check_value(given.get(key.name), key, _join(path, key.name)) for key in keys}
 
 
@@ -235,7 +240,9 @@ def _number(value: Any, key: Key, path: str) -> float:
     low = key.low if key.low is not None else -LARGEST
     high = key.high if key.high is not None else LARGEST
     if not low <= value <= high:
-        raise BadInput(f"{_short(value)} is out of range; accepted: {_range(key)}{' ' + key.unit if key.unit else ''}", path)
+        raise BadInput(
+            f"{_short(value)} is out of range; accepted: {_range(key)}{' ' + key.unit if key.unit else ''}", path
+        )
     return float(value)
 
 

@@ -11,7 +11,15 @@ from rimcore.quantities.errors import BadInput
 from rimcore.quantities.limits import Limit
 
 #: where a lever is set, in words
-PLACES = {"": "", "F": "Front", "R": "Rear", "FL": "Front left", "FR": "Front right", "RL": "Rear left", "RR": "Rear right"}
+PLACES = {
+    "": "",
+    "F": "Front",
+    "R": "Rear",
+    "FL": "Front left",
+    "FR": "Front right",
+    "RL": "Rear left",
+    "RR": "Rear right",
+}
 
 
 @dataclass(frozen=True)

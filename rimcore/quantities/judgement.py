@@ -86,15 +86,29 @@ class Judgement:
 
 
 def unmeasured(
-    code: str, name: str, reason: str, missing: Iterable[str], remedies: Iterable[str] = (), inputs: tuple[InputUsed, ...] = ()
+    code: str,
+    name: str,
+    reason: str,
+    missing: Iterable[str],
+    remedies: Iterable[str] = (),
+    inputs: tuple[InputUsed, ...] = (),
 ) -> Judgement:
-    """The judgement of what nobody measured: says what to measure, never ``clear``; ``inputs`` are what was read all the same.
+    """The judgement of what nobody measured: says what to measure, never ``clear``.
+
+    ``inputs`` are what was read all the same.
 
     >>> unmeasured("gap.damper", "Damper", "no reading", ["damper"]).state
     'unmeasured'
     """
     return Judgement(
-        code, name, "unmeasured", reason, "not measured", missing=tuple(missing), remedies=tuple(remedies), inputs=tuple(inputs)
+        code,
+        name,
+        "unmeasured",
+        reason,
+        "not measured",
+        missing=tuple(missing),
+        remedies=tuple(remedies),
+        inputs=tuple(inputs),
     )
 
 

@@ -1,4 +1,7 @@
-"""What a stored figure may be: one limit in its words. Each topic says its own beside what it limits (``limits.py``)."""
+"""What a stored figure may be: one limit in its words.
+
+Each topic says its own beside what it limits (``limits.py``).
+"""
 
 from __future__ import annotations
 

@@ -41,12 +41,31 @@ WRITTEN = {
 }
 #: unit of a person -> how many places more (or fewer) than in the core's unit say the same
 _MORE = {
-    ("length", "in"): 2, ("mass", "lb"): 0, ("torque", "lbf·ft"): 0, ("torque", "kgf·m"): 1, ("pressure", "psi"): 1, ("pressure", "bar"): 2,
-    ("pressure", "kPa"): 0, ("speed", "mph"): 0, ("distance", "mi"): 0, ("temperature", "°F"): 0, ("spring_rate", "lbf/in"): -1,
-    ("spring_rate", "kgf/mm"): 1, ("force", "lbf"): 0, ("force", "kgf"): 0, ("power", "hp"): 0, ("power", "PS"): 0, ("volume", "US gal"): 1,
-    ("volume", "UK gal"): 1, ("volume", "US qt"): 0, ("fuel", "mpg US"): 0, ("fuel", "mpg UK"): 0, ("fuel", "km/L"): 0, ("long", "ft"): 0,
+    ("length", "in"): 2,
+    ("mass", "lb"): 0,
+    ("torque", "lbf·ft"): 0,
+    ("torque", "kgf·m"): 1,
+    ("pressure", "psi"): 1,
+    ("pressure", "bar"): 2,
+    ("pressure", "kPa"): 0,
+    ("speed", "mph"): 0,
+    ("distance", "mi"): 0,
+    ("temperature", "°F"): 0,
+    ("spring_rate", "lbf/in"): -1,
+    ("spring_rate", "kgf/mm"): 1,
+    ("force", "lbf"): 0,
+    ("force", "kgf"): 0,
+    ("power", "hp"): 0,
+    ("power", "PS"): 0,
+    ("volume", "US gal"): 1,
+    ("volume", "UK gal"): 1,
+    ("volume", "US qt"): 0,
+    ("fuel", "mpg US"): 0,
+    ("fuel", "mpg UK"): 0,
+    ("fuel", "km/L"): 0,
+    ("long", "ft"): 0,
     ("length", "mm"): 0,
-}  # fmt: skip
+}
 #: power of ten of a written unit against the core's, which its places shift by
 _SHIFT = {"bar": -1, "kN": -3, "cm": -1}
 
@@ -78,7 +97,9 @@ class Units:
     of: Mapping[str, str]
 
     def unit(self, kind: str) -> str:
-        """Unit of a kind; the core's where none is said. Air is read in kPa by whoever reads tyres in bar, as its instruments say it.
+        """Unit of a kind; the core's where none is said.
+
+        Air is read in kPa by whoever reads tyres in bar, as its instruments say it.
 
         >>> Units({"length": "in"}).unit("length"), Units({}).unit("mass")
         ('in', 'kg')
@@ -97,7 +118,9 @@ class Units:
     def are_the_cores(self) -> bool:
         """Is nothing to be said otherwise? Bars are written as bars and read so by everybody in bar."""
         return all(
-            unit == UNIT_OF_KIND[kind] or (kind, unit) == ("pressure", "bar") for kind, unit in self.of.items() if kind in UNIT_OF_KIND
+            unit == UNIT_OF_KIND[kind] or (kind, unit) == ("pressure", "bar")
+            for kind, unit in self.of.items()
+            if kind in UNIT_OF_KIND
         )
 
 
@@ -171,7 +194,9 @@ _PLAIN = re.compile(r"(?<![\w.])[-−]?\d+(?:[.,]\d+)?(?![\w.]*\d)")
 
 
 def lines_scaled(text: str, factor: float, places: int = 4) -> str:
-    """Lines of bare lengths in another unit; what stands before a colon is a name, and a figure behind ", " on a line with × is a price.
+    """Lines of bare lengths in another unit.
+
+    What stands before a colon is a name, and a figure behind ", " on a line with × is a price.
 
     Source: none; a convention of this program.
 

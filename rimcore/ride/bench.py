@@ -57,7 +57,9 @@ def cross_uncertainty_pct(pads: Pads, each_kg: float) -> float:
     return 100 * each_kg * math.sqrt(2 * (1 - share) ** 2 + 2 * share**2) / pads.total_kg
 
 
-def judge_cross(pads: Pads | None, each_kg: float = 0.5, target_pct: float = 50.0, inputs: Sequence[InputUsed] = ()) -> Judgement:
+def judge_cross(
+    pads: Pads | None, each_kg: float = 0.5, target_pct: float = 50.0, inputs: Sequence[InputUsed] = ()
+) -> Judgement:
     """Is the cross weight at its target? The pads' ± counts.
 
     >>> judge_cross(Pads(352, 338, 261, 289)).reason
@@ -65,16 +67,27 @@ def judge_cross(pads: Pads | None, each_kg: float = 0.5, target_pct: float = 50.
     """
     code, name = "weights.cross", "Cross weight"
     if pads is None:
-        return unmeasured(code, name, "the four corners are not weighed", ["corner_mass"], ["put all four wheels on pads"])
+        return unmeasured(
+            code, name, "the four corners are not weighed", ["corner_mass"], ["put all four wheels on pads"]
+        )
     doubt = cross_uncertainty_pct(pads, each_kg)
     off = abs(pads.cross_pct - target_pct)
     state: State = "clear" if off + doubt <= EVEN_PCT else "hit" if off - doubt > NEARLY_PCT else "tight"
     return Judgement(
-        code, name, state, f"{pads.cross_pct:.1f} % ± {doubt:.2f} % across front right and rear left; {target_pct:g} % wanted",
-        f"{COMMON_PRACTICE}, from memory: within {EVEN_PCT:g} %", value=pads.cross_pct, unit="%", held_against=target_pct, margin=EVEN_PCT - off,
-        uncertainty=doubt, formula=f"100 × ({pads.fr:g} + {pads.rl:g}) ÷ {pads.total_kg:g} = {pads.cross_pct:.2f} %", inputs=tuple(inputs),
+        code,
+        name,
+        state,
+        f"{pads.cross_pct:.1f} % ± {doubt:.2f} % across front right and rear left; {target_pct:g} % wanted",
+        f"{COMMON_PRACTICE}, from memory: within {EVEN_PCT:g} %",
+        value=pads.cross_pct,
+        unit="%",
+        held_against=target_pct,
+        margin=EVEN_PCT - off,
+        uncertainty=doubt,
+        formula=f"100 × ({pads.fr:g} + {pads.rl:g}) ÷ {pads.total_kg:g} = {pads.cross_pct:.2f} %",
+        inputs=tuple(inputs),
         remedies=() if state == "clear" else ("turn the perches as the sheet says, and weigh again",),
-    )  # fmt: skip
+    )
 
 
 def odd_axle(pads: Pads, front_kg: float | None, rear_kg: float | None) -> str:
@@ -107,7 +120,9 @@ def unread(name: str, read: Read | None, corner: str) -> Judgement:
 NAMES = {"reach": "Links over the whole travel", "bump_steer": "Toe over bump"}
 
 
-def judge_reach(found: Banded, droop_mm: float | None, bump_mm: float | None, where: str, inputs: Sequence[InputUsed] = ()) -> Judgement:
+def judge_reach(
+    found: Banded, droop_mm: float | None, bump_mm: float | None, where: str, inputs: Sequence[InputUsed] = ()
+) -> Judgement:
     """Do the links reach from full droop to the bump stop?
 
     Parameters
@@ -118,7 +133,9 @@ def judge_reach(found: Banded, droop_mm: float | None, bump_mm: float | None, wh
     code, name = "geometry.reach", NAMES["reach"]
     if droop_mm is None or bump_mm is None:
         what = "bump" if bump_mm is None else "droop"
-        return unmeasured(code, name, f"{where}: the travel in {what} is not measured", [what], [f"measure the {what} left"])
+        return unmeasured(
+            code, name, f"{where}: the travel in {what} is not measured", [what], [f"measure the {what} left"]
+        )
     travel = found.curves.travel_mm
     inside = (travel >= -droop_mm - 1e-9) & (travel <= bump_mm + 1e-9)
     lost = travel[inside & ~found.curves.reached]
@@ -127,12 +144,22 @@ def judge_reach(found: Banded, droop_mm: float | None, bump_mm: float | None, wh
         first = lost[np.argmin(np.abs(lost))]
         reason = f"{where}: past {first:+.0f} mm of travel the links go over centre or out of reach".replace("-", "−")
         return Judgement(
-            code, name, "hit", reason, OWN_MEASUREMENT, value=float(abs(first)), unit="mm", inputs=tuple(inputs), where=where,
+            code,
+            name,
+            "hit",
+            reason,
+            OWN_MEASUREMENT,
+            value=float(abs(first)),
+            unit="mm",
+            inputs=tuple(inputs),
+            where=where,
             remedies=("read the points again", "limit the travel"),
-        )  # fmt: skip
+        )
     state: State = "tight" if found.lost else "clear"
     words_ = f"{where}: reached from {far}" + (f"; {found.lost} of the draws within ± are not" if found.lost else "")
-    return Judgement(code, name, state, words_, OWN_MEASUREMENT, inputs=tuple(inputs), where=where, formula=f"links held over {far}")
+    return Judgement(
+        code, name, state, words_, OWN_MEASUREMENT, inputs=tuple(inputs), where=where, formula=f"links held over {far}"
+    )
 
 
 @lru_cache(maxsize=64)
@@ -158,7 +185,9 @@ def rod_for_no_bump_steer_mm(read: Read, at_mm: float) -> float | None:
 
 
 def change_over_bump(found: Banded, figure: str, at_mm: float) -> tuple[float, float] | None:
-    """What 25 mm of bump from a height does to a figure, and the ± that the readings leave of it; None where it is not reached.
+    """What 25 mm of bump from a height does to a figure, and the ± that the readings leave of it.
+
+    None where it is not reached.
 
     Parameters
     ----------
@@ -168,14 +197,20 @@ def change_over_bump(found: Banded, figure: str, at_mm: float) -> tuple[float, f
     travel, ends = found.curves.travel_mm, (at_mm, at_mm + BUMP_STEER_OVER_MM)
     if ends[0] < travel[0] or ends[1] > travel[-1]:
         return None
-    rows = [np.diff(np.interp(ends, travel, row))[0] for row in (getattr(found.curves, figure), found.low[figure], found.high[figure])]
+    rows = [
+        np.diff(np.interp(ends, travel, row))[0]
+        for row in (getattr(found.curves, figure), found.low[figure], found.high[figure])
+    ]
     if not np.isfinite(rows).all():
         return None
     return float(rows[0]), float(max(abs(rows[1] - rows[0]), abs(rows[2] - rows[0])))
 
 
 #: what a corner is promised to do over 25 mm of bump: figure, and its name
-OVER_BUMP = {"camber": ("camber_deg", "Camber change in 25 mm of bump"), "toe": ("toe_deg", "Toe change in 25 mm of bump, in is plus")}
+OVER_BUMP = {
+    "camber": ("camber_deg", "Camber change in 25 mm of bump"),
+    "toe": ("toe_deg", "Toe change in 25 mm of bump, in is plus"),
+}
 
 
 def promised_over_bump(found: Banded, at_mm: float, where: str, inputs: Sequence[InputUsed] = ()) -> list[Judgement]:
@@ -199,12 +234,14 @@ def promised_over_bump(found: Banded, at_mm: float, where: str, inputs: Sequence
                     ),
                     inputs=tuple(inputs),
                     where=where,
-                )  # fmt: skip
+                )
             )
     return said
 
 
-def over_bump(raised: tuple[float, float], raised_mm: float, rest: tuple[float, float] = (0.0, 0.0)) -> tuple[float, float]:
+def over_bump(
+    raised: tuple[float, float], raised_mm: float, rest: tuple[float, float] = (0.0, 0.0)
+) -> tuple[float, float]:
     """An angle read with the wheel raised less the one at rest, carried to 25 mm along a straight line.
 
     Parameters
@@ -225,7 +262,9 @@ def over_bump(raised: tuple[float, float], raised_mm: float, rest: tuple[float, 
     return (raised[0] - rest[0]) * share, math.hypot(raised[1], rest[1]) * abs(share)
 
 
-def judge_bump_steer_read(change_deg: float, raised_mm: float, doubt_deg: float, where: str, inputs: Sequence[InputUsed] = ()) -> Judgement:
+def judge_bump_steer_read(
+    change_deg: float, raised_mm: float, doubt_deg: float, where: str, inputs: Sequence[InputUsed] = ()
+) -> Judgement:
     """Toe over bump as a plate or a string read it with the wheel raised; carried to 25 mm along a straight line.
 
     >>> judge_bump_steer_read(0.1, 50.0, 0.05, "front left").state, judge_bump_steer_read(-0.4, 25.0, 0.05, "front left").state
@@ -241,15 +280,28 @@ def judge_bump_steer_read(change_deg: float, raised_mm: float, doubt_deg: float,
     over = abs(change)
     state: State = "hit" if over - doubt > BUMP_STEER_DEG else "tight" if over + doubt > BUMP_STEER_DEG else "clear"
     return Judgement(
-        "geometry.bump_steer_read", "Toe over bump, as read", state,
-        f"{where}: {change_deg:+.2f}° read over {raised_mm:g} mm; {BUMP_STEER_DEG:g}° over {BUMP_STEER_OVER_MM:g} mm is left alone".replace("-", "−"),
-        f"{COMMON_PRACTICE}, from memory: {BUMP_STEER_DEG:g}° over {BUMP_STEER_OVER_MM:g} mm", value=over, unit="°", held_against=BUMP_STEER_DEG,
-        margin=BUMP_STEER_DEG - over, uncertainty=doubt, formula=f"|{change_deg:+.2f}°| × {BUMP_STEER_OVER_MM:g} ÷ {abs(raised_mm):g} = {over:.2f}°".replace("-", "−"),
-        inputs=tuple(inputs), where=where, remedies=() if state == "clear" else ("read the hard points: they say which joint to move",),
-    )  # fmt: skip
+        "geometry.bump_steer_read",
+        "Toe over bump, as read",
+        state,
+        f"{where}: {change_deg:+.2f}° read over {raised_mm:g} mm; {BUMP_STEER_DEG:g}° over {BUMP_STEER_OVER_MM:g} mm is left alone".replace(
+            "-", "−"
+        ),
+        f"{COMMON_PRACTICE}, from memory: {BUMP_STEER_DEG:g}° over {BUMP_STEER_OVER_MM:g} mm",
+        value=over,
+        unit="°",
+        held_against=BUMP_STEER_DEG,
+        margin=BUMP_STEER_DEG - over,
+        uncertainty=doubt,
+        formula=f"|{change_deg:+.2f}°| × {BUMP_STEER_OVER_MM:g} ÷ {abs(raised_mm):g} = {over:.2f}°".replace("-", "−"),
+        inputs=tuple(inputs),
+        where=where,
+        remedies=() if state == "clear" else ("read the hard points: they say which joint to move",),
+    )
 
 
-def judge_bump_steer(found: Banded, read: Read, at_mm: float, where: str, inputs: Sequence[InputUsed] = ()) -> Judgement:
+def judge_bump_steer(
+    found: Banded, read: Read, at_mm: float, where: str, inputs: Sequence[InputUsed] = ()
+) -> Judgement:
     """Does toe stay as it is over 25 mm of bump from a height [mm against the measured one]?
 
     The band counts: it is clear only where both edges keep the limit.
@@ -273,8 +325,18 @@ def judge_bump_steer(found: Banded, read: Read, at_mm: float, where: str, inputs
         else (f"the rod's inner joint {abs(rod):.0f} mm {'higher' if rod > 0 else 'lower'}, its length to suit",)
     )
     return Judgement(
-        code, name, state, f"{where}: toes {way} by {over:.2f}° ± {doubt:.2f}° over {BUMP_STEER_OVER_MM:g} mm of bump; {BUMP_STEER_DEG:g}° is left alone",
-        f"{COMMON_PRACTICE}, from memory: {BUMP_STEER_DEG:g}° over {BUMP_STEER_OVER_MM:g} mm", value=over, unit="°", held_against=BUMP_STEER_DEG,
-        margin=BUMP_STEER_DEG - over, uncertainty=doubt, formula=f"toe at {ends[1]:+.0f} mm − toe at {ends[0]:+.0f} mm = {change:+.2f}°".replace("-", "−"),
-        inputs=tuple(inputs), where=where, remedies=() if state == "clear" else (*cure, "read the points again"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{where}: toes {way} by {over:.2f}° ± {doubt:.2f}° over {BUMP_STEER_OVER_MM:g} mm of bump; {BUMP_STEER_DEG:g}° is left alone",
+        f"{COMMON_PRACTICE}, from memory: {BUMP_STEER_DEG:g}° over {BUMP_STEER_OVER_MM:g} mm",
+        value=over,
+        unit="°",
+        held_against=BUMP_STEER_DEG,
+        margin=BUMP_STEER_DEG - over,
+        uncertainty=doubt,
+        formula=f"toe at {ends[1]:+.0f} mm − toe at {ends[0]:+.0f} mm = {change:+.2f}°".replace("-", "−"),
+        inputs=tuple(inputs),
+        where=where,
+        remedies=() if state == "clear" else (*cure, "read the points again"),
+    )

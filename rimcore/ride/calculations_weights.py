@@ -14,12 +14,19 @@ from rimcore.ride.weights import Pads, Raised, Stance, evened, gravity
 from rimcore.tables.facts import CORNERS
 
 
-def _corner_keys(unit: str, low: float, high: float, required: bool = True, default: float | None = None) -> tuple[Key, ...]:
-    return tuple(number_key(name, f"at {name}", unit, low, high, required=required, default=default) for name in CORNERS)
+def _corner_keys(
+    unit: str, low: float, high: float, required: bool = True, default: float | None = None
+) -> tuple[Key, ...]:
+    return tuple(
+        number_key(name, f"at {name}", unit, low, high, required=required, default=default) for name in CORNERS
+    )
 
 
 PADS = Key("pads_kg", "object", "loads of the four pads", keys=_corner_keys("kg", *LOAD_KG), required=True)
-_ENDS = (number_key("front", "front", "mm", *SPAN_MM, required=True), number_key("rear", "rear", "mm", *SPAN_MM, required=True))
+_ENDS = (
+    number_key("front", "front", "mm", *SPAN_MM, required=True),
+    number_key("rear", "rear", "mm", *SPAN_MM, required=True),
+)
 TRACK = Key("track_mm", "object", "track front and rear", keys=_ENDS)
 NEEDED_TRACK = Key("track_mm", "object", "track front and rear", keys=_ENDS, required=True)
 
@@ -37,9 +44,16 @@ def by_corner(values: Sequence[float] | np.ndarray[Any, Any]) -> dict[str, float
 def _corner_weights(given: dict[str, Any]) -> dict[str, Any]:
     pads = pads_of(given["pads_kg"])
     found: dict[str, Any] = {
-        "total_kg": pads.total_kg, "front_pct": pads.front_pct, "left_pct": pads.left_pct, "cross_pct": pads.cross_pct,
-        "turns": None, "height_change_mm": None, "pads_after_kg": None, "reached": None, "warnings": [],
-    }  # fmt: skip
+        "total_kg": pads.total_kg,
+        "front_pct": pads.front_pct,
+        "left_pct": pads.left_pct,
+        "cross_pct": pads.cross_pct,
+        "turns": None,
+        "height_change_mm": None,
+        "pads_after_kg": None,
+        "reached": None,
+        "warnings": [],
+    }
     if given["wheel_rate_N_per_mm"] is None:
         _not_alone(given)
         return found
@@ -51,9 +65,12 @@ def _corner_weights(given: dict[str, Any]) -> dict[str, Any]:
     if lifted:
         found["warnings"] = [f"{', '.join(lifted)} would lift: its pad comes out below 0."]
     return {
-        **found, "turns": by_corner(done.turns), "height_change_mm": by_corner(done.height_change_mm), "pads_after_kg": by_corner(done.pads.loads),
+        **found,
+        "turns": by_corner(done.turns),
+        "height_change_mm": by_corner(done.height_change_mm),
+        "pads_after_kg": by_corner(done.pads.loads),
         "reached": done.reached,
-    }  # fmt: skip
+    }
 
 
 def _not_alone(given: Mapping[str, Any]) -> None:
@@ -66,10 +83,13 @@ def _not_alone(given: Mapping[str, Any]) -> None:
 def _stance(given: Mapping[str, Any]) -> Stance:
     bars, ratio = given["bar_N_per_mm"] or {"front": 0.0, "rear": 0.0}, given["motion_ratio"]
     return Stance(
-        np.array([given["wheel_rate_N_per_mm"][name] for name in CORNERS]), (given["track_mm"]["front"], given["track_mm"]["rear"]),
-        given["wheelbase_mm"], np.full(4, given["mm_per_turn"]), np.ones(4) if ratio is None else np.array([ratio[name] for name in CORNERS]),
+        np.array([given["wheel_rate_N_per_mm"][name] for name in CORNERS]),
+        (given["track_mm"]["front"], given["track_mm"]["rear"]),
+        given["wheelbase_mm"],
+        np.full(4, given["mm_per_turn"]),
+        np.ones(4) if ratio is None else np.array([ratio[name] for name in CORNERS]),
         (bars["front"], bars["rear"]),
-    )  # fmt: skip
+    )
 
 
 CORNER_WEIGHTS = Calculation(
@@ -80,13 +100,20 @@ CORNER_WEIGHTS = Calculation(
         PADS,
         Key("wheel_rate_N_per_mm", "object", "wheel rates; without them no turns", keys=_corner_keys("N/mm", *RATE)),
         Key(
-            "bar_N_per_mm", "object", "a bar's force at each wheel per mm between left and right",
+            "bar_N_per_mm",
+            "object",
+            "a bar's force at each wheel per mm between left and right",
             keys=tuple(number_key(end, end, "N/mm", 0.0, 100_000.0, default=0.0) for end in ("front", "rear")),
         ),
         TRACK,
         number_key("wheelbase_mm", "wheelbase", "mm", *SPAN_MM),
         number_key("mm_per_turn", "of the perch", "mm", 0.001, 100.0),
-        Key("motion_ratio", "object", "spring ÷ wheel movement; 1 without", keys=_corner_keys("", *RATIO, required=False, default=1.0)),
+        Key(
+            "motion_ratio",
+            "object",
+            "spring ÷ wheel movement; 1 without",
+            keys=_corner_keys("", *RATIO, required=False, default=1.0),
+        ),
         number_key("target_cross_pct", "cross weight wanted", "%", 0.0, 100.0, default=50.0),
         number_key("limit_turns", "most turns either way at a perch", "", 0.0, 1000.0),
     ),
@@ -102,7 +129,7 @@ CORNER_WEIGHTS = Calculation(
         Key("warnings", "list", "a wheel that lifts"),
     ),
     _corner_weights,
-)  # fmt: skip
+)
 
 
 def _raised(given: Mapping[str, Any] | None) -> Raised | None:
@@ -111,9 +138,13 @@ def _raised(given: Mapping[str, Any] | None) -> Raised | None:
     wanted, other = ("rear_kg", "front_kg") if given["end"] == "front" else ("front_kg", "rear_kg")
     stays = "rear" if wanted == "rear_kg" else "front"
     if given[other] is not None:
-        raise BadInput(f"with the {given['end']} raised the {stays} axle stays on the pads; accepted: {wanted}", f"raised.{other}")
+        raise BadInput(
+            f"with the {given['end']} raised the {stays} axle stays on the pads; accepted: {wanted}", f"raised.{other}"
+        )
     if given[wanted] is None:
-        raise BadInput(f"is missing; accepted: load of the {stays} axle with the {given['end']} raised", f"raised.{wanted}")
+        raise BadInput(
+            f"is missing; accepted: load of the {stays} axle with the {given['end']} raised", f"raised.{wanted}"
+        )
     return Raised(given["end"], given["by_mm"], given[wanted], given["radius_mm"])
 
 
@@ -121,9 +152,11 @@ def _gravity(given: dict[str, Any]) -> dict[str, Any]:
     track = given["track_mm"]["front"], given["track_mm"]["rear"]
     found = gravity(pads_of(given["pads_kg"]), given["wheelbase_mm"], track, _raised(given["raised"]))
     return {
-        "behind_front_axle_mm": found.behind_front_axle_mm, "right_of_centre_mm": found.right_of_centre_mm, "height_mm": found.height_mm,
+        "behind_front_axle_mm": found.behind_front_axle_mm,
+        "right_of_centre_mm": found.right_of_centre_mm,
+        "height_mm": found.height_mm,
         "static_stability_factor": found.static_stability_factor,
-    }  # fmt: skip
+    }
 
 
 GRAVITY = Calculation(
@@ -135,10 +168,14 @@ GRAVITY = Calculation(
         number_key("wheelbase_mm", "wheelbase", "mm", *SPAN_MM, required=True),
         NEEDED_TRACK,
         Key(
-            "raised", "object", "a second weighing with one end raised",
+            "raised",
+            "object",
+            "a second weighing with one end raised",
             keys=(
                 Key("end", "choice", "the end raised", choices=("front", "rear"), required=True),
-                number_key("by_mm", "height difference of the axles; below the wheelbase", "mm", 0.001, 20_000.0, required=True),
+                number_key(
+                    "by_mm", "height difference of the axles; below the wheelbase", "mm", 0.001, 20_000.0, required=True
+                ),
                 number_key("front_kg", "front axle, with the rear raised", "kg", *LOAD_KG),
                 number_key("rear_kg", "rear axle, with the front raised", "kg", *LOAD_KG),
                 number_key("radius_mm", "loaded radius, one for both axles", "mm", *RADIUS_MM, required=True),
@@ -152,6 +189,6 @@ GRAVITY = Calculation(
         number_key("static_stability_factor", "mean track ÷ twice the height; null without raised", ""),
     ),
     _gravity,
-)  # fmt: skip
+)
 
 PADDED = {one.name: one for one in (CORNER_WEIGHTS, GRAVITY)}

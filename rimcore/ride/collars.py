@@ -19,7 +19,10 @@ CORNER_ROOM_MM = 3.0
 
 @dataclass(frozen=True)
 class Wound:
-    """What collars do, front left, front right, rear left, rear right: the body over each wheel [mm, up], the load of each wheel [kg]."""
+    """What collars do, front left, front right, rear left, rear right.
+
+    The body over each wheel [mm, up], the load of each wheel [kg].
+    """
 
     up_mm: Array
     more_kg: Array
@@ -37,7 +40,8 @@ def wound(stance: Stance, collar_mm: Sequence[float]) -> Wound:
     """Heights and loads after each collar is wound up by so much [mm at the collar], minus is down.
 
     A rigid body on four springs and two bars settles where heave, pitch and roll are in balance:
-    Pᵀ (K (δ − P q) + B P q) = 0 with δ the free movement at each wheel. Four collars are one more than the body has ways
+    Pᵀ (K (δ − P q) + B P q) = 0 with δ the free movement at each wheel. Four collars are one more than the body has
+    ways
     to move, so that what is left over is warp: it changes the loads and no height.
 
     Source: statics; Milliken & Milliken, Race Car Vehicle Dynamics, ch. 18, for the terms. Tyres are taken as rigid.
@@ -90,10 +94,22 @@ def judge_corner_heights(
     apart = [one - other for one, other in zip(given_mm, set_mm, strict=True)]
     worst = max(range(4), key=lambda k: abs(apart[k]))
     same = abs(apart[worst]) <= CORNER_ROOM_MM
-    said = f"{WHERE[worst]} {given_mm[worst]:+.1f} mm by its collar; the build reckons with {set_mm[worst]:+.1f} mm".replace("-", "−")
+    said = f"{WHERE[worst]} {given_mm[worst]:+.1f} mm by its collar; the build reckons with {set_mm[worst]:+.1f} mm".replace(
+        "-", "−"
+    )
     return Judgement(
-        code, name, "clear" if same else "tight", said, f"statics of four springs; {CORNER_ROOM_MM:g} mm is {COMMON_PRACTICE}, from memory",
-        value=abs(apart[worst]), unit="mm", held_against=CORNER_ROOM_MM, margin=CORNER_ROOM_MM - abs(apart[worst]),
-        formula=f"|{given_mm[worst]:+.1f} − ({set_mm[worst]:+.1f})| = {abs(apart[worst]):.1f} mm".replace("-", "−"), inputs=tuple(inputs),
-        remedies=() if same else ("take the heights that the collars give into the build", "wind the collars otherwise"),
-    )  # fmt: skip
+        code,
+        name,
+        "clear" if same else "tight",
+        said,
+        f"statics of four springs; {CORNER_ROOM_MM:g} mm is {COMMON_PRACTICE}, from memory",
+        value=abs(apart[worst]),
+        unit="mm",
+        held_against=CORNER_ROOM_MM,
+        margin=CORNER_ROOM_MM - abs(apart[worst]),
+        formula=f"|{given_mm[worst]:+.1f} − ({set_mm[worst]:+.1f})| = {abs(apart[worst]):.1f} mm".replace("-", "−"),
+        inputs=tuple(inputs),
+        remedies=()
+        if same
+        else ("take the heights that the collars give into the build", "wind the collars otherwise"),
+    )

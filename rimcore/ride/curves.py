@@ -104,7 +104,9 @@ def outward(corner: Corner, begun: Poses, held: Array, to: Array, of_rack: bool)
         places[:, way] = [[k] * len(way), range(len(way))]
     side, rank = places
     pick = (side[None, :], np.arange(count)[:, None], rank[None, :])
-    return Poses(turn[pick].reshape(-1, 3, 3), at[pick].reshape(-1, 3), reached[pick].reshape(-1)), came.reshape(2, count)
+    return Poses(turn[pick].reshape(-1, 3, 3), at[pick].reshape(-1, 3), reached[pick].reshape(-1)), came.reshape(
+        2, count
+    )
 
 
 def curves(points: HardPoints, travel_mm: Sequence[float], rack_mm: Sequence[float] = (0.0,)) -> Curves:
@@ -164,11 +166,20 @@ def measured(points: HardPoints | Abreast, poses: Poses, travel: Array, rack: Ar
     found = {
         "camber_deg": -np.degrees(np.arcsin(np.clip(axis[:, 2], -1.0, 1.0))),
         "toe_deg": np.degrees(np.arctan2(axis[:, 0], axis[:, 1])),
-        "track_shift_mm": track, "roll_centre_mm": roll, "motion_ratio": _motion_ratio(points, poses, shift, spin),
+        "track_shift_mm": track,
+        "roll_centre_mm": roll,
+        "motion_ratio": _motion_ratio(points, poses, shift, spin),
         "camber_rate": -np.degrees(swing[:, 2] / flat),
-        "toe_rate": np.degrees((swing[:, 0] * axis[:, 1] - axis[:, 0] * swing[:, 1]) / flat**2), **steering,
-    }  # fmt: skip
-    return Curves(travel, rack, poses.reached, poses=poses, **{name: np.where(poses.reached, row, np.nan) for name, row in found.items()})
+        "toe_rate": np.degrees((swing[:, 0] * axis[:, 1] - axis[:, 0] * swing[:, 1]) / flat**2),
+        **steering,
+    }
+    return Curves(
+        travel,
+        rack,
+        poses.reached,
+        poses=poses,
+        **{name: np.where(poses.reached, row, np.nan) for name, row in found.items()},
+    )
 
 
 def _contact(poses: Poses, axis: Array, points: HardPoints | Abreast) -> Array:
@@ -240,7 +251,9 @@ def _motion_ratio(points: HardPoints | Abreast, poses: Poses, shift: Array, spin
         return np.asarray(-(gone * speed).sum(axis=1) / np.linalg.norm(gone, axis=1))
 
 
-def _on_arm(points: HardPoints | Abreast, on: str, poses: Poses, shift: Array, spin: Array, end: Array) -> tuple[Array, Array]:
+def _on_arm(
+    points: HardPoints | Abreast, on: str, poses: Poses, shift: Array, spin: Array, end: Array
+) -> tuple[Array, Array]:
     """A point of an arm in each pose, and its velocity: the arm turns about the line through its inner points."""
     front, rear, joint = (points.at(name) for name in points.layout.arms[on])
     hinge = (rear - front) / np.linalg.norm(rear - front)

@@ -63,7 +63,11 @@ def sketch(read: Read) -> Sketch:
     """
     named = read.by_name
     hub = named.get(HUB)
-    frame = corner_frame(hub, named) if hub else {name: (one.ahead_mm, one.across_mm, one.up_mm) for name, one in named.items()}
+    frame = (
+        corner_frame(hub, named)
+        if hub
+        else {name: (one.ahead_mm, one.across_mm, one.up_mm) for name, one in named.items()}
+    )
     if hub:
         frame[HUB] = (0.0, 0.0, 0.0)
     layout = LAYOUTS[read.layout]
@@ -78,8 +82,12 @@ def sketch(read: Read) -> Sketch:
         middle = [(max(p[k] for p in frame.values()) + min(p[k] for p in frame.values())) / 2 for k in (across, up)]
         y0 = number * VIEW_H
 
-        def at(p: Sequence[float], y0: float = y0, middle: list[float] = middle, a: int = across, u: int = up) -> tuple[float, float]:
-            return round(VIEW_W / 2 - (p[a] - middle[0]) * scale, 1), round(y0 + VIEW_H / 2 + 8 - (p[u] - middle[1]) * scale, 1)
+        def at(
+            p: Sequence[float], y0: float = y0, middle: list[float] = middle, a: int = across, u: int = up
+        ) -> tuple[float, float]:
+            return round(VIEW_W / 2 - (p[a] - middle[0]) * scale, 1), round(
+                y0 + VIEW_H / 2 + 8 - (p[u] - middle[1]) * scale, 1
+            )
 
         marks = tuple(Mark(*at(point), name, words(read.layout, name)) for name, point in frame.items())
         links = tuple((*at(frame[one]), *at(frame[other])) for one, other in pairs)

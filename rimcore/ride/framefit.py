@@ -1,4 +1,7 @@
-"""A bolt or a damper that leans towards the frame after other arms: what has to come away before the plate goes back."""
+"""A bolt or a damper that leans towards the frame after other arms.
+
+What has to come away before the plate goes back.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +16,9 @@ ROOM_MM, LEAST_MM = 5.0, 4.0
 
 @dataclass(frozen=True)
 class Trial:
-    """One trial at one corner: gaps at full bump and full droop [mm]; below zero it touches before the end of the stroke; None not tried.
+    """One trial at one corner: gaps at full bump and full droop [mm].
+
+    Below zero it touches before the end of the stroke; None not tried.
 
     ``again`` says that it was tried after the metal was taken away, before anything was welded.
     """
@@ -59,10 +64,18 @@ def judge_trial(one: Trial) -> Judgement:
     code, name = "frame.room", f"{one.what}, {one.where}"
     least, away = one.least_mm, one.away_mm
     if least is None or away is None:
-        return unmeasured(code, name, "tried at one end of the stroke only", ["frame"], ["jack it to full bump, let it hang to full droop"])
+        return unmeasured(
+            code,
+            name,
+            "tried at one end of the stroke only",
+            ["frame"],
+            ["jack it to full bump, let it hang to full droop"],
+        )
     left = least - one.plate_mm
     state: State = "hit" if left < 0 else "tight" if left < LEAST_MM else "clear"
-    reason = f"{left:.1f} mm left with the plate of {one.plate_mm:g}" + (f": {away:.1f} mm have to come away" if away else "")
+    reason = f"{left:.1f} mm left with the plate of {one.plate_mm:g}" + (
+        f": {away:.1f} mm have to come away" if away else ""
+    )
     if state == "clear" and not one.again:
         state, reason = "unmeasured", f"{reason}; tried once: try it again before anything is welded"
     return Judgement(
@@ -78,7 +91,11 @@ def judge_trial(one: Trial) -> Judgement:
         where=one.where,
         formula=f"least of bump and droop − plate = {least:g} − {one.plate_mm:g} = {left:g} mm".replace("-", "−"),
         inputs=one.inputs,
-        remedies=() if state == "clear" else (f"take {away:.1f} mm away here and try again",) if away else ("try it again",),
+        remedies=()
+        if state == "clear"
+        else (f"take {away:.1f} mm away here and try again",)
+        if away
+        else ("try it again",),
     )
 
 

@@ -1,4 +1,6 @@
-"""What other springs, perches, blocks, leaves and mounts do to the height, to the stroke and to the frequency of a corner."""
+"""What other springs, perches, blocks, leaves and mounts do to the height, to the stroke and to the frequency of a
+corner.
+"""
 
 from __future__ import annotations
 
@@ -11,8 +13,13 @@ from rimcore.tables.facts import G_M_PER_S2
 
 #: natural frequency of the body on its springs by use [Hz] (common practice, from memory)
 USUAL_HZ: Mapping[str, tuple[float, float]] = {
-    "street": (1.0, 1.8), "tow": (1.1, 2.0), "track": (1.6, 3.2), "climb": (1.5, 3.0), "drift": (1.5, 3.2), "show": (1.1, 3.2),
-}  # fmt: skip
+    "street": (1.0, 1.8),
+    "tow": (1.1, 2.0),
+    "track": (1.6, 3.2),
+    "climb": (1.5, 3.0),
+    "drift": (1.5, 3.2),
+    "show": (1.1, 3.2),
+}
 
 
 def lowered_mm(old: Stack, new: Stack, force_n: float, motion_ratio: float) -> float:
@@ -57,7 +64,9 @@ def leaf_lowered_mm(old_arch_mm: float, old_rate: float, new_arch_mm: float, new
     return (old_arch_mm - force_n / old_rate) - (new_arch_mm - force_n / new_rate)
 
 
-def preload_between_seats_mm(free_mm: float, old_free_mm: float, old_preload_mm: float, perch_up_mm: float = 0.0) -> float:
+def preload_between_seats_mm(
+    free_mm: float, old_free_mm: float, old_preload_mm: float, perch_up_mm: float = 0.0
+) -> float:
     """Preload of a spring where another one stood, at full droop [mm]; below zero is what it lies loose.
 
     Source: plane geometry.
@@ -153,7 +162,9 @@ def arm_camber_deg(change_mm: float, apart_mm: float) -> float:
     return math.degrees(math.atan2(abs(change_mm), apart_mm))
 
 
-def bar_stiffness_ratio(outer_mm: float, old_outer_mm: float, wall_mm: float | None = None, old_wall_mm: float | None = None) -> float:
+def bar_stiffness_ratio(
+    outer_mm: float, old_outer_mm: float, wall_mm: float | None = None, old_wall_mm: float | None = None
+) -> float:
     """Torsional stiffness of an anti-roll bar against another of the same shape: fourth powers of the diameters.
 
     Source: torsion of a round bar, J = π (D⁴ − d⁴) ÷ 32 (any handbook of strength of materials).
@@ -177,7 +188,9 @@ def bar_stiffness_ratio(outer_mm: float, old_outer_mm: float, wall_mm: float | N
 
 
 def unloaded_rises_mm(out_kg: float, wheel_rate_n_per_mm: float | None) -> float | None:
-    """How far a corner rises that carries less [mm], minus where it carries more (Hooke's law); None where its rate is not known.
+    """How far a corner rises that carries less [mm], minus where it carries more (Hooke's law).
+
+    None where its rate is not known.
 
     Source: Hooke's law.
 

@@ -22,7 +22,8 @@ SCALE_MM = 100.0
 STEP_MM, LEAST_MM = 4.0, 1e-7
 #: what may be left of a link's length: on the way, and in the end [mm]
 NEAR_MM, EXACT_MM = 1e-7, 1e-10
-#: largest correction that is still the same branch, and longest movement of one step; more is close to a singular pose [mm]
+#: largest correction that is still the same branch, and longest movement of one step; more is close to a singular pose
+#: [mm]
 JUMP_MM, LARGEST_MM = 6.0, 300.0
 NEWTONS = 8
 #: share of the way to a singular pose, as it is foreseen, that one step takes
@@ -31,7 +32,7 @@ TOWARDS = 0.9
 #: matrices of the vector product with each axis, (3, 9)
 _SKEW = np.array(
     [[0, 0, 0, 0, 0, -1, 0, 1, 0], [0, 0, 1, 0, 0, 0, -1, 0, 0], [0, -1, 0, 1, 0, 0, 0, 0, 0]], dtype=float
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -77,7 +78,9 @@ def corner_of(outer: Array, inner: Array, top: Array | None = None, knuckle: Arr
     >>> corner_of(np.zeros((5, 3)), np.ones((5, 3))).lengths.shape
     (1, 5)
     """
-    return corners_of(outer[None], inner[None], None if top is None else top[None], None if knuckle is None else knuckle[None])
+    return corners_of(
+        outer[None], inner[None], None if top is None else top[None], None if knuckle is None else knuckle[None]
+    )
 
 
 def corners_of(outer: Array, inner: Array, top: Array | None = None, knuckle: Array | None = None) -> Corner:
@@ -253,7 +256,9 @@ def driven(corner: Corner, at_pose: tuple[Array, Array, Array], rack: Array, of_
     wanted = np.zeros((len(at), 6))
     if of_rack:
         outer, inner = corner.outer[:, -1], corner.inner[:, -1]
-        wanted[:, corner.outer.shape[1] - 1] = ((turn[:, 1, :] * outer).sum(axis=1) + at[:, 1] - inner[:, 1] - rack) / corner.lengths[:, -1]
+        wanted[:, corner.outer.shape[1] - 1] = (
+            (turn[:, 1, :] * outer).sum(axis=1) + at[:, 1] - inner[:, 1] - rack
+        ) / corner.lengths[:, -1]
     else:
         wanted[:, 5] = 1.0
     return _solved(jacobian, wanted)
@@ -266,7 +271,9 @@ def _solved(jacobian: Array, right: Array) -> Array:
     except np.linalg.LinAlgError:
         flat = np.linalg.slogdet(jacobian)[0] == 0
         return np.asarray(
-            np.linalg.solve(np.where(flat[:, None, None], np.eye(6), jacobian), np.where(flat[:, None], 0.0, right)[..., None])[..., 0]
+            np.linalg.solve(
+                np.where(flat[:, None, None], np.eye(6), jacobian), np.where(flat[:, None], 0.0, right)[..., None]
+            )[..., 0]
         )
 
 
@@ -296,7 +303,13 @@ def _begin(corner: Corner, begun: Poses, travel: Array, rack: Array, of_rack: bo
     _, jacobian = equations(corner, begun.turn, begun.at, travel, rack)
     rate = driven(corner, (begun.turn, begun.at, jacobian), rack, of_rack)
     return _Chain(
-        begun.turn.copy(), begun.at.copy(), jacobian, np.linalg.det(jacobian), rate, np.zeros_like(rate), np.full(len(rate), np.inf)
+        begun.turn.copy(),
+        begun.at.copy(),
+        jacobian,
+        np.linalg.det(jacobian),
+        rate,
+        np.zeros_like(rate),
+        np.full(len(rate), np.inf),
     )
 
 
@@ -320,7 +333,11 @@ def follow(corner: Corner, begun: Poses, travel: Array, rack: Array, to: Array, 
     chain = _begin(corner, begun, travel, rack, of_rack)
     came, held = (rack if of_rack else travel).astype(float), travel if of_rack else rack
     alive, step, done = begun.reached & (chain.weight != 0), np.full(count, STEP_MM), np.zeros(count, dtype=int)
-    turn, at, reached = np.zeros((count, stops, 3, 3)), np.zeros((count, stops, 3)), np.zeros((count, stops), dtype=bool)
+    turn, at, reached = (
+        np.zeros((count, stops, 3, 3)),
+        np.zeros((count, stops, 3)),
+        np.zeros((count, stops), dtype=bool),
+    )
     turn[:], at[:] = begun.turn[:, None], begun.at[:, None]
     while True:
         some = np.flatnonzero(alive & (done < stops))
@@ -337,11 +354,17 @@ def follow(corner: Corner, begun: Poses, travel: Array, rack: Array, to: Array, 
         step[failed] = np.minimum(np.abs(ahead - came[some])[~good] / 2, TOWARDS * chain.left[failed])
         alive[some[(step[some] < LEAST_MM)]] = False
         there = went[came[went] == goal[good]]
-        turn[there, done[there]], at[there, done[there]], reached[there, done[there]] = chain.turn[there], chain.at[there], True
+        turn[there, done[there]], at[there, done[there]], reached[there, done[there]] = (
+            chain.turn[there],
+            chain.at[there],
+            True,
+        )
         done[there] += 1
 
 
-def _stepped(corner: Corner, chain: _Chain, held: Array, came: Array, ahead: Array, of_rack: bool) -> tuple[NDArray[np.bool_], _Chain]:
+def _stepped(
+    corner: Corner, chain: _Chain, held: Array, came: Array, ahead: Array, of_rack: bool
+) -> tuple[NDArray[np.bool_], _Chain]:
     """One step of each pose, along its bend and then by Newton; good where it stays on its branch."""
     far = (ahead - came)[:, None]
     by = chain.rate * far + chain.bend * far**2 / 2
@@ -365,7 +388,9 @@ def _stepped(corner: Corner, chain: _Chain, held: Array, came: Array, ahead: Arr
     return good, _after(corner, chain, (turn, at, jacobian, weight), rack, far, of_rack)
 
 
-def _after(corner: Corner, chain: _Chain, now: tuple[Array, Array, Array, Array], rack: Array, far: Array, of_rack: bool) -> _Chain:
+def _after(
+    corner: Corner, chain: _Chain, now: tuple[Array, Array, Array, Array], rack: Array, far: Array, of_rack: bool
+) -> _Chain:
     """How the poses move on from here, and how far off a singular one is."""
     turn, at, jacobian, weight = now
     rate = driven(corner, (turn, at, jacobian), rack, of_rack)

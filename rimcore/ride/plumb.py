@@ -25,9 +25,28 @@ Array = NDArray[np.float64]
 HUB = "hub"
 #: order in which one crawls past the points: outboard first, then under the car from front to rear, the rest from above
 CRAWL = (
-    HUB, "lower_joint", "rod_outer", "link_1_outer", "link_2_outer", "link_3_outer", "link_4_outer", "link_5_outer", "lower_front", "rod_inner", "lower_rear",
-    "link_1_inner", "link_2_inner", "link_3_inner", "link_4_inner", "link_5_inner", "strut_knuckle", "upper_joint", "upper_front", "upper_rear", "strut_top",
-)  # fmt: skip
+    HUB,
+    "lower_joint",
+    "rod_outer",
+    "link_1_outer",
+    "link_2_outer",
+    "link_3_outer",
+    "link_4_outer",
+    "link_5_outer",
+    "lower_front",
+    "rod_inner",
+    "lower_rear",
+    "link_1_inner",
+    "link_2_inner",
+    "link_3_inner",
+    "link_4_inner",
+    "link_5_inner",
+    "strut_knuckle",
+    "upper_joint",
+    "upper_front",
+    "upper_rear",
+    "strut_top",
+)
 #: what a plumb line on a marked floor is good for [mm] (common practice)
 PLUMB_MM = 2.0
 #: draws for the band, their seed, and the share of them that lies in it
@@ -133,7 +152,7 @@ def corner_frame(hub: Plumb, readings: Mapping[str, Plumb]) -> dict[str, Point]:
             one.up_mm - hub.up_mm,
         )
         for name, one in readings.items()
-    }  # fmt: skip
+    }
 
 
 #: figures that are drawn over travel with their band
@@ -173,7 +192,9 @@ class Banded:
 
 
 def travel_grid(droop_mm: float, bump_mm: float, marks: Sequence[float], step_mm: float = 10.0) -> tuple[float, ...]:
-    """Travels to draw, rising [mm]: round steps from droop to bump, both ends, and the places that are wanted between them.
+    """Travels to draw, rising [mm].
+
+    Round steps from droop to bump, both ends, and the places that are wanted between them.
 
     Source: none; a convention of this program.
 
@@ -196,7 +217,8 @@ def travel_grid(droop_mm: float, bump_mm: float, marks: Sequence[float], step_mm
 def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS) -> Banded:
     """Camber, toe and the rest over travel, with the band that follows from the readings' ±.
 
-    Each coordinate is drawn evenly within its ± (a rectangular distribution, JCGM 100:2008, 4.3.7), the hub's too, which
+    Each coordinate is drawn evenly within its ± (a rectangular distribution, JCGM 100:2008, 4.3.7), the hub's too,
+    which
     moves all points against it. The share of a reading is the variance that its ± alone makes of camber and toe.
 
     Parameters
@@ -220,7 +242,10 @@ def banded(read: Read, travel_mm: tuple[float, ...], draws: int = DRAWS) -> Band
 
 @lru_cache(maxsize=8)
 def _drawn(read: Read, draws: int) -> tuple[HardPoints, ...]:
-    """Corners with every reading drawn within its ±, whatever they are drawn for; those that can't be assembled are left out."""
+    """Corners with every reading drawn within its ±, whatever they are drawn for.
+
+    Those that can't be assembled are left out.
+    """
     shares = np.random.default_rng(SEED).uniform(-1.0, 1.0, (draws, len(read.readings), 3))
     return tuple(one for one in _off(read, shares) if one is not None)
 
@@ -256,12 +281,17 @@ def _edges(rows: Array) -> tuple[Array, Array]:
 def _shifted(read: Read, by: Array) -> HardPoints | None:
     """The corner with every reading off by shares of its ± (m, 3); None where that can't be assembled."""
     moved = tuple(
-        (name, replace(
-            one, across_mm=one.across_mm + row[0] * one.uncertainty_mm, ahead_mm=one.ahead_mm + row[1] * one.uncertainty_mm,
-            up_mm=one.up_mm + row[2] * one.uncertainty_mm,
-        ))
+        (
+            name,
+            replace(
+                one,
+                across_mm=one.across_mm + row[0] * one.uncertainty_mm,
+                ahead_mm=one.ahead_mm + row[1] * one.uncertainty_mm,
+                up_mm=one.up_mm + row[2] * one.uncertainty_mm,
+            ),
+        )
         for (name, one), row in zip(read.readings, by, strict=True)
-    )  # fmt: skip
+    )
     try:
         return replace(read, readings=moved).hard_points()
     except BadInput:
@@ -276,7 +306,9 @@ def _many(corners: Sequence[HardPoints], travel_mm: Sequence[float]) -> dict[str
     poses, _ = outward(Abreast(corners, 1).corner, start(count), np.zeros(count), travel, False)
     wide = Abreast(corners, len(travel))
     travels, racks = np.tile(travel, count), np.zeros(count * len(travel))
-    found = measured(wide, polished(wide.corner, Poses(poses.turn, poses.at, poses.reached), travels, racks), travels, racks)
+    found = measured(
+        wide, polished(wide.corner, Poses(poses.turn, poses.at, poses.reached), travels, racks), travels, racks
+    )
     return {name: getattr(found, name).reshape(count, len(travel)) for name in DRAWN}
 
 

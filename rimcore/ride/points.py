@@ -58,27 +58,44 @@ LAYOUTS: dict[str, Layout] = {
     layout.code: layout
     for layout in (
         Layout(
-            "wishbone", "Double wishbone",
-            {"upper_front": "upper arm, front inner point", "upper_rear": "upper arm, rear inner point", "upper_joint": "upper ball joint", **_LOWER, **_ROD},
+            "wishbone",
+            "Double wishbone",
+            {
+                "upper_front": "upper arm, front inner point",
+                "upper_rear": "upper arm, rear inner point",
+                "upper_joint": "upper ball joint",
+                **_LOWER,
+                **_ROD,
+            },
             (("upper_joint", "upper_front"), ("upper_joint", "upper_rear"), *_ARM, *_STEERED),
             ("lower_joint", "upper_joint"),
-            {"lower": ("lower_front", "lower_rear", "lower_joint"), "upper": ("upper_front", "upper_rear", "upper_joint")},
+            {
+                "lower": ("lower_front", "lower_rear", "lower_joint"),
+                "upper": ("upper_front", "upper_rear", "upper_joint"),
+            },
         ),
         Layout(
-            "strut", "Strut",
-            {"strut_top": "strut, top mount", "strut_knuckle": "strut, a point of its axis at the knuckle", **_LOWER, **_ROD},
+            "strut",
+            "Strut",
+            {
+                "strut_top": "strut, top mount",
+                "strut_knuckle": "strut, a point of its axis at the knuckle",
+                **_LOWER,
+                **_ROD,
+            },
             (*_ARM, *_STEERED),
             ("lower_joint", "strut_top"),
             {"lower": ("lower_front", "lower_rear", "lower_joint")},
         ),
         Layout(
-            "five_link", "Five links",
+            "five_link",
+            "Five links",
             {name: f"link {name[5]}, {name[7:]} end" for name in FIVE},
             tuple((f"link_{number}_outer", f"link_{number}_inner") for number in range(1, 6)),
             None,
         ),
     )
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -128,24 +145,38 @@ class HardPoints:
     def __post_init__(self) -> None:
         if self.spring is not None and self.spring.on not in (*self.layout.arms, "knuckle"):
             accepted = ", ".join((*self.layout.arms, "knuckle"))
-            raise BadInput(f"a {self.layout.name.lower()} has no such member for a spring; accepted: {accepted}", "spring.on")
+            raise BadInput(
+                f"a {self.layout.name.lower()} has no such member for a spring; accepted: {accepted}", "spring.on"
+            )
         for outer, inner in self.layout.links:
             if np.linalg.norm(self.at(outer) - self.at(inner)) < SAME_MM:
-                raise BadInput(f"{self.said(outer)} and {self.said(inner)} are one point; accepted: points apart", "points_mm")
+                raise BadInput(
+                    f"{self.said(outer)} and {self.said(inner)} are one point; accepted: points apart", "points_mm"
+                )
         for front, rear, joint in self.layout.arms.values():
-            self._in_line(front, rear, joint, "the joint lies in line with the arm's inner points, so that the arm holds nothing")
+            self._in_line(
+                front, rear, joint, "the joint lies in line with the arm's inner points, so that the arm holds nothing"
+            )
         if self.layout.axis is not None:
             lower, upper = self.layout.axis
-            self._in_line(lower, upper, "rod_outer", "the rod's outer joint lies on the steering axis, so that the rod steers nothing")
+            self._in_line(
+                lower,
+                upper,
+                "rod_outer",
+                "the rod's outer joint lies on the steering axis, so that the rod steers nothing",
+            )
         if self.layout.code == "strut" and np.linalg.norm(self.at("strut_top") - self.at("strut_knuckle")) < SAME_MM:
             raise BadInput("the strut's two points are one; accepted: points apart", "points_mm")
         if self._weakest() < SINGULAR:
             raise BadInput(
-                "these points leave the knuckle loose: two links do the same work; accepted: points whose links hold it", "points_mm"
+                "these points leave the knuckle loose: two links do the same work; accepted: points whose links hold it",
+                "points_mm",
             )
 
     @classmethod
-    def unasked(cls, layout: Layout, points: Mapping[str, Point], wheel: Wheel, half_track_mm: float | None) -> HardPoints:
+    def unasked(
+        cls, layout: Layout, points: Mapping[str, Point], wheel: Wheel, half_track_mm: float | None
+    ) -> HardPoints:
         """A corner without a spring, not asked whether a pose of it can be held: ``held`` asks that of many at once."""
         one = object.__new__(cls)
         one.__dict__.update(layout=layout, points=points, wheel=wheel, spring=None, half_track_mm=half_track_mm)
@@ -164,7 +195,9 @@ class HardPoints:
         low, high = (self.at(name) for name in self.layout.axis)
         return float(high[2] - low[2])
 
-    def racked(self, forward_mm: float, up_mm: float, spacer_mm: float = 0.0, arm_mm: float = 0.0, down_mm: float = 0.0) -> HardPoints:
+    def racked(
+        self, forward_mm: float, up_mm: float, spacer_mm: float = 0.0, arm_mm: float = 0.0, down_mm: float = 0.0
+    ) -> HardPoints:
         """The same corner with rack, rod and arm changed; the link has the length that keeps toe as it stands.
 
         Parameters
@@ -188,7 +221,10 @@ class HardPoints:
         return replace(self, points={**self.points, **moved})
 
     def _away_from_axis(self, name: str) -> Array:
-        """Level direction from the steering axis to a point, at the point's height (2,); straight back where the layout has no axis."""
+        """Level direction from the steering axis to a point, at the point's height (2,).
+
+        Straight back where the layout has no axis.
+        """
         if self.layout.axis is None:
             return np.array([-1.0, 0.0])
         low, high = (self.at(one) for one in self.layout.axis)
@@ -225,7 +261,9 @@ class HardPoints:
         outer = np.array([self.points[one] for one, _ in self.layout.links], dtype=float)
         inner = np.array([self.points[other] for _, other in self.layout.links], dtype=float)
         strut = self.layout.code == "strut"
-        return corner_of(outer, inner, self.at("strut_top") if strut else None, self.at("strut_knuckle") if strut else None)
+        return corner_of(
+            outer, inner, self.at("strut_top") if strut else None, self.at("strut_knuckle") if strut else None
+        )
 
 
 def five_points(links: Sequence[Sequence[Sequence[float]]]) -> dict[str, Point]:
@@ -264,7 +302,9 @@ def abreast(corners: Sequence[HardPoints]) -> Corner:
     layout = corners[0].layout
     outer, inner = (np.stack([_at(corners, pair[end]) for pair in layout.links], axis=1) for end in (0, 1))
     strut = layout.code == "strut"
-    return corners_of(outer, inner, _at(corners, "strut_top") if strut else None, _at(corners, "strut_knuckle") if strut else None)
+    return corners_of(
+        outer, inner, _at(corners, "strut_top") if strut else None, _at(corners, "strut_knuckle") if strut else None
+    )
 
 
 def held(corners: Sequence[HardPoints]) -> NDArray[np.bool_]:

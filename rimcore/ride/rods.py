@@ -22,7 +22,9 @@ BEFORE_ROD = 5
 
 
 def as_built(points: HardPoints, moves_mm: Sequence[float]) -> HardPoints:
-    """A corner with what a build does to it: rack forward, up, spacer, arm, rod end (``HardPoints.racked``), then the rod longer [mm].
+    """A corner with what a build does to it.
+
+    Rack forward, up, spacer, arm, rod end (``HardPoints.racked``), then the rod longer [mm].
 
     Source: rigid links keep their length.
 
@@ -43,8 +45,10 @@ def as_built(points: HardPoints, moves_mm: Sequence[float]) -> HardPoints:
 def with_rod(points: HardPoints, longer_mm: float) -> HardPoints:
     """The same corner with its rod longer, minus is shorter; camber and toe at rest follow.
 
-    With a steering axis between two joints the knuckle turns about it and all links keep their lengths; the frame goes on
-    standing at the hub, which rises by hundredths of a millimetre. Without one the links are solved with the hub's height held.
+    With a steering axis between two joints the knuckle turns about it and all links keep their lengths; the frame goes
+    on
+    standing at the hub, which rises by hundredths of a millimetre. Without one the links are solved with the hub's
+    height held.
 
     Source: rigid links keep their length.
 
@@ -67,11 +71,16 @@ def with_rod(points: HardPoints, longer_mm: float) -> HardPoints:
     """
     turn, at = _turned(points, longer_mm)
     outer = {name for name, _ in points.layout.links} | ({"strut_knuckle"} if points.layout.code == "strut" else set())
-    placed = {name: _triple((turn @ points.at(name) + at if name in outer else points.at(name)) - at) for name in points.points}
+    placed = {
+        name: _triple((turn @ points.at(name) + at if name in outer else points.at(name)) - at)
+        for name in points.points
+    }
     axis = turn @ points.wheel.axis
     camber, toe = float(-np.degrees(np.arcsin(axis[2]))), float(np.degrees(np.arctan2(axis[0], axis[1])))
     half = None if points.half_track_mm is None else points.half_track_mm + float(at[1])
-    return replace(points, points=placed, wheel=replace(points.wheel, camber_deg=camber, toe_deg=toe), half_track_mm=half)
+    return replace(
+        points, points=placed, wheel=replace(points.wheel, camber_deg=camber, toe_deg=toe), half_track_mm=half
+    )
 
 
 def _triple(point: Array) -> tuple[float, float, float]:
@@ -122,4 +131,7 @@ def _solved(points: HardPoints, wanted_mm: float, longer_mm: float) -> tuple[Arr
 
 def _too_far(longer_mm: float) -> BadInput:
     by = "longer" if longer_mm > 0 else "shorter"
-    return BadInput(f"no turn of the wheel takes a rod {abs(longer_mm):g} mm {by}; accepted: a rod that reaches the arm", "rod_longer_mm")
+    return BadInput(
+        f"no turn of the wheel takes a rod {abs(longer_mm):g} mm {by}; accepted: a rod that reaches the arm",
+        "rod_longer_mm",
+    )

@@ -1,4 +1,7 @@
-"""The car from the side in drawing units: ground, wheels, body at the height of the build and as it was, springs at their lengths."""
+"""The car from the side in drawing units.
+
+Ground, wheels, body at the height of the build and as it was, springs at their lengths.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +17,10 @@ COIL_PER_MM, COIL_W, TURNS = 0.42, 30.0, 7
 
 @dataclass(frozen=True)
 class EndOf:
-    """One end: radius of its tyre, wheel's middle to the arch lip as measured, what it is lowered, and its springs; mm, None is not known."""
+    """One end: radius of its tyre, wheel's middle to the arch lip as measured, what it is lowered, and its springs.
+
+    Mm, None is not known.
+    """
 
     radius_mm: float
     lip_mm: float | None = None

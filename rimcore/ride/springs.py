@@ -62,7 +62,9 @@ class Coil:
 
     def __post_init__(self) -> None:
         if self.block_length_mm >= self.free_length_mm:
-            raise BadInput(f"must be below the free length; accepted: less than {self.free_length_mm:g} mm", "block_length_mm")
+            raise BadInput(
+                f"must be below the free length; accepted: less than {self.free_length_mm:g} mm", "block_length_mm"
+            )
 
     @property
     def stroke_mm(self) -> float:
@@ -188,7 +190,9 @@ class Sprung:
 
     def __post_init__(self) -> None:
         if self.unsprung_kg >= self.corner_kg:
-            raise BadInput(f"must be below what the corner weighs; accepted: less than {self.corner_kg:g} kg", "unsprung_kg")
+            raise BadInput(
+                f"must be below what the corner weighs; accepted: less than {self.corner_kg:g} kg", "unsprung_kg"
+            )
         if self.preload_mm > self.stack.stroke_mm:
             raise BadInput(f"is more than the coils have; accepted: 0 to {self.stack.stroke_mm:g} mm", "preload_mm")
 
@@ -238,7 +242,9 @@ class Sprung:
     @property
     def wheel_rate_n_per_mm(self) -> float:
         """Tangent rate at the wheel, at ride height [N/mm]."""
-        return wheel_rate_n_per_mm(self.stack.rate_n_per_mm(max(self.static_force_n, self.preload_n)), self.motion_ratio)
+        return wheel_rate_n_per_mm(
+            self.stack.rate_n_per_mm(max(self.static_force_n, self.preload_n)), self.motion_ratio
+        )
 
     @property
     def natural_frequency_hz(self) -> float | None:
@@ -281,15 +287,28 @@ class Sprung:
         """
         if bump_mm is None:
             return unmeasured(
-                "spring.bind", "Coil bind", "the travel to the bump stop is not given", ["bump_mm"], ["measure the bump left"]
+                "spring.bind",
+                "Coil bind",
+                "the travel to the bump stop is not given",
+                ["bump_mm"],
+                ["measure the bump left"],
             )
         room = self.bump_to_block_mm - bump_mm
         state: State = "hit" if room < 0 else "tight" if room < BIND_ROOM_MM else "clear"
         said = f"{abs(room):.1f} mm at the wheel {'lacking: the coils bind before the stop' if room < 0 else 'left between stop and coil bind'}"
         return Judgement(
-            "spring.bind", "Coil bind", state, said, f"{COMMON_PRACTICE}: {BIND_ROOM_MM:g} mm to spare",
-            value=room, unit="mm", held_against=BIND_ROOM_MM, margin=room - BIND_ROOM_MM,
+            "spring.bind",
+            "Coil bind",
+            state,
+            said,
+            f"{COMMON_PRACTICE}: {BIND_ROOM_MM:g} mm to spare",
+            value=room,
+            unit="mm",
+            held_against=BIND_ROOM_MM,
+            margin=room - BIND_ROOM_MM,
             formula=f"(({self.stack.stroke_mm:.1f} − {self.deflection_mm:.1f}) ÷ {self.motion_ratio:g}) − {bump_mm:g} = {room:.1f} mm",
             inputs=(InputUsed("bump", f"{bump_mm:g} mm"), InputUsed("motion ratio", f"{self.motion_ratio:g}")),
-            remedies=() if state == "clear" else ("a longer bump stop", "a spring with more travel", "a higher ride height"),
-        )  # fmt: skip
+            remedies=()
+            if state == "clear"
+            else ("a longer bump stop", "a spring with more travel", "a higher ride height"),
+        )

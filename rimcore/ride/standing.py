@@ -1,4 +1,6 @@
-"""How a corner stands: bump left to the stop, droop, coil bind, frequency, and the known dip that every height is held against."""
+"""How a corner stands: bump left to the stop, droop, coil bind, frequency, and the known dip that every height is held
+against.
+"""
 
 from __future__ import annotations
 
@@ -16,16 +18,32 @@ RIDE_BENCH = Bench(
     "four heights: bump left, droop, coil bind, frequency, and the known dip",
     (
         Lever("perch_up_mm", "Collars wound up", "length", "mm", "perch_mm", help="minus is wound down"),
-        Lever("lower_mount_mm", "Lower mounts screwed in", "length", "mm", "mount_mm", help="lowers it and keeps the stroke; minus is out"),
+        Lever(
+            "lower_mount_mm",
+            "Lower mounts screwed in",
+            "length",
+            "mm",
+            "mount_mm",
+            help="lowers it and keeps the stroke; minus is out",
+        ),
         Lever("collar_mm", "Collar wound up more", "length", "mm", "perch_mm", places=AT_CORNERS, help="than its end"),
-        Lever("corner_drop_mm", "Lowered more", "length", "mm", "corner_drop_mm", places=AT_CORNERS, help="than its end"),
+        Lever(
+            "corner_drop_mm", "Lowered more", "length", "mm", "corner_drop_mm", places=AT_CORNERS, help="than its end"
+        ),
     ),
     ("bump", "droop", "corner_mass"),
     ("spring",),
 )
 
 #: bump that should be left to the stop by use [mm] (common practice, from memory)
-LEAST_BUMP_MM: Mapping[str, float] = {"street": 45.0, "tow": 60.0, "track": 35.0, "climb": 40.0, "drift": 35.0, "show": 25.0}
+LEAST_BUMP_MM: Mapping[str, float] = {
+    "street": 45.0,
+    "tow": 60.0,
+    "track": 35.0,
+    "climb": 40.0,
+    "drift": 35.0,
+    "show": 25.0,
+}
 #: what the known dip should leave [mm] (common practice, from memory)
 DIP_ROOM_MM = 8.0
 
@@ -148,11 +166,23 @@ def judge_bump(one: Stands, use: str) -> Judgement:
     left = one.bump_mm
     state: State = "hit" if left <= 0 else "tight" if left - one.uncertainty_mm < least else "clear"
     return Judgement(
-        code, name, state, f"{left:.0f} mm ± {one.uncertainty_mm:g} to the stop; {least:g} mm wanted", f"{COMMON_PRACTICE}, from memory: {least:g} mm", value=left, unit="mm",
-        held_against=least, margin=left - least, uncertainty=one.uncertainty_mm,
-        formula=f"bump as measured − stroke taken by the height = {left + one.taken_mm:g} − ({one.taken_mm:g}) = {left:g} mm".replace("-", "−"),
-        inputs=one.inputs, where=one.where, remedies=() if state == "clear" else (f"{least - left:.0f} mm higher", "a shorter stop", "stiffer springs"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{left:.0f} mm ± {one.uncertainty_mm:g} to the stop; {least:g} mm wanted",
+        f"{COMMON_PRACTICE}, from memory: {least:g} mm",
+        value=left,
+        unit="mm",
+        held_against=least,
+        margin=left - least,
+        uncertainty=one.uncertainty_mm,
+        formula=f"bump as measured − stroke taken by the height = {left + one.taken_mm:g} − ({one.taken_mm:g}) = {left:g} mm".replace(
+            "-", "−"
+        ),
+        inputs=one.inputs,
+        where=one.where,
+        remedies=() if state == "clear" else (f"{least - left:.0f} mm higher", "a shorter stop", "stiffer springs"),
+    )
 
 
 def judge_bind(one: Stands) -> Judgement:
@@ -168,9 +198,21 @@ def judge_bind(one: Stands) -> Judgement:
         )
     found = one.sprung.coil_bind(one.bump_mm)
     return Judgement(
-        code="ride.bind", name=f"Coil bind, {one.where}", state=found.state, reason=found.reason, basis=found.basis, value=found.value, unit=found.unit, held_against=found.held_against, margin=found.margin,
-        formula=found.formula, inputs=(*one.inputs, *found.inputs), remedies=found.remedies, missing=found.missing, where=one.where,
-    )  # fmt: skip
+        code="ride.bind",
+        name=f"Coil bind, {one.where}",
+        state=found.state,
+        reason=found.reason,
+        basis=found.basis,
+        value=found.value,
+        unit=found.unit,
+        held_against=found.held_against,
+        margin=found.margin,
+        formula=found.formula,
+        inputs=(*one.inputs, *found.inputs),
+        remedies=found.remedies,
+        missing=found.missing,
+        where=one.where,
+    )
 
 
 def judge_dip(one: Stands, dip: Dip) -> Judgement:
@@ -187,9 +229,13 @@ def judge_dip(one: Stands, dip: Dip) -> Judgement:
     """
     code, name = "ride.dip", f"{dip.name}, {one.where}"
     if one.bump_mm is None:
-        return unmeasured(code, name, "the travel to the stop is not measured", [one.lacks("bump")], ["measure the bump left"])
+        return unmeasured(
+            code, name, "the travel to the stop is not measured", [one.lacks("bump")], ["measure the bump left"]
+        )
     if dip.travel_mm is None:
-        return unmeasured(code, name, "spring ÷ wheel movement is not known", ["motion ratio"], ["write the springs down"])
+        return unmeasured(
+            code, name, "spring ÷ wheel movement is not known", ["motion ratio"], ["write the springs down"]
+        )
     left = one.bump_mm - dip.travel_mm
     state: State = "hit" if left < 0 else "tight" if left - one.uncertainty_mm < DIP_ROOM_MM else "clear"
     if dip.touched and state != "hit":
@@ -197,10 +243,20 @@ def judge_dip(one: Stands, dip: Dip) -> Judgement:
         return unmeasured(code, name, reason, ["the same dip"], ["drive the same dip again at this height"])
     said = f"{left:.0f} mm left before the stop" if left >= 0 else f"the stop is met {-left:.0f} mm early"
     return Judgement(
-        code, name, state, f"{said}; the dip took {dip.travel_mm:.0f} mm", f"{COMMON_PRACTICE}: the same dip; {DIP_ROOM_MM:g} mm to spare, from memory",
-        value=left, unit="mm", held_against=DIP_ROOM_MM, margin=left - DIP_ROOM_MM, formula=f"{one.bump_mm:g} − {dip.travel_mm:g} = {left:g} mm",
-        inputs=(dip.source, *one.inputs), where=one.where, remedies=() if state == "clear" else (f"{DIP_ROOM_MM - left:.0f} mm higher", "drive the same dip again"),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        f"{said}; the dip took {dip.travel_mm:.0f} mm",
+        f"{COMMON_PRACTICE}: the same dip; {DIP_ROOM_MM:g} mm to spare, from memory",
+        value=left,
+        unit="mm",
+        held_against=DIP_ROOM_MM,
+        margin=left - DIP_ROOM_MM,
+        formula=f"{one.bump_mm:g} − {dip.travel_mm:g} = {left:g} mm",
+        inputs=(dip.source, *one.inputs),
+        where=one.where,
+        remedies=() if state == "clear" else (f"{DIP_ROOM_MM - left:.0f} mm higher", "drive the same dip again"),
+    )
 
 
 def judge_ride(corners: Sequence[Stands], use: str) -> tuple[Judgement, ...]:
@@ -243,7 +299,11 @@ def bars(corners: Sequence[Stands]) -> tuple[Bar, ...]:
     found = []
     for place, one in enumerate(corners):
         bind = one.sprung.bump_to_block_mm if one.sprung is not None else None
-        dips = tuple((dip.name, at(dip.travel_mm) or rest, judge_dip(one, dip).state) for dip in one.dips if dip.travel_mm is not None)
+        dips = tuple(
+            (dip.name, at(dip.travel_mm) or rest, judge_dip(one, dip).state)
+            for dip in one.dips
+            if dip.travel_mm is not None
+        )
         down = None if one.droop_mm is None else -one.droop_mm
         found.append(Bar(one.where, 70.0 + 140.0 * place, at(one.bump_mm), at(down), rest, at(bind), dips))
     return tuple(found)

@@ -75,7 +75,8 @@ class Stance:
 
     Attributes
     ----------
-    wheel_rate_n_per_mm, mm_per_turn, motion_ratio : (4,) by corner; a turn moves the wheel's free position by pitch ÷ ratio
+    wheel_rate_n_per_mm, mm_per_turn, motion_ratio : (4,) by corner; a turn moves the wheel's free position by pitch
+        ÷ ratio
     track_mm, bar_n_per_mm : front and rear; a bar's force at each wheel per millimetre between left and right
     """
 
@@ -117,7 +118,9 @@ class Stance:
 
 @dataclass(frozen=True)
 class Evened:
-    """Turns of each perch (+ up), what the body does over each wheel [mm], the pads after, and whether the target is reached."""
+    """Turns of each perch (+ up), what the body does over each wheel [mm], the pads after, and whether the target is
+    reached.
+    """
 
     turns: Array
     height_change_mm: Array
@@ -153,7 +156,11 @@ def evened(pads: Pads, stance: Stance, target_pct: float = 50.0, limit_turns: fl
     of_plane, of_warp = stance.response()
     share = (stance.warp[1] + stance.warp[2]) / G_M_PER_S2
     wanted_n = (target_pct - pads.cross_pct) / 100 * pads.total_kg / share
-    warp_n, body = (wanted_n, np.zeros(3)) if limit_turns is None else _within(of_plane, of_warp, stance.plane, wanted_n, limit_turns)
+    warp_n, body = (
+        (wanted_n, np.zeros(3))
+        if limit_turns is None
+        else _within(of_plane, of_warp, stance.plane, wanted_n, limit_turns)
+    )
     turns = of_plane @ body + of_warp * warp_n
     after = pads.loads + stance.warp * warp_n / G_M_PER_S2
     done = Pads(*(float(one) for one in after))
@@ -165,9 +172,12 @@ def _within(of_plane: Array, of_warp: Array, plane: Array, wanted_n: float, limi
     sign = 1.0 if wanted_n >= 0 else -1.0
     columns = np.column_stack([of_plane, sign * of_warp])
     found = optimize.linprog(
-        [0.0, 0.0, 0.0, -1.0], A_ub=np.vstack([columns, -columns]), b_ub=np.full(8, limit),
-        bounds=[(None, None)] * 3 + [(0.0, abs(wanted_n))], method="highs",
-    )  # fmt: skip
+        [0.0, 0.0, 0.0, -1.0],
+        A_ub=np.vstack([columns, -columns]),
+        b_ub=np.full(8, limit),
+        bounds=[(None, None)] * 3 + [(0.0, abs(wanted_n))],
+        method="highs",
+    )
     warp_n = sign * float(found.x[3])
     return warp_n, _least_movement(of_plane, of_warp * warp_n, plane, limit)
 
@@ -252,12 +262,17 @@ def gravity(pads: Pads, wheelbase_mm: float, track_mm: tuple[float, float], rais
     height = raised.radius_mm + wheelbase_mm * (raised.left_on_pads_kg - level) / (total * math.tan(angle))
     if height <= 0:
         field_name = "raised.rear_kg" if raised.end == "front" else "raised.front_kg"
-        raise BadInput("puts the centre of gravity at or below the ground; accepted: the load of the axle left on the pads", field_name)
+        raise BadInput(
+            "puts the centre of gravity at or below the ground; accepted: the load of the axle left on the pads",
+            field_name,
+        )
     return Gravity(behind, right, height, sum(track_mm) / 2 / (2 * height))
 
 
 def supposed_loads_kg(front_kg: float | None, rear_kg: float | None) -> dict[str, float]:
-    """Four corners for a simulation where only the axles are known: two kilograms in a hundred heavier on the left; empty where they are not.
+    """Four corners for a simulation where only the axles are known: two kilograms in a hundred heavier on the left.
+
+    Empty where they are not.
 
     Source: none; two in a hundred is an assumption for drawing only.
 

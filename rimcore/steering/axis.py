@@ -76,7 +76,10 @@ def kpi_from_floor_deg(fitted: Fitted, scrub_mm: float, joint_inboard_mm: float,
     """
     across, below = ground_mm(fitted)
     if below - joint_below_mm < 20.0:
-        raise BadInput(f"the joint lies on the floor or under it; accepted: less than {below - 20:.0f} mm below the hub", "joint_below_mm")
+        raise BadInput(
+            f"the joint lies on the floor or under it; accepted: less than {below - 20:.0f} mm below the hub",
+            "joint_below_mm",
+        )
     return math.degrees(math.atan2(across + joint_inboard_mm - scrub_mm, below - joint_below_mm))
 
 
@@ -113,7 +116,9 @@ def spread(of: Callable[..., float], values: tuple[float, ...], doubts: tuple[fl
     """
     total = 0.0
     for place, doubt in enumerate(doubts):
-        ends = [of(*(value + way * doubt if k == place else value for k, value in enumerate(values))) for way in (1, -1)]
+        ends = [
+            of(*(value + way * doubt if k == place else value for k, value in enumerate(values))) for way in (1, -1)
+        ]
         total += ((ends[0] - ends[1]) / 2) ** 2
     return math.sqrt(total)
 
@@ -154,7 +159,9 @@ def axis_from_wheel(
         inboard, low = joint_mm
         kingpin = kingpin_at_hub_mm(inboard, low, kpi_deg)
         doubt = spread(kingpin_at_hub_mm, (inboard, low, kpi_deg), (rule_mm, rule_mm, SHEET_DEG))
-        found.append(Found("kingpin", kingpin, doubt, "mm", f"{inboard:g} + {low:g} × tan {kpi_deg:.1f}° = {kingpin:.1f} mm"))
+        found.append(
+            Found("kingpin", kingpin, doubt, "mm", f"{inboard:g} + {low:g} × tan {kpi_deg:.1f}° = {kingpin:.1f} mm")
+        )
     elif kpi_deg is not None and scrub_mm is not None:
 
         def at_hub(scrub: float, kpi: float) -> float:
@@ -167,7 +174,9 @@ def axis_from_wheel(
         angle, out, inn = sweep
         caster = caster_from_sweep_deg(out, inn, angle)
         doubt = spread(lambda o, i: caster_from_sweep_deg(o, i, angle), (out, inn), (gauge_deg, gauge_deg))
-        found.append(Found("caster", caster, doubt, "deg", f"({out:g} − ({inn:g})) ÷ (2 × sin {angle:g}°) = {caster:.1f}°"))
+        found.append(
+            Found("caster", caster, doubt, "deg", f"({out:g} − ({inn:g})) ÷ (2 × sin {angle:g}°) = {caster:.1f}°")
+        )
     return found
 
 
@@ -186,8 +195,17 @@ def _through_both(fitted: Fitted, scrub_mm: float, joint_mm: tuple[float, float]
     angle, distance = kpi(*values), kingpin(*values)
     return [
         Found(
-            "kpi", angle, spread(kpi, values, doubts), "deg",
+            "kpi",
+            angle,
+            spread(kpi, values, doubts),
+            "deg",
             f"atan (({across:.1f} + {inboard:g} − ({scrub_mm:g})) ÷ ({below:.1f} − {low:g})) = {angle:.1f}°",
         ),
-        Found("kingpin", distance, spread(kingpin, values, doubts), "mm", f"{inboard:g} + {low:g} × tan {angle:.1f}° = {distance:.1f} mm"),
-    ]  # fmt: skip
+        Found(
+            "kingpin",
+            distance,
+            spread(kingpin, values, doubts),
+            "mm",
+            f"{inboard:g} + {low:g} × tan {angle:.1f}° = {distance:.1f} mm",
+        ),
+    ]

@@ -9,7 +9,9 @@ from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, 
 from rimcore.steering.rack import CENTRED_MM, centring
 
 LEVERS = (
-    Lever("rack_forward_mm", "Rack moved forward", "length", "mm", "rack_move_mm", places=("",), help="backward is minus"),
+    Lever(
+        "rack_forward_mm", "Rack moved forward", "length", "mm", "rack_move_mm", places=("",), help="backward is minus"
+    ),
     Lever("rack_up_mm", "Rack moved up", "length", "mm", "rack_move_mm", places=("",), help="down is minus"),
     Lever(
         "rack_spacer_mm",
@@ -20,10 +22,20 @@ LEVERS = (
         places=("",),
         help="between rack and rod, each side; they side-load it until its seals leak",
     ),
-    Lever("steer_arm_mm", "Steering arms longer", "length", "mm", "rack_move_mm", places=("",), help="shorter is minus"),
-    Lever("rod_end_mm", "Rod ends lower at the arm", "length", "mm", "rack_move_mm", places=("",), help="higher is minus"),
     Lever(
-        "rod_longer_mm", "Rods longer, each side", "length", "mm", "rod_longer_mm", places=("",), help="than keeps toe; shorter is minus"
+        "steer_arm_mm", "Steering arms longer", "length", "mm", "rack_move_mm", places=("",), help="shorter is minus"
+    ),
+    Lever(
+        "rod_end_mm", "Rod ends lower at the arm", "length", "mm", "rack_move_mm", places=("",), help="higher is minus"
+    ),
+    Lever(
+        "rod_longer_mm",
+        "Rods longer, each side",
+        "length",
+        "mm",
+        "rod_longer_mm",
+        places=("",),
+        help="than keeps toe; shorter is minus",
     ),
     Lever(
         "rack_limit_mm",
@@ -58,7 +70,9 @@ def judge_centre(left_mm: float | None, right_mm: float | None, inputs: Sequence
     'the left rod sticks out 6 mm more: move the rack 3 mm to the right'
     """
     if left_mm is None or right_mm is None:
-        return unmeasured(CODE, NAME, "stick-out of both rods is not measured", ["stick-out"], ["measure both rods out of the rack"])
+        return unmeasured(
+            CODE, NAME, "stick-out of both rods is not measured", ["stick-out"], ["measure both rods out of the rack"]
+        )
     found = centring(left_mm, right_mm)
     apart = abs(left_mm - right_mm)
     longer = "left" if left_mm > right_mm else "right"
@@ -68,7 +82,16 @@ def judge_centre(left_mm: float | None, right_mm: float | None, inputs: Sequence
         else f"the {longer} rod sticks out {apart:g} mm more: move the rack {found.move_mm:g} mm to the {found.towards}"
     )
     return Judgement(
-        CODE, NAME, "clear" if found.centred else "hit", reason, f"{COMMON_PRACTICE}: equal within {CENTRED_MM:g} mm before any toe is set",
-        value=apart, unit="mm", held_against=CENTRED_MM, margin=CENTRED_MM - apart, formula=f"|{left_mm:g} − {right_mm:g}| ÷ 2 = {found.move_mm:g} mm",
-        inputs=tuple(inputs), remedies=() if found.centred else (f"move the rack {found.move_mm:g} mm to the {found.towards}",),
-    )  # fmt: skip
+        CODE,
+        NAME,
+        "clear" if found.centred else "hit",
+        reason,
+        f"{COMMON_PRACTICE}: equal within {CENTRED_MM:g} mm before any toe is set",
+        value=apart,
+        unit="mm",
+        held_against=CENTRED_MM,
+        margin=CENTRED_MM - apart,
+        formula=f"|{left_mm:g} − {right_mm:g}| ÷ 2 = {found.move_mm:g} mm",
+        inputs=tuple(inputs),
+        remedies=() if found.centred else (f"move the rack {found.move_mm:g} mm to the {found.towards}",),
+    )

@@ -33,9 +33,14 @@ from rimcore.steering.rack import (
 MOST_RACKS = 201
 
 _RACKS = Key(
-    "rack_mm", "list", "rack travel, + towards the left: left inner end outboard, right one inboard", "mm",
-    item=number_key("rack", "mm", "mm", *MOVE_MM, required=True), most=MOST_RACKS, required=True,
-)  # fmt: skip
+    "rack_mm",
+    "list",
+    "rack travel, + towards the left: left inner end outboard, right one inboard",
+    "mm",
+    item=number_key("rack", "mm", "mm", *MOVE_MM, required=True),
+    most=MOST_RACKS,
+    required=True,
+)
 
 
 def _corner(given: Mapping[str, Any], path: str) -> HardPoints:
@@ -52,24 +57,31 @@ def _steering(given: dict[str, Any]) -> dict[str, Any]:
     racks = number_list(given["rack_mm"], _RACKS, "rack_mm")
     found = steered(axle, racks, given["travel_mm"])
     return {
-        "poses": _steered(found), "over_centre": {"rack_left_mm": found.to_left_mm, "rack_right_mm": found.to_right_mm},
-        "toggle": toggle(found, given["toggle_wanted_deg"]).as_dict(), "turning_circle_m": turning_circle_m(found, axle.wheelbase_mm),
-    }  # fmt: skip
+        "poses": _steered(found),
+        "over_centre": {"rack_left_mm": found.to_left_mm, "rack_right_mm": found.to_right_mm},
+        "toggle": toggle(found, given["toggle_wanted_deg"]).as_dict(),
+        "turning_circle_m": turning_circle_m(found, axle.wheelbase_mm),
+    }
 
 
 def _steered(found: Steered) -> list[dict[str, Any]]:
     rows = {
-        "left_steer_deg": found.left.steer_deg, "right_steer_deg": found.right.steer_deg, "inside_deg": found.inside_deg,
-        "outside_deg": found.outside_deg, "ackermann_pct": found.ackermann_pct, "left_toggle_deg": found.left.toggle_margin_deg,
+        "left_steer_deg": found.left.steer_deg,
+        "right_steer_deg": found.right.steer_deg,
+        "inside_deg": found.inside_deg,
+        "outside_deg": found.outside_deg,
+        "ackermann_pct": found.ackermann_pct,
+        "left_toggle_deg": found.left.toggle_margin_deg,
         "right_toggle_deg": found.right.toggle_margin_deg,
-    }  # fmt: skip
+    }
     return [
         {
-            "rack_mm": float(rack), "reached": bool(both),
+            "rack_mm": float(rack),
+            "reached": bool(both),
             **{name: number_or_none(row[place]) if both else None for name, row in rows.items()},
         }
         for place, (rack, both) in enumerate(zip(found.rack_mm, found.reached, strict=True))
-    ]  # fmt: skip
+    ]
 
 
 STEERING = Calculation(
@@ -77,19 +89,32 @@ STEERING = Calculation(
     "both wheels over rack travel: inside, outside, Ackermann, over centre, turning circle",
     "the links of kinematics; true rolling as Gillespie, Fundamentals of Vehicle Dynamics, ch. 6",
     (
-        Key("left", "object", "left corner, as kinematics takes it without travel and rack", keys=LINKAGE, required=True),
+        Key(
+            "left", "object", "left corner, as kinematics takes it without travel and rack", keys=LINKAGE, required=True
+        ),
         Key("right", "object", "right corner, in its own frame; else the left one mirrored", keys=LINKAGE),
         _RACKS,
         number_key("travel_mm", "held height of both hub-face centres", "mm", *MOVE_MM, default=0.0),
         number_key("wheelbase_mm", "wheelbase", "mm", *SPAN_MM, required=True),
         number_key("kingpin_track_mm", "between the steering axes", "mm", *SPAN_MM, required=True),
-        number_key("toggle_wanted_deg", "least angle between rod and steering arm (common practice)", "°", 0.0, 90.0, default=TOGGLE_DEG),
+        number_key(
+            "toggle_wanted_deg",
+            "least angle between rod and steering arm (common practice)",
+            "°",
+            0.0,
+            90.0,
+            default=TOGGLE_DEG,
+        ),
     ),
     (
         Key(
-            "poses", "list", "for each rack",
+            "poses",
+            "list",
+            "for each rack",
             item=Key(
-                "pose", "object", "a pose",
+                "pose",
+                "object",
+                "a pose",
                 keys=(
                     number_key("rack_mm", "rack travel"),
                     Key("reached", "boolean", "do both wheels follow; else the rest is null"),
@@ -104,21 +129,26 @@ STEERING = Calculation(
             ),
         ),
         Key(
-            "over_centre", "object", "least rack travel each way at which a wheel can be followed no further; null to 150 mm",
+            "over_centre",
+            "object",
+            "least rack travel each way at which a wheel can be followed no further; null to 150 mm",
             keys=(number_key("rack_left_mm", "towards the left"), number_key("rack_right_mm", "towards the right")),
         ),
         Key("toggle", "object", "judgement: hit where not reached or in line, tight below what is wanted"),
         number_key("turning_circle_m", "2 L ÷ sin of the largest outside angle; null in no turn", "m"),
     ),
     _steering,
-)  # fmt: skip
+)
 
 
 def _rack_centre(given: dict[str, Any]) -> dict[str, Any]:
     turns, left, right = given["turns_lock_to_lock"], given["left_stick_out_mm"], given["right_stick_out_mm"]
     sticks = left is not None or right is not None
     if turns is None and not sticks:
-        raise BadInput("is missing; accepted: turns_lock_to_lock, or left_stick_out_mm and right_stick_out_mm", "turns_lock_to_lock")
+        raise BadInput(
+            "is missing; accepted: turns_lock_to_lock, or left_stick_out_mm and right_stick_out_mm",
+            "turns_lock_to_lock",
+        )
     if turns is not None and sticks:
         raise BadInput("turns and stick-out are both given; accepted: one of them", "turns_lock_to_lock")
     if turns is not None:
@@ -128,8 +158,11 @@ def _rack_centre(given: dict[str, Any]) -> dict[str, Any]:
             raise BadInput("is missing; accepted: the stick-out of both sides", name)
     found = centring(left, right, given["tolerance_mm"])
     return {
-        "turns_from_lock": None, "move_mm": found.move_mm, "towards": found.towards, "state": "clear" if found.centred else "hit",
-    }  # fmt: skip
+        "turns_from_lock": None,
+        "move_mm": found.move_mm,
+        "towards": found.towards,
+        "state": "clear" if found.centred else "hit",
+    }
 
 
 RACK_CENTRE = Calculation(
@@ -161,10 +194,14 @@ def _tie_rod(given: dict[str, Any]) -> dict[str, Any]:
     if length is not None and length + found.change_mm <= 0:
         judged = no_rod_left("steer.rod", "Thread of the tie rod", length, found.change_mm)
     return {
-        "length_before_mm": found.before_mm, "length_after_mm": found.after_mm, "change_mm": found.change_mm,
-        "new_rod_length_mm": None if length is None else length + found.change_mm, "engaged_after_mm": after,
-        "turns_change": None if thread is None else found.turns(thread.thread), "engagement": judged.as_dict(),
-    }  # fmt: skip
+        "length_before_mm": found.before_mm,
+        "length_after_mm": found.after_mm,
+        "change_mm": found.change_mm,
+        "new_rod_length_mm": None if length is None else length + found.change_mm,
+        "engaged_after_mm": after,
+        "turns_change": None if thread is None else found.turns(thread.thread),
+        "engagement": judged.as_dict(),
+    }
 
 
 TIE_ROD = Calculation(
@@ -198,11 +235,21 @@ def _shaft(given: dict[str, Any]) -> dict[str, Any]:
         raise BadInput("is empty; accepted: one to three joints", "joints")
     angles = [joint["angle_deg"] for joint in joints]
     largest, smallest = shaft_ratio(angles, [joint["phase_deg"] for joint in joints])
-    judged = engagement("steer.spline", "Spline of the shaft", given["engaged_mm"], given["spline_mm"], SPLINE_DIAMETERS, "spline diameter")
+    judged = engagement(
+        "steer.spline",
+        "Spline of the shaft",
+        given["engaged_mm"],
+        given["spline_mm"],
+        SPLINE_DIAMETERS,
+        "spline diameter",
+    )
     return {
-        "ratio_max": largest, "ratio_min": smallest, "unevenness_pct": 100 * (largest - smallest), "engagement": judged.as_dict(),
+        "ratio_max": largest,
+        "ratio_min": smallest,
+        "unevenness_pct": 100 * (largest - smallest),
+        "engagement": judged.as_dict(),
         "angle": joint_angle(angles).as_dict(),
-    }  # fmt: skip
+    }
 
 
 SHAFT = Calculation(
@@ -211,14 +258,25 @@ SHAFT = Calculation(
     "one joint turns between 1/cos β and cos β; angles and engagement common practice",
     (
         Key(
-            "joints", "list", "one to three, in order; all shafts lie in one plane", most=3, required=True,
+            "joints",
+            "list",
+            "one to three, in order; all shafts lie in one plane",
+            most=3,
+            required=True,
             item=Key(
-                "joint", "object", "a joint", required=True,
+                "joint",
+                "object",
+                "a joint",
+                required=True,
                 keys=(
                     number_key("angle_deg", "between its shafts; below 90", "°", 0.0, 89.999, required=True),
                     number_key(
-                        "phase_deg", "its input yoke against the output yoke on the same shaft; 0 in line; ignored for the first", "°",
-                        -360.0, 360.0, default=0.0,
+                        "phase_deg",
+                        "its input yoke against the output yoke on the same shaft; 0 in line; ignored for the first",
+                        "°",
+                        -360.0,
+                        360.0,
+                        default=0.0,
                     ),
                 ),
             ),
@@ -234,7 +292,7 @@ SHAFT = Calculation(
         Key("angle", "object", "judgement: tight over 30°, hit over 35°"),
     ),
     _shaft,
-)  # fmt: skip
+)
 
 
 STEER = {one.name: one for one in (STEERING, RACK_CENTRE, TIE_ROD, SHAFT)}

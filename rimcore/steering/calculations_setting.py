@@ -59,13 +59,18 @@ CASTER_SWEEP = Calculation(
         number_key("caster_deg", "small-angle form; null where its ± is over 5°", "°"),
         number_key("uncertainty_deg", "resolution √2 ÷ (2 sin θ); null without resolution", "°"),
         Key(
-            "exact", "object", "null without camber_straight_deg, or where none gives both readings",
-            keys=(number_key("caster_deg", "top rearward is plus", "°"), number_key("kpi_deg", "top inboard is plus", "°")),
+            "exact",
+            "object",
+            "null without camber_straight_deg, or where none gives both readings",
+            keys=(
+                number_key("caster_deg", "top rearward is plus", "°"),
+                number_key("kpi_deg", "top inboard is plus", "°"),
+            ),
         ),
         Key("warnings", "list", "a sweep below 5°, a ± that leaves nothing"),
     ),
     _sweep,
-)  # fmt: skip
+)
 
 _WHEEL = (
     number_key("camber_deg", "camber", "°", *ANGLE_DEG),
@@ -89,9 +94,12 @@ def _read_wheel(given: Mapping[str, Any], path: str) -> dict[str, float | None]:
         except CoreError as error:
             raise error.under(path) from error
     return {
-        "camber_deg": given["camber_deg"], "caster_deg": given["caster_deg"], "toe_deg": toe,
-        "toe_minutes": None if toe is None else 60 * toe, "toe_mm_over_rim": None if toe is None or over is None else toe_mm(toe, over),
-    }  # fmt: skip
+        "camber_deg": given["camber_deg"],
+        "caster_deg": given["caster_deg"],
+        "toe_deg": toe,
+        "toe_minutes": None if toe is None else 60 * toe,
+        "toe_mm_over_rim": None if toe is None or over is None else toe_mm(toe, over),
+    }
 
 
 def _effects(given: Any) -> dict[str, float]:
@@ -111,7 +119,11 @@ def _alignment(given: dict[str, Any]) -> dict[str, Any]:
     wheels = {name: _read_wheel(one, f"wheels.{name}") for name, one in given["wheels"].items() if one is not None}
     read = {f"{name}.{angle}": wheel[angle] for name, wheel in wheels.items() for angle in ANGLES}
     targets = {
-        f"{name}.{angle}": one[angle] for name, one in (given["targets"] or {}).items() if one for angle in ANGLES if one[angle] is not None
+        f"{name}.{angle}": one[angle]
+        for name, one in (given["targets"] or {}).items()
+        if one
+        for angle in ANGLES
+        if one[angle] is not None
     }
     adjusters = [(one["name"], one["effects"]) for one in given["adjusters"] or []]
     if len({name for name, _ in adjusters}) < len(adjusters):
@@ -124,8 +136,9 @@ def _alignment(given: dict[str, Any]) -> dict[str, Any]:
         "front_total_toe_deg": total_deg(front[0], front[1]),
         "rear_total_toe_deg": total_deg(rear[0], rear[1]),
         "thrust_deg": None if rear[0] is None or rear[1] is None else thrust_deg(rear[0], rear[1]),
-        "turns": dict(done.turns), "left_over": dict(done.left_over),
-    }  # fmt: skip
+        "turns": dict(done.turns),
+        "left_over": dict(done.left_over),
+    }
 
 
 ALIGNMENT = Calculation(
@@ -133,21 +146,49 @@ ALIGNMENT = Calculation(
     "toe in degrees, minutes and millimetres, totals and thrust of four wheels; turns of adjusters that bring angles to their targets",
     "plane geometry; least squares, and the least movement where many serve",
     (
-        Key("wheels", "object", "what was read", keys=tuple(Key(name, "object", f"at {name}", keys=_WHEEL) for name in WHEELS), required=True),
-        Key("targets", "object", "what is wanted", keys=tuple(Key(name, "object", f"at {name}", keys=_TARGET) for name in WHEELS)),
         Key(
-            "adjusters", "list", "what can be turned", most=MOST_ADJUSTERS,
+            "wheels",
+            "object",
+            "what was read",
+            keys=tuple(Key(name, "object", f"at {name}", keys=_WHEEL) for name in WHEELS),
+            required=True,
+        ),
+        Key(
+            "targets",
+            "object",
+            "what is wanted",
+            keys=tuple(Key(name, "object", f"at {name}", keys=_TARGET) for name in WHEELS),
+        ),
+        Key(
+            "adjusters",
+            "list",
+            "what can be turned",
+            most=MOST_ADJUSTERS,
             item=Key(
-                "adjuster", "object", "an adjuster", required=True,
+                "adjuster",
+                "object",
+                "an adjuster",
+                required=True,
                 keys=(
                     Key("name", "text", "its name", required=True),
-                    Key("effects", "any", "degrees a turn by FL.camber_deg and the like", "°", required=True, read=_effects),
+                    Key(
+                        "effects",
+                        "any",
+                        "degrees a turn by FL.camber_deg and the like",
+                        "°",
+                        required=True,
+                        read=_effects,
+                    ),
                 ),
             ),
         ),
     ),
     (
-        Key("wheels", "object", "each with toe_deg, toe_minutes, toe_mm_over_rim (null without over_mm), camber_deg, caster_deg"),
+        Key(
+            "wheels",
+            "object",
+            "each with toe_deg, toe_minutes, toe_mm_over_rim (null without over_mm), camber_deg, caster_deg",
+        ),
         number_key("front_total_toe_deg", "null with a part missing", "°"),
         number_key("rear_total_toe_deg", "null with a part missing", "°"),
         number_key("thrust_deg", "rear wheels' mean heading, + is left of the centre line", "°"),
@@ -155,14 +196,18 @@ ALIGNMENT = Calculation(
         Key("left_over", "object", "target less angle after the turns; null where the angle was not read"),
     ),
     _alignment,
-)  # fmt: skip
+)
 
 
 def _square(given: dict[str, Any]) -> dict[str, Any]:
     frame = Frame(
-        given["left_mm"], given["right_mm"], given["front_mm"], given["rear_mm"], given["front_left_to_rear_right_mm"],
+        given["left_mm"],
+        given["right_mm"],
+        given["front_mm"],
+        given["rear_mm"],
+        given["front_left_to_rear_right_mm"],
         given["front_right_to_rear_left_mm"],
-    )  # fmt: skip
+    )
     sides, diagonals = squareness(frame, given["side_tolerance_mm"], given["diagonal_tolerance_mm"])
     return {
         "sides": sides.as_dict(),
@@ -174,9 +219,13 @@ def _square(given: dict[str, Any]) -> dict[str, Any]:
 
 
 _SQUARE_KEYS = {
-    "left_mm": "left side, front mark to rear mark", "right_mm": "right side", "front_mm": "between the front marks", "rear_mm": "between the rear marks",
-    "front_left_to_rear_right_mm": "diagonal", "front_right_to_rear_left_mm": "the other diagonal",
-}  # fmt: skip
+    "left_mm": "left side, front mark to rear mark",
+    "right_mm": "right side",
+    "front_mm": "between the front marks",
+    "rear_mm": "between the rear marks",
+    "front_left_to_rear_right_mm": "diagonal",
+    "front_right_to_rear_left_mm": "the other diagonal",
+}
 SQUARE = Calculation(
     "square",
     "is a subframe square by four marks, and which way it stands off",
@@ -191,7 +240,8 @@ SQUARE = Calculation(
         Key("diagonals", "object", "judgement: one with the other"),
         number_key("rear_stands_left_mm", "of square under the front pair; + is left"),
         number_key(
-            "off_plane_mm", "front_left_to_rear_right as read less what the other five give; beyond 2 × tolerance: misread or twisted"
+            "off_plane_mm",
+            "front_left_to_rear_right as read less what the other five give; beyond 2 × tolerance: misread or twisted",
         ),
         Key("move", "text", "which way to nudge it, or which reading to take again"),
     ),

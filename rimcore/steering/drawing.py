@@ -90,7 +90,16 @@ def plan(now: Shown, before: Shown | None, half_mm: float, travel_mm: float, tyr
             return ()
         sides = (("left", one.left, one.found.left, -1.0), ("right", one.right, one.found.right, 1.0))
         return tuple(
-            _side(name=name, points=points, rows=rows, row=one.row, way=way, face=_centre(points, half_mm), tyre_mm=tyre_mm, at=at)
+            _side(
+                name=name,
+                points=points,
+                rows=rows,
+                row=one.row,
+                way=way,
+                face=_centre(points, half_mm),
+                tyre_mm=tyre_mm,
+                at=at,
+            )
             for name, points, rows, way in sides
             if rows.reached[one.row]
         )
@@ -120,7 +129,9 @@ def _side(name: str, points: HardPoints, rows: Curves, row: int, way: float, fac
     axle = turn @ wheel.axis
     middle = hub + axle * wheel.centre_y_mm
     ahead = np.array([axle[1], -axle[0], 0.0])
-    corners = [middle + a * ahead * wheel.radius_mm + b * axle * tyre_mm / 2 for a, b in ((1, 1), (1, -1), (-1, -1), (-1, 1))]
+    corners = [
+        middle + a * ahead * wheel.radius_mm + b * axle * tyre_mm / 2 for a, b in ((1, 1), (1, -1), (-1, -1), (-1, 1))
+    ]
     tyre = "M" + "L".join(f"{x} {y}" for x, y in map(where, corners)) + "Z"
     outer_end, inner_end = points.layout.rod
     low = turn @ (points.at(points.layout.axis[0]) if points.layout.axis else np.zeros(3)) + hub
@@ -150,7 +161,9 @@ def _arc(
     start = (end[0] + radius * math.cos(a), end[1] + radius * math.sin(a))
     stop = (end[0] + radius * math.cos(b), end[1] + radius * math.sin(b))
     middle = a + span / 2
-    path = f"M{start[0]:.1f} {start[1]:.1f}A{radius:g} {radius:g} 0 0 {1 if span > 0 else 0} {stop[0]:.1f} {stop[1]:.1f}"
+    path = (
+        f"M{start[0]:.1f} {start[1]:.1f}A{radius:g} {radius:g} 0 0 {1 if span > 0 else 0} {stop[0]:.1f} {stop[1]:.1f}"
+    )
     return path, (round(end[0] + 58 * math.cos(middle), 1), round(end[1] + 58 * math.sin(middle), 1))
 
 
@@ -168,7 +181,9 @@ TOE_TIMES = 20
 
 
 def wheel_turn_deg(toe_deg: float | None, corner: str) -> float:
-    """How a wheel is turned on the sheet, clockwise [deg]: toe in turns a left wheel to the right; one that is not read stands straight.
+    """How a wheel is turned on the sheet, clockwise [deg]: toe in turns a left wheel to the right.
+
+    One that is not read stands straight.
 
     >>> wheel_turn_deg(0.2, "FL"), wheel_turn_deg(0.2, "FR"), wheel_turn_deg(None, "FL")
     (4.0, -4.0, 0.0)
@@ -205,9 +220,11 @@ def marks_of(frame: Frame) -> Marks:
     off = -frame.rear_stands_left_mm * MAGNIFIED
     ahead = (frame.left_mm - frame.right_mm) / 2 * MAGNIFIED
     places = {
-        "FL": (-frame.front_mm / 2, 0.0), "FR": (frame.front_mm / 2, 0.0), "RL": (-frame.rear_mm / 2 + off, -long - ahead),
+        "FL": (-frame.front_mm / 2, 0.0),
+        "FR": (frame.front_mm / 2, 0.0),
+        "RL": (-frame.rear_mm / 2 + off, -long - ahead),
         "RR": (frame.rear_mm / 2 + off, -long + ahead),
-    }  # fmt: skip
+    }
     true = [places["FL"], places["FR"], (frame.rear_mm / 2, -long), (-frame.rear_mm / 2, -long)]
 
     def at(x: float, y: float) -> tuple[float, float]:
@@ -219,5 +236,10 @@ def marks_of(frame: Frame) -> Marks:
     now = [places[name] for name in ("FL", "FR", "RR", "RL")]
     diagonals = tuple((*at(*places[one]), *at(*places[other])) for one, other in (("FL", "RR"), ("FR", "RL")))
     return Marks(
-        560.0, 50 + long * scale + 50, tuple((name, *at(*point)) for name, point in places.items()), ring(now), ring(true), diagonals
+        560.0,
+        50 + long * scale + 50,
+        tuple((name, *at(*point)) for name, point in places.items()),
+        ring(now),
+        ring(true),
+        diagonals,
     )

@@ -73,7 +73,9 @@ class Steered:
 
 
 def ackermann_pct(inside_deg: Array, outside_deg: Array, kingpin_track_mm: float, wheelbase_mm: float) -> Array:
-    """Share of the difference that true rolling wants [%]: 100 (δi − δo) ÷ (δi* − δo), cot δo − cot δi* = track ÷ wheelbase.
+    """Share of the difference that true rolling wants [%].
+
+    100 (δi − δo) ÷ (δi* − δo), cot δo − cot δi* = track ÷ wheelbase.
 
     Source: Gillespie, Fundamentals of Vehicle Dynamics, ch. 6 (steering geometry).
 
@@ -152,7 +154,9 @@ def lock_to_lock(axle: Axle, end_mm: float) -> Steered:
 
 
 @lru_cache(maxsize=64)
-def axle_read(left: Read, right: Read, rack_mm: tuple[float, ...], wheelbase_mm: float, kingpin_track_mm: float) -> Axle:
+def axle_read(
+    left: Read, right: Read, rack_mm: tuple[float, ...], wheelbase_mm: float, kingpin_track_mm: float
+) -> Axle:
     """Both corners as they were read, with the rack moved; once for what was read.
 
     Source: none; a container.
@@ -191,7 +195,9 @@ def _way(corner: Corner, values: Array, travel_mm: float) -> list[tuple[Poses, A
     count = len(corner.outer)
     raised, _ = follow(corner, start(count), np.zeros(count), np.zeros(count), np.full((count, 1), travel_mm), False)
     poses, came = outward(corner, raised, np.full(count, travel_mm), values, True)
-    turn, at, reached = (one.reshape(count, len(values), *one.shape[1:]) for one in (poses.turn, poses.at, poses.reached))
+    turn, at, reached = (
+        one.reshape(count, len(values), *one.shape[1:]) for one in (poses.turn, poses.at, poses.reached)
+    )
     return [(Poses(turn[k], at[k], reached[k]), np.abs(came[:, k])) for k in range(count)]
 
 
@@ -210,23 +216,38 @@ def toggle(found: Steered, wanted_deg: float = TOGGLE_DEG) -> Judgement:
         lost = found.rack_mm[~found.reached]
         nearest = _signed(round(float(lost[np.argmin(np.abs(lost))]), 1))
         return Judgement(
-            "steer.toggle", name, "hit", f"at {nearest} mm of rack travel a wheel can't follow: it is over centre or out of reach",
-            COMMON_PRACTICE, value=0.0, unit="°", held_against=wanted_deg, margin=-wanted_deg, remedies=_CURES,
-        )  # fmt: skip
+            "steer.toggle",
+            name,
+            "hit",
+            f"at {nearest} mm of rack travel a wheel can't follow: it is over centre or out of reach",
+            COMMON_PRACTICE,
+            value=0.0,
+            unit="°",
+            held_against=wanted_deg,
+            margin=-wanted_deg,
+            remedies=_CURES,
+        )
     angles = np.stack([found.left.toggle_margin_deg, found.right.toggle_margin_deg])
     if np.isnan(angles).any():
-        return unmeasured("steer.toggle", name, "this layout has no steering axis between two joints", ["steering axis"])
+        return unmeasured(
+            "steer.toggle", name, "this layout has no steering axis between two joints", ["steering axis"]
+        )
     side, place = np.unravel_index(np.argmin(angles), angles.shape)
     least = float(angles[side, place])
     state: State = "hit" if least <= 1e-9 else "tight" if least < wanted_deg else "clear"
     return Judgement(
-        "steer.toggle", name, state,
+        "steer.toggle",
+        name,
+        state,
         f"{least:.1f}° left at {_signed(round(float(found.rack_mm[place]), 1))} mm of rack travel, {('left', 'right')[side]} wheel; {wanted_deg:g}° wanted",
         f"{COMMON_PRACTICE}: {wanted_deg:g}° at least" if wanted_deg == TOGGLE_DEG else "the angle asked for",
-        value=least, unit="°", held_against=wanted_deg, margin=least - wanted_deg,
+        value=least,
+        unit="°",
+        held_against=wanted_deg,
+        margin=least - wanted_deg,
         inputs=(InputUsed("rack travel", f"{_signed(found.rack_mm.min())} to {_signed(found.rack_mm.max())} mm"),),
         remedies=() if state == "clear" else _CURES,
-    )  # fmt: skip
+    )
 
 
 def _signed(value: float) -> str:
@@ -341,7 +362,9 @@ def rod_of(then: HardPoints, now: HardPoints) -> Rod:
     return Rod(*(math.dist(one.points[inner], one.points[outer]) for one in (then, now)))
 
 
-def engagement(code: str, name: str, engaged_mm: float | None, diameter_mm: float | None, times: float, of: str) -> Judgement:
+def engagement(
+    code: str, name: str, engaged_mm: float | None, diameter_mm: float | None, times: float, of: str
+) -> Judgement:
     """Is enough of a thread or a spline engaged?
 
     Source: common practice: one diameter in steel.
@@ -360,15 +383,26 @@ def engagement(code: str, name: str, engaged_mm: float | None, diameter_mm: floa
     """
     if engaged_mm is None or diameter_mm is None:
         missing = [what for what, value in (("engaged_mm", engaged_mm), (of, diameter_mm)) if value is None]
-        return unmeasured(code, name, f"not given: {', '.join(missing)}", missing, ["measure how far it is screwed or pushed in"])
+        return unmeasured(
+            code, name, f"not given: {', '.join(missing)}", missing, ["measure how far it is screwed or pushed in"]
+        )
     wanted = times * diameter_mm
-    state: State = "hit" if engaged_mm < wanted - 1e-9 else "tight" if engaged_mm <= TIGHT_SHARE * wanted + 1e-9 else "clear"
+    state: State = (
+        "hit" if engaged_mm < wanted - 1e-9 else "tight" if engaged_mm <= TIGHT_SHARE * wanted + 1e-9 else "clear"
+    )
     return Judgement(
-        code, name, state, f"{engaged_mm:.1f} mm engaged, {wanted:.1f} mm wanted", f"{COMMON_PRACTICE}: {times:g} × {of}",
-        value=engaged_mm, unit="mm", held_against=wanted, margin=engaged_mm - wanted,
+        code,
+        name,
+        state,
+        f"{engaged_mm:.1f} mm engaged, {wanted:.1f} mm wanted",
+        f"{COMMON_PRACTICE}: {times:g} × {of}",
+        value=engaged_mm,
+        unit="mm",
+        held_against=wanted,
+        margin=engaged_mm - wanted,
         formula=f"{times:g} × {diameter_mm:g} = {wanted:.1f} mm",
         remedies=() if state == "clear" else ("a longer rod or shaft", "an extension adapter", "move the rack less"),
-    )  # fmt: skip
+    )
 
 
 def engaged_after_mm(engaged_mm: float | None, change_mm: float, rod_mm: float | None) -> float | None:
@@ -408,10 +442,18 @@ def no_rod_left(code: str, name: str, rod_mm: float, change_mm: float) -> Judgem
     """
     new = rod_mm + change_mm
     return Judgement(
-        code, name, "hit", f"the rod of {rod_mm:.0f} mm would have to be {-change_mm:.0f} mm shorter: none is left", "arithmetic",
-        value=new, unit="mm", held_against=0.0, margin=new, formula=f"{rod_mm:g} − {-change_mm:g} = {new:.1f} mm",
+        code,
+        name,
+        "hit",
+        f"the rod of {rod_mm:.0f} mm would have to be {-change_mm:.0f} mm shorter: none is left",
+        "arithmetic",
+        value=new,
+        unit="mm",
+        held_against=0.0,
+        margin=new,
+        formula=f"{rod_mm:g} − {-change_mm:g} = {new:.1f} mm",
         remedies=("move the rack less", "a rack that is narrower"),
-    )  # fmt: skip
+    )
 
 
 def shaft_ratio(angles_deg: Sequence[float], phases_deg: Sequence[float]) -> tuple[float, float]:
@@ -420,12 +462,14 @@ def shaft_ratio(angles_deg: Sequence[float], phases_deg: Sequence[float]) -> tup
     Parameters
     ----------
     angles_deg : of each joint, 0 to below 90 [deg]
-    phases_deg : turn of each joint's input yoke from being in line with the output yoke on the same shaft; the first is ignored [deg]
+    phases_deg : turn of each joint's input yoke from being in line with the output yoke on the same shaft; the
+        first is ignored [deg]
 
     Each joint stretches the direction of its yoke across the plane by 1/cos β, so that a train of them is one linear
     map whose two stretches s₁ ≥ s₂ give s₁/s₂ and s₂/s₁.
 
-    Source: a single Cardan joint turns between 1/cos β and cos β (Milliken & Milliken; any handbook of machine elements).
+    Source: a single Cardan joint turns between 1/cos β and cos β (Milliken & Milliken; any handbook of machine
+    elements).
 
     Examples
     --------
@@ -454,11 +498,17 @@ def joint_angle(angles_deg: Sequence[float]) -> Judgement:
     largest = max(angles_deg)
     state: State = "hit" if largest > JOINT_HIT_DEG else "tight" if largest > JOINT_TIGHT_DEG else "clear"
     return Judgement(
-        "steer.joint", "Angle of a shaft joint", state, f"{largest:g}° at the sharpest joint; {JOINT_TIGHT_DEG:g}° is what it should bear",
-        f"{COMMON_PRACTICE}: tight over {JOINT_TIGHT_DEG:g}°, hit over {JOINT_HIT_DEG:g}°", value=largest, unit="°",
-        held_against=JOINT_TIGHT_DEG, margin=JOINT_TIGHT_DEG - largest,
+        "steer.joint",
+        "Angle of a shaft joint",
+        state,
+        f"{largest:g}° at the sharpest joint; {JOINT_TIGHT_DEG:g}° is what it should bear",
+        f"{COMMON_PRACTICE}: tight over {JOINT_TIGHT_DEG:g}°, hit over {JOINT_HIT_DEG:g}°",
+        value=largest,
+        unit="°",
+        held_against=JOINT_TIGHT_DEG,
+        margin=JOINT_TIGHT_DEG - largest,
         remedies=() if state == "clear" else ("share the angle between two joints", "move the rack or the column less"),
-    )  # fmt: skip
+    )
 
 
 def rack_end_mm(travel_mm: float, limiter_mm: float) -> float:
@@ -478,7 +528,9 @@ def rack_end_mm(travel_mm: float, limiter_mm: float) -> float:
 
 
 def most_steer_deg(found: Steered, way: int) -> float | None:
-    """Largest steer of the inside wheel with the rack to the left (1), or to the right (−1) [deg]; None where nothing turns.
+    """Largest steer of the inside wheel with the rack to the left (1), or to the right (−1) [deg].
+
+    None where nothing turns.
 
     Source: none; picks the largest.
 
@@ -529,7 +581,9 @@ def kingpin_track_mm(left: HardPoints, right: HardPoints, face_mm: float) -> flo
 
 
 def kingpin_inboard_mm(points: HardPoints) -> float:
-    """From the mounting face inboard to the steering axis at hub height [mm]; to the lower outer joint where there is no axis.
+    """From the mounting face inboard to the steering axis at hub height [mm].
+
+    To the lower outer joint where there is no axis.
 
     >>> from rimcore.ride.points import LAYOUTS, Wheel
     >>> made = {"strut_top": (0, -160, 480), "strut_knuckle": (0, -110, 60), "lower_front": (40, -380, -110), "lower_rear": (-250, -390, -100),

@@ -34,7 +34,12 @@ CROSSMEMBER = Lever(
     help="it comes down once, with whatever else needs it down",
 )
 SQUARE_BENCH = Bench(
-    "square", "Frame", "four marks of a subframe or crossmember: is it square, and which way to nudge it", (CROSSMEMBER,), (), ("square",)
+    "square",
+    "Frame",
+    "four marks of a subframe or crossmember: is it square, and which way to nudge it",
+    (CROSSMEMBER,),
+    (),
+    ("square",),
 )
 
 
@@ -64,7 +69,9 @@ class School:
         return self.whose.get((end, angle), f"for {self.name.lower()}")
 
 
-def _school(key: str, name: str, front: tuple[float, float, float], rear: tuple[float, float], buys: str, costs: str) -> School:
+def _school(
+    key: str, name: str, front: tuple[float, float, float], rear: tuple[float, float], buys: str, costs: str
+) -> School:
     targets = {
         ("F", "camber_deg"): front[0],
         ("F", "caster_deg"): front[1],
@@ -78,15 +85,39 @@ def _school(key: str, name: str, front: tuple[float, float, float], rear: tuple[
 ALIGNMENT_SCHOOLS: dict[str, School] = {
     one.key: one
     for one in (
-        _school("street", "Street", (-0.8, 5.0, 0.05), (-1.2, 0.10), "straight running, even wear", "less bite on turn-in"),
+        _school(
+            "street", "Street", (-0.8, 5.0, 0.05), (-1.2, 0.10), "straight running, even wear", "less bite on turn-in"
+        ),
         _school("life", "Tyre life", (-0.3, 4.0, 0.03), (-0.8, 0.08), "the tyre wears flat", "washes wide early"),
-        _school("grip", "Grip", (-2.5, 6.5, -0.05), (-1.8, 0.10), "the loaded shoulder carries", "inner shoulders wear; wanders on ruts"),
-        _school("drift", "Drift", (-4.0, 7.5, -0.15), (-0.8, 0.10), "front grip at full lock, a rear that slides evenly", "front tyres wear inside; heavy and nervous in a straight line"),
-        _school("look", "Look", (-3.0, 5.0, 0.0), (-3.0, 0.05), "sits under the lip", "tyres wear in a season; brakes worse in a straight line"),
+        _school(
+            "grip",
+            "Grip",
+            (-2.5, 6.5, -0.05),
+            (-1.8, 0.10),
+            "the loaded shoulder carries",
+            "inner shoulders wear; wanders on ruts",
+        ),
+        _school(
+            "drift",
+            "Drift",
+            (-4.0, 7.5, -0.15),
+            (-0.8, 0.10),
+            "front grip at full lock, a rear that slides evenly",
+            "front tyres wear inside; heavy and nervous in a straight line",
+        ),
+        _school(
+            "look",
+            "Look",
+            (-3.0, 5.0, 0.0),
+            (-3.0, 0.05),
+            "sits under the lip",
+            "tyres wear in a season; brakes worse in a straight line",
+        ),
     )
-}  # fmt: skip
+}
 
-#: what an angle may be off its target [deg]: within the first it is set, within the second nearly (common practice, from memory)
+#: what an angle may be off its target [deg]: within the first it is set, within the second nearly (common practice,
+#: from memory)
 CLOSE_DEG = {"camber_deg": (0.25, 0.5), "caster_deg": (0.5, 1.0), "toe_deg": (0.1, 0.2)}
 #: rear wheels' mean heading off the centre line, and camber left against right [deg]
 THRUST_DEG, UNEVEN_DEG = (0.1, 0.2), (0.3, 0.6)
@@ -96,8 +127,16 @@ PRACTICE = f"{COMMON_PRACTICE}, from memory"
 Angles = Mapping[tuple[str, str], float | None]
 
 
-def judge_off(code: str, name: str, off_deg: float | None, doubt_deg: float, close: tuple[float, float], said: str, missing: Sequence[str],
-              inputs: Sequence[InputUsed] = ()) -> Judgement:  # fmt: skip
+def judge_off(
+    code: str,
+    name: str,
+    off_deg: float | None,
+    doubt_deg: float,
+    close: tuple[float, float],
+    said: str,
+    missing: Sequence[str],
+    inputs: Sequence[InputUsed] = (),
+) -> Judgement:
     """How far an angle is off what is wanted; the ± counts.
 
     Source: limits are the school's own, common practice.
@@ -117,16 +156,33 @@ def judge_off(code: str, name: str, off_deg: float | None, doubt_deg: float, clo
     'tight'
     """
     if off_deg is None:
-        return unmeasured(code, name, f"not read: {', '.join(missing)}", missing, ["read it with a gauge, strings or plates"])
+        return unmeasured(
+            code, name, f"not read: {', '.join(missing)}", missing, ["read it with a gauge, strings or plates"]
+        )
     off = abs(off_deg)
-    state: State = "clear" if off + doubt_deg <= close[0] + 1e-9 else "hit" if off - doubt_deg > close[1] + 1e-9 else "tight"
+    state: State = (
+        "clear" if off + doubt_deg <= close[0] + 1e-9 else "hit" if off - doubt_deg > close[1] + 1e-9 else "tight"
+    )
     return Judgement(
-        code, name, state, said, PRACTICE, value=off_deg, unit="°", held_against=close[0], margin=close[0] - off, uncertainty=doubt_deg,
-        formula=said, inputs=tuple(inputs), remedies=() if state == "clear" else ("turn what the sheet says, and read again",),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        said,
+        PRACTICE,
+        value=off_deg,
+        unit="°",
+        held_against=close[0],
+        margin=close[0] - off,
+        uncertainty=doubt_deg,
+        formula=said,
+        inputs=tuple(inputs),
+        remedies=() if state == "clear" else ("turn what the sheet says, and read again",),
+    )
 
 
-def judge_alignment(angles: Angles, school: School, doubts: Angles, inputs: Sequence[InputUsed] = ()) -> tuple[Judgement, ...]:
+def judge_alignment(
+    angles: Angles, school: School, doubts: Angles, inputs: Sequence[InputUsed] = ()
+) -> tuple[Judgement, ...]:
     """Four wheels against a school, the thrust of the rear axle, and camber left against right.
 
     Parameters

@@ -52,7 +52,9 @@ def sweep_warnings(steer_deg: float, uncertainty_deg: float | None) -> list[str]
     """
     said = []
     if steer_deg < LEAST_SWEEP_DEG:
-        said.append(f"a sweep of {steer_deg:g}° each way is too little to tell a caster by; 20° is usual (common practice)")
+        said.append(
+            f"a sweep of {steer_deg:g}° each way is too little to tell a caster by; 20° is usual (common practice)"
+        )
     if uncertainty_deg is not None and uncertainty_deg > MOST_DOUBT_DEG:
         said.append(f"± {uncertainty_deg:.1f}° is more than a caster is: nothing is told")
     return said
@@ -101,7 +103,8 @@ def camber_steered_deg(caster_deg: float, kpi_deg: float, straight_deg: float, s
 def exact_axis_deg(out_deg: float, in_deg: float, straight_deg: float, steer_deg: float) -> tuple[float, float] | None:
     """Caster and kingpin inclination that give both readings exactly [deg]; None where none do.
 
-    Starts from the small-angle pair: caster (out − in) ÷ (2 sin θ), inclination ((out + in) ÷ 2 − straight) ÷ (1 − cos θ).
+    Starts from the small-angle pair: caster (out − in) ÷ (2 sin θ), inclination ((out + in) ÷ 2 − straight) ÷ (1 − cos
+    θ).
 
     Source: rotation about the steering axis; small-angle pair is common practice.
 
@@ -117,10 +120,16 @@ def exact_axis_deg(out_deg: float, in_deg: float, straight_deg: float, steer_deg
     [6.0, 12.0]
     """
     angle = math.radians(steer_deg)
-    begun = ((out_deg - in_deg) / (2 * math.sin(angle)), ((out_deg + in_deg) / 2 - straight_deg) / (1 - math.cos(angle)))
+    begun = (
+        (out_deg - in_deg) / (2 * math.sin(angle)),
+        ((out_deg + in_deg) / 2 - straight_deg) / (1 - math.cos(angle)),
+    )
 
     def off(pair: Sequence[float]) -> list[float]:
-        return [camber_steered_deg(pair[0], pair[1], straight_deg, way * steer_deg) - read for way, read in ((1, out_deg), (-1, in_deg))]
+        return [
+            camber_steered_deg(pair[0], pair[1], straight_deg, way * steer_deg) - read
+            for way, read in ((1, out_deg), (-1, in_deg))
+        ]
 
     try:
         found = optimize.root(off, begun, tol=1e-12)
@@ -216,7 +225,8 @@ _DIAGONALS = ("left_to_right_mm", "right_to_left_mm")
 def _flatness(squares: Mapping[str, float], scale: float) -> float:
     """Cayley–Menger determinant of the four marks, lengths in units of the largest; 0 in a plane."""
     fl_fr, rl_rr, fl_rl, fr_rr, fl_rr, fr_rl = (
-        squares[name] / scale for name in ("front_mm", "rear_mm", "left_mm", "right_mm", "left_to_right_mm", "right_to_left_mm")
+        squares[name] / scale
+        for name in ("front_mm", "rear_mm", "left_mm", "right_mm", "left_to_right_mm", "right_to_left_mm")
     )
     rows = np.array(
         [
@@ -288,7 +298,9 @@ class Frame:
     @property
     def read_again(self) -> tuple[str, float]:
         """The reading whose change alone closes the figure with the least, and that change [mm]."""
-        wanted = {name: closing - getattr(self, name) for name in _LENGTHS if (closing := self.closing_mm(name)) is not None}
+        wanted = {
+            name: closing - getattr(self, name) for name in _LENGTHS if (closing := self.closing_mm(name)) is not None
+        }
         name = min(wanted, key=lambda one: abs(wanted[one]))
         return name, wanted[name]
 
@@ -346,10 +358,18 @@ def apart(code: str, name: str, one_mm: float, other_mm: float, tolerance_mm: fl
     off = abs(one_mm - other_mm)
     state: State = "hit" if off > tolerance_mm else "tight" if off > tolerance_mm / 2 else "clear"
     return Judgement(
-        code, name, state, f"{off:.1f} mm apart, {tolerance_mm:.1f} mm allowed", basis, value=off, unit="mm", held_against=tolerance_mm,
-        margin=tolerance_mm - off, formula=f"|{one_mm:g} − {other_mm:g}| = {off:.1f} mm",
+        code,
+        name,
+        state,
+        f"{off:.1f} mm apart, {tolerance_mm:.1f} mm allowed",
+        basis,
+        value=off,
+        unit="mm",
+        held_against=tolerance_mm,
+        margin=tolerance_mm - off,
+        formula=f"|{one_mm:g} − {other_mm:g}| = {off:.1f} mm",
         remedies=() if state == "clear" else ("nudge the rear pair across until the diagonals agree",),
-    )  # fmt: skip
+    )
 
 
 #: how many tolerances of a diagonal six lengths may miss one plane by

@@ -105,7 +105,9 @@ def travel_said(turns: float, back: float | None, on: float | None) -> str:
 
 
 def told_effects(effects: Mapping[str, float], doubts: Mapping[str, float]) -> dict[str, float]:
-    """Of what a turn was seen to change, what is more than the ± of seeing it: the rest is noise, and nothing is set by it.
+    """Of what a turn was seen to change, what is more than the ± of seeing it.
+
+    The rest is noise, and nothing is set by it.
 
     Source: a difference within its ± says nothing (JCGM 100:2008).
 
@@ -155,11 +157,15 @@ def adjusted(
     {'rod': -0.25}
     """
     pursued = [name for name in targets if angles.get(name) is not None]
-    effects = np.array([[effect.get(name, 0.0) for _, effect in adjusters] for name in pursued]).reshape(len(pursued), len(adjusters))
+    effects = np.array([[effect.get(name, 0.0) for _, effect in adjusters] for name in pursued]).reshape(
+        len(pursued), len(adjusters)
+    )
     wanted = np.array([targets[name] - (angles[name] or 0.0) for name in pursued])
     turns = np.linalg.lstsq(effects, wanted, rcond=None)[0] if effects.size else np.zeros(len(adjusters))
     left, right = (
-        np.array([math.inf if (one := (travel or {}).get(name, (None, None))[way]) is None else one for name, _ in adjusters])
+        np.array(
+            [math.inf if (one := (travel or {}).get(name, (None, None))[way]) is None else one for name, _ in adjusters]
+        )
         for way in (0, 1)
     )
     if effects.size and ((turns < -left).any() or (turns > right).any()):

@@ -18,15 +18,34 @@ LOAD_KG = {50 + place: float(load) for place, load in enumerate(_LOADS_FROM_50.s
 
 #: speed symbol -> km/h (ISO 4000-1)
 SPEED_KMH = {
-    "B": 50.0, "C": 60.0, "D": 65.0, "E": 70.0, "F": 80.0, "G": 90.0, "J": 100.0, "K": 110.0,
-    "L": 120.0, "M": 130.0, "N": 140.0, "P": 150.0, "Q": 160.0, "R": 170.0, "S": 180.0, "T": 190.0,
-    "U": 200.0, "H": 210.0, "V": 240.0, "W": 270.0, "Y": 300.0,
-}  # fmt: skip
+    "B": 50.0,
+    "C": 60.0,
+    "D": 65.0,
+    "E": 70.0,
+    "F": 80.0,
+    "G": 90.0,
+    "J": 100.0,
+    "K": 110.0,
+    "L": 120.0,
+    "M": 130.0,
+    "N": 140.0,
+    "P": 150.0,
+    "Q": 160.0,
+    "R": 170.0,
+    "S": 180.0,
+    "T": 190.0,
+    "U": 200.0,
+    "H": 210.0,
+    "V": 240.0,
+    "W": 270.0,
+    "Y": 300.0,
+}
 
 #: lowest aspect ratio of the group -> measuring rim width as a share of the section (handbook rule, from memory)
 MEASURING_RIM_SHARE = ((70, 0.70), (60, 0.75), (50, 0.80), (45, 0.85), (30, 0.90), (0, 0.92))
 
-#: flotation sizes sit on a wider measuring rim than their aspect suggests (from memory: 31x10.50 on 8.5, 35x12.50 on 10)
+#: flotation sizes sit on a wider measuring rim than their aspect suggests (from memory: 31x10.50 on 8.5, 35x12.50 on
+#: 10)
 FLOTATION_RIM_SHARE = 0.80
 
 #: (section mm, aspect %, rim in) -> approved rim widths in inches (handbook, from memory)

@@ -17,13 +17,16 @@ ROOT = Path(__file__).resolve().parents[2]
 
 HUB_INPUT = {
     "hub": {"bolts": 5, "pcd_mm": 112, "bore_mm": 57.1, "thread": "M14x1.5", "stud_length_mm": 28, "seat": "ball R13"},
-    "wheel": {"bolts": 5, "pcd_mm": 112, "bore_mm": 72.6, "seat": "cone 60", "pad_thickness_mm": 12}, "spacer_mm": 0,
-}  # fmt: skip
+    "wheel": {"bolts": 5, "pcd_mm": 112, "bore_mm": 72.6, "seat": "cone 60", "pad_thickness_mm": 12},
+    "spacer_mm": 0,
+}
 CORNER = {"wheel": "17x7.5 +45", "tyre": "225/45R17", "spacer_mm": 0, "wheel_kg": None, "tyre_kg": None}
 GAP_INPUT = {
-    "present": {"wheel": "16x7 +42", "tyre": "205/55R16", "spacer_mm": 0, "camber_deg": 0}, "pose": {"steer_deg": 0, "travel_mm": 0},
-    "station": {"place": "damper", "height_mm": 180}, "gap_mm": 8,
-}  # fmt: skip
+    "present": {"wheel": "16x7 +42", "tyre": "205/55R16", "spacer_mm": 0, "camber_deg": 0},
+    "pose": {"steer_deg": 0, "travel_mm": 0},
+    "station": {"place": "damper", "height_mm": 180},
+    "gap_mm": 8,
+}
 
 
 def ask(name, given):
@@ -40,9 +43,20 @@ class FixedKeys(unittest.TestCase):
     def test_tyre(self):
         found = ask("tyre", {"size": "265/35R18 97Y", "rim_width_in": 9.5})
         expected = {
-            "section_width_mm": 265, "section_on_rim_mm": 265, "measuring_rim_in": 9.5, "rim_range_in": [9.0, 10.5], "rim_fit": "ok", "aspect_pct": 35,
-            "rim_diameter_in": 18, "diameter_mm": 642.7, "sidewall_mm": 92.75, "load_index": 97, "load_kg": 730, "speed_symbol": "Y", "speed_kmh": 300,
-        }  # fmt: skip
+            "section_width_mm": 265,
+            "section_on_rim_mm": 265,
+            "measuring_rim_in": 9.5,
+            "rim_range_in": [9.0, 10.5],
+            "rim_fit": "ok",
+            "aspect_pct": 35,
+            "rim_diameter_in": 18,
+            "diameter_mm": 642.7,
+            "sidewall_mm": 92.75,
+            "load_index": 97,
+            "load_kg": 730,
+            "speed_symbol": "Y",
+            "speed_kmh": 300,
+        }
         for key, value in expected.items():
             self.assertEqual(found[key], value, key)
         self.assertAlmostEqual(found["rolling_circumference_mm"], 3.05 * 642.7, places=6)
@@ -54,9 +68,13 @@ class FixedKeys(unittest.TestCase):
 
     def test_wheel_as_text_and_as_fields(self):
         by_text = ask("wheel", {"spec": "18x9.5 +22 5x114.3 73.1"})
-        by_fields = ask("wheel", {"diameter_in": 18, "width_in": 9.5, "offset_mm": 22, "bolts": 5, "pcd_mm": 114.3, "bore_mm": 73.1})
+        by_fields = ask(
+            "wheel", {"diameter_in": 18, "width_in": 9.5, "offset_mm": 22, "bolts": 5, "pcd_mm": 114.3, "bore_mm": 73.1}
+        )
         self.assertEqual(by_text, by_fields)
-        self.assertEqual((by_text["outer_lip_mm"], by_text["inner_lip_mm"], by_text["backspacing_mm"]), (111.35, -155.35, 155.35))
+        self.assertEqual(
+            (by_text["outer_lip_mm"], by_text["inner_lip_mm"], by_text["backspacing_mm"]), (111.35, -155.35, 155.35)
+        )
 
     def test_quantity(self):
         self.assertEqual(ask("quantity", {"text": "11/16 in", "kind": "length"}), {"value": 17.4625, "unit": "mm"})
@@ -66,20 +84,30 @@ class FixedKeys(unittest.TestCase):
         found = ask("hub", HUB_INPUT)
         self.assertEqual(found["pattern"]["state"], "clear")
         self.assertEqual(
-            (found["bore"]["state"], found["bore"]["ring_inner_mm"], found["bore"]["ring_outer_mm"], found["bore"]["radial_play_mm"]),
+            (
+                found["bore"]["state"],
+                found["bore"]["ring_inner_mm"],
+                found["bore"]["ring_outer_mm"],
+                found["bore"]["radial_play_mm"],
+            ),
             ("tight", 57.1, 72.6, 7.75),
         )
         self.assertEqual(found["seat"]["state"], "hit")
         self.assertEqual(
-            (found["engagement"]["length_mm"], found["engagement"]["required_mm"], found["engagement"]["state"]), (16, 14, "clear")
+            (found["engagement"]["length_mm"], found["engagement"]["required_mm"], found["engagement"]["state"]),
+            (16, 14, "clear"),
         )
         self.assertEqual(len(found["findings"]), 4)
         for finding in found["findings"]:
-            self.assertTrue({"state", "margin", "held_against", "reason", "basis", "inputs", "remedies"} <= set(finding))
+            self.assertTrue(
+                {"state", "margin", "held_against", "reason", "basis", "inputs", "remedies"} <= set(finding)
+            )
 
     def test_swap(self):
         found = ask("swap", {"from": CORNER, "to": {**CORNER, "wheel": {"spec": "17x7.5 +35"}}})
-        self.assertEqual((found["outer_lip_shift_mm"], found["inner_lip_shift_mm"], found["track_change_mm"]), (10, -10, 20))
+        self.assertEqual(
+            (found["outer_lip_shift_mm"], found["inner_lip_shift_mm"], found["track_change_mm"]), (10, -10, 20)
+        )
         self.assertIsNone(found["mass_change_kg_per_corner"])
         self.assertEqual(found["speedometer"], {"true_kmh_at_indicated_100": 100, "legal_r39": True})
 
@@ -93,7 +121,9 @@ class FixedKeys(unittest.TestCase):
         found = ask("gap", GAP_INPUT)
         self.assertEqual((found["frame"], found["kind"], found["points_mm"]), ("knuckle", "damper", [[0, -151.6, 180]]))
         self.assertEqual(ask("gap", {**GAP_INPUT, "candidate": GAP_INPUT["present"]})["new_gap_mm"], 8)
-        self.assertEqual(ask("gap", {**GAP_INPUT, "candidate": {"wheel": "16x7 +45", "tyre": "205/55R16"}})["new_gap_mm"], 5)
+        self.assertEqual(
+            ask("gap", {**GAP_INPUT, "candidate": {"wheel": "16x7 +45", "tyre": "205/55R16"}})["new_gap_mm"], 5
+        )
 
     def test_gap_at_lock_says_what_it_assumed(self):
         station = {"place": "liner", "edge": "front", "u": "inner"}
@@ -134,7 +164,7 @@ BAD = [
     ("gap", {**GAP_INPUT, "present": {"wheel": "16x7", "tyre": "205/55R16"}}, "present.wheel.offset_mm"),
     ("quantity", {"text": "5 mm", "kind": "colour"}, "kind"),
     ("quantity", {"text": "1/0 in", "kind": "length"}, "text"),
-]  # fmt: skip
+]
 
 
 class BadInputs(unittest.TestCase):
@@ -164,8 +194,33 @@ class BadInputs(unittest.TestCase):
     @settings(max_examples=200, deadline=None)
     @given(
         st.sampled_from(sorted(CALCULATIONS)),
-        st.recursive(st.none() | st.booleans() | st.integers() | st.floats() | st.text(max_size=8), lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(["size", "spec", "text", "kind", "hub", "wheel", "from", "to", "bolts", "present", "station", "tyre"]), inner, max_size=4)),
-    )  # fmt: skip
+        st.recursive(
+            st.none() | st.booleans() | st.integers() | st.floats() | st.text(max_size=8),
+            lambda inner: (
+                st.lists(inner, max_size=3)
+                | st.dictionaries(
+                    st.sampled_from(
+                        [
+                            "size",
+                            "spec",
+                            "text",
+                            "kind",
+                            "hub",
+                            "wheel",
+                            "from",
+                            "to",
+                            "bolts",
+                            "present",
+                            "station",
+                            "tyre",
+                        ]
+                    ),
+                    inner,
+                    max_size=4,
+                )
+            ),
+        ),
+    )
     def test_whatever_comes_in_an_object_comes_out(self, name, given_input):
         found, good = answer(CALCULATIONS[name], json.dumps(given_input))
         self.assertEqual(good, "error" not in found)
@@ -174,7 +229,9 @@ class BadInputs(unittest.TestCase):
 
 class TheScript(unittest.TestCase):
     def call(self, *arguments, text=""):
-        return subprocess.run([str(ROOT / "tally"), "calc", *arguments], input=text, capture_output=True, text=True, cwd="/", check=False)
+        return subprocess.run(
+            [str(ROOT / "tally"), "calc", *arguments], input=text, capture_output=True, text=True, cwd="/", check=False
+        )
 
     def test_one_answer(self):
         done = self.call("tyre", text='{"size": "265/35R18 97Y", "rim_width_in": 9.5}')
@@ -203,12 +260,24 @@ class TheScript(unittest.TestCase):
 
 
 MOVING = {
-    "wheel": "17x8 +40", "tyre": "225/45R17", "bump_mm": 70, "droop_mm": 60, "steer_out_deg": 36, "steer_in_deg": 34, "kpi_deg": 12, "caster_deg": 5,
-    "kingpin_inboard_mm": 70, "camber_deg": -1, "camber_gain_deg_per_mm": -0.01, "grid": {"steer": 5, "travel": 3},
+    "wheel": "17x8 +40",
+    "tyre": "225/45R17",
+    "bump_mm": 70,
+    "droop_mm": 60,
+    "steer_out_deg": 36,
+    "steer_in_deg": 34,
+    "kpi_deg": 12,
+    "caster_deg": 5,
+    "kingpin_inboard_mm": 70,
+    "camber_deg": -1,
+    "camber_gain_deg_per_mm": -0.01,
+    "grid": {"steer": 5, "travel": 3},
     "obstacles": [
-        {"name": "lip", "frame": "body", "points_mm": [[0, 90, 385]], "radius_mm": 2}, {"name": "damper", "frame": "knuckle", "points_mm": [[0, -165, 260]]},
-    ], "margins": {"body_mm": 10, "knuckle_mm": 5},
-}  # fmt: skip
+        {"name": "lip", "frame": "body", "points_mm": [[0, 90, 385]], "radius_mm": 2},
+        {"name": "damper", "frame": "knuckle", "points_mm": [[0, -165, 260]]},
+    ],
+    "margins": {"body_mm": 10, "knuckle_mm": 5},
+}
 
 
 class InMotion(unittest.TestCase):
@@ -234,7 +303,10 @@ class InMotion(unittest.TestCase):
             ({"obstacles": [{"name": "x", "frame": "roof", "points_mm": [[0, 0, 0]]}]}, "obstacles.0.frame"),
             ({"obstacles": [{"name": "x", "frame": "body", "points_mm": []}]}, "obstacles.0.points_mm"),
             ({"obstacles": [{"name": "x", "frame": "body", "points_mm": [[0, 0]]}]}, "obstacles.0.points_mm.0"),
-            ({"obstacles": [{"name": "x", "frame": "body", "points_mm": [[0, 0, 0]], "radius_mm": -1}]}, "obstacles.0.radius_mm"),
+            (
+                {"obstacles": [{"name": "x", "frame": "body", "points_mm": [[0, 0, 0]], "radius_mm": -1}]},
+                "obstacles.0.radius_mm",
+            ),
             ({"bump_mm": -5}, "bump_mm"),
             ({"droop_mm": -5}, "droop_mm"),
             ({"profile_mm": [[0, 10], [10, 20], [10, 10], [0, 20]]}, "profile_mm"),
@@ -258,7 +330,12 @@ class InMotion(unittest.TestCase):
         }
         found = ask(
             "clearance",
-            {**given_input, "bump_mm": 20, "droop_mm": 0, "obstacles": [{"name": "x", "frame": "body", "points_mm": [[0, 0, 350]]}]},
+            {
+                **given_input,
+                "bump_mm": 20,
+                "droop_mm": 0,
+                "obstacles": [{"name": "x", "frame": "body", "points_mm": [[0, 0, 350]]}],
+            },
         )
         self.assertAlmostEqual(found["obstacles"][0]["gap_mm"], 30.0, places=3)
         self.assertEqual(found["obstacles"][0]["static_gap_mm"], 50.0)
@@ -270,7 +347,18 @@ class InMotion(unittest.TestCase):
             "tyres": ["225/45R17"],
         }
         found = ask("window", {**given_input, "offset_range_mm": [0, 60]})["windows"][0]
-        keys = {"width_in", "tyre", "no_contact", "all_clear", "low_end", "high_end", "best_offset_mm", "best_margin_mm"}
+        keys = {
+            "width_in",
+            "tyre",
+            "no_contact",
+            "all_clear",
+            "low_end",
+            "high_end",
+            "best_offset_mm",
+            "best_margin_mm",
+        }
         self.assertEqual(set(found), keys)
         self.assertGreaterEqual(found["all_clear"]["from_mm"], found["no_contact"]["from_mm"])
-        self.assertEqual(ask("window", {**given_input, "offset_range_mm": [60, 0]})["error"]["field"], "offset_range_mm")
+        self.assertEqual(
+            ask("window", {**given_input, "offset_range_mm": [60, 0]})["error"]["field"], "offset_range_mm"
+        )

@@ -77,7 +77,21 @@ WHOLE = {
     "shifter": {},
     "shifter_bush": {},
     **dict.fromkeys(
-        ("panel", "splitter", "strake", "vent", "wing", "insert", "splitter_adjuster", "seat", "battery", "glass", "trim", "ballast"), {}
+        (
+            "panel",
+            "splitter",
+            "strake",
+            "vent",
+            "wing",
+            "insert",
+            "splitter_adjuster",
+            "seat",
+            "battery",
+            "glass",
+            "trim",
+            "ballast",
+        ),
+        {},
     ),
     "shift_cable": {},
     "other": {},
@@ -98,7 +112,14 @@ class Levers(unittest.TestCase):
         for lever in NUMBERS:
             low, high = lever.span.span
             self.assertEqual((lever.check(low), lever.check(high)), (low, high), lever.code)
-            for odd in (math.nextafter(low, -math.inf), math.nextafter(high, math.inf), math.nan, math.inf, -math.inf, "20"):
+            for odd in (
+                math.nextafter(low, -math.inf),
+                math.nextafter(high, math.inf),
+                math.nan,
+                math.inf,
+                -math.inf,
+                "20",
+            ):
                 with self.assertRaises(BadInput) as refused:
                     lever.check(odd)
                 self.assertIn(lever.span.accepted, refused.exception.message)
@@ -112,9 +133,14 @@ class Levers(unittest.TestCase):
             self.assertFalse(lever.span.holds(value))
 
     def test_flags_and_choices(self):
-        flag, choice = Lever("f", "Flag", default=False), Lever("c", "Choice", default="a", choices={"a": "one", "b": "other"})
+        flag, choice = (
+            Lever("f", "Flag", default=False),
+            Lever("c", "Choice", default="a", choices={"a": "one", "b": "other"}),
+        )
         self.assertEqual((flag.kind, choice.kind), ("flag", "choice"))
-        self.assertEqual((flag.check(1), flag.check(0.0), flag.said(True), flag.said(False)), (True, False, "yes", "no"))
+        self.assertEqual(
+            (flag.check(1), flag.check(0.0), flag.said(True), flag.said(False)), (True, False, "yes", "no")
+        )
         self.assertEqual((choice.check("b"), choice.said("b")), ("b", "other"))
         with self.assertRaises(BadInput) as refused:
             choice.check("c")
@@ -167,7 +193,9 @@ class Families(unittest.TestCase):
 
     @given(
         st.sampled_from(sorted(WHOLE)),
-        st.dictionaries(st.text(max_size=12), st.one_of(st.none(), st.text(max_size=12), st.floats(), st.lists(st.integers()))),
+        st.dictionaries(
+            st.text(max_size=12), st.one_of(st.none(), st.text(max_size=12), st.floats(), st.lists(st.integers()))
+        ),
     )
     def test_whatever_is_kept_a_family_says_yes_or_why_not(self, key, odd):
         codes = [spec.code for spec in FAMILIES[key].specs]
@@ -202,7 +230,9 @@ class Limits(unittest.TestCase):
                 self.assertLess(limit.low, limit.high)
                 self.assertTrue(limit.holds(limit.low) and limit.holds(limit.high))
                 step = (limit.high - limit.low) * 1e-6
-                self.assertFalse(limit.holds(limit.low - step) or limit.holds(limit.high + step) or limit.holds(math.nan))
+                self.assertFalse(
+                    limit.holds(limit.low - step) or limit.holds(limit.high + step) or limit.holds(math.nan)
+                )
 
 
 class Together(unittest.TestCase):

@@ -14,7 +14,9 @@ DECLARE = {"tests", "work", "parts", "tables", "drawing", "draw"}
 DECLARING = re.compile(r"__init__|bench|limits|registry|families|benches|drawing|scene.*|side|calculations.*")
 NUMBER = re.compile(r"\b(float|int|Array|NDArray|ndarray|Vector|Points|Any)\b")
 #: a source, by its word or by the body whose standard or handbook it is
-SOURCE = re.compile(r"Source:|common practice|\b(ISO|SAE|DIN|IEC|JCGM|NHTSA|WMO|IAPWS|ETRTO)\b|, ch\. \d|Kays & London|Hooke's law")
+SOURCE = re.compile(
+    r"Source:|common practice|\b(ISO|SAE|DIN|IEC|JCGM|NHTSA|WMO|IAPWS|ETRTO)\b|, ch\. \d|Kays & London|Hooke's law"
+)
 
 
 def mathematics() -> Iterator[tuple[str, ast.FunctionDef]]:
@@ -23,9 +25,9 @@ def mathematics() -> Iterator[tuple[str, ast.FunctionDef]]:
         if DECLARE & set(path.relative_to(ROOT).parts) or DECLARING.fullmatch(path.stem):
             continue
         for node in ast.parse(path.read_text()).body:
-            if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
-                if any(one.annotation and NUMBER.search(ast.unparse(one.annotation)) for one in arguments(node)):
-                    yield f"{path.relative_to(ROOT)}: {node.name}", node
+            public = isinstance(node, ast.FunctionDef) and not node.name.startswith("_")
+            if public and any(NUMBER.search(ast.unparse(one.annotation)) for one in arguments(node) if one.annotation):
+                yield f"{path.relative_to(ROOT)}: {node.name}", node
 
 
 def arguments(node: ast.FunctionDef) -> list[ast.arg]:
@@ -61,7 +63,9 @@ class DocstringTests(unittest.TestCase):
 
     def test_a_number_has_its_unit_where_its_name_has_one(self) -> None:
         for name, _, doc in self.all:
-            for line in re.findall(r"^((?:\w+, )*\w+_(?:mm|deg|kg|kmh|kpa|nm|kw|hz|db|pct)) : (.*(?:\n {4}\S.*)*)$", doc, re.MULTILINE):
+            for line in re.findall(
+                r"^((?:\w+, )*\w+_(?:mm|deg|kg|kmh|kpa|nm|kw|hz|db|pct)) : (.*(?:\n {4}\S.*)*)$", doc, re.MULTILINE
+            ):
                 with self.subTest(name, parameter=line[0]):
                     self.assertRegex(line[1], r"\[.+\]")
 

@@ -8,7 +8,11 @@ import unittest
 
 import rimcore
 
-MODULES = sorted(one.name for one in pkgutil.walk_packages(rimcore.__path__, "rimcore.") if not one.ispkg and ".tests." not in one.name)
+MODULES = sorted(
+    one.name
+    for one in pkgutil.walk_packages(rimcore.__path__, "rimcore.")
+    if not one.ispkg and ".tests." not in one.name
+)
 #: least share of public functions of the core that carry a worked example; it may only rise
 LEAST_SHARE = 0.63
 

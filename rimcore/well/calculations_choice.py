@@ -56,7 +56,14 @@ _READING = Key(
     required=True,
     keys=(
         Key("name", "text", "its name; the place when absent"),
-        Key("station", "object", "where the rule went", required=True, keys=STATION_KEYS, read=lambda given: Station(**given)),
+        Key(
+            "station",
+            "object",
+            "where the rule went",
+            required=True,
+            keys=STATION_KEYS,
+            read=lambda given: Station(**given),
+        ),
         number_key("gap_mm", "the reading; not for arch, caliper and joint", "mm", -300, 2000),
         Key("pose", "object", "how the wheel stood", keys=POSE_KEYS, default={"steer_deg": 0.0, "travel_mm": 0.0}),
         Key(
@@ -67,7 +74,14 @@ _READING = Key(
             item=_COORDINATE,
             most=2,
         ),
-        Key("joint_mm", "list", "of an arm: outer joint [y, z] at the measured ride height", "mm", item=_COORDINATE, most=2),
+        Key(
+            "joint_mm",
+            "list",
+            "of an arm: outer joint [y, z] at the measured ride height",
+            "mm",
+            item=_COORDINATE,
+            most=2,
+        ),
     ),
 )
 
@@ -84,10 +98,21 @@ def _rank(given: dict[str, Any]) -> dict[str, Any]:
     margins = given["margins"]
     unknown = () if missing or all(thing.frame == "knuckle" for thing in things) else unknown_given(given)
     place = Place(
-        present=given["present"], well=well_given(given, 0.0), things=tuple(things), spacer_mm=given["spacer_mm"], body_margin_mm=margins["body_mm"], knuckle_margin_mm=margins["knuckle_mm"], range_known=not missing,
-        lip_mm=min(seen.lips, default=None), axle_load_kg=given["axle_load_kg"], axis_known=given["kpi_deg"] is not None and given["kingpin_inboard_mm"] is not None,
-        axial=frozenset(seen.axial), loose=frozenset(seen.loose), inside=tuple(seen.inside), unknown=unknown,
-    )  # fmt: skip
+        present=given["present"],
+        well=well_given(given, 0.0),
+        things=tuple(things),
+        spacer_mm=given["spacer_mm"],
+        body_margin_mm=margins["body_mm"],
+        knuckle_margin_mm=margins["knuckle_mm"],
+        range_known=not missing,
+        lip_mm=min(seen.lips, default=None),
+        axle_load_kg=given["axle_load_kg"],
+        axis_known=given["kpi_deg"] is not None and given["kingpin_inboard_mm"] is not None,
+        axial=frozenset(seen.axial),
+        loose=frozenset(seen.loose),
+        inside=tuple(seen.inside),
+        unknown=unknown,
+    )
     pairs, apart = _pairs(given)
     found = rank(place, pairs, given["school"], given["limit"])
     shown = found[: given["limit"]]
@@ -124,7 +149,9 @@ def _readings_given(given: dict[str, Any]) -> _Seen:
         if station.place in ("caliper", "joint"):
             if station.radius_mm is None and station.face_mm is None:
                 raise BadInput("is missing; accepted: a radius in mm", f"{where}.station.radius_mm")
-            seen.inside.append(Inside(names[place], station.radius_mm, station.face_mm if station.place == "caliper" else None))
+            seen.inside.append(
+                Inside(names[place], station.radius_mm, station.face_mm if station.place == "caliper" else None)
+            )
             continue
         reading = _reading_of(given, one, names[place])
         try:
@@ -160,7 +187,12 @@ def _reading_of(given: dict[str, Any], one: dict[str, Any], name: str) -> Readin
     travel, gain = one["pose"]["travel_mm"], given["camber_gain_deg_per_mm"] or 0.0
     camber = given["present"].camber_deg + gain * travel
     pose = Pose(
-        camber, one["pose"]["steer_deg"], travel, given["kpi_deg"] or 0.0, given["caster_deg"] or 0.0, given["kingpin_inboard_mm"] or 0.0
+        camber,
+        one["pose"]["steer_deg"],
+        travel,
+        given["kpi_deg"] or 0.0,
+        given["caster_deg"] or 0.0,
+        given["kingpin_inboard_mm"] or 0.0,
     )
     present = replace(given["present"], camber_deg=camber)
     return Reading("FL", name, one["station"], one["gap_mm"], present, pose, 1.0, raised_mm=travel)
@@ -169,7 +201,9 @@ def _reading_of(given: dict[str, Any], one: dict[str, Any], name: str) -> Readin
 def _motion_of(given: dict[str, Any], one: dict[str, Any], where: str) -> Motion:
     """What moves the obstacle of a reading: an arm's hinge, where both of its ends are given."""
     if (one["pivot_mm"] is None) != (one["joint_mm"] is None):
-        raise BadInput("an arm needs both, [y, z] in mm", f"{where}.{'pivot_mm' if one['pivot_mm'] is None else 'joint_mm'}")
+        raise BadInput(
+            "an arm needs both, [y, z] in mm", f"{where}.{'pivot_mm' if one['pivot_mm'] is None else 'joint_mm'}"
+        )
     if one["pivot_mm"] is None:
         return Motion()
     if one["station"].place != "arm":
@@ -204,7 +238,7 @@ def _pairs(given: dict[str, Any]) -> tuple[list[Pair], int]:
                     name=name,
                     barrel_radius_mm=wheel["barrel_radius_mm"],
                     spoke_back_mm=wheel["spoke_back_mm"],
-                )  # fmt: skip
+                )
             )
     return found, apart
 
@@ -215,10 +249,19 @@ def _sum(one: float | None, other: float | None) -> float | None:
 
 def _row(number: int, one: Ranked) -> dict[str, Any]:
     return {
-        "rank": number, "name": one.pair.name, "wheel": one.pair.wheel.size_text, "tyre": one.pair.tyre.size, "state": one.state, "gap_mm": one.gap_mm,
-        "obstacle": one.obstacle, "margin_left_mm": one.margin_left_mm, "measure": one.measure, "reasons": list(one.reasons),
-        "range_mm": None if one.range_mm is None else list(one.range_mm), "missing": list(one.missing),
-    }  # fmt: skip
+        "rank": number,
+        "name": one.pair.name,
+        "wheel": one.pair.wheel.size_text,
+        "tyre": one.pair.tyre.size,
+        "state": one.state,
+        "gap_mm": one.gap_mm,
+        "obstacle": one.obstacle,
+        "margin_left_mm": one.margin_left_mm,
+        "measure": one.measure,
+        "reasons": list(one.reasons),
+        "range_mm": None if one.range_mm is None else list(one.range_mm),
+        "missing": list(one.missing),
+    }
 
 
 RANK = Calculation(
@@ -235,12 +278,22 @@ RANK = Calculation(
         ),
         Key("wheels", "list", "wheels: wheel, mass_kg, price, name", item=_WHEEL_ROW, required=True, most=MOST_PAIRS),
         Key("tyres", "list", "tyres: tyre, mass_kg, price, name", item=_TYRE_ROW, required=True, most=MOST_PAIRS),
-        Key("school", "choice", "; ".join(f"{name}: {what}" for name, what in SCHOOLS.items()), required=True, choices=tuple(SCHOOLS)),
+        Key(
+            "school",
+            "choice",
+            "; ".join(f"{name}: {what}" for name, what in SCHOOLS.items()),
+            required=True,
+            choices=tuple(SCHOOLS),
+        ),
         number_key("axle_load_kg", "load on the axle, for the load index", "kg", 50, 20000),
         Key("limit", "integer", "rows of the answer", "", 1, MOST_PAIRS, default=50),
     ),
     (
-        Key("ranked", "list", "rank, name, wheel, tyre, state, gap_mm, obstacle, margin_left_mm, measure, reasons, range_mm, missing"),
+        Key(
+            "ranked",
+            "list",
+            "rank, name, wheel, tyre, state, gap_mm, obstacle, margin_left_mm, measure, reasons, range_mm, missing",
+        ),
         Key("pairs", "integer", "pairs judged"),
         Key("not_paired", "integer", "wheels and tyres whose rim diameters differ"),
         Key("missing", "list", "what would have to be measured for a judgement"),
@@ -250,15 +303,23 @@ RANK = Calculation(
 
 
 def _stance(given: dict[str, Any]) -> dict[str, Any]:
-    motion = Motion(kpi_deg=given["kpi_deg"], caster_deg=given["caster_deg"], kingpin_inboard_mm=given["kingpin_inboard_mm"])
+    motion = Motion(
+        kpi_deg=given["kpi_deg"], caster_deg=given["caster_deg"], kingpin_inboard_mm=given["kingpin_inboard_mm"]
+    )
     found = stance(given["from"], given["to"], motion, given["other_from"], given["other_to"])
     ratio = found.ratio
     return {
-        "scrub_radius_from_mm": found.scrub_before_mm, "scrub_radius_to_mm": found.scrub_after_mm, "trail_from_mm": found.trail_before_mm,
-        "trail_to_mm": found.trail_after_mm, "track_change_mm": found.track_change_mm, "bearing_lever_change_mm": found.lever_change_mm,
-        "revs_per_km_from": found.revs_before_per_km, "revs_per_km_to": found.revs_after_per_km, "odometer_change_pct": found.odometer_pct,
+        "scrub_radius_from_mm": found.scrub_before_mm,
+        "scrub_radius_to_mm": found.scrub_after_mm,
+        "trail_from_mm": found.trail_before_mm,
+        "trail_to_mm": found.trail_after_mm,
+        "track_change_mm": found.track_change_mm,
+        "bearing_lever_change_mm": found.lever_change_mm,
+        "revs_per_km_from": found.revs_before_per_km,
+        "revs_per_km_to": found.revs_after_per_km,
+        "odometer_change_pct": found.odometer_pct,
         "circumference_ratio": ratio.as_dict(),
-    }  # fmt: skip
+    }
 
 
 STANCE = Calculation(
@@ -292,13 +353,21 @@ STANCE = Calculation(
 
 def _shake(given: dict[str, Any]) -> dict[str, Any]:
     found = find_shake(
-        given["low_kmh"], given["high_kmh"], given["diameter_mm"], given["felt"], given["when"], given["new_wheels"], given["tried"] or []
+        given["low_kmh"],
+        given["high_kmh"],
+        given["diameter_mm"],
+        given["felt"],
+        given["when"],
+        given["new_wheels"],
+        given["tried"] or [],
     )
     return {
         "turns_per_second_low": found.low_hz,
         "turns_per_second_high": found.high_hz,
         "suspects": [{"cause": one.code, "name": one.name, "share": one.share} for one in found.suspects],
-        "next_tests": [{"test": one.code, "what": one.what, "bits": one.bits, "hours": one.hours} for one in found.tests],
+        "next_tests": [
+            {"test": one.code, "what": one.what, "bits": one.bits, "hours": one.hours} for one in found.tests
+        ],
     }
 
 

@@ -49,13 +49,25 @@ _OBSTACLE = Key(
             required=True,
         ),
         Key("pivot_mm", "list", "of an arm: inner pivot [y, z] in body axes", "mm", item=COORDINATE, most=2),
-        Key("joint_mm", "list", "of an arm: outer joint [y, z] at the measured ride height", "mm", item=COORDINATE, most=2),
+        Key(
+            "joint_mm",
+            "list",
+            "of an arm: outer joint [y, z] at the measured ride height",
+            "mm",
+            item=COORDINATE,
+            most=2,
+        ),
         Key("points_mm", "list", "points [x, y, z]", "mm", item=_POINT, required=True, most=2000, read=_points),
         number_key("radius_mm", "radius of each point", "mm", 0, 1000, default=0.0),
     ),
 )
 _PROFILE_POINT = Key(
-    "point", "list", "across and radius in mm", item=number_key("value", "mm", "mm", -2000, 2000, required=True), most=2, required=True
+    "point",
+    "list",
+    "across and radius in mm",
+    item=number_key("value", "mm", "mm", -2000, 2000, required=True),
+    most=2,
+    required=True,
 )
 
 
@@ -114,7 +126,9 @@ MOTION_KEYS = (
     number_key("steer_in_deg", "lock, front edge inboard", "deg", 0, 80),
     number_key("kpi_deg", "kingpin inclination, top inboard positive; unknown when absent", "deg", -30, 30),
     number_key("caster_deg", "top rearward positive; unknown when absent", "deg", -30, 30),
-    number_key("kingpin_inboard_mm", "mounting face to the steering axis at hub height; unknown when absent", "mm", -300, 500),
+    number_key(
+        "kingpin_inboard_mm", "mounting face to the steering axis at hub height; unknown when absent", "mm", -300, 500
+    ),
     GRID,
     Key("obstacles", "list", "what the wheel may meet", item=_OBSTACLE, required=True, most=500),
     _MARGINS,
@@ -126,9 +140,14 @@ _ASSUMED = ("camber_gain_deg_per_mm", "kpi_deg", "caster_deg", "kingpin_inboard_
 
 
 def well_given(given: dict[str, Any], offset_mm: float) -> Well:
-    """How the wheel stands and moves, from the keys of a calculation; what is absent counts as 0 and is listed beside."""
+    """How the wheel stands and moves, from the keys of a calculation.
+
+    What is absent counts as 0 and is listed beside.
+    """
     known: dict[str, Any] = {name: given[name] or 0.0 for name in (*RANGE, *_ASSUMED)}
-    return Well(given["spacer_mm"] - offset_mm, camber_deg=given["camber_deg"], ride_drop_mm=given["ride_drop_mm"], **known)
+    return Well(
+        given["spacer_mm"] - offset_mm, camber_deg=given["camber_deg"], ride_drop_mm=given["ride_drop_mm"], **known
+    )
 
 
 def things_given(given: list[dict[str, Any]]) -> list[Thing]:
@@ -141,7 +160,13 @@ def things_given(given: list[dict[str, Any]]) -> list[Thing]:
     if sum(len(one["points_mm"]) for one in given) > MOST_POINTS:
         raise BadInput(f"too many points; accepted: {MOST_POINTS} in all", "obstacles")
     return [
-        Thing(one["name"], one["frame"], np.array(one["points_mm"], dtype=float), one["radius_mm"], _hinge(one, f"obstacles.{place}"))
+        Thing(
+            one["name"],
+            one["frame"],
+            np.array(one["points_mm"], dtype=float),
+            one["radius_mm"],
+            _hinge(one, f"obstacles.{place}"),
+        )
         for place, one in enumerate(given)
     ]
 
@@ -157,8 +182,9 @@ def check_reach(given: dict[str, Any], things: list[Thing]) -> None:
                 most = thing.hinge.length_mm - abs(thing.hinge.joint_mm[1] - thing.hinge.pivot_mm[1])
                 raise BadInput(
                     f"{given[name]:g} mm is beyond what the arm “{thing.name}” of {thing.hinge.length_mm:.0f} mm can follow; "
-                    f"accepted: a travel within its reach ({most:.0f} mm and more the other way)", name,
-                )  # fmt: skip
+                    f"accepted: a travel within its reach ({most:.0f} mm and more the other way)",
+                    name,
+                )
 
 
 def _hinge(one: dict[str, Any], where: str) -> Hinge | None:
@@ -193,13 +219,18 @@ def _clearance(given: dict[str, Any]) -> dict[str, Any]:
         raise BadInput("is missing; accepted: an offset, as +22 or ET22", "wheel.offset_mm")
     missing = [name for name in RANGE if given[name] is None]
     grid, margins = given["grid"], given["margins"]
-    shape, things, well = outline_of(given, wheel, given["tyre"]), things_given(given["obstacles"]), well_given(given, wheel.offset_mm)
+    shape, things, well = (
+        outline_of(given, wheel, given["tyre"]),
+        things_given(given["obstacles"]),
+        well_given(given, wheel.offset_mm),
+    )
     check_reach(given, things)
     found = sweep(shape, well, things, margins["body_mm"], margins["knuckle_mm"], grid["steer"], grid["travel"])
     unknown = () if missing else unknown_given(given)
     ranges = usual_ranges(shape, well, things, [gap.gap_mm for gap in found.gaps], unknown)
     rows = [
-        _row(gap, bool(missing) and thing.frame != "knuckle", usual) for gap, thing, usual in zip(found.gaps, things, ranges, strict=True)
+        _row(gap, bool(missing) and thing.frame != "knuckle", usual)
+        for gap, thing, usual in zip(found.gaps, things, ranges, strict=True)
     ]
     answer: dict[str, Any] = {"obstacles": rows, "tightest": _tightest(rows)}
     answer["assumed"] = [f"{name} = 0" for name in _ASSUMED if given[name] is None]
@@ -215,7 +246,9 @@ def unknown_given(given: dict[str, Any]) -> tuple[str, ...]:
     return unknown_of(given, steers, (given["bump_mm"] or 0.0) + (given["droop_mm"] or 0.0) > 0)
 
 
-def usual_ranges(outline_mm: Any, well: Well, things: list[Thing], gaps_mm: list[float], unknown: tuple[str, ...]) -> list[Usual | None]:
+def usual_ranges(
+    outline_mm: Any, well: Well, things: list[Thing], gaps_mm: list[float], unknown: tuple[str, ...]
+) -> list[Usual | None]:
     """Of every obstacle the gap over all usual axes; None where it doesn't depend on what is unknown."""
     moving = [k for k, thing in enumerate(things) if thing.frame != "knuckle"]
     found: list[Usual | None] = [None] * len(things)
@@ -247,13 +280,26 @@ def _to_measure(ranges: Sequence[Usual | None], rows: list[dict[str, Any]]) -> l
 
 def _row(gap: Gap, unknown: bool, usual: Usual | None) -> dict[str, Any]:
     """An obstacle's answer; where the range is not known only a contact at rest is."""
-    row: dict[str, Any] = {"name": gap.name, "gap_mm": gap.gap_mm, "at": {"steer_deg": gap.steer_deg, "travel_mm": gap.travel_mm}}
-    row |= {"static_gap_mm": gap.static_gap_mm, "state": gap.state, "margin_left_mm": gap.margin_left_mm, "range_mm": None}
+    row: dict[str, Any] = {
+        "name": gap.name,
+        "gap_mm": gap.gap_mm,
+        "at": {"steer_deg": gap.steer_deg, "travel_mm": gap.travel_mm},
+    }
+    row |= {
+        "static_gap_mm": gap.static_gap_mm,
+        "state": gap.state,
+        "margin_left_mm": gap.margin_left_mm,
+        "range_mm": None,
+    }
     if unknown:
         return row | {
-            "gap_mm": None, "at": None, "state": "hit" if gap.static_gap_mm < 0 else "unmeasured", "margin_left_mm": None,
-            "basis": "the range of steer and travel is not measured", "missing": [],
-        }  # fmt: skip
+            "gap_mm": None,
+            "at": None,
+            "state": "hit" if gap.static_gap_mm < 0 else "unmeasured",
+            "margin_left_mm": None,
+            "basis": "the range of steer and travel is not measured",
+            "missing": [],
+        }
     if usual is None:
         return row | {"basis": "the user's own measurement", "missing": []}
     state = state_of_usual(usual.lo_mm, usual.hi_mm, gap.margin_mm)
@@ -274,7 +320,11 @@ def _map(found: Sweep) -> dict[str, Any]:
         return {"map": None, "contact_free_steer_deg": None}
     free = zip(found.travel_mm.tolist(), found.free_out_deg.tolist(), found.free_in_deg.tolist(), strict=True)
     return {
-        "map": {"steer_deg": found.steer_deg.tolist(), "travel_mm": found.travel_mm.tolist(), "gap_mm": found.map_mm.tolist()},
+        "map": {
+            "steer_deg": found.steer_deg.tolist(),
+            "travel_mm": found.travel_mm.tolist(),
+            "gap_mm": found.map_mm.tolist(),
+        },
         "contact_free_steer_deg": [{"travel_mm": travel, "out": out, "in": inn} for travel, out, inn in free],
     }
 
@@ -295,7 +345,11 @@ CLEARANCE = Calculation(
         Key("map", "object", "steer_deg, travel_mm, gap_mm [travel][steer] of the tightest body obstacle"),
         Key("contact_free_steer_deg", "list", "per travel: travel_mm, out, in"),
         Key("assumed", "list", "what was taken as 0 in gap_mm and map without being given"),
-        Key("narrows", "list", "what of axis and gain is absent, with how much giving it narrows the widest range: name, by_mm"),
+        Key(
+            "narrows",
+            "list",
+            "what of axis and gain is absent, with how much giving it narrows the widest range: name, by_mm",
+        ),
         Key("missing", "list", "what would have to be measured for a judgement"),
     ),
     _clearance,

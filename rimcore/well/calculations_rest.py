@@ -32,7 +32,10 @@ FITTED_KEYS = (WHEEL_KEY, NEEDED_TYRE, SPACER, CAMBER)
 
 
 def fitted_of(given: dict[str, Any]) -> Fitted:
-    """What stands on a corner, from an object of keys; a tyre that does not go on the wheel is refused with its field."""
+    """What stands on a corner, from an object of keys.
+
+    A tyre that does not go on the wheel is refused with its field.
+    """
     tyre, measured = given["tyre"]
     fitted = Fitted(given["wheel"], tyre, given["spacer_mm"], given["camber_deg"], measured)
     if given["wheel"].offset_mm is None:
@@ -48,7 +51,9 @@ POSE_KEYS = (
 _KINGPIN_KEYS = (
     number_key("kpi_deg", "kingpin inclination, top inboard positive; 0 when absent", "deg", -30, 30),
     number_key("caster_deg", "top rearward positive; 0 when absent", "deg", -30, 30),
-    number_key("kingpin_inboard_mm", "mounting face to the steering axis at hub height; 0 when absent", "mm", -300, 500),
+    number_key(
+        "kingpin_inboard_mm", "mounting face to the steering axis at hub height; 0 when absent", "mm", -300, 500
+    ),
     number_key("camber_gain_deg_per_mm", "camber per mm of bump; 0 when absent", "deg/mm", -1, 1),
 )
 
@@ -78,7 +83,9 @@ def _standing(given: dict[str, Any], fitted: Fitted) -> tuple[Fitted, Pose]:
     """What stands on the corner with its camber at the pose's travel, and the pose."""
     steer, travel = given["pose"]["steer_deg"], given["pose"]["travel_mm"]
     camber = fitted.camber_deg + (given["camber_gain_deg_per_mm"] or 0.0) * travel
-    pose = Pose(camber, steer, travel, given["kpi_deg"] or 0.0, given["caster_deg"] or 0.0, given["kingpin_inboard_mm"] or 0.0)
+    pose = Pose(
+        camber, steer, travel, given["kpi_deg"] or 0.0, given["caster_deg"] or 0.0, given["kingpin_inboard_mm"] or 0.0
+    )
     return replace(fitted, camber_deg=camber), pose
 
 
@@ -94,9 +101,23 @@ GAP = Calculation(
     "places an obstacle from a reading; with a candidate, the gap the same rule would read",
     "geometry of the corner frame; the user's own measurement",
     (
-        Key("present", "object", "what was on the car when the rule was held", required=True, keys=FITTED_KEYS, read=fitted_of),
+        Key(
+            "present",
+            "object",
+            "what was on the car when the rule was held",
+            required=True,
+            keys=FITTED_KEYS,
+            read=fitted_of,
+        ),
         Key("pose", "object", "how the wheel stood", keys=POSE_KEYS, default={"steer_deg": 0.0, "travel_mm": 0.0}),
-        Key("station", "object", "where the rule went", required=True, keys=STATION_KEYS, read=lambda given: gaps.Station(**given)),
+        Key(
+            "station",
+            "object",
+            "where the rule went",
+            required=True,
+            keys=STATION_KEYS,
+            read=lambda given: gaps.Station(**given),
+        ),
         number_key("gap_mm", "the reading; not for arch, caliper and joint", "mm", -300, 2000),
         Key("candidate", "object", "what would stand there", keys=FITTED_KEYS, read=fitted_of),
         *_KINGPIN_KEYS,

@@ -40,10 +40,16 @@ def _window(given: dict[str, Any]) -> dict[str, Any]:
         for tyre in tyres:
             rows.append(_one_window(given, width, tyre, things, low, high))
     unknown = unknown_given(given)
-    return {"windows": rows, "missing": list(unknown), "basis": FOR_EVERY_AXIS if unknown else "the user's own measurement"}
+    return {
+        "windows": rows,
+        "missing": list(unknown),
+        "basis": FOR_EVERY_AXIS if unknown else "the user's own measurement",
+    }
 
 
-def _one_window(given: dict[str, Any], width: float, tyre: Any, things: list[Thing], low: float, high: float) -> dict[str, Any]:
+def _one_window(
+    given: dict[str, Any], width: float, tyre: Any, things: list[Thing], low: float, high: float
+) -> dict[str, Any]:
     wheel = Wheel(given["wheel"].diameter_in, width)
     shape = outline_of(given, wheel, tyre)
     grid, margins = given["grid"], given["margins"]
@@ -99,8 +105,21 @@ WINDOW = Calculation(
         TYRE_KEY,
         PROFILE,
         *(_WINDOW_GRID if key is GRID else key for key in MOTION_KEYS),
-        Key("widths_in", "list", "widths to try", "in", item=number_key("width", "in", "in", 3, 18, required=True), most=20),
-        Key("tyres", "list", "tyres to try", item=Key("tyre", "any", "tyre as text or object", required=True, read=TYRE_KEY.read), most=20),
+        Key(
+            "widths_in",
+            "list",
+            "widths to try",
+            "in",
+            item=number_key("width", "in", "in", 3, 18, required=True),
+            most=20,
+        ),
+        Key(
+            "tyres",
+            "list",
+            "tyres to try",
+            item=Key("tyre", "any", "tyre as text or object", required=True, read=TYRE_KEY.read),
+            most=20,
+        ),
         Key(
             "offset_range_mm",
             "list",

@@ -21,7 +21,10 @@ class Brake:
 
 @dataclass(frozen=True)
 class Arm:
-    """Another arm than the one that was read at full lock: how far it stands back from the old one's line [mm]; None where nobody says."""
+    """Another arm than the one that was read at full lock: how far it stands back from the old one's line [mm].
+
+    None where nobody says.
+    """
 
     back_mm: float | None
     source: str = ""
@@ -109,11 +112,23 @@ class Levers:
         if not any(self.corner_mm):
             return self
         # A collar takes stroke, whatever moves it along at the end.
-        return replace(self, ride_drop_mm=self.drop_at(corner), corner_mm=(0.0, 0.0), mounts_mm=self.keeps_mm, stroke_moves=False)
+        return replace(
+            self, ride_drop_mm=self.drop_at(corner), corner_mm=(0.0, 0.0), mounts_mm=self.keeps_mm, stroke_moves=False
+        )
 
 
 #: levers that don't move the wheel, or that what stands at the end has taken up already, untouched
 STILL = {
     name: getattr(Levers(), name)
-    for name in ("spacer_mm", "camber_deg", "ring", "spacer_kind", "brake", "arm", "perch_up_mm", "lower_mount_mm", "collar_mm")
+    for name in (
+        "spacer_mm",
+        "camber_deg",
+        "ring",
+        "spacer_kind",
+        "brake",
+        "arm",
+        "perch_up_mm",
+        "lower_mount_mm",
+        "collar_mm",
+    )
 }

@@ -126,8 +126,12 @@ _CORNER_KEYS = (
 def _corner(given: dict[str, Any]) -> swaps.Corner:
     tyre, measured = given["tyre"] or (None, None)
     if tyre is not None and not same_rim(tyre.rim_diameter_in, given["wheel"].diameter_in):
-        raise BadInput(f"a {tyre.rim_diameter_in:g} in tyre does not go on a {given['wheel'].diameter_in:g} in wheel", "tyre")
-    return swaps.Corner(given["wheel"], tyre, given["spacer_mm"], given["wheel_kg"], given["tyre_kg"], measured, given["inertia_kg_m2"])
+        raise BadInput(
+            f"a {tyre.rim_diameter_in:g} in tyre does not go on a {given['wheel'].diameter_in:g} in wheel", "tyre"
+        )
+    return swaps.Corner(
+        given["wheel"], tyre, given["spacer_mm"], given["wheel_kg"], given["tyre_kg"], measured, given["inertia_kg_m2"]
+    )
 
 
 def _swap(given: dict[str, Any]) -> dict[str, Any]:
@@ -169,16 +173,21 @@ SWAP = Calculation(
         number_key("ride_height_change_mm", "half the diameter change"),
         number_key("arch_up_gap_change_mm", "less half the diameter change"),
         number_key("arch_side_gap_change_mm", "less the tyre's outer shift"),
-        Key("speedometer", "object", "if it was exact before", keys=(
-            number_key("true_kmh_at_indicated_100", "true speed when it shows 100", "km/h"),
-            Key("legal_r39", "boolean", "0 ≤ indicated − true ≤ true/10 + 4 km/h at 40, 80 and 120 km/h"),
-        )),
+        Key(
+            "speedometer",
+            "object",
+            "if it was exact before",
+            keys=(
+                number_key("true_kmh_at_indicated_100", "true speed when it shows 100", "km/h"),
+                Key("legal_r39", "boolean", "0 ≤ indicated − true ≤ true/10 + 4 km/h at 40, 80 and 120 km/h"),
+            ),
+        ),
         number_key("mass_change_kg_per_corner", "null when a mass is not given", "kg"),
         number_key("equivalent_mass_change_kg_per_corner", "change of m + I/r²", "kg"),
         Key("inertia_basis", "text", "given, partly estimated or estimated"),
     ),
     _swap,
-)  # fmt: skip
+)
 
 
 # hub and pattern
@@ -238,22 +247,42 @@ HUB = Calculation(
     "geometry; 1.0 × diameter of thread, centring rings and seats: common practice",
     (
         Key("hub", "object", "what is on the car", required=True, keys=_HUB_KEYS, read=_hub_of),
-        Key("wheel", "object", "the wheel", required=True, keys=_MOUNT_KEYS, read=lambda given: hubs.WheelMount(**given)),
+        Key(
+            "wheel", "object", "the wheel", required=True, keys=_MOUNT_KEYS, read=lambda given: hubs.WheelMount(**given)
+        ),
         SPACER,
-        Key("ring", "object", "centring ring in the build", keys=(
-            number_key("inner_mm", "inner diameter", "mm", 20, 250, required=True),
-            number_key("outer_mm", "outer diameter", "mm", 20, 300, required=True),
-        ), read=lambda given: hubs.CentringRing(**given)),
+        Key(
+            "ring",
+            "object",
+            "centring ring in the build",
+            keys=(
+                number_key("inner_mm", "inner diameter", "mm", 20, 250, required=True),
+                number_key("outer_mm", "outer diameter", "mm", 20, 300, required=True),
+            ),
+            read=lambda given: hubs.CentringRing(**given),
+        ),
     ),
     (
         judged_key("pattern", "bolt circle"),
-        judged_key("bore", "centring", number_key("ring_inner_mm", "ring that would centre it"), number_key("ring_outer_mm", "ring that would centre it"), number_key("radial_play_mm", "half the bore difference")),
+        judged_key(
+            "bore",
+            "centring",
+            number_key("ring_inner_mm", "ring that would centre it"),
+            number_key("ring_outer_mm", "ring that would centre it"),
+            number_key("radial_play_mm", "half the bore difference"),
+        ),
         judged_key("seat", "lug seat"),
-        judged_key("engagement", "thread in the nut", number_key("length_mm", "engaged"), number_key("turns", "engaged", ""), number_key("required_mm", "wanted")),
+        judged_key(
+            "engagement",
+            "thread in the nut",
+            number_key("length_mm", "engaged"),
+            number_key("turns", "engaged", ""),
+            number_key("required_mm", "wanted"),
+        ),
         Key("findings", "list", "the four judgements"),
     ),
     _hub,
-)  # fmt: skip
+)
 
 
 def _pattern(given: dict[str, Any]) -> dict[str, Any]:
@@ -263,7 +292,10 @@ def _pattern(given: dict[str, Any]) -> dict[str, Any]:
     if across is not None and bolts % 2:
         raise BadInput("no lug stands opposite another on an odd count; accepted: adjacent_mm", "across_mm")
     pcd = across if across is not None else pitch_circle_mm(bolts, adjacent)
-    nearest = [{"pattern": f"{bolts}x{circle:g}", "pcd_mm": circle, "distance_mm": away} for circle, away in nearest_patterns(bolts, pcd)]
+    nearest = [
+        {"pattern": f"{bolts}x{circle:g}", "pcd_mm": circle, "distance_mm": away}
+        for circle, away in nearest_patterns(bolts, pcd)
+    ]
     return {"pcd_mm": pcd, "nearest": nearest}
 
 

@@ -41,7 +41,11 @@ class Fitted:
 
 @lru_cache(maxsize=4096)
 def _outline_of(
-    wheel: Wheel, tyre: Tyre, section_mm: float | None, profile_mm: tuple[tuple[float, float], ...] | None, grown_mm: float
+    wheel: Wheel,
+    tyre: Tyre,
+    section_mm: float | None,
+    profile_mm: tuple[tuple[float, float], ...] | None,
+    grown_mm: float,
 ) -> Outline:
     built_in = outline(wheel, tyre, section_mm)
     if profile_mm is not None:

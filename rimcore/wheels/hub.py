@@ -167,7 +167,9 @@ def centring_ring(hub_bore_mm: float, wheel_bore_mm: float) -> CentringRing:
     7.75
     """
     if wheel_bore_mm < hub_bore_mm - BORE_MATCH_MM:
-        raise DoesNotFit(f"a bore of {wheel_bore_mm:g} mm does not go over a hub of {hub_bore_mm:g} mm", "wheel.bore_mm")
+        raise DoesNotFit(
+            f"a bore of {wheel_bore_mm:g} mm does not go over a hub of {hub_bore_mm:g} mm", "wheel.bore_mm"
+        )
     return CentringRing(hub_bore_mm, wheel_bore_mm)
 
 
@@ -180,8 +182,13 @@ def judge_pattern(hub: Hub, wheel: WheelMount) -> Judgement:
     code, name = "hub.pattern", "Bolt circle"
     if hub.bolts is None or hub.pcd_mm is None or wheel.bolts is None or wheel.pcd_mm is None:
         side = "hub" if hub.bolts is None or hub.pcd_mm is None else "wheel"
-        return unmeasured(code, name, f"the {side}'s bolt circle is not known", [f"{side}.pattern"], ["measure the bolt circle"])
-    inputs = (hub.used("hub", f"{hub.bolts}×{hub.pcd_mm:g}", "bolts", "pcd_mm"), wheel.used("wheel", f"{wheel.bolts}×{wheel.pcd_mm:g}"))
+        return unmeasured(
+            code, name, f"the {side}'s bolt circle is not known", [f"{side}.pattern"], ["measure the bolt circle"]
+        )
+    inputs = (
+        hub.used("hub", f"{hub.bolts}×{hub.pcd_mm:g}", "bolts", "pcd_mm"),
+        wheel.used("wheel", f"{wheel.bolts}×{wheel.pcd_mm:g}"),
+    )
     apart = abs(hub.pcd_mm - wheel.pcd_mm)
     state: State = "clear"
     reason = f"both {hub.bolts}×{hub.pcd_mm:g}"
@@ -212,7 +219,10 @@ def judge_pattern(hub: Hub, wheel: WheelMount) -> Judgement:
 
 
 def _under_the_standing(code: str, name: str, standing_mm: float, bore_mm: float) -> Judgement:
-    """A bore smaller than the one of the wheel that stands there: that one may sit on a ring, so the hub itself decides."""
+    """A bore smaller than the one of the wheel that stands there.
+
+    That one may sit on a ring, so the hub itself decides.
+    """
     reason = f"{bore_mm:g} mm is less than the {standing_mm:g} mm of the wheel that stands there; whether it goes over the hub is not known"
     return unmeasured(code, name, reason, ["hub.bore"], ["measure the hub's collar with a caliper to 0.1 mm"])
 
@@ -228,7 +238,13 @@ def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) ->
     code, name = "hub.bore", "Centre bore"
     if hub.bore_mm is None or wheel.bore_mm is None:
         side = "hub" if hub.bore_mm is None else "wheel"
-        return unmeasured(code, name, f"the {side}'s centre bore is not known", [f"{side}.bore"], ["measure it with a caliper to 0.1 mm"])
+        return unmeasured(
+            code,
+            name,
+            f"the {side}'s centre bore is not known",
+            [f"{side}.bore"],
+            ["measure it with a caliper to 0.1 mm"],
+        )
     if "bore_mm" in hub.off_wheel and wheel.bore_mm < hub.bore_mm - BORE_MATCH_MM - 1e-9:
         return _under_the_standing(code, name, hub.bore_mm, wheel.bore_mm)
     inputs = (hub.used("hub bore", f"{hub.bore_mm:g} mm", "bore_mm"), wheel.used("wheel bore", f"{wheel.bore_mm:g} mm"))
@@ -286,7 +302,13 @@ def judge_seat(hub: Hub, wheel: WheelMount) -> Judgement:
         )
     if hub.seat.shape == "flat":
         return Judgement(
-            code, name, "clear", "both flat; check that the shank fits the hole", COMMON_PRACTICE, formula="same shape", inputs=inputs
+            code,
+            name,
+            "clear",
+            "both flat; check that the shank fits the hole",
+            COMMON_PRACTICE,
+            formula="same shape",
+            inputs=inputs,
         )
     if hub.seat.size is None or wheel.seat.size is None:
         return unmeasured(
@@ -346,7 +368,10 @@ def judge_engagement(hub: Hub, wheel: WheelMount, spacer_mm: float = 0.0) -> Eng
     length = max(0.0, length_of_thread - wheel.pad_thickness_mm - spacer_mm)
     if hub.thread is None or required is None:
         return Engagement(
-            length, None, None, unmeasured(code, name, "the thread is not known", ["hub.thread"], ["read it with a thread gauge"])
+            length,
+            None,
+            None,
+            unmeasured(code, name, "the thread is not known", ["hub.thread"], ["read it with a thread gauge"]),
         )
     turns = length / hub.thread.pitch_mm
     return Engagement(length, turns, required, _engaged(length, turns, required, hub, wheel, spacer_mm))
@@ -371,12 +396,19 @@ def _engaged(length: float, turns: float, required: float, hub: Hub, wheel: Whee
         hub.used("thread", str(hub.thread)),
     )
     return Judgement(
-        "hub.engagement", "Thread in the nut", state,
+        "hub.engagement",
+        "Thread in the nut",
+        state,
         f"{length:g} mm, {turns:.1f} turns; {required:g} mm wanted",
         COMMON_PRACTICE + ": 1.0 × nominal diameter for steel",
-        value=length, unit="mm", held_against=required, margin=length - required,
-        formula=f"stud or bolt − pad − spacer = {whole:g} − {wheel.pad_thickness_mm:g} − {spacer_mm:g} = {length:g} mm; wanted {ENGAGEMENT_DIAMETERS:g} × diameter = {required:g} mm", inputs=inputs, remedies=remedies,
-    )  # fmt: skip
+        value=length,
+        unit="mm",
+        held_against=required,
+        margin=length - required,
+        formula=f"stud or bolt − pad − spacer = {whole:g} − {wheel.pad_thickness_mm:g} − {spacer_mm:g} = {length:g} mm; wanted {ENGAGEMENT_DIAMETERS:g} × diameter = {required:g} mm",
+        inputs=inputs,
+        remedies=remedies,
+    )
 
 
 def hub_fit(hub: Hub, wheel: WheelMount, spacer_mm: float = 0.0, ring: CentringRing | None = None) -> HubFit:

@@ -71,7 +71,10 @@ def wheel_of(value: Any) -> Wheel:
         fields[name] = given[name] if given[name] is not None else stated
     for name in ("diameter_in", "width_in"):
         if fields[name] is None:
-            raise BadInput(f"is missing; accepted: a spec such as {WHEEL_ACCEPTED.split(',')[0]}, or diameter_in and width_in", name)
+            raise BadInput(
+                f"is missing; accepted: a spec such as {WHEEL_ACCEPTED.split(',')[0]}, or diameter_in and width_in",
+                name,
+            )
     fields["offset_mm"] = _offset(fields, given["backspacing_mm"])
     return Wheel(**fields)
 
@@ -82,7 +85,10 @@ def _offset(fields: dict[str, Any], backspacing_mm: float | None) -> float | Non
         return stated
     found = offset_from_backspacing_mm(fields["width_in"], backspacing_mm)
     if stated is not None and abs(stated - found) > 1.0:
-        raise BadInput(f"the backspacing means an offset of {found:+.1f} mm, but {stated:+g} is given; give one of them", "backspacing_mm")
+        raise BadInput(
+            f"the backspacing means an offset of {found:+.1f} mm, but {stated:+g} is given; give one of them",
+            "backspacing_mm",
+        )
     return stated if stated is not None else found
 
 
@@ -106,20 +112,35 @@ def tyre_of(value: Any) -> tuple[Tyre, float | None]:
     if given["size"] is not None:
         return parse_tyre(given["size"]), given["measured_section_mm"]
     if given["section_width_mm"] is None and given["aspect_pct"] is None and given["rim_diameter_in"] is None:
-        raise BadInput("is missing; accepted: 225/45R17 94W and the like, or section_width_mm, aspect_pct and rim_diameter_in", "size")
+        raise BadInput(
+            "is missing; accepted: 225/45R17 94W and the like, or section_width_mm, aspect_pct and rim_diameter_in",
+            "size",
+        )
     for name in ("section_width_mm", "aspect_pct", "rim_diameter_in"):
         if given[name] is None:
             raise BadInput("is missing; accepted: a size, or section_width_mm, aspect_pct and rim_diameter_in", name)
     tyre = tyre_from_fields(
-        given["section_width_mm"], given["aspect_pct"], given["rim_diameter_in"], given["load_index"], given["speed_symbol"]
+        given["section_width_mm"],
+        given["aspect_pct"],
+        given["rim_diameter_in"],
+        given["load_index"],
+        given["speed_symbol"],
     )
     return tyre, given["measured_section_mm"]
 
 
-WHEEL_KEY = Key("wheel", "any", f"wheel, as text ({WHEEL_ACCEPTED}) or an object of the keys of wheel", required=True, read=wheel_of)
-TYRE_KEY = Key("tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", read=tyre_of)
+WHEEL_KEY = Key(
+    "wheel", "any", f"wheel, as text ({WHEEL_ACCEPTED}) or an object of the keys of wheel", required=True, read=wheel_of
+)
+TYRE_KEY = Key(
+    "tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", read=tyre_of
+)
 NEEDED_TYRE = Key(
-    "tyre", "any", "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm", required=True, read=tyre_of
+    "tyre",
+    "any",
+    "tyre, as text (225/45R17 94W) or an object with size and measured_section_mm",
+    required=True,
+    read=tyre_of,
 )
 SPACER = limited_key("spacer_mm", "spacer between hub and wheel", default=0.0)
 CAMBER = limited_key("camber_deg", "negative = top inboard", default=0.0)

@@ -83,7 +83,9 @@ class Outline:
         107.95
         """
         if radius_mm > self.crown_mm:
-            raise BadInput(f"{radius_mm:.0f} mm is above the tread ({self.crown_mm:.0f} mm); measure lower or use the perch station")
+            raise BadInput(
+                f"{radius_mm:.0f} mm is above the tread ({self.crown_mm:.0f} mm); measure lower or use the perch station"
+            )
         if radius_mm <= self.flange_radius_mm:
             return self.lip_mm
         half = self.section_mm / 2
@@ -137,7 +139,9 @@ class Outline:
         across = np.linspace(0.0, self.tread_mm / 2, count)
         crown = np.column_stack([across, self.crown_mm - (self.crown_mm - top) * (2 * across / self.tread_mm) ** 2])
         sin, cos = _quarter(count)
-        shoulder = np.column_stack([self.tread_mm / 2 + (half - self.tread_mm / 2) * sin, widest + (top - widest) * cos])
+        shoulder = np.column_stack(
+            [self.tread_mm / 2 + (half - self.tread_mm / 2) * sin, widest + (top - widest) * cos]
+        )
         sidewall = np.column_stack([foot + (half - foot) * cos, widest - (widest - flange) * sin])
         return [crown, shoulder, sidewall]
 
@@ -175,7 +179,13 @@ def _few_vertices(curve: NDArray[np.float64]) -> NDArray[np.float64]:
     length = np.hypot(way[:, 0], way[:, 1])
     heading = np.arctan2(way[:, 1], way[:, 0])
     # Heading at the curve's points: half way between its pieces.
-    at = np.concatenate([[1.5 * heading[0] - 0.5 * heading[1]], (heading[1:] + heading[:-1]) / 2, [1.5 * heading[-1] - 0.5 * heading[-2]]])
+    at = np.concatenate(
+        [
+            [1.5 * heading[0] - 0.5 * heading[1]],
+            (heading[1:] + heading[:-1]) / 2,
+            [1.5 * heading[-1] - 0.5 * heading[-2]],
+        ]
+    )
     along = np.concatenate([[0.0], np.cumsum(length)])
     # An arc of a length and a turn has the sagitta length × turn ÷ 8; the polygon may use the room on both sides.
     run = np.concatenate([[0.0], np.cumsum(np.sqrt(np.abs(np.diff(at)) * length / (8 * 2 * SHARE * POLYGON_MM)))])
@@ -212,7 +222,9 @@ def outline(wheel: Wheel, tyre: Tyre, measured_section_mm: float | None = None) 
     section = measured_section_mm or section_on_rim_mm(tyre, wheel.width_in)
     tread = min((1.075 - 0.005 * tyre.aspect_pct) * tyre.section_width_mm, 0.96 * section)
     rim_width = wheel.width_in * MM_PER_IN
-    return Outline(section, tyre.diameter_mm / 2, tread, rim_width, wheel.flange_width_mm / 2, wheel.diameter_in * MM_PER_IN / 2)
+    return Outline(
+        section, tyre.diameter_mm / 2, tread, rim_width, wheel.flange_width_mm / 2, wheel.diameter_in * MM_PER_IN / 2
+    )
 
 
 def _superellipse(share: float) -> float:

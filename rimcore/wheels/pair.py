@@ -39,7 +39,9 @@ def parse_pair(line: str) -> tuple[Wheel, Tyre]:
     if wheel.offset_mm is None:
         raise BadInput(f"the wheel's offset is missing, as +50 or ET50; accepted: {ACCEPTED}", "line")
     if not same_rim(wheel.diameter_in, tyre.rim_diameter_in):
-        raise BadInput(f"the tyre is for a rim of {tyre.rim_diameter_in:g} in, the wheel has {wheel.diameter_in:g}", "line")
+        raise BadInput(
+            f"the tyre is for a rim of {tyre.rim_diameter_in:g} in, the wheel has {wheel.diameter_in:g}", "line"
+        )
     return wheel, tyre
 
 

@@ -75,12 +75,34 @@ def parted(line: str) -> list[str]:
 
 #: column names that are understood, lower case
 COLUMNS = {
-    "spec": "spec", "wheel": "spec", "tyre": "spec", "tire": "spec", "size": "spec", "specification": "spec",
-    "mass": "mass", "weight": "mass", "kg": "mass", "mass_kg": "mass", "weight_kg": "mass",
-    "price": "price", "cost": "price", "lead": "lead", "lead time": "lead", "delivery": "lead", "lead_time": "lead",
-    "supplier": "supplier", "shop": "supplier", "seller": "supplier", "link": "link", "url": "link",
-    "seat": "seat", "pad": "pad", "load": "load", "note": "note", "name": "note",
-}  # fmt: skip
+    "spec": "spec",
+    "wheel": "spec",
+    "tyre": "spec",
+    "tire": "spec",
+    "size": "spec",
+    "specification": "spec",
+    "mass": "mass",
+    "weight": "mass",
+    "kg": "mass",
+    "mass_kg": "mass",
+    "weight_kg": "mass",
+    "price": "price",
+    "cost": "price",
+    "lead": "lead",
+    "lead time": "lead",
+    "delivery": "lead",
+    "lead_time": "lead",
+    "supplier": "supplier",
+    "shop": "supplier",
+    "seller": "supplier",
+    "link": "link",
+    "url": "link",
+    "seat": "seat",
+    "pad": "pad",
+    "load": "load",
+    "note": "note",
+    "name": "note",
+}
 
 
 def parse_row(row: Mapping[str, str]) -> Offer:
@@ -112,7 +134,12 @@ def parse_row(row: Mapping[str, str]) -> Offer:
         offer = replace(offer, pad_thickness_mm=_pad(cells["pad"]))
     if "load" in cells:
         offer = replace(offer, load_kg=_load(cells["load"]))
-    return replace(offer, supplier=cells.get("supplier", "")[:80], link=read_link(cells.get("link", "")), note=cells.get("note", "")[:200])
+    return replace(
+        offer,
+        supplier=cells.get("supplier", "")[:80],
+        link=read_link(cells.get("link", "")),
+        note=cells.get("note", "")[:200],
+    )
 
 
 def _headed(text: str) -> Offer:
@@ -123,7 +150,10 @@ def _headed(text: str) -> Offer:
 
 def _with_part(offer: Offer, part: str) -> Offer:
     if re.match(r"[-−–]\s*[\d.,]*\d", part):
-        raise BadInput(f"“{part}” is below zero; accepted: a mass, price or lead time of 0 or more, as 8.4 kg, 310, 6 weeks", "line")
+        raise BadInput(
+            f"“{part}” is below zero; accepted: a mass, price or lead time of 0 or more, as 8.4 kg, 310, 6 weeks",
+            "line",
+        )
     readers = (as_link, as_lead, _as_pad, _as_load, _as_seat, _as_mass, as_price)
     for reader in readers:
         found = reader(part)
@@ -172,7 +202,9 @@ def _as_mass(part: str) -> dict[str, object]:
 
 
 def as_price(part: str) -> dict[str, object]:
-    if not re.fullmatch(r"(?:[A-Z]{3}|[€£$])?\s*\d[\d .]*(?:[.,]\d{1,2})?\s*(?:[A-Z]{3}|[€£$])?(?:\s*(?:each|a piece))?", part):
+    if not re.fullmatch(
+        r"(?:[A-Z]{3}|[€£$])?\s*\d[\d .]*(?:[.,]\d{1,2})?\s*(?:[A-Z]{3}|[€£$])?(?:\s*(?:each|a piece))?", part
+    ):
         return {}
     return {"price_minor": read_price_minor(part)}
 
@@ -181,7 +213,9 @@ def read_mass_kg(text: str, default: str | None) -> float:
     """Mass of a part [kg]; a bare figure is in ``default``, or refused where that is None."""
     value = parse_quantity(text, "mass", default).value
     if not LIMITS["mass_kg"].holds(value):
-        raise BadInput(f"“{text}” is no mass of a part; accepted: {LIMITS['mass_kg'].accepted}, as 8.4 kg or 18 lb 8 oz", "mass")
+        raise BadInput(
+            f"“{text}” is no mass of a part; accepted: {LIMITS['mass_kg'].accepted}, as 8.4 kg or 18 lb 8 oz", "mass"
+        )
     return value
 
 

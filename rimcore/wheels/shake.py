@@ -25,7 +25,8 @@ class Cause:
     after_fitting: float
 
 
-#: order of suspicion for a new shake: balance, ring, seat and torque, bent rim and runout, alignment, joints (common practice);
+#: order of suspicion for a new shake: balance, ring, seat and torque, bent rim and runout, alignment, joints (common
+#: practice);
 #: the shares are our own reading of it, from memory
 CAUSES: tuple[Cause, ...] = (
     Cause(
@@ -119,20 +120,49 @@ CAUSES: tuple[Cause, ...] = (
 )
 CAUSE_NAMES = {cause.code: cause.name for cause in CAUSES}
 
-#: what can be done, what it answers (chance that it shows the cause when it is the one), and its trouble [hours] (common practice)
+#: what can be done, what it answers (chance that it shows the cause when it is the one), and its trouble [hours]
+#: (common practice)
 TESTS: tuple[tuple[str, str, dict[str, float], float], ...] = (
-    ("torque", "Loosen, seat by hand on the raised wheel, tighten crosswise with a torque wrench", {"seat": 0.8, "ring": 0.2}, 0.5),
+    (
+        "torque",
+        "Loosen, seat by hand on the raised wheel, tighten crosswise with a torque wrench",
+        {"seat": 0.8, "ring": 0.2},
+        0.5,
+    ),
     ("ring_check", "Wheel off: measure bore and collar, look for a ring, try a solid one", {"ring": 0.95}, 0.6),
-    ("swap", "Swap front wheels to the rear and drive the same stretch", {"balance": 0.7, "runout": 0.6, "tyre": 0.6, "ring": 0.3}, 0.8),
-    ("spin", "Spin each wheel on the stand against a fixed pointer: rim sideways and upward", {"runout": 0.9, "tyre": 0.6}, 0.6),
-    ("balance_check", "Have all four balanced, on the collar as they sit on the car", {"balance": 0.9, "runout": 0.3}, 1.0),
+    (
+        "swap",
+        "Swap front wheels to the rear and drive the same stretch",
+        {"balance": 0.7, "runout": 0.6, "tyre": 0.6, "ring": 0.3},
+        0.8,
+    ),
+    (
+        "spin",
+        "Spin each wheel on the stand against a fixed pointer: rim sideways and upward",
+        {"runout": 0.9, "tyre": 0.6},
+        0.6,
+    ),
+    (
+        "balance_check",
+        "Have all four balanced, on the collar as they sit on the car",
+        {"balance": 0.9, "runout": 0.3},
+        1.0,
+    ),
     ("lever", "Lever and push at 12–6 and 9–3 with the wheel raised", {"joints": 0.85}, 0.5),
     ("align", "Alignment sheet", {"alignment": 0.9}, 1.2),
     ("disc_check", "Disc thickness round the disc, runout with a dial gauge", {"disc": 0.9}, 0.7),
 )
 #: a cure that was done lowers its cause to this share
-_DONE = {"balance_check": ("balance", 0.12), "ring_check": ("ring", 0.06), "torque": ("seat", 0.15), "spin": ("runout", 0.2),
-         "align": ("alignment", 0.15), "lever": ("joints", 0.2), "disc_check": ("disc", 0.15), "swap": ("", 1.0)}  # fmt: skip
+_DONE = {
+    "balance_check": ("balance", 0.12),
+    "ring_check": ("ring", 0.06),
+    "torque": ("seat", 0.15),
+    "spin": ("runout", 0.2),
+    "align": ("alignment", 0.15),
+    "lever": ("joints", 0.2),
+    "disc_check": ("disc", 0.15),
+    "swap": ("", 1.0),
+}
 
 FELT = {"wheel": "in the steering wheel", "seat": "in seat and floor", "both": "in both"}
 WHEN = {"steady": "steady from low speed upward", "band": "in one band of speed", "braking": "only when braking"}
@@ -186,9 +216,15 @@ def turns_per_second(speed_kmh: float, diameter_mm: float) -> float:
 
 
 def find_shake(
-    low_kmh: float, high_kmh: float, diameter_mm: float, felt: str, when: str, new_wheels: bool, tried: Sequence[str] = (),
+    low_kmh: float,
+    high_kmh: float,
+    diameter_mm: float,
+    felt: str,
+    when: str,
+    new_wheels: bool,
+    tried: Sequence[str] = (),
     evidence: Mapping[str, float] | None = None,
-) -> ShakeAnswer:  # fmt: skip
+) -> ShakeAnswer:
     """Rank the causes of a shake that comes once a turn, and say which test separates them best.
 
     Parameters
@@ -199,7 +235,8 @@ def find_shake(
     when : ``steady``, ``band`` or ``braking``
     new_wheels : it came with other wheels
     tried : tests and cures already done (codes of ``TESTS``), without success
-    evidence : what the car's own judgements say, cause -> factor (a bore larger than the hub without a ring raises ``ring``)
+    evidence : what the car's own judgements say, cause -> factor (a bore larger than the hub without a ring raises
+        ``ring``)
 
     Raises
     ------
@@ -222,9 +259,14 @@ def find_shake(
     for code, factor in (evidence or {}).items():
         weights[code] *= factor
     total = sum(weights.values())
-    suspects = sorted((Suspect(code, CAUSE_NAMES[code], weight / total) for code, weight in weights.items()), key=lambda one: -one.share)
+    suspects = sorted(
+        (Suspect(code, CAUSE_NAMES[code], weight / total) for code, weight in weights.items()),
+        key=lambda one: -one.share,
+    )
     shares = {one.code: one.share for one in suspects}
-    tests = [NextTest(code, what, _bits(shares, shows), hours) for code, what, shows, hours in TESTS if code not in tried]
+    tests = [
+        NextTest(code, what, _bits(shares, shows), hours) for code, what, shows, hours in TESTS if code not in tried
+    ]
     tests.sort(key=lambda one: -one.bits / one.hours)
     low, high = (turns_per_second(speed, diameter_mm) for speed in (low_kmh, high_kmh))
     return ShakeAnswer(tuple(suspects), tuple(tests), low, high)

@@ -37,14 +37,31 @@ def spacer_findings(hub: Hub, spacer_mm: float, kind: str, collar_mm: float | No
 
 
 def _judged(
-    code: str, name: str, state: State, reason: str, value: float | None, wanted: float | None, formula: str, remedies: tuple[str, ...]
+    code: str,
+    name: str,
+    state: State,
+    reason: str,
+    value: float | None,
+    wanted: float | None,
+    formula: str,
+    remedies: tuple[str, ...],
 ) -> Judgement:
     margin = value - wanted if value is not None and wanted is not None else None
     inputs = (InputUsed(name, f"{value:g} mm"),) if value is not None else ()
     return Judgement(
-        code, name, state, reason, COMMON_PRACTICE, value=value, unit="mm" if value is not None else "", held_against=wanted, margin=margin,
-        formula=formula, inputs=inputs, remedies=remedies if state != "clear" else (),
-    )  # fmt: skip
+        code,
+        name,
+        state,
+        reason,
+        COMMON_PRACTICE,
+        value=value,
+        unit="mm" if value is not None else "",
+        held_against=wanted,
+        margin=margin,
+        formula=formula,
+        inputs=inputs,
+        remedies=remedies if state != "clear" else (),
+    )
 
 
 def _slip_centring(spacer_mm: float, collar_mm: float | None) -> Judgement:
@@ -52,7 +69,11 @@ def _slip_centring(spacer_mm: float, collar_mm: float | None) -> Judgement:
     name = "Collar beyond the spacer"
     if collar_mm is None:
         return unmeasured(
-            "spacer.collar", name, "the collar's height is not measured", ["hub.collar"], ["measure the hub's collar beyond its face"]
+            "spacer.collar",
+            name,
+            "the collar's height is not measured",
+            ["hub.collar"],
+            ["measure the hub's collar beyond its face"],
         )
     left = collar_mm - spacer_mm
     state: State = "clear" if left >= COLLAR_WANTED_MM else "tight" if left > 0 else "hit"
@@ -82,7 +103,11 @@ def _bolted_centring(spacer_mm: float, collar_mm: float | None) -> Judgement:
     least = max(BOLTED_LEAST_MM, collar_mm or 0.0)
     if collar_mm is None and spacer_mm >= BOLTED_LEAST_MM:
         return unmeasured(
-            "spacer.collar", name, "the collar's height is not measured", ["hub.collar"], ["measure the hub's collar beyond its face"]
+            "spacer.collar",
+            name,
+            "the collar's height is not measured",
+            ["hub.collar"],
+            ["measure the hub's collar beyond its face"],
         )
     state: State = "clear" if spacer_mm >= least else "hit"
     reason = f"{spacer_mm:g} mm; its nuts and the hub's collar need {least:g} mm"
@@ -106,7 +131,11 @@ def _studs_inside(hub: Hub, spacer_mm: float) -> Judgement:
     name = "Studs inside the bolt-on spacer"
     if hub.stud_length_mm is None:
         return unmeasured(
-            "spacer.studs", name, "the stud's length is not measured", ["hub.stud"], ["measure the stud beyond the hub's face"]
+            "spacer.studs",
+            name,
+            "the stud's length is not measured",
+            ["hub.stud"],
+            ["measure the stud beyond the hub's face"],
         )
     over = hub.stud_length_mm - spacer_mm
     state: State = "clear" if over <= 0 else "hit"

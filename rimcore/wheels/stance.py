@@ -11,12 +11,16 @@ from rimcore.wheels.fitted import Fitted
 
 #: rolling circumference over diameter (ETRTO, as the tyre calculation)
 ROLLING = 3.05
-#: a front to rear ratio within this of the original is taken by most stability electronics, beyond the second it is not (common practice)
+#: a front to rear ratio within this of the original is taken by most stability electronics, beyond the second it is not
+#: (common practice)
 RATIO_CLEAR_PCT, RATIO_TIGHT_PCT = 1.0, 3.0
 
 
 class Axis(Protocol):
-    """A steering axis as far as it is measured: top inboard, top rearward [deg], and inboard of the mounting face [mm]."""
+    """A steering axis as far as it is measured.
+
+    Top inboard, top rearward [deg], and inboard of the mounting face [mm].
+    """
 
     @property
     def kpi_deg(self) -> float | None: ...
@@ -71,12 +75,28 @@ class Stance:
             else f"{self.trail_before_mm:.1f} → {self.trail_after_mm:.1f} mm"
         )
         rows = [
-            ("Scrub radius", scrub, "where the leaning centre plane meets the ground − (kingpin distance − height × tan KPI)"),
+            (
+                "Scrub radius",
+                scrub,
+                "where the leaning centre plane meets the ground − (kingpin distance − height × tan KPI)",
+            ),
             ("Track", f"{self.track_change_mm:+.1f} mm", "2 × (spacer − offset), then − before"),
-            ("Lever on the wheel bearing", f"{self.lever_change_mm:+.1f} mm", "how far the load's line moves from the bearing"),
+            (
+                "Lever on the wheel bearing",
+                f"{self.lever_change_mm:+.1f} mm",
+                "how far the load's line moves from the bearing",
+            ),
             ("Caster trail", trail, "height of the hub over the ground × tan caster"),
-            ("Revolutions", f"{self.revs_before_per_km:.0f} → {self.revs_after_per_km:.0f} a km", "1,000,000 ÷ (3.05 × diameter)"),
-            ("Odometer", f"{self.odometer_pct:+.1f} %", "distance shown against distance driven, if it was exact before"),
+            (
+                "Revolutions",
+                f"{self.revs_before_per_km:.0f} → {self.revs_after_per_km:.0f} a km",
+                "1,000,000 ÷ (3.05 × diameter)",
+            ),
+            (
+                "Odometer",
+                f"{self.odometer_pct:+.1f} %",
+                "distance shown against distance driven, if it was exact before",
+            ),
         ]
         return [(name, change.replace("-", "−"), how) for name, change, how in rows]
 
@@ -135,7 +155,9 @@ def ratio_change_pct(front_before: Fitted, rear_before: Fitted, front_after: Fit
     return (after / before - 1) * 100
 
 
-def stance(before: Fitted, after: Fitted, axis: Axis, other_before: Fitted | None, other_after: Fitted | None) -> Stance:
+def stance(
+    before: Fitted, after: Fitted, axis: Axis, other_before: Fitted | None, other_after: Fitted | None
+) -> Stance:
     """Everything that hangs on where one corner's wheel stands, against the baseline.
 
     Parameters
@@ -161,19 +183,38 @@ def stance(before: Fitted, after: Fitted, axis: Axis, other_before: Fitted | Non
     )
 
 
-def ratio_judgement(before: Fitted, other_before: Fitted | None, after: Fitted, other_after: Fitted | None) -> Judgement:
+def ratio_judgement(
+    before: Fitted, other_before: Fitted | None, after: Fitted, other_after: Fitted | None
+) -> Judgement:
     """Front to rear ratio of rolling circumferences against the original, for cars whose electronics compare the axles."""
     name = "Circumference, this axle to the other"
     if other_before is None or other_after is None:
-        return unmeasured("tyre.ratio", name, "the other axle's tyres are not written", ["car.tyres"], ["write the tyres of both axles"])
+        return unmeasured(
+            "tyre.ratio",
+            name,
+            "the other axle's tyres are not written",
+            ["car.tyres"],
+            ["write the tyres of both axles"],
+        )
     change = ratio_change_pct(before, other_before, after, other_after)
     state: State = "clear" if abs(change) <= RATIO_CLEAR_PCT else "tight"
     reason = f"{change:+.1f} % against the original ratio"
     if abs(change) > RATIO_TIGHT_PCT:
         reason += "; stability or four-wheel-drive electronics are likely to object"
     return Judgement(
-        "tyre.ratio", name, state, reason, COMMON_PRACTICE, value=change, unit="%", held_against=RATIO_CLEAR_PCT, margin=RATIO_CLEAR_PCT - abs(change),
+        "tyre.ratio",
+        name,
+        state,
+        reason,
+        COMMON_PRACTICE,
+        value=change,
+        unit="%",
+        held_against=RATIO_CLEAR_PCT,
+        margin=RATIO_CLEAR_PCT - abs(change),
         formula="(this ÷ other, now) ÷ (this ÷ other, before) − 1",
-        inputs=(InputUsed("this axle", f"{before.tyre.size} → {after.tyre.size}"), InputUsed("other axle", f"{other_before.tyre.size} → {other_after.tyre.size}")),
+        inputs=(
+            InputUsed("this axle", f"{before.tyre.size} → {after.tyre.size}"),
+            InputUsed("other axle", f"{other_before.tyre.size} → {other_after.tyre.size}"),
+        ),
         remedies=() if state == "clear" else ("tyres of the same change on both axles",),
-    )  # fmt: skip
+    )

@@ -40,7 +40,9 @@ class Traced(Outline):
     def half_width_at(self, radius_mm: float) -> float:
         """Half width on the inner side at a radius [mm]: that is where a rule is held along the axle."""
         if radius_mm > self.crown_mm:
-            raise BadInput(f"{radius_mm:.0f} mm is above the tread ({self.crown_mm:.0f} mm); measure lower or use the perch station")
+            raise BadInput(
+                f"{radius_mm:.0f} mm is above the tread ({self.crown_mm:.0f} mm); measure lower or use the perch station"
+            )
         found = [-across for across in self._crossings(radius_mm, 1) if across <= 0]
         if radius_mm <= self.flange_radius_mm or not found:
             return self.lip_mm
@@ -97,7 +99,10 @@ def traced(built_in: Outline, points_mm: Points) -> Traced:
     (111.0, 316.0)
     """
     if len(points_mm) < 5:
-        raise BadInput("a measured section needs at least five points, from the inner rim edge over the tread to the outer one", "profile")
+        raise BadInput(
+            "a measured section needs at least five points, from the inner rim edge over the tread to the outer one",
+            "profile",
+        )
     if points_mm[0][0] >= points_mm[-1][0]:
         raise BadInput("give the points from the inner side (minus) over the tread to the outer side (plus)", "profile")
     if min(radius for _, radius in points_mm) < built_in.seat_radius_mm:
@@ -108,7 +113,13 @@ def traced(built_in: Outline, points_mm: Points) -> Traced:
     section = max(across for across, _ in points_mm) - min(across for across, _ in points_mm)
     crown = max(radius for _, radius in points_mm)
     found = Traced(
-        section, crown, min(built_in.tread_mm, 0.9 * section), built_in.rim_width_mm, built_in.lip_mm, built_in.seat_radius_mm, points_mm
+        section,
+        crown,
+        min(built_in.tread_mm, 0.9 * section),
+        built_in.rim_width_mm,
+        built_in.lip_mm,
+        built_in.seat_radius_mm,
+        points_mm,
     )
     try:
         check_outline(found.polygon().tolist())
@@ -144,7 +155,9 @@ def parse_profile(text: str) -> Points:
     >>> parse_profile("-110 240; -112 270; 0 316; 112 270; 110 240")[2]
     (0.0, 316.0)
     """
-    accepted = "one point a line: across from the centre plane (minus inside), radius from the axle, in mm, as “-110 240”"
+    accepted = (
+        "one point a line: across from the centre plane (minus inside), radius from the axle, in mm, as “-110 240”"
+    )
     found = []
     for line in re.split(r"[;\n]+", text.replace("−", "-").replace("\r", "")):
         parts = re.split(r"[\s,]+", line.strip())
@@ -155,7 +168,9 @@ def parse_profile(text: str) -> Points:
         except ValueError as error:
             raise BadInput(f"“{line.strip()}” is not a point; accepted: {accepted}", "profile") from error
         if not (-400 <= across <= 400 and 50 <= radius <= 700):
-            raise BadInput(f"“{line.strip()}” is out of range; accepted: across -400 to 400, radius 50 to 700 mm", "profile")
+            raise BadInput(
+                f"“{line.strip()}” is out of range; accepted: across -400 to 400, radius 50 to 700 mm", "profile"
+            )
         found.append((across, radius))
     if not 5 <= len(found) <= 200:
         raise BadInput(f"{len(found)} points; accepted: 5 to 200, {accepted}", "profile")
@@ -175,7 +190,10 @@ def bare_rim(outline: Outline) -> NDArray[np.float64]:
 
 
 def from_card(
-    pixels: list[tuple[float, float]], bar: tuple[tuple[float, float], tuple[float, float]], bar_mm: float, crown_mm: float
+    pixels: list[tuple[float, float]],
+    bar: tuple[tuple[float, float], tuple[float, float]],
+    bar_mm: float,
+    crown_mm: float,
 ) -> Points:
     """Points clicked along a photographed tyre card, scaled by its control bar.
 

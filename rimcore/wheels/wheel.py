@@ -93,7 +93,9 @@ def offset_from_backspacing_mm(width_in: float, backspacing_mm: float) -> float:
 
 _FRACTIONS = {"½": ".5", "¼": ".25", "¾": ".75", "⅛": ".125", "⅜": ".375", "⅝": ".625", "⅞": ".875"}
 _NUM = r"\d+(?:\.\d+)?"
-_OFFSET = re.compile(rf"(?:\b(?:ET|OFFSET|IS)\s*:?\s*(?P<et>[+-]?\s*{_NUM})|(?<![\dA-Z.])(?P<signed>[+-]\s*{_NUM}))(?:\s*MM)?(?![\d.X/*])")
+_OFFSET = re.compile(
+    rf"(?:\b(?:ET|OFFSET|IS)\s*:?\s*(?P<et>[+-]?\s*{_NUM})|(?<![\dA-Z.])(?P<signed>[+-]\s*{_NUM}))(?:\s*MM)?(?![\d.X/*])"
+)
 _GLUED = re.compile(rf"(?P<head>{_NUM}J*\s*X\s*{_NUM}J*)\s*(?P<sign>[+-])(?=\d)")
 _BORE = re.compile(rf"(?:\b(?:CB|BORE|DIA)\s*:?\s*|[ØΦ⌀]\s*)(?P<bore>{_NUM})(?:\s*MM)?")
 _PAIR = re.compile(rf"(?<![\d.])(?P<a>{_NUM})\s*(?P<ja>J*)\s*(?P<by>[X/*-])\s*(?P<b>{_NUM})\s*(?P<jb>J*)(?![\d.])")
@@ -184,10 +186,13 @@ def _refuse_lone_number(rest: str, folded: str, text: str) -> None:
     match = _BARE.search(rest)
     if match is None:
         return
-    pattern = next((pair for pair in _PAIR.finditer(folded) if pair.group(0) not in rest and _is_pattern(pair, True)), None)
+    pattern = next(
+        (pair for pair in _PAIR.finditer(folded) if pair.group(0) not in rest and _is_pattern(pair, True)), None
+    )
     if pattern is None or folded.find(match["bare"], 0, pattern.start()) >= 0:
         raise BadInput(
-            f"“{match['bare']}” in “{text.strip()}” may be an offset or a bore; write an offset as +22 or ET22, a bore as CB 73.1", "spec"
+            f"“{match['bare']}” in “{text.strip()}” may be an offset or a bore; write an offset as +22 or ET22, a bore as CB 73.1",
+            "spec",
         )
 
 
@@ -251,7 +256,8 @@ def _take_bare(rest: str, bore: float | None, text: str) -> tuple[str, float | N
         value = float(match["bare"])
         if value < 40 or bore is not None:
             raise BadInput(
-                f"“{match['bare']}” in “{text.strip()}” is unclear; write the offset as +22 or ET22 and the bore as 73.1", "spec"
+                f"“{match['bare']}” in “{text.strip()}” is unclear; write the offset as +22 or ET22 and the bore as 73.1",
+                "spec",
             )
         bore = value
         rest = rest.replace(match.group(0), " ", 1)

@@ -43,7 +43,8 @@ class Cure:
 class Plan:
     """A build as a snag finds it, before any way out is taken.
 
-    ``left_minor`` [minor units] and ``event_on`` are None where no budget or event is set; ``hours`` [h] is what is left to do.
+    ``left_minor`` [minor units] and ``event_on`` are None where no budget or event is set; ``hours`` [h] is what is
+    left to do.
     """
 
     left_minor: int | None
@@ -66,7 +67,10 @@ class Plan:
 
 @dataclass(frozen=True)
 class Outcome:
-    """What a cure leaves: money of the budget and days before the event, and by how many days it moves the finish; None is not known."""
+    """What a cure leaves: money of the budget and days before the event, and by how many days it moves the finish.
+
+    None is not known.
+    """
 
     cure: Cure
     left_minor: int | None

@@ -13,16 +13,46 @@ from rimcore.work.modules_base import JobPlan, PartOn
 
 #: module -> usual minutes for the car, and for each end that is worked on (common practice); None: nobody can say
 MINUTES: Mapping[str, tuple[float, float] | None] = {
-    "nuts": (0, 10), "valves": (0, 30), "axle gears": (480, 0), "height": (20, 60), "springs": (20, 130), "leaves": (0, 240), "arms": (0, 120),
-    "bar": (0, 45), "brakes": (0, 90), "hoses": (30, 45), "studs": (0, 60), "lip": (0, 60), "limiters": (0, 30), "rods": (0, 45),
-    "rack": (300, 0), "crossmember": (420, 0), "wheels": (20, 20), "spacers": (0, 20), "rings": (0, 5), "other": None, "alignment": (90, 0),
-    "weights": (90, 0), "panel": (180, 0), "splitter": (180, 0), "strip": (30, 0), "seats": (45, 0), "battery": (20, 0), "ballast": (30, 0),
-    "intake": (90, 0), "tuning": (120, 0), "exhaust": (150, 0), "radiator": (150, 0), "shifter": (60, 0),
-}  # fmt: skip
+    "nuts": (0, 10),
+    "valves": (0, 30),
+    "axle gears": (480, 0),
+    "height": (20, 60),
+    "springs": (20, 130),
+    "leaves": (0, 240),
+    "arms": (0, 120),
+    "bar": (0, 45),
+    "brakes": (0, 90),
+    "hoses": (30, 45),
+    "studs": (0, 60),
+    "lip": (0, 60),
+    "limiters": (0, 30),
+    "rods": (0, 45),
+    "rack": (300, 0),
+    "crossmember": (420, 0),
+    "wheels": (20, 20),
+    "spacers": (0, 20),
+    "rings": (0, 5),
+    "other": None,
+    "alignment": (90, 0),
+    "weights": (90, 0),
+    "panel": (180, 0),
+    "splitter": (180, 0),
+    "strip": (30, 0),
+    "seats": (45, 0),
+    "battery": (20, 0),
+    "ballast": (30, 0),
+    "intake": (90, 0),
+    "tuning": (120, 0),
+    "exhaust": (150, 0),
+    "radiator": (150, 0),
+    "shifter": (60, 0),
+}
 #: getting the car up, wheels off and on again, once a sheet [min]
 UP_AND_DOWN_MIN = 40.0
 #: modules that need neither
-ON_THE_GROUND = frozenset({"tuning", "strip", "seats", "battery", "ballast", "shifter", "intake", "alignment", "weights", "other"})
+ON_THE_GROUND = frozenset(
+    {"tuning", "strip", "seats", "battery", "ballast", "shifter", "intake", "alignment", "weights", "other"}
+)
 
 
 @dataclass(frozen=True)
@@ -48,7 +78,10 @@ class Estimate:
 
 
 def estimate(
-    plan: JobPlan, modules: Sequence[str], of_family: Mapping[str, Sequence[str]], item_minutes: Sequence[float | None] = ()
+    plan: JobPlan,
+    modules: Sequence[str],
+    of_family: Mapping[str, Sequence[str]],
+    item_minutes: Sequence[float | None] = (),
 ) -> Estimate:
     """Hours of some modules of a job.
 

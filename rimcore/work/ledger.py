@@ -60,7 +60,8 @@ class Money:
 def money(lines: Sequence[Line], budget_minor: int | None, other_spent_minor: int = 0) -> Money:
     """Spent (arrived or later), promised (chosen or ordered), left of the budget.
 
-    ``other_spent_minor`` is money lost on snags and the like. Returned parts cost what sending them back takes; a part that one has already is
+    ``other_spent_minor`` is money lost on snags and the like. Returned parts cost what sending them back takes; a part
+    that one has already is
     off the bill.
 
     >>> money([Line(20000, 4, "ordered"), Line(9000, 4, "fitted")], 320000).left_minor

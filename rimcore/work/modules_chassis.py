@@ -18,7 +18,9 @@ from rimcore.work.steps import (
 #: faults that are found when a corner is apart; each is a decision with a cost
 FOUND = "Weeping damper, play in a joint, gritty top bearing, stripped bolt, rust under a seat: each is a snag, with use, repair or replace and what each costs."
 INSPECTED = f"Steering and suspension work needs a licensed inspection where that is required. {LOCAL}"
-CAUTION_HEIGHT = f"Ride height, headlamps and a towbar's height are regulated: check local law, inspection body and insurer. {LOCAL}"
+CAUTION_HEIGHT = (
+    f"Ride height, headlamps and a towbar's height are regulated: check local law, inspection body and insurer. {LOCAL}"
+)
 SPRINGS = ("spring", "helper", "damper", "bump_stop", "top_mount")
 
 
@@ -72,16 +74,26 @@ def dip_test() -> list[StepPlan]:
 def rack_centred() -> StepPlan:
     """The rack in its middle before a rod is counted or a toe is set: once."""
     return StepPlan(
-        "Before", "measure", "Rack centred: turns lock to lock counted, half of them back", "Or equal stick-out of both rods, to the same edge each side.", share="rack centred",
-    )  # fmt: skip
+        "Before",
+        "measure",
+        "Rack centred: turns lock to lock counted, half of them back",
+        "Or equal stick-out of both rods, to the same edge each side.",
+        share="rack centred",
+    )
 
 
 def lock_and_bump() -> StepPlan:
     """Nothing touches at either lock, at ride height and raised: once, whatever asks for it."""
     return StepPlan(
-        "Check", "do", "Full lock both ways, at ride height and at full bump: nothing touches, nothing goes over centre",
-        "Wheel to arm, joint bolt to arm, rod to rail, arm to tyre and rim; boots not twisted.", INSPECTED, ("jack",), share="lock and bump", helpers=1,
-    )  # fmt: skip
+        "Check",
+        "do",
+        "Full lock both ways, at ride height and at full bump: nothing touches, nothing goes over centre",
+        "Wheel to arm, joint bolt to arm, rod to rail, arm to tyre and rim; boots not twisted.",
+        INSPECTED,
+        ("jack",),
+        share="lock and bump",
+        helpers=1,
+    )
 
 
 def ends_of(job: JobPlan, *families: str) -> tuple[tuple[str, ...], str]:
@@ -94,33 +106,56 @@ def corner_bolts(job: JobPlan, ends: tuple[str, ...], name: str, title: str, one
     """A torque step at every corner, the car standing at ride height."""
     return [
         tightened(
-            "Check", f"{CORNER_NAMES[hub.corner].capitalize()}: {title}", "Rubber bushes are tightened as they stand. One-use bolts: new ones.",
-            Joint(name, None, one_use=one_use, source="the car's handbook"), tools=("torque wrench", "socket set"), corner=hub.corner, share=f"{name} {hub.corner}",
+            "Check",
+            f"{CORNER_NAMES[hub.corner].capitalize()}: {title}",
+            "Rubber bushes are tightened as they stand. One-use bolts: new ones.",
+            Joint(name, None, one_use=one_use, source="the car's handbook"),
+            tools=("torque wrench", "socket set"),
+            corner=hub.corner,
+            share=f"{name} {hub.corner}",
         )
         for hub in job.hubs
         if hub.corner[:1] in ends
-    ]  # fmt: skip
+    ]
 
 
 def springs_out(where: str) -> StepPlan:
     """Spring and damper out of a corner: once, whatever wants them out."""
     return StepPlan(
-        "Remove", "do", f"Spring and damper out, {where}: clips, lines and links first", f"Mark the top mount's position; support the arm before the last bolt. {FOUND}",
-        f"{CAUTION_SPRING} {CAUTION_BRAKE}", ("spring compressor", "socket set", "ball joint separator"), gates=("off", "witness"),
-        salvage=("top mount and its nuts", "bump stop", "spring seats", "old springs and dampers, labelled by corner"), share="springs out", helpers=1,
-    )  # fmt: skip
+        "Remove",
+        "do",
+        f"Spring and damper out, {where}: clips, lines and links first",
+        f"Mark the top mount's position; support the arm before the last bolt. {FOUND}",
+        f"{CAUTION_SPRING} {CAUTION_BRAKE}",
+        ("spring compressor", "socket set", "ball joint separator"),
+        gates=("off", "witness"),
+        salvage=("top mount and its nuts", "bump stop", "spring seats", "old springs and dampers, labelled by corner"),
+        share="springs out",
+        helpers=1,
+    )
 
 
 def springs_in(where: str) -> StepPlan:
     """Spring and damper back in, both sides alike: once."""
     return StepPlan(
-        "Fit", "do", f"New height set the same on both sides, {where}; spring ends in their seats", "Preload and collar measured and locked before it goes in.",
-        CAUTION_SPRING, ("spring compressor", "rule"), gates=("off", "parts"), opens="fitted", helpers=1, share="springs in",
-    )  # fmt: skip
+        "Fit",
+        "do",
+        f"New height set the same on both sides, {where}; spring ends in their seats",
+        "Preload and collar measured and locked before it goes in.",
+        CAUTION_SPRING,
+        ("spring compressor", "rule"),
+        gates=("off", "parts"),
+        opens="fitted",
+        helpers=1,
+        share="springs in",
+    )
 
 
 def springs(job: JobPlan) -> list[StepPlan]:
-    """Springs, dampers, stops and top mounts: compressed, seated, the same preload on both sides, settled, driven through the dip."""
+    """Springs, dampers, stops and top mounts.
+
+    Compressed, seated, the same preload on both sides, settled, driven through the dip.
+    """
     ends, where = ends_of(job, *SPRINGS)
     names = ", ".join(part.name for part in job.of(*SPRINGS))
     steps = [
@@ -189,7 +224,9 @@ def springs(job: JobPlan) -> list[StepPlan]:
 
 
 def arms(job: JobPlan) -> list[StepPlan]:
-    """Arms, bushes and joints: set to the old one's length eye to eye, tried at bump and droop, tightened at ride height."""
+    """Arms, bushes and joints: set to the old one's length eye to eye, tried at bump and droop, tightened at ride
+    height.
+    """
     families = ("control_arm", "ball_joint", "bush")
     ends, where = ends_of(job, *families)
     names = ", ".join(part.name for part in job.of(*families))

@@ -50,7 +50,10 @@ def rods(job: JobPlan) -> list[StepPlan]:
 
 
 def leaves(job: JobPlan) -> list[StepPlan]:
-    """Leaf packs, blocks and U-bolts: the axle held, the pin in its hole, U-bolts drawn down evenly and again on the wheels."""
+    """Leaf packs, blocks and U-bolts.
+
+    The axle held, the pin in its hole, U-bolts drawn down evenly and again on the wheels.
+    """
     _, where = ends_of(job, "leaf_pack", "lift_block", "u_bolt")
     torque = Joint("U-bolts", None, one_use=True, crosswise=True, source="the maker of leaves or U-bolts")
     return [
@@ -90,7 +93,13 @@ def leaves(job: JobPlan) -> list[StepPlan]:
             helpers=1,
         ),
         tightened(
-            "Fit", "U-bolts, crosswise, evenly", "Equal thread on both legs.", torque, gates=("bolted",), opens="fitted", share="u-bolts"
+            "Fit",
+            "U-bolts, crosswise, evenly",
+            "Equal thread on both legs.",
+            torque,
+            gates=("bolted",),
+            opens="fitted",
+            share="u-bolts",
         ),
         StepPlan(
             "Check",

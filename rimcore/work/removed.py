@@ -58,7 +58,13 @@ class Count:
         if self.back is None:
             return f"{self.off} came off; count them back"
         apart = self.off - self.back
-        return "all back" if apart == 0 else f"{apart} of {self.off} missing" if apart > 0 else f"{-apart} more than came off"
+        return (
+            "all back"
+            if apart == 0
+            else f"{apart} of {self.off} missing"
+            if apart > 0
+            else f"{-apart} more than came off"
+        )
 
 
 #: letters that can't be misread on a greasy label
@@ -91,7 +97,9 @@ def proceeds_minor(rows: Sequence[tuple[str, int, int]]) -> int:
 
 
 def weighed_kg(rows: Sequence[tuple[str, float | None]]) -> tuple[float | None, int]:
-    """Net mass that is off the car, and how many bags nobody weighed: rows of (fate, net mass). What went back on is not off.
+    """Net mass that is off the car, and how many bags nobody weighed: rows of (fate, net mass).
+
+    What went back on is not off.
 
     >>> weighed_kg([("keep", 9.5), ("sold", 0.5), ("back", 3.0), ("keep", None)]), weighed_kg([("bin", None)])
     ((10.0, 1), (None, 1))

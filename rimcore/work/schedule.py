@@ -75,7 +75,9 @@ def schedule(
     unknown = tuple(name for name, on in arrivals if on is None)
     if unknown:
         return Schedule(arrivals, None, None, None, "", unknown)
-    last_name, last_on = max(((name, on) for name, on in arrivals if on is not None), key=lambda pair: pair[1], default=("", today))
+    last_name, last_on = max(
+        ((name, on) for name, on in arrivals if on is not None), key=lambda pair: pair[1], default=("", today)
+    )
     start = max(today, last_on)
     finish = start + timedelta(days=job_days(hours, hours_per_week))
     in_hand = (event_on - finish).days - test_days if event_on is not None else None

@@ -44,15 +44,22 @@ LOCAL = "Local codes and licensed practice decide."
 CAUTION_JACK = "Jacks and stands on firm, level ground. Never under a car that stands on a jack."
 CAUTION_TORQUE = "Wheels on the ground before the full figure. A wrench, not the impact gun."
 CAUTION_ROAD = f"Protrusion, spacers and tyre size are regulated: check local law, inspection body and insurer. {LOCAL}"
-CAUTION_BRAKE = f"Never hang a caliper by its hose. Brake work needs a licensed inspection where that is required. {LOCAL}"
-CAUTION_SPRING = f"A compressed spring stores lethal energy: the right compressor, hooks seated, nobody in line with it. {LOCAL}"
+CAUTION_BRAKE = (
+    f"Never hang a caliper by its hose. Brake work needs a licensed inspection where that is required. {LOCAL}"
+)
+CAUTION_SPRING = (
+    f"A compressed spring stores lethal energy: the right compressor, hooks seated, nobody in line with it. {LOCAL}"
+)
 CAUTION_FLUID = "Brake fluid takes paint and skin; used fluids are collected and recycled."
 CAUTION_PUBLIC = "Never test limits on public roads."
 
 
 @dataclass(frozen=True)
 class Joint:
-    """A threaded joint: how many, how tight, and how it is known. Torque in N·m, angle in degrees; None is not known."""
+    """A threaded joint: how many, how tight, and how it is known.
+
+    Torque in N·m, angle in degrees; None is not known.
+    """
 
     name: str
     count: int | None = None
@@ -110,14 +117,22 @@ class StepPlan:
 
 
 def tightened(phase: str, title: str, detail: str, joint: Joint, **more: Any) -> StepPlan:
-    """A joint drawn to its full figure, which the person looks up: a torque wrench and its caution, and what else is said.
+    """A joint drawn to its full figure, which the person looks up.
+
+    A torque wrench and its caution, and what else is said.
 
     >>> step = tightened("Fit", "Rack mounts", "", Joint("Rack mounts", None, source="the car's handbook"))
     >>> step.kind, step.stage, step.torque_nm, step.tools
     ('torque', 'full', None, ('torque wrench',))
     """
     return StepPlan(
-        phase, "torque", title, detail, **{"caution": CAUTION_TORQUE, "tools": ("torque wrench",), **more}, stage="full", joint=joint
+        phase,
+        "torque",
+        title,
+        detail,
+        **{"caution": CAUTION_TORQUE, "tools": ("torque wrench",), **more},
+        stage="full",
+        joint=joint,
     )
 
 
@@ -137,14 +152,23 @@ def merged(first: StepPlan, other: StepPlan) -> StepPlan:
         return one if two in one else f"{one} {two}".strip()
 
     return replace(
-        first, detail=said("detail"), caution=said("caution"), tools=both("tools"), consumables=both("consumables"), salvage=both("salvage"),
-        gates=both("gates"), helpers=max(first.helpers, other.helpers), opens=first.opens or other.opens,
+        first,
+        detail=said("detail"),
+        caution=said("caution"),
+        tools=both("tools"),
+        consumables=both("consumables"),
+        salvage=both("salvage"),
+        gates=both("gates"),
+        helpers=max(first.helpers, other.helpers),
+        opens=first.opens or other.opens,
         module=said("module") if other.module not in first.module.split() else first.module,
-    )  # fmt: skip
+    )
 
 
 def composed(steps: Iterable[StepPlan]) -> tuple[StepPlan, ...]:
-    """Steps of several modules as one sheet: shared ones once, each after what it waits for, else by phase and as they came.
+    """Steps of several modules as one sheet.
+
+    Shared ones once, each after what it waits for, else by phase and as they came.
 
     A step whose gate no step of the sheet opens waits for nothing that is on the sheet. Source: common practice.
 

@@ -34,14 +34,20 @@ def written(template: Template) -> str:
     'Wheel on'
     """
     steps = [_said(step) for step in template.steps]
-    return json.dumps({"format": FORMAT, "version": VERSION, "name": template.name, "steps": steps}, ensure_ascii=False, indent=2)
+    return json.dumps(
+        {"format": FORMAT, "version": VERSION, "name": template.name, "steps": steps}, ensure_ascii=False, indent=2
+    )
 
 
 def _said(step: StepPlan) -> dict[str, Any]:
     """What a step says; blank is left out."""
     whole = step.as_dict()
     joint = whole.pop("joint")
-    found = {name: list(value) if isinstance(value, tuple) else value for name, value in whole.items() if value not in ("", None, 0, ())}
+    found = {
+        name: list(value) if isinstance(value, tuple) else value
+        for name, value in whole.items()
+        if value not in ("", None, 0, ())
+    }
     if joint is not None:
         found["joint"] = {name: value for name, value in joint.items() if value not in ("", None, False)}
     return found
@@ -74,7 +80,9 @@ def _step(row: Any, where: str) -> StepPlan:
     known = set(StepPlan.__dataclass_fields__)
     if not isinstance(row, dict) or set(row) - known:
         odd = sorted(map(str, set(row) - known)) if isinstance(row, dict) else []
-        raise BadInput(f"no step{': ' + ', '.join(odd)[:80] if odd else ''}; accepted: {', '.join(sorted(known))}", where)
+        raise BadInput(
+            f"no step{': ' + ', '.join(odd)[:80] if odd else ''}; accepted: {', '.join(sorted(known))}", where
+        )
     if row.get("phase") not in PHASES:
         raise BadInput(f"no such phase; accepted: {', '.join(PHASES)}", f"{where}.phase")
     if row.get("kind", "do") not in KINDS:
@@ -89,10 +97,17 @@ def _step(row: Any, where: str) -> StepPlan:
     if row.get("kind") == "torque" and joint is None:
         raise BadInput("a torque step has a joint", f"{where}.joint")
     return StepPlan(
-        row["phase"], row.get("kind", "do"), texts.pop("title"), corner=row.get("corner", ""),
-        torque_nm=_figure(row.get("torque_nm"), 0.1, 5000, f"{where}.torque_nm"), lugs=_count(row.get("lugs"), f"{where}.lugs"),
-        helpers=_count(row.get("helpers", 0), f"{where}.helpers", 0) or 0, joint=joint, **texts, **lists,
-    )  # fmt: skip
+        row["phase"],
+        row.get("kind", "do"),
+        texts.pop("title"),
+        corner=row.get("corner", ""),
+        torque_nm=_figure(row.get("torque_nm"), 0.1, 5000, f"{where}.torque_nm"),
+        lugs=_count(row.get("lugs"), f"{where}.lugs"),
+        helpers=_count(row.get("helpers", 0), f"{where}.helpers", 0) or 0,
+        joint=joint,
+        **texts,
+        **lists,
+    )
 
 
 def _joint(row: Any, where: str) -> Joint | None:
@@ -113,9 +128,12 @@ def _joint(row: Any, where: str) -> Joint | None:
     if not all(isinstance(flag, bool) for flag in flags.values()):
         raise BadInput("true or false", where)
     return Joint(
-        count=_count(row.get("count"), f"{where}.count"), torque_nm=_figure(row.get("torque_nm"), 0.1, 5000, f"{where}.torque_nm"),
-        angle_deg=_figure(row.get("angle_deg"), 0.0, 1080, f"{where}.angle_deg"), **texts, **flags,
-    )  # fmt: skip
+        count=_count(row.get("count"), f"{where}.count"),
+        torque_nm=_figure(row.get("torque_nm"), 0.1, 5000, f"{where}.torque_nm"),
+        angle_deg=_figure(row.get("angle_deg"), 0.0, 1080, f"{where}.angle_deg"),
+        **texts,
+        **flags,
+    )
 
 
 def _text(value: Any, most: int, where: str) -> str:

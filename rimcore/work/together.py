@@ -1,4 +1,7 @@
-"""What parts come to together: sums and the latest of what each says; one that says nothing leaves the whole unknown."""
+"""What parts come to together: sums and the latest of what each says.
+
+One that says nothing leaves the whole unknown.
+"""
 
 from __future__ import annotations
 
@@ -53,5 +56,8 @@ def latest_of_pairs(first: Sequence[float | None], second: Sequence[float | None
 
 
 def _pairs(first: Sequence[float | None], second: Sequence[float | None]) -> tuple[Array, Array]:
-    one, other = (np.array([np.nan if value is None else float(value) for value in values], dtype=float) for values in (first, second))
+    one, other = (
+        np.array([np.nan if value is None else float(value) for value in values], dtype=float)
+        for values in (first, second)
+    )
     return one[:, None], other[None, :]

@@ -128,7 +128,9 @@ AXES_VERBOSE = False
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = os.environ.get("TALLY_TIME_ZONE", "UTC")
 if TIME_ZONE not in zoneinfo.available_timezones():
-    sys.exit(f"TALLY_TIME_ZONE is “{TIME_ZONE}”, which is no time zone; accepted: a name such as Europe/London, or UTC.")
+    sys.exit(
+        f"TALLY_TIME_ZONE is “{TIME_ZONE}”, which is no time zone; accepted: a name such as Europe/London, or UTC."
+    )
 USE_TZ = True
 USE_I18N = False
 

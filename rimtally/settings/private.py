@@ -18,7 +18,9 @@ def secret_key(data_dir: Path) -> str:
             data_dir.mkdir(parents=True, exist_ok=True)
             descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
         except OSError as error:
-            sys.exit(f"The data folder {data_dir} can't be written ({error.strerror}). Set TALLY_DATA to a folder that can.")
+            sys.exit(
+                f"The data folder {data_dir} can't be written ({error.strerror}). Set TALLY_DATA to a folder that can."
+            )
         with os.fdopen(descriptor, "w") as file:
             file.write(get_random_secret_key() + get_random_secret_key())
     return path.read_text().strip()

@@ -14,7 +14,9 @@ from rimtally.settings.base import DATA_DIR
 from rimtally.settings.private import secret_key
 
 SECRET_KEY = secret_key(DATA_DIR)
-ALLOWED_HOSTS = [host.strip() for host in os.environ.get("TALLY_HOSTS", "127.0.0.1,localhost").split(",") if host.strip()]
+ALLOWED_HOSTS = [
+    host.strip() for host in os.environ.get("TALLY_HOSTS", "127.0.0.1,localhost").split(",") if host.strip()
+]
 
 HTTPS = os.environ.get("TALLY_HTTPS", "") == "1"
 SESSION_COOKIE_SECURE = HTTPS

@@ -16,7 +16,11 @@ _FILE = Path(tempfile.gettempdir(), f"rim-tally-{os.getpid()}.sqlite3")
 _FIRST = "PRAGMA synchronous=OFF; PRAGMA temp_store=MEMORY; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=20000;"
 DATABASES = {
     "default": sqlite(_FILE)  # noqa: F405
-    | {"TEST": {"NAME": str(_FILE)}, "CONN_MAX_AGE": 0, "OPTIONS": {"transaction_mode": "IMMEDIATE", "init_command": _FIRST}}
+    | {
+        "TEST": {"NAME": str(_FILE)},
+        "CONN_MAX_AGE": 0,
+        "OPTIONS": {"transaction_mode": "IMMEDIATE", "init_command": _FIRST},
+    }
 }
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 MEDIA_ROOT = Path(tempfile.gettempdir()) / "rim-tally-test-uploads"

@@ -1,4 +1,7 @@
-"""Parts of every family on their pages: pasted, judged, edited, pinned, duplicated, taken off; quotes, the stand-in; tables."""
+"""Parts of every family on their pages: pasted, judged, edited, pinned, duplicated, taken off; quotes, the stand-in.
+
+Tables.
+"""
 
 from datetime import timedelta
 
@@ -69,7 +72,9 @@ class Pasted(ScenarioCase):
 class Kept(ScenarioCase):
     def setUp(self):
         super().setUp()
-        self.part = add_line(self.car, self.user, parse_line("spacer 15 mm slip-on 5x108 63.4 → 63.4, 0.9 kg, 34, 1 week, Yard"))
+        self.part = add_line(
+            self.car, self.user, parse_line("spacer 15 mm slip-on 5x108 63.4 → 63.4, 0.9 kg, 34, 1 week, Yard")
+        )
 
     def do(self, what):
         return self.client.post(self.url(f"choose/part/{self.part.pk}/{what}/"), follow=True)
@@ -101,10 +106,14 @@ class Kept(ScenarioCase):
             ({"bolts": "99"}, "Out of range"),
             ({"kind": "glued"}, "valid choice"),
         ):
-            answer = self.client.post(self.url(f"choose/part/{self.part.pk}/"), {"what": "part", "name": "x", "thickness_mm": "15", **said})
+            answer = self.client.post(
+                self.url(f"choose/part/{self.part.pk}/"), {"what": "part", "name": "x", "thickness_mm": "15", **said}
+            )
             self.assertContains(answer, words, status_code=422)
         ring = add_line(self.car, self.user, parse_line("ring 63.4 → 72.6"))
-        answer = self.client.post(self.url(f"choose/part/{ring.pk}/"), {"what": "part", "name": "x", "inner_mm": "80", "outer_mm": "72.6"})
+        answer = self.client.post(
+            self.url(f"choose/part/{ring.pk}/"), {"what": "part", "name": "x", "inner_mm": "80", "outer_mm": "72.6"}
+        )
         self.assertContains(answer, "more than the inner", status_code=422)
 
     def test_duplicate_pin_remove_and_back(self):
@@ -182,7 +191,11 @@ class Quotes(ScenarioCase):
         self.note()
         cheaper = self.part.quotes.get(supplier="Harrow")
         page = self.client.get(self.address)
-        self.assertEqual(page.context["best"], {cheaper.pk, self.part.quotes.get(supplier="Yard").pk}, "one is cheaper, the other sooner")
+        self.assertEqual(
+            page.context["best"],
+            {cheaper.pk, self.part.quotes.get(supplier="Yard").pk},
+            "one is cheaper, the other sooner",
+        )
         self.client.post(self.address, {"what": "take", "quote": cheaper.pk})
         self.part.refresh_from_db()
         self.assertEqual((self.part.price_minor, self.part.lead_days, self.part.supplier), (550, 9, "Harrow"))
@@ -191,7 +204,10 @@ class Quotes(ScenarioCase):
     def test_only_an_offer_can_be_taken(self):
         self.note(answer="out_of_stock", price_minor="")
         quote = self.part.quotes.get(supplier="Harrow")
-        self.assertContains(self.client.post(self.address, {"what": "take", "quote": quote.pk}, follow=True), "out of stock; only an offer")
+        self.assertContains(
+            self.client.post(self.address, {"what": "take", "quote": quote.pk}, follow=True),
+            "out of stock; only an offer",
+        )
         self.client.post(self.address, {"what": "remove", "quote": quote.pk})
         self.assertFalse(self.part.quotes.filter(pk=quote.pk).exists())
 
@@ -212,7 +228,9 @@ class Quotes(ScenarioCase):
         self.assertContains(self.page("choose/parts/ring/"), "stale")
         old = self.part.quotes.get()
         Quote.objects.filter(pk=old.pk).update(taken=False)
-        self.assertContains(self.client.post(self.address, {"what": "take", "quote": old.pk}, follow=True), "ask again before you order")
+        self.assertContains(
+            self.client.post(self.address, {"what": "take", "quote": old.pk}, follow=True), "ask again before you order"
+        )
 
     def test_the_stand_in_answers_after_a_while_and_is_named(self):
         self.assertContains(self.client.post(self.address, {"what": "ask"}, follow=True), supplier.NAME)
@@ -237,17 +255,23 @@ class Quotes(ScenarioCase):
     def test_wheels_have_quotes_too(self):
         wheel = Wheel.objects.filter(car=self.car).first()
         self.assertContains(self.page(f"choose/part/{wheel.pk}/quotes/"), "Quotes for")
-        self.assertRedirects(self.client.get(self.url(f"choose/part/{wheel.pk}/")), self.url(f"choose/wheel/{wheel.pk}/"))
+        self.assertRedirects(
+            self.client.get(self.url(f"choose/part/{wheel.pk}/")), self.url(f"choose/wheel/{wheel.pk}/")
+        )
 
 
 class Tables(ScenarioCase):
     def upload(self, text, family=""):
         return self.client.post(
-            self.url("choose/table/"), {"upload": "1", "family": family, "file": SimpleUploadedFile("l.csv", text.encode())}
+            self.url("choose/table/"),
+            {"upload": "1", "family": family, "file": SimpleUploadedFile("l.csv", text.encode())},
         )
 
     def test_rows_of_one_family(self):
-        shown = self.upload("thread,length,property class,pieces,price,shade\nM12x1.5,45,10.9,20,58,blue\nM12x1.5,,10.9,20,58,\n", "stud")
+        shown = self.upload(
+            "thread,length,property class,pieces,price,shade\nM12x1.5,45,10.9,20,58,blue\nM12x1.5,,10.9,20,58,\n",
+            "stud",
+        )
         self.assertContains(shown, "1 understood, 1 refused")
         self.assertContains(shown, "shade: blue")
         self.client.post(self.url("choose/table/"), {"import": "1"})

@@ -27,18 +27,26 @@ class Pasting(ScenarioCase):
     def test_a_line_is_understood_and_judged_at_once(self):
         response = self.client.post(
             self.url("choose/"),
-            {"line": "17x7.5 +47 5x108 63.4, 18 lb 8 oz, 199.90, 6 weeks, Nook Lane Wheels, https://nook.example/x", "name": "Fenn"},
+            {
+                "line": "17x7.5 +47 5x108 63.4, 18 lb 8 oz, 199.90, 6 weeks, Nook Lane Wheels, https://nook.example/x",
+                "name": "Fenn",
+            },
             follow=True,
         )
         wheel = Wheel.objects.get(name="Fenn")
         self.assertAlmostEqual(wheel.mass_kg, 8.39, places=2)
         self.assertEqual(
-            (wheel.price_minor, wheel.lead_days, wheel.supplier, wheel.link), (19990, 42, "Nook Lane Wheels", "https://nook.example/x")
+            (wheel.price_minor, wheel.lead_days, wheel.supplier, wheel.link),
+            (19990, 42, "Nook Lane Wheels", "https://nook.example/x"),
         )
         self.assertContains(response, "17×7.5 +47")
 
     def test_refused_lines_stay(self):
-        for line, words in (("17x7.5 5x108", "offset is missing"), ("gold rims", "read"), ("17x7.5 +47, 8 kg, 9 kg", "said twice")):
+        for line, words in (
+            ("17x7.5 5x108", "offset is missing"),
+            ("gold rims", "read"),
+            ("17x7.5 +47, 8 kg, 9 kg", "said twice"),
+        ):
             response = self.client.post(self.url("choose/"), {"line": line})
             self.assertContains(response, line, status_code=422)
             self.assertContains(response, words, status_code=422)
@@ -84,17 +92,23 @@ class Filtering(ScenarioCase):
         """Pairs of all parts of the table, in the order in which they are shown."""
         found, start = [], 0
         while start is not None:
-            part = self.client.get(self.url(f"choose/pairs/?{query}&from={start}"), headers={"HX-Request": "true"}).context["part"]
+            part = self.client.get(
+                self.url(f"choose/pairs/?{query}&from={start}"), headers={"HX-Request": "true"}
+            ).context["part"]
             found += [pair for pair, _ in part.rows]
             start = part.following
         return found
 
     def test_by_width_offset_mass_price_lead_margin_and_state(self):
         for query, holds in (
-            ("width_min=8", lambda p: p.wheel.width_in >= 8), ("offset_max=42", lambda p: p.wheel.offset_mm <= 42), ("mass_max=8.7", lambda p: p.wheel.mass_kg <= 8.7),
-            ("price_max=200", lambda p: p.wheel.price_minor <= 20000), ("lead_max=10", lambda p: p.wheel.lead_days <= 10), ("margin_min=2", lambda p: p.margin_mm >= 2),
+            ("width_min=8", lambda p: p.wheel.width_in >= 8),
+            ("offset_max=42", lambda p: p.wheel.offset_mm <= 42),
+            ("mass_max=8.7", lambda p: p.wheel.mass_kg <= 8.7),
+            ("price_max=200", lambda p: p.wheel.price_minor <= 20000),
+            ("lead_max=10", lambda p: p.wheel.lead_days <= 10),
+            ("margin_min=2", lambda p: p.margin_mm >= 2),
             ("state=hit", lambda p: p.state == "hit"),
-        ):  # fmt: skip
+        ):
             found = self.rows(query)
             self.assertTrue(found, query)
             self.assertTrue(all(holds(pair) for pair in found), query)
@@ -108,7 +122,9 @@ class Filtering(ScenarioCase):
     def test_every_pair_goes_into_any_build(self):
         page = self.page("choose/")
         for build in self.car.builds.all():
-            self.assertContains(page, f'value="{build.pk}" type="submit">{build.name}</button>', count=len(page.context["part"].rows))
+            self.assertContains(
+                page, f'value="{build.pk}" type="submit">{build.name}</button>', count=len(page.context["part"].rows)
+            )
         self.assertNotContains(page, "Make a build first")
         with patch("shelf.views.builds_named", lambda file: []):
             self.assertContains(self.page("choose/"), "Make a build first")
@@ -120,7 +136,12 @@ class Filtering(ScenarioCase):
 
     def test_the_parts_of_the_table_hold_every_pair_once(self):
         file = self.file()
-        wanted = {(w.pk, t.pk) for w in listed_of(file).wheels for t in listed_of(file).tyres if w.diameter_in == t.rim_diameter_in}
+        wanted = {
+            (w.pk, t.pk)
+            for w in listed_of(file).wheels
+            for t in listed_of(file).tyres
+            if w.diameter_in == t.rim_diameter_in
+        }
         for order in ("", "order=state", "order=offset", "end=R"):
             found = [(pair.wheel.pk, pair.tyre.pk) for pair in self.rows(order)]
             self.assertEqual(len(found), len(wanted), order)
@@ -138,7 +159,11 @@ class Filtering(ScenarioCase):
             wheels, tyres = listed_of(file).wheels, listed_of(file).tyres
             places = ordered(file, wheels, tyres, "all", "margin", None)
             for i, k, quick in zip(places.wheels, places.tyres, places.margins_mm, strict=True):
-                gaps = [one for one in judge_pair(file, wheels[i], tyres[k], in_hand(file)).judgements if one.code.startswith("gap.")]
+                gaps = [
+                    one
+                    for one in judge_pair(file, wheels[i], tyres[k], in_hand(file)).judgements
+                    if one.code.startswith("gap.")
+                ]
                 judged = min((one.margin for one in gaps if one.margin is not None), default=None)
                 if judged is None:
                     self.assertNotEqual(quick, quick)
@@ -154,7 +179,10 @@ class Filtering(ScenarioCase):
 
     def test_a_long_list_is_shown_in_pages(self):
         Tyre.objects.bulk_create(
-            Tyre(family="tyre", car=self.car, size="225/45R17", rim_diameter_in=17, section_width_mm=225, name=f"No {k}") for k in range(60)
+            Tyre(
+                family="tyre", car=self.car, size="225/45R17", rim_diameter_in=17, section_width_mm=225, name=f"No {k}"
+            )
+            for k in range(60)
         )
         page = self.page("choose/?tyres=2")
         self.assertContains(page, "51 to")
@@ -206,5 +234,8 @@ class Alone(ScenarioCase):
         self.assertContains(pair, 'class="board')
         self.assertNotContains(self.fragment(f"choose/pair/{wheel.pk}/{tyre.pk}/"), 'class="board')
         for rest in ("windows", "remedies"):
-            self.assertRedirects(self.client.get(self.url(f"check/FL/{rest}/?offset=40&width=8")), self.url("check/FL/?offset=40&width=8"))
+            self.assertRedirects(
+                self.client.get(self.url(f"check/FL/{rest}/?offset=40&width=8")),
+                self.url("check/FL/?offset=40&width=8"),
+            )
             self.assertEqual(self.client.get(self.url(f"check/XX/{rest}/")).status_code, 404)

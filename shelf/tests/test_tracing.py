@@ -26,7 +26,9 @@ class Tracing(ScenarioCase):
         self.picture, self.pixels = card_picture(self.section, BAR_MM)
 
     def send(self, raw, name="card.jpg"):
-        return self.client.post(self.url(f"choose/tyre/{self.tyre.pk}/trace/"), {"what": "picture", "image": SimpleUploadedFile(name, raw)})
+        return self.client.post(
+            self.url(f"choose/tyre/{self.tyre.pk}/trace/"), {"what": "picture", "image": SimpleUploadedFile(name, raw)}
+        )
 
     def trace(self, pixels=None, **changed):
         crown = max(radius for _, radius in self.section)
@@ -109,7 +111,9 @@ class Tracing(ScenarioCase):
         self.send(self.picture)
         new = Card.objects.get(tyre=self.tyre)
         self.assertEqual(new.points_px, [])
-        self.assertIsNotNone(Tyre.objects.get(pk=self.tyre.pk).profile, "the outline that was traced stays until another is kept")
+        self.assertIsNotNone(
+            Tyre.objects.get(pk=self.tyre.pk).profile, "the outline that was traced stays until another is kept"
+        )
 
     def test_the_picture_is_ours_and_only_the_owners(self):
         self.send(self.picture, "../../evil.php")

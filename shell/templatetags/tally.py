@@ -60,7 +60,9 @@ def qty(context: template.Context, value: float | None, kind: str, sign: bool = 
     """A figure in the person's unit, the unit smaller."""
     shown, unit = figures.figure(value, kind, _preferences(context), sign)
     kept = " as-typed" if kind == "offset" else ""
-    return format_html('<span class="fig{}">{}<small>{}{}</small></span>', kept, shown, "" if unit == "°" else "\u2009", unit)
+    return format_html(
+        '<span class="fig{}">{}<small>{}{}</small></span>', kept, shown, "" if unit == "°" else "\u2009", unit
+    )
 
 
 @register.simple_tag(takes_context=True)
@@ -139,7 +141,9 @@ def csrf_token(context: template.Context) -> SafeString:
     if not known or known == "NOTPROVIDED":
         return mark_safe("")
     return format_html(
-        '<input type="hidden" name="csrfmiddlewaretoken" value="{}"><input type="hidden" name="once" value="{}">', CSRF_HOLDER, HOLDER
+        '<input type="hidden" name="csrfmiddlewaretoken" value="{}"><input type="hidden" name="once" value="{}">',
+        CSRF_HOLDER,
+        HOLDER,
     )
 
 
@@ -166,12 +170,21 @@ SUMS = ("sum", "mass.", "work.")
 @register.simple_tag(takes_context=True)
 def known(context: template.Context, judgement: Any, text: Any = "") -> SafeString:
     """A figure that can be clicked for how it is known. Written here, not in a template: a page holds dozens."""
-    rows = "".join([f"<dt>{html.escape(name)}</dt>{_DD[name == WORKED]}{html.escape(said)}</dd>" for name, said in _known_rows(judgement)])
+    rows = "".join(
+        [
+            f"<dt>{html.escape(name)}</dt>{_DD[name == WORKED]}{html.escape(said)}</dd>"
+            for name, said in _known_rows(judgement)
+        ]
+    )
     found = _KNOWN.format(
         id=new_id(context, "known-"),
         name=html.escape(judgement.name),
         text=html.escape(_said(judgement) if text in (None, "") else str(text)),
-        unit=html.escape(f" {theirs(judgement.unit)}" if judgement.unit and text in (None, "") and judgement.value is not None else ""),
+        unit=html.escape(
+            f" {theirs(judgement.unit)}"
+            if judgement.unit and text in (None, "") and judgement.value is not None
+            else ""
+        ),
         where=html.escape(f", {judgement.where}" if judgement.where else ""),
         state="" if judgement.code.startswith(SUMS) else state_icon(judgement.state, True),
         reason=html.escape(capfirst(judgement.reason)),
@@ -210,7 +223,8 @@ def known_qty(context: template.Context, judgement: Any) -> SafeString:
     return format_html("{}<small>{}{}</small>", known(context, judgement), "" if unit == "°" else "\u2009", unit)
 
 
-#: a formula that multiplies is shown with the core's figures: put into other units one by one they would not come to the result
+#: a formula that multiplies is shown with the core's figures: put into other units one by one they would not come to
+#: the result
 WORKED = "Formula, in mm, kg, N"
 _DD = {True: '<dd class="as-typed">', False: "<dd>"}
 
@@ -226,7 +240,12 @@ def _known_rows(judgement: Any) -> list[tuple[str, str]]:
         uncertain = f" ± {num(judgement.uncertainty)}" if judgement.uncertainty else ""
         rows.append(("Figure", f"{change(judgement)} {judgement.unit}{uncertain}"))
     if judgement.held_against is not None:
-        rows.append(("Held against", f"{num(judgement.held_against)} {judgement.unit}; margin {signed(judgement.margin)} {judgement.unit}"))
+        rows.append(
+            (
+                "Held against",
+                f"{num(judgement.held_against)} {judgement.unit}; margin {signed(judgement.margin)} {judgement.unit}",
+            )
+        )
     if judgement.formula:
         rows.append((WORKED if _multiplies(judgement.formula) else "Formula", judgement.formula))
     rows.append(("Basis", judgement.basis))

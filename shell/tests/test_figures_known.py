@@ -18,10 +18,22 @@ class Known(SimpleTestCase):
 
     def test_figure_margin_formula_basis_inputs_and_remedy_stand_on_the_card(self):
         one = Judgement(
-            "gap.damper", "Damper", "tight", "wants 5 mm", "own measurement", value=4.2, unit="mm", held_against=5.0, margin=-0.8, before=9.0,
-            uncertainty=1.5, formula="9 − 4.8", inputs=(InputUsed("Damper at 262 mm", "9 mm ± 1", "rule, Ina", "12 Sep 2026"),), remedies=("less width",),
+            "gap.damper",
+            "Damper",
+            "tight",
+            "wants 5 mm",
+            "own measurement",
+            value=4.2,
+            unit="mm",
+            held_against=5.0,
+            margin=-0.8,
+            before=9.0,
+            uncertainty=1.5,
+            formula="9 − 4.8",
+            inputs=(InputUsed("Damper at 262 mm", "9 mm ± 1", "rule, Ina", "12 Sep 2026"),),
+            remedies=("less width",),
             where="front left",
-        )  # fmt: skip
+        )
         html = self.shown(one)
         for words in (
             "9 → 4.2 mm ± 1.5",
@@ -37,7 +49,12 @@ class Known(SimpleTestCase):
 
     def test_what_people_typed_is_text_and_no_markup(self):
         one = Judgement(
-            "gap.x", "<b>lip</b>", "unmeasured", "<i>why</i>", "not measured", inputs=(InputUsed("<u>", "<script>", "<em>", "<p>"),)
+            "gap.x",
+            "<b>lip</b>",
+            "unmeasured",
+            "<i>why</i>",
+            "not measured",
+            inputs=(InputUsed("<u>", "<script>", "<em>", "<p>"),),
         )
         html = self.shown(one, "<img>")
         for markup in ("<b>", "<i>", "<u>", "<script>", "<em>", "<img>"):
@@ -49,7 +66,10 @@ class Known(SimpleTestCase):
             code: self.shown(Judgement(code, "Mass", "clear", "two masses not known", "sum", value=3.0, unit="kg"))
             for code in ("sum", "mass.total", "gap.x")
         }
-        self.assertEqual({code: "st-clear" in html for code, html in said.items()}, {"sum": False, "mass.total": False, "gap.x": True})
+        self.assertEqual(
+            {code: "st-clear" in html for code, html in said.items()},
+            {"sum": False, "mass.total": False, "gap.x": True},
+        )
 
     def test_nothing_known_shows_no_empty_rows(self):
         html = self.shown(Judgement("gap.x", "Lip", "unmeasured", "nobody measured it", "not measured"), "–")
@@ -77,7 +97,11 @@ class Pictures(SimpleTestCase):
         self.assertEqual(size, (30, 40))
 
     def test_too_much_or_no_picture_is_refused(self):
-        for raw, words in ((b"\0" * (MOST_BYTES + 1), "over 12 MB"), (b"GIF89a", "accepted: JPEG"), (self.raw()[:50], "accepted: JPEG")):
+        for raw, words in (
+            (b"\0" * (MOST_BYTES + 1), "over 12 MB"),
+            (b"GIF89a", "accepted: JPEG"),
+            (self.raw()[:50], "accepted: JPEG"),
+        ):
             with self.assertRaises(BadInput) as refused:
                 clean_picture(raw)
             self.assertIn(words, refused.exception.message)

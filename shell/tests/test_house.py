@@ -1,4 +1,7 @@
-"""Habits of the house that a linter does not hold: short template lines, files of a readable length, circles in the core."""
+"""Habits of the house that a linter does not hold.
+
+Short template lines, files of a readable length, circles in the core.
+"""
 
 import ast
 import re
@@ -14,8 +17,25 @@ ROOT = Path(__file__).resolve().parents[2]
 LINE, FILE = 160, 400
 #: topics of the core from the bottom up: each imports only from those before it
 LAYERS = (
-    "tables", "quantities", "drawing", "logs", "fastening", "breathing", "cooling", "aero", "mass", "wheels", "ride", "steering", "driveline", "braking", "well", "parts", "work", "proof",
-)  # fmt: skip
+    "tables",
+    "quantities",
+    "drawing",
+    "logs",
+    "fastening",
+    "breathing",
+    "cooling",
+    "aero",
+    "mass",
+    "wheels",
+    "ride",
+    "steering",
+    "driveline",
+    "braking",
+    "well",
+    "parts",
+    "work",
+    "proof",
+)
 
 
 def tracked(pattern):
@@ -47,23 +67,32 @@ class House(SimpleTestCase):
                     if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("rimcore."):
                         below = node.module.split(".")[1]
                         # Limits are said by each topic in a file that rests on nothing, and gathered for all.
-                        self.assertIn(below, (*LAYERS[: place + 1], "limits"), f"{path.relative_to(ROOT)} imports {node.module}")
+                        self.assertIn(
+                            below, (*LAYERS[: place + 1], "limits"), f"{path.relative_to(ROOT)} imports {node.module}"
+                        )
 
     def test_what_a_topic_says_of_limits_rests_on_nothing_else(self):
         for path in (ROOT / "rimcore").glob("*/limits.py"):
             if path.parent.name != "quantities":
-                named = {node.module for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.ImportFrom)}
+                named = {
+                    node.module for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.ImportFrom)
+                }
                 self.assertEqual(named, {"__future__", "rimcore.quantities.limits"}, path)
 
     def test_folders_of_the_well_import_only_from_those_below_them(self):
-        """Solid geometry, what was read, judgements, then rank and drawings; the command line and the bench stand over all."""
+        """Solid geometry, what was read, judgements, then rank and drawings.
+
+        The command line and the bench stand over all.
+        """
         folders = ("solid", "read", "judge", "rank", "draw")
         for place, folder in enumerate(folders):
             for path in (ROOT / "rimcore" / "well" / folder).glob("*.py"):
                 for node in ast.walk(ast.parse(path.read_text())):
                     if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("rimcore.well."):
                         below = node.module.split(".")[2]
-                        self.assertIn(below, (*folders[: place + 1], "levers"), f"{path.relative_to(ROOT)} imports {node.module}")
+                        self.assertIn(
+                            below, (*folders[: place + 1], "levers"), f"{path.relative_to(ROOT)} imports {node.module}"
+                        )
 
     def test_wide_calls_name_what_they_give(self):
         """Eight values in a row are read wrongly sooner or later; what is not ours takes them as it does."""
@@ -80,7 +109,10 @@ class House(SimpleTestCase):
             "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
             "staticfiles": {"BACKEND": "rimtally.static.HashedModules"},
         }
-        with tempfile.TemporaryDirectory() as folder, override_settings(STORAGES=stores, STATIC_ROOT=folder, DEBUG=False):
+        with (
+            tempfile.TemporaryDirectory() as folder,
+            override_settings(STORAGES=stores, STATIC_ROOT=folder, DEBUG=False),
+        ):
             call_command("collectstatic", interactive=False, verbosity=0)
             modules = {path.name: path.read_text() for path in Path(folder, "shell").glob("*.*.js")}
             main = next(text for name, text in modules.items() if name.startswith("tally."))
@@ -97,5 +129,6 @@ class House(SimpleTestCase):
             for path in (ROOT / room).glob("*.py"):
                 names = {n.attr for n in ast.walk(ast.parse(path.read_text())) if isinstance(n, ast.Attribute)}
                 self.assertFalse(
-                    names & {"sin", "cos", "tan", "atan", "atan2", "radians", "hypot", "degrees", "sqrt"}, path.relative_to(ROOT)
+                    names & {"sin", "cos", "tan", "atan", "atan2", "radians", "hypot", "degrees", "sqrt"},
+                    path.relative_to(ROOT),
                 )

@@ -129,7 +129,9 @@ class PressedTwice(ScenarioCase):
 
     def test_another_content_is_another_matter(self):
         for offset in (40, 41):
-            self.client.post(self.url("choose/"), {"line": f"17x7 +{offset} 5x108 63.4", "name": "Twice", "once": self.token()})
+            self.client.post(
+                self.url("choose/"), {"line": f"17x7 +{offset} 5x108 63.4", "name": "Twice", "once": self.token()}
+            )
         self.assertEqual(Wheel.objects.filter(name="Twice").count(), 2)
 
     def test_a_form_with_errors_may_be_sent_again(self):
@@ -216,7 +218,9 @@ class TwoWindows(ScenarioCase):
 
 class Undone(ScenarioCase):
     def test_a_removed_car_comes_back_whole(self):
-        counts = {model: model.objects.count() for model in (Car, Axle, OutfitAxle, Reading, Wheel, Tyre, Job, Photo, Series)}
+        counts = {
+            model: model.objects.count() for model in (Car, Axle, OutfitAxle, Reading, Wheel, Tyre, Job, Photo, Series)
+        }
         self.client.post(self.url("remove/"), {"confirm": self.car.nickname})
         self.assertFalse(Car.objects.filter(pk=self.car.pk).exists())
         undo(self.user, last_change(self.user).pk)
@@ -299,7 +303,9 @@ class Pictures(ScenarioCase):
             "before_kb = peak_kb(); clean_picture(raw.getvalue());"
             "print(before_kb, peak_kb())"
         )
-        done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True, cwd=settings.BASE_DIR)
+        done = subprocess.run(
+            [sys.executable, "-c", script], capture_output=True, text=True, check=True, cwd=settings.BASE_DIR
+        )
         before_kb, peak_kb = map(int, done.stdout.split())
         self.assertLess(peak_kb - before_kb, 50_000)
         self.assertLess(peak_kb, 300_000)
@@ -309,13 +315,20 @@ class TooLarge(ScenarioCase):
     def test_too_much_typed_and_too_large_a_file(self):
         client = Client(raise_request_exception=False)
         client.force_login(self.user)
-        typed = client.post(self.url("choose/"), "line=" + "x" * (5 * 1024 * 1024), content_type="application/x-www-form-urlencoded")
+        typed = client.post(
+            self.url("choose/"), "line=" + "x" * (5 * 1024 * 1024), content_type="application/x-www-form-urlencoded"
+        )
         self.assertContains(typed, "larger than any page here takes", status_code=413)
-        whole = client.post(self.url("choose/"), b"", content_type="application/octet-stream", CONTENT_LENGTH=str(17 * 1024 * 1024))
+        whole = client.post(
+            self.url("choose/"), b"", content_type="application/octet-stream", CONTENT_LENGTH=str(17 * 1024 * 1024)
+        )
         self.assertContains(whole, "larger than any page here takes", status_code=413)
         for megabytes, status in ((100, 422), (125, 413)):
             sent = client.post(
-                self.url("logs/add/"), b"", content_type="application/octet-stream", CONTENT_LENGTH=str(megabytes * 1024 * 1024)
+                self.url("logs/add/"),
+                b"",
+                content_type="application/octet-stream",
+                CONTENT_LENGTH=str(megabytes * 1024 * 1024),
             )
             self.assertEqual(sent.status_code, status, megabytes)
 
@@ -326,8 +339,15 @@ class FullDisk(ScenarioCase):
         client.force_login(self.user)
         full = OperationalError("database or disk is full")
         for place in ("shell.middleware._first", "shelf.services.add_line"):
-            with self.subTest(place=place), mock.patch(place, side_effect=full), self.assertLogs("django.request", "ERROR"):
+            with (
+                self.subTest(place=place),
+                mock.patch(place, side_effect=full),
+                self.assertLogs("django.request", "ERROR"),
+            ):
                 answer = client.post(self.url("choose/"), LINE | {"once": "a-token-of-sixteen-or-more"})
                 self.assertContains(answer, "is full, so nothing can be kept", status_code=507)
-        with mock.patch("shelf.services.add_line", side_effect=RuntimeError("ours")), self.assertLogs("django.request", "ERROR"):
+        with (
+            mock.patch("shelf.services.add_line", side_effect=RuntimeError("ours")),
+            self.assertLogs("django.request", "ERROR"),
+        ):
             self.assertContains(client.post(self.url("choose/"), LINE), "The fault is ours", status_code=500)

@@ -82,15 +82,21 @@ class Late(ScenarioCase):
             "value2": "61",
         }
         form = {name: value for name, value in form.items() if value is not None}
-        self.assertEqual(self.client.post(address, {**form, "value": "24"}, headers=headers()).json(), {"state": "kept"})
+        self.assertEqual(
+            self.client.post(address, {**form, "value": "24"}, headers=headers()).json(), {"state": "kept"}
+        )
         late = self.client.post(address, {**form, "value": "31"}, headers=headers())
         self.assertEqual(late.status_code, 409)
         self.assertIn("24", late.json()["now"])
         self.assertEqual([r.value for r in Reading.objects.filter(car=self.car, corner="FL", code="arch_10")], [24.0])
 
     def test_without_a_key_all_is_as_before(self):
-        self.assertEqual(self.client.post(self.url(f"fit/job/{self.job.pk}/{self.tick.place}/"), {"what": "done"}).status_code, 302)
-        short = self.client.post(self.url(f"fit/job/{self.job.pk}/{self.tick.place}/"), {"what": "undo"}, headers={"X-Tally-Key": "short"})
+        self.assertEqual(
+            self.client.post(self.url(f"fit/job/{self.job.pk}/{self.tick.place}/"), {"what": "done"}).status_code, 302
+        )
+        short = self.client.post(
+            self.url(f"fit/job/{self.job.pk}/{self.tick.place}/"), {"what": "undo"}, headers={"X-Tally-Key": "short"}
+        )
         self.assertEqual(short.status_code, 302)
 
     def test_old_keys_are_forgotten(self):
@@ -104,7 +110,9 @@ class Around(ScenarioCase):
     def test_the_worker_and_the_ping(self):
         self.client.logout()
         worker = self.client.get("/worker.js")
-        self.assertEqual((worker["Content-Type"], worker["Cache-Control"]), ("text/javascript; charset=utf-8", "no-cache"))
+        self.assertEqual(
+            (worker["Content-Type"], worker["Cache-Control"]), ("text/javascript; charset=utf-8", "no-cache")
+        )
         self.assertEqual(self.client.get("/ping/").status_code, 204)
 
     def test_signing_out_clears_what_the_browser_keeps(self):

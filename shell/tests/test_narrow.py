@@ -35,7 +35,10 @@ class Narrow(ScenarioCase):
         self.assertEqual(Car.objects.get(pk=car.pk).nickname, "Once")
 
     def test_one_column_written_or_read_anew_forgets_no_other_that_was_changed(self):
-        for act in (lambda car: car.save(update_fields=["description"]), lambda car: car.refresh_from_db(fields=["description"])):
+        for act in (
+            lambda car: car.save(update_fields=["description"]),
+            lambda car: car.refresh_from_db(fields=["description"]),
+        ):
             car = Car.objects.get(pk=self.car.pk)
             car.nickname, car.description = f"{car.nickname} x", "said"
             act(car)
@@ -62,5 +65,7 @@ class UndoOfACar(ScenarioCase):
         style = (Path(__file__).parents[1] / "static/shell/tally.css").read_text()
         phone = style[style.index("@media (max-width: 760px) {\n  .walk-columns") :]
         self.assertIn(".undo { position: static;", phone)
-        page = self.client.post(self.url(""), {"what": "odometer", "odometer-odometer_km": "199001"}, follow=True).content.decode()
+        page = self.client.post(
+            self.url(""), {"what": "odometer", "odometer-odometer_km": "199001"}, follow=True
+        ).content.decode()
         self.assertLess(page.index('class="undo'), page.index('id="main"'))

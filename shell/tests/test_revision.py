@@ -1,4 +1,7 @@
-"""A car's revision rises with every write of what its pages show, whoever writes; what is kept of a car is never older."""
+"""A car's revision rises with every write of what its pages show, whoever writes.
+
+What is kept of a car is never older.
+"""
 
 from datetime import timedelta
 
@@ -48,7 +51,12 @@ class Raised(ScenarioCase):
     def test_every_table_has_three_triggers(self):
         standing = set(revision._standing())
         self.assertEqual(
-            standing, {f"revision_{model._meta.db_table}_{event}" for model in tables() for event in ("insert", "update", "delete")}
+            standing,
+            {
+                f"revision_{model._meta.db_table}_{event}"
+                for model in tables()
+                for event in ("insert", "update", "delete")
+            },
         )
 
     def test_every_table_raises_it_without_any_of_our_code(self):
@@ -64,7 +72,9 @@ class Raised(ScenarioCase):
                 column = model._meta.concrete_fields[-1].column
                 self.rises(
                     "changed",
-                    lambda cursor=cursor, t=table, c=column, k=key: cursor.execute(f'UPDATE "{t}" SET "{c}" = "{c}" WHERE id = %s', [k]),
+                    lambda cursor=cursor, t=table, c=column, k=key: cursor.execute(
+                        f'UPDATE "{t}" SET "{c}" = "{c}" WHERE id = %s', [k]
+                    ),
                 )
                 self.rises(
                     "queryset.update",

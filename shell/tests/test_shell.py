@@ -16,10 +16,22 @@ from shell.tests.base import ScenarioCase
 from shell.undo import CannotUndo, undo
 
 METRIC = SimpleNamespace(
-    length_unit="mm", offset_unit="mm", mass_unit="kg", torque_unit="N·m", pressure_unit="bar", speed_unit="km/h", distance_unit="km"
+    length_unit="mm",
+    offset_unit="mm",
+    mass_unit="kg",
+    torque_unit="N·m",
+    pressure_unit="bar",
+    speed_unit="km/h",
+    distance_unit="km",
 )
 MIXED = SimpleNamespace(
-    length_unit="in", offset_unit="mm", mass_unit="lb", torque_unit="lbf·ft", pressure_unit="psi", speed_unit="mph", distance_unit="mi"
+    length_unit="in",
+    offset_unit="mm",
+    mass_unit="lb",
+    torque_unit="lbf·ft",
+    pressure_unit="psi",
+    speed_unit="mph",
+    distance_unit="mi",
 )
 
 

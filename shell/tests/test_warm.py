@@ -16,7 +16,9 @@ class Warm(SimpleTestCase):
     def test_every_template_compiles(self):
         self.assertEqual(compile_templates(), len(our_templates()))
         self.assertLessEqual({"shell/base.html", "bench/well/bench.html", "garage/car.html"}, set(our_templates()))
-        self.assertFalse([name for name in our_templates() if name.startswith(("admin/", "registration/password_reset"))])
+        self.assertFalse(
+            [name for name in our_templates() if name.startswith(("admin/", "registration/password_reset"))]
+        )
 
     def test_what_is_loaded_is_left_out_of_later_collections(self):
         before = gc.get_threshold()

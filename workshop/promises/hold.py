@@ -1,4 +1,6 @@
-"""Promises held: each kind (``rimcore.proof.promised``) against what was read, driven, weighed, clocked and spent since it was made."""
+"""Promises held: each kind (``rimcore.proof.promised``) against what was read, driven, weighed, clocked and spent since
+it was made.
+"""
 
 from __future__ import annotations
 
@@ -61,7 +63,11 @@ class Held:
 
 def kept_promises(build: Build) -> list[Promise]:
     """What the sheet that fitted a build promised: when its first step was done, else when it was made; one query."""
-    rows = list(Promise.objects.filter(job__build=build, job__state="done").select_related("reading", "job").order_by("-job_id", "id"))
+    rows = list(
+        Promise.objects.filter(job__build=build, job__state="done")
+        .select_related("reading", "job")
+        .order_by("-job_id", "id")
+    )
     newest = [row for row in rows if row.job_id == rows[0].job_id and changes(row.code, row.job.modules)]
     begun = [row for row in newest if row.kept_when == "begun"]
     return begun or newest
@@ -116,7 +122,10 @@ def sums_held(file: CarFile, build: Build, kept: list[Promise]) -> list[Held]:
 
 
 def reckoned(file: CarFile, build: Build) -> list[Held]:
-    """Of a sheet from before promises were kept: predicted from the readings taken before it, held against those after."""
+    """Of a sheet from before promises were kept.
+
+    Predicted from the readings taken before it, held against those after.
+    """
     now = file.current
     if now is None:
         return []
@@ -134,7 +143,11 @@ def _gaps_reckoned(file: CarFile, build: Build, now: Outfit) -> Iterator[Held]:
                 continue
             for core in file.core_readings([reading]):
                 for judged in at_rest.judge_corner(core.corner, [core], wanted, SCHOOLS["daily"]):
-                    if judged.value is not None and judged.before is not None and judged.code.split(".")[1] == reading.code:
+                    if (
+                        judged.value is not None
+                        and judged.before is not None
+                        and judged.code.split(".")[1] == reading.code
+                    ):
                         yield _by_reading(judged, reading.corner, new, kept=False)
 
 
@@ -143,7 +156,9 @@ def _sums_reckoned(file: CarFile, build: Build) -> Iterator[Held]:
     planned = found.money.total_minor - found.elsewhere_minor - work_of(file).done.lost.get(build.pk, 0)
 
     def said(kind: PromiseKind, value: float | None) -> Judgement:
-        return Judgement(kind.code, kind.name, "clear", "as the build says it now", "the build", value=value, unit=kind.unit)
+        return Judgement(
+            kind.code, kind.name, "clear", "as the build says it now", "the build", value=value, unit=kind.unit
+        )
 
     yield from _mass(file, said(mass, found.mass.total_kg), None, kept=False)
     yield from _hours(file, build, said(hours, hours_of(file, build).hours), kept=False)
@@ -173,7 +188,9 @@ def _by_reading(said: Judgement, place: str, new: Reading, kept: bool = True) ->
 def _against(kind: PromiseKind, one: Promise, value: float, doubt: float) -> Held:
     said = one.judgement
     promised = said.value or 0.0
-    return Held(kind, one.place, said, promised, value, kept_promise(promised, value, (said.uncertainty or 0.0) + doubt))
+    return Held(
+        kind, one.place, said, promised, value, kept_promise(promised, value, (said.uncertainty or 0.0) + doubt)
+    )
 
 
 def _raised(file: CarFile, one: Promise, runs: Runs) -> Found:
@@ -187,15 +204,24 @@ def _raised(file: CarFile, one: Promise, runs: Runs) -> Found:
     if raised.code == "toe_bump":
         return over_bump((raised.value, raised.uncertainty), raised.travel_mm)
     rest = next((r for r in here if r.code == "camber"), None)
-    return None if rest is None else over_bump((raised.value, raised.uncertainty), raised.travel_mm, (rest.value, rest.uncertainty))
+    return (
+        None
+        if rest is None
+        else over_bump((raised.value, raised.uncertainty), raised.travel_mm, (rest.value, rest.uncertainty))
+    )
 
 
 def _driven(file: CarFile, one: Promise, runs: Runs) -> Found:
     """Bump that the same spot leaves now, where it was driven since."""
     corner, _, spot = one.place.partition(":")
-    if not any(dip.corner == corner and dip.name == spot and dip.driven_on >= one.made_on for dip in chassis_of(file).dips):
+    if not any(
+        dip.corner == corner and dip.name == spot and dip.driven_on >= one.made_on for dip in chassis_of(file).dips
+    ):
         return None
-    left = next((judge_dip(s, dip).value for s in stands(file) if s.corner == corner for dip in s.dips if dip.name == spot), None)
+    left = next(
+        (judge_dip(s, dip).value for s in stands(file) if s.corner == corner for dip in s.dips if dip.name == spot),
+        None,
+    )
     return None if left is None else (left, _read_doubt(one.code, left))
 
 
@@ -224,13 +250,22 @@ def _nothing(file: CarFile, one: Promise, runs: Runs) -> Found:
 
 #: what holds a promise that is no single reading, by what its kind says
 HELD_BY: Mapping[str, Callable[[CarFile, Promise, Runs], Found]] = {
-    "raised": _raised, "drive": _driven, "pads": _on_pads, "runs": _by_runs,
-    "reading": _nothing, "scale": _nothing, "clock": _nothing, "money": _nothing,
-}  # fmt: skip
+    "raised": _raised,
+    "drive": _driven,
+    "pads": _on_pads,
+    "runs": _by_runs,
+    "reading": _nothing,
+    "scale": _nothing,
+    "clock": _nothing,
+    "money": _nothing,
+}
 
 
 def _mass(file: CarFile, said: Judgement, made_on: date | None, kept: bool = True) -> list[Held]:
-    """Whole-car scale before and after against the sum of the parts; what the mass ledger has off the car since the promise is not counted."""
+    """Whole-car scale before and after against the sum of the parts.
+
+    What the mass ledger has off the car since the promise is not counted.
+    """
     base, now = file.baseline, file.current
     if base is None or now is None or said.value is None or base.pk == now.pk:
         return []
@@ -245,10 +280,14 @@ def _mass(file: CarFile, said: Judgement, made_on: date | None, kept: bool = Tru
 
 def _gone_since_kg(file: CarFile, outfit: Outfit, made_on: date) -> float:
     """Net mass of the ledger's items that came out between a promise and the last time the car was weighed [kg]."""
-    read = next((one for one in file.latest if one.outfit_id == outfit.pk and one.code in ("car_mass", "corner_mass")), None)
+    read = next(
+        (one for one in file.latest if one.outfit_id == outfit.pk and one.code in ("car_mass", "corner_mass")), None
+    )
     if read is None:
         return 0.0
-    found = [item.weighed for item in items_of(file) if item.out_on is not None and made_on < item.out_on <= read.taken_on]
+    found = [
+        item.weighed for item in items_of(file) if item.out_on is not None and made_on < item.out_on <= read.taken_on
+    ]
     return totals(found).net_kg
 
 
@@ -282,5 +321,7 @@ def _money(file: CarFile, build: Build, said: Judgement, kept: bool = True) -> H
         return Held(kind, "", said, planned, None, "unmeasured", words="nothing spent yet", kept=kept)
     still = any(choice.state in ("wanted", "ordered") for choice in choices_of(build))
     over = spent > planned + kind.doubt_at(planned)
-    state: State = "unmeasured" if still and not over else kept_promise(planned, max(spent, planned), kind.doubt_at(planned))
+    state: State = (
+        "unmeasured" if still and not over else kept_promise(planned, max(spent, planned), kind.doubt_at(planned))
+    )
     return Held(kind, "", said, planned, spent, state, words="so far" if still else "", kept=kept)

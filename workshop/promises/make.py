@@ -1,4 +1,7 @@
-"""What a sheet promises, kept as it was said: each kind (``rimcore.proof.promised``) is made here and held in ``hold``."""
+"""What a sheet promises, kept as it was said.
+
+Each kind (``rimcore.proof.promised``) is made here and held in ``hold``.
+"""
 
 from __future__ import annotations
 
@@ -59,9 +62,21 @@ def keep(job: Job, kept_when: str, file: CarFile | None = None) -> None:
 def _row(job: Job, kept_when: str, made: Made) -> Promise:
     judged, build = made.judged, job.build
     return Promise(
-        job=job, kept_when=kept_when, build_name=build.name, revision=build.revision, code=judged.code, place=made.place, where=judged.where, state=judged.state,
-        value=judged.value, unit=judged.unit, uncertainty=judged.uncertainty, margin=judged.margin, reading=made.reading, judged=asdict(judged),
-    )  # fmt: skip
+        job=job,
+        kept_when=kept_when,
+        build_name=build.name,
+        revision=build.revision,
+        code=judged.code,
+        place=made.place,
+        where=judged.where,
+        state=judged.state,
+        value=judged.value,
+        unit=judged.unit,
+        uncertainty=judged.uncertainty,
+        margin=judged.margin,
+        reading=made.reading,
+        judged=asdict(judged),
+    )
 
 
 def promised(file: CarFile, job: Job) -> Iterator[Made]:
@@ -88,7 +103,10 @@ def _said(code: str, value: float, *, reason: str, basis: str, **more: object) -
 
 
 def _gaps(file: CarFile, build: Build) -> Iterator[Made]:
-    """What each reading promises at rest, the same rule at the same place afterwards; then the smallest gaps in motion."""
+    """What each reading promises at rest, the same rule at the same place afterwards.
+
+    Then the smallest gaps in motion.
+    """
     for end in ("F", "R"):
         wanted = candidate(file, build, end)
         for reading in file.latest if wanted is not None else ():
@@ -114,9 +132,14 @@ def _heights(file: CarFile, build: Build) -> Iterator[Made]:
         drop = setting.drop_at(reading.corner) - (stood.drop_at(reading.corner) if stood is not None else 0.0)
         value = reading.value - drop
         judged = _said(
-            "ride.height", value, reason="as it was read, less what it is lowered", basis="geometry", where=CORNER_NAMES[reading.corner],
-            formula=f"{reading.value:g} − ({drop:g}) = {value:g} mm".replace("-", "−"), inputs=(_used(reading),),
-        )  # fmt: skip
+            "ride.height",
+            value,
+            reason="as it was read, less what it is lowered",
+            basis="geometry",
+            where=CORNER_NAMES[reading.corner],
+            formula=f"{reading.value:g} − ({drop:g}) = {value:g} mm".replace("-", "−"),
+            inputs=(_used(reading),),
+        )
         yield Made(judged, reading.corner, reading)
 
 
@@ -127,9 +150,15 @@ def _cambers(file: CarFile, build: Build) -> Iterator[Made]:
         for reading in file.latest if wanted is not None else ():
             if reading.code == "camber" and reading.corner in CORNERS_OF[end] and wanted is not None:
                 judged = _said(
-                    "align.camber", wanted, reason="the build's", basis="the build's lever", where=CORNER_NAMES[reading.corner], before=reading.value,
-                    formula="as the build sets it", inputs=(_used(reading),),
-                )  # fmt: skip
+                    "align.camber",
+                    wanted,
+                    reason="the build's",
+                    basis="the build's lever",
+                    where=CORNER_NAMES[reading.corner],
+                    before=reading.value,
+                    formula="as the build sets it",
+                    inputs=(_used(reading),),
+                )
                 yield Made(judged, reading.corner, reading)
 
 
@@ -163,29 +192,45 @@ def _circle(file: CarFile, build: Build) -> Iterator[Made]:
     if value is not None:
         yield Made(
             _said(
-                "steer.circle", round(value, 3), reason="the outside wheel's lock, slip left out", basis="plane geometry",
-                formula="2 L ÷ sin of the outside wheel's lock", inputs=both.inputs,
+                "steer.circle",
+                round(value, 3),
+                reason="the outside wheel's lock, slip left out",
+                basis="plane geometry",
+                formula="2 L ÷ sin of the outside wheel's lock",
+                inputs=both.inputs,
             )
-        )  # fmt: skip
+        )
 
 
 def _cross(file: CarFile, build: Build) -> Iterator[Made]:
-    """The cross weight that the build's collars give, or an even one where it is evened on pads; weighed before, else nothing."""
+    """The cross weight that the build's collars give, or an even one where it is evened on pads.
+
+    Weighed before, else nothing.
+    """
     found, turned = pads_of(file), collars(file)
     if found is None:
         return
     if build.lever(EVEN_WEIGHTS.code):
         value, reason, basis = 50.0, "evened by the collars", f"{COMMON_PRACTICE}: 50 %"
     elif turned.any and turned.found is not None:
-        value, reason, basis = turned.found.pads(found.pads).cross_pct, "as the collars of the build are wound", "statics of four springs"
+        value, reason, basis = (
+            turned.found.pads(found.pads).cross_pct,
+            "as the collars of the build are wound",
+            "statics of four springs",
+        )
     else:
         return
     yield Made(
         _said(
-            "weights.cross", value, reason=reason, basis=basis, before=found.pads.cross_pct,
-            formula=f"from {found.pads.cross_pct:.1f} % to {value:.1f} %", inputs=tuple(_used(one) for one in found.read.values()),
+            "weights.cross",
+            value,
+            reason=reason,
+            basis=basis,
+            before=found.pads.cross_pct,
+            formula=f"from {found.pads.cross_pct:.1f} % to {value:.1f} %",
+            inputs=tuple(_used(one) for one in found.read.values()),
         )
-    )  # fmt: skip
+    )
 
 
 def _cruise(file: CarFile, build: Build) -> Iterator[Made]:
@@ -201,10 +246,14 @@ def _mass(file: CarFile, job: Job) -> Iterator[Made]:
         ends = (("front", mass.front_kg), ("rear", mass.rear_kg))
         yield Made(
             _said(
-                "mass.total", mass.total_kg, reason="sum of the parts against what they replace", basis=COMMON_PRACTICE,
-                formula="new parts − old parts, over all corners", inputs=tuple(InputUsed(end, f"{kg or 0.0:+.1f} kg") for end, kg in ends),
+                "mass.total",
+                mass.total_kg,
+                reason="sum of the parts against what they replace",
+                basis=COMMON_PRACTICE,
+                formula="new parts − old parts, over all corners",
+                inputs=tuple(InputUsed(end, f"{kg or 0.0:+.1f} kg") for end, kg in ends),
             )
-        )  # fmt: skip
+        )
 
 
 def _hours(file: CarFile, job: Job) -> Iterator[Made]:
@@ -221,13 +270,21 @@ def _money(file: CarFile, job: Job) -> Iterator[Made]:
     kind = kind_of("work.money")
     yield Made(
         Judgement(
-            kind.code, kind.name, "clear", "prices of the build's parts", "the offers of the shortlist", value=in_whole(minor), unit=file.car.currency, formula="sum of price × quantity",
+            kind.code,
+            kind.name,
+            "clear",
+            "prices of the build's parts",
+            "the offers of the shortlist",
+            value=in_whole(minor),
+            unit=file.car.currency,
+            formula="sum of price × quantity",
         )
-    )  # fmt: skip
+    )
 
 
 OfBuild = Callable[[CarFile, Build], Iterator[Made]]
-#: what makes the promises of a kind: of any build, of the build in hand (benches judge that one alone), of the sheet itself
+#: what makes the promises of a kind: of any build, of the build in hand (benches judge that one alone), of the sheet
+#: itself
 OF_ANY: Mapping[str, OfBuild] = {"gap.": _gaps, "ride.height": _heights, "align.camber": _cambers}
 OF_IN_HAND: Mapping[str, OfBuild] = {
     "ride.dip": _dips,
@@ -237,10 +294,17 @@ OF_IN_HAND: Mapping[str, OfBuild] = {
     "weights.cross": _cross,
     "gearing.cruise": _cruise,
 }
-OF_SHEET: Mapping[str, Callable[[CarFile, Job], Iterator[Made]]] = {"mass.total": _mass, "work.hours": _hours, "work.money": _money}
+OF_SHEET: Mapping[str, Callable[[CarFile, Job], Iterator[Made]]] = {
+    "mass.total": _mass,
+    "work.hours": _hours,
+    "work.money": _money,
+}
 
 
 def _used(reading: Reading) -> InputUsed:
     return InputUsed(
-        CORNER_NAMES[reading.corner], f"{reading.typed} ± {reading.uncertainty:g}", reading.who, f"{reading.taken_on:%-d %b %Y}"
+        CORNER_NAMES[reading.corner],
+        f"{reading.typed} ± {reading.uncertainty:g}",
+        reading.who,
+        f"{reading.taken_on:%-d %b %Y}",
     )

@@ -1,4 +1,6 @@
-"""Around the sheets: torque book, the simulated wrench, tools, the ledger, snags that change the plan, checks before an event."""
+"""Around the sheets: torque book, the simulated wrench, tools, the ledger, snags that change the plan, checks before an
+event.
+"""
 
 from datetime import timedelta
 
@@ -27,11 +29,18 @@ class Joints(ScenarioCase):
         self.address = self.url(f"fit/job/{self.job.pk}/{self.step.place}/")
 
     def ask(self, **said):
-        return self.client.post(self.address, {"what": "joint", **{f"joint-{name}": value for name, value in said.items()}})
+        return self.client.post(
+            self.address, {"what": "joint", **{f"joint-{name}": value for name, value in said.items()}}
+        )
 
     def test_asked_kept_for_its_axle_and_pulled_one_by_one(self):
         self.assertContains(self.client.get(self.address), "Not known of damper bolts")
-        self.assertEqual(self.ask(count="3", torque_nm="80", angle_deg="90", thread="M12x1.5", grade="10.9", one_use="on").status_code, 302)
+        self.assertEqual(
+            self.ask(
+                count="3", torque_nm="80", angle_deg="90", thread="M12x1.5", grade="10.9", one_use="on"
+            ).status_code,
+            302,
+        )
         alike = self.job.steps.filter(joint__name="Damper bolts", corner__startswith=self.step.corner[0])
         self.assertEqual(list(alike.values_list("lugs", "torque_nm")), [(3, 80.0)] * 2)
         self.assertContains(self.client.get(self.address), "One use: new ones go in")
@@ -49,7 +58,9 @@ class Joints(ScenarioCase):
         ):
             answer = self.ask(**({"count": "3", "torque_nm": "80", "thread": "M12x1.5", "grade": "10.9"} | said))
             self.assertContains(answer, words, status_code=422)
-        self.assertEqual(self.ask(count="3", torque_nm="300", thread="M12x1.5", grade="10.9", sure="on").status_code, 302)
+        self.assertEqual(
+            self.ask(count="3", torque_nm="300", thread="M12x1.5", grade="10.9", sure="on").status_code, 302
+        )
 
     def test_with_an_adapter_the_wrench_is_set_lower_and_the_bolt_gets_its_figure(self):
         self.ask(count="2", torque_nm="100", wrench_mm="400", adapter_mm="100")
@@ -70,9 +81,13 @@ class Joints(ScenarioCase):
         told = self.job.steps.filter(kind="torque", torque_nm=165.0)
         self.assertEqual({(one.corner[0], one.joint["name"]) for one in told}, {(self.step.corner[0], "Damper bolts")})
         self.assertTrue(
-            self.job.steps.filter(joint__name="Damper bolts", torque_nm=None).exclude(corner__startswith=self.step.corner[0]).exists()
+            self.job.steps.filter(joint__name="Damper bolts", torque_nm=None)
+            .exclude(corner__startswith=self.step.corner[0])
+            .exists()
         )
-        self.assertTrue(self.job.steps.filter(joint__name="Arm bolts", torque_nm=None, corner=self.step.corner).exists())
+        self.assertTrue(
+            self.job.steps.filter(joint__name="Arm bolts", torque_nm=None, corner=self.step.corner).exists()
+        )
 
     def test_a_class_nobody_read_is_held_against_the_strongest(self):
         answer = self.ask(count="2", torque_nm="165", thread="M12")
@@ -92,8 +107,12 @@ class Joints(ScenarioCase):
         self.step.refresh_from_db()
         self.assertEqual((self.step.state, self.step.torque_nm), ("todo", 80.0))
         said = self.page(f"{book}{self.step.place}/").context["said"]
-        self.assertEqual([(one.torque_nm, one.said["source"]) for one in said], [(80.0, "the handbook"), (60.0, "the leaflet")])
-        row = next(row for row in torque_book(list(self.job.steps.prefetch_related("pulls"))) if row.step.pk == self.step.pk)
+        self.assertEqual(
+            [(one.torque_nm, one.said["source"]) for one in said], [(80.0, "the handbook"), (60.0, "the leaflet")]
+        )
+        row = next(
+            row for row in torque_book(list(self.job.steps.prefetch_related("pulls"))) if row.step.pk == self.step.pk
+        )
         self.assertEqual(row.state, "tight")
         undo(self.user, Change.objects.first().pk)
         self.step.refresh_from_db()
@@ -110,7 +129,8 @@ class Joints(ScenarioCase):
         hub = self.job.steps.filter(joint__name="Wheel nuts").first()
         self.assertEqual(
             self.client.post(
-                self.url(f"fit/job/{self.job.pk}/{hub.place}/"), {"what": "joint", "joint-count": "5", "joint-torque_nm": "100"}
+                self.url(f"fit/job/{self.job.pk}/{hub.place}/"),
+                {"what": "joint", "joint-count": "5", "joint-torque_nm": "100"},
             ).status_code,
             404,
         )
@@ -155,7 +175,14 @@ class Book(ScenarioCase):
             self.page(f"fit/job/{self.job.pk}/torque/")
         for k in range(200):
             Step.objects.create(
-                job=self.job, place=500 + k, phase="Check", kind="torque", title=f"more {k}", lugs=2, torque_nm=20, joint={"name": f"j{k}"}
+                job=self.job,
+                place=500 + k,
+                phase="Check",
+                kind="torque",
+                title=f"more {k}",
+                lugs=2,
+                torque_nm=20,
+                joint={"name": f"j{k}"},
             )
         with CaptureQueriesContext(connection) as many:
             self.page(f"fit/job/{self.job.pk}/torque/")
@@ -208,7 +235,8 @@ class Kit(ScenarioCase):
 class Ledger(ScenarioCase):
     def test_weighed_with_its_box_and_counted_back(self):
         self.client.post(
-            self.url("fit/removed/"), {"what": "Rear bench", "gross_kg": "25.4 kg", "tare_kg": "900 g", "pieces_off": "4", "fate": "keep"}
+            self.url("fit/removed/"),
+            {"what": "Rear bench", "gross_kg": "25.4 kg", "tare_kg": "900 g", "pieces_off": "4", "fate": "keep"},
         )
         row = Removed.objects.get(what="Rear bench")
         self.assertAlmostEqual(row.net_kg, 24.5)
@@ -260,7 +288,8 @@ class Snags(ScenarioCase):
 
     def weigh(self, decision="", **said):
         return self.client.post(
-            self.address, {"form": "ways", "way-decision": decision, **{f"way-{name}": value for name, value in said.items()}}
+            self.address,
+            {"form": "ways", "way-decision": decision, **{f"way-{name}": value for name, value in said.items()}},
         )
 
     def plan(self):
@@ -268,7 +297,13 @@ class Snags(ScenarioCase):
 
     def test_use_repair_replace_with_what_each_leaves(self):
         before = self.plan()
-        self.weigh(use_note="live with it", repair_money_minor="40", repair_hours="3", replace_money_minor="90", replace_days="12")
+        self.weigh(
+            use_note="live with it",
+            repair_money_minor="40",
+            repair_hours="3",
+            replace_money_minor="90",
+            replace_days="12",
+        )
         outcomes = {o.cure.kind: o for o in self.client.get(self.address).context["outcomes"]}
         self.assertEqual(outcomes["repair"].left_minor, before.money.left_minor - 4000)
         comes = max(before.dates.earliest_start, timezone.localdate() + timedelta(days=12))
@@ -291,7 +326,9 @@ class Snags(ScenarioCase):
             self.assertEqual((plan.money.left_minor, plan.dates.days_in_hand), found, kind)
             for way in outcomes:
                 self.assertEqual(
-                    (again[way].left_minor, again[way].days_in_hand), (outcomes[way].left_minor, outcomes[way].days_in_hand), kind
+                    (again[way].left_minor, again[way].days_in_hand),
+                    (outcomes[way].left_minor, outcomes[way].days_in_hand),
+                    kind,
                 )
 
     def test_what_happened_may_be_any_word_and_is_not_left_out(self):
@@ -299,7 +336,9 @@ class Snags(ScenarioCase):
             self.client.post(self.address, {"kind": "other", "what": words, "cost_minor": "0", "hours": "0"})
             self.snag.refresh_from_db()
             self.assertEqual(self.snag.what, words)
-        answer = self.client.post(self.address, {"kind": "other", "what": "", "cure": "turned down", "cost_minor": "0", "hours": "0"})
+        answer = self.client.post(
+            self.address, {"kind": "other", "what": "", "cure": "turned down", "cost_minor": "0", "hours": "0"}
+        )
         self.assertContains(answer, "turned down", status_code=422)
         self.assertContains(answer, "required", status_code=422)
 
@@ -311,10 +350,18 @@ class Snags(ScenarioCase):
         self.assertGreater((after.dates.finish - before.dates.finish).days, 20)
         self.assertContains(self.page("plan/"), "cure: The rings in the bag")
         outcomes = self.client.get(self.address).context["outcomes"]
-        self.assertEqual(outcomes[0].left_minor, before.money.left_minor - 4000, "its own decision is not counted twice")
+        self.assertEqual(
+            outcomes[0].left_minor, before.money.left_minor - 4000, "its own decision is not counted twice"
+        )
         self.client.post(
             self.address,
-            {"kind": "wrong_part", "what": self.snag.what, "cure": "turned", "closed_on": timezone.localdate().isoformat(), "hours": "0.5"},
+            {
+                "kind": "wrong_part",
+                "what": self.snag.what,
+                "cure": "turned",
+                "closed_on": timezone.localdate().isoformat(),
+                "hours": "0.5",
+            },
         )
         closed = self.plan()
         self.assertEqual(closed.money.spent_minor - before.money.spent_minor, 4000)

@@ -1,4 +1,6 @@
-"""Chassis work on the sheet: every step opens, the known dip is driven on it, what is fitted stands on the car, what comes off is kept, promises are held."""
+"""Chassis work on the sheet: every step opens, the known dip is driven on it, what is fitted stands on the car, what
+comes off is kept, promises are held.
+"""
 
 from django.utils import timezone
 
@@ -25,7 +27,12 @@ class Chassis(ScenarioCase):
         self.build = Build.objects.get(name="Hill season")
 
     def put(self, line, position="F"):
-        return put_part(self.build, self.user, add_line(self.car, self.user, parse_line(line)), {"position": position, "quantity": 1})
+        return put_part(
+            self.build,
+            self.user,
+            add_line(self.car, self.user, parse_line(line)),
+            {"position": position, "quantity": 1},
+        )
 
     def make(self, *modules):
         return make_job(self.file(), Build.objects.get(pk=self.build.pk), self.user, modules)
@@ -82,7 +89,9 @@ class Dips(Chassis):
             "who": "Ina",
             "driven_on": f"{timezone.localdate()}",
         }
-        return self.client.post(self.at, {"what": "dip", **{f"dip-{name}": value for name, value in (values | change).items()}})
+        return self.client.post(
+            self.at, {"what": "dip", **{f"dip-{name}": value for name, value in (values | change).items()}}
+        )
 
     def test_the_form_knows_the_place_and_the_height(self):
         form = self.client.get(self.at).context["bound"]["dip"]
@@ -171,18 +180,31 @@ class Promised(Chassis):
             method="rule",
         )
         rows = {row.name: row for row in promises(self.file())}
-        self.assertEqual((rows["Ride height, front left"].state, rows["Ride height, front left"].error), ("clear", "−3.0\u2009mm"))
+        self.assertEqual(
+            (rows["Ride height, front left"].state, rows["Ride height, front left"].error), ("clear", "−3.0\u2009mm")
+        )
         self.assertNotIn("Farm lane by the bridge, front left", rows)
         KnownDip.objects.create(car=self.car, name="Farm lane by the bridge", corner="FL", shaft_mm=40, ride_drop_mm=20)
         self.assertIn("Farm lane by the bridge, front left", {row.name for row in promises(self.file())})
 
     def reads(self, code, value, **where):
         return Reading.objects.create(
-            car=self.car, outfit=self.file().current, corner="FL", code=code, values=[value], where=where, typed=str(value), uncertainty=0.1, method="gauge"
-        )  # fmt: skip
+            car=self.car,
+            outfit=self.file().current,
+            corner="FL",
+            code=code,
+            values=[value],
+            where=where,
+            typed=str(value),
+            uncertainty=0.1,
+            method="gauge",
+        )
 
     def test_camber_and_toe_over_bump_are_promised_by_the_links_and_held(self):
-        """Read with the wheel raised by 50 mm: half of it is what 25 mm do; without the camber at rest nobody can say."""
+        """Read with the wheel raised by 50 mm: half of it is what 25 mm do.
+
+        Without the camber at rest nobody can say.
+        """
         self.build.outfit = None
         self.build.save()
         job = self.make("height", "alignment")

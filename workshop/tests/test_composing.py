@@ -1,4 +1,7 @@
-"""Sheets that compose themselves, through their pages: modules, gates, steps of one's own, templates out and in, what a finished sheet makes of the car."""
+"""Sheets that compose themselves, through their pages.
+
+Modules, gates, steps of one's own, templates out and in, what a finished sheet makes of the car.
+"""
 
 import json
 
@@ -144,7 +147,10 @@ class Gates(Composing):
             page = self.client.get(self.url(f"fit/job/{job.pk}/{laid.place}/"))
             self.assertEqual(len(page.context["waiting"]), waits)
             self.assertEqual(page.context["bound"]["done"].shut, ("arrived",) * waits)
-        self.assertContains(self.client.get(self.url(f"fit/job/{brakes.pk}/{brakes.steps.get(kind='parts').place}/")), "1 not arrived yet")
+        self.assertContains(
+            self.client.get(self.url(f"fit/job/{brakes.pk}/{brakes.steps.get(kind='parts').place}/")),
+            "1 not arrived yet",
+        )
 
     def test_all_the_same_with_a_reason(self):
         off = self.at("Wheel off")
@@ -198,7 +204,8 @@ class OwnSteps(Composing):
         first = self.job.steps.get(title__startswith="Photograph")
         self.post(first, what="done")
         self.assertContains(
-            self.client.post(self.url(f"fit/job/{self.job.pk}/{first.place}/"), {"what": "drop"}, follow=True), "skip it with a reason"
+            self.client.post(self.url(f"fit/job/{self.job.pk}/{first.place}/"), {"what": "drop"}, follow=True),
+            "skip it with a reason",
         )
         self.assertTrue(Step.objects.filter(pk=first.pk).exists())
 
@@ -234,12 +241,22 @@ class Templates(Composing):
         good = json.loads(keep_template(self.make("wheels"), self.user, "T").text)
         step = good["steps"][0]
         for odd, words in (
-            (b"\xff\xfe", "UTF-8"), (b"{", "no JSON"), (b"[]", "not a job template"), (json.dumps({**good, "name": ""}), "1 to 80"), (json.dumps({**good, "steps": []}), "1 to 300"),
-            (json.dumps({**good, "steps": [{**step, "phase": "Sing"}]}), "no such phase"), (json.dumps({**good, "steps": [{**step, "run": "rm"}]}), "no step"),
-            (json.dumps({**good, "steps": [{**step, "kind": "torque"}]}), "has a joint"), (json.dumps({**good, "steps": [{**step, "title": "x" * 200}]}), "160"),
-            (json.dumps({**good, "steps": [{**step, "kind": "torque", "joint": {"name": "n", "thread": "M99"}}]}), "coarse pitch"),
-            (json.dumps({**good, "steps": [{**step, "torque_nm": 1e9}]}), "0.1 to 5000"), ("[" * 100_000, "no JSON"),
-        ):  # fmt: skip
+            (b"\xff\xfe", "UTF-8"),
+            (b"{", "no JSON"),
+            (b"[]", "not a job template"),
+            (json.dumps({**good, "name": ""}), "1 to 80"),
+            (json.dumps({**good, "steps": []}), "1 to 300"),
+            (json.dumps({**good, "steps": [{**step, "phase": "Sing"}]}), "no such phase"),
+            (json.dumps({**good, "steps": [{**step, "run": "rm"}]}), "no step"),
+            (json.dumps({**good, "steps": [{**step, "kind": "torque"}]}), "has a joint"),
+            (json.dumps({**good, "steps": [{**step, "title": "x" * 200}]}), "160"),
+            (
+                json.dumps({**good, "steps": [{**step, "kind": "torque", "joint": {"name": "n", "thread": "M99"}}]}),
+                "coarse pitch",
+            ),
+            (json.dumps({**good, "steps": [{**step, "torque_nm": 1e9}]}), "0.1 to 5000"),
+            ("[" * 100_000, "no JSON"),
+        ):
             raw = odd if isinstance(odd, bytes) else odd.encode()
             with self.subTest(words):
                 answer = self.client.post(self.url("fit/templates/"), {"file": SimpleUploadedFile("t.json", raw)})

@@ -24,7 +24,11 @@ class Kept(ScenarioCase):
         return make_job(self.file(), build, self.user)
 
     def said(self, job, when):
-        return list(Promise.objects.filter(job=job, kept_when=when).values_list("code", "where", "value", "uncertainty", "state", "margin"))
+        return list(
+            Promise.objects.filter(job=job, kept_when=when).values_list(
+                "code", "where", "value", "uncertainty", "state", "margin"
+            )
+        )
 
     def test_at_the_making_and_at_the_first_step(self):
         job = self.sheet()
@@ -55,11 +59,19 @@ class Kept(ScenarioCase):
         finish_job(self.file(), job, self.user, self.car.odometer_km + 5)
         file = self.file()
         kept = {r.pk: r for r in file.readings}
-        for one in Promise.objects.filter(job=job, kept_when="begun", reading__isnull=False).exclude(code__endswith=".upward")[:3]:
-            Reading.objects.create(**{
-                name: getattr(kept[one.reading_id], name)
-                for name in ("car", "corner", "code", "where", "method", "uncertainty", "who")
-            }, outfit=file.current, values=[one.judgement.reads or one.value, *kept[one.reading_id].values[1:]], typed="again", taken_on=timezone.localdate() + timedelta(days=0))  # fmt: skip
+        for one in Promise.objects.filter(job=job, kept_when="begun", reading__isnull=False).exclude(
+            code__endswith=".upward"
+        )[:3]:
+            Reading.objects.create(
+                **{
+                    name: getattr(kept[one.reading_id], name)
+                    for name in ("car", "corner", "code", "where", "method", "uncertainty", "who")
+                },
+                outfit=file.current,
+                values=[one.judgement.reads or one.value, *kept[one.reading_id].values[1:]],
+                typed="again",
+                taken_on=timezone.localdate() + timedelta(days=0),
+            )
         before = [(row.name, row.promised) for row in promises(self.file())]
         self.assertTrue(any(row.said is not None and row.said.code.startswith("gap.") for row in promises(self.file())))
         Wheel.objects.filter(car=self.car).update(offset_mm=20, width_in=9, mass_kg=20, price_minor=99_00)
@@ -70,14 +82,19 @@ class Kept(ScenarioCase):
         self.assertEqual([(row.name, row.promised) for row in promises(self.file())], before)
 
     def test_the_engine_at_cruise_is_promised_and_held_by_its_runs(self):
-        """Another axle turns the engine otherwise; the mean of the runs since then holds it, ± the tyre's rolling and a run's 20 rpm."""
+        """Another axle turns the engine otherwise.
+
+        The mean of the runs since then holds it, ± the tyre's rolling and a run's 20 rpm.
+        """
         build = Build.objects.get(name="Hill season")
         set_levers(build, {("axle_ratio", ""): 4.4})
         job = make_job(self.file(), Build.objects.get(pk=build.pk), self.user, ("axle gears",))
         said = Promise.objects.get(job=job, code="gearing.cruise", kept_when="made").judgement
         line = lines(self.file())[1]
         self.assertAlmostEqual(
-            said.value, 100 / 3.6 * 60 / (line.circumference_mm / 1000) * line.gears[-1] * 4.4 * line.transfer_ratio, places=3
+            said.value,
+            100 / 3.6 * 60 / (line.circumference_mm / 1000) * line.gears[-1] * 4.4 * line.transfer_ratio,
+            places=3,
         )
         job.steps.update(state="done")
         finish_job(self.file(), job, self.user, self.car.odometer_km + 5)

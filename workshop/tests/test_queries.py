@@ -19,9 +19,25 @@ class Flat(ScenarioCase):
         snag = Snag.objects.filter(closed_on__isnull=True).order_by("id").first()
         part = self.car.parts.get(name="Long studs")
         return (
-            "fit/", "fit/tools/", "fit/removed/", "fit/removed/labels/", "fit/templates/", f"fit/job/{job.pk}/5/", f"fit/job/{job.pk}/torque/", f"fit/snag/{snag.pk}/",
-            "open/", "plan/", "choose/", "choose/parts/stud/", "choose/parts/ring/", f"choose/part/{part.pk}/quotes/", f"plan/put/{part.pk}/", "measure/FL/", "rules/", "walk/",
-        )  # fmt: skip
+            "fit/",
+            "fit/tools/",
+            "fit/removed/",
+            "fit/removed/labels/",
+            "fit/templates/",
+            f"fit/job/{job.pk}/5/",
+            f"fit/job/{job.pk}/torque/",
+            f"fit/snag/{snag.pk}/",
+            "open/",
+            "plan/",
+            "choose/",
+            "choose/parts/stud/",
+            "choose/parts/ring/",
+            f"choose/part/{part.pk}/quotes/",
+            f"plan/put/{part.pk}/",
+            "measure/FL/",
+            "rules/",
+            "walk/",
+        )
 
     @read_anew
     def counted(self):
@@ -36,7 +52,10 @@ class Flat(ScenarioCase):
     def grow(self):
         build = Build.objects.get(name="Hill season")
         for k in range(30):
-            for line in (f"ring 63.4 → {70 + k / 10:g}, 6, Yard", f"studs M12x1.5 {40 + k} mm 10.9, set of 20, 58, Yard"):
+            for line in (
+                f"ring 63.4 → {70 + k / 10:g}, 6, Yard",
+                f"studs M12x1.5 {40 + k} mm 10.9, set of 20, 58, Yard",
+            ):
                 part = add_line(self.car, self.user, parse_line(line))
                 Quote.objects.create(part=part, supplier=f"s{k}", price_minor=100, lead_days=k)
                 if k < 10:

@@ -72,7 +72,11 @@ class Sheets(ScenarioCase):
         self.assertFalse(Pull.objects.filter(step=step).exists())
 
     def test_cautions_stand_at_their_step(self):
-        for words, place in (("Never under a car", "jack"), ("impact gun", "half"), ("Never hang a caliper", "Wheel off")):
+        for words, place in (
+            ("Never under a car", "jack"),
+            ("impact gun", "half"),
+            ("Never hang a caliper", "Wheel off"),
+        ):
             step = self.job.steps.filter(title__icontains=place).first()
             self.assertContains(self.client.get(self.url(f"fit/job/{self.job.pk}/{step.place}/")), words)
 
@@ -84,7 +88,9 @@ class Sheets(ScenarioCase):
         self.post(step, what="stop")
         spell = Spell.objects.filter(job=self.job).last()
         self.assertIsNotNone(spell.ended)
-        wrong = self.client.post(self.url(f"fit/hours/{spell.pk}/"), {"began": "2026-01-02T10:00", "ended": "2026-01-02T09:00"})
+        wrong = self.client.post(
+            self.url(f"fit/hours/{spell.pk}/"), {"began": "2026-01-02T10:00", "ended": "2026-01-02T09:00"}
+        )
         self.assertContains(wrong, "before the start", status_code=422)
         self.client.post(self.url(f"fit/hours/{spell.pk}/"), {"began": "2026-01-02T10:00", "ended": "2026-01-02T11:30"})
         spell.refresh_from_db()
@@ -92,7 +98,9 @@ class Sheets(ScenarioCase):
 
     def test_snag_costs_and_cure(self):
         self.post(
-            self.step(), what="snag", **{"snag-kind": "stripped", "snag-what": "stud spins", "snag-cost_minor": "12.50", "snag-hours": "1"}
+            self.step(),
+            what="snag",
+            **{"snag-kind": "stripped", "snag-what": "stud spins", "snag-cost_minor": "12.50", "snag-hours": "1"},
         )
         snag = Snag.objects.get(what="stud spins")
         self.assertEqual((snag.cost_minor, snag.hours), (1250, 1.0))
@@ -101,7 +109,8 @@ class Sheets(ScenarioCase):
         )
         self.assertContains(open_ended, "how it was cured", status_code=422)
         self.client.post(
-            self.url(f"fit/snag/{snag.pk}/"), {"kind": "stripped", "what": "stud spins", "cure": "new stud", "closed_on": "2026-01-05"}
+            self.url(f"fit/snag/{snag.pk}/"),
+            {"kind": "stripped", "what": "stud spins", "cure": "new stud", "closed_on": "2026-01-05"},
         )
         snag.refresh_from_db()
         self.assertEqual(snag.cure, "new stud")
@@ -130,7 +139,10 @@ class Hubs(ScenarioCase):
 
     def test_each_end_has_its_own_nuts_and_torque(self):
         job = self.sheet(bolts=4, nut_torque_nm=90)
-        said = {(s.corner, s.stage): (s.lugs, s.torque_nm) for s in job.steps.filter(kind="torque", joint__name="Wheel nuts")}
+        said = {
+            (s.corner, s.stage): (s.lugs, s.torque_nm)
+            for s in job.steps.filter(kind="torque", joint__name="Wheel nuts")
+        }
         self.assertEqual(said["FL", "full"], (5, 110))
         self.assertEqual((said["RR", "half"], said["RR", "full"]), ((4, 45), (4, 90)))
 
@@ -140,7 +152,9 @@ class Hubs(ScenarioCase):
         self.assertEqual((step.lugs, step.torque_nm), (None, None))
         address = self.url(f"fit/job/{job.pk}/{step.place}/")
         asked = self.client.get(address)
-        self.assertContains(asked, "Not known of this hub: how many nuts or bolts it has, the torque of the car&#x27;s handbook")
+        self.assertContains(
+            asked, "Not known of this hub: how many nuts or bolts it has, the torque of the car&#x27;s handbook"
+        )
         self.assertIsNone(asked.context["torque"])
         refused = self.client.post(address, {"what": "hub", "hub-bolts": "2", "hub-nut_torque_nm": "lots"})
         self.assertContains(refused, "lots", status_code=422)
@@ -176,14 +190,19 @@ class Fitted(ScenarioCase):
         self.assertEqual(seat, "hit")
         job = Job.objects.get(build=build)
         job.steps.update(state="done")
-        self.client.post(self.url(f"fit/job/{job.pk}/{job.steps.last().place}/"), {"what": "finish", "finish-odometer_km": "142400"})
+        self.client.post(
+            self.url(f"fit/job/{job.pk}/{job.steps.last().place}/"), {"what": "finish", "finish-odometer_km": "142400"}
+        )
         axle = self.car.outfits.order_by("since", "id").last().axles.get(end="F")
         self.assertEqual(
-            [axle.said(name) for name in ("load_kg", "pad_thickness_mm", "barrel_radius_mm", "spoke_back_mm")], [700, 12, 190, 44]
+            [axle.said(name) for name in ("load_kg", "pad_thickness_mm", "barrel_radius_mm", "spoke_back_mm")],
+            [700, 12, 190, 44],
         )
         self.assertIn("cone 60", axle.said("seat"))
         self.assertEqual(
-            (axle.said("pcd_mm"), axle.said("bolts")), (108.0, None), "a bolt circle stays, also where nobody counted the lugs"
+            (axle.said("pcd_mm"), axle.said("bolts")),
+            (108.0, None),
+            "a bolt circle stays, also where nobody counted the lugs",
         )
         standing = {j.code: j.state for j in as_it_stands(self.file(), "F")}
         self.assertEqual(standing["hub.seat"], "hit")
@@ -193,7 +212,9 @@ class Fitted(ScenarioCase):
     def test_what_stands_keeps_its_name_and_who_sold_it(self):
         job = Job.objects.get(build__name="Hill season")
         job.steps.update(state="done")
-        Part.objects.filter(choices__build=job.build, family="wheel").update(name="Quillet Five", supplier="the shop on the quay")
+        Part.objects.filter(choices__build=job.build, family="wheel").update(
+            name="Quillet Five", supplier="the shop on the quay"
+        )
         finish_job(self.file(), job, self.user, 142400)
         stands = self.file().on(self.file().current, "F")
         self.assertEqual((stands.wheel_part.name, stands.wheel_part.supplier), ("Quillet Five", "the shop on the quay"))
@@ -235,7 +256,9 @@ class Closing(ScenarioCase):
         job = Job.objects.get(build__name="Hill season")
         job.steps.update(state="done")
         last = job.steps.last()
-        return job, self.client.post(self.url(f"fit/job/{job.pk}/{last.place}/"), {"what": "finish", "finish-odometer_km": km})
+        return job, self.client.post(
+            self.url(f"fit/job/{job.pk}/{last.place}/"), {"what": "finish", "finish-odometer_km": km}
+        )
 
     def test_parts_fitted_new_outfit_and_retorque_due(self):
         job, answer = self.close()
@@ -269,14 +292,17 @@ class Closing(ScenarioCase):
         job, _ = self.close()
         undo(self.user, Change.objects.first().pk)
         job.refresh_from_db()
-        self.assertEqual((Outfit.objects.count(), job.state, FollowUp.objects.filter(job=job).count()), (outfits, "under_way", 0))
+        self.assertEqual(
+            (Outfit.objects.count(), job.state, FollowUp.objects.filter(job=job).count()), (outfits, "under_way", 0)
+        )
 
 
 class Photos(ScenarioCase):
     def upload(self, raw, name="a.jpg"):
         job = Job.objects.get(build__name="Hill season")
         return self.client.post(
-            self.url(f"fit/job/{job.pk}/6/"), {"what": "photo", "photo-image": SimpleUploadedFile(name, raw), "photo-caption": "arch"}
+            self.url(f"fit/job/{job.pk}/6/"),
+            {"what": "photo", "photo-image": SimpleUploadedFile(name, raw), "photo-caption": "arch"},
         )
 
     def test_resized_and_without_metadata(self):

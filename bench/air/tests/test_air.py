@@ -1,4 +1,7 @@
-"""The air bench on the pages: a panel from its card to paper, drawn as it is typed, heat and slopes judged, the splitter's load; bad input in words."""
+"""The air bench on the pages.
+
+A panel from its card to paper, drawn as it is typed, heat and slopes judged, the splitter's load; bad input in words.
+"""
 
 import io
 import math
@@ -36,10 +39,24 @@ class Panels(ScenarioCase):
         found = page.context["panel"]
         ring = [list(point) for point in found.shape.exterior.coords[:-1]]
         holes = [[list(point) for point in one.coords[:-1]] for one in found.shape.interiors]
-        answer = CALCULATIONS["panel"].answer({
-            "outline_mm": ring, "holes_mm": holes, "kg_per_m2": 0.8, "sheet_mm": [1220, 2440],
-            "heat": [{"name": one.name, "line_mm": [list(p) for p in one.line_mm], "radius_mm": one.radius_mm, "keep_mm": one.keep_mm, "clear_mm": one.clear_mm} for one in found.hot],
-        })  # fmt: skip
+        answer = CALCULATIONS["panel"].answer(
+            {
+                "outline_mm": ring,
+                "holes_mm": holes,
+                "kg_per_m2": 0.8,
+                "sheet_mm": [1220, 2440],
+                "heat": [
+                    {
+                        "name": one.name,
+                        "line_mm": [list(p) for p in one.line_mm],
+                        "radius_mm": one.radius_mm,
+                        "keep_mm": one.keep_mm,
+                        "clear_mm": one.clear_mm,
+                    }
+                    for one in found.hot
+                ],
+            }
+        )
         self.assertAlmostEqual(found.area_m2, answer["area_m2"], places=9)
         self.assertAlmostEqual(found.mass_kg, answer["mass_kg"], places=9)
         self.assertEqual([one.state for one in found.heat], [one["state"] for one in answer["heat"]])
@@ -47,7 +64,10 @@ class Panels(ScenarioCase):
         self.assertEqual((best.count, best.turned_deg), (answer["sheets_needed"], answer["turned_deg"]))
 
     def test_what_is_typed_is_drawn_before_it_is_kept(self):
-        said = {name: getattr(self.belly(), name) for name in ("name", "stations", "holes", "heat", "existing", "sheets", "sheet")}
+        said = {
+            name: getattr(self.belly(), name)
+            for name in ("name", "stations", "holes", "heat", "existing", "sheets", "sheet")
+        }
         wider = said | {
             "stations": said["stations"].replace("600 585", "600 700"),
             "panel": self.belly().pk,
@@ -75,15 +95,24 @@ class Panels(ScenarioCase):
 
     def test_bad_input_in_words_nothing_lost_nothing_kept(self):
         for change, words in (
-            ({"stations": "0 300\nwide"}, "Line 2"), ({"stations": "", "outline": "0 0; 200 0; 0 100; 150 120"}, "crosses itself"), ({"stations": ""}, "fewer than two"), ({"holes": "plug: 1"}, "drain plug"),
-            ({"heat": "silencer 3"}, "Line 1"), ({"sheets": "big"}, "1000 x 2000"), ({"name": "Belly panel"}, "already"), ({"name": ""}, "required"), ({"pitch_mm": "5"}, "Out of range"),
+            ({"stations": "0 300\nwide"}, "Line 2"),
+            ({"stations": "", "outline": "0 0; 200 0; 0 100; 150 120"}, "crosses itself"),
+            ({"stations": ""}, "fewer than two"),
+            ({"holes": "plug: 1"}, "drain plug"),
+            ({"heat": "silencer 3"}, "Line 1"),
+            ({"sheets": "big"}, "1000 x 2000"),
+            ({"name": "Belly panel"}, "already"),
+            ({"name": ""}, "required"),
+            ({"pitch_mm": "5"}, "Out of range"),
             ({"holes": "slot: 450 0 r 2000"}, "cuts the panel apart"),
-        ):  # fmt: skip
+        ):
             answer = self.client.post(self.url("check/air/"), PANEL | change)
             self.assertContains(answer, words, status_code=422, msg_prefix=str(change))
             self.assertContains(answer, "500 400" if "stations" not in change else "1000 x 1000", status_code=422)
         self.assertFalse(AirPanel.objects.filter(name="Rear plate").exists())
-        live = self.client.get(self.url("check/air/"), PANEL | {"stations": "0 300\nwide"}, headers={"HX-Request": "true"})
+        live = self.client.get(
+            self.url("check/air/"), PANEL | {"stations": "0 300\nwide"}, headers={"HX-Request": "true"}
+        )
         self.assertContains(live, "is not understood")
 
     def test_a_kept_text_that_can_not_be_read_is_told_and_never_clear(self):
@@ -96,8 +125,12 @@ class Panels(ScenarioCase):
         shape = panel_as_typed(belly).shape
         raw = self.page(f"check/air/{belly.pk}/panel.dxf").content.decode()
         document = read_dxf(io.StringIO(raw))
-        rings = [Polygon([(x, y) for x, y, *_ in one.get_points()]) for one in document.modelspace().query("LWPOLYLINE")]
-        self.assertAlmostEqual(max(ring.area for ring in rings) - sum(sorted(ring.area for ring in rings)[:-1]), shape.area, places=3)
+        rings = [
+            Polygon([(x, y) for x, y, *_ in one.get_points()]) for one in document.modelspace().query("LWPOLYLINE")
+        ]
+        self.assertAlmostEqual(
+            max(ring.area for ring in rings) - sum(sorted(ring.area for ring in rings)[:-1]), shape.area, places=3
+        )
         bar = document.modelspace().query("LINE")[0]
         self.assertAlmostEqual(math.dist(bar.dxf.start, bar.dxf.end), 100.0)
         svg = self.page(f"check/air/{belly.pk}/panel.svg").content.decode()
@@ -117,7 +150,19 @@ class Hanging(ScenarioCase):
         row = AirPanel.objects.get(car=self.car, name="Belly panel")
         said = {
             name: getattr(row, name)
-            for name in ("name", "stations", "holes", "heat", "existing", "sheets", "sheet", "front_mm", "pitch_mm", "edge_mm", "kg_per_m2")
+            for name in (
+                "name",
+                "stations",
+                "holes",
+                "heat",
+                "existing",
+                "sheets",
+                "sheet",
+                "front_mm",
+                "pitch_mm",
+                "edge_mm",
+                "kg_per_m2",
+            )
         }
         return {"panel": row.pk, "form": "panel", **said, **change}
 
@@ -130,7 +175,9 @@ class Hanging(ScenarioCase):
         self.assertTemplateUsed(lower, "bench/air/slopes.html")
         self.assertLess(lower.context["angles"].breakover_deg, kept["angles"].breakover_deg - 2)
         self.assertContains(lower, 'hx-swap-oob="true"')
-        self.assertIn("at Belly panel", next(one for one in lower.context["judged"] if one.code == "air.ramp.drive").reason)
+        self.assertIn(
+            "at Belly panel", next(one for one in lower.context["judged"] if one.code == "air.ramp.drive").reason
+        )
         away = self.live(front_mm="")
         self.assertGreater(away.context["angles"].breakover_deg, kept["angles"].breakover_deg)
         self.assertEqual(away.context["side"].handles, ())
@@ -179,7 +226,9 @@ class Slopes(ScenarioCase):
         return {one.name: one for one in self.page("check/air/").context["judged"]}
 
     def test_the_roadster_misses_the_trailer_by_a_degree_and_a_half(self):
-        one = next(judged for name, judged in self.judged().items() if name.startswith("trailer") and "bump" not in name)
+        one = next(
+            judged for name, judged in self.judged().items() if name.startswith("trailer") and "bump" not in name
+        )
         self.assertEqual((one.state, round(one.value, 1)), ("hit", -1.5))
         codes = {j.code for j in faces.beside(self.file())}
         self.assertIn("air.ramp.trailer", codes)
@@ -192,17 +241,29 @@ class Slopes(ScenarioCase):
 
     def test_the_splitters_load_is_that_of_the_command_line(self):
         kept = AirUnder.objects.get(car=self.car)
-        answer = CALCULATIONS["splitter"].answer({
-            "area_m2": kept.area_m2, "speed_kmh": 160, "fasteners": 8, "lever_mm": {"load": 140, "adjuster": 260}, "adjusters": 2,
-        })  # fmt: skip
+        answer = CALCULATIONS["splitter"].answer(
+            {
+                "area_m2": kept.area_m2,
+                "speed_kmh": 160,
+                "fasteners": 8,
+                "lever_mm": {"load": 140, "adjuster": 260},
+                "adjusters": 2,
+            }
+        )
         found = self.page("check/air/").context["pressed"]
         self.assertAlmostEqual(found.load_n, answer["load_N"])
         self.assertAlmostEqual(found.adjuster_n, answer["adjuster_N"])
 
     def test_bad_slopes_and_points_inside_the_tyre_in_words(self):
-        self.assertContains(self.client.post(self.url("check/air/"), {"form": "under", "slopes": "drive"}), "drive 12", status_code=422)
-        self.assertContains(self.client.post(self.url("check/air/"), {"form": "under", "lip_ahead_mm": "far"}), "far", status_code=422)
-        self.client.post(self.url("check/air/"), {"form": "under", "lip_ahead_mm": "100", "lip_up_mm": "200", "slopes": "drive 5"})
+        self.assertContains(
+            self.client.post(self.url("check/air/"), {"form": "under", "slopes": "drive"}), "drive 12", status_code=422
+        )
+        self.assertContains(
+            self.client.post(self.url("check/air/"), {"form": "under", "lip_ahead_mm": "far"}), "far", status_code=422
+        )
+        self.client.post(
+            self.url("check/air/"), {"form": "under", "lip_ahead_mm": "100", "lip_up_mm": "200", "slopes": "drive 5"}
+        )
         page = self.page("check/air/")
         self.assertIn("inside the tyre", page.context["side_fault"])
         self.assertEqual(self.judged()["drive"].state, "unmeasured")

@@ -1,4 +1,7 @@
-"""A panel from a photographed card: from a known plate through a turned picture and back; what is no picture or no outline is told."""
+"""A panel from a photographed card: from a known plate through a turned picture and back.
+
+What is no picture or no outline is told.
+"""
 
 import io
 import math
@@ -24,7 +27,12 @@ def seen(points, mirrored=False):
     found = []
     for x, y in points:
         u, v = (x - 1150.0) / PIXEL_MM, (-y if mirrored else y) / PIXEL_MM
-        found.append((round(500 + u * math.cos(TURN) - v * math.sin(TURN), 1), round(400 + u * math.sin(TURN) + v * math.cos(TURN), 1)))
+        found.append(
+            (
+                round(500 + u * math.cos(TURN) - v * math.sin(TURN), 1),
+                round(400 + u * math.sin(TURN) + v * math.cos(TURN), 1),
+            )
+        )
     return found
 
 
@@ -42,7 +50,9 @@ class Pictured(ScenarioCase):
         self.address = self.url(f"check/air/{self.panel.pk}/picture/")
 
     def send(self, raw=None):
-        return self.client.post(self.address, {"what": "picture", "image": SimpleUploadedFile("card.png", raw or photograph())})
+        return self.client.post(
+            self.address, {"what": "picture", "image": SimpleUploadedFile("card.png", raw or photograph())}
+        )
 
     def click(self, pixels, **changed):
         said = {
@@ -73,9 +83,14 @@ class Pictured(ScenarioCase):
         before = AirPanel.objects.get(pk=self.panel.pk).outline
         good = seen([*BAR, *PLATE])
         for pixels, changed, words in (
-            (good[:4], {}, "accepted: two for the bar and 3"), ([*good[:2], good[2], good[4], good[3], good[5]], {}, "crosses itself"), ([good[0], good[0], *good[2:]], {}, "too near"),
-            ([*good, (4000.0, 10.0)], {}, "outside the picture"), (good, {"bar_mm": "0"}, "Out of range"), (good, {"bar_mm": "long"}, "long"), (good, {"points": "12 by 7"}, "is not a point"),
-        ):  # fmt: skip
+            (good[:4], {}, "accepted: two for the bar and 3"),
+            ([*good[:2], good[2], good[4], good[3], good[5]], {}, "crosses itself"),
+            ([good[0], good[0], *good[2:]], {}, "too near"),
+            ([*good, (4000.0, 10.0)], {}, "outside the picture"),
+            (good, {"bar_mm": "0"}, "Out of range"),
+            (good, {"bar_mm": "long"}, "long"),
+            (good, {"points": "12 by 7"}, "is not a point"),
+        ):
             answer = self.click(pixels, **changed)
             self.assertContains(answer, words, status_code=422)
             self.assertContains(answer, changed.get("points") or f"{pixels[-1][0]} {pixels[-1][1]}", status_code=422)

@@ -1,4 +1,7 @@
-"""The alignment sheet: read in degrees, millimetres and sweeps, learnt by a turn, turned by least squares; bad input in words."""
+"""The alignment sheet: read in degrees, millimetres and sweeps, learnt by a turn, turned by least squares.
+
+Bad input in words.
+"""
 
 from garage.chassis.models import Adjuster
 from garage.readings.models import Reading
@@ -9,7 +12,14 @@ from rimcore.steering.schools import ALIGNMENT_SCHOOLS
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 
-HOW = {"form": "angles", "uncertainty": "0.1", "toe_uncertainty": "0.03", "sweep_deg": "20", "who": "Ina", "taken_on": "2026-11-20"}
+HOW = {
+    "form": "angles",
+    "uncertainty": "0.1",
+    "toe_uncertainty": "0.03",
+    "sweep_deg": "20",
+    "who": "Ina",
+    "taken_on": "2026-11-20",
+}
 TURN = {"form": "turn", "turn-corner": "FR", "turn-name": "Tie rod", "turn-turns": "0.5"}
 
 
@@ -20,7 +30,9 @@ class Sheet(ScenarioCase):
     def read(self):
         return {
             (one.corner, one.code): one.value
-            for one in reversed(Reading.objects.filter(car=self.car, code__in=("camber", "toe", "caster"), outfit=self.file().current))
+            for one in reversed(
+                Reading.objects.filter(car=self.car, code__in=("camber", "toe", "caster"), outfit=self.file().current)
+            )
         }
 
     def test_degrees_millimetres_and_a_sweep(self):
@@ -40,7 +52,9 @@ class Sheet(ScenarioCase):
             self.url("check/alignment/"),
         )
         read = self.read()
-        answer = CALCULATIONS["alignment"].answer({"wheels": {"RL": {"toe_mm": 1, "over_mm": 420}, "RR": {"toe_mm": 0.5, "over_mm": 420}}})
+        answer = CALCULATIONS["alignment"].answer(
+            {"wheels": {"RL": {"toe_mm": 1, "over_mm": 420}, "RR": {"toe_mm": 0.5, "over_mm": 420}}}
+        )
         self.assertAlmostEqual(read[("RL", "toe")], answer["wheels"]["RL"]["toe_deg"], places=3)
         self.assertAlmostEqual(read[("RR", "camber")], -1.8, places=4)
         self.assertAlmostEqual(read[("FL", "caster")], 5.409, places=3)
@@ -58,24 +72,38 @@ class Sheet(ScenarioCase):
         read, wanted = self.read(), ALIGNMENT_SCHOOLS["street"].targets
         rows = {str(one): one for one in Adjuster.objects.filter(car=self.car)}
         self.assertAlmostEqual(rows["FR Tie rod"].effects["toe_deg"], (-0.03 - -0.21) / 0.5, places=5)
-        answer = CALCULATIONS["alignment"].answer({
-            "wheels": {corner: {"camber_deg": read[(corner, "camber")], "toe_deg": read[(corner, "toe")]} for corner in ("FL", "FR")},
-            "targets": {"FL": {"toe_deg": wanted[("F", "toe_deg")]}, "FR": {"toe_deg": wanted[("F", "toe_deg")]}},
-            "adjusters": [{"name": name, "effects": {f"{row.corner}.{angle}": value for angle, value in row.effects.items()}} for name, row in rows.items()],
-        })  # fmt: skip
+        answer = CALCULATIONS["alignment"].answer(
+            {
+                "wheels": {
+                    corner: {"camber_deg": read[(corner, "camber")], "toe_deg": read[(corner, "toe")]}
+                    for corner in ("FL", "FR")
+                },
+                "targets": {"FL": {"toe_deg": wanted[("F", "toe_deg")]}, "FR": {"toe_deg": wanted[("F", "toe_deg")]}},
+                "adjusters": [
+                    {"name": name, "effects": {f"{row.corner}.{angle}": value for angle, value in row.effects.items()}}
+                    for name, row in rows.items()
+                ],
+            }
+        )
         for one in page.context["adjusters"]:
             self.assertAlmostEqual(one["turns"], answer["turns"][str(one["row"])], places=6)
 
     def test_turns_chase_nothing_that_a_turn_was_not_seen_to_move(self):
         """A camber plate whose turn moved toe by less than the gauge tells: toe stays the tie rod's."""
         self.send(TURN | {"turn-name": "Camber plate", "turn-turns": "1", "turn-camber": "-1.6", "turn-toe": "-0.2"})
-        row = next(one for one in self.page("check/alignment/?school=street").context["adjusters"] if "Camber plate" in str(one["row"]))
+        row = next(
+            one
+            for one in self.page("check/alignment/?school=street").context["adjusters"]
+            if "Camber plate" in str(one["row"])
+        )
         self.assertEqual([(name, counts) for name, _, counts in row["effects"]], [("camber", True), ("toe", False)])
         self.assertLess(abs(row["turns"]), 2.0)
 
     def test_turns_stop_at_the_end_of_the_travel(self):
         self.send(TURN | {"turn-toe": "-0.03", "turn-turns_on": "0.1", "turn-turns_back": "3"})
-        row = next(one for one in self.page("check/alignment/?school=street").context["adjusters"] if one["row"].corner == "FR")
+        row = next(
+            one for one in self.page("check/alignment/?school=street").context["adjusters"] if one["row"].corner == "FR"
+        )
         self.assertAlmostEqual(row["turns"], 0.1, places=6)
         self.assertEqual(row["said"], "the end of its travel")
         self.send(TURN | {"turn-toe": "-0.01", "turn-turns": "0.1"})
@@ -91,7 +119,9 @@ class Sheet(ScenarioCase):
         self.assertEqual(self.send(aim).status_code, 302)
         page = self.page("check/alignment/")
         self.assertEqual(page.context["school"].key, "grip")
-        self.assertIn("−2.20° wanted as you set it", {one.code: one.reason for one in page.context["judged"]}["align.camber.FR"])
+        self.assertIn(
+            "−2.20° wanted as you set it", {one.code: one.reason for one in page.context["judged"]}["align.camber.FR"]
+        )
         self.assertEqual(page.context["school"].targets["R", "toe_deg"], 0.15)
         self.assertEqual(self.send(aim | {"aim-F-camber_deg": "steep"}).status_code, 422)
 
@@ -131,22 +161,32 @@ class Sheet(ScenarioCase):
 
     def test_what_was_not_read_is_unmeasured(self):
         states = {one.code: one.state for one in self.page("check/alignment/").context["judged"]}
-        self.assertEqual({states[code] for code in ("align.thrust", "align.toe.RL", "align.caster.FL", "align.even.R")}, {"unmeasured"})
+        self.assertEqual(
+            {states[code] for code in ("align.thrust", "align.toe.RL", "align.caster.FL", "align.even.R")},
+            {"unmeasured"},
+        )
 
     def test_bad_input_in_words_and_nothing_is_kept(self):
         before = Reading.objects.count()
         for change, words in (
-            ({}, "Nothing was typed"), ({"FL-camber": "much"}, "much"), ({"FL-toe": "0.1", "FL-toe_mm": "1", "over_mm": "400"}, "given twice"),
-            ({"FL-toe_mm": "1"}, "the length that toe in mm is read over"), ({"FL-toe_mm": "90", "over_mm": "80"}, "more than the length"),
-            ({"FL-out": "-0.1"}, "a sweep has both cambers"), ({"FL-out": "-0.1", "FL-in": "-3.8", "sweep_deg": "0"}, "Out of range"),
-            ({"FL-out": "19", "FL-in": "-19"}, "give a caster of"), ({"FL-camber": "-1", "taken_on": "2126-01-01"}, "has not come yet"),
-        ):  # fmt: skip
+            ({}, "Nothing was typed"),
+            ({"FL-camber": "much"}, "much"),
+            ({"FL-toe": "0.1", "FL-toe_mm": "1", "over_mm": "400"}, "given twice"),
+            ({"FL-toe_mm": "1"}, "the length that toe in mm is read over"),
+            ({"FL-toe_mm": "90", "over_mm": "80"}, "more than the length"),
+            ({"FL-out": "-0.1"}, "a sweep has both cambers"),
+            ({"FL-out": "-0.1", "FL-in": "-3.8", "sweep_deg": "0"}, "Out of range"),
+            ({"FL-out": "19", "FL-in": "-19"}, "give a caster of"),
+            ({"FL-camber": "-1", "taken_on": "2126-01-01"}, "has not come yet"),
+        ):
             with self.subTest(change):
                 self.assertContains(self.send(HOW | change), words, status_code=422)
         for change, words in (
-            ({"turn-turns": "0", "turn-toe": "0"}, "teaches nothing"), ({}, "at least one angle"), ({"turn-corner": "RL", "turn-toe": "0"}, "not read before the turn"),
+            ({"turn-turns": "0", "turn-toe": "0"}, "teaches nothing"),
+            ({}, "at least one angle"),
+            ({"turn-corner": "RL", "turn-toe": "0"}, "not read before the turn"),
             ({"turn-name": "", "turn-toe": "0"}, "required"),
-        ):  # fmt: skip
+        ):
             with self.subTest(change):
                 self.assertContains(self.send(TURN | change), words, status_code=422)
         self.assertEqual(Reading.objects.count(), before)

@@ -1,4 +1,7 @@
-"""Breathing, sound, cooling, brakes and logs on the pages: what is typed is kept or told why not, and the figures are the command line's."""
+"""Breathing, sound, cooling, brakes and logs on the pages.
+
+What is typed is kept or told why not, and the figures are the command line's.
+"""
 
 from datetime import timedelta
 from unittest.mock import patch
@@ -35,13 +38,21 @@ class Breathing(ScenarioCase):
     def test_losses_are_those_of_the_command_line(self):
         lines = "entry 70\npipe 70 x 400\nbend 70 90° r 100\nfilter 0.5 kPa at 0.1 kg/s\nreducer 70 to 60 x 80"
         page = self.client.get(self.url("check/breathing/"), {"kind": "intake", "lines": lines, "rpm": 6000, "air": 15})
-        answer = CALCULATIONS["intake"].answer({
-            "displacement_L": 1.8, "rpm": 6000, "ve_pct": 92, "temperature_C": 15,
-            "sections": [
-                {"kind": "entry", "diameter_mm": 70}, {"kind": "pipe", "diameter_mm": 70, "length_mm": 400}, {"kind": "bend", "diameter_mm": 70, "angle_deg": 90, "radius_mm": 100},
-                {"kind": "filter", "drop_kPa": 0.5, "at_kg_per_s": 0.1}, {"kind": "reducer", "diameter_mm": 70, "to_mm": 60, "length_mm": 80},
-            ],
-        })  # fmt: skip
+        answer = CALCULATIONS["intake"].answer(
+            {
+                "displacement_L": 1.8,
+                "rpm": 6000,
+                "ve_pct": 92,
+                "temperature_C": 15,
+                "sections": [
+                    {"kind": "entry", "diameter_mm": 70},
+                    {"kind": "pipe", "diameter_mm": 70, "length_mm": 400},
+                    {"kind": "bend", "diameter_mm": 70, "angle_deg": 90, "radius_mm": 100},
+                    {"kind": "filter", "drop_kPa": 0.5, "at_kg_per_s": 0.1},
+                    {"kind": "reducer", "diameter_mm": 70, "to_mm": 60, "length_mm": 80},
+                ],
+            }
+        )
         self.assertAlmostEqual(self.run_of(page, "intake")["flow"].total_kpa, answer["total_kPa"], places=8)
 
     def test_a_limit_that_nobody_wrote_down_is_no_measurement(self):
@@ -80,7 +91,8 @@ class Breathing(ScenarioCase):
     def test_into_the_build_and_back_again(self):
         lines = "entry 76\nmeter 0.3 kPa at 0.1 kg/s bore 80\npipe 76 x 500, 2 clamps"
         answer = self.client.post(
-            self.url("check/breathing/"), {"form": "run", "kind": "intake", "lines": lines, "pipes": "1", "where": "build"}
+            self.url("check/breathing/"),
+            {"form": "run", "kind": "intake", "lines": lines, "pipes": "1", "where": "build"},
         )
         self.assertRedirects(answer, self.url("check/breathing/"))
         judged = {one.code: one for one in self.page("check/breathing/").context["judged"]}
@@ -89,7 +101,10 @@ class Breathing(ScenarioCase):
         judged = {one.code: one for one in self.page("check/breathing/").context["judged"]}
         self.assertEqual(judged["breathing.meter"].state, "hit")
         build = Build.objects.get(car=self.car, in_hand=True)
-        build.tuning_on, build.first_drive_on = timezone.localdate() + timedelta(days=9), timezone.localdate() + timedelta(days=8)
+        build.tuning_on, build.first_drive_on = (
+            timezone.localdate() + timedelta(days=9),
+            timezone.localdate() + timedelta(days=8),
+        )
         build.save()
         judged = {one.code: one for one in self.page("check/breathing/").context["judged"]}
         self.assertEqual(judged["breathing.meter"].state, "hit")
@@ -98,33 +113,56 @@ class Breathing(ScenarioCase):
 
     def test_what_is_not_understood_is_told_and_stays_typed(self):
         for lines, words in (
-            ("tube 60 x 100", "begins with no piece"), ("pipe 60", "is not understood"), ("pipe 60 x 100, 2 clmaps", "not understood"), ("pipe 0.1 x 100", "out of range"),
-            ("reducer 60 to 60 x 50", "another bore"), ("silencer 3 kPa at 0.1 kg/s", "holds at a temperature"), ("pipe 60 x 1\n" * 61, "60 at most"),
-        ):  # fmt: skip
+            ("tube 60 x 100", "begins with no piece"),
+            ("pipe 60", "is not understood"),
+            ("pipe 60 x 100, 2 clmaps", "not understood"),
+            ("pipe 0.1 x 100", "out of range"),
+            ("reducer 60 to 60 x 50", "another bore"),
+            ("silencer 3 kPa at 0.1 kg/s", "holds at a temperature"),
+            ("pipe 60 x 1\n" * 61, "60 at most"),
+        ):
             with self.subTest(lines=lines[:30]):
                 page = self.client.post(
-                    self.url("check/breathing/"), {"form": "run", "kind": "intake", "lines": lines, "pipes": "1", "where": "car"}
+                    self.url("check/breathing/"),
+                    {"form": "run", "kind": "intake", "lines": lines, "pipes": "1", "where": "car"},
                 )
                 self.assertContains(page, words, status_code=422)
                 self.assertContains(page, lines.split("\n")[0], status_code=422)
         self.assertNotIn("tube", PipeRun.objects.get(car=self.car, build=None, kind="intake").lines)
 
     def test_beside_a_line_that_is_not_understood_the_rest_stays_typed(self):
-        page = self.client.get(self.url("check/breathing/"), {"kind": "intake", "lines": "pipe 7 x 320", "rpm": 6000, "air": "86 °F"})
+        page = self.client.get(
+            self.url("check/breathing/"), {"kind": "intake", "lines": "pipe 7 x 320", "rpm": 6000, "air": "86 °F"}
+        )
         self.assertContains(page, 'value="86 °F"', status_code=422)
         self.assertContains(page, 'value="6000"', status_code=422)
 
     def test_a_bore_that_chokes_is_told_on_the_page(self):
-        page = self.client.get(self.url("check/breathing/"), {"kind": "intake", "lines": "pipe 12 x 500", "rpm": "6800"})
+        page = self.client.get(
+            self.url("check/breathing/"), {"kind": "intake", "lines": "pipe 12 x 500", "rpm": "6800"}
+        )
         self.assertContains(page, "speed of sound")
 
     def test_the_engine_and_its_bounds(self):
         good = {
-            "form": "engine", "displacement_l": "2.0", "cylinders": "4", "ve_pct": "95", "manifold_ratio": "1", "gas_in_c": "800", "gas_out_c": "400", "meter_mm": "2.75 in",
-        }  # fmt: skip
+            "form": "engine",
+            "displacement_l": "2.0",
+            "cylinders": "4",
+            "ve_pct": "95",
+            "manifold_ratio": "1",
+            "gas_in_c": "800",
+            "gas_out_c": "400",
+            "meter_mm": "2.75 in",
+        }
         self.assertRedirects(self.client.post(self.url("check/breathing/"), good), self.url("check/breathing/"))
         self.assertAlmostEqual(Engine.objects.get(car=self.car).meter_mm, 69.85)
-        for change in ({"displacement_l": "0"}, {"cylinders": "0"}, {"ve_pct": "500"}, {"meter_mm": "0"}, {"gas_in_c": ""}):
+        for change in (
+            {"displacement_l": "0"},
+            {"cylinders": "0"},
+            {"ve_pct": "500"},
+            {"meter_mm": "0"},
+            {"gas_in_c": ""},
+        ):
             answer = self.client.post(self.url("check/breathing/"), good | change)
             self.assertEqual(answer.status_code, 422)
             self.assertEqual(Engine.objects.get(car=self.car).displacement_l, 2.0)
@@ -142,7 +180,9 @@ class Breathing(ScenarioCase):
             taken_on=timezone.localdate(),
         )
         judged = {one.code: one for one in self.page("check/breathing/").context["judged"]}
-        self.assertEqual((judged["breathing.exhaust_body"].state, judged["breathing.exhaust_shaft"].state), ("tight", "unmeasured"))
+        self.assertEqual(
+            (judged["breathing.exhaust_body"].state, judged["breathing.exhaust_shaft"].state), ("tight", "unmeasured")
+        )
 
     def test_nobody_elses(self):
         other = self.client_class()
@@ -161,7 +201,14 @@ class Breathing(ScenarioCase):
 
 class Logs(ScenarioCase):
     def add(self, kind, upload, **change):
-        given = {"kind": kind, "name": "A log", "when": "before", "who": "Ina", "taken_on": "2026-11-02", "file": upload}
+        given = {
+            "kind": kind,
+            "name": "A log",
+            "when": "before",
+            "who": "Ina",
+            "taken_on": "2026-11-02",
+            "file": upload,
+        }
         return self.client.post(self.url("logs/add/"), given | change)
 
     def test_a_pull_is_looked_at_named_and_kept(self):
@@ -176,19 +223,27 @@ class Logs(ScenarioCase):
         self.assertEqual(Log.objects.filter(car=self.car, draft=False).count(), kept)
         short = self.client.post(self.url(f"logs/{log.pk}/"), {"rpm": "0", "window_rpm": "200"})
         self.assertContains(short, "accepted: say which column it is", status_code=422)
-        done = self.client.post(self.url(f"logs/{log.pk}/"), {"rpm": "0", "power": "1", "power_unit": "kW", "window_rpm": "200"})
+        done = self.client.post(
+            self.url(f"logs/{log.pk}/"), {"rpm": "0", "power": "1", "power_unit": "kW", "window_rpm": "200"}
+        )
         self.assertRedirects(done, self.url("prove/pulls/"))
         log.refresh_from_db()
         self.assertEqual((log.draft, len(log.found["runs"]), log.found["window_rpm"]), (False, 1, 200.0))
-        self.assertAlmostEqual(np.interp(4000, log.found["runs"][0]["rpm"], log.found["runs"][0]["kw"]), 40.0, delta=0.1)
+        self.assertAlmostEqual(
+            np.interp(4000, log.found["runs"][0]["rpm"], log.found["runs"][0]["kw"]), 40.0, delta=0.1
+        )
 
     def test_a_day_that_is_corrected_and_one_that_says_too_little(self):
         rpm = np.linspace(2000, 6000, 300)
         self.add("pull", csv("rpm,power [kW]\n" + "\n".join(f"{r:.0f},{r / 100:.2f}" for r in rpm)))
         log = Log.objects.get(car=self.car, draft=True)
         asked = {"rpm": "0", "power": "1", "window_rpm": "200", "standard": "ISO 1585"}
-        self.assertContains(self.client.post(self.url(f"logs/{log.pk}/"), asked), "temperature and absolute pressure", status_code=422)
-        self.client.post(self.url(f"logs/{log.pk}/"), asked | {"temperature_c": "30", "pressure_kpa": "98 kPa", "humidity_pct": "50"})
+        self.assertContains(
+            self.client.post(self.url(f"logs/{log.pk}/"), asked), "temperature and absolute pressure", status_code=422
+        )
+        self.client.post(
+            self.url(f"logs/{log.pk}/"), asked | {"temperature_c": "30", "pressure_kpa": "98 kPa", "humidity_pct": "50"}
+        )
         log.refresh_from_db()
         factor = CALCULATIONS["power-correction"].answer(
             {"temperature_C": 30, "pressure_kPa": 98, "humidity_pct": 50, "standard": "ISO 1585"}
@@ -198,10 +253,14 @@ class Logs(ScenarioCase):
     def test_wheel_power_from_time_and_speed(self):
         t = np.arange(0, 12, 0.1)
         speed = 3.6 * np.sqrt(2 * 40_000 * (t + 1) / 1100)
-        text = "time [s],speed [km/h],rpm\n" + "\n".join(f"{a:.1f},{v:.4f},{v * 55:.1f}" for a, v in zip(t, speed, strict=True))
+        text = "time [s],speed [km/h],rpm\n" + "\n".join(
+            f"{a:.1f},{v:.4f},{v * 55:.1f}" for a, v in zip(t, speed, strict=True)
+        )
         self.add("pull", csv(text))
         log = Log.objects.get(car=self.car, draft=True)
-        self.client.post(self.url(f"logs/{log.pk}/"), {"rpm": "2", "time": "0", "speed": "1", "window_rpm": "200", "mass_kg": "1100"})
+        self.client.post(
+            self.url(f"logs/{log.pk}/"), {"rpm": "2", "time": "0", "speed": "1", "window_rpm": "200", "mass_kg": "1100"}
+        )
         log.refresh_from_db()
         self.assertIn("left out", log.found["how"])
         kw = [one for one in log.found["runs"][0]["kw"] if one is not None]
@@ -210,9 +269,13 @@ class Logs(ScenarioCase):
     def test_files_that_are_none(self):
         count = Log.objects.count()
         for kind, upload, words in (
-            ("pull", csv(""), "empty"), ("pull", csv("words only\nand more\n"), "no row of figures"), ("pull", csv(b"\x00\x01\x02,\x00\n"), "no text"), ("sound", csv(b"not a wave"), "no WAV"),
-            ("sound", SimpleUploadedFile("x.wav", b"RIFF0000WAVE" + bytes(40)), "WAV"), ("sound", SimpleUploadedFile("x.wav", wav_of(np.zeros(300), 8000)), "lasts"),
-        ):  # fmt: skip
+            ("pull", csv(""), "empty"),
+            ("pull", csv("words only\nand more\n"), "no row of figures"),
+            ("pull", csv(b"\x00\x01\x02,\x00\n"), "no text"),
+            ("sound", csv(b"not a wave"), "no WAV"),
+            ("sound", SimpleUploadedFile("x.wav", b"RIFF0000WAVE" + bytes(40)), "WAV"),
+            ("sound", SimpleUploadedFile("x.wav", wav_of(np.zeros(300), 8000)), "lasts"),
+        ):
             with self.subTest(words=words):
                 answer = self.add(kind, upload)
                 self.assertContains(answer, words, status_code=422)
@@ -267,14 +330,19 @@ class Logs(ScenarioCase):
                 answer = self.client.post(self.url("logs/add/"), {"kind": kind.code, "simulate": one.code}, follow=True)
                 self.assertContains(answer, "simulation")
                 self.assertContains(answer, "not kept")
-        self.assertEqual(self.client.post(self.url("logs/add/"), {"kind": "pull", "simulate": "nuclear"}).status_code, 404)
+        self.assertEqual(
+            self.client.post(self.url("logs/add/"), {"kind": "pull", "simulate": "nuclear"}).status_code, 404
+        )
         self.assertEqual(self.client.get(self.url("logs/add/"), {"kind": "none"}).status_code, 404)
 
     def test_sound_is_absolute_only_beside_a_meter(self):
         t = np.arange(8000 * 4) / 8000
         self.add(
             "sound",
-            SimpleUploadedFile("x.wav", wav_of(0.3 * np.sin(2 * np.pi * 90 * t) + np.random.default_rng(1).normal(0, 0.01, len(t)), 8000)),
+            SimpleUploadedFile(
+                "x.wav",
+                wav_of(0.3 * np.sin(2 * np.pi * 90 * t) + np.random.default_rng(1).normal(0, 0.01, len(t)), 8000),
+            ),
             when="after",
             taken_on="2026-11-25",
         )
@@ -302,18 +370,27 @@ class Logs(ScenarioCase):
     def test_temperatures_and_pressures_over_time(self):
         self.add("temperature", csv("time [s];coolant [°F];boost [bar]\n0;194;0,4\n10;212;1,1\n20;203;0,9\n"))
         log = Log.objects.get(car=self.car, draft=True)
-        self.assertContains(self.client.post(self.url(f"logs/{log.pk}/"), {"time": "0"}), "say which column", status_code=422)
+        self.assertContains(
+            self.client.post(self.url(f"logs/{log.pk}/"), {"time": "0"}), "say which column", status_code=422
+        )
         self.client.post(
-            self.url(f"logs/{log.pk}/"), {"time": "0", "coolant": "1", "coolant_unit": "°F", "pressure": "2", "pressure_unit": "bar"}
+            self.url(f"logs/{log.pk}/"),
+            {"time": "0", "coolant": "1", "coolant_unit": "°F", "pressure": "2", "pressure_unit": "bar"},
         )
         log.refresh_from_db()
-        self.assertEqual({name: round(value, 6) for name, value in log.found["hottest"].items()}, {"coolant": 100.0, "pressure": 110.0})
+        self.assertEqual(
+            {name: round(value, 6) for name, value in log.found["hottest"].items()},
+            {"coolant": 100.0, "pressure": 110.0},
+        )
         self.assertContains(self.page("check/cooling/"), "110.0 kPa")
 
     def test_both_shopping_lists_where_the_housing_is_larger(self):
         self.assertIsNone(self.page("check/breathing/").context["stages"])
         lines = "meter 0.3 kPa at 0.1 kg/s bore 80\npipe 76 x 500"
-        self.client.post(self.url("check/breathing/"), {"form": "run", "kind": "intake", "lines": lines, "pipes": "1", "where": "build"})
+        self.client.post(
+            self.url("check/breathing/"),
+            {"form": "run", "kind": "intake", "lines": lines, "pipes": "1", "where": "build"},
+        )
         page = self.page("check/breathing/")
         self.assertContains(page, "2 reducers 76 to 70 mm")
         self.assertContains(page, "the 80 mm housing with the car")
@@ -354,8 +431,12 @@ class InInches(ScenarioCase):
         lines = "".join(run["lines"] for run in page.context["runs"])
         self.assertIn(" psi at ", lines)
         self.assertNotRegex(lines, "kPa|kg|°C")
-        by_kind = {run.kind: run.lines for run in PipeRun.objects.filter(car=self.car, build=self.car.builds.get(in_hand=True))}
-        pieces = [one for run in page.context["runs"] if run["kind"] in by_kind for one in parse_run(run["lines"], "in")]
+        by_kind = {
+            run.kind: run.lines for run in PipeRun.objects.filter(car=self.car, build=self.car.builds.get(in_hand=True))
+        }
+        pieces = [
+            one for run in page.context["runs"] if run["kind"] in by_kind for one in parse_run(run["lines"], "in")
+        ]
         kept = [one for run in page.context["runs"] for one in parse_run(by_kind.get(run["kind"], ""))]
         self.assertGreater(len(pieces), 4)
         for read, known in zip(pieces, kept, strict=True):
@@ -369,14 +450,23 @@ class CoolingAndBrakes(ScenarioCase):
         judged = {one.code: one for one in self.page("check/cooling/").context["judged"]}
         answer = CALCULATIONS["cooling"].answer({"cap_kPa": 90, "glycol_pct": 45, "coolant_C": 108})
         self.assertAlmostEqual(judged["cooling.margin"].value, answer["margin"]["value"], places=6)
-        for change in ({"cap_kpa": "-1"}, {"cap_kpa": ""}, {"glycol_pct": "90"}, {"coolant_c": "hot"}, {"width_mm": "5 mm"}):
+        for change in (
+            {"cap_kpa": "-1"},
+            {"cap_kpa": ""},
+            {"glycol_pct": "90"},
+            {"coolant_c": "hot"},
+            {"width_mm": "5 mm"},
+        ):
             given = {"cap_kpa": "1.0", "glycol_pct": "50"} | change
             self.assertEqual(self.client.post(self.url("check/cooling/"), given).status_code, 422)
         self.assertEqual(Cooling.objects.get(car=self.car).cap_kpa, 90)
-        self.client.post(self.url("check/cooling/"), {"cap_kpa": "20 kPa", "glycol_pct": "0", "coolant_c": "108", "coldest_c": "-12"})
+        self.client.post(
+            self.url("check/cooling/"), {"cap_kpa": "20 kPa", "glycol_pct": "0", "coolant_c": "108", "coldest_c": "-12"}
+        )
         judged = {one.code: one for one in self.page("check/cooling/").context["judged"]}
         self.assertEqual((judged["cooling.margin"].state, judged["cooling.frost"].state), ("hit", "hit"))
-        # Steam tables (IAPWS-IF97, from memory): water at 0.12 MPa boils at 104.8 °C, at 0.125 MPa at 106.0 °C; here 0.1213 MPa.
+        # Steam tables (IAPWS-IF97, from memory): water at 0.12 MPa boils at 104.8 °C, at 0.125 MPa at 106.0 °C; here
+        # 0.1213 MPa.
         self.assertAlmostEqual(judged["cooling.margin"].value, 105.1 - 108.0, delta=0.2)
 
     def test_glycol_that_nobody_read_is_not_known(self):
@@ -393,14 +483,20 @@ class CoolingAndBrakes(ScenarioCase):
         self.client.get(self.url("check/cooling/live/?run=bleeds&from=0"))
 
     def test_a_run_watched_live(self):
-        page = self.client.get(self.url("check/cooling/live/"), {"run": "bleeds", "from": "0"}, headers={"HX-Request": "true"})
+        page = self.client.get(
+            self.url("check/cooling/live/"), {"run": "bleeds", "from": "0"}, headers={"HX-Request": "true"}
+        )
         self.assertContains(page, "The run has ended")
         self.assertEqual(page.context["judged"].state, "clear")
-        locked = self.client.get(self.url("check/cooling/live/"), {"run": "locked", "from": "0"}, headers={"HX-Request": "true"})
+        locked = self.client.get(
+            self.url("check/cooling/live/"), {"run": "locked", "from": "0"}, headers={"HX-Request": "true"}
+        )
         self.assertEqual(locked.context["judged"].state, "tight")
         self.assertIn("air lock", locked.context["judged"].reason)
         Cooling.objects.update_or_create(car=self.car, defaults={"cap_kpa": 0.0, "glycol_pct": 0.0})
-        boiling = self.client.get(self.url("check/cooling/live/"), {"run": "locked", "from": "0"}, headers={"HX-Request": "true"})
+        boiling = self.client.get(
+            self.url("check/cooling/live/"), {"run": "locked", "from": "0"}, headers={"HX-Request": "true"}
+        )
         self.assertEqual(boiling.context["judged"].state, "hit")
         self.assertIn("the coolant at the engine reached", boiling.context["judged"].reason)
         for odd in ({"run": "x"}, {"run": "bleeds", "from": "x"}):
@@ -410,11 +506,22 @@ class CoolingAndBrakes(ScenarioCase):
         self.car = Car.objects.get(owner=self.user, nickname__startswith="Strath")
         page = self.page("check/brakes/")
         one = page.context["one"]
-        answer = CALCULATIONS["brakes"].answer({
-            "mass_kg": one.now.mass_kg, "from_kmh": 90, "deceleration_g": 0.6, "wheelbase_mm": 2250, "cg_height_mm": 655, "front_pct": one.now.front_pct,
-            "loaded_radius_mm": dict(zip(("front", "rear"), one.now.radius_mm, strict=True)), "rotors_kg": {"front": 5.6, "rear": 1},
-            "before": {"mass_kg": one.before.mass_kg, "loaded_radius_mm": dict(zip(("front", "rear"), one.before.radius_mm, strict=True))},
-        })  # fmt: skip
+        answer = CALCULATIONS["brakes"].answer(
+            {
+                "mass_kg": one.now.mass_kg,
+                "from_kmh": 90,
+                "deceleration_g": 0.6,
+                "wheelbase_mm": 2250,
+                "cg_height_mm": 655,
+                "front_pct": one.now.front_pct,
+                "loaded_radius_mm": dict(zip(("front", "rear"), one.now.radius_mm, strict=True)),
+                "rotors_kg": {"front": 5.6, "rear": 1},
+                "before": {
+                    "mass_kg": one.before.mass_kg,
+                    "loaded_radius_mm": dict(zip(("front", "rear"), one.before.radius_mm, strict=True)),
+                },
+            }
+        )
         judged = {one.code: one for one in page.context["judged"]}
         self.assertAlmostEqual(judged["braking.pressure"].value, answer["pressure_change_pct"], places=8)
         self.assertAlmostEqual(judged["braking.rise.front"].value, answer["rise_C"]["front"], places=8)
@@ -461,7 +568,12 @@ class Parts(ScenarioCase):
         from rimcore.lines import parse_line
         from shelf.services import add_line
 
-        wanted = [key for name, keys in GROUPS if name in ("Intake", "Exhaust", "Cooling", "Gears and shifter", "Brakes") for key in keys]
+        wanted = [
+            key
+            for name, keys in GROUPS
+            if name in ("Intake", "Exhaust", "Cooling", "Gears and shifter", "Brakes")
+            for key in keys
+        ]
         for key in wanted:
             add_line(self.car, self.user, parse_line(FAMILIES[key].example))
         for key in wanted:

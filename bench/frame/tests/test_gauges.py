@@ -1,4 +1,7 @@
-"""Gauges on the pages: what they show fills the form and names its source; faults in words; files replayed; nothing kept by itself."""
+"""Gauges on the pages: what they show fills the form and names its source; faults in words; files replayed.
+
+Nothing kept by itself.
+"""
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
@@ -47,13 +50,18 @@ class Pads(ScenarioCase):
     def test_a_file_is_replayed(self):
         rows = [(0, 0, 0, 0)] * 10 + [(401.5, 398, 240, 237)] * 40
         page = self.client.post(self.url("check/weights/"), {"form": "replay", "file": file_of(rows)})
-        self.assertEqual((page.context["pads"].initial["FL"], page.context["taken"].source), (401.5, "replayed from a file"))
+        self.assertEqual(
+            (page.context["pads"].initial["FL"], page.context["taken"].source), (401.5, "replayed from a file")
+        )
 
     def test_bad_files_are_told_what_is_accepted(self):
         for upload, words in (
-            (SimpleUploadedFile("a.csv", b"t_s,FL\n0,1\n"), "lacks FR"), (SimpleUploadedFile("a.csv", b"\xff\xfe\x00"), "no text"), (file_of([(1, 2, 3, 4)]), "two rows"),
-            (SimpleUploadedFile("a.csv", b"x" * 1_000_001), "over 1 MB"), (SimpleUploadedFile("a.csv", b""), "empty"),
-        ):  # fmt: skip
+            (SimpleUploadedFile("a.csv", b"t_s,FL\n0,1\n"), "lacks FR"),
+            (SimpleUploadedFile("a.csv", b"\xff\xfe\x00"), "no text"),
+            (file_of([(1, 2, 3, 4)]), "two rows"),
+            (SimpleUploadedFile("a.csv", b"x" * 1_000_001), "over 1 MB"),
+            (SimpleUploadedFile("a.csv", b""), "empty"),
+        ):
             page = self.client.post(self.url("check/weights/"), {"form": "replay", "file": upload})
             self.assertContains(page, words, status_code=422)
 
@@ -66,12 +74,16 @@ class Angles(ScenarioCase):
         page = self.client.get(self.url("check/alignment/"), {"gauge": "angle"})
         self.assertAlmostEqual(page.context["form"].initial["FL-camber"], -1.3, delta=0.25)
         self.assertEqual(page.context["form"].initial["who"], "Digital angle gauge (simulation)")
-        self.assertContains(self.client.get(self.url("check/alignment/"), {"gauge": "angle_unzeroed"}), "was not zeroed")
+        self.assertContains(
+            self.client.get(self.url("check/alignment/"), {"gauge": "angle_unzeroed"}), "was not zeroed"
+        )
         strings = self.client.get(self.url("check/alignment/"), {"gauge": "strings"}).context["form"].initial
         self.assertEqual(strings["over_mm"], 400.0)
         self.assertIn("FL-toe_mm", strings)
         self.assertAlmostEqual(
-            self.client.get(self.url("check/alignment/"), {"gauge": "plates"}).context["form"].initial["sweep_deg"], 20, delta=0.5
+            self.client.get(self.url("check/alignment/"), {"gauge": "plates"}).context["form"].initial["sweep_deg"],
+            20,
+            delta=0.5,
         )
 
     def test_turns_lock_to_lock(self):

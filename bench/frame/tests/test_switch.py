@@ -64,7 +64,12 @@ class AxleOfTheBuild(ScenarioCase):
         self.assertFalse(build.levers.filter(code="axle_ratio").exists())
 
     def test_what_is_no_ratio_is_refused(self):
-        for odd, words in (("fast", "not a number"), ("0", "out of range"), ("nan", "out of range"), ("1e9", "out of range")):
+        for odd, words in (
+            ("fast", "not a number"),
+            ("0", "out of range"),
+            ("nan", "out of range"),
+            ("1e9", "out of range"),
+        ):
             self.assertContains(self.put(odd), words)
         self.assertIsNone(Build.objects.get(car=self.car, name="Hill season").lever("axle_ratio"))
         Build.objects.filter(car=self.car).update(in_hand=False)

@@ -18,14 +18,18 @@ class Gearing(ScenarioCase):
         rows = page.context["rows"]
         line = page.context["rows"] and kept
         circumference = parse_tyre(page.context["chosen"].tyre.size).rolling_circumference_mm
-        self.assertAlmostEqual(rows[-1]["rpm"], 100 / 3.6 / (circumference / 1000) * 60 * 1.0 * line.axle_ratio, places=6)
+        self.assertAlmostEqual(
+            rows[-1]["rpm"], 100 / 3.6 / (circumference / 1000) * 60 * 1.0 * line.axle_ratio, places=6
+        )
         undo(self.user, last_change(self.user).pk)
         self.assertNotEqual(Driveline.objects.get(car=self.car).gears, [3.5, 2.0, 1.4, 1.0])
 
     def test_another_axle_and_the_shelf(self):
         page = self.page("check/gearing/?speed=110&gear=4&wanted=3000&axle=4.5&shelf=3.9 4.1 4.6")
         self.assertAlmostEqual(
-            page.context["rows"][0]["rpm"] / page.context["rows"][0]["before"] - 1, page.context["change"].value / 100, places=9
+            page.context["rows"][0]["rpm"] / page.context["rows"][0]["before"] - 1,
+            page.context["change"].value / 100,
+            places=9,
         )
         offs = [abs(one.off_rpm) for one in page.context["options"]]
         self.assertEqual(offs, sorted(offs))
@@ -39,7 +43,9 @@ class Gearing(ScenarioCase):
             page = self.client.get(f"/car/{car.pk}/check/gearing/")
             stands, chosen = page.context["stands"].tyre, page.context["chosen"].tyre
             self.assertAlmostEqual(
-                page.context["rows"][0]["before"] / page.context["rows"][0]["rpm"], chosen.diameter_mm / stands.diameter_mm, places=6
+                page.context["rows"][0]["before"] / page.context["rows"][0]["rpm"],
+                chosen.diameter_mm / stands.diameter_mm,
+                places=6,
             )
 
     def test_over_the_limit_is_a_hit(self):
@@ -58,7 +64,9 @@ class Gearing(ScenarioCase):
         ):
             answer = self.client.post(self.url("check/gearing/"), RATIOS | wrong)
             self.assertContains(answer, words, status_code=422)
-        self.assertContains(self.client.post(self.url("check/gearing/"), RATIOS | {"gears": "3.5 fast"}), "3.5 fast", status_code=422)
+        self.assertContains(
+            self.client.post(self.url("check/gearing/"), RATIOS | {"gears": "3.5 fast"}), "3.5 fast", status_code=422
+        )
         self.assertEqual(Driveline.objects.get(car=self.car).gears, before)
         self.assertEqual(self.client.get(self.url("check/gearing/?speed=fast")).status_code, 422)
 
@@ -78,13 +86,22 @@ class Gearing(ScenarioCase):
             self.assertAlmostEqual(ray.x2, scene.x0 + per_kmh * kmh_at(line, ray.gear, kept.limit_rpm), delta=0.2)
             self.assertAlmostEqual(ray.y2, scene.y1 - per_rpm * kept.limit_rpm, delta=0.2)
         for x, y in scene.dots:
-            self.assertTrue(any(abs(y - (scene.y1 - per_rpm * rpm_at(line, g, 100))) < 0.2 for g in range(1, 6)), (x, y))
+            self.assertTrue(
+                any(abs(y - (scene.y1 - per_rpm * rpm_at(line, g, 100))) < 0.2 for g in range(1, 6)), (x, y)
+            )
 
     def test_the_engine_speed_that_is_wanted_at_cruise_is_kept_and_judged(self):
         """With a trailer: far under what the engine wants at its cruise is no pass."""
         kept = Driveline.objects.get(car=self.car)
         gears = " ".join(f"{one:g}" for one in kept.gears)
-        sent = {"gears": gears, "axle_ratio": "3.0", "transfer_ratio": "1", "limit_rpm": "6500", "cruise_kmh": "80", "wanted_rpm": "3000"}
+        sent = {
+            "gears": gears,
+            "axle_ratio": "3.0",
+            "transfer_ratio": "1",
+            "limit_rpm": "6500",
+            "cruise_kmh": "80",
+            "wanted_rpm": "3000",
+        }
         self.assertEqual(self.client.post(self.url("check/gearing/"), sent).status_code, 302)
         page = self.page("check/gearing/")
         self.assertEqual(page.context["wanted"], 3000.0)

@@ -1,4 +1,7 @@
-"""Geometry and steering on the pages: figures are the core's, states are never clear without readings, levers flow into the build."""
+"""Geometry and steering on the pages.
+
+Figures are the core's, states are never clear without readings, levers flow into the build.
+"""
 
 from garage.car.models import Axle, Car
 from garage.chassis.models import HardPoint, Rack
@@ -27,11 +30,16 @@ class Geometry(ScenarioCase):
         page = self.page("check/geometry/?corner=FL")
         found = page.context["found"]
         points = found.before.hard_points()
-        answer = CALCULATIONS["kinematics"].answer({
-            "kind": "strut", "points_mm": {name: list(point) for name, point in points.points.items()}, "half_track_mm": points.half_track_mm,
-            "wheel": {"centre_y_mm": points.wheel.centre_y_mm, "radius_mm": points.wheel.radius_mm},
-            "static": {"camber_deg": points.wheel.camber_deg, "toe_deg": points.wheel.toe_deg}, "travel_mm": list(found.travel_mm),
-        })  # fmt: skip
+        answer = CALCULATIONS["kinematics"].answer(
+            {
+                "kind": "strut",
+                "points_mm": {name: list(point) for name, point in points.points.items()},
+                "half_track_mm": points.half_track_mm,
+                "wheel": {"centre_y_mm": points.wheel.centre_y_mm, "radius_mm": points.wheel.radius_mm},
+                "static": {"camber_deg": points.wheel.camber_deg, "toe_deg": points.wheel.toe_deg},
+                "travel_mm": list(found.travel_mm),
+            }
+        )
         for row, pose in zip(page.context["rows"], answer["poses"], strict=True):
             for (cell, _, _), name in zip(
                 row["cells"], ("camber_deg", "toe_deg", "caster_deg", "roll_centre_mm", "track_shift_mm"), strict=True
@@ -130,13 +138,21 @@ class Steering(ScenarioCase):
 
         def corner(points):
             return {
-                "kind": "wishbone", "points_mm": {name: list(point) for name, point in points.points.items()},
-                "wheel": {"centre_y_mm": points.wheel.centre_y_mm, "radius_mm": points.wheel.radius_mm}, "static": {"camber_deg": points.wheel.camber_deg},
-            }  # fmt: skip
+                "kind": "wishbone",
+                "points_mm": {name: list(point) for name, point in points.points.items()},
+                "wheel": {"centre_y_mm": points.wheel.centre_y_mm, "radius_mm": points.wheel.radius_mm},
+                "static": {"camber_deg": points.wheel.camber_deg},
+            }
 
-        answer = CALCULATIONS["steering"].answer({
-            "left": corner(both.left), "right": corner(both.right), "rack_mm": [-40], "wheelbase_mm": 2310, "kingpin_track_mm": both.kingpin_track_mm,
-        })  # fmt: skip
+        answer = CALCULATIONS["steering"].answer(
+            {
+                "left": corner(both.left),
+                "right": corner(both.right),
+                "rack_mm": [-40],
+                "wheelbase_mm": 2310,
+                "kingpin_track_mm": both.kingpin_track_mm,
+            }
+        )
         for name, value in page.context["spot"].items():
             self.assertAlmostEqual(value, answer["poses"][0][name], places=6)
 
@@ -154,17 +170,25 @@ class Steering(ScenarioCase):
         self.assertNotContains(self.page("check/steering/"), "Put it into")
         self.assertContains(self.page("check/steering/?rack_forward_mm=36"), "Put it into Sprint fifteens")
         answer = self.client.post(
-            self.url("check/steering/"), {"form": "levers", "rack_forward_mm": "36", "rack_up_mm": "0", "rack_limit_mm": "2"}, follow=True
+            self.url("check/steering/"),
+            {"form": "levers", "rack_forward_mm": "36", "rack_up_mm": "0", "rack_limit_mm": "2"},
+            follow=True,
         )
         self.assertContains(answer, "rack as tried")
         build = Build.objects.get(car=self.car)
-        self.assertEqual([build.lever(code) for code in ("rack_forward_mm", "rack_up_mm", "rack_limit_mm")], [36.0, 0.0, 2.0])
+        self.assertEqual(
+            [build.lever(code) for code in ("rack_forward_mm", "rack_up_mm", "rack_limit_mm")], [36.0, 0.0, 2.0]
+        )
         steps = [step.title for step in plan_of_job(self.file(), build)]
         for words in ("Rack centred", "Shaft clamp bolt", "Rods cut or set", "Lock limiters", "Full lock both ways"):
             self.assertTrue(any(words in title for title in steps), words)
 
     def test_bad_input_is_told_and_nothing_is_lost(self):
-        for wrong, words in (({"travel_mm": "far"}, "far"), ({"travel_mm": "200"}, "Out of range"), ({"turns": "0"}, "greater than")):
+        for wrong, words in (
+            ({"travel_mm": "far"}, "far"),
+            ({"travel_mm": "200"}, "Out of range"),
+            ({"turns": "0"}, "greater than"),
+        ):
             answer = self.client.post(
                 self.url("check/steering/"), {"form": "rack", "travel_mm": "61", "left_stick_out_mm": "19.5", **wrong}
             )
@@ -174,7 +198,9 @@ class Steering(ScenarioCase):
         answer = self.page("check/steering/?rack_forward_mm=400", 422)
         self.assertContains(answer, "100 mm", status_code=422)
         self.assertContains(answer, 'value="400"', status_code=422)
-        answer = self.client.post(self.url("check/steering/"), {"form": "levers", "rack_forward_mm": "400"}, follow=True)
+        answer = self.client.post(
+            self.url("check/steering/"), {"form": "levers", "rack_forward_mm": "400"}, follow=True
+        )
         self.assertContains(answer, "Not put into the build")
 
     def test_never_clear_without_travel_or_with_one_side_mirrored(self):

@@ -1,4 +1,7 @@
-"""The mass bench on the pages: weighed on the phone, planned by the best set, held against scale, minimum and pads; bad input in words."""
+"""The mass bench on the pages: weighed on the phone, planned by the best set, held against scale, minimum and pads.
+
+Bad input in words.
+"""
 
 from datetime import timedelta
 
@@ -38,7 +41,9 @@ class Ledger(ScenarioCase):
 
     def test_eleven_are_out_three_with_something_back_one_sold(self):
         items = MassItem.objects.filter(car=self.car, state="out")
-        self.assertEqual((items.count(), items.exclude(back_name="").count(), items.filter(fate="sold").count()), (11, 3, 1))
+        self.assertEqual(
+            (items.count(), items.exclude(back_name="").count(), items.filter(fate="sold").count()), (11, 3, 1)
+        )
         page = self.page("check/mass/")
         self.assertAlmostEqual(page.context["out"].out_kg, sum(item.net_kg for item in items))
         judged = {one.code: one for one in page.context["judged"]}
@@ -50,7 +55,12 @@ class Ledger(ScenarioCase):
     def test_ten_items_weighed_on_the_phone_one_after_the_other(self):
         before = MassItem.objects.filter(car=self.car).count()
         for number in range(10):
-            said = {"name": f"Clip {number}", "gross_kg": f"{0.7 + number / 10:.1f}", "tare_kg": "0.5" if number == 0 else "", "out": "on"}
+            said = {
+                "name": f"Clip {number}",
+                "gross_kg": f"{0.7 + number / 10:.1f}",
+                "tare_kg": "0.5" if number == 0 else "",
+                "out": "on",
+            }
             self.assertRedirects(self.client.post(self.url("check/mass/scale/"), said), self.url("check/mass/scale/"))
         self.assertEqual(MassItem.objects.filter(car=self.car).count(), before + 10)
         self.assertAlmostEqual(self.item("Clip 9").net_kg, 1.1, places=6, msg="the box of the first one stays")
@@ -82,13 +92,20 @@ class Ledger(ScenarioCase):
         self.assertEqual(MassItem.objects.filter(car=self.car).count(), before)
         answer = self.client.post(self.url("check/mass/scale/"), {"name": "Shelf", "gross_kg": "1", "tare_kg": "3"})
         self.assertContains(answer, "empty box weighs more", status_code=422)
-        self.assertContains(self.client.get(self.url("check/mass/?ask=money&goal=")), "Say the kilograms", status_code=422)
+        self.assertContains(
+            self.client.get(self.url("check/mass/?ask=money&goal=")), "Say the kilograms", status_code=422
+        )
 
     def test_a_guarded_one_comes_out_with_a_reason_and_is_never_planned_by_the_set(self):
         bag = self.item("Passenger's airbag")
         self.assertRedirects(
             self.keep(
-                bag.label, name=bag.name, state="planned", guarded="airbag", reason="Fell Garage, papers with the car", gross_kg="3.4"
+                bag.label,
+                name=bag.name,
+                state="planned",
+                guarded="airbag",
+                reason="Fell Garage, papers with the car",
+                gross_kg="3.4",
             ),
             self.url("check/mass/"),
         )
@@ -183,25 +200,43 @@ class Sets(ScenarioCase):
     def test_the_set_is_that_of_the_command_line_and_goes_into_the_build(self):
         page = self.page(self.ASK)
         best = page.context["best"]
-        able = [item for item in MassItem.objects.filter(car=self.car, state="in", guarded="") if item.net_kg is not None]
+        able = [
+            item for item in MassItem.objects.filter(car=self.car, state="in", guarded="") if item.net_kg is not None
+        ]
         rows = [
-            {"name": one.label, "kg": one.net_kg, "put_back_kg": one.back_kg, "money": one.cost_minor / 100, "hours": one.minutes / 60, "reversible": one.reversible} for one in able
-        ]  # fmt: skip
+            {
+                "name": one.label,
+                "kg": one.net_kg,
+                "put_back_kg": one.back_kg,
+                "money": one.cost_minor / 100,
+                "hours": one.minutes / 60,
+                "reversible": one.reversible,
+            }
+            for one in able
+        ]
         rows += [{"name": "four-pots", "kg": 4.8, "money": 2160}, {"name": "straight-through", "kg": 2.1, "money": 148}]
         answer = CALCULATIONS["lighten"].answer({"items": rows, "goal_kg": 20, "minimise": "money"})
         self.assertEqual([one.label for one in best.chosen], answer["chosen"])
         self.assertAlmostEqual(best.found.kg, answer["kg"])
         self.assertRedirects(
-            self.client.post(self.url("check/mass/"), {"form": "plan", "label": answer["chosen"]}), self.url("check/mass/")
+            self.client.post(self.url("check/mass/"), {"form": "plan", "label": answer["chosen"]}),
+            self.url("check/mass/"),
         )
-        self.assertEqual(set(MassItem.objects.filter(car=self.car, state="planned").values_list("label", flat=True)), set(answer["chosen"]))
+        self.assertEqual(
+            set(MassItem.objects.filter(car=self.car, state="planned").values_list("label", flat=True)),
+            set(answer["chosen"]),
+        )
         self.assertTrue(Build.objects.get(car=self.car, in_hand=True).lever("strip_out"))
 
     def test_parts_of_the_shortlist_stand_in_the_set_and_go_into_the_build(self):
         build = Build.objects.get(car=self.car, in_hand=True)
         silencer = Part.objects.get(car=self.car, family="silencer", listed=True)
         one = {row.label: row for row in lighter_of(self.file())}[f"part-{silencer.pk}"]
-        self.assertEqual((one.net_kg, one.money_minor, one.timed, one.shut), (2.1, 14800, False, ""), "one silencer, not one at each end")
+        self.assertEqual(
+            (one.net_kg, one.money_minor, one.timed, one.shut),
+            (2.1, 14800, False, ""),
+            "one silencer, not one at each end",
+        )
         page = self.page("check/mass/?ask=kg&goal=&money=&hours=")
         self.assertIn(one.label, [row.label for row in page.context["best"].chosen])
         self.assertContains(page, "how long it takes is not known")
@@ -210,12 +245,16 @@ class Sets(ScenarioCase):
         self.assertContains(page, f'href="{self.url(f"choose/part/{silencer.pk}/")}"')
         self.assertContains(self.page(self.ASK), f'href="{self.url("check/mass/MA12/")}"')
         page = self.page("check/mass/?ask=kg&goal=&money=&hours=40")
-        self.assertIn("how long it takes is not known", {row.label: why for row, why in page.context["best"].why_not}[one.label])
+        self.assertIn(
+            "how long it takes is not known", {row.label: why for row, why in page.context["best"].why_not}[one.label]
+        )
         silencer.spec["fit_min"] = 90
         silencer.save()
         page = self.page("check/mass/?ask=kg&goal=&money=&hours=40")
         self.assertIn(one.label, [row.label for row in page.context["best"].chosen])
-        self.client.post(self.url("check/mass/"), {"form": "plan", "label": [one.label, "part-999999", "part-x", "pair-1"]})
+        self.client.post(
+            self.url("check/mass/"), {"form": "plan", "label": [one.label, "part-999999", "part-x", "pair-1"]}
+        )
         self.assertEqual(build.choices.filter(part=silencer).count(), 1)
         self.assertNotIn(one.label, [row.label for row in lighter_of(self.file())], "it is in the build already")
         undo(self.user, last_change(self.user).pk)
@@ -223,7 +262,9 @@ class Sets(ScenarioCase):
 
     def test_pinned_wheels_and_tyres_that_hit_or_have_no_price_are_not_proposed(self):
         Part.objects.filter(car=self.car, family__in=("wheel", "tyre")).update(pinned=True)
-        self.assertEqual([row for row in lighter_of(self.file()) if row.label.startswith("pair-")], [], "all of them are heavier")
+        self.assertEqual(
+            [row for row in lighter_of(self.file()) if row.label.startswith("pair-")], [], "all of them are heavier"
+        )
         Part.objects.filter(car=self.car, family="wheel", diameter_in=17).update(mass_kg=4.5)
         file = self.file()
         pairs = [row for row in lighter_of(file) if row.label.startswith("pair-")]
@@ -232,7 +273,9 @@ class Sets(ScenarioCase):
             _, wheel, tyre = row.label.split("-")
             wheel, tyre = (Part.objects.get(pk=key) for key in (wheel, tyre))
             judged = judge_pair(file, wheel, tyre, in_hand(file))
-            self.assertAlmostEqual(row.net_kg, -2 * sum(swap.mass_change_kg_per_corner for swap in judged.changes.values()))
+            self.assertAlmostEqual(
+                row.net_kg, -2 * sum(swap.mass_change_kg_per_corner for swap in judged.changes.values())
+            )
             self.assertEqual("does not go on this car" in row.shut, judged.state == "hit", row.name)
             if not row.shut:
                 self.assertEqual(row.money_minor, 4 * (wheel.price_minor + tyre.price_minor))
@@ -240,7 +283,9 @@ class Sets(ScenarioCase):
         self.assertEqual(self.client.get(address_of(self.car.pk, open_one.label)).status_code, 200)
         build = Build.objects.get(car=self.car, in_hand=True)
         self.client.post(self.url("check/mass/"), {"form": "plan", "label": [open_one.label]})
-        stand = build.choices.filter(part__family__in=("wheel", "tyre"), state="shortlisted").values_list("part_id", flat=True)
+        stand = build.choices.filter(part__family__in=("wheel", "tyre"), state="shortlisted").values_list(
+            "part_id", flat=True
+        )
         self.assertLessEqual({int(key) for key in open_one.label.split("-")[1:]}, set(stand))
 
     def test_an_item_that_nobody_timed_takes_no_hours_for_granted(self):
@@ -284,7 +329,9 @@ class Sets(ScenarioCase):
         )
         self.assertAlmostEqual(load - self.load("front right"), seat.net_kg * share, places=6)
         rows = {row["corner"]: row for row in self.page("check/mass/").context["corners"]}
-        self.assertAlmostEqual(rows["front right"]["before"] - rows["front right"]["after"], seat.net_kg * share, places=6)
+        self.assertAlmostEqual(
+            rows["front right"]["before"] - rows["front right"]["after"], seat.net_kg * share, places=6
+        )
 
     def test_the_height_follows_what_is_stripped(self):
         """Hooke's law by hand: what both front corners lose, over the rate of the front at the wheel."""
@@ -325,11 +372,16 @@ class Sets(ScenarioCase):
 
     def test_goal_and_minimum_are_kept_and_refused(self):
         self.assertRedirects(
-            self.client.post(self.url("check/mass/"), {"form": "goal", "phase_kg": "500 lb", "minimum_kg": "1100"}), self.url("check/mass/")
+            self.client.post(self.url("check/mass/"), {"form": "goal", "phase_kg": "500 lb", "minimum_kg": "1100"}),
+            self.url("check/mass/"),
         )
         judged = {one.code: one for one in self.page("check/mass/").context["judged"]}
         self.assertAlmostEqual(judged["mass.phase"].held_against, 226.796, places=2)
-        self.assertContains(self.client.post(self.url("check/mass/"), {"form": "goal", "phase_kg": "-3"}), "Out of range", status_code=422)
+        self.assertContains(
+            self.client.post(self.url("check/mass/"), {"form": "goal", "phase_kg": "-3"}),
+            "Out of range",
+            status_code=422,
+        )
 
     def test_ten_times_as_many_ask_no_more_queries(self):
         with self.assertNumQueries(FuzzyLess(45)):
@@ -337,7 +389,13 @@ class Sets(ScenarioCase):
         today = timezone.localdate()
         MassItem.objects.bulk_create(
             MassItem(
-                car=self.car, label=f"Z{k}", name=f"clip {k}", state="out", gross_kg=0.1, tare_kg=0.0, out_on=today - timedelta(days=1)
+                car=self.car,
+                label=f"Z{k}",
+                name=f"clip {k}",
+                state="out",
+                gross_kg=0.1,
+                tare_kg=0.0,
+                out_on=today - timedelta(days=1),
             )
             for k in range(150)
         )
@@ -360,9 +418,19 @@ class AgainstPads(ScenarioCase):
         stood = Condition.objects.create(car=self.car, noted_on=on, fuel=fuel)
         for corner, kg in zip(CORNERS, pads, strict=True):
             Reading.objects.create(
-                car=self.car, outfit=self.file().current, corner=corner, code="corner_mass", where={}, values=[kg], typed=f"{kg:g}", method="scale", uncertainty=0.5, who="Ina", taken_on=on,
+                car=self.car,
+                outfit=self.file().current,
+                corner=corner,
+                code="corner_mass",
+                where={},
+                values=[kg],
+                typed=f"{kg:g}",
+                method="scale",
+                uncertainty=0.5,
+                who="Ina",
+                taken_on=on,
                 condition=stood,
-            )  # fmt: skip
+            )
 
     def judged(self):
         return {one.code: one for one in self.page("check/mass/").context["judged"]}.get("mass.pads")
@@ -407,7 +475,9 @@ class FuzzyLess(int):
 
 class Session(ScenarioCase):
     def test_from_the_goal_to_the_sheet_and_out_of_the_car(self):
-        """The set that reaches the goal is planned, its sheet has a step an item, and when it is done the items are out."""
+        """The set that reaches the goal is planned, its sheet has a step an item, and when it is done the items are
+        out.
+        """
         labels = [one.label for one in self.page(Sets.ASK).context["best"].chosen]
         self.client.post(self.url("check/mass/"), {"form": "plan", "label": labels})
         build = Build.objects.get(car=self.car, in_hand=True)

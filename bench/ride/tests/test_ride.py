@@ -20,7 +20,14 @@ from shelf.services import add_line
 from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 
-DIP = {"form": "dip", "name": "Quarry gate", "corner": "FR", "shaft_mm": "1 1/2 in", "who": "Ina", "driven_on": "2026-11-12"}
+DIP = {
+    "form": "dip",
+    "name": "Quarry gate",
+    "corner": "FR",
+    "shaft_mm": "1 1/2 in",
+    "who": "Ina",
+    "driven_on": "2026-11-12",
+}
 
 
 class Ride(ScenarioCase):
@@ -30,14 +37,24 @@ class Ride(ScenarioCase):
     def test_heights_are_those_of_the_build_in_hand(self):
         drop = Build.objects.get(car=self.car, in_hand=True).lever("ride_drop_mm", "F")
         one, measured = self.corner(), self.file().motions["FL"]
-        self.assertEqual((one.drop_mm, one.bump_mm, one.droop_mm), (drop, measured.bump_mm - drop, measured.droop_mm + drop))
+        self.assertEqual(
+            (one.drop_mm, one.bump_mm, one.droop_mm), (drop, measured.bump_mm - drop, measured.droop_mm + drop)
+        )
 
     def test_figures_are_those_of_the_command_line(self):
         one, kept = self.corner(), Springs.objects.get(car=self.car, end="F")
-        answer = CALCULATIONS["spring"].answer({
-            "rate_N_per_mm": kept.rate_n_per_mm, "free_length_mm": 310, "block_length_mm": 118, "preload_mm": 5, "motion_ratio": 0.94, "corner_kg": 410,
-            "unsprung_kg": 41, "bump_mm": one.bump_mm,
-        })  # fmt: skip
+        answer = CALCULATIONS["spring"].answer(
+            {
+                "rate_N_per_mm": kept.rate_n_per_mm,
+                "free_length_mm": 310,
+                "block_length_mm": 118,
+                "preload_mm": 5,
+                "motion_ratio": 0.94,
+                "corner_kg": 410,
+                "unsprung_kg": 41,
+                "bump_mm": one.bump_mm,
+            }
+        )
         self.assertAlmostEqual(one.sprung.natural_frequency_hz, answer["natural_frequency_hz"], places=6)
         judged = {one.name: one for one in self.page("check/ride/").context["judged"]}
         self.assertEqual(judged["Coil bind, front left"].state, answer["coil_bind"]["state"])
@@ -64,7 +81,9 @@ class Ride(ScenarioCase):
         self.assertAlmostEqual(judged["First contact with the stop, front"].value, (room - 52) / 0.94)
         self.assertAlmostEqual(judged["Bump left to the solid stop, front"].value, (room - 22) / 0.94)
         OldPart.objects.filter(car=self.car, family="damper").delete()
-        self.assertNotIn("First contact with the stop, front", {one.name for one in self.page("check/ride/").context["judged"]})
+        self.assertNotIn(
+            "First contact with the stop, front", {one.name for one in self.page("check/ride/").context["judged"]}
+        )
 
     def test_without_springs_or_travel_it_is_unmeasured(self):
         Springs.objects.filter(car=self.car).delete()
@@ -106,7 +125,12 @@ class Parts(ScenarioCase):
 
     def put(self, line, position="F"):
         self.build = Build.objects.get(car=self.car, in_hand=True)
-        return put_part(self.build, self.user, add_line(self.car, self.user, parse_line(line)), {"position": position, "quantity": 1})
+        return put_part(
+            self.build,
+            self.user,
+            add_line(self.car, self.user, parse_line(line)),
+            {"position": position, "quantity": 1},
+        )
 
     def lever(self, code, end="F"):
         return Build.objects.get(pk=self.build.pk).lever(code, end)
@@ -136,7 +160,9 @@ class Parts(ScenarioCase):
             self.url("check/ride/"),
         )
         self.assertAlmostEqual(self.page("check/ride/").context["given"][0][1].total_mm, before - 10.0)
-        page = self.client.post(self.url("check/ride/"), {"form": "collars", "perch_up_mm_F": "500", "perch_up_mm_R": ""})
+        page = self.client.post(
+            self.url("check/ride/"), {"form": "collars", "perch_up_mm_F": "500", "perch_up_mm_R": ""}
+        )
         self.assertContains(page, "Out of range", status_code=422)
 
     def test_nothing_is_taken_where_nothing_is_known(self):
@@ -170,7 +196,10 @@ class Parts(ScenarioCase):
 
 
 class Following(ScenarioCase):
-    """The wheel well on the links that were read: its poses, its limiters, and a corner that was only taken over from the other side."""
+    """The wheel well on the links that were read.
+
+    Its poses, its limiters, and a corner that was only taken over from the other side.
+    """
 
     def setUp(self):
         super().setUp()
@@ -205,14 +234,18 @@ class Following(ScenarioCase):
         motion, wanted = file.motions["FL"], candidate(file, build, "F")
         self.assertEqual(wanted.levers.rack_mm[0], 26.0)
         pose = pose_of(motion, wanted, 15.0, 20.0)
-        self.assertIs(pose.follow, motion.follow(wanted.fitted.camber_deg, wanted.levers.ride_drop_mm, wanted.levers.rack_mm))
+        self.assertIs(
+            pose.follow, motion.follow(wanted.fitted.camber_deg, wanted.levers.ride_drop_mm, wanted.levers.rack_mm)
+        )
         plain = pose_of(replace(motion, links=None), wanted, 15.0, 20.0)
         hub = np.array([[0.0, -30.0, 300.0]])
         self.assertGreater(float(np.abs(pose.to_body(hub) - plain.to_body(hub)).max()), 0.2)
 
 
 class Corners(ScenarioCase):
-    """Heights of four corners: by collars wound unevenly, by lower mounts, taken into the build and followed by the well."""
+    """Heights of four corners: by collars wound unevenly, by lower mounts, taken into the build and followed by the
+    well.
+    """
 
     def setUp(self):
         super().setUp()
@@ -229,7 +262,13 @@ class Corners(ScenarioCase):
         self.car.track_front_mm = self.car.track_rear_mm = 1500
         self.car.save()
         Springs.objects.filter(car=self.car).update(
-            rate_n_per_mm=40, motion_ratio=1.0, turn_mm=2.0, bar_n_per_mm=0.0, unsprung_kg=40, free_length_mm=300, block_length_mm=100
+            rate_n_per_mm=40,
+            motion_ratio=1.0,
+            turn_mm=2.0,
+            bar_n_per_mm=0.0,
+            unsprung_kg=40,
+            free_length_mm=300,
+            block_length_mm=100,
         )
 
     def test_a_lone_collar_lifts_three_quarters_there_and_lowers_across(self):

@@ -6,9 +6,16 @@ from shell.tests.base import ScenarioCase
 from shell.undo import last_change, undo
 
 MARKS = {
-    "what": "front subframe", "front_mm": "700", "rear_mm": "640", "left_mm": "900", "right_mm": "900", "left_to_right_mm": "1122", "right_to_left_mm": "1128",
-    "who": "Ina", "taken_on": "2026-11-12",
-}  # fmt: skip
+    "what": "front subframe",
+    "front_mm": "700",
+    "rear_mm": "640",
+    "left_mm": "900",
+    "right_mm": "900",
+    "left_to_right_mm": "1122",
+    "right_to_left_mm": "1128",
+    "who": "Ina",
+    "taken_on": "2026-11-12",
+}
 
 
 class Square(ScenarioCase):
@@ -22,10 +29,19 @@ class Square(ScenarioCase):
     def test_judged_as_the_command_line_does(self):
         self.assertRedirects(self.send(), self.url("check/square/"))
         page = self.page("check/square/")
-        answer = CALCULATIONS["square"].answer({
-            "left_mm": 900, "right_mm": 900, "front_mm": 700, "rear_mm": 640, "front_left_to_rear_right_mm": 1122, "front_right_to_rear_left_mm": 1128,
-        })  # fmt: skip
-        self.assertEqual([one.state for one in page.context["judged"]], [answer["sides"]["state"], answer["diagonals"]["state"]])
+        answer = CALCULATIONS["square"].answer(
+            {
+                "left_mm": 900,
+                "right_mm": 900,
+                "front_mm": 700,
+                "rear_mm": 640,
+                "front_left_to_rear_right_mm": 1122,
+                "front_right_to_rear_left_mm": 1128,
+            }
+        )
+        self.assertEqual(
+            [one.state for one in page.context["judged"]], [answer["sides"]["state"], answer["diagonals"]["state"]]
+        )
         self.assertAlmostEqual(page.context["frame"].rear_stands_left_mm, answer["rear_stands_left_mm"], places=6)
         self.assertContains(page, answer["move"][1:])
 
@@ -44,9 +60,12 @@ class Square(ScenarioCase):
 
     def test_bad_input_in_words_nothing_kept_or_lost(self):
         for change, words in (
-            ({"left_to_right_mm": "1700"}, "can&#x27;t close"), ({"rear_mm": "wide"}, "wide"), ({"rear_mm": ""}, "required"), ({"front_mm": "2"}, "Out of range"),
+            ({"left_to_right_mm": "1700"}, "can&#x27;t close"),
+            ({"rear_mm": "wide"}, "wide"),
+            ({"rear_mm": ""}, "required"),
+            ({"front_mm": "2"}, "Out of range"),
             ({"taken_on": "2126-01-01"}, "has not come yet"),
-        ):  # fmt: skip
+        ):
             answer = self.send(**change)
             self.assertContains(answer, words, status_code=422)
             self.assertContains(answer, "front subframe", status_code=422)
@@ -82,5 +101,7 @@ class Beside(ScenarioCase):
             ({"beside-bump_mm": "near"}, "accepted"),
             ({"beside-what": ""}, "required"),
         ):
-            self.assertContains(self.client.post(self.url("check/square/"), self.TRIAL | change), words, status_code=422)
+            self.assertContains(
+                self.client.post(self.url("check/square/"), self.TRIAL | change), words, status_code=422
+            )
         self.assertEqual(self.rooms(), {})

@@ -1,4 +1,7 @@
-"""Corner weights on the page: kept together, turns those of the command line, odd pads asked about, bad input in words."""
+"""Corner weights on the page.
+
+Kept together, turns those of the command line, odd pads asked about, bad input in words.
+"""
 
 from datetime import timedelta
 
@@ -37,11 +40,18 @@ class Pads(ScenarioCase):
         page = self.page("check/weights/?limit=2")
         kept = {row.end: row for row in Springs.objects.filter(car=self.car)}
         rate = {corner: kept[corner[0]].rate_n_per_mm * kept[corner[0]].motion_ratio ** 2 for corner in FOUR}
-        answer = CALCULATIONS["corner-weights"].answer({
-            "pads_kg": {"FL": 284, "FR": 258, "RL": 252, "RR": 271}, "wheel_rate_N_per_mm": rate, "track_mm": {"front": 1442, "rear": 1448},
-            "wheelbase_mm": 2310, "mm_per_turn": 1.5, "motion_ratio": dict.fromkeys(FOUR, 0.72), "limit_turns": 2,
-            "bar_N_per_mm": {end: kept[end[0].upper()].bar_n_per_mm for end in ("front", "rear")},
-        })  # fmt: skip
+        answer = CALCULATIONS["corner-weights"].answer(
+            {
+                "pads_kg": {"FL": 284, "FR": 258, "RL": 252, "RR": 271},
+                "wheel_rate_N_per_mm": rate,
+                "track_mm": {"front": 1442, "rear": 1448},
+                "wheelbase_mm": 2310,
+                "mm_per_turn": 1.5,
+                "motion_ratio": dict.fromkeys(FOUR, 0.72),
+                "limit_turns": 2,
+                "bar_N_per_mm": {end: kept[end[0].upper()].bar_n_per_mm for end in ("front", "rear")},
+            }
+        )
         for row in page.context["rows"]:
             self.assertAlmostEqual(row["turns"], answer["turns"][row["corner"]], places=6)
             self.assertAlmostEqual(row["after"], answer["pads_after_kg"][row["corner"]], places=6)
@@ -105,9 +115,11 @@ class Pads(ScenarioCase):
         self.client.post(self.url("check/weights/"), SPRINGS | {"form": "R"})
         self.assertAlmostEqual(Springs.objects.get(car=self.car, end="R").rate_n_per_mm, 4.5 * 9.80665)
         for change, words in (
-            ({"R-block_length_mm": "170"}, "shorter than the spring at rest"), ({"R-preload_mm": "91"}, "accepted: 0 to 90 mm"),
-            ({"R-rate_n_per_mm": "soft"}, "soft"), ({"R-motion_ratio": "0"}, "greater than"),
-        ):  # fmt: skip
+            ({"R-block_length_mm": "170"}, "shorter than the spring at rest"),
+            ({"R-preload_mm": "91"}, "accepted: 0 to 90 mm"),
+            ({"R-rate_n_per_mm": "soft"}, "soft"),
+            ({"R-motion_ratio": "0"}, "greater than"),
+        ):
             answer = self.client.post(self.url("check/weights/"), SPRINGS | {"form": "R"} | change)
             self.assertContains(answer, words, status_code=422)
 
@@ -144,7 +156,8 @@ class CentreOfGravity(ScenarioCase):
 
     def send(self, **change):
         return self.client.post(
-            self.url("check/weights/"), {"form": "raised", "end": "front", "by_mm": "500", "left_on_pads_kg": "560"} | change
+            self.url("check/weights/"),
+            {"form": "raised", "end": "front", "by_mm": "500", "left_on_pads_kg": "560"} | change,
         )
 
     def height(self):
@@ -153,10 +166,14 @@ class CentreOfGravity(ScenarioCase):
     def test_the_height_is_that_of_the_command_line_and_can_be_undone(self):
         stood = self.height()
         self.assertRedirects(self.send(), self.url("check/weights/"))
-        answer = CALCULATIONS["centre-of-gravity"].answer({
-            "pads_kg": {"FL": 284, "FR": 258, "RL": 252, "RR": 271}, "track_mm": {"front": 1442, "rear": 1448}, "wheelbase_mm": 2310,
-            "raised": {"end": "front", "by_mm": 500, "rear_kg": 560, "radius_mm": self.radius},
-        })  # fmt: skip
+        answer = CALCULATIONS["centre-of-gravity"].answer(
+            {
+                "pads_kg": {"FL": 284, "FR": 258, "RL": 252, "RR": 271},
+                "track_mm": {"front": 1442, "rear": 1448},
+                "wheelbase_mm": 2310,
+                "raised": {"end": "front", "by_mm": 500, "rear_kg": 560, "radius_mm": self.radius},
+            }
+        )
         self.assertAlmostEqual(self.height(), answer["height_mm"], delta=0.051)
         self.assertContains(self.page("check/weights/"), "up")
         undo(self.user, last_change(self.user).pk)
@@ -165,9 +182,13 @@ class CentreOfGravity(ScenarioCase):
     def test_loads_that_can_not_be_are_told_and_stay_typed(self):
         stood = self.height()
         for change, words in (
-            ({"left_on_pads_kg": "200"}, "at or below the ground"), ({"left_on_pads_kg": "1500"}, "accepted: 100 to 2000 mm"),
-            ({"by_mm": "5"}, "accepted"), ({"by_mm": ""}, "required"), ({"by_mm": "2000", "left_on_pads_kg": "4.0"}, "accepted"), ({"end": "left"}, "not one of"),
-        ):  # fmt: skip
+            ({"left_on_pads_kg": "200"}, "at or below the ground"),
+            ({"left_on_pads_kg": "1500"}, "accepted: 100 to 2000 mm"),
+            ({"by_mm": "5"}, "accepted"),
+            ({"by_mm": ""}, "required"),
+            ({"by_mm": "2000", "left_on_pads_kg": "4.0"}, "accepted"),
+            ({"end": "left"}, "not one of"),
+        ):
             with self.subTest(change=change):
                 page = self.send(**change)
                 self.assertContains(page, words, status_code=422)

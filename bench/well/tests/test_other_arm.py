@@ -19,7 +19,12 @@ class OtherArm(ScenarioCase):
     def setUp(self):
         super().setUp()
         file = open_file(self.user, self.car.pk)
-        read = {"where": {"height_mm": 20.0, "steer_deg": -30.0}, "values": [22.0], "typed": "22", "taken_on": timezone.localdate()}
+        read = {
+            "where": {"height_mm": 20.0, "steer_deg": -30.0},
+            "values": [22.0],
+            "typed": "22",
+            "taken_on": timezone.localdate(),
+        }
         take_reading(file, "FL", "arm_front_lock", read)
         self.build = Build.objects.get(car=self.car, in_hand=True)
 
@@ -42,7 +47,9 @@ class OtherArm(ScenarioCase):
         choice = self.arm("control arms lower 330-350")
         choice.state = "fitted"
         choice.save()
-        write_down(self.car, "F", "control_arm", dict(choice.part.spec), "Ina", timezone.localdate() + timedelta(days=1))
+        write_down(
+            self.car, "F", "control_arm", dict(choice.part.spec), "Ina", timezone.localdate() + timedelta(days=1)
+        )
         self.assertEqual(self.gap().state, "unmeasured")
         OldPart.objects.filter(car=self.car, family="control_arm").update(noted_on=timezone.localdate())
         self.assertIsNotNone(self.gap().value)
@@ -54,6 +61,13 @@ class OtherArm(ScenarioCase):
 
     def test_one_of_the_same_shape_leaves_the_reading(self):
         before = self.gap()
-        write_down(self.car, "F", "control_arm", {"place": "lower", "length_mm": 347.0, "shape": "straight"}, "Ina", timezone.localdate())
+        write_down(
+            self.car,
+            "F",
+            "control_arm",
+            {"place": "lower", "length_mm": 347.0, "shape": "straight"},
+            "Ina",
+            timezone.localdate(),
+        )
         self.arm("control arms lower 330-350 straight")
         self.assertAlmostEqual(self.gap().value, before.value)

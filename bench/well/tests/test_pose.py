@@ -49,7 +49,9 @@ class Moving(ScenarioCase):
         self.assertEqual(damper.bump_mm - spring.bump_mm, 40.0)
 
     def test_the_board_says_pose_and_side(self):
-        cell = next(cell for cell in board.cells(open_file(self.car.owner, self.car.pk)) if cell.label == "Tightest gap")
+        cell = next(
+            cell for cell in board.cells(open_file(self.car.owner, self.car.pk)) if cell.label == "Tightest gap"
+        )
         self.assertIn("full bump", cell.parts)
         worst, measured, where, pose = cell.parts.split(" · ")
         self.assertEqual(worst, "hit: Drone at cruise")
@@ -71,9 +73,18 @@ class Beside(ScenarioCase):
         like = Reading.objects.filter(car=self.car, corner="FL", code="arch_12").first()
         for code in ("arch_9", "arch_11", "arch_1", "arch_3"):
             Reading.objects.create(
-                car=self.car, outfit=like.outfit, corner="FL", code=code, values=[30, 70], typed="30 / 70", method="rule", uncertainty=1.0,
-                who="Ina", taken_on=like.taken_on, condition=like.condition,
-            )  # fmt: skip
+                car=self.car,
+                outfit=like.outfit,
+                corner="FL",
+                code=code,
+                values=[30, 70],
+                typed="30 / 70",
+                method="rule",
+                uncertainty=1.0,
+                who="Ina",
+                taken_on=like.taken_on,
+                condition=like.condition,
+            )
         codes = [row.reading.code for row in self.page("check/FL/trial/").context["rows"]]
         self.assertTrue({"arch_9", "arch_11", "arch_1", "arch_3", "damper", "liner_front"} <= set(codes))
         self.assertGreater(len(codes), 8)
@@ -139,7 +150,11 @@ class Drawings(ScenarioCase):
         document = ezdxf.read(io.StringIO(answer.content.decode()))
         self.assertEqual(document.header["$INSUNITS"], 4)
         setting = self.page("check/FL/").context["setting"].candidate.fitted
-        points = [point for line in document.modelspace().query('LWPOLYLINE[layer=="CANDIDATE"]') for point in line.get_points("xy")]
+        points = [
+            point
+            for line in document.modelspace().query('LWPOLYLINE[layer=="CANDIDATE"]')
+            for point in line.get_points("xy")
+        ]
         crown = outline_polygon(setting.outline)[:, 1].max()
         self.assertAlmostEqual(max(y for _, y in points) - min(y for _, y in points), 2 * crown, places=6)
         lip = outline_polygon(setting.outline)[:, 0].max() + setting.centre_mm
@@ -162,18 +177,33 @@ class Drawings(ScenarioCase):
 
 class TrialFits(ScenarioCase):
     def post(self, **values):
-        data = {"wheel": "17x8 +40", "tyre": "", "camber_deg": "-0.6", "tried_on": timezone.localdate().isoformat(), "who": "Ina", **values}
+        data = {
+            "wheel": "17x8 +40",
+            "tyre": "",
+            "camber_deg": "-0.6",
+            "tried_on": timezone.localdate().isoformat(),
+            "who": "Ina",
+            **values,
+        }
         return self.client.post(self.url("check/FL/trial/"), data)
 
     def damper(self):
         return next(r for r in self.file().latest if r.corner == "FL" and r.code == "damper")
 
     def gap(self):
-        return next(j.value for j in self.page("check/FL/?offset=40&camber=-0.6&drop=0").context["gaps"] if j.code == "gap.damper")
+        return next(
+            j.value
+            for j in self.page("check/FL/?offset=40&camber=-0.6&drop=0").context["gaps"]
+            if j.code == "gap.damper"
+        )
 
     def test_a_trial_fit_moves_the_prediction_and_is_kept_for_prove(self):
         reading, before = self.damper(), self.gap()
-        kept = self.post(tyre="225/45R17", measured_section_mm="226", **{f"s{reading.pk}-seen": "gap", f"s{reading.pk}-gap_mm": "1/4 in"})
+        kept = self.post(
+            tyre="225/45R17",
+            measured_section_mm="226",
+            **{f"s{reading.pk}-seen": "gap", f"s{reading.pk}-gap_mm": "1/4 in"},
+        )
         self.assertEqual(kept.status_code, 302)
         after = self.gap()
         self.assertLess(after, before - 1.0)
@@ -186,7 +216,9 @@ class TrialFits(ScenarioCase):
 
     def test_a_contradiction_is_shown(self):
         reading = self.damper()
-        self.post(tyre="225/45R17", measured_section_mm="226", **{f"s{reading.pk}-seen": "gap", f"s{reading.pk}-gap_mm": "45"})
+        self.post(
+            tyre="225/45R17", measured_section_mm="226", **{f"s{reading.pk}-seen": "gap", f"s{reading.pk}-gap_mm": "45"}
+        )
         self.assertContains(self.page("check/FL/trial/"), "these readings contradict each other")
 
     def test_refused_keeps_what_was_typed(self):
@@ -224,17 +256,23 @@ class TrialFits(ScenarioCase):
         rub = Rub.objects.get(code="arch_12")
         self.client.post(self.url(f"check/rub/{rub.pk}/remove/"))
         self.assertNotContains(self.page("check/FL/"), "rub seen: the known dip")
-        self.assertEqual(self.client.post(self.url("check/FL/rub/"), when | {"rub-steer_deg": "round"}).status_code, 422)
+        self.assertEqual(
+            self.client.post(self.url("check/FL/rub/"), when | {"rub-steer_deg": "round"}).status_code, 422
+        )
 
 
 class ShakeAndOutline(ScenarioCase):
     def test_the_shake_is_ranked_with_what_the_car_says(self):
-        page = self.page("check/shake/?low_kmh=60&high_kmh=130&felt=wheel&when=steady&new_wheels=on&tried=balance_check")
+        page = self.page(
+            "check/shake/?low_kmh=60&high_kmh=130&felt=wheel&when=steady&new_wheels=on&tried=balance_check"
+        )
         self.assertContains(page, "times a second")
         shares = [one.share for one in page.context["answer"].suspects]
         self.assertEqual(shares, sorted(shares, reverse=True))
         self.assertContains(
-            self.page("check/shake/?low_kmh=130&high_kmh=60&felt=wheel&when=band", status=422), "lower to a higher", status_code=422
+            self.page("check/shake/?low_kmh=130&high_kmh=60&felt=wheel&when=band", status=422),
+            "lower to a higher",
+            status_code=422,
         )
 
     def test_a_measured_section_replaces_the_outline(self):

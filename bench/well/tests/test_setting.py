@@ -42,9 +42,13 @@ class Bench(ScenarioCase):
         self.assertEqual(answer.status_code, 422)
         self.assertContains(answer, "A 16 in tyre does not go on a 17 in wheel; drawn on a 16 in one.", status_code=422)
         form, drawn = answer.context["form"], answer.context["setting"].candidate.fitted
-        self.assertEqual([form[name].value() for name in ("diameter", "width", "offset", "tyre")], ["17", "8.5", "33", "205/55R16"])
+        self.assertEqual(
+            [form[name].value() for name in ("diameter", "width", "offset", "tyre")], ["17", "8.5", "33", "205/55R16"]
+        )
         self.assertEqual((drawn.wheel.diameter_in, drawn.wheel.width_in, drawn.wheel.offset_mm), (16.0, 8.5, 33.0))
-        self.assertEqual((drawn.tyre.size, answer.context["setting"].candidate.levers.ride_drop_mm), ("205/55R16", 12.0))
+        self.assertEqual(
+            (drawn.tyre.size, answer.context["setting"].candidate.levers.ride_drop_mm), ("205/55R16", 12.0)
+        )
 
     def test_all_corners_open(self):
         for corner in ("FL", "FR", "RL", "RR"):

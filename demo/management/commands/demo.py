@@ -33,7 +33,9 @@ class Command(BaseCommand):
         if port is None:
             return
         self.say(f"Rim Tally demo at http://127.0.0.1:{port}/")
-        self.say(f"Sign in with the button “Sign in to the demo garage”, or as {DEMO_USER} with the password {PASSWORD}. Stop with Ctrl+C.")
+        self.say(
+            f"Sign in with the button “Sign in to the demo garage”, or as {DEMO_USER} with the password {PASSWORD}. Stop with Ctrl+C."
+        )
         serving.serve("127.0.0.1", port)
 
     def lay_down(self) -> None:

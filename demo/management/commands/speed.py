@@ -112,12 +112,16 @@ class Command(BaseCommand):
         self.bench(client, through)
 
     def bench(self, client: Client, through: float) -> None:
-        """The bench re-rendered: every request asks for another wheel or another pose, so that nothing is taken from memory whole."""
+        """The bench re-rendered: every request asks for another wheel or another pose, so that nothing is taken from
+        memory whole.
+        """
         turn = itertools.count()
 
         def ask(rest: str) -> Callable[[], Any]:
             address = f"/car/{self.car.pk}/check/FL/{rest}"
-            return lambda: client.get(address.format(k=next(turn), offset=20 + next(turn) % 300 / 10), headers={"HX-Request": "true"})
+            return lambda: client.get(
+                address.format(k=next(turn), offset=20 + next(turn) % 300 / 10), headers={"HX-Request": "true"}
+            )
 
         for name, rest, times in (
             ("bench, another offset, 95th percentile", "?diameter=17&width=8&offset={offset}", 60),
@@ -141,7 +145,10 @@ class Command(BaseCommand):
         taken = median_ms(lambda: anew(wheels))
         half = median_ms(lambda: anew(wheels[: len(wheels) // 2]))
         self.row(
-            f"judging {pairs} pairs, both axles", taken, taken / max(half, 1e-9), f"the first {len(wheels) // 2} of {len(wheels)} wheels"
+            f"judging {pairs} pairs, both axles",
+            taken,
+            taken / max(half, 1e-9),
+            f"the first {len(wheels) // 2} of {len(wheels)} wheels",
         )
         long, rubber = plain.shelf_case(500, 300)
 
@@ -169,17 +176,32 @@ class Command(BaseCommand):
         fast = median_ms(lambda: sweep(outline_mm, well, things, 10.0, 5.0), 9)
         points = np.vstack([thing.points_mm for thing in things]).tolist()
         poses = [(s, t) for t in np.linspace(-60, 70, 41) for s in np.linspace(-34, 36, 61)]
-        slow = median_ms(lambda: plain.sweep_poses(outline_mm.tolist(), well, points, poses[::50]), 1) * len(poses) / len(poses[::50])
-        self.row("sweep 61 × 41 poses, 12 obstacles of 8 points", fast, slow / fast, "faster than plain loops (every 50th pose)")
+        slow = (
+            median_ms(lambda: plain.sweep_poses(outline_mm.tolist(), well, points, poses[::50]), 1)
+            * len(poses)
+            / len(poses[::50])
+        )
+        self.row(
+            "sweep 61 × 41 poses, 12 obstacles of 8 points",
+            fast,
+            slow / fast,
+            "faster than plain loops (every 50th pose)",
+        )
         first = median_ms(lambda: sweep(plain.another(outline_mm), well, things, 10.0, 5.0), 9)
         self.row("the same with an outline not met before", first, slow / first, "faster than plain loops")
         motion = open_file(self.car.owner, self.car.pk).motions["FL"]
         kpi, caster, inboard = motion.axis
         followed = replace(
-            well, follow=motion.follow(well.camber_deg, well.ride_drop_mm), kpi_deg=kpi, caster_deg=caster, kingpin_inboard_mm=inboard
+            well,
+            follow=motion.follow(well.camber_deg, well.ride_drop_mm),
+            kpi_deg=kpi,
+            caster_deg=caster,
+            kingpin_inboard_mm=inboard,
         )
         by_links = median_ms(lambda: sweep(outline_mm, followed, things, 10.0, 5.0), 9)
-        self.row("the same sweep on a corner that follows its links", by_links, by_links / fast, "the sweep without links")
+        self.row(
+            "the same sweep on a corner that follows its links", by_links, by_links / fast, "the sweep without links"
+        )
 
     def links(self) -> None:
         """A corner's poses against a plain root search a pose, and both wheels over the rack."""
@@ -245,10 +267,17 @@ class Command(BaseCommand):
         self.row("lighten of 200 items", taken, taken / few, "20 of them")
         MassItem.objects.bulk_create(
             MassItem(
-                car=self.car, label=f"Z{k}", name=f"clip {k}", state="in" if k % 3 else "out", gross_kg=0.2 + k % 40 / 10, tare_kg=0.0, behind_mm=float(10 * k), right_mm=float(k % 90 * 12 - 540)
+                car=self.car,
+                label=f"Z{k}",
+                name=f"clip {k}",
+                state="in" if k % 3 else "out",
+                gross_kg=0.2 + k % 40 / 10,
+                tare_kg=0.0,
+                behind_mm=float(10 * k),
+                right_mm=float(k % 90 * 12 - 540),
             )
             for k in range(283)
-        )  # fmt: skip
+        )
         client = Client(headers={"host": "127.0.0.1"})
         client.force_login(self.car.owner, backend="django.contrib.auth.backends.ModelBackend")
         through = median_ms(lambda: client.get("/theme/"), 25)

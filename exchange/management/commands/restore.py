@@ -32,9 +32,13 @@ class Command(BaseCommand):
             with hold(database.parent, alone=True):
                 kept = restore(options["file"], database, Path(settings.MEDIA_ROOT), known, tables)
         except InUse as error:
-            raise CommandError("The server is running on these data. Stop it first, then restore. Nothing was changed.") from error
+            raise CommandError(
+                "The server is running on these data. Stop it first, then restore. Nothing was changed."
+            ) from error
         except DiskFull as error:
             raise CommandError(f"Not restored: {error}. Nothing was changed.") from error
         except NotABackup as error:
-            raise CommandError(f"{options['file']} is not a backup that can be restored: {error}. Nothing was changed.") from error
+            raise CommandError(
+                f"{options['file']} is not a backup that can be restored: {error}. Nothing was changed."
+            ) from error
         self.stdout.write("Restored." + (f" The data before it are kept in {kept}." if kept else ""))

@@ -42,7 +42,11 @@ def drawn(seed, ways=(1, -1, 1, -1), noise_kmh=0.2, linear=0.0, samples=80):
     first = dice.uniform(30, 34, len(ways))
     shared = [A, linear, C, wind, sine] if linear else [A, C, wind, sine]
     rows = model.speeds(np.array([*shared, *first]))
-    return [Run(way, time, v + dice.normal(0, noise_kmh / 3.6, samples)) for way, v in zip(ways, rows, strict=True)], wind, sine
+    return (
+        [Run(way, time, v + dice.normal(0, noise_kmh / 3.6, samples)) for way, v in zip(ways, rows, strict=True)],
+        wind,
+        sine,
+    )
 
 
 @dataclass(frozen=True)
@@ -68,17 +72,29 @@ class Weather:
 
 
 def asked(runs, **more):
-    rows = [{"direction": "out" if run.way == 1 else "back", "t_s": run.t_s.tolist(), "v_kmh": (run.v_mps * 3.6).tolist()} for run in runs]
-    return CALCULATIONS["coastdown"].answer({"runs": rows, "mass_kg": MASS, "air": {"temperature_C": 15, "pressure_kPa": 101.325}, **more})
+    rows = [
+        {"direction": "out" if run.way == 1 else "back", "t_s": run.t_s.tolist(), "v_kmh": (run.v_mps * 3.6).tolist()}
+        for run in runs
+    ]
+    return CALCULATIONS["coastdown"].answer(
+        {"runs": rows, "mass_kg": MASS, "air": {"temperature_C": 15, "pressure_kPa": 101.325}, **more}
+    )
 
 
 class CoastDown(unittest.TestCase):
     def test_the_closed_solution_is_the_integrated_one(self):
         time = np.arange(0, 60, 0.5)
-        for wind, sine, b, v0 in ((2.5, 0.004, 0.0, 32.0), (-3.0, -0.02, 0.0, 30.0), (1.0, 0.001, 2.0, 28.0), (-6.0, 0.0, 0.0, 9.0)):
+        for wind, sine, b, v0 in (
+            (2.5, 0.004, 0.0, 32.0),
+            (-3.0, -0.02, 0.0, 30.0),
+            (1.0, 0.001, 2.0, 28.0),
+            (-6.0, 0.0, 0.0, 9.0),
+        ):
             runs = [Run(way, time, np.full(len(time), v0)) for way in (1, -1)]
             model = _Model(tuple(runs), MASS, 1.04 * MASS, True, True)
-            for mine, other in zip(model.speeds(np.array([A, b, C, wind, sine, v0, v0])), truth(runs, wind, sine, b), strict=True):
+            for mine, other in zip(
+                model.speeds(np.array([A, b, C, wind, sine, v0, v0])), truth(runs, wind, sine, b), strict=True
+            ):
                 np.testing.assert_allclose(mine, other, atol=2e-4)
 
     def test_drag_alone_by_its_closed_form(self):
@@ -100,9 +116,12 @@ class CoastDown(unittest.TestCase):
         self.assertEqual(_scatter(runs[:4], MASS, 4.0, False), {})
 
     def test_the_interval_holds_the_truth_as_often_as_it_says(self):
-        """300 draws of two runs a way, noise 0.2 km/h, wind to 3 m/s, slope to 0.5 %, in four weathers: 92 to 98 % of them.
+        """300 draws of two runs a way, noise 0.2 km/h, wind to 3 m/s, slope to 0.5 %, in four weathers.
 
-        White; of first order in time, 0.9 from second to second and 0.98 at 5 Hz; wind that differs 0.5 m/s from run to run.
+        92 to 98 % of them.
+
+        White; of first order in time, 0.9 from second to second and 0.98 at 5 Hz; wind that differs 0.5 m/s from run to
+        run.
         """
         for weather in (Weather(), Weather(1.0, 0.9), Weather(0.2, 0.98), Weather(1.0, wind_mps=0.5)):
             held = 0
@@ -119,7 +138,9 @@ class CoastDown(unittest.TestCase):
         self.assertAlmostEqual(found["cda_m2"], 2 * C / 1.225, delta=2e-3)
         self.assertAlmostEqual(found["cd"], found["cda_m2"] / 2.0)
         self.assertAlmostEqual(found["rolling_coefficient"], A / (MASS * G_M_PER_S2), delta=1e-4)
-        self.assertAlmostEqual(found["force_at_kmh"]["120"], found["a_N"] + found["c_N_per_mps2"] * (120 / 3.6) ** 2, places=4)
+        self.assertAlmostEqual(
+            found["force_at_kmh"]["120"], found["a_N"] + found["c_N_per_mps2"] * (120 / 3.6) ** 2, places=4
+        )
         low, high = found["cda_ci95"]
         self.assertTrue(low < found["cda_m2"] < high)
         self.assertIsNone(found["b_N_per_mps_ci95"])
@@ -136,15 +157,21 @@ class CoastDown(unittest.TestCase):
     def test_scatter_between_runs_widens_the_interval(self):
         """From three runs a way on: runs that differ by more than their noise."""
         runs = drawn(5, ways=(1, -1) * 3, noise_kmh=0.05)[0]
-        off = [Run(run.way, run.t_s, run.v_mps * (1 + 0.01 * (k // 2 - 1) * run.t_s / 40)) for k, run in enumerate(runs)]
+        off = [
+            Run(run.way, run.t_s, run.v_mps * (1 + 0.01 * (k // 2 - 1) * run.t_s / 40)) for k, run in enumerate(runs)
+        ]
         self.assertGreater(fit(off, MASS).half["c"], 3 * fit(runs, MASS).half["c"])
 
     def test_refused(self):
         good = {"direction": "out", "t_s": [0, 1, 2, 3, 4], "v_kmh": [100, 96, 92, 88, 84]}
         for runs, field in (
-            ([], "runs"), ([good | {"t_s": [0, 1, 2, 2, 4]}], "runs.0.t_s.3"), ([good, good | {"v_kmh": [100, 99, 98, 97, 96]}], "runs.1.v_kmh"), ([good | {"t_s": [0, 1], "v_kmh": [90, 60]}], "runs.0.t_s"),
-            ([good | {"v_kmh": [90, 60]}], "runs.0.v_kmh"), ([good | {"direction": "up"}], "runs.0.direction"),
-        ):  # fmt: skip
+            ([], "runs"),
+            ([good | {"t_s": [0, 1, 2, 2, 4]}], "runs.0.t_s.3"),
+            ([good, good | {"v_kmh": [100, 99, 98, 97, 96]}], "runs.1.v_kmh"),
+            ([good | {"t_s": [0, 1], "v_kmh": [90, 60]}], "runs.0.t_s"),
+            ([good | {"v_kmh": [90, 60]}], "runs.0.v_kmh"),
+            ([good | {"direction": "up"}], "runs.0.direction"),
+        ):
             with self.subTest(runs=runs), self.assertRaises(BadInput) as refused:
                 CALCULATIONS["coastdown"].answer({"runs": runs, "mass_kg": 1000, "air": {"altitude_m": 0}})
             self.assertEqual(refused.exception.field, field)
@@ -154,9 +181,12 @@ class CoastDown(unittest.TestCase):
 
 
 RAMP = {
-    "lip_mm": {"ahead_of_axle": 820.0, "height": 140.0}, "tail_mm": {"behind_axle": 760.0, "height": 240.0}, "belly_mm": {"behind_front_axle": 1200.0, "height": 130.0},
-    "radius_mm": {"front": 305.0, "rear": 310.0}, "wheelbase_mm": 2560.0,
-}  # fmt: skip
+    "lip_mm": {"ahead_of_axle": 820.0, "height": 140.0},
+    "tail_mm": {"behind_axle": 760.0, "height": 240.0},
+    "belly_mm": {"behind_front_axle": 1200.0, "height": 130.0},
+    "radius_mm": {"front": 305.0, "rear": 310.0},
+    "wheelbase_mm": 2560.0,
+}
 
 
 def ramp(**change):
@@ -167,11 +197,15 @@ class Slopes(unittest.TestCase):
     @settings(max_examples=60, deadline=None, derandomize=True)
     @given(st.floats(400, 1500), st.floats(20, 500), st.floats(250, 400))
     def test_the_line_touches_the_tyre_and_goes_through_the_point(self, away, height, radius):
-        """Shapely: the distance of the wheel's centre from the line is its radius, and the line rises from under the tyre."""
+        """Shapely: the distance of the wheel's centre from the line is its radius, and the line rises from under the
+        tyre.
+        """
         if math.hypot(away, radius - height) <= radius + 1:
             return
         angle = math.radians(
-            ramp(lip_mm={"ahead_of_axle": away, "height": height}, radius_mm={"front": radius, "rear": radius})["approach_deg"]
+            ramp(lip_mm={"ahead_of_axle": away, "height": height}, radius_mm={"front": radius, "rear": radius})[
+                "approach_deg"
+            ]
         )
         if angle >= math.pi / 2 - 1e-6:
             return
@@ -187,12 +221,18 @@ class Slopes(unittest.TestCase):
     def test_the_crest_is_what_both_tangents_leave(self):
         found = ramp()
         front = ramp(lip_mm={"ahead_of_axle": 1200.0, "height": 130.0})["approach_deg"]
-        rear = ramp(lip_mm={"ahead_of_axle": 1360.0, "height": 130.0}, radius_mm={"front": 310.0, "rear": 310.0})["approach_deg"]
+        rear = ramp(lip_mm={"ahead_of_axle": 1360.0, "height": 130.0}, radius_mm={"front": 310.0, "rear": 310.0})[
+            "approach_deg"
+        ]
         self.assertAlmostEqual(found["breakover_deg"], front + rear, places=9)
 
     def test_slopes_by_the_least(self):
         found = ramp(
-            ramps_deg=[{"name": "drive", "deg": 5}, {"name": "kerb", "deg": ramp()["approach_deg"] - 1}, {"name": "trailer", "deg": 20}]
+            ramps_deg=[
+                {"name": "drive", "deg": 5},
+                {"name": "kerb", "deg": ramp()["approach_deg"] - 1},
+                {"name": "trailer", "deg": 20},
+            ]
         )
         self.assertEqual([one["state"] for one in found["ramps"]], ["clear", "tight", "hit"])
         least = min(("approach", "departure", "breakover"), key=lambda name: found[f"{name}_deg"])
@@ -202,14 +242,20 @@ class Slopes(unittest.TestCase):
     def test_what_is_missing_is_not_clear(self):
         found = ramp(tail_mm=None, ramps_deg=[{"name": "drive", "deg": 2}, {"name": "wall", "deg": 80}])
         self.assertIsNone(found["departure_deg"])
-        self.assertEqual([(one["state"], one["value"] is None) for one in found["ramps"]], [("unmeasured", True), ("hit", False)])
+        self.assertEqual(
+            [(one["state"], one["value"] is None) for one in found["ramps"]], [("unmeasured", True), ("hit", False)]
+        )
         self.assertEqual(ramp()["ramps"], [])
 
     def test_refused(self):
         for change, field in (
-            ({"lip_mm": {"ahead_of_axle": 100, "height": 300}}, "lip_mm"), ({"belly_mm": {"behind_front_axle": 2560, "height": 100}}, "belly_mm.behind_front_axle"), ({"wheelbase_mm": None}, "wheelbase_mm"),
-            ({"lip_mm": {"ahead_of_axle": 0, "height": 100}}, "lip_mm.ahead_of_axle"), ({"tail_mm": {"behind_axle": 90, "height": 310}}, "tail_mm"), ({"radius_mm": {"front": 300}}, "radius_mm.rear"),
-        ):  # fmt: skip
+            ({"lip_mm": {"ahead_of_axle": 100, "height": 300}}, "lip_mm"),
+            ({"belly_mm": {"behind_front_axle": 2560, "height": 100}}, "belly_mm.behind_front_axle"),
+            ({"wheelbase_mm": None}, "wheelbase_mm"),
+            ({"lip_mm": {"ahead_of_axle": 0, "height": 100}}, "lip_mm.ahead_of_axle"),
+            ({"tail_mm": {"behind_axle": 90, "height": 310}}, "tail_mm"),
+            ({"radius_mm": {"front": 300}}, "radius_mm.rear"),
+        ):
             with self.subTest(change=change), self.assertRaises(BadInput) as refused:
                 ramp(**change)
             self.assertEqual(refused.exception.field, field)
@@ -222,13 +268,22 @@ class Splitter(unittest.TestCase):
     def test_by_hand(self):
         """½ × 1.2 × 50² = 1,500 Pa; × 0.6 × 0.3 m² = 270 N; 12 fasteners; levers 150 on 300 over two adjusters."""
         found = CALCULATIONS["splitter"].answer(
-            {"area_m2": 0.3, "speed_kmh": 180, "fasteners": 12, "lever_mm": {"load": 150, "adjuster": 300}, "adjusters": 2}
+            {
+                "area_m2": 0.3,
+                "speed_kmh": 180,
+                "fasteners": 12,
+                "lever_mm": {"load": 150, "adjuster": 300},
+                "adjusters": 2,
+            }
         )
         self.assertEqual(
-            [round(found[name], 6) for name in ("dynamic_pressure_Pa", "load_N", "per_fastener_N", "adjuster_N")], [1500, 270, 22.5, 67.5]
+            [round(found[name], 6) for name in ("dynamic_pressure_Pa", "load_N", "per_fastener_N", "adjuster_N")],
+            [1500, 270, 22.5, 67.5],
         )
         self.assertIsNone(
-            CALCULATIONS["splitter"].answer({"area_m2": 0.3, "speed_kmh": 180, "fasteners": 12, "adjusters": 2})["adjuster_N"]
+            CALCULATIONS["splitter"].answer({"area_m2": 0.3, "speed_kmh": 180, "fasteners": 12, "adjusters": 2})[
+                "adjuster_N"
+            ]
         )
         for change, field in (({"cp": 3.1}, "cp"), ({"fasteners": 0}, "fasteners"), ({"area_m2": 0}, "area_m2")):
             with self.assertRaises(BadInput) as refused:
@@ -275,7 +330,9 @@ class Panels(unittest.TestCase):
         self.assertEqual(len(narrow["warnings"]), 1)
 
     def test_on_a_sheet(self):
-        self.assertEqual((panel(sheet_mm=[600, 400])["turned_deg"], panel(sheet_mm=[400, 600])["turned_deg"]), (0.0, 90.0))
+        self.assertEqual(
+            (panel(sheet_mm=[600, 400])["turned_deg"], panel(sheet_mm=[400, 600])["turned_deg"]), (0.0, 90.0)
+        )
         self.assertEqual([panel(sheet_mm=sheet)["sheets_needed"] for sheet in ([599, 399], [250, 250])], [2, 6])
         self.assertEqual(panel(sheet_mm=[599, 700])["sheets_needed"], 1)
         long = panel([[0, 0], [1000, 0], [1000, 50], [0, 50]], sheet_mm=[900, 600])
@@ -309,20 +366,33 @@ class Panels(unittest.TestCase):
         pipe = {"name": "pipe", "line_mm": [[700, -100], [700, 500]], "radius_mm": 30, "keep_mm": 60}
         states = [
             panel(heat=[pipe | change])["heat"][0]
-            for change in ({}, {"keep_mm": 80}, {"line_mm": [[300, 200]], "keep_mm": 0}, {"line_mm": [[300, 200]], "clear_mm": 100.0})
+            for change in (
+                {},
+                {"keep_mm": 80},
+                {"line_mm": [[300, 200]], "keep_mm": 0},
+                {"line_mm": [[300, 200]], "clear_mm": 100.0},
+            )
         ]
         self.assertEqual([one["state"] for one in states], ["clear", "tight", "hit", "clear"])
         self.assertEqual([one["value"] for one in states], [70.0, 70.0, -30.0, 70.0])
-        through = panel(holes_mm=[[[100, 100], [500, 100], [500, 300], [100, 300]]], heat=[pipe | {"line_mm": [[300, 200]]}])["heat"][0]
+        through = panel(
+            holes_mm=[[[100, 100], [500, 100], [500, 300], [100, 300]]], heat=[pipe | {"line_mm": [[300, 200]]}]
+        )["heat"][0]
         self.assertEqual(through["value"], 70.0)
 
     def test_refused(self):
         hole = [[100, 100], [200, 100], [200, 200]]
         for change, field in (
-            ({"outline": [[0, 0], [1, 1]]}, "outline_mm"), ({"outline": [[0, 0], [1, 1], [2, 2]]}, "outline_mm"), ({"outline": [[0, 0], [100, 100], [100, 0], [0, 100]]}, "outline_mm"),
-            ({"holes_mm": [[[500, 300], [700, 300], [700, 350]]]}, "holes_mm.0"), ({"holes_mm": [hole, hole]}, "holes_mm.1"), ({"outline": [[0, 0], [1, 1, 1], [2, 0]]}, "outline_mm.1"), ({"sheet_mm": [1000]}, "sheet_mm"),
-            ({"heat": [{"name": "x", "line_mm": [], "radius_mm": 1, "keep_mm": 1}]}, "heat.0.line_mm"), ({"kg_per_m2": 0}, "kg_per_m2"),
-        ):  # fmt: skip
+            ({"outline": [[0, 0], [1, 1]]}, "outline_mm"),
+            ({"outline": [[0, 0], [1, 1], [2, 2]]}, "outline_mm"),
+            ({"outline": [[0, 0], [100, 100], [100, 0], [0, 100]]}, "outline_mm"),
+            ({"holes_mm": [[[500, 300], [700, 300], [700, 350]]]}, "holes_mm.0"),
+            ({"holes_mm": [hole, hole]}, "holes_mm.1"),
+            ({"outline": [[0, 0], [1, 1, 1], [2, 0]]}, "outline_mm.1"),
+            ({"sheet_mm": [1000]}, "sheet_mm"),
+            ({"heat": [{"name": "x", "line_mm": [], "radius_mm": 1, "keep_mm": 1}]}, "heat.0.line_mm"),
+            ({"kg_per_m2": 0}, "kg_per_m2"),
+        ):
             with self.subTest(change=change), self.assertRaises(BadInput) as refused:
                 panel(**change)
             self.assertEqual(refused.exception.field, field)

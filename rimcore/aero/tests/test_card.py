@@ -1,4 +1,6 @@
-"""Panels from a card: read and refused, closed forms for areas, fasteners never further apart than the pitch, paper that covers all; slopes at rest and at bump."""
+"""Panels from a card: read and refused, closed forms for areas, fasteners never further apart than the pitch, paper
+that covers all; slopes at rest and at bump.
+"""
 
 import itertools
 import math
@@ -9,7 +11,19 @@ from hypothesis import strategies as st
 from shapely import LineString, Point, Polygon, box, unary_union
 
 from rimcore.aero.bench import Under, judge_slopes, lowered, side_view, slopes
-from rimcore.aero.card import KeepOut, cut_plan, fixed, from_picture, hot_lines, keep_outs, outline_of, panel_of, points, sheets, stations
+from rimcore.aero.card import (
+    KeepOut,
+    cut_plan,
+    fixed,
+    from_picture,
+    hot_lines,
+    keep_outs,
+    outline_of,
+    panel_of,
+    points,
+    sheets,
+    stations,
+)
 from rimcore.aero.panel import judge_heat, polygon_of
 from rimcore.aero.paper import BAR_MM, EDGE_MM, PAPER_MM, tiles
 from rimcore.aero.splitter import judge_cover
@@ -29,11 +43,23 @@ class Card(unittest.TestCase):
 
     def test_what_is_not_understood_is_told_by_its_line(self):
         for read, text, words in (
-            (stations, "0 380\nwide", "line 2"), (stations, "0 380", "fewer than two"), (stations, "0 380\n0 400", "no further back"), (stations, "0 -3\n100 5", "below 0"),
-            (stations, "0 380\n9000 400", "out of range"), (points, "0 0 0", "line 1"), (keep_outs, "plug: 10 20", "drain plug: 620"), (keep_outs, "plug: 10 20 r 0", "line 1"),
-            (hot_lines, "silencer 900", "line 1"), (hot_lines, "pipe: 900 r 30", "line 1"), (hot_lines, "pipe: 900 1 r 0", "radius over 0"), (sheets, "big", "1000 x 2000"), (sheets, "10 x 2000", "sides of 50"),
-            (slopes, "drive", "line 1"), (slopes, "drive 90", "over 0 to 60"), (stations, "\n".join(f"{k} 5" for k in range(70)), "60 at most"),
-        ):  # fmt: skip
+            (stations, "0 380\nwide", "line 2"),
+            (stations, "0 380", "fewer than two"),
+            (stations, "0 380\n0 400", "no further back"),
+            (stations, "0 -3\n100 5", "below 0"),
+            (stations, "0 380\n9000 400", "out of range"),
+            (points, "0 0 0", "line 1"),
+            (keep_outs, "plug: 10 20", "drain plug: 620"),
+            (keep_outs, "plug: 10 20 r 0", "line 1"),
+            (hot_lines, "silencer 900", "line 1"),
+            (hot_lines, "pipe: 900 r 30", "line 1"),
+            (hot_lines, "pipe: 900 1 r 0", "radius over 0"),
+            (sheets, "big", "1000 x 2000"),
+            (sheets, "10 x 2000", "sides of 50"),
+            (slopes, "drive", "line 1"),
+            (slopes, "drive 90", "over 0 to 60"),
+            (stations, "\n".join(f"{k} 5" for k in range(70)), "60 at most"),
+        ):
             with self.assertRaises(BadInput, msg=text) as caught:
                 read(text)
             self.assertIn(words, caught.exception.message)
@@ -51,7 +77,8 @@ class Card(unittest.TestCase):
         square = [(0, 0), (200, 0), (200, 200), (0, 200)]
         ring = 24 * 30**2 * math.tan(math.pi / 24)
         self.assertTrue(
-            Polygon(KeepOut("plug", 100, 100, 30).ring).contains(Point(100, 100).buffer(29.999)), "nothing of the circle is covered"
+            Polygon(KeepOut("plug", 100, 100, 30).ring).contains(Point(100, 100).buffer(29.999)),
+            "nothing of the circle is covered",
         )
         self.assertAlmostEqual(panel_of(square, [KeepOut("plug", 100, 100, 30)]).area, 40_000 - ring, places=6)
         self.assertAlmostEqual(panel_of(square, [KeepOut("jack", 0, 100, 30)]).area, 40_000 - ring / 2, places=6)
@@ -143,7 +170,9 @@ class Slopes(unittest.TestCase):
         self.assertEqual(name, "departure")
         self.assertAlmostEqual(math.degrees(math.atan2(y1 - y0, x0 - x1)), degrees, delta=0.2)
         tail = tuple(map(float, found.body.split("L")[-1].split(" ")))
-        self.assertAlmostEqual(y0 + (tail[0] - x0) / (x1 - x0) * (y1 - y0), tail[1], delta=0.3, msg="its line goes through the tail")
+        self.assertAlmostEqual(
+            y0 + (tail[0] - x0) / (x1 - x0) * (y1 - y0), tail[1], delta=0.3, msg="its line goes through the tail"
+        )
         self.assertIsNone(side_view(Under(None, None, None, None, None), []))
 
     def test_a_covered_cooler(self):
@@ -164,7 +193,8 @@ class Pictured(unittest.TestCase):
     BAR = ((10.0, 20.0), (40.0, 60.0))
 
     def test_scale_direction_and_side_are_those_of_the_bar(self):
-        # 50 pixels are 500 mm: 10 mm a pixel. Along the bar is (0.6, 0.8), right of it (-0.8, 0.6) in a picture that runs down.
+        # 50 pixels are 500 mm: 10 mm a pixel. Along the bar is (0.6, 0.8), right of it (-0.8, 0.6) in a picture that
+        # runs down.
         on_bar, beside = (10.0 + 0.6 * 12, 20.0 + 0.8 * 12), (10.0 - 0.8 * 7, 20.0 + 0.6 * 7)
         found, scale = from_picture([on_bar, beside], self.BAR, 500.0, (200.0, -30.0))
         self.assertEqual(scale, 10.0)

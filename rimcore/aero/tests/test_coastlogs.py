@@ -1,4 +1,6 @@
-"""Coast-downs found in logs: synthetic roads with known truth from table to interval, GPX with and without speed, and files that are none."""
+"""Coast-downs found in logs: synthetic roads with known truth from table to interval, GPX with and without speed, and
+files that are none.
+"""
 
 import math
 import unittest
@@ -62,9 +64,11 @@ class Found(unittest.TestCase):
     def test_what_is_no_log_of_coasting_is_refused_in_words(self):
         t = np.arange(0, 60, 1.0)
         for time, speed, ways, words in (
-            (t, np.full(60, 80.0), "out", "no coast-down"), (t[:3], np.array([90.0, 80.0, 70.0]), "out", "too few"), (t, np.linspace(100, 92, 60), "out", "no coast-down"),
+            (t, np.full(60, 80.0), "out", "no coast-down"),
+            (t[:3], np.array([90.0, 80.0, 70.0]), "out", "too few"),
+            (t, np.linspace(100, 92, 60), "out", "no coast-down"),
             (t, np.linspace(100, 60, 60), "heading", "no heading"),
-        ):  # fmt: skip
+        ):
             with self.assertRaises(BadInput) as caught:
                 coasts(time, speed, ways)
             self.assertIn(words, caught.exception.message)
@@ -116,7 +120,10 @@ class Loads(unittest.TestCase):
         self.assertAlmostEqual(float(np.sqrt(np.mean(np.concatenate(left) ** 2))), load.residual_kmh)
 
     def test_one_way_leaves_wind_and_slope_open_and_shows_nothing(self):
-        """The same car with 3 m/s of wind from behind: one way that looks like a sixth less drag, both ways like none."""
+        """The same car with 3 m/s of wind from behind.
+
+        One way that looks like a sixth less drag, both ways like none.
+        """
         one_way, both = [], []
         for wind in (0.0, -3.0):
             runs = [Run(way, *coasted(way, wind=wind).T * np.array([[1.0], [1 / 3.6]])) for way in (1, -1)]
@@ -124,7 +131,9 @@ class Loads(unittest.TestCase):
             both.append(road_load(runs, 1280.0, RHO)[0])
         self.assertEqual((one_way[0].wind_mps, one_way[0].slope_pct), (None, None))
         shown = compared(*one_way)
-        self.assertGreater(max(abs(one.change) / one.half for one in shown), 1.0, "a plain look at the interval would call it real")
+        self.assertGreater(
+            max(abs(one.change) / one.half for one in shown), 1.0, "a plain look at the interval would call it real"
+        )
         self.assertFalse(any(one.real for one in shown))
         self.assertIn("one way only", shown[0].words)
         self.assertLess(abs(compared(*both)[0].change), 0.005)
@@ -139,7 +148,9 @@ class Tracks(unittest.TestCase):
         lat, lon, body = 50.0, 8.0, []
         for k, kmh in enumerate(rows):
             said = f"<extensions><speed>{kmh / 3.6:.3f}</speed></extensions>" if speed else ""
-            body.append(f'<trkpt lat="{lat:.8f}" lon="{lon:.8f}"><time>2026-05-01T10:{k // 60:02d}:{k % 60:02d}Z</time>{said}</trkpt>')
+            body.append(
+                f'<trkpt lat="{lat:.8f}" lon="{lon:.8f}"><time>2026-05-01T10:{k // 60:02d}:{k % 60:02d}Z</time>{said}</trkpt>'
+            )
             lat += math.degrees(kmh / 3.6 * math.cos(math.radians(bearing)) / 6_371_008.8)
             lon += math.degrees(kmh / 3.6 * math.sin(math.radians(bearing)) / 6_371_008.8 / math.cos(math.radians(lat)))
         return self.HEAD + "".join(body) + self.TAIL
@@ -162,7 +173,8 @@ class Tracks(unittest.TestCase):
 
         def points(lat, first):
             return "".join(
-                f'<trkpt lat="{lat + k / 11119.5:.7f}" lon="8"><time>2026-05-01T10:00:{first + k:02d}Z</time></trkpt>' for k in range(6)
+                f'<trkpt lat="{lat + k / 11119.5:.7f}" lon="8"><time>2026-05-01T10:00:{first + k:02d}Z</time></trkpt>'
+                for k in range(6)
             )
 
         text = f'<gpx xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>{points(50.0, 0)}</trkseg><trkseg>{points(54.0, 6)}</trkseg></trk></gpx>'
@@ -170,7 +182,10 @@ class Tracks(unittest.TestCase):
         self.assertLess(np.nanmax(speed), 40.0)
 
     def test_times_with_and_without_a_zone_are_refused_in_words(self):
-        one = "".join(f'<trkpt lat="{50 + k / 1e4}" lon="8"><time>2026-05-01T10:00:0{k}{"Z" if k else ""}</time></trkpt>' for k in range(6))
+        one = "".join(
+            f'<trkpt lat="{50 + k / 1e4}" lon="8"><time>2026-05-01T10:00:0{k}{"Z" if k else ""}</time></trkpt>'
+            for k in range(6)
+        )
         with self.assertRaisesRegex(BadInput, "time zone"):
             read_gpx(f"<gpx><trk><trkseg>{one}</trkseg></trk></gpx>")
 
@@ -185,9 +200,13 @@ class Tracks(unittest.TestCase):
     def test_files_that_are_none(self):
         bomb = '<?xml version="1.0"?><!DOCTYPE gpx [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;">]><gpx>&b;</gpx>'
         for text, words in (
-            (bomb, "declares entities"), ("not xml", "is no GPX"), ("<kml></kml>", "is no GPX"), (self.HEAD + self.TAIL, "holds no track"),
-            (self.track([90] * 8).replace("<time>", "<when>").replace("</time>", "</when>"), "without place or time"), (self.track([90] * 8).replace('lat="', 'x="'), "without place or time"),
-        ):  # fmt: skip
+            (bomb, "declares entities"),
+            ("not xml", "is no GPX"),
+            ("<kml></kml>", "is no GPX"),
+            (self.HEAD + self.TAIL, "holds no track"),
+            (self.track([90] * 8).replace("<time>", "<when>").replace("</time>", "</when>"), "without place or time"),
+            (self.track([90] * 8).replace('lat="', 'x="'), "without place or time"),
+        ):
             with self.assertRaises(BadInput) as caught:
                 read_gpx(text)
             self.assertIn(words, caught.exception.message)

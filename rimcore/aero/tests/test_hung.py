@@ -19,7 +19,9 @@ CAR = Under((800, 180), (900, 220), (1300, 170), (300, 310), 2600.0)
 
 class Hanging(unittest.TestCase):
     def test_over_a_crest_by_the_inscribed_angle(self):
-        """Of tyres without radius the angle at a point is π less the angle under which it sees both contacts (Euclid III.21)."""
+        """Of tyres without radius the angle at a point is π less the angle under which it sees both contacts (Euclid
+        III.21).
+        """
         long = 2600.0
         rng = np.random.default_rng(4)
         for _ in range(30):
@@ -67,9 +69,13 @@ class Hanging(unittest.TestCase):
         still, down = judge_slopes(hung, [("crest", 8.0)], (40.0, 60.0))
         self.assertIn("at Belly panel", still.reason)
         read = replace(
-            hung, panels=(replace(hung.panels[0], inputs=(InputUsed("Belly panel", "its card"),)),), inputs=(InputUsed("lip", "as read"),)
+            hung,
+            panels=(replace(hung.panels[0], inputs=(InputUsed("Belly panel", "its card"),)),),
+            inputs=(InputUsed("lip", "as read"),),
         )
-        self.assertEqual([one.name for one in judge_slopes(read, [("crest", 8.0)], (40.0, 60.0))[0].inputs], ["lip", "Belly panel"])
+        self.assertEqual(
+            [one.name for one in judge_slopes(read, [("crest", 8.0)], (40.0, 60.0))[0].inputs], ["lip", "Belly panel"]
+        )
         low = lowered(hung, 40.0, 60.0)
         self.assertAlmostEqual(low.panels[0].points_mm[1][1], 120.0 - (40.0 + 2000.0 / 2600.0 * 20.0))
         self.assertAlmostEqual(down.value, angles_of(low).breakover_deg - 8.0)
@@ -97,7 +103,10 @@ class Heat(unittest.TestCase):
             self.assertAlmostEqual(hot.clear_mm, high)
 
     def test_what_goes_through_the_panel_has_no_height_left(self):
-        """At 155 mm over a card that rises from 150 to 170: 5 mm under it, then 15 mm over it, and through it between."""
+        """At 155 mm over a card that rises from 150 to 170.
+
+        5 mm under it, then 15 mm over it, and through it between.
+        """
         crossing = over_panel(hot_lines("pipe: 0 0, 400 0 r 3 keep 1 up 155")[0], self.CARD)
         self.assertEqual(crossing.clear_mm, 0.0)
         self.assertEqual(over_panel(hot_lines("pipe: 0 0, 400 0 r 3 keep 1 up 150")[0], self.CARD).clear_mm, 0.0)

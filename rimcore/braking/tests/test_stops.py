@@ -9,9 +9,14 @@ from rimcore.quantities.errors import BadInput
 from rimcore.registry import CALCULATIONS
 
 CAR = {
-    "mass_kg": 1400.0, "from_kmh": 100.0, "wheelbase_mm": 2560.0, "cg_height_mm": 540.0, "front_pct": 62.0, "loaded_radius_mm": {"front": 305.0, "rear": 300.0},
+    "mass_kg": 1400.0,
+    "from_kmh": 100.0,
+    "wheelbase_mm": 2560.0,
+    "cg_height_mm": 540.0,
+    "front_pct": 62.0,
+    "loaded_radius_mm": {"front": 305.0, "rear": 300.0},
     "rotors_kg": {"front": 6.5, "rear": 4.2},
-}  # fmt: skip
+}
 
 
 def asked(**change):
@@ -48,7 +53,10 @@ class Stops(unittest.TestCase):
 
     def test_a_thousand_pounds_on_seven_thousand_and_taller_tyres(self):
         """About 1,000 lb added to 7,000 lb lengthens stops (common practice): 14.3 % by mass alone, more by radius."""
-        found = asked(mass_kg=8000 * 0.45359237, before={"mass_kg": 7000 * 0.45359237, "loaded_radius_mm": {"front": 305, "rear": 300}})
+        found = asked(
+            mass_kg=8000 * 0.45359237,
+            before={"mass_kg": 7000 * 0.45359237, "loaded_radius_mm": {"front": 305, "rear": 300}},
+        )
         self.assertAlmostEqual(found["pressure_change_pct"], 100 / 7, places=6)
         taller = asked(before={"mass_kg": 1400, "loaded_radius_mm": {"front": 290, "rear": 290}})
         self.assertAlmostEqual(taller["pressure_change_pct"], 100 * (305 / 290 - 1), places=6)
@@ -56,9 +64,14 @@ class Stops(unittest.TestCase):
 
     def test_refused(self):
         for change, field in (
-            ({"to_kmh": 100}, "to_kmh"), ({"mass_kg": 0}, "mass_kg"), ({"front_pct": 101}, "front_pct"), ({"rotors_kg": {"front": 5}}, "rotors_kg.rear"),
-            ({"before": {"mass_kg": 1}}, "before.loaded_radius_mm"), ({"loaded_radius_mm": None}, "loaded_radius_mm"), ({"wheelbase_mm": 0}, "wheelbase_mm"),
-        ):  # fmt: skip
+            ({"to_kmh": 100}, "to_kmh"),
+            ({"mass_kg": 0}, "mass_kg"),
+            ({"front_pct": 101}, "front_pct"),
+            ({"rotors_kg": {"front": 5}}, "rotors_kg.rear"),
+            ({"before": {"mass_kg": 1}}, "before.loaded_radius_mm"),
+            ({"loaded_radius_mm": None}, "loaded_radius_mm"),
+            ({"wheelbase_mm": 0}, "wheelbase_mm"),
+        ):
             with self.subTest(change=change), self.assertRaises(BadInput) as refused:
                 asked(**change)
             self.assertEqual(refused.exception.field, field)

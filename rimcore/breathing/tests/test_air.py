@@ -50,10 +50,16 @@ class Atmosphere(unittest.TestCase):
 
     def test_what_is_refused(self):
         for given, field in (
-            ({}, "temperature_C"), ({"temperature_C": 20}, "pressure_kPa"), ({"pressure_kPa": 100}, "temperature_C"), ({"altitude_m": 0, "temperature_C": 5}, "temperature_C"),
-            ({"altitude_m": 0, "pressure_kPa": 5}, "pressure_kPa"), ({"altitude_m": 20_001}, "altitude_m"), ({"temperature_C": 99, "pressure_kPa": 90, "humidity_pct": 100}, "humidity_pct"),
-            ({"temperature_C": 20, "pressure_kPa": 0}, "pressure_kPa"), ({"temperature_C": 20, "pressure_kPa": 90, "humidity_pct": 101}, "humidity_pct"),
-        ):  # fmt: skip
+            ({}, "temperature_C"),
+            ({"temperature_C": 20}, "pressure_kPa"),
+            ({"pressure_kPa": 100}, "temperature_C"),
+            ({"altitude_m": 0, "temperature_C": 5}, "temperature_C"),
+            ({"altitude_m": 0, "pressure_kPa": 5}, "pressure_kPa"),
+            ({"altitude_m": 20_001}, "altitude_m"),
+            ({"temperature_C": 99, "pressure_kPa": 90, "humidity_pct": 100}, "humidity_pct"),
+            ({"temperature_C": 20, "pressure_kPa": 0}, "pressure_kPa"),
+            ({"temperature_C": 20, "pressure_kPa": 90, "humidity_pct": 101}, "humidity_pct"),
+        ):
             with self.subTest(given=given), self.assertRaises(BadInput) as refused:
                 CALCULATIONS["air"].answer(given)
             self.assertEqual(refused.exception.field, field)
@@ -61,9 +67,15 @@ class Atmosphere(unittest.TestCase):
 
 class Power(unittest.TestCase):
     def test_one_at_each_standards_own_air(self):
-        for standard, celsius, pressure in (("SAE J1349", 24.85, 99.0), ("ISO 1585", 24.85, 99.0), ("DIN 70020", 19.85, 101.3)):
+        for standard, celsius, pressure in (
+            ("SAE J1349", 24.85, 99.0),
+            ("ISO 1585", 24.85, 99.0),
+            ("DIN 70020", 19.85, 101.3),
+        ):
             self.assertAlmostEqual(
-                asked("power-correction", temperature_C=celsius, pressure_kPa=pressure, standard=standard)["factor"], 1.0, places=9
+                asked("power-correction", temperature_C=celsius, pressure_kPa=pressure, standard=standard)["factor"],
+                1.0,
+                places=9,
             )
 
     def test_written_out(self):

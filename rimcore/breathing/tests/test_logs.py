@@ -101,7 +101,10 @@ class Pulls(unittest.TestCase):
         held = 0
         for seed in range(300):
             rng = np.random.default_rng(seed)
-            sets = [together([runs_of(*pull(rng, up, tilt=rng.normal(0, 0.7), count=200))[0] for _ in range(3)]) for up in (0.0, 2.5)]
+            sets = [
+                together([runs_of(*pull(rng, up, tilt=rng.normal(0, 0.7), count=200))[0] for _ in range(3)])
+                for up in (0.0, 2.5)
+            ]
             _, low, high = difference(*sets).over_range
             held += low <= 2.5 <= high
         self.assertGreaterEqual(held / 300, 0.92)
@@ -210,9 +213,11 @@ class Sound(unittest.TestCase):
 
         samples = tones((1000, 0.5))
         for made in (
-            (samples * 2**31 * 0.999).astype(np.int32), (128 + 127 * samples).astype(np.uint8), samples.astype(np.float32),
+            (samples * 2**31 * 0.999).astype(np.int32),
+            (128 + 127 * samples).astype(np.uint8),
+            samples.astype(np.float32),
             np.stack([samples, samples], 1).astype(np.float32),
-        ):  # fmt: skip
+        ):
             file = io.BytesIO()
             wavfile.write(file, RATE, made)
             file.seek(0)
@@ -221,9 +226,13 @@ class Sound(unittest.TestCase):
     def test_refused_in_words(self):
         short = wav_of(np.zeros(400), RATE)
         for raw, words in (
-            (b"", "no WAV"), (b"RIFF1234WAVEjunk", "can't be read"), (b"ID3" + bytes(500), "no WAV"), (short, "lasts"), (wav_of(np.zeros(9000), 4000), "readings a second"),
+            (b"", "no WAV"),
+            (b"RIFF1234WAVEjunk", "can't be read"),
+            (b"ID3" + bytes(500), "no WAV"),
+            (short, "lasts"),
+            (wav_of(np.zeros(9000), 4000), "readings a second"),
             (wav_of(tones(), RATE)[:60], "lasts"),
-        ):  # fmt: skip
+        ):
             with self.subTest(raw=raw[:12]), self.assertRaisesRegex(BadInput, words):
                 hear(io.BytesIO(raw))
 
@@ -231,9 +240,10 @@ class Sound(unittest.TestCase):
 class Bills(unittest.TestCase):
     def test_length_volume_and_mass_by_closed_forms(self):
         pieces = [
-            Piece(Section("pipe", 60.0, 500.0), wall_mm=1.5), Piece(Section("bend", 60.0, angle_deg=180.0, radius_mm=100.0), wall_mm=1.5),
+            Piece(Section("pipe", 60.0, 500.0), wall_mm=1.5),
+            Piece(Section("bend", 60.0, angle_deg=180.0, radius_mm=100.0), wall_mm=1.5),
             Piece(Section("reducer", 60.0, 90.0, to_mm=48.0), wall_mm=1.5),
-        ]  # fmt: skip
+        ]
         found = bill(pieces)
         self.assertAlmostEqual(found.length_mm, 500 + math.pi * 100 + 90)
         cone = math.pi * 90 / 12 * (60**2 + 60 * 48 + 48**2)
@@ -242,13 +252,20 @@ class Bills(unittest.TestCase):
         self.assertAlmostEqual(found.mass_kg - walls, math.pi * 55.5 * 1.5 * 90 * 7.85e-6, places=9)
 
     def test_what_is_bought_and_what_is_used_again(self):
-        found = bill([
-            Piece(Section("pipe", 60.0, 400.0), clamps=2, hangers=1), Piece(Section("pipe", 60.0, 300.0), couplers=1), Piece(Section("pipe", 70.0, 100.0), reused=True),
-            Piece(Section("silencer"), "rear silencer"), Piece(Section("silencer"), "rear silencer", own_kg=6.0),
-        ])  # fmt: skip
+        found = bill(
+            [
+                Piece(Section("pipe", 60.0, 400.0), clamps=2, hangers=1),
+                Piece(Section("pipe", 60.0, 300.0), couplers=1),
+                Piece(Section("pipe", 70.0, 100.0), reused=True),
+                Piece(Section("silencer"), "rear silencer"),
+                Piece(Section("silencer"), "rear silencer", own_kg=6.0),
+            ]
+        )
         rows = dict(found.rows)
         self.assertEqual(rows["pipe 60 mm, steel"], "cut 400 + 300 mm; 706 mm with the saw")
-        self.assertEqual((rows["clamps"], rows["couplers"], rows["hangers"], rows["rear silencer (silencer)"]), ("2", "1", "1", "2"))
+        self.assertEqual(
+            (rows["clamps"], rows["couplers"], rows["hangers"], rows["rear silencer (silencer)"]), ("2", "1", "1", "2")
+        )
         self.assertEqual((found.reused, found.unweighed), (("pipe 70 mm",), ("rear silencer (silencer)",)))
         self.assertEqual(said(Piece(Section("reducer", 76.0, 60.0, to_mm=63.0))), "reducer 76 to 63 mm")
 

@@ -23,7 +23,9 @@ def lost(*sections, flow=0.1, rough=0.0):
 
 def colebrook(reynolds, relative):
     """Colebrook–White solved by root finding."""
-    return brentq(lambda f: 1 / math.sqrt(f) + 2 * math.log10(relative / 3.7 + 2.51 / (reynolds * math.sqrt(f))), 1e-4, 1.0)
+    return brentq(
+        lambda f: 1 / math.sqrt(f) + 2 * math.log10(relative / 3.7 + 2.51 / (reynolds * math.sqrt(f))), 1e-4, 1.0
+    )
 
 
 class Pipes(unittest.TestCase):
@@ -32,7 +34,9 @@ class Pipes(unittest.TestCase):
         diameter, volume = 0.05, 1000 * math.pi * 0.05 * AIR.viscosity / (4 * AIR.density)
         found = lost(Section("pipe", 50.0, 2000.0), flow=volume * AIR.density)[0]
         self.assertAlmostEqual(found.reynolds, 1000.0, places=6)
-        self.assertAlmostEqual(found.loss_kpa, 128 * AIR.viscosity * 2.0 * volume / (math.pi * diameter**4) / 1000.0, places=12)
+        self.assertAlmostEqual(
+            found.loss_kpa, 128 * AIR.viscosity * 2.0 * volume / (math.pi * diameter**4) / 1000.0, places=12
+        )
 
     @settings(max_examples=60, deadline=None, derandomize=True)
     @given(st.floats(20, 150), st.floats(0.02, 0.5), st.floats(0, 0.2))
@@ -45,7 +49,9 @@ class Pipes(unittest.TestCase):
         if reynolds < 4000:
             return
         wanted = colebrook(reynolds, rough / bore) * 1000.0 / bore * AIR.density * speed**2 / 2000.0
-        self.assertAlmostEqual(lost(Section("pipe", bore, 1000.0), flow=flow, rough=rough)[0].loss_kpa / wanted, 1.0, places=5)
+        self.assertAlmostEqual(
+            lost(Section("pipe", bore, 1000.0), flow=flow, rough=rough)[0].loss_kpa / wanted, 1.0, places=5
+        )
 
     def test_bends_and_cones_are_rennels(self):
         """Rennels, Pipe Flow (2012), eq. 15.1, 10.8 and 11.3, written out."""
@@ -55,12 +61,18 @@ class Pipes(unittest.TestCase):
         angle, ratio = math.radians(60), 105 / 70
         half = math.sin(angle / 2)
         bend = (
-            factor * angle * ratio + (0.10 + 2.4 * factor) * half + 6.6 * factor * (math.sqrt(half) + half) / ratio ** (4 * angle / math.pi)
+            factor * angle * ratio
+            + (0.10 + 2.4 * factor) * half
+            + 6.6 * factor * (math.sqrt(half) + half) / ratio ** (4 * angle / math.pi)
         )
-        self.assertAlmostEqual(lost(Section("bend", 70.0, angle_deg=60.0, radius_mm=105.0))[0].loss_kpa, bend * head, places=8)
+        self.assertAlmostEqual(
+            lost(Section("bend", 70.0, angle_deg=60.0, radius_mm=105.0))[0].loss_kpa, bend * head, places=8
+        )
         beta, cone = 70 / 90, 2 * math.atan((90 - 70) / (2 * 80))
         friction = factor * (1 - beta**4) / (8 * math.sin(cone / 2))
-        narrowing = 0.0696 * math.sin(cone / 2) * (1 - beta**5) * (1 + 0.622 * (1 - 0.215 * beta**2 - 0.785 * beta**5)) ** 2
+        narrowing = (
+            0.0696 * math.sin(cone / 2) * (1 - beta**5) * (1 + 0.622 * (1 - 0.215 * beta**2 - 0.785 * beta**5)) ** 2
+        )
         rennels = (
             0.0696
             * math.sin(cone / 2)
@@ -78,7 +90,9 @@ class Pipes(unittest.TestCase):
 
     def test_a_box_grows_with_the_square_and_a_silencer_with_heat_too(self):
         self.assertAlmostEqual(lost(Section("filter", drop_kpa=0.5, at_kg_per_s=0.05))[0].loss_kpa, 2.0)
-        hot = losses([Section("silencer", drop_kpa=1.0, at_kg_per_s=0.1, at_c=20.0)], 0.1, [Gas(0.5, 3e-5, 500, 600.0)], 0.0)[0]
+        hot = losses(
+            [Section("silencer", drop_kpa=1.0, at_kg_per_s=0.1, at_c=20.0)], 0.1, [Gas(0.5, 3e-5, 500, 600.0)], 0.0
+        )[0]
         self.assertAlmostEqual(hot.loss_kpa, 873.15 / 293.15)
 
     def test_an_entry_takes_its_share_of_the_velocity_head(self):
@@ -88,30 +102,46 @@ class Pipes(unittest.TestCase):
 
     def test_gas_cools_along_the_centre_line(self):
         bend = Section("bend", 50.0, angle_deg=90.0, radius_mm=200.0 / math.pi)
-        self.assertEqual([round(one) for one in temperatures_c([Section("pipe", 50.0, 300.0), bend, Section("silencer"), Section("pipe", 50.0, 600.0)], 900, 400)],
-                         [825, 725, 700, 550])  # fmt: skip
+        self.assertEqual(
+            [
+                round(one)
+                for one in temperatures_c(
+                    [Section("pipe", 50.0, 300.0), bend, Section("silencer"), Section("pipe", 50.0, 600.0)], 900, 400
+                )
+            ],
+            [825, 725, 700, 550],
+        )
         self.assertEqual(temperatures_c([Section("silencer"), Section("bend", 50.0, k=0.3)], 900, 400), [650.0, 650.0])
 
     def test_what_the_engine_draws_and_gives(self):
         self.assertAlmostEqual(air_kg_per_s(2.0, 6000, 90, 1.5, 1.2), 0.002 * 6000 / 120 * 0.9 * 1.5 * 1.2)
-        found = CALCULATIONS["exhaust"].answer({**ENGINE, "gas_in_C": 800, "gas_out_C": 500, "pipes": 2, "sections": [PIPE]})
-        one = CALCULATIONS["exhaust"].answer({**ENGINE, "gas_in_C": 800, "gas_out_C": 500, "rpm": 3000, "sections": [PIPE]})
+        found = CALCULATIONS["exhaust"].answer(
+            {**ENGINE, "gas_in_C": 800, "gas_out_C": 500, "pipes": 2, "sections": [PIPE]}
+        )
+        one = CALCULATIONS["exhaust"].answer(
+            {**ENGINE, "gas_in_C": 800, "gas_out_C": 500, "rpm": 3000, "sections": [PIPE]}
+        )
         drawn = CALCULATIONS["intake"].answer({**ENGINE, "sections": [PIPE]})["air_kg_per_s"]
         self.assertAlmostEqual(found["gas_kg_per_s"], drawn * (1 + 1 / 12.8), places=8)
         self.assertAlmostEqual(found["total_kPa"], one["total_kPa"], places=8)
 
     def test_colder_air_is_denser_by_the_ratio_of_kelvins(self):
-        found = CALCULATIONS["intake"].answer({**ENGINE, "sections": [PIPE], "temperature_C": 20, "compare_temperature_C": 50})
+        found = CALCULATIONS["intake"].answer(
+            {**ENGINE, "sections": [PIPE], "temperature_C": 20, "compare_temperature_C": 50}
+        )
         self.assertAlmostEqual(found["density_gain_pct"], 100 * (323.15 / 293.15 - 1), places=6)
 
     def test_a_boosted_run_says_what_it_reckons(self):
         self.assertIn(
-            "ahead of the compressor", CALCULATIONS["intake"].answer({**ENGINE, "manifold_ratio": 1.5, "sections": [PIPE]})["basis"]
+            "ahead of the compressor",
+            CALCULATIONS["intake"].answer({**ENGINE, "manifold_ratio": 1.5, "sections": [PIPE]})["basis"],
         )
 
     def test_too_fast_is_warned_of_and_then_refused(self):
         narrow = {"kind": "pipe", "diameter_mm": 32, "length_mm": 100}
-        self.assertIn("Section 1: Mach", CALCULATIONS["intake"].answer({**ENGINE, "sections": [PIPE, narrow]})["warnings"][0])
+        self.assertIn(
+            "Section 1: Mach", CALCULATIONS["intake"].answer({**ENGINE, "sections": [PIPE, narrow]})["warnings"][0]
+        )
         with self.assertRaises(BadInput) as refused:
             CALCULATIONS["intake"].answer({**ENGINE, "sections": [PIPE, narrow | {"diameter_mm": 15}]})
         self.assertEqual(refused.exception.field, "sections.1")
@@ -119,11 +149,18 @@ class Pipes(unittest.TestCase):
     def test_sections_that_can_not_be(self):
         bend = {"kind": "bend", "diameter_mm": 70}
         for sections, field in (
-            ([], "sections"), ([{"kind": "pipe", "diameter_mm": 70}], "sections.0.length_mm"), ([PIPE | {"k": 1}], "sections.0.k"), ([bend], "sections.0.angle_deg"),
-            ([bend | {"angle_deg": 90}], "sections.0.radius_mm"), ([bend | {"k": 1, "angle_deg": 90}], "sections.0.angle_deg"), ([PIPE, {"kind": "reducer", "diameter_mm": 70, "to_mm": 70, "length_mm": 50}], "sections.1.to_mm"),
-            ([{"kind": "reducer", "diameter_mm": 70, "to_mm": 60, "length_mm": 0}], "sections.0.length_mm"), ([{"kind": "filter", "drop_kPa": 1}], "sections.0.at_kg_per_s"),
-            ([{"kind": "silencer", "drop_kPa": 1, "at_kg_per_s": 1}], "sections.0.kind"), ([PIPE | {"diameter_mm": 0}], "sections.0.diameter_mm"),
-        ):  # fmt: skip
+            ([], "sections"),
+            ([{"kind": "pipe", "diameter_mm": 70}], "sections.0.length_mm"),
+            ([PIPE | {"k": 1}], "sections.0.k"),
+            ([bend], "sections.0.angle_deg"),
+            ([bend | {"angle_deg": 90}], "sections.0.radius_mm"),
+            ([bend | {"k": 1, "angle_deg": 90}], "sections.0.angle_deg"),
+            ([PIPE, {"kind": "reducer", "diameter_mm": 70, "to_mm": 70, "length_mm": 50}], "sections.1.to_mm"),
+            ([{"kind": "reducer", "diameter_mm": 70, "to_mm": 60, "length_mm": 0}], "sections.0.length_mm"),
+            ([{"kind": "filter", "drop_kPa": 1}], "sections.0.at_kg_per_s"),
+            ([{"kind": "silencer", "drop_kPa": 1, "at_kg_per_s": 1}], "sections.0.kind"),
+            ([PIPE | {"diameter_mm": 0}], "sections.0.diameter_mm"),
+        ):
             with self.subTest(sections=sections), self.assertRaises(BadInput) as refused:
                 CALCULATIONS["intake"].answer({**ENGINE, "sections": sections})
             self.assertEqual(refused.exception.field, field)

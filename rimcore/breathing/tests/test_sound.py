@@ -42,9 +42,15 @@ class Sound(unittest.TestCase):
 
     def test_a_group_is_whole_or_refused(self):
         for given, field in (
-            ({}, "levels_db"), ({"level_db": 90, "at_m": 1}, "to_m"), ({"rpm": 3000}, "cylinders"), ({"gas_C": 300}, "drone_hz"), ({"levels_db": []}, "levels_db"),
-            ({"rpm": 3000, "cylinders": 4, "strokes": 3}, "strokes"), ({"hz": 0}, "hz"), ({"level_db": 90, "at_m": 0, "to_m": 2}, "at_m"),
-        ):  # fmt: skip
+            ({}, "levels_db"),
+            ({"level_db": 90, "at_m": 1}, "to_m"),
+            ({"rpm": 3000}, "cylinders"),
+            ({"gas_C": 300}, "drone_hz"),
+            ({"levels_db": []}, "levels_db"),
+            ({"rpm": 3000, "cylinders": 4, "strokes": 3}, "strokes"),
+            ({"hz": 0}, "hz"),
+            ({"level_db": 90, "at_m": 0, "to_m": 2}, "at_m"),
+        ):
             with self.subTest(given=given), self.assertRaises(BadInput) as refused:
                 asked(**given)
             self.assertEqual(refused.exception.field, field)

@@ -19,11 +19,20 @@ BORES = st.integers(20, 800).map(lambda half: half / 2)
 SECTIONS = st.one_of(
     st.builds(lambda d, long: Section("pipe", d, long), BORES, st.integers(0, 9000).map(float)),
     st.builds(
-        lambda d, a, r: Section("bend", d, angle_deg=a, radius_mm=r), BORES, st.integers(1, 180).map(float), st.integers(5, 2000).map(float)
+        lambda d, a, r: Section("bend", d, angle_deg=a, radius_mm=r),
+        BORES,
+        st.integers(1, 180).map(float),
+        st.integers(5, 2000).map(float),
     ),
     st.builds(lambda d, k: Section("bend", d, k=k), BORES, st.integers(0, 500).map(lambda k: k / 10)),
-    st.builds(lambda d, k: Section("entry", d, k=k), BORES, st.one_of(st.none(), st.integers(0, 500).map(lambda k: k / 10))),
-    st.builds(lambda d, long: Section("reducer", d, long, to_mm=d + 3.5 if d < 390 else d - 3.5), BORES, st.integers(1, 900).map(float)),
+    st.builds(
+        lambda d, k: Section("entry", d, k=k), BORES, st.one_of(st.none(), st.integers(0, 500).map(lambda k: k / 10))
+    ),
+    st.builds(
+        lambda d, long: Section("reducer", d, long, to_mm=d + 3.5 if d < 390 else d - 3.5),
+        BORES,
+        st.integers(1, 900).map(float),
+    ),
     st.builds(
         lambda kpa, flow: Section("filter", drop_kpa=kpa, at_kg_per_s=flow),
         st.integers(0, 1000).map(lambda k: k / 10),
@@ -36,9 +45,25 @@ SECTIONS = st.one_of(
     ),
 )
 PIECES = st.builds(
-    lambda section, material, wall, own, reused, clamps, hangers: Piece(section=section, name="", wall_mm=wall, material=material, own_kg=own, reused=reused, clamps=clamps, couplers=0, hangers=hangers), SECTIONS, st.sampled_from(sorted(MATERIALS)),
-    st.integers(3, 200).map(lambda k: k / 10), st.one_of(st.none(), st.integers(0, 2000).map(lambda k: k / 10)), st.booleans(), st.integers(0, 9), st.integers(0, 9),
-)  # fmt: skip
+    lambda section, material, wall, own, reused, clamps, hangers: Piece(
+        section=section,
+        name="",
+        wall_mm=wall,
+        material=material,
+        own_kg=own,
+        reused=reused,
+        clamps=clamps,
+        couplers=0,
+        hangers=hangers,
+    ),
+    SECTIONS,
+    st.sampled_from(sorted(MATERIALS)),
+    st.integers(3, 200).map(lambda k: k / 10),
+    st.one_of(st.none(), st.integers(0, 2000).map(lambda k: k / 10)),
+    st.booleans(),
+    st.integers(0, 9),
+    st.integers(0, 9),
+)
 BREATH = Breath(2.0, 6000.0, 95.0, moist_air(15.0, 101.325))
 
 
@@ -55,23 +80,43 @@ class Typed(unittest.TestCase):
 
     def test_as_people_write_them(self):
         for line, wanted in (
-            ("Pipe 2.5 in x 30in", "pipe 63.5 x 762"), ("pipe 63,5 x 800 mm", "pipe 63.5 x 800"), ("bend 63.5 90 deg r 95", "bend 63.5 90° r 95"), ("bend 60mm 45° r 6 cm", "bend 60 45° r 60"),
-            ("reducer 70 → 76 × 60", "reducer 70 to 76 x 60"), ("filter 0,5 kPa @ 0.1 kg/s", "filter 0.5 kPa at 0.1 kg/s"), ("meter 0.3 kPa at 0.1 kg/s bore 2.75 in", "meter 0.3 kPa at 0.1 kg/s bore 69.85"),
-            ('pipe 60 x 100, stainless steel, reused, "front, lower"', "pipe 60 x 100, stainless, re-used, “front, lower”"), ("pipe 60 x 1,5", "pipe 60 x 1.5"),
-        ):  # fmt: skip
+            ("Pipe 2.5 in x 30in", "pipe 63.5 x 762"),
+            ("pipe 63,5 x 800 mm", "pipe 63.5 x 800"),
+            ("bend 63.5 90 deg r 95", "bend 63.5 90° r 95"),
+            ("bend 60mm 45° r 6 cm", "bend 60 45° r 60"),
+            ("reducer 70 → 76 × 60", "reducer 70 to 76 x 60"),
+            ("filter 0,5 kPa @ 0.1 kg/s", "filter 0.5 kPa at 0.1 kg/s"),
+            ("meter 0.3 kPa at 0.1 kg/s bore 2.75 in", "meter 0.3 kPa at 0.1 kg/s bore 69.85"),
+            (
+                'pipe 60 x 100, stainless steel, reused, "front, lower"',
+                "pipe 60 x 100, stainless, re-used, “front, lower”",
+            ),
+            ("pipe 60 x 1,5", "pipe 60 x 1.5"),
+        ):
             self.assertEqual(line_of(parse_piece(line)), wanted, line)
 
     def test_told_with_its_line(self):
         for text, words in (
-            ("pipe 60 x 100\nfoo", "line 2: .*begins with no piece"), ("\n\npipe 60", "line 3"), ("pipe 9 x 100", "bore 9 mm is out of range; accepted: 10 to 400 mm"), ("pipe 60 x 10001", "length"),
-            ("bend 60 181° r 50", "angle"), ("pipe 60 x 100, 0.1 mm wall", "wall"), ("pipe 60 x 100, 300 kg", "mass"), ("pipe 60 x 100, blue", "“blue” is not understood"),
-            ("reducer 60 to 60 x 10", "another bore"), ("reducer 60 to 70 x 0", "another bore"), ("silencer 3 kPa at 0.1 kg/s", "temperature"), ("filter 3 kPa", "is not understood"),
-        ):  # fmt: skip
+            ("pipe 60 x 100\nfoo", "line 2: .*begins with no piece"),
+            ("\n\npipe 60", "line 3"),
+            ("pipe 9 x 100", "bore 9 mm is out of range; accepted: 10 to 400 mm"),
+            ("pipe 60 x 10001", "length"),
+            ("bend 60 181° r 50", "angle"),
+            ("pipe 60 x 100, 0.1 mm wall", "wall"),
+            ("pipe 60 x 100, 300 kg", "mass"),
+            ("pipe 60 x 100, blue", "“blue” is not understood"),
+            ("reducer 60 to 60 x 10", "another bore"),
+            ("reducer 60 to 70 x 0", "another bore"),
+            ("silencer 3 kPa at 0.1 kg/s", "temperature"),
+            ("filter 3 kPa", "is not understood"),
+        ):
             with self.subTest(text=text), self.assertRaisesRegex(BadInput, words):
                 parse_run(text)
 
     def test_another_bore_takes_its_reducers_along(self):
-        run = parse_run("pipe 60 x 100\nreducer 60 to 70 x 50\npipe 70 x 200\nreducer 70 to 50 x 40\nfilter 1 kPa at 0.1 kg/s")
+        run = parse_run(
+            "pipe 60 x 100\nreducer 60 to 70 x 50\npipe 70 x 200\nreducer 70 to 50 x 40\nfilter 1 kPa at 0.1 kg/s"
+        )
         self.assertEqual(
             [line_of(one) for one in with_bore(run, 2, 60.0)],
             ["pipe 60 x 100", "pipe 60 x 50", "pipe 60 x 200", "reducer 60 to 50 x 40", "filter 1 kPa at 0.1 kg/s"],
@@ -80,7 +125,14 @@ class Typed(unittest.TestCase):
 
     def test_jumps_are_told_and_a_box_joins(self):
         self.assertEqual(
-            len(steps_of(parse_run("pipe 60 x 1\npipe 70 x 1\nreducer 70 to 60 x 5\npipe 60 x 1\nfilter 1 kPa at 1 kg/s\npipe 90 x 1"))), 1
+            len(
+                steps_of(
+                    parse_run(
+                        "pipe 60 x 1\npipe 70 x 1\nreducer 70 to 60 x 5\npipe 60 x 1\nfilter 1 kPa at 1 kg/s\npipe 90 x 1"
+                    )
+                )
+            ),
+            1,
         )
 
     def test_what_holds_a_piece_has_its_place_along_it(self):
@@ -101,8 +153,13 @@ class Typed(unittest.TestCase):
             self.assertIn(words, caught.exception.message)
 
     def test_places_go_on_along_the_run_and_say_the_longest_stretch(self):
-        """400 + a quarter circle of 100 mm radius (157.08) + 900: hangers at 100, 400 and 1157, the tail 300 mm behind the last."""
-        run = parse_run("pipe 60 x 400, hangers at 100 and 400\nbend 60 90° r 100\npipe 60 x 900, hanger at 600, 2 clamps at 10")
+        """400 + a quarter circle of 100 mm radius (157.08) + 900.
+
+        Hangers at 100, 400 and 1157, the tail 300 mm behind the last.
+        """
+        run = parse_run(
+            "pipe 60 x 400, hangers at 100 and 400\nbend 60 90° r 100\npipe 60 x 900, hanger at 600, 2 clamps at 10"
+        )
         found = bill(run)
         rows = dict(found.rows)
         self.assertEqual(rows["hangers"], "3, at 100, 400, 1157 mm along the run")
@@ -162,9 +219,16 @@ class Judged(unittest.TestCase):
 
     def test_what_to_look_at_goes_with_the_state(self):
         opened = Opened(300.0, 85.0)
-        words = [look_at(one, 80.0) for one in (
-            Bled(None, False, "hit", ""), Bled(opened, True, "clear", ""), Bled(opened, False, "tight", ""), Bled(None, False, "tight", ""), Bled(None, False, "unmeasured", ""),
-        )]  # fmt: skip
+        words = [
+            look_at(one, 80.0)
+            for one in (
+                Bled(None, False, "hit", ""),
+                Bled(opened, True, "clear", ""),
+                Bled(opened, False, "tight", ""),
+                Bled(None, False, "tight", ""),
+                Bled(None, False, "unmeasured", ""),
+            )
+        ]
         self.assertEqual(len(set(words)), 5)
         self.assertIn("Engine off", words[0])
         self.assertIn("still shut", words[4])

@@ -30,7 +30,13 @@ class Boiling(unittest.TestCase):
 
 class Radiators(unittest.TestCase):
     def ask(self, **change):
-        radiator = {"ua_W_per_K": 1500, "air_kg_per_s": 1.2, "coolant_kg_per_s": 1.5, "air_in_C": 25, "coolant_in_C": 95} | change
+        radiator = {
+            "ua_W_per_K": 1500,
+            "air_kg_per_s": 1.2,
+            "coolant_kg_per_s": 1.5,
+            "air_in_C": 25,
+            "coolant_in_C": 95,
+        } | change
         return CALCULATIONS["cooling"].answer({"cap_kPa": 100, "radiator": radiator})
 
     def test_heat_that_goes_over_leaves_the_coolant(self):
@@ -55,23 +61,33 @@ class Radiators(unittest.TestCase):
         self.assertAlmostEqual(found["effectiveness"], 1 - math.exp(-found["ntu"]), delta=2e-4)
 
     def test_cores(self):
-        found = CALCULATIONS["cooling"].answer({"cap_kPa": 0, "from_core_mm": [350, 325, 16], "to_core_mm": [660, 325, 36]})
+        found = CALCULATIONS["cooling"].answer(
+            {"cap_kPa": 0, "from_core_mm": [350, 325, 16], "to_core_mm": [660, 325, 36]}
+        )
         self.assertAlmostEqual(found["face_ratio"], 660 / 350)
         self.assertAlmostEqual(found["volume_ratio"], 660 * 36 / (350 * 16))
 
     def test_refused(self):
         for given_input, field in (
-            ({"cap_kPa": -1}, "cap_kPa"), ({"cap_kPa": 0, "glycol_pct": 71}, "glycol_pct"), ({"cap_kPa": 0, "from_core_mm": [1, 2, 3]}, "to_core_mm"),
-            ({"cap_kPa": 0, "from_core_mm": [1, 2], "to_core_mm": [1, 2, 3]}, "from_core_mm"), ({"cap_kPa": 0, "radiator": {"ua_W_per_K": 1}}, "radiator.air_kg_per_s"),
+            ({"cap_kPa": -1}, "cap_kPa"),
+            ({"cap_kPa": 0, "glycol_pct": 71}, "glycol_pct"),
+            ({"cap_kPa": 0, "from_core_mm": [1, 2, 3]}, "to_core_mm"),
+            ({"cap_kPa": 0, "from_core_mm": [1, 2], "to_core_mm": [1, 2, 3]}, "from_core_mm"),
+            ({"cap_kPa": 0, "radiator": {"ua_W_per_K": 1}}, "radiator.air_kg_per_s"),
             ({}, "cap_kPa"),
-        ):  # fmt: skip
+        ):
             with self.subTest(given=given_input), self.assertRaises(BadInput) as refused:
                 CALCULATIONS["cooling"].answer(given_input)
             self.assertEqual(refused.exception.field, field)
 
 
-def run(opens=300.0, long=900.0, every=1.0, noise=0.3, burp=None, conducts=0.5, rise=55.0, quick=25.0, seed=3, drops=0.0):
-    """A log with a known opening [s]: top hose to 87 °C, lower hose by conduction, then after it in a first-order rise."""
+def run(
+    opens=300.0, long=900.0, every=1.0, noise=0.3, burp=None, conducts=0.5, rise=55.0, quick=25.0, seed=3, drops=0.0
+):
+    """A log with a known opening [s].
+
+    Top hose to 87 °C, lower hose by conduction, then after it in a first-order rise.
+    """
     dice = np.random.default_rng(seed)
     t = np.arange(0.0, long, every)
     top = np.minimum(20.0 + 0.25 * t, 87.0)
@@ -105,16 +121,30 @@ class Vast(unittest.TestCase):
         from rimcore.cooling.exchanger import vast_effectiveness
 
         for ratio in (0.3, 0.5, 0.9, 1.0):
-            self.assertAlmostEqual(vast_effectiveness(150.0, ratio), effectiveness_from_NTU(150.0, Cr=ratio, subtype="crossflow"), places=9)
+            self.assertAlmostEqual(
+                vast_effectiveness(150.0, ratio), effectiveness_from_NTU(150.0, Cr=ratio, subtype="crossflow"), places=9
+            )
         self.assertAlmostEqual(vast_effectiveness(1e4, 1.0), 1 - 1 / np.sqrt(np.pi * 1e4), places=5)
-        radiator = {"ua_W_per_K": 1e6, "air_kg_per_s": 1e-6, "coolant_kg_per_s": 1e-6, "air_in_C": 20, "coolant_in_C": 90}
+        radiator = {
+            "ua_W_per_K": 1e6,
+            "air_kg_per_s": 1e-6,
+            "coolant_kg_per_s": 1e-6,
+            "air_in_C": 20,
+            "coolant_in_C": 90,
+        }
         found = CALCULATIONS["cooling"].answer({"cap_kPa": 100, "radiator": radiator})
         self.assertTrue(0.99 < found["effectiveness"] <= 1.0)
 
 
 class Bleed(unittest.TestCase):
     @settings(max_examples=40, deadline=None, derandomize=True)
-    @given(st.integers(0, 10_000), st.floats(200, 500), st.sampled_from([0.5, 1.0, 2.0, 5.0]), st.floats(0.05, 0.6), st.floats(10, 60))
+    @given(
+        st.integers(0, 10_000),
+        st.floats(200, 500),
+        st.sampled_from([0.5, 1.0, 2.0, 5.0]),
+        st.floats(0.05, 0.6),
+        st.floats(10, 60),
+    )
     def test_an_opening_is_found_where_it_is(self, seed, opens, every, noise, quick):
         found = judged(run(opens, every=every, noise=noise, seed=seed, quick=quick, drops=0.05))
         self.assertIsNotNone(found["opened"])
@@ -160,7 +190,16 @@ class Bleed(unittest.TestCase):
         self.assertEqual(judge_bleed([0, 500], [None, None], [None, None]).state, "unmeasured")
 
     def test_a_rise_under_a_cold_top_hose_is_no_opening(self):
-        log = [[0, 25, 20], [60, 25, 20], [90, 25, 21.5], [120, 25, 23], [150, 25, 24], [180, 25, 24], [240, 25, 24], [300, 25, 24]]
+        log = [
+            [0, 25, 20],
+            [60, 25, 20],
+            [90, 25, 21.5],
+            [120, 25, 23],
+            [150, 25, 24],
+            [180, 25, 24],
+            [240, 25, 24],
+            [300, 25, 24],
+        ]
         found = judged(log)
         self.assertEqual((found["state"], found["opened"], found["settled"]), ("unmeasured", None, False))
 
@@ -175,7 +214,9 @@ class Bleed(unittest.TestCase):
         rows = run(300.0, long=900.0)
         quiet = [row for row in rows if not 790 < row[0] < 860]
         self.assertEqual(judged(quiet)["state"], "tight")
-        self.assertEqual(judged([[t, top, None if t > 860 else lower] for t, top, lower in rows])["state"], "tight", "at its end")
+        self.assertEqual(
+            judged([[t, top, None if t > 860 else lower] for t, top, lower in rows])["state"], "tight", "at its end"
+        )
 
     def test_without_a_boiling_point_nothing_over_100_is_clear(self):
         hot = [[t, top + 45.0, lower + 45.0] for t, top, lower in run(300.0)]
@@ -183,13 +224,20 @@ class Bleed(unittest.TestCase):
         self.assertEqual(judged(hot, boil_C=150)["state"], "clear")
         times, top, lower = zip(*run(300.0), strict=True)
         coolant = [one + 14.0 for one in top]
-        self.assertEqual(judge_bleed(times, top, lower, coolant_c=coolant).state, "unmeasured", "the coolant is the hottest")
+        self.assertEqual(
+            judge_bleed(times, top, lower, coolant_c=coolant).state, "unmeasured", "the coolant is the hottest"
+        )
         self.assertEqual(judge_bleed(times, top, lower, coolant_c=coolant, boil_c=108.0).state, "clear")
 
     def test_refused(self):
         for log, field in (
-            ([], "log"), ([[0, 1, 2], [0, 1, 2]], "log.1.0"), ([[0, 1]], "log.0"), ([[None, 1, 2]], "log.0.0"), ([[0, 1, "x"]], "log.0.2"), ([[5, 1, 2], [3, 1, 2]], "log.1.0"),
-        ):  # fmt: skip
+            ([], "log"),
+            ([[0, 1, 2], [0, 1, 2]], "log.1.0"),
+            ([[0, 1]], "log.0"),
+            ([[None, 1, 2]], "log.0.0"),
+            ([[0, 1, "x"]], "log.0.2"),
+            ([[5, 1, 2], [3, 1, 2]], "log.1.0"),
+        ):
             with self.subTest(log=log), self.assertRaises(BadInput) as refused:
                 judged(log)
             self.assertEqual(refused.exception.field, field)

@@ -8,7 +8,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimcore.calc import answer
-from rimcore.driveline.gearing import Driveline, axle_to_restore, effective_change_pct, judge_cruise, kmh_at, rolling_mm, rpm_at
+from rimcore.driveline.gearing import (
+    Driveline,
+    axle_to_restore,
+    effective_change_pct,
+    judge_cruise,
+    kmh_at,
+    rolling_mm,
+    rpm_at,
+)
 from rimcore.registry import CALCULATIONS
 from rimcore.wheels.tyre import parse_tyre
 
@@ -21,12 +29,20 @@ def ask(**values):
 
 
 class Cruise(unittest.TestCase):
-    """hit above the limit, tight with under a quarter of it left (common practice), else clear; nothing known is unmeasured."""
+    """hit above the limit, tight with under a quarter of it left (common practice), else clear.
+
+    Nothing known is unmeasured.
+    """
 
     def test_states_turn_at_the_limit_and_at_three_quarters_of_it(self):
         line = Driveline((3.0, 1.0), 4.0, 2000.0)
         rpm = 110.0 * 4.0 / (2000.0 * 0.00006)
-        for limit, state in ((rpm / 1.001, "hit"), (rpm * 1.001, "tight"), (rpm / 0.751, "tight"), (rpm / 0.749, "clear")):
+        for limit, state in (
+            (rpm / 1.001, "hit"),
+            (rpm * 1.001, "tight"),
+            (rpm / 0.751, "tight"),
+            (rpm / 0.749, "clear"),
+        ):
             found = judge_cruise(line, limit)
             self.assertEqual(found.state, state)
             self.assertAlmostEqual(found.value, rpm, places=6)
@@ -39,12 +55,17 @@ class Cruise(unittest.TestCase):
             self.assertEqual(judge_cruise(line, limit).state, "unmeasured")
 
     def test_the_last_gear_counts(self):
-        self.assertAlmostEqual(judge_cruise(Driveline((3.0, 0.5), 4.0, 2000.0), 6000.0, 60.0).value, 60.0 * 2.0 / 0.12, places=6)
+        self.assertAlmostEqual(
+            judge_cruise(Driveline((3.0, 0.5), 4.0, 2000.0), 6000.0, 60.0).value, 60.0 * 2.0 / 0.12, places=6
+        )
 
 
 class Figures(unittest.TestCase):
     def test_the_shop_formula(self):
-        """rpm = mph × ratio × 336 ÷ tyre diameter in inches (common practice: 336 = 63360 ÷ 60 ÷ π, so for a loaded diameter)."""
+        """rpm = mph × ratio × 336 ÷ tyre diameter in inches (common practice.
+
+        336 = 63360 ÷ 60 ÷ π, so for a loaded diameter).
+        """
         for diameter_in in (24.0, 31.0, 35.0):
             for ratio in (3.23, 4.1, 4.88):
                 line = Driveline((1.0,), ratio, math.pi * diameter_in * 25.4)
@@ -62,21 +83,31 @@ class Figures(unittest.TestCase):
         for gear, ratio in enumerate(GEARS):
             turns_per_min = 90 / 3.6 / 2.0 * 60
             self.assertAlmostEqual(found["rpm_by_gear"][gear], turns_per_min * ratio * 1.2 * 4.1, places=6)
-            self.assertAlmostEqual(found["kmh_at_rpm_by_gear"][gear], 3 * found["kmh_per_1000rpm_by_gear"][gear], places=6)
+            self.assertAlmostEqual(
+                found["kmh_at_rpm_by_gear"][gear], 3 * found["kmh_per_1000rpm_by_gear"][gear], places=6
+            )
 
     def test_bigger_tyres_and_the_axle_that_restores(self):
         """From 235/75R15 to 31x10.50R15 with 3.73: about 6 % longer, near 3.95 brings it back."""
-        found = ask(tyre="31x10.50R15", axle_ratio=3.73, before={"tyre": "235/75R15", "axle_ratio": 3.73}, speed_kmh=100)
+        found = ask(
+            tyre="31x10.50R15", axle_ratio=3.73, before={"tyre": "235/75R15", "axle_ratio": 3.73}, speed_kmh=100
+        )
         share = parse_tyre("31x10.50R15").diameter_mm / parse_tyre("235/75R15").diameter_mm
         self.assertAlmostEqual(found["effective_ratio_change_pct"], 100 * (1 / share - 1), places=6)
         self.assertAlmostEqual(found["axle_to_restore"], 3.73 * share, places=6)
         restored = ask(
-            tyre="31x10.50R15", axle_ratio=found["axle_to_restore"], before={"tyre": "235/75R15", "axle_ratio": 3.73}, speed_kmh=100
+            tyre="31x10.50R15",
+            axle_ratio=found["axle_to_restore"],
+            before={"tyre": "235/75R15", "axle_ratio": 3.73},
+            speed_kmh=100,
         )
         self.assertAlmostEqual(restored["effective_ratio_change_pct"], 0.0, places=6)
 
     def test_a_known_swap(self):
-        """1,500 at 70 mph on 35-inch tyres with a 3.73 axle; 4.56 brings it 100 to 150 over what it was on 31-inch ones (common practice)."""
+        """1,500 at 70 mph on 35-inch tyres with a 3.73 axle.
+
+        4.56 brings it 100 to 150 over what it was on 31-inch ones (common practice).
+        """
         speed = 70 * 1.609344
         top = 1500 / rpm_at(Driveline((1.0,), 3.73, rolling_mm(35 * 25.4)), 1, speed)
         before = rpm_at(Driveline((top,), 3.73, rolling_mm(31 * 25.4)), 1, speed)
@@ -85,7 +116,9 @@ class Figures(unittest.TestCase):
         self.assertLessEqual(found - before, 150)
 
     def test_the_shelf_nearest_first(self):
-        found = ask(circumference_mm=2400, speed_kmh=110, wanted_rpm=2600, axle_options=[3.73, 4.1, 4.56, 4.88], in_gear=4)["options"]
+        found = ask(
+            circumference_mm=2400, speed_kmh=110, wanted_rpm=2600, axle_options=[3.73, 4.1, 4.56, 4.88], in_gear=4
+        )["options"]
         self.assertEqual([one["off_rpm"] for one in found], sorted((one["off_rpm"] for one in found), key=abs))
         for one in found:
             self.assertAlmostEqual(one["rpm"], 110 / 3.6 / 2.4 * 60 * one["axle_ratio"], places=6)
@@ -106,7 +139,9 @@ class Figures(unittest.TestCase):
 
     @given(st.floats(1, 8), st.floats(500, 4000), st.floats(500, 4000))
     def test_restoring_undoes_the_change(self, axle, now, before):
-        self.assertAlmostEqual(effective_change_pct(axle_to_restore(axle, now, before), now, axle, before), 0.0, places=9)
+        self.assertAlmostEqual(
+            effective_change_pct(axle_to_restore(axle, now, before), now, axle, before), 0.0, places=9
+        )
         self.assertAlmostEqual(rolling_mm(now) / rolling_mm(before), now / before, places=9)
 
 

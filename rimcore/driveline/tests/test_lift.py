@@ -1,4 +1,7 @@
-"""Lifted cars: wind-up against a beam solved by itself, joints against the shaft's own map, stability by hand; the side view's own numbers."""
+"""Lifted cars: wind-up against a beam solved by itself, joints against the shaft's own map, stability by hand.
+
+The side view's own numbers.
+"""
 
 import math
 import unittest
@@ -19,8 +22,21 @@ from rimcore.driveline.lift import (
 from rimcore.ride.side import FRONT_X, GROUND, REAR_X, EndOf, side_view
 
 WHOLE = Lifted(
-    lift_mm=50.0, axle_kg=590.0, radius_mm=330.0, rate_n_per_mm=27.0, length_mm=1120.0, seat_before_mm=48.0, seat_mm=98.0, block_mm=50.0, taper_deg=2.0, propshaft_mm=905.0, joints_deg=(4.0, 4.5), track_mm=1365.0, other_track_mm=1355.0, cg_height_mm=560.0,
-)  # fmt: skip
+    lift_mm=50.0,
+    axle_kg=590.0,
+    radius_mm=330.0,
+    rate_n_per_mm=27.0,
+    length_mm=1120.0,
+    seat_before_mm=48.0,
+    seat_mm=98.0,
+    block_mm=50.0,
+    taper_deg=2.0,
+    propshaft_mm=905.0,
+    joints_deg=(4.0, 4.5),
+    track_mm=1365.0,
+    other_track_mm=1355.0,
+    cg_height_mm=560.0,
+)
 
 
 def codes(one):
@@ -35,15 +51,25 @@ class Block(unittest.TestCase):
 
 class WindUp(unittest.TestCase):
     def test_against_a_beam_of_two_cantilevers(self):
-        """Stiffness of a beam of two elements, pinned at its ends, under a moment in its middle, by the finite element method.
+        """Stiffness of a beam of two elements, pinned at its ends, under a moment in its middle, by the finite element
+        method.
 
-        A uniform leaf of bending stiffness EI and half length l has the vertical rate 6 EI ÷ l³ and turns by M l ÷ 6 EI.
+        A uniform leaf of bending stiffness EI and half length l has the vertical rate 6 EI ÷ l³ and turns by M l ÷ 6
+        EI.
         """
         half, bending = 560.0, 2.0e9
-        element = bending / half**3 * np.array(
-            [[12, 6 * half, -12, 6 * half], [6 * half, 4 * half**2, -6 * half, 2 * half**2],
-             [-12, -6 * half, 12, -6 * half], [6 * half, 2 * half**2, -6 * half, 4 * half**2]]
-        )  # fmt: skip
+        element = (
+            bending
+            / half**3
+            * np.array(
+                [
+                    [12, 6 * half, -12, 6 * half],
+                    [6 * half, 4 * half**2, -6 * half, 2 * half**2],
+                    [-12, -6 * half, 12, -6 * half],
+                    [6 * half, 2 * half**2, -6 * half, 4 * half**2],
+                ]
+            )
+        )
         whole = np.zeros((6, 6))
         for at in (0, 2):
             whole[at : at + 4, at : at + 4] += element
@@ -122,7 +148,8 @@ class Side(unittest.TestCase):
         self.assertAlmostEqual(front.r, 310 * per_mm)
         self.assertAlmostEqual(front.y + front.r, GROUND)
         self.assertEqual(
-            (front.lip, front.moved, front.moved_mm, rear.lip, rear.moved, rear.moved_mm), (360.0, "lowered", 20.0, None, "lifted", 30.0)
+            (front.lip, front.moved, front.moved_mm, rear.lip, rear.moved, rear.moved_mm),
+            (360.0, "lowered", 20.0, None, "lifted", 30.0),
         )
         self.assertEqual([(one.length_mm, one.at_rest) for one in found.coils], [(250.0, True), (190.0, False)])
 

@@ -19,11 +19,15 @@ class Tables(unittest.TestCase):
     def test_stress_areas_and_proof_loads_of_iso_898_1(self):
         """ISO 898-1, tables of coarse and fine threads: nominal stress area [mm²] and proof load [kN]."""
         for thread, area, loads in (
-            ("M6", 20.1, {"8.8": 11.6, "10.9": 16.7, "12.9": 19.5}), ("M8", 36.6, {"8.8": 21.2, "10.9": 30.4, "12.9": 35.5}),
-            ("M10", 58.0, {"8.8": 33.7, "10.9": 48.1, "12.9": 56.3}), ("M12", 84.3, {"8.8": 48.9, "10.9": 70.0, "12.9": 81.8}),
-            ("M16", 157.0, {"8.8": 91.0, "10.9": 130.0, "12.9": 152.0}), ("M20", 245.0, {"8.8": 147.0, "10.9": 203.0, "12.9": 238.0}),
-            ("M12x1.5", 88.1, {"8.8": 51.1, "10.9": 73.1, "12.9": 85.5}), ("M14x1.5", 125.0, {"8.8": 72.5, "10.9": 104.0, "12.9": 121.0}),
-        ):  # fmt: skip
+            ("M6", 20.1, {"8.8": 11.6, "10.9": 16.7, "12.9": 19.5}),
+            ("M8", 36.6, {"8.8": 21.2, "10.9": 30.4, "12.9": 35.5}),
+            ("M10", 58.0, {"8.8": 33.7, "10.9": 48.1, "12.9": 56.3}),
+            ("M12", 84.3, {"8.8": 48.9, "10.9": 70.0, "12.9": 81.8}),
+            ("M16", 157.0, {"8.8": 91.0, "10.9": 130.0, "12.9": 152.0}),
+            ("M20", 245.0, {"8.8": 147.0, "10.9": 203.0, "12.9": 238.0}),
+            ("M12x1.5", 88.1, {"8.8": 51.1, "10.9": 73.1, "12.9": 85.5}),
+            ("M14x1.5", 125.0, {"8.8": 72.5, "10.9": 104.0, "12.9": 121.0}),
+        ):
             bolt = read_thread(thread)
             self.assertAlmostEqual(bolt.stress_area_mm2 / area, 1.0, delta=0.004, msg=thread)
             for name, load_kn in loads.items():
@@ -31,7 +35,9 @@ class Tables(unittest.TestCase):
                 self.assertAlmostEqual(got / load_kn, 1.0, delta=0.008, msg=f"{thread} {name}")
 
     def test_inch_stress_areas_of_asme_b1_1(self):
-        """ASME B1.1: 1/4-20 0.0318, 5/16-18 0.0524, 3/8-16 0.0775, 7/16-20 0.1187, 1/2-13 0.1419, 1/2-20 0.1599, 5/8-11 0.226 in²."""
+        """ASME B1.1: 1/4-20 0.0318, 5/16-18 0.0524, 3/8-16 0.0775, 7/16-20 0.1187, 1/2-13 0.1419, 1/2-20 0.1599, 5/8-11
+        0.226 in².
+        """
         for thread, area in (
             ("1/4-20", 0.0318),
             ("5/16-18", 0.0524),
@@ -41,18 +47,24 @@ class Tables(unittest.TestCase):
             ("1/2-20", 0.1599),
             ("5/8-11", 0.226),
         ):
-            self.assertAlmostEqual(read_thread(thread).stress_area_mm2 / 25.4**2, area, delta=0.0002 if area < 0.2 else 0.0006, msg=thread)
+            self.assertAlmostEqual(
+                read_thread(thread).stress_area_mm2 / 25.4**2, area, delta=0.0002 if area < 0.2 else 0.0006, msg=thread
+            )
 
     def test_proof_loads_of_sae_j429(self):
         """SAE J429: 1/2-20 grade 5 13,600 lbf, grade 8 19,200 lbf; grade 5 over an inch 74 ksi."""
         for name, pounds in (("SAE 5", 13_600), ("SAE 8", 19_200)):
-            self.assertAlmostEqual(tension(read_thread("1/2-20"), name, 0.2, 75.0, None).proof_load_n / 4.4482216, pounds, delta=60)
+            self.assertAlmostEqual(
+                tension(read_thread("1/2-20"), name, 0.2, 75.0, None).proof_load_n / 4.4482216, pounds, delta=60
+            )
         self.assertAlmostEqual(proof_mpa("SAE 5", 25.4), 85 * 6.894757, places=3)
         self.assertAlmostEqual(proof_mpa("SAE 5", 28.0), 74 * 6.894757, places=3)
         self.assertEqual([proof_mpa("8.8", d) for d in (16.0, 16.1)], [580.0, 600.0])
 
     def test_coarse_pitches_of_iso_261(self):
-        self.assertEqual([COARSE_MM[d] for d in (6, 8, 10, 12, 14, 16, 20, 24)], [1.0, 1.25, 1.5, 1.75, 2.0, 2.0, 2.5, 3.0])
+        self.assertEqual(
+            [COARSE_MM[d] for d in (6, 8, 10, 12, 14, 16, 20, 24)], [1.0, 1.25, 1.5, 1.75, 2.0, 2.0, 2.5, 3.0]
+        )
         self.assertEqual(read_thread("m12").thread.pitch_mm, 1.75)
         for bad in ("M13", "M3", "M41", "12", "", "1/2"):
             with self.assertRaises(BadInput):
@@ -69,7 +81,8 @@ class Torque(unittest.TestCase):
         self.assertAlmostEqual(found["preload_N"], 0.75 * 830 * area, places=3)
         self.assertAlmostEqual(found["torque_Nm"], 0.2 * 0.75 * 830 * area * 0.012, places=6)
         self.assertEqual(
-            (found["of_proof_pct"], found["load"]["state"], found["wrench_setting_Nm"], found["stated"]), (75.0, "clear", None, None)
+            (found["of_proof_pct"], found["load"]["state"], found["wrench_setting_Nm"], found["stated"]),
+            (75.0, "clear", None, None),
         )
 
     def test_there_and_back(self):
@@ -92,7 +105,8 @@ class Torque(unittest.TestCase):
     def test_a_turn_after_the_torque_says_nothing_of_the_load(self):
         found, _ = ask(thread="M12", torque_Nm=80, angle_deg=90, wrench_mm=400, adapter_mm=100, **{"class": "10.9"})
         self.assertEqual(
-            (found["stated"], found["preload_N"], found["of_proof_pct"], found["load"]["state"]), ("80 N·m + 90°", None, None, "unmeasured")
+            (found["stated"], found["preload_N"], found["of_proof_pct"], found["load"]["state"]),
+            ("80 N·m + 90°", None, None, "unmeasured"),
         )
         self.assertEqual((found["torque_Nm"], found["wrench_setting_Nm"]), (80.0, 64.0))
 
@@ -104,12 +118,19 @@ class Torque(unittest.TestCase):
 
     def test_bad_input(self):
         for given, field in (
-            ({"thread": "M12", "class": "10.9", "use_pct": 75, "torque_Nm": 100}, "torque_Nm"), ({"thread": "M12", "class": "10.9", "angle_deg": 90}, "angle_deg"),
-            ({"thread": "M12", "class": "9.8"}, "class"), ({"thread": "M13", "class": "8.8"}, "thread"), ({"class": "8.8"}, "thread"), ({"thread": "M12"}, "class"),
-            ({"thread": "M12", "class": "8.8", "use_pct": 101}, "use_pct"), ({"thread": "M12", "class": "8.8", "nut_factor": 0}, "nut_factor"),
-            ({"thread": "M12", "class": "8.8", "torque_Nm": 0}, "torque_Nm"), ({"thread": "M12", "class": "8.8", "wrench_mm": 0}, "wrench_mm"),
-            ({"thread": "M12", "class": "8.8", "torque_Nm": "100"}, "torque_Nm"), ({"thread": "M12", "class": "8.8", "bolt": 1}, "bolt"),
-        ):  # fmt: skip
+            ({"thread": "M12", "class": "10.9", "use_pct": 75, "torque_Nm": 100}, "torque_Nm"),
+            ({"thread": "M12", "class": "10.9", "angle_deg": 90}, "angle_deg"),
+            ({"thread": "M12", "class": "9.8"}, "class"),
+            ({"thread": "M13", "class": "8.8"}, "thread"),
+            ({"class": "8.8"}, "thread"),
+            ({"thread": "M12"}, "class"),
+            ({"thread": "M12", "class": "8.8", "use_pct": 101}, "use_pct"),
+            ({"thread": "M12", "class": "8.8", "nut_factor": 0}, "nut_factor"),
+            ({"thread": "M12", "class": "8.8", "torque_Nm": 0}, "torque_Nm"),
+            ({"thread": "M12", "class": "8.8", "wrench_mm": 0}, "wrench_mm"),
+            ({"thread": "M12", "class": "8.8", "torque_Nm": "100"}, "torque_Nm"),
+            ({"thread": "M12", "class": "8.8", "bolt": 1}, "bolt"),
+        ):
             found, good = ask(**given)
             self.assertFalse(good, given)
             self.assertEqual(found["error"]["field"], field, given)

@@ -37,7 +37,10 @@ class Plausible(unittest.TestCase):
         self.assertAlmostEqual(proof_torque_nm("M12x1.5", "8.8"), 0.2 * 88.1 * 580 * 12 / 1000, delta=0.3)
 
     def test_the_strongest_class_by_hand(self):
-        """ISO 898-1: M12 has 84.3 mm², 12.9 a proof stress of 970 MPa; SAE J429: grade 8 in 1/2-20 has 0.1599 in² and 120 ksi."""
+        """ISO 898-1: M12 has 84.3 mm², 12.9 a proof stress of 970 MPa.
+
+        SAE J429: grade 8 in 1/2-20 has 0.1599 in² and 120 ksi.
+        """
         self.assertEqual([strongest_nm(thread)[0] for thread in ("M12", "1/2-20")], ["12.9", "SAE 8"])
         self.assertAlmostEqual(strongest_nm("M12")[1], 0.2 * 84.3 * 970 * 12 / 1000, delta=0.3)
         self.assertAlmostEqual(strongest_nm("1/2-20")[1], 0.2 * 0.1599 * 120_000 * 4.4482216 * 12.7 / 1000, delta=0.5)
@@ -52,7 +55,11 @@ class Plausible(unittest.TestCase):
         self.assertEqual(plausible(500.0, "M10", "10.9", 90.0).state, "hit")
 
     def test_unknown_is_unmeasured_and_says_what(self):
-        for thread, grade, missing in (("", "10.9", "joint.thread"), ("M12x1.5", "", "joint.class"), ("M12x1.5", "5.6", "joint.class")):
+        for thread, grade, missing in (
+            ("", "10.9", "joint.thread"),
+            ("M12x1.5", "", "joint.class"),
+            ("M12x1.5", "5.6", "joint.class"),
+        ):
             judged = plausible(80.0, thread, grade)
             self.assertEqual((judged.state, judged.missing), ("unmeasured", (missing,)))
 
@@ -60,7 +67,13 @@ class Plausible(unittest.TestCase):
 class TooFar(unittest.TestCase):
     def test_by_how_far(self):
         full = proof_torque_nm("M12x1.5", "10.9")
-        for read, words in ((110.0, ""), (120.9, ""), (121.5, "loosen"), (full * 0.99, "loosen"), (full * 1.01, "new bolt")):
+        for read, words in (
+            (110.0, ""),
+            (120.9, ""),
+            (121.5, "loosen"),
+            (full * 0.99, "loosen"),
+            (full * 1.01, "new bolt"),
+        ):
             said = over_torqued(read, 110.0, "M12x1.5", "10.9")
             self.assertEqual(said.startswith(words) or words in said, True, (read, said))
             self.assertEqual(bool(said), bool(words))
@@ -75,7 +88,10 @@ class Lever(unittest.TestCase):
         self.assertAlmostEqual(at_bolt_nm(setting, wrench, adapter) / torque, 1, places=9)
 
     def test_without_an_adapter_it_is_what_is_read(self):
-        self.assertEqual((at_bolt_nm(80.0, 400.0, None), at_bolt_nm(80.0, None, 100.0), at_bolt_nm(80.0, 400.0, 0.0)), (80.0, 80.0, 80.0))
+        self.assertEqual(
+            (at_bolt_nm(80.0, 400.0, None), at_bolt_nm(80.0, None, 100.0), at_bolt_nm(80.0, 400.0, 0.0)),
+            (80.0, 80.0, 80.0),
+        )
 
 
 if __name__ == "__main__":

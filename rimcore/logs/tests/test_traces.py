@@ -57,16 +57,26 @@ class SteadyOnes(unittest.TestCase):
 
 class Files(unittest.TestCase):
     def test_delimiters_decimal_commas_and_columns_in_any_order(self):
-        for text in ("t_s,FL,FR\n0,1.5,2\n1,1.5,\n", "FR\tt_s\tFL\n2\t0\t1.5\n\t1\t1.5\n", "t_s;note;FL;FR\n0;x;1,5;2\n1;y;1,5;\n"):
+        for text in (
+            "t_s,FL,FR\n0,1.5,2\n1,1.5,\n",
+            "FR\tt_s\tFL\n2\t0\t1.5\n\t1\t1.5\n",
+            "t_s;note;FL;FR\n0;x;1,5;2\n1;y;1,5;\n",
+        ):
             found = read_trace(text, ("FL", "FR"))
             np.testing.assert_array_equal(found.values, [[1.5, 2.0], [1.5, np.nan]])
 
     def test_refused_with_what_is_accepted(self):
         for text, words in (
-            ("", "empty"), ("t_s,FL\n0,1\n1,1\n", "lacks FR"), ("t_s,FL,FR\n0,a,2\n1,1,2\n", "row 2"), ("t_s,FL,FR\n1,1,2\n0,1,2\n", "rise"),
-            ("t_s,FL,FR\n,1,2\n1,1,2\n", "has a time"), ("t_s,FL,FR\n0,1e9,2\n1,1,2\n", "row 2"), ("t_s,FL,FR\n", "has a time"),
-            ("t_s,FL,FR\n" + "0,1,2\n" * 20_001, "up to 20000"), ("x" * 1_000_001, "too long"),
-        ):  # fmt: skip
+            ("", "empty"),
+            ("t_s,FL\n0,1\n1,1\n", "lacks FR"),
+            ("t_s,FL,FR\n0,a,2\n1,1,2\n", "row 2"),
+            ("t_s,FL,FR\n1,1,2\n0,1,2\n", "rise"),
+            ("t_s,FL,FR\n,1,2\n1,1,2\n", "has a time"),
+            ("t_s,FL,FR\n0,1e9,2\n1,1,2\n", "row 2"),
+            ("t_s,FL,FR\n", "has a time"),
+            ("t_s,FL,FR\n" + "0,1,2\n" * 20_001, "up to 20000"),
+            ("x" * 1_000_001, "too long"),
+        ):
             with self.assertRaises(BadInput) as refused:
                 read_trace(text, ("FL", "FR"))
             self.assertIn(words, refused.exception.message)

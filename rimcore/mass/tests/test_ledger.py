@@ -39,9 +39,12 @@ class Orders(unittest.TestCase):
     """By hand: 12 kg in half an hour is 24 kg an hour, 6 kg for 20 money is 0.3 kg for 1."""
 
     rows = (
-        Weighed("A1", "seat", 12.0, minutes=30.0, money_minor=6000), Weighed("A2", "battery", 14.0, back_kg=8.0, minutes=10.0, money_minor=2000),
-        Weighed("A3", "jack", 4.0), Weighed("A4", "headliner", None, minutes=120.0), Weighed("A5", "radio", 3.0, minutes=45.0, money_minor=-4500),
-    )  # fmt: skip
+        Weighed("A1", "seat", 12.0, minutes=30.0, money_minor=6000),
+        Weighed("A2", "battery", 14.0, back_kg=8.0, minutes=10.0, money_minor=2000),
+        Weighed("A3", "jack", 4.0),
+        Weighed("A4", "headliner", None, minutes=120.0),
+        Weighed("A5", "radio", 3.0, minutes=45.0, money_minor=-4500),
+    )
 
     def test_rates(self):
         self.assertEqual([one.kg_per_hour for one in self.rows], [24.0, 36.0, None, None, 4.0])
@@ -49,9 +52,11 @@ class Orders(unittest.TestCase):
 
     def test_most_first_free_before_paid_unweighed_last(self):
         for by, labels in (
-            ("label", ["A1", "A2", "A3", "A4", "A5"]), ("net", ["A1", "A2", "A3", "A5", "A4"]), ("hour", ["A3", "A2", "A1", "A5", "A4"]),
+            ("label", ["A1", "A2", "A3", "A4", "A5"]),
+            ("net", ["A1", "A2", "A3", "A5", "A4"]),
+            ("hour", ["A3", "A2", "A1", "A5", "A4"]),
             ("money", ["A3", "A5", "A2", "A1", "A4"]),
-        ):  # fmt: skip
+        ):
             self.assertEqual([one.label for one in ordered(self.rows, by)], labels, by)
         self.assertEqual(set(ORDERS), {"label", "net", "hour", "money"})
 
@@ -62,12 +67,17 @@ class Orders(unittest.TestCase):
 
 
 class Session(unittest.TestCase):
-    """Common practice as check values: bench and backs 55 lb, belts 7 lb, pads 2 lb for an hour, 85 lb in all; 12 to 13 lb of panels back: net about 72 lb for 15."""
+    """Common practice as check values: bench and backs 55 lb, belts 7 lb, pads 2 lb for an hour, 85 lb in all.
+
+    12 to 13 lb of panels back: net about 72 lb for 15.
+    """
 
     items = (
-        Weighed("A1", "rear bench and backs", 55 * LB, "out", minutes=40.0), Weighed("A2", "rear belts", 7 * LB, "out", minutes=25.0),
-        Weighed("A3", "damping pads", 2 * LB, "out", minutes=60.0), Weighed("A4", "trim and carpets", 21 * LB, "out", back_kg=12.5 * LB, money_minor=1500, minutes=55.0),
-    )  # fmt: skip
+        Weighed("A1", "rear bench and backs", 55 * LB, "out", minutes=40.0),
+        Weighed("A2", "rear belts", 7 * LB, "out", minutes=25.0),
+        Weighed("A3", "damping pads", 2 * LB, "out", minutes=60.0),
+        Weighed("A4", "trim and carpets", 21 * LB, "out", back_kg=12.5 * LB, money_minor=1500, minutes=55.0),
+    )
 
     def test_running_total_and_rates(self):
         found = totals(self.items)
@@ -90,7 +100,10 @@ class Session(unittest.TestCase):
         self.assertIsNone(judge_phase(Goal(), totals(self.items)))
 
     def test_at_the_limit_itself(self):
-        """Doubt that just reaches the minimum is tight from both sides; the goal reached exactly is clear and needs nothing."""
+        """Doubt that just reaches the minimum is tight from both sides.
+
+        The goal reached exactly is clear and needs nothing.
+        """
         for kg, state in ((901.0, "clear"), (900.99, "tight"), (899.0, "tight"), (898.99, "hit")):
             self.assertEqual(judge_minimum(Goal(None, 900.0), scaled(kg, 1.0), totals([])).state, state, kg)
         reached = judge_phase(Goal(20.0), totals([Weighed("A1", "bench", 20.0, "out")]))
@@ -120,7 +133,9 @@ class Scale(unittest.TestCase):
 
     def test_other_fuel_is_no_residual(self):
         gone = totals([Weighed("A1", "bench", 30.0, "out")])
-        full, half, blank = (Scaled(kg, 0.5, SAID, fuel) for kg, fuel in ((900.0, "full"), (850.0, "Half"), (870.0, "")))
+        full, half, blank = (
+            Scaled(kg, 0.5, SAID, fuel) for kg, fuel in ((900.0, "full"), (850.0, "Half"), (870.0, ""))
+        )
         judged = judge_scale(full, half, gone)
         self.assertEqual((judged.state, judged.value), ("unmeasured", None))
         self.assertIn("“full”, then “Half”", judged.reason)
@@ -135,7 +150,12 @@ class Scale(unittest.TestCase):
 
     def test_the_minimum_by_what_is_planned_and_by_the_ballast_that_is_missing(self):
         planned = totals([Weighed("A1", "glass", 20.0, "planned", back_kg=6.0)], ("planned",))
-        for minimum, state, words in ((880.0, "clear", "6.0 kg may"), (885.7, "tight", "0.3 kg may"), (886.3, "tight", "0.3 kg of ballast"), (890.0, "hit", "4.0 kg of ballast")):  # fmt: skip
+        for minimum, state, words in (
+            (880.0, "clear", "6.0 kg may"),
+            (885.7, "tight", "0.3 kg may"),
+            (886.3, "tight", "0.3 kg of ballast"),
+            (890.0, "hit", "4.0 kg of ballast"),
+        ):
             found = judge_minimum(Goal(None, minimum), scaled(900.0), planned)
             self.assertEqual(found.state, state, minimum)
             self.assertIn(words, found.reason)
@@ -143,11 +163,17 @@ class Scale(unittest.TestCase):
 
 
 ITEMS = (
-    Weighed("A1", "rear bench", 25.0, minutes=40.0), Weighed("A2", "spare wheel", 14.0, minutes=5.0, comfort=True), Weighed("A3", "rear glass", 9.0, back_kg=3.4, money_minor=22_000, minutes=180.0, reversible=False),
-    Weighed("A4", "driver's airbag", 3.5, guarded="airbag"), Weighed("A5", "light battery", 13.0, back_kg=4.2, money_minor=19_000, minutes=30.0), Weighed("A6", "headliner", None),
-    Weighed("A7", "rear belts", 3.2, minutes=25.0, needs=("A1",)), Weighed("A8", "bracket of the airbag", 0.8, needs=("A4",)), Weighed("A9", "gel battery", 13.0, back_kg=7.0, money_minor=9_000, minutes=30.0, not_with=("A5",)),
+    Weighed("A1", "rear bench", 25.0, minutes=40.0),
+    Weighed("A2", "spare wheel", 14.0, minutes=5.0, comfort=True),
+    Weighed("A3", "rear glass", 9.0, back_kg=3.4, money_minor=22_000, minutes=180.0, reversible=False),
+    Weighed("A4", "driver's airbag", 3.5, guarded="airbag"),
+    Weighed("A5", "light battery", 13.0, back_kg=4.2, money_minor=19_000, minutes=30.0),
+    Weighed("A6", "headliner", None),
+    Weighed("A7", "rear belts", 3.2, minutes=25.0, needs=("A1",)),
+    Weighed("A8", "bracket of the airbag", 0.8, needs=("A4",)),
+    Weighed("A9", "gel battery", 13.0, back_kg=7.0, money_minor=9_000, minutes=30.0, not_with=("A5",)),
     Weighed("B1", "carpet, out already", 6.0, "out"),
-)  # fmt: skip
+)
 
 
 class BestSet(unittest.TestCase):
@@ -161,7 +187,9 @@ class BestSet(unittest.TestCase):
                 labels = {one.label for one in some}
                 if any(not set(one.needs) <= labels or set(one.not_with) & labels for one in some):
                     continue
-                if sum(one.money_minor for one in some) > money or (hours is not None and sum(one.minutes for one in some) > 60 * hours):
+                if sum(one.money_minor for one in some) > money or (
+                    hours is not None and sum(one.minutes for one in some) > 60 * hours
+                ):
                     continue
                 best = max(best, sum(one.net_kg for one in some))
             found = best_set(ITEMS, Wanted(money_minor=money, hours=hours), frontier=False)
@@ -202,11 +230,21 @@ class BestSet(unittest.TestCase):
             Weighed("A3", "c", 7.0, minutes=30.0),
             Weighed("A4", "d", 3.0, minutes=90.0),
         ]
-        every = {(sum(one.kg for one in s), sum(one.minutes for one in s) / 60) for n in range(5) for s in itertools.combinations(some, n)}
-        best = {pair for pair in every if not any(other != pair and other[0] >= pair[0] and other[1] <= pair[1] for other in every)}
+        every = {
+            (sum(one.kg for one in s), sum(one.minutes for one in s) / 60)
+            for n in range(5)
+            for s in itertools.combinations(some, n)
+        }
+        best = {
+            pair
+            for pair in every
+            if not any(other != pair and other[0] >= pair[0] and other[1] <= pair[1] for other in every)
+        }
         found = best_set(some, Wanted(), "hours")
         self.assertEqual({(round(kg, 6), round(hours, 6)) for kg, hours in found.found.frontier}, best)
-        self.assertEqual({hours for _, hours in best_set(some, Wanted(hours=1.0), "hours").found.frontier}, {0.0, 0.5, 1.0})
+        self.assertEqual(
+            {hours for _, hours in best_set(some, Wanted(hours=1.0), "hours").found.frontier}, {0.0, 0.5, 1.0}
+        )
 
     def test_nothing_to_propose_is_no_set(self):
         self.assertIsNone(best_set([one for one in ITEMS if one.label in ("A4", "A6", "B1")], Wanted()))
@@ -278,7 +316,12 @@ class Drawn(unittest.TestCase):
     def test_what_lies_beyond_the_sheet_is_held_at_its_edge(self):
         """A sheet of 380 × 430 with 8 left free; 16 kg are a square of 36."""
         far, near = plan(
-            [Weighed("A1", "a", 16.0, place_mm=(9000.0, 9000.0)), Weighed("A2", "b", 16.0, place_mm=(-9000.0, -9000.0))], 2500.0, 1500.0
+            [
+                Weighed("A1", "a", 16.0, place_mm=(9000.0, 9000.0)),
+                Weighed("A2", "b", 16.0, place_mm=(-9000.0, -9000.0)),
+            ],
+            2500.0,
+            1500.0,
         )
         self.assertEqual((far.x, far.y), (380.0 - 8.0 - 18.0, 430.0 - 8.0 - 18.0))
         self.assertEqual((near.x, near.y), (26.0, 26.0))

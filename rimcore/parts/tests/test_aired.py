@@ -1,4 +1,7 @@
-"""Panels, splitters, seats, batteries, ballast: what is judged of each alone, what it drags along, and the sheets that fit them."""
+"""Panels, splitters, seats, batteries, ballast.
+
+What is judged of each alone, what it drags along, and the sheets that fit them.
+"""
 
 import unittest
 from dataclasses import replace
@@ -22,60 +25,73 @@ def titles(plan, *modules):
 
 class Declared(unittest.TestCase):
     def test_what_the_families_of_engine_air_and_weight_say(self):
-        """Share of price used, is it added, pieces at an end, one for the car, ends, looked at again (km, days, track days), pieces it drags along: written down."""
+        """Share of price used, is it added, pieces at an end, one for the car, ends, looked at again (km, days, track
+        days), pieces it drags along: written down.
+        """
         found = {
             key: (
-                one.used_share, one.adds, one.per_end(5), one.once, "".join(one.ends), [(due.after_km, due.after_days, due.after_track_days) for due in one.dues],
+                one.used_share,
+                one.adds,
+                one.per_end(5),
+                one.once,
+                "".join(one.ends),
+                [(due.after_km, due.after_days, due.after_track_days) for due in one.dues],
                 [need.quantity for need in one.drags({}, place())],
             )
             for key, one in RUNNING.items()
-        }  # fmt: skip
-        self.assertEqual(found, {
-            "brake_pads": (None, False, 1, False, "FR", [(300, None, None), (None, None, 1)], [1]),
-            "brake_lines": (None, False, None, False, "FR", [(None, 1, None)], [1]),
-            "brake_fluid": (None, True, 1, False, "F", [(None, 700, None), (None, None, 6)], []),
-            "intake_pipe": (0.4, False, 1, False, "F", [(80, None, None)], [2, 4, 1]),
-            "coupler": (None, True, None, False, "F", [], []),
-            "reducer": (None, True, None, False, "F", [], []),
-            "air_filter": (0.3, False, 1, False, "F", [(10000, None, None)], []),
-            "meter_housing": (0.5, False, 1, False, "F", [(80, None, None)], [1]),
-            "charge_cooler": (0.4, False, 1, False, "F", [(80, None, None)], []),
-            "manifold": (0.5, False, 1, False, "F", [(20, None, None), (800, None, None)], [1, 2, 2]),
-            "catalyst": (0.4, False, 1, True, "FR", [(20, None, None), (800, None, None)], [1, 2, 2]),
-            "mid_pipe": (0.4, False, 1, True, "FR", [(20, None, None), (800, None, None)], [1, 2, 2]),
-            "silencer": (0.4, False, 1, True, "FR", [(20, None, None), (800, None, None)], [1, 2, 2]),
-            "tail_tip": (0.3, True, None, False, "R", [(20, None, None), (800, None, None)], []),
-            "hanger": (None, True, None, False, "FR", [], []),
-            "clamp": (None, True, None, False, "FR", [], []),
-            "radiator": (0.4, False, 1, False, "F", [(None, 1, None), (200, None, None)], [1, 1, 1]),
-            "fan": (0.4, False, 1, False, "F", [], [1]),
-            "thermostat": (None, False, 1, False, "F", [], [1]),
-            "radiator_cap": (None, False, 1, False, "F", [], []),
-            "coolant_hose": (None, False, None, False, "F", [(200, None, None)], []),
-            "coolant": (None, True, None, False, "F", [], []),
-            "axle_gears": (0.4, False, 1, False, "FR", [(800, None, None)], [1, 1, 1, 1]),
-            "differential": (0.5, False, 1, False, "FR", [(800, None, None)], [1, 1]),
-            "driveshaft": (0.4, False, None, False, "FR", [], [2, 1]),
-            "shifter": (0.5, False, 1, False, "F", [], [1]),
-            "shifter_bush": (None, False, None, False, "F", [], []),
-            "shift_cable": (0.3, False, None, False, "F", [], []),
-            "panel": (None, True, 1, True, "FR", [(80, None, None), (None, None, 1)], [1, 1]),
-            "splitter": (0.3, True, 1, False, "F", [(80, None, None), (None, None, 1)], [1, 1, 2]),
-            "strake": (None, True, None, False, "FR", [(80, None, None), (None, None, 1)], [1, 1]),
-            "vent": (None, True, None, False, "FR", [(80, None, None), (None, None, 1)], []),
-            "wing": (0.4, True, 1, False, "R", [(80, None, None), (None, None, 1)], [1, 1]),
-            "insert": (None, True, None, False, "FR", [], []),
-            "splitter_adjuster": (0.4, True, None, False, "F", [], []),
-            "seat": (0.5, False, 1, False, "F", [(80, None, None)], [1, 4, 1]),
-            "battery": (0.5, False, 1, True, "FR", [(500, None, None)], [1]),
-            "glass": (0.3, False, None, False, "FR", [], []),
-            "trim": (0.4, False, None, False, "FR", [], []),
-            "ballast": (None, True, 1, True, "FR", [(None, None, 1)], []),
-        })  # fmt: skip
+        }
+        self.assertEqual(
+            found,
+            {
+                "brake_pads": (None, False, 1, False, "FR", [(300, None, None), (None, None, 1)], [1]),
+                "brake_lines": (None, False, None, False, "FR", [(None, 1, None)], [1]),
+                "brake_fluid": (None, True, 1, False, "F", [(None, 700, None), (None, None, 6)], []),
+                "intake_pipe": (0.4, False, 1, False, "F", [(80, None, None)], [2, 4, 1]),
+                "coupler": (None, True, None, False, "F", [], []),
+                "reducer": (None, True, None, False, "F", [], []),
+                "air_filter": (0.3, False, 1, False, "F", [(10000, None, None)], []),
+                "meter_housing": (0.5, False, 1, False, "F", [(80, None, None)], [1]),
+                "charge_cooler": (0.4, False, 1, False, "F", [(80, None, None)], []),
+                "manifold": (0.5, False, 1, False, "F", [(20, None, None), (800, None, None)], [1, 2, 2]),
+                "catalyst": (0.4, False, 1, True, "FR", [(20, None, None), (800, None, None)], [1, 2, 2]),
+                "mid_pipe": (0.4, False, 1, True, "FR", [(20, None, None), (800, None, None)], [1, 2, 2]),
+                "silencer": (0.4, False, 1, True, "FR", [(20, None, None), (800, None, None)], [1, 2, 2]),
+                "tail_tip": (0.3, True, None, False, "R", [(20, None, None), (800, None, None)], []),
+                "hanger": (None, True, None, False, "FR", [], []),
+                "clamp": (None, True, None, False, "FR", [], []),
+                "radiator": (0.4, False, 1, False, "F", [(None, 1, None), (200, None, None)], [1, 1, 1]),
+                "fan": (0.4, False, 1, False, "F", [], [1]),
+                "thermostat": (None, False, 1, False, "F", [], [1]),
+                "radiator_cap": (None, False, 1, False, "F", [], []),
+                "coolant_hose": (None, False, None, False, "F", [(200, None, None)], []),
+                "coolant": (None, True, None, False, "F", [], []),
+                "axle_gears": (0.4, False, 1, False, "FR", [(800, None, None)], [1, 1, 1, 1]),
+                "differential": (0.5, False, 1, False, "FR", [(800, None, None)], [1, 1]),
+                "driveshaft": (0.4, False, None, False, "FR", [], [2, 1]),
+                "shifter": (0.5, False, 1, False, "F", [], [1]),
+                "shifter_bush": (None, False, None, False, "F", [], []),
+                "shift_cable": (0.3, False, None, False, "F", [], []),
+                "panel": (None, True, 1, True, "FR", [(80, None, None), (None, None, 1)], [1, 1]),
+                "splitter": (0.3, True, 1, False, "F", [(80, None, None), (None, None, 1)], [1, 1, 2]),
+                "strake": (None, True, None, False, "FR", [(80, None, None), (None, None, 1)], [1, 1]),
+                "vent": (None, True, None, False, "FR", [(80, None, None), (None, None, 1)], []),
+                "wing": (0.4, True, 1, False, "R", [(80, None, None), (None, None, 1)], [1, 1]),
+                "insert": (None, True, None, False, "FR", [], []),
+                "splitter_adjuster": (0.4, True, None, False, "F", [], []),
+                "seat": (0.5, False, 1, False, "F", [(80, None, None)], [1, 4, 1]),
+                "battery": (0.5, False, 1, True, "FR", [(500, None, None)], [1]),
+                "glass": (0.3, False, None, False, "FR", [], []),
+                "trim": (0.4, False, None, False, "FR", [], []),
+                "ballast": (None, True, 1, True, "FR", [(None, None, 1)], []),
+            },
+        )
 
     def test_what_heat_the_sheets_stand(self):
         """Common practice, from memory: written down."""
-        self.assertEqual(STANDS_C, {"corrugated": 80.0, "abs": 85.0, "plywood": 150.0, "aluminium": 300.0, "glass": 120.0, "carbon": 120.0})
+        self.assertEqual(
+            STANDS_C,
+            {"corrugated": 80.0, "abs": 85.0, "plywood": 150.0, "aluminium": 300.0, "glass": 120.0, "carbon": 120.0},
+        )
 
 
 class Families(unittest.TestCase):
@@ -97,9 +113,14 @@ class Families(unittest.TestCase):
         self.assertEqual(set(STANDS_C), set(SHEETS))
         silencer = replace(place(), stood=Stood(run={"hot": lambda: ["silencer"]}))
         found = FAMILIES["splitter"].judge({"sheet": "abs"}, silencer)
-        self.assertEqual([(one.state, "silencer" in one.reason) for one in found if one.code == "part.panel.sheet"], [("tight", True)])
         self.assertEqual(
-            [one for one in FAMILIES["splitter"].judge({"sheet": "abs"}, place()) if "sheet" in one.code], [], "nothing hot is noted"
+            [(one.state, "silencer" in one.reason) for one in found if one.code == "part.panel.sheet"],
+            [("tight", True)],
+        )
+        self.assertEqual(
+            [one for one in FAMILIES["splitter"].judge({"sheet": "abs"}, place()) if "sheet" in one.code],
+            [],
+            "nothing hot is noted",
         )
         self.assertEqual(states("panel", {"sheet": "aluminium"}), {"part.panel.sheet": "clear"})
         self.assertEqual(states("wing", {}), {"part.panel.sheet": "unmeasured"})
@@ -107,12 +128,19 @@ class Families(unittest.TestCase):
     def test_seat_bolts_ballast_and_cold_cranking(self):
         for bolt, wanted in ((6.0, "hit"), (8.0, "clear"), (None, "unmeasured")):
             self.assertEqual(states("seat", {"bolt_mm": bolt})["part.seat.bolt"], wanted)
-        for bolt, kg, wanted in ((8.0, 12.0, "hit"), (10.0, 12.0, "clear"), (10.0, None, "unmeasured"), (None, 12.0, "unmeasured")):
+        for bolt, kg, wanted in (
+            (8.0, 12.0, "hit"),
+            (10.0, 12.0, "clear"),
+            (10.0, None, "unmeasured"),
+            (None, 12.0, "unmeasured"),
+        ):
             self.assertEqual(states("ballast", {"bolt_mm": bolt, "mass_change_kg": kg})["part.ballast.bolt"], wanted)
         for amps, kind, wanted in ((340.0, "agm", "clear"), (340.0, "lithium", "tight"), (None, "agm", "unmeasured")):
             self.assertEqual(states("battery", {"cold_a": amps, "kind": kind}, cold="yes")["part.battery.cold"], wanted)
         for answer in ({}, {"cold": "not yet looked at"}):
-            self.assertEqual(states("battery", {"cold_a": 340.0, "kind": "agm"}, **answer)["part.battery.cold"], "unmeasured")
+            self.assertEqual(
+                states("battery", {"cold_a": 340.0, "kind": "agm"}, **answer)["part.battery.cold"], "unmeasured"
+            )
 
     def test_what_they_drag_along_and_what_is_asked(self):
         named = {need.name for need in FAMILIES["seat"].drags({}, place())}

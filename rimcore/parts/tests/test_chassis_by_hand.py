@@ -22,18 +22,26 @@ class Heights(unittest.TestCase):
         self.assertIsNone(dict(gives(place(motion_ratio=None, perch_up_mm=8.0)).rows)["collars"])
 
     def test_weight_out_raises_by_the_rate_at_the_wheel(self):
-        """15 kg off 30 N/mm at a ratio of 0.8 rise by 15 × 9.80665 ÷ 19.2 mm; leaves stand at the wheel; less than 2 kg is not looked at."""
+        """15 kg off 30 N/mm at a ratio of 0.8 rise by 15 × 9.80665 ÷ 19.2 mm; leaves stand at the wheel.
+
+        Less than 2 kg is not looked at.
+        """
         coil = place(old={"spring": {"rate_n_per_mm": 30.0}}, motion_ratio=0.8, out_kg=15.0)
         self.assertAlmostEqual(dict(gives(coil).rows)["weight out"], -15.0 * 9.80665 / 19.2)
         self.assertAlmostEqual(
-            dict(gives(place(old={"spring": {"rate_n_per_mm": 30.0}}, motion_ratio=0.8, out_kg=-15.0)).rows)["weight out"],
+            dict(gives(place(old={"spring": {"rate_n_per_mm": 30.0}}, motion_ratio=0.8, out_kg=-15.0)).rows)[
+                "weight out"
+            ],
             15.0 * 9.80665 / 19.2,
         )
         leaf = place(old={"leaf_pack": {"rate_n_per_mm": 25.0}}, motion_ratio=None, out_kg=10.0)
         self.assertAlmostEqual(dict(gives(leaf).rows)["weight out"], -10.0 * 9.80665 / 25.0)
         self.assertIsNone(dict(gives(place(old={}, motion_ratio=0.8, out_kg=2.0)).rows)["weight out"])
         self.assertNotIn("weight out", dict(gives(place(old={}, motion_ratio=0.8, out_kg=1.9)).rows))
-        self.assertEqual(judge_gives(place(old={"spring": {"rate_n_per_mm": 30.0}}, motion_ratio=0.8, out_kg=None)).state, "unmeasured")
+        self.assertEqual(
+            judge_gives(place(old={"spring": {"rate_n_per_mm": 30.0}}, motion_ratio=0.8, out_kg=None)).state,
+            "unmeasured",
+        )
 
     def test_a_collar_that_is_up_takes_the_room_between_the_seats(self):
         """285 mm of room, a spring of 290: 5 mm of preload, and 12 more with the collar up by 12."""
@@ -106,7 +114,10 @@ class Mounts(unittest.TestCase):
     def test_what_is_not_known_of_the_camber_is_named(self):
         blunt = {key: value for key, value in WHOLE["top_mount"].items() if key != "camber_deg"}
         self.assertIn("its range of camber", judged("top_mount", blunt, place(camber=-1.0))["mount.camber"].reason)
-        self.assertIn("the camber as it stands", judged("top_mount", where=place(camber=-1.0, camber_deg=None))["mount.camber"].reason)
+        self.assertIn(
+            "the camber as it stands",
+            judged("top_mount", where=place(camber=-1.0, camber_deg=None))["mount.camber"].reason,
+        )
         self.assertEqual(state("top_mount", "mount.camber", where=place(camber=-2.0)), "clear")
         self.assertEqual(state("top_mount", "mount.camber", where=place(camber=-2.1)), "hit")
 
@@ -123,7 +134,10 @@ class Leaves(unittest.TestCase):
             self.assertEqual(self.frequency(rate).state, wanted, rate)
 
     def test_a_pack_that_is_not_chosen_is_not_held_against_the_builds_height(self):
-        """F = 300 × 9.80665 = 2,942 N: 150 − 117.7 old, 190 − 91.9 new, so 65.8 mm higher; the build reckons with none."""
+        """F = 300 × 9.80665 = 2,942 N: 150 − 117.7 old, 190 − 91.9 new, so 65.8 mm higher.
+
+        The build reckons with none.
+        """
         loose, chosen = (judged("leaf_pack", where=place(chosen=chosen))["leaf.height"] for chosen in (False, True))
         self.assertAlmostEqual(loose.value, (150 - 2941.995 / 25) - (190 - 2941.995 / 32), places=3)
         self.assertEqual((loose.state, chosen.state), ("clear", "tight"))
@@ -138,7 +152,9 @@ class Leaves(unittest.TestCase):
         self.assertEqual(state("lift_block", "block.width", blunt), "unmeasured")
         self.assertEqual(state("lift_block", "block.width"), "clear")
         for width, wanted in ((58.9, "hit"), (59.0, "clear"), (61.0, "clear"), (61.1, "tight")):
-            self.assertEqual(state("lift_block", "block.width", WHOLE["lift_block"] | {"width_mm": width}), wanted, width)
+            self.assertEqual(
+                state("lift_block", "block.width", WHOLE["lift_block"] | {"width_mm": width}), wanted, width
+            )
 
 
 class Limits(unittest.TestCase):
@@ -156,7 +172,9 @@ class Limits(unittest.TestCase):
         self.assertEqual(state("subframe", "subframe.mounts", WHOLE["subframe"] | {"apart_mm": 762.0}), "hit")
 
     def test_a_block_is_held_against_a_millimetre(self):
-        self.assertEqual(judged("lift_block", WHOLE["lift_block"] | {"width_mm": 62.0})["block.width"].held_against, 1.0)
+        self.assertEqual(
+            judged("lift_block", WHOLE["lift_block"] | {"width_mm": 62.0})["block.width"].held_against, 1.0
+        )
 
     def test_an_arm_that_is_set_says_its_range_and_one_that_is_not_its_length(self):
         ranged = judged("control_arm")["arm.length"]
@@ -172,16 +190,30 @@ class Limits(unittest.TestCase):
 
     def test_a_rack_that_the_build_reckons_otherwise(self):
         """26 mm forward by the part; up and down count as well as forward and back."""
-        for rack, wanted in (((26.0, 0.0), "clear"), ((26.0, 5.0), "tight"), ((26.0, -5.0), "tight"), ((20.0, 0.0), "tight")):
+        for rack, wanted in (
+            ((26.0, 0.0), "clear"),
+            ((26.0, 5.0), "tight"),
+            ((26.0, -5.0), "tight"),
+            ((20.0, 0.0), "tight"),
+        ):
             found = judged("rack_bracket", where=place(chosen=True, rack_mm=rack))
-            one = next(judgement for judgement in found.values() if "reckons" in judgement.reason or "as the part" in judgement.reason)
+            one = next(
+                judgement
+                for judgement in found.values()
+                if "reckons" in judgement.reason or "as the part" in judgement.reason
+            )
             self.assertEqual(one.state, wanted, rack)
         lifted = WHOLE["rack_bracket"] | {"up_mm": 5.0}
         found = judged("rack_bracket", lifted, place(chosen=True, rack_mm=(26.0, 5.0)))
         self.assertTrue(any("as the part" in one.reason for one in found.values()))
 
     def test_a_spline_has_the_same_teeth_and_a_tenth(self):
-        for change, wanted in (({}, "clear"), ({"teeth": 37}, "hit"), ({"spline_mm": 17.09}, "clear"), ({"spline_mm": 17.15}, "hit")):
+        for change, wanted in (
+            ({}, "clear"),
+            ({"teeth": 37}, "hit"),
+            ({"spline_mm": 17.09}, "clear"),
+            ({"spline_mm": 17.15}, "hit"),
+        ):
             self.assertEqual(state("shaft", "shaft.spline", WHOLE["shaft"] | change), wanted, change)
 
 

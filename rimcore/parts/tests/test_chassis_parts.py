@@ -27,38 +27,85 @@ FITTED = Fitted(parse_wheel("17x8 +45"), parse_tyre("225/45R17"))
 #: a strut corner of 340 kg, 40 of them below the spring: 2,942 N in the spring, 98 mm of a 30 N/mm coil
 OLD = {
     "spring": {"rate_n_per_mm": 30.0, "free_length_mm": 330.0, "block_length_mm": 120.0, "inner_mm": 100.0},
-    "damper": {"extended_mm": 520.0, "compressed_mm": 350.0, "installed_mm": 450.0, "seat_mm": 65.0, "top": "mount", "bottom": "clevis", "bolt_mm": 12.0, "electronic": "no"},
+    "damper": {
+        "extended_mm": 520.0,
+        "compressed_mm": 350.0,
+        "installed_mm": 450.0,
+        "seat_mm": 65.0,
+        "top": "mount",
+        "bottom": "clevis",
+        "bolt_mm": 12.0,
+        "electronic": "no",
+    },
     "control_arm": {"length_mm": 340.0, "bolt_mm": 14.0, "eye_mm": 48.0},
-    "roll_bar": {"outer_mm": 20.0, "make": "solid", "arm_mm": 220.0}, "bar_link": {"length_mm": 280.0, "way": "up", "ends": "studs", "bolt_mm": 10.0},
-    "tie_rod": {"thread": "M14x1.5", "taper_mm": 15.2}, "shaft": {"spline_mm": 17.0, "teeth": 36, "engaged_mm": 34.0, "angle_deg": 22.0},
+    "roll_bar": {"outer_mm": 20.0, "make": "solid", "arm_mm": 220.0},
+    "bar_link": {"length_mm": 280.0, "way": "up", "ends": "studs", "bolt_mm": 10.0},
+    "tie_rod": {"thread": "M14x1.5", "taper_mm": 15.2},
+    "shaft": {"spline_mm": 17.0, "teeth": 36, "engaged_mm": 34.0, "angle_deg": 22.0},
     "leaf_pack": {"rate_n_per_mm": 25.0, "arch_mm": 150.0, "length_mm": 1180.0, "width_mm": 60.0, "stack_mm": 38.0},
-    "u_bolt": {"inside_mm": 62.0, "length_mm": 160.0, "shape": "round"}, "hose": {"length_mm": 420.0, "slack_mm": 30.0},
-    "top_mount": {"studs": 3, "circle_mm": 96.0, "stack_mm": 30.0}, "bump_stop": {"hole_mm": 14.0}, "bush": {"outer_mm": 44.0, "inner_mm": 12.0, "length_mm": 60.0},
-    "ball_joint": {"fixing": "pressed", "housing_mm": 42.0, "taper_mm": 17.6}, "subframe": {"mounts": 4, "apart_mm": 760.0},
-}  # fmt: skip
+    "u_bolt": {"inside_mm": 62.0, "length_mm": 160.0, "shape": "round"},
+    "hose": {"length_mm": 420.0, "slack_mm": 30.0},
+    "top_mount": {"studs": 3, "circle_mm": 96.0, "stack_mm": 30.0},
+    "bump_stop": {"hole_mm": 14.0},
+    "bush": {"outer_mm": 44.0, "inner_mm": 12.0, "length_mm": 60.0},
+    "ball_joint": {"fixing": "pressed", "housing_mm": 42.0, "taper_mm": 17.6},
+    "subframe": {"mounts": 4, "apart_mm": 760.0},
+}
 STOOD = Stood(
-    use="street", end="F", old=OLD, corner_kg=340.0, unsprung_kg=40.0, motion_ratio=1.0, preload_mm=20.0, bump_mm=100.0, droop_mm=70.0, rod_mm=320.0, rod_change_mm=0.0,
-    joints_apart_mm=286.5, camber_deg=0.0,
-)  # fmt: skip
+    use="street",
+    end="F",
+    old=OLD,
+    corner_kg=340.0,
+    unsprung_kg=40.0,
+    motion_ratio=1.0,
+    preload_mm=20.0,
+    bump_mm=100.0,
+    droop_mm=70.0,
+    rod_mm=320.0,
+    rod_change_mm=0.0,
+    joints_apart_mm=286.5,
+    camber_deg=0.0,
+)
 WHOLE = {
     "spring": {"rate_n_per_mm": 45.0, "free_length_mm": 290.0, "block_length_mm": 110.0, "inner_mm": 65.0},
     "helper": {"rate_n_per_mm": 12.0, "free_length_mm": 60.0, "block_length_mm": 18.0, "inner_mm": 65.0},
-    "damper": {"extended_mm": 500.0, "compressed_mm": 340.0, "seat_mm": 65.0, "room_least_mm": 200.0, "room_most_mm": 285.0, "top": "mount", "bottom": "clevis", "bolt_mm": 12.0, "hand": "pair"},
-    "bump_stop": {"free_mm": 45.0, "solid_mm": 18.0, "hole_mm": 14.0}, "top_mount": {"studs": 3, "circle_mm": 96.0, "stack_mm": 28.0, "camber_deg": 2.0},
-    "control_arm": {"place": "lower", "shortest_mm": 330.0, "longest_mm": 350.0, "bolt_mm": 14.0, "eye_mm": 48.0}, "ball_joint": {"fixing": "pressed", "housing_mm": 42.0, "taper_mm": 17.6},
-    "bush": {"outer_mm": 44.0, "inner_mm": 12.0, "length_mm": 60.0}, "roll_bar": {"outer_mm": 20.0, "make": "solid", "arm_mm": 220.0}, "bar_link": {"shortest_mm": 270.0, "longest_mm": 310.0, "ends": "studs", "bolt_mm": 10.0},
-    "subframe": {"state": "new", "mounts": 4, "apart_mm": 760.0}, "tie_rod": {"thread": "M14x1.5", "shortest_mm": 300.0, "longest_mm": 340.0, "taper_mm": 15.2},
-    "rack_bracket": {"kind": "bolted", "forward_mm": 26.0}, "shaft": {"spline_mm": 17.0, "teeth": 36},
-    "leaf_pack": {"rate_n_per_mm": 32.0, "arch_mm": 190.0, "length_mm": 1180.0, "width_mm": 60.0}, "lift_block": {"height_mm": 50.0, "width_mm": 60.0},
-    "u_bolt": {"length_mm": 210.0, "inside_mm": 62.0, "shape": "round"}, "hose": {"length_mm": 480.0}, "propshaft": {"length_mm": 951.0},
-}  # fmt: skip
+    "damper": {
+        "extended_mm": 500.0,
+        "compressed_mm": 340.0,
+        "seat_mm": 65.0,
+        "room_least_mm": 200.0,
+        "room_most_mm": 285.0,
+        "top": "mount",
+        "bottom": "clevis",
+        "bolt_mm": 12.0,
+        "hand": "pair",
+    },
+    "bump_stop": {"free_mm": 45.0, "solid_mm": 18.0, "hole_mm": 14.0},
+    "top_mount": {"studs": 3, "circle_mm": 96.0, "stack_mm": 28.0, "camber_deg": 2.0},
+    "control_arm": {"place": "lower", "shortest_mm": 330.0, "longest_mm": 350.0, "bolt_mm": 14.0, "eye_mm": 48.0},
+    "ball_joint": {"fixing": "pressed", "housing_mm": 42.0, "taper_mm": 17.6},
+    "bush": {"outer_mm": 44.0, "inner_mm": 12.0, "length_mm": 60.0},
+    "roll_bar": {"outer_mm": 20.0, "make": "solid", "arm_mm": 220.0},
+    "bar_link": {"shortest_mm": 270.0, "longest_mm": 310.0, "ends": "studs", "bolt_mm": 10.0},
+    "subframe": {"state": "new", "mounts": 4, "apart_mm": 760.0},
+    "tie_rod": {"thread": "M14x1.5", "shortest_mm": 300.0, "longest_mm": 340.0, "taper_mm": 15.2},
+    "rack_bracket": {"kind": "bolted", "forward_mm": 26.0},
+    "shaft": {"spline_mm": 17.0, "teeth": 36},
+    "leaf_pack": {"rate_n_per_mm": 32.0, "arch_mm": 190.0, "length_mm": 1180.0, "width_mm": 60.0},
+    "lift_block": {"height_mm": 50.0, "width_mm": 60.0},
+    "u_bolt": {"length_mm": 210.0, "inside_mm": 62.0, "shape": "round"},
+    "hose": {"length_mm": 480.0},
+    "propshaft": {"length_mm": 951.0},
+}
 
 
 def place(stood=STOOD, beside=(), chosen=False, camber=0.0, **more):
     wanted = Candidate(replace(FITTED, camber_deg=camber))
     levers = {name: more.pop(name) for name in (LEVERS - {"camber_deg"}) & set(more)}
     stood = replace(stood, levers=Levers(**levers))
-    return Place(Axle(("FL", "FR"), FITTED, Hub(), ()), wanted, None, tuple(beside), chosen, stood=replace(stood, **more))
+    return Place(
+        Axle(("FL", "FR"), FITTED, Hub(), ()), wanted, None, tuple(beside), chosen, stood=replace(stood, **more)
+    )
 
 
 def judged(key, given_=None, where=None):
@@ -71,7 +118,10 @@ def state(key, code, given_=None, where=None):
 
 class Walk(unittest.TestCase):
     def test_nothing_is_clear_where_nothing_of_the_car_is_known(self):
-        """But for what the part says of itself alone: a pair is a pair, a new subframe is new, two schools are two schools."""
+        """But for what the part says of itself alone.
+
+        A pair is a pair, a new subframe is new, two schools are two schools.
+        """
         alone = {"part.damper.hand", "part.subframe.seen", "part.rack.school"}
         for key, family in CHASSIS.items():
             with self.subTest(key):
@@ -138,12 +188,16 @@ class Springs(unittest.TestCase):
         self.assertEqual((found.state, found.missing), ("unmeasured", ("preload",)))
         self.assertIsNone(seats_mm(bare, {"free_length_mm": 280.0}))
         self.assertFalse([need for need in FAMILIES["spring"].drags(WHOLE["spring"], bare) if need.family == "helper"])
-        read = judged("spring", WHOLE["spring"] | {"free_length_mm": 280.0}, place(old=old, preload_mm=55.0))["spring.seats"]
+        read = judged("spring", WHOLE["spring"] | {"free_length_mm": 280.0}, place(old=old, preload_mm=55.0))[
+            "spring.seats"
+        ]
         self.assertEqual((read.state, read.value), ("clear", 5.0))
 
     def test_preload_of_the_bench_example(self):
         """A 170 mm spring wound to 162 mm has 8 mm of preload (common practice)."""
-        seats = place(old={"spring": {"rate_n_per_mm": 60.0, "free_length_mm": 170.0, "block_length_mm": 80.0}}, preload_mm=8.0)
+        seats = place(
+            old={"spring": {"rate_n_per_mm": 60.0, "free_length_mm": 170.0, "block_length_mm": 80.0}}, preload_mm=8.0
+        )
         self.assertEqual(seats_mm(seats, {"rate_n_per_mm": 137.3, "free_length_mm": 170.0}), 8.0)
 
     def test_loose_at_full_droop_wants_a_helper_and_one_cures_it(self):
@@ -170,7 +224,9 @@ class Springs(unittest.TestCase):
             self.assertEqual(state("spring", "spring.bore", {**WHOLE["spring"], "inner_mm": inner}), said)
 
     def test_a_block_length_above_the_free_one_is_refused(self):
-        self.assertIsNotNone(FAMILIES["spring"].fault({"rate_n_per_mm": 45.0, "free_length_mm": 100.0, "block_length_mm": 120.0}))
+        self.assertIsNotNone(
+            FAMILIES["spring"].fault({"rate_n_per_mm": 45.0, "free_length_mm": 100.0, "block_length_mm": 120.0})
+        )
 
     def test_a_coilovers_own_spring_carries_the_corner(self):
         own = {**WHOLE["damper"], "rate_n_per_mm": 60.0, "free_length_mm": 250.0, "block_length_mm": 100.0}
@@ -196,7 +252,9 @@ class Dampers(unittest.TestCase):
         found = judged("damper")
         self.assertEqual((found["damper.bump"].value, found["damper.droop"].value), (110.0, 50.0))
         lowered = judged("damper", where=place(ride_drop_mm=30.0, motion_ratio=0.5))
-        self.assertEqual((lowered["damper.bump"].value, lowered["damper.droop"].value), ((450 - 15 - 340) / 0.5, (500 - 435) / 0.5))
+        self.assertEqual(
+            (lowered["damper.bump"].value, lowered["damper.droop"].value), ((450 - 15 - 340) / 0.5, (500 - 435) / 0.5)
+        )
 
     def test_a_body_that_goes_along_keeps_the_stroke(self):
         along = judged("damper", where=place(ride_drop_mm=30.0, stroke_moves=True))
@@ -216,7 +274,9 @@ class Dampers(unittest.TestCase):
             with self.assertRaises(BadInput) as refused:
                 FAMILIES["damper"].check({**WHOLE["damper"], **odd})
             self.assertEqual(refused.exception.field, field)
-        self.assertIn("collar is below its thread", FAMILIES["damper"].fault({**WHOLE["damper"], "room_least_mm": 300.0}))
+        self.assertIn(
+            "collar is below its thread", FAMILIES["damper"].fault({**WHOLE["damper"], "room_least_mm": 300.0})
+        )
         self.assertIn("longer than the damper", FAMILIES["damper"].fault({**WHOLE["damper"], "free_length_mm": 500.0}))
 
     def test_ends_and_lamp(self):
@@ -263,7 +323,9 @@ class Links(unittest.TestCase):
             ("toe", "toe"),
             ("lateral", "camber"),
         ):
-            self.assertIn(words, judged("control_arm", {"place": where, "length_mm": 345.0})["arm.length"].reason, where)
+            self.assertIn(
+                words, judged("control_arm", {"place": where, "length_mm": 345.0})["arm.length"].reason, where
+            )
 
     def test_an_arm_is_held_against_the_one_it_replaces_alone(self):
         stands = place(old={**OLD, "control_arm": {"place": "lower", "length_mm": 340.0}})
@@ -272,7 +334,11 @@ class Links(unittest.TestCase):
         self.assertEqual(state("control_arm", "arm.length", {"place": "lower", "length_mm": 340.0}, stands), "clear")
 
     def test_tension_rods_and_radius_arms_are_read_from_a_line(self):
-        for text, where in (("tension rods 330-350, 180", "tension"), ("radius arms 402, 90", "radius"), ("caster arm 310, 90", "caster")):
+        for text, where in (
+            ("tension rods 330-350, 180", "tension"),
+            ("radius arms 402, 90", "radius"),
+            ("caster arm 310, 90", "caster"),
+        ):
             line = parse_line(text)
             self.assertEqual((line.family, line.spec["place"]), ("control_arm", where))
 
@@ -288,7 +354,9 @@ class Links(unittest.TestCase):
         ):
             self.assertEqual(state("roll_bar", "bar.stiffness", unsaid), "unmeasured", unsaid)
         arms = place(old={**OLD, "roll_bar": {"outer_mm": 20.0, "arm_mm": 200.0}})
-        self.assertAlmostEqual(judged("roll_bar", {"outer_mm": 20.0, "arm_mm": 250.0}, arms)["bar.stiffness"].value, 0.64)
+        self.assertAlmostEqual(
+            judged("roll_bar", {"outer_mm": 20.0, "arm_mm": 250.0}, arms)["bar.stiffness"].value, 0.64
+        )
         self.assertEqual(state("roll_bar", "bar.bushes", {"outer_mm": 22.0}), "tight")
 
     def test_a_wall_that_leaves_nothing_hollow_is_refused(self):
@@ -307,7 +375,9 @@ class Links(unittest.TestCase):
         here = place()
         self.assertEqual(state("subframe", "subframe.seen", used), "unmeasured")
         self.assertEqual(state("subframe", "subframe.seen", used, replace(here, answers={"seen": "sound"})), "clear")
-        self.assertEqual(state("subframe", "subframe.seen", used, replace(here, answers={"seen": "to be repaired"})), "tight")
+        self.assertEqual(
+            state("subframe", "subframe.seen", used, replace(here, answers={"seen": "to be repaired"})), "tight"
+        )
 
     def test_a_raised_joint_asks_for_the_rod(self):
         self.assertEqual(state("ball_joint", "joint.rod", {**WHOLE["ball_joint"], "raised_mm": 20.0}), "tight")
@@ -368,7 +438,9 @@ class Leaves(unittest.TestCase):
         force = 300 * 9.80665
         found = judged("leaf_pack", where=place(self.REAR))["leaf.height"]
         self.assertAlmostEqual(found.value, (150 - force / 25) - (190 - force / 32))
-        self.assertAlmostEqual(judged("leaf_pack", where=place(self.REAR))["leaf.frequency"].value, math.sqrt(32_000 / 300) / 2 / math.pi)
+        self.assertAlmostEqual(
+            judged("leaf_pack", where=place(self.REAR))["leaf.frequency"].value, math.sqrt(32_000 / 300) / 2 / math.pi
+        )
 
     def test_never_under_a_steered_axle_and_never_on_another(self):
         self.assertEqual(state("lift_block", "block.axle"), "hit")
@@ -398,7 +470,10 @@ class Leaves(unittest.TestCase):
     def test_a_hose_hangs_lower_with_the_axle(self):
         self.assertEqual(judged("hose", where=place(self.REAR))["hose.reach"].value, 90.0)
         lifted = place(self.REAR, ride_drop_mm=-80.0)
-        self.assertEqual((judged("hose", where=lifted)["hose.reach"].value, state("hose", "hose.reach", where=lifted)), (10.0, "tight"))
+        self.assertEqual(
+            (judged("hose", where=lifted)["hose.reach"].value, state("hose", "hose.reach", where=lifted)),
+            (10.0, "tight"),
+        )
         self.assertEqual(state("hose", "hose.reach", {"length_mm": 460.0}, lifted), "hit")
 
 
@@ -406,7 +481,9 @@ class Heights(unittest.TestCase):
     def test_parts_add_up_and_are_held_against_the_build(self):
         force = 300 * 9.80665
         lowers = (330 - force / 30) - (290 - force / 45)
-        here = place(beside=[("spring", WHOLE["spring"]), ("top_mount", WHOLE["top_mount"])], perch_up_mm=5.0, ride_drop_mm=5.0)
+        here = place(
+            beside=[("spring", WHOLE["spring"]), ("top_mount", WHOLE["top_mount"])], perch_up_mm=5.0, ride_drop_mm=5.0
+        )
         self.assertAlmostEqual(gives(here).total_mm, lowers - 5 + 2)
         self.assertEqual(judge_gives(here).state, "clear")
         self.assertEqual(judge_gives(place(beside=[("spring", WHOLE["spring"])], ride_drop_mm=30.0)).state, "tight")
@@ -428,36 +505,83 @@ class Told(unittest.TestCase):
 
     def test_what_a_part_can_not_be_without(self):
         """Written down, so that a slip of the pen is noticed."""
-        required = {key: " ".join(sorted(spec.code for spec in family.specs if spec.required)) for key, family in CHASSIS.items()}
+        required = {
+            key: " ".join(sorted(spec.code for spec in family.specs if spec.required))
+            for key, family in CHASSIS.items()
+        }
         self.assertEqual(
             {key: codes for key, codes in required.items() if codes},
             {
-                "spring": "rate_n_per_mm", "helper": "block_length_mm free_length_mm rate_n_per_mm", "damper": "compressed_mm extended_mm", "bump_stop": "free_mm solid_mm",
-                "control_arm": "place", "ball_joint": "fixing", "bush": "inner_mm outer_mm", "roll_bar": "outer_mm", "subframe": "state", "tie_rod": "thread", "rack_bracket": "kind",
-                "shaft": "spline_mm", "lift_block": "height_mm", "u_bolt": "length_mm",
+                "spring": "rate_n_per_mm",
+                "helper": "block_length_mm free_length_mm rate_n_per_mm",
+                "damper": "compressed_mm extended_mm",
+                "bump_stop": "free_mm solid_mm",
+                "control_arm": "place",
+                "ball_joint": "fixing",
+                "bush": "inner_mm outer_mm",
+                "roll_bar": "outer_mm",
+                "subframe": "state",
+                "tie_rod": "thread",
+                "rack_bracket": "kind",
+                "shaft": "spline_mm",
+                "lift_block": "height_mm",
+                "u_bolt": "length_mm",
             },
-        )  # fmt: skip
+        )
 
     def test_what_else_a_family_says(self):
         """Share of price used, is it added, how many at an end, when it is looked at again (km)."""
         self.assertEqual(
-            {key: (one.used_share, one.adds, one.per_end(5), [due.after_km for due in one.dues if due.after_km]) for key, one in CHASSIS.items()},
             {
-                "spring": (0.4, False, 2, [300]), "helper": (0.3, True, 2, []), "damper": (0.45, False, 2, [300, 80]), "bump_stop": (None, False, 2, []), "top_mount": (0.4, False, 2, [1000]),
-                "control_arm": (0.4, False, 2, [80]), "ball_joint": (None, False, 2, [1000]), "bush": (None, False, None, []), "roll_bar": (0.4, False, 1, [80]), "bar_link": (0.3, False, 2, [1000]),
-                "subframe": (0.5, False, 1, [80]), "tie_rod": (0.2, False, 2, [80]), "rack_bracket": (0.5, True, 1, [80]), "shaft": (0.3, False, 1, [80]), "leaf_pack": (0.4, False, 2, [300, 80, 800]),
-                "lift_block": (0.3, True, 2, [80, 800]), "u_bolt": (None, False, 4, [80]), "hose": (None, False, None, []), "propshaft": (0.3, False, 1, [80]),
+                key: (one.used_share, one.adds, one.per_end(5), [due.after_km for due in one.dues if due.after_km])
+                for key, one in CHASSIS.items()
             },
-        )  # fmt: skip
+            {
+                "spring": (0.4, False, 2, [300]),
+                "helper": (0.3, True, 2, []),
+                "damper": (0.45, False, 2, [300, 80]),
+                "bump_stop": (None, False, 2, []),
+                "top_mount": (0.4, False, 2, [1000]),
+                "control_arm": (0.4, False, 2, [80]),
+                "ball_joint": (None, False, 2, [1000]),
+                "bush": (None, False, None, []),
+                "roll_bar": (0.4, False, 1, [80]),
+                "bar_link": (0.3, False, 2, [1000]),
+                "subframe": (0.5, False, 1, [80]),
+                "tie_rod": (0.2, False, 2, [80]),
+                "rack_bracket": (0.5, True, 1, [80]),
+                "shaft": (0.3, False, 1, [80]),
+                "leaf_pack": (0.4, False, 2, [300, 80, 800]),
+                "lift_block": (0.3, True, 2, [80, 800]),
+                "u_bolt": (None, False, 4, [80]),
+                "hose": (None, False, None, []),
+                "propshaft": (0.3, False, 1, [80]),
+            },
+        )
 
     def test_what_each_drags_along(self):
         wanted = {
-            "spring": {"Alignment", "Spring compressor", "Top nuts, one-use", "Helper springs"}, "damper": {"Alignment", "Top nuts, one-use", "Lower damper bolts, one-use", "Bump stops"},
-            "top_mount": {"Alignment", "Top nuts, one-use"}, "control_arm": {"Alignment", "Arm bolts, one-use"}, "ball_joint": {"Alignment", "Ball joint nuts, one-use"},
-            "roll_bar": {"Bar bushes 20 mm"}, "subframe": {"Alignment", "Subframe bolts, one-use", "Subframe mounts"}, "tie_rod": {"Alignment", "Rod end nuts, one-use", "Rack boot clips"},
-            "rack_bracket": {"Alignment", "Shaft extension", "Shaft clamp bolt, one-use", "Power steering fluid", "Hose brackets"}, "shaft": {"Shaft clamp bolt, one-use"},
-            "leaf_pack": {"U-bolts", "Shackle and hanger bushes"}, "lift_block": {"U-bolts", "Longer brake hoses"}, "hose": {"Brake fluid", "Copper washers for the hose"}, "propshaft": {"Propshaft bolts, one-use"},
-        }  # fmt: skip
+            "spring": {"Alignment", "Spring compressor", "Top nuts, one-use", "Helper springs"},
+            "damper": {"Alignment", "Top nuts, one-use", "Lower damper bolts, one-use", "Bump stops"},
+            "top_mount": {"Alignment", "Top nuts, one-use"},
+            "control_arm": {"Alignment", "Arm bolts, one-use"},
+            "ball_joint": {"Alignment", "Ball joint nuts, one-use"},
+            "roll_bar": {"Bar bushes 20 mm"},
+            "subframe": {"Alignment", "Subframe bolts, one-use", "Subframe mounts"},
+            "tie_rod": {"Alignment", "Rod end nuts, one-use", "Rack boot clips"},
+            "rack_bracket": {
+                "Alignment",
+                "Shaft extension",
+                "Shaft clamp bolt, one-use",
+                "Power steering fluid",
+                "Hose brackets",
+            },
+            "shaft": {"Shaft clamp bolt, one-use"},
+            "leaf_pack": {"U-bolts", "Shackle and hanger bushes"},
+            "lift_block": {"U-bolts", "Longer brake hoses"},
+            "hose": {"Brake fluid", "Copper washers for the hose"},
+            "propshaft": {"Propshaft bolts, one-use"},
+        }
         for key, family in CHASSIS.items():
             needs = family.drags(WHOLE[key], place())
             self.assertEqual({need.name for need in needs}, wanted.get(key, set()), key)

@@ -67,13 +67,21 @@ class Rings(unittest.TestCase):
         self.assertEqual(states("ring", {"inner_mm": 57.5, "outer_mm": 72.6})["part.ring.hub"], "tight")
 
     def test_hollow_is_tight_and_solid_is_not_told(self):
-        self.assertEqual(states("ring", {"inner_mm": 57.1, "outer_mm": 72.6, "build": "hollow"})["part.ring.build"], "tight")
+        self.assertEqual(
+            states("ring", {"inner_mm": 57.1, "outer_mm": 72.6, "build": "hollow"})["part.ring.build"], "tight"
+        )
         self.assertNotIn("part.ring.build", states("ring", {"inner_mm": 57.1, "outer_mm": 72.6, "build": "solid"}))
 
     def test_nothing_measured_is_never_clear(self):
         unknown = place(hub=Hub(), mount=WheelMount())
-        for key, given in (("ring", {"inner_mm": 57.1, "outer_mm": 72.6}), ("stud", {"thread": "M14x1.5", "length_mm": 45.0}),
-                           ("nut", {"thread": "M14x1.5", "seat": "cone 60"}), ("valve", {}), ("sensor", {"band": "433"}), ("cap", {})):  # fmt: skip
+        for key, given in (
+            ("ring", {"inner_mm": 57.1, "outer_mm": 72.6}),
+            ("stud", {"thread": "M14x1.5", "length_mm": 45.0}),
+            ("nut", {"thread": "M14x1.5", "seat": "cone 60"}),
+            ("valve", {}),
+            ("sensor", {"band": "433"}),
+            ("cap", {}),
+        ):
             with self.subTest(key):
                 found = FAMILIES[key].judge(given, unknown)
                 self.assertTrue(found)
@@ -82,11 +90,20 @@ class Rings(unittest.TestCase):
 
     def test_figures_of_the_card(self):
         """What is held against what: 0.1 mm, the play found, and its formula with the numbers put in."""
-        judged = next(j for j in FAMILIES["ring"].judge({"inner_mm": 57.1, "outer_mm": 72.0}, place()) if j.code == "part.ring.wheel")
-        self.assertEqual(
-            (judged.value, judged.held_against, round(judged.margin, 3), judged.formula), (0.6, 0.1, -0.5, "72.6 − 72 = 0.6 mm")
+        judged = next(
+            j
+            for j in FAMILIES["ring"].judge({"inner_mm": 57.1, "outer_mm": 72.0}, place())
+            if j.code == "part.ring.wheel"
         )
-        fine = next(j for j in FAMILIES["ring"].judge({"inner_mm": 57.1, "outer_mm": 72.5678}, place()) if j.code == "part.ring.wheel")
+        self.assertEqual(
+            (judged.value, judged.held_against, round(judged.margin, 3), judged.formula),
+            (0.6, 0.1, -0.5, "72.6 − 72 = 0.6 mm"),
+        )
+        fine = next(
+            j
+            for j in FAMILIES["ring"].judge({"inner_mm": 57.1, "outer_mm": 72.5678}, place())
+            if j.code == "part.ring.wheel"
+        )
         self.assertEqual((fine.value, fine.state), (0.032, "clear"))
 
     def test_both_ends_of_a_match(self):
@@ -119,14 +136,24 @@ class Threads(unittest.TestCase):
         self.assertEqual(states("nut", {"thread": "M12x1.5", "seat": "cone 60"})["part.thread"], "hit")
 
     def test_seat_by_shape_and_size(self):
-        for seat, state in (("cone 60", "clear"), ("cone 90", "hit"), ("ball R13", "hit"), ("flat", "hit"), ("cone", "unmeasured")):
+        for seat, state in (
+            ("cone 60", "clear"),
+            ("cone 90", "hit"),
+            ("ball R13", "hit"),
+            ("flat", "hit"),
+            ("cone", "unmeasured"),
+        ):
             self.assertEqual(states("nut", {"thread": "M14x1.5", "seat": seat})["part.seat"], state, seat)
 
     def test_class(self):
         for key, given, state in (
-            ("stud", {"grade": "8.8"}, "tight"), ("stud", {"grade": "10.9"}, "clear"), ("stud", {"grade": "12.9"}, "clear"), ("stud", {}, "unmeasured"),
-            ("nut", {"grade": "8", "seat": "cone 60"}, "tight"), ("nut", {"grade": "10", "seat": "cone 60"}, "clear"),
-        ):  # fmt: skip
+            ("stud", {"grade": "8.8"}, "tight"),
+            ("stud", {"grade": "10.9"}, "clear"),
+            ("stud", {"grade": "12.9"}, "clear"),
+            ("stud", {}, "unmeasured"),
+            ("nut", {"grade": "8", "seat": "cone 60"}, "tight"),
+            ("nut", {"grade": "10", "seat": "cone 60"}, "clear"),
+        ):
             whole = {"thread": "M14x1.5", "length_mm": 45.0, **given}
             self.assertEqual(states(key, whole)["part.class"], state, (key, given))
 
@@ -139,25 +166,41 @@ class Spacers(unittest.TestCase):
         self.assertEqual(states("spacer", {"thickness_mm": 30.0, "kind": "bolted"})["spacer.studs"], "clear")
 
     def test_in_the_build_its_thickness_is_held_against_the_lever(self):
-        self.assertEqual(states("spacer", {"thickness_mm": 15.0}, place(spacer=15.0, chosen=True))["part.spacer.lever"], "clear")
-        self.assertEqual(states("spacer", {"thickness_mm": 15.0}, place(spacer=10.0, chosen=True))["part.spacer.lever"], "tight")
+        self.assertEqual(
+            states("spacer", {"thickness_mm": 15.0}, place(spacer=15.0, chosen=True))["part.spacer.lever"], "clear"
+        )
+        self.assertEqual(
+            states("spacer", {"thickness_mm": 15.0}, place(spacer=10.0, chosen=True))["part.spacer.lever"], "tight"
+        )
         self.assertNotIn("part.spacer.lever", states("spacer", {"thickness_mm": 15.0}))
 
     def test_pattern(self):
-        self.assertEqual(states("spacer", {"thickness_mm": 5.0, "bolts": 5, "pcd_mm": 112.0})["part.spacer.pattern"], "clear")
-        self.assertEqual(states("spacer", {"thickness_mm": 5.0, "bolts": 5, "pcd_mm": 114.3})["part.spacer.pattern"], "hit")
-        self.assertEqual(states("spacer", {"thickness_mm": 5.0, "bolts": 4, "pcd_mm": 112.0})["part.spacer.pattern"], "hit")
+        self.assertEqual(
+            states("spacer", {"thickness_mm": 5.0, "bolts": 5, "pcd_mm": 112.0})["part.spacer.pattern"], "clear"
+        )
+        self.assertEqual(
+            states("spacer", {"thickness_mm": 5.0, "bolts": 5, "pcd_mm": 114.3})["part.spacer.pattern"], "hit"
+        )
+        self.assertEqual(
+            states("spacer", {"thickness_mm": 5.0, "bolts": 4, "pcd_mm": 112.0})["part.spacer.pattern"], "hit"
+        )
         for said, where, state in (
-            ({}, place(), "unmeasured"), ({"pcd_mm": 112.0}, place(), "unmeasured"), ({"bolts": 5}, place(), "unmeasured"), ({"bolts": 4}, place(), "hit"),
-            ({"pcd_mm": 112.6}, place(), "hit"), ({"bolts": 5, "pcd_mm": 112.5}, place(), "clear"),
+            ({}, place(), "unmeasured"),
+            ({"pcd_mm": 112.0}, place(), "unmeasured"),
+            ({"bolts": 5}, place(), "unmeasured"),
+            ({"bolts": 4}, place(), "hit"),
+            ({"pcd_mm": 112.6}, place(), "hit"),
+            ({"bolts": 5, "pcd_mm": 112.5}, place(), "clear"),
             ({"bolts": 5, "pcd_mm": 112.0}, place(hub=replace(HUB, bolts=None)), "unmeasured"),
             ({"bolts": 5, "pcd_mm": 112.0}, place(hub=replace(HUB, pcd_mm=None)), "unmeasured"),
-        ):  # fmt: skip
+        ):
             self.assertEqual(states("spacer", {"thickness_mm": 5.0, **said}, where)["part.spacer.pattern"], state, said)
 
     def test_only_a_bolted_one_has_nuts_of_its_own_to_look_at_again(self):
         (due,) = FAMILIES["spacer"].dues
-        self.assertEqual([due.holds(given) for given in ({"kind": "bolted"}, {"kind": "slip"}, {})], [True, False, False])
+        self.assertEqual(
+            [due.holds(given) for given in ({"kind": "bolted"}, {"kind": "slip"}, {})], [True, False, False]
+        )
 
     def test_only_a_bolted_one_has_a_thread_of_its_own(self):
         for kind, judged_so in (("bolted", True), ("slip", False), (None, False)):
@@ -169,23 +212,30 @@ class Spacers(unittest.TestCase):
         nuts = FAMILIES["spacer"].drags({"thickness_mm": 15.0, "kind": "bolted"}, place())
         self.assertEqual([(need.family, need.quantity) for need in nuts if need.family == "nut"], [("nut", 10)])
         unknown = Place(Axle(("FL", "FR"), FITTED, replace(HUB, bolts=None), ()), Candidate(FITTED, mount=MOUNT), None)
-        self.assertNotIn("nut", [need.family for need in FAMILIES["spacer"].drags({"thickness_mm": 15.0, "kind": "bolted"}, unknown)])
+        self.assertNotIn(
+            "nut", [need.family for need in FAMILIES["spacer"].drags({"thickness_mm": 15.0, "kind": "bolted"}, unknown)]
+        )
 
     def test_who_has_not_said_the_pattern(self):
         for given, hub, whose in (
-            ({"bolts": 5, "pcd_mm": 112.0}, replace(HUB, pcd_mm=None), "hub's"), ({"bolts": 5, "pcd_mm": 112.0}, replace(HUB, bolts=None), "hub's"),
-            ({"bolts": 5}, HUB, "spacer's"), ({"pcd_mm": 112.0}, HUB, "spacer's"),
-        ):  # fmt: skip
-            found = {one.code: one for one in FAMILIES["spacer"].judge({"thickness_mm": 15.0, **given}, place(hub))}["part.spacer.pattern"]
+            ({"bolts": 5, "pcd_mm": 112.0}, replace(HUB, pcd_mm=None), "hub's"),
+            ({"bolts": 5, "pcd_mm": 112.0}, replace(HUB, bolts=None), "hub's"),
+            ({"bolts": 5}, HUB, "spacer's"),
+            ({"pcd_mm": 112.0}, HUB, "spacer's"),
+        ):
+            found = {one.code: one for one in FAMILIES["spacer"].judge({"thickness_mm": 15.0, **given}, place(hub))}[
+                "part.spacer.pattern"
+            ]
             self.assertEqual(found.state, "unmeasured")
             self.assertIn(whose, found.reason)
             self.assertEqual(found.missing, ("hub.pattern" if whose == "hub's" else "part.spacer",))
 
     def test_a_twentieth_of_a_millimetre_is_the_same_thickness(self):
         for lever, state, words in ((15.04, "clear", "both 15 mm"), (15.07, "tight", "reckons with 15.07")):
-            found = {one.code: one for one in FAMILIES["spacer"].judge({"thickness_mm": 15.0}, place(spacer=lever, chosen=True))}[
-                "part.spacer.lever"
-            ]
+            found = {
+                one.code: one
+                for one in FAMILIES["spacer"].judge({"thickness_mm": 15.0}, place(spacer=lever, chosen=True))
+            }["part.spacer.lever"]
             self.assertEqual(found.state, state)
             self.assertIn(words, found.reason)
 
@@ -193,30 +243,43 @@ class Spacers(unittest.TestCase):
 class Answered(unittest.TestCase):
     def test_valve_and_sensor_against_what_was_read_on_the_car(self):
         for key, code, given, answers, state in (
-            ("valve", "part.valve", {"hole": "11.3"}, {"hole": "11.3 mm"}, "clear"), ("valve", "part.valve", {"hole": "11.3"}, {"hole": "8.3 mm"}, "hit"),
-            ("valve", "part.valve", {}, {"hole": "8.3 mm"}, "unmeasured"), ("valve", "part.valve", {"hole": "8.3"}, {}, "unmeasured"),
-            ("sensor", "part.sensor", {"band": "433"}, {"band": "433 MHz"}, "clear"), ("sensor", "part.sensor", {"band": "433"}, {"band": "315 MHz"}, "hit"),
-            ("sensor", "part.sensor", {"band": "433"}, {"band": "not read"}, "unmeasured"), ("sensor", "part.sensor", {}, {"band": "433 MHz"}, "unmeasured"),
-        ):  # fmt: skip
+            ("valve", "part.valve", {"hole": "11.3"}, {"hole": "11.3 mm"}, "clear"),
+            ("valve", "part.valve", {"hole": "11.3"}, {"hole": "8.3 mm"}, "hit"),
+            ("valve", "part.valve", {}, {"hole": "8.3 mm"}, "unmeasured"),
+            ("valve", "part.valve", {"hole": "8.3"}, {}, "unmeasured"),
+            ("sensor", "part.sensor", {"band": "433"}, {"band": "433 MHz"}, "clear"),
+            ("sensor", "part.sensor", {"band": "433"}, {"band": "315 MHz"}, "hit"),
+            ("sensor", "part.sensor", {"band": "433"}, {"band": "not read"}, "unmeasured"),
+            ("sensor", "part.sensor", {}, {"band": "433 MHz"}, "unmeasured"),
+        ):
             self.assertEqual(states(key, given, replace(place(), answers=answers))[code], state, (key, given, answers))
 
 
 class Brakes(unittest.TestCase):
     def test_a_caliper_moves_what_the_wheel_goes_over(self):
-        wanted = Candidate(FITTED, barrel_radius_mm=190.0, spoke_back_mm=40.0, levers=Levers(brake=Brake(180.0, 38.0, "the offer")))
+        wanted = Candidate(
+            FITTED, barrel_radius_mm=190.0, spoke_back_mm=40.0, levers=Levers(brake=Brake(180.0, 38.0, "the offer"))
+        )
         axle = Axle(("FL", "FR"), FITTED, HUB, ())
         found = {j.code: j for j in fitment.judge(axle, wanted, SCHOOLS["daily"]).judgements if j.where == "front left"}
         self.assertEqual((found["gap.caliper_barrel"].value, found["gap.caliper_spoke"].value), (10.0, 2.0))
         larger = fitment.judge(axle, wanted.moved(brake=Brake(191.0, 41.0)), SCHOOLS["daily"]).judgements
-        self.assertEqual({j.state for j in larger if j.code.startswith("gap.caliper_") and j.value is not None}, {"hit"})
+        self.assertEqual(
+            {j.state for j in larger if j.code.startswith("gap.caliper_") and j.value is not None}, {"hit"}
+        )
         without = {j.code: j for j in fitment.judge(axle, wanted.moved(brake=None), SCHOOLS["daily"]).judgements}
         self.assertEqual(without["gap.caliper_barrel"].state, "unmeasured")
 
     def test_the_builds_wheel_over_a_caliper_of_the_list(self):
         given = {"radius_mm": 165.0, "face_mm": 31.0}
         for barrel, spoke, spacer, states_ in (
-            (165.0, 31.0, 0.0, ("tight", "tight")), (165.5, 30.99, 0.0, ("tight", "hit")), (167.0, 35.0, 0.0, ("tight", "clear")), (168.0, 30.0, 0.0, ("clear", "hit")), (164.9, 30.0, 5.0, ("hit", "clear")), (None, None, 0.0, ("unmeasured", "unmeasured")),
-        ):  # fmt: skip
+            (165.0, 31.0, 0.0, ("tight", "tight")),
+            (165.5, 30.99, 0.0, ("tight", "hit")),
+            (167.0, 35.0, 0.0, ("tight", "clear")),
+            (168.0, 30.0, 0.0, ("clear", "hit")),
+            (164.9, 30.0, 5.0, ("hit", "clear")),
+            (None, None, 0.0, ("unmeasured", "unmeasured")),
+        ):
             found = states("caliper", given, place(spacer=spacer, barrel_radius_mm=barrel, spoke_back_mm=spoke))
             self.assertEqual((found["part.caliper.barrel"], found["part.caliper.spoke"]), states_)
         self.assertNotIn("part.caliper.barrel", states("caliper", given, place(barrel_radius_mm=170.0, chosen=True)))
@@ -230,7 +293,9 @@ class Brakes(unittest.TestCase):
     def test_hats_of_caliper_and_rotor(self):
         given = {"radius_mm": 165.0, "face_mm": 31.0, "for_hat_mm": 46.0, "hand": "pair"}
         for hat, state in ((46.0, "clear"), (46.5, "clear"), (47.0, "hit"), (40.0, "hit")):
-            self.assertEqual(states("caliper", given, place(beside=(("rotor", {"hat_mm": hat}),)))["part.caliper.hat"], state, hat)
+            self.assertEqual(
+                states("caliper", given, place(beside=(("rotor", {"hat_mm": hat}),)))["part.caliper.hat"], state, hat
+            )
         self.assertEqual(states("caliper", given)["part.caliper.hat"], "unmeasured")
 
     def test_a_side_alone_is_told(self):
@@ -260,22 +325,32 @@ class Dragged(unittest.TestCase):
 
     def test_ring_with_its_two_diameters_for_each_wheel(self):
         ring = self.of()["ring"]
-        self.assertEqual((ring.spec["inner_mm"], ring.spec["outer_mm"], ring.quantity, ring.needed), (57.1, 72.6, 2, True))
+        self.assertEqual(
+            (ring.spec["inner_mm"], ring.spec["outer_mm"], ring.quantity, ring.needed), (57.1, 72.6, 2, True)
+        )
         self.assertNotIn("ring", self.of(mount=replace(MOUNT, bore_mm=57.1)))
 
     def test_studs_as_long_as_the_spacer_leaves_short(self):
-        """28 − 12 − 10 = 6 mm of thread where 14 are wanted; with the tenth that is clear of tight 12 + 10 + 15.4, whole: 38 mm."""
+        """28 − 12 − 10 = 6 mm of thread where 14 are wanted.
+
+        With the tenth that is clear of tight 12 + 10 + 15.4, whole: 38 mm.
+        """
         stud = self.of(spacer=10.0)["stud"]
         self.assertEqual((stud.spec["length_mm"], stud.spec["thread"], stud.quantity), (38.0, "M14x1.5", 10))
         self.assertEqual(states("stud", {**stud.spec, "grade": "10.9"}, place(spacer=10.0))["part.engagement"], "clear")
         self.assertNotIn("stud", self.of())
         bolted = {
-            need.family for need in FAMILIES["wheel"].drags({}, place(hub=replace(HUB, stud_length_mm=20.0), spacer=10.0, kind="bolted"))
+            need.family
+            for need in FAMILIES["wheel"].drags(
+                {}, place(hub=replace(HUB, stud_length_mm=20.0), spacer=10.0, kind="bolted")
+            )
         }
         self.assertIn("stud", bolted, "without the spacer's thickness: 12 + 15.4")
         said = next(
             n
-            for n in FAMILIES["wheel"].drags({}, place(hub=replace(HUB, stud_length_mm=20.0), spacer=10.0, kind="bolted"))
+            for n in FAMILIES["wheel"].drags(
+                {}, place(hub=replace(HUB, stud_length_mm=20.0), spacer=10.0, kind="bolted")
+            )
             if n.family == "stud"
         )
         self.assertEqual(said.spec["length_mm"], 28.0)
@@ -293,7 +368,10 @@ class Dragged(unittest.TestCase):
         self.assertNotIn("nut", self.of(mount=replace(MOUNT, seat=parse_seat("ball R13"))))
 
     def test_bolts_of_the_wheels_seat_where_they_are_long_enough(self):
-        """Long enough for pad and no spacer, but of another seat: bolts again, ten of them; a hub with both lengths unknown takes nuts."""
+        """Long enough for pad and no spacer, but of another seat: bolts again, ten of them.
+
+        A hub with both lengths unknown takes nuts.
+        """
         hub = replace(HUB, stud_length_mm=None, bolt_length_mm=40.0)
         found = self.of(hub=hub)
         self.assertEqual((found["bolt"].quantity, found["bolt"].spec["seat"]), (10, "cone 60°"))
@@ -320,14 +398,17 @@ class Dragged(unittest.TestCase):
 
     def test_two_of_what_each_wheel_has_one_of(self):
         found = self.of()
-        self.assertEqual([(found[family].quantity, found[family].needed) for family in ("valve", "sensor")], [(2, False), (2, False)])
+        self.assertEqual(
+            [(found[family].quantity, found[family].needed) for family in ("valve", "sensor")], [(2, False), (2, False)]
+        )
         self.assertEqual(found["cap"].quantity, 2)
 
     def test_what_is_only_to_be_thought_of(self):
         found = self.of()
         bolted = FAMILIES["spacer"].drags({"thickness_mm": 20.0, "kind": "bolted"}, place())
         self.assertEqual(
-            [(need.family, need.quantity, need.needed, need.spec["thread"]) for need in bolted], [("nut", 10, False, "M14x1.5")]
+            [(need.family, need.quantity, need.needed, need.spec["thread"]) for need in bolted],
+            [("nut", 10, False, "M14x1.5")],
         )
         self.assertEqual(FAMILIES["spacer"].drags({"thickness_mm": 20.0, "kind": "slip"}, place()), ())
         self.assertFalse(found["sensor"].needed or found["valve"].needed or found["cap"].needed)
@@ -370,7 +451,11 @@ class Said(unittest.TestCase):
 class Figures(unittest.TestCase):
     def test_margins_and_formulas_of_the_thread(self):
         """45 − 12 − 15 = 18 mm where 14 are wanted: 4 mm to spare; a thread hidden whole is 0, not less."""
-        for length, spacer, kind, value in ((45.0, 15.0, "slip", 18.0), (45.0, 15.0, "bolted", 33.0), (20.0, 15.0, "slip", 0.0)):
+        for length, spacer, kind, value in (
+            (45.0, 15.0, "slip", 18.0),
+            (45.0, 15.0, "bolted", 33.0),
+            (20.0, 15.0, "slip", 0.0),
+        ):
             judgements = FAMILIES["stud"].judge(
                 {"thread": "M14x1.5", "length_mm": length, "grade": "10.9"}, place(spacer=spacer, kind=kind)
             )
@@ -380,16 +465,23 @@ class Figures(unittest.TestCase):
 
     def test_hats_half_a_millimetre_apart(self):
         given = {"radius_mm": 165.0, "face_mm": 31.0, "for_hat_mm": 46.0}
-        for hat, state, margin in ((46.5, "clear", 0.0), (46.6, "hit", -0.1), (45.4, "hit", -0.1), (46.0, "clear", 0.5)):
-            found = {one.code: one for one in FAMILIES["caliper"].judge(given, place(beside=(("rotor", {"hat_mm": hat}),)))}[
-                "part.caliper.hat"
-            ]
+        for hat, state, margin in (
+            (46.5, "clear", 0.0),
+            (46.6, "hit", -0.1),
+            (45.4, "hit", -0.1),
+            (46.0, "clear", 0.5),
+        ):
+            found = {
+                one.code: one for one in FAMILIES["caliper"].judge(given, place(beside=(("rotor", {"hat_mm": hat}),)))
+            }["part.caliper.hat"]
             self.assertEqual(found.state, state, hat)
             self.assertAlmostEqual(found.margin, margin, 9)
 
     def test_room_that_is_clear_asks_for_nothing(self):
         for radius, remedies in ((140.0, ()), (149.0, ("another wheel", "a spacer, if the thread allows it"))):
-            judgements = FAMILIES["caliper"].judge({"radius_mm": radius, "face_mm": 31.0}, place(barrel_radius_mm=150.0))
+            judgements = FAMILIES["caliper"].judge(
+                {"radius_mm": radius, "face_mm": 31.0}, place(barrel_radius_mm=150.0)
+            )
             found = {one.code: one for one in judgements}["part.caliper.barrel"]
             self.assertEqual(found.remedies, remedies)
 
@@ -403,16 +495,28 @@ class Figures(unittest.TestCase):
         for apart, state in ((-0.1, "clear"), (-0.11, "hit"), (0.1, "clear"), (0.11, "tight")):
             self.assertEqual(judge_diameter("x", "X", 60.0 + apart, 60.0, "hub", "hub.bore").state, state, apart)
         for size, state in ((13.5, "clear"), (13.8, "hit"), (12.5, "clear"), (12.2, "hit")):
-            found = states("nut", {"thread": "M14x1.5", "seat": f"ball R{size}"}, place(mount=replace(MOUNT, seat=parse_seat("ball R13"))))
+            found = states(
+                "nut",
+                {"thread": "M14x1.5", "seat": f"ball R{size}"},
+                place(mount=replace(MOUNT, seat=parse_seat("ball R13"))),
+            )
             self.assertEqual(found["part.seat"], state, size)
 
     def test_a_diameter_in_inches_to_a_hundredth(self):
         """1/2-20 is 12.70 mm with a pitch of 1.27 mm: not M12.7×1.25, and not another half inch."""
         inch = replace(HUB, thread=parse_thread("1/2-20"))
-        self.assertEqual(states("nut", {"thread": "1/2-20", "seat": "cone 60"}, place(hub=inch))["part.thread"], "clear")
-        self.assertEqual(states("nut", {"thread": "M12.7x1.27", "seat": "cone 60"}, place(hub=inch))["part.thread"], "clear")
-        self.assertEqual(states("nut", {"thread": "M12.7x1.25", "seat": "cone 60"}, place(hub=inch))["part.thread"], "hit")
-        self.assertEqual(states("nut", {"thread": "M12.704x1.27", "seat": "cone 60"}, place(hub=inch))["part.thread"], "clear")
+        self.assertEqual(
+            states("nut", {"thread": "1/2-20", "seat": "cone 60"}, place(hub=inch))["part.thread"], "clear"
+        )
+        self.assertEqual(
+            states("nut", {"thread": "M12.7x1.27", "seat": "cone 60"}, place(hub=inch))["part.thread"], "clear"
+        )
+        self.assertEqual(
+            states("nut", {"thread": "M12.7x1.25", "seat": "cone 60"}, place(hub=inch))["part.thread"], "hit"
+        )
+        self.assertEqual(
+            states("nut", {"thread": "M12.704x1.27", "seat": "cone 60"}, place(hub=inch))["part.thread"], "clear"
+        )
 
 
 class Counted(unittest.TestCase):
@@ -431,7 +535,9 @@ class Counted(unittest.TestCase):
         self.assertEqual(judge_count(FAMILIES["roll_bar"], 1, both).reason, "1 of 2")
 
     def test_both_sides_alike(self):
-        left, right = ({"diameter_mm": 300.0, "thickness_mm": 24.0, "hat_mm": 46.0, "hand": hand} for hand in ("left", "right"))
+        left, right = (
+            {"diameter_mm": 300.0, "thickness_mm": 24.0, "hat_mm": 46.0, "hand": hand} for hand in ("left", "right")
+        )
         self.assertEqual(judge_sides(FAMILIES["rotor"], [left, right]).state, "clear")
         self.assertEqual(judge_sides(FAMILIES["rotor"], [left, {**right, "hat_mm": 40.0}]).state, "hit")
         self.assertIsNone(judge_sides(FAMILIES["rotor"], [left]))
@@ -451,17 +557,33 @@ class Counted(unittest.TestCase):
 
 class Declared(unittest.TestCase):
     def test_what_a_part_can_not_be_without(self):
-        """Required, and kept in columns for lists that are sorted: written down, so that a slip of the pen is noticed."""
+        """Required, and kept in columns for lists that are sorted.
+
+        Written down, so that a slip of the pen is noticed.
+        """
         required = {
             key: {spec.code for spec in family.specs if spec.required}
             for key, family in FAMILIES.items()
             if key not in CHASSIS and key not in RUNNING
         }
-        self.assertEqual(required, {
-            "wheel": {"diameter_in", "width_in"}, "tyre": {"size", "diameter_in"}, "ring": {"inner_mm", "outer_mm"}, "spacer": {"thickness_mm"},
-            "stud": {"thread", "length_mm"}, "nut": {"thread", "seat"}, "bolt": {"thread", "length_mm", "seat"}, "valve": set(), "sensor": set(), "cap": set(),
-            "caliper": {"radius_mm", "face_mm"}, "rotor": {"diameter_mm"}, "other": set(),
-        })  # fmt: skip
+        self.assertEqual(
+            required,
+            {
+                "wheel": {"diameter_in", "width_in"},
+                "tyre": {"size", "diameter_in"},
+                "ring": {"inner_mm", "outer_mm"},
+                "spacer": {"thickness_mm"},
+                "stud": {"thread", "length_mm"},
+                "nut": {"thread", "seat"},
+                "bolt": {"thread", "length_mm", "seat"},
+                "valve": set(),
+                "sensor": set(),
+                "cap": set(),
+                "caliper": {"radius_mm", "face_mm"},
+                "rotor": {"diameter_mm"},
+                "other": set(),
+            },
+        )
         columns = {key: {spec.code for spec in family.specs if spec.column} for key, family in FAMILIES.items()}
         self.assertEqual(
             {key: found for key, found in columns.items() if found},
@@ -469,12 +591,17 @@ class Declared(unittest.TestCase):
         )
 
     def test_what_else_a_family_says(self):
-        """Share of price used, is it added, pieces at an end of five lugs, levers, looked at again (km, days, track days), what is counted, what stands aside."""
+        """Share of price used, is it added, pieces at an end of five lugs, levers, looked at again (km, days, track
+        days), what is counted, what stands aside.
+        """
         again = (80, None, None)
         self.assertEqual(
             {
                 key: (
-                    family.used_share, family.adds, family.per_end(5), dict(family.sets),
+                    family.used_share,
+                    family.adds,
+                    family.per_end(5),
+                    dict(family.sets),
                     [(due.after_km, due.after_days, due.after_track_days) for due in family.dues],
                     [spec.code for spec in family.specs if spec.counted or spec.aside],
                 )
@@ -485,7 +612,14 @@ class Declared(unittest.TestCase):
                 "wheel": (0.5, False, 2, {}, [again, (800, None, None)], ["bolts"]),
                 "tyre": (0.25, False, 2, {}, [], ["profile"]),
                 "ring": (0.3, True, 2, {}, [], ["pieces"]),
-                "spacer": (0.4, True, 2, {"spacer_mm": "thickness_mm", "spacer_kind": "kind"}, [again], ["bolts", "pieces"]),
+                "spacer": (
+                    0.4,
+                    True,
+                    2,
+                    {"spacer_mm": "thickness_mm", "spacer_kind": "kind"},
+                    [again],
+                    ["bolts", "pieces"],
+                ),
                 "stud": (None, False, 10, {}, [again], ["pieces"]),
                 "nut": (0.2, False, 10, {}, [again], ["pieces"]),
                 "bolt": (0.2, False, 10, {}, [again], ["pieces"]),
@@ -496,7 +630,7 @@ class Declared(unittest.TestCase):
                 "rotor": (0.3, False, 2, {}, [(300, None, None), (None, None, 2)], []),
                 "other": (None, False, None, {}, [], []),
             },
-        )  # fmt: skip
+        )
 
     def test_a_caliper_drags_pads_fluid_and_washers(self):
         needs = FAMILIES["caliper"].drags({"radius_mm": 165.0, "face_mm": 31.0}, place())

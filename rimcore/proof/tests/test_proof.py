@@ -63,10 +63,18 @@ class Dates(unittest.TestCase):
     TODAY = date(2027, 5, 3)
 
     def test_by_hand(self):
-        parts = [Part("wheels", 42, ordered_on=date(2027, 4, 1)), Part("tyres", 5), Part("rings", 9, arrived_on=date(2027, 4, 30))]
+        parts = [
+            Part("wheels", 42, ordered_on=date(2027, 4, 1)),
+            Part("tyres", 5),
+            Part("rings", 9, arrived_on=date(2027, 4, 30)),
+        ]
         found = schedule(parts, self.TODAY, hours=6, hours_per_week=7, event_on=date(2027, 6, 14))
-        self.assertEqual(dict(found.arrivals), {"wheels": date(2027, 5, 13), "tyres": date(2027, 5, 8), "rings": date(2027, 4, 30)})
-        self.assertEqual((found.earliest_start, found.finish, found.waits_for), (date(2027, 5, 13), date(2027, 5, 19), "wheels"))
+        self.assertEqual(
+            dict(found.arrivals), {"wheels": date(2027, 5, 13), "tyres": date(2027, 5, 8), "rings": date(2027, 4, 30)}
+        )
+        self.assertEqual(
+            (found.earliest_start, found.finish, found.waits_for), (date(2027, 5, 13), date(2027, 5, 19), "wheels")
+        )
         self.assertEqual(found.days_in_hand, (date(2027, 6, 14) - date(2027, 5, 19)).days - 1)
 
     def test_overdue_order_is_not_in_the_past(self):
@@ -95,7 +103,9 @@ class Sums(unittest.TestCase):
             Line(None, 1, "shortlisted"),
         ]
         found = money(lines, 100000, other_spent_minor=500)
-        self.assertEqual((found.spent_minor, found.promised_minor, found.without_price), (20000 + 12000 + 500, 40000, 1))
+        self.assertEqual(
+            (found.spent_minor, found.promised_minor, found.without_price), (20000 + 12000 + 500, 40000, 1)
+        )
         self.assertEqual(found.left_minor, 100000 - 72500)
 
     def test_mass(self):

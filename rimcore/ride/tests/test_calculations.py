@@ -14,10 +14,14 @@ def ask(name, **change):
 class Answers(unittest.TestCase):
     def test_poses_stand_travel_by_travel(self):
         found = ask("kinematics")
-        self.assertEqual([(p["travel_mm"], p["rack_mm"]) for p in found["poses"]][:3], [(-40.0, 0.0), (-40.0, 20.0), (0.0, 0.0)])
+        self.assertEqual(
+            [(p["travel_mm"], p["rack_mm"]) for p in found["poses"]][:3], [(-40.0, 0.0), (-40.0, 20.0), (0.0, 0.0)]
+        )
         lost = found["poses"][-1]
         self.assertFalse(lost["reached"])
-        self.assertEqual({value for key, value in lost.items() if key not in ("travel_mm", "rack_mm", "reached")}, {None})
+        self.assertEqual(
+            {value for key, value in lost.items() if key not in ("travel_mm", "rack_mm", "reached")}, {None}
+        )
 
     def test_derivatives_stand_at_rest_whatever_the_lists(self):
         one, other = ask("kinematics", travel_mm=[30]), ask("kinematics", travel_mm=[-20, 0], rack_mm=[5])
@@ -86,39 +90,74 @@ class Refused(unittest.TestCase):
         points = CORNER["points_mm"]
         helper = {"rate_N_per_mm": 15, "free_length_mm": 20, "block_length_mm": 20}
         cases = (
-            ("spring", {"block_length_mm": 200}, "block_length_mm"), ("spring", {"unsprung_kg": 340}, "unsprung_kg"),
-            ("spring", {"preload_mm": 121}, "preload_mm"), ("spring", {"motion_ratio": 0}, "motion_ratio"),
-            ("spring", {"helper": helper}, "helper.block_length_mm"), ("spring", {"helper": {"rate_N_per_mm": 1}}, "helper.free_length_mm"),
+            ("spring", {"block_length_mm": 200}, "block_length_mm"),
+            ("spring", {"unsprung_kg": 340}, "unsprung_kg"),
+            ("spring", {"preload_mm": 121}, "preload_mm"),
+            ("spring", {"motion_ratio": 0}, "motion_ratio"),
+            ("spring", {"helper": helper}, "helper.block_length_mm"),
+            ("spring", {"helper": {"rate_N_per_mm": 1}}, "helper.free_length_mm"),
             ("spring", {"corner_kg": "340"}, "corner_kg"),
-            ("kinematics", {"kind": "strut"}, "points_mm.strut_top"), ("kinematics", {"points_mm": {**points, "strut_top": [0, 0, 0]}}, "points_mm.strut_top"),
+            ("kinematics", {"kind": "strut"}, "points_mm.strut_top"),
+            ("kinematics", {"points_mm": {**points, "strut_top": [0, 0, 0]}}, "points_mm.strut_top"),
             ("kinematics", {"points_mm": {k: v for k, v in points.items() if k != "rod_inner"}}, "points_mm.rod_inner"),
             ("kinematics", {"points_mm": {**points, "rod_inner": [1, 2]}}, "points_mm.rod_inner"),
             ("kinematics", {"points_mm": {**points, "rod_inner": [1, 2, 9000]}}, "points_mm.rod_inner.2"),
             ("kinematics", {"points_mm": {**points, "rod_outer": points["upper_joint"]}}, "points_mm"),
-            ("kinematics", {"travel_mm": []}, "travel_mm"), ("kinematics", {"rack_mm": []}, "rack_mm"), ("kinematics", {"travel_mm": [501]}, "travel_mm.0"),
-            ("kinematics", {"travel_mm": [0] * 202}, "travel_mm"), ("kinematics", {"wheel": {"centre_y_mm": 0, "radius_mm": 0}}, "wheel.radius_mm"),
-            ("kinematics", {"kind": "five_link", "points_mm": {"links": [[[0, 0, 0], [1, 1, 1]]] * 4}}, "points_mm.links"),
+            ("kinematics", {"travel_mm": []}, "travel_mm"),
+            ("kinematics", {"rack_mm": []}, "rack_mm"),
+            ("kinematics", {"travel_mm": [501]}, "travel_mm.0"),
+            ("kinematics", {"travel_mm": [0] * 202}, "travel_mm"),
+            ("kinematics", {"wheel": {"centre_y_mm": 0, "radius_mm": 0}}, "wheel.radius_mm"),
+            (
+                "kinematics",
+                {"kind": "five_link", "points_mm": {"links": [[[0, 0, 0], [1, 1, 1]]] * 4}},
+                "points_mm.links",
+            ),
             ("kinematics", {"kind": "five_link", "points_mm": {"links": [[[0, 0, 0]]] * 5}}, "points_mm.links.0"),
-            ("steering", {"left": {**CORNER, "travel_mm": [0]}}, "left.travel_mm"), ("steering", {"rack_mm": []}, "rack_mm"),
-            ("steering", {"right": {**CORNER, "points_mm": {}}}, "right.points_mm.upper_front"), ("steering", {"wheelbase_mm": 0}, "wheelbase_mm"),
-            ("rack-centre", {"right_stick_out_mm": None}, "right_stick_out_mm"), ("rack-centre", {"turns_lock_to_lock": 3}, "turns_lock_to_lock"),
+            ("steering", {"left": {**CORNER, "travel_mm": [0]}}, "left.travel_mm"),
+            ("steering", {"rack_mm": []}, "rack_mm"),
+            ("steering", {"right": {**CORNER, "points_mm": {}}}, "right.points_mm.upper_front"),
+            ("steering", {"wheelbase_mm": 0}, "wheelbase_mm"),
+            ("rack-centre", {"right_stick_out_mm": None}, "right_stick_out_mm"),
+            ("rack-centre", {"turns_lock_to_lock": 3}, "turns_lock_to_lock"),
             ("rack-centre", {"left_stick_out_mm": None, "right_stick_out_mm": None}, "turns_lock_to_lock"),
-            ("tie-rod", {"thread": "M14 fine"}, "thread"), ("tie-rod", {"outer_mm": [0, 0, 0]}, "outer_mm"), ("tie-rod", {"inner_move_mm": [1]}, "inner_move_mm"),
-            ("shaft", {"joints": []}, "joints"), ("shaft", {"joints": [{"angle_deg": 1}] * 4}, "joints"), ("shaft", {"joints": [{"angle_deg": 90}]}, "joints.0.angle_deg"),
-            ("caster-sweep", {"steer_deg": 0}, "steer_deg"), ("caster-sweep", {"steer_deg": 90}, "steer_deg"),
+            ("tie-rod", {"thread": "M14 fine"}, "thread"),
+            ("tie-rod", {"outer_mm": [0, 0, 0]}, "outer_mm"),
+            ("tie-rod", {"inner_move_mm": [1]}, "inner_move_mm"),
+            ("shaft", {"joints": []}, "joints"),
+            ("shaft", {"joints": [{"angle_deg": 1}] * 4}, "joints"),
+            ("shaft", {"joints": [{"angle_deg": 90}]}, "joints.0.angle_deg"),
+            ("caster-sweep", {"steer_deg": 0}, "steer_deg"),
+            ("caster-sweep", {"steer_deg": 90}, "steer_deg"),
             ("alignment", {"wheels": {"FL": {"toe_deg": 0.1, "toe_mm": 1, "over_mm": 400}}}, "wheels.FL.toe_mm"),
-            ("alignment", {"wheels": {"FL": {"toe_mm": 1}}}, "wheels.FL.over_mm"), ("alignment", {"wheels": {"FL": {"toe_mm": 401, "over_mm": 400}}}, "wheels.FL.toe_mm"),
+            ("alignment", {"wheels": {"FL": {"toe_mm": 1}}}, "wheels.FL.over_mm"),
+            ("alignment", {"wheels": {"FL": {"toe_mm": 401, "over_mm": 400}}}, "wheels.FL.toe_mm"),
             ("alignment", {"adjusters": [{"name": "a", "effects": {"FL.camber": 1}}]}, "adjusters.0.effects.FL.camber"),
-            ("alignment", {"adjusters": [{"name": "a", "effects": {"FL.toe_deg": True}}]}, "adjusters.0.effects.FL.toe_deg"),
+            (
+                "alignment",
+                {"adjusters": [{"name": "a", "effects": {"FL.toe_deg": True}}]},
+                "adjusters.0.effects.FL.toe_deg",
+            ),
             ("alignment", {"adjusters": [{"name": "a", "effects": {"FL.toe_deg": 1}}] * 2}, "adjusters"),
             ("alignment", {"targets": {"FL": {"toe_mm": 1}}}, "targets.FL.toe_mm"),
-            ("corner-weights", {"pads_kg": {**FOUR, "FL": -1}}, "pads_kg.FL"), ("corner-weights", {"track_mm": None}, "track_mm"),
-            ("corner-weights", {"wheel_rate_N_per_mm": None}, "wheel_rate_N_per_mm"), ("corner-weights", {"pads_kg": dict.fromkeys(FOUR, 0)}, "pads_kg"),
-            ("centre-of-gravity", {"raised": {"end": "front", "by_mm": 400, "front_kg": 500, "radius_mm": 300}}, "raised.front_kg"),
+            ("corner-weights", {"pads_kg": {**FOUR, "FL": -1}}, "pads_kg.FL"),
+            ("corner-weights", {"track_mm": None}, "track_mm"),
+            ("corner-weights", {"wheel_rate_N_per_mm": None}, "wheel_rate_N_per_mm"),
+            ("corner-weights", {"pads_kg": dict.fromkeys(FOUR, 0)}, "pads_kg"),
+            (
+                "centre-of-gravity",
+                {"raised": {"end": "front", "by_mm": 400, "front_kg": 500, "radius_mm": 300}},
+                "raised.front_kg",
+            ),
             ("centre-of-gravity", {"raised": {"end": "rear", "by_mm": 400, "radius_mm": 300}}, "raised.front_kg"),
-            ("centre-of-gravity", {"raised": {"end": "front", "by_mm": 2570, "rear_kg": 566, "radius_mm": 300}}, "raised.by_mm"),
-            ("square", {"front_left_to_rear_right_mm": 1700}, "front_left_to_rear_right_mm"), ("square", {"left_mm": 0}, "left_mm"),
-        )  # fmt: skip
+            (
+                "centre-of-gravity",
+                {"raised": {"end": "front", "by_mm": 2570, "rear_kg": 566, "radius_mm": 300}},
+                "raised.by_mm",
+            ),
+            ("square", {"front_left_to_rear_right_mm": 1700}, "front_left_to_rear_right_mm"),
+            ("square", {"left_mm": 0}, "left_mm"),
+        )
         for name, change, field in cases:
             with self.subTest(name=name, change=change), self.assertRaises(BadInput) as caught:
                 ask(name, **change)

@@ -20,14 +20,22 @@ ODD = Stance(
 
 
 def settled(stance, free):
-    """Heights of the body for free movements of the springs: springs and bars hold the least energy, found by search."""
+    """Heights of the body for free movements of the springs.
+
+    Springs and bars hold the least energy, found by search.
+    """
     front, rear = (track / 2000 for track in stance.track_mm)
     base = stance.wheelbase_mm / 1000
 
     def heights(q):
         heave, pitch, roll = q
         return np.array(
-            [heave - front * roll, heave + front * roll, heave - base * pitch - rear * roll, heave - base * pitch + rear * roll]
+            [
+                heave - front * roll,
+                heave + front * roll,
+                heave - base * pitch - rear * roll,
+                heave - base * pitch + rear * roll,
+            ]
         )
 
     def energy(q):
@@ -37,7 +45,9 @@ def settled(stance, free):
         return springs + bars
 
     return heights(
-        optimize.minimize(energy, np.zeros(3), method="Nelder-Mead", options={"xatol": 1e-10, "fatol": 1e-12, "maxiter": 4000}).x
+        optimize.minimize(
+            energy, np.zeros(3), method="Nelder-Mead", options={"xatol": 1e-10, "fatol": 1e-12, "maxiter": 4000}
+        ).x
     )
 
 
@@ -71,7 +81,9 @@ class Heights(unittest.TestCase):
         """A rigid bar holds both front sides alike; the rear then rolls free, and no wheel is left with more."""
 
         def load(bar):
-            return wound(Stance(np.full(4, 30.0), (1500, 1500), 2600, np.full(4, 2.0), bar_n_per_mm=(bar, 0.0)), (8, 0, 0, 0)).more_kg[0]
+            return wound(
+                Stance(np.full(4, 30.0), (1500, 1500), 2600, np.full(4, 2.0), bar_n_per_mm=(bar, 0.0)), (8, 0, 0, 0)
+            ).more_kg[0]
 
         self.assertAlmostEqual(load(0.0), 30 * 2 / G_M_PER_S2, places=9)
         self.assertLess(load(20.0), load(0.0) - 0.5)

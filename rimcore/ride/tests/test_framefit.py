@@ -1,4 +1,6 @@
-"""Room beside the frame: plate 2 mm and 4 to 5 mm (common practice), both ends of the stroke, again before the weld, each side for itself."""
+"""Room beside the frame: plate 2 mm and 4 to 5 mm (common practice), both ends of the stroke, again before the weld,
+each side for itself.
+"""
 
 import unittest
 from dataclasses import replace
@@ -13,7 +15,14 @@ ONE = Trial("Toe bolt", "rear left", 7.0, 9.0, 2.0, True)
 
 class Room(unittest.TestCase):
     def test_the_rule_of_the_trade(self):
-        for least, state in ((7.0, "clear"), (6.0, "clear"), (5.9, "tight"), (2.0, "tight"), (1.9, "hit"), (-1.0, "hit")):
+        for least, state in (
+            (7.0, "clear"),
+            (6.0, "clear"),
+            (5.9, "tight"),
+            (2.0, "tight"),
+            (1.9, "hit"),
+            (-1.0, "hit"),
+        ):
             self.assertEqual(judge_trial(replace(ONE, bump_mm=least)).state, state, least)
 
     def test_never_clear_before_it_was_tried_again(self):
@@ -28,7 +37,12 @@ class Room(unittest.TestCase):
 
     def test_left_and_right_apart_and_the_newest_counts(self):
         found = judge_frame_fit(
-            [ONE, replace(ONE, where="rear right", bump_mm=1.0), replace(ONE, bump_mm=0.0), replace(ONE, what="toe bolt ")]
+            [
+                ONE,
+                replace(ONE, where="rear right", bump_mm=1.0),
+                replace(ONE, bump_mm=0.0),
+                replace(ONE, what="toe bolt "),
+            ]
         )
         self.assertEqual([(one.where, one.state) for one in found], [("rear left", "clear"), ("rear right", "hit")])
 

@@ -18,18 +18,33 @@ from rimcore.ride.curves import curves, moved_to
 from rimcore.ride.points import LAYOUTS, HardPoints, SpringAt, Wheel, five_points
 
 WISHBONE = {
-    "upper_front": (120, -330, 190), "upper_rear": (-130, -340, 180), "upper_joint": (-12, -95, 230),
-    "lower_front": (160, -420, -110), "lower_rear": (-180, -410, -105), "lower_joint": (5, -75, -130),
-    "rod_inner": (-130, -390, -70), "rod_outer": (-120, -85, -75),
-}  # fmt: skip
+    "upper_front": (120, -330, 190),
+    "upper_rear": (-130, -340, 180),
+    "upper_joint": (-12, -95, 230),
+    "lower_front": (160, -420, -110),
+    "lower_rear": (-180, -410, -105),
+    "lower_joint": (5, -75, -130),
+    "rod_inner": (-130, -390, -70),
+    "rod_outer": (-120, -85, -75),
+}
 STRUT = {
-    "strut_top": (-20, -170, 480), "strut_knuckle": (-2, -110, 60), "lower_front": (40, -380, -110), "lower_rear": (-250, -390, -100),
-    "lower_joint": (8, -70, -120), "rod_inner": (-120, -360, -60), "rod_outer": (-125, -80, -70),
-}  # fmt: skip
-FIVE = five_points([
-    [(180, -400, 150), (40, -100, 170)], [(-150, -380, 160), (-50, -105, 180)], [(200, -420, -120), (50, -90, -130)],
-    [(-220, -430, -110), (-60, -95, -125)], [(-120, -410, -20), (-140, -100, -15)],
-])  # fmt: skip
+    "strut_top": (-20, -170, 480),
+    "strut_knuckle": (-2, -110, 60),
+    "lower_front": (40, -380, -110),
+    "lower_rear": (-250, -390, -100),
+    "lower_joint": (8, -70, -120),
+    "rod_inner": (-120, -360, -60),
+    "rod_outer": (-125, -80, -70),
+}
+FIVE = five_points(
+    [
+        [(180, -400, 150), (40, -100, 170)],
+        [(-150, -380, 160), (-50, -105, 180)],
+        [(200, -420, -120), (50, -90, -130)],
+        [(-220, -430, -110), (-60, -95, -125)],
+        [(-120, -410, -20), (-140, -100, -15)],
+    ]
+)
 WHEEL = Wheel(-30.0, 310.0, -1.2, 0.15)
 
 
@@ -50,7 +65,9 @@ def planar(inner_upper, outer_upper, inner_lower, outer_lower, half=150.0):
 
 class Closed(unittest.TestCase):
     def test_equal_and_parallel_arms_keep_camber(self):
-        found = curves(points("wishbone", planar((-400, 100), (-100, 100), (-400, -100), (-100, -100))), np.linspace(-120, 120, 13))
+        found = curves(
+            points("wishbone", planar((-400, 100), (-100, 100), (-400, -100), (-100, -100))), np.linspace(-120, 120, 13)
+        )
         np.testing.assert_allclose(found.camber_deg, WHEEL.camber_deg, atol=1e-9)
         np.testing.assert_allclose(found.track_shift_mm, np.sqrt(300**2 - found.travel_mm**2) - 300, atol=1e-8)
         np.testing.assert_allclose(found.toe_deg, WHEEL.toe_deg, atol=1e-9)
@@ -97,8 +114,14 @@ class Closed(unittest.TestCase):
         np.testing.assert_allclose(np.cross(gone, along) / np.linalg.norm(along, axis=1)[:, None], 0, atol=1e-7)
 
     def test_over_centre_where_rod_and_arm_are_in_line(self):
-        """An upright that turns about a vertical line: arm 100, rod 250, axis to inner joint farther than both: out of reach."""
-        upright = planar((-400, 100), (0, 100), (-400, -100), (0, -100)) | {"rod_inner": (-100, -250, 0), "rod_outer": (-100, 0, 0)}
+        """An upright that turns about a vertical line: arm 100, rod 250, axis to inner joint farther than both.
+
+        Out of reach.
+        """
+        upright = planar((-400, 100), (0, 100), (-400, -100), (0, -100)) | {
+            "rod_inner": (-100, -250, 0),
+            "rod_outer": (-100, 0, 0),
+        }
         found = points("wishbone", upright, Wheel(0, 300))
         # The inner joint moves along y at x = −100: in line where hypot(100, y) = 350 or 150.
         far, near = math.sqrt(350**2 - 100**2) - 250, 250 - math.sqrt(150**2 - 100**2)
@@ -148,7 +171,13 @@ class Another(unittest.TestCase):
                     self.assertAlmostEqual(rate[1], (of[2] - of[0]) / (2 * step), 6)
 
     def test_the_motion_ratio_is_how_much_the_spring_shortens(self):
-        for kind, on in (("wishbone", "lower"), ("wishbone", "upper"), ("strut", "lower"), ("strut", "knuckle"), ("five_link", "knuckle")):
+        for kind, on in (
+            ("wishbone", "lower"),
+            ("wishbone", "upper"),
+            ("strut", "lower"),
+            ("strut", "knuckle"),
+            ("five_link", "knuckle"),
+        ):
             body, moving = np.array((0.0, -200.0, 420.0)), np.array((10.0, -180.0, -60.0))
             made = points(kind, EVERY[kind], spring=SpringAt(tuple(body), tuple(moving), on))
             travel = np.array([19.99, 20.0, 20.01])
@@ -161,8 +190,13 @@ class Another(unittest.TestCase):
                 for here in found.poses.of(joint):
                     best = min(np.linspace(-0.4, 0.4, 3), key=abs)
                     hinge = (rear - front) / np.linalg.norm(rear - front)
-                    best = root(lambda a, here=here, h=hinge, j=joint, f=front: [
-                        (Rotation.from_rotvec(a[0] * h).apply(j - f) - (here - f)) @ np.cross(h, here - f)], [best], tol=1e-14).x[0]  # fmt: skip
+                    best = root(
+                        lambda a, here=here, h=hinge, j=joint, f=front: [
+                            (Rotation.from_rotvec(a[0] * h).apply(j - f) - (here - f)) @ np.cross(h, here - f)
+                        ],
+                        [best],
+                        tol=1e-14,
+                    ).x[0]
                     ends.append(front + Rotation.from_rotvec(best * hinge).apply(moving - front))
             lengths = np.linalg.norm(np.array(ends) - body, axis=1)
             self.assertAlmostEqual(found.motion_ratio[1], -(lengths[2] - lengths[0]) / 0.02, 5, (kind, on))
@@ -170,7 +204,12 @@ class Another(unittest.TestCase):
 
 class Held(unittest.TestCase):
     @settings(max_examples=40, deadline=None, derandomize=True)
-    @given(st.sampled_from(sorted(EVERY)), st.lists(st.floats(-25, 25), min_size=24, max_size=24), st.floats(-60, 60), st.floats(-40, 40))
+    @given(
+        st.sampled_from(sorted(EVERY)),
+        st.lists(st.floats(-25, 25), min_size=24, max_size=24),
+        st.floats(-60, 60),
+        st.floats(-40, 40),
+    )
     def test_links_keep_their_lengths(self, kind, noise, travel, rack):
         shift = iter(np.array(noise + noise).reshape(-1, 3))
         moved = {name: tuple(np.array(point) + next(shift)) for name, point in EVERY[kind].items()}
@@ -183,7 +222,9 @@ class Held(unittest.TestCase):
             return
         for k, (outer, inner) in enumerate(made.layout.links):
             at = made.at(inner) + (np.array([0, rack, 0]) if k == len(made.layout.links) - 1 else 0)
-            self.assertAlmostEqual(np.linalg.norm(poses.of(made.at(outer))[0] - at), np.linalg.norm(made.at(outer) - made.at(inner)), 6)
+            self.assertAlmostEqual(
+                np.linalg.norm(poses.of(made.at(outer))[0] - at), np.linalg.norm(made.at(outer) - made.at(inner)), 6
+            )
         self.assertAlmostEqual(poses.at[0, 2], travel, 6)
         np.testing.assert_allclose(poses.turn[0] @ poses.turn[0].T, np.eye(3), atol=1e-9)
 

@@ -1,4 +1,5 @@
-"""Hard points by plumb line: the frame they are carried into, the band that holds the truth, and what is judged of curves.
+"""Hard points by plumb line: the frame they are carried into, the band that holds the truth, and what is judged of
+curves.
 
 The band is held against cars whose points are known: readings are drawn within their ± about the truth, and the band
 made of them has to hold the true curve about as often as it says (JCGM 100:2008).
@@ -36,7 +37,9 @@ TRAVEL = (-50.0, -25.0, 0.0, 25.0, 50.0)
 def read(kind="wishbone", uncertainty=2.0, shift=None, camber=-1.0, **more):
     """Readings of a corner whose hub face stands 740 mm from the centre line and 310 mm high."""
     off = shift if shift is not None else {}
-    rows = {HUB: (740.0, 0.0, 310.0)} | {name: (740.0 + y, float(x), 310.0 + z) for name, (x, y, z) in POINTS[kind].items()}
+    rows = {HUB: (740.0, 0.0, 310.0)} | {
+        name: (740.0 + y, float(x), 310.0 + z) for name, (x, y, z) in POINTS[kind].items()
+    }
     readings = tuple((name, Plumb(*(np.array(rows[name]) + off.get(name, 0.0)), uncertainty)) for name in wanted(kind))
     return Read(kind, readings, -30.0, camber, 0.1, **more)
 
@@ -47,7 +50,9 @@ class Frame(unittest.TestCase):
             found = read(kind).hard_points()
             for name, point in points.items():
                 np.testing.assert_allclose(found.points[name], point, atol=1e-9)
-            self.assertEqual((found.wheel.radius_mm, found.wheel.centre_y_mm, found.half_track_mm), (310.0, -30.0, 710.0))
+            self.assertEqual(
+                (found.wheel.radius_mm, found.wheel.centre_y_mm, found.half_track_mm), (310.0, -30.0, 710.0)
+            )
 
     def test_from_the_mounting_face_inboard_is_minus(self):
         found = corner_frame(Plumb(0, 0, 300, 2, True), {"rod_inner": Plumb(390, -130, 230, 2, True)})
@@ -72,7 +77,10 @@ class Frame(unittest.TestCase):
             moved, still = replace(read(kind), rack_mm=(20.0, -5.0)).hard_points(), read(kind).hard_points()
             rack = LAYOUTS[kind].rod[1]
             np.testing.assert_allclose(np.subtract(moved.points[rack], still.points[rack]), (20.0, 0.0, -5.0))
-            self.assertEqual({k: v for k, v in moved.points.items() if k != rack}, {k: v for k, v in still.points.items() if k != rack})
+            self.assertEqual(
+                {k: v for k, v in moved.points.items() if k != rack},
+                {k: v for k, v in still.points.items() if k != rack},
+            )
 
 
 class Abreast(unittest.TestCase):
@@ -84,7 +92,9 @@ class Abreast(unittest.TestCase):
             shares = np.random.default_rng(3).uniform(-1, 1, (20, len(one.readings), 3))
             for by, found in zip(shares, _off(one, shares), strict=True):
                 self.assertEqual(found.wheel, _shifted(one, by).wheel)
-                np.testing.assert_allclose(list(found.points.values()), list(_shifted(one, by).points.values()), atol=1e-9)
+                np.testing.assert_allclose(
+                    list(found.points.values()), list(_shifted(one, by).points.values()), atol=1e-9
+                )
                 np.testing.assert_allclose(abreast([found]).outer, _shifted(one, by).corner.outer, atol=1e-9)
 
     def spoilt(self, kind):
@@ -94,7 +104,9 @@ class Abreast(unittest.TestCase):
         yield {outer: points[inner]}
         yield dict.fromkeys(points, (0.0, 0.0, 0.0))
         if layout.axis is not None:
-            low, high, front, rear = (np.array(points[name], dtype=float) for name in (*layout.axis, "lower_front", "lower_rear"))
+            low, high, front, rear = (
+                np.array(points[name], dtype=float) for name in (*layout.axis, "lower_front", "lower_rear")
+            )
             yield {"rod_outer": tuple(low + 0.3 * (high - low))}
             yield {"lower_front": points["lower_rear"]}
             yield {"lower_joint": tuple(2 * rear - front)}
@@ -115,7 +127,10 @@ class Abreast(unittest.TestCase):
 
 class Band(unittest.TestCase):
     def test_the_band_holds_the_truth_about_as_often_as_it_says(self):
-        """Forty cars read with ±2 mm: camber and toe 50 mm into bump lie in the band in most of them, and not by being wide."""
+        """Forty cars read with ±2 mm.
+
+        Camber and toe 50 mm into bump lie in the band in most of them, and not by being wide.
+        """
         truth = curves(read().hard_points(), [50.0])
         dice, inside = np.random.default_rng(3), {"camber_deg": 0, "toe_deg": 0, "roll_centre_mm": 0}
         for _ in range(40):
@@ -143,7 +158,9 @@ class Band(unittest.TestCase):
         self.assertAlmostEqual(sum(found.shares.values()), 1.0, 9)
         left = {}
         for name in wanted("wishbone"):
-            better = tuple((one, replace(plumb, uncertainty_mm=0.0) if one == name else plumb) for one, plumb in read().readings)
+            better = tuple(
+                (one, replace(plumb, uncertainty_mm=0.0) if one == name else plumb) for one, plumb in read().readings
+            )
             again = banded(replace(read(), readings=better), TRAVEL)
             left[name] = float(
                 ((again.high["toe_deg"] - again.low["toe_deg"]) ** 2).sum()
@@ -206,8 +223,12 @@ class Judged(unittest.TestCase):
     def test_bump_steer_as_it_was_read_is_carried_to_25_mm(self):
         """0.15° over 25 mm; what was read over 50 mm counts half, its ± too, whichever way it was raised."""
         for change, raised, doubt, state in (
-            (0.10, 50.0, 0.19, "clear"), (0.10, 50.0, 0.22, "tight"), (-0.22, 50.0, 0.1, "tight"), (-0.42, 50.0, 0.1, "hit"), (0.2, -25.0, 0.04, "hit"),
-        ):  # fmt: skip
+            (0.10, 50.0, 0.19, "clear"),
+            (0.10, 50.0, 0.22, "tight"),
+            (-0.22, 50.0, 0.1, "tight"),
+            (-0.42, 50.0, 0.1, "hit"),
+            (0.2, -25.0, 0.04, "hit"),
+        ):
             judged = judge_bump_steer_read(change, raised, doubt, "front left")
             self.assertEqual(judged.state, state, (change, raised, doubt))
             self.assertAlmostEqual(judged.value, abs(change * 25 / raised))
@@ -219,7 +240,10 @@ class Judged(unittest.TestCase):
         self.assertIsNone(rod_for_no_bump_steer_mm(read(), 400.0))
 
     def test_a_joint_in_line_with_its_arm_is_found_by_its_distance(self):
-        """One millimetre off the line of the inner points holds an arm; a thousandth does not. Distances are of the point, not scaled by the arm."""
+        """One millimetre off the line of the inner points holds an arm; a thousandth does not.
+
+        Distances are of the point, not scaled by the arm.
+        """
         arm = dict(POINTS["wishbone"])
         front, rear = np.array(arm["lower_front"], float), np.array(arm["lower_rear"], float)
         for off, fails in ((5.0, False), (1e-9, True)):
@@ -250,7 +274,9 @@ class Judged(unittest.TestCase):
         for fr, state in ((300.0, "clear"), (305.8, "clear"), (306.2, "tight"), (312.0, "tight"), (313.0, "hit")):
             self.assertEqual(judge_cross(Pads(600 - fr, fr, 300, 300), 0.1).state, state, fr)
         self.assertEqual(judge_cross(None).state, "unmeasured")
-        self.assertEqual(judge_cross(Pads(294.5, 305.5, 300, 300), 5.0).state, "tight", "half a per cent less the pads' own ±")
+        self.assertEqual(
+            judge_cross(Pads(294.5, 305.5, 300, 300), 5.0).state, "tight", "half a per cent less the pads' own ±"
+        )
         dice = np.random.default_rng(1)
         drawn = [Pads(*(np.array([352, 338, 261, 289]) + dice.normal(0, 2.0, 4))).cross_pct for _ in range(4000)]
         self.assertAlmostEqual(cross_uncertainty_pct(Pads(352, 338, 261, 289), 2.0), float(np.std(drawn)), 2)
@@ -292,7 +318,10 @@ class Drawn(unittest.TestCase):
 
 class Steered(unittest.TestCase):
     def test_scrub_and_trail_of_a_steered_wheel_by_vectors(self):
-        """Gillespie's definitions by cross products: contact less the axis at the ground, along and across the wheel's heading."""
+        """Gillespie's definitions by cross products.
+
+        Contact less the axis at the ground, along and across the wheel's heading.
+        """
         points = HardPoints(LAYOUTS["wishbone"], WISHBONE, Wheel(-30.0, 310.0, -1.5, 0.2))
         found = curves(points, [10.0], [35.0])
         turn, at = found.poses.turn[0], found.poses.at[0]

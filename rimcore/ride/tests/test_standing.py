@@ -77,7 +77,9 @@ class Judged(unittest.TestCase):
 
     def test_coils_before_the_stop(self):
         self.assertEqual(judge_bind(stands()).state, "unmeasured")
-        self.assertEqual(judge_bind(stands(unknown=("what moves with the wheel",))).reason, "not known: what moves with the wheel")
+        self.assertEqual(
+            judge_bind(stands(unknown=("what moves with the wheel",))).reason, "not known: what moves with the wheel"
+        )
         corner = Sprung(Stack(Coil(60, 200, 80)), 300)
         room = corner.bump_to_block_mm
         for bump, state in ((room - 6, "clear"), (room - 4, "tight"), (room + 1, "hit")):
@@ -87,7 +89,9 @@ class Judged(unittest.TestCase):
     def test_everything_of_every_corner(self):
         dip = Dip("farm lane", 42.0, SOURCE)
         found = judge_ride([stands(dips=(dip, dip)), stands()], "street")
-        self.assertEqual([one.code for one in found], ["ride.bump", "ride.bind", "ride.dip", "ride.dip", "ride.bump", "ride.bind"])
+        self.assertEqual(
+            [one.code for one in found], ["ride.bump", "ride.bind", "ride.dip", "ride.dip", "ride.bump", "ride.bind"]
+        )
 
 
 class Drawn(unittest.TestCase):

@@ -37,7 +37,12 @@ class Springs(unittest.TestCase):
     def test_a_helper_that_closes(self):
         """Series by hand: 12 N/mm until 600 N, then 60 N/mm."""
         stack = Stack(MAIN, HELPER)
-        for force, compression, rate in ((300, 25.0, 12.0), (599.9999, 49.999992, 12.0), (600, 50.0, 60.0), (1200, 60.0, 60.0)):
+        for force, compression, rate in (
+            (300, 25.0, 12.0),
+            (599.9999, 49.999992, 12.0),
+            (600, 50.0, 60.0),
+            (1200, 60.0, 60.0),
+        ):
             self.assertAlmostEqual(stack.compression_mm(force), compression, 5)
             self.assertAlmostEqual(stack.force_n(compression), force, 3)
             self.assertAlmostEqual(stack.rate_n_per_mm(force), rate, 9)
@@ -106,7 +111,11 @@ def least_energy(pads, stance, turns):
         length = free - heights
         twist = (heights[0] - heights[1], heights[2] - heights[3])
         held = stance.bar_n_per_mm
-        return 0.5 * (stance.wheel_rate_n_per_mm * length**2).sum() + 0.5 * held[0] * twist[0] ** 2 + 0.5 * held[1] * twist[1] ** 2
+        return (
+            0.5 * (stance.wheel_rate_n_per_mm * length**2).sum()
+            + 0.5 * held[0] * twist[0] ** 2
+            + 0.5 * held[1] * twist[1] ** 2
+        )
 
     heights = at @ minimize(energy, np.zeros(3), method="BFGS", options={"gtol": 1e-10}).x
     force = stance.wheel_rate_n_per_mm * (free - heights)
@@ -117,7 +126,9 @@ def least_energy(pads, stance, turns):
     return heights, pads.loads + force / G_M_PER_S2
 
 
-UNEVEN = Stance(np.array([32.0, 30.0, 25.0, 27.0]), (1520, 1490), 2570, np.full(4, 1.5), np.array([1.0, 1.0, 0.7, 0.7]), (8.0, 3.0))
+UNEVEN = Stance(
+    np.array([32.0, 30.0, 25.0, 27.0]), (1520, 1490), 2570, np.full(4, 1.5), np.array([1.0, 1.0, 0.7, 0.7]), (8.0, 3.0)
+)
 CAR = Pads(352, 338, 261, 289)
 
 
@@ -145,9 +156,15 @@ class Evening(unittest.TestCase):
         of_plane, of_warp = UNEVEN.response()
         wanted = (done.pads.fr - CAR.fr) * G_M_PER_S2
         found = minimize(
-            lambda body: ((UNEVEN.plane @ body) ** 2).sum(), np.zeros(3), method="SLSQP", options={"ftol": 1e-14, "maxiter": 500},
-            constraints=[{"type": "ineq", "fun": lambda body, way=way: limit - way * (of_plane @ body + of_warp * wanted)} for way in (1, -1)],
-        )  # fmt: skip
+            lambda body: ((UNEVEN.plane @ body) ** 2).sum(),
+            np.zeros(3),
+            method="SLSQP",
+            options={"ftol": 1e-14, "maxiter": 500},
+            constraints=[
+                {"type": "ineq", "fun": lambda body, way=way: limit - way * (of_plane @ body + of_warp * wanted)}
+                for way in (1, -1)
+            ],
+        )
         self.assertTrue(done.reached)
         self.assertAlmostEqual((done.height_change_mm**2).sum(), found.fun, 4)
         self.assertGreater(found.fun, 1e-3)
@@ -178,7 +195,9 @@ class Gravity(unittest.TestCase):
             def tipping(rear, angle=angle, end=end):
                 # Axles on their own line; the centre stands (height − radius) above it and moves towards the lower one.
                 way = 1 if end == "front" else -1
-                return weight * (behind * math.cos(angle) + way * (height - radius) * math.sin(angle)) - rear * base * math.cos(angle)
+                return weight * (
+                    behind * math.cos(angle) + way * (height - radius) * math.sin(angle)
+                ) - rear * base * math.cos(angle)
 
             rear = brentq(tipping, -500, 3000)
             left = rear if end == "front" else weight - rear
@@ -196,7 +215,10 @@ class Gravity(unittest.TestCase):
         self.assertIsNone(found.static_stability_factor)
 
     def test_what_is_refused(self):
-        for raised, field in ((Raised("front", 2570, 600, 300), "raised.by_mm"), (Raised("front", 300, 100, 300), "raised.rear_kg")):
+        for raised, field in (
+            (Raised("front", 2570, 600, 300), "raised.by_mm"),
+            (Raised("front", 300, 100, 300), "raised.rear_kg"),
+        ):
             with self.assertRaises(BadInput) as caught:
                 gravity(CAR, 2570, (1520, 1490), raised)
             self.assertEqual(caught.exception.field, field)

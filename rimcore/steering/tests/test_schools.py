@@ -8,7 +8,9 @@ STREET = ALIGNMENT_SCHOOLS["street"]
 
 
 def angles(**change):
-    found = {(corner, angle): value for (end, angle), value in STREET.targets.items() for corner in (f"{end}L", f"{end}R")}
+    found = {
+        (corner, angle): value for (end, angle), value in STREET.targets.items() for corner in (f"{end}L", f"{end}R")
+    }
     return found | {(name[:2], f"{name[3:]}_deg"): value for name, value in change.items()}
 
 
@@ -20,9 +22,12 @@ class Targets(unittest.TestCase):
     def test_as_they_stand_on_the_sheet(self):
         """Camber, caster and toe in front, camber and toe behind [deg]; common practice, as the sheet prints them."""
         wanted = {
-            "street": (-0.8, 5.0, 0.05, -1.2, 0.10), "life": (-0.3, 4.0, 0.03, -0.8, 0.08), "grip": (-2.5, 6.5, -0.05, -1.8, 0.10), "look": (-3.0, 5.0, 0.0, -3.0, 0.05),
+            "street": (-0.8, 5.0, 0.05, -1.2, 0.10),
+            "life": (-0.3, 4.0, 0.03, -0.8, 0.08),
+            "grip": (-2.5, 6.5, -0.05, -1.8, 0.10),
+            "look": (-3.0, 5.0, 0.0, -3.0, 0.05),
             "drift": (-4.0, 7.5, -0.15, -0.8, 0.10),
-        }  # fmt: skip
+        }
         self.assertEqual({key: tuple(school.targets.values()) for key, school in ALIGNMENT_SCHOOLS.items()}, wanted)
 
     def test_the_margin_is_what_is_left_to_being_close(self):
@@ -40,8 +45,10 @@ class Judged(unittest.TestCase):
 
     def test_both_ends_of_each_limit(self):
         for name, code, target, near, far in (
-            ("FL_toe", "align.toe.FL", 0.05, 0.1, 0.2), ("RR_camber", "align.camber.RR", -1.2, 0.25, 0.5), ("FR_caster", "align.caster.FR", 5.0, 0.5, 1.0),
-        ):  # fmt: skip
+            ("FL_toe", "align.toe.FL", 0.05, 0.1, 0.2),
+            ("RR_camber", "align.camber.RR", -1.2, 0.25, 0.5),
+            ("FR_caster", "align.caster.FR", 5.0, 0.5, 1.0),
+        ):
             for off, state in ((near, "clear"), (near + 0.01, "tight"), (far, "tight"), (far + 0.01, "hit")):
                 for way in (1, -1):
                     self.assertEqual(states(angles(**{name: target + way * off}))[code], state, (name, off))
@@ -57,16 +64,23 @@ class Judged(unittest.TestCase):
         doubts = {("RL", "toe_deg"): 0.06, ("RR", "toe_deg"): 0.08, ("FL", "camber_deg"): 0.3}
         found = {one.code: one for one in judge_alignment(angles(), STREET, doubts)}
         self.assertAlmostEqual(found["align.thrust"].uncertainty, 0.05, 12)
-        self.assertEqual([found[code].uncertainty for code in ("align.toe.RL", "align.toe.RR", "align.toe.FL")], [0.06, 0.08, 0.0])
+        self.assertEqual(
+            [found[code].uncertainty for code in ("align.toe.RL", "align.toe.RR", "align.toe.FL")], [0.06, 0.08, 0.0]
+        )
         self.assertEqual((found["align.camber.FL"].state, found["align.camber.FR"].state), ("tight", "clear"))
 
     def test_a_rear_axle_that_points_aside(self):
         """Left toes out by 0.1°, right in by 0.3°: the mean heading is 0.2° to the left."""
         found = {one.code: one for one in judge_alignment(angles(RL_toe=-0.1, RR_toe=0.3), STREET, {})}["align.thrust"]
         self.assertAlmostEqual(found.value, 0.2, 12)
-        self.assertEqual((found.state, found.reason), ("tight", "the rear wheels point 0.20° to the left of the centre line"))
+        self.assertEqual(
+            (found.state, found.reason), ("tight", "the rear wheels point 0.20° to the left of the centre line")
+        )
 
     def test_one_side_alone_is_uneven_for_nobody(self):
         found = states(angles(FL_camber=None))
-        self.assertEqual((found["align.even.F"], found["align.camber.FL"], found["align.even.R"]), ("unmeasured", "unmeasured", "clear"))
+        self.assertEqual(
+            (found["align.even.F"], found["align.camber.FL"], found["align.even.R"]),
+            ("unmeasured", "unmeasured", "clear"),
+        )
         self.assertEqual(states(angles(FL_camber=-0.6, FR_camber=-1.0))["align.even.F"], "tight")

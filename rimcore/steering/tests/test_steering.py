@@ -42,7 +42,10 @@ from rimcore.steering.turns import adjusted
 
 def upright(rod_x=-100.0, inner_y=-250.0):
     """A wheel that turns about a vertical line through its hub face; the rod lies in the same plane."""
-    made = planar((-400, 100), (0, 100), (-400, -100), (0, -100)) | {"rod_inner": (rod_x, inner_y, 0), "rod_outer": (-100, 0, 0)}
+    made = planar((-400, 100), (0, 100), (-400, -100), (0, -100)) | {
+        "rod_inner": (rod_x, inner_y, 0),
+        "rod_outer": (-100, 0, 0),
+    }
     return HardPoints(LAYOUTS["wishbone"], made, Wheel(0, 300))
 
 
@@ -57,7 +60,8 @@ class Rack(unittest.TestCase):
                 arm = math.acos((100**2 + apart**2 - 250**2) / (2 * 100 * apart))
                 heading = math.atan2(inner[1], inner[0])
                 outer = [heading + way * arm for way in (1, -1)]
-                # The arm points straight back at rest: its turn is the steer, front edge outboard when it swings inboard.
+                # The arm points straight back at rest: its turn is the steer, front edge outboard when it swings
+                # inboard.
                 turned = min((math.remainder(one - math.pi, 2 * math.pi) for one in outer), key=abs)
                 self.assertAlmostEqual(side.steer_deg[place], math.degrees(turned), 6)
 
@@ -109,7 +113,10 @@ class Rack(unittest.TestCase):
         self.assertEqual(toggle(steered(Axle(five, five, 2600, 1400), [0.0])).state, "unmeasured")
 
     def test_most_steer_each_way_where_the_sides_differ(self):
-        """The left rod shorter: to the left it is the right wheel that swings in, so the two ways differ; each is the largest of its own half."""
+        """The left rod shorter: to the left it is the right wheel that swings in, so the two ways differ.
+
+        Each is the largest of its own half.
+        """
         axle = Axle(upright(inner_y=-230.0), upright(), 2600, 1400)
         found = steered(axle, np.linspace(-50, 50, 21).tolist())
         for way in (1, -1):
@@ -242,7 +249,9 @@ class Setting(unittest.TestCase):
             found = adjusted(read, wanted, effects, travel)
 
             def left(plate, rod):
-                return (wanted["camber"] - read["camber"] - 0.5 * plate) ** 2 + (wanted["toe"] - read["toe"] - 0.2 * plate - 0.4 * rod) ** 2
+                return (wanted["camber"] - read["camber"] - 0.5 * plate) ** 2 + (
+                    wanted["toe"] - read["toe"] - 0.2 * plate - 0.4 * rod
+                ) ** 2
 
             grid = [
                 left(p, r)
@@ -256,20 +265,25 @@ class Setting(unittest.TestCase):
     def test_turns_of_two_adjusters_that_work_on_each_other(self):
         """Two by two by hand: camber 0.5 and toe 0.2 a turn of the arm, toe 0.4 a turn of the rod."""
         done = adjusted(
-            {"FL.camber_deg": -3.0, "FL.toe_deg": 0.1}, {"FL.camber_deg": -2.5, "FL.toe_deg": 0.0},
+            {"FL.camber_deg": -3.0, "FL.toe_deg": 0.1},
+            {"FL.camber_deg": -2.5, "FL.toe_deg": 0.0},
             [("arm", {"FL.camber_deg": 0.5, "FL.toe_deg": 0.2}), ("rod", {"FL.toe_deg": 0.4})],
-        )  # fmt: skip
+        )
         self.assertAlmostEqual(done.turns["arm"], 1.0, 9)
         self.assertAlmostEqual(done.turns["rod"], -0.75, 9)
         for left in done.left_over.values():
             self.assertAlmostEqual(left, 0.0, 9)
 
     def test_the_least_movement_and_the_least_squares(self):
-        two = adjusted({"FL.toe_deg": 0.0}, {"FL.toe_deg": 1.0}, [("a", {"FL.toe_deg": 0.5}), ("b", {"FL.toe_deg": 0.5})])
+        two = adjusted(
+            {"FL.toe_deg": 0.0}, {"FL.toe_deg": 1.0}, [("a", {"FL.toe_deg": 0.5}), ("b", {"FL.toe_deg": 0.5})]
+        )
         self.assertAlmostEqual(two.turns["a"], 1.0, 9)
         self.assertAlmostEqual(two.turns["b"], 1.0, 9)
         none = adjusted(
-            {"FL.toe_deg": 0.2, "FR.toe_deg": 0.0}, {"FL.toe_deg": 0.0, "FR.toe_deg": 0.0}, [("rack", {"FL.toe_deg": 1, "FR.toe_deg": 1})]
+            {"FL.toe_deg": 0.2, "FR.toe_deg": 0.0},
+            {"FL.toe_deg": 0.0, "FR.toe_deg": 0.0},
+            [("rack", {"FL.toe_deg": 1, "FR.toe_deg": 1})],
         )
         self.assertAlmostEqual(none.turns["rack"], -0.1, 9)
         self.assertAlmostEqual(none.left_over["FL.toe_deg"], -0.1, 9)
@@ -304,8 +318,15 @@ class Square(unittest.TestCase):
     def test_six_lengths_of_no_flat_figure_are_not_square(self):
         """Four marks drawn by coordinates; one length read 20 mm wrong is found by the one redundancy there is."""
         found = CALCULATIONS["square"].answer(
-            {"left_mm": 1000, "right_mm": 1000, "front_mm": 600, "rear_mm": 600, "front_left_to_rear_right_mm": 410, "front_right_to_rear_left_mm": 410}
-        )  # fmt: skip
+            {
+                "left_mm": 1000,
+                "right_mm": 1000,
+                "front_mm": 600,
+                "rear_mm": 600,
+                "front_left_to_rear_right_mm": 410,
+                "front_right_to_rear_left_mm": 410,
+            }
+        )
         self.assertEqual((found["sides"]["state"], found["diagonals"]["state"]), ("unmeasured", "unmeasured"))
         self.assertIn("misread", found["move"])
         marks = {"FL": (0, -350), "FR": (0, 350), "RL": (900, -320), "RR": (903, 330)}
@@ -340,8 +361,15 @@ class Square(unittest.TestCase):
 class Impossible(unittest.TestCase):
     def test_a_rod_has_no_more_thread_than_length_and_can_not_be_less_than_nothing(self):
         found = CALCULATIONS["tie-rod"].answer(
-            {"inner_mm": [0, 0, 0], "outer_mm": [0, 350, 0], "inner_move_mm": [0, 250, 0], "rod_length_mm": 100, "thread": "M14x1.5", "engaged_mm": 25}
-        )  # fmt: skip
+            {
+                "inner_mm": [0, 0, 0],
+                "outer_mm": [0, 350, 0],
+                "inner_move_mm": [0, 250, 0],
+                "rod_length_mm": 100,
+                "thread": "M14x1.5",
+                "engaged_mm": 25,
+            }
+        )
         self.assertEqual((found["engaged_after_mm"], found["new_rod_length_mm"]), (100.0, -150.0))
         self.assertEqual(found["engagement"]["state"], "hit")
 
@@ -358,13 +386,25 @@ class Impossible(unittest.TestCase):
 
 
 class Off(unittest.TestCase):
-    """An angle off what is wanted: within the first limit clear, beyond the second hit, and the ± counts against either."""
+    """An angle off what is wanted.
+
+    Within the first limit clear, beyond the second hit, and the ± counts against either.
+    """
 
     def test_state_at_and_beside_each_limit(self):
         for off, doubt, said in (
-            (0.25, 0.0, "clear"), (0.26, 0.0, "tight"), (0.5, 0.0, "tight"), (0.51, 0.0, "hit"), (-0.25, 0.0, "clear"), (-0.51, 0.0, "hit"),
-            (0.2, 0.05, "clear"), (0.2, 0.06, "tight"), (0.55, 0.05, "tight"), (0.56, 0.05, "hit"), (0.0, 0.3, "tight"),
-        ):  # fmt: skip
+            (0.25, 0.0, "clear"),
+            (0.26, 0.0, "tight"),
+            (0.5, 0.0, "tight"),
+            (0.51, 0.0, "hit"),
+            (-0.25, 0.0, "clear"),
+            (-0.51, 0.0, "hit"),
+            (0.2, 0.05, "clear"),
+            (0.2, 0.06, "tight"),
+            (0.55, 0.05, "tight"),
+            (0.56, 0.05, "hit"),
+            (0.0, 0.3, "tight"),
+        ):
             with self.subTest(off=off, doubt=doubt):
                 found = judge_off("x", "X", off, doubt, (0.25, 0.5), "said", ())
                 self.assertEqual(found.state, said)

@@ -52,7 +52,10 @@ def well_scene(
 
 
 def outline_scene(built_in: Outline, measured: Outline, width: float = 420) -> Scene:
-    """Half section of a tyre on its rim: from the size dashed, as measured solid; across from the centre plane, up from the axle."""
+    """Half section of a tyre on its rim: from the size dashed, as measured solid.
+
+    Across from the centre plane, up from the axle.
+    """
     across = max(abs(outline.polygon()[:, 0]).max() for outline in (built_in, measured)) + 12.0
     low, high = (
         min(outline.polygon()[:, 1].min() for outline in (built_in, measured)) - 10.0,
@@ -67,7 +70,9 @@ def outline_scene(built_in: Outline, measured: Outline, width: float = 420) -> S
     return scene
 
 
-def _well_plane(corner: str, candidate: Candidate, readings: Sequence[Reading], width: float, height: float) -> tuple[Plane, float]:
+def _well_plane(
+    corner: str, candidate: Candidate, readings: Sequence[Reading], width: float, height: float
+) -> tuple[Plane, float]:
     crown = max([candidate.fitted.outline.crown_mm, *(r.present.outline.crown_mm for r in readings)], default=330.0)
     arch = _latest(readings, "arch_12")
     up = crown + max(70.0, (arch.station.up_gap_mm or 0) + 45.0 if arch else 70.0)
@@ -96,7 +101,9 @@ def wheel(scene: Scene, plane: Plane, fitted: Fitted, drop: float, ink: str) -> 
     rim = fitted.outline
     for side in (1.0, -1.0):
         flange = [(s * rim.rim_width_mm / 2 + fitted.centre_mm, side * rim.seat_radius_mm) for s in (-1, 1)]
-        scene.shapes.append(Shape(plane.path(_tilted(np.array(flange), fitted.camber_deg, drop), closed=False), ink + "-thin"))
+        scene.shapes.append(
+            Shape(plane.path(_tilted(np.array(flange), fitted.camber_deg, drop), closed=False), ink + "-thin")
+        )
 
 
 def disc(scene: Scene, plane: Plane, candidate: Candidate, drop: float) -> None:
@@ -106,7 +113,9 @@ def disc(scene: Scene, plane: Plane, candidate: Candidate, drop: float) -> None:
     barrel = fitted.outline.seat_radius_mm - 10.0
     for side in (1.0, -1.0):
         spoke = [(face, side * 32.0), (face + 14.0, side * 34.0), (face + 16.0, side * 75.0), (outer, side * barrel)]
-        scene.shapes.append(Shape(plane.path(_tilted(np.array(spoke), fitted.camber_deg, drop), closed=False), "candidate-thin"))
+        scene.shapes.append(
+            Shape(plane.path(_tilted(np.array(spoke), fitted.camber_deg, drop), closed=False), "candidate-thin")
+        )
     if fitted.spacer_mm > 0:
         box = [(0, -75), (face, -75), (face, 75), (0, 75)]
         scene.shapes.append(Shape(plane.path(_tilted(np.array(box, dtype=float), fitted.camber_deg, drop)), "spacer"))
@@ -125,25 +134,51 @@ def axes(scene: Scene, plane: Plane, drop: float) -> None:
     x, _ = plane.at(0, 0)
     scene.shapes.append(Shape(f"M{x:.1f} 24V{scene.height - 6:.1f}", "face-line"))
     scene.labels.append(
-        Label(x + (5 if not plane.mirror else -5), scene.height - 2, "mounting face", "face", "start" if not plane.mirror else "end")
+        Label(
+            x + (5 if not plane.mirror else -5),
+            scene.height - 2,
+            "mounting face",
+            "face",
+            "start" if not plane.mirror else "end",
+        )
     )
 
 
 def hub(scene: Scene, plane: Plane, drop: float) -> None:
     """Hub and knuckle, schematic: only the mounting face is where it is drawn."""
-    block = [(0, 62), (-18, 62), (-18, 40), (-70, 34), (-125, 18), (-125, -18), (-70, -34), (-18, -40), (-18, -62), (0, -62)]
+    block = [
+        (0, 62),
+        (-18, 62),
+        (-18, 40),
+        (-70, 34),
+        (-125, 18),
+        (-125, -18),
+        (-70, -34),
+        (-18, -40),
+        (-18, -62),
+        (0, -62),
+    ]
     scene.shapes.append(Shape(plane.path((y, z + drop) for y, z in block), "solid-hatched"))
     collar = [(0, 32), (10, 32), (10, -32), (0, -32)]
     scene.shapes.append(Shape(plane.path((y, z + drop) for y, z in collar), "part"))
 
 
-def _arch(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str, Judgement], candidate: Candidate, drop: float) -> None:
+def _arch(
+    scene: Scene,
+    plane: Plane,
+    reading: Reading | None,
+    by_code: dict[str, Judgement],
+    candidate: Candidate,
+    drop: float,
+) -> None:
     if reading is None:
         outline = candidate.fitted.outline
         lip_y, lip_z = candidate.fitted.centre_mm + outline.outermost_mm + 20, outline.crown_mm + 30
         scene.shapes.append(Shape(fender(plane, lip_y, lip_z), "unmeasured"))
         x, y = plane.at(lip_y, lip_z + 34)
-        scene.labels.append(Label(x, y - 6, "arch lip: not measured", "unmeasured", "end" if not plane.mirror else "start"))
+        scene.labels.append(
+            Label(x, y - 6, "arch lip: not measured", "unmeasured", "end" if not plane.mirror else "start")
+        )
         return
     point = placed(reading).points_mm[0]
     lip_y, lip_z = float(point[1]), float(point[2])
@@ -152,13 +187,21 @@ def _arch(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str
     outline, fitted = candidate.fitted.outline, candidate.fitted
     if side is not None and side.value is not None:
         z = lip_z - 26.0
-        outer = fitted.centre_mm + outline.outermost_mm + math.sin(math.radians(fitted.camber_deg)) * outline.widest_radius_mm
+        outer = (
+            fitted.centre_mm
+            + outline.outermost_mm
+            + math.sin(math.radians(fitted.camber_deg)) * outline.widest_radius_mm
+        )
         scene.dimensions.append(_dimension(plane, (outer, z), (lip_y, z), side, text_beside=True))
         x, y1 = plane.at(lip_y, lip_z - 4)
         scene.shapes.append(Shape(f"M{x:.1f} {y1:.1f}V{plane.at(0, z - 10)[1]:.1f}", "extension"))
     if up is not None and up.value is not None:
-        scene.dimensions.append(_dimension(plane, (fitted.centre_mm + 30, outline.crown_mm + drop), (fitted.centre_mm + 30, lip_z), up))
-        scene.shapes.append(Shape(plane.path([(fitted.centre_mm + 18, lip_z), (lip_y - 2, lip_z)], closed=False), "extension"))
+        scene.dimensions.append(
+            _dimension(plane, (fitted.centre_mm + 30, outline.crown_mm + drop), (fitted.centre_mm + 30, lip_z), up)
+        )
+        scene.shapes.append(
+            Shape(plane.path([(fitted.centre_mm + 18, lip_z), (lip_y - 2, lip_z)], closed=False), "extension")
+        )
 
 
 def fender(plane: Plane, lip_y: float, lip_z: float) -> str:
@@ -175,7 +218,9 @@ def fender(plane: Plane, lip_y: float, lip_z: float) -> str:
     return plane.path(outer + inner)
 
 
-def _damper(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str, Judgement], candidate: Candidate) -> None:
+def _damper(
+    scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[str, Judgement], candidate: Candidate
+) -> None:
     drop = candidate.levers.ride_drop_mm
     if reading is None:
         scene.shapes.append(Shape(leaning(plane, -190.0, 230.0, drop, -190.0, 110.0), "unmeasured"))
@@ -193,7 +238,9 @@ def _damper(scene: Scene, plane: Plane, reading: Reading | None, by_code: dict[s
         near = closest(placed(reading), candidate.fitted, pose)
         foot = np.array([[candidate.fitted.centre_mm + near.across_mm, near.radius_mm]])
         tip = _tilted(foot, candidate.fitted.camber_deg, drop)[0]
-        scene.dimensions.append(_dimension(plane, (y_face, z), (float(tip[0]), float(tip[1])), judged, text_beside=True))
+        scene.dimensions.append(
+            _dimension(plane, (y_face, z), (float(tip[0]), float(tip[1])), judged, text_beside=True)
+        )
 
 
 def leaning(plane: Plane, face_mm: float, height_mm: float, drop: float, low_mm: float, high_mm: float) -> str:
@@ -204,28 +251,47 @@ def leaning(plane: Plane, face_mm: float, height_mm: float, drop: float, low_mm:
 
 
 def _caliper(
-    scene: Scene, plane: Plane, readings: Sequence[Reading], by_code: dict[str, Judgement], candidate: Candidate, drop: float
+    scene: Scene,
+    plane: Plane,
+    readings: Sequence[Reading],
+    by_code: dict[str, Judgement],
+    candidate: Candidate,
+    drop: float,
 ) -> None:
     barrel, spoke = _latest(readings, "caliper_barrel"), _latest(readings, "caliper_spoke")
     radius = barrel.station.radius_mm if barrel and barrel.station.radius_mm else 160.0
     face = spoke.station.face_mm if spoke and spoke.station.face_mm is not None else 20.0
-    box = [(face, -radius + drop), (face, -radius + 72 + drop), (face - 92, -radius + 72 + drop), (face - 92, -radius + drop)]
+    box = [
+        (face, -radius + drop),
+        (face, -radius + 72 + drop),
+        (face - 92, -radius + 72 + drop),
+        (face - 92, -radius + drop),
+    ]
     known = barrel is not None and spoke is not None
     scene.shapes.append(
-        Shape(plane.path([(-30, -62 + drop), (-52, -62 + drop), (-52, -radius + 14 + drop), (-30, -radius + 14 + drop)]), "part")
+        Shape(
+            plane.path([(-30, -62 + drop), (-52, -62 + drop), (-52, -radius + 14 + drop), (-30, -radius + 14 + drop)]),
+            "part",
+        )
     )
     scene.shapes.append(Shape(plane.path(box), "solid-hatched" if known else "unmeasured"))
     judged = by_code.get("gap.caliper_barrel")
     if judged is not None and judged.value is not None:
         scene.dimensions.append(
-            _dimension(plane, (face - 60, -radius + drop), (face - 60, -radius - judged.value + drop), judged, text_beside=True)
+            _dimension(
+                plane, (face - 60, -radius + drop), (face - 60, -radius - judged.value + drop), judged, text_beside=True
+            )
         )
     else:
         text = "caliper: not measured" if barrel is None else "caliper to barrel: rim not known"
         x1, y1 = plane.at(face - 92, -radius + 30 + drop)
         x2, y2 = plane.at(-235, -radius + 60 + drop)
         scene.leaders.append((x1, y1, x2, y2))
-        scene.labels.append(Label(x2 + (-5 if not plane.mirror else 5), y2 + 4, text, "unmeasured", "end" if not plane.mirror else "start"))
+        scene.labels.append(
+            Label(
+                x2 + (-5 if not plane.mirror else 5), y2 + 4, text, "unmeasured", "end" if not plane.mirror else "start"
+            )
+        )
 
 
 def _dimension(
@@ -239,7 +305,17 @@ def _dimension(
         out = max(x1, x2) + 8 if (judged.code != "gap.damper") != plane.mirror else min(x1, x2) - 8
         anchor = "start" if out > max(x1, x2) else "end"
         return Dimension(
-            x1=x1, y1=y1, x2=x2, y2=y2, tx=out, ty=y1 + 6, text=text, state=judged.state, key=judged.code, anchor=anchor, heads="h"
+            x1=x1,
+            y1=y1,
+            x2=x2,
+            y2=y2,
+            tx=out,
+            ty=y1 + 6,
+            text=text,
+            state=judged.state,
+            key=judged.code,
+            anchor=anchor,
+            heads="h",
         )
     inboard = 8 if plane.mirror else -8
     anchor = "start" if plane.mirror else "end"

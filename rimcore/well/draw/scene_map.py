@@ -39,9 +39,14 @@ class MapScene:
 
 
 def map_scene(
-    found: WellMap, steer_deg: float, travel_mm: float, rest_mm: float, marks: Sequence[tuple[float, float, str]] = (),
-    width: float = 260, height: float = 178,
-) -> MapScene:  # fmt: skip
+    found: WellMap,
+    steer_deg: float,
+    travel_mm: float,
+    rest_mm: float,
+    marks: Sequence[tuple[float, float, str]] = (),
+    width: float = 260,
+    height: float = 178,
+) -> MapScene:
     """Draw the map: steer to the right is outboard, travel upward is bump; hits are hatched.
 
     Parameters
@@ -54,9 +59,11 @@ def map_scene(
     states = {cell.state for row in found.cells for cell in row}
     frame = f"M{x0:.1f} {y0:.1f}H{x1:.1f}V{y1:.1f}H{x0:.1f}z"
     areas = {
-        "tight": frame if states & {"tight", "hit", "clear"} else "", "clear": field.above("left") if "clear" in states else "",
-        "hit": field.below("gap"), "unmeasured": _blocks(found, (x0, x1), (y1, y0)),
-    }  # fmt: skip
+        "tight": frame if states & {"tight", "hit", "clear"} else "",
+        "clear": field.above("left") if "clear" in states else "",
+        "hit": field.below("gap"),
+        "unmeasured": _blocks(found, (x0, x1), (y1, y0)),
+    }
     paths = {state: path for state, path in areas.items() if path}
     lines = {"touches": field.line("gap", 0.0), "margin": field.line("left", 0.0), "10 mm": field.line("gap", 10.0)}
 
@@ -93,14 +100,19 @@ def _blocks(found: WellMap, across: tuple[float, float], up: tuple[float, float]
         for i in range(1, len(row) + 1):
             if i == len(row) or row[i].state != row[start].state:
                 if row[start].state == "unmeasured":
-                    path += f"M{columns[start]:.1f} {rows[j]:.1f}H{columns[i]:.1f}V{rows[j + 1]:.1f}H{columns[start]:.1f}z"
+                    path += (
+                        f"M{columns[start]:.1f} {rows[j]:.1f}H{columns[i]:.1f}V{rows[j + 1]:.1f}H{columns[start]:.1f}z"
+                    )
                 start = i
     return path
 
 
 @dataclass(frozen=True)
 class _Field:
-    """Gap and what is left over the margins at every pose, with the drawing's axes; contours are interpolated between poses."""
+    """Gap and what is left over the margins at every pose, with the drawing's axes.
+
+    Contours are interpolated between poses.
+    """
 
     x: Array
     y: Array
@@ -142,7 +154,10 @@ class _Field:
 def _path(points: Array, codes: NDArray[np.uint8]) -> str:
     """A polygon with its holes; codes are 1 to begin, 2 to go on, 79 to close."""
     begin = 1
-    return "".join(f"{'M' if code == begin else 'L'}{x:.1f} {y:.1f}" for (x, y), code in zip(points, codes, strict=True)) + "z"
+    return (
+        "".join(f"{'M' if code == begin else 'L'}{x:.1f} {y:.1f}" for (x, y), code in zip(points, codes, strict=True))
+        + "z"
+    )
 
 
 def _ends(values: Sequence[float]) -> tuple[float, float]:
@@ -186,7 +201,13 @@ class BandScene:
 
 
 def band_scene(
-    bands: Sequence[Band], labels: Sequence[str], low: int, high: int, here: tuple[float, str], offset_mm: float, width: float = 600
+    bands: Sequence[Band],
+    labels: Sequence[str],
+    low: int,
+    high: int,
+    here: tuple[float, str],
+    offset_mm: float,
+    width: float = 600,
 ) -> BandScene:
     """Bars of the offsets that go in; light where nothing touches, full where every margin is kept.
 
@@ -213,5 +234,9 @@ def band_scene(
         )
         rows.append(BandRow(label, 14 + k * step, bar(band.no_contact), bar(band.all_clear), note, at, band.best_mm))
     first = -(-low // 5) * 5
-    ticks = [(x_of(tick), f"{tick:+d}".replace("-", "−")) for tick in range(first, high + 1, 5 if high - low <= 60 else 10)]
-    return BandScene(width=width, height=26 + len(bands) * step, rows=rows, ticks=ticks, x0=x0, x1=x1, low=low, high=high)
+    ticks = [
+        (x_of(tick), f"{tick:+d}".replace("-", "−")) for tick in range(first, high + 1, 5 if high - low <= 60 else 10)
+    ]
+    return BandScene(
+        width=width, height=26 + len(bands) * step, rows=rows, ticks=ticks, x0=x0, x1=x1, low=low, high=high
+    )

@@ -20,10 +20,19 @@ from rimcore.wheels.fitted import Fitted
 
 
 def moving_scene(
-    corner: str, present: Fitted, candidate: Candidate, motion: Motion, gaps: Sequence[PoseGap], steer_deg: float, travel_mm: float,
-    width: float = 580, height: float = 500,
-) -> Scene:  # fmt: skip
-    """Section through the axle at a steer and travel; every obstacle is turned about the axle into the plane of the cut.
+    corner: str,
+    present: Fitted,
+    candidate: Candidate,
+    motion: Motion,
+    gaps: Sequence[PoseGap],
+    steer_deg: float,
+    travel_mm: float,
+    width: float = 580,
+    height: float = 500,
+) -> Scene:
+    """Section through the axle at a steer and travel.
+
+    Every obstacle is turned about the axle into the plane of the cut.
 
     Parameters
     ----------
@@ -42,7 +51,9 @@ def moving_scene(
     hub(scene, plane, travel_mm)
     lip = min((one for one in gaps if one.reading.station.place == "arch"), key=lambda one: one.gap_mm, default=None)
     # One lip: of its readings the one that stands nearest here.
-    for one in reversed([one for one in gaps if one.gap_mm < FAR_MM and (one.reading.station.place != "arch" or one is lip)]):
+    for one in reversed(
+        [one for one in gaps if one.gap_mm < FAR_MM and (one.reading.station.place != "arch" or one is lip)]
+    ):
         _met(scene, plane, one, pose_of(motion, candidate, 0.0, travel_mm), candidate)
     for fitted, at, ink in ((present, 0.0, "present"), (candidate.fitted, drop, "candidate")):
         standing = replace(fitted, camber_deg=motion.camber_at(fitted.camber_deg, at, travel_mm))
@@ -75,7 +86,10 @@ def _met(scene: Scene, plane: Plane, one: PoseGap, pose: Pose, candidate: Candid
     if one.gap_mm < 0:
         away = (-away[0], -away[1])
     side = (away[1], -away[0])
-    block = [(y + a * away[0] + b * side[0], z + a * away[1] + b * side[1]) for a, b in ((0, -22), (0, 22), (18, 22), (18, -22))]
+    block = [
+        (y + a * away[0] + b * side[0], z + a * away[1] + b * side[1])
+        for a, b in ((0, -22), (0, 22), (18, 22), (18, -22))
+    ]
     scene.shapes.append(Shape(plane.path(block), "solid-hatched"))
 
 
@@ -85,16 +99,32 @@ def _gap_line(scene: Scene, plane: Plane, one: PoseGap, pose: Pose, candidate: C
     outward = x1 >= x2
     scene.dimensions.append(
         Dimension(
-            x1=x1, y1=y1, x2=x2, y2=y2, tx=x1 + (9 if outward else -9), ty=y1 + 6, text=short(one.gap_mm), state=one.state, key=one.reading.code, anchor="start" if outward else "end",
+            x1=x1,
+            y1=y1,
+            x2=x2,
+            y2=y2,
+            tx=x1 + (9 if outward else -9),
+            ty=y1 + 6,
+            text=short(one.gap_mm),
+            state=one.state,
+            key=one.reading.code,
+            anchor="start" if outward else "end",
             heads="h" if abs(x2 - x1) >= abs(y2 - y1) else "v",
         )
-    )  # fmt: skip
+    )
 
 
 def above_scene(
-    corner: str, present: Fitted, candidate: Candidate, motion: Motion, gaps: Sequence[PoseGap], steer_deg: float, travel_mm: float,
-    width: float = 260, height: float = 232,
-) -> Scene:  # fmt: skip
+    corner: str,
+    present: Fitted,
+    candidate: Candidate,
+    motion: Motion,
+    gaps: Sequence[PoseGap],
+    steer_deg: float,
+    travel_mm: float,
+    width: float = 260,
+    height: float = 232,
+) -> Scene:
     """From above at a steer and travel: the tyre in plan, and what was read before and behind it."""
     crown = candidate.fitted.outline.crown_mm
     scale = min(width / 520.0, height / (2 * crown + 120.0))
@@ -103,7 +133,9 @@ def above_scene(
     for fitted, ink in ((present, "present"), (candidate.fitted, "candidate")):
         pose = pose_of(motion, replace(candidate, fitted=fitted), steer_deg, travel_mm)
         scene.shapes.append(Shape(plane.path(_plan_of(fitted, pose)), ink))
-    axle = pose.to_body(np.array([[crown * 0.9, candidate.fitted.centre_mm, 0.0], [-crown * 0.9, candidate.fitted.centre_mm, 0.0]]))
+    axle = pose.to_body(
+        np.array([[crown * 0.9, candidate.fitted.centre_mm, 0.0], [-crown * 0.9, candidate.fitted.centre_mm, 0.0]])
+    )
     scene.shapes.append(Shape(plane.path(axle[:, [1, 0]], closed=False), "centre-line"))
     shown = [one for one in gaps if abs(one.point_mm[0]) > 0.4 * one.radius_mm and one.gap_mm < 2 * FAR_MM]
     for one in shown:
@@ -139,7 +171,12 @@ def _stands(scene: Scene, plane: Plane, one: PoseGap) -> None:
         lip = [(across, forward - 34), (across, forward + 34), (across - 8, forward + 34), (across - 8, forward - 34)]
         scene.shapes.append(Shape(plane.path(lip), "solid-hatched"))
         return
-    wall = [(across - 90, forward + way * 10), (across - 30, forward), (across + 30, forward), (across + 90, forward + way * 10)]
+    wall = [
+        (across - 90, forward + way * 10),
+        (across - 30, forward),
+        (across + 30, forward),
+        (across + 90, forward + way * 10),
+    ]
     scene.shapes.append(Shape(plane.path(wall, closed=False), "wall"))
 
 
@@ -149,10 +186,19 @@ def _gap_above(scene: Scene, plane: Plane, one: PoseGap) -> None:
     late = x1 > scene.width * 0.55
     scene.dimensions.append(
         Dimension(
-            x1=x1, y1=y1, x2=x2, y2=y2, tx=x1 - 8 if late else x1 + 8, ty=y1 + (16 if one.point_mm[0] > 0 else -6), text=short(one.gap_mm), state=one.state, key=one.reading.code,
-            anchor="end" if late else "start", heads="v" if abs(y2 - y1) > abs(x2 - x1) else "h",
+            x1=x1,
+            y1=y1,
+            x2=x2,
+            y2=y2,
+            tx=x1 - 8 if late else x1 + 8,
+            ty=y1 + (16 if one.point_mm[0] > 0 else -6),
+            text=short(one.gap_mm),
+            state=one.state,
+            key=one.reading.code,
+            anchor="end" if late else "start",
+            heads="v" if abs(y2 - y1) > abs(x2 - x1) else "h",
         )
-    )  # fmt: skip
+    )
 
 
 #: how far figures stand from each other on a drawing, across and up, in drawing units

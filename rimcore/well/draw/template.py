@@ -14,7 +14,8 @@ PAPER_MM, EDGE_MM = (210.0, 297.0), 10.0
 BAR_MM = 100.0
 
 
-#: largest pad of a wheel, height of a caliper where nobody measured its lower end, and the card's stem [mm] (common practice)
+#: largest pad of a wheel, height of a caliper where nobody measured its lower end, and the card's stem [mm] (common
+#: practice)
 PAD_RADIUS_MM, CALIPER_HEIGHT_MM, STEM_MM = 75.0, 72.0, 45.0
 
 
@@ -42,7 +43,9 @@ class Template:
     margin_mm: float
 
 
-def brake_template(radius_mm: float, face_mm: float, inner_face_mm: float | None, margin_mm: float = DEFAULT_MARGIN_MM) -> Template:
+def brake_template(
+    radius_mm: float, face_mm: float, inner_face_mm: float | None, margin_mm: float = DEFAULT_MARGIN_MM
+) -> Template:
     """Lay the caliper out on A4, the axle along the lower edge.
 
     Parameters
@@ -65,21 +68,34 @@ def brake_template(radius_mm: float, face_mm: float, inner_face_mm: float | None
     if inner >= face_mm:
         raise BadInput("the caliper's inner end must lie inboard of its face", "inner_face_mm")
     if not 40 <= radius_mm <= PAPER_MM[1] - 70.0:
-        raise BadInput(f"the caliper's radius does not go on the paper; accepted: 40 to {PAPER_MM[1] - 70:.0f} mm", "radius_mm")
+        raise BadInput(
+            f"the caliper's radius does not go on the paper; accepted: 40 to {PAPER_MM[1] - 70:.0f} mm", "radius_mm"
+        )
     if face_mm - inner > 150 or abs(face_mm) > 80:
         raise BadInput(
-            "the caliper does not go on the paper; accepted: a depth up to 150 mm, a face within 80 mm of the mounting face", "face_mm"
+            "the caliper does not go on the paper; accepted: a depth up to 150 mm, a face within 80 mm of the mounting face",
+            "face_mm",
         )
     axle_y, face_x = PAPER_MM[1] - 30.0, 130.0
     low = max(PAD_RADIUS_MM + 3.0, radius_mm - CALIPER_HEIGHT_MM)
     stem = face_x - STEM_MM
     left, right, top, bottom = face_x + inner, face_x + face_mm, axle_y - radius_mm, axle_y - low
     brake = (
-        (face_x, axle_y), (face_x, bottom), (right, bottom), (right, top), (left, top), (left, bottom), (min(stem, face_x), bottom), (min(stem, face_x), axle_y),
-    )  # fmt: skip
+        (face_x, axle_y),
+        (face_x, bottom),
+        (right, bottom),
+        (right, top),
+        (left, top),
+        (left, bottom),
+        (min(stem, face_x), bottom),
+        (min(stem, face_x), axle_y),
+    )
     room = (
-        (left - margin_mm, bottom), (left - margin_mm, top - margin_mm), (right + margin_mm, top - margin_mm), (right + margin_mm, bottom),
-    )  # fmt: skip
+        (left - margin_mm, bottom),
+        (left - margin_mm, top - margin_mm),
+        (right + margin_mm, top - margin_mm),
+        (right + margin_mm, bottom),
+    )
     bar = (EDGE_MM + 5, PAPER_MM[1] - 12.0, BAR_MM)
     return Template(
         brake=brake,

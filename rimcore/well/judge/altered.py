@@ -12,7 +12,9 @@ from rimcore.well.solid.pose import Pose
 
 
 def braked(axle: Axle, brake: Brake | None) -> Axle:
-    """An axle with another caliper: what was read of the old one gives way to what is said of the new one, at both corners.
+    """An axle with another caliper.
+
+    What was read of the old one gives way to what is said of the new one, at both corners.
 
     >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.hub import Hub
@@ -24,7 +26,10 @@ def braked(axle: Axle, brake: Brake | None) -> Axle:
     """
     if brake is None:
         return axle
-    said = {"caliper_barrel": Station("caliper", radius_mm=brake.radius_mm), "caliper_spoke": Station("caliper", face_mm=brake.face_mm)}
+    said = {
+        "caliper_barrel": Station("caliper", radius_mm=brake.radius_mm),
+        "caliper_spoke": Station("caliper", face_mm=brake.face_mm),
+    }
     new = [
         Reading(corner, code, station, None, axle.present, Pose(), STATED_MM, who=brake.source, method="offer")
         for corner in axle.corners
@@ -39,7 +44,8 @@ def braked(axle: Axle, brake: Brake | None) -> Axle:
 
 
 def armed(axle: Axle, arm: Arm | None) -> Axle:
-    """An axle with another arm: what was read to the old one moves by what the new one stands back, or no longer counts.
+    """An axle with another arm: what was read to the old one moves by what the new one stands back, or no longer
+    counts.
 
     >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.hub import Hub
@@ -60,7 +66,9 @@ def armed(axle: Axle, arm: Arm | None) -> Axle:
             if one.station.place != "arm" or one.gap_mm is None:
                 found.append(one)
             elif arm.back_mm is not None:
-                said = f"moved back {arm.back_mm:g} mm: {arm.source}" if arm.back_mm else f"the same shape: {arm.source}"
+                said = (
+                    f"moved back {arm.back_mm:g} mm: {arm.source}" if arm.back_mm else f"the same shape: {arm.source}"
+                )
                 who = ", ".join(part for part in (one.who, said) if part)
                 found.append(
                     replace(

@@ -45,12 +45,20 @@ def missing(corner: str, code: str) -> Judgement:
     kind = STATIONS[code]
     where = CORNER_NAMES[corner]
     return replace(
-        unmeasured(f"gap.{code}", kind.name, f"nobody measured it at the {where}", [f"{corner}.{code}"], [f"measure: {kind.how}"]),
+        unmeasured(
+            f"gap.{code}",
+            kind.name,
+            f"nobody measured it at the {where}",
+            [f"{corner}.{code}"],
+            [f"measure: {kind.how}"],
+        ),
         where=where,
     )
 
 
-def _judged_at_rest(readings: list[Reading], candidate: Candidate, tolerances: Tolerances, motion: Motion, moving: bool) -> list[Judgement]:
+def _judged_at_rest(
+    readings: list[Reading], candidate: Candidate, tolerances: Tolerances, motion: Motion, moving: bool
+) -> list[Judgement]:
     """Every reading of a corner judged at rest, in their order; the ± of all of them at once."""
     rests: dict[int, AtRest] = {}
     found: dict[int, list[Judgement]] = {}
@@ -61,13 +69,24 @@ def _judged_at_rest(readings: list[Reading], candidate: Candidate, tolerances: T
         try:
             rests[place] = at_rest(reading, candidate, motion)
         except CoreError as error:
-            broken = unmeasured(f"gap.{reading.code}", reading.name, error.message, [f"{reading.corner}.{reading.code}"], ["measure again"])
+            broken = unmeasured(
+                f"gap.{reading.code}",
+                reading.name,
+                error.message,
+                [f"{reading.corner}.{reading.code}"],
+                ["measure again"],
+            )
             found[place] = [replace(broken, where=CORNER_NAMES[reading.corner])]
-    ways = {place: ("sideways", "upward") if rest.reading.station.place == "arch" else ("",) for place, rest in rests.items()}
+    ways = {
+        place: ("sideways", "upward") if rest.reading.station.place == "arch" else ("",)
+        for place, rest in rests.items()
+    }
     faced = [(place, way) for place, each in ways.items() for way in each]
     knowns = known_mm([rests[place].facing(way, candidate.fitted) for place, way in faced], candidate, motion)
     for (place, way), known in zip(faced, knowns, strict=True):
-        found.setdefault(place, []).append(_rest_judged(rests[place], way, known, candidate, tolerances, motion, moving))
+        found.setdefault(place, []).append(
+            _rest_judged(rests[place], way, known, candidate, tolerances, motion, moving)
+        )
     return [judgement for place in range(len(readings)) for judgement in found[place]]
 
 
@@ -79,14 +98,20 @@ def _rest_judged(
         side = _gap(rest, candidate, motion, way, station.side_gap_mm, tolerances.arch_side_mm, known)
         if moving and side.state == "hit":
             # Whether it meets the lip is answered in motion; standing out is a matter of law.
-            side = replace(side, state="tight", reason=f"stands {-(side.value or 0.0):.1f} mm out past the lip; protrusion is regulated")
+            side = replace(
+                side,
+                state="tight",
+                reason=f"stands {-(side.value or 0.0):.1f} mm out past the lip; protrusion is regulated",
+            )
         return side
     if way == "upward":
         return _gap(rest, candidate, motion, way, station.up_gap_mm, tolerances.arch_up_mm, known)
     return _gap(rest, candidate, motion, "", closest_before_mm(rest.reading), tolerances.wanted(station.place), known)
 
 
-def _gap(rest: AtRest, candidate: Candidate, motion: Motion, way: str, before: float | None, wanted: float, known: Known) -> Judgement:
+def _gap(
+    rest: AtRest, candidate: Candidate, motion: Motion, way: str, before: float | None, wanted: float, known: Known
+) -> Judgement:
     if before is None:
         raise ValueError("a reading has its gaps")
     reading, new = rest.reading, rest.gap_mm(way)
@@ -146,9 +171,7 @@ def _gap_reason(new: float, wanted: float, uncertainty: float, way: str) -> str:
 def _gap_formula(way: str, before: float, new: float, reads: float, known: Known) -> str:
     doubt = f"; ± {known.mm:.1f} mm: {known.text}"
     if way:
-        return (
-            f"lip placed from the reading, {before:.1f} mm against what was on the car; less the candidate's outline = {new:.1f} mm{doubt}"
-        )
+        return f"lip placed from the reading, {before:.1f} mm against what was on the car; less the candidate's outline = {new:.1f} mm{doubt}"
     return (
         f"obstacle placed from the reading; shortest way to the outline {before:.1f} mm then, {new:.1f} mm with the candidate; "
         f"the same rule would read {reads:.1f} mm{doubt}"
@@ -164,7 +187,11 @@ def _measuring(known: Known, candidate: Candidate, spare_mm: float) -> tuple[str
     if spare_mm < 0 or not known.shares:
         return ()
     largest = known.shares[0]
-    if largest.source.startswith("tyre") and not candidate.fitted.measured_section_mm and candidate.fitted.profile_mm is None:
+    if (
+        largest.source.startswith("tyre")
+        and not candidate.fitted.measured_section_mm
+        and candidate.fitted.profile_mm is None
+    ):
         which = "the tyre that is on the car" if largest.source == "tyre read against" else "the tyre"
         return (f"measure the section over {which}: most of the ± {known.mm:.1f} mm is its carcass",)
     if largest.source.startswith("rule"):
@@ -210,13 +237,29 @@ def _inside_the_rim(reading: Reading, candidate: Candidate, tolerances: Toleranc
     wanted = tolerances.joint_mm if reading.station.place == "joint" else tolerances.caliper_mm
     state = state_of_gap(gap, wanted, reading.uncertainty_mm)
     return Judgement(
-        f"gap.{reading.code}", kind.name, state, _gap_reason(gap, wanted, reading.uncertainty_mm, ""),
-        "what the makers of caliper and wheel state" if reading.method == "offer" else OWN_MEASUREMENT + " and the maker's drawing",
-        value=gap, unit="mm", held_against=wanted, margin=gap - wanted, uncertainty=reading.uncertainty_mm,
+        f"gap.{reading.code}",
+        kind.name,
+        state,
+        _gap_reason(gap, wanted, reading.uncertainty_mm, ""),
+        "what the makers of caliper and wheel state"
+        if reading.method == "offer"
+        else OWN_MEASUREMENT + " and the maker's drawing",
+        value=gap,
+        unit="mm",
+        held_against=wanted,
+        margin=gap - wanted,
+        uncertainty=reading.uncertainty_mm,
         formula=f"spoke back + spacer − caliper face = {known:g} + {candidate.fitted.spacer_mm:g} − {on_car:g} = {gap:g} mm"
         if spoke
         else f"barrel radius − radius on the car = {known:g} − {on_car:g} = {gap:g} mm",
-        inputs=(InputUsed(kind.name, f"{on_car:g} mm ± {reading.uncertainty_mm:g}", reading.who, reading.taken_on), InputUsed("wheel", f"{known:g} mm", "maker")),
-        remedies=(("a spacer, if the thread allows it", "another wheel") if spoke else ("a larger rim or another wheel",)) if state != "clear" else (),
+        inputs=(
+            InputUsed(kind.name, f"{on_car:g} mm ± {reading.uncertainty_mm:g}", reading.who, reading.taken_on),
+            InputUsed("wheel", f"{known:g} mm", "maker"),
+        ),
+        remedies=(
+            ("a spacer, if the thread allows it", "another wheel") if spoke else ("a larger rim or another wheel",)
+        )
+        if state != "clear"
+        else (),
         where=where,
-    )  # fmt: skip
+    )

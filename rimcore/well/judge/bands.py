@@ -70,7 +70,9 @@ def offset_bands(
     for width in widths_in:
         wheel = replace(candidate.fitted.wheel, width_in=width, offset_mm=0.0)
         fitted = replace(
-            candidate.fitted, wheel=wheel, grown_mm=candidate.fitted.grown_mm if width == candidate.fitted.wheel.width_in else 0.0
+            candidate.fitted,
+            wheel=wheel,
+            grown_mm=candidate.fitted.grown_mm if width == candidate.fitted.wheel.width_in else 0.0,
         )
         band = _band(here, motion, replace(bare(candidate), fitted=fitted), tolerances, low_mm, high_mm)
         if band is not None:
@@ -79,7 +81,9 @@ def offset_bands(
 
 
 @lru_cache(maxsize=1024)
-def _band(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, tolerances: Tolerances, low: int, high: int) -> Band | None:
+def _band(
+    readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, tolerances: Tolerances, low: int, high: int
+) -> Band | None:
     """Search on whole millimetres: a millimetre of offset moves no gap by more than a millimetre."""
     try:
         at = gaps_by_offset(readings, motion, candidate, tolerances)
@@ -125,7 +129,10 @@ def _checked(of: Callable[[int], float], run: tuple[int, int] | None) -> tuple[i
 
 @dataclass(frozen=True)
 class Left:
-    """What an obstacle leaves [mm]: for every usual steering axis, for the best of them (the same where it is known), and what is wanted."""
+    """What an obstacle leaves [mm].
+
+    For every usual steering axis, for the best of them (the same where it is known), and what is wanted.
+    """
 
     sure_mm: float
     most_mm: float
@@ -164,16 +171,23 @@ def gaps_by_offset(
             ends = _ends_of(cloud, usuals, polygon, fitted.centre_mm, exact) if cloud is not None else []
             found = [Left(lo, hi, w, STATIONS[r.code].name) for (lo, hi), w, r in zip(ends, wanted, known, strict=True)]
             moved = replace(candidate, fitted=fitted)
-            memory[offset, exact] = found + [one for reading in still for one in _still(reading, motion, moved, tolerances)]
+            memory[offset, exact] = found + [
+                one for reading in still for one in _still(reading, motion, moved, tolerances)
+            ]
         return memory[offset, exact]
 
     return at
 
 
-def _ends_of(cloud: Cloud, usuals: Usuals | None, polygon: Array, centre_mm: float, exact: bool) -> list[tuple[float, float]]:
+def _ends_of(
+    cloud: Cloud, usuals: Usuals | None, polygon: Array, centre_mm: float, exact: bool
+) -> list[tuple[float, float]]:
     """Gap of every obstacle, of the worst and of the best usual axis [mm]."""
     if usuals is not None:
-        return [(one.lo_mm, one.hi_mm) for one in (usuals.ranges(polygon, centre_mm) if exact else usuals.rough(polygon, centre_mm))]
+        return [
+            (one.lo_mm, one.hi_mm)
+            for one in (usuals.ranges(polygon, centre_mm) if exact else usuals.rough(polygon, centre_mm))
+        ]
     gaps = [low.gap_mm for low in cloud.lows(polygon, centre_mm)] if exact else cloud.rough(polygon, centre_mm).tolist()
     return [(gap, gap) for gap in gaps]
 
@@ -196,7 +210,11 @@ def _best(of: Callable[[int], float], low: int, high: int) -> int:
     values: dict[int, float] = {place: of(place) for place in places}
     while True:
         top = max(values.values())
-        open_ = [(a, b) for a, b in zip(places, places[1:], strict=False) if b - a > 1 and (values[a] + values[b] + b - a) / 2 > top + 0.05]
+        open_ = [
+            (a, b)
+            for a, b in zip(places, places[1:], strict=False)
+            if b - a > 1 and (values[a] + values[b] + b - a) / 2 > top + 0.05
+        ]
         if not open_:
             best: int = next(place for place in places if values[place] == top)
             return best

@@ -175,7 +175,9 @@ class _Field:
         if limit <= 0:
             return found
         nodes = np.unique(np.concatenate([[0.0], self.steer[self.steer * way > 0] * way, [limit]]))
-        on_map = np.column_stack([straight] + [map_mm[:, np.argmin(abs(self.steer - way * node))] for node in nodes[1:]])
+        on_map = np.column_stack(
+            [straight] + [map_mm[:, np.argmin(abs(self.steer - way * node))] for node in nodes[1:]]
+        )
         turn = float(self.reach.max()) * np.radians(np.diff(nodes))
         doubtful = (on_map[:, :-1] + on_map[:, 1:] < turn) & (found > 0)[:, None]
         for k in range(len(nodes) - 1):

@@ -97,8 +97,10 @@ def same_carcass(one: Fitted, other: Fitted) -> bool:
     True
     """
     if (one.tyre.section_width_mm, one.tyre.aspect_pct, one.tyre.rim_diameter_in) != (
-        other.tyre.section_width_mm, other.tyre.aspect_pct, other.tyre.rim_diameter_in,
-    ):  # fmt: skip
+        other.tyre.section_width_mm,
+        other.tyre.aspect_pct,
+        other.tyre.rim_diameter_in,
+    ):
         return False
     if one.profile_mm is not None or other.profile_mm is not None:
         return one.profile_mm == other.profile_mm
@@ -128,7 +130,11 @@ def grows(shape: Outline, foot_mm: tuple[float, float]) -> float:
     if radius >= widest:
         return 1.0
     foot, half = shape.rim_width_mm / 2, shape.section_mm / 2
-    return float(np.clip((across - foot) / (half - foot), 0.0, 1.0)) if abs(half - foot) > 1.0 else (radius - flange) / (widest - flange)
+    return (
+        float(np.clip((across - foot) / (half - foot), 0.0, 1.0))
+        if abs(half - foot) > 1.0
+        else (radius - flange) / (widest - flange)
+    )
 
 
 def _axes_with(reading: Reading, grown_mm: float, rule_mm: float, up_mm: float) -> tuple[float, float]:
@@ -136,7 +142,11 @@ def _axes_with(reading: Reading, grown_mm: float, rule_mm: float, up_mm: float) 
     station, gap, present = reading.station, reading.gap_mm, reading.present
     if rule_mm or up_mm:
         if station.place == "arch":
-            station = replace(station, side_gap_mm=(station.side_gap_mm or 0.0) + rule_mm, up_gap_mm=(station.up_gap_mm or 0.0) + up_mm)
+            station = replace(
+                station,
+                side_gap_mm=(station.side_gap_mm or 0.0) + rule_mm,
+                up_gap_mm=(station.up_gap_mm or 0.0) + up_mm,
+            )
         else:
             gap = None if gap is None else gap + rule_mm
     if grown_mm:
@@ -164,7 +174,10 @@ def larger(fitted: Fitted, by_mm: float) -> Fitted:
     if fitted.profile_mm is not None:
         middle = fitted.outline.seat_radius_mm
         grown = tuple(
-            (across + math.copysign(by_mm, across) if abs(across) > 1.0 else across, radius + by_mm if radius > middle + 20 else radius)
+            (
+                across + math.copysign(by_mm, across) if abs(across) > 1.0 else across,
+                radius + by_mm if radius > middle + 20 else radius,
+            )
             for across, radius in fitted.profile_mm
         )
         return replace(fitted, profile_mm=grown)
@@ -228,12 +241,17 @@ def _weighed(facing: Facing, own: dict[str, float], per_mm: Array, effect_mm: fl
     if tie is not None:
         variance += 2 * effect_mm / max(side_uncertainty_mm(fitted), 1e-9) * float(per_mm @ np.array(tie))
     others = [Share(name, abs(mm)) for name, mm in own.items() if not name.startswith("rule") and abs(mm) > 1e-9]
-    shares = sorted((Share("trial fits, with the tyre", math.sqrt(max(variance, 0.0))), *others), key=lambda share: -share.mm)
+    shares = sorted(
+        (Share("trial fits, with the tyre", math.sqrt(max(variance, 0.0))), *others), key=lambda share: -share.mm
+    )
     return Known(math.sqrt(sum(share.mm**2 for share in shares)), tuple(shares))
 
 
 def _moved(facings: Sequence[Facing], candidate: Candidate, motion: Motion) -> Array:
-    """How far each source moves each point in the candidate's plane, half of plus less minus: shape (n, sources, 2) [mm]."""
+    """How far each source moves each point in the candidate's plane, half of plus less minus.
+
+    Shape (n, sources, 2) [mm].
+    """
     # The last three shift the obstacle itself by 1 mm along each axis.
     doubt, count = motion.doubt, len(SOURCES) + 3
     u, rho = np.empty((2, len(facings), 2 * count))
@@ -265,24 +283,40 @@ def _placed_with(reading: Reading, count: int) -> tuple[Array, Array]:
 
 def _steps(doubt: Doubt, count: int) -> dict[str, Array]:
     """Of each source up, then down, how far it moves camber, gain and axis; shape (2 × sources,)."""
-    found = {name: np.zeros(2 * count) for name in ("camber", "built", "gain", "kpi", "caster", "kingpin", "toe", "track")}
+    found = {
+        name: np.zeros(2 * count) for name in ("camber", "built", "gain", "kpi", "caster", "kingpin", "toe", "track")
+    }
     amounts = (
-        doubt.camber_deg, doubt.camber_deg, doubt.gain_deg_per_mm, doubt.kpi_deg, doubt.caster_deg, doubt.kingpin_mm,
-        doubt.toe_deg_per_mm, doubt.track_mm_per_mm,
-    )  # fmt: skip
+        doubt.camber_deg,
+        doubt.camber_deg,
+        doubt.gain_deg_per_mm,
+        doubt.kpi_deg,
+        doubt.caster_deg,
+        doubt.kingpin_mm,
+        doubt.toe_deg_per_mm,
+        doubt.track_mm_per_mm,
+    )
     for place, (name, amount) in enumerate(zip(found, amounts, strict=True), start=3):
         found[name][place], found[name][count + place] = amount, -amount
     return found
 
 
 def _carried(
-    facings: Sequence[Facing], candidate: Candidate, motion: Motion, axes: tuple[Array, Array], steps: dict[str, Array], by: Array
+    facings: Sequence[Facing],
+    candidate: Candidate,
+    motion: Motion,
+    axes: tuple[Array, Array],
+    steps: dict[str, Array],
+    by: Array,
 ) -> tuple[Array, Array]:
     """(across, radius) of points [mm] in the candidate's plane, for changed readings, cambers, gains, axes and shifts."""
     u, rho = axes
     readings = [facing.reading for facing in facings]
     phi = np.array(
-        [[hub_axes(r.present, r.station, r.gap_mm)[2]] if r.station.place not in ("caliper", "joint") else [0.0] for r in readings]
+        [
+            [hub_axes(r.present, r.station, r.gap_mm)[2]] if r.station.place not in ("caliper", "joint") else [0.0]
+            for r in readings
+        ]
     )
     frames = [placed(reading).frame for reading in readings]
     hub = rho * np.sin(phi), u + _column(r.present.centre_mm for r in readings), rho * np.cos(phi)
@@ -295,15 +329,19 @@ def _carried(
     raised = _column(r.raised_mm for r in readings)
     read = Stand(
         _column(r.present.camber_deg for r in readings) + steps["camber"] + steps["gain"] * raised,
-        _column(r.pose.steer_deg for r in readings) + steps["toe"] * raised, _column(r.pose.travel_mm for r in readings), *axis,
-    )  # fmt: skip
+        _column(r.pose.steer_deg for r in readings) + steps["toe"] * raised,
+        _column(r.pose.travel_mm for r in readings),
+        *axis,
+    )
     x, y, z = read.to_body(hub)
     y = y + steps["track"] * raised
     shift = np.array([r.moved_mm for r in readings])
     x, y, z = x + shift[:, :1] + by[0], y + shift[:, 1:2] + by[1], z + shift[:, 2:] + by[2]
     for row, facing in enumerate(facings):
         if facing.hinge is not None:
-            turned = facing.hinge.turned(np.column_stack([x[row], y[row], z[row]]), facing.travel_mm, facing.reading.pose.travel_mm)
+            turned = facing.hinge.turned(
+                np.column_stack([x[row], y[row], z[row]]), facing.travel_mm, facing.reading.pose.travel_mm
+            )
             x[row], y[row], z[row] = turned.T
     travel = _column(facing.travel_mm for facing in facings)
     rest = candidate.levers.ride_drop_mm

@@ -30,14 +30,22 @@ def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
     fit = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring)
     found: list[Drag] = []
     if fit.ring is not None and fit.bore.state != "clear":
-        found.append(Drag("Centring ring", f"{fit.ring.inner_mm:g} → {fit.ring.outer_mm:g} mm, solid, not hollow plastic", COMMON_PRACTICE))
+        found.append(
+            Drag(
+                "Centring ring",
+                f"{fit.ring.inner_mm:g} → {fit.ring.outer_mm:g} mm, solid, not hollow plastic",
+                COMMON_PRACTICE,
+            )
+        )
     if fit.seat.state == "hit":
         found.append(Drag("Nuts or bolts", fit.seat.remedies[0], COMMON_PRACTICE))
     found += _thread_drags(fit.engagement, candidate)
     for text in spacer_cautions(candidate.fitted.spacer_mm, candidate.levers.spacer_kind):
         found.append(Drag("Spacers", text, COMMON_PRACTICE))
     if candidate.levers.lock_limit_deg > 0:
-        found.append(Drag("Lock limiters", lock_text(axle.stop_motion, candidate.levers.lock_limit_deg), COMMON_PRACTICE))
+        found.append(
+            Drag("Lock limiters", lock_text(axle.stop_motion, candidate.levers.lock_limit_deg), COMMON_PRACTICE)
+        )
     if (
         candidate.fitted.wheel.diameter_in != axle.present.wheel.diameter_in
         or candidate.fitted.tyre.diameter_mm != axle.present.tyre.diameter_mm
@@ -56,7 +64,9 @@ def drags_along(axle: Axle, candidate: Candidate) -> tuple[Drag, ...]:
     )
     found += _cap(axle, candidate)
     if candidate.levers.ride_drop_mm or candidate.fitted.camber_deg != axle.present.camber_deg:
-        found.append(Drag("Alignment", "height and camber change toe: set it after the car has settled", COMMON_PRACTICE))
+        found.append(
+            Drag("Alignment", "height and camber change toe: set it after the car has settled", COMMON_PRACTICE)
+        )
     return tuple(found)
 
 
@@ -65,7 +75,14 @@ def _cap(axle: Axle, candidate: Candidate) -> list[Drag]:
     bore, hub = candidate.mount.bore_mm, axle.hub.bore_mm
     if bore is None or hub is None or abs(bore - hub) <= hubs.BORE_MATCH_MM:
         return []
-    return [Drag("Centre cap", f"the bore is {bore:g} mm, the hub {hub:g}: the old cap will not fit", COMMON_PRACTICE, needed=False)]
+    return [
+        Drag(
+            "Centre cap",
+            f"the bore is {bore:g} mm, the hub {hub:g}: the old cap will not fit",
+            COMMON_PRACTICE,
+            needed=False,
+        )
+    ]
 
 
 def _thread_drags(engagement: hubs.Engagement, candidate: Candidate) -> list[Drag]:

@@ -47,7 +47,11 @@ class Verdict:
     @property
     def tightest(self) -> Judgement | None:
         """The gap in the worst state, of those the one with the smallest margin, over both sides."""
-        gaps = [judgement for judgement in self.judgements if judgement.code.startswith("gap.") and judgement.margin is not None]
+        gaps = [
+            judgement
+            for judgement in self.judgements
+            if judgement.code.startswith("gap.") and judgement.margin is not None
+        ]
         return min(gaps, key=severity) if gaps else None
 
     @property
@@ -87,20 +91,30 @@ def _after_fitting(axle: Axle, candidate: Candidate) -> list[Judgement]:
     """What was read to an arm that the candidate replaces by one whose shape nobody says."""
     if candidate.levers.arm is None or candidate.levers.arm.back_mm is not None:
         return []
-    words = f"another arm goes in ({candidate.levers.arm.source}) and its shape is not known: read it again after fitting"
+    words = (
+        f"another arm goes in ({candidate.levers.arm.source}) and its shape is not known: read it again after fitting"
+    )
     remedies = ["say its shape, or how far it stands back from the old one", "read it again after fitting"]
     asked = dict.fromkeys((one.corner, one.code) for one in axle.readings if one.station.place == "arm")
     return [
-        replace(unmeasured(f"gap.{code}.moving", STATIONS[code].name, words, [f"{corner}.{code}"], remedies), where=CORNER_NAMES[corner])
+        replace(
+            unmeasured(f"gap.{code}.moving", STATIONS[code].name, words, [f"{corner}.{code}"], remedies),
+            where=CORNER_NAMES[corner],
+        )
         for corner, code in asked
     ]
 
 
 def _gaps_held(axle: Axle, held: Held, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
-    """Gaps without trial fits that are not settled: all of them where the tyre's size rests on one, else those whose readings do."""
+    """Gaps without trial fits that are not settled.
+
+    All of them where the tyre's size rests on one, else those whose readings do.
+    """
     if held.loosens(candidate.fitted):
         return _gaps(
-            replace(axle, readings=held.readings, held=None), replace(candidate, fitted=held.without(candidate.fitted)), tolerances
+            replace(axle, readings=held.readings, held=None),
+            replace(candidate, fitted=held.without(candidate.fitted)),
+            tolerances,
         )
     touched = held.touched(axle.readings)
     found: list[Judgement] = []
@@ -112,29 +126,43 @@ def _gaps_held(axle: Axle, held: Held, candidate: Candidate, tolerances: Toleran
 
 
 def unread(axle: Axle, candidate: Candidate) -> list[Judgement]:
-    """What stays unmeasured with a candidate for want of a reading, without working out a gap: for the measuring plan."""
+    """What stays unmeasured with a candidate for want of a reading, without working out a gap.
+
+    For the measuring plan.
+    """
     found: list[Judgement] = []
     for corner in axle.corners:
         here, motion = [reading for reading in axle.readings if reading.corner == corner], axle.motion(corner)
         read = {reading.code for reading in here}
         found += [missing(corner, code) for code in judged_codes(corner) if code not in read]
-        found += [unmeasured(f"gap.{r.code}", r.name, "assumed from the other side", [f"{corner}.{r.code}"]) for r in here if r.assumed]
+        found += [
+            unmeasured(f"gap.{r.code}", r.name, "assumed from the other side", [f"{corner}.{r.code}"])
+            for r in here
+            if r.assumed
+        ]
         reach = range_of(motion, candidate.at(corner))
         if reach is None:
             found.append(range_missing(corner, motion))
         else:
             names = [f"{corner}.{AXIS_STATIONS[name]}" for name in unknown_in(motion, reach)]
             moves = [reading for reading in here if reading.station.place in MOVED_AGAINST]
-            found += [unmeasured(f"gap.{r.code}.moving", r.name, "the axis is not measured", names) for r in moves if names]
+            found += [
+                unmeasured(f"gap.{r.code}.moving", r.name, "the axis is not measured", names) for r in moves if names
+            ]
     findings = hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring).findings
     return found + [j for j in (*findings, *loads(axle, candidate)) if j.state == "unmeasured"]
 
 
 @lru_cache(maxsize=8192)
 def off_the_gaps(axle: Axle, candidate: Candidate) -> tuple[State, State]:
-    """Worst state of what is no gap: of hub, spacer and the wheel's load, and of tyre on rim, its load and the speedometer."""
+    """Worst state of what is no gap.
+
+    Of hub, spacer and the wheel's load, and of tyre on rim, its load and the speedometer.
+    """
     wheel_side = [*hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring).findings]
-    wheel_side += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.levers.spacer_kind, axle.hub.collar_mm)
+    wheel_side += spacer_findings(
+        axle.hub, candidate.fitted.spacer_mm, candidate.levers.spacer_kind, axle.hub.collar_mm
+    )
     tyre_load, wheel_load = loads(axle, candidate)
     tyre_side = [tyre_on_rim(candidate), tyre_load, speed(axle, candidate)]
     return worst(one.state for one in (*wheel_side, wheel_load)), worst(one.state for one in tyre_side)
@@ -203,7 +231,9 @@ def states_by_school(judgement: Judgement, schools: dict[str, Tolerances]) -> di
         wanted = {name: margins.wanted(field) for name, margins in schools.items()}
     usual, doubt = judgement.usual or (judgement.value, judgement.value), judgement.uncertainty or 0.0
     says: dict[str, State] = {
-        name: state_of_usual(*usual, margin, doubt) if judgement.usual is not None else state_of_gap(judgement.value, margin, doubt)
+        name: state_of_usual(*usual, margin, doubt)
+        if judgement.usual is not None
+        else state_of_gap(judgement.value, margin, doubt)
         for name, margin in wanted.items()
     }
     # A value that was only assumed carries what is missing: it is no pass in any school.

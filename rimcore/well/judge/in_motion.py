@@ -11,7 +11,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.quantities.errors import CoreError
-from rimcore.quantities.judgement import COMMON_PRACTICE, OWN_MEASUREMENT, InputUsed, Judgement, State, state_of_gap, unmeasured
+from rimcore.quantities.judgement import (
+    COMMON_PRACTICE,
+    OWN_MEASUREMENT,
+    InputUsed,
+    Judgement,
+    State,
+    state_of_gap,
+    unmeasured,
+)
 from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.judge.doubt import Facing, Known, known_mm
 from rimcore.well.judge.ranges import Range, at_corner, bare, range_of, unknown_in, well_of
@@ -88,7 +96,9 @@ def pairs_of(
     if not beside:
         return found
     same = set(readings)
-    return found + [(reading, thing) for reading, thing in things_of(beside, motion, lip_rolled_mm) if reading not in same]
+    return found + [
+        (reading, thing) for reading, thing in things_of(beside, motion, lip_rolled_mm) if reading not in same
+    ]
 
 
 #: clouds hold every obstacle point at every pose: some megabytes each, and a car has a dozen of them
@@ -116,7 +126,9 @@ def _usuals(
 
 
 @lru_cache(maxsize=1024)
-def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()) -> tuple[Swept, ...]:
+def swept(
+    readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()
+) -> tuple[Swept, ...]:
     """Every obstacle of one corner against a candidate, over the whole range; empty where the range is not measured.
 
     ``beside`` are readings as they would place some of them otherwise; their obstacles come after the others.
@@ -130,7 +142,9 @@ def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, b
         return ()
     outline, centre = outline_polygon(candidate.fitted.outline), candidate.fitted.centre_mm
     lows = cloud.lows(outline, centre)
-    knowns = known_mm([facing_of(reading, thing, low) for (reading, thing), low in zip(pairs, lows, strict=True)], candidate, motion)
+    knowns = known_mm(
+        [facing_of(reading, thing, low) for (reading, thing), low in zip(pairs, lows, strict=True)], candidate, motion
+    )
     usual: Sequence[Usual | None] = [None] * len(lows)
     usuals = usuals_of(readings, motion, candidate, beside)
     if usuals is not None:
@@ -143,7 +157,9 @@ def swept(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, b
     return tuple(found)
 
 
-def usuals_of(readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()) -> Usuals | None:
+def usuals_of(
+    readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()
+) -> Usuals | None:
     """A corner's obstacles over all usual axes, whatever the wheel; None where everything that matters is measured."""
     reach = range_of(motion, candidate)
     names = unknown_in(motion, reach) if reach is not None else ()
@@ -158,7 +174,11 @@ def facing_of(reading: Reading, thing: Thing, low: Low) -> Facing:
     across, radial = low.across_mm - low.foot_mm[0], low.radius_mm - low.foot_mm[1]
     way = math.copysign(math.hypot(across, radial) or 1.0, 1.0 if low.gap_mm >= 0 else -1.0)
     between = 0.0 if thing.between is None else float(thing.between[low.point])
-    bow = (0.0, 0.0) if thing.loose_mm is None else (float(thing.loose_mm[low.point, 0]), float(thing.loose_mm[low.point, 1]))
+    bow = (
+        (0.0, 0.0)
+        if thing.loose_mm is None
+        else (float(thing.loose_mm[low.point, 0]), float(thing.loose_mm[low.point, 1]))
+    )
     return Facing(
         reading=reading,
         steer_deg=low.steer_deg,
@@ -172,12 +192,16 @@ def facing_of(reading: Reading, thing: Thing, low: Low) -> Facing:
     )
 
 
-def _range_uncertainty(cloud: Cloud, outline: Array, centre: float, owner: int, low: Low, motion: Motion, reach: Range) -> float:
+def _range_uncertainty(
+    cloud: Cloud, outline: Array, centre: float, owner: int, low: Low, motion: Motion, reach: Range
+) -> float:
     """What the uncertain ends of the range may cost [mm]: only where the low place lies at an end."""
     steer, travel = low.steer_deg, low.travel_mm
     beyond_s = motion.lock_uncertainty_deg * _end(steer, -reach.steer_in_deg, reach.steer_out_deg)
     beyond_t = motion.travel_uncertainty_mm * _end(travel, -reach.droop_mm, reach.bump_mm)
-    further = [(s, t) for s, t, far in ((steer + beyond_s, travel, beyond_s), (steer, travel + beyond_t, beyond_t)) if far]
+    further = [
+        (s, t) for s, t, far in ((steer + beyond_s, travel, beyond_s), (steer, travel + beyond_t, beyond_t)) if far
+    ]
     return math.hypot(*(cloud.gap_at(outline, centre, owner, s, t) - low.gap_mm for s, t in further))
 
 
@@ -189,7 +213,10 @@ def _end(value: float, low: float, high: float) -> int:
 
 
 def only_assumed(reading: Reading, motion: Motion) -> bool:
-    """Does a gap in motion rest on what nobody measured here: the other side's readings, or an arm without its hinge?"""
+    """Does a gap in motion rest on what nobody measured here.
+
+    The other side's readings, or an arm without its hinge?
+    """
     return reading.assumed or motion.assumed or (reading.station.place == "arm" and hinge_of(reading, motion) is None)
 
 
@@ -213,11 +240,18 @@ def judge_motion(
     except CoreError as error:
         return [*found, replace(unmeasured("gap.motion", "In motion", error.message, ()), where=where)]
     known = set(here)
-    return found + [_judged(one, motion, candidate, tolerances, present.get(one.reading)) for one in moving if one.reading in known]
+    return found + [
+        _judged(one, motion, candidate, tolerances, present.get(one.reading)) for one in moving if one.reading in known
+    ]
 
 
 def judge_beside(
-    corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, tolerances: Tolerances, beside: tuple[Reading, ...]
+    corner: str,
+    readings: Iterable[Reading],
+    motion: Motion,
+    candidate: Candidate,
+    tolerances: Tolerances,
+    beside: tuple[Reading, ...],
 ) -> list[Judgement]:
     """The same of the readings that stand beside the others, from the same sweep."""
     here, candidate = tuple(reading for reading in readings if reading.corner == corner), candidate.at(corner)
@@ -263,11 +297,23 @@ def _bump_left(where: str, motion: Motion, candidate: Candidate) -> Judgement:
     state: State = "hit" if left <= 0 else "tight" if left < BUMP_WANTED_MM else "clear"
     droop = (motion.droop_mm or 0.0) + eats
     return Judgement(
-        "travel.bump", "Bump left to the stop", state, f"{left:.0f} mm of bump and {droop:.0f} mm of droop from where the car stands", COMMON_PRACTICE,
-        value=left, unit="mm", held_against=BUMP_WANTED_MM, margin=left - BUMP_WANTED_MM, before=motion.bump_mm,
+        "travel.bump",
+        "Bump left to the stop",
+        state,
+        f"{left:.0f} mm of bump and {droop:.0f} mm of droop from where the car stands",
+        COMMON_PRACTICE,
+        value=left,
+        unit="mm",
+        held_against=BUMP_WANTED_MM,
+        margin=left - BUMP_WANTED_MM,
+        before=motion.bump_mm,
         formula=_bump_formula(candidate),
-        inputs=motion.inputs, remedies=("lower it less", "a shorter bump stop, if its maker allows it", "a shorter damper body") if state != "clear" else (), where=where,
-    )  # fmt: skip
+        inputs=motion.inputs,
+        remedies=("lower it less", "a shorter bump stop, if its maker allows it", "a shorter damper body")
+        if state != "clear"
+        else (),
+        where=where,
+    )
 
 
 def pose_text(steer_deg: float, from_rest_mm: float, at_end: int = 0) -> str:
@@ -292,7 +338,9 @@ def pose_text(steer_deg: float, from_rest_mm: float, at_end: int = 0) -> str:
     return f"{steer}, {'bump' if from_rest_mm > 0 else 'droop'} {abs(from_rest_mm):.0f}"
 
 
-def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolerances, before: float | None) -> Judgement:
+def _judged(
+    one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolerances, before: float | None
+) -> Judgement:
     reading, low = one.reading, one.low
     reach = range_of(motion, candidate)
     at_end = _end(low.travel_mm, -reach.droop_mm, reach.bump_mm) if reach else 0
@@ -300,10 +348,18 @@ def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolera
     wanted = tolerances.wanted_moving(reading.station.place, low.sideways, low.radial)
     uncertainty = one.uncertainty_mm
     if one.usual is None:
-        state, missing, reason = state_of_gap(low.gap_mm, wanted, uncertainty), (), f"{pose}; {_wants(low.gap_mm, wanted, uncertainty)}"  # type: tuple[State, tuple[str, ...], str]
+        state, missing, reason = (
+            state_of_gap(low.gap_mm, wanted, uncertainty),
+            (),
+            f"{pose}; {_wants(low.gap_mm, wanted, uncertainty)}",
+        )  # type: tuple[State, tuple[str, ...], str]
     else:
         state = state_of_usual(one.usual.lo_mm, one.usual.hi_mm, wanted, uncertainty)
-        missing = tuple(f"{reading.corner}.{AXIS_STATIONS[name]}" for name, _ in one.usual.narrows) if state == "unmeasured" else ()
+        missing = (
+            tuple(f"{reading.corner}.{AXIS_STATIONS[name]}" for name, _ in one.usual.narrows)
+            if state == "unmeasured"
+            else ()
+        )
         reason = f"{pose}; {usual_text(one.usual, wanted)}"
     if state == "clear" and (reading.assumed or motion.assumed):
         state, missing = "unmeasured", (f"{reading.corner}.{reading.code}",)
@@ -316,17 +372,34 @@ def _judged(one: Swept, motion: Motion, candidate: Candidate, tolerances: Tolera
         )
     basis = OWN_MEASUREMENT + (f"; {FOR_EVERY_AXIS}" if one.usual is not None else "")
     return Judgement(
-        f"gap.{reading.code}.moving", STATIONS[reading.code].name, state, reason,
-        basis, value=low.gap_mm, unit="mm", held_against=wanted, margin=low.gap_mm - wanted, before=before, uncertainty=uncertainty,
-        formula=_formula(low, tolerances, reading, wanted, one), inputs=(*gap_inputs(reading, candidate), *_inputs(motion)),
-        missing=missing, where=CORNER_NAMES[reading.corner], pose=(low.steer_deg, low.travel_mm), along=(low.sideways, low.radial),
+        f"gap.{reading.code}.moving",
+        STATIONS[reading.code].name,
+        state,
+        reason,
+        basis,
+        value=low.gap_mm,
+        unit="mm",
+        held_against=wanted,
+        margin=low.gap_mm - wanted,
+        before=before,
+        uncertainty=uncertainty,
+        formula=_formula(low, tolerances, reading, wanted, one),
+        inputs=(*gap_inputs(reading, candidate), *_inputs(motion)),
+        missing=missing,
+        where=CORNER_NAMES[reading.corner],
+        pose=(low.steer_deg, low.travel_mm),
+        along=(low.sideways, low.radial),
         usual=None if one.usual is None else (one.usual.lo_mm, one.usual.hi_mm),
         remedies=_moving_remedies(one, candidate, state, wanted, uncertainty),
-    )  # fmt: skip
+    )
 
 
-def _moving_remedies(one: Swept, candidate: Candidate, state: State, wanted: float, uncertainty: float) -> tuple[str, ...]:
-    """What would keep the margin where the gap is smallest, to first order; the bench tries each through the whole range.
+def _moving_remedies(
+    one: Swept, candidate: Candidate, state: State, wanted: float, uncertainty: float
+) -> tuple[str, ...]:
+    """What would keep the margin where the gap is smallest, to first order.
+
+    The bench tries each through the whole range.
 
     Along the way from the outline to the obstacle a millimetre of offset takes its share across, one of the
     tyre's radius its share outward.
@@ -367,5 +440,8 @@ def _formula(low: Low, tolerances: Tolerances, reading: Reading, wanted: float, 
 
 
 def _inputs(motion: Motion) -> tuple[InputUsed, ...]:
-    zero = [InputUsed(name, "taken as 0 in the figure, all that is usual in its range", "not measured") for name in motion.taken_as_zero]
+    zero = [
+        InputUsed(name, "taken as 0 in the figure, all that is usual in its range", "not measured")
+        for name in motion.taken_as_zero
+    ]
     return (*motion.inputs, *zero)

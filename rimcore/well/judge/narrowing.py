@@ -21,7 +21,10 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Narrowing:
-    """One thing to measure of axis and camber gain: its station, and how much narrower the widest open range becomes [mm]."""
+    """One thing to measure of axis and camber gain.
+
+    Its station, and how much narrower the widest open range becomes [mm].
+    """
 
     station: str
     name: str
@@ -32,7 +35,10 @@ class Narrowing:
 def what_narrows(
     corner: str, readings: Iterable[Reading], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()
 ) -> list[Narrowing]:
-    """What of the steering axis and the camber gain to measure first, over all obstacles of a corner; most useful first."""
+    """What of the steering axis and the camber gain to measure first, over all obstacles of a corner.
+
+    Most useful first.
+    """
     here = tuple(reading for reading in readings if reading.corner == corner)
     try:
         moving = swept(here, motion, bare(candidate.at(corner)), at_corner(corner, beside))
@@ -43,4 +49,6 @@ def what_narrows(
         for name, by in one.usual.narrows if one.usual is not None else ():
             most[name] = max(by, most.get(name, 0.0))
     ranked = sorted(most.items(), key=lambda item: -item[1])
-    return [Narrowing(AXIS_STATIONS[name], AXIS_NAMES[name], STATIONS[AXIS_STATIONS[name]].how, by) for name, by in ranked]
+    return [
+        Narrowing(AXIS_STATIONS[name], AXIS_NAMES[name], STATIONS[AXIS_STATIONS[name]].how, by) for name, by in ranked
+    ]

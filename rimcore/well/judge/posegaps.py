@@ -68,13 +68,20 @@ def gaps_at(
     steer_deg : out positive [deg]
     travel_mm : from the baseline's height, bump positive [mm]
     """
-    here = tuple(reading for reading in at_corner(corner, readings) if reading.station.place not in ("caliper", "joint"))
+    here = tuple(
+        reading for reading in at_corner(corner, readings) if reading.station.place not in ("caliper", "joint")
+    )
     return list(_gaps_at(here, motion, candidate, tolerances, steer_deg, travel_mm))
 
 
 @lru_cache(maxsize=128)
 def _gaps_at(
-    readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, tolerances: Tolerances, steer_deg: float, travel_mm: float
+    readings: tuple[Reading, ...],
+    motion: Motion,
+    candidate: Candidate,
+    tolerances: Tolerances,
+    steer_deg: float,
+    travel_mm: float,
 ) -> tuple[PoseGap, ...]:
     pose = pose_of(motion, candidate, steer_deg, travel_mm)
     standing = replace(candidate.fitted, camber_deg=pose.camber_deg)
@@ -85,7 +92,10 @@ def _gaps_at(
         except CoreError:
             continue
     knowns = known_mm([one.facing for one in faced], candidate, motion)
-    found = [_gap_at(one, known.mm, motion, candidate, standing, tolerances, pose) for one, known in zip(faced, knowns, strict=True)]
+    found = [
+        _gap_at(one, known.mm, motion, candidate, standing, tolerances, pose)
+        for one, known in zip(faced, knowns, strict=True)
+    ]
     return tuple(sorted(found, key=lambda one: one.gap_mm - one.wanted_mm))
 
 
@@ -166,7 +176,13 @@ def _faced(reading: Reading, thing: Thing, standing: Fitted, pose: Pose) -> _Fac
 
 
 def _gap_at(
-    one: _Faced, doubt_mm: float, motion: Motion, candidate: Candidate, standing: Fitted, tolerances: Tolerances, pose: Pose
+    one: _Faced,
+    doubt_mm: float,
+    motion: Motion,
+    candidate: Candidate,
+    standing: Fitted,
+    tolerances: Tolerances,
+    pose: Pose,
 ) -> PoseGap:
     reading, facing, foot = one.facing.reading, one.facing, one.facing.foot_mm
     if one.rides:

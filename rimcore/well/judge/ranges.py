@@ -50,7 +50,11 @@ def range_of(motion: Motion, candidate: Candidate) -> Range | None:
     shift = candidate.levers.keeps_mm
     out, inn = (motion.steer_out_deg or 0.0, motion.steer_in_deg or 0.0) if motion.steers else (0.0, 0.0)
     limit = candidate.levers.lock_limit_deg
-    by_rack = (0.0, 0.0) if motion.links is None else motion.links.lock_less_deg(candidate.levers.rack_limit_mm, candidate.levers.rack_mm)
+    by_rack = (
+        (0.0, 0.0)
+        if motion.links is None
+        else motion.links.lock_less_deg(candidate.levers.rack_limit_mm, candidate.levers.rack_mm)
+    )
     bump = max(motion.bump_mm + shift, candidate.levers.ride_drop_mm)
     droop = max(motion.droop_mm - shift, -candidate.levers.ride_drop_mm)
     return Range(bump, droop, max(0.0, out - limit - by_rack[0]), max(0.0, inn - limit - by_rack[1]))
@@ -125,7 +129,9 @@ def unknown_in(motion: Motion, reach: Range) -> tuple[str, ...]:
     ('kingpin_inboard_mm', 'camber_gain_deg_per_mm')
     """
     given = {name: getattr(motion, name) for name in USUAL}
-    return unknown_of(given, motion.steers and reach.steer_out_deg + reach.steer_in_deg > 0, reach.bump_mm + reach.droop_mm > 0)
+    return unknown_of(
+        given, motion.steers and reach.steer_out_deg + reach.steer_in_deg > 0, reach.bump_mm + reach.droop_mm > 0
+    )
 
 
 def bare(candidate: Candidate) -> Candidate:
@@ -160,7 +166,8 @@ NEAREST_HEIGHTS_MM = 10.0
 def gain_uncertainty_deg_per_mm(heights_mm: Sequence[float], uncertainties_deg: Sequence[float]) -> float:
     """± of a camber gain that was read at heights besides the ride height [deg/mm].
 
-    The difference of two readings of the largest ±, over the way between the heights furthest apart (JCGM 100:2008, 5.1.2).
+    The difference of two readings of the largest ±, over the way between the heights furthest apart (JCGM 100:2008,
+    5.1.2).
 
     Parameters
     ----------
@@ -175,7 +182,9 @@ def gain_uncertainty_deg_per_mm(heights_mm: Sequence[float], uncertainties_deg: 
 
 
 def camber_gain_deg_per_mm(pairs: Sequence[tuple[float, float]]) -> float | None:
-    """Slope of camber over travel from two or more heights, least squares; None below two, or where no wheel leans so fast.
+    """Slope of camber over travel from two or more heights, least squares.
+
+    None below two, or where no wheel leans so fast.
 
     Parameters
     ----------

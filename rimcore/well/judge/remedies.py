@@ -51,10 +51,13 @@ class Remedy:
 
 
 @lru_cache(maxsize=64)
-def remedies(axle: Axle, candidate: Candidate, tolerances: Tolerances, listed: tuple[str, ...] = ()) -> tuple[Remedy, ...]:
+def remedies(
+    axle: Axle, candidate: Candidate, tolerances: Tolerances, listed: tuple[str, ...] = ()
+) -> tuple[Remedy, ...]:
     """Smallest changes that clear a candidate, cheapest first; empty when nothing is hit or tight.
 
-    A gap that is tight only by its ± has remedies too: they keep the margin with all of it. Each lever is tried alone through all its amounts. For combinations of two and three, what each change
+    A gap that is tight only by its ± has remedies too: they keep the margin with all of it. Each lever is tried alone
+    through all its amounts. For combinations of two and three, what each change
     does to every gap is added up, which a small change obeys to about ``SUM_ERROR_MM``; those that the
     sum lets through are tried in earnest, cheapest first. Every answer is judged whole before it is
     shown, and none that another judgement forbids is among them.
@@ -119,15 +122,25 @@ def effort(changes: Sequence[tuple[str, float]]) -> float:
     True
     """
     by_code = {lever.code: lever for lever in LEVERS}
-    total = sum((list(by_code[code].amounts).index(amount) + 1) * by_code[code].effort_a_step for code, amount in changes)
+    total = sum(
+        (list(by_code[code].amounts).index(amount) + 1) * by_code[code].effort_a_step for code, amount in changes
+    )
     bases = {by_code[code].takes: by_code[code].base_effort for code, _ in changes}
     return total + sum(bases.values())
 
 
 def _together(trials: Trials, start: tuple[float, float]) -> list[Changes]:
-    """The cheapest combinations that keep every margin, of different levers; failing that, one that stops every contact."""
+    """The cheapest combinations that keep every margin, of different levers.
+
+    Failing that, one that stops every contact.
+    """
     now = trials.gaps(())
-    singles = [(lever.code, amount, got) for lever in LEVERS for amount in lever.amounts if (got := trials.gaps(((lever.code, amount),)))]
+    singles = [
+        (lever.code, amount, got)
+        for lever in LEVERS
+        for amount in lever.amounts
+        if (got := trials.gaps(((lever.code, amount),)))
+    ]
     if now is None:
         return []
     # What clears alone needs no company.
@@ -150,8 +163,13 @@ def _together(trials: Trials, start: tuple[float, float]) -> list[Changes]:
     return [*found.values()] or ([touching] if touching is not None else [])
 
 
-def _hopeful(known: list[tuple[str, float, tuple[Array, Array]]], moved: Array, now: tuple[Array, Array], touches: bool) -> list[Changes]:
-    """Combinations that the sum of their single changes lets through, cheapest first; those that keep margins before those that only clear."""
+def _hopeful(
+    known: list[tuple[str, float, tuple[Array, Array]]], moved: Array, now: tuple[Array, Array], touches: bool
+) -> list[Changes]:
+    """Combinations that the sum of their single changes lets through, cheapest first.
+
+    Those that keep margins before those that only clear.
+    """
     codes = np.array([lever for lever, _, _ in known])
     places = np.arange(len(known))
     pairs = np.array([(i, j) for i, j in itertools.combinations(places, 2) if codes[i] != codes[j]]).reshape(-1, 2)
@@ -170,8 +188,13 @@ def _few(code: str) -> set[float]:
     return set(amounts[1::3]) | {amounts[-1]}
 
 
-def _let_through(rows: NDArray[np.intp], moved: Array, now: tuple[Array, Array], touches: bool) -> list[tuple[NDArray[np.intp], bool]]:
-    """Rows of changes whose summed gaps may do, and whether they may keep every margin; shape of ``rows`` is (n, levers)."""
+def _let_through(
+    rows: NDArray[np.intp], moved: Array, now: tuple[Array, Array], touches: bool
+) -> list[tuple[NDArray[np.intp], bool]]:
+    """Rows of changes whose summed gaps may do, and whether they may keep every margin.
+
+    Shape of ``rows`` is (n, levers).
+    """
     if not len(rows):
         return []
     gaps = now[0] + moved[rows].sum(axis=1)
@@ -255,20 +278,29 @@ def _consequences(before: Verdict, after: Verdict, changed: Candidate, trials: T
             continue
         if judged.code.startswith("gap."):
             moved.append(
-                (judged.margin or 0.0, f"{judged.where}, {judged.name.lower()}: {old.value:.1f} → {judged.value:.1f} mm ({judged.state})")
+                (
+                    judged.margin or 0.0,
+                    f"{judged.where}, {judged.name.lower()}: {old.value:.1f} → {judged.value:.1f} mm ({judged.state})",
+                )
             )
         else:
             moved.append((-99.0 if judged.state != "clear" else 50.0, f"{judged.name.lower()}: {judged.reason}"))
     said = [text for _, text in sorted(moved, key=lambda one: one[0])[:3]]
     centre = changed.fitted.centre_mm - trials.candidate.fitted.centre_mm
     if abs(centre) >= 0.5:
-        said.append(f"track {2 * centre:+.0f} mm, scrub radius {centre:+.0f} mm, bearing lever {centre:+.0f} mm".replace("-", "−"))
+        said.append(
+            f"track {2 * centre:+.0f} mm, scrub radius {centre:+.0f} mm, bearing lever {centre:+.0f} mm".replace(
+                "-", "−"
+            )
+        )
     less = changed.levers.lock_limit_deg - trials.candidate.levers.lock_limit_deg
     if less > 0:
         said.append(lock_text(trials.axle.stop_motion, changed.levers.lock_limit_deg))
     height = (changed.fitted.tyre.diameter_mm - trials.candidate.fitted.tyre.diameter_mm) / 2
     if abs(height) >= 0.5:
         said.append(
-            f"{height:+.0f} mm under the car, speed {200 * height / trials.candidate.fitted.tyre.diameter_mm:+.1f} %".replace("-", "−")
+            f"{height:+.0f} mm under the car, speed {200 * height / trials.candidate.fitted.tyre.diameter_mm:+.1f} %".replace(
+                "-", "−"
+            )
         )
     return tuple(text.replace(" -", " −") for text in said)

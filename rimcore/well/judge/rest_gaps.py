@@ -68,7 +68,9 @@ def at_rest(reading: Reading, candidate: Candidate, motion: Motion) -> AtRest:
 
 
 def standing(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[Fitted, Pose]:
-    """A candidate and its pose where a reading is judged at rest: at the build's height, or as far raised as when it was read.
+    """A candidate and its pose where a reading is judged at rest.
+
+    At the build's height, or as far raised as when it was read.
 
     Camber changes with travel by the gain, as it did when the reading was taken.
     """
@@ -80,10 +82,15 @@ def standing(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[Fi
 # Few: a pose holds the table of its links.
 @lru_cache(maxsize=512)
 def _stands(reading: Reading, camber_deg: float, drop_mm: float, rack_mm: tuple[float, ...], motion: Motion) -> Pose:
-    """The pose of every candidate that stands with a camber at a height: as far raised as when it was read, else at that height."""
+    """The pose of every candidate that stands with a camber at a height.
+
+    As far raised as when it was read, else at that height.
+    """
     travel_mm = reading.pose.travel_mm if reading.raised_mm else reading.pose.travel_mm - reading.drop_mm + drop_mm
     camber = motion.camber_at(camber_deg, drop_mm, travel_mm)
-    return replace(reading.pose, travel_mm=travel_mm, camber_deg=camber, follow=motion.follow(camber_deg, drop_mm, rack_mm))
+    return replace(
+        reading.pose, travel_mm=travel_mm, camber_deg=camber, follow=motion.follow(camber_deg, drop_mm, rack_mm)
+    )
 
 
 def read_with(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[float, ...]:
@@ -104,8 +111,13 @@ def closest_before_mm(reading: Reading) -> float:
 
 
 def usual_at_rest(reading: Reading, candidate: Candidate, motion: Motion, way: str) -> Usual | None:
-    """A gap at rest over all usual axes: only what was read at lock or raised, and stands otherwise now, depends on them."""
-    names = unknown_of({name: getattr(motion, name) for name in USUAL}, bool(reading.pose.steer_deg), bool(reading.raised_mm))
+    """A gap at rest over all usual axes.
+
+    Only what was read at lock or raised, and stands otherwise now, depends on them.
+    """
+    names = unknown_of(
+        {name: getattr(motion, name) for name in USUAL}, bool(reading.pose.steer_deg), bool(reading.raised_mm)
+    )
     if not names:
         return None
     found = []
@@ -117,7 +129,10 @@ def usual_at_rest(reading: Reading, candidate: Candidate, motion: Motion, way: s
 
 
 def known_at_rest(readings: Sequence[Reading], motion: Motion, candidate: Candidate) -> list[float]:
-    """± of the gaps that windows and trials take at rest [mm], in their order: the arch counts sideways, and upward where nothing moves."""
+    """± of the gaps that windows and trials take at rest [mm], in their order.
+
+    The arch counts sideways, and upward where nothing moves.
+    """
     moves = not motion.missing
     found: list[float] = []
     for reading in readings:
@@ -128,5 +143,7 @@ def known_at_rest(readings: Sequence[Reading], motion: Motion, candidate: Candid
             continue
         ways = ("",) if place != "arch" else ("sideways",) if moves else ("sideways", "upward")
         rest = at_rest(reading, candidate, motion)
-        found += [known.mm for known in known_mm([rest.facing(way, candidate.fitted) for way in ways], candidate, motion)]
+        found += [
+            known.mm for known in known_mm([rest.facing(way, candidate.fitted) for way in ways], candidate, motion)
+        ]
     return found

@@ -10,7 +10,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimcore.well.judge.doubt import grows, same_carcass
-from rimcore.well.read.measured import Reading, TyreKey, held_to_tyre, place_uncertainty_mm, placed, side_uncertainty_mm, tyre_key
+from rimcore.well.read.measured import (
+    Reading,
+    TyreKey,
+    held_to_tyre,
+    place_uncertainty_mm,
+    placed,
+    side_uncertainty_mm,
+    tyre_key,
+)
 from rimcore.well.read.stations import STATIONS
 from rimcore.well.solid.gap import outline_polygon
 from rimcore.well.solid.polygon import nearest
@@ -27,7 +35,10 @@ SEEN_MM = {"touches": (0.0, 0.5), "paper": (0.4, 0.4)}
 
 @dataclass(frozen=True)
 class Seen:
-    """One obstacle seen in a trial fit: which (place in the list of readings), with what on the hub, how, and the gap ± [mm]."""
+    """One obstacle seen in a trial fit.
+
+    Which (place in the list of readings), with what on the hub, how, and the gap ± [mm].
+    """
 
     reading: int
     fitted: Fitted
@@ -106,7 +117,11 @@ class Group:
         """What is found, and which reading would tell."""
         if self.conflict:
             names = [part.blame for part in self.suspects[:4]]
-            which = f"either {', or '.join(names)}: they can't be told apart" if len(names) > 1 else f"most likely {names[0]}"
+            which = (
+                f"either {', or '.join(names)}: they can't be told apart"
+                if len(names) > 1
+                else f"most likely {names[0]}"
+            )
             return f"these readings contradict each other (chi-square {self.chi2:.1f} over {self.dof}, p {self.p:.3f}): {which}. {self.would_tell}"
         if not self.settled:
             return (
@@ -148,7 +163,9 @@ class Corrected:
 
 
 def predict_mm(reading: Reading, fitted: Fitted, bare: bool, pose: Pose) -> float:
-    """Gap that is expected in a trial fit [mm]: shortest way from the obstacle to the rim or the wheel, or what the rule will read.
+    """Gap that is expected in a trial fit [mm].
+
+    Shortest way from the obstacle to the rim or the wheel, or what the rule will read.
 
     >>> from rimcore.well.solid.gap import Station
     >>> from rimcore.wheels.tyre import parse_tyre
@@ -166,7 +183,9 @@ def predict_mm(reading: Reading, fitted: Fitted, bare: bool, pose: Pose) -> floa
 
 
 def prediction_uncertainty_mm(reading: Reading, fitted: Fitted, bare: bool) -> float:
-    """± of what is expected in a trial fit [mm]: where the obstacle stands, and the tyre's outline unless the rim is bare.
+    """± of what is expected in a trial fit [mm].
+
+    Where the obstacle stands, and the tyre's outline unless the rim is bare.
 
     >>> from rimcore.well.solid.gap import Station
     >>> from rimcore.wheels.tyre import parse_tyre
@@ -197,7 +216,8 @@ def sighting_name(reading: Reading) -> str:
     return f"seen at the {reading_name(reading)}"
 
 
-#: a misreading of this size has to show before a fit counts as settled [mm] (common practice: a digit or an edge mistaken)
+#: a misreading of this size has to show before a fit counts as settled [mm] (common practice: a digit or an edge
+#: mistaken)
 GROSS_MM = 10.0
 
 

@@ -1,4 +1,6 @@
-"""Trial fits: what was seen with a rim or a wheel on the car corrects where the obstacles stand, once it is beyond doubt."""
+"""Trial fits: what was seen with a rim or a wheel on the car corrects where the obstacles stand, once it is beyond
+doubt.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,17 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.stats import chi2, norm
 
-from rimcore.well.judge.sightings import GROSS_MM, Corrected, Group, Part, Seen, Where, floats_of, reading_name, sighting_name
+from rimcore.well.judge.sightings import (
+    GROSS_MM,
+    Corrected,
+    Group,
+    Part,
+    Seen,
+    Where,
+    floats_of,
+    reading_name,
+    sighting_name,
+)
 from rimcore.well.read.measured import Reading, TyreKey, held_to_tyre, placeable, placed, side_uncertainty_mm, tyre_key
 from rimcore.wheels.outline import NOMINAL_SIDE_MM
 
@@ -165,11 +177,15 @@ class _Fit:
 
         for k, look in zip(self.members, self.looks, strict=True):
             one, key = self.seen[k], self.seen[k].tyre_key
-            gap, slope, growth = look.gap(self.base[one.reading].point + x[at[one.reading]], x[grown[key]] if key is not None else 0.0)
+            gap, slope, growth = look.gap(
+                self.base[one.reading].point + x[at[one.reading]], x[grown[key]] if key is not None else 0.0
+            )
             add(gap - one.gap_mm, one.sigma_mm, one.reading, slope, key, growth)
         for place in self.places:
             base = self.base[place]
-            gap, slope, growth = base.where.gap(base.point + x[at[place]], x[grown[base.key]] if base.key is not None else 0.0)
+            gap, slope, growth = base.where.gap(
+                base.point + x[at[place]], x[grown[base.key]] if base.key is not None else 0.0
+            )
             add(gap - base.start_mm, base.sigma_mm, place, slope, base.key, growth)
         prior = np.concatenate([np.full(3 * len(self.places), PLACE_MM), np.full(len(self.keys), NOMINAL_SIDE_MM)])
         return np.concatenate([np.array(left), x / prior]), np.vstack([*slopes, np.diag(1.0 / prior)])
@@ -181,10 +197,17 @@ class _Fit:
         t = self.left / own
         total, dof = float(self.left @ self.left), len(self.members)
         p = float(chi2.sf(total, dof))
-        parts = [Part("sighting", sighting_name(self.readings[self.seen[k].reading]), float(t[n]), k) for n, k in enumerate(self.members)]
+        parts = [
+            Part("sighting", sighting_name(self.readings[self.seen[k].reading]), float(t[n]), k)
+            for n, k in enumerate(self.members)
+        ]
         first = len(self.members)
         for n, place in enumerate(self.places):
-            parts.append(Part("reading", f"first reading of the {reading_name(self.readings[place])}", float(t[first + n]), place))
+            parts.append(
+                Part(
+                    "reading", f"first reading of the {reading_name(self.readings[place])}", float(t[first + n]), place
+                )
+            )
         last = len(t) - len(self.keys)
         for n, key in enumerate(self.keys):
             grown = float(self.x[3 * len(self.places) + n])

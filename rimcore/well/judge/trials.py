@@ -53,11 +53,46 @@ LEVERS: tuple[Lever, ...] = (
     Lever("raise", (3, 6, 9, 12, 15, 20, 25, 30), 1.5, 0.4, "turning the perches, or other springs; then an alignment"),
     Lever("lock", (1, 2, 3, 4, 5, 6, 8), 2.0, 0.5, "lock limiters, both sides"),
     Lever("spacer", (3, 5, 8, 10, 12, 15, 20, 25), 4.0, 0.3, "a pair of spacers"),
-    Lever("offset", (-1, 1, -2, 2, -3, 3, -4, 4, -5, 5, -6, 6, -8, 8, -10, 10, -12, 12, -15, 15, -18, 18, -22, 22, -26, 26, -30, 30), 8.0, 0.1, "other wheels"),
+    Lever(
+        "offset",
+        (
+            -1,
+            1,
+            -2,
+            2,
+            -3,
+            3,
+            -4,
+            4,
+            -5,
+            5,
+            -6,
+            6,
+            -8,
+            8,
+            -10,
+            10,
+            -12,
+            12,
+            -15,
+            15,
+            -18,
+            18,
+            -22,
+            22,
+            -26,
+            26,
+            -30,
+            30,
+        ),
+        8.0,
+        0.1,
+        "other wheels",
+    ),
     Lever("width", (-0.5, 0.5, -1.0, -1.5), 8.2, 0.4, "other wheels"),
     Lever("tyre", (1, 2, 3, 4, 5, 6), 7.0, 0.3, "other tyres"),
     Lever("lip", (2, 4, 6, 8), 10.0, 0.8, "rolling the arch lip, with paint at risk"),
-)  # fmt: skip
+)
 
 
 def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Sequence[Tyre]) -> Candidate | None:
@@ -96,7 +131,12 @@ def apply(candidate: Candidate, changes: Sequence[tuple[str, float]], tyres: Seq
             if amount > len(tyres):
                 return None
             fitted = replace(
-                fitted, tyre=tyres[int(amount) - 1], measured_section_mm=None, profile_mm=None, grown_mm=0.0, grown_doubt_mm=None
+                fitted,
+                tyre=tyres[int(amount) - 1],
+                measured_section_mm=None,
+                profile_mm=None,
+                grown_mm=0.0,
+                grown_doubt_mm=None,
             )
         elif code == "raise":
             candidate = candidate.moved(ride_drop_mm=candidate.levers.ride_drop_mm - amount)
@@ -117,7 +157,11 @@ def neighbours(tyre: Tyre, listed: Sequence[str] = ()) -> tuple[Tyre, ...]:
     width, aspect = tyre.section_width_mm, tyre.aspect_pct
     if not tyre.flotation:
         steps = ((0, -5), (-10, 0), (-10, -5), (-20, 0), (-20, 5))
-        sizes += [f"{width + w:g}/{aspect + a:g}R{tyre.rim_diameter_in:g}" for w, a in steps if width + w >= 145 and aspect + a >= 25]
+        sizes += [
+            f"{width + w:g}/{aspect + a:g}R{tyre.rim_diameter_in:g}"
+            for w, a in steps
+            if width + w >= 145 and aspect + a >= 25
+        ]
     found: list[Tyre] = []
     for size in sizes:
         try:
@@ -125,7 +169,9 @@ def neighbours(tyre: Tyre, listed: Sequence[str] = ()) -> tuple[Tyre, ...]:
         except CoreError:
             continue
         same = same_rim(other.rim_diameter_in, tyre.rim_diameter_in)
-        if same and all((o.section_width_mm, o.aspect_pct) != (other.section_width_mm, other.aspect_pct) for o in (*found, tyre)):
+        if same and all(
+            (o.section_width_mm, o.aspect_pct) != (other.section_width_mm, other.aspect_pct) for o in (*found, tyre)
+        ):
             found.append(other)
     return tuple(found[:6])
 
@@ -154,7 +200,9 @@ class Trials:
             here = tuple(r for r in self.axle.readings if r.corner == corner)
             known = set(here)
             moving = [
-                one for one in swept(here, motion, bare(self.candidate.at(corner)), at_corner(corner, beside)) if one.reading in known
+                one
+                for one in swept(here, motion, bare(self.candidate.at(corner)), at_corner(corner, beside))
+                if one.reading in known
             ]
             takes += [one.sure_mm - one.low.gap_mm for one in moving]
             doubt += [one.uncertainty_mm for one in moving]
@@ -164,7 +212,10 @@ class Trials:
         return np.minimum(np.array(takes), 0.0), np.array(doubt)
 
     def gaps(self, changes: Changes) -> tuple[Array, Array] | None:
-        """Gaps of every obstacle of both corners and what each wants [mm], in one order for all changes; None where forbidden."""
+        """Gaps of every obstacle of both corners and what each wants [mm], in one order for all changes.
+
+        None where forbidden.
+        """
         if changes not in self.memory:
             self.memory[changes] = self._gaps(changes)
         got = self.memory[changes]
@@ -188,7 +239,10 @@ class Trials:
         return np.array([row.sure_mm for row in rows]) + self.takes, np.array([row.wanted_mm for row in rows])
 
     def shortfall(self, changes: Changes) -> tuple[float, float] | None:
-        """Smallest gap and smallest gap less what it wants over both corners [mm]; None where forbidden or nothing is measured."""
+        """Smallest gap and smallest gap less what it wants over both corners [mm].
+
+        None where forbidden or nothing is measured.
+        """
         got = self.gaps(changes)
         if got is None or not len(got[0]):
             return None
@@ -209,7 +263,11 @@ class Trials:
     def _forbidden(self, candidate: Candidate) -> bool:
         """Thread, rim width, load and speedometer must not get worse than they are."""
         fitted, now = candidate.fitted, self.candidate.fitted
-        if fitted.spacer_mm != now.spacer_mm and self._engaged(candidate) < self.engaged and self._engaged(candidate) == 0:
+        if (
+            fitted.spacer_mm != now.spacer_mm
+            and self._engaged(candidate) < self.engaged
+            and self._engaged(candidate) == 0
+        ):
             return True
         if fitted.tyre == now.tyre and fitted.wheel.width_in == now.wheel.width_in:
             return False

@@ -86,7 +86,10 @@ def usual_values(names: Sequence[str]) -> list[dict[str, float]]:
     [{'kpi_deg': 4.0}, {'kpi_deg': 16.0}, {'kpi_deg': 10.0}]
     """
     return [
-        {name: USUAL[name][0] + float(share) * (USUAL[name][1] - USUAL[name][0]) for name, share in zip(names, unit, strict=True)}
+        {
+            name: USUAL[name][0] + float(share) * (USUAL[name][1] - USUAL[name][0])
+            for name, share in zip(names, unit, strict=True)
+        }
         for unit in _samples(len(names))
     ]
 
@@ -95,7 +98,8 @@ def usual_values(names: Sequence[str]) -> list[dict[str, float]]:
 class Usual:
     """Smallest gap over all poses, of the worst and of the best usual axis [mm], and what narrows it.
 
-    ``lo_mm`` is never told beyond the reach of the table of distances (150 mm): so much there is at least. ``narrows`` names what is unknown with how much narrower the range becomes once it is measured [mm], most first.
+    ``lo_mm`` is never told beyond the reach of the table of distances (150 mm): so much there is at least. ``narrows``
+    names what is unknown with how much narrower the range becomes once it is measured [mm], most first.
     """
 
     lo_mm: float
@@ -164,7 +168,9 @@ class Usuals:
         self.pose_steer, self.pose_travel = steer, travel
         rows = np.arange(len(self.owner))[None, :, None]
         #: shape (axes, points, poses)
-        self.across, self.radius = self._plane(rows, steer[None, None, :], travel[None, None, :], self.units[:, None, None, :])
+        self.across, self.radius = self._plane(
+            rows, steer[None, None, :], travel[None, None, :], self.units[:, None, None, :]
+        )
 
     def ranges(self, outline_mm: Array, centre_mm: float) -> list[Usual]:
         """The range of every obstacle's smallest gap, for one outline at one place.
@@ -184,11 +190,15 @@ class Usuals:
         # Beyond the table nothing leads the search down: its end is told, which the least gap is never under.
         ends = TABLE_REACH_MM - self.radii[self.starts]
         return [
-            Usual(min(lo, hi, float(ends[k])), hi, self._narrows(least[:, k])) for k, (lo, hi) in enumerate(zip(lows, highs, strict=True))
+            Usual(min(lo, hi, float(ends[k])), hi, self._narrows(least[:, k]))
+            for k, (lo, hi) in enumerate(zip(lows, highs, strict=True))
         ]
 
     def rough(self, outline_mm: Array, centre_mm: float) -> list[Usual]:
-        """The same over a grid of poses and the corners of the box only: a few millimetres too narrow, ten times as fast."""
+        """The same over a grid of poses and the corners of the box only.
+
+        A few millimetres too narrow, ten times as fast.
+        """
         least, _, _ = self._least(self._about(outline_mm, self.across - centre_mm, self.radius))
         return [Usual(float(each.min()), float(each.max()), ()) for each in least.T]
 
@@ -224,13 +234,18 @@ class Usuals:
         x, across, z = Stand(camber, steer, travel, *axis).to_hub(body)
         return np.asarray(across), np.asarray(np.hypot(x, z))
 
-    def _gaps(self, outline_mm: Array, centre_mm: float, rows: Places, steer: Array, travel: Array, unit: Array) -> Array:
+    def _gaps(
+        self, outline_mm: Array, centre_mm: float, rows: Places, steer: Array, travel: Array, unit: Array
+    ) -> Array:
         across, radius = self._plane(rows[:, None], steer, travel, unit)
         flat = np.column_stack([(across - centre_mm).ravel(), radius.ravel()])
         return np.asarray(signed_distance(outline_mm, flat).reshape(across.shape) - self.radii[rows][:, None])
 
     def _lows(self, outline_mm: Array, centre_mm: float, about: Array) -> list[float]:
-        """Least gap over poses and axes together: a walk in all of them from the low places of every point's own map."""
+        """Least gap over poses and axes together.
+
+        A walk in all of them from the low places of every point's own map.
+        """
         maps = about.reshape(*about.shape[:2], len(self.travel), len(self.steer))
         low = (maps <= ndimage.minimum_filter(maps, size=(1, 1, 3, 3), mode="nearest")).reshape(about.shape)
         axes, rows, poses = np.nonzero(low)
@@ -256,7 +271,9 @@ class Usuals:
                 break
             axes = order[place][open_]
             rows, poses = row[axes, open_], pose[axes, open_]
-            value = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses], self.units[axes], False)
+            value = self._walk(
+                outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses], self.units[axes], False
+            )
             better = value > found[open_]
             found[open_[better]], axis[open_[better]] = value[better], self.units[axes[better]]
         if (found < 0).any():
@@ -271,18 +288,28 @@ class Usuals:
             ways = np.vstack([np.eye(count), -np.eye(count)]) * step
             units = np.clip(axis[None] + ways[:, None, :], 0.0, 1.0)
             across, radius = self._plane(
-                rows, self.pose_steer[None, None, :], self.pose_travel[None, None, :], units[:, self.owner][:, :, None, :]
+                rows,
+                self.pose_steer[None, None, :],
+                self.pose_travel[None, None, :],
+                units[:, self.owner][:, :, None, :],
             )
             least, row, pose = self._least(self._about(outline_mm, across - centre_mm, radius))
             best = least.argmax(axis=0)
             at = best, everything
-            value = self._walk(outline_mm, centre_mm, row[at], self.pose_steer[pose[at]], self.pose_travel[pose[at]], units[at], False)
+            value = self._walk(
+                outline_mm, centre_mm, row[at], self.pose_steer[pose[at]], self.pose_travel[pose[at]], units[at], False
+            )
             better = value > found
             found, axis = np.where(better, value, found), np.where(better[:, None], units[at], axis)
         return found
 
-    def _walk(self, outline_mm: Array, centre_mm: float, rows: Places, steer: Array, travel: Array, unit: Array, turn: bool) -> Array:
-        """Smallest gap near each start [mm]; ``turn`` lets the axis change too. Steps shrink where nothing is gained."""
+    def _walk(
+        self, outline_mm: Array, centre_mm: float, rows: Places, steer: Array, travel: Array, unit: Array, turn: bool
+    ) -> Array:
+        """Smallest gap near each start [mm]; ``turn`` lets the axis change too.
+
+        Steps shrink where nothing is gained.
+        """
         step_s, step_t = (float(np.diff(values).max(initial=0.0)) for values in (self.steer, self.travel))
         poses = list(itertools.product(*((0.0, -1.0, 1.0) if step else (0.0,) for step in (step_s, step_t))))
         plain = np.zeros((len(poses), 2 + unit.shape[1]))
@@ -376,7 +403,12 @@ def _values(low: float, high: float, count: int) -> Array:
 
 
 #: station that measures what is unknown
-AXIS_STATIONS = {"kingpin_inboard_mm": "kingpin", "kpi_deg": "kpi", "caster_deg": "caster", "camber_gain_deg_per_mm": "camber_bump"}
+AXIS_STATIONS = {
+    "kingpin_inboard_mm": "kingpin",
+    "kpi_deg": "kpi",
+    "caster_deg": "caster",
+    "camber_gain_deg_per_mm": "camber_bump",
+}
 
 
 def usual_text(usual: Usual, wanted_mm: float) -> str:

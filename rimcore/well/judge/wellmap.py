@@ -30,7 +30,9 @@ MAP_STEER, MAP_TRAVEL = 27, 15
 
 @dataclass(frozen=True)
 class Cell:
-    """One pose of the map: smallest gap [mm] of all obstacles, its state against the margins, and what is left over the margins [mm]."""
+    """One pose of the map: smallest gap [mm] of all obstacles, its state against the margins, and what is left over the
+    margins [mm].
+    """
 
     steer_deg: float
     travel_mm: float
@@ -73,7 +75,13 @@ def wheel_free(candidate: Candidate) -> Candidate:
     """A candidate that stands for all wheels with the same camber and height."""
     plain = bare(candidate)
     fitted = replace(
-        plain.fitted, wheel=Wheel(15, 6, 0.0), tyre=_ANY_TYRE, spacer_mm=0.0, measured_section_mm=None, profile_mm=None, grown_mm=0.0
+        plain.fitted,
+        wheel=Wheel(15, 6, 0.0),
+        tyre=_ANY_TYRE,
+        spacer_mm=0.0,
+        measured_section_mm=None,
+        profile_mm=None,
+        grown_mm=0.0,
     )
     return replace(plain, fitted=fitted)
 
@@ -91,7 +99,9 @@ def axle_map(axle: Axle, corner: str, candidate: Candidate, tolerances: Toleranc
     return found if other is None else replace(found, cells=_worse_cells(found.cells, other.cells))
 
 
-def _worse_cells(these: tuple[tuple[Cell, ...], ...], those: tuple[tuple[Cell, ...], ...]) -> tuple[tuple[Cell, ...], ...]:
+def _worse_cells(
+    these: tuple[tuple[Cell, ...], ...], those: tuple[tuple[Cell, ...], ...]
+) -> tuple[tuple[Cell, ...], ...]:
     def worse(one: Cell, other: Cell) -> Cell:
         return min(one, other, key=lambda cell: (ORDER.index(cell.state), cell.gap_mm))
 
@@ -133,7 +143,9 @@ def well_map(
 
 
 def axis_matters(names: Sequence[str], steer_deg: Array, from_rest_mm: Array) -> NDArray[np.bool_]:
-    """At which poses does what is unknown matter: the axis once the wheel is turned, the gain once it has travelled? Shape (travel, steer).
+    """At which poses does what is unknown matter.
+
+    The axis once the wheel is turned, the gain once it has travelled? Shape (travel, steer).
 
     Source: none; what a pose needs.
 

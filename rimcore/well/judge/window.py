@@ -95,7 +95,9 @@ def offset_window(
     >>> found.no_contact, found.all_clear, found.high_limited_by
     ((0.0, 50.0), (0.0, 45.0), 'strut')
     """
-    looks = _Looks(outline_mm, well, things, spacer_mm, (body_margin_mm, knuckle_margin_mm), (steer_count, travel_count), unknown)
+    looks = _Looks(
+        outline_mm, well, things, spacer_mm, (body_margin_mm, knuckle_margin_mm), (steer_count, travel_count), unknown
+    )
     left, least = _Value(looks.left, looks.rough_left), _Value(looks.least, looks.rough_least)
     places = _places(low_mm, high_mm, MOST_PLACES if looks.usuals is None else MOST_PLACES // 4)
     hopeless = _hopeless(least, left, places)
@@ -107,18 +109,34 @@ def offset_window(
     no_contact, all_clear = _stretch(least, start, low_mm, high_mm), _stretch(left, best, low_mm, high_mm)
     low_end, high_end = no_contact or (best, best)
     return Window(
-        no_contact, all_clear, looks.limiter(low_end, low_mm, -1.0), looks.limiter(high_end, high_mm, 1.0), best, left.exact(best)
-    )  # fmt: skip
+        no_contact,
+        all_clear,
+        looks.limiter(low_end, low_mm, -1.0),
+        looks.limiter(high_end, high_mm, 1.0),
+        best,
+        left.exact(best),
+    )
 
 
 class _Looks:
     """Gaps of all obstacles at an offset, each computed once: roughly from a table over the grid, or exactly."""
 
     def __init__(
-        self, outline_mm: Array, well: Well, things: Sequence[Thing], spacer_mm: float, margins: tuple[float, float],
-        counts: tuple[int, int], unknown: Sequence[str],
-    ) -> None:  # fmt: skip
-        self.outline, self.well, self.things, self.spacer = outline_mm, replace(well, centre_mm=0.0), list(things), spacer_mm
+        self,
+        outline_mm: Array,
+        well: Well,
+        things: Sequence[Thing],
+        spacer_mm: float,
+        margins: tuple[float, float],
+        counts: tuple[int, int],
+        unknown: Sequence[str],
+    ) -> None:
+        self.outline, self.well, self.things, self.spacer = (
+            outline_mm,
+            replace(well, centre_mm=0.0),
+            list(things),
+            spacer_mm,
+        )
         self.body_mm, self.knuckle_mm = margins
         self.moves = np.array([thing.frame != "knuckle" for thing in things])
         self.margins = np.where(self.moves, self.body_mm, self.knuckle_mm)
@@ -130,7 +148,10 @@ class _Looks:
         self.grid = _Grid(shape_of(outline_mm), self.well, self.moving, counts) if self.moving and not unknown else None
 
     def exact(self, offset: float) -> Ends:
-        """Of every obstacle the gap of the worst and of the best axis, shape (obstacles,) [mm]; the same where it is known."""
+        """Of every obstacle the gap of the worst and of the best axis, shape (obstacles,) [mm].
+
+        The same where it is known.
+        """
         key = round(offset, 6)
         if key not in self.known:
             self.known[key] = self._exact(key)
@@ -170,7 +191,10 @@ class _Looks:
         for k, thing in enumerate(self.things):
             if not self.moves[k]:
                 x, y, z = thing.points_mm.T
-                found[k] = signed_distance(self.outline, np.column_stack([y - centre_mm, np.hypot(x, z)])).min() - thing.radius_mm
+                found[k] = (
+                    signed_distance(self.outline, np.column_stack([y - centre_mm, np.hypot(x, z)])).min()
+                    - thing.radius_mm
+                )
         return found
 
     def least(self, offset: float) -> float:

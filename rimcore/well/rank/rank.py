@@ -209,7 +209,9 @@ class _Gaps:
         self.moving = [thing for thing in place.things if thing.frame != "knuckle"]
         self.riding = [thing for thing in place.things if thing.frame == "knuckle"]
         unknown = place.unknown if place.range_known else ()
-        self.fields = fields_of(Cloud(well, self.moving, STEER_COUNT, TRAVEL_COUNT)) if self.moving and not unknown else []
+        self.fields = (
+            fields_of(Cloud(well, self.moving, STEER_COUNT, TRAVEL_COUNT)) if self.moving and not unknown else []
+        )
         #: all moving obstacles are held alike, so that the nearest of them decides
         self.alike = place.range_known and not place.loose
         self.rough: dict[tuple[Outline, float], tuple[float, int]] = {}
@@ -252,7 +254,10 @@ class _Gaps:
         if self.alike:
             gap, which = self.cloud.lowest(polygon, centre)
             return [*found, self._plain(self.moving[which], gap)]
-        return found + [self._plain(thing, low.gap_mm) for thing, low in zip(self.moving, self.cloud.lows(polygon, centre), strict=True)]
+        return found + [
+            self._plain(thing, low.gap_mm)
+            for thing, low in zip(self.moving, self.cloud.lows(polygon, centre), strict=True)
+        ]
 
     def _plain(self, thing: Thing, gap: float) -> _Gap:
         margin = self.place.body_margin_mm
@@ -275,7 +280,10 @@ class _Gaps:
         if not self.riding:
             return []
         across = self.points[:, 1] - centre
-        gaps = np.minimum.reduceat(signed_distance(polygon, np.column_stack([across, self.depth])), self.starts) - self.radii
+        gaps = (
+            np.minimum.reduceat(signed_distance(polygon, np.column_stack([across, self.depth])), self.starts)
+            - self.radii
+        )
         margin, shape = self.place.knuckle_margin_mm, fitted.outline
         found = []
         for thing, gap, start in zip(self.riding, gaps.tolist(), self.starts.tolist(), strict=True):
@@ -302,7 +310,11 @@ def _ranked(place: Place, pair: Pair, given: int, gaps_of: _Gaps, measure: Measu
     states: list[State] = [_state_here(place, one) for one in gaps]
     if missing or not place.range_known or not gaps:
         states.append("unmeasured")
-    reasons += [f"{one.name}: arms turn with travel, its pivot and joint are not measured" for one in gaps if one.name in place.loose]
+    reasons += [
+        f"{one.name}: arms turn with travel, its pivot and joint are not measured"
+        for one in gaps
+        if one.name in place.loose
+    ]
     if not gaps:
         reasons.append("no obstacle is measured")
     if not place.range_known:
@@ -345,7 +357,9 @@ def _ranked(place: Place, pair: Pair, given: int, gaps_of: _Gaps, measure: Measu
 
 
 def _state_here(place: Place, one: _Gap) -> State:
-    """A gap's state; an arm that stands still because nobody measured its pivot says nothing, and without a range only contact does."""
+    """A gap's state; an arm that stands still because nobody measured its pivot says nothing, and without a range only
+    contact does.
+    """
     moves = any(thing.name == one.name and thing.frame != "knuckle" for thing in place.things)
     if one.name in place.loose or (moves and not place.range_known and one.state != "hit"):
         return "unmeasured"
@@ -373,7 +387,11 @@ def _to_measure(gaps: list[_Gap]) -> list[str]:
 def _said(one: _Gap) -> str:
     if one.usual is not None:
         return f"{one.name}: {one.usual.lo_mm:.1f} to {one.usual.hi_mm:.1f} mm over every usual steering axis, wants {one.margin_mm:g} mm"
-    return f"{one.name}: overlaps by {-one.mm:.1f} mm" if one.mm < 0 else f"{one.name}: {one.mm:.1f} mm, wants {one.margin_mm:g} mm"
+    return (
+        f"{one.name}: overlaps by {-one.mm:.1f} mm"
+        if one.mm < 0
+        else f"{one.name}: {one.mm:.1f} mm, wants {one.margin_mm:g} mm"
+    )
 
 
 def _inside(place: Place, pair: Pair) -> tuple[list[_Gap], list[str]]:
@@ -382,7 +400,11 @@ def _inside(place: Place, pair: Pair) -> tuple[list[_Gap], list[str]]:
     for one in place.inside:
         known = (
             ("barrel_radius_mm", one.radius_mm, pair.barrel_radius_mm),
-            ("spoke_back_mm", one.face_mm, None if pair.spoke_back_mm is None else pair.spoke_back_mm + place.spacer_mm),
+            (
+                "spoke_back_mm",
+                one.face_mm,
+                None if pair.spoke_back_mm is None else pair.spoke_back_mm + place.spacer_mm,
+            ),
         )
         for key, on_car, in_wheel in known:
             if on_car is None:
@@ -399,7 +421,9 @@ def _load(place: Place, pair: Pair, state: State, reasons: list[str]) -> State:
     """A tyre that does not carry half of the axle is no candidate."""
     if place.axle_load_kg is None or pair.tyre.load_kg is None or pair.tyre.load_kg >= place.axle_load_kg / 2:
         return state
-    reasons.append(f"load index carries {pair.tyre.load_kg:.0f} kg, half of the axle is {place.axle_load_kg / 2:.0f} kg")
+    reasons.append(
+        f"load index carries {pair.tyre.load_kg:.0f} kg, half of the axle is {place.axle_load_kg / 2:.0f} kg"
+    )
     return "hit"
 
 

@@ -1,4 +1,6 @@
-"""A long shortlist put in order at once: the least margin of every wheel and tyre on an axle, quickly and to a few millimetres.
+"""A long shortlist put in order at once.
+
+The least margin of every wheel and tyre on an axle, quickly and to a few millimetres.
 
 Only the order of a list rests on this. What a page shows of a pair is judged by ``fitment.judge``.
 """
@@ -49,9 +51,15 @@ class MarginTable:
     """
 
     def __init__(
-        self, points_mm: Array, lift_mm: Array, lips_mm: Sequence[float] = (), axial: Sequence[tuple[float, float, float]] = ()
+        self,
+        points_mm: Array,
+        lift_mm: Array,
+        lips_mm: Sequence[float] = (),
+        axial: Sequence[tuple[float, float, float]] = (),
     ) -> None:
-        """``points_mm`` (n, 2): across from the mounting face and radius; ``lift_mm`` (n,): radius of the obstacle and margin wanted.
+        """``points_mm`` (n, 2): across from the mounting face and radius.
+
+        ``lift_mm`` (n,): radius of the obstacle and margin wanted.
 
         ``lips_mm`` are planes the tyre stays inside of at rest, less their margin; ``axial`` are (across, radius,
         margin) of what goes on along the axle's way beyond the point that was read.
@@ -115,7 +123,9 @@ class MarginTable:
         low, high = float(outer[:, 1].min()), float(outer[:, 1].max())
         reach = float(outer[:, 0].max())
         across = self.points[:, 0]
-        within = (radius > low) & (radius < high) & (across > centres_mm.min() - reach) & (across < centres_mm.max() + reach)
+        within = (
+            (radius > low) & (radius < high) & (across > centres_mm.min() - reach) & (across < centres_mm.max() + reach)
+        )
         if not within.any():
             return np.full(len(centres_mm), np.inf)
         half = np.interp(radius[within], outer[::-1, 1], outer[::-1, 0])
@@ -154,7 +164,10 @@ def _margin_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> M
         if moving is not None:
             readings, cloud = moving
             points.append(np.column_stack([cloud.across.ravel(), cloud.radius.ravel()]))
-            wanted = np.array([wanted_at_most(reading, tolerances) for reading in readings])[cloud.grid_owner] + cloud.grid_radii
+            wanted = (
+                np.array([wanted_at_most(reading, tolerances) for reading in readings])[cloud.grid_owner]
+                + cloud.grid_radii
+            )
             lifts.append(np.repeat(wanted, cloud.across.shape[1]))
         for reading in filter(placeable, here):
             flat, margin = _at_rest(reading, stands, axle.motion(corner)), tolerances.wanted(_field_of(reading))
@@ -173,15 +186,22 @@ def _field_of(reading: Reading) -> str:
 
 
 def _at_rest(reading: Reading, candidate: Candidate, motion: Motion) -> Array:
-    """Where a reading's obstacle stands in the wheel's plane at rest, shape (n, 2): across from the mounting face, radius."""
+    """Where a reading's obstacle stands in the wheel's plane at rest, shape (n, 2).
+
+    Across from the mounting face, radius.
+    """
     obstacle = placed(reading)
     _, pose = standing(reading, candidate, motion)
     hub = obstacle.points_mm if obstacle.frame == "knuckle" else pose.to_hub(obstacle.points_mm)
     return np.column_stack([hub[:, 1], np.hypot(hub[:, 0], hub[:, 2])])
 
 
-def pair_margins_mm(table: MarginTable, wheels: Sequence[Wheel], rims_in: Sequence[float], fit: Callable[[Wheel, int], Fitted]) -> Array:
-    """Least margin of every wheel with every tyre, shape (wheels, tyres) [mm]; NaN where they don't go together or nothing is known.
+def pair_margins_mm(
+    table: MarginTable, wheels: Sequence[Wheel], rims_in: Sequence[float], fit: Callable[[Wheel, int], Fitted]
+) -> Array:
+    """Least margin of every wheel with every tyre, shape (wheels, tyres) [mm].
+
+    NaN where they don't go together or nothing is known.
 
     Parameters
     ----------

@@ -1,4 +1,7 @@
-"""The stations of a corner round its drawings: one group a standing of the wheel, each station a numbered mark where its rule lies."""
+"""The stations of a corner round its drawings.
+
+One group a standing of the wheel, each station a numbered mark where its rule lies.
+"""
 
 from __future__ import annotations
 
@@ -69,17 +72,27 @@ def _views(codes: list[str], first: int) -> tuple[View, ...]:
 def _view(codes: list[str], numbers: dict[str, int]) -> View:
     base = WHERE[codes[0]]
     plain = replace(
-        base, rules=(), labels=(), thin=(), ghost=False, parts=tuple(dict.fromkeys(part for code in codes for part in WHERE[code].parts))
+        base,
+        rules=(),
+        labels=(),
+        thin=(),
+        ghost=False,
+        parts=tuple(dict.fromkeys(part for code in codes for part in WHERE[code].parts)),
     )
     placed: list[tuple[float, float]] = []
     for code in codes:
         x1, y1, x2, y2 = WHERE[code].rules[0]
         placed.append(free_place((x1 + x2) / 2, (y1 + y2) / 2, placed))
-    return View(plain, tuple(Mark(code, numbers[code], round(x, 1), round(y, 1)) for code, (x, y) in zip(codes, placed, strict=True)))
+    return View(
+        plain,
+        tuple(Mark(code, numbers[code], round(x, 1), round(y, 1)) for code, (x, y) in zip(codes, placed, strict=True)),
+    )
 
 
 def free_place(x: float, y: float, taken: list[tuple[float, float]]) -> tuple[float, float]:
-    """The place nearest to a point that keeps its distance from what is taken, within the frame; looked for in growing rings.
+    """The place nearest to a point that keeps its distance from what is taken, within the frame.
+
+    Looked for in growing rings.
 
     Source: none; a search in rings.
 

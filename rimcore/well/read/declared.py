@@ -67,18 +67,39 @@ PARAMS: dict[str, Param] = {
         Param("height_mm", "Height above the hub's centre", Limit(0, 500, "mm"), below={"rail": -400, "arm": -400}),
         Param("u_mm", "Across the tread from its middle", Limit(-250, 250, "mm"), help="outboard is plus"),
         Param("u", "Nearest part of the tread", quantity="", default="centre", choices=EDGES),
-        Param("travel_mm", "Wheel raised by", Limit(-300, 300, "mm"), default=0.0, help="from ride height; 0 as it stands"),
-        Param("steer_deg", "Steer at that lock", Limit(-60, 60, "°"), "angle", help="plus: the wheel's front edge swings outboard", side=True),
+        Param(
+            "travel_mm", "Wheel raised by", Limit(-300, 300, "mm"), default=0.0, help="from ride height; 0 as it stands"
+        ),
+        Param(
+            "steer_deg",
+            "Steer at that lock",
+            Limit(-60, 60, "°"),
+            "angle",
+            help="plus: the wheel's front edge swings outboard",
+            side=True,
+        ),
     )
-}  # fmt: skip
+}
 
 
 #: what is read, in words
 VALUES = {
-    "gap": "Gap", "side": "Sideways from the sidewall", "up": "Up from the tread", "radius": "Radius from the hub's centre",
-    "face": "Beyond the mounting face", "height": "Wheel centre to arch lip", "camber": "Camber", "toe": "Toe, in is plus", "toe_change": "Toe change from ride height, in is plus", "mass": "Mass", "speed": "True speed",
-    "travel": "Travel of the wheel's centre", "angle": "Angle", "inboard": "Inboard of the mounting face", "above": "Over the hub's centre",
-}  # fmt: skip
+    "gap": "Gap",
+    "side": "Sideways from the sidewall",
+    "up": "Up from the tread",
+    "radius": "Radius from the hub's centre",
+    "face": "Beyond the mounting face",
+    "height": "Wheel centre to arch lip",
+    "camber": "Camber",
+    "toe": "Toe, in is plus",
+    "toe_change": "Toe change from ride height, in is plus",
+    "mass": "Mass",
+    "speed": "True speed",
+    "travel": "Travel of the wheel's centre",
+    "angle": "Angle",
+    "inboard": "Inboard of the mounting face",
+    "above": "Over the hub's centre",
+}
 
 
 def check_where(station: StationKind, where: Mapping[str, Any]) -> dict[str, float | str]:

@@ -67,7 +67,18 @@ class Reading:
         """Worked out once: readings are the keys of everything that is kept."""
         known = self.__dict__.get("_hash")
         if known is None:
-            known = hash((self.corner, self.code, self.station, self.gap_mm, self.pose, self.uncertainty_mm, self.moved_mm, self.present))
+            known = hash(
+                (
+                    self.corner,
+                    self.code,
+                    self.station,
+                    self.gap_mm,
+                    self.pose,
+                    self.uncertainty_mm,
+                    self.moved_mm,
+                    self.present,
+                )
+            )
             object.__setattr__(self, "_hash", known)
         return int(known)
 
@@ -138,10 +149,15 @@ class Held:
     keys: frozenset[TyreKey]
 
     def touched(self, readings: tuple[Reading, ...]) -> tuple[Reading, ...]:
-        """Of its readings those that differ from what they are with all trial fits; a lip is taken whole, since its readings are joined."""
+        """Of its readings those that differ from what they are with all trial fits.
+
+        A lip is taken whole, since its readings are joined.
+        """
         same = set(readings)
         lips = {one.corner for one in self.readings if one not in same and one.station.place == "arch"}
-        return tuple(one for one in self.readings if one not in same or (one.station.place == "arch" and one.corner in lips))
+        return tuple(
+            one for one in self.readings if one not in same or (one.station.place == "arch" and one.corner in lips)
+        )
 
     def loosens(self, fitted: Fitted) -> bool:
         """Does a tyre's size rest on trial fits that are not settled?"""
@@ -171,10 +187,15 @@ class Axle:
     @property
     def stop_motion(self) -> Motion:
         """Motion of the corner whose lock stop is measured, else of the first corner."""
-        return next((motion for _, motion in self.motions if motion.lock_stop_mm is not None), self.motion(self.corners[0]))
+        return next(
+            (motion for _, motion in self.motions if motion.lock_stop_mm is not None), self.motion(self.corners[0])
+        )
 
     def beside(self, fitted: Fitted) -> tuple[Reading, ...]:
-        """Readings that stand beside the others for want of a settled trial fit; none where the tyre's size rests on one."""
+        """Readings that stand beside the others for want of a settled trial fit.
+
+        None where the tyre's size rests on one.
+        """
         return self.held.touched(self.readings) if self.held is not None and not self.held.loosens(fitted) else ()
 
     def motion(self, corner: str) -> Motion:
@@ -227,7 +248,9 @@ def read_with_axis(reading: Reading, values: Mapping[str, float]) -> Reading:
     pose = reading.pose
     axis: dict[str, Any] = {name: value for name, value in values.items() if name != "camber_gain_deg_per_mm"}
     camber = pose.camber_deg + values.get("camber_gain_deg_per_mm", 0.0) * reading.raised_mm
-    return replace(reading, pose=replace(pose, camber_deg=camber, **axis), present=replace(reading.present, camber_deg=camber))
+    return replace(
+        reading, pose=replace(pose, camber_deg=camber, **axis), present=replace(reading.present, camber_deg=camber)
+    )
 
 
 def with_axis(motion: Motion, values: Mapping[str, float]) -> Motion:
@@ -244,13 +267,16 @@ def with_axis(motion: Motion, values: Mapping[str, float]) -> Motion:
     12.0
     """
     known = {
-        name: values.get(name, getattr(motion, name)) for name in ("camber_gain_deg_per_mm", "kpi_deg", "caster_deg", "kingpin_inboard_mm")
+        name: values.get(name, getattr(motion, name))
+        for name in ("camber_gain_deg_per_mm", "kpi_deg", "caster_deg", "kingpin_inboard_mm")
     }
     return replace(motion, **known)
 
 
 def side_uncertainty_mm(fitted: Fitted) -> float:
-    """± of an outline on each side [mm]: the size alone, a measured section, a traced one, or one that a trial fit corrected.
+    """± of an outline on each side [mm].
+
+    The size alone, a measured section, a traced one, or one that a trial fit corrected.
 
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
@@ -284,7 +310,9 @@ def held_to_tyre(reading: Reading) -> bool:
 
 def gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
     """What a gap rests on: the reading, what it was read against, and the candidate."""
-    taken = ", ".join(part for part in (reading.method, reading.who, "assumed from the other side" if reading.assumed else "") if part)
+    taken = ", ".join(
+        part for part in (reading.method, reading.who, "assumed from the other side" if reading.assumed else "") if part
+    )
     if reading.station.place == "arch":
         read = f"{reading.station.side_gap_mm:g} mm sideways, {reading.station.up_gap_mm:g} mm upward"
     else:
@@ -297,7 +325,13 @@ def gap_inputs(reading: Reading, candidate: Candidate) -> tuple[InputUsed, ...]:
     if candidate.levers.ride_drop_mm:
         rows.append(InputUsed("lowered", f"{candidate.levers.ride_drop_mm:g} mm"))
     if any(reading.moved_mm):
-        rows.append(InputUsed("trial fits", f"moved by {math.dist(reading.moved_mm, (0, 0, 0)):.1f} mm", "least squares over all readings"))
+        rows.append(
+            InputUsed(
+                "trial fits",
+                f"moved by {math.dist(reading.moved_mm, (0, 0, 0)):.1f} mm",
+                "least squares over all readings",
+            )
+        )
     section = "measured" if candidate.fitted.measured_section_mm else "from the size; carcasses differ"
     section = (
         "measured outline"

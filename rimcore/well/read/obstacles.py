@@ -76,7 +76,10 @@ def things_of(readings: Sequence[Reading], motion: Motion, lip_rolled_mm: float 
 
 
 def hinge_of(reading: Reading, motion: Motion) -> Hinge | None:
-    """The hinge with which a reading's obstacle turns; None for what stands still, and where the arm can't follow the travel."""
+    """The hinge with which a reading's obstacle turns.
+
+    None for what stands still, and where the arm can't follow the travel.
+    """
     if reading.station.place != "arm" or motion.hinge is None:
         return None
     return motion.hinge if all(motion.hinge.reaches(motion.droop_mm or 0.0, motion.bump_mm or 0.0)) else None
@@ -101,7 +104,14 @@ def _read_at(reading: Reading, shift_mm: Array) -> ReadAt | None:
         return None
     hub = hub_points(reading.present, reading.station, reading.gap_mm)
     pose = reading.pose
-    return ReadAt(hub, reading.present.camber_deg, pose.steer_deg, pose.travel_mm, reading.raised_mm, shift_mm + np.array(reading.moved_mm))
+    return ReadAt(
+        hub,
+        reading.present.camber_deg,
+        pose.steer_deg,
+        pose.travel_mm,
+        reading.raised_mm,
+        shift_mm + np.array(reading.moved_mm),
+    )
 
 
 def _hours(reading: Reading) -> float:
@@ -118,7 +128,9 @@ def lip_of(reading: Reading, lip: Sequence[Reading]) -> Lip:
     """
     place = next(k for k, other in enumerate(lip) if other is reading)
     sides = [
-        other for other in (place - 1, place + 1) if 0 <= other < len(lip) and abs(_hours(lip[other]) - _hours(reading)) <= JOINED_HOURS
+        other
+        for other in (place - 1, place + 1)
+        if 0 <= other < len(lip) and abs(_hours(lip[other]) - _hours(reading)) <= JOINED_HOURS
     ]
     own = placed(reading).points_mm
     parts = [(own, np.zeros(1), np.zeros((1, 2)))]
@@ -139,7 +151,9 @@ def _half_way(start: Array, end: Array) -> tuple[Array, Array]:
     count = max(1, math.ceil(max(way, abs(float(end[1] - start[1]))) / 2 / LIP_STEP_MM))
     share = np.linspace(0.0, 0.5, count + 1)[1:]
     angle, radius = (low + share * (high - low) for low, high in zip(a, b, strict=True))
-    return np.column_stack([radius * np.sin(angle), start[1] + share * (end[1] - start[1]), radius * np.cos(angle)]), share
+    return np.column_stack(
+        [radius * np.sin(angle), start[1] + share * (end[1] - start[1]), radius * np.cos(angle)]
+    ), share
 
 
 def _polar(point: Array) -> tuple[float, float]:
@@ -156,7 +170,11 @@ def _bow_mm(lip: Sequence[Reading], place: int, other: int) -> Array:
     plain = np.array([[point[1], _polar(point)[1]] for point in points])
     bends = []
     for middle in (place, other):
-        near = [k for k in (middle - 1, middle + 1) if 0 <= k < len(lip) and abs(_hours(lip[k]) - _hours(lip[middle])) <= JOINED_HOURS]
+        near = [
+            k
+            for k in (middle - 1, middle + 1)
+            if 0 <= k < len(lip) and abs(_hours(lip[k]) - _hours(lip[middle])) <= JOINED_HOURS
+        ]
         if len(near) == 2:
             bends.append(np.abs(plain[near[0]] - 2 * plain[middle] + plain[near[1]]) / 8)
     if bends:
@@ -166,7 +184,10 @@ def _bow_mm(lip: Sequence[Reading], place: int, other: int) -> Array:
 
 
 def _lifted(reading: Reading) -> Array:
-    """A damper goes on upward from where it was read: past the rim's flange to the tyre's widest point; shape (n, 3) [mm]."""
+    """A damper goes on upward from where it was read: past the rim's flange to the tyre's widest point.
+
+    Shape (n, 3) [mm].
+    """
     shape, height = reading.present.outline, reading.station.height_mm or 0.0
     heights = [height, *(h for h in (shape.flange_radius_mm, shape.widest_radius_mm) if h > height)]
     return np.array([[0.0, 0.0, h - height] for h in heights])

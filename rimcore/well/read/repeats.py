@@ -14,13 +14,17 @@ from rimcore.quantities.judgement import InputUsed, Judgement, State, unmeasured
 ENOUGH = 5
 
 
-#: times the stated ± beyond which a rule scatters more than is taken for it, and below which it is better (common practice)
+#: times the stated ± beyond which a rule scatters more than is taken for it, and below which it is better (common
+#: practice)
 WORSE, BETTER = 1.25, 0.6
 
 
 @dataclass(frozen=True)
 class Scatter:
-    """Pooled scatter of repeated readings: places, degrees of freedom, standard deviation, and the ± of one reading (95 %)."""
+    """Pooled scatter of repeated readings.
+
+    Places, degrees of freedom, standard deviation, and the ± of one reading (95 %).
+    """
 
     places: int
     freedom: int
@@ -84,9 +88,19 @@ def judge_method(name: str, stated_mm: float, found: Scatter | None) -> Judgemen
         else "as good as is taken for it"
     )
     return Judgement(
-        code, name, state, f"± {found.doubt:.2f} mm in your hand; {words}", "JCGM 100:2008 (GUM), your own repeats", value=found.doubt, unit="mm",
-        held_against=stated_mm, margin=stated_mm - found.doubt,
+        code,
+        name,
+        state,
+        f"± {found.doubt:.2f} mm in your hand; {words}",
+        "JCGM 100:2008 (GUM), your own repeats",
+        value=found.doubt,
+        unit="mm",
+        held_against=stated_mm,
+        margin=stated_mm - found.doubt,
         formula=f"t(0.975, {found.freedom}) × s = {found.doubt / found.deviation if found.deviation else 0:.2f} × {found.deviation:.3f} mm",
-        inputs=(InputUsed("places", str(found.places), "your readings"), InputUsed("repeats", str(found.freedom), "your readings")),
+        inputs=(
+            InputUsed("places", str(found.places), "your readings"),
+            InputUsed("repeats", str(found.freedom), "your readings"),
+        ),
         remedies=("use your own ± from now on",) if state != "clear" else (),
-    )  # fmt: skip
+    )

@@ -16,7 +16,13 @@ Label = tuple[float, float, str]
 
 
 #: how the wheel stands while it is read
-STRAIGHT, LOCK, RAISED, OFF, CAR = "wheel on, straight", "wheel on, at full lock", "wheel on, raised", "wheel off", "car on its tyres"
+STRAIGHT, LOCK, RAISED, OFF, CAR = (
+    "wheel on, straight",
+    "wheel on, at full lock",
+    "wheel on, raised",
+    "wheel off",
+    "car on its tyres",
+)
 
 
 HANGING = "wheel on, hanging free"
@@ -72,7 +78,12 @@ def _at_lock(part: str, end: float) -> Where:
     turned = -TURN_DEG if end < 0 else TURN_DEG
     x, y = _edge(-1, end, turned)
     return Where(
-        "above", LOCK, ((66.0, y, x, y),), ((14.0, y - 8, "read"),), (f"{part}-{'front' if end < 0 else 'rear'}",), turned_deg=turned
+        "above",
+        LOCK,
+        ((66.0, y, x, y),),
+        ((14.0, y - 8, "read"),),
+        (f"{part}-{'front' if end < 0 else 'rear'}",),
+        turned_deg=turned,
     )
 
 
@@ -81,7 +92,9 @@ def _liner(end: float, turned_deg: float) -> Where:
     x, y = _edge(0, end, turned_deg)
     wall = 12.0 if end < 0 else 218.0
     stands = LOCK if turned_deg else STRAIGHT
-    return Where("above", stands, ((x, y, x, wall),), ((x + 10, (y + wall) / 2 + 5, "read"),), ("liner",), turned_deg=turned_deg)
+    return Where(
+        "above", stands, ((x, y, x, wall),), ((x + 10, (y + wall) / 2 + 5, "read"),), ("liner",), turned_deg=turned_deg
+    )
 
 
 def _arch(clock: float) -> Where:
@@ -90,7 +103,11 @@ def _arch(clock: float) -> Where:
     inner, outer = ((SIDE_X + r * math.sin(angle), SIDE_Y - r * math.cos(angle)) for r in (TREAD_R, LIP_R))
     up = (round(inner[0], 1), round(inner[1], 1), round(outer[0], 1), round(outer[1], 1))
     return Where(
-        "side", STRAIGHT, (up, (262.0, 96.0, 276.0, 96.0)), ((232.0, 60.0, "2 up"), (206.0, 214.0, "1 sideways")), ("lip", "inset")
+        "side",
+        STRAIGHT,
+        (up, (262.0, 96.0, 276.0, 96.0)),
+        ((232.0, 60.0, "2 up"), (206.0, 214.0, "1 sideways")),
+        ("lip", "inset"),
     )
 
 
@@ -99,10 +116,20 @@ _SECTION_AXIS: Line = (112.0, 30.0, 150.0, 196.0)
 
 #: code of a station -> its drawing
 WHERE: dict[str, Where] = {
-    "damper": Where("section", STRAIGHT, ((101, 70, 118, 70), (58, 70, 58, 119)), ((62, 64, "read"), (18, 98, "height")), ("damper",)),
+    "damper": Where(
+        "section",
+        STRAIGHT,
+        ((101, 70, 118, 70), (58, 70, 58, 119)),
+        ((62, 64, "read"), (18, 98, "height")),
+        ("damper",),
+    ),
     "damper_bump": Where(
-        "section", RAISED, ((100, 62, 118, 62), (58, 62, 58, 101), (262, 101, 262, 119)), ((62, 56, "read"), (18, 86, "height"), (226, 138, "raised")),
-        ("damper", "jack"), raised=RAISE,
+        "section",
+        RAISED,
+        ((100, 62, 118, 62), (58, 62, 58, 101), (262, 101, 262, 119)),
+        ((62, 56, "read"), (18, 86, "height"), (226, 138, "raised")),
+        ("damper", "jack"),
+        raised=RAISE,
     ),
     "perch": Where("section", STRAIGHT, ((140, 40, 140, 27),), ((148, 38, "read"),), ("perch",)),
     **{f"arch_{clock}": _arch(clock) for clock in (9, 10, 11, 12, 1, 2, 3)},
@@ -120,30 +147,99 @@ WHERE: dict[str, Where] = {
     "caliper_inner": Where("inside", OFF, ((112, 198, 170, 198),), ((60, 204, "read"),), ("caliper",)),
     "joint": Where("inside", OFF, ((100, 115, 100, 172),), ((34, 150, "radius"),), ("joint",)),
     "ride_height": Where("section", CAR, ((232, 119, 232, 70),), ((240, 100, "read"),), ("lip",)),
-    "bump": Where("section", RAISED, ((250, 119, 250, 84),), ((256, 104, "to the"), (256, 122, "stop")), ("jack",), raised=RAISE, ghost=True),
+    "bump": Where(
+        "section",
+        RAISED,
+        ((250, 119, 250, 84),),
+        ((256, 104, "to the"), (256, 122, "stop")),
+        ("jack",),
+        raised=RAISE,
+        ghost=True,
+    ),
     "droop": Where("section", HANGING, ((250, 119, 250, 156),), ((214, 174, "hanging"),), raised=-RAISE, ghost=True),
-    "lock_out": Where("above", LOCK, ((150, 30, 185, 38),), ((196, 34, "angle"),), (), ((150, 20, 150, 115),), turned_deg=TURN_DEG),
-    "lock_in": Where("above", LOCK, ((150, 30, 115, 38),), ((72, 34, "angle"),), (), ((150, 20, 150, 115),), turned_deg=-TURN_DEG),
+    "lock_out": Where(
+        "above", LOCK, ((150, 30, 185, 38),), ((196, 34, "angle"),), (), ((150, 20, 150, 115),), turned_deg=TURN_DEG
+    ),
+    "lock_in": Where(
+        "above", LOCK, ((150, 30, 115, 38),), ((72, 34, "angle"),), (), ((150, 20, 150, 115),), turned_deg=-TURN_DEG
+    ),
     "lock_stop": Where("above", STRAIGHT, ((96, 115, 96, 62),), ((34, 92, "read"),), ("stop",)),
-    "caster": Where("side", STRAIGHT, ((120, 58, 104, 60),), ((60, 54, "angle"),), (), ((120, 50, 120, 200), (100, 50, 136, 200))),
-    "kpi": Where("section", STRAIGHT, ((112, 30, 131, 30),), ((60, 26, "angle"),), (), (_SECTION_AXIS, (131, 20, 131, 200))),
+    "caster": Where(
+        "side", STRAIGHT, ((120, 58, 104, 60),), ((60, 54, "angle"),), (), ((120, 50, 120, 200), (100, 50, 136, 200))
+    ),
+    "kpi": Where(
+        "section", STRAIGHT, ((112, 30, 131, 30),), ((60, 26, "angle"),), (), (_SECTION_AXIS, (131, 20, 131, 200))
+    ),
     "kingpin": Where("inside", OFF, ((128, 115, 170, 115),), ((60, 136, "read"),), ("joint",), ((112, 20, 140, 204),)),
     "camber": Where("section", STRAIGHT, ((200, 30, 206, 210),), ((212, 60, "angle"),), (), ((206, 30, 206, 210),)),
-    "camber_out": Where("above", LOCK, ((150, 30, 185, 38),), ((196, 34, "camber at"), (196, 52, "that angle")), (), ((150, 20, 150, 115),), turned_deg=TURN_DEG),
-    "camber_in": Where("above", LOCK, ((150, 30, 115, 38),), ((52, 34, "camber at"), (52, 52, "that angle")), (), ((150, 20, 150, 115),), turned_deg=-TURN_DEG),
-    "toe": Where("above", STRAIGHT, ((206, 60, 190, 60), (206, 170, 184, 170)), ((212, 64, "front edge"), (212, 174, "rear edge")), (), ((206, 24, 206, 206),)),
+    "camber_out": Where(
+        "above",
+        LOCK,
+        ((150, 30, 185, 38),),
+        ((196, 34, "camber at"), (196, 52, "that angle")),
+        (),
+        ((150, 20, 150, 115),),
+        turned_deg=TURN_DEG,
+    ),
+    "camber_in": Where(
+        "above",
+        LOCK,
+        ((150, 30, 115, 38),),
+        ((52, 34, "camber at"), (52, 52, "that angle")),
+        (),
+        ((150, 20, 150, 115),),
+        turned_deg=-TURN_DEG,
+    ),
+    "toe": Where(
+        "above",
+        STRAIGHT,
+        ((206, 60, 190, 60), (206, 170, 184, 170)),
+        ((212, 64, "front edge"), (212, 174, "rear edge")),
+        (),
+        ((206, 24, 206, 206),),
+    ),
     "camber_bump": Where(
-        "section", RAISED, ((194, 14, 204, 190), (262, 101, 262, 119)), ((210, 40, "angle"), (226, 138, "raised")), ("jack",), ((204, 14, 204, 190),), raised=RAISE
+        "section",
+        RAISED,
+        ((194, 14, 204, 190), (262, 101, 262, 119)),
+        ((210, 40, "angle"), (226, 138, "raised")),
+        ("jack",),
+        ((204, 14, 204, 190),),
+        raised=RAISE,
     ),
     "toe_bump": Where(
-        "above", RAISED, ((206, 60, 190, 60), (206, 170, 184, 170)), ((212, 64, "front edge"), (212, 174, "rear edge"), (212, 119, "raised")), (),
-        ((206, 24, 206, 206),), raised=RAISE,
+        "above",
+        RAISED,
+        ((206, 60, 190, 60), (206, 170, 184, 170)),
+        ((212, 64, "front edge"), (212, 174, "rear edge"), (212, 119, "raised")),
+        (),
+        ((206, 24, 206, 206),),
+        raised=RAISE,
     ),
     "camber_gain": Where(
-        "section", RAISED, ((196, 40, 200, 196), (192, 22, 204, 178)), ((212, 60, "change of"), (212, 78, "angle")), (), (), raised=RAISE, ghost=True
+        "section",
+        RAISED,
+        ((196, 40, 200, 196), (192, 22, 204, 178)),
+        ((212, 60, "change of"), (212, 78, "angle")),
+        (),
+        (),
+        raised=RAISE,
+        ghost=True,
     ),
-    "arm_pivot": Where("section", STRAIGHT, ((48, 196, 154, 196), (34, 119, 34, 150)), ((64, 214, "1 inboard"), (4, 112, "2 height")), ("pivot",)),
-    "arm_joint": Where("section", STRAIGHT, ((132, 206, 154, 206), (34, 119, 34, 168)), ((64, 214, "1 inboard"), (4, 112, "2 height")), ("arm-joint",)),
+    "arm_pivot": Where(
+        "section",
+        STRAIGHT,
+        ((48, 196, 154, 196), (34, 119, 34, 150)),
+        ((64, 214, "1 inboard"), (4, 112, "2 height")),
+        ("pivot",),
+    ),
+    "arm_joint": Where(
+        "section",
+        STRAIGHT,
+        ((132, 206, 154, 206), (34, 119, 34, 168)),
+        ((64, 214, "1 inboard"), (4, 112, "2 height")),
+        ("arm-joint",),
+    ),
     "corner_mass": Where("car", CAR, ((76, 176, 116, 176),), ((66, 204, "pad"),), ("pad",)),
     "car_mass": Where("car", CAR, ((50, 178, 250, 178),), ((126, 204, "scale"),), ("scale",)),
     **{
@@ -151,4 +247,4 @@ WHERE: dict[str, Where] = {
         for name, part, y in (("body", "floor", 150.0), ("shaft", "shaft", 150.0), ("heat", "tank", 148.0))
     },
     "true_speed": Where("car", CAR, ((60, 60, 150, 60),), ((52, 50, "by the logger"),), ("logger",)),
-}  # fmt: skip
+}

@@ -60,8 +60,15 @@ class Motion:
         return self.kpi_deg or 0.0, self.caster_deg or 0.0, self.kingpin_inboard_mm or 0.0
 
     def follow(self, camber_deg: float, at_mm: float, rack_mm: tuple[float, ...] = (0.0, 0.0)) -> Follow | None:
-        """What the links leave after the plain pose, for a wheel with a camber at a height; None where they are not known."""
-        return None if self.links is None else self.links.followed(camber_deg, at_mm, self.axis, rack_mm if self.steers else (0.0, 0.0))
+        """What the links leave after the plain pose, for a wheel with a camber at a height.
+
+        None where they are not known.
+        """
+        return (
+            None
+            if self.links is None
+            else self.links.followed(camber_deg, at_mm, self.axis, rack_mm if self.steers else (0.0, 0.0))
+        )
 
     @property
     def missing(self) -> tuple[str, ...]:
@@ -84,7 +91,11 @@ class Motion:
         """
         names = {"camber gain": self.camber_gain_deg_per_mm}
         if self.steers:
-            names |= {"kingpin inclination": self.kpi_deg, "caster": self.caster_deg, "kingpin distance": self.kingpin_inboard_mm}
+            names |= {
+                "kingpin inclination": self.kpi_deg,
+                "caster": self.caster_deg,
+                "kingpin distance": self.kingpin_inboard_mm,
+            }
         return tuple(name for name, value in names.items() if value is None)
 
     def camber_at(self, camber_deg: float, at_mm: float, travel_mm: float) -> float:

@@ -15,7 +15,10 @@ ROUND = ("FL", "RL", "RR", "FR", "")
 
 @dataclass(frozen=True)
 class Standing:
-    """How the wheel stands for some stations: what it takes to bring it there, and to read once there [min] (common practice)."""
+    """How the wheel stands for some stations.
+
+    What it takes to bring it there, and to read once there [min] (common practice).
+    """
 
     name: str
     ready_min: float
@@ -67,7 +70,10 @@ class Stop:
 
 
 def in_order(stops: Iterable[Stop]) -> tuple[Stop, ...]:
-    """Corner by corner round the car; at each the wheel on and straight, then at lock both ways, raised, hanging and off; what is read of the car as it stands comes last.
+    """Corner by corner round the car.
+
+    At each the wheel on and straight, then at lock both ways, raised, hanging and off; what is read of the car as it
+    stands comes last.
 
     >>> [stop.key for stop in in_order([Stop("FR", "damper"), Stop("FL", "joint"), Stop("FL", "damper"), Stop("", "car_mass")])]
     ['FL.damper', 'FL.joint', 'FR.damper', '.car_mass']
@@ -76,7 +82,12 @@ def in_order(stops: Iterable[Stop]) -> tuple[Stop, ...]:
     return tuple(
         sorted(
             dict.fromkeys(stops),
-            key=lambda stop: (stop.standing == "car", ROUND.index(stop.corner), states.index(stop.standing), codes.index(stop.code)),
+            key=lambda stop: (
+                stop.standing == "car",
+                ROUND.index(stop.corner),
+                states.index(stop.standing),
+                codes.index(stop.code),
+            ),
         )
     )
 
@@ -88,11 +99,14 @@ def minutes(stops: Sequence[Stop]) -> float:
     14.0
     """
     made = {("" if stop.standing == "car" else stop.corner, stop.standing) for stop in stops}
-    return sum(STANDINGS[standing].ready_min for _, standing in made) + sum(STANDINGS[stop.standing].read_min for stop in stops)
+    return sum(STANDINGS[standing].ready_min for _, standing in made) + sum(
+        STANDINGS[stop.standing].read_min for stop in stops
+    )
 
 
 def differs(one: float, one_doubt: float, other: float, other_doubt: float) -> bool:
-    """Do two readings of one place differ by more than both their ± together? One of them is then misread, or something has moved.
+    """Do two readings of one place differ by more than both their ± together? One of them is then misread, or something
+    has moved.
 
     Source: sum of both ±, the careful bound of JCGM 100:2008, 5.2.2.
 
@@ -110,7 +124,9 @@ def differs(one: float, one_doubt: float, other: float, other_doubt: float) -> b
 
 
 def repeated(values: Sequence[float], doubt: float) -> tuple[float, float]:
-    """Mean of readings that were repeated at one place, and its ±: half their spread, and no less than the method's ± over the root of their number.
+    """Mean of readings that were repeated at one place, and its ±.
+
+    Half their spread, and no less than the method's ± over the root of their number.
 
     A handful of readings says little of their own scatter, so that half of the range stands for it (common practice);
     what a method is off by chance averages out with the root of the number (JCGM 100:2008, 4.2.3).

@@ -83,7 +83,9 @@ class ByLinks:
         then, now = _camber_at(_table(self, (0.0, 0.0)), np.array([from_mm, to_mm]))
         return float(now - then)
 
-    def followed(self, camber_deg: float, at_mm: float, axis: tuple[float, float, float], rack_mm: tuple[float, ...]) -> Follow:
+    def followed(
+        self, camber_deg: float, at_mm: float, axis: tuple[float, float, float], rack_mm: tuple[float, ...]
+    ) -> Follow:
         """The table for a wheel that stands with a camber at a height of the build."""
         return _followed(self, camber_deg, at_mm, axis, rack_mm)
 
@@ -100,7 +102,10 @@ class ByLinks:
 
 @dataclass(frozen=True, eq=False)
 class Table:
-    """Poses of the knuckle over travel (t,) and rack (r,), heights against the baseline; ``steer_deg`` is of each rack at the height read."""
+    """Poses of the knuckle over travel (t,) and rack (r,), heights against the baseline.
+
+    ``steer_deg`` is of each rack at the height read.
+    """
 
     travel_mm: Array = field(repr=False)
     rack_mm: Array = field(repr=False)
@@ -136,7 +141,11 @@ def _table(links: ByLinks, rack_mm: tuple[float, ...]) -> Table:
     racks = np.linspace(-end, end, RACK_NODES) if links.steers else np.zeros(1)
     found = moved_to(points, travel.tolist(), racks.tolist())
     shape = (len(travel), len(racks))
-    turn, at, reached = found.turn.reshape(*shape, 3, 3), found.at.reshape(*shape, 3).copy(), found.reached.reshape(shape)
+    turn, at, reached = (
+        found.turn.reshape(*shape, 3, 3),
+        found.at.reshape(*shape, 3).copy(),
+        found.reached.reshape(shape),
+    )
     middle, rest = len(racks) // 2, int(np.flatnonzero(travel == 0.0)[0])
     keep_r = _from_rest(reached[rest], middle)
     keep_t = _from_rest(reached[:, middle], rest)
@@ -148,7 +157,9 @@ def _table(links: ByLinks, rack_mm: tuple[float, ...]) -> Table:
     steer = _heading_deg(turn[rest] @ axle) - _heading_deg(axle)
     order = _rising(steer, middle)
     camber = -np.degrees(np.arcsin(np.clip((turn[:, middle] @ axle)[:, 2], -1.0, 1.0)))
-    return Table(travel + links.read_at_mm, racks[order], steer[order], turn[:, order], at[:, order], camber, *_axis_of(points))
+    return Table(
+        travel + links.read_at_mm, racks[order], steer[order], turn[:, order], at[:, order], camber, *_axis_of(points)
+    )
 
 
 def _camber_at(table: Table, travel_mm: Array) -> Array:
@@ -187,7 +198,10 @@ def _filled(turn: Array, at: Array, reached: NDArray[np.bool_], middle: int) -> 
 
 
 def _rising(steer: Array, middle: int) -> Array:
-    """Nodes round the middle over which the steer goes one way, in rising order; a wheel past over-centre turns back."""
+    """Nodes round the middle over which the steer goes one way, in rising order.
+
+    A wheel past over-centre turns back.
+    """
     way = np.sign(steer[-1] - steer[0]) if len(steer) > 1 else 1.0
     good = np.ones(len(steer), dtype=bool)
     for k in range(middle + 1, len(steer)):
@@ -209,7 +223,9 @@ def _axis_of(points: HardPoints) -> tuple[float, float, float]:
 
 
 @lru_cache(maxsize=64)
-def _followed(links: ByLinks, camber_deg: float, at_mm: float, axis: tuple[float, float, float], rack_mm: tuple[float, ...]) -> Follow:
+def _followed(
+    links: ByLinks, camber_deg: float, at_mm: float, axis: tuple[float, float, float], rack_mm: tuple[float, ...]
+) -> Follow:
     """What is left between the links and the plain pose, on an even grid.
 
     With the knuckle's rotation R and place p, and the height of the build d: hub points stand at R Rdᵀ T(c) h + p; the
@@ -232,7 +248,10 @@ def _followed(links: ByLinks, camber_deg: float, at_mm: float, axis: tuple[float
 
 
 def _at_height(table: Table, at_mm: float) -> Array:
-    """Rotation of the knuckle with the steering straight, at a height: between the nodes by splines of its rotation vector."""
+    """Rotation of the knuckle with the steering straight, at a height.
+
+    Between the nodes by splines of its rotation vector.
+    """
     straight = int(np.argmin(np.abs(table.steer_deg)))
     nodes = Rotation.from_matrix(table.turn[:, straight]).as_rotvec()
     inside = float(np.clip(at_mm, table.travel_mm[0], table.travel_mm[-1]))
@@ -245,19 +264,30 @@ def _even(table: Table, camber: Array, turn: Array, shift: Array) -> Follow:
     if len(table.steer_deg) < 2:
         steer = np.array([-1.0, 1.0])
         rows = [CubicSpline(table.travel_mm, values[:, 0])(travel) for values in (turn, shift)]
-        return Follow(steer, travel, CubicSpline(table.travel_mm, camber)(travel), *(np.repeat(one[:, None, :], 2, 1) for one in rows))
+        return Follow(
+            steer,
+            travel,
+            CubicSpline(table.travel_mm, camber)(travel),
+            *(np.repeat(one[:, None, :], 2, 1) for one in rows),
+        )
     steer = np.linspace(table.steer_deg[0], table.steer_deg[-1], STEER_CELLS + 1)
     orders = {"kx": min(3, len(table.travel_mm) - 1), "ky": min(3, len(table.steer_deg) - 1)}
 
     def spread(values: Array) -> Array:
         return np.stack(
-            [RectBivariateSpline(table.travel_mm, table.steer_deg, values[:, :, k], **orders)(travel, steer) for k in range(3)], 2
+            [
+                RectBivariateSpline(table.travel_mm, table.steer_deg, values[:, :, k], **orders)(travel, steer)
+                for k in range(3)
+            ],
+            2,
         )
 
     return Follow(steer, travel, CubicSpline(table.travel_mm, camber)(travel), spread(turn), spread(shift))
 
 
-def by_links(read: Read, read_at_mm: float, droop_mm: float, bump_mm: float, rack_end_mm: float | None, steers: bool) -> ByLinks | None:
+def by_links(
+    read: Read, read_at_mm: float, droop_mm: float, bump_mm: float, rack_end_mm: float | None, steers: bool
+) -> ByLinks | None:
     """A corner for the well; None where its points are not all read or can't be assembled.
 
     Source: closure of the links, as ``moved_to``.

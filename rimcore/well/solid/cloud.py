@@ -77,7 +77,9 @@ class Cloud:
     another tyre is another outline in the same cloud.
     """
 
-    def __init__(self, well: Well, things: Sequence[Thing], steer_count: int = STEER_COUNT, travel_count: int = TRAVEL_COUNT) -> None:
+    def __init__(
+        self, well: Well, things: Sequence[Thing], steer_count: int = STEER_COUNT, travel_count: int = TRAVEL_COUNT
+    ) -> None:
         self.well = replace(well, centre_mm=0.0)
         self.names = [thing.name for thing in things]
         self.mover = mover_of(self.well, things)
@@ -86,7 +88,11 @@ class Cloud:
         self.owner = np.repeat(np.arange(len(things)), counts)
         self.starts = np.cumsum([0, *counts[:-1]])
         #: first point and end of those that run along an edge
-        self.runs = [(a, a + n) for a, n, thing in zip(self.starts, counts, things, strict=True) if thing.between is not None and n > 2]
+        self.runs = [
+            (a, a + n)
+            for a, n, thing in zip(self.starts, counts, things, strict=True)
+            if thing.between is not None and n > 2
+        ]
         self.steer = _values(-well.steer_in_deg, well.steer_out_deg, steer_count)
         self.travel = _values(-well.droop_mm, well.bump_mm, travel_count)
         steer, travel = np.meshgrid(self.steer, self.travel)
@@ -95,7 +101,9 @@ class Cloud:
         self.grid = self._on_grid()
         self.grid_owner, self.grid_radii = self.owner[self.grid], self.radii[self.grid]
         #: rows of the grid of every obstacle that has an edge
-        self.edges = [np.nonzero(self.grid_owner == one)[0] for one in {int(self.owner[first]) for first, _ in self.runs}]
+        self.edges = [
+            np.nonzero(self.grid_owner == one)[0] for one in {int(self.owner[first]) for first, _ in self.runs}
+        ]
         across, radius = self.mover.across_and_radius(self.pose_steer[:, None], self.pose_travel[:, None], self.grid)
         #: shape (points of the grid, poses)
         self.across, self.radius = np.ascontiguousarray(across.T), np.ascontiguousarray(radius.T)
@@ -121,18 +129,26 @@ class Cloud:
         """
         gaps, bound = self._grid_gaps(outline_mm, centre_mm, 2 * SPARE_MM)
         rows, poses = self._starts(gaps)
-        rows, value, steer, travel = self._walk(outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses], FAN)
+        rows, value, steer, travel = self._walk(
+            outline_mm, centre_mm, rows, self.pose_steer[poses], self.pose_travel[poses], FAN
+        )
         if self.runs:
             rows, value, steer, travel = self._slid(outline_mm, centre_mm, (rows, value, steer, travel))
         deep = value < 0
         if deep.any():
-            again = self._deepest(outline_mm, centre_mm, gaps, bound, (rows[deep], value[deep], steer[deep], travel[deep]))
-            rows, value, steer, travel = (np.concatenate([a[~deep], b]) for a, b in zip((rows, value, steer, travel), again, strict=True))
+            again = self._deepest(
+                outline_mm, centre_mm, gaps, bound, (rows[deep], value[deep], steer[deep], travel[deep])
+            )
+            rows, value, steer, travel = (
+                np.concatenate([a[~deep], b]) for a, b in zip((rows, value, steer, travel), again, strict=True)
+            )
         found = []
         for k in range(len(self.names)):
             mine = np.nonzero(self.owner[rows] == k)[0]
             at = mine[value[mine].argmin()]
-            found.append(self._low(outline_mm, centre_mm, float(value[at]), int(rows[at]), float(steer[at]), float(travel[at])))
+            found.append(
+                self._low(outline_mm, centre_mm, float(value[at]), int(rows[at]), float(steer[at]), float(travel[at]))
+            )
         return found
 
     def lowest(self, outline_mm: Array, centre_mm: float) -> tuple[float, int]:
@@ -174,10 +190,15 @@ class Cloud:
         bound = _to_box(across, radius, (float(low), float(high), float(crown))) - self.grid_radii[:, None]
         less = margins_mm[self.grid_owner][:, None]
         nearest, poses = (bound - less).argmin(axis=0), np.arange(bound.shape[1])
-        first = signed_distance(outline_mm, np.column_stack([across[nearest, poses], radius[nearest, poses]])) - self.grid_radii[nearest]
+        first = (
+            signed_distance(outline_mm, np.column_stack([across[nearest, poses], radius[nearest, poses]]))
+            - self.grid_radii[nearest]
+        )
         reach = np.maximum(first - less[nearest, 0], (bound - less)[nearest, poses])
         likely = np.nonzero((bound - less <= reach) | (bound <= np.maximum(first, 0.0)))
-        exact = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.grid_radii[likely[0]]
+        exact = (
+            signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.grid_radii[likely[0]]
+        )
         gaps, left = np.full(bound.shape[1], np.inf), np.full(bound.shape[1], np.inf)
         np.minimum.at(gaps, likely[1], exact)
         np.minimum.at(left, likely[1], exact - less[likely[0], 0])
@@ -187,8 +208,12 @@ class Cloud:
     def gap_at(self, outline_mm: Array, centre_mm: float, owner: int, steer_deg: float, travel_mm: float) -> float:
         """Gap of one obstacle at one pose, which may lie beyond the range [mm]."""
         rows = np.nonzero(self.owner == owner)[0]
-        across, radius = self.mover.across_and_radius(np.full(len(rows), steer_deg), np.full(len(rows), travel_mm), rows)
-        return float((signed_distance(outline_mm, np.column_stack([across - centre_mm, radius])) - self.radii[rows]).min())
+        across, radius = self.mover.across_and_radius(
+            np.full(len(rows), steer_deg), np.full(len(rows), travel_mm), rows
+        )
+        return float(
+            (signed_distance(outline_mm, np.column_stack([across - centre_mm, radius])) - self.radii[rows]).min()
+        )
 
     def _grid_gaps(self, outline_mm: Array, centre_mm: float, spare_mm: float = 0.0) -> tuple[Array, Array]:
         """Gaps at every point and pose, shape (points, poses): exact where they may be the smallest of their point.
@@ -201,14 +226,19 @@ class Cloud:
         bound -= self.grid_radii[:, None]
         places = np.arange(len(bound))
         nearest = bound.argmin(axis=1)
-        first = signed_distance(outline_mm, np.column_stack([across[places, nearest], radius[places, nearest]])) - self.grid_radii
+        first = (
+            signed_distance(outline_mm, np.column_stack([across[places, nearest], radius[places, nearest]]))
+            - self.grid_radii
+        )
         reach = np.maximum(first, bound[places, nearest])
         # What can't come near the obstacle's lowest known place is not asked.
         least = np.full(len(self.names), np.inf)
         np.minimum.at(least, self.grid_owner, reach)
         likely = np.nonzero(bound <= np.minimum(reach, least[self.grid_owner] + SPARE_MM)[:, None] + spare_mm)
         gaps = np.full(bound.shape, np.inf)
-        gaps[likely] = signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.grid_radii[likely[0]]
+        gaps[likely] = (
+            signed_distance(outline_mm, np.column_stack([across[likely], radius[likely]])) - self.grid_radii[likely[0]]
+        )
         return gaps, bound
 
     def _starts(self, gaps: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
@@ -226,7 +256,14 @@ class Cloud:
         return self.grid[rows[near]], poses[near]
 
     def _walk(
-        self, outline_mm: Array, centre_mm: float, rows: NDArray[np.intp], steer: Array, travel: Array, fan: int, first: float = 1.0
+        self,
+        outline_mm: Array,
+        centre_mm: float,
+        rows: NDArray[np.intp],
+        steer: Array,
+        travel: Array,
+        fan: int,
+        first: float = 1.0,
     ) -> tuple[NDArray[np.intp], Array, Array, Array]:
         """Narrow every start down to its low place: a fan of poses, the step shrinking where nothing is gained.
 
@@ -262,7 +299,10 @@ class Cloud:
     def _slid(
         self, outline_mm: Array, centre_mm: float, known: tuple[NDArray[np.intp], Array, Array, Array]
     ) -> tuple[NDArray[np.intp], Array, Array, Array]:
-        """Along an edge the lowest point may change as the pose does: from the best of each edge its neighbours are walked too."""
+        """Along an edge the lowest point may change as the pose does.
+
+        From the best of each edge its neighbours are walked too.
+        """
         rows, value, steer, travel = known
         beside, best = [], []
         for first, last in self.runs:
@@ -275,7 +315,10 @@ class Cloud:
         across, radius = self.mover.across_and_radius(steer[start], travel[start], which)
         gaps = signed_distance(outline_mm, np.column_stack([across - centre_mm, radius])) - self.radii[which]
         lowest = np.array(
-            [mine[gaps[mine].argmin()] for mine in np.split(np.arange(len(which)), np.cumsum([len(one) for one in beside])[:-1])]
+            [
+                mine[gaps[mine].argmin()]
+                for mine in np.split(np.arange(len(which)), np.cumsum([len(one) for one in beside])[:-1])
+            ]
         )
         # One that lies well above what is known can't come under it by another pose nearby.
         lowest = lowest[gaps[lowest] < value[start[lowest]] + SLIDE_MM]
@@ -285,12 +328,18 @@ class Cloud:
         return tuple(np.concatenate([one, other]) for one, other in zip(known, again, strict=True))  # type: ignore[return-value]
 
     def _deepest(
-        self, outline_mm: Array, centre_mm: float, gaps: Array, bound: Array, known: tuple[NDArray[np.intp], Array, Array, Array]
+        self,
+        outline_mm: Array,
+        centre_mm: float,
+        gaps: Array,
+        bound: Array,
+        known: tuple[NDArray[np.intp], Array, Array, Array],
     ) -> tuple[NDArray[np.intp], Array, Array, Array]:
         """Inside the tyre the way out has creases, on which a walk sticks: branch and bound over all poses instead.
 
         A cell of poses can't hold less than the gap at its middle less what its half widths move the point;
-        cells that can't beat the deepest pose known are dropped, the others are quartered (halved along one axis alone), down to
+        cells that can't beat the deepest pose known are dropped, the others are quartered (halved along one axis
+        alone), down to
         ``DEEP_MM``. From the deepest of each obstacle a walk ends it.
         """
         rows, value, _, _ = known
@@ -304,7 +353,9 @@ class Cloud:
         missing = np.nonzero(low & np.isinf(gaps))
         at = np.column_stack([self.across[missing] - centre_mm, self.radius[missing]])
         gaps[missing] = signed_distance(outline_mm, at) - self.grid_radii[missing[0]]
-        on_grid, poses = np.nonzero(touching[:, None] & (gaps - loose[self.grid][:, None] < best[self.grid_owner][:, None]))
+        on_grid, poses = np.nonzero(
+            touching[:, None] & (gaps - loose[self.grid][:, None] < best[self.grid_owner][:, None])
+        )
         cell_rows, cell_s, cell_t = self.grid[on_grid], self.pose_steer[poses], self.pose_travel[poses]
         sides, still = np.array([-1, 1]), np.zeros(1)
         parts_s, parts_t = sides if half_s else still, sides if half_t else still

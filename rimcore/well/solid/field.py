@@ -154,7 +154,9 @@ def _spans(outline_bytes: bytes) -> tuple[Array, Array, Array]:
     with np.errstate(divide="ignore", invalid="ignore"):
         where = (
             outline[:, 0][:, None]
-            + (at - outline[:, 1][:, None]) / (ends[:, 1] - outline[:, 1])[:, None] * (ends[:, 0] - outline[:, 0])[:, None]
+            + (at - outline[:, 1][:, None])
+            / (ends[:, 1] - outline[:, 1])[:, None]
+            * (ends[:, 0] - outline[:, 0])[:, None]
         )
     sorted_ = np.sort(np.where(crossed, where, np.inf), axis=0)
     found_rows, low, high = [], [], []

@@ -88,7 +88,9 @@ class Follow:
         shape = [1, 1, 1]
         shape[axis] = len(step)
         wide = step.reshape(shape)
-        turn, shift = (np.linalg.norm(np.diff(table, axis=axis) / wide, axis=2).max() for table in (self.turn_rad, self.shift_mm))
+        turn, shift = (
+            np.linalg.norm(np.diff(table, axis=axis) / wide, axis=2).max() for table in (self.turn_rad, self.shift_mm)
+        )
         return np.asarray(shift + turn * far_mm)
 
 
@@ -147,8 +149,13 @@ class Linked(Protocol):
     def camber_change_deg(self, from_mm: float, to_mm: float) -> float:
         """What travel does to the camber [deg]."""
 
-    def followed(self, camber_deg: float, at_mm: float, axis: tuple[float, float, float], rack_mm: tuple[float, ...]) -> Follow:
-        """The table for a wheel that stands with a camber at a height; axis is kingpin inclination, caster, kingpin distance."""
+    def followed(
+        self, camber_deg: float, at_mm: float, axis: tuple[float, float, float], rack_mm: tuple[float, ...]
+    ) -> Follow:
+        """The table for a wheel that stands with a camber at a height.
+
+        Axis is kingpin inclination, caster, kingpin distance.
+        """
 
     def lock_less_deg(self, limit_mm: float, rack_mm: tuple[float, ...]) -> tuple[float, float]:
         """What limiters of a thickness take off the lock, front edge outboard and inboard [deg]."""

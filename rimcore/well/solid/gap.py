@@ -96,7 +96,9 @@ ALONG_POINTS = 5
 
 
 def hub_points(present: Fitted, station: Station, gap_mm: float | None) -> NDArray[np.float64]:
-    """Points that a reading fixes, in hub axes, shape (n, 3) [mm]: one, or a row along the car for what runs past the tyre.
+    """Points that a reading fixes, in hub axes, shape (n, 3) [mm].
+
+    One, or a row along the car for what runs past the tyre.
 
     Source: plane geometry.
 
@@ -166,7 +168,9 @@ def arch_gaps(obstacle: Obstacle, candidate: Fitted, pose: Pose | None = None) -
 
 @dataclass(frozen=True)
 class Closest:
-    """Shortest distance from an obstacle to what stands on the hub [mm], the nearest point of the outline, and the obstacle's."""
+    """Shortest distance from an obstacle to what stands on the hub [mm], the nearest point of the outline, and the
+    obstacle's.
+    """
 
     distance_mm: float
     across_mm: float
@@ -255,7 +259,8 @@ def _wheel_axes(shape: Outline, station: Station, gap_mm: float | None) -> tuple
     height, rho = _need(station.height_mm, "height_mm"), shape.widest_radius_mm
     if abs(height) > rho:
         raise BadInput(
-            f"the height is more than the tyre's widest point ({rho:.0f} mm from the hub); measure nearer to it", "station.height_mm"
+            f"the height is more than the tyre's widest point ({rho:.0f} mm from the hub); measure nearer to it",
+            "station.height_mm",
         )
     return -shape.half_width_at(rho) - gap_mm, rho, _toward(station) * math.acos(height / rho)
 
@@ -277,7 +282,10 @@ def _ring(station: Station) -> NDArray[np.float64]:
     else:
         ends = (-_need(station.to_mm, "to_mm"), -_need(station.from_mm, "from_mm"))
     around = np.arange(RING_POINTS) * 2 * math.pi / RING_POINTS
-    rows = [np.column_stack([radius * np.sin(around), np.full(RING_POINTS, y), radius * np.cos(around)]) for y in sorted(set(ends))]
+    rows = [
+        np.column_stack([radius * np.sin(around), np.full(RING_POINTS, y), radius * np.cos(around)])
+        for y in sorted(set(ends))
+    ]
     return np.vstack(rows)
 
 

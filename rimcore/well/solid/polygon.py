@@ -89,7 +89,17 @@ def _edges_of(outline_bytes: bytes, single: bool) -> _Edges:
         for column in (start[:, 0], start[:, 1], dy, dr, per_length2, slope)
     )
     box = float(low[0]), float(high[0]), float(low[1]), float(high[1])
-    return _Edges(y=y, r=r, dy=dy, dr=dr, per_length2=per_length2, slope=slope, surface=surface, whole=bool(surface.all()), box=box)
+    return _Edges(
+        y=y,
+        r=r,
+        dy=dy,
+        dr=dr,
+        per_length2=per_length2,
+        slope=slope,
+        surface=surface,
+        whole=bool(surface.all()),
+        box=box,
+    )
 
 
 def _signed(edges: _Edges, points: NDArray[Any]) -> Array:
@@ -144,7 +154,8 @@ def nearest_point(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[flo
 
 
 def nearest(outline_mm: Array, point_mm: tuple[float, float]) -> tuple[float, tuple[float, float]]:
-    """Signed distance of one point to a closed half section, negative inside, and the outline's point nearest to it [mm].
+    """Signed distance of one point to a closed half section, negative inside, and the outline's point nearest to it
+    [mm].
 
     Source: distance of a point from a segment; inside by crossings.
 

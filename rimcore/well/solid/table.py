@@ -90,7 +90,10 @@ class Shape:
 
 
 def _table(outline_mm: Array, low: Array, high: Array) -> Array:
-    """Signed distances on a grid, shape (across, radius): exact in the band, beyond it between exact ones further apart."""
+    """Signed distances on a grid, shape (across, radius).
+
+    Exact in the band, beyond it between exact ones further apart.
+    """
     across, radius = np.arange(low[0], high[0], TABLE_MM), np.arange(low[1], high[1], TABLE_MM)
     table = _banded(outline_mm, across, radius)
     far = table > TABLE_BAND_MM
@@ -115,7 +118,10 @@ def _inside(outline_mm: Array, across: Array, radius: Array) -> NDArray[np.bool_
 
 
 def _banded(outline_mm: Array, across: Array, radius: Array) -> Array:
-    """Distance to the nearest edge, exact up to ``TABLE_BAND_MM``: every edge only asks the nodes of the box around it."""
+    """Distance to the nearest edge, exact up to ``TABLE_BAND_MM``.
+
+    Every edge only asks the nodes of the box around it.
+    """
     least = np.full((len(across), len(radius)), np.inf)
     for start, end in zip(outline_mm, np.roll(outline_mm, -1, axis=0), strict=True):
         if max(start[1], end[1]) <= AXIS_MM:

@@ -40,7 +40,11 @@ class Well:
 
     def camber_at(self, travel_mm: Array) -> Array:
         """Camber at a travel, steering straight [deg]."""
-        return self.camber_deg + self.camber_gain_deg_per_mm * travel_mm if self.follow is None else self.follow.camber_at(travel_mm)
+        return (
+            self.camber_deg + self.camber_gain_deg_per_mm * travel_mm
+            if self.follow is None
+            else self.follow.camber_at(travel_mm)
+        )
 
 
 @dataclass(frozen=True)
@@ -190,7 +194,9 @@ class Mover:
         self.pivot = np.array([0.0, -well.kingpin_inboard_mm, 0.0])
         self.points = points_mm - self.pivot
 
-    def across_and_radius(self, steer_deg: Array, travel_mm: Array, which: NDArray[np.intp] | None = None) -> tuple[Array, Array]:
+    def across_and_radius(
+        self, steer_deg: Array, travel_mm: Array, which: NDArray[np.intp] | None = None
+    ) -> tuple[Array, Array]:
         """(u, ρ) of points; steer and travel broadcast with the points on the last axis.
 
         The inverse of the pose: lower by t, turn back about the steering axis, tilt back by the camber.
@@ -232,8 +238,12 @@ class Mover:
         up = sin * vy + cos * vz
         return np.asarray(across), np.sqrt(vx * vx + up * up)
 
-    def _linked_over_grid(self, follow: Follow, steer_deg: Array, travel_mm: Array) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
-        """The same on links: every pose is a turn and a shift, put together first and laid on all points in one product."""
+    def _linked_over_grid(
+        self, follow: Follow, steer_deg: Array, travel_mm: Array
+    ) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+        """The same on links: every pose is a turn and a shift, put together first and laid on all points in one
+        product.
+        """
         turns = np.stack([rotation(self.axis, float(angle)) for angle in steer_deg])
         turned, shift = follow.matrices(steer_deg[None, :], travel_mm[:, None])
         onward = tilted(self.well.camber_at(travel_mm))[:, None] @ turned
@@ -257,7 +267,9 @@ class Mover:
 
     def speed_per_mm(self) -> Array:
         """Most that a point moves in the hub's axes per mm of travel [mm/mm]: the travel and the camber it brings."""
-        far = np.maximum(*(np.linalg.norm(self.points - [0.0, 0.0, t], axis=1) for t in (-self.well.droop_mm, self.well.bump_mm)))
+        far = np.maximum(
+            *(np.linalg.norm(self.points - [0.0, 0.0, t], axis=1) for t in (-self.well.droop_mm, self.well.bump_mm))
+        )
         gain, follow = self.well.camber_gain_deg_per_mm, self.well.follow
         linked: Any = 0.0
         if follow is not None:

@@ -25,7 +25,9 @@ class Groups(unittest.TestCase):
                 [name for name in STANDINGS if any(Stop(corner, code).standing == name for code in codes)],
             )
             marks = [mark for group in groups for view in group.views for mark in view.marks]
-            self.assertEqual({mark.code: mark.number for mark in marks}, {code: k for k, code in enumerate(codes, start=1)})
+            self.assertEqual(
+                {mark.code: mark.number for mark in marks}, {code: k for k, code in enumerate(codes, start=1)}
+            )
 
     def test_a_mark_stands_in_the_view_of_its_station_with_the_wheel_as_it_must_stand(self):
         for group in groups_of("FL"):
@@ -39,7 +41,9 @@ class Groups(unittest.TestCase):
             for view in (view for group in groups_of(corner) for view in group.views):
                 for one, other in itertools.combinations(view.marks, 2):
                     self.assertGreaterEqual(math.dist((one.x, one.y), (other.x, other.y)), APART - 0.2, (one, other))
-                self.assertTrue(all(EDGE <= mark.x <= WIDE - EDGE and EDGE <= mark.y <= HIGH - EDGE for mark in view.marks))
+                self.assertTrue(
+                    all(EDGE <= mark.x <= WIDE - EDGE and EDGE <= mark.y <= HIGH - EDGE for mark in view.marks)
+                )
 
     def test_a_mark_alone_stands_where_its_rule_lies(self):
         view = next(view for group in groups_of("FL") for view in group.views if group.standing == "hanging")

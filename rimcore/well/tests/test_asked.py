@@ -13,7 +13,11 @@ class Declared(unittest.TestCase):
         for station in STATIONS.values():
             self.assertLessEqual(set(station.params), set(PARAMS), station.code)
             self.assertLessEqual(set(station.values), set(VALUES), station.code)
-        self.assertEqual({name for station in STATIONS.values() for name in station.params}, set(PARAMS), "nothing is declared in vain")
+        self.assertEqual(
+            {name for station in STATIONS.values() for name in station.params},
+            set(PARAMS),
+            "nothing is declared in vain",
+        )
         self.assertLessEqual({name for station in STATIONS.values() for name in station.values}, set(VALUES))
 
     def test_its_ends_are_accepted_and_what_lies_beyond_is_not(self):
@@ -65,20 +69,32 @@ class Declared(unittest.TestCase):
         self.assertEqual(check_where(STATIONS["camber_bump"], {}), {"travel_mm": 0.0})
 
     def test_what_the_station_does_not_ask_is_refused(self):
-        for code, where in (("damper", {"u": "outer"}), ("arch_12", {"height_mm": 10.0}), ("damper", {"depth_mm": 1.0})):
+        for code, where in (
+            ("damper", {"u": "outer"}),
+            ("arch_12", {"height_mm": 10.0}),
+            ("damper", {"depth_mm": 1.0}),
+        ):
             with self.assertRaises(BadInput) as said:
                 check_where(STATIONS[code], where)
             self.assertEqual(said.exception.field, next(iter(where)))
 
     def test_where_two_readings_are_the_same_place(self):
         same = (
-            ({"steer_deg": 31.0, "u": "outer"}, {"steer_deg": 34.0, "u": "outer"}), ({"travel_mm": 0.0}, {}), ({"u": "centre"}, {}),
-            ({"height_mm": 262.0}, {"height_mm": 262.0}), ({"height_mm": None}, {}), ({"steer_deg": 0.0}, {}),
-        )  # fmt: skip
+            ({"steer_deg": 31.0, "u": "outer"}, {"steer_deg": 34.0, "u": "outer"}),
+            ({"travel_mm": 0.0}, {}),
+            ({"u": "centre"}, {}),
+            ({"height_mm": 262.0}, {"height_mm": 262.0}),
+            ({"height_mm": None}, {}),
+            ({"steer_deg": 0.0}, {}),
+        )
         other = (
-            ({"steer_deg": 31.0}, {"steer_deg": -31.0}), ({"travel_mm": 40.0}, {}), ({"u": "inner"}, {"u": "outer"}),
-            ({"height_mm": 262.0}, {"height_mm": 240.0}), ({"travel_mm": 40.0}, {"travel_mm": 50.0}), ({"height_mm": 0.0}, {}),
-        )  # fmt: skip
+            ({"steer_deg": 31.0}, {"steer_deg": -31.0}),
+            ({"travel_mm": 40.0}, {}),
+            ({"u": "inner"}, {"u": "outer"}),
+            ({"height_mm": 262.0}, {"height_mm": 240.0}),
+            ({"travel_mm": 40.0}, {"travel_mm": 50.0}),
+            ({"height_mm": 0.0}, {}),
+        )
         for one, another in same:
             self.assertEqual(place_of(one), place_of(another))
         for one, another in other:

@@ -1,4 +1,7 @@
-"""What is worked out at once is what is worked out one by one: poses on links, the nearest of all obstacles, one point of an outline."""
+"""What is worked out at once is what is worked out one by one.
+
+Poses on links, the nearest of all obstacles, one point of an outline.
+"""
 
 import unittest
 from dataclasses import replace
@@ -22,10 +25,17 @@ def drawn(dice):
     car = random_car(dice)
     wheel = parse_wheel(car["wheel"])
     well = Well(
-        centre_mm=car["spacer_mm"] - wheel.offset_mm, camber_deg=car["camber_deg"], camber_gain_deg_per_mm=car["camber_gain_deg_per_mm"],
-        bump_mm=car["bump_mm"], droop_mm=car["droop_mm"], steer_out_deg=car["steer_out_deg"], steer_in_deg=car["steer_in_deg"],
-        kpi_deg=car["kpi_deg"], caster_deg=car["caster_deg"], kingpin_inboard_mm=car["kingpin_inboard_mm"],
-    )  # fmt: skip
+        centre_mm=car["spacer_mm"] - wheel.offset_mm,
+        camber_deg=car["camber_deg"],
+        camber_gain_deg_per_mm=car["camber_gain_deg_per_mm"],
+        bump_mm=car["bump_mm"],
+        droop_mm=car["droop_mm"],
+        steer_out_deg=car["steer_out_deg"],
+        steer_in_deg=car["steer_in_deg"],
+        kpi_deg=car["kpi_deg"],
+        caster_deg=car["caster_deg"],
+        kingpin_inboard_mm=car["kingpin_inboard_mm"],
+    )
     things = [Thing(one["name"], "body", np.array(one["points_mm"]), one["radius_mm"]) for one in car["obstacles"]]
     return outline(wheel, parse_tyre(car["tyre"])).polygon(), well, things
 
@@ -71,7 +81,9 @@ class AtOnce(unittest.TestCase):
 
     def test_the_series_of_a_small_turn_is_sine_and_cosine(self):
         angle = np.linspace(1e-3, 0.2236, 500)
-        for found, exact in zip(_shares(angle**2), (np.sin(angle) / angle, (1 - np.cos(angle)) / angle**2), strict=True):
+        for found, exact in zip(
+            _shares(angle**2), (np.sin(angle) / angle, (1 - np.cos(angle)) / angle**2), strict=True
+        ):
             self.assertLess(np.abs(found - exact).max(), 1e-9)
 
 

@@ -1,4 +1,7 @@
-"""The wheel well on its links: the table against the links themselves, and against the plain model where both must agree."""
+"""The wheel well on its links.
+
+The table against the links themselves, and against the plain model where both must agree.
+"""
 
 import unittest
 from dataclasses import replace
@@ -22,20 +25,37 @@ from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import parse_wheel
 
 POINTS = {
-    "hub": (761, 0, 297), "lower_joint": (683, 6, 171), "rod_outer": (672, -104, 219), "lower_front": (352, 118, 182), "rod_inner": (331, -117, 226),
-    "lower_rear": (358, -196, 186), "upper_joint": (648, -9, 452), "upper_front": (431, 92, 424), "upper_rear": (437, -118, 412),
-}  # fmt: skip
+    "hub": (761, 0, 297),
+    "lower_joint": (683, 6, 171),
+    "rod_outer": (672, -104, 219),
+    "lower_front": (352, 118, 182),
+    "rod_inner": (331, -117, 226),
+    "lower_rear": (358, -196, 186),
+    "upper_joint": (648, -9, 452),
+    "upper_front": (431, 92, 424),
+    "upper_rear": (437, -118, 412),
+}
 READ = Read("wishbone", tuple((name, Plumb(*at, 2.0)) for name, at in POINTS.items()), -40.0, -1.1, 0.1)
 ON_CAR = Fitted(parse_wheel("16x7 +40"), parse_tyre("205/50R16"), camber_deg=-1.1)
 LINKS = by_links(READ, 0.0, 64.0, 58.0, 60.0, True)
 MOTION = Motion(
-    58.0, 64.0, 35.0, 31.0, links=LINKS, kpi_deg=LINKS.kpi_deg, caster_deg=LINKS.caster_deg, kingpin_inboard_mm=LINKS.kingpin_inboard_mm
+    58.0,
+    64.0,
+    35.0,
+    31.0,
+    links=LINKS,
+    kpi_deg=LINKS.kpi_deg,
+    caster_deg=LINKS.caster_deg,
+    kingpin_inboard_mm=LINKS.kingpin_inboard_mm,
 )
 HUB = np.array([[0.0, -40.0, 0.0], [0.0, -40.0, 300.0], [250.0, -130.0, 150.0], [-200.0, 40.0, -180.0]])
 
 
 def on_links(points, travel, rack, height=0.0, camber=-1.1):
-    """Hub points of a wheel that stands with a camber at a height, straight from the solver: (n, 3) in the body's axes."""
+    """Hub points of a wheel that stands with a camber at a height, straight from the solver.
+
+    (n, 3) in the body's axes.
+    """
     hard = READ.hard_points()
     now, then = moved_to(hard, [travel], [rack]), moved_to(hard, [height], [0.0])
     turn = now.turn[0] @ then.turn[0].T @ Rotation.from_euler("x", -camber, degrees=True).as_matrix()
@@ -55,7 +75,8 @@ class Racked(unittest.TestCase):
         with self.assertRaises(BadInput):
             READ.hard_points().racked(x, z, y)
         self.assertEqual(
-            LINKS.followed(-1.1, 0.0, MOTION.axis, (x, z, y)).steer_deg[0], LINKS.followed(-1.1, 0.0, MOTION.axis, ()).steer_deg[0]
+            LINKS.followed(-1.1, 0.0, MOTION.axis, (x, z, y)).steer_deg[0],
+            LINKS.followed(-1.1, 0.0, MOTION.axis, ()).steer_deg[0],
         )
 
 
@@ -161,7 +182,14 @@ class Motions(unittest.TestCase):
 
     def test_a_rack_over_centre_ends_the_table_where_the_wheel_turns_back(self):
         rear = {**POINTS, "rod_inner": (331, -217, 226)}
-        links = by_links(replace(READ, readings=tuple((name, Plumb(*at, 2.0)) for name, at in rear.items())), 0.0, 64.0, 58.0, 90.0, True)
+        links = by_links(
+            replace(READ, readings=tuple((name, Plumb(*at, 2.0)) for name, at in rear.items())),
+            0.0,
+            64.0,
+            58.0,
+            90.0,
+            True,
+        )
         found = links.followed(-1.1, 0.0, (links.kpi_deg, links.caster_deg, links.kingpin_inboard_mm), (0.0, 0.0))
         self.assertTrue(np.isfinite(found.turn_rad).all() and np.isfinite(found.shift_mm).all())
         self.assertTrue((np.diff(found.steer_deg) > 0).all())

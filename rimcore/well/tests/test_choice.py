@@ -65,12 +65,18 @@ class Remedies(unittest.TestCase):
             if len(one.changes) > 1:
                 continue
             (code, amount), lever = one.changes[0], next(lever for lever in LEVERS if lever.code == one.changes[0][0])
-            before = [a for a in lever.amounts[: lever.amounts.index(amount)] if code not in ("offset", "tyre") or a * amount > 0]
+            before = [
+                a
+                for a in lever.amounts[: lever.amounts.index(amount)]
+                if code not in ("offset", "tyre") or a * amount > 0
+            ]
             if not before or code == "tyre":
                 continue
             less = judge(axle(), apply(wide, [(code, before[-1])], ()), DAILY)
             gaps = [j for j in less.judgements if j.code.startswith("gap.") and j.margin is not None]
-            self.assertTrue(any(j.margin < 0 for j in gaps) if one.clear else any(j.state == "hit" for j in gaps), one.title)
+            self.assertTrue(
+                any(j.margin < 0 for j in gaps) if one.clear else any(j.state == "hit" for j in gaps), one.title
+            )
 
     def test_cheapest_first_and_clear_before_touchless(self):
         found = remedies(axle(), candidate("17x9 +22"), DAILY)
@@ -81,7 +87,11 @@ class Remedies(unittest.TestCase):
         """Margins kept within the ± are kept, but not for sure."""
         found = remedies(axle(), candidate("17x8 +58"), DAILY)
         for one in found:
-            states = {j.state for j in judge(axle(), one.candidate, DAILY).judgements if j.code.startswith("gap.") and j.value is not None}
+            states = {
+                j.state
+                for j in judge(axle(), one.candidate, DAILY).judgements
+                if j.code.startswith("gap.") and j.value is not None
+            }
             self.assertEqual(one.sure, states == {"clear"}, one.title)
             self.assertTrue(one.clear or not one.sure)
         self.assertIn(False, {one.sure for one in found})
@@ -94,9 +104,16 @@ class Remedies(unittest.TestCase):
             gaps = [
                 j
                 for j in after
-                if j.code.startswith("gap.") and j.margin is not None and (old := before.get((j.code, j.where))) and old.margin
+                if j.code.startswith("gap.")
+                and j.margin is not None
+                and (old := before.get((j.code, j.where)))
+                and old.margin
             ]
-            lost = sum(max(0.0, before[j.code, j.where].margin - max(j.margin, 0.0)) for j in gaps if before[j.code, j.where].margin > 0)
+            lost = sum(
+                max(0.0, before[j.code, j.where].margin - max(j.margin, 0.0))
+                for j in gaps
+                if before[j.code, j.where].margin > 0
+            )
             self.assertAlmostEqual(one.gives_away_mm, lost)
         self.assertGreater(max(one.gives_away_mm for one in remedies(axle(), now, DAILY)), 1.0)
 
@@ -106,7 +123,11 @@ class Remedies(unittest.TestCase):
         trials = Trials(axle(), wide, DAILY, neighbours(wide.fitted.tyre))
         steps = [((lever.code, amount),) for lever in LEVERS for amount in lever.amounts]
         alone = {change for change in steps if (got := trials.shortfall(change)) and got[1] >= 0}
-        pairs = [(*a, *b) for a, b in itertools.combinations([one for one in steps if one not in alone], 2) if a[0][0] != b[0][0]]
+        pairs = [
+            (*a, *b)
+            for a, b in itertools.combinations([one for one in steps if one not in alone], 2)
+            if a[0][0] != b[0][0]
+        ]
         good = [pair for pair in pairs if (got := trials.shortfall(pair)) and got[1] >= 0]
         cheapest = min(effort(pair) for pair in sorted(good, key=effort)[:40] if trials.keeps_margins(pair))
         found = [one for one in remedies(axle(), wide, DAILY) if len(one.changes) > 1]
@@ -117,7 +138,9 @@ class Remedies(unittest.TestCase):
         """Small-angle check: the arc at the stop's radius."""
         self.assertAlmostEqual(limiter_mm(80.0, 3.0), 80.0 * math.radians(3.0), delta=0.01)
         less = candidate().moved(lock_limit_deg=3.0)
-        stops = replace(axle(), motions=tuple((corner, replace(motion, lock_stop_mm=80.0)) for corner, motion in axle().motions))
+        stops = replace(
+            axle(), motions=tuple((corner, replace(motion, lock_stop_mm=80.0)) for corner, motion in axle().motions)
+        )
         for one, words in ((axle(), "measure from the steering axis"), (stops, "4.2 mm thick")):
             self.assertIn(words, next(drag for drag in drags_along(one, less) if drag.what == "Lock limiters").detail)
 
@@ -128,7 +151,9 @@ class Remedies(unittest.TestCase):
     def test_a_spacer_stops_at_the_thread(self):
         """Deep in, only a spacer or less offset helps; studs that end in the spacer take that lever away."""
         deep = candidate("17x8.5 +62", "225/45R17", ride_drop_mm=0.0)
-        long, short = (replace(axle(), hub=Hub(thread=parse_thread("M12x1.5"), stud_length_mm=length)) for length in (60.0, 28.0))
+        long, short = (
+            replace(axle(), hub=Hub(thread=parse_thread("M12x1.5"), stud_length_mm=length)) for length in (60.0, 28.0)
+        )
         padded = replace(deep, mount=replace(deep.mount, pad_thickness_mm=12.0))
         has = {
             name: {code for one in remedies(one_axle, padded, DAILY) for code, _ in one.changes}
@@ -138,7 +163,9 @@ class Remedies(unittest.TestCase):
         self.assertNotIn("spacer", has["short"])
 
     def test_effort_counts_wheels_once(self):
-        self.assertLess(effort((("offset", -1), ("width", -0.5))), effort((("offset", -1),)) + effort((("width", -0.5),)))
+        self.assertLess(
+            effort((("offset", -1), ("width", -0.5))), effort((("offset", -1),)) + effort((("width", -0.5),))
+        )
 
 
 class Ranking(unittest.TestCase):
@@ -149,7 +176,9 @@ class Ranking(unittest.TestCase):
         _, well, _ = random_case(rng)
         lip = Thing("lip", "body", np.array([[0.0, 100.0, 395.0], [190.0, 104.0, 345.0]]))
         strut = Thing("strut", "knuckle", np.array([[0.0, -172.0, 262.0]]))
-        return Place(ON_CAR, replace(well, camber_deg=-1.0), (lip, strut), **{"lip_mm": 100.0, "axis_known": True, **more})
+        return Place(
+            ON_CAR, replace(well, camber_deg=-1.0), (lip, strut), **{"lip_mm": 100.0, "axis_known": True, **more}
+        )
 
     def pairs(self):
         tyres = ("225/45R17", "215/45R17", "205/50R17")
@@ -175,7 +204,9 @@ class Ranking(unittest.TestCase):
             fitted = Fitted(pair.wheel, pair.tyre)
             polygon = outline_polygon(fitted.outline)
             self.assertAlmostEqual(
-                field.gaps(polygon, fitted.centre_mm)[0], float(cloud.rough(polygon, fitted.centre_mm).min()), delta=0.02
+                field.gaps(polygon, fitted.centre_mm)[0],
+                float(cloud.rough(polygon, fitted.centre_mm).min()),
+                delta=0.02,
             )
 
     def test_a_swallowed_point_is_a_hit(self):
@@ -209,10 +240,15 @@ class TrialFits(unittest.TestCase):
     damper = Reading("FL", "damper", Station("damper", height_mm=262), 9.0, ON_CAR, Pose(-0.6), 1.0)
 
     def seen(self, gap, sigma, wheel="16x6.5 +54", bare=False, section=205.0):
-        return Seen(0, replace(ON_CAR, wheel=parse_wheel(wheel), measured_section_mm=section), bare, Pose(-0.6), gap, sigma)
+        return Seen(
+            0, replace(ON_CAR, wheel=parse_wheel(wheel), measured_section_mm=section), bare, Pose(-0.6), gap, sigma
+        )
 
     def test_two_readings_meet_by_their_weights(self):
-        """One line, two measurements of one position: the weighted mean, in closed form; the rule stood on a tyre that nobody measured."""
+        """One line, two measurements of one position: the weighted mean, in closed form.
+
+        The rule stood on a tyre that nobody measured.
+        """
         expected = predict_mm(self.damper, self.seen(0, 1).fitted, False, Pose(-0.6))
         one = self.seen(expected - 2.0, 1.0)
         found = correct([self.damper], [one])
@@ -249,12 +285,17 @@ class TrialFits(unittest.TestCase):
         self.assertAlmostEqual(found.readings[0].moved_mm[1], 1.0, delta=0.2)
 
     def both_sides_tighter(self, on_car):
-        lip = Reading("FL", "arch_12", Station("arch", clock=12, side_gap_mm=20, up_gap_mm=-20), None, on_car, Pose(-0.6), 0.3)
+        lip = Reading(
+            "FL", "arch_12", Station("arch", clock=12, side_gap_mm=20, up_gap_mm=-20), None, on_car, Pose(-0.6), 0.3
+        )
         damper = replace(self.damper, uncertainty_mm=0.3, present=on_car)
         tyre = replace(ON_CAR, tyre=parse_tyre("215/55R16"))
         return correct(
             [damper, lip],
-            [Seen(k, tyre, False, Pose(-0.6), predict_mm(one, tyre, False, Pose(-0.6)) - 2.0, 0.3) for k, one in enumerate((damper, lip))],
+            [
+                Seen(k, tyre, False, Pose(-0.6), predict_mm(one, tyre, False, Pose(-0.6)) - 2.0, 0.3)
+                for k, one in enumerate((damper, lip))
+            ],
         )
 
     def test_a_bare_rim_says_nothing_of_the_tyre(self):
@@ -333,7 +374,9 @@ class Shakes(unittest.TestCase):
 
     def test_a_band_is_balance_and_braking_the_disc(self):
         self.assertEqual(find_shake(90, 120, 634.3, "wheel", "band", True).suspects[0].code, "balance")
-        old = find_shake(60, 120, 634.3, "wheel", "braking", False, ["balance_check", "torque", "ring_check", "spin", "swap"])
+        old = find_shake(
+            60, 120, 634.3, "wheel", "braking", False, ["balance_check", "torque", "ring_check", "spin", "swap"]
+        )
         self.assertIn(old.suspects[0].code, ("joints", "disc", "balance"))
 
     def test_what_was_done_is_not_asked_again_and_bits_are_not_negative(self):
@@ -350,7 +393,14 @@ class Shakes(unittest.TestCase):
     def test_the_cars_own_readings_speak(self):
         plain = find_shake(40, 140, 634.3, "wheel", "steady", True)
         loose = find_shake(
-            low_kmh=40, high_kmh=140, diameter_mm=634.3, felt="wheel", when="steady", new_wheels=True, tried=(), evidence={"ring": 2.0}
+            low_kmh=40,
+            high_kmh=140,
+            diameter_mm=634.3,
+            felt="wheel",
+            when="steady",
+            new_wheels=True,
+            tried=(),
+            evidence={"ring": 2.0},
         )
         share = {one.code: one.share for one in plain.suspects}["ring"]
         self.assertGreater({one.code: one.share for one in loose.suspects}["ring"], share)
@@ -363,7 +413,8 @@ class MeasuredOutlines(unittest.TestCase):
         polygon = self.built_in.polygon()
         outer = [(float(u), float(r)) for u, r in polygon if r >= self.built_in.flange_radius_mm and abs(u) < 200]
         ordered = sorted(
-            {point for point in outer if point[1] > self.built_in.flange_radius_mm + 1}, key=lambda p: math.atan2(p[0], p[1] - 250.0)
+            {point for point in outer if point[1] > self.built_in.flange_radius_mm + 1},
+            key=lambda p: math.atan2(p[0], p[1] - 250.0),
         )
         return tuple((u + math.copysign(grow, u), r) for u, r in ordered)
 
@@ -377,7 +428,9 @@ class MeasuredOutlines(unittest.TestCase):
         plain = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
         wide = replace(plain, profile_mm=self.points(4.0))
         damper = readings()[0]
-        self.assertAlmostEqual(predict_mm(damper, plain, False, Pose()) - predict_mm(damper, wide, False, Pose()), 4.0, delta=0.5)
+        self.assertAlmostEqual(
+            predict_mm(damper, plain, False, Pose()) - predict_mm(damper, wide, False, Pose()), 4.0, delta=0.5
+        )
 
     def test_bare_rim_is_as_wide_as_its_flanges(self):
         rim = bare_rim(self.built_in)
@@ -389,7 +442,8 @@ class MeasuredOutlines(unittest.TestCase):
         turn = math.radians(8.0)
         real = [(-110.0, 240.0), (-112.0, 270.0), (0.0, 316.0), (112.0, 270.0), (110.0, 240.0)]
         pixel = [
-            (500 + 3 * (u * math.cos(turn) + r * math.sin(turn)), 1200 + 3 * (u * math.sin(turn) - r * math.cos(turn))) for u, r in real
+            (500 + 3 * (u * math.cos(turn) + r * math.sin(turn)), 1200 + 3 * (u * math.sin(turn) - r * math.cos(turn)))
+            for u, r in real
         ]
         bar = tuple((500 + 3 * u * math.cos(turn), 1200 + 3 * u * math.sin(turn)) for u in (-50.0, 50.0))
         for (u, r), (wanted_u, wanted_r) in zip(from_card(pixel, bar, 100.0, 316.0), real, strict=True):

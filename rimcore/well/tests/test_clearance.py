@@ -32,12 +32,8 @@ def reference(outline_mm, well, points, steer, travel):
     """Signed distances, shape (poses, points), by carrying the wheel forward."""
     section = shapely.Polygon(outline_mm)
     surface = shapely.MultiLineString(
-        [
-            [a, b]
-            for a, b in zip(outline_mm, np.roll(outline_mm, -1, axis=0), strict=True)
-            if max(a[1], b[1]) > 1e-9
-        ]
-    )  # fmt: skip
+        [[a, b] for a, b in zip(outline_mm, np.roll(outline_mm, -1, axis=0), strict=True) if max(a[1], b[1]) > 1e-9]
+    )
     axis = np.array([-math.tan(math.radians(well.caster_deg)), -math.tan(math.radians(well.kpi_deg)), 1.0])
     turn = Rotation.from_rotvec(np.radians(steer)[:, None] * axis / np.linalg.norm(axis))
     tilt = Rotation.from_euler("x", -(well.camber_deg + well.camber_gain_deg_per_mm * travel)[:, None], degrees=True)
@@ -53,7 +49,10 @@ def reference(outline_mm, well, points, steer, travel):
 
 def reference_minimum(outline_mm, well, thing):
     """Smallest gap over the continuous range."""
-    steer, travel = np.linspace(-well.steer_in_deg, well.steer_out_deg, 81), np.linspace(-well.droop_mm, well.bump_mm, 61)
+    steer, travel = (
+        np.linspace(-well.steer_in_deg, well.steer_out_deg, 81),
+        np.linspace(-well.droop_mm, well.bump_mm, 61),
+    )
     s, t = (grid.ravel() for grid in np.meshgrid(steer, travel))
     gaps = reference(outline_mm, well, thing.points_mm, s, t)
     best = gaps.min()
@@ -65,9 +64,13 @@ def reference_minimum(outline_mm, well, thing):
         def gap(pose, point=point):
             at_s = np.clip(pose[0], -well.steer_in_deg, well.steer_out_deg)
             at_t = np.clip(pose[1], -well.droop_mm, well.bump_mm)
-            return float(reference(outline_mm, well, thing.points_mm[[point]], np.array([at_s]), np.array([at_t]))[0, 0])
+            return float(
+                reference(outline_mm, well, thing.points_mm[[point]], np.array([at_s]), np.array([at_t]))[0, 0]
+            )
 
-        found = minimize(gap, [s[k], t[k]], method="Nelder-Mead", options={"xatol": 1e-3, "fatol": 1e-4, "maxiter": 120})
+        found = minimize(
+            gap, [s[k], t[k]], method="Nelder-Mead", options={"xatol": 1e-3, "fatol": 1e-4, "maxiter": 120}
+        )
         best = min(best, found.fun)
     return best - thing.radius_mm
 
@@ -77,13 +80,24 @@ def random_case(rng):
     tyre = parse_tyre(str(rng.choice(["225/45R17", "205/50R17", "245/40R17"])))
     shape = outline(wheel, tyre).polygon()
     well = Well(
-        centre_mm=rng.uniform(0, 10) - wheel.offset_mm, camber_deg=rng.uniform(-3, 1), camber_gain_deg_per_mm=rng.uniform(-0.03, 0.005), bump_mm=rng.uniform(20, 80), droop_mm=rng.uniform(20, 80), ride_drop_mm=rng.uniform(-10, 20),
-        steer_out_deg=rng.uniform(20, 40), steer_in_deg=rng.uniform(20, 40), kpi_deg=rng.uniform(0, 15), caster_deg=rng.uniform(0, 9), kingpin_inboard_mm=rng.uniform(20, 110),
-    )  # fmt: skip
+        centre_mm=rng.uniform(0, 10) - wheel.offset_mm,
+        camber_deg=rng.uniform(-3, 1),
+        camber_gain_deg_per_mm=rng.uniform(-0.03, 0.005),
+        bump_mm=rng.uniform(20, 80),
+        droop_mm=rng.uniform(20, 80),
+        ride_drop_mm=rng.uniform(-10, 20),
+        steer_out_deg=rng.uniform(20, 40),
+        steer_in_deg=rng.uniform(20, 40),
+        kpi_deg=rng.uniform(0, 15),
+        caster_deg=rng.uniform(0, 9),
+        kingpin_inboard_mm=rng.uniform(20, 110),
+    )
     things = []
     for name in ("a", "b", "c"):
         angle, radius = rng.uniform(-2.0, 2.0), rng.uniform(335, 400)
-        base = np.array([radius * math.sin(angle), rng.uniform(-190, 110), radius * math.cos(angle) + rng.uniform(0, 60)])
+        base = np.array(
+            [radius * math.sin(angle), rng.uniform(-190, 110), radius * math.cos(angle) + rng.uniform(0, 60)]
+        )
         things.append(Thing(name, "body", base + rng.uniform(-15, 15, (4, 3)), float(rng.uniform(0, 6))))
     return shape, well, things
 
@@ -117,10 +131,15 @@ class AgainstTheReference(unittest.TestCase):
             shape, well, things = random_case(rng)
             found = sweep(shape, well, things, 10.0, 5.0, 13, 9)
             s, t = (grid.ravel() for grid in np.meshgrid(found.steer_deg, found.travel_mm))
-            expected = np.min([reference(shape, well, one.points_mm, s, t).min(axis=1) - one.radius_mm for one in things], axis=0)
+            expected = np.min(
+                [reference(shape, well, one.points_mm, s, t).min(axis=1) - one.radius_mm for one in things], axis=0
+            )
             np.testing.assert_allclose(found.map_mm.ravel(), expected, atol=2e-4)
             for gap, one in zip(found.gaps, things, strict=True):
-                at_rest = reference(shape, well, one.points_mm, np.zeros(1), np.array([well.ride_drop_mm])).min() - one.radius_mm
+                at_rest = (
+                    reference(shape, well, one.points_mm, np.zeros(1), np.array([well.ride_drop_mm])).min()
+                    - one.radius_mm
+                )
                 self.assertAlmostEqual(gap.static_gap_mm, at_rest, delta=2e-4)
 
     def test_coarse_grid_finds_the_same_minimum(self):
@@ -147,10 +166,17 @@ class AgainstTheReference(unittest.TestCase):
             shape, well, things = random_case(rng)
             found = sweep(shape, well, things, 10.0, 5.0, 31, 7)
             for row, travel in enumerate(found.travel_mm):
-                for way, limit, said in ((1, well.steer_out_deg, found.free_out_deg[row]), (-1, well.steer_in_deg, found.free_in_deg[row])):
+                for way, limit, said in (
+                    (1, well.steer_out_deg, found.free_out_deg[row]),
+                    (-1, well.steer_in_deg, found.free_in_deg[row]),
+                ):
                     steps = np.linspace(0, limit, 401)
                     gaps = np.min(
-                        [reference(shape, well, o.points_mm, way * steps, np.full(401, travel)).min(axis=1) - o.radius_mm for o in things],
+                        [
+                            reference(shape, well, o.points_mm, way * steps, np.full(401, travel)).min(axis=1)
+                            - o.radius_mm
+                            for o in things
+                        ],
                         axis=0,
                     )
                     touching = np.nonzero(gaps < 0)[0]
@@ -180,7 +206,9 @@ DISC = np.array([[-100.0, 0.0], [-100.0, 300.0], [100.0, 300.0], [100.0, 0.0]])
 
 class ClosedForms(unittest.TestCase):
     def one(self, point, well=None, radius=0.0, frame="body"):
-        return sweep(DISC, well or Well(0.0), [Thing("x", frame, np.array([point], dtype=float), radius)], 10.0, 5.0, 5, 5).gaps[0]
+        return sweep(
+            DISC, well or Well(0.0), [Thing("x", frame, np.array([point], dtype=float), radius)], 10.0, 5.0, 5, 5
+        ).gaps[0]
 
     def test_at_rest(self):
         self.assertAlmostEqual(self.one([0, 0, 330]).gap_mm, 30.0)
@@ -201,12 +229,17 @@ class ClosedForms(unittest.TestCase):
         self.assertAlmostEqual(abs(found.steer_deg), math.degrees(math.atan2(100, 300)), delta=0.2)
 
     def test_contact_free_angle_in_closed_form(self):
-        """The disc's face (y = 100) turns towards a point at (0, 120): it touches where 100/cos = 120 … beyond the edge never."""
+        """The disc's face (y = 100) turns towards a point at (0, 120).
+
+        It touches where 100/cos = 120 … beyond the edge never.
+        """
         well = Well(0.0, steer_out_deg=60, steer_in_deg=60)
         swept = sweep(DISC, well, [Thing("x", "body", np.array([[200.0, 120.0, 0.0]]))], 10.0, 5.0, 61, 1)
         expected = math.degrees(math.asin(120 / math.hypot(200, 120)) - math.asin(100 / math.hypot(200, 120)))
         self.assertAlmostEqual(
-            swept.free_in_deg[0] if expected < 0 else min(swept.free_out_deg[0], swept.free_in_deg[0]), abs(expected), delta=0.02
+            swept.free_in_deg[0] if expected < 0 else min(swept.free_out_deg[0], swept.free_in_deg[0]),
+            abs(expected),
+            delta=0.02,
         )
 
     def test_knuckle_rides_along(self):
@@ -227,10 +260,15 @@ class ClosedForms(unittest.TestCase):
             ),
         )
         point = [0.0, -160.0, 250.0]
-        self.assertEqual(self.one(point, still, frame="knuckle").gap_mm, self.one(point, moving, frame="knuckle").gap_mm)
+        self.assertEqual(
+            self.one(point, still, frame="knuckle").gap_mm, self.one(point, moving, frame="knuckle").gap_mm
+        )
 
     def test_left_and_right_are_mirrored_by_the_frame(self):
-        """Front and rear mirror each other when there is no caster: steer out meets ahead what steer in meets behind."""
+        """Front and rear mirror each other when there is no caster.
+
+        Steer out meets ahead what steer in meets behind.
+        """
         well = Well(
             centre_mm=-30.0,
             camber_deg=-1.0,
@@ -264,7 +302,9 @@ class ClosedForms(unittest.TestCase):
         fitted = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
         height = fitted.outline.widest_radius_mm
         placed = place_obstacle(fitted, Station("damper", height_mm=height, strut=False), 9.0, Pose())
-        found = sweep(fitted.outline.polygon(), Well(fitted.centre_mm), [Thing("d", "body", placed.points_mm)], 10.0, 5.0, 1, 1)
+        found = sweep(
+            fitted.outline.polygon(), Well(fitted.centre_mm), [Thing("d", "body", placed.points_mm)], 10.0, 5.0, 1, 1
+        )
         self.assertAlmostEqual(found.gaps[0].gap_mm, 9.0, delta=0.05)
 
 
@@ -311,7 +351,10 @@ class Windows(unittest.TestCase):
             if found.no_contact is None:
                 self.assertTrue(all(least(o) < 0.1 for o in range(0, 61, 5)))
                 continue
-            for end, way, why in ((found.no_contact[0], -1, found.low_limited_by), (found.no_contact[1], 1, found.high_limited_by)):
+            for end, way, why in (
+                (found.no_contact[0], -1, found.low_limited_by),
+                (found.no_contact[1], 1, found.high_limited_by),
+            ):
                 self.assertGreaterEqual(least(end), -0.05)
                 if why != "range":
                     self.assertLess(least(end + way * 0.1), 0.0)
@@ -323,7 +366,12 @@ class Windows(unittest.TestCase):
 
 class Outlines(unittest.TestCase):
     def test_refused(self):
-        for points in ([[0, 1], [1, 1]], [[0, 10], [10, 20], [10, 10], [0, 20]], [[0, 1], [1, -1], [2, 3]], [[0, 1], [1, 1], [2, 1]]):
+        for points in (
+            [[0, 1], [1, 1]],
+            [[0, 10], [10, 20], [10, 10], [0, 20]],
+            [[0, 1], [1, -1], [2, 3]],
+            [[0, 1], [1, 1], [2, 1]],
+        ):
             with self.assertRaises(BadInput):
                 check_outline(points)
 

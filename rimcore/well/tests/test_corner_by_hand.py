@@ -50,7 +50,17 @@ from rimcore.well.judge.unknown import Usual
 from rimcore.well.judge.wellmap import Cell, _worse_cells, axis_matters, axle_map, map_cloud, well_map, wheel_free
 from rimcore.well.levers import Levers
 from rimcore.well.read.measured import Axle, Candidate, Held, Reading, placed
-from rimcore.well.read.obstacles import JOINED_HOURS, LIP_STEP_MM, _bow_mm, _half_way, _hours, _lifted, hinge_of, lip_of, things_of
+from rimcore.well.read.obstacles import (
+    JOINED_HOURS,
+    LIP_STEP_MM,
+    _bow_mm,
+    _half_way,
+    _hours,
+    _lifted,
+    hinge_of,
+    lip_of,
+    things_of,
+)
 from rimcore.well.read.travel import Motion
 from rimcore.well.solid.cloud import Low
 from rimcore.well.solid.gap import Station
@@ -98,7 +108,9 @@ def stands(wheel="17x8 +40", tyre="225/45R17 91W", camber=0.0, **more):
     return with_levers(Fitted(parse_wheel(wheel), parse_tyre(tyre), camber_deg=camber), **more)
 
 
-def low(gap=3.0, steer=0.0, travel=0.0, sideways=0.6, radial=0.8, across=-130.0, radius=260.0, foot=(-127.0, 264.0), point=0):
+def low(
+    gap=3.0, steer=0.0, travel=0.0, sideways=0.6, radial=0.8, across=-130.0, radius=260.0, foot=(-127.0, 264.0), point=0
+):
     return Low(
         gap_mm=gap,
         steer_deg=steer,
@@ -114,7 +126,9 @@ def low(gap=3.0, steer=0.0, travel=0.0, sideways=0.6, radial=0.8, across=-130.0,
 
 class Ends(unittest.TestCase):
     def test_at_an_end_and_off_it(self):
-        self.assertEqual([_end(value, -70.0, 60.0) for value in (-70.0, -69.9, 0.0, 59.9, 60.0, 60.0 - 5e-7)], [-1, 0, 0, 0, 1, 1])
+        self.assertEqual(
+            [_end(value, -70.0, 60.0) for value in (-70.0, -69.9, 0.0, 59.9, 60.0, 60.0 - 5e-7)], [-1, 0, 0, 0, 1, 1]
+        )
         self.assertEqual(_end(5.0, 5.0, 5.0), 0)
 
     def test_a_pose_in_words(self):
@@ -160,7 +174,9 @@ class Bump(unittest.TestCase):
             found = _bump_left("front left", MOVES, stands(ride_drop_mm=drop))
             self.assertEqual((found.state, round(found.value, 6), found.before), (state, left, 60.0))
             self.assertAlmostEqual(found.margin, left - BUMP_WANTED_MM)
-            self.assertEqual(found.reason, f"{left:.0f} mm of bump and {droop:.0f} mm of droop from where the car stands")
+            self.assertEqual(
+                found.reason, f"{left:.0f} mm of bump and {droop:.0f} mm of droop from where the car stands"
+            )
             self.assertEqual(bool(found.remedies), state != "clear")
 
     def test_a_shorter_damper_body_keeps_the_stroke(self):
@@ -176,7 +192,9 @@ class Bump(unittest.TestCase):
 
     def test_a_range_that_is_missing_names_its_stations(self):
         found = range_missing("FR", Motion(60.0, None, 36.0, None))
-        self.assertEqual((found.state, found.where, found.missing), ("unmeasured", "front right", ("FR.droop", "FR.lock_in")))
+        self.assertEqual(
+            (found.state, found.where, found.missing), ("unmeasured", "front right", ("FR.droop", "FR.lock_in"))
+        )
         self.assertEqual(len(found.remedies), 2)
         self.assertEqual(Motion(60.0, None, steers=False).missing, ("droop",))
 
@@ -184,16 +202,22 @@ class Bump(unittest.TestCase):
 class Wanting(unittest.TestCase):
     def test_words_of_a_gap(self):
         cases = (
-            (-0.5, 5.0, 1.0, "overlaps by 0.5 mm"), (0.0, 5.0, 1.0, "0.0 ± 1.0 mm: may touch"), (0.9, 5.0, 1.0, "0.9 ± 1.0 mm: may touch"),
-            (1.0, 5.0, 1.0, "wants 5.0 mm"), (5.0, 5.0, 1.0, "wants 5.0 mm; within ± 1.0 mm"), (5.9, 5.0, 1.0, "wants 5.0 mm; within ± 1.0 mm"),
-            (6.0, 5.0, 1.0, "wants 5.0 mm"), (4.9, 5.0, 1.0, "wants 5.0 mm"),
-        )  # fmt: skip
+            (-0.5, 5.0, 1.0, "overlaps by 0.5 mm"),
+            (0.0, 5.0, 1.0, "0.0 ± 1.0 mm: may touch"),
+            (0.9, 5.0, 1.0, "0.9 ± 1.0 mm: may touch"),
+            (1.0, 5.0, 1.0, "wants 5.0 mm"),
+            (5.0, 5.0, 1.0, "wants 5.0 mm; within ± 1.0 mm"),
+            (5.9, 5.0, 1.0, "wants 5.0 mm; within ± 1.0 mm"),
+            (6.0, 5.0, 1.0, "wants 5.0 mm"),
+            (4.9, 5.0, 1.0, "wants 5.0 mm"),
+        )
         for gap, wanted, doubt, said in cases:
             self.assertEqual(_wants(gap, wanted, doubt), said)
 
     def test_state(self):
         self.assertEqual(
-            [state_of_gap(gap, 5.0, 1.0) for gap in (-1e-9, 0.0, 5.999, 6.0 - 1e-10, 6.0)], ["hit", "tight", "tight", "clear", "clear"]
+            [state_of_gap(gap, 5.0, 1.0) for gap in (-1e-9, 0.0, 5.999, 6.0 - 1e-10, 6.0)],
+            ["hit", "tight", "tight", "clear", "clear"],
         )
 
     def remedies(self, at, wheel="17x8 +40", state="tight", wanted=8.0, doubt=1.0, usual=None):
@@ -201,12 +225,19 @@ class Wanting(unittest.TestCase):
         return _moving_remedies(one, stands(wheel), state, wanted, doubt)
 
     def test_to_first_order_by_the_share_across_and_outward(self):
-        """8 − 3 + 1 = 6 mm lacking: 10 mm of offset at a share of 0.6, 8 mm of radius at 0.8; inboard, so less offset."""
+        """8 − 3 + 1 = 6 mm lacking: 10 mm of offset at a share of 0.6, 8 mm of radius at 0.8.
+
+        Inboard, so less offset.
+        """
         found = self.remedies(low())
-        self.assertEqual(found[:3], ("offset about +30", "a tyre about 20 mm narrower", "a tyre about 16 mm less in diameter"))
+        self.assertEqual(
+            found[:3], ("offset about +30", "a tyre about 20 mm narrower", "a tyre about 16 mm less in diameter")
+        )
         outboard = self.remedies(low(across=130.0, foot=(127.0, 264.0)))
         self.assertEqual(outboard[0], "offset about +50")
-        self.assertEqual(self.remedies(low(gap=-1.0, across=-120.0))[0], "offset about +23", "an overlap is left the way it came")
+        self.assertEqual(
+            self.remedies(low(gap=-1.0, across=-120.0))[0], "offset about +23", "an overlap is left the way it came"
+        )
 
     def test_a_direction_that_takes_little_of_the_gap_is_no_way_out(self):
         self.assertEqual(len(self.remedies(low(sideways=0.29, radial=0.95))), 2)
@@ -218,7 +249,9 @@ class Wanting(unittest.TestCase):
         self.assertEqual(self.remedies(low(), state="clear"), ())
         self.assertEqual(self.remedies(low(), state="unmeasured"), ())
         usual = Usual(1.0, 20.0, (("kpi_deg", 4.0),))
-        self.assertTrue(self.remedies(low(), state="unmeasured", usual=usual)[0].startswith("measure the kingpin inclination"))
+        self.assertTrue(
+            self.remedies(low(), state="unmeasured", usual=usual)[0].startswith("measure the kingpin inclination")
+        )
         self.assertTrue(self.remedies(low(), state="hit", usual=usual)[0].startswith("offset"))
 
     def test_the_formula_holds_its_numbers(self):
@@ -247,17 +280,25 @@ class Judged(unittest.TestCase):
 
     def test_figures(self):
         found = self.judged(low(3.0, 36.0, 60.0))
-        self.assertEqual((found.code, found.value, found.before, found.where), ("gap.damper.moving", 3.0, 25.0, "front left"))
+        self.assertEqual(
+            (found.code, found.value, found.before, found.where), ("gap.damper.moving", 3.0, 25.0, "front left")
+        )
         self.assertAlmostEqual(found.held_against, 7.0)
         self.assertAlmostEqual(found.margin, -4.0)
         self.assertEqual((found.pose, found.along, found.state), ((36.0, 60.0), (0.6, 0.8), "tight"))
         self.assertTrue(found.reason.startswith("36° out, full bump; wants 7.0"), found.reason)
-        self.assertTrue(self.judged(low(3.0, 0.0, 30.0), candidate=stands(ride_drop_mm=30.0)).reason.startswith("straight, at rest height"))
+        self.assertTrue(
+            self.judged(low(3.0, 0.0, 30.0), candidate=stands(ride_drop_mm=30.0)).reason.startswith(
+                "straight, at rest height"
+            )
+        )
         self.assertAlmostEqual(self.judged(range_uncertainty_mm=1.0).uncertainty, math.sqrt(2.0))
 
     def test_what_is_assumed_is_never_clear_and_contact_stays_contact(self):
         for assumed in ({"reading": replace(DAMPER, assumed=True)}, {"motion": replace(MOVES, assumed=True)}):
-            self.assertEqual([self.judged(low(gap), **assumed).state for gap in (20.0, 3.0, -1.0)], ["unmeasured", "tight", "hit"])
+            self.assertEqual(
+                [self.judged(low(gap), **assumed).state for gap in (20.0, 3.0, -1.0)], ["unmeasured", "tight", "hit"]
+            )
             self.assertEqual(self.judged(low(20.0), **assumed).missing, ("FL.damper",))
         self.assertEqual((self.judged().state, self.judged().missing), ("clear", ()))
 
@@ -267,19 +308,25 @@ class Judged(unittest.TestCase):
             self.assertEqual(found.state, state)
             self.assertEqual(found.missing, ("FL.arm_pivot", "FL.arm_joint") if state == "unmeasured" else ())
         self.assertNotIn("again", self.judged(hinge_missing=True).reason)
-        self.assertIn("again: as measured it can't follow", self.judged(hinge_missing=True, motion=replace(MOVES, hinge=ARM)).reason)
+        self.assertIn(
+            "again: as measured it can't follow",
+            self.judged(hinge_missing=True, motion=replace(MOVES, hinge=ARM)).reason,
+        )
 
     def test_over_usual_axes(self):
         usual = Usual(2.0, 30.0, (("kpi_deg", 4.0), ("camber_gain_deg_per_mm", 1.0)))
         found = self.judged(usual=usual)
-        self.assertEqual((found.state, found.missing, found.usual), ("unmeasured", ("FL.kpi", "FL.camber_bump"), (2.0, 30.0)))
+        self.assertEqual(
+            (found.state, found.missing, found.usual), ("unmeasured", ("FL.kpi", "FL.camber_bump"), (2.0, 30.0))
+        )
         self.assertAlmostEqual(found.sure_margin, 20.0 - 7.0 + 2.0 - 20.0)
         self.assertIn("every usual steering axis", found.basis)
         sure = self.judged(usual=Usual(8.5, 30.0, usual.narrows))
         self.assertEqual((sure.state, sure.missing), ("clear", ()))
         one = Swept(DAMPER, low(20.0), Known(1.0, ()), 0.0, False, usual)
         self.assertEqual(
-            (one.sure_mm, one.at_most_mm, replace(one, usual=None).sure_mm, replace(one, usual=None).at_most_mm), (2.0, 30.0, 20.0, 20.0)
+            (one.sure_mm, one.at_most_mm, replace(one, usual=None).sure_mm, replace(one, usual=None).at_most_mm),
+            (2.0, 30.0, 20.0, 20.0),
         )
 
     def test_inputs_name_what_is_taken_as_nothing(self):
@@ -293,7 +340,9 @@ class Judged(unittest.TestCase):
         raised = replace(LINER, raised_mm=40.0, present=other)
         lowered = replace(REAR_LINER, drop_mm=15.0)
         caliper = read("caliper_spoke", Station("caliper", face_mm=40.0), None)
-        self.assertEqual(_present((caliper, raised, lowered), stands()), Candidate(ON_CAR, levers=Levers(ride_drop_mm=15.0)))
+        self.assertEqual(
+            _present((caliper, raised, lowered), stands()), Candidate(ON_CAR, levers=Levers(ride_drop_mm=15.0))
+        )
         some = stands(ride_drop_mm=5.0, wheel_load_kg=700.0)
         self.assertEqual(_present((caliper, raised), some), bare(some))
 
@@ -308,7 +357,9 @@ class Judged(unittest.TestCase):
     def test_an_arm_that_can_not_turn_is_marked_and_others_are_not(self):
         marks = {one.reading.code: one.hinge_missing for one in swept((ROD, LINER), MOVES, stands())}
         self.assertEqual(marks, {"arm_rear_lock": True, "liner_front": False})
-        marks = {one.reading.code: one.hinge_missing for one in swept((ROD, LINER), replace(MOVES, hinge=ARM), stands())}
+        marks = {
+            one.reading.code: one.hinge_missing for one in swept((ROD, LINER), replace(MOVES, hinge=ARM), stands())
+        }
         self.assertEqual(marks, {"arm_rear_lock": False, "liner_front": False})
 
     def test_assumed_alone(self):
@@ -325,15 +376,21 @@ class Judged(unittest.TestCase):
         self.assertEqual((face.across, face.radial, face.between, face.bow_mm), (0.6, 0.8, 0.0, (0.0, 0.0)))
         inside = facing_of(DAMPER, Thing("d", "body", np.zeros((1, 3))), replace(at, gap_mm=-5.0))
         self.assertEqual((inside.across, inside.radial), (-0.6, -0.8))
-        on = facing_of(DAMPER, Thing("d", "body", np.zeros((1, 3))), replace(at, gap_mm=0.0, across_mm=0.0, radius_mm=200.0))
+        on = facing_of(
+            DAMPER, Thing("d", "body", np.zeros((1, 3))), replace(at, gap_mm=0.0, across_mm=0.0, radius_mm=200.0)
+        )
         self.assertEqual((on.across, on.radial), (0.0, 0.0))
-        run = Thing("l", "body", np.zeros((2, 3)), between=np.array([0.0, 0.4]), loose_mm=np.array([[0.0, 0.0], [1.0, 2.0]]))
+        run = Thing(
+            "l", "body", np.zeros((2, 3)), between=np.array([0.0, 0.4]), loose_mm=np.array([[0.0, 0.0], [1.0, 2.0]])
+        )
         joined = facing_of(LIP, run, replace(at, point=1))
         self.assertEqual((joined.between, joined.bow_mm), (0.4, (1.0, 2.0)))
 
     def test_beside_come_after_the_others_and_once(self):
         moved = replace(LINER, moved_mm=(5.0, 0.0, 0.0))
-        self.assertEqual([r for r, _ in pairs_of((LINER, REAR_LINER), MOVES, 0.0, (moved, REAR_LINER))], [LINER, REAR_LINER, moved])
+        self.assertEqual(
+            [r for r, _ in pairs_of((LINER, REAR_LINER), MOVES, 0.0, (moved, REAR_LINER))], [LINER, REAR_LINER, moved]
+        )
         self.assertEqual(len(pairs_of((LINER,), MOVES, 0.0, ())), 1)
         self.assertIsNone(usuals_of((LINER,), MOVES, stands()))
         self.assertIsNotNone(usuals_of((LINER,), replace(MOVES, kpi_deg=None), stands()))
@@ -370,10 +427,14 @@ class TheRange(unittest.TestCase):
         self.assertAlmostEqual(well.camber_deg, -0.8)
         self.assertEqual((well.kpi_deg, well.caster_deg, well.kingpin_inboard_mm), (12.0, 4.0, 100.0))
         plain = well_of(Motion(), stands(), Range(1.0, 2.0, 3.0, 4.0))
-        self.assertEqual((plain.kpi_deg, plain.caster_deg, plain.kingpin_inboard_mm, plain.camber_gain_deg_per_mm), (0.0, 0.0, 0.0, 0.0))
+        self.assertEqual(
+            (plain.kpi_deg, plain.caster_deg, plain.kingpin_inboard_mm, plain.camber_gain_deg_per_mm),
+            (0.0, 0.0, 0.0, 0.0),
+        )
         pose = pose_of(MOVES, stands(camber=-1.0, ride_drop_mm=20.0), 10.0, 50.0)
         self.assertEqual(
-            (pose.steer_deg, pose.travel_mm, pose.kpi_deg, pose.caster_deg, pose.kingpin_inboard_mm), (10.0, 50.0, 12.0, 4.0, 100.0)
+            (pose.steer_deg, pose.travel_mm, pose.kpi_deg, pose.caster_deg, pose.kingpin_inboard_mm),
+            (10.0, 50.0, 12.0, 4.0, 100.0),
         )
         self.assertAlmostEqual(pose.camber_deg, -1.3)
         bare_pose = pose_of(Motion(), stands(), 0.0, 0.0)
@@ -383,7 +444,9 @@ class TheRange(unittest.TestCase):
         self.assertIsNone(range_of(Motion(None, 70.0, 36.0, 33.0), stands()))
         rear = Motion(60.0, 70.0, 36.0, 33.0, steers=False)
         self.assertEqual(range_of(rear, stands()), Range(60.0, 70.0, 0.0, 0.0))
-        self.assertEqual(range_of(MOVES, stands(ride_drop_mm=-80.0)), Range(60.0, 80.0, 36.0, 33.0), "raised past the droop")
+        self.assertEqual(
+            range_of(MOVES, stands(ride_drop_mm=-80.0)), Range(60.0, 80.0, 36.0, 33.0), "raised past the droop"
+        )
         self.assertEqual(range_of(MOVES, stands(ride_drop_mm=-10.0, stroke_moves=True)), Range(50.0, 80.0, 36.0, 33.0))
 
     def test_limiters(self):
@@ -393,7 +456,10 @@ class TheRange(unittest.TestCase):
         self.assertEqual(at_corner("FR", (LIP, replace(LIP, corner="FR"))), (replace(LIP, corner="FR"),))
 
     def test_gain_and_its_doubt(self):
-        """Readings of ± 0.1 and ± 0.3° at 50 mm and at −30: √2 × 0.3 over 80 mm; nearer than 10 mm they are taken 10 apart."""
+        """Readings of ± 0.1 and ± 0.3° at 50 mm and at −30: √2 × 0.3 over 80 mm.
+
+        Nearer than 10 mm they are taken 10 apart.
+        """
         self.assertAlmostEqual(gain_uncertainty_deg_per_mm([50.0, -30.0], [0.1, 0.3]), math.sqrt(2.0) * 0.3 / 80.0)
         self.assertAlmostEqual(gain_uncertainty_deg_per_mm([4.0], [0.2]), math.sqrt(2.0) * 0.02)
         self.assertAlmostEqual(gain_uncertainty_deg_per_mm([-50.0], [0.1]), math.sqrt(2.0) * 0.1 / 50.0)
@@ -441,7 +507,9 @@ class Lips(unittest.TestCase):
 
     def test_rolled_outboard_it_keeps_its_place_along_and_its_height(self):
         (_, plain), (_, rolled) = things_of([LIP], MOVES, 0.0)[0], things_of([LIP], MOVES, 6.0)[0]
-        np.testing.assert_allclose(rolled.points_mm - plain.points_mm, np.broadcast_to([0.0, 6.0, 0.0], plain.points_mm.shape), atol=1e-12)
+        np.testing.assert_allclose(
+            rolled.points_mm - plain.points_mm, np.broadcast_to([0.0, 6.0, 0.0], plain.points_mm.shape), atol=1e-12
+        )
 
     def test_a_lip_of_two_readings_may_bow_by_a_hundredth_of_the_way(self):
         run = [lip(10), lip(12)]
@@ -466,13 +534,19 @@ class Lips(unittest.TestCase):
         self.assertGreaterEqual(_bow_mm(four, 1, 2)[0], side - 1e-9, "the larger bend of both ends")
         far = [lip(9), lip(12, side=35.0), lip(3)]
         way = math.dist(plain[1], placed(far[2]).points_mm[0])
-        np.testing.assert_allclose(_bow_mm(far, 1, 2), [0.01 * way] * 2, err_msg="three hours apart say nothing of the bend")
+        np.testing.assert_allclose(
+            _bow_mm(far, 1, 2), [0.01 * way] * 2, err_msg="three hours apart say nothing of the bend"
+        )
 
 
 class Things(unittest.TestCase):
     def test_a_damper_rises_from_where_it_was_read(self):
         shape = ON_CAR.outline
-        for height, count in ((shape.flange_radius_mm - 30.0, 3), (shape.flange_radius_mm + 1.0, 2), (shape.widest_radius_mm, 1)):
+        for height, count in (
+            (shape.flange_radius_mm - 30.0, 3),
+            (shape.flange_radius_mm + 1.0, 2),
+            (shape.widest_radius_mm, 1),
+        ):
             found = _lifted(replace(DAMPER, station=replace(DAMPER.station, height_mm=height)))
             self.assertEqual((len(found), found[0].tolist()), (count, [0.0, 0.0, 0.0]))
             self.assertTrue((found[:, :2] == 0.0).all())
@@ -504,7 +578,11 @@ class Things(unittest.TestCase):
         self.assertLess(thing.points_mm[0, 2], at[0, 2])
 
     def test_what_was_read_turned_or_raised_remembers_how(self):
-        for pose, raised, kept in ((Pose(), 0.0, False), (Pose(steer_deg=30.0), 0.0, True), (Pose(travel_mm=40.0), 40.0, True)):
+        for pose, raised, kept in (
+            (Pose(), 0.0, False),
+            (Pose(steer_deg=30.0), 0.0, True),
+            (Pose(travel_mm=40.0), 40.0, True),
+        ):
             found = things_of([replace(LINER, pose=pose, raised_mm=raised, moved_mm=(1.0, 2.0, 3.0))], MOVES)[0][1].read
             self.assertEqual(found is not None, kept)
         self.assertEqual((found.steer_deg, found.travel_mm, found.raised_mm), (0.0, 40.0, 40.0))
@@ -539,7 +617,9 @@ class Resting(unittest.TestCase):
         caliper = read("caliper_spoke", Station("caliper", face_mm=40.0))
         readings = (caliper, LIP, STRUT, LINER)
         self.assertEqual(len(known_at_rest(readings, Motion(), stands())), 4, "the lip both ways, strut, liner")
-        self.assertEqual(len(known_at_rest(readings, MOVES, stands())), 2, "the lip sideways, and the strut that rides along")
+        self.assertEqual(
+            len(known_at_rest(readings, MOVES, stands())), 2, "the lip sideways, and the strut that rides along"
+        )
 
     def test_only_what_was_read_turned_or_raised_depends_on_an_axis(self):
         far = stands("17x8 +20", ride_drop_mm=25.0)
@@ -572,14 +652,23 @@ class Maps(unittest.TestCase):
 
     def test_states_by_figures(self):
         found = well_map("FL", (LINER,), MOVES, stands(), DAILY)
-        self.assertEqual((len(found.cells), len(found.cells[0])), (16, 28), "straight ahead and the ride height are among the poses")
-        self.assertEqual((found.steer_deg[0], found.steer_deg[-1], found.travel_mm[0], found.travel_mm[-1]), (-33.0, 36.0, -70.0, 60.0))
+        self.assertEqual(
+            (len(found.cells), len(found.cells[0])), (16, 28), "straight ahead and the ride height are among the poses"
+        )
+        self.assertEqual(
+            (found.steer_deg[0], found.steer_deg[-1], found.travel_mm[0], found.travel_mm[-1]),
+            (-33.0, 36.0, -70.0, 60.0),
+        )
         rear = well_map("FL", (LINER,), replace(MOVES, steers=False), stands(), DAILY)
         self.assertEqual(len(rear.cells[0]), 1)
         self.assertEqual(found.hits, sum(cell.gap_mm < 0 for row in found.cells for cell in row))
         near = 0
         for offset in range(-10, 60, 2):
-            cells = [cell for row in well_map("FL", (LINER, DAMPER), MOVES, stands(f"17x8 {offset:+d}"), DAILY).cells for cell in row]
+            cells = [
+                cell
+                for row in well_map("FL", (LINER, DAMPER), MOVES, stands(f"17x8 {offset:+d}"), DAILY).cells
+                for cell in row
+            ]
             self.assertTrue(all((cell.state == "hit") == (cell.gap_mm < 0) for cell in cells))
             near += sum(0 <= cell.gap_mm < 1 for cell in cells)
         self.assertGreater(near, 0)
@@ -589,7 +678,9 @@ class Maps(unittest.TestCase):
 
     def test_assumed_and_unknown_cells(self):
         states = {
-            cell.state for row in well_map("FL", (LINER, replace(REAR_LINER, assumed=True)), MOVES, stands(), DAILY).cells for cell in row
+            cell.state
+            for row in well_map("FL", (LINER, replace(REAR_LINER, assumed=True)), MOVES, stands(), DAILY).cells
+            for cell in row
         }
         self.assertNotIn("clear", states)
         self.assertIn("unmeasured", states)
@@ -610,14 +701,22 @@ class Maps(unittest.TestCase):
         """At the pose in which it was read, with what was on the car, the liner is where the rule said."""
         same = Candidate(ON_CAR)
         found = gaps_at(
-            "FL", (LINER, STRUT, read("joint", Station("joint", radius_mm=150.0, from_mm=20.0, to_mm=60.0))), MOVES, same, DAILY, 0.0, 0.0
+            "FL",
+            (LINER, STRUT, read("joint", Station("joint", radius_mm=150.0, from_mm=20.0, to_mm=60.0))),
+            MOVES,
+            same,
+            DAILY,
+            0.0,
+            0.0,
         )
         self.assertEqual({one.reading.code for one in found}, {"liner_front", "damper"})
         by = {one.reading.code: one for one in found}
         self.assertAlmostEqual(by["liner_front"].gap_mm, closest_before_mm(LINER))
         self.assertAlmostEqual(by["damper"].gap_mm, closest_before_mm(STRUT))
         self.assertAlmostEqual(by["damper"].wanted_mm, DAILY.damper_mm)
-        self.assertEqual([one.gap_mm - one.wanted_mm for one in found], sorted(one.gap_mm - one.wanted_mm for one in found))
+        self.assertEqual(
+            [one.gap_mm - one.wanted_mm for one in found], sorted(one.gap_mm - one.wanted_mm for one in found)
+        )
         for one in found:
             self.assertAlmostEqual(math.dist(one.point_mm, one.foot_mm), one.gap_mm, places=6)
         turned = gaps_at("FL", (LINER,), MOVES, same, DAILY, 20.0, 30.0)[0]
@@ -633,7 +732,9 @@ class Maps(unittest.TestCase):
             (far, replace(MOVES, camber_gain_deg_per_mm=None), "clear", "clear"),
         ):
             for steer, state in ((0.0, at), (15.0, moved)):
-                self.assertEqual(gaps_at("FL", (reading,), motion, Candidate(ON_CAR), DAILY, steer, 0.0)[0].state, state)
+                self.assertEqual(
+                    gaps_at("FL", (reading,), motion, Candidate(ON_CAR), DAILY, steer, 0.0)[0].state, state
+                )
 
     def test_when_an_unknown_matters_at_a_pose(self):
         gone = replace(MOVES, camber_gain_deg_per_mm=None)

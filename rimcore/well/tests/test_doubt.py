@@ -44,7 +44,10 @@ def rest_doubt(reading, chosen, motion=None):
 
 class AgainstDraws(unittest.TestCase):
     def test_stated_is_what_draws_show(self):
-        """Three random corners, everything drawn at once from its own ±; the whole of it by hand: python -m proofs.doubt."""
+        """Three random corners, everything drawn at once from its own ±.
+
+        The whole of it by hand: python -m proofs.doubt.
+        """
         rows = ratios(3, 150, seed=4)
         share = np.array([said / true for _, _, said, true in rows])
         self.assertGreater(len(rows), 50)
@@ -97,7 +100,9 @@ class ToeAndTrackOverTravel(unittest.TestCase):
 
     def share(self, reading, travel, doubt, drop=0.0):
         facing = Facing(reading, 0.0, travel, 1.0, 0.0, (0.0, 0.0))
-        known = known_mm([facing], Candidate(ON_CAR, levers=Levers(ride_drop_mm=drop)), Motion(steers=False, doubt=doubt))[0]
+        known = known_mm(
+            [facing], Candidate(ON_CAR, levers=Levers(ride_drop_mm=drop)), Motion(steers=False, doubt=doubt)
+        )[0]
         return {one.source: one.mm for one in known.shares}
 
     def test_track_by_the_travel_from_where_it_stands(self):
@@ -131,7 +136,9 @@ class TightByItsDoubt(unittest.TestCase):
         self.assertIn("measure the section", judged.remedies[0])
         found = remedies(front, chosen, DAILY)
         self.assertTrue(found)
-        after = next(j for j in judge(front, found[0].candidate, DAILY).judgements if j.code == "gap.damper" and j.value)
+        after = next(
+            j for j in judge(front, found[0].candidate, DAILY).judgements if j.code == "gap.damper" and j.value
+        )
         self.assertEqual(after.state, "clear")
         self.assertTrue(found[0].sure)
 
@@ -203,8 +210,13 @@ class Polygon(unittest.TestCase):
 class Map(unittest.TestCase):
     def test_a_fat_far_obstacle_does_not_hide_a_thin_near_one(self):
         shape = outline(parse_wheel("17x8 +40"), parse_tyre("225/45R17")).polygon()
-        things = [Thing("thin", "body", np.array([[0.0, -40.0, 345.0]])), Thing("fat", "body", np.array([[0.0, -330.0, -420.0]]), 160.0)]
-        found = sweep(shape, Well(-40.0, bump_mm=20.0, droop_mm=20.0, steer_out_deg=20.0, steer_in_deg=20.0), things, 10.0, 5.0)
+        things = [
+            Thing("thin", "body", np.array([[0.0, -40.0, 345.0]])),
+            Thing("fat", "body", np.array([[0.0, -330.0, -420.0]]), 160.0),
+        ]
+        found = sweep(
+            shape, Well(-40.0, bump_mm=20.0, droop_mm=20.0, steer_out_deg=20.0, steer_in_deg=20.0), things, 10.0, 5.0
+        )
         self.assertAlmostEqual(found.map_mm.min(), min(gap.gap_mm for gap in found.gaps), delta=0.3)
         well = Well(-40.0)
         alone = sweep(shape, well, things[:1], 10.0, 5.0, 3, 3)

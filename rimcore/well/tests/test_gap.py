@@ -112,7 +112,9 @@ class Frames(unittest.TestCase):
         self.assertEqual(raised[2], 15)
 
     @settings(max_examples=100, deadline=None)
-    @given(st.floats(-40, 40), st.floats(-5, 5), st.floats(0, 16), st.floats(-2, 10), st.floats(-80, 80), st.floats(0, 120))
+    @given(
+        st.floats(-40, 40), st.floats(-5, 5), st.floats(0, 16), st.floats(-2, 10), st.floats(-80, 80), st.floats(0, 120)
+    )
     def test_rotation_against_scipy(self, steer, camber, kpi, caster, travel, kingpin):
         """The stated order (tilt, steer about the kingpin, raise) composed with SciPy's rotations."""
         pose = Pose(camber, steer, travel, kpi, caster, kingpin)

@@ -29,7 +29,9 @@ def many(name, lines):
 class CommandLine(unittest.TestCase):
     def test_a_line_that_cant_be_read_stops_nothing(self):
         deep = '{"spec": ' + "[" * 985 + "]" * 985 + "}"
-        status, found = many("wheel", ['{"spec": "\\ud800"}', deep, "[" * 3000 + "]" * 3000, '{"\\ud801": 1}', '{"spec": "18x9 +22"}'])
+        status, found = many(
+            "wheel", ['{"spec": "\\ud800"}', deep, "[" * 3000 + "]" * 3000, '{"\\ud801": 1}', '{"spec": "18x9 +22"}']
+        )
         self.assertEqual(status, 0)
         self.assertEqual([("error" in one) for one in found], [True, True, True, True, False])
         self.assertIn("Unicode", found[0]["error"]["message"])
@@ -44,7 +46,13 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(found[0]["value"], 1.0)
 
     def test_an_arm_told_to_go_beyond_its_length(self):
-        arm = {"name": "arm", "frame": "arm", "points_mm": [[0, -100, -100]], "pivot_mm": [-400, -100], "joint_mm": [-100, -100]}
+        arm = {
+            "name": "arm",
+            "frame": "arm",
+            "points_mm": [[0, -100, -100]],
+            "pivot_mm": [-400, -100],
+            "joint_mm": [-100, -100],
+        }
         car = {
             "wheel": "17x8 +40",
             "tyre": "225/45R17",
@@ -63,9 +71,13 @@ class CommandLine(unittest.TestCase):
 class Texts(unittest.TestCase):
     def test_every_text_has_a_length(self):
         for read, text in (
-            (parse_seat, "cone" + " " * 40_000 + "60"), (parse_thread, "M12" + " " * 40_000 + "x1.5"), (parse_wheel, "18x9" + " " * 40_000),
-            (parse_tyre, "225/45R17" + " " * 40_000), (parse_offer, "18x9 +22, " + "1" * 40_000), (lambda text: parse_row({"size": text}), "x" * 40_000),
-        ):  # fmt: skip
+            (parse_seat, "cone" + " " * 40_000 + "60"),
+            (parse_thread, "M12" + " " * 40_000 + "x1.5"),
+            (parse_wheel, "18x9" + " " * 40_000),
+            (parse_tyre, "225/45R17" + " " * 40_000),
+            (parse_offer, "18x9 +22, " + "1" * 40_000),
+            (lambda text: parse_row({"size": text}), "x" * 40_000),
+        ):
             with self.assertRaises(CoreError):
                 read(text)
 
@@ -73,7 +85,12 @@ class Texts(unittest.TestCase):
         self.assertEqual(str(parse_seat("  cone     60 ")), "cone 60°")
 
     def test_a_fraction_of_the_width_is_read_or_refused(self):
-        for text, width in (("18x9 3/4 ET22", 9.75), ("18x9-1/2 +22", 9.5), ("17x7 1/2 ET40 5x114.3", 7.5), ("18x9 5/8 ET20", 9.625)):
+        for text, width in (
+            ("18x9 3/4 ET22", 9.75),
+            ("18x9-1/2 +22", 9.5),
+            ("17x7 1/2 ET40 5x114.3", 7.5),
+            ("18x9 5/8 ET20", 9.625),
+        ):
             found = parse_wheel(text)
             self.assertEqual((found.width_in, found.bolts), (width, 5 if "114" in text else None), text)
         with self.assertRaises(BadInput):

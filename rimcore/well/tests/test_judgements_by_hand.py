@@ -10,7 +10,15 @@ from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.well.draw.template import BAR_MM, EDGE_MM, PAPER_MM, brake_template
 from rimcore.well.judge import drags
-from rimcore.well.judge.at_rest import _changes, _gap_formula, _gap_reason, _inside_the_rim, _measuring, judge_corner, missing
+from rimcore.well.judge.at_rest import (
+    _changes,
+    _gap_formula,
+    _gap_reason,
+    _inside_the_rim,
+    _measuring,
+    judge_corner,
+    missing,
+)
 from rimcore.well.judge.doubt import Known, Share
 from rimcore.well.judge.fitment import Verdict, _worse_of, both_ends, judge, off_the_gaps, states_by_school, unread
 from rimcore.well.judge.ratings import _load, loads, speed, tyre_on_rim
@@ -61,7 +69,10 @@ def axle(*readings, load_kg=812.0, hub=Hub(), **more):  # noqa: B008  frozen
 
 class Ratings(unittest.TestCase):
     def test_tyre_on_rim(self):
-        """225/45R17 goes on 7 to 8.5 in; half an inch beyond either end is stretched or pinched, further is outside (handbook, from memory)."""
+        """225/45R17 goes on 7 to 8.5 in.
+
+        Half an inch beyond either end is stretched or pinched, further is outside (handbook, from memory).
+        """
         low, high = parse_tyre("225/45R17").rim_range_in
         self.assertEqual((low, high), (7.0, 8.5))
         for width, state, margin, held in (
@@ -85,9 +96,13 @@ class Ratings(unittest.TestCase):
             found = _load("tyre.load", "Tyre load", rated, load, "", "index")
             self.assertEqual((found.state, found.missing, found.reason), ("unmeasured", (key,), said))
         tyre, wheel = loads(axle(load_kg=1000.0), stands(wheel_load_kg=690.0))
-        self.assertEqual((tyre.value, tyre.held_against, tyre.margin, wheel.value, wheel.margin), (615.0, 500.0, 115.0, 690.0, 190.0))
+        self.assertEqual(
+            (tyre.value, tyre.held_against, tyre.margin, wheel.value, wheel.margin), (615.0, 500.0, 115.0, 690.0, 190.0)
+        )
         self.assertIn("615 − 1000 ÷ 2 = 115 kg", tyre.formula)
-        self.assertEqual((tyre.remedies, _load("", "", 400.0, 1000.0, "", "").remedies), ((), ("a higher load rating",)))
+        self.assertEqual(
+            (tyre.remedies, _load("", "", 400.0, 1000.0, "", "").remedies), ((), ("a higher load rating",))
+        )
 
     def test_speedometer(self):
         """634.3 over 631.9 mm is 100.4 km/h at 100 shown: more than is shown, which UN R39 forbids."""
@@ -110,7 +125,10 @@ class Drags(unittest.TestCase):
         return {drag.what: drag for drag in drags.drags_along(here, some)}
 
     def test_nothing_but_the_sensors_where_nothing_changes(self):
-        self.assertEqual(set(self.named(axle(load_kg=1000.0), Candidate(ON_CAR, wheel_load_kg=700.0))), {"Valves and pressure sensors"})
+        self.assertEqual(
+            set(self.named(axle(load_kg=1000.0), Candidate(ON_CAR, wheel_load_kg=700.0))),
+            {"Valves and pressure sensors"},
+        )
 
     def test_height_camber_lock_and_speed(self):
         def what(*args, **more):
@@ -126,10 +144,19 @@ class Drags(unittest.TestCase):
         self.assertEqual(what(replace(ON_CAR, spacer_mm=5.0)), {"Spacers"})
 
     def test_what_is_needed_and_what_is_only_told(self):
-        found = self.named(axle(load_kg=1000.0), replace(stands(spacer=5.0, ride_drop_mm=20.0, lock_limit_deg=2.0), wheel_load_kg=700.0))
+        found = self.named(
+            axle(load_kg=1000.0),
+            replace(stands(spacer=5.0, ride_drop_mm=20.0, lock_limit_deg=2.0), wheel_load_kg=700.0),
+        )
         self.assertEqual(
             {name: drag.needed for name, drag in found.items()},
-            {"Valves and pressure sensors": False, "Speedometer": False, "Spacers": True, "Alignment": True, "Lock limiters": True},
+            {
+                "Valves and pressure sensors": False,
+                "Speedometer": False,
+                "Spacers": True,
+                "Alignment": True,
+                "Lock limiters": True,
+            },
         )
 
     def test_loads_that_are_short_are_needed_and_those_not_known_are_not(self):
@@ -164,9 +191,11 @@ class Drags(unittest.TestCase):
 
     def test_nuts_of_another_seat(self):
         fit = SimpleNamespace(
-            ring=None, bore=SimpleNamespace(state="clear"), seat=Judgement("hub.seat", "", "hit", "", "", remedies=("cone nuts",)),
+            ring=None,
+            bore=SimpleNamespace(state="clear"),
+            seat=Judgement("hub.seat", "", "hit", "", "", remedies=("cone nuts",)),
             engagement=SimpleNamespace(length_mm=None, required_mm=None),
-        )  # fmt: skip
+        )
         with patch.object(drags.hubs, "hub_fit", lambda *_: fit):
             self.assertEqual(self.named(axle(), stands())["Nuts or bolts"].detail, "cone nuts")
 
@@ -182,7 +211,10 @@ class Spacers(unittest.TestCase):
         self.assertEqual(len(spacer_cautions(0.5, "slip")), 1)
 
     def test_what_is_left_of_the_collar(self):
-        """12 mm of collar: 5 reach the wheel past a spacer of 7; past one of 12 nothing does (common practice: 5 mm)."""
+        """12 mm of collar: 5 reach the wheel past a spacer of 7.
+
+        Past one of 12 nothing does (common practice: 5 mm).
+        """
         self.assertEqual((COLLAR_WANTED_MM, BOLTED_LEAST_MM), (5.0, 15.0))
         for spacer, state, left in (
             (7.0, "clear", 5.0),
@@ -192,7 +224,9 @@ class Spacers(unittest.TestCase):
             (15.0, "hit", -3.0),
         ):
             found = self.of(spacer, collar=12.0)["spacer.collar"]
-            self.assertEqual((found.state, found.value, found.margin, found.held_against), (state, left, left - 5.0, 5.0))
+            self.assertEqual(
+                (found.state, found.value, found.margin, found.held_against), (state, left, left - 5.0, 5.0)
+            )
             self.assertEqual("hides the collar" in found.reason, left <= 0)
             if left > 0:
                 self.assertEqual(found.reason, f"{left:g} mm of collar reach the wheel")
@@ -223,11 +257,16 @@ class Spacers(unittest.TestCase):
 class AtRest(unittest.TestCase):
     def test_reasons(self):
         cases = (
-            (-0.5, 10.0, 1.0, "sideways", "stands 0.5 mm out past the lip"), (-0.5, 10.0, 1.0, "upward", "overlaps by 0.5 mm"),
-            (-0.5, 10.0, 1.0, "", "overlaps by 0.5 mm"), (0.5, 10.0, 1.0, "sideways", "0.5 ± 1.0 mm: may touch"), (1.0, 10.0, 1.0, "", "wants 10 mm"),
-            (10.0, 10.0, 1.0, "", "wants 10 mm; within the ± 1.0 mm"), (11.0, 10.0, 1.0, "", "wants 10 mm"),
-            (11.0, 0.0, 1.0, "upward", "at rest; its margin is kept or not in motion"), (9.9, 10.0, 1.0, "", "wants 10 mm"),
-        )  # fmt: skip
+            (-0.5, 10.0, 1.0, "sideways", "stands 0.5 mm out past the lip"),
+            (-0.5, 10.0, 1.0, "upward", "overlaps by 0.5 mm"),
+            (-0.5, 10.0, 1.0, "", "overlaps by 0.5 mm"),
+            (0.5, 10.0, 1.0, "sideways", "0.5 ± 1.0 mm: may touch"),
+            (1.0, 10.0, 1.0, "", "wants 10 mm"),
+            (10.0, 10.0, 1.0, "", "wants 10 mm; within the ± 1.0 mm"),
+            (11.0, 10.0, 1.0, "", "wants 10 mm"),
+            (11.0, 0.0, 1.0, "upward", "at rest; its margin is kept or not in motion"),
+            (9.9, 10.0, 1.0, "", "wants 10 mm"),
+        )
         for new, wanted, doubt, way, said in cases:
             found = _gap_reason(new, wanted, doubt, way)
             self.assertTrue(found.startswith(said), found)
@@ -240,23 +279,31 @@ class AtRest(unittest.TestCase):
             _gap_formula("sideways", 31.0, 12.5, 0.0, known),
         )
         self.assertIn(
-            "15.0 mm then, 9.5 mm with the candidate; the same rule would read 11.2 mm; ± 2.0 mm", _gap_formula("", 15.0, 9.5, 11.25, known)
+            "15.0 mm then, 9.5 mm with the candidate; the same rule would read 11.2 mm; ± 2.0 mm",
+            _gap_formula("", 15.0, 9.5, 11.25, known),
         )
 
     def test_changes_by_place(self):
         """4.2 mm lacking is 5 steps of one; a tyre twice as much, half a side."""
         self.assertEqual(_changes(LIP, stands(), "sideways", 4.2), ("offset +45", "a tyre 10 mm narrower"))
-        self.assertEqual(_changes(LIP, stands(), "upward", 4.0), ("a tyre 8 mm less in diameter", "lower the car 4 mm less"))
-        self.assertEqual(_changes(DAMPER, stands(spacer=3.0), "", 4.2)[:2], ("offset +35", "a 8 mm spacer, if the thread allows it"))
+        self.assertEqual(
+            _changes(LIP, stands(), "upward", 4.0), ("a tyre 8 mm less in diameter", "lower the car 4 mm less")
+        )
+        self.assertEqual(
+            _changes(DAMPER, stands(spacer=3.0), "", 4.2)[:2], ("offset +35", "a 8 mm spacer, if the thread allows it")
+        )
         self.assertEqual(_changes(LINER, stands(), "", 0.2), ("a tyre 2 mm less in diameter",))
-        self.assertEqual(_changes(LIP, stands(), "sideways", -3.0)[0], "offset +41", "lacking only in its ±: a step at the least")
+        self.assertEqual(
+            _changes(LIP, stands(), "sideways", -3.0)[0], "offset +41", "lacking only in its ±: a step at the least"
+        )
 
     def test_measuring_comes_first_where_only_the_doubt_lacks(self):
         def first(source, spare=0.0, some=None):
             return _measuring(Known(3.0, (Share(source, 2.5), Share("rule", 1.0))), some or stands(), spare)
 
         self.assertEqual(
-            first("tyre read against"), ("measure the section over the tyre that is on the car: most of the ± 3.0 mm is its carcass",)
+            first("tyre read against"),
+            ("measure the section over the tyre that is on the car: most of the ± 3.0 mm is its carcass",),
         )
         self.assertEqual(first("tyre"), ("measure the section over the tyre: most of the ± 3.0 mm is its carcass",))
         self.assertTrue(first("rule")[0].startswith("read it again with a caliper"))
@@ -275,14 +322,19 @@ class AtRest(unittest.TestCase):
         wide = _inside_the_rim(barrel, stands(barrel_radius_mm=160.0), DAILY)
         self.assertEqual((wide.state, wide.value, wide.remedies), ("clear", 10.0, ()))
         self.assertIn("160 − 150 = 10 mm", wide.formula)
-        self.assertEqual(_inside_the_rim(barrel, stands(barrel_radius_mm=151.0), DAILY).remedies, ("a larger rim or another wheel",))
+        self.assertEqual(
+            _inside_the_rim(barrel, stands(barrel_radius_mm=151.0), DAILY).remedies, ("a larger rim or another wheel",)
+        )
         self.assertEqual(_inside_the_rim(barrel, stands(), DAILY).missing, ("wheel.caliper_barrel",))
         self.assertIn("spokes stand behind", _inside_the_rim(spoke, stands(), DAILY).reason)
 
     def test_a_whole_corner(self):
         found = judge_corner("FL", (LIP, replace(DAMPER, corner="FR")), stands(), DAILY)
         gaps = [j for j in found if j.value is not None]
-        self.assertEqual([(j.code, j.where) for j in gaps], [("gap.arch_12.sideways", "front left"), ("gap.arch_12.upward", "front left")])
+        self.assertEqual(
+            [(j.code, j.where) for j in gaps],
+            [("gap.arch_12.sideways", "front left"), ("gap.arch_12.upward", "front left")],
+        )
         self.assertEqual([j.before for j in gaps], [31.0, 62.0])
         self.assertEqual([j.held_against for j in gaps], [DAILY.arch_side_mm, DAILY.arch_up_mm])
         self.assertIn("gap.damper", {j.code for j in found if j.state == "unmeasured"})
@@ -299,7 +351,9 @@ class AtRest(unittest.TestCase):
     def test_what_can_not_be_placed_is_told_in_its_place(self):
         bad = replace(DAMPER, station=Station("damper", height_mm=900.0))
         found = judge_corner("FL", (bad, LIP), stands(), DAILY)
-        self.assertEqual((found[0].state, found[0].missing, found[0].remedies), ("unmeasured", ("FL.damper",), ("measure again",)))
+        self.assertEqual(
+            (found[0].state, found[0].missing, found[0].remedies), ("unmeasured", ("FL.damper",), ("measure again",))
+        )
         self.assertIsNotNone(found[1].value)
 
     def test_assumed_is_no_pass(self):
@@ -309,13 +363,17 @@ class AtRest(unittest.TestCase):
             found = next(j for j in judge_corner("FL", (far,), some, DAILY) if j.code == "gap.arch_12.sideways")
             self.assertEqual((found.state, bool(found.missing)), (state, assumed))
         near = replace(LIP, assumed=True, station=replace(LIP.station, side_gap_mm=0.0))
-        self.assertEqual(next(j for j in judge_corner("FL", (near,), stands("17x8 +5"), DAILY) if j.value is not None).state, "hit")
+        self.assertEqual(
+            next(j for j in judge_corner("FL", (near,), stands("17x8 +5"), DAILY) if j.value is not None).state, "hit"
+        )
 
 
 class Verdicts(unittest.TestCase):
     def test_counts_and_worst(self):
         rows = (unmeasured("a", "", "", ()), Judgement("b", "", "clear", "", ""), unmeasured("c", "", "", ()))
-        self.assertEqual((Verdict(rows).unmeasured, Verdict(rows).state, Verdict(rows).worst.code), (2, "unmeasured", "a"))
+        self.assertEqual(
+            (Verdict(rows).unmeasured, Verdict(rows).state, Verdict(rows).worst.code), (2, "unmeasured", "a")
+        )
         self.assertIsNone(Verdict(()).worst)
 
     def test_the_worse_of_both_says_why(self):
@@ -338,7 +396,10 @@ class Verdicts(unittest.TestCase):
         front, rear = Judgement("x", "", "tight", "f", ""), Judgement("x", "", "hit", "r", "")
         at = Judgement("gap.a", "", "clear", "", "", where="front left")
         found = both_ends({"F": [front, at], "R": [rear]})
-        self.assertEqual([(j.state, j.where) for j in found], [("hit", "rear axle"), ("tight", "front axle"), ("clear", "front left")])
+        self.assertEqual(
+            [(j.state, j.where) for j in found],
+            [("hit", "rear axle"), ("tight", "front axle"), ("clear", "front left")],
+        )
         self.assertEqual(both_ends({"F": [front]}), (front,))
         self.assertEqual(len(both_ends({"F": [at], "R": [at]})), 2)
 
@@ -351,7 +412,9 @@ class Verdicts(unittest.TestCase):
             for name, school in SCHOOLS.items():
                 margin = getattr(school, field)
                 for value, state in ((margin + 1.0, "clear"), (margin + 0.9, "tight"), (-0.1, "hit")):
-                    found = states_by_school(Judgement(code, "", "tight", "", "", value=value, uncertainty=1.0), SCHOOLS)
+                    found = states_by_school(
+                        Judgement(code, "", "tight", "", "", value=value, uncertainty=1.0), SCHOOLS
+                    )
                     self.assertEqual(found[name], state, (code, name, value))
         moving = Judgement("gap.liner_front.moving", "", "tight", "", "", value=13.0, along=(0.0, 1.0))
         some = {
@@ -378,7 +441,14 @@ class Verdicts(unittest.TestCase):
 
     def test_allowances_where_nobody_says_others(self):
         some = Tolerances(
-            damper_mm=1.0, perch_mm=2.0, arch_side_mm=3.0, arch_up_mm=4.0, liner_mm=5.0, rail_mm=6.0, caliper_mm=7.0, joint_mm=8.0
+            damper_mm=1.0,
+            perch_mm=2.0,
+            arch_side_mm=3.0,
+            arch_up_mm=4.0,
+            liner_mm=5.0,
+            rail_mm=6.0,
+            caliper_mm=7.0,
+            joint_mm=8.0,
         )
         self.assertEqual((some.growth_mm, some.flex_mm), (1.0, 2.0))
 
@@ -390,7 +460,14 @@ class Verdicts(unittest.TestCase):
         self.assertEqual((wheel, tyre), ("unmeasured", "tight"))
 
     def test_what_is_unread(self):
-        here = Axle(("FL", "FR"), ON_CAR, Hub(), (LIP, replace(LINER, assumed=True)), 812.0, (("FL", replace(MOVES, kpi_deg=None)),))
+        here = Axle(
+            ("FL", "FR"),
+            ON_CAR,
+            Hub(),
+            (LIP, replace(LINER, assumed=True)),
+            812.0,
+            (("FL", replace(MOVES, kpi_deg=None)),),
+        )
         found = unread(here, stands())
         by = {(j.code, j.missing) for j in found}
         self.assertIn(("gap.liner_front", ("FL.liner_front",)), by)
@@ -404,7 +481,9 @@ class Verdicts(unittest.TestCase):
     def test_judgements_come_worst_first_and_hold_all_parts(self):
         found = judge(axle(LIP), stands(spacer=5.0, spacer_kind="slip"), DAILY)
         codes = {j.code for j in found.judgements}
-        self.assertLessEqual({"tyre.rim", "tyre.load", "wheel.load", "tyre.speed", "spacer.collar", "gap.arch_12.sideways"}, codes)
+        self.assertLessEqual(
+            {"tyre.rim", "tyre.load", "wheel.load", "tyre.speed", "spacer.collar", "gap.arch_12.sideways"}, codes
+        )
         order = ["hit", "tight", "unmeasured", "clear"]
         ranks = [order.index(j.state) for j in found.judgements]
         self.assertEqual(ranks, sorted(ranks))
@@ -449,7 +528,9 @@ class Arms(unittest.TestCase):
         """300 mm long, its joint 100 below the pivot: 200 mm of droop and 400 of bump, and no more."""
         arm = Hinge((-400.0, 0.0), (-400.0 + math.sqrt(300.0**2 - 100.0**2), -100.0))
         self.assertAlmostEqual(arm.length_mm, 300.0)
-        self.assertEqual([arm.reaches(*ends) for ends in ((199.9, 399.9), (200.1, 400.1))], [(True, True), (False, False)])
+        self.assertEqual(
+            [arm.reaches(*ends) for ends in ((199.9, 399.9), (200.1, 400.1))], [(True, True), (False, False)]
+        )
 
 
 if __name__ == "__main__":

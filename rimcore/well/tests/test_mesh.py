@@ -1,4 +1,7 @@
-"""The wheel against a dense mesh of the same outline: trimesh, a reference library, in random wheels, poses and obstacles."""
+"""The wheel against a dense mesh of the same outline.
+
+Trimesh, a reference library, in random wheels, poses and obstacles.
+"""
 
 import math
 import unittest
@@ -44,7 +47,9 @@ class AgainstAMesh(unittest.TestCase):
         shape = outline(parse_wheel("17x8 +40"), parse_tyre("225/45R17")).polygon()
         mesh = mesh_of(shape)
         self.assertTrue(mesh.is_watertight)
-        np.testing.assert_allclose(mesh.extents, [2 * shape[:, 1].max(), np.ptp(shape[:, 0]), 2 * shape[:, 1].max()], atol=0.01)
+        np.testing.assert_allclose(
+            mesh.extents, [2 * shape[:, 1].max(), np.ptp(shape[:, 0]), 2 * shape[:, 1].max()], atol=0.01
+        )
 
     def test_gaps_over_random_wheels_poses_and_obstacles(self):
         rng = np.random.default_rng(41)
@@ -65,8 +70,13 @@ class AgainstAMesh(unittest.TestCase):
                 there = mesh_gap(mesh, well, thing.points_mm, gap.steer_deg, gap.travel_mm).min() - thing.radius_mm
                 self.assertAlmostEqual(gap.gap_mm, there, delta=0.1)
                 for _ in range(12):
-                    s, t = rng.uniform(-well.steer_in_deg, well.steer_out_deg), rng.uniform(-well.droop_mm, well.bump_mm)
-                    self.assertGreaterEqual(mesh_gap(mesh, well, thing.points_mm, s, t).min() - thing.radius_mm, gap.gap_mm - 0.1)
+                    s, t = (
+                        rng.uniform(-well.steer_in_deg, well.steer_out_deg),
+                        rng.uniform(-well.droop_mm, well.bump_mm),
+                    )
+                    self.assertGreaterEqual(
+                        mesh_gap(mesh, well, thing.points_mm, s, t).min() - thing.radius_mm, gap.gap_mm - 0.1
+                    )
 
 
 class OneCloudForAll(unittest.TestCase):
@@ -83,7 +93,9 @@ class OneCloudForAll(unittest.TestCase):
         shape, well, things = random_case(rng)
         cloud = Cloud(well, things)
         moved = replace(well, centre_mm=well.centre_mm + 6.0)
-        for one, other in zip(cloud.lows(shape, well.centre_mm + 6.0), Cloud(moved, things).lows(shape, moved.centre_mm), strict=True):
+        for one, other in zip(
+            cloud.lows(shape, well.centre_mm + 6.0), Cloud(moved, things).lows(shape, moved.centre_mm), strict=True
+        ):
             self.assertAlmostEqual(one.gap_mm, other.gap_mm, places=6)
 
     def test_over_poses_is_the_sweeps_map(self):

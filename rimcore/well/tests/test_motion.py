@@ -67,7 +67,9 @@ def readings(corner="FL"):
 
 def candidate(wheel="17x8 +40", tyre="225/45R17", **more):
     fitted = {name: more.pop(name) for name in ("spacer_mm", "camber_deg") if name in more}
-    return with_levers(Fitted(parse_wheel(wheel), parse_tyre(tyre), **{"camber_deg": -1.8, **fitted}), **{"ride_drop_mm": 20.0, **more})
+    return with_levers(
+        Fitted(parse_wheel(wheel), parse_tyre(tyre), **{"camber_deg": -1.8, **fitted}), **{"ride_drop_mm": 20.0, **more}
+    )
 
 
 def axle(first=None, second=(), motion=MOTION):
@@ -89,7 +91,9 @@ class Ranges(unittest.TestCase):
         self.assertEqual((body.bump_mm, body.droop_mm), (92.0, 59.0))
 
     def test_unknown_range_is_unmeasured_and_says_what_to_measure(self):
-        found = judge_motion("FL", readings(), replace(MOTION, bump_mm=None, steer_in_deg=None), candidate(), SCHOOLS["daily"])
+        found = judge_motion(
+            "FL", readings(), replace(MOTION, bump_mm=None, steer_in_deg=None), candidate(), SCHOOLS["daily"]
+        )
         self.assertEqual([(j.state, j.missing) for j in found], [("unmeasured", ("FL.bump", "FL.lock_in"))])
 
     def test_rear_axle_needs_no_locks(self):
@@ -118,7 +122,9 @@ class AgainstTheSweep(unittest.TestCase):
     def test_the_judged_gap_is_the_sweeps(self):
         chosen = candidate()
         things = [thing for _, thing in things_of(readings(), MOTION)]
-        found = sweep(outline_polygon(chosen.fitted.outline), well_of(MOTION, chosen, range_of(MOTION, chosen)), things, 10.0, 5.0)
+        found = sweep(
+            outline_polygon(chosen.fitted.outline), well_of(MOTION, chosen, range_of(MOTION, chosen)), things, 10.0, 5.0
+        )
         mine = swept(readings(), MOTION, bare(chosen))
         self.assertEqual([one.reading.code for one in mine], [thing.name for thing in things])
         for one, gap in zip(mine, found.gaps, strict=True):
@@ -142,12 +148,18 @@ class AgainstTheSweep(unittest.TestCase):
         for row, column in ((0, 0), (7, 13), (14, 26), (3, 20)):
             cell = found.cells[row][column]
             pose = np.array([cell.steer_deg]), np.array([cell.travel_mm])
-            expected = min(reference(outline_polygon(chosen.fitted.outline), well, thing.points_mm, *pose).min() for thing in things)
+            expected = min(
+                reference(outline_polygon(chosen.fitted.outline), well, thing.points_mm, *pose).min()
+                for thing in things
+            )
             self.assertAlmostEqual(cell.gap_mm, expected, delta=2e-4)
             self.assertEqual(cell.state == "hit", expected < 0)
 
     def test_the_map_takes_the_worse_of_with_and_without_an_unsettled_trial_fit(self):
-        """A liner that a sighting moved 25 mm away still stands where it was first read; so does a tyre that it shrank."""
+        """A liner that a sighting moved 25 mm away still stands where it was first read.
+
+        So does a tyre that it shrank.
+        """
         first, chosen, daily = readings(), candidate(), SCHOOLS["daily"]
         moved = tuple(replace(one, moved_mm=(25.0, 0.0, 25.0)) if one.code == "liner_front" else one for one in first)
         without, alone = (axle_map(axle(some), "FL", chosen, daily) for some in (first, moved))
@@ -159,15 +171,23 @@ class AgainstTheSweep(unittest.TestCase):
         shrunk = replace(chosen, fitted=replace(chosen.fitted, grown_mm=-6.0, grown_doubt_mm=2.0))
         key = frozenset({(chosen.fitted.tyre.size, chosen.fitted.wheel.width_in)})
         loose = axle_map(replace(axle(first), held=Held(first, key)), "FL", shrunk, daily)
-        self.assertGreater(_most_apart(axle_map(axle(first), "FL", shrunk, daily), without), 5.0, "left alone it would improve")
+        self.assertGreater(
+            _most_apart(axle_map(axle(first), "FL", shrunk, daily), without), 5.0, "left alone it would improve"
+        )
         self.assertAlmostEqual(_most_apart(loose, without), 0.0, delta=1e-3)
 
     def test_the_map_is_clear_only_with_all_of_the_uncertainty(self):
         """A cell between the margin and the margin with its ± is tight, as the judgement beside it."""
         chosen, daily = candidate("17x7 +45", "205/50R17", ride_drop_mm=0.0), SCHOOLS["daily"]
-        sharp = tuple(replace(reading, uncertainty_mm=0.0, present=replace(ON_CAR, measured_section_mm=205.0)) for reading in readings())
+        sharp = tuple(
+            replace(reading, uncertainty_mm=0.0, present=replace(ON_CAR, measured_section_mm=205.0))
+            for reading in readings()
+        )
         vague = tuple(replace(reading, uncertainty_mm=12.0) for reading in sharp)
-        told = [[cell.state for row in well_map("FL", some, MOTION, chosen, daily).cells for cell in row] for some in (sharp, vague)]
+        told = [
+            [cell.state for row in well_map("FL", some, MOTION, chosen, daily).cells for cell in row]
+            for some in (sharp, vague)
+        ]
         self.assertGreater(told[0].count("clear"), told[1].count("clear"))
         self.assertTrue(all(a == b or (a, b) == ("clear", "tight") for a, b in zip(*told, strict=True)))
 
@@ -181,7 +201,10 @@ class AgainstTheSweep(unittest.TestCase):
             self.assertNotIn("clear", states)
         at_rest = {one.reading.code: one.state for one in gaps_at("FL", mirrored, MOTION, chosen, daily, 0.0, 0.0)}
         self.assertEqual((at_rest["liner_front"], at_rest["damper"]), ("unmeasured", "clear"))
-        turned = {one.reading.code: one.state for one in gaps_at("FL", readings(), replace(MOTION, assumed=True), chosen, daily, 10.0, 0.0)}
+        turned = {
+            one.reading.code: one.state
+            for one in gaps_at("FL", readings(), replace(MOTION, assumed=True), chosen, daily, 10.0, 0.0)
+        }
         self.assertEqual(turned["liner_front"], "unmeasured")
 
     def test_windows_on_the_screen_are_those_of_the_command_line(self):
@@ -255,26 +278,56 @@ class Facts(unittest.TestCase):
 
 
 class RandomCars(unittest.TestCase):
-    """Whole cars: random readings, range, wheel, tyre, height and camber; the wheel carried forward by a reference library."""
+    """Whole cars: random readings, range, wheel, tyre, height and camber.
+
+    The wheel carried forward by a reference library.
+    """
 
     @settings(max_examples=1000, deadline=None, derandomize=True)
     @given(st.integers(0, 2**32 - 1))
     def test_what_is_said_to_be_clear_never_touches(self, seed):
         rng = np.random.default_rng(seed)
         motion = Motion(
-            bump_mm=rng.uniform(30, 90), droop_mm=rng.uniform(30, 90), steer_out_deg=rng.uniform(25, 40), steer_in_deg=rng.uniform(22, 38), camber_gain_deg_per_mm=rng.uniform(-0.03, 0.005),
-            kpi_deg=rng.uniform(0, 15), caster_deg=rng.uniform(0, 8), kingpin_inboard_mm=rng.uniform(30, 115),
-        )  # fmt: skip
+            bump_mm=rng.uniform(30, 90),
+            droop_mm=rng.uniform(30, 90),
+            steer_out_deg=rng.uniform(25, 40),
+            steer_in_deg=rng.uniform(22, 38),
+            camber_gain_deg_per_mm=rng.uniform(-0.03, 0.005),
+            kpi_deg=rng.uniform(0, 15),
+            caster_deg=rng.uniform(0, 8),
+            kingpin_inboard_mm=rng.uniform(30, 115),
+        )
         wheel = f"17x{rng.choice([7, 7.5, 8, 8.5, 9])} {rng.integers(20, 56):+d}"
         chosen = candidate(
-            wheel, str(rng.choice(["215/45R17", "225/45R17", "245/40R17"])), camber_deg=rng.uniform(-3, 0), spacer_mm=float(rng.choice([0, 5])),
-            ride_drop_mm=rng.uniform(-10, 25), lock_limit_deg=float(rng.choice([0, 3])), stroke_moves=bool(rng.integers(2)),
-        )  # fmt: skip
+            wheel,
+            str(rng.choice(["215/45R17", "225/45R17", "245/40R17"])),
+            camber_deg=rng.uniform(-3, 0),
+            spacer_mm=float(rng.choice([0, 5])),
+            ride_drop_mm=rng.uniform(-10, 25),
+            lock_limit_deg=float(rng.choice([0, 3])),
+            stroke_moves=bool(rng.integers(2)),
+        )
         taken = (
-            read("FL", "arch_12", None, Station("arch", clock=12, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110))),
-            read("FL", "arch_2", None, Station("arch", clock=2, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110))),
+            read(
+                "FL",
+                "arch_12",
+                None,
+                Station("arch", clock=12, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110)),
+            ),
+            read(
+                "FL",
+                "arch_2",
+                None,
+                Station("arch", clock=2, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110)),
+            ),
             read("FL", "liner_front", rng.uniform(15, 90), Station("liner", edge="front", u="centre")),
-            read("FL", "liner_rear_lock", rng.uniform(5, 60), Station("liner", edge="rear", u="inner"), rng.uniform(15, 34)),
+            read(
+                "FL",
+                "liner_rear_lock",
+                rng.uniform(5, 60),
+                Station("liner", edge="rear", u="inner"),
+                rng.uniform(15, 34),
+            ),
             read(
                 "FL",
                 "rail_rear_lock",
@@ -285,8 +338,12 @@ class RandomCars(unittest.TestCase):
         )
         reach = range_of(motion, chosen)
         well = well_of(motion, chosen, reach)
-        s = np.append(rng.uniform(-reach.steer_in_deg, reach.steer_out_deg, 60), [-reach.steer_in_deg, 0.0, reach.steer_out_deg])
-        t = np.append(rng.uniform(-reach.droop_mm, reach.bump_mm, 60), [reach.bump_mm, chosen.levers.ride_drop_mm, reach.bump_mm])
+        s = np.append(
+            rng.uniform(-reach.steer_in_deg, reach.steer_out_deg, 60), [-reach.steer_in_deg, 0.0, reach.steer_out_deg]
+        )
+        t = np.append(
+            rng.uniform(-reach.droop_mm, reach.bump_mm, 60), [reach.bump_mm, chosen.levers.ride_drop_mm, reach.bump_mm]
+        )
         found = {j.code: j for j in judge_motion("FL", taken, motion, chosen, SCHOOLS["daily"])}
         for reading in taken:
             judged = found[f"gap.{reading.code}.moving"]
@@ -325,7 +382,9 @@ class Margins(unittest.TestCase):
         self.assertTrue(all(j.state == "tight" and "within" in j.reason for j in within))
 
     def test_uncertain_ends_of_the_range_widen_the_interval(self):
-        sharp = self.one("gap.arch_12.moving", candidate(), replace(MOTION, travel_uncertainty_mm=0.0, lock_uncertainty_deg=0.0))
+        sharp = self.one(
+            "gap.arch_12.moving", candidate(), replace(MOTION, travel_uncertainty_mm=0.0, lock_uncertainty_deg=0.0)
+        )
         loose = self.one("gap.arch_12.moving", candidate(), replace(MOTION, travel_uncertainty_mm=6.0))
         self.assertGreater(loose.uncertainty, sharp.uncertainty + 0.5)
 
@@ -392,7 +451,9 @@ class Drawings(unittest.TestCase):
         self.assertTrue(any(shape.ink == "present" for shape in scene.shapes))
 
     def test_areas_of_the_map_hold_the_poses_of_their_state(self):
-        """Every pose lies in the area of its state and in no other (shapely), and the contours run between poses of either side."""
+        """Every pose lies in the area of its state and in no other (shapely), and the contours run between poses of
+        either side.
+        """
         found = well_map("FL", readings(), MOTION, candidate("17x9 +20"), SCHOOLS["daily"])
         scene = map_scene(found, 0.0, 20.0, 20.0, [(10.0, 30.0, "lock")])
         self.assertEqual((scene.pose_x, scene.pose_y), (scene.zero_x, scene.zero_y))
@@ -416,14 +477,19 @@ class Drawings(unittest.TestCase):
     def test_contours_lie_where_the_field_crosses(self):
         """On a plane field the contour is a straight line whose place is known: gap = steer, travel of no matter."""
         steer, travel = tuple(float(s) for s in range(-20, 21, 4)), (-30.0, 0.0, 30.0)
-        cells = tuple(tuple(Cell(s, t, s, "hit" if s < 0 else "tight" if s < 6 else "clear", s - 6) for s in steer) for t in travel)
+        cells = tuple(
+            tuple(Cell(s, t, s, "hit" if s < 0 else "tight" if s < 6 else "clear", s - 6) for s in steer)
+            for t in travel
+        )
         scene = map_scene(WellMap(None, steer, travel, cells), 0.0, 0.0, 0.0)
         for name, at in (("touches", 0.0), ("margin", 6.0), ("10 mm", 10.0)):
             x = scene.x0 + (at + 20) / 40 * (scene.x1 - scene.x0)
             for run in scene.lines[name].split("M")[1:]:
                 self.assertTrue(all(abs(float(pair.split(" ")[0]) - x) < 0.06 for pair in run.split("L")), name)
         self.assertAlmostEqual(area_of(scene.paths["hit"]).area / area_of(scene.paths["tight"]).area, 0.5, places=2)
-        self.assertAlmostEqual(area_of(scene.paths["clear"]).area / area_of(scene.paths["tight"]).area, 14 / 40, places=2)
+        self.assertAlmostEqual(
+            area_of(scene.paths["clear"]).area / area_of(scene.paths["tight"]).area, 14 / 40, places=2
+        )
 
     def test_an_axle_that_does_not_steer_has_areas_over_the_whole_width(self):
         travel = (-30.0, 0.0, 30.0)
@@ -433,7 +499,10 @@ class Drawings(unittest.TestCase):
         self.assertEqual((round(low, 1), round(high, 1)), (scene.x0, scene.x1))
 
     def test_what_nobody_knows_is_drawn_pose_by_pose(self):
-        cells = tuple(tuple(Cell(float(s), float(t), 20.0, "clear" if s == 0 else "unmeasured", 10.0) for s in (-1, 0, 1)) for t in (0, 1))
+        cells = tuple(
+            tuple(Cell(float(s), float(t), 20.0, "clear" if s == 0 else "unmeasured", 10.0) for s in (-1, 0, 1))
+            for t in (0, 1)
+        )
         scene = map_scene(WellMap(None, (-1.0, 0.0, 1.0), (0.0, 1.0), cells), 0.0, 0.0, 0.0)
         self.assertEqual(scene.paths["unmeasured"].count("M"), 4)
 

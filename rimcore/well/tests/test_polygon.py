@@ -38,7 +38,9 @@ class Distances(unittest.TestCase):
         ring = star(rng, corners)
         if not shapely.Polygon(ring).is_valid or len(ring) < 3:
             return
-        points = np.vstack([rng.uniform([-200, 100], [200, 420], (60, 2)), rng.uniform([-900, 0], [900, 1200], (20, 2))])
+        points = np.vstack(
+            [rng.uniform([-200, 100], [200, 420], (60, 2)), rng.uniform([-900, 0], [900, 1200], (20, 2))]
+        )
         np.testing.assert_allclose(signed_distance(ring, points), expected(ring, points), atol=2e-4)
 
     def test_many_points_are_answered_as_few(self):
@@ -74,7 +76,9 @@ class Tables(unittest.TestCase):
         np.testing.assert_allclose(shape.distance(points[:, 0], points[:, 1]), true, atol=2e-4)
 
     def test_of_tyres(self):
-        for seed, (wheel, tyre) in enumerate((("17x8 +40", "225/45R17"), ("15x7 -6", "235/75R15"), ("18x10 +20", "295/35R18"))):
+        for seed, (wheel, tyre) in enumerate(
+            (("17x8 +40", "225/45R17"), ("15x7 -6", "235/75R15"), ("18x10 +20", "295/35R18"))
+        ):
             self.check(outline(parse_wheel(wheel), parse_tyre(tyre)).polygon(), seed)
 
     def test_of_a_block(self):

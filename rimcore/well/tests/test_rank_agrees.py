@@ -24,7 +24,10 @@ def ask(name, given):
 
 def rank(wheels, tyres=("225/45R17",), school="wide", **more):
     rows = [one if isinstance(one, dict) else {"wheel": one} for one in wheels]
-    return ask("rank", {"present": PRESENT, "wheels": rows, "tyres": [{"tyre": tyre} for tyre in tyres], "school": school, **more})
+    return ask(
+        "rank",
+        {"present": PRESENT, "wheels": rows, "tyres": [{"tyre": tyre} for tyre in tyres], "school": school, **more},
+    )
 
 
 class WasClearOnContact(unittest.TestCase):
@@ -51,12 +54,16 @@ class WasClearOnContact(unittest.TestCase):
         brake = {"name": "front brake", "station": {"place": "caliper", "radius_mm": 168, "face_mm": 30}}
         joint = {"station": {"place": "joint", "radius_mm": 170, "from_mm": 20, "to_mm": 60}}
         found = rank(
-            ["17x7.5 ET45", {"wheel": "17x8 ET40", "barrel_radius_mm": 190, "spoke_back_mm": 40}], readings=[brake, joint], **STILL
+            ["17x7.5 ET45", {"wheel": "17x8 ET40", "barrel_radius_mm": 190, "spoke_back_mm": 40}],
+            readings=[brake, joint],
+            **STILL,
         )
         states = {row["wheel"]: row["state"] for row in found["ranked"]}
         self.assertEqual(states, {"17×7.5 +45": "unmeasured", "17×8 +40": "clear"})
         self.assertIn("front brake: wheel.barrel_radius_mm", found["missing"])
-        tight = rank([{"wheel": "17x8 ET40", "barrel_radius_mm": 165, "spoke_back_mm": 40}], readings=[brake], **STILL)["ranked"][0]
+        tight = rank([{"wheel": "17x8 ET40", "barrel_radius_mm": 165, "spoke_back_mm": 40}], readings=[brake], **STILL)[
+            "ranked"
+        ][0]
         self.assertEqual((tight["state"], tight["gap_mm"]), ("hit", -3.0))
 
     def test_radii_are_taken_off_before_the_nearest_is_chosen(self):
@@ -71,7 +78,9 @@ class WasClearOnContact(unittest.TestCase):
         row = rank(["17x7.5 ET45"], readings=[arm], **MOVES)
         self.assertEqual(row["ranked"][0]["state"], "unmeasured")
         self.assertIn("link: pivot_mm and joint_mm", row["missing"])
-        hinged = rank(["17x7.5 ET45"], readings=[arm | {"pivot_mm": [-400, -80], "joint_mm": [-90, -110]}], **MOVES)["ranked"][0]
+        hinged = rank(["17x7.5 ET45"], readings=[arm | {"pivot_mm": [-400, -80], "joint_mm": [-90, -110]}], **MOVES)[
+            "ranked"
+        ][0]
         self.assertNotEqual(hinged["state"], "unmeasured")
         self.assertEqual(ask("rank", {})["field"], "present")
 
@@ -95,9 +104,15 @@ class Agrees(unittest.TestCase):
         rng = np.random.default_rng(seed)
         obstacles = [self.obstacle(rng, k) for k in range(rng.integers(1, 5))]
         corner = {
-            "bump_mm": rng.uniform(20, 80), "droop_mm": rng.uniform(20, 80), "steer_out_deg": float(rng.choice([0, 36])), "steer_in_deg": 33.0,
-            "ride_drop_mm": rng.uniform(-10, 20), "obstacles": obstacles, "camber_deg": rng.uniform(-3, 0), "spacer_mm": float(rng.choice([0, 5])),
-        }  # fmt: skip
+            "bump_mm": rng.uniform(20, 80),
+            "droop_mm": rng.uniform(20, 80),
+            "steer_out_deg": float(rng.choice([0, 36])),
+            "steer_in_deg": 33.0,
+            "ride_drop_mm": rng.uniform(-10, 20),
+            "obstacles": obstacles,
+            "camber_deg": rng.uniform(-3, 0),
+            "spacer_mm": float(rng.choice([0, 5])),
+        }
         for key, low, high in (
             ("kpi_deg", 4, 16),
             ("caster_deg", 0, 10),
@@ -109,7 +124,9 @@ class Agrees(unittest.TestCase):
         wheels = [f"17x{rng.choice([7.5, 8, 8.5])} {rng.integers(15, 60):+d}" for _ in range(4)]
         for row in rank(wheels, ("225/45R17",), **corner)["ranked"]:
             wheel = row["wheel"].replace("×", "x").replace("−", "-")
-            found = ask("clearance", {"wheel": wheel, "tyre": row["tyre"], "grid": {"steer": 5, "travel": 5}, **corner})["obstacles"]
+            found = ask(
+                "clearance", {"wheel": wheel, "tyre": row["tyre"], "grid": {"steer": 5, "travel": 5}, **corner}
+            )["obstacles"]
             self.assertEqual(row["state"], worst(one["state"] for one in found))
             same = next(one for one in found if one["name"] == row["obstacle"])
             # How deep a point lies inside, where the way out has creases, is good to a millimetre.
@@ -138,7 +155,9 @@ class Agrees(unittest.TestCase):
         reading = {"station": {"place": "damper", "height_mm": rng.uniform(120, 300)}, "gap_mm": rng.uniform(2, 40)}
         wheel = f"17x{rng.choice([7.5, 8, 8.5])} {rng.integers(20, 60):+d}"
         row = rank([wheel], readings=[reading], **STILL)["ranked"][0]
-        new = ask("gap", {"present": PRESENT, **reading, "candidate": {"wheel": wheel, "tyre": "225/45R17"}})["new_gap_mm"]
+        new = ask("gap", {"present": PRESENT, **reading, "candidate": {"wheel": wheel, "tyre": "225/45R17"}})[
+            "new_gap_mm"
+        ]
         self.assertLessEqual(row["gap_mm"], new + 0.03)
         self.assertEqual(row["state"], "hit" if row["gap_mm"] < 0 else "tight" if row["gap_mm"] < 5 else "clear")
 

@@ -57,9 +57,14 @@ class Order(unittest.TestCase):
             return Ranked(pair(), state, 1.0, "", 1.0, measure, (), given=given)
 
         rows = [
-            one("clear", 1.0 + 2e-7, 5), one("clear", 1.0, 6), one("clear", 2.0, 1), one("clear", None, 0), one("tight", -9.0, 2),
-            one("unmeasured", -10.0, 3), one("hit", -11.0, 4),
-        ]  # fmt: skip
+            one("clear", 1.0 + 2e-7, 5),
+            one("clear", 1.0, 6),
+            one("clear", 2.0, 1),
+            one("clear", None, 0),
+            one("tight", -9.0, 2),
+            one("unmeasured", -10.0, 3),
+            one("hit", -11.0, 4),
+        ]
         self.assertEqual(sorted(shuffled(rows), key=_order), rows)
 
     def test_the_worst_judgement_and_the_smallest_margin_come_first(self):
@@ -86,7 +91,13 @@ class Deciding(unittest.TestCase):
 
     def test_what_to_measure_first_is_what_narrows_an_open_gap_most(self):
         gaps = [
-            of("a", 9.0, 5.0, "unmeasured", Usual(2.0, 30.0, (("kingpin_inboard_mm", 0.5), ("caster_deg", 8.0), ("kpi_deg", 3.0)))),
+            of(
+                "a",
+                9.0,
+                5.0,
+                "unmeasured",
+                Usual(2.0, 30.0, (("kingpin_inboard_mm", 0.5), ("caster_deg", 8.0), ("kpi_deg", 3.0))),
+            ),
             of("b", 9.0, 5.0, "unmeasured", Usual(2.0, 30.0, (("camber_gain_deg_per_mm", 0.8), ("kpi_deg", 11.0)))),
             of("c", 9.0, 5.0, "clear", Usual(6.0, 30.0, (("camber_gain_deg_per_mm", 99.0),))),
             of("d", 9.0),
@@ -104,7 +115,9 @@ class Deciding(unittest.TestCase):
         )
 
     def test_without_a_range_only_contact_of_what_moves_is_known(self):
-        place = Place(ON_CAR, STILL, (post(0.0, name="rail"), post(0.0, name="strut", frame="knuckle")), range_known=False)
+        place = Place(
+            ON_CAR, STILL, (post(0.0, name="rail"), post(0.0, name="strut", frame="knuckle")), range_known=False
+        )
         states = [_state_here(place, of(name, mm)) for name in ("rail", "strut") for mm in (-1.0, 3.0, 9.0)]
         self.assertEqual(states, ["hit", "unmeasured", "unmeasured", "hit", "tight", "clear"])
         known = replace(place, range_known=True)
@@ -123,7 +136,9 @@ class InsideTheRim(unittest.TestCase):
         found, missing = _inside(self.place(self.BRAKE, spacer=8.0), pair(barrel_radius_mm=156.0, spoke_back_mm=36.0))
         self.assertEqual(([(one.mm, one.state) for one in found], missing), ([(6.0, "clear"), (4.0, "tight")], []))
         found, _ = _inside(self.place(self.BRAKE), pair(barrel_radius_mm=149.0, spoke_back_mm=45.0))
-        self.assertEqual([(one.mm, one.state, one.margin_mm) for one in found], [(-1.0, "hit", 5.0), (5.0, "clear", 5.0)])
+        self.assertEqual(
+            [(one.mm, one.state, one.margin_mm) for one in found], [(-1.0, "hit", 5.0), (5.0, "clear", 5.0)]
+        )
 
     def test_what_the_maker_has_not_said_is_missing_and_what_the_car_has_not_is_not(self):
         found, missing = _inside(self.place(self.BRAKE), pair(barrel_radius_mm=160.0))
@@ -186,7 +201,9 @@ class Measures(unittest.TestCase):
         self.assertEqual(reasons, [])
         _load(Place(ON_CAR, STILL, (), axle_load_kg=1300.0), pair(), "clear", reasons)
         self.assertEqual(reasons, ["load index carries 615 kg, half of the axle is 650 kg"])
-        self.assertEqual(_load(Place(ON_CAR, STILL, (), axle_load_kg=1300.0), pair(tyre="225/45R17"), "clear", []), "clear")
+        self.assertEqual(
+            _load(Place(ON_CAR, STILL, (), axle_load_kg=1300.0), pair(tyre="225/45R17"), "clear", []), "clear"
+        )
 
 
 class Whole(unittest.TestCase):
@@ -228,14 +245,22 @@ class Whole(unittest.TestCase):
         self.assertGreater(plain.gap_mm, axial.gap_mm)
         above = post(-135.0, 330.0, "strut", "knuckle")
         self.assertEqual(
-            self.ranked(things=(above,))[0].gap_mm, self.ranked(things=(above,), axial=frozenset({"strut"}))[0].gap_mm, "over the tread"
+            self.ranked(things=(above,))[0].gap_mm,
+            self.ranked(things=(above,), axial=frozenset({"strut"}))[0].gap_mm,
+            "over the tread",
         )
 
     def test_rim_width(self):
-        for wheel, state, said in (("17x8 +40", "clear", None), ("17x9 +40", "tight", "stretched"), ("17x10.5 +40", "hit", "outside")):
+        for wheel, state, said in (
+            ("17x8 +40", "clear", None),
+            ("17x9 +40", "tight", "stretched"),
+            ("17x10.5 +40", "hit", "outside"),
+        ):
             found = self.ranked(pair(wheel), things=(post(-400.0),))[0]
             self.assertEqual(found.state, state)
-            self.assertEqual(any("tyre on rim" in reason and said in reason for reason in found.reasons), said is not None)
+            self.assertEqual(
+                any("tyre on rim" in reason and said in reason for reason in found.reasons), said is not None
+            )
 
     def test_what_is_not_measured_is_said(self):
         nothing = self.ranked(things=())[0]
@@ -255,13 +280,17 @@ class Whole(unittest.TestCase):
         """Lowered by 20 mm the wheel stands 20 mm higher in the body: a post over it is 20 mm nearer."""
         over = post(0.0, 360.0)
         plain = self.ranked(things=(over,), range_known=False)[0]
-        low = self.ranked(things=(over,), range_known=False, well=Well(0.0, ride_drop_mm=20.0, bump_mm=60.0, droop_mm=60.0))[0]
+        low = self.ranked(
+            things=(over,), range_known=False, well=Well(0.0, ride_drop_mm=20.0, bump_mm=60.0, droop_mm=60.0)
+        )[0]
         self.assertAlmostEqual(plain.gap_mm - low.gap_mm, 20.0, delta=0.6)
 
     def test_and_no_lower(self):
         under = post(0.0, -400.0)
         plain = self.ranked(things=(under,), range_known=False)[0]
-        low = self.ranked(things=(under,), range_known=False, well=Well(0.0, ride_drop_mm=20.0, bump_mm=60.0, droop_mm=60.0))[0]
+        low = self.ranked(
+            things=(under,), range_known=False, well=Well(0.0, ride_drop_mm=20.0, bump_mm=60.0, droop_mm=60.0)
+        )[0]
         self.assertAlmostEqual(low.gap_mm - plain.gap_mm, 20.0, delta=0.6)
 
     def test_the_continuous_gap_is_asked_only_where_the_quick_one_leaves_the_state_in_doubt(self):
@@ -292,7 +321,10 @@ class Whole(unittest.TestCase):
         self.assertLess(found.range_mm[0], found.range_mm[1])
         far = self.ranked(things=(post(-900.0, 265.0),), well=turns, unknown=("kingpin_inboard_mm",))[0]
         self.assertEqual(far.state, "clear")
-        self.assertEqual(self.ranked(things=(post(-170.0, 265.0),), range_known=False, unknown=("kingpin_inboard_mm",))[0].range_mm, None)
+        self.assertEqual(
+            self.ranked(things=(post(-170.0, 265.0),), range_known=False, unknown=("kingpin_inboard_mm",))[0].range_mm,
+            None,
+        )
 
     def test_the_first_places_are_answered_exactly_and_the_others_where_it_matters(self):
         """As many as are shown; a pair that is clearly clear keeps its quick answer."""
@@ -318,7 +350,11 @@ class Whole(unittest.TestCase):
 
     def test_refused(self):
         place = self.place()
-        for pairs, school, key in (([pair()], "loud", "school"), ([], "wide", "wheels"), ([pair()] * 20_001, "wide", "wheels")):
+        for pairs, school, key in (
+            ([pair()], "loud", "school"),
+            ([], "wide", "wheels"),
+            ([pair()] * 20_001, "wide", "wheels"),
+        ):
             with self.assertRaises(BadInput) as said:
                 rank(place, pairs, school)
             self.assertEqual(said.exception.field, key)

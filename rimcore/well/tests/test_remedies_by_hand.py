@@ -109,15 +109,23 @@ class OneLever(unittest.TestCase):
 class Effort(unittest.TestCase):
     #: lever: base and step (common practice: 1 an hour, 4 buys a part, 8 wheels or tyres, 10 bodywork)
     TABLE = {
-        "camber": (1.0, 0.4), "raise": (1.5, 0.4), "lock": (2.0, 0.5), "spacer": (4.0, 0.3),
-        "offset": (8.0, 0.1), "width": (8.2, 0.4), "tyre": (7.0, 0.3), "lip": (10.0, 0.8),
-    }  # fmt: skip
+        "camber": (1.0, 0.4),
+        "raise": (1.5, 0.4),
+        "lock": (2.0, 0.5),
+        "spacer": (4.0, 0.3),
+        "offset": (8.0, 0.1),
+        "width": (8.2, 0.4),
+        "tyre": (7.0, 0.3),
+        "lip": (10.0, 0.8),
+    }
 
     def test_a_step_is_counted_from_the_first_amount(self):
         for lever in LEVERS:
             base, step = self.TABLE[lever.code]
             for k, amount in enumerate(lever.amounts):
-                self.assertAlmostEqual(effort([(lever.code, amount)]), base + step * (k + 1), msg=f"{lever.code} {amount}")
+                self.assertAlmostEqual(
+                    effort([(lever.code, amount)]), base + step * (k + 1), msg=f"{lever.code} {amount}"
+                )
 
     def test_together_they_add_and_wheels_are_bought_once(self):
         self.assertAlmostEqual(effort([("spacer", 5), ("raise", 3)]), 4.0 + 2 * 0.3 + 1.5 + 0.4)
@@ -137,7 +145,9 @@ class Sums(unittest.TestCase):
         keeps = [(row.tolist(), both) for row, both in _let_through(pairs, moved, now, False)]
         self.assertEqual(keeps, [([0, 2], True)])
         touches = [(row.tolist(), both) for row, both in _let_through(pairs, moved, now, True)]
-        self.assertEqual(touches, [([0, 1], False), ([0, 2], True)], "0: −2 and −1, which may not touch; 1: with lever 2 it does")
+        self.assertEqual(
+            touches, [([0, 1], False), ([0, 2], True)], "0: −2 and −1, which may not touch; 1: with lever 2 it does"
+        )
         self.assertEqual(_let_through(np.zeros((0, 2), dtype=int), moved, now, True), [])
 
 
@@ -147,7 +157,9 @@ def singles(**adds):
     for name, add in adds.items():
         code, amount = name.split("_")
         rows.append((code, float(amount), np.array(add, dtype=float)))
-    return [(code, amount, (np.full(2, -10.0) + add, np.zeros(2))) for code, amount, add in rows], np.array([add for _, _, add in rows])
+    return [(code, amount, (np.full(2, -10.0) + add, np.zeros(2))) for code, amount, add in rows], np.array(
+        [add for _, _, add in rows]
+    )
 
 
 class Combinations(unittest.TestCase):
@@ -175,7 +187,9 @@ class Combinations(unittest.TestCase):
     def test_those_that_keep_the_margins_come_before_those_that_only_clear(self):
         found = self.hopeful(True, 6.0, spacer_5=(6, 6), lock_2=(6, 6), lip_4=(6, 6))
         self.assertEqual([len(one) for one in found], [3, 2, 2, 2])
-        self.assertEqual([len(one) for one in self.hopeful(False, 6.0, spacer_5=(6, 6), lock_2=(6, 6), lip_4=(6, 6))], [3])
+        self.assertEqual(
+            [len(one) for one in self.hopeful(False, 6.0, spacer_5=(6, 6), lock_2=(6, 6), lip_4=(6, 6))], [3]
+        )
 
 
 class Together(unittest.TestCase):
@@ -196,7 +210,9 @@ class Together(unittest.TestCase):
     def test_one_that_only_ends_the_contact_where_nothing_keeps_the_margins(self):
         adds = {self.A: (0, 11), self.B: (0, 12), self.C: (11, 0)}
         self.assertEqual(self.found(adds, wanted=5.0), [(self.A, self.C)], "1 mm is left of the 5")
-        self.assertEqual(self.found(adds, start=(0.0, -11.0), wanted=12.5), [], "−11 is no contact of both, 12 alone ends it")
+        self.assertEqual(
+            self.found(adds, start=(0.0, -11.0), wanted=12.5), [], "−11 is no contact of both, 12 alone ends it"
+        )
         for start in (1.0, 0.5, 0.0):
             found = self.found({self.A: (0, 3), self.C: (3, 0)}, start=(start, start), wanted=5.0)
             self.assertEqual(found, [], "nothing touches")
@@ -213,7 +229,9 @@ class Together(unittest.TestCase):
     def test_margins_that_are_not_kept_when_judged_whole(self):
         adds = {self.A: (0, 11), self.B: (0, 11), self.C: (11, 0)}
         self.assertEqual(self.found(adds, fails=[(self.A, self.C)]), [(self.B, self.C)])
-        self.assertEqual(self.found(adds, fails=[(self.A, self.C), (self.B, self.C)]), [(self.A, self.C)], "it ends the contact")
+        self.assertEqual(
+            self.found(adds, fails=[(self.A, self.C), (self.B, self.C)]), [(self.A, self.C)], "it ends the contact"
+        )
 
     def test_a_pair_that_the_sum_lets_through_and_the_trial_does_not(self):
         adds = {self.A: (0, 9), self.C: (9, 0)}
@@ -240,7 +258,9 @@ class Whole(unittest.TestCase):
             return list(together)
 
         def answer(axle, before, changes, _):
-            return SimpleNamespace(changes=changes, clear=changes[0][0] != "lip", effort=effort(changes), gives_away_mm=0.0)
+            return SimpleNamespace(
+                changes=changes, clear=changes[0][0] != "lip", effort=effort(changes), gives_away_mm=0.0
+            )
 
         names = ("Trials", "judge", "_alone", "_together", "_answer")
         fakes = (lambda *_: trials, lambda *_: None, one_lever, pairs, answer)
@@ -288,7 +308,12 @@ class Answer(unittest.TestCase):
 
     def test_another_judgement_may_become_tight_and_not_hit(self):
         was = Judgement("tyre.load", "", "clear", "", "", where="front left")
-        for before, after, good in (("clear", "hit", False), ("tight", "hit", False), ("hit", "hit", True), ("clear", "tight", True)):
+        for before, after, good in (
+            ("clear", "hit", False),
+            ("tight", "hit", False),
+            ("hit", "hit", True),
+            ("clear", "tight", True),
+        ):
             found = self.answer([replace(was, state=before)], [replace(was, state=after)])
             self.assertEqual(found is not None, good, f"{before} to {after}")
         self.assertIsNotNone(self.answer([], [replace(was, state="hit")]), "not judged before")
@@ -310,13 +335,25 @@ class Answer(unittest.TestCase):
     def test_what_it_takes_is_said_once(self):
         found = self.answer([], [gap("a", 9.0, 4.0)], (("offset", -5.0), ("width", -0.5), ("camber", -0.3)))
         self.assertEqual(found.takes, "other wheels and an alignment")
-        self.assertEqual(found.candidate, stands("17x7.5 +35").__class__(replace(stands("17x7.5 +35").fitted, camber_deg=-0.3)))
+        self.assertEqual(
+            found.candidate, stands("17x7.5 +35").__class__(replace(stands("17x7.5 +35").fitted, camber_deg=-0.3))
+        )
         self.assertIsNone(self.answer([], [gap("a", 9.0, 4.0)], (("offset", -500.0),)), "no such wheel")
 
     def test_margin_given_away(self):
-        was = {("gap." + code, "front left"): gap(code, 9.0, margin) for code, margin in (("a", 5.0), ("b", -1.0), ("c", 2.0), ("d", 1.0))}
+        was = {
+            ("gap." + code, "front left"): gap(code, 9.0, margin)
+            for code, margin in (("a", 5.0), ("b", -1.0), ("c", 2.0), ("d", 1.0))
+        }
         was["gap.e", "front left"] = gap("e", None, None)
-        now = [gap("a", 7.0, 3.0), gap("b", 1.0, -3.0), gap("c", 1.0, -4.0), gap("d", 9.0, 4.0), gap("e", 3.0, 1.0), gap("f", 3.0, 1.0)]
+        now = [
+            gap("a", 7.0, 3.0),
+            gap("b", 1.0, -3.0),
+            gap("c", 1.0, -4.0),
+            gap("d", 9.0, 4.0),
+            gap("e", 3.0, 1.0),
+            gap("f", 3.0, 1.0),
+        ]
         self.assertAlmostEqual(_gives_away_mm(was, now), 2.0 + 2.0)
         self.assertEqual(_gives_away_mm(was, [gap("a", None, None)]), 0.0)
 
@@ -331,10 +368,16 @@ class Words(unittest.TestCase):
 
     def test_title(self):
         wanted = {
-            ("offset", -3.0): "offset +37", ("offset", -43.0): "offset −3", ("width", -0.5): "7.5 in wide", ("spacer", 5.0): "5 mm spacer",
-            ("camber", -0.6): "camber −0.6°", ("tyre", 2.0): "205/50R17", ("raise", 6.0): "6 mm higher", ("lock", 2.0): "2° less lock",
+            ("offset", -3.0): "offset +37",
+            ("offset", -43.0): "offset −3",
+            ("width", -0.5): "7.5 in wide",
+            ("spacer", 5.0): "5 mm spacer",
+            ("camber", -0.6): "camber −0.6°",
+            ("tyre", 2.0): "205/50R17",
+            ("raise", 6.0): "6 mm higher",
+            ("lock", 2.0): "2° less lock",
             ("lip", 4.0): "lip rolled 4 mm",
-        }  # fmt: skip
+        }
         for change, said in wanted.items():
             self.assertEqual(_title([change], self.trials()), said)
         self.assertEqual(_title([("spacer", 5.0), ("lock", 2.0)], self.trials()), "5 mm spacer, 2° less lock")
@@ -344,7 +387,13 @@ class Words(unittest.TestCase):
 
     def test_gaps_that_move_tightest_first_and_three_at_most(self):
         before = [gap(code, 10.0, 5.0) for code in "abcde"]
-        after = [gap("a", 10.03, 5.0), gap("b", 9.0, 4.0), gap("c", 12.0, 7.0), gap("d", 6.0, 1.0, "tight"), gap("e", 9.93, 4.9)]
+        after = [
+            gap("a", 10.03, 5.0),
+            gap("b", 9.0, 4.0),
+            gap("c", 12.0, 7.0),
+            gap("d", 6.0, 1.0, "tight"),
+            gap("e", 9.93, 4.9),
+        ]
         self.assertEqual(
             self.said(before, after),
             (
@@ -413,7 +462,10 @@ class Reach(unittest.TestCase):
         self.assertEqual(MOST_TRIES, 80)
 
     def test_a_spacer_may_not_take_the_thread_and_may_stay_where_there_was_none(self):
-        """Studs of 30 mm through a pad of 12: a spacer of 15 leaves 3 mm; where there is too little before, it forbids nothing."""
+        """Studs of 30 mm through a pad of 12: a spacer of 15 leaves 3 mm.
+
+        Where there is too little before, it forbids nothing.
+        """
         for stud_mm, forbidden in ((32.0, True), (60.0, False), (14.0, False)):
             here = Axle(("FL",), ON_CAR, Hub(thread=parse_thread("M12x1.5"), stud_length_mm=stud_mm), (LIP,), 812.0)
             start = stands(mount=WheelMount(pad_thickness_mm=12.0))
@@ -448,7 +500,15 @@ class Neighbours(unittest.TestCase):
 class Quick(unittest.TestCase):
     """At rest the quick answers of the search are those of the whole judgement."""
 
-    CHANGES = ((), (("offset", -4),), (("spacer", 5),), (("width", 0.5),), (("camber", -1.2),), (("raise", 12),), (("lip", 4),))
+    CHANGES = (
+        (),
+        (("offset", -4),),
+        (("spacer", 5),),
+        (("width", 0.5),),
+        (("camber", -1.2),),
+        (("raise", 12),),
+        (("lip", 4),),
+    )
 
     def test_gaps_and_what_they_want(self):
         here = Axle(("FL", "FR"), ON_CAR, Hub(), (LIP, DAMPER, replace(LIP, corner="FR")), 812.0)
@@ -456,7 +516,9 @@ class Quick(unittest.TestCase):
         doubts = None
         for changes in self.CHANGES:
             changed = searched.apply(stands(), changes, ())
-            judged = [j for j in judge(here, changed, DAILY).judgements if j.code.startswith("gap.") and j.value is not None]
+            judged = [
+                j for j in judge(here, changed, DAILY).judgements if j.code.startswith("gap.") and j.value is not None
+            ]
             least, left = trials.shortfall(changes)
             self.assertAlmostEqual(least, min(j.value for j in judged), places=6, msg=changes)
             self.assertAlmostEqual(left, min(j.margin for j in judged), places=6, msg=changes)
@@ -467,7 +529,9 @@ class Quick(unittest.TestCase):
             doubts = sure[1] - plain[1] if doubts is None else doubts
             np.testing.assert_allclose(sure[1] - plain[1], doubts)
             self.assertEqual(len(plain[0]), 5)
-        start = [j for j in judge(here, stands(), DAILY).judgements if j.code.startswith("gap.") and j.value is not None]
+        start = [
+            j for j in judge(here, stands(), DAILY).judgements if j.code.startswith("gap.") and j.value is not None
+        ]
         np.testing.assert_allclose(sorted(doubts), sorted(j.uncertainty for j in start), atol=1e-9)
 
     def test_what_is_forbidden_has_no_gaps(self):

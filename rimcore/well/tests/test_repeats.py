@@ -59,17 +59,26 @@ class Judged(unittest.TestCase):
 
     def test_limits_of_practice_and_what_follows(self):
         """A quarter more than stated is tight and asks for one's own ±; stated 2 mm, read ±2.6 mm."""
-        tight, clear = judge_method("rule", 2.0, Scatter(3, 6, 1.0, 2.6)), judge_method("rule", 2.0, Scatter(3, 6, 1.0, 2.4))
+        tight, clear = (
+            judge_method("rule", 2.0, Scatter(3, 6, 1.0, 2.6)),
+            judge_method("rule", 2.0, Scatter(3, 6, 1.0, 2.4)),
+        )
         self.assertEqual((tight.state, clear.state), ("tight", "clear"))
         self.assertEqual((tight.remedies, clear.remedies), (("use your own ± from now on",), ()))
         self.assertAlmostEqual(tight.margin, -0.6, 12)
         self.assertIn("better", judge_method("rule", 2.0, Scatter(3, 6, 1.0, 1.19)).reason)
         self.assertIn("as good", judge_method("rule", 2.0, Scatter(3, 6, 1.0, 1.21)).reason)
         self.assertEqual(tight.formula, "t(0.975, 6) × s = 2.60 × 1.000 mm")
-        self.assertEqual(judge_method("rule", 1.0, Scatter(1, 5, 0.0, 0.0)).formula, "t(0.975, 5) × s = 0.00 × 0.000 mm")
+        self.assertEqual(
+            judge_method("rule", 1.0, Scatter(1, 5, 0.0, 0.0)).formula, "t(0.975, 5) × s = 0.00 × 0.000 mm"
+        )
 
     def test_how_many_repeats_there_are(self):
-        for found, words in ((None, "0 repeats; 5"), (Scatter(1, 1, 0.1, 0.2), "1 repeat; 5"), (Scatter(1, 4, 0.1, 0.2), "4 repeats; 5")):
+        for found, words in (
+            (None, "0 repeats; 5"),
+            (Scatter(1, 1, 0.1, 0.2), "1 repeat; 5"),
+            (Scatter(1, 4, 0.1, 0.2), "4 repeats; 5"),
+        ):
             self.assertIn(words, judge_method("rule", 1.0, found).reason)
 
     def test_too_few_is_unmeasured(self):

@@ -110,7 +110,9 @@ class Facing(unittest.TestCase):
         found, shape = at_rest(LIP, stands(), Motion()), stands().fitted.outline
         side, up = found.facing("sideways", stands().fitted), found.facing("upward", stands().fitted)
         self.assertEqual((side.across, side.radial, up.across, up.radial), (1.0, 0.0, 0.0, 1.0))
-        self.assertEqual((side.foot_mm, up.foot_mm), ((shape.outermost_mm, shape.widest_radius_mm), (0.0, shape.crown_mm)))
+        self.assertEqual(
+            (side.foot_mm, up.foot_mm), ((shape.outermost_mm, shape.widest_radius_mm), (0.0, shape.crown_mm))
+        )
         self.assertTrue(side.widest and not up.widest)
 
 
@@ -148,7 +150,10 @@ class Windows(unittest.TestCase):
 
     def test_each_end_is_limited_by_what_stands_there(self):
         """A post 150 mm inboard and one 160 mm outboard of the face: offsets −60 to 50 touch neither."""
-        posts = [Thing("inner", "knuckle", np.array([[0.0, -150.0, 250.0]])), Thing("outer", "knuckle", np.array([[0.0, 160.0, 250.0]]))]
+        posts = [
+            Thing("inner", "knuckle", np.array([[0.0, -150.0, 250.0]])),
+            Thing("outer", "knuckle", np.array([[0.0, 160.0, 250.0]])),
+        ]
         found = offset_window(
             outline_mm=self.TUBE,
             well=Well(0.0),
@@ -166,7 +171,10 @@ class Windows(unittest.TestCase):
         self.assertAlmostEqual(found.best_margin_mm, 50.0, delta=0.1)
 
     def test_where_nothing_fits_the_best_is_that_of_every_offset_tried(self):
-        things = [Thing("in", "body", np.array([[0.0, -60.0, 260.0]])), Thing("out", "body", np.array([[0.0, 70.0, 265.0]]))]
+        things = [
+            Thing("in", "body", np.array([[0.0, -60.0, 260.0]])),
+            Thing("out", "body", np.array([[0.0, 70.0, 265.0]])),
+        ]
         well = Well(0.0, bump_mm=5.0, droop_mm=5.0)
         found = offset_window(
             outline_mm=self.TUBE,
@@ -191,11 +199,18 @@ class Windows(unittest.TestCase):
 
 class Levers(unittest.TestCase):
     def test_each_moves_its_own_figure_and_nothing_else(self):
-        start = replace(stands(ride_drop_mm=20.0, lock_limit_deg=1.0, lip_rolled_mm=2.0), fitted=replace(stands().fitted, camber_deg=-1.0))
+        start = replace(
+            stands(ride_drop_mm=20.0, lock_limit_deg=1.0, lip_rolled_mm=2.0),
+            fitted=replace(stands().fitted, camber_deg=-1.0),
+        )
         tyres = (parse_tyre("215/45R17"),)
         wanted = {
-            ("offset", -5.0): replace(start, fitted=replace(start.fitted, wheel=replace(start.fitted.wheel, offset_mm=35.0))),
-            ("width", -0.5): replace(start, fitted=replace(start.fitted, wheel=replace(start.fitted.wheel, width_in=7.5))),
+            ("offset", -5.0): replace(
+                start, fitted=replace(start.fitted, wheel=replace(start.fitted.wheel, offset_mm=35.0))
+            ),
+            ("width", -0.5): replace(
+                start, fitted=replace(start.fitted, wheel=replace(start.fitted.wheel, width_in=7.5))
+            ),
             ("spacer", 5.0): replace(start, fitted=replace(start.fitted, spacer_mm=5.0)),
             ("camber", -0.6): replace(start, fitted=replace(start.fitted, camber_deg=-1.6)),
             ("tyre", 1.0): replace(start, fitted=replace(start.fitted, tyre=tyres[0])),
@@ -237,11 +252,15 @@ class Remedies(unittest.TestCase):
         start = stands("17x8 +8")
         here = axle(LIP, DAMPER)
         before = {
-            f"{j.where}, {j.name.lower()}": j.value for j in fitment.judge(here, start, DAILY).judgements if j.code.startswith("gap.")
+            f"{j.where}, {j.name.lower()}": j.value
+            for j in fitment.judge(here, start, DAILY).judgements
+            if j.code.startswith("gap.")
         }
         told = 0
         for one in remedies(here, start, DAILY):
-            after = {f"{j.where}, {j.name.lower()}": j.value for j in fitment.judge(here, one.candidate, DAILY).judgements}
+            after = {
+                f"{j.where}, {j.name.lower()}": j.value for j in fitment.judge(here, one.candidate, DAILY).judgements
+            }
             for said in one.consequences:
                 found = re.match(r"(.*): (-?[\d.]+) → (-?[\d.]+) mm \(", said)
                 if found and found[1] in before:

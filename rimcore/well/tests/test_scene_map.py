@@ -20,7 +20,9 @@ class Map(unittest.TestCase):
         """260 × 178 with 40 to the right and 22 below for the axes: x from 4 to 220, y from 4 (bump) to 156 (droop)."""
         plain = field((-30, 0, 30), (-40, 0, 60), lambda s, t: 20.0, lambda s, t: "clear", lambda s, t: 10.0)
         scene = map_scene(plain, 15.0, -20.0, 30.0, [(-30.0, 60.0, "rub")])
-        self.assertEqual((scene.width, scene.height, scene.x0, scene.y0, scene.x1, scene.y1), (260, 178, 4.0, 4.0, 220.0, 156.0))
+        self.assertEqual(
+            (scene.width, scene.height, scene.x0, scene.y0, scene.x1, scene.y1), (260, 178, 4.0, 4.0, 220.0, 156.0)
+        )
         self.assertEqual((scene.zero_x, scene.pose_x), (112.0, 166.0))
         self.assertAlmostEqual(scene.zero_y, 156 - 152 * 70 / 100, 9)
         self.assertAlmostEqual(scene.pose_y, 156 - 152 * 20 / 100, 9)
@@ -30,25 +32,45 @@ class Map(unittest.TestCase):
         self.assertEqual(scene.lines, {"touches": "", "margin": "", "10 mm": ""})
 
     def test_one_travel_and_one_steer_stand_in_the_middle(self):
-        level = map_scene(field((-30, 0, 30), (10,), lambda s, t: 5.0, lambda s, t: "tight", lambda s, t: -1.0), 0.0, 10.0, 10.0)
+        level = map_scene(
+            field((-30, 0, 30), (10,), lambda s, t: 5.0, lambda s, t: "tight", lambda s, t: -1.0), 0.0, 10.0, 10.0
+        )
         self.assertEqual((level.pose_y, level.zero_y), (80.0, 80.0))
         self.assertEqual(level.pose_x, 112.0)
-        still = map_scene(field((0,), (-40, 60), lambda s, t: 5.0, lambda s, t: "tight", lambda s, t: -1.0), 0.0, 10.0, 10.0)
+        still = map_scene(
+            field((0,), (-40, 60), lambda s, t: 5.0, lambda s, t: "tight", lambda s, t: -1.0), 0.0, 10.0, 10.0
+        )
         self.assertEqual((still.pose_x, still.pose_y), (112.0, 80.0))
 
     def test_cells_nobody_knows_end_half_way_to_their_neighbours(self):
-        """Steer −30, 0, 30 over 216 units: edges at 4, 58, 166, 220; travel −40, 0, 60 over 152: edges at 156, 125.6, 49.6, 4."""
+        """Steer −30, 0, 30 over 216 units: edges at 4, 58, 166, 220.
+
+        Travel −40, 0, 60 over 152: edges at 156, 125.6, 49.6, 4.
+        """
         odd = field(
-            (-30, 0, 30), (-40, 0, 60), lambda s, t: 20.0, lambda s, t: "unmeasured" if s >= 0 and t == 0 else "clear", lambda s, t: 10.0
+            (-30, 0, 30),
+            (-40, 0, 60),
+            lambda s, t: 20.0,
+            lambda s, t: "unmeasured" if s >= 0 and t == 0 else "clear",
+            lambda s, t: 10.0,
         )
         self.assertEqual(map_scene(odd, 0, 0, 0).paths["unmeasured"], "M58.0 125.6H220.0V49.6H58.0z")
-        split = field((-30, 0, 30), (-40, 0, 60), lambda s, t: 20.0, lambda s, t: "clear" if s == 0 else "unmeasured", lambda s, t: 10.0)
+        split = field(
+            (-30, 0, 30),
+            (-40, 0, 60),
+            lambda s, t: 20.0,
+            lambda s, t: "clear" if s == 0 else "unmeasured",
+            lambda s, t: 10.0,
+        )
         self.assertEqual(map_scene(split, 0, 0, 0).paths["unmeasured"].split("z")[0], "M4.0 156.0H58.0V125.6H4.0")
         alone = field((0,), (10,), lambda s, t: 20.0, lambda s, t: "unmeasured", lambda s, t: 10.0)
         self.assertEqual(map_scene(alone, 0, 10, 10).paths["unmeasured"], "M4.0 156.0H220.0V4.0H4.0z")
 
     def test_a_hole_in_an_area_begins_anew(self):
-        """What touches in the middle of the field alone: an area round nothing, a ring of two outlines where it is clear."""
+        """What touches in the middle of the field alone.
+
+        An area round nothing, a ring of two outlines where it is clear.
+        """
         steer, travel = range(-40, 41, 10), range(-40, 41, 10)
         found = field(
             steer,
@@ -102,19 +124,31 @@ class Bands(unittest.TestCase):
 
     def test_the_setting_is_marked_on_its_own_bar_within_the_scale(self):
         for offset, low, here, at in (
-            (40.0, 20, (8.0, "225/45R17"), 235.0), (60.0, 20, (8.0, "225/45R17"), 390.0), (20.0, 20, (8.0, "225/45R17"), 80.0), (61.0, 20, (8.0, "225/45R17"), None),
-            (19.0, 20, (8.0, "225/45R17"), None), (40.0, 20, (8.5, "225/45R17"), None), (40.0, 20, (8.0, "205/55R16"), None),
-        ):  # fmt: skip
-            self.assertEqual(self.scene(band(8.0, (30, 50), None), low=low, here=here, offset=offset).rows[0].here, at, (offset, here))
+            (40.0, 20, (8.0, "225/45R17"), 235.0),
+            (60.0, 20, (8.0, "225/45R17"), 390.0),
+            (20.0, 20, (8.0, "225/45R17"), 80.0),
+            (61.0, 20, (8.0, "225/45R17"), None),
+            (19.0, 20, (8.0, "225/45R17"), None),
+            (40.0, 20, (8.5, "225/45R17"), None),
+            (40.0, 20, (8.0, "205/55R16"), None),
+        ):
+            self.assertEqual(
+                self.scene(band(8.0, (30, 50), None), low=low, here=here, offset=offset).rows[0].here,
+                at,
+                (offset, here),
+            )
 
     def test_nothing_fits_says_where_it_lacks_least(self):
         self.assertEqual(self.scene(band(10.0, None, None, best=-3)).rows[0].note, "nothing fits; least at −3")
 
     def test_ticks_every_five_and_every_ten_on_a_long_scale(self):
         self.assertEqual(
-            [text for _, text in self.scene(band(8.0, None, None), low=18, high=41).ticks], ["+20", "+25", "+30", "+35", "+40"]
+            [text for _, text in self.scene(band(8.0, None, None), low=18, high=41).ticks],
+            ["+20", "+25", "+30", "+35", "+40"],
         )
-        self.assertEqual([text for _, text in self.scene(band(8.0, None, None), low=-11, high=4).ticks], ["−10", "−5", "+0"])
+        self.assertEqual(
+            [text for _, text in self.scene(band(8.0, None, None), low=-11, high=4).ticks], ["−10", "−5", "+0"]
+        )
         self.assertEqual(len(self.scene(band(8.0, None, None), low=0, high=60).ticks), 13)
         self.assertEqual(len(self.scene(band(8.0, None, None), low=0, high=61).ticks), 7)
         at = self.scene(band(8.0, None, None)).ticks
@@ -123,7 +157,10 @@ class Bands(unittest.TestCase):
 
 class Marks(unittest.TestCase):
     def test_places_are_looked_for_in_rings_of_nine(self):
-        """The first ring that is 25 away is the third, of 24 places: 27 units off, straight to the right; then the next turn that is free of it."""
+        """The first ring that is 25 away is the third, of 24 places: 27 units off, straight to the right.
+
+        Then the next turn that is free of it.
+        """
         self.assertEqual(free_place(150.0, 115.0, [(150.0, 115.0)]), (177.0, 115.0))
         third = free_place(150.0, 115.0, [(150.0, 115.0), (177.0, 115.0)])
         turn = math.degrees(math.atan2(third[1] - 115, third[0] - 150))
@@ -151,6 +188,10 @@ class Marks(unittest.TestCase):
         groups_of.cache_clear()
         for group in groups_of("FL"):
             for view in group.views:
-                self.assertEqual((view.where.rules, view.where.labels, view.where.thin, view.where.ghost), ((), (), (), False))
-                parts = {part for code in group.codes if WHERE[code].view == view.where.view for part in WHERE[code].parts}
+                self.assertEqual(
+                    (view.where.rules, view.where.labels, view.where.thin, view.where.ghost), ((), (), (), False)
+                )
+                parts = {
+                    part for code in group.codes if WHERE[code].view == view.where.view for part in WHERE[code].parts
+                }
                 self.assertEqual(set(view.where.parts), parts)

@@ -57,14 +57,19 @@ class InsideTheRim(unittest.TestCase):
     def test_a_spacer_carries_the_spokes_away_from_the_caliper(self):
         """Spoke back 45 beyond the face, caliper 40 beyond it: 5 mm, and a spacer of 8 makes 13."""
         for spacer, gap in ((0.0, 5.0), (8.0, 13.0)):
-            found = judged(fitment.judge(axle(SPOKE), stands(spacer_mm=spacer, spoke_back_mm=45.0), DAILY), "gap.caliper_spoke")
+            found = judged(
+                fitment.judge(axle(SPOKE), stands(spacer_mm=spacer, spoke_back_mm=45.0), DAILY), "gap.caliper_spoke"
+            )
             self.assertAlmostEqual(found.value, gap)
             self.assertIn(f"45 + {spacer:g} − 40 = {gap:g} mm", found.formula)
 
     def test_a_spacer_changes_nothing_at_the_barrel(self):
         barrel = read("caliper_barrel", Station("caliper", radius_mm=150.0))
         values = {
-            judged(fitment.judge(axle(barrel), stands(spacer_mm=spacer, barrel_radius_mm=160.0), DAILY), "gap.caliper_barrel").value
+            judged(
+                fitment.judge(axle(barrel), stands(spacer_mm=spacer, barrel_radius_mm=160.0), DAILY),
+                "gap.caliper_barrel",
+            ).value
             for spacer in (0.0, 20.0)
         }
         self.assertEqual(values, {10.0})
@@ -120,7 +125,10 @@ class Obstacles(unittest.TestCase):
 
     def test_a_lip_read_at_two_places_is_joined_between_them_and_not_over_a_gap(self):
         """10 and 12 o'clock are joined half way each; from 10 to 3 o'clock nothing is said of what lies between."""
-        at = {clock: read(f"arch_{clock}", Station("arch", clock=clock, side_gap_mm=31.0, up_gap_mm=62.0)) for clock in (10, 12, 3)}
+        at = {
+            clock: read(f"arch_{clock}", Station("arch", clock=clock, side_gap_mm=31.0, up_gap_mm=62.0))
+            for clock in (10, 12, 3)
+        }
         joined = [thing for _, thing in things_of([at[10], at[12]], self.MOVES)]
         self.assertTrue(all(len(thing.points_mm) > 3 and abs(thing.between.max() - 0.5) < 1e-9 for thing in joined))
         ends = sorted(math.dist(a, b) for a in joined[0].points_mm for b in joined[1].points_mm)
@@ -208,7 +216,10 @@ class WhatARemedyMayNot(unittest.TestCase):
 
 
 class Steps(unittest.TestCase):
-    """Amounts that a person can have: spacers as they are sold, perches by their turns, wheels either way (common practice)."""
+    """Amounts that a person can have.
+
+    Spacers as they are sold, perches by their turns, wheels either way (common practice).
+    """
 
     def test_amounts(self):
         amounts = {lever.code: lever.amounts for lever in LEVERS}
@@ -219,7 +230,9 @@ class Steps(unittest.TestCase):
         self.assertEqual(amounts["camber"], (-0.3, -0.6, -0.9, -1.2, -1.5, -1.8))
         self.assertEqual(amounts["width"], (-0.5, 0.5, -1.0, -1.5))
         self.assertEqual(sorted(amounts["offset"]), [-a for a in sorted(amounts["offset"], reverse=True)])
-        self.assertEqual(sorted(a for a in amounts["offset"] if a > 0), [1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26, 30])
+        self.assertEqual(
+            sorted(a for a in amounts["offset"] if a > 0), [1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26, 30]
+        )
 
     def test_what_costs_the_least_comes_first(self):
         """An alignment before perches, limiters, tyres, spacers, wheels; the body last (common practice)."""
@@ -262,7 +275,14 @@ class Windows(unittest.TestCase):
 
     def test_every_whole_offset_inside_keeps_what_it_says_and_the_next_one_does_not(self):
         band = offset_bands(
-            corner="FL", readings=[LIP], motion=AT_REST, candidate=stands(), tolerances=DAILY, widths_in=[8.0], low_mm=-20, high_mm=60
+            corner="FL",
+            readings=[LIP],
+            motion=AT_REST,
+            candidate=stands(),
+            tolerances=DAILY,
+            widths_in=[8.0],
+            low_mm=-20,
+            high_mm=60,
         )[0]
         at = gaps_by_offset((LIP,), AT_REST, stands(), DAILY)
         low, high = band.all_clear
@@ -309,7 +329,16 @@ class Figures(unittest.TestCase):
     def test_towing_wants_more_than_every_other_school_everywhere_but_growth(self):
         """What a loaded car with a trailer wants is never less than what the others do (common practice)."""
         for name, school in SCHOOLS.items():
-            for field in ("damper_mm", "perch_mm", "arch_side_mm", "arch_up_mm", "liner_mm", "rail_mm", "caliper_mm", "joint_mm"):
+            for field in (
+                "damper_mm",
+                "perch_mm",
+                "arch_side_mm",
+                "arch_up_mm",
+                "liner_mm",
+                "rail_mm",
+                "caliper_mm",
+                "joint_mm",
+            ):
                 least = getattr(SCHOOLS["tow"], field)
                 self.assertTrue(getattr(school, field) <= least, f"{name} {field}")
         self.assertGreaterEqual(SCHOOLS["tow"].damper_mm, 8.0)

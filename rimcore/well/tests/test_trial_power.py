@@ -75,13 +75,18 @@ class OneWrongSighting(unittest.TestCase):
         found = correct([DAMPER, LINER, third], [look(0, DAMPER, -2.0), look(1, LINER, -2.0), look(2, third, -2.0)])
         self.assertTrue(found.groups[0].settled)
         self.assertLess(found.groups[0].checked_mm, 2.4)
-        self.assertLess(judged(found.readings, grown(found, WIDER))["damper"].uncertainty, judged([DAMPER], WIDER)["damper"].uncertainty)
+        self.assertLess(
+            judged(found.readings, grown(found, WIDER))["damper"].uncertainty,
+            judged([DAMPER], WIDER)["damper"].uncertainty,
+        )
 
     def test_groups_that_share_nothing_are_fitted_apart(self):
         section = replace(ON_CAR, measured_section_mm=206.0)
         far = replace(LINER, corner="RL", present=section)
         measured = replace(WIDER, measured_section_mm=226.0)
-        found = correct([replace(DAMPER, present=section), far], [look(0, DAMPER, 3.0, measured), look(1, far, 0.0, measured)])
+        found = correct(
+            [replace(DAMPER, present=section), far], [look(0, DAMPER, 3.0, measured), look(1, far, 0.0, measured)]
+        )
         self.assertEqual([group.readings for group in found.groups], [(0,), (1,)])
 
 
@@ -91,7 +96,10 @@ class ThePresentTyre(unittest.TestCase):
         oversize = larger(ON_CAR, 3.0)
         liner = replace(LINER, gap_mm=9.0)
         truth = place_obstacle(oversize, liner.station, 9.0, Pose(-0.6))
-        shown = replace(liner, moved_mm=tuple(truth.points_mm[0] - place_obstacle(ON_CAR, liner.station, 9.0, Pose(-0.6)).points_mm[0]))
+        shown = replace(
+            liner,
+            moved_mm=tuple(truth.points_mm[0] - place_obstacle(ON_CAR, liner.station, 9.0, Pose(-0.6)).points_mm[0]),
+        )
         seen = Seen(0, ON_CAR, True, Pose(-0.6), predict_mm(shown, ON_CAR, True, Pose(-0.6)), 0.5)
         found = correct([liner], [seen])
         self.assertGreater(found.grown_mm[("205/55R16", 6.5)][0], 2.0)

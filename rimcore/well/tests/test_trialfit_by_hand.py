@@ -50,7 +50,8 @@ def near(reading, place, off, fitted=OTHER, bare=False, pose=Pose(), sigma=0.5):
 def by_scipy(readings, sightings):
     """The same problem put to a reference library: shifts of every obstacle, then growth of every tyre."""
     keys = sorted(
-        {(one.present.tyre.size, one.present.wheel.width_in) for one in readings} | {one.tyre_key for one in sightings if one.tyre_key}
+        {(one.present.tyre.size, one.present.wheel.width_in) for one in readings}
+        | {one.tyre_key for one in sightings if one.tyre_key}
     )
     points = [placed(one).points_mm[0] for one in readings]
     starts = [predict_mm(one, one.present, False, one.pose) for one in readings]
@@ -73,11 +74,18 @@ def by_scipy(readings, sightings):
             rows.append((at - one.gap_mm) / one.uncertainty_mm)
         for k, one in enumerate(readings):
             own = grown[one.present.tyre.size, one.present.wheel.width_in]
-            rows.append((gap(one, points[k] + shifts[k], one.present, False, one.pose, own) - starts[k]) / one.uncertainty_mm)
+            rows.append(
+                (gap(one, points[k] + shifts[k], one.present, False, one.pose, own) - starts[k]) / one.uncertainty_mm
+            )
         return np.concatenate([rows, x[: 3 * len(readings)] / PLACE_MM, x[3 * len(readings) :] / NOMINAL_SIDE_MM])
 
     found = least_squares(
-        residuals, np.zeros(3 * len(readings) + len(keys)), bounds=(-MOST_MOVED_MM, MOST_MOVED_MM), xtol=1e-12, ftol=1e-12, gtol=1e-12
+        residuals,
+        np.zeros(3 * len(readings) + len(keys)),
+        bounds=(-MOST_MOVED_MM, MOST_MOVED_MM),
+        xtol=1e-12,
+        ftol=1e-12,
+        gtol=1e-12,
     )
     return found, keys
 
@@ -127,7 +135,9 @@ class AgainstSciPy(unittest.TestCase):
             for part, own in zip(tyres, t[len(t) - len(keys) :], strict=True):
                 self.assertAlmostEqual(part.t, own, delta=0.05)
             for n, key in enumerate(keys):
-                self.assertAlmostEqual(found.grown_mm[key][1], math.sqrt(spread[first + n, first + n] * scale), delta=0.1)
+                self.assertAlmostEqual(
+                    found.grown_mm[key][1], math.sqrt(spread[first + n, first + n] * scale), delta=0.1
+                )
             own = np.sqrt(np.diag(spread) * scale)
             off = np.reshape(found.readings[0].spread_mm2, (3, 3)) - spread[:3, :3] * scale
             np.testing.assert_array_less(np.abs(off) / np.outer(own[:3], own[:3]), 0.06, "as a correlation")
@@ -166,7 +176,10 @@ class AgainstSciPy(unittest.TestCase):
             self.assertEqual(three.conflict, three.p < CONFLICT_SHARE or by_worst, off)
             only.add((three.p < CONFLICT_SHARE, by_worst))
         self.assertIn((False, True), only, "one that stands out alone is a conflict too")
-        self.assertGreater(correct([DAMPER], [seen(0, expected, fitted), seen(0, expected + off, fitted)]).readings[0].uncertainty_mm, 1.0)
+        self.assertGreater(
+            correct([DAMPER], [seen(0, expected, fitted), seen(0, expected + off, fitted)]).readings[0].uncertainty_mm,
+            1.0,
+        )
 
     def test_a_shift_stays_within_what_makes_it_another_obstacle(self):
         found = correct([DAMPER], [seen(0, 300.0), seen(0, -200.0)])
@@ -180,9 +193,15 @@ class Groups(unittest.TestCase):
         first, second = replace(DAMPER, present=measured), replace(LINER, present=measured)
         third = replace(OTHER, wheel=parse_wheel("17x9 +40"))
         self.assertEqual(_apart([first, second], [seen(0, 1.0), seen(1, 2.0)]), [[0, 1]], "one tyre tried on both")
-        self.assertEqual(_apart([first, second], [seen(0, 1.0), seen(1, 2.0, third)]), [[0], [1]], "another rim is another outline")
+        self.assertEqual(
+            _apart([first, second], [seen(0, 1.0), seen(1, 2.0, third)]), [[0], [1]], "another rim is another outline"
+        )
         self.assertEqual(_apart([first, second], [seen(0, 1.0, bare=True), seen(1, 2.0, bare=True)]), [[0], [1]])
-        self.assertEqual(_apart([DAMPER, LINER], [seen(0, 1.0, bare=True), seen(1, 2.0, bare=True)]), [[0, 1]], "held against one tyre")
+        self.assertEqual(
+            _apart([DAMPER, LINER], [seen(0, 1.0, bare=True), seen(1, 2.0, bare=True)]),
+            [[0, 1]],
+            "held against one tyre",
+        )
         self.assertEqual(_apart([first, second], [seen(0, 1.0), seen(1, 2.0, third), seen(1, 2.0)]), [[0, 1, 2]])
         unplaced = replace(DAMPER, station=Station("damper", height_mm=900.0))
         self.assertEqual(_apart([unplaced, second], [seen(0, 1.0), seen(1, 2.0)]), [[1]])
@@ -193,7 +212,11 @@ class Groups(unittest.TestCase):
         self.assertEqual((fit.x.shape, fit.left.shape, fit.slopes.shape), ((8,), (3 + 2 + 8,), (13, 8)))
 
     def test_slopes_are_those_of_the_residuals(self):
-        fit = _Fit([DAMPER, LINER], [seen(0, 2.0), seen(1, 30.0, pose=Pose(steer_deg=8.0, kpi_deg=10.0, kingpin_inboard_mm=90.0))], [0, 1])
+        fit = _Fit(
+            [DAMPER, LINER],
+            [seen(0, 2.0), seen(1, 30.0, pose=Pose(steer_deg=8.0, kpi_deg=10.0, kingpin_inboard_mm=90.0))],
+            [0, 1],
+        )
         x = fit.x + 0.1
         _, slopes = fit._rows(x)
         for k in range(len(x)):
@@ -269,7 +292,10 @@ class Expected(unittest.TestCase):
         self.assertGreater(predict_mm(LINER, OTHER, True, Pose()), plain + 50.0)
 
     def test_along_the_axle_below_the_flange(self):
-        """Read at 180 mm against a lip: a wheel whose lip lies 12 mm further in reads 12 mm less, whatever its tyre is."""
+        """Read at 180 mm against a lip.
+
+        A wheel whose lip lies 12 mm further in reads 12 mm less, whatever its tyre is.
+        """
         plain = predict_mm(LOW, ON_CAR, False, Pose())
         self.assertAlmostEqual(plain, 24.0)
         further = replace(ON_CAR, wheel=parse_wheel("16x7 +54"), grown_mm=5.0)
@@ -280,7 +306,11 @@ class Expected(unittest.TestCase):
             (DAMPER, OTHER, Pose()),
             (LOW, OTHER, Pose()),
             (LINER, OTHER, Pose()),
-            (LINER, OTHER, Pose(steer_deg=12.0, travel_mm=20.0, kpi_deg=12.0, caster_deg=4.0, kingpin_inboard_mm=100.0)),
+            (
+                LINER,
+                OTHER,
+                Pose(steer_deg=12.0, travel_mm=20.0, kpi_deg=12.0, caster_deg=4.0, kingpin_inboard_mm=100.0),
+            ),
             (DAMPER, replace(OTHER, wheel=parse_wheel("17x8 +75")), Pose()),
         ):
             where, point = Where.of(reading, fitted, False, pose), placed(reading).points_mm[0]
@@ -288,7 +318,9 @@ class Expected(unittest.TestCase):
             for k in range(3):
                 step = np.zeros(3)
                 step[k] = 1e-4
-                self.assertAlmostEqual((where.gap(point + step, 0.7)[0] - where.gap(point - step, 0.7)[0]) / 2e-4, slope[k], delta=0.01)
+                self.assertAlmostEqual(
+                    (where.gap(point + step, 0.7)[0] - where.gap(point - step, 0.7)[0]) / 2e-4, slope[k], delta=0.01
+                )
             self.assertAlmostEqual((where.gap(point, 0.8)[0] - where.gap(point, 0.6)[0]) / 0.2, growth)
             self.assertAlmostEqual(gap, where.gap(point, 0.0)[0] + 0.7 * growth)
 
@@ -307,7 +339,9 @@ class Expected(unittest.TestCase):
     def test_uncertainty_of_what_is_expected(self):
         self.assertAlmostEqual(prediction_uncertainty_mm(LOW, OTHER, True), 1.0)
         self.assertAlmostEqual(prediction_uncertainty_mm(LOW, OTHER, False), math.hypot(1.0, NOMINAL_SIDE_MM))
-        self.assertAlmostEqual(prediction_uncertainty_mm(LINER, OTHER, False), math.sqrt(2.0**2 + 2 * NOMINAL_SIDE_MM**2))
+        self.assertAlmostEqual(
+            prediction_uncertainty_mm(LINER, OTHER, False), math.sqrt(2.0**2 + 2 * NOMINAL_SIDE_MM**2)
+        )
         self.assertAlmostEqual(prediction_uncertainty_mm(LINER, ON_CAR, False), 2.0)
 
 

@@ -1,4 +1,7 @@
-"""A steering axis or a camber gain that nobody measured: reckoned over all that is usual, never clear by leaving it out."""
+"""A steering axis or a camber gain that nobody measured.
+
+Reckoned over all that is usual, never clear by leaving it out.
+"""
 
 import json
 import unittest
@@ -36,10 +39,19 @@ DAILY = SCHOOLS["daily"]
 UNKNOWN = replace(MOTION, kpi_deg=None, caster_deg=None, kingpin_inboard_mm=None)
 #: a body point behind the wheel that a car without an axis seems to clear by 61 mm
 CAR = {
-    "wheel": "17x8 ET40", "tyre": "225/45R17", "bump_mm": 60, "droop_mm": 70, "steer_out_deg": 36, "steer_in_deg": 33, "camber_deg": -1,
-    "obstacles": [{"name": "rail", "frame": "body", "points_mm": [[-240, -325, -20]]}, {"name": "strut", "frame": "knuckle", "points_mm": [[0, -170, 260]]}],
+    "wheel": "17x8 ET40",
+    "tyre": "225/45R17",
+    "bump_mm": 60,
+    "droop_mm": 70,
+    "steer_out_deg": 36,
+    "steer_in_deg": 33,
+    "camber_deg": -1,
+    "obstacles": [
+        {"name": "rail", "frame": "body", "points_mm": [[-240, -325, -20]]},
+        {"name": "strut", "frame": "knuckle", "points_mm": [[0, -170, 260]]},
+    ],
     "grid": {"steer": 3, "travel": 3},
-}  # fmt: skip
+}
 
 
 def ask(name, given):
@@ -57,7 +69,9 @@ class OnTheCommandLine(unittest.TestCase):
         self.assertEqual((strut["state"], strut["range_mm"]), ("clear", None), "what rides along depends on no axis")
 
     def test_the_real_axis_lies_in_the_range(self):
-        found = ask("clearance", CAR | {"kpi_deg": 8, "caster_deg": 4, "kingpin_inboard_mm": 140, "camber_gain_deg_per_mm": 0})
+        found = ask(
+            "clearance", CAR | {"kpi_deg": 8, "caster_deg": 4, "kingpin_inboard_mm": 140, "camber_gain_deg_per_mm": 0}
+        )
         self.assertAlmostEqual(found["obstacles"][0]["gap_mm"], 0.4, delta=0.2)
         self.assertEqual(found["missing"], [])
 
@@ -82,13 +96,18 @@ class OnTheCommandLine(unittest.TestCase):
 
     def test_beyond_the_table_its_end_is_told_and_never_passed(self):
         """A point 150 to 170 mm off: no axis of a thousand random ones comes nearer than what is told."""
-        car = CAR | {"obstacles": [{"name": "far", "frame": "body", "points_mm": [[-380, -330, 180]]}], "margins": {"body_mm": 155}}
+        car = CAR | {
+            "obstacles": [{"name": "far", "frame": "body", "points_mm": [[-380, -330, 180]]}],
+            "margins": {"body_mm": 155},
+        }
         low = ask("clearance", car)["obstacles"][0]["range_mm"][0]
         rng = np.random.default_rng(26)
         least = np.inf
         for _ in range(60):
             axis = {name: rng.uniform(*span) for name, span in USUAL.items()}
-            least = min(least, ask("clearance", car | axis | {"grid": {"steer": 9, "travel": 5}})["obstacles"][0]["gap_mm"])
+            least = min(
+                least, ask("clearance", car | axis | {"grid": {"steer": 9, "travel": 5}})["obstacles"][0]["gap_mm"]
+            )
         self.assertLessEqual(low, min(least, 150.0) + 0.1)
         self.assertNotEqual(ask("clearance", car)["obstacles"][0]["state"], "clear")
 
@@ -100,7 +119,9 @@ class OnTheCommandLine(unittest.TestCase):
         unknown = ask("window", given)
         some = unknown["windows"][0]["all_clear"]
         self.assertIn("kingpin_inboard_mm", unknown["missing"])
-        known = ask("window", given | {"kpi_deg": 0, "caster_deg": 0, "kingpin_inboard_mm": 0, "camber_gain_deg_per_mm": 0})
+        known = ask(
+            "window", given | {"kpi_deg": 0, "caster_deg": 0, "kingpin_inboard_mm": 0, "camber_gain_deg_per_mm": 0}
+        )
         whole = known["windows"][0]["all_clear"]
         self.assertLess(some["to_mm"], whole["to_mm"] - 10.0)
 
@@ -165,7 +186,9 @@ class OnTheBench(unittest.TestCase):
     def test_no_gap_at_lock_is_clear_without_an_axis(self):
         """A camber gain was measured; straight ahead the lip needs no axis, at lock everything does."""
         found = self.moving(UNKNOWN, candidate("17x7 +50"))
-        self.assertEqual({j.state for j in found.values() if j.usual is not None and j.usual[0] < j.held_against}, {"unmeasured"})
+        self.assertEqual(
+            {j.state for j in found.values() if j.usual is not None and j.usual[0] < j.held_against}, {"unmeasured"}
+        )
         self.assertTrue(any(j.usual is not None for j in found.values()))
 
     def test_it_says_what_to_measure_first(self):
@@ -200,7 +223,10 @@ class OnTheBench(unittest.TestCase):
         self.assertIn("kpi_deg", whole.unknown)
 
     def test_a_pose_at_lock_is_unmeasured(self):
-        at = {one.reading.code: one.state for one in gaps_at("FL", readings(), UNKNOWN, candidate("17x7 +50"), DAILY, 20.0, 10.0)}
+        at = {
+            one.reading.code: one.state
+            for one in gaps_at("FL", readings(), UNKNOWN, candidate("17x7 +50"), DAILY, 20.0, 10.0)
+        }
         self.assertEqual(at["liner_front"], "unmeasured")
 
     def test_windows_of_the_bench_draw_in(self):
@@ -230,7 +256,9 @@ class OnTheBench(unittest.TestCase):
 
     def test_schools_too(self):
         judged = next(
-            j for j in judge(axle(motion=UNKNOWN), candidate(), DAILY).judgements if j.usual is not None and j.state == "unmeasured"
+            j
+            for j in judge(axle(motion=UNKNOWN), candidate(), DAILY).judgements
+            if j.usual is not None and j.state == "unmeasured"
         )
         self.assertNotIn("clear", {state for name, state in states_by_school(judged, SCHOOLS).items() if name == "tow"})
 
@@ -286,11 +314,16 @@ class Stance(unittest.TestCase):
         self.assertLess(scrub_radius_mm(upright, 12.0, 100.0), 0.0)
         self.assertGreater(scrub_radius_mm(leaning, 12.0, 100.0), 0.0)
         self.assertAlmostEqual(
-            scrub_radius_mm(leaning, 0.0, 100.0) - scrub_radius_mm(upright, 0.0, 100.0), 634.3 / 2 * np.sin(np.radians(3)), delta=0.1
+            scrub_radius_mm(leaning, 0.0, 100.0) - scrub_radius_mm(upright, 0.0, 100.0),
+            634.3 / 2 * np.sin(np.radians(3)),
+            delta=0.1,
         )
 
     def test_both_ends_of_the_stance_use_their_own_camber(self):
-        given = {"from": {"wheel": "17x8 +40", "tyre": "225/45R17"}, "to": {"wheel": "17x8 +40", "tyre": "225/45R17", "camber_deg": -3}}
+        given = {
+            "from": {"wheel": "17x8 +40", "tyre": "225/45R17"},
+            "to": {"wheel": "17x8 +40", "tyre": "225/45R17", "camber_deg": -3},
+        }
         found = ask("stance", given | {"kpi_deg": 12, "kingpin_inboard_mm": 100})
         self.assertAlmostEqual(found["scrub_radius_to_mm"] - found["scrub_radius_from_mm"], 16.3, delta=0.3)
 

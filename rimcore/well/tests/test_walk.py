@@ -22,12 +22,16 @@ class Order(unittest.TestCase):
         order = in_order(reversed(every_stop()))
         at_corners = [stop for stop in order if stop.standing != "car"]
         self.assertEqual(order[: len(at_corners)], tuple(at_corners))
-        self.assertEqual([corner for corner, _ in itertools.groupby(at_corners, lambda stop: stop.corner)], ["FL", "RL", "RR", "FR"])
+        self.assertEqual(
+            [corner for corner, _ in itertools.groupby(at_corners, lambda stop: stop.corner)], ["FL", "RL", "RR", "FR"]
+        )
         self.assertTrue(all(stop.standing == "car" for stop in order[len(at_corners) :]))
 
     def test_each_standing_of_a_corner_is_made_once(self):
         """The wheel comes off last, and goes to each lock once."""
-        for corner, run in itertools.groupby(in_order(every_stop()), lambda stop: stop.corner if stop.standing != "car" else None):
+        for corner, run in itertools.groupby(
+            in_order(every_stop()), lambda stop: stop.corner if stop.standing != "car" else None
+        ):
             standings = [standing for standing, _ in itertools.groupby(stop.standing for stop in run)]
             self.assertEqual(len(standings), len(set(standings)), corner)
             if corner is not None and "off" in standings:
@@ -39,8 +43,12 @@ class Order(unittest.TestCase):
             standing = Stop("FL", code).standing
             self.assertIn(standing, STANDINGS)
             self.assertEqual(standing.startswith("lock_"), WHERE[code].stands == LOCK, code)
-        self.assertEqual((Stop("FL", "liner_front_lock").standing, Stop("FL", "rail_front_lock").standing), ("lock_out", "lock_in"))
-        self.assertEqual([Stop("FL", "liner_front_lock", lock).standing for lock in (-1, 0, 1)], ["lock_in", "lock_out", "lock_out"])
+        self.assertEqual(
+            (Stop("FL", "liner_front_lock").standing, Stop("FL", "rail_front_lock").standing), ("lock_out", "lock_in")
+        )
+        self.assertEqual(
+            [Stop("FL", "liner_front_lock", lock).standing for lock in (-1, 0, 1)], ["lock_in", "lock_out", "lock_out"]
+        )
         self.assertEqual(Stop("FL", "joint").head, "front left, wheel off, car on stands")
 
     def test_no_other_order_makes_fewer_standings(self):
@@ -55,18 +63,27 @@ class Order(unittest.TestCase):
         ]
 
         def changes(order):
-            return sum((one.corner, one.standing) != (two.corner, two.standing) for one, two in itertools.pairwise(order))
+            return sum(
+                (one.corner, one.standing) != (two.corner, two.standing) for one, two in itertools.pairwise(order)
+            )
 
         self.assertEqual(changes(in_order(some)), min(changes(order) for order in itertools.permutations(some)))
 
 
 class Time(unittest.TestCase):
     def test_minutes(self):
-        """Two readings straight 3; the wheel off once 8 and two readings of 3; the scale 5 and 2; nothing takes nothing."""
+        """Two readings straight 3; the wheel off once 8 and two readings of 3; the scale 5 and 2.
+
+        Nothing takes nothing.
+        """
         straight = [Stop("FL", "damper"), Stop("FL", "arch_12")]
         off = [Stop("FL", "joint"), Stop("FL", "caliper_barrel")]
-        self.assertEqual((minutes(straight), minutes(off), minutes([*straight, *off]), minutes([])), (3.0, 14.0, 17.0, 0))
-        self.assertEqual(minutes([Stop("FL", "corner_mass"), Stop("FR", "corner_mass"), Stop("", "car_mass")]), 5.0 + 3 * 2.0)
+        self.assertEqual(
+            (minutes(straight), minutes(off), minutes([*straight, *off]), minutes([])), (3.0, 14.0, 17.0, 0)
+        )
+        self.assertEqual(
+            minutes([Stop("FL", "corner_mass"), Stop("FR", "corner_mass"), Stop("", "car_mass")]), 5.0 + 3 * 2.0
+        )
         self.assertEqual(minutes([Stop("FL", "joint"), Stop("FR", "joint")]), 2 * 11.0)
 
 

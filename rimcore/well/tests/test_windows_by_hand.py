@@ -9,7 +9,17 @@ import numpy as np
 
 from rimcore.quantities.errors import BadInput
 from rimcore.well.judge import bands as by_width
-from rimcore.well.judge.bands import Left, _band, _best, _checked, _limit, _still, _stretch, gaps_by_offset, offset_bands
+from rimcore.well.judge.bands import (
+    Left,
+    _band,
+    _best,
+    _checked,
+    _limit,
+    _still,
+    _stretch,
+    gaps_by_offset,
+    offset_bands,
+)
 from rimcore.well.judge.tolerance import SCHOOLS
 from rimcore.well.judge.window import (
     END_MM,
@@ -105,11 +115,16 @@ class WholeMillimetres(unittest.TestCase):
                     low -= 1
                 while high + 1 in at and at[high + 1] >= 0:
                     high += 1
-                self.assertEqual(_stretch(at.__getitem__, best, 0, 90), (low, high) if at[best] >= 0 else None, (seed, best))
+                self.assertEqual(
+                    _stretch(at.__getitem__, best, 0, 90), (low, high) if at[best] >= 0 else None, (seed, best)
+                )
 
     def test_a_value_that_falls_at_once_is_followed_to_the_last_good_millimetre(self):
         for way in (1, -1):
-            self.assertEqual(_stretch(lambda place: 10.0 if place * way <= 5 else -1.0, 0, -90, 90), (-90, 5) if way == 1 else (-5, 90))  # noqa: B023
+            self.assertEqual(
+                _stretch(lambda place, way=way: 10.0 if place * way <= 5 else -1.0, 0, -90, 90),
+                (-90, 5) if way == 1 else (-5, 90),
+            )
 
     def test_a_stretch_that_is_wide_open_is_stepped_through(self):
         of = Counted(lambda place: 40.0)
@@ -129,7 +144,8 @@ class WholeMillimetres(unittest.TestCase):
             return [Left(9.0, offset, 1.0, "Inner"), Left(-9.0, 10.0 - offset, 1.0, "Outer")]
 
         self.assertEqual(
-            [_limit(at, place, 0, 10) for place in (-1, 0, 10, 11)], ["end of the scale", "inner", "outer", "end of the scale"]
+            [_limit(at, place, 0, 10) for place in (-1, 0, 10, 11)],
+            ["end of the scale", "inner", "outer", "end of the scale"],
         )
 
 
@@ -139,14 +155,19 @@ class Bands(unittest.TestCase):
     def band(self, *posts, low=-30, high=30):
         def at(offset, exact=False):
             lost = 0.5 if exact else 0.0
-            return [Left(way * offset + sure - lost, way * offset + most - lost, wanted, name) for way, sure, most, wanted, name in posts]
+            return [
+                Left(way * offset + sure - lost, way * offset + most - lost, wanted, name)
+                for way, sure, most, wanted, name in posts
+            ]
 
         with patch.object(by_width, "gaps_by_offset", lambda *_: at):
             return _band.__wrapped__((LIP,), MOVES, stands(), DAILY, low, high)
 
     def test_ends_limits_and_the_best(self):
         found = self.band((1, 10.0, 10.0, 4.0, "Lip"), (-1, 8.0, 8.0, 2.0, "Damper"))
-        self.assertEqual((found.no_contact, found.all_clear), ((-9, 7), (-5, 5)), "half a millimetre is lost between the poses")
+        self.assertEqual(
+            (found.no_contact, found.all_clear), ((-9, 7), (-5, 5)), "half a millimetre is lost between the poses"
+        )
         self.assertEqual((found.low_limit, found.high_limit), ("lip", "damper"))
         self.assertEqual((found.best_mm, found.best_left_mm), (0, 6.0))
         self.assertEqual((found.width_in, found.tyre), (8.0, "225/45R17 91W"))
@@ -157,12 +178,17 @@ class Bands(unittest.TestCase):
 
     def test_the_end_of_the_scale(self):
         found = self.band((1, 60.0, 60.0, 4.0, "Lip"), (-1, 10.0, 10.0, 4.0, "Damper"))
-        self.assertEqual((found.no_contact, found.low_limit, found.high_limit), ((-30, 9), "end of the scale", "damper"))
+        self.assertEqual(
+            (found.no_contact, found.low_limit, found.high_limit), ((-30, 9), "end of the scale", "damper")
+        )
 
     def test_the_limit_is_what_stands_a_millimetre_beyond(self):
         """A millimetre beyond −9 the lip touches; two beyond it a rail would touch more."""
         found = self.band(
-            (1, 9.5, 9.5, 0.0, "Lip"), (40, 420.0, 420.0, 0.0, "Rail"), (-1, 9.5, 9.5, 0.0, "Damper"), (-40, 420.0, 420.0, 0.0, "Arm")
+            (1, 9.5, 9.5, 0.0, "Lip"),
+            (40, 420.0, 420.0, 0.0, "Rail"),
+            (-1, 9.5, 9.5, 0.0, "Damper"),
+            (-40, 420.0, 420.0, 0.0, "Arm"),
         )
         self.assertEqual((found.no_contact, found.low_limit, found.high_limit), ((-9, 9), "lip", "damper"))
 
@@ -173,7 +199,10 @@ class Bands(unittest.TestCase):
         self.assertEqual(found.best_left_mm, -2.0)
 
     def test_where_the_margins_are_best_there_may_be_contact(self):
-        """The lip wants nothing and touches below 5; the damper wants 30 and touches above 9: what goes in lies elsewhere."""
+        """The lip wants nothing and touches below 5.
+
+        The damper wants 30 and touches above 9: what goes in lies elsewhere.
+        """
         found = self.band((1, -5.0, -5.0, 0.0, "Lip"), (-1, 9.0, 9.0, 30.0, "Damper"))
         self.assertEqual((found.best_mm, found.all_clear), (-8, None))
         self.assertEqual(found.no_contact, (6, 8))
@@ -185,7 +214,14 @@ class Bands(unittest.TestCase):
             self.assertIsNone(_band.__wrapped__((), MOVES, stands(), DAILY, 0, 1))
         self.assertEqual(
             offset_bands(
-                corner="FR", readings=[LIP], motion=Motion(), candidate=stands(), tolerances=DAILY, widths_in=[8.0], low_mm=-20, high_mm=60
+                corner="FR",
+                readings=[LIP],
+                motion=Motion(),
+                candidate=stands(),
+                tolerances=DAILY,
+                widths_in=[8.0],
+                low_mm=-20,
+                high_mm=60,
             ),
             [],
         )
@@ -194,7 +230,14 @@ class Bands(unittest.TestCase):
         grown = replace(stands(), fitted=replace(stands().fitted, grown_mm=3.0))
         lows = [
             offset_bands(
-                corner="FL", readings=[LIP], motion=Motion(), candidate=one, tolerances=DAILY, widths_in=[8.0, 8.5], low_mm=-20, high_mm=60
+                corner="FL",
+                readings=[LIP],
+                motion=Motion(),
+                candidate=one,
+                tolerances=DAILY,
+                widths_in=[8.0, 8.5],
+                low_mm=-20,
+                high_mm=60,
             )
             for one in (stands(), grown)
         ]
@@ -212,7 +255,9 @@ class AtRest(unittest.TestCase):
         self.assertEqual(moving, [Left(side, side, DAILY.arch_side_mm, still[0].name)])
         out = _still(LIP, Motion(), stands("17x8 +5"), DAILY)[0].sure_mm
         self.assertLess(out, 0)
-        self.assertEqual(_still(LIP, MOVES, stands("17x8 +5"), DAILY), [Left(0.0, 0.0, DAILY.arch_side_mm - out, still[0].name)])
+        self.assertEqual(
+            _still(LIP, MOVES, stands("17x8 +5"), DAILY), [Left(0.0, 0.0, DAILY.arch_side_mm - out, still[0].name)]
+        )
 
     def test_what_rides_along_keeps_its_own_margin(self):
         found = _still(DAMPER, MOVES, stands(), DAILY)
@@ -242,7 +287,9 @@ class AlongTheOffset(unittest.TestCase):
     def test_places_a_millimetre_apart_where_they_are_not_too_many(self):
         self.assertEqual(len(_places(-30.0, 40.0, 121)), 71)
         self.assertEqual(_places(0.0, 10.0, 121).tolist(), list(range(11)))
-        self.assertEqual((len(_places(0.0, 0.5, 121)), len(_places(0.0, 1.4, 121)), len(_places(0.0, 500.0, 121))), (3, 3, 121))
+        self.assertEqual(
+            (len(_places(0.0, 0.5, 121)), len(_places(0.0, 1.4, 121)), len(_places(0.0, 500.0, 121))), (3, 3, 121)
+        )
 
     def test_the_highest_is_found_between_two_places(self):
         places = _places(0.0, 40.0, 121)
@@ -308,7 +355,11 @@ class AlongTheOffset(unittest.TestCase):
         self.assertLess(len(near.exact.seen), 60 / PROBE_MM / 8)
 
     def test_where_a_value_turns_negative(self):
-        for of, where in ((lambda x: 5.0 - x, 5.0), (lambda x: (8.0 - x) ** 3 / 50, 8.0), (lambda x: 0.02 - x if x > 0 else 0.02, 0.02)):
+        for of, where in (
+            (lambda x: 5.0 - x, 5.0),
+            (lambda x: (8.0 - x) ** 3 / 50, 8.0),
+            (lambda x: 0.02 - x if x > 0 else 0.02, 0.02),
+        ):
             at = Counted(of)
             found = _bisect(at, 0.0, 10.0)
             self.assertAlmostEqual(found, where, delta=0.05 if where != 8.0 else END_MM + 0.01)
@@ -317,7 +368,9 @@ class AlongTheOffset(unittest.TestCase):
         self.assertEqual(_bisect(lambda x: x + 1.237, 0.0, -10.0), -1.24)
 
     def test_hopeless_only_where_every_place_overlaps_by_more_than_it_may_be_wrong(self):
-        """Places a millimetre apart: between two of them it may be half a millimetre better, and the table's error on top."""
+        """Places a millimetre apart: between two of them it may be half a millimetre better, and the table's error on
+        top.
+        """
         places = _places(0.0, 10.0, 121)
         for above, found in ((0.01, None), (-0.01, 6.25)):
             peak = -(ROUGH_ERROR_MM + 0.5) + above
@@ -375,7 +428,10 @@ class Window(unittest.TestCase):
         self.assertAlmostEqual(found.no_contact[1], 58.0, delta=0.1)
 
     def test_no_contact_where_no_margin_can_be_kept(self):
-        """Posts 212 mm apart leave 12 mm for a wheel of 200: no contact over 12 mm of offset, nowhere 10 mm on both sides."""
+        """Posts 212 mm apart leave 12 mm for a wheel of 200.
+
+        No contact over 12 mm of offset, nowhere 10 mm on both sides.
+        """
         posts = [self.post(-106.0, name="inner"), self.post(106.0, name="outer")]
         found = offset_window(
             outline_mm=self.TUBE,
@@ -489,9 +545,12 @@ class Looks(unittest.TestCase):
 
     def test_the_quick_look_is_near_the_exact_one(self):
         for well in (
-            {"droop_mm": 60.0}, {"bump_mm": 60.0}, {"steer_in_deg": 25.0, "kingpin_inboard_mm": 120.0},
-            {"steer_out_deg": 25.0, "kingpin_inboard_mm": 120.0}, {"steer_in_deg": 5.0, "steer_out_deg": 30.0, "bump_mm": 20.0},
-        ):  # fmt: skip
+            {"droop_mm": 60.0},
+            {"bump_mm": 60.0},
+            {"steer_in_deg": 25.0, "kingpin_inboard_mm": 120.0},
+            {"steer_out_deg": 25.0, "kingpin_inboard_mm": 120.0},
+            {"steer_in_deg": 5.0, "steer_out_deg": 30.0, "bump_mm": 20.0},
+        ):
             looks = self.looks(**well)
             for offset in (-20.0, 0.0, 15.0, 30.0):
                 (rough, best), (exact, most) = looks.rough(offset), looks.exact(offset)
@@ -501,7 +560,10 @@ class Looks(unittest.TestCase):
                 self.assertEqual(rough[1], exact[1], "what rides along is exact in both")
 
     def test_what_rides_along_is_the_nearest_of_its_points_less_its_radius(self):
-        """The tube's edge lies 100 mm from its middle, which offset 0 with a spacer of 5 puts at 5: 160 + 5 − 100 − 12 = 53."""
+        """The tube's edge lies 100 mm from its middle, which offset 0 with a spacer of 5 puts at 5.
+
+        160 + 5 − 100 − 12 = 53.
+        """
         self.assertAlmostEqual(self.looks(bump_mm=1.0).exact(0.0)[0][1], 53.0)
         self.assertAlmostEqual(self.looks(bump_mm=1.0).exact(10.0)[0][1], 43.0)
 
@@ -523,7 +585,9 @@ class Looks(unittest.TestCase):
         self.assertAlmostEqual(looks.left(10.0), (looks.exact(10.0)[0] - [10.0, 5.0, 10.0]).min())
 
     def test_what_touches_just_beyond_an_end_limits_it(self):
-        """At the end 0 and 0.05 mm: a tenth further the first overlaps, a tenth back the second is nearer, further on a third."""
+        """At the end 0 and 0.05 mm: a tenth further the first overlaps, a tenth back the second is nearer, further on a
+        third.
+        """
 
         def exact(offset):
             return None, np.array([10.0 - offset, 0.05, 10.15 - 2.0 * (offset - 10.0)])

@@ -60,7 +60,13 @@ class Bore(unittest.TestCase):
 
 class Seat(unittest.TestCase):
     def test_states(self):
-        for seat, state in (("ball R13", "clear"), ("ball R12", "hit"), ("cone 60", "hit"), ("flat", "hit"), ("ball", "unmeasured")):
+        for seat, state in (
+            ("ball R13", "clear"),
+            ("ball R12", "hit"),
+            ("cone 60", "hit"),
+            ("flat", "hit"),
+            ("ball", "unmeasured"),
+        ):
             self.assertEqual(hubs.judge_seat(HUB, WheelMount(seat=parse_seat(seat))).state, state, seat)
         self.assertEqual(hubs.judge_seat(HUB, WheelMount()).state, "unmeasured")
 
@@ -74,7 +80,9 @@ class Seat(unittest.TestCase):
 
 class Engagement(unittest.TestCase):
     def engaged(self, stud, pad=12.0, spacer=0.0, thread="M14x1.5"):
-        return hubs.judge_engagement(Hub(thread=parse_thread(thread), stud_length_mm=stud), WheelMount(pad_thickness_mm=pad), spacer)
+        return hubs.judge_engagement(
+            Hub(thread=parse_thread(thread), stud_length_mm=stud), WheelMount(pad_thickness_mm=pad), spacer
+        )
 
     def test_length_turns_and_state(self):
         found = self.engaged(28.0)
@@ -94,7 +102,8 @@ class Engagement(unittest.TestCase):
 
     def test_unknown_lengths(self):
         self.assertEqual(
-            hubs.judge_engagement(Hub(thread=parse_thread("M12x1.5")), WheelMount(pad_thickness_mm=12)).judgement.state, "unmeasured"
+            hubs.judge_engagement(Hub(thread=parse_thread("M12x1.5")), WheelMount(pad_thickness_mm=12)).judgement.state,
+            "unmeasured",
         )
         self.assertEqual(hubs.judge_engagement(HUB, WheelMount()).judgement.state, "unmeasured")
 

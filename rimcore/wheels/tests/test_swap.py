@@ -54,7 +54,10 @@ class Geometry(unittest.TestCase):
 
 class Speed(unittest.TestCase):
     def test_r39_bounds(self):
-        """At 40 km/h the bound is 8 km/h: indicated 48 is a fifth smaller tyre; 120 km/h allows 16, which is tighter."""
+        """At 40 km/h the bound is 8 km/h: indicated 48 is a fifth smaller tyre.
+
+        120 km/h allows 16, which is tighter.
+        """
         self.assertTrue(legal_r39(600.0, 600.0 * 120 / 136))
         self.assertFalse(legal_r39(600.0, 600.0 * 120 / 136 - 0.01))
         self.assertFalse(legal_r39(600.0, 600.01))

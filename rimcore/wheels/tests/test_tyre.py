@@ -27,7 +27,14 @@ class PublishedFigures(unittest.TestCase):
             self.assertEqual(parse_tyre(f"205/55R16 91{symbol}").speed_kmh, speed)
 
     def test_measuring_rim(self):
-        rims = {"205/55R16": 6.5, "225/45R17": 7.5, "245/40R18": 8.5, "265/35R18": 9.5, "295/35R18": 10.5, "195/65R15": 6.0}
+        rims = {
+            "205/55R16": 6.5,
+            "225/45R17": 7.5,
+            "245/40R18": 8.5,
+            "265/35R18": 9.5,
+            "295/35R18": 10.5,
+            "195/65R15": 6.0,
+        }
         for size, rim in rims.items():
             self.assertEqual(parse_tyre(size).measuring_rim_in, rim, size)
 
@@ -78,7 +85,8 @@ class Reading(unittest.TestCase):
     def test_two_load_indices(self):
         tyre = parse_tyre("LT285/75R16 126/123Q")
         self.assertEqual(
-            (tyre.load_index, tyre.load_index_dual, tyre.load_kg, tyre.load_kg_dual, tyre.speed_symbol), (126, 123, 1700, 1550, "Q")
+            (tyre.load_index, tyre.load_index_dual, tyre.load_kg, tyre.load_kg_dual, tyre.speed_symbol),
+            (126, 123, 1700, 1550, "Q"),
         )
 
     def test_flotation_states_its_size(self):

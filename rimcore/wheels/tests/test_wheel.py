@@ -14,9 +14,14 @@ FULL = Wheel(18.0, 9.5, 22.0, 5, 114.3, 73.1)
 class Reading(unittest.TestCase):
     def test_order_and_case_are_free(self):
         for text in (
-            "18x9.5 +22 5x114.3 73.1", "73.1 5x114.3 ET22 9.5Jx18", "18X9,5 et22 5/114.3 CB73.1", "18 x 9½ ET 22 5*114,3 73.1 mm", "5x4.5 18x9.5+22 73.1",
-            '18"x9.5" +22 5-114.3 73.1', "18x9 1/2 +22 5x114.3 bore 73.1",
-        ):  # fmt: skip
+            "18x9.5 +22 5x114.3 73.1",
+            "73.1 5x114.3 ET22 9.5Jx18",
+            "18X9,5 et22 5/114.3 CB73.1",
+            "18 x 9½ ET 22 5*114,3 73.1 mm",
+            "5x4.5 18x9.5+22 73.1",
+            '18"x9.5" +22 5-114.3 73.1',
+            "18x9 1/2 +22 5x114.3 bore 73.1",
+        ):
             with self.subTest(text=text):
                 self.assertEqual(parse_wheel(text), FULL)
 

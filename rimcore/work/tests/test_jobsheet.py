@@ -8,7 +8,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rimcore.families import FAMILIES
-from rimcore.work.jobsheet import CornerHub, JobPlan, PartOn, job_sheet, modules_of, not_known, saved, tightening, tools_of
+from rimcore.work.jobsheet import (
+    CornerHub,
+    JobPlan,
+    PartOn,
+    job_sheet,
+    modules_of,
+    not_known,
+    saved,
+    tightening,
+    tools_of,
+)
 from rimcore.work.modules import MODULES, OF_LEVER, steps_of
 from rimcore.work.steps import GATES, KINDS, PHASES, Joint, StepPlan, closed_gates, composed, gate_text, merged
 
@@ -17,16 +27,34 @@ CORNERS = tuple(CornerHub(corner, 5, 110.0, "M12x1.5") for corner in ("FL", "FR"
 EVERYTHING = JobPlan(
     CORNERS,
     (
-        PartOn("wheel", "Wheels"), PartOn("ring", "Rings"), PartOn("spacer", "Spacers", {"kind": "bolted"}), PartOn("stud", "Studs"),
-        PartOn("nut", "Nuts", {"key_mm": 19.0}), PartOn("sensor", "Sensors", {"style": "metal"}, quantity=4), PartOn("caliper", "Calipers", ends=("F",)),
-        PartOn("rotor", "Rotors", ends=("F",)), PartOn("other", "A bracket"),
-        PartOn("spring", "Springs"), PartOn("damper", "Dampers", {"electronic": "yes"}), PartOn("control_arm", "Arms"), PartOn("roll_bar", "A bar", ends=("F",)), PartOn("tie_rod", "Rods", ends=("F",)),
-        PartOn("leaf_pack", "Leaves", ends=("R",)), PartOn("hose", "Hoses"), PartOn("meter_housing", "Housing", ends=("F",)), PartOn("silencer", "Silencer", ends=("R",)),
-        PartOn("radiator", "Radiator", ends=("F",)), PartOn("shifter_bush", "Bushes", {"make": "machined"}, ends=("F",)),
-        PartOn("panel", "Belly panel"), PartOn("splitter", "Splitter", ends=("F",)), PartOn("seat", "Seat", ends=("F",)), PartOn("battery", "Battery"), PartOn("ballast", "Ballast"),
+        PartOn("wheel", "Wheels"),
+        PartOn("ring", "Rings"),
+        PartOn("spacer", "Spacers", {"kind": "bolted"}),
+        PartOn("stud", "Studs"),
+        PartOn("nut", "Nuts", {"key_mm": 19.0}),
+        PartOn("sensor", "Sensors", {"style": "metal"}, quantity=4),
+        PartOn("caliper", "Calipers", ends=("F",)),
+        PartOn("rotor", "Rotors", ends=("F",)),
+        PartOn("other", "A bracket"),
+        PartOn("spring", "Springs"),
+        PartOn("damper", "Dampers", {"electronic": "yes"}),
+        PartOn("control_arm", "Arms"),
+        PartOn("roll_bar", "A bar", ends=("F",)),
+        PartOn("tie_rod", "Rods", ends=("F",)),
+        PartOn("leaf_pack", "Leaves", ends=("R",)),
+        PartOn("hose", "Hoses"),
+        PartOn("meter_housing", "Housing", ends=("F",)),
+        PartOn("silencer", "Silencer", ends=("R",)),
+        PartOn("radiator", "Radiator", ends=("F",)),
+        PartOn("shifter_bush", "Bushes", {"make": "machined"}, ends=("F",)),
+        PartOn("panel", "Belly panel"),
+        PartOn("splitter", "Splitter", ends=("F",)),
+        PartOn("seat", "Seat", ends=("F",)),
+        PartOn("battery", "Battery"),
+        PartOn("ballast", "Ballast"),
     ),
     dict.fromkeys(OF_LEVER, ("F", "R")),
-)  # fmt: skip
+)
 
 
 def place_of(steps, words):
@@ -70,25 +98,49 @@ class Composed(unittest.TestCase):
             "Four marks again",
         ):
             self.assertEqual(sum(words in title for title in titles), 1, words)
-        order = [next(k for k, title in enumerate(titles) if words in title) for words in (
-            "Four marks plumbed", "Engine supported", "shaft parted", "Crossmember down", "Rack moved", "Crossmember up", "Four marks again", "Crossmember bolts",
-            "Rods cut", "Bled lock to lock",
-        )]  # fmt: skip
+        order = [
+            next(k for k, title in enumerate(titles) if words in title)
+            for words in (
+                "Four marks plumbed",
+                "Engine supported",
+                "shaft parted",
+                "Crossmember down",
+                "Rack moved",
+                "Crossmember up",
+                "Four marks again",
+                "Crossmember bolts",
+                "Rods cut",
+                "Bled lock to lock",
+            )
+        ]
         self.assertEqual(order, sorted(order), titles)
 
     def test_no_step_comes_before_what_it_waits_for(self):
         for k, step in enumerate(self.steps):
             for later in self.steps[k + 1 :]:
-                self.assertNotIn(later.opens or "-", set(step.gates) - {step.opens}, f"{step.title} before {later.title}")
+                self.assertNotIn(
+                    later.opens or "-", set(step.gates) - {step.opens}, f"{step.title} before {later.title}"
+                )
 
     def test_the_trade_order(self):
-        """Mock-up before what can't be undone, support before the wheel is off, plugs and hoses before wheels, alignment after settling."""
+        """Mock-up before what can't be undone, support before the wheel is off, plugs and hoses before wheels,
+        alignment after settling.
+        """
         for first, then in (
-            ("Lay out every part", "Crack the nuts"), ("Crack the nuts", "Jack at"), ("Jack at", "Wheel off"), ("Photograph", "Wheel off"),
-            ("New rotor and caliper on by hand", "Calipers, Rotors"), ("Hoses on", "Front left: wheel on"), ("the spacer's own nuts", "Front left: wheel on"),
-            ("Front left: wheel on", "Front left: spin"), ("Rear right: tighten crosswise to half", "Front left: tighten crosswise to the full"), ("roll it two metres", "Alignment"),
-            ("roll it two metres", "Bed the pads"), ("Brakes cold", "Caliper off"), ("Sensors: into the rims", "Wheel off"),
-        ):  # fmt: skip
+            ("Lay out every part", "Crack the nuts"),
+            ("Crack the nuts", "Jack at"),
+            ("Jack at", "Wheel off"),
+            ("Photograph", "Wheel off"),
+            ("New rotor and caliper on by hand", "Calipers, Rotors"),
+            ("Hoses on", "Front left: wheel on"),
+            ("the spacer's own nuts", "Front left: wheel on"),
+            ("Front left: wheel on", "Front left: spin"),
+            ("Rear right: tighten crosswise to half", "Front left: tighten crosswise to the full"),
+            ("roll it two metres", "Alignment"),
+            ("roll it two metres", "Bed the pads"),
+            ("Brakes cold", "Caliper off"),
+            ("Sensors: into the rims", "Wheel off"),
+        ):
             self.assertLess(place_of(self.steps, first), place_of(self.steps, then), (first, then))
 
     def test_filler_before_drain(self):
@@ -111,7 +163,12 @@ class Composed(unittest.TestCase):
         for step in steps_of(EVERYTHING, list(MODULES)):
             self.assertIn(step.phase, PHASES)
             self.assertIn(step.kind, KINDS)
-            self.assertTrue(all(gate in GATES or gate.partition(" ")[0] in GATES for gate in (*step.gates, *filter(None, [step.opens]))))
+            self.assertTrue(
+                all(
+                    gate in GATES or gate.partition(" ")[0] in GATES
+                    for gate in (*step.gates, *filter(None, [step.opens]))
+                )
+            )
             self.assertEqual(step.kind == "torque", step.joint is not None, step.title)
 
     def test_tools_once_with_sizes(self):
@@ -135,7 +192,15 @@ class Engine(unittest.TestCase):
         for families, order in (
             (
                 ("silencer", "mid_pipe"),
-                ("Exhaust cold", "Old run off", "Everything up and loose", "Tips aligned", "front to back", "Cold start", "Re-torque cold"),
+                (
+                    "Exhaust cold",
+                    "Old run off",
+                    "Everything up and loose",
+                    "Tips aligned",
+                    "front to back",
+                    "Cold start",
+                    "Re-torque cold",
+                ),
             ),
             (
                 ("radiator",),
@@ -150,7 +215,10 @@ class Engine(unittest.TestCase):
                     "Cold next morning",
                 ),
             ),
-            (("intake_pipe",), ("Engine cold", "Old run out", "laid in dry", "couplers square", "Leak check", "fuel trims")),
+            (
+                ("intake_pipe",),
+                ("Engine cold", "Old run out", "laid in dry", "couplers square", "Leak check", "fuel trims"),
+            ),
             (("shifter",), ("Knob, gaiter", "Lever in", "all gears", "Trim and gaiter back")),
         ):
             steps = self.sheet(*families)
@@ -170,8 +238,11 @@ class Engine(unittest.TestCase):
 
     def test_cautions_stand_at_the_step(self):
         for family, words, caution in (
-            ("radiator", "Bleed: both", "scalds"), ("silencer", "Cold start", "poisons"), ("meter_housing", "couplers square", "lean"), ("silencer", "Jack at", "Never under"),
-        ):  # fmt: skip
+            ("radiator", "Bleed: both", "scalds"),
+            ("silencer", "Cold start", "poisons"),
+            ("meter_housing", "couplers square", "lean"),
+            ("silencer", "Jack at", "Never under"),
+        ):
             steps = self.sheet(family)
             self.assertIn(caution, steps[place_of(steps, words)].caution)
 
@@ -189,9 +260,13 @@ class Engine(unittest.TestCase):
 class Merging(unittest.TestCase):
     def test_both_say_what_they_say_once(self):
         one = StepPlan("Remove", "do", "Off", "a.", "c1", ("x",), share="s", gates=("off",), helpers=0, module="m")
-        two = replace(one, detail="b.", caution="c2", tools=("x", "y"), gates=("cold",), helpers=2, opens="fitted", module="n")
+        two = replace(
+            one, detail="b.", caution="c2", tools=("x", "y"), gates=("cold",), helpers=2, opens="fitted", module="n"
+        )
         both = merged(one, two)
-        self.assertEqual((both.detail, both.caution, both.tools, both.gates), ("a. b.", "c1 c2", ("x", "y"), ("off", "cold")))
+        self.assertEqual(
+            (both.detail, both.caution, both.tools, both.gates), ("a. b.", "c1 c2", ("x", "y"), ("off", "cold"))
+        )
         self.assertEqual((both.helpers, both.opens, both.module), (2, "fitted", "m n"))
         self.assertEqual(merged(one, one), one)
 
@@ -241,7 +316,11 @@ class Hubs(unittest.TestCase):
         self.assertLess(place_of(steps, "Bare rim first"), next(i for i, s in enumerate(steps) if s.kind == "torque"))
 
     def test_each_corner_has_its_own_hub_and_nothing_is_made_up(self):
-        hubs = (CornerHub("FL", 5, 110.0, "M12x1.5", "66.6 → 73.1"), CornerHub("RL", None, 90.0), CornerHub("RR", 4, None))
+        hubs = (
+            CornerHub("FL", 5, 110.0, "M12x1.5", "66.6 → 73.1"),
+            CornerHub("RL", None, 90.0),
+            CornerHub("RR", 4, None),
+        )
         steps = job_sheet(JobPlan(hubs), ("wheels",))
         torque = {(s.corner, s.stage): (s.lugs, s.torque_nm) for s in steps if s.kind == "torque"}
         self.assertEqual(torque["FL", "full"], (5, 110.0))

@@ -36,7 +36,11 @@ class Cures(unittest.TestCase):
     def test_a_wait_beside_a_longer_one_costs_no_day_and_hours_do(self):
         plan = self.plan(50000, 40, (Part("wheels", 20),))
         self.assertEqual(
-            [o.days_lost for o in weigh([Cure("repair", 0, 0, 15), Cure("repair", 0, 3, 15), Cure("repair", 0, 0, 26)], plan)], [0, 3, 6]
+            [
+                o.days_lost
+                for o in weigh([Cure("repair", 0, 0, 15), Cure("repair", 0, 3, 15), Cure("repair", 0, 0, 26)], plan)
+            ],
+            [0, 3, 6],
         )
         self.assertEqual(weigh([Cure("repair", 0, 0, 26)], plan)[0].days_in_hand, 14)
 
@@ -47,24 +51,32 @@ class Cures(unittest.TestCase):
     def test_what_is_not_known_is_never_within_budget_or_time(self):
         part = (Part("wheels", None),)
         for cure, plan, words in (
-            (Cure("repair", None, 0, 0), self.plan(500, 9), "what it costs"), (Cure("repair", 0, None, 0), self.plan(500, 9), "how many hours"),
-            (Cure("replace", 0, 0, None), self.plan(500, 9), "cure: replace it"), (Cure("use"), self.plan(500, 9, part), "wheels"),
-        ):  # fmt: skip
+            (Cure("repair", None, 0, 0), self.plan(500, 9), "what it costs"),
+            (Cure("repair", 0, None, 0), self.plan(500, 9), "how many hours"),
+            (Cure("replace", 0, 0, None), self.plan(500, 9), "cure: replace it"),
+            (Cure("use"), self.plan(500, 9, part), "wheels"),
+        ):
             found = weigh([cure], plan)[0]
             self.assertEqual(found.state, "unmeasured", cure)
             self.assertIn(words, found.reason)
             self.assertIn(None, (found.left_minor, found.days_in_hand))
         over = weigh([Cure("replace", 900, 0, None)], self.plan(500, 9))[0]
         self.assertEqual((over.state, over.days_in_hand), ("hit", None))
-        self.assertEqual(weigh([Cure("repair", None, 0, 0)], self.plan(None, 9))[0].state, "clear", "no budget to hold it against")
+        self.assertEqual(
+            weigh([Cure("repair", None, 0, 0)], self.plan(None, 9))[0].state, "clear", "no budget to hold it against"
+        )
 
     def test_state_by_what_is_left(self):
         for left, days, cure, state, words in (
-            (10000, 20, Cure("use"), "clear", "within budget and time"), (10000, 20, Cure("replace", 10001), "hit", "over the budget"),
-            (10000, 3, Cure("repair", 0, 0, 4), "hit", "1 day late"), (10000, 3, Cure("repair", 0, 0, 2), "tight", "1 day in hand"),
-            (10000, 5, Cure("repair", 0, 0, 3), "clear", "within"), (None, None, Cure("use"), "unmeasured", "no budget"),
-            (None, 9, Cure("use"), "clear", "within what is set"), (100, 1, Cure("replace", 200, 0, 5), "hit", "over the budget and 4 days late"),
-        ):  # fmt: skip
+            (10000, 20, Cure("use"), "clear", "within budget and time"),
+            (10000, 20, Cure("replace", 10001), "hit", "over the budget"),
+            (10000, 3, Cure("repair", 0, 0, 4), "hit", "1 day late"),
+            (10000, 3, Cure("repair", 0, 0, 2), "tight", "1 day in hand"),
+            (10000, 5, Cure("repair", 0, 0, 3), "clear", "within"),
+            (None, None, Cure("use"), "unmeasured", "no budget"),
+            (None, 9, Cure("use"), "clear", "within what is set"),
+            (100, 1, Cure("replace", 200, 0, 5), "hit", "over the budget and 4 days late"),
+        ):
             found = weigh([cure], self.plan(left, days))[0]
             self.assertEqual(found.state, state, cure)
             self.assertIn(words, found.reason)
@@ -108,9 +120,16 @@ class Money(unittest.TestCase):
         for state in PART_STATES:
             found = money([Line(1000, 2, state, 300, 50)], 10000)
             wanted = {
-                "wanted": (0, 2000), "shortlisted": (0, 2000), "ordered": (0, 2000), "have": (0, 0), "arrived": (2000, 0), "trial_fitted": (2000, 0),
-                "fitted": (2000, 0), "returned": (50, 0), "sold": (2000 - 300 + 50, 0),
-            }[state]  # fmt: skip
+                "wanted": (0, 2000),
+                "shortlisted": (0, 2000),
+                "ordered": (0, 2000),
+                "have": (0, 0),
+                "arrived": (2000, 0),
+                "trial_fitted": (2000, 0),
+                "fitted": (2000, 0),
+                "returned": (50, 0),
+                "sold": (2000 - 300 + 50, 0),
+            }[state]
             self.assertEqual((found.spent_minor, found.promised_minor), wanted, state)
 
     def test_without_a_price(self):
@@ -136,7 +155,9 @@ class Quotes(unittest.TestCase):
         quotes = [Quote("s", price, lead, self.TODAY) for price, lead in rows]
         best = undominated(quotes, self.TODAY)
         for k in best:
-            self.assertFalse(any(p < rows[k][0] and d <= rows[k][1] or p <= rows[k][0] and d < rows[k][1] for p, d in rows))
+            self.assertFalse(
+                any(p < rows[k][0] and d <= rows[k][1] or p <= rows[k][0] and d < rows[k][1] for p, d in rows)
+            )
         for k, (price, lead) in enumerate(rows):
             self.assertTrue(k in best or any(rows[b][0] <= price and rows[b][1] <= lead for b in best))
 
@@ -152,11 +173,14 @@ class Quotes(unittest.TestCase):
     def test_its_last_day_counts(self):
         quote = Quote("a", 1, 1, self.TODAY, 0)
         self.assertEqual(
-            (good_until(quote), stale(quote, self.TODAY), stale(quote, self.TODAY + timedelta(days=1))), (self.TODAY, False, True)
+            (good_until(quote), stale(quote, self.TODAY), stale(quote, self.TODAY + timedelta(days=1))),
+            (self.TODAY, False, True),
         )
 
     def test_worth_used(self):
-        self.assertEqual((worth_used_minor(999, 0.5), worth_used_minor(0, 0.5), worth_used_minor(100, None)), (500, 0, None))
+        self.assertEqual(
+            (worth_used_minor(999, 0.5), worth_used_minor(0, 0.5), worth_used_minor(100, None)), (500, 0, None)
+        )
 
 
 class Templates(unittest.TestCase):
@@ -170,10 +194,24 @@ class Templates(unittest.TestCase):
         step = {"phase": "Fit", "title": "t"}
         joint = {"name": "j"}
         for odd in (
-            {"corner": "XX"}, {"tools": "hammer"}, {"tools": ["x" * 121]}, {"lugs": 0}, {"lugs": True}, {"helpers": -1}, {"torque_nm": "80"}, {"torque_nm": float("inf")},
-            {"kind": "sing"}, {"joint": {"name": ""}}, {"joint": {**joint, "grade": "9.9"}}, {"joint": {**joint, "one_use": "yes"}}, {"joint": {**joint, "angle_deg": -1}},
-            {"joint": {**joint, "size": 1}}, {"title": 3}, {"gates": [3]}, {"joint": []},
-        ):  # fmt: skip
+            {"corner": "XX"},
+            {"tools": "hammer"},
+            {"tools": ["x" * 121]},
+            {"lugs": 0},
+            {"lugs": True},
+            {"helpers": -1},
+            {"torque_nm": "80"},
+            {"torque_nm": float("inf")},
+            {"kind": "sing"},
+            {"joint": {"name": ""}},
+            {"joint": {**joint, "grade": "9.9"}},
+            {"joint": {**joint, "one_use": "yes"}},
+            {"joint": {**joint, "angle_deg": -1}},
+            {"joint": {**joint, "size": 1}},
+            {"title": 3},
+            {"gates": [3]},
+            {"joint": []},
+        ):
             text = json.dumps({"format": "rim-tally job", "version": 1, "name": "n", "steps": [{**step, **odd}]})
             with self.subTest(odd), self.assertRaises(BadInput) as refused:
                 read(text)
@@ -181,20 +219,44 @@ class Templates(unittest.TestCase):
 
     def test_both_ends_of_what_is_taken(self):
         def text(step):
-            return json.dumps({"format": "rim-tally job", "version": 1, "name": "n", "steps": [{"phase": "Fit", "title": "t", **step}]})
+            return json.dumps(
+                {
+                    "format": "rim-tally job",
+                    "version": 1,
+                    "name": "n",
+                    "steps": [{"phase": "Fit", "title": "t", **step}],
+                }
+            )
 
         joint = {"name": "j"}
         for good, bad in (
-            ({"title": "x" * 160}, {"title": "x" * 161}), ({"tools": ["x" * 120]}, {"tools": ["x" * 121]}), ({"detail": "x" * 2000}, {"detail": "x" * 2001}),
-            ({"joint": {**joint, "angle_deg": 0}}, {"joint": {**joint, "angle_deg": -0.1}}), ({"joint": {**joint, "angle_deg": 1080}}, {"joint": {**joint, "angle_deg": 1081}}),
-            ({"torque_nm": 0.1}, {"torque_nm": 0.09}), ({"lugs": 100}, {"lugs": 101}), ({"helpers": 0}, {"helpers": 101}),
-            ({"caution": "x" * 2000}, {"caution": "x" * 2001}), ({"share": "x" * 60}, {"share": "x" * 61}), ({"opens": "x" * 40}, {"opens": "x" * 41}),
-            ({"module": "x" * 200}, {"module": "x" * 201}), ({"stage": "x" * 10}, {"stage": "x" * 11}), ({"tools": ["x"] * 40}, {"tools": ["x"] * 41}),
-            ({"torque_nm": 5000}, {"torque_nm": 5000.1}), ({"lugs": 1}, {"lugs": 0}), ({"joint": {"name": "x" * 80}}, {"joint": {"name": "x" * 81}}),
-            ({"joint": {**joint, "source": "x" * 80}}, {"joint": {**joint, "source": "x" * 81}}), ({"joint": {**joint, "torque_nm": 0.1}}, {"joint": {**joint, "torque_nm": 0.09}}),
-            ({"joint": {**joint, "torque_nm": 5000}}, {"joint": {**joint, "torque_nm": 5000.1}}), ({"joint": {**joint, "count": 100}}, {"joint": {**joint, "count": 101}}),
-            ({"joint": {**joint, "thread": "M12x1.5" + " " * 13}}, {"joint": {**joint, "thread": "M12x1.5" + " " * 14}}), ({"helpers": 100}, {"helpers": -1}),
-        ):  # fmt: skip
+            ({"title": "x" * 160}, {"title": "x" * 161}),
+            ({"tools": ["x" * 120]}, {"tools": ["x" * 121]}),
+            ({"detail": "x" * 2000}, {"detail": "x" * 2001}),
+            ({"joint": {**joint, "angle_deg": 0}}, {"joint": {**joint, "angle_deg": -0.1}}),
+            ({"joint": {**joint, "angle_deg": 1080}}, {"joint": {**joint, "angle_deg": 1081}}),
+            ({"torque_nm": 0.1}, {"torque_nm": 0.09}),
+            ({"lugs": 100}, {"lugs": 101}),
+            ({"helpers": 0}, {"helpers": 101}),
+            ({"caution": "x" * 2000}, {"caution": "x" * 2001}),
+            ({"share": "x" * 60}, {"share": "x" * 61}),
+            ({"opens": "x" * 40}, {"opens": "x" * 41}),
+            ({"module": "x" * 200}, {"module": "x" * 201}),
+            ({"stage": "x" * 10}, {"stage": "x" * 11}),
+            ({"tools": ["x"] * 40}, {"tools": ["x"] * 41}),
+            ({"torque_nm": 5000}, {"torque_nm": 5000.1}),
+            ({"lugs": 1}, {"lugs": 0}),
+            ({"joint": {"name": "x" * 80}}, {"joint": {"name": "x" * 81}}),
+            ({"joint": {**joint, "source": "x" * 80}}, {"joint": {**joint, "source": "x" * 81}}),
+            ({"joint": {**joint, "torque_nm": 0.1}}, {"joint": {**joint, "torque_nm": 0.09}}),
+            ({"joint": {**joint, "torque_nm": 5000}}, {"joint": {**joint, "torque_nm": 5000.1}}),
+            ({"joint": {**joint, "count": 100}}, {"joint": {**joint, "count": 101}}),
+            (
+                {"joint": {**joint, "thread": "M12x1.5" + " " * 13}},
+                {"joint": {**joint, "thread": "M12x1.5" + " " * 14}},
+            ),
+            ({"helpers": 100}, {"helpers": -1}),
+        ):
             self.assertEqual(len(read(text(good)).steps), 1, good)
             with self.assertRaises(BadInput, msg=bad):
                 read(text(bad))
@@ -202,11 +264,25 @@ class Templates(unittest.TestCase):
     def test_both_ends_of_the_whole(self):
         def text(name="n", count=1, **more):
             return json.dumps(
-                {"format": "rim-tally job", "version": 1, "name": name, "steps": [{"phase": "Fit", "title": "t"}] * count, **more}
+                {
+                    "format": "rim-tally job",
+                    "version": 1,
+                    "name": name,
+                    "steps": [{"phase": "Fit", "title": "t"}] * count,
+                    **more,
+                }
             )
 
         self.assertEqual(len(read(text("x" * 80, 300)).steps), 300)
-        for odd in (text("x" * 81), text(count=301), text(count=0), text(" "), text(version=2), text(format="job"), text() + " " * 400_000):
+        for odd in (
+            text("x" * 81),
+            text(count=301),
+            text(count=0),
+            text(" "),
+            text(version=2),
+            text(format="job"),
+            text() + " " * 400_000,
+        ):
             with self.assertRaises(BadInput):
                 read(odd)
         self.assertEqual(len(read(text() + " " * (400_000 - len(text()))).steps), 1)
@@ -216,7 +292,15 @@ class Templates(unittest.TestCase):
         said = json.loads(written(Template("n", (step,))))
         self.assertEqual(
             said["steps"],
-            [{"phase": "Fit", "kind": "torque", "title": "Nuts", "lugs": 5, "joint": {"name": "Wheel nuts", "thread": "M12x1.5"}}],
+            [
+                {
+                    "phase": "Fit",
+                    "kind": "torque",
+                    "title": "Nuts",
+                    "lugs": 5,
+                    "joint": {"name": "Wheel nuts", "thread": "M12x1.5"},
+                }
+            ],
         )
         self.assertIn('\n  "name": "n"', written(Template("n", (step,))))
         self.assertIn("Höhe", written(Template("Höhe", (step,))))
