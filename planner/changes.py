@@ -21,7 +21,7 @@ from rimcore.steering.bench import LEVERS
 from rimcore.steering.schools import CROSSMEMBER
 from rimcore.work.hours import Estimate, estimate
 from rimcore.work.jobsheet import CornerHub, JobPlan, PartOn, modules_of
-from rimcore.work.modules import OF_LEVER
+from rimcore.work.modules import OF_LEVER, Again
 
 #: modules of every family
 OF_FAMILY = {key: family.modules for key, family in FAMILIES.items()}
@@ -44,7 +44,7 @@ def plan_of(file: CarFile, build: Build) -> JobPlan:
         PartOn(c.kind, str(c.part), c.part.whole, ("F", "R") if c.position == "A" else (c.position,), c.pieces)
         for c in to_fit(build)
     )
-    levers = _levers_moved(file, build)
+    levers = levers_moved(file, build)
     ends = {end for part in parts for end in part.ends} | {end for moved in levers.values() for end in moved}
     hubs = tuple(
         _hub(file, build, corner, parts)
@@ -52,9 +52,15 @@ def plan_of(file: CarFile, build: Build) -> JobPlan:
         if end in ends and end in file.axles
         for corner in CORNERS_OF[end]
     )
+    again = tuple(
+        Again(due.what, due.after_km, due.after_days, due.after_track_days)
+        for part in parts
+        for due in FAMILIES[part.family].dues
+        if due.holds(part.spec)
+    )
     strips = STRIP_OUT.code in levers or any("strip" in OF_FAMILY.get(part.family, ()) for part in parts)
     out = tuple((item.label, item.name) for item in items_of(file) if item.state == "planned") if strips else ()
-    return JobPlan(hubs, parts, levers, out=out)
+    return JobPlan(hubs, parts, levers, out=out, again=again)
 
 
 def _hub(file: CarFile, build: Build, corner: str, parts: Sequence[PartOn]) -> CornerHub:
@@ -67,7 +73,7 @@ def _hub(file: CarFile, build: Build, corner: str, parts: Sequence[PartOn]) -> C
     return CornerHub(corner, axle.bolts, axle.nut_torque_nm, axle.thread, said, grade, key_mm)
 
 
-def _levers_moved(file: CarFile, build: Build) -> dict[str, tuple[str, ...]]:
+def levers_moved(file: CarFile, build: Build) -> dict[str, tuple[str, ...]]:
     """Levers that a module is done for, with the ends at which the car stands otherwise."""
     found: dict[str, tuple[str, ...]] = {}
     kept = Driveline.objects.filter(car=file.car).first()

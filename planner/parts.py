@@ -9,16 +9,17 @@ from garage.car.parts import Part
 from garage.chassis.ends import stood_of
 from garage.file import CarFile
 from garage.inhand import racked_of
+from planner.changes import levers_moved
 from planner.chosen import build_in_hand, candidate, choices_of, held_of
 from planner.models import Build, Choice
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.parts.common import judge_count, judge_sides
+from rimcore.parts.companions import OF_LEVER, needs_of
 from rimcore.parts.declared import Need, Place
 from rimcore.parts.gives import judge_gives
 from rimcore.parts.needs import answered
 from rimcore.quantities.judgement import Judgement
 from rimcore.well.judge.fitment import both_ends
-from rimcore.work.modules import OF_LEVER
 
 ENDS = ("F", "R")
 
@@ -118,13 +119,13 @@ def dragged_along(file: CarFile, build: Build) -> list[Dragged]:
         for choice in _readable(build):
             if not choice.stands_at(end) or end not in FAMILIES[choice.kind].ends:
                 continue
-            for need in FAMILIES[choice.kind].drags(choice.part.whole, place):
+            for need in needs_of(choice.kind, choice.part.whole, place):
                 before, ends = found.get(need.key, (replace(need, quantity=0), []))
                 if end not in ends:
                     found[need.key] = (replace(before, quantity=before.quantity + need.quantity), [*ends, end])
     rows = [Dragged(need, _where(need, ends), None) for need, ends in found.values()]
     named = {row.need.name.lower() for row in rows}
-    rows += [row for row in _alignment(build) if row.need.name.lower() not in named]
+    rows += [row for row in _of_levers(file, build) if row.need.name.lower() not in named]
     rows = [replace(row, choice=_in_build(build, row)) for row in rows]
     return sorted(rows, key=lambda row: (row.choice is not None, not row.need.needed))
 
@@ -146,9 +147,10 @@ def _in_build(build: Build, row: Dragged) -> Choice | None:
     return None
 
 
-def _alignment(build: Build) -> list[Dragged]:
-    """Levers whose work ends with an alignment: to be bought or done."""
-    if not any("alignment" in OF_LEVER.get(row.code, ()) for row in build.levers.all()):
-        return []
-    why = "height, camber and the rack's place change toe: set it after the car has settled"
-    return [Dragged(Need("other", "Alignment", 1, why, "common practice"), "A", None)]
+def _of_levers(file: CarFile, build: Build) -> list[Dragged]:
+    """What the levers drag along at which the build stands otherwise than the car: to be bought or done."""
+    found: dict[str, tuple[Need, set[str]]] = {}
+    for code, ends in levers_moved(file, build).items():
+        for need in OF_LEVER.get(code, ()):
+            found.setdefault(need.name, (need, set()))[1].update(ends)
+    return [Dragged(need, _where(need, sorted(ends) or ["F", "R"]), None) for need, ends in found.values()]

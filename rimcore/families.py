@@ -8,6 +8,7 @@ from rimcore.parts.brakes import CALIPER, ROTOR
 from rimcore.parts.cooling import COOLED
 from rimcore.parts.damped import DAMPER
 from rimcore.parts.declared import Family, Spec
+from rimcore.parts.held import HELD
 from rimcore.parts.hubware import BOLT, NUT, RING, SPACER, STUD
 from rimcore.parts.hung import HOSE, PROPSHAFT
 from rimcore.parts.leafed import LEAF_PACK, LIFT_BLOCK, U_BOLT
@@ -52,7 +53,7 @@ CHASSIS: dict[str, Family] = {
 }
 #: families of engine, cooling, gears and pads, air and weight
 RUNNING: dict[str, Family] = {
-    family.key: family for family in (*STOPPING, *PIPED, *EXHAUSTED, *COOLED, *TURNED, *AIRED, *LIGHTER)
+    family.key: family for family in (*STOPPING, *PIPED, *EXHAUSTED, *COOLED, *TURNED, *AIRED, *LIGHTER, *HELD)
 }
 FAMILIES: dict[str, Family] = {
     family.key: family
@@ -77,6 +78,7 @@ FAMILIES: dict[str, Family] = {
         *TURNED,
         *AIRED,
         *LIGHTER,
+        *HELD,
         OTHER,
     )
 }
@@ -85,13 +87,14 @@ GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Wheels and hubs", ("ring", "spacer", "stud", "nut", "bolt", "valve", "sensor", "cap")),
     ("Brakes", ("caliper", "rotor", "brake_pads", "hose", "brake_lines", "brake_fluid")),
     ("Springs and dampers", ("spring", "helper", "damper", "bump_stop", "top_mount")),
-    ("Arms and bars", ("control_arm", "ball_joint", "bush", "roll_bar", "bar_link", "subframe")),
-    ("Steering", ("tie_rod", "rack_bracket", "shaft")),
+    ("Arms and bars", ("control_arm", "ball_joint", "bush", "roll_bar", "bar_link", "subframe", "bearing")),
+    ("Steering", ("tie_rod", "rack_bracket", "shaft", "steering_hose", "steering_pump")),
     ("Leaves and lift", ("leaf_pack", "lift_block", "u_bolt", "propshaft")),
     ("Intake", tuple(family.key for family in PIPED)),
     ("Exhaust", tuple(family.key for family in EXHAUSTED)),
     ("Cooling", tuple(family.key for family in COOLED)),
-    ("Gears and shifter", tuple(family.key for family in TURNED)),
+    ("Mounts, gears and shifter", ("mount", *(family.key for family in TURNED))),
+    ("Oils and fluids", ("fluid",)),
     ("Air", tuple(family.key for family in AIRED)),
     ("Weight out", tuple(family.key for family in LIGHTER)),
     ("Other", ("other",)),

@@ -86,6 +86,7 @@ def _columns(step: StepPlan) -> dict[str, Any]:
         "gates": list(step.gates),
         "opens": step.opens,
         "module": step.module[:200],
+        "reads": list(step.reads),
         "joint": joint,
     }
 

@@ -29,10 +29,11 @@ from rimcore.work.jobsheet import modules_of
 from rimcore.work.ledger import OUT_STATES
 from rimcore.work.modules import MODULES
 from workshop import ledger
-from workshop.models import HUB_JOINT, FollowUp, Job
+from workshop.forms import BEFORE
+from workshop.models import HUB_JOINT, FollowUp, Job, StepReading
 
 #: modules after which something else stands on the hubs
-STANDS = frozenset({"wheels", "spacers", "height", "alignment", "lip"})
+STANDS = frozenset({"wheels", "spacers", "height", "springs", "leaves", "alignment", "lip"})
 #: of a part of the list, what is no property of what stands on the car
 ASIDE = ("pieces", "mass_change_kg")
 
@@ -45,6 +46,7 @@ def fit_parts(file: CarFile, job: Job, user: Any) -> None:
     build, modules, fitted = job.build, _modules(job), [choice for choice in parts_of(job) if choice.state != "fitted"]
     if modules & STANDS:
         outfit = _new_outfit(file, build, modules)
+        _read_meanwhile(job, outfit)
         if "wheels" in modules and build.outfit_id is None:
             build.outfit = outfit
             build.save(update_fields=["outfit"])
@@ -60,6 +62,14 @@ def fit_parts(file: CarFile, job: Job, user: Any) -> None:
         _on_the_hubs(file, choice)
         _on_the_chassis(file, job, choice)
         set_state(choice, user, "fitted", timezone.localdate())
+
+
+def _read_meanwhile(job: Job, outfit: Outfit) -> None:
+    """What was read at the sheet's steps once the new parts were on is of what stands on the car now."""
+    taken = StepReading.objects.filter(step__job=job).exclude(step__phase__in=BEFORE).select_related("reading")
+    for one in taken:
+        one.reading.outfit = outfit
+        one.reading.save(update_fields=["outfit"])
 
 
 def _modules(job: Job) -> set[str]:

@@ -10,10 +10,14 @@ from django.utils import timezone
 
 from garage.car.models import Axle
 from garage.fields import DATE
+from garage.file import CarFile
+from garage.readings.forms import SheetRow
 from rimcore.fastening.bolts import CLASSES, read_thread
 from rimcore.fastening.torques import plausible
 from rimcore.limits import LIMITS
 from rimcore.quantities.errors import CoreError
+from rimcore.tables.facts import CORNER_NAMES
+from rimcore.well.read.stations import STATIONS
 from rimcore.work.cures import KINDS as CURES
 from rimcore.work.removed import net_kg
 from rimcore.work.steps import gate_text
@@ -47,6 +51,65 @@ class DoneForm(forms.Form):
                 f"Not before: {'; '.join(gate_text(gate) for gate in self.shut)}. Do that first, or tick and say why.",
             )
         return cleaned
+
+
+#: phases in which a car is not yet what the sheet makes of it
+BEFORE = ("Before", "Remove")
+
+
+class ReadRow(SheetRow):
+    """A station that is read at a step; after the work it differs from the last reading because it was meant to."""
+
+    def __init__(self, corner: str, code: str, file: CarFile, meant: bool, *args: Any, **options: Any) -> None:
+        super().__init__(STATIONS[code], corner, file, *args, prefix=f"{corner}-{code}", **options)
+        self.code, self.meant = code, meant
+        self.last = next((one for one in file.latest if (one.corner, one.code) == (corner, code)), None)
+
+    @property
+    def name(self) -> str:
+        """The station, with its corner."""
+        where = f", {CORNER_NAMES[self.corner]}" if self.corner else ""
+        return f"{self.kind.name}{where}"
+
+    def _ask_twice(self, cleaned: dict[str, Any]) -> None:
+        if not self.meant:
+            super()._ask_twice(cleaned)
+
+
+class ReadsForm:
+    """What is read at a step, one row a station; a row may stay open, not all of them."""
+
+    def __init__(self, file: CarFile, step: Step, data: Any = None) -> None:
+        self.rows = [
+            ReadRow(corner, code, file, step.phase not in BEFORE, data)
+            for code, _, corner in (one.partition(" ") for one in step.reads)
+            if code in STATIONS and (not corner or corner[0] in file.axles)
+        ]
+        self.is_bound = data is not None
+
+    @property
+    def filled(self) -> list[ReadRow]:
+        return [row for row in self.rows if row.filled]
+
+    @property
+    def empty(self) -> bool:
+        """Was it sent with nothing in it?"""
+        return self.is_bound and not self.filled
+
+    @property
+    def errors(self) -> dict[str, Any]:
+        """What was refused, by row."""
+        if not self.is_bound:
+            return {}
+        refused = {row.prefix or "": row.errors for row in self.filled if not row.is_valid()}
+        return refused or ({"": "nothing was read"} if self.empty else {})
+
+    def is_valid(self) -> bool:
+        return self.is_bound and not self.errors
+
+    @property
+    def cleaned_data(self) -> dict[str, Any]:
+        return {"rows": [(row.corner, row.code, row.values()) for row in self.filled]}
 
 
 class PullForm(forms.Form):

@@ -89,6 +89,8 @@ class Step(models.Model):
     gates = models.JSONField(default=list, blank=True)
     opens = models.CharField(max_length=40, blank=True)
     module = models.CharField(max_length=200, blank=True)
+    #: what is read at it: a station's code, with the corner where it has one
+    reads = models.JSONField(default=list, blank=True)
     #: the joint that is tightened: name, thread, class, angle, one use, crosswise, source, wrench and adapter
     joint = models.JSONField(default=dict, blank=True)
     #: added or changed by the person
@@ -133,12 +135,26 @@ class Step(models.Model):
             share="",
             module=self.module,
             joint=joint,
+            reads=tuple(self.reads),
         )
 
     @property
     def of_hub(self) -> bool:
         """Is it the wheel's own joint, which the hub's data speak of?"""
         return str(self.joint.get("name", HUB_JOINT)) == HUB_JOINT
+
+
+class StepReading(models.Model):
+    """A reading that was taken at a step: once the sheet is closed it is of what the sheet made stand there."""
+
+    step = models.ForeignKey(Step, on_delete=models.CASCADE, related_name="taken")
+    reading = models.OneToOneField(Reading, on_delete=models.CASCADE, related_name="at_step")
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"{self.step}: {self.reading}"
 
 
 class JointFigure(models.Model):

@@ -14,6 +14,8 @@ from garage.car.models import Axle, Car
 from garage.car.parts import Part
 from garage.chassis.services import keep_dip
 from garage.file import CarFile
+from garage.readings.models import Reading
+from garage.readings.services import take_sheet
 from gauges import wrench
 from planner.chosen import end_setting
 from planner.models import Choice
@@ -24,10 +26,11 @@ from rimcore.tables.facts import CORNER_NAMES
 from rimcore.work.jobsheet import stage_torque_nm
 from rimcore.work.ledger import PROMISED_STATES
 from rimcore.work.steps import closed_gates
+from shell.people import called
 from shell.pictures import clean_picture
 from shell.undo import remember
 from workshop import fitting, ledger
-from workshop.models import FollowUp, Job, JointFigure, Photo, Pull, Snag, Spell, Step
+from workshop.models import FollowUp, Job, JointFigure, Photo, Pull, Snag, Spell, Step, StepReading
 from workshop.promises import make
 
 
@@ -95,6 +98,19 @@ def finish_step(step: Step, user: Any, note: str = "") -> None:
         step.save()
         ledger.label_salvage(step)
         _start(step.job)
+
+
+def read_at_step(
+    file: CarFile, step: Step, user: Any, rows: Sequence[tuple[str, str, dict[str, Any]]]
+) -> list[Reading]:
+    """Readings taken at a step, of their corners and of today; the step is done with them."""
+    how = {"who": called(user), "taken_on": timezone.localdate(), "condition": file.car.conditions.first()}
+    with remember(user, f"step {step.place}: {len(rows)} reading{'' if len(rows) == 1 else 's'} kept"):
+        kept = take_sheet(file, rows, how)
+        for reading in kept:
+            StepReading.objects.create(step=step, reading=reading)
+        finish_step(step, user)
+    return kept
 
 
 def drive_dip(file: CarFile, step: Step, user: Any, values: dict[str, Any]) -> bool:

@@ -124,6 +124,16 @@ def _done(sent: Sent, said: dict[str, Any]) -> HttpResponse:
     return sent.onward()
 
 
+def _reads(sent: Sent, said: dict[str, Any]) -> HttpResponse | None:
+    """What was read at the step is kept, each of its corner, and the step is done."""
+    if sent.step.state != "todo" or sent.bound["done"].shut:
+        messages.error(sent.request, "Not kept: the steps before this one are still to do.")
+        return None
+    kept = services.read_at_step(sent.file, sent.step, sent.user, said["rows"])
+    messages.success(sent.request, f"{len(kept)} reading{'' if len(kept) == 1 else 's'} kept.")
+    return sent.onward()
+
+
 def _skip(sent: Sent, said: dict[str, Any]) -> HttpResponse:
     services.skip_step(sent.step, sent.user, said["why"])
     return sent.onward()
@@ -215,6 +225,7 @@ BUTTONS: Mapping[str, Handler] = {
 }
 FORMS: Mapping[str, Callable[[Sent, dict[str, Any]], HttpResponse | None]] = {
     "done": _done,
+    "reads": _reads,
     "skip": _skip,
     "pull": _pull,
     "hub": _hub,

@@ -14,8 +14,11 @@ from bench.alignment.facts import aims_of
 from garage.chassis.forms import DipForm
 from garage.chassis.load import chassis_of
 from garage.file import CarFile, open_file
+from garage.readings.queries import reading_text
 from gauges import wrench
 from planner.chosen import builds_of, end_setting
+from rimcore.tables.facts import CORNER_NAMES
+from rimcore.well.read.stations import STATIONS
 from rimcore.work.jobsheet import not_known
 from rimcore.work.ledger import PROMISED_STATES
 from rimcore.work.steps import gate_text
@@ -30,6 +33,7 @@ from workshop.forms import (
     FinishForm,
     PhotoForm,
     PullForm,
+    ReadsForm,
     SkipForm,
     SnagForm,
     StepForm,
@@ -95,6 +99,7 @@ def _forms(request: HttpRequest, file: CarFile, here: Step, steps: Sequence[Step
             () if here.state != "todo" or here.kind == "torque" else services.shut_gates(here, steps), data("done")
         ),
         "skip": SkipForm(data("skip"), prefix="skip"),
+        "reads": ReadsForm(file, here, data("reads")),
         "pull": PullForm(unit_for("torque", file.preferences), data("pull")),
         "hub": AskHubForm(
             file.axles[here.corner[:1] or "F"], unit_for("torque", file.preferences), data("hub"), prefix="hub"
@@ -169,6 +174,14 @@ def _step_context(
         "joint_unknown": here.plan.joint.not_known
         if here.kind == "torque" and not here.of_hub and here.plan.joint is not None
         else (),
+        "taken": [
+            (
+                ", ".join(filter(None, (STATIONS[one.reading.code].name, CORNER_NAMES.get(one.reading.corner, "")))),
+                reading_text(one.reading, file.preferences),
+                one.reading.taken_on,
+            )
+            for one in (here.taken.select_related("reading") if here.reads else ())
+        ],
         "aims": aims_of(file) if here.kind == "measure" and "alignment" in here.module.split() else [],
         "dips": chassis_of(file).dips[:6] if here.kind == "dip" else [],
         "wrench_name": wrench.NAME,

@@ -95,7 +95,7 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
     if place:
         _known_corner(place)
     kind = STATIONS.get(code)
-    if kind is None or kind not in stations_of(place):
+    if kind is None or kind not in stations_of(place, of_jobs=True):
         raise Http404
     initial = initial_of(file, place, code, request.user)
     form = ReadingForm(kind, place, file, request.POST if request.method == "POST" else None, initial=initial)

@@ -308,7 +308,7 @@ SUBFRAME = Family(
             "subframes of one body differ by both",
         ),
     ),
-    modules=("crossmember", "alignment"),
+    modules=("subframe", "alignment"),
     dues=(Due("Subframe bolts, re-torque", after_km=80),),
     used_share=0.5,
     per_end=lambda lugs: 1,

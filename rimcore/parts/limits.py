@@ -37,4 +37,6 @@ LIMITS: dict[str, Limit] = {
     "hose_mm": Limit(50, 2000, "mm"),
     "perch_mm": Limit(-120, 120, "mm"),
     "raised_mm": Limit(-60, 60, "mm"),
+    "shore": Limit(30, 100, "Shore A"),
+    "steering_kpa": Limit(1000, 20000, "kPa"),
 }

@@ -302,7 +302,7 @@ BALL_JOINT = Family(
     asks=(
         Question("boot", "Boot and clip in the box", ("there", "ordered"), "a joint without its boot lasts a winter"),
     ),
-    modules=("arms", "alignment"),
+    modules=("joints", "alignment"),
     dues=(Due("Ball joints: play, boots whole", after_km=1000),),
     used_share=None,
     per_end=lambda lugs: 2,

@@ -6,6 +6,7 @@ from rimcore.parts.common import judged
 from rimcore.parts.declared import SET, Due, Family, Given, Place, Question, Spec, length
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
+from rimcore.work.modules_parts import REACH
 
 #: valve holes of car wheels [mm], as they are sold (common practice)
 HOLES = {"11.3": "11.3 mm", "8.3": "8.3 mm"}
@@ -147,6 +148,7 @@ OTHER = Family(
     (
         MASS_CHANGE,
         Spec("hours", "hours to fit", "hours", kind="", unit="h", words=("hours",)),
+        Spec("reach", "what comes off for it", choices=REACH, help="the sheet takes its steps from that"),
     ),
     words=("other", "part"),
     shapes=(r"(?P<hours>\d+(?:[.,]\d+)?)\s*(?:h|hours?)\b",),

@@ -232,7 +232,7 @@ RACK_BRACKET = Family(
             needed=False,
         ),
         Need("other", "Shaft clamp bolt, one-use", 1, "stretched once, where the maker says so", COMMON_PRACTICE),
-        Need("other", "Power steering fluid", 1, "the circuit is opened", COMMON_PRACTICE),
+        Need("fluid", "Steering fluid", 1, "the circuit is opened", COMMON_PRACTICE, {"kind": "steering"}),
         Need("other", "Hose brackets", 2, "the old ones are at the old place", COMMON_PRACTICE, needed=False),
     ),
     sets={"rack_forward_mm": "forward_mm", "rack_up_mm": "up_mm"},

@@ -57,7 +57,7 @@ def gear_drags(given: Given, place: Place) -> tuple[Need, ...]:
             "pinion depth and preload are set anew",
             COMMON_PRACTICE,
         ),
-        Need("other", "Axle oil", 1, "and again after the first 800 km", COMMON_PRACTICE),
+        Need("fluid", "Axle oil", 1, "and again after the first 800 km", COMMON_PRACTICE, {"kind": "axle"}),
         Need("other", "Crown wheel bolts, one-use", 1, "stretched once, where the maker says so", COMMON_PRACTICE),
         Need("other", "Speedometer corrected", 1, "it counts the propshaft's turns", COMMON_PRACTICE, needed=False),
     ]
@@ -202,7 +202,7 @@ DRIVESHAFT = Family(
     ),
     drags=lambda given, place: (
         Need("other", "Hub nut, one-use", 2, "staked once", COMMON_PRACTICE),
-        Need("other", "Gearbox oil", 1, "it runs out with the shaft", COMMON_PRACTICE),
+        Need("fluid", "Gearbox oil", 1, "it runs out with the shaft", COMMON_PRACTICE, {"kind": "gearbox"}),
     ),
     asks=(
         Question(

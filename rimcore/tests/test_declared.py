@@ -76,6 +76,11 @@ WHOLE = {
     "driveshaft": {},
     "shifter": {},
     "shifter_bush": {},
+    "mount": {},
+    "bearing": {},
+    "steering_hose": {},
+    "steering_pump": {},
+    "fluid": {"kind": "axle"},
     **dict.fromkeys(
         (
             "panel",

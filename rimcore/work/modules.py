@@ -5,16 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
-from rimcore.work.modules_base import CornerHub, JobPlan, PartOn, before, settle, stage_torque_nm
+from rimcore.work.modules_base import Again, CornerHub, JobPlan, PartOn, closing, opening, rolled, stage_torque_nm
 from rimcore.work.modules_body import ballast, battery, panel, seats, splitter, strip
-from rimcore.work.modules_chassis import arms, bar, springs
-from rimcore.work.modules_engine import engine_before, engine_settle, exhaust, intake, radiator, shifter, tuning
+from rimcore.work.modules_chassis import arms, bar, joints, springs
+from rimcore.work.modules_engine import exhaust, intake, radiator, shifter, tuning
+from rimcore.work.modules_fluids import bearings, fluids, mounts, steering_lines, subframe
 from rimcore.work.modules_levers import alignment, axle_gears, crossmember, height, limiters, lip, rack
 from rimcore.work.modules_parts import brakes, nuts, other, rings, spacers, studs, valves, wheels
 from rimcore.work.modules_running import hoses, leaves, rods, weights
 from rimcore.work.steps import StepPlan
 
-__all__ = ["MODULES", "OF_LEVER", "CornerHub", "JobPlan", "PartOn", "stage_torque_nm", "steps_of"]
+__all__ = ["MODULES", "OF_LEVER", "Again", "CornerHub", "JobPlan", "PartOn", "stage_torque_nm", "steps_of"]
 
 Module = Callable[[JobPlan], list[StepPlan]]
 #: what is done for each module that a family or a lever names, in working order
@@ -26,7 +27,9 @@ MODULES: Mapping[str, Module] = {
     "springs": springs,
     "leaves": leaves,
     "arms": arms,
+    "joints": joints,
     "bar": bar,
+    "bearings": bearings,
     "brakes": brakes,
     "hoses": hoses,
     "studs": studs,
@@ -34,7 +37,10 @@ MODULES: Mapping[str, Module] = {
     "limiters": limiters,
     "rods": rods,
     "rack": rack,
+    "steering lines": steering_lines,
     "crossmember": crossmember,
+    "subframe": subframe,
+    "mounts": mounts,
     "wheels": wheels,
     "spacers": spacers,
     "rings": rings,
@@ -52,6 +58,7 @@ MODULES: Mapping[str, Module] = {
     "exhaust": exhaust,
     "radiator": radiator,
     "shifter": shifter,
+    "fluids": fluids,
 }
 #: lever of a build -> modules
 OF_LEVER: Mapping[str, Sequence[str]] = {
@@ -74,9 +81,7 @@ OF_LEVER: Mapping[str, Sequence[str]] = {
     "even_weights": ("weights",),
     "strip_out": ("strip",),
 }
-
-
-#: modules that take no wheel off: a sheet of these alone begins and ends in its own way
+#: modules that take no wheel off
 NO_WHEEL_OFF = frozenset(
     {
         "panel",
@@ -90,9 +95,14 @@ NO_WHEEL_OFF = frozenset(
         "exhaust",
         "radiator",
         "shifter",
+        "mounts",
+        "steering lines",
+        "fluids",
         "other",
     }
 )
+#: modules that read the settled car even where no wheel came off
+READ_SETTLED = frozenset({"alignment", "weights", "steering lines"})
 
 
 def steps_of(job: JobPlan, names: Sequence[str]) -> list[StepPlan]:
@@ -100,9 +110,11 @@ def steps_of(job: JobPlan, names: Sequence[str]) -> list[StepPlan]:
 
     Shared ones stand once a module.
     """
-    alone = bool(names) and set(names) <= NO_WHEEL_OFF and set(names) != {"other"}
-    found = [replace(step, module="before") for step in (engine_before() if alone else before(job))]
-    for name, module in MODULES.items():
-        if name in names:
-            found += [replace(step, module=name) for step in module(job)]
-    return found + [replace(step, module="settle") for step in (engine_settle() if alone else settle(job))]
+    chosen = [name for name in MODULES if name in names]
+    body = [replace(step, module=name) for name in chosen for step in MODULES[name](job)]
+    off = any(step.share == "wheels off" for step in body)
+    found = [replace(step, module="before") for step in opening(job, chosen)]
+    if off or READ_SETTLED & set(chosen):
+        found.append(replace(rolled(), module="settle"))
+    salvaged = any(step.salvage for step in body)
+    return found + body + [replace(step, module="settle") for step in closing(job, chosen, off, salvaged)]

@@ -2,160 +2,191 @@
 
 from __future__ import annotations
 
-from rimcore.work.modules_base import JobPlan
-from rimcore.work.modules_engine import apart, up
-from rimcore.work.steps import CAUTION_PUBLIC, LOCAL, Joint, StepPlan, tightened
+from rimcore.work.modules_base import JobPlan, on_stands
+from rimcore.work.modules_engine import apart
+from rimcore.work.modules_parts import bumper_off, bumper_on
+from rimcore.work.steps import CAUTION_PUBLIC, LOCAL, Joint, StepPlan, tightened, work
 
 CAUTION_EDGE = (
     "Cut sheet has edges like knives: gloves, eyes covered, edges rounded; nothing sharp stands out of the body."
 )
-CAUTION_BAG = f"Airbags, pretensioners and occupancy circuits can fire: battery off and waited for, no meter on their plugs, a qualified person. {LOCAL}"
+CAUTION_BAG = (
+    "Airbags, pretensioners and occupancy circuits can fire: battery off and waited for, no meter on their plugs, a "
+    f"qualified person. {LOCAL}"
+)
 CAUTION_BATTERY = "Minus off first and on last. A spanner across the poles burns; acid and its gas do too."
 CAUTION_HEAVY = "A mass that comes loose in a crash kills: bolts through the floor with a plate, never straps alone."
+CAUTION_AERO = f"A panel that comes off hits somebody: a second way to hold it. {LOCAL}"
+PANELS = ("panel", "strake", "vent", "wing", "insert")
 
 
 @apart("panel")
 def panel(job: JobPlan) -> list[StepPlan]:
-    """Belly panel: card, transfer, cut, existing holes first, away from the silencer."""
+    """Belly panel and its like: card, transfer, cut, existing holes first, away from the silencer."""
+    names = job.names(*PANELS) or "Panel"
     return [
-        *up(job),
-        StepPlan(
+        *on_stands(),
+        work(
             "Before",
-            "do",
-            "Exhaust cold; what the panel passes is looked at",
-            "Silencer, pipes, drain plugs, jacking points: each a keep-out on the drawing.",
-            "",
-            ("torch",),
+            "What the panel passes is cold and looked at",
+            "Hot pipes, drain plugs, jacking points: each a keep-out on the drawing.",
+            tools=("torch",),
             opens="cold",
+            share="panel cold",
         ),
-        StepPlan(
+        work(
             "Mock-up",
-            "do",
             "Card cut and taped up; holes of the body pricked through",
             "Half-width and height at each station go into the air bench.",
-            "",
-            ("card", "knife", "tape measure"),
+            tools=("card", "knife", "tape measure"),
             gates=("support", "cold"),
             consumables=("card",),
             helpers=1,
             opens="card",
+            share="card up",
+            does=("under car",),
         ),
-        StepPlan(
+        work(
             "Mock-up",
-            "trial",
             "Steering at both locks, suspension jacked: nothing meets the card",
-            "",
-            "",
-            ("trolley jack",),
+            kind="trial",
+            tools=("trolley jack",),
             gates=("card",),
             opens="mock-up",
+            share="card tried",
+            does=("under car", "tried:panel"),
         ),
-        StepPlan(
+        work(
             "Fit",
-            "do",
-            "Transferred to the sheet and cut; edges rounded",
+            f"{names}: transferred to the sheet and cut; edges rounded",
             "The 1:1 tiles with their bar, or the card itself.",
-            CAUTION_EDGE,
-            ("jigsaw or knife", "file"),
+            caution=CAUTION_EDGE,
+            tools=("jigsaw or knife", "file"),
             gates=("mock-up", "parts"),
             consumables=("sheet",),
             opens="cut",
+            share="panel cut",
+            does=("cut:panel",),
         ),
-        StepPlan(
+        work(
             "Fit",
-            "do",
-            "Bolted through existing holes first, then the rest; wide washers on both sides",
+            "Panel bolted through existing holes first, with slack; then the rest drilled, wide washers on both sides",
             "Drain and jacking points stay free or get a hatch.",
-            "",
-            ("drill", "socket set"),
+            caution=CAUTION_AERO,
+            tools=("drill", "socket set"),
             gates=("cut",),
-            consumables=("lock nuts",),
+            consumables=("lock nuts", "wide washers"),
             opens="fitted",
             helpers=1,
+            share="panel on",
+            does=("under car",),
         ),
-        StepPlan(
-            "Check",
-            "measure",
-            "Room to silencer and pipes read all along",
+        work(
+            "Fit",
+            "Room from the panel to what is hot read all along",
             "Plastic melts or burns there; what is tight gets cut back or a shield.",
-            "",
-            ("rule",),
+            kind="measure",
+            tools=("rule",),
             gates=("fitted",),
+            share="panel heat",
+            does=("under car",),
         ),
-        StepPlan(
+        work(
             "Settle",
-            "do",
-            "After the first warm drive: no smell, no flutter, every fastener",
-            "",
-            CAUTION_PUBLIC,
-            ("torch",),
+            "After the first warm drive: no smell, no flutter, every fastener of the panel",
+            caution=CAUTION_PUBLIC,
+            tools=("torch",),
+            share="panel again",
         ),
     ]
 
 
 @apart("splitter")
 def splitter(job: JobPlan) -> list[StepPlan]:
-    """Splitter: located by existing holes, pulled forward within the slack, those tight, the rest drilled."""
+    """Splitter: bumper off or its screws, existing holes first, pulled to the line, brackets to the chassis."""
+    names = job.names("splitter", "splitter_adjuster") or "Splitter"
     return [
-        *up(job),
-        StepPlan(
+        *on_stands(),
+        work(
             "Before",
-            "measure",
             "Lip height and how far it stands ahead of the axle, as it will be",
             "Drive, kerb and trailer are held against it on the air bench first.",
-            "",
-            ("rule", "straight-edge"),
+            kind="measure",
+            tools=("rule", "straight-edge"),
             opens="ramp",
+            reads=("lip_height",),
+            share="lip before",
         ),
-        StepPlan(
+        bumper_off(),
+        work(
             "Mock-up",
-            "do",
-            "Located by the bumper's existing holes, pulled forward within their slack",
-            "Level left and right from the floor.",
-            "",
-            ("socket set",),
-            gates=("support", "parts", "ramp"),
+            f"{names}: located by the bumper's existing holes, pulled forward within their slack",
+            "Level left and right from the floor; the cooler's opening stays free.",
+            kind="trial",
+            tools=("socket set", "level"),
+            gates=("support", "parts", "ramp", "off bumper"),
             helpers=1,
             opens="mock-up",
+            share="splitter tried",
+            does=("under car", "tried:splitter"),
         ),
-        StepPlan(
+        work(
             "Fit",
-            "do",
-            "Those tightened; the rest drilled through, 5/16 in or 8 mm",
+            "Those holes tightened; the rest drilled through both, 5/16 in or 8 mm",
             "Stop before what lies behind: look first.",
-            CAUTION_EDGE,
-            ("drill", "5/16 in bit"),
+            caution=CAUTION_EDGE,
+            tools=("drill", "5/16 in bit"),
             gates=("mock-up",),
             opens="drilled",
+            share="splitter drilled",
+            does=("under car", "cut:splitter"),
         ),
-        StepPlan(
+        work(
             "Fit",
-            "do",
             "Washers on both sides, lock nuts; threaded inserts by hand only",
             "A machine strips thin sheet.",
-            "",
-            ("socket set", "hand insert tool"),
+            tools=("socket set", "hand insert tool"),
             gates=("drilled",),
             consumables=("wide washers", "lock nuts"),
+            opens="bolted splitter",
+            share="splitter bolted",
+            does=("under car",),
+        ),
+        work(
+            "Fit",
+            "Brackets, rods and tethers of the splitter to the chassis, not the skin",
+            "Stood on with one foot: it carries its load, and a tether holds it if a rod goes.",
+            caution=CAUTION_AERO,
+            tools=("socket set",),
+            gates=("bolted splitter",),
+            consumables=("tether",),
             opens="fitted",
+            share="splitter tethers",
+            does=("under car",),
         ),
-        StepPlan(
+        bumper_on(),
+        work(
             "Check",
-            "do",
-            "Cooler's opening free; wheels at full lock and bump clear of it",
-            "",
-            "",
-            ("torch",),
+            "Cooler's opening free; wheels at full lock and bump clear of the splitter; jacking points reached; edges round",
+            caution=CAUTION_EDGE,
+            tools=("torch", "file"),
             gates=("fitted",),
+            share="splitter looked at",
         ),
-        StepPlan(
+        work(
             "Settle",
-            "do",
+            "Lip height read again, car on its tyres",
+            kind="measure",
+            tools=("rule",),
+            reads=("lip_height",),
+            share="lip after",
+        ),
+        work(
+            "Settle",
             "Slowly over the worst slope of the list, a helper at the lip",
-            "",
-            CAUTION_PUBLIC,
-            (),
+            caution=CAUTION_PUBLIC,
             helpers=1,
+            share="worst slope",
         ),
     ]
 
@@ -202,7 +233,7 @@ def strip(job: JobPlan) -> list[StepPlan]:
         StepPlan(
             "Fit",
             "do",
-            "Panels and what goes back, weighed too",
+            "Trim and what else goes back, weighed too",
             "A net figure without them flatters.",
             "",
             ("trim tool",),

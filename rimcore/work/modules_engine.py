@@ -1,11 +1,11 @@
-"""Modules of steps for intake, exhaust, radiator, shifter and the tuning day. Common practice throughout."""
+"""Modules of steps for intake, exhaust, cooling, shifter and the tuning day. Common practice throughout."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
 
-from rimcore.work.modules_base import JobPlan
+from rimcore.work.modules_base import JobPlan, on_stands
 from rimcore.work.steps import (
     CAUTION_FLUID,
     CAUTION_JACK,
@@ -14,15 +14,21 @@ from rimcore.work.steps import (
     Joint,
     StepPlan,
     tightened,
+    work,
 )
 
 CAUTION_HOT = "Hot pipes burn and the engine starts its fan by itself: cold before a hand goes near."
 CAUTION_GAS = f"Exhaust gas poisons: never run the engine in a closed place. {LOCAL}"
-CAUTION_SCALD = "Hot coolant scalds: never open a cap or a bleed screw under pressure. Coolant is poison: catch it, away from animals and drains."
+CAUTION_SCALD = (
+    "Hot coolant scalds: never open a cap or a bleed screw under pressure. Coolant is poison: catch it, away from "
+    "animals and drains."
+)
 CAUTION_LEAN = (
     "A larger meter housing runs the engine lean until it is calibrated: the original one stays until the tuning day."
 )
-
+CAUTION_WELD = f"Welds by somebody who can: battery off, fuel away, fire watch. {LOCAL}"
+INTAKE = ("intake_pipe", "air_filter", "meter_housing", "charge_cooler", "coupler", "reducer", "clamp")
+EXHAUST = ("manifold", "catalyst", "mid_pipe", "silencer", "tail_tip", "hanger")
 
 #: gates that each of these jobs has for itself: a radiator does not wait for the exhaust
 OWN_GATES = ("cold", "off", "mock-up", "fitted")
@@ -45,132 +51,73 @@ def apart(name: str) -> Callable[[Module], Module]:
     return wrapped
 
 
-def engine_before() -> list[StepPlan]:
-    """What a job begins with that takes no wheel off."""
-    return [
-        StepPlan(
-            "Before",
-            "parts",
-            "Lay out every part and compare it with the order",
-            "Bores, ends and sides; a wrong part is a snag, not a surprise.",
-            opens="parts",
-        ),
-        StepPlan(
-            "Before",
-            "photo",
-            "Photograph the old run, every clamp and hanger",
-            "And where each cable and hose lies.",
-            opens="witness",
-        ),
-    ]
-
-
-def engine_settle() -> list[StepPlan]:
-    """What it ends with."""
-    return [
-        StepPlan("Settle", "do", "Count what was bagged back: no nut, clip or clamp is left over", share="count back"),
-        StepPlan("Settle", "do", "Note the odometer: joints come due after 20 and 80 km", "Common practice."),
-    ]
-
-
-def up(job: JobPlan) -> list[StepPlan]:
-    """Under the car without a wheel off: once, whatever needs it."""
-    return [
-        StepPlan(
-            "Before",
-            "do",
-            "Firm level ground, hand brake on, in gear, wheels chocked",
-            "",
-            CAUTION_JACK,
-            ("wheel chocks",),
-            share="chocks",
-        ),
-        StepPlan(
-            "Remove",
-            "do",
-            "Jack at the maker's point, set the stands, shake the car",
-            "It must not move on the stands.",
-            CAUTION_JACK,
-            ("trolley jack", "two stands"),
-            share="stands",
-            opens="support",
-        ),
-    ]
-
-
 @apart("intake")
 def intake(job: JobPlan) -> list[StepPlan]:
     """Intake pipe, filter, housing: the old run out, the new one dry, clamps, leak check, trims that settle."""
-    names = (
-        ", ".join(
-            part.name
-            for part in job.of("intake_pipe", "air_filter", "meter_housing", "charge_cooler", "coupler", "reducer")
-        )
-        or "The run"
-    )
+    names = job.names(*INTAKE) or "The run"
     larger = bool(job.of("meter_housing"))
     return [
-        StepPlan(
+        work(
             "Before",
-            "do",
             "Engine cold; battery lead off; bore of the original housing measured",
-            "",
-            CAUTION_HOT,
-            ("caliper rule", "spanner"),
+            caution=CAUTION_HOT,
+            tools=("caliper rule", "spanner"),
             opens="cold",
+            share="intake cold",
         ),
-        StepPlan(
+        work(
             "Remove",
-            "do",
-            "Old run out; openings covered at once",
+            "Old intake out; openings and bare ends covered at once",
             "A nut in the throttle is an engine. Plugs off by their latch, not the wire.",
-            "",
-            ("screwdrivers", "socket set"),
+            tools=("screwdrivers", "socket set"),
             gates=("cold", "witness"),
             salvage=("meter and its screws", "brackets and grommets"),
             consumables=("clean rags or tape for the openings",),
             share="intake out",
             opens="off",
         ),
-        StepPlan(
+        work(
             "Mock-up",
-            "trial",
-            "New run laid in dry: bonnet shut on a lump of clay, engine rocked",
-            "Nothing touches; the pick-up stays above deep water; the filter away from hot air.",
-            "",
-            ("modelling clay", "torch"),
+            "New intake laid in dry: bonnet shut on a lump of clay, engine rocked",
+            "Nothing touches; the pick-up stays above deep water; the filter away from hot air; drain at the lowest "
+            "place.",
+            kind="trial",
+            tools=("modelling clay", "torch"),
             gates=("off", "parts"),
             opens="mock-up",
+            share="intake tried",
+            does=("tried:intake",),
             helpers=1,
         ),
-        StepPlan(
+        work(
             "Fit",
-            "do",
-            f"{names}: couplers square, every clamp behind its bead",
-            "T-bolt clamps where there is boost; a bracket for the longer pipe.",
-            "" if not larger else CAUTION_LEAN,
-            ("socket 7 mm or 11 mm", "torque screwdriver"),
+            f"{names}: cut to the marks, couplers square, every clamp behind its bead",
+            "T-bolt clamps where there is boost; a bracket for the longer pipe."
+            + (" The original housing stays in until the tuning day." if larger else ""),
+            caution=CAUTION_LEAN if larger else "",
+            tools=("socket 7 mm or 11 mm", "torque screwdriver"),
             gates=("mock-up",),
             opens="fitted",
             consumables=("couplers", "T-bolt clamps"),
+            share="intake in",
+            does=("cut:intake",),
         ),
-        StepPlan(
+        work(
             "Check",
-            "do",
-            "Leak check: smoke, or soap at every joint with light pressure; then at idle",
+            "Battery on; leak check: smoke, or soap at every joint with light pressure; then at idle",
             "Air that gets in behind the meter is air nobody counts.",
-            CAUTION_GAS,
-            ("leak tester or spray bottle",),
+            caution=CAUTION_GAS,
+            tools=("leak tester or spray bottle",),
             gates=("fitted",),
             share="leaks",
         ),
-        StepPlan(
+        work(
             "Settle",
-            "measure",
             "Idle and fuel trims noted, again after a few drives",
             "Within ±10 % and steady; then a pull against the one before.",
-            CAUTION_PUBLIC,
-            ("engine-data reader",),
+            kind="measure",
+            caution=CAUTION_PUBLIC,
+            tools=("engine-data reader",),
             share="trims",
         ),
     ]
@@ -180,105 +127,111 @@ def intake(job: JobPlan) -> list[StepPlan]:
 def exhaust(job: JobPlan) -> list[StepPlan]:
     """Cat-back or whole: long pieces mated on the floor, all loose, aligned, tightened front to back."""
     return [
-        *up(job),
-        StepPlan(
+        *on_stands(),
+        work(
             "Before",
-            "do",
             "Exhaust cold; threads soaked the evening before",
-            "",
-            CAUTION_HOT,
+            caution=CAUTION_HOT,
             consumables=("penetrating oil",),
             opens="cold",
+            share="exhaust cold",
         ),
-        StepPlan(
+        work(
             "Remove",
-            "do",
-            "Old run off, rear first, hangers last",
-            "A stud that shears is a snag: drill, or a new stud.",
-            f"{CAUTION_JACK} {CAUTION_HOT}",
-            ("socket set", "hanger pliers"),
+            "Sensors unplugged; old exhaust off, rear first, hangers last",
+            "Rods of the hangers greased first. A stud that shears is a snag: drill, or a new stud.",
+            caution=f"{CAUTION_JACK} {CAUTION_HOT}",
+            tools=("socket set", "hanger pliers", "sensor socket"),
             gates=("support", "cold", "witness"),
-            salvage=("hangers that are whole", "flange bolts"),
+            salvage=("hangers that are whole", "flange bolts", "sensors"),
+            consumables=("grease or soap for the hangers",),
             helpers=1,
             share="exhaust off",
             opens="off",
+            does=("under car",),
         ),
-        StepPlan(
+        work(
             "Mock-up",
-            "trial",
-            "Long mid and over-axle pieces mated on the floor and marked",
-            "How far each goes in, and how it is turned: chalk across the joint.",
-            "",
-            ("chalk", "rule"),
+            f"{job.names(*EXHAUST) or 'Pieces'}: mated on the floor and marked",
+            "How far each goes in, and how it is turned: chalk across the joint. Cut and welded only after this.",
+            kind="trial",
+            caution=CAUTION_WELD if job.of("mid_pipe") else "",
+            tools=("chalk", "rule"),
             gates=("parts",),
             opens="mock-up",
+            share="exhaust mated",
+            does=("tried:exhaust",),
         ),
-        StepPlan(
+        work(
             "Fit",
-            "do",
-            "Everything up and loose: top flange bolt first, then every hanger",
-            "A second pair of hands; nothing tight yet.",
-            "",
-            ("socket set",),
+            "All exhaust pieces up and loose: top flange bolt first, then every hanger",
+            "A second pair of hands; nothing tight yet. New gaskets.",
+            tools=("socket set",),
             gates=("off", "mock-up"),
             opens="loose",
             helpers=1,
-            consumables=("gaskets", "anti-seize"),
+            consumables=("exhaust gaskets", "anti-seize"),
+            share="exhaust up",
+            does=("under car", "cut:exhaust"),
         ),
-        StepPlan(
+        work(
             "Fit",
-            "do",
-            "Tips aligned, room all along, slip joints in by 1/8 in at the least",
+            "Tips level, room all along, slip joints in by 1/8 in at the least",
             "Body, shaft, tank and lines; engine rocked both ways by hand.",
-            "",
-            ("rule", "feeler"),
+            tools=("rule", "feeler"),
             gates=("loose",),
             opens="aligned",
             helpers=1,
+            share="tips level",
+            does=("under car",),
         ),
         tightened(
-            "Tighten",
-            "Flanges and clamps, front to back",
+            "Fit",
+            "Exhaust flanges and clamps, front to back",
             "The engine's end first.",
             Joint("Exhaust flanges and clamps", None, source="the maker of the exhaust"),
+            caution=CAUTION_JACK,
             tools=("torque wrench", "socket set"),
             gates=("aligned",),
             opens="fitted",
+            share="exhaust tight",
+            does=("under car",),
         ),
-        StepPlan(
-            "Check",
-            "measure",
-            "Gaps read: to the body, to the shaft, to what heat harms",
+        work(
+            "Fit",
+            "Exhaust gaps read: to the body, to the shaft, to what heat harms; sensors plugged in",
             "With the engine rocked; they are stations of Measure.",
-            "",
-            ("rule",),
+            kind="measure",
+            tools=("rule",),
             gates=("fitted",),
+            reads=("exhaust_body", "exhaust_shaft", "exhaust_heat"),
             share="exhaust gaps",
+            does=("under car",),
         ),
-        StepPlan(
+        work(
             "Check",
-            "do",
-            "Cold start: listen and feel for leaks while it is still cold",
+            "Cold start: listen and feel for leaks of the exhaust while it is still cold",
             "Then again warm, by ear alone.",
-            f"{CAUTION_GAS} {CAUTION_HOT}",
-            ("a length of hose as a stethoscope",),
+            caution=f"{CAUTION_GAS} {CAUTION_HOT}",
+            tools=("a length of hose as a stethoscope",),
             gates=("fitted",),
+            share="exhaust leaks",
         ),
-        StepPlan(
+        work(
             "Settle",
-            "do",
-            "Re-torque cold after the first heat",
+            "Exhaust joints again, cold, after the first heat",
             "Joints settle hot and come loose cold.",
-            CAUTION_HOT,
-            ("torque wrench",),
+            caution=f"{CAUTION_HOT} {CAUTION_JACK}",
+            tools=("torque wrench",),
+            share="exhaust again",
         ),
-        StepPlan(
+        work(
             "Settle",
-            "measure",
             "Sound at idle, cruise and wide open, same recorder and place as before",
             "Local limits decide.",
-            CAUTION_PUBLIC,
-            ("recorder",),
+            kind="measure",
+            caution=CAUTION_PUBLIC,
+            tools=("recorder",),
             share="sound",
         ),
     ]
@@ -286,148 +239,202 @@ def exhaust(job: JobPlan) -> list[StepPlan]:
 
 @apart("radiator")
 def radiator(job: JobPlan) -> list[StepPlan]:
-    """Drain, catch, trial-fit, fill, bleed by the judge, frost."""
-    return [
-        StepPlan(
+    """Drain, catch, trial-fit, mounts that carry, fill, bleed by the judge, again when cold."""
+    core = bool(job.of("radiator"))
+    steps = [
+        work(
             "Before",
-            "do",
-            "Engine cold; cap off only when the hose is soft",
-            "",
-            CAUTION_SCALD,
-            ("gloves",),
+            "Engine cold; coolant's cap off only when the hose is soft",
+            caution=CAUTION_SCALD,
+            tools=("gloves",),
             opens="cold",
+            share="coolant cold",
+            does=("filler loose:coolant",),
         ),
-        StepPlan(
+        work(
             "Remove",
-            "do",
             "Coolant drained into a tray and covered",
             "Note how much came out: as much goes in.",
-            CAUTION_SCALD,
-            ("tray", "jug with marks"),
+            caution=CAUTION_SCALD,
+            tools=("tray", "jug with marks"),
             gates=("cold",),
             opens="drained",
             salvage=("coolant, if it is young and clean",),
             share="coolant out",
+            does=("drain:coolant",),
         ),
-        StepPlan(
-            "Remove",
-            "do",
-            "Hoses, fan and old radiator out",
-            "Cut a stuck hose lengthwise; a neck that cracks is a snag.",
-            "",
-            ("hose pick", "socket set"),
-            gates=("drained", "witness"),
-            salvage=("rubbers and brackets", "fan and its plug"),
-            share="radiator out",
-            opens="off",
-        ),
-        StepPlan(
-            "Mock-up",
-            "trial",
-            "New core laid in: supports straight, brackets meet, fan clears",
-            "Bent supports show old jacking: straighten them before the core is bolted. Air-conditioning brackets, or none?",
-            "",
-            ("straight-edge",),
-            gates=("off", "parts"),
-            opens="mock-up",
-        ),
-        StepPlan(
+    ]
+    if core or job.of("fan"):
+        steps += [
+            work(
+                "Remove",
+                "Coolant hoses off; fan with its shroud and the old radiator out",
+                "Cut a stuck hose lengthwise; a neck that cracks is a snag.",
+                tools=("hose pick", "socket set"),
+                gates=("drained", "witness"),
+                salvage=("rubbers and brackets", "fan and its plug"),
+                share="radiator out",
+                opens="off",
+            ),
+            work(
+                "Mock-up",
+                "New core laid in: supports straight, the right brackets meet, fan clears, bonnet shuts",
+                "Bent supports show old jacking: straighten them before the core is bolted. Air-conditioning brackets, "
+                "or none? Made mounts: card first, tacked, tried, then welded off the car; nothing carries on the "
+                "tanks.",
+                kind="trial",
+                caution=CAUTION_WELD,
+                tools=("straight-edge", "card"),
+                gates=("off", "parts"),
+                opens="mock-up",
+                share="radiator tried",
+                does=("tried:radiator",),
+            ),
+            work(
+                "Fit",
+                f"{job.names('radiator', 'fan')}: on its rubbers, fan and shroud on; nothing carries on the tanks",
+                tools=("socket set",),
+                gates=("mock-up",),
+                opens="fitted",
+                share="radiator in",
+                does=("cut:radiator",),
+            ),
+        ]
+    return [
+        *steps,
+        work(
             "Fit",
-            "do",
-            "Core on its rubbers, hoses behind their beads, thermostat with its pin up",
-            "",
-            "",
-            ("socket set",),
-            gates=("mock-up",),
+            f"{job.names('coolant_hose', 'thermostat', 'radiator_cap') or 'Coolant hoses'}: behind the beads, every "
+            "clamp new; a thermostat with its pin up",
+            "A cap of the pressure the system was made for.",
+            tools=("socket set",),
+            gates=("drained", "parts"),
             opens="fitted",
             consumables=("hose clamps", "thermostat gasket"),
+            share="coolant hoses",
         ),
-        StepPlan(
+        work(
             "Fit",
-            "do",
-            "Fill slowly, heater on hot, nose of the car up",
-            "Mixed for the coldest night; plain water freezes.",
-            CAUTION_FLUID,
-            ("funnel",),
+            "Coolant filled slowly, heater on hot, nose of the car up",
+            "Mixed for the coldest night; plain water freezes. Quantity written down.",
+            caution=CAUTION_FLUID,
+            tools=("funnel",),
             gates=("fitted",),
             opens="filled",
             consumables=("coolant",),
+            share="coolant in",
+            does=("fill:coolant",),
         ),
-        StepPlan(
+        work(
             "Check",
-            "measure",
-            "Bleed: both hoses watched until the judge says steady",
-            "Top hose hot, lower cool: still shut. It opens, bubbles rise, the level drops; fan cycles; steady is done.",
-            f"{CAUTION_SCALD} {CAUTION_GAS}",
-            ("two hose thermocouples", "funnel"),
+            "Coolant bled: both hoses watched until the judge says steady",
+            "Top hose hot, lower cool: still shut. It opens, bubbles rise, the level drops; fan cycles twice; steady "
+            "is done.",
+            kind="measure",
+            caution=f"{CAUTION_SCALD} {CAUTION_GAS}",
+            tools=("two hose thermocouples", "funnel"),
             gates=("filled",),
             helpers=1,
             share="bleed",
+            does=("bleed:coolant",),
         ),
-        StepPlan("Settle", "do", "Cold next morning: level, every clamp, the tray dry", "", "", ("torch",)),
+        work(
+            "Settle",
+            "Cold next morning: coolant's level, every clamp, the tray dry",
+            caution=CAUTION_SCALD,
+            tools=("torch",),
+            share="coolant cold again",
+        ),
     ]
 
 
 @apart("shifter")
 def shifter(job: JobPlan) -> list[StepPlan]:
-    """Shifter, bushes, cables: what is salvaged, all gears before the trim goes back."""
+    """Shifter, bushes, cables: what is salvaged, bush bore against its pin, all gears before the trim goes back."""
     steps = [
-        StepPlan(
+        work(
             "Before",
-            "do",
-            "Hand brake on, wheels chocked, gearbox in neutral",
-            "",
-            CAUTION_JACK,
-            ("wheel chocks",),
-            share="chocks",
+            "Gearbox in neutral, hand brake on",
+            caution=CAUTION_JACK,
+            tools=("wheel chocks",),
+            share="gearbox in neutral",
         ),
-        StepPlan(
+        work(
+            "Before",
+            "Throw at the knob read, first to second",
+            "From the middle of one gear to the middle of the next.",
+            kind="measure",
+            tools=("rule",),
+            reads=("throw",),
+            share="throw before",
+        ),
+        work(
             "Remove",
-            "do",
             "Knob, gaiter and trim off; old lever out",
             "Circlip, cap and spring go to the new one: bag them at once.",
-            "",
-            ("circlip pliers", "trim tool"),
+            tools=("circlip pliers", "trim tool"),
             gates=("witness",),
             salvage=("circlip", "cap", "spring", "trim clips"),
             opens="off",
+            share="lever out",
         ),
     ]
-    if any(part.spec.get("make") == "machined" for part in job.of("shifter_bush")):
+    bushes = job.of("shifter_bush")
+    if any(part.spec.get("make") == "machined" for part in bushes):
         steps.append(
-            StepPlan(
+            work(
                 "Before",
-                "do",
-                "Bush measured and ordered from the machinist",
+                "Shifter bush measured and ordered from the machinist",
                 "Bore and outside to 0.05 mm; his weeks are the job's.",
-                "",
-                ("caliper",),
+                tools=("caliper",),
                 gates=("parts",),
+                share="bush ordered",
+            )
+        )
+    if bushes:
+        steps.append(
+            work(
+                "Mock-up",
+                "Shifter bush: its bore against the pin before it is pressed",
+                "It turns without play. One that is tight before pressing seizes after.",
+                kind="trial",
+                tools=("caliper",),
+                gates=("off", "parts"),
+                share="bush tried",
+                opens="mock-up",
             )
         )
     return [
         *steps,
-        StepPlan(
+        work(
             "Fit",
-            "do",
-            "Lever in with fresh grease, circlip home, spring seated",
-            "",
-            "",
-            ("circlip pliers",),
-            gates=("off", "parts"),
+            f"{job.names('shifter', 'shifter_bush', 'shift_cable')}: lever in with fresh grease, circlip home, spring "
+            "seated",
+            tools=("circlip pliers",),
+            gates=("off", "mock-up", "parts"),
             opens="fitted",
             consumables=("grease",),
+            share="lever in",
         ),
-        StepPlan(
+        work(
             "Check",
-            "do",
             "Row through all gears, engine off, then running with the clutch down",
             "Reverse too. A gear that does not go home is a snag before the trim is back.",
-            CAUTION_GAS,
+            caution=CAUTION_GAS,
             gates=("fitted",),
             opens="gears",
+            share="gears rowed",
         ),
-        StepPlan("Settle", "do", "Trim and gaiter back", "", gates=("gears",), consumables=("trim clips",)),
+        work(
+            "Settle",
+            "Throw at the knob again, first to second",
+            kind="measure",
+            tools=("rule",),
+            gates=("gears",),
+            reads=("throw",),
+            share="throw after",
+        ),
+        work("Settle", "Shifter's trim and gaiter back", gates=("gears",), share="trim back"),
     ]
 
 
@@ -435,35 +442,32 @@ def shifter(job: JobPlan) -> list[StepPlan]:
 def tuning(job: JobPlan) -> list[StepPlan]:
     """The tuning day: housing swapped there, meter calibrated, then the first drive."""
     return [
-        StepPlan(
+        work(
             "Fit",
-            "do",
             "At the tuner's: the original housing out, the larger one in",
             CAUTION_LEAN,
-            "",
-            ("socket set",),
-            gates=("parts",),
+            tools=("socket set",),
+            gates=("parts", "fitted intake"),
             share="housing",
             opens="fitted",
         ),
-        StepPlan(
+        work(
             "Check",
-            "measure",
             "Meter calibrated; lambda at idle, cruise and full load noted",
             f"Before the first drive. {LOCAL}",
-            CAUTION_GAS,
-            ("engine-data reader", "lambda probe"),
+            kind="measure",
+            caution=CAUTION_GAS,
+            tools=("engine-data reader", "lambda probe"),
             gates=("fitted",),
             share="calibrated",
             opens="tuned",
         ),
-        StepPlan(
+        work(
             "Settle",
-            "measure",
             "Pulls after, as before: same gear, same air written down",
-            "",
-            CAUTION_PUBLIC,
-            ("engine-data reader",),
+            kind="measure",
+            caution=CAUTION_PUBLIC,
+            tools=("engine-data reader",),
             gates=("tuned",),
             share="pulls",
         ),

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from rimcore.work.modules_base import JobPlan, wheels_off, wheels_on
-from rimcore.work.modules_chassis import FOUND, INSPECTED, corner_bolts, ends_of, heights, lock_and_bump, rack_centred
+from rimcore.work.modules_base import CornerHub, JobPlan, wheels_off, wheels_on
+from rimcore.work.modules_chassis import FOUND, heights, lock_and_bump, rack_centred
+from rimcore.work.modules_levers import lock_nuts, rods_off, rods_on
 from rimcore.work.steps import (
     CAUTION_BRAKE,
     CAUTION_FLUID,
@@ -12,192 +13,203 @@ from rimcore.work.steps import (
     Joint,
     StepPlan,
     tightened,
+    work,
 )
 
 
 def rods(job: JobPlan) -> list[StepPlan]:
-    """Tie rods and their ends: rack centred, counted off, counted on."""
+    """Tie rods and their ends: rack centred, counted off, counted on, locked after toe is set."""
     return [
         *wheels_off(job),
         rack_centred(),
-        StepPlan(
-            "Remove",
-            "do",
-            "Rod ends parted; turns counted as each comes off",
-            "Write the count and the length joint to joint.",
-            INSPECTED,
-            ("ball joint separator", "rule"),
-            gates=("off", "witness"),
-            salvage=("boots and clips",),
-            share="rods off",
-        ),
-        StepPlan(
-            "Fit",
-            "do",
-            "Rods to length; one and a half diameters of thread engaged",
-            "Both sides counted in turns from the same mark.",
-            INSPECTED,
-            ("rule", "thread gauge"),
-            gates=("off", "parts"),
-            opens="fitted",
-            consumables=("boot clips",),
-        ),
-        *corner_bolts(job, ("F",), "Rod end nuts", "rod end nuts, pinned or self-locking"),
-        *corner_bolts(job, ("F",), "Rod lock nuts", "rod lock nuts", one_use=False),
+        *rods_off(job),
+        *rods_on(job),
         *wheels_on(job),
         lock_and_bump(),
+        *lock_nuts(job),
     ]
 
 
 def leaves(job: JobPlan) -> list[StepPlan]:
-    """Leaf packs, blocks and U-bolts.
-
-    The axle held, the pin in its hole, U-bolts drawn down evenly and again on the wheels.
+    """Leaf packs, blocks and U-bolts: one side at a time, the axle on a stand, U-bolts to the figure with the car
+    down.
     """
-    _, where = ends_of(job, "leaf_pack", "lift_block", "u_bolt")
-    torque = Joint("U-bolts", None, one_use=True, crosswise=True, source="the maker of leaves or U-bolts")
+    ends = job.ends(("leaf_pack", "lift_block", "u_bolt", "propshaft"))
     return [
         *wheels_off(job),
-        heights("before"),
-        StepPlan(
+        heights(job, "before"),
+        work(
             "Before",
-            "measure",
             "Pinion, propshaft and gearbox angles",
             "The angles that must cancel again afterwards.",
-            "",
-            ("angle gauge",),
+            kind="measure",
+            tools=("angle gauge",),
             share="angles before",
         ),
-        StepPlan(
-            "Remove",
-            "do",
-            f"Axle on a jack, U-bolts off, {where}",
-            f"Hoses, cables and breather first; the axle rolls when the last one lets go. {FOUND}",
-            f"{CAUTION_JACK} {CAUTION_SPRING} {CAUTION_BRAKE}",
-            ("trolley jack", "socket set"),
-            gates=("off", "support", "witness"),
-            salvage=("spring plates", "centre pins"),
-            share="axle free",
-            helpers=1,
-        ),
-        StepPlan(
-            "Fit",
-            "do",
-            f"Pack or block in, {where}: centre pin in its hole, taper the right way",
-            "Blocks are never stacked and never under a steered axle.",
-            CAUTION_JACK,
-            ("drift",),
-            gates=("off", "parts"),
-            opens="bolted",
-            share="leaves in",
-            helpers=1,
-        ),
-        tightened(
-            "Fit",
-            "U-bolts, crosswise, evenly",
-            "Equal thread on both legs.",
-            torque,
-            gates=("bolted",),
-            opens="fitted",
-            share="u-bolts",
-        ),
-        StepPlan(
+        *(step for hub in job.at(ends) for step in _leaf(job, hub)),
+        work(
             "Check",
-            "do",
             "Full droop: hoses, cables and breather have slack at both locks",
             "A taut hose is a snag.",
-            CAUTION_BRAKE,
-            ("torch",),
-            gates=("fitted",),
+            caution=CAUTION_BRAKE,
+            tools=("torch",),
             share="hoses at droop",
         ),
         *wheels_on(job),
-        heights("after"),
-        StepPlan(
+        *(_u_bolts(hub, "Tighten") for hub in job.at(ends)),
+        heights(job, "after"),
+        work(
             "Settle",
-            "measure",
             "Pinion, propshaft and gearbox angles again",
             "Equal and opposite within a degree, or a taper is wanted.",
-            "",
-            ("angle gauge",),
+            kind="measure",
+            tools=("angle gauge",),
             gates=("settled",),
             share="angles after",
         ),
-        tightened(
+        work(
             "Settle",
-            "U-bolts again, car on its wheels",
-            "And again after 80 and 800 km.",
-            torque,
+            "Towed with: the tow bar's height against the trailer's",
+            "Higher at the back lifts the trailer's nose: another drop of the ball.",
             gates=("settled",),
-            share="u-bolts again",
+            share="tow bar",
         ),
     ]
 
 
-def hoses(job: JobPlan) -> list[StepPlan]:
-    """Brake hoses: clamped or drained, no twist, bled, slack at full droop and both locks."""
-    _, where = ends_of(job, "hose")
+def _leaf(job: JobPlan, hub: CornerHub) -> list[StepPlan]:
+    """One side: the axle held, the pack or block changed, U-bolts drawn evenly."""
     return [
-        *wheels_off(job),
-        StepPlan(
+        work(
             "Remove",
-            "do",
-            f"Old hoses off, {where}: pipe held with a second spanner",
-            "Plug the pipe; the reservoir's cap stays on.",
-            f"{CAUTION_BRAKE} {CAUTION_FLUID}",
-            ("flare spanners", "plugs"),
-            gates=("off",),
-            share="hoses off",
-        ),
-        StepPlan(
-            "Fit",
-            "do",
-            "New hoses, untwisted, with new washers; slack at full droop and both locks",
-            "",
-            f"{CAUTION_BRAKE} {CAUTION_FLUID}",
-            ("flare spanners",),
-            gates=("off", "parts"),
-            opens="fitted",
-            consumables=("brake fluid", "copper washers"),
-            share="hoses on",
-        ),
-        StepPlan(
-            "Check",
-            "do",
-            "Bled, furthest corner first; pedal held hard for a minute: no sinking, no damp",
-            "",
-            f"{CAUTION_BRAKE} {CAUTION_FLUID}",
-            ("bleed bottle",),
-            gates=("fitted",),
-            share="brakes bled",
+            f"{hub.name}: axle held on a stand, U-bolts off, this side alone",
+            f"Hoses, cables and breather first; the axle rolls when the last one lets go. {FOUND}",
+            caution=f"{CAUTION_JACK} {CAUTION_SPRING} {CAUTION_BRAKE}",
+            tools=("trolley jack", "socket set"),
+            corner=hub.corner,
+            gates=("off", "support", "witness"),
+            salvage=("spring plates", "centre pins"),
+            share=f"axle free {hub.corner}",
+            opens=f"off leaves {hub.corner}",
+            does=("hub", "spring freed"),
             helpers=1,
         ),
-        *wheels_on(job),
+        work(
+            "Fit",
+            f"{hub.name}: pack or block in, centre pin in its hole, taper the right way",
+            "Blocks are never stacked and never under a steered axle. New U-bolts drawn evenly, equal thread on both "
+            "legs.",
+            caution=CAUTION_JACK,
+            tools=("drift", "socket set"),
+            corner=hub.corner,
+            gates=(f"off leaves {hub.corner}", "parts"),
+            opens="fitted",
+            share=f"leaves in {hub.corner}",
+            does=("hub", "spring in"),
+            helpers=1,
+        ),
+    ]
+
+
+def _u_bolts(hub: CornerHub, phase: str) -> StepPlan:
+    return tightened(
+        phase,
+        f"{hub.name}: U-bolts, crosswise, evenly, car on its wheels",
+        "New ones. And again after 80 and 800 km.",
+        Joint("U-bolts", None, one_use=True, crosswise=True, source="the maker of leaves or U-bolts"),
+        corner=hub.corner,
+        gates=("ground",),
+        share=f"u-bolts {hub.corner}",
+        does=("bush tight",),
+    )
+
+
+def hoses(job: JobPlan) -> list[StepPlan]:
+    """Brake hoses, lines and fluid: no twist, slack at full droop and both locks, bled before the car moves."""
+    parts = ("hose", "brake_lines")
+    ends = job.ends(parts)
+    steps = [*wheels_off(job)]
+    for hub in job.at(ends):
+        steps += [
+            work(
+                "Remove",
+                f"{hub.name}: old brake hose off, the pipe held with a second spanner",
+                "Plug the pipe; the reservoir's cap stays on.",
+                caution=f"{CAUTION_BRAKE} {CAUTION_FLUID}",
+                tools=("flare spanners", "plugs"),
+                corner=hub.corner,
+                gates=("off",),
+                share=f"hose off {hub.corner}",
+                opens="off hoses",
+                does=("hub",),
+            ),
+            work(
+                "Fit",
+                f"{hub.name}: new brake hose, untwisted, with new washers; slack at full droop and both locks",
+                caution=f"{CAUTION_BRAKE} {CAUTION_FLUID}",
+                tools=("flare spanners",),
+                corner=hub.corner,
+                gates=("off hoses", "parts"),
+                opens="fitted hoses",
+                consumables=("copper washers",),
+                share=f"hose on {hub.corner}",
+                does=("hub",),
+            ),
+        ]
+    return [*steps, *brakes_bled(), *wheels_on(job)]
+
+
+def brakes_bled() -> list[StepPlan]:
+    """The brakes bled and held before a wheel goes on: once, whatever opened the circuit."""
+    return [
+        work(
+            "Fit",
+            "Brakes bled: farthest corner first unless the maker says otherwise; reservoir never empty",
+            "Fluid of the class on the cap, from a sealed bottle; tap the caliper. Quantity written down.",
+            caution=f"{CAUTION_BRAKE} {CAUTION_FLUID}",
+            tools=("bleed bottle", "ring spanner"),
+            consumables=("brake fluid",),
+            gates=("fitted hoses", "bolted brakes"),
+            opens="fitted",
+            share="brakes bled",
+            does=("hub", "brakes bled"),
+            helpers=1,
+        ),
+        work(
+            "Fit",
+            "Pedal held hard for a minute: no sinking, no damp at any joint; firm before the car moves",
+            caution=CAUTION_BRAKE,
+            tools=("torch",),
+            gates=("fitted",),
+            share="pedal held",
+            does=("brakes bled",),
+            helpers=1,
+        ),
     ]
 
 
 def weights(job: JobPlan) -> list[StepPlan]:
     """Corner weights evened by the collars, and the alignment looked at again."""
+    corners = ("FL", "FR", "RL", "RR")
     return [
-        StepPlan(
+        work(
             "Settle",
-            "measure",
             "Four pads level; tyre pressures set; bar links loose; driver or ballast aboard",
             "Level to a millimetre or two: tiles under the low ones.",
-            "",
-            ("four pads", "level"),
+            tools=("four pads", "level"),
             gates=("settled",),
             share="pads level",
             helpers=1,
         ),
-        StepPlan(
+        work(
             "Settle",
-            "measure",
             "Corners weighed; collars turned as the sheet says; weighed again until it is even",
             "Heights in sight: one turn at one corner moves all four.",
-            CAUTION_JACK,
-            ("collar spanners",),
+            kind="measure",
+            caution=CAUTION_JACK,
+            tools=("collar spanners",),
             gates=("settled",),
+            reads=tuple(f"corner_mass {corner}" for corner in corners),
             share="pads even",
         ),
         tightened(
@@ -207,5 +219,16 @@ def weights(job: JobPlan) -> list[StepPlan]:
             Joint("Collar locks and link nuts", None, source="the maker"),
             gates=("settled",),
             share="collars locked",
+        ),
+        work(
+            "Settle",
+            "Alignment looked at again",
+            "Collars that were turned move camber and toe.",
+            kind="measure",
+            tools=("angle gauge", "strings or toe plates"),
+            gates=("settled",),
+            reads=tuple(f"{code} {corner}" for code in ("camber", "toe") for corner in corners),
+            share="alignment again",
+            does=("aligned again",),
         ),
     ]

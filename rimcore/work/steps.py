@@ -37,6 +37,7 @@ GATES = {
     "ramp": "lip and slopes were held against each other",
     "drilled": "the holes are drilled",
     "bags": "bags, labels and scale are laid out",
+    "squared": "the crossmember is square by its marks",
     "settled": "the car was rolled and has settled",
 }
 
@@ -110,10 +111,52 @@ class StepPlan:
     share: str = ""
     module: str = ""
     joint: Joint | None = None
+    #: what it does to the car, for the order of hand work: names of ``ORDER``, with a fluid behind a colon
+    does: tuple[str, ...] = ()
+    #: it closes its phase: a wheel goes on after everything else that is fitted
+    late: bool = False
+    #: what is read at it: a station's code, with the corner where it has one, as ``ride_height FL``
+    reads: tuple[str, ...] = ()
 
     def as_dict(self) -> dict[str, Any]:
         """Plain form."""
         return asdict(self)
+
+
+#: hand work: what comes before what, at the same corner or where either is of the whole car (common practice)
+ORDER = (
+    ("support", "hub"),
+    ("support", "under car"),
+    ("spring freed", "arm off"),
+    ("preload", "spring in"),
+    ("hub", "wheel on"),
+    ("spring in", "wheel on"),
+    ("wheel on", "down"),
+    ("under car", "down"),
+    ("down", "nuts full"),
+    ("down", "bush tight"),
+    ("down", "rolled"),
+    ("nuts full", "rolled"),
+    ("bush tight", "rolled"),
+    ("brakes bled", "rolled"),
+    ("filler loose", "drain"),
+    ("drain", "fill"),
+    ("fill", "bleed"),
+    ("tried", "cut"),
+    ("engine carried", "mounts off"),
+    ("steering locked", "shaft parted"),
+    ("aligned", "locked"),
+    ("aligned", "aligned again"),
+)
+
+
+def work(phase: str, title: str, detail: str = "", *, kind: str = "do", **more: Any) -> StepPlan:
+    """A step by its names.
+
+    >>> work("Fit", "Bar on", share="bar on").kind
+    'do'
+    """
+    return StepPlan(phase, kind, title, detail, **more)
 
 
 def tightened(phase: str, title: str, detail: str, joint: Joint, **more: Any) -> StepPlan:
@@ -130,8 +173,7 @@ def tightened(phase: str, title: str, detail: str, joint: Joint, **more: Any) ->
         "torque",
         title,
         detail,
-        **{"caution": CAUTION_TORQUE, "tools": ("torque wrench",), **more},
-        stage="full",
+        **{"caution": CAUTION_TORQUE, "tools": ("torque wrench",), "stage": "full", **more},
         joint=joint,
     )
 
@@ -159,6 +201,9 @@ def merged(first: StepPlan, other: StepPlan) -> StepPlan:
         consumables=both("consumables"),
         salvage=both("salvage"),
         gates=both("gates"),
+        does=both("does"),
+        reads=both("reads"),
+        late=first.late or other.late,
         helpers=max(first.helpers, other.helpers),
         opens=first.opens or other.opens,
         module=said("module") if other.module not in first.module.split() else first.module,
@@ -183,21 +228,62 @@ def composed(steps: Iterable[StepPlan]) -> tuple[StepPlan, ...]:
     >>> [step.title for step in composed([off, up, off])]
     ['Jack and stands', 'Wheel off']
     """
-    once: dict[str, StepPlan] = {}
-    for place, step in enumerate(steps):
-        key = step.share or f"#{place}"
-        once[key] = merged(once[key], step) if key in once else step
-    rows = list(once.values())
-    left = sorted(range(len(rows)), key=lambda k: (PHASES.index(rows[k].phase), k))
+    rows = shared(steps)
+    waits = _waits(rows)
+    left = sorted(range(len(rows)), key=lambda k: (PHASES.index(rows[k].phase), rows[k].late, k))
     order: list[StepPlan] = []
     while left:
-        opened = {rows[k].opens for k in left if rows[k].opens}
-        ready = next((k for k in left if not (set(rows[k].gates) - {rows[k].opens}) & opened), None)
+        ready = next((k for k in left if waits[k].isdisjoint(left)), None)
         if ready is None:
             raise ValueError(f"steps wait for each other: {', '.join(rows[k].title for k in left)}")
         order.append(rows[ready])
         left.remove(ready)
     return tuple(order)
+
+
+def shared(steps: Iterable[StepPlan]) -> list[StepPlan]:
+    """Steps of one share as one, in the order in which they came first."""
+    once: dict[str, StepPlan] = {}
+    for place, step in enumerate(steps):
+        key = step.share or f"#{place}"
+        once[key] = merged(once[key], step) if key in once else step
+    return list(once.values())
+
+
+def _waits(rows: Sequence[StepPlan]) -> list[set[int]]:
+    """For each step the places of those that come before it: by its gates, and by the order of hand work."""
+    openers: dict[str, list[int]] = {}
+    marked: dict[str, list[int]] = {}
+    for k, step in enumerate(rows):
+        openers.setdefault(step.opens, []).append(k)
+        for mark in step.does:
+            marked.setdefault(mark, []).append(k)
+    return [
+        {k for gate in then.gates if gate and gate != then.opens for k in openers.get(gate, ()) if rows[k] is not then}
+        | {
+            k
+            for mark in then.does
+            for first in _first_of(mark)
+            for k in marked.get(first, ())
+            if rows[k] is not then and same_place(rows[k], then)
+        }
+        for then in rows
+    ]
+
+
+def _first_of(mark: str) -> list[str]:
+    """Marks that come before a mark, of the same fluid or part.
+
+    >>> _first_of("fill:axle"), _first_of("wheel on")
+    (['drain:axle'], ['hub', 'spring in'])
+    """
+    name, colon, of = mark.partition(":")
+    return [first + colon + of for first, then in ORDER if then == name]
+
+
+def same_place(one: StepPlan, other: StepPlan) -> bool:
+    """Are two steps at the same corner, or is one of them of the whole car?"""
+    return not one.corner or not other.corner or one.corner == other.corner
 
 
 def closed_gates(step: StepPlan, before: Sequence[tuple[StepPlan, bool]]) -> tuple[str, ...]:

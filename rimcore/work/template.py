@@ -15,7 +15,7 @@ FORMAT, VERSION = "rim-tally job", 1
 #: longest text that is read [characters], and most steps
 LONGEST, MOST_STEPS = 400_000, 300
 TEXTS = {"title": 160, "detail": 2000, "caution": 2000, "share": 60, "opens": 40, "module": 200, "stage": 10}
-LISTS = ("tools", "consumables", "salvage", "gates")
+LISTS = ("tools", "consumables", "salvage", "gates", "does", "reads")
 JOINT_TEXTS = {"name": 80, "thread": 20, "grade": 10, "source": 80}
 
 
@@ -46,7 +46,7 @@ def _said(step: StepPlan) -> dict[str, Any]:
     found = {
         name: list(value) if isinstance(value, tuple) else value
         for name, value in whole.items()
-        if value not in ("", None, 0, ())
+        if value not in ("", None, 0, (), False)
     }
     if joint is not None:
         found["joint"] = {name: value for name, value in joint.items() if value not in ("", None, False)}
@@ -105,6 +105,7 @@ def _step(row: Any, where: str) -> StepPlan:
         lugs=_count(row.get("lugs"), f"{where}.lugs"),
         helpers=_count(row.get("helpers", 0), f"{where}.helpers", 0) or 0,
         joint=joint,
+        late=_flag(row.get("late", False), f"{where}.late"),
         **texts,
         **lists,
     )
@@ -146,6 +147,12 @@ def _texts(value: Any, where: str) -> tuple[str, ...]:
     if not isinstance(value, list) or len(value) > 40:
         raise BadInput("accepted: a list of up to 40 texts", where)
     return tuple(_text(one, 120, where) for one in value)
+
+
+def _flag(value: Any, where: str) -> bool:
+    if not isinstance(value, bool):
+        raise BadInput("true or false", where)
+    return value
 
 
 def _figure(value: Any, low: float, high: float, where: str) -> float | None:

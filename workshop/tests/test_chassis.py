@@ -55,12 +55,13 @@ class Sheets(Chassis):
         self.assertLessEqual({"springs", "arms", "rods", "bar", "rack", "weights", "alignment"}, set(job.modules))
         for step in job.steps.all():
             self.page(f"fit/job/{job.pk}/{step.place}/")
-        self.assertEqual(job.steps.filter(title__startswith="Wheel off").count(), 1)
-        self.assertEqual(job.steps.filter(title__startswith="Spring and damper out").count(), 1)
+        self.assertEqual(job.steps.filter(title__startswith="Wheels off").count(), 1)
+        out = job.steps.filter(title__endswith="spring and damper out")
+        self.assertEqual(len(set(out.values_list("corner", flat=True))), out.count())
 
     def test_cautions_stand_at_the_steps(self):
         self.put(SPRINGS)
-        out = self.make("springs").steps.get(title__startswith="Spring and damper out")
+        out = self.make("springs").steps.filter(title__endswith="spring and damper out").first()
         self.assertIn("lethal energy", out.caution)
         self.assertIn("repair or replace", out.detail)
 
@@ -69,6 +70,110 @@ class Sheets(Chassis):
         steps = list(self.make("springs", "height", "weights").steps.all())
         settled = next(step.place for step in steps if step.opens == "settled")
         self.assertTrue(all(step.place > settled for step in steps if step.module == "weights"))
+
+
+class Reads(Chassis):
+    """What a step measures has its field there, and becomes a reading of its corner."""
+
+    def setUp(self):
+        super().setUp()
+        self.put(SPRINGS)
+        self.job = self.make("springs")
+
+    def at(self, words):
+        return self.job.steps.get(title__startswith=words)
+
+    def post(self, step, **data):
+        self.job.steps.filter(place__lt=step.place, state="todo").update(state="done")
+        return self.client.post(self.url(f"fit/job/{self.job.pk}/{step.place}/"), {"what": "reads", **data})
+
+    def taken(self, code):
+        return {one.corner: one for one in Reading.objects.filter(car=self.car, code=code, at_step__step__job=self.job)}
+
+    def test_kept_dated_of_its_corner_and_the_step_is_done(self):
+        step = self.at("Preload on the bench")
+        page = self.page(f"fit/job/{self.job.pk}/{step.place}/")
+        self.assertContains(page, "Length of the coil, wound up")
+        answer = self.post(
+            step,
+            **{
+                "FL-preload-value": "170",
+                "FL-preload-value2": "162",
+                "FR-preload-value": "6 11/16 in",
+                "FR-preload-value2": "162.4",
+            },
+        )
+        self.assertEqual(answer.status_code, 302)
+        found = self.taken("preload")
+        self.assertEqual(
+            {corner: one.values for corner, one in found.items()}, {"FL": [170.0, 162.0], "FR": [169.8625, 162.4]}
+        )
+        self.assertEqual({one.taken_on for one in found.values()}, {timezone.localdate()})
+        self.assertEqual(self.at("Preload on the bench").state, "done")
+        self.assertContains(self.page(f"fit/job/{self.job.pk}/{step.place}/"), "170 / 162")
+
+    def test_a_bad_row_keeps_nothing_and_what_was_typed_stands(self):
+        step = self.at("Preload on the bench")
+        refused = self.post(
+            step,
+            **{
+                "FL-preload-value": "170",
+                "FL-preload-value2": "162",
+                "FR-preload-value": "17 cats",
+                "FR-preload-value2": "162",
+            },
+        )
+        self.assertContains(refused, "17 cats", status_code=422)
+        self.assertContains(refused, 'value="170"', status_code=422)
+        self.assertEqual(self.taken("preload"), {})
+        self.assertEqual(self.at("Preload on the bench").state, "todo")
+
+    def test_with_nothing_in_it_nothing_is_done(self):
+        refused = self.post(self.at("Preload on the bench"))
+        self.assertContains(refused, "Nothing was read", status_code=422)
+        self.assertEqual(self.at("Preload on the bench").state, "todo")
+
+    def test_a_height_after_the_work_is_not_doubted_and_is_of_what_stands_then(self):
+        now = self.file()
+        before = next(one for one in now.latest if (one.corner, one.code) == ("FL", "ride_height"))
+        after = self.at("Ride height at every corner again")
+        self.assertEqual(self.post(after, **{"FL-ride_height-value": f"{before.value - 22:g}"}).status_code, 302)
+        self.assertEqual(self.taken("ride_height")["FL"].outfit_id, now.current.pk, "until the sheet is closed")
+        self.job.steps.filter(state="todo").update(state="done")
+        finish_job(self.file(), self.job, self.user, 150_000)
+        stands = self.file()
+        self.assertNotEqual(stands.current.pk, now.current.pk)
+        self.assertEqual(self.taken("ride_height")["FL"].outfit_id, stands.current.pk)
+
+    def test_a_height_before_it_stays_with_the_old(self):
+        now = self.file()
+        before = next(one for one in now.latest if (one.corner, one.code) == ("FL", "ride_height"))
+        step = self.at("Ride height at every corner, wheel")
+        doubted = self.post(step, **{"FL-ride_height-value": f"{before.value - 22:g}"})
+        self.assertContains(doubted, "Read it again", status_code=422)
+        self.assertEqual(
+            self.post(
+                step, **{"FL-ride_height-value": f"{before.value - 22:g}", "FL-ride_height-sure": "1"}
+            ).status_code,
+            302,
+        )
+        self.job.steps.filter(state="todo").update(state="done")
+        finish_job(self.file(), self.job, self.user, 150_000)
+        self.assertEqual(self.taken("ride_height")["FL"].outfit_id, now.current.pk)
+
+    def test_not_before_what_it_waits_for(self):
+        after = self.at("Ride height at every corner again")
+        page = self.client.post(
+            self.url(f"fit/job/{self.job.pk}/{after.place}/"), {"what": "reads", "FL-ride_height-value": "600"}
+        )
+        self.assertContains(page, "Not kept: the steps before this one are still to do.")
+        self.assertEqual(self.taken("ride_height"), {})
+
+    def test_undone_the_readings_are_gone(self):
+        step = self.at("Preload on the bench")
+        self.post(step, **{"FL-preload-value": "170", "FL-preload-value2": "162"})
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual((self.taken("preload"), self.at("Preload on the bench").state), ({}, "todo"))
 
 
 class Dips(Chassis):

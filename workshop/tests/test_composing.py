@@ -48,8 +48,8 @@ class Made(Composing):
         self.client.post(self.url("fit/"), {"module": ["brakes", "wheels"]})
         job = Job.objects.first()
         self.assertEqual(job.modules, ["brakes", "wheels"])
-        self.assertEqual(job.steps.filter(title__startswith="Wheel off").count(), 1)
-        self.assertEqual(job.steps.get(title__startswith="Wheel off").module, "brakes wheels")
+        self.assertEqual(job.steps.filter(title__startswith="Wheels off").count(), 1)
+        self.assertEqual(job.steps.get(title__startswith="Wheels off").module, "brakes wheels")
         self.assertFalse(job.steps.filter(title__contains="Spring and damper").exists())
 
     def test_a_sheet_of_some_modules_fits_only_their_parts(self):
@@ -128,14 +128,14 @@ class Gates(Composing):
         return self.client.post(self.url(f"fit/job/{self.job.pk}/{step.place}/"), data)
 
     def test_not_before_what_it_waits_for(self):
-        off = self.at("Wheel off")
+        off = self.at("Wheels off")
         refused = self.post(off, what="done", note="")
         self.assertContains(refused, "Not before: the car stands on stands", status_code=422)
-        self.assertEqual(self.at("Wheel off").state, "todo")
+        self.assertEqual(self.at("Wheels off").state, "todo")
         self.post(self.at("Jack at"), what="done")
         self.post(self.at("Photograph"), what="skip", **{"skip-why": "dark"})
         self.assertEqual(self.post(off, what="done").status_code, 302)
-        self.assertEqual(self.at("Wheel off").state, "done")
+        self.assertEqual(self.at("Wheels off").state, "done")
 
     def test_only_the_sheets_own_parts_are_waited_for(self):
         self.put("calipers radius 150 face 9 inner 70 left and right, 540", "F")
@@ -153,13 +153,13 @@ class Gates(Composing):
         )
 
     def test_all_the_same_with_a_reason(self):
-        off = self.at("Wheel off")
+        off = self.at("Wheels off")
         self.assertEqual(self.post(off, what="done", anyway="on", note=" ").status_code, 422)
         self.assertEqual(self.post(off, what="done", anyway="on", note="it stood on the lift").status_code, 302)
-        self.assertEqual(self.at("Wheel off").note, "it stood on the lift")
+        self.assertEqual(self.at("Wheels off").note, "it stood on the lift")
 
     def test_what_came_off_gets_its_label_once(self):
-        off = self.at("Wheel off")
+        off = self.at("Wheels off")
         self.post(off, what="done", anyway="on", note="lift")
         self.post(off, what="undo")
         self.post(off, what="done", anyway="on", note="lift")

@@ -75,7 +75,7 @@ class Sheets(ScenarioCase):
         for words, place in (
             ("Never under a car", "jack"),
             ("impact gun", "half"),
-            ("Never hang a caliper", "Wheel off"),
+            ("Never hang a caliper", "Wheels off"),
         ):
             step = self.job.steps.filter(title__icontains=place).first()
             self.assertContains(self.client.get(self.url(f"fit/job/{self.job.pk}/{step.place}/")), words)

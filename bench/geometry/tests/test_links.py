@@ -180,7 +180,7 @@ class Steering(ScenarioCase):
             [build.lever(code) for code in ("rack_forward_mm", "rack_up_mm", "rack_limit_mm")], [36.0, 0.0, 2.0]
         )
         steps = [step.title for step in plan_of_job(self.file(), build)]
-        for words in ("Rack centred", "Shaft clamp bolt", "Rods cut or set", "Lock limiters", "Full lock both ways"):
+        for words in ("Rack centred", "Shaft clamp bolt", "rod cut or set", "Lock limiters", "Full lock both ways"):
             self.assertTrue(any(words in title for title in steps), words)
 
     def test_bad_input_is_told_and_nothing_is_lost(self):

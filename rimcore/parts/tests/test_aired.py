@@ -82,6 +82,11 @@ class Declared(unittest.TestCase):
                 "battery": (0.5, False, 1, True, "FR", [(500, None, None)], [1]),
                 "glass": (0.3, False, None, False, "FR", [], []),
                 "trim": (0.4, False, None, False, "FR", [], []),
+                "mount": (None, False, None, False, "F", [(80, None, None)], [2, 1]),
+                "bearing": (None, False, 2, False, "FR", [(80, None, None), (None, None, 2)], [2, 2]),
+                "steering_hose": (None, False, None, False, "F", [(None, 1, None)], [1, 2]),
+                "steering_pump": (0.3, False, None, False, "F", [(80, None, None)], [1, 2, 1]),
+                "fluid": (None, True, None, False, "F", [(None, 1, None)], [1]),
                 "ballast": (None, True, 1, True, "FR", [(None, None, 1)], []),
             },
         )
@@ -171,25 +176,40 @@ class Sheets(unittest.TestCase):
         self.assertTrue(any("same scale" in title for title in found))
 
     def test_panel_and_splitter_in_the_order_of_the_trade(self):
-        found = titles(JobPlan((), (PartOn("panel", "Belly"),)), "panel")
-        order = (
-            "Card cut",
-            "Steering at both locks",
-            "Transferred to the sheet",
-            "Bolted through existing holes first",
-            "Room to silencer",
-        )
-        at = [next(k for k, title in enumerate(found) if title.startswith(words)) for words in order]
-        self.assertEqual(at, sorted(at))
-        found = titles(JobPlan((), (PartOn("splitter", "Blade"),)), "splitter")
-        order = (
-            "Lip height",
-            "Located by the bumper's existing holes",
-            "Those tightened; the rest drilled through, 5/16 in",
-            "Washers on both sides",
-        )
-        at = [next(k for k, title in enumerate(found) if title.startswith(words)) for words in order]
-        self.assertEqual(at, sorted(at))
+        for family, order in (
+            (
+                "panel",
+                (
+                    "Jack at",
+                    "Card cut",
+                    "Steering at both locks",
+                    "transferred to the sheet",
+                    "through existing holes first",
+                    "Room from the panel",
+                    "Car down",
+                    "After the first warm drive",
+                ),
+            ),
+            (
+                "splitter",
+                (
+                    "Lip height and",
+                    "Bumper off",
+                    "located by the bumper's existing holes",
+                    "the rest drilled through both, 5/16 in",
+                    "Washers on both sides",
+                    "to the chassis, not the skin",
+                    "Car down",
+                    "Bumper back",
+                    "Cooler's opening free",
+                    "Lip height read again",
+                    "worst slope",
+                ),
+            ),
+        ):
+            found = titles(JobPlan((), (PartOn(family, "Blade"),)), family)
+            at = [next(k for k, title in enumerate(found) if words in title) for words in order]
+            self.assertEqual(at, sorted(at), found)
 
     def test_cautions_stand_at_the_step_and_torques_are_nobodys_guess(self):
         for key, words in (("battery", "burn"), ("ballast", "kills"), ("seats", "can fire"), ("panel", "knives")):

@@ -573,7 +573,7 @@ class Told(unittest.TestCase):
                 "Alignment",
                 "Shaft extension",
                 "Shaft clamp bolt, one-use",
-                "Power steering fluid",
+                "Steering fluid",
                 "Hose brackets",
             },
             "shaft": {"Shaft clamp bolt, one-use"},

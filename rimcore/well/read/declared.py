@@ -99,6 +99,12 @@ VALUES = {
     "angle": "Angle",
     "inboard": "Inboard of the mounting face",
     "above": "Over the hub's centre",
+    "loose": "Length of the coil, loose",
+    "wound": "Length of the coil, wound up",
+    "stick": "Stick-out",
+    "play": "Play",
+    "up_from_ground": "Lip over the ground",
+    "throw": "Throw",
 }
 
 

@@ -246,5 +246,14 @@ WHERE: dict[str, Where] = {
         f"exhaust_{name}": Where("car", CAR, ((150.0, y, 150.0, 158.0),), ((158.0, 150.0, "read"),), ("exhaust", part))
         for name, part, y in (("body", "floor", 150.0), ("shaft", "shaft", 150.0), ("heat", "tank", 148.0))
     },
+    "preload": Where("section", OFF, ((64, 34, 64, 108),), ((14, 64, "1 loose"), (14, 82, "2 wound")), ("damper",)),
+    "rod_stick": Where("above", STRAIGHT, ((66, 156, 112, 156),), ((10, 140, "stick-out"),), ("arm-rear",)),
+    "bearing_play": Where(
+        "section", HANGING, ((196, 20, 206, 20),), ((212, 26, "play"),), (), ((206, 14, 194, 210),), raised=-RAISE
+    ),
+    "joint_play": Where("inside", OFF, ((112, 150, 112, 168),), ((44, 196, "play"),), ("joint",)),
+    "lip_height": Where("car", CAR, ((52, 171, 52, 152),), ((20, 142, "lip"),), ()),
+    "backlash": Where("car", CAR, ((112, 142, 112, 150),), ((96, 130, "play"),), ("shaft",)),
+    "throw": Where("car", CAR, ((140, 84, 160, 84),), ((124, 66, "throw"),), ()),
     "true_speed": Where("car", CAR, ((60, 60, 150, 60),), ((52, 50, "by the logger"),), ("logger",)),
 }

@@ -69,6 +69,8 @@ class StationKind:
     clock: float | None = None
     #: it is read with the wheel off
     wheel_off: bool = False
+    #: read at a step of a job sheet, and no part of the measuring plan
+    of_a_job: bool = False
 
     @property
     def effort(self) -> int:
@@ -675,21 +677,118 @@ _ALL = (
         judged=False,
         highest=300.0,
     ),
+    StationKind(
+        "preload",
+        "Preload of the spring",
+        "preload",
+        "Spring and damper on the bench at full droop: length of the coil loose, then with the collar wound up and locked.",
+        "whether both sides are alike, and where the collar stood",
+        (),
+        ("loose", "wound"),
+        judged=False,
+        highest=600.0,
+        wheel_off=True,
+        of_a_job=True,
+    ),
+    StationKind(
+        "rod_stick",
+        "Stick-out of the tie rod",
+        "rod_stick",
+        "Rack in its middle. From the edge of the rack's housing or boot seat to the rod's inner joint, to the same edge each side.",
+        "whether the rack is centred, and where the rod goes back to",
+        (),
+        ("stick",),
+        axles=("F",),
+        judged=False,
+        highest=400.0,
+        of_a_job=True,
+    ),
+    StationKind(
+        "bearing_play",
+        "Play of the wheel bearing",
+        "bearing_play",
+        "Wheel in the air, rocked by two hands at twelve and six o'clock: a dial gauge or rule at the rim.",
+        "whether the bearing is worn, or its preload lost",
+        (),
+        ("play",),
+        method="feeler",
+        judged=False,
+        highest=20.0,
+        of_a_job=True,
+    ),
+    StationKind(
+        "joint_play",
+        "Play of a joint or bush",
+        "joint_play",
+        "Load off it, levered both ways with a bar: a dial gauge or feeler between its two halves.",
+        "whether a joint or bush is worn",
+        (),
+        ("play",),
+        method="feeler",
+        judged=False,
+        highest=20.0,
+        of_a_job=True,
+    ),
+    StationKind(
+        "lip_height",
+        "Height of the splitter's lip",
+        "lip_height",
+        "Car on its tyres, level: from the ground straight up to the lip's lowest edge in the middle of the car.",
+        "whether drive, kerb and trailer are cleared as the air bench said",
+        (),
+        ("up_from_ground",),
+        whole_car=True,
+        judged=False,
+        highest=600.0,
+        of_a_job=True,
+    ),
+    StationKind(
+        "backlash",
+        "Backlash of crown wheel and pinion",
+        "backlash",
+        "Pinion held. Dial gauge square on a tooth of the crown wheel, at four places round it; the least counts.",
+        "whether the gears are set as their maker wants",
+        (),
+        ("play",),
+        method="feeler",
+        whole_car=True,
+        judged=False,
+        highest=5.0,
+        of_a_job=True,
+    ),
+    StationKind(
+        "throw",
+        "Throw at the knob",
+        "throw",
+        "Engine off. Rule beside the knob: from the middle of first to the middle of second.",
+        "how much shorter the shifter is",
+        (),
+        ("throw",),
+        whole_car=True,
+        judged=False,
+        highest=400.0,
+        of_a_job=True,
+    ),
 )
 
 
 STATIONS: dict[str, StationKind] = {station.code: station for station in _ALL}
 
 
-def stations_of(corner: str) -> tuple[StationKind, ...]:
-    """Stations of a corner ("" for the whole car).
+def stations_of(corner: str, of_jobs: bool = False) -> tuple[StationKind, ...]:
+    """Stations of a corner ("" for the whole car) in the measuring plan; with ``of_jobs`` those of job sheets too.
 
     >>> "liner_front_lock" in [station.code for station in stations_of("RL")]
     False
+    >>> "preload" in [station.code for station in stations_of("FL", True)]
+    True
     """
-    if not corner:
-        return tuple(station for station in _ALL if station.whole_car)
-    return tuple(station for station in _ALL if not station.whole_car and corner[0] in station.axles)
+    return tuple(
+        station
+        for station in _ALL
+        if (of_jobs or not station.of_a_job)
+        and (station.whole_car if not corner else not station.whole_car and corner[0] in station.axles)
+    )
 
 
 def judged_codes(corner: str) -> tuple[str, ...]:
