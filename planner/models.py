@@ -141,6 +141,8 @@ class Choice(ChangedColumns):
     fees_minor = models.PositiveIntegerField("fees, postage, restocking", default=0)
     #: answers to the questions of the counter, by code
     answers = models.JSONField(default=dict, blank=True)
+    #: what of a bench it is, as ``run exhaust/clamps``; blank where it was chosen
+    bench = models.CharField(max_length=120, blank=True, editable=False)
 
     class Meta:
         ordering = ["id"]

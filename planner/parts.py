@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Container, Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from garage.car.parts import Part
@@ -147,10 +147,15 @@ def _in_build(build: Build, row: Dragged) -> Choice | None:
     return None
 
 
-def _of_levers(file: CarFile, build: Build) -> list[Dragged]:
+def of_levers(file: CarFile, build: Build, codes: Container[str]) -> list[Dragged]:
+    """What some levers drag along in a build, each with the choice that answers it."""
+    return [replace(row, choice=_in_build(build, row)) for row in _of_levers(file, build, codes)]
+
+
+def _of_levers(file: CarFile, build: Build, codes: Container[str] = OF_LEVER) -> list[Dragged]:
     """What the levers drag along at which the build stands otherwise than the car: to be bought or done."""
     found: dict[str, tuple[Need, set[str]]] = {}
     for code, ends in levers_moved(file, build).items():
-        for need in OF_LEVER.get(code, ()):
+        for need in OF_LEVER.get(code, ()) if code in codes else ():
             found.setdefault(need.name, (need, set()))[1].update(ends)
     return [Dragged(need, _where(need, sorted(ends) or ["F", "R"]), None) for need, ends in found.values()]

@@ -10,7 +10,8 @@ from django.utils import timezone
 from garage.car.assemble import corner_of
 from garage.file import CarFile
 from garage.kept import once
-from garage.mass.ledger import ledger_mass
+from garage.mass.ledger import items_of, ledger_mass
+from garage.mass.models import MassItem
 from garage.setting import InHand
 from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, held_of
@@ -113,8 +114,13 @@ def lost_on_snags(file: CarFile) -> Mapping[int, int]:
 def plan_with(file: CarFile, build: Build, cures: Sequence[Cure], but: int | None = None) -> tuple[Money, Plan]:
     """Money and plan of a build with some cures under way; one choice may be left out of both."""
     counted = [choice for choice in choices_of(build) if choice.pk != but]
-    lines = [*_lines(build, but), *(Line(cure.money_minor, 1, "wanted") for cure in cures)]
-    spent = money(lines, file.car.budget_minor, lost_on_snags(file).get(build.pk, 0) + elsewhere_of(file, build))
+    lines = [
+        *_lines(build, but),
+        *(Line(cure.money_minor, 1, "wanted") for cure in cures),
+        *(Line(item.cost_minor, 1, "wanted") for item in coming_out(file, build)),
+    ]
+    gone = lost_on_snags(file).get(build.pk, 0) + elsewhere_of(file, build) + ledger_spent(file)
+    spent = money(lines, file.car.budget_minor, gone)
     today = timezone.localdate()
     parts = [
         Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in THERE_STATES else None))
@@ -158,6 +164,18 @@ def _sums(file: CarFile, build: Build) -> Sums:
 
 def _lines(build: Build, but: int | None = None) -> list[Line]:
     return [Line(c.price, c.quantity, c.state, c.sold_minor, c.fees_minor) for c in build.choices.all() if c.pk != but]
+
+
+def coming_out(file: CarFile, build: Build) -> list[MassItem]:
+    """Items of the mass ledger that a strip session of the build takes out, each with what that costs."""
+    if not build.lever(STRIP_OUT.code):
+        return []
+    return [item for item in items_of(file) if item.state == "planned" and item.cost_minor]
+
+
+def ledger_spent(file: CarFile) -> int:
+    """What taking items out has cost, less what they brought [minor units]: gone from the budget of every build."""
+    return sum(item.cost_minor - item.sold_minor for item in items_of(file) if item.state == "out")
 
 
 def elsewhere_of(file: CarFile, build: Build) -> int:

@@ -118,6 +118,9 @@ def duplicate_build(build: Build, user: Any) -> Build:
             )
             choice.fees_minor = 0
             choice.save()
+        for run in build.pipe_runs.all():
+            run.pk, run._state.adding, run.build = None, True, copy
+            run.save()
     return copy
 
 
@@ -128,6 +131,8 @@ def remove_build(build: Build, user: Any) -> None:
             choice.delete()
         for lever in build.levers.all():
             lever.delete()
+        for run in build.pipe_runs.all():
+            run.delete()
         build.delete()
 
 

@@ -11,6 +11,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
 from django.utils import timezone
+from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from garage.car.parts import Part, Tyre, Wheel
@@ -23,6 +24,8 @@ from planner.forms import AnswerForm, BuildForm, ChoiceForm, NewBuildForm, PutFo
 from planner.models import Build, Choice
 from planner.parts import dragged_along, usual_quantity
 from planner.queries import Sums, lever_rows, sums
+from planner.wants import USED_UP, used_up, wants_of
+from planner.wants_form import WantsForm, want_it
 from rimcore.families import PAIRED
 from rimcore.quantities.judgement import Judgement
 from rimcore.work.ledger import PART_STATES
@@ -63,6 +66,9 @@ def plan(request: HttpRequest, car_id: int) -> HttpResponse:
         "held_sums": columns[0] if held else None,
         "counted": {choice.pk for choice in choices_of(held)} if held else set(),
         "drags": dragged_along(file, held) if held else [],
+        "wants": _uses(file, held) if held else None,
+        "wants_title": "What the sheets use up",
+        "wants_to": reverse("uses", args=[car_id, held.pk]) if held else "",
     }
     return page(request, file, "plan", "planner/plan.html", context, status_of(form))
 
@@ -208,12 +214,33 @@ def drag(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
     file = open_file(request.user, car_id)
     found = _own(file, build_id)
     rows = [row for row in dragged_along(file, found) if row.choice is None]
-    asked, have = request.POST.get("which", ""), "have" in request.POST
-    chosen = [row for row in rows if (row.need.needed if asked == "all" else row.key == asked)]
+    asked, have = request.POST.getlist("which"), "have" in request.POST
+    chosen = [row for row in rows if row.key in asked or "all" in asked and row.need.needed]
     count = services.want(found, request.user, [(row.need, row.position) for row in chosen], have)
     words = "there already, off the bill" if have else "wanted"
     messages.success(request, f"{count} {words}, in {found.name}." if count else "Nothing of that is missing any more.")
+    back = request.POST.get("back", "")
+    if back.startswith(f"/car/{car_id}/check/") and url_has_allowed_host_and_scheme(back, None):
+        return redirect(back)
     return redirect(reverse("plan", args=[car_id]) + "#drags")
+
+
+@require_POST
+def uses(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
+    """What the sheets of a build use up, wanted with the prices that are known."""
+    file = open_file(request.user, car_id)
+    form = _uses(file, _own(file, build_id), request.POST)
+    if form is None or not form.is_valid():
+        errors = [str(one) for all_ in form.errors.values() for one in all_] if form is not None else []
+        messages.error(request, "Not kept: " + ("; ".join(errors) or "nothing is used up."))
+    else:
+        want_it(request, file, form)
+    return redirect(reverse("plan", args=[car_id]) + "#drags")
+
+
+def _uses(file: CarFile, build: Build, data: Any = None) -> WantsForm | None:
+    wanted = used_up(file, build)
+    return WantsForm(wants_of(build, USED_UP, wanted), data) if wanted else None
 
 
 def _own(file: CarFile, build_id: int) -> Build:

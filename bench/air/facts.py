@@ -12,6 +12,8 @@ from garage.air.models import AirPanel, AirUnder
 from garage.file import CarFile
 from garage.inhand import in_hand, place_in_hand
 from garage.kept import once
+from planner.models import Build
+from planner.wants import with_needs
 from rimcore.aero.bench import Hung, Under, judge_slopes, lowered, slopes
 from rimcore.aero.card import (
     Cut,
@@ -31,7 +33,9 @@ from rimcore.aero.card import (
 )
 from rimcore.aero.panel import Hot, judge_heat
 from rimcore.aero.splitter import Splitter, adjuster_n, dynamic_pressure_pa, judge_cover, load_n
+from rimcore.aero.wanted import wanted_of as panel_wants
 from rimcore.parts.aired import KG_PER_M2, SHEETS
+from rimcore.parts.wanted import Wanted
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 
@@ -117,6 +121,21 @@ def panels(file: CarFile) -> list[AirPanel]:
     """Panels as they are kept."""
     found: list[AirPanel] = air_of(file).panels
     return found
+
+
+def source_of(row: AirPanel) -> str:
+    """Under which a panel's parts stand in a build."""
+    return f"panel {row.pk}"
+
+
+def wanted_of(file: CarFile, build: Build, row: AirPanel) -> list[Wanted]:
+    """Parts of a panel, with what they can't be done without; empty while it can't be drawn."""
+    try:
+        made = panel_as_typed(row)
+    except CoreError:
+        return []
+    parts = panel_wants(row.name, row.sheet, made.area_m2, made.mass_kg, made.fixed.count, made.cuts)
+    return with_needs(file, build, source_of(row), parts)
 
 
 def under_kept(file: CarFile) -> AirUnder | None:

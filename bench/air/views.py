@@ -26,14 +26,19 @@ from bench.air.facts import (
     pressed,
     slopes_judged,
     slopes_of,
+    source_of,
     under_kept,
     under_of,
+    wanted_of,
 )
 from bench.air.forms import FIELDS, UNDER, PanelForm, UnderForm
 from garage.air import services
 from garage.air.models import AirPanel
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
+from planner.chosen import build_in_hand, builds_of
+from planner.wants import keep_up, wants_of
+from planner.wants_form import WantsForm, want_it
 from rimcore.aero.bench import angles_of, side_view
 from rimcore.aero.card import SCHOOLS, stations
 from rimcore.aero.drawing import path_of, tile_path, underside
@@ -52,6 +57,10 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
     live = request.method == "GET" and "stations" in request.GET
     form = PanelForm(file, request.GET if live else request.POST if what == "panel" else None, initial=_initial(row))
     under = UnderForm(file, request.POST if what == "under" else None, initial=_under(file))
+    wants = _wants(request, file, row)
+    if wants is not None and wants.is_bound and wants.is_valid():
+        want_it(request, file, wants)
+        return redirect(f"{request.path}?panel={row.pk if row else ''}")
     if what == "panel" and form.is_valid():
         try:
             kept = services.keep_panel(
@@ -60,6 +69,7 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
         except CoreError as error:
             form.add_error("name", error.message[:1].upper() + error.message[1:] + ".")
         else:
+            _keep_up(request, car_id, kept)
             messages.success(request, f"{kept.name} kept.")
             return redirect(f"{request.path}?panel={kept.pk}")
     if what == "under" and under.is_valid():
@@ -87,12 +97,33 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
         "pressed": pressed(under_kept(file)),
         "kept": under_kept(file),
         "here": "air",
+        "wants": wants,
     }
-    return page(request, file, "check", "bench/air/air.html", context, status_of(form, under))
+    bound = (form, under, *([wants] if wants is not None else []))
+    return page(request, file, "check", "bench/air/air.html", context, status_of(*bound))
+
+
+def _wants(request: HttpRequest, file: CarFile, row: AirPanel | None) -> WantsForm | None:
+    """What the panel needs in the build in hand; None while there is no panel, or no build."""
+    build = build_in_hand(file)
+    found = wanted_of(file, build, row) if build is not None and row is not None else []
+    if build is None or row is None or not found:
+        return None
+    sent = request.POST.get("form") == "wants" and request.POST.get("source") == source_of(row)
+    return WantsForm(wants_of(build, source_of(row), found), request.POST if sent else None)
+
+
+def _keep_up(request: HttpRequest, car_id: int, row: AirPanel) -> None:
+    """Builds that have the panel's parts have them as it is now."""
+    file = open_file(request.user, car_id)
+    for build in builds_of(file):
+        keep_up(file, build, request.user, source_of(row), wanted_of(file, build, row))
 
 
 def _row(file: CarFile, request: HttpRequest) -> AirPanel | None:
-    asked = request.GET.get("panel") or request.POST.get("panel") or ""
+    asked = (
+        request.GET.get("panel") or request.POST.get("panel") or request.POST.get("source", "").removeprefix("panel ")
+    )
     if asked == "new":
         return None
     if asked:

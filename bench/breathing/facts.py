@@ -10,7 +10,8 @@ from garage.engine.models import Engine
 from garage.file import CarFile
 from garage.kept import once
 from planner.chosen import build_in_hand, pipe_runs_of
-from planner.models import PipeRun
+from planner.models import Build, PipeRun
+from planner.wants import with_needs
 from rimcore.breathing.air import moist_air
 from rimcore.breathing.bench import (
     ROOM_MM,
@@ -25,6 +26,8 @@ from rimcore.breathing.bench import (
 from rimcore.breathing.bill import Piece
 from rimcore.breathing.meter import SAME_MM, Housing, Stage, order_of_work
 from rimcore.breathing.typed import parse_run
+from rimcore.breathing.wanted import wanted_of as run_wants
+from rimcore.parts.wanted import Wanted
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement
 
@@ -89,6 +92,20 @@ def _drawn(row: PipeRun | None, of_build: bool) -> Drawn | None:
         return Drawn(parse_run(row.lines), row, of_build)
     except CoreError:
         return None
+
+
+def source_of(kind: str) -> str:
+    """Under which a run's parts stand in a build."""
+    return f"run {kind}"
+
+
+def wanted_of(file: CarFile, build: Build, kind: str) -> list[Wanted]:
+    """Parts of the build's own run, with what they can't be done without; empty where it has none."""
+    own, stands = _drawn(pipe_runs_of(file).get((build.pk, kind)), True), drawn_now(file, kind)
+    if own is None:
+        return []
+    parts = run_wants(kind, own.pieces, own.pipes, stands.pieces if stands is not None else None)
+    return with_needs(file, build, source_of(kind), parts)
 
 
 def flowed(

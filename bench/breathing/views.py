@@ -20,7 +20,9 @@ from bench.breathing.facts import (
     flowed,
     judgements,
     limit_rpm,
+    source_of,
     stages,
+    wanted_of,
 )
 from bench.breathing.forms import ENGINE_FIELDS, EngineForm, RunForm
 from garage.engine import services
@@ -29,6 +31,8 @@ from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from planner import services as planning
 from planner.chosen import build_in_hand
+from planner.wants import keep_up, wants_of
+from planner.wants_form import WantsForm, want_it
 from rimcore.breathing.bill import Piece, bill
 from rimcore.breathing.drawing import run_drawing
 from rimcore.breathing.meter import KEEP
@@ -51,13 +55,18 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
         done = _keep(request, file)
         if done is not None:
             return done
+    wants = {kind: _wants(request, file, kind) for kind in KINDS}
+    for asked in wants.values():
+        if asked is not None and asked.is_bound and asked.is_valid():
+            want_it(request, file, asked)
+            return redirect("breathing", car_id)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted") and request.GET.get("kind") in KINDS:
         return render(
             request,
             "bench/breathing/run.html",
             {"file": file, "in_hand": in_hand(file), "r": _run(request, file, request.GET["kind"])},
         )
-    runs = [_run(request, file, kind) for kind in KINDS]
+    runs = [_run(request, file, kind) | {"wants": wants[kind]} for kind in KINDS]
     context = {
         "form": form,
         "engine": kept,
@@ -75,8 +84,19 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
         "check",
         "bench/breathing/breathing.html",
         context,
-        status_of(form, *(run["form"] for run in runs)),
+        status_of(form, *(run["form"] for run in runs), *(one for one in wants.values() if one is not None)),
     )
+
+
+def _wants(request: HttpRequest, file: CarFile, kind: str) -> WantsForm | None:
+    """What the build's own run needs; None where it has none."""
+    build = build_in_hand(file)
+    found = wanted_of(file, build, kind) if build is not None else []
+    if build is None or not found:
+        return None
+    source = source_of(kind)
+    sent = request.POST.get("form") == "wants" and request.POST.get("source") == source
+    return WantsForm(wants_of(build, source, found), request.POST if sent else None)
 
 
 def said_in() -> dict[str, str]:
@@ -106,6 +126,10 @@ def _keep(request: HttpRequest, file: CarFile) -> HttpResponse | None:
         "\n".join(line_of(one) for one in ask.pieces),
         ask.cleaned_data.get("pipes") or 1,
     )
+    if build is not None:
+        file = open_file(request.user, file.car.pk)
+        again = build_in_hand(file) or build
+        keep_up(file, again, request.user, source_of(kind), wanted_of(file, again, kind))
     messages.success(request, f"{kind.capitalize()} of {build.name if build else 'the car as it stands'} kept.")
     return redirect("breathing", file.car.pk)
 

@@ -155,7 +155,7 @@ PROPSHAFT = Family(
             "a shaft put together out of phase shakes at every speed",
         ),
     ),
-    modules=("leaves",),
+    modules=("propshaft",),
     dues=(Due("Propshaft bolts, re-torque", after_km=80),),
     used_share=0.3,
     per_end=lambda lugs: 1,

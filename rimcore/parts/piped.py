@@ -440,7 +440,6 @@ CLAMP = Family(
     shapes=(SET, r"(?P<kind>t-bolt|worm|band)\b", _B),
     example="clamps t-bolt 76 mm, set of 4, 22, in stock, supplier",
     judge=judge_clamp,
-    modules=("intake",),
     used_share=None,
     adds=True,
 )

@@ -212,7 +212,7 @@ DRIVESHAFT = Family(
             "without it the brakes' lamp stays on",
         ),
     ),
-    modules=("axle gears",),
+    modules=("driveshafts",),
     used_share=0.4,
 )
 SHIFTER = Family(

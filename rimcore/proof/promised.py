@@ -67,7 +67,7 @@ class PromiseKind:
 
 #: what stands on the hubs or moves them: gaps, heights
 _CARRIES = frozenset({"wheels", "spacers", "height", "springs", "leaves"})
-_LINKS = frozenset({"arms", "rods", "rack", "crossmember", "alignment"})
+_LINKS = frozenset({"arms", "joints", "rods", "rack", "crossmember", "subframe", "alignment"})
 _OVER_BUMP = _CARRIES | _LINKS
 #: how well hands set and read on a floor
 _SET = f"{COMMON_PRACTICE}, from memory: as near as it is set on a floor"

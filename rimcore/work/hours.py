@@ -19,6 +19,8 @@ MINUTES: Mapping[str, tuple[float, float] | None] = {
     "height": (20, 60),
     "springs": (20, 130),
     "leaves": (0, 240),
+    "driveshafts": (0, 120),
+    "propshaft": (120, 0),
     "arms": (0, 120),
     "joints": (0, 90),
     "bearings": (0, 150),
@@ -43,6 +45,7 @@ MINUTES: Mapping[str, tuple[float, float] | None] = {
     "weights": (90, 0),
     "panel": (180, 0),
     "splitter": (180, 0),
+    "outside": (90, 0),
     "strip": (30, 0),
     "seats": (45, 0),
     "battery": (20, 0),
@@ -57,7 +60,20 @@ MINUTES: Mapping[str, tuple[float, float] | None] = {
 UP_AND_DOWN_MIN = 40.0
 #: modules that need neither
 ON_THE_GROUND = frozenset(
-    {"tuning", "strip", "seats", "battery", "ballast", "shifter", "intake", "alignment", "weights", "other"}
+    {
+        "tuning",
+        "strip",
+        "seats",
+        "battery",
+        "ballast",
+        "shifter",
+        "intake",
+        "alignment",
+        "weights",
+        "other",
+        "valves",
+        "outside",
+    }
 )
 
 

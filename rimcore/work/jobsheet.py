@@ -36,6 +36,9 @@ def modules_of(job: JobPlan, of_family: Mapping[str, Sequence[str]]) -> tuple[st
     """
     wanted = {name for part in job.parts for name in of_family.get(part.family, ())}
     wanted |= {name for lever in job.levers for name in OF_LEVER.get(lever, ())}
+    if not wanted and job.parts:
+        # What goes on with other parts is fitted by itself where there are none.
+        wanted = {"other"}
     return tuple(name for name in MODULES if name in wanted)
 
 

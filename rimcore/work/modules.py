@@ -6,10 +6,18 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
 from rimcore.work.modules_base import Again, CornerHub, JobPlan, PartOn, closing, opening, rolled, stage_torque_nm
-from rimcore.work.modules_body import ballast, battery, panel, seats, splitter, strip
+from rimcore.work.modules_body import ballast, battery, outside, panel, seats, splitter, strip
 from rimcore.work.modules_chassis import arms, bar, joints, springs
 from rimcore.work.modules_engine import exhaust, intake, radiator, shifter, tuning
-from rimcore.work.modules_fluids import bearings, fluids, mounts, steering_lines, subframe
+from rimcore.work.modules_fluids import (
+    bearings,
+    driveshafts,
+    fluids,
+    mounts,
+    propshaft,
+    steering_lines,
+    subframe,
+)
 from rimcore.work.modules_levers import alignment, axle_gears, crossmember, height, limiters, lip, rack
 from rimcore.work.modules_parts import brakes, nuts, other, rings, spacers, studs, valves, wheels
 from rimcore.work.modules_running import hoses, leaves, rods, weights
@@ -23,6 +31,8 @@ MODULES: Mapping[str, Module] = {
     "nuts": nuts,
     "valves": valves,
     "axle gears": axle_gears,
+    "driveshafts": driveshafts,
+    "propshaft": propshaft,
     "height": height,
     "springs": springs,
     "leaves": leaves,
@@ -49,6 +59,7 @@ MODULES: Mapping[str, Module] = {
     "weights": weights,
     "panel": panel,
     "splitter": splitter,
+    "outside": outside,
     "strip": strip,
     "seats": seats,
     "battery": battery,
@@ -86,6 +97,8 @@ NO_WHEEL_OFF = frozenset(
     {
         "panel",
         "splitter",
+        "outside",
+        "propshaft",
         "strip",
         "seats",
         "battery",

@@ -166,6 +166,9 @@ WITNESS = {
     "shifter": "lever, gaiter and trim",
     "panel": "the floor, drain plugs and jacking points",
     "splitter": "the bumper's lower edge and its fixings",
+    "propshaft": "flanges and centre bearing of the propshaft",
+    "driveshafts": "how each driveshaft sits, and its sensor",
+    "outside": "the place it goes on, from straight ahead and from the side",
     "strip": "plugs and clips before they are parted",
     "seats": "the seat's plugs and the belt's way",
     "battery": "the clamp and both leads",
@@ -225,7 +228,11 @@ def _sentences(words: Sequence[str]) -> str:
 
 
 def on_stands() -> list[StepPlan]:
-    """Up on stands: once, whatever needs it."""
+    """Up on stands: once, whatever needs it.
+
+    >>> [step.share for step in on_stands()]
+    ['chocks', 'stands', 'car down']
+    """
     return [
         work(
             "Before",
@@ -249,7 +256,11 @@ def on_stands() -> list[StepPlan]:
 
 
 def car_down() -> StepPlan:
-    """Down on its tyres: once."""
+    """Down on its tyres: once.
+
+    >>> car_down().does
+    ('down',)
+    """
     return work(
         "Tighten",
         "Car down on its tyres; jack and stands away",
@@ -263,7 +274,11 @@ def car_down() -> StepPlan:
 
 
 def wheels_off(job: JobPlan) -> list[StepPlan]:
-    """Up on stands, wheels off: once, whatever needs it."""
+    """Up on stands, wheels off: once, whatever needs it.
+
+    >>> [step.phase for step in wheels_off(JobPlan(()))]
+    ['Before', 'Remove', 'Remove', 'Remove', 'Tighten']
+    """
     chocks, stands, down = on_stands()
     return [
         chocks,
@@ -363,7 +378,11 @@ def _tighten(job: JobPlan, stage: str, words: str) -> list[StepPlan]:
 
 
 def rolled() -> StepPlan:
-    """The car rolled and settled: once, before anything is read again."""
+    """The car rolled and settled: once, before anything is read again.
+
+    >>> rolled().opens
+    'settled'
+    """
     return work(
         "Settle",
         "Roll the car two metres forth and back",

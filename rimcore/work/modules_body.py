@@ -17,7 +17,8 @@ CAUTION_BAG = (
 CAUTION_BATTERY = "Minus off first and on last. A spanner across the poles burns; acid and its gas do too."
 CAUTION_HEAVY = "A mass that comes loose in a crash kills: bolts through the floor with a plate, never straps alone."
 CAUTION_AERO = f"A panel that comes off hits somebody: a second way to hold it. {LOCAL}"
-PANELS = ("panel", "strake", "vent", "wing", "insert")
+PANELS = ("panel", "insert")
+OUTSIDE = ("strake", "vent", "wing")
 
 
 @apart("panel")
@@ -97,6 +98,55 @@ def panel(job: JobPlan) -> list[StepPlan]:
             caution=CAUTION_PUBLIC,
             tools=("torch",),
             share="panel again",
+        ),
+    ]
+
+
+@apart("outside")
+def outside(job: JobPlan) -> list[StepPlan]:
+    """Wing, vents and strakes: held in place, looked at from afar, drilled once, plates behind thin skin."""
+    names = job.names(*OUTSIDE) or "What goes on"
+    return [
+        work(
+            "Mock-up",
+            f"{names}: held with tape, level and square to the centre line; looked at from afar",
+            "What lies behind: lamps, wires, the lid's frame, the torsion bars. A lid that opens still opens.",
+            kind="trial",
+            tools=("tape", "level", "tape measure"),
+            gates=("parts", "witness"),
+            opens="mock-up",
+            share="outside tried",
+            does=("tried:outside",),
+            helpers=1,
+        ),
+        work(
+            "Fit",
+            "Holes drilled once, small first, edges painted; plates behind thin skin",
+            "A wing's feet stand on structure, not on the lid's skin alone.",
+            caution=CAUTION_EDGE,
+            tools=("drill", "file"),
+            gates=("mock-up",),
+            opens="drilled",
+            consumables=("touch-up paint",),
+            share="outside drilled",
+            does=("cut:outside",),
+        ),
+        work(
+            "Fit",
+            "Bolted with wide washers and lock nuts, sealed; pulled by hand every way",
+            caution=CAUTION_AERO,
+            tools=("socket set",),
+            gates=("drilled",),
+            opens="fitted",
+            consumables=("wide washers", "lock nuts", "sealant"),
+            share="outside on",
+        ),
+        work(
+            "Settle",
+            "After the first drive: nothing moved, nothing flutters, no water inside",
+            caution=CAUTION_PUBLIC,
+            tools=("torch",),
+            share="outside again",
         ),
     ]
 

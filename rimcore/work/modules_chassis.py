@@ -30,7 +30,11 @@ SPRINGS = ("spring", "helper", "damper", "bump_stop", "top_mount")
 
 
 def heights(job: JobPlan, when: str) -> StepPlan:
-    """The four heights, before or after, read at once."""
+    """The four heights, before or after, read at once.
+
+    >>> heights(JobPlan((CornerHub("FL", 5, None),)), "after").reads
+    ('ride_height FL',)
+    """
     reads = tuple(f"ride_height {hub.corner}" for hub in job.hubs)
     if when == "before":
         return work(
@@ -90,7 +94,11 @@ def dip_test() -> list[StepPlan]:
 
 
 def rack_centred() -> StepPlan:
-    """The rack in its middle before a rod is counted or a toe is set: once."""
+    """The rack in its middle before a rod is counted or a toe is set: once.
+
+    >>> rack_centred().reads
+    ('rod_stick FL', 'rod_stick FR')
+    """
     return work(
         "Before",
         "Rack centred: turns lock to lock counted, half of them back",
@@ -103,7 +111,11 @@ def rack_centred() -> StepPlan:
 
 
 def lock_and_bump() -> StepPlan:
-    """Nothing touches at either lock, at ride height and raised: once, whatever asks for it."""
+    """Nothing touches at either lock, at ride height and raised: once, whatever asks for it.
+
+    >>> lock_and_bump().phase
+    'Check'
+    """
     return work(
         "Check",
         "Full lock both ways, at ride height and at full bump: nothing touches, nothing goes over centre",
@@ -170,7 +182,11 @@ def preload(job: JobPlan, ends: Sequence[str], phase: str) -> StepPlan:
 
 
 def spring_in(hub: CornerHub) -> StepPlan:
-    """Spring and damper back into a corner: once."""
+    """Spring and damper back into a corner: once.
+
+    >>> spring_in(CornerHub("RL", 5, None)).title
+    'Rear left: spring and damper in, top nuts and lower bolts by hand'
+    """
     return work(
         "Fit",
         f"{hub.name}: spring and damper in, top nuts and lower bolts by hand",

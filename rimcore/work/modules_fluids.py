@@ -378,3 +378,136 @@ def fluids(job: JobPlan) -> list[StepPlan]:
             ),
         ]
     return steps
+
+
+def propshaft(job: JobPlan) -> list[StepPlan]:
+    """A propshaft: marked, supported, out, joints and runout looked at, in as it was turned."""
+    return [
+        *on_stands(),
+        work(
+            "Before",
+            "Angles of gearbox, propshaft and pinion read",
+            "The angles that must cancel again afterwards.",
+            kind="measure",
+            tools=("angle gauge",),
+            share="angles before",
+        ),
+        work(
+            "Remove",
+            "Propshaft marked across both flanges, supported, unbolted",
+            "A plug into the gearbox's tail: oil runs out. A centre bearing's shims by place.",
+            caution=f"{CAUTION_JACK} {CAUTION_FLUID}",
+            tools=("marker", "socket set", "strap", "tray"),
+            gates=("support", "witness"),
+            salvage=("shims of the centre bearing",),
+            opens="off propshaft",
+            share="propshaft out",
+            does=("under car",),
+            helpers=1,
+        ),
+        work(
+            "Fit",
+            f"{job.names('propshaft') or 'Propshaft'}: old beside new, joints free, yokes in line; up on its marks",
+            "Slip joint greased and in by its mark at ride height.",
+            tools=("rule", "grease gun"),
+            gates=("off propshaft", "parts"),
+            opens="loose propshaft",
+            consumables=("grease",),
+            share="propshaft in",
+            does=("under car",),
+            helpers=1,
+        ),
+        tightened(
+            "Fit",
+            "Propshaft bolts, crosswise",
+            "New ones where the maker says so.",
+            Joint("Propshaft bolts", None, one_use=True, crosswise=True, source="the car's handbook"),
+            caution=CAUTION_JACK,
+            tools=("torque wrench", "socket set"),
+            gates=("loose propshaft",),
+            share="propshaft tight",
+            does=("under car",),
+        ),
+        work(
+            "Settle",
+            "Angles again, car on its tyres; a slow drive up through the speeds, felt for a shake",
+            kind="measure",
+            tools=("angle gauge",),
+            share="angles after",
+        ),
+    ]
+
+
+def driveshafts(job: JobPlan) -> list[StepPlan]:
+    """Driveshafts: hub nut cracked on the ground, oil caught, seal looked at, nut to its figure on the ground."""
+    ends = job.ends(("driveshaft",))
+    steps = [
+        *wheels_off(job),
+        work(
+            "Remove",
+            "What runs out with the shafts is caught; the filler loosened first",
+            "Oil of gearbox or axle: quantity noted.",
+            caution=CAUTION_FLUID,
+            tools=("plug key", "tray"),
+            gates=("support",),
+            share="shaft oil",
+            does=("under car", "filler loose:shaft", "drain:shaft"),
+        ),
+    ]
+    for hub in job.at(ends):
+        steps += [
+            work(
+                "Remove",
+                f"{hub.name}: hub nut off, joint split, driveshaft out",
+                "Never pulled apart by its shaft. Seal's lip looked at: weeping is a snag.",
+                caution=f"{CAUTION_BRAKE} {INSPECTED}",
+                tools=("pry bar", "ball joint separator", "socket set"),
+                corner=hub.corner,
+                gates=("off", "witness"),
+                share=f"shaft out {hub.corner}",
+                opens="off shafts",
+                does=("hub", "under car"),
+            ),
+            work(
+                "Fit",
+                f"{hub.name}: {job.names('driveshaft')} by its side and length; in past the seal without touching it",
+                "Pushed until the clip is felt; pulled by hand to see that it holds.",
+                caution=INSPECTED,
+                corner=hub.corner,
+                gates=("off shafts", "parts"),
+                opens="fitted",
+                consumables=("seal of the shaft",),
+                share=f"shaft in {hub.corner}",
+                does=("hub", "under car"),
+            ),
+        ]
+    return [
+        *steps,
+        work(
+            "Fit",
+            "What ran out with the shafts goes in again, level read at the filler",
+            caution=CAUTION_FLUID,
+            tools=("pump bottle",),
+            gates=("fitted",),
+            share="shaft oil in",
+            does=("under car", "fill:shaft"),
+        ),
+        *wheels_on(job),
+        *(
+            tightened(
+                "Tighten",
+                f"{hub.name}: hub nut, car on its tyres",
+                "A new nut, staked or pinned.",
+                Joint("Hub nut", 1, one_use=True, source="the car's handbook"),
+                caution=INSPECTED,
+                tools=("torque wrench", "socket set"),
+                corner=hub.corner,
+                lugs=1,
+                gates=("ground",),
+                share=f"shaft nut {hub.corner}",
+                does=("bush tight",),
+            )
+            for hub in job.at(ends)
+        ),
+        work("Settle", "Full lock both ways, slowly: no click; no damp at the seals", share="shafts looked at"),
+    ]

@@ -145,7 +145,11 @@ def marks(job: JobPlan) -> StepPlan:
 
 
 def engine_carried() -> StepPlan:
-    """The engine hangs on something else before its mounts are touched: once."""
+    """The engine hangs on something else before its mounts are touched: once.
+
+    >>> engine_carried().does
+    ('under car', 'engine carried')
+    """
     return work(
         "Remove",
         "Engine carried from above, or on a beam across the wings",
@@ -209,7 +213,11 @@ def crossmember(job: JobPlan) -> list[StepPlan]:
 
 
 def steering_locked() -> StepPlan:
-    """The steering wheel held before the shaft is parted: once."""
+    """The steering wheel held before the shaft is parted: once.
+
+    >>> steering_locked().does
+    ('steering locked',)
+    """
     return work(
         "Remove",
         "Steering wheel locked straight ahead with a strap",
@@ -222,7 +230,11 @@ def steering_locked() -> StepPlan:
 
 
 def shaft_parted() -> StepPlan:
-    """The shaft marked and parted at its joint: once."""
+    """The shaft marked and parted at its joint: once.
+
+    >>> shaft_parted().salvage
+    ('shaft clamp bolt',)
+    """
     return work(
         "Remove",
         "Shaft marked across its joint and parted",
@@ -416,7 +428,11 @@ def lock_nuts(job: JobPlan) -> list[StepPlan]:
 
 
 def steering_filled() -> list[StepPlan]:
-    """Steering fluid in and bled as that system wants: once."""
+    """Steering fluid in and bled as that system wants: once.
+
+    >>> [step.phase for step in steering_filled()]
+    ['Check', 'Check', 'Settle']
+    """
     return [
         work(
             "Check",
@@ -431,7 +447,7 @@ def steering_filled() -> list[StepPlan]:
         work(
             "Check",
             "Bled lock to lock, the engine off first, then running",
-            "Front wheels off the ground; level kept up; no foam.",
+            "Front tyres in the air again; level kept up; no foam.",
             caution=f"Hot fluid scalds. {CAUTION_FLUID}",
             share="steering bled",
             does=("bleed:steering",),

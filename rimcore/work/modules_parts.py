@@ -305,6 +305,8 @@ def brakes(job: JobPlan) -> list[StepPlan]:
     ]
 
 
+#: families without work of their own: they go on with what they belong to
+ALONG = ("cap", "clamp")
 #: what has to be off or up before a part by name can be reached: choice -> words
 REACH = {
     "nothing": "nothing comes off for it",
@@ -319,7 +321,8 @@ REACH = {
 def other(job: JobPlan) -> list[StepPlan]:
     """Parts by name: the steps that its place asks for, and its own."""
     steps: list[StepPlan] = []
-    for part in job.of("other", "cap"):
+    alone = all(part.family in ("other", *ALONG) for part in job.parts)
+    for part in job.of("other", *(ALONG if alone else ())):
         reach = str(part.spec.get("reach") or "nothing")
         before, gate, does, after = _reached(job, part, reach)
         steps += before
@@ -375,7 +378,11 @@ def _reached(
 
 
 def bumper_off() -> StepPlan:
-    """The bumper off, or the screws that carry its lower edge: once."""
+    """The bumper off, or the screws that carry its lower edge: once.
+
+    >>> bumper_off().opens
+    'off bumper'
+    """
     return work(
         "Remove",
         "Bumper off, or the screws that carry its lower edge",

@@ -34,7 +34,7 @@ def leaves(job: JobPlan) -> list[StepPlan]:
     """Leaf packs, blocks and U-bolts: one side at a time, the axle on a stand, U-bolts to the figure with the car
     down.
     """
-    ends = job.ends(("leaf_pack", "lift_block", "u_bolt", "propshaft"))
+    ends = job.ends(("leaf_pack", "lift_block", "u_bolt"))
     return [
         *wheels_off(job),
         heights(job, "before"),
@@ -160,7 +160,11 @@ def hoses(job: JobPlan) -> list[StepPlan]:
 
 
 def brakes_bled() -> list[StepPlan]:
-    """The brakes bled and held before a wheel goes on: once, whatever opened the circuit."""
+    """The brakes bled and held before a wheel goes on: once, whatever opened the circuit.
+
+    >>> [step.does for step in brakes_bled()]
+    [('hub', 'brakes bled'), ('brakes bled',)]
+    """
     return [
         work(
             "Fit",

@@ -52,6 +52,9 @@ EVERYTHING = JobPlan(
         PartOn("seat", "Seat", ends=("F",)),
         PartOn("battery", "Battery"),
         PartOn("ball_joint", "Joints"),
+        PartOn("propshaft", "Propshaft", ends=("R",)),
+        PartOn("driveshaft", "Driveshafts", ends=("R",)),
+        PartOn("wing", "Wing", ends=("R",)),
         PartOn("bearing", "Bearings"),
         PartOn("subframe", "Subframe", ends=("F",)),
         PartOn("mount", "Mounts", ends=("F",)),
@@ -244,7 +247,7 @@ class Engine(unittest.TestCase):
                     "drained",
                     "old radiator out",
                     "supports straight",
-                    "Core on its rubbers",
+                    "on its rubbers, fan",
                     "filled slowly",
                     "bled: both hoses",
                     "Cold next morning",
@@ -252,7 +255,7 @@ class Engine(unittest.TestCase):
             ),
             (
                 ("intake_pipe",),
-                ("Engine cold", "Old intake out", "laid in dry", "couplers square", "Leak check", "fuel trims"),
+                ("Engine cold", "Old intake out", "laid in dry", "couplers square", "leak check", "fuel trims"),
             ),
             (("shifter",), ("Knob, gaiter", "lever in", "all gears", "trim and gaiter back")),
         ):

@@ -1,0 +1,224 @@
+"""From a bench into the build, the order, the sheet, the money, mass and hours: one way, and nothing typed twice."""
+
+from garage.air.models import AirPanel
+from garage.mass.models import MassItem
+from planner.models import Build, Choice, PipeRun
+from planner.parts import dragged_along
+from planner.queries import sums
+from planner.services import duplicate_build, set_levers
+from rimcore.breathing.bill import bill
+from rimcore.breathing.typed import parse_run
+from shell.tests.base import ScenarioCase
+from shell.undo import last_change, undo
+from workshop.composing import make_job
+
+LINES = "pipe 63.5 x 900, 2 clamps, 1 hanger\nbend 63.5 45° r 100\npipe 63.5 x 1100, 1 clamp, 2 hangers\nsilencer 2 kPa at 0.1 kg/s 400 °C, 4.2 kg"
+
+
+class Wanted(ScenarioCase):
+    def setUp(self):
+        super().setUp()
+        self.build = Build.objects.get(car=self.car, in_hand=True)
+
+    def fresh(self):
+        return next(one for one in Build.objects.prefetch_related("choices__part", "levers").filter(pk=self.build.pk))
+
+    def rows(self, source):
+        return {
+            one.bench.partition("/")[2]: one
+            for one in Choice.objects.filter(build=self.build, bench__startswith=f"{source}/").select_related("part")
+        }
+
+    def put_run(self, lines=LINES):
+        return self.client.post(
+            self.url("check/breathing/"),
+            {"form": "run", "kind": "exhaust", "where": "build", "lines": lines, "pipes": "1"},
+        )
+
+    def want(self, address, source, **more):
+        return self.client.post(self.url(address), {"form": "wants", "source": source, **more}, follow=True)
+
+
+class Runs(Wanted):
+    def test_one_press_makes_parts_order_sheet_mass_and_money_of_a_run(self):
+        Build.objects.filter(pk=self.build.pk).update(hours_estimate=None)
+        self.put_run()
+        before = sums(self.file(), self.fresh())
+        page = self.page("check/breathing/")
+        self.assertContains(page, "Want what this")
+        answer = self.want("check/breathing/", "run exhaust")
+        self.assertContains(answer, "without a price")
+        rows = self.rows("run exhaust")
+        self.assertEqual(rows["pipe 63.5 1.5 steel"].part.spec["length_mm"], 900 + 1100 + 2 * 3)
+        self.assertEqual((rows["clamps"].quantity, rows["hangers"].quantity), (3, 3))
+        self.assertEqual({one.state for one in rows.values()}, {"wanted"})
+        self.assertIn("need Gasket for the flange", rows)
+        after = sums(self.file(), self.fresh())
+        self.assertEqual(after.money.without_price - before.money.without_price, len(rows), "asked, and never nought")
+        self.assertGreater(after.hours.hours, before.hours.hours)
+        self.assertContains(self.page("plan/"), "Exhaust pipe 63.5 mm")
+        titles = [step.title for step in make_job(self.file(), self.fresh(), self.user, ("exhaust",)).steps.all()]
+        self.assertTrue(any("mated on the floor" in title for title in titles), titles)
+
+    def test_the_mass_is_that_of_the_new_run_less_the_old(self):
+        """Held against the bill of both runs, weighed by hand: what comes off was 9.5 kg."""
+        PipeRun.objects.filter(car=self.car, kind="exhaust", build=None).delete()
+        PipeRun.objects.create(car=self.car, kind="exhaust", lines="silencer 3 kPa at 0.1 kg/s 400 °C, 9.5 kg")
+        self.put_run()
+        self.want("check/breathing/", "run exhaust")
+        said = [
+            one.mass_change_kg * one.quantity
+            for one in self.rows("run exhaust").values()
+            if one.mass_change_kg is not None
+        ]
+        self.assertAlmostEqual(sum(said), bill(parse_run(LINES)).mass_kg - 9.5, places=2)
+
+    def test_an_old_run_that_nobody_weighed_leaves_the_mass_open(self):
+        PipeRun.objects.filter(car=self.car, kind="exhaust", build=None).delete()
+        self.put_run()
+        self.want("check/breathing/", "run exhaust")
+        self.assertTrue(
+            any(
+                one.mass_change_kg is None
+                for one in self.rows("run exhaust").values()
+                if one.kind in ("silencer", "mid_pipe")
+            )
+        )
+
+    def test_changed_on_the_bench_it_changes_in_the_build_and_a_typed_price_stays(self):
+        self.put_run()
+        self.want("check/breathing/", "run exhaust", price_0="41.50")
+        pipe = self.rows("run exhaust")["pipe 63.5 1.5 steel"]
+        self.assertEqual(pipe.price, 4150)
+        self.put_run(LINES.replace("1100", "800").replace(", 1 hanger", ""))
+        rows = self.rows("run exhaust")
+        self.assertEqual((rows["pipe 63.5 1.5 steel"].pk, rows["pipe 63.5 1.5 steel"].price), (pipe.pk, 4150))
+        self.assertEqual(rows["pipe 63.5 1.5 steel"].part.spec["length_mm"], 900 + 800 + 2 * 3)
+        self.assertEqual(rows["hangers"].quantity, 2)
+        self.put_run("pipe 63.5 x 900")
+        self.assertNotIn("hangers", self.rows("run exhaust"))
+
+    def test_what_is_paid_for_is_not_taken_away(self):
+        self.put_run()
+        self.want("check/breathing/", "run exhaust")
+        Choice.objects.filter(pk=self.rows("run exhaust")["hangers"].pk).update(state="arrived")
+        self.put_run("pipe 63.5 x 900")
+        self.assertEqual(self.rows("run exhaust")["hangers"].state, "arrived")
+
+    def test_a_run_that_nobody_wanted_brings_nothing(self):
+        self.put_run()
+        self.assertEqual(self.rows("run exhaust"), {})
+
+    def test_a_copy_of_the_build_keeps_its_own(self):
+        self.put_run()
+        self.want("check/breathing/", "run exhaust")
+        copy = duplicate_build(self.fresh(), self.user)
+        self.put_run(LINES.replace("1100", "800"))
+        there = Choice.objects.get(build=copy, bench="run exhaust/pipe 63.5 1.5 steel")
+        self.assertEqual(there.part.spec["length_mm"], 2006)
+        self.assertEqual(copy.pipe_runs.get(kind="exhaust").lines.count("1100"), 1)
+
+    def test_a_bad_price_keeps_nothing_and_stands(self):
+        self.put_run()
+        page = self.client.post(
+            self.url("check/breathing/"), {"form": "wants", "source": "run exhaust", "price_0": "a lot"}
+        )
+        self.assertContains(page, 'value="a lot"', status_code=422)
+        self.assertEqual(self.rows("run exhaust"), {})
+
+    def test_taken_back_whole(self):
+        self.put_run()
+        self.want("check/breathing/", "run exhaust", price_0="40")
+        undo(self.user, last_change(self.user).pk)
+        self.assertEqual(self.rows("run exhaust"), {})
+
+
+class Panels(Wanted):
+    def test_sheet_fasteners_mass_and_price_of_a_panel(self):
+        row = AirPanel.objects.get(car=self.car, name="Belly panel")
+        made = self.page(f"check/air/?panel={row.pk}").context["panel"]
+        self.want("check/air/", f"panel {row.pk}")
+        rows = self.rows(f"panel {row.pk}")
+        self.assertAlmostEqual(rows["panel"].part.spec["mass_change_kg"], made.mass_kg, places=2)
+        self.assertEqual(rows["fasteners"].quantity, made.fixed.count)
+        prices = [cut.price_minor for cut in made.cuts if cut.price_minor is not None]
+        self.assertEqual(rows["panel"].price, min(prices, default=None))
+        titles = [step.title for step in make_job(self.file(), self.fresh(), self.user, ("panel",)).steps.all()]
+        self.assertTrue(any("Belly panel" in title and "transferred to the sheet" in title for title in titles), titles)
+
+    def test_changed_on_its_card_it_changes_in_every_build_that_has_it(self):
+        row = AirPanel.objects.get(car=self.car, name="Belly panel")
+        self.want("check/air/", f"panel {row.pk}")
+        before = self.rows(f"panel {row.pk}")["panel"].part.spec["mass_change_kg"]
+        form = self.page(f"check/air/?panel={row.pk}").context["form"]
+        data = {name: form[name].value() if form[name].value() is not None else "" for name in form.fields}
+        self.client.post(self.url("check/air/"), {**data, "form": "panel", "panel": row.pk, "kg_per_m2": "4"})
+        after = self.rows(f"panel {row.pk}")["panel"].part.spec["mass_change_kg"]
+        self.assertAlmostEqual(after / before, 4 / row.kg_per_m2, places=1)
+
+    def test_a_strangers_panel_is_none(self):
+        self.assertEqual(
+            self.client.post(self.url("check/air/"), {"form": "wants", "source": "panel 99999"}).status_code, 404
+        )
+
+
+class Levers(Wanted):
+    def test_a_rack_that_moves_drags_its_rods_shaft_fluid_and_alignment_along(self):
+        set_levers(self.build, {("rack_forward_mm", ""): 36.0})
+        names = {row.need.name for row in dragged_along(self.file(), self.fresh())}
+        self.assertLessEqual(
+            {
+                "Alignment",
+                "Steering fluid",
+                "Shaft clamp bolt, one-use",
+                "Tie rods of the new length",
+                "Shaft extension",
+            },
+            names,
+        )
+
+    def test_one_press_on_the_bench(self):
+        set_levers(self.build, {("rack_forward_mm", ""): 36.0})
+        page = self.page("check/steering/")
+        self.assertContains(page, "Want what this needs")
+        wanted = ["fluid:Steering fluid", "other:Shaft clamp bolt, one-use"]
+        answer = self.client.post(
+            self.url(f"plan/build/{self.build.pk}/drag/"), {"which": wanted, "back": self.url("check/steering/")}
+        )
+        self.assertRedirects(answer, self.url("check/steering/"), fetch_redirect_response=False)
+        fluid = Choice.objects.get(build=self.build, part__name="Steering fluid")
+        self.assertEqual((fluid.kind, fluid.part.spec, fluid.state), ("fluid", {"kind": "steering"}, "wanted"))
+
+    def test_it_leads_back_to_the_bench_and_nowhere_else(self):
+        answer = self.client.post(
+            self.url(f"plan/build/{self.build.pk}/drag/"), {"which": "all", "back": "//elsewhere.example/"}
+        )
+        self.assertRedirects(answer, self.url("plan/") + "#drags", fetch_redirect_response=False)
+
+
+class Money(Wanted):
+    def test_what_coming_out_costs_is_promised_then_spent(self):
+        MassItem.objects.filter(car=self.car).update(cost_minor=0, sold_minor=0)
+        item = MassItem.objects.filter(car=self.car, guarded="").exclude(state="out").first()
+        item.state, item.cost_minor = "planned", 3400
+        item.save()
+        set_levers(self.build, {("strip_out", ""): False})
+        before = sums(self.file(), self.fresh()).money
+        set_levers(self.build, {("strip_out", ""): True})
+        planned = sums(self.file(), self.fresh()).money
+        self.assertEqual(planned.promised_minor - before.promised_minor, 3400)
+        item.state, item.sold_minor = "out", 1000
+        item.save()
+        out = sums(self.file(), self.fresh()).money
+        self.assertEqual((out.promised_minor - before.promised_minor, out.spent_minor - before.spent_minor), (0, 2400))
+
+    def test_what_the_sheets_use_up_is_wanted_and_asked_its_price(self):
+        page = self.page("plan/")
+        self.assertContains(page, "What the sheets use up")
+        self.client.post(self.url(f"plan/build/{self.build.pk}/uses/"), {"price_0": "6"})
+        rows = self.rows("used up")
+        self.assertTrue(rows)
+        self.assertEqual([one.price for one in rows.values()].count(600), 1)
+        self.assertEqual({one.mass_change_kg for one in rows.values()}, {0.0}, "it weighs nothing on the car")
+        bad = self.client.post(self.url(f"plan/build/{self.build.pk}/uses/"), {"price_1": "cheap"}, follow=True)
+        self.assertContains(bad, "Not kept:")

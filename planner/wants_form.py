@@ -1,0 +1,55 @@
+"""What a bench, or the sheets, need in a build: listed with what is not known, wanted with one press."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest
+
+from garage.file import CarFile
+from planner.wants import Row, Wants, keep_wants, set_prices
+from shell.forms import MoneyField
+from shell.undo import remember
+
+
+class WantsForm(forms.Form):
+    """Prices of what nobody knows a price of; each may stay open."""
+
+    def __init__(self, wants: Wants, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.wants = wants
+        self.keys: dict[str, str] = {}
+        for place, row in enumerate(wants.rows):
+            if row.price_minor is None:
+                name = f"price_{place}"
+                self.fields[name] = MoneyField(required=False, label=f"Price of one, {row.wanted.name}")
+                self.keys[name] = f"{wants.source}/{row.wanted.key}"[:120]
+
+    @property
+    def rows(self) -> list[tuple[Row, forms.BoundField | None]]:
+        """What is wanted, each with the field of its price where it is asked."""
+        return [
+            (row, self[f"price_{place}"] if f"price_{place}" in self.fields else None)
+            for place, row in enumerate(self.wants.rows)
+        ]
+
+    @property
+    def prices(self) -> dict[str, int]:
+        """Prices that were typed [minor units], by the key of their choice."""
+        return {key: said for name, key in self.keys.items() if (said := self.cleaned_data.get(name)) is not None}
+
+
+def want_it(request: HttpRequest, file: CarFile, form: WantsForm) -> None:
+    """All of it into the build as wanted, with the prices that were typed, and said what is still open."""
+    wants = form.wants
+    with remember(request.user, f"what {wants.source.partition(' ')[0]} needs, in {wants.build.name}"):
+        keep_wants(file, wants.build, request.user, wants.source, [row.wanted for row in wants.rows])
+        fresh = type(wants.build).objects.get(pk=wants.build.pk)
+        set_prices(Wants(wants.source, fresh, wants.rows), request.user, form.prices)
+    open_prices = len(form.keys) - len(form.prices)
+    said = f"; {open_prices} without a price" if open_prices else ""
+    messages.success(
+        request, f"{len(wants.rows)} part{'s' if len(wants.rows) != 1 else ''} in {wants.build.name}{said}."
+    )
