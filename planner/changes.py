@@ -43,6 +43,7 @@ def plan_of(file: CarFile, build: Build) -> JobPlan:
     parts = tuple(
         PartOn(c.kind, str(c.part), c.part.whole, ("F", "R") if c.position == "A" else (c.position,), c.pieces)
         for c in to_fit(build)
+        if not c.along
     )
     levers = levers_moved(file, build)
     ends = {end for part in parts for end in part.ends} | {end for moved in levers.values() for end in moved}

@@ -189,10 +189,17 @@ class Choice(ChangedColumns):
 
     @property
     def mass_change_kg(self) -> float | None:
-        """Mass of one against what it replaces; of what replaces nothing its own."""
+        """Mass of one against what it replaces; of what replaces nothing its own; of grams nought."""
         found: float | None = self.part.spec.get("mass_change_kg")
         declared = self.part.declared
+        if found is None and self.part.mass_kg is None and declared is not None and declared.grams:
+            return 0.0
         return self.part.mass_kg if found is None and declared is not None and declared.adds else found
+
+    @property
+    def along(self) -> bool:
+        """Does it go on with another part, as a gasket does, and has no step of its own?"""
+        return bool(self.bench) and self.kind == "other"
 
     @property
     def pieces(self) -> int:

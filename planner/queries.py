@@ -70,6 +70,8 @@ class Sums:
     corner_kg: dict[str, float | None]
     longest_lead: int | None
     elsewhere_minor: int
+    #: what taking mass out has cost, whichever build is in hand
+    ledger_minor: int
     ends: dict[str, measured.Candidate]
     hours: Estimate
     #: the end whose tyres turn the speedometer
@@ -156,6 +158,7 @@ def _sums(file: CarFile, build: Build) -> Sums:
         corner_kg=corner_kg,
         longest_lead=max(leads, default=None),
         elsewhere_minor=elsewhere_of(file, build),
+        ledger_minor=ledger_spent(file),
         ends=ends,
         hours=hours_of(file, build),
         driven_end=file.driven_end,

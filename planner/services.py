@@ -212,6 +212,7 @@ def want(build: Build, user: Any, rows: Iterable[tuple[Need, str]], have: bool =
                 position=position,
                 quantity=_sets(part, need.quantity),
                 state="have" if have else "wanted",
+                bench=f"along/{need.name}"[:120],
             )
             count += 1
         if count:

@@ -235,7 +235,7 @@ def uses(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
         messages.error(request, "Not kept: " + ("; ".join(errors) or "nothing is used up."))
     else:
         want_it(request, file, form)
-    return redirect(reverse("plan", args=[car_id]) + "#drags")
+    return redirect(reverse("plan", args=[car_id]) + "#uses")
 
 
 def _uses(file: CarFile, build: Build, data: Any = None) -> WantsForm | None:

@@ -12,7 +12,7 @@ from planner.changes import OF_FAMILY, plan_of
 from planner.chosen import choices_of
 from planner.models import Build, Choice
 from planner.parts import ENDS, place_of
-from rimcore.parts.companions import needs_of
+from rimcore.parts.companions import AS_PARTS, needs_of
 from rimcore.parts.needs import answered
 from rimcore.parts.wanted import Wanted
 from rimcore.work.jobsheet import job_sheet, modules_of
@@ -183,7 +183,7 @@ def used_up(file: CarFile, build: Build) -> list[Wanted]:
     steps = job_sheet(plan, modules_of(plan, OF_FAMILY))
     own = of_source(build, USED_UP)
     there = {choice.part.name.strip().lower() for choice in choices_of(build) if choice.bench not in own}
-    names = dict.fromkeys(name for step in steps for name in step.consumables)
+    names = dict.fromkeys(name for step in steps for name in step.consumables if name not in AS_PARTS)
     return [
         Wanted(name, "other", name[:1].upper() + name[1:], 1, {"mass_change_kg": 0.0}, why="used up on the sheet")
         for name in names

@@ -18,7 +18,7 @@ class WantsForm(forms.Form):
     """Prices of what nobody knows a price of; each may stay open."""
 
     def __init__(self, wants: Wants, *args: Any, **options: Any) -> None:
-        super().__init__(*args, **options)
+        super().__init__(*args, auto_id=f"id_{wants.source.replace(' ', '_')}_%s", **options)
         self.wants = wants
         self.keys: dict[str, str] = {}
         for place, row in enumerate(wants.rows):

@@ -34,6 +34,8 @@ from workshop.models import HUB_JOINT, FollowUp, Job, StepReading
 
 #: modules after which something else stands on the hubs
 STANDS = frozenset({"wheels", "spacers", "height", "springs", "leaves", "alignment", "lip"})
+#: how a bench's source begins -> module that fits what goes along with its parts
+OF_SOURCE = {"run exhaust": "exhaust", "run intake": "intake", "panel": "panel"}
 #: of a part of the list, what is no property of what stands on the car
 ASIDE = ("pieces", "mass_change_kg")
 
@@ -86,6 +88,10 @@ def _of_sheet(choice: Choice, modules: set[str]) -> bool:
     """Is a part one that the sheet fits?"""
     if choice.state in OUT_STATES:
         return False
+    if choice.along:
+        source = choice.bench.partition("/")[0]
+        own = next((module for begins, module in OF_SOURCE.items() if source.startswith(begins)), "")
+        return not own or own in modules
     family = FAMILIES.get(choice.kind)
     named = set(family.modules) if family is not None else set()
     return not named or bool(named & modules)

@@ -106,6 +106,33 @@ OF_LEVER: Mapping[str, tuple[Need, ...]] = {
     "even_weights": (_other("Corner weighing, pads lent or a workshop", "four pads on a level floor"),),
     "strip_out": (_other("Bags and labels", "one of each for every item that comes out"),),
 }
+#: what a step uses up that comes as a part, or is dragged along by one: it is bought there
+AS_PARTS = frozenset(
+    {
+        "axle oil",
+        "axle seals",
+        "brake fluid",
+        "coolant",
+        "copper washers",
+        "couplers",
+        "crush sleeve",
+        "drain plug washer",
+        "exhaust gaskets",
+        "hose clamps",
+        "lock nuts",
+        "paint and seam sealer",
+        "pinion nut",
+        "pinion seal",
+        "plate",
+        "seal of the shaft",
+        "sealing washers",
+        "sheet",
+        "steering fluid",
+        "T-bolt clamps",
+        "thermostat gasket",
+        "wide washers",
+    }
+)
 #: families that drag nothing along, and why
 ALONE: Mapping[str, str] = {
     "tyre": "it comes with its wheel",

@@ -241,6 +241,15 @@ class Family:
         if "mass_change_kg" in codes and FIT_MIN.code not in codes:
             object.__setattr__(self, "specs", (*self.specs, FIT_MIN))
 
+    @property
+    def grams(self) -> bool:
+        """Is nothing of it weighed: it comes to grams, or as much comes out as goes in? Wheels and tyres have a column.
+
+        >>> Family("x", "x", "x", ()).grams, Family("x", "x", "x", (Spec("mass_change_kg", "mass"),)).grams
+        (True, False)
+        """
+        return not any(spec.code == "mass_change_kg" or spec.column for spec in self.specs)
+
     def check(self, given: Given) -> None:
         """Does a specification make a part of this family?
 

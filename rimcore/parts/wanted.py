@@ -42,6 +42,11 @@ class Wanted:
         return found
 
     @property
+    def unweighed(self) -> bool:
+        """Is a mass asked that nobody knows?"""
+        return self.mass_kg is None and not FAMILIES[self.family].grams
+
+    @property
     def position(self) -> str:
         """Where it goes: the one end of its family, else the front."""
         ends = FAMILIES[self.family].positions

@@ -34,8 +34,8 @@ NO_WORK = {
     "stroke_moves": "it says how a gap is reckoned",
     "corner_drop_mm": "it is what the collars give",
 }
-#: families whose own mass is grams, and is weighed with what they belong to
-GRAMS = "grams, weighed with what it belongs to"
+#: families of which nothing is weighed
+GRAMS = "grams, or as much comes out as goes in"
 
 
 @dataclass(frozen=True)
@@ -78,13 +78,12 @@ def _family(key: str) -> Arrives:
     ends = family.ends if len(family.ends) == 1 else ("F", "R")
     part = PartOn(key, family.name.capitalize(), spec, ends)
     plan = JobPlan(tuple(hub for hub in HUBS if hub.corner[0] in ends), (part,))
-    codes = {one.code for one in family.specs}
-    if key in ("wheel", "tyre"):
-        mass = "its own against what stood there"
-    elif "mass_change_kg" in codes:
-        mass = "its own" if family.adds else "its change, asked with it"
-    else:
+    if family.grams:
         mass = f"({GRAMS})"
+    elif key in ("wheel", "tyre"):
+        mass = "its own against what stood there"
+    else:
+        mass = "its own" if family.adds else "its change, asked with it"
     order = "; ".join(["itself", *(needs or [f"({ALONE[key]})" if key in ALONE else "(to be thought of alone)"])])
     return _row(family.name, plan, order, "price of one × quantity, asked where not known", mass)
 

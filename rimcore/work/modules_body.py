@@ -265,7 +265,7 @@ def strip(job: JobPlan) -> list[StepPlan]:
             "What folds or moves is heavy, foam is not.",
             "",
             ("bench scale", "label pen"),
-            consumables=("bags", "labels"),
+            consumables=("bags and labels",),
             opens="bags",
         ),
         *(

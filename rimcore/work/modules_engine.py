@@ -170,7 +170,7 @@ def exhaust(job: JobPlan) -> list[StepPlan]:
             gates=("off", "mock-up"),
             opens="loose",
             helpers=1,
-            consumables=("exhaust gaskets", "anti-seize"),
+            consumables=("exhaust gaskets", "anti-seize paste"),
             share="exhaust up",
             does=("under car", "cut:exhaust"),
         ),

@@ -153,7 +153,9 @@ def _gaps_reckoned(file: CarFile, build: Build, now: Outfit) -> Iterator[Held]:
 
 def _sums_reckoned(file: CarFile, build: Build) -> Iterator[Held]:
     found, mass, hours, money = sums(file, build), kind_of("mass.total"), kind_of("work.hours"), kind_of("work.money")
-    planned = found.money.total_minor - found.elsewhere_minor - work_of(file).done.lost.get(build.pk, 0)
+    planned = (
+        found.money.total_minor - found.elsewhere_minor - found.ledger_minor - work_of(file).done.lost.get(build.pk, 0)
+    )
 
     def said(kind: PromiseKind, value: float | None) -> Judgement:
         return Judgement(

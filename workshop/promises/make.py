@@ -266,7 +266,12 @@ def _hours(file: CarFile, job: Job) -> Iterator[Made]:
 
 def _money(file: CarFile, job: Job) -> Iterator[Made]:
     found = sums(file, job.build)
-    minor = found.money.total_minor - found.elsewhere_minor - work_of(file).done.lost.get(job.build.pk, 0)
+    minor = (
+        found.money.total_minor
+        - found.elsewhere_minor
+        - found.ledger_minor
+        - work_of(file).done.lost.get(job.build.pk, 0)
+    )
     kind = kind_of("work.money")
     yield Made(
         Judgement(
