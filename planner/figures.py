@@ -10,7 +10,7 @@ from planner.changes import hours_of
 from planner.chosen import choices_of
 from planner.done import done_of
 from planner.models import Build, Choice
-from planner.queries import Sums, coming_out, cures_of, ledger_spent
+from planner.queries import Sums, coming_out, cures_of
 from rimcore.drawing.planes import short
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
@@ -194,11 +194,9 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
         lines.append(InputUsed("other builds", amount(found.elsewhere_minor, currency), "their parts and snags"))
     for item in coming_out(file, found.build):
         lines.append(InputUsed(f"mass ledger: {item.name}", amount(item.cost_minor, currency), "comes out"))
-    ledger = ledger_spent(file)
-    if ledger:
-        lines.append(
-            InputUsed("mass ledger, out already, less what it brought", amount(ledger, currency), "the ledger")
-        )
+    if found.ledger_minor:
+        said = amount(found.ledger_minor, currency)
+        lines.append(InputUsed("mass ledger, out already, less what it brought", said, "the ledger"))
     sums = found.money
     formula = f"{amount(sums.spent_minor)} spent + {amount(sums.promised_minor)} promised = {amount(sums.total_minor, currency)}"
     whole = _figure("Money", in_whole(sums.total_minor), currency, formula, "prices of the build's parts", lines)

@@ -39,7 +39,8 @@ class Builds(ScenarioCase):
         self.client.post(
             self.url("plan/choose/"), {"build": build.pk, "wheel": wheel.pk, "tyre": tyre.pk, "position": "A"}
         )
-        elsewhere = sums(self.file(), build).elsewhere_minor
+        before = sums(self.file(), build)
+        elsewhere = before.elsewhere_minor + before.ledger_minor
         found = sums(self.file(), Build.objects.get(pk=build.pk)).money
         self.assertEqual((found.spent_minor - elsewhere, found.promised_minor), (0, 4 * 18600 + 4 * 8800))
         part = build.choices.get(part=wheel)
