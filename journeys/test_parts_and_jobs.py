@@ -74,7 +74,7 @@ class Jobs(Journey):
         page.locator("tbody tr", has_text="Long studs").get_by_role("link", name="Into a build").click()
         page.get_by_role("button", name="Put it in").click()
         self.go(self.at("fit/"))
-        expect(page.locator("main")).to_contain_text("done once for several")
+        expect(page.locator("main")).to_contain_text("what the jobs share is done once")
         for name in ("Height", "Rings", "Other", "Alignment"):
             page.get_by_role("checkbox", name=re.compile(f"^{name}")).uncheck()
         page.get_by_role("button", name="Make a sheet from Hill season").click()

@@ -276,13 +276,16 @@ class Fuzz:
     """A signed-in client that walks pages and posts their forms with odd values."""
 
     def __init__(self, car_id: int, user: Any, seed: int) -> None:
-        from django.test import Client
-
-        self.client = Client(raise_request_exception=False, headers={"host": "127.0.0.1"})
-        self.client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
         self.random, self.tally, self.user = random.Random(seed), Tally(), user
         self.start = f"/car/{car_id}/"
         self.count = self.uploads = 0
+
+    def sign_in(self) -> None:
+        """A client anew: an old one holds on to something of every request that it made."""
+        from django.test import Client
+
+        self.client = Client(raise_request_exception=False, headers={"host": "127.0.0.1"})
+        self.client.force_login(self.user, backend="django.contrib.auth.backends.ModelBackend")
 
     def ask(self, method: str, address: str, data: dict[str, Any] | None = None, said: str = "") -> Any:
         self.count += 1
@@ -334,6 +337,7 @@ class Fuzz:
     def round(self, until: int) -> None:
         """Odd values, one field at a time or several; now and then the pages that show what was kept."""
         self.tally.pace_s = min(self.tally.pace_s, yardstick_s())
+        self.sign_in()
         pages = self.pages()
         cases = [
             (address, form, name)

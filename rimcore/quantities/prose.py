@@ -146,7 +146,7 @@ def in_units(text: str, units: Units) -> str:
     return _kept(text, tuple(units.of.items()))
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=2048)
 def _kept(text: str, of: tuple[tuple[str, str], ...]) -> str:
     """Most sentences of a page stand on it more than once, and on the next page again."""
     units = Units(dict(of))

@@ -39,7 +39,7 @@ class Fitted:
         return self.spacer_mm - self.wheel.offset_mm
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=2048)
 def _outline_of(
     wheel: Wheel,
     tyre: Tyre,

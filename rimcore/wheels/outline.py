@@ -198,7 +198,7 @@ def _few_vertices(curve: NDArray[np.float64]) -> NDArray[np.float64]:
     return np.asarray(vertices + out[:, None] * np.column_stack([-np.sin(angle), np.cos(angle)]))
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=2048)
 def outline(wheel: Wheel, tyre: Tyre, measured_section_mm: float | None = None) -> Outline:
     """Built-in outline of a tyre on a wheel.
 

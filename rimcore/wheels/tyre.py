@@ -88,7 +88,7 @@ _FLOTATION = re.compile(
 )
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=2048)
 def parse_tyre(text: str) -> Tyre:
     """Read a tyre size as moulded on the sidewall.
 

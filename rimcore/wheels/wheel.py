@@ -120,7 +120,7 @@ def same_rim(one_in: Any, other_in: Any) -> Any:
     return abs(one_in - other_in) < 0.01
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=2048)
 def parse_wheel(text: str) -> Wheel:
     """Read a wheel specification, in any order and case.
 

@@ -5,7 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
-from rimcore.work.modules_base import Again, CornerHub, JobPlan, PartOn, closing, opening, rolled, stage_torque_nm
+from rimcore.work.modules_base import (
+    OF_THE_WELL,
+    Again,
+    CornerHub,
+    JobPlan,
+    PartOn,
+    closing,
+    locks,
+    opening,
+    rolled,
+    stage_torque_nm,
+)
 from rimcore.work.modules_body import ballast, battery, outside, panel, seats, splitter, strip
 from rimcore.work.modules_chassis import arms, bar, joints, springs
 from rimcore.work.modules_engine import exhaust, intake, radiator, shifter, tuning
@@ -129,5 +140,7 @@ def steps_of(job: JobPlan, names: Sequence[str]) -> list[StepPlan]:
     found = [replace(step, module="before") for step in opening(job, chosen)]
     if off or READ_SETTLED & set(chosen):
         found.append(replace(rolled(), module="settle"))
+    if off and OF_THE_WELL & set(chosen) and not any(step.share == "lock and bump" for step in body):
+        found.append(replace(locks(), module="settle"))
     salvaged = any(step.salvage for step in body)
     return found + body + [replace(step, module="settle") for step in closing(job, chosen, off, salvaged)]

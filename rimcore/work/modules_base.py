@@ -393,20 +393,23 @@ def rolled() -> StepPlan:
     )
 
 
+def locks() -> StepPlan:
+    """Full lock each way before anything is driven."""
+    return work(
+        "Settle",
+        "Full lock each way, standing, a helper watching",
+        "Nothing may touch. A touch is a snag: say where and when.",
+        caution=CAUTION_ROAD,
+        helpers=1,
+        gates=("settled",),
+        share="locks",
+    )
+
+
 def closing(job: JobPlan, names: Sequence[str], wheels_were_off: bool, salvaged: bool) -> list[StepPlan]:
     """What a job ends with: locks and gaps where the well changed, what was bagged, what comes due and when."""
     steps: list[StepPlan] = []
     if wheels_were_off and OF_THE_WELL & set(names):
-        steps.append(
-            work(
-                "Settle",
-                "Full lock each way, standing, a helper watching",
-                "Nothing may touch. A touch is a snag: say where and when.",
-                caution=CAUTION_ROAD,
-                helpers=1,
-                gates=("settled",),
-            )
-        )
         steps += [
             work(
                 "Settle",

@@ -271,7 +271,7 @@ def arms(job: JobPlan) -> list[StepPlan]:
             "Caster, tension, trailing and toe arms each move another angle: read it before.",
             kind="measure",
             tools=("angle gauge",),
-            reads=tuple(f"camber {hub.corner}" for hub in job.at(ends)),
+            reads=tuple(f"{code} {hub.corner}" for code in ("camber", "caster", "toe") for hub in job.at(ends)),
             share="angles as they are",
         ),
         *(

@@ -509,5 +509,5 @@ def driveshafts(job: JobPlan) -> list[StepPlan]:
             )
             for hub in job.at(ends)
         ),
-        work("Settle", "Full lock both ways, slowly: no click; no damp at the seals", share="shafts looked at"),
+        work("Settle", "Driven slowly at either lock: no click from the shafts, no damp at their seals", share="shafts looked at"),
     ]

@@ -75,7 +75,7 @@ def alignment(job: JobPlan) -> list[StepPlan]:
         work(
             "Settle",
             "Alignment: camber, caster, toe, after the car has settled",
-            "Height and camber change toe; toe comes last.",
+            "Steering in its middle, wheel straight. Height and camber change toe; toe comes last.",
             kind="measure",
             caution=STEERING,
             tools=("angle gauge", "strings or toe plates"),

@@ -46,7 +46,7 @@ def leaves(job: JobPlan) -> list[StepPlan]:
             tools=("angle gauge",),
             share="angles before",
         ),
-        *(step for hub in job.at(ends) for step in _leaf(job, hub)),
+        *(_leaf(hub) for hub in job.at(ends)),
         work(
             "Check",
             "Full droop: hoses, cables and breather have slack at both locks",
@@ -77,38 +77,24 @@ def leaves(job: JobPlan) -> list[StepPlan]:
     ]
 
 
-def _leaf(job: JobPlan, hub: CornerHub) -> list[StepPlan]:
-    """One side: the axle held, the pack or block changed, U-bolts drawn evenly."""
-    return [
-        work(
-            "Remove",
-            f"{hub.name}: axle held on a stand, U-bolts off, this side alone",
-            f"Hoses, cables and breather first; the axle rolls when the last one lets go. {FOUND}",
-            caution=f"{CAUTION_JACK} {CAUTION_SPRING} {CAUTION_BRAKE}",
-            tools=("trolley jack", "socket set"),
-            corner=hub.corner,
-            gates=("off", "support", "witness"),
-            salvage=("spring plates", "centre pins"),
-            share=f"axle free {hub.corner}",
-            opens=f"off leaves {hub.corner}",
-            does=("hub", "spring freed"),
-            helpers=1,
-        ),
-        work(
-            "Fit",
-            f"{hub.name}: pack or block in, centre pin in its hole, taper the right way",
-            "Blocks are never stacked and never under a steered axle. New U-bolts drawn evenly, equal thread on both "
-            "legs.",
-            caution=CAUTION_JACK,
-            tools=("drift", "socket set"),
-            corner=hub.corner,
-            gates=(f"off leaves {hub.corner}", "parts"),
-            opens="fitted",
-            share=f"leaves in {hub.corner}",
-            does=("hub", "spring in"),
-            helpers=1,
-        ),
-    ]
+def _leaf(hub: CornerHub) -> StepPlan:
+    """One side from old to new, so that the other one holds the axle where it is."""
+    return work(
+        "Fit",
+        f"{hub.name}: this side alone: axle on a stand, U-bolts off, pack or block changed, new U-bolts drawn evenly",
+        "Hoses, cables and breather first; the axle rolls when the last one lets go. Centre pin in its hole, taper the "
+        "right way; blocks are never stacked and never under a steered axle. Equal thread on both legs. "
+        f"{FOUND}",
+        caution=f"{CAUTION_JACK} {CAUTION_SPRING} {CAUTION_BRAKE}",
+        tools=("trolley jack", "socket set", "drift"),
+        corner=hub.corner,
+        gates=("off", "support", "witness", "parts"),
+        salvage=("spring plates", "centre pins"),
+        opens="fitted",
+        share=f"leaves in {hub.corner}",
+        does=("hub",),
+        helpers=1,
+    )
 
 
 def _u_bolts(hub: CornerHub, phase: str) -> StepPlan:

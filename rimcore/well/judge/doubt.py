@@ -264,7 +264,7 @@ def _moved(facings: Sequence[Facing], candidate: Candidate, motion: Motion) -> A
     return np.stack([(across[:, :count] - across[:, count:]) / 2, (radius[:, :count] - radius[:, count:]) / 2], axis=2)
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=1024)
 def _placed_with(reading: Reading, count: int) -> tuple[Array, Array]:
     """(u, ρ) of a reading for every source up, then every source down; shape (2 × sources,)."""
     u0, rho0 = _axes_with(reading, 0.0, 0.0, 0.0)

@@ -153,7 +153,7 @@ def unread(axle: Axle, candidate: Candidate) -> list[Judgement]:
     return found + [j for j in (*findings, *loads(axle, candidate)) if j.state == "unmeasured"]
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=2048)
 def off_the_gaps(axle: Axle, candidate: Candidate) -> tuple[State, State]:
     """Worst state of what is no gap.
 

@@ -102,7 +102,7 @@ def read_with(reading: Reading, candidate: Candidate, motion: Motion) -> tuple[f
     return at_rest(reading, candidate, motion).reads
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=2048)
 def closest_before_mm(reading: Reading) -> float:
     """Shortest distance with what stood on the hub when the reading was taken [mm]."""
     obstacle = placed(reading)

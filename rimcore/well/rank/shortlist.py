@@ -135,7 +135,7 @@ class MarginTable:
         return np.asarray(found.min(axis=1))
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=2048)
 def _edge_of(shape: Outline) -> tuple[Array, Array]:
     """Places along an outline, and along its outer half from the tread down; each of shape (n, 2)."""
     if isinstance(shape, Traced):

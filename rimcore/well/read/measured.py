@@ -203,7 +203,7 @@ class Axle:
         return dict(self.motions).get(corner, Motion(steers=corner[0] == "F"))
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=2048)
 def placed(reading: Reading) -> Obstacle:
     """The obstacle a reading fixes, in the car's or the hub's axes."""
     found = place_obstacle(reading.present, reading.station, reading.gap_mm, reading.pose)

@@ -132,7 +132,7 @@ def fields_of(cloud: Cloud) -> list[Field]:
     return [Field(cloud, np.nonzero(cloud.grid_radii == radius)[0]) for radius in np.unique(cloud.grid_radii)]
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=1024)
 def _walked(outline_bytes: bytes) -> Array:
     """Places along an outline, not more than ``WALK_MM`` apart, shape (n, 2)."""
     outline = np.frombuffer(outline_bytes).reshape(-1, 2)
@@ -143,7 +143,7 @@ def _walked(outline_bytes: bytes) -> Array:
     return np.asarray(outline[edge] + share[:, None] * (ends - outline)[edge])
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=1024)
 def _spans(outline_bytes: bytes) -> tuple[Array, Array, Array]:
     """Runs of an outline along each row of radius: row numbers, from, to [mm]."""
     outline = np.frombuffer(outline_bytes).reshape(-1, 2)

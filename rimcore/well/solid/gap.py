@@ -199,7 +199,7 @@ def _shortest(shape: Outline, u: float, rho: float) -> float:
     return nearest(outline_polygon(shape), (u, rho))[0]
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=1024)
 def outline_polygon(shape: Outline) -> NDArray[np.float64]:
     """The closed half section of an outline, kept for the next time; shape (n, 2) [mm]."""
     return shape.polygon()

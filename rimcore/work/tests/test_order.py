@@ -183,9 +183,19 @@ class Order(unittest.TestCase):
         for _, steps in self.each():
             for corner in ("FL", "FR", "RL", "RR"):
                 off = places(steps, "old arm out", corner)
-                freed = places(steps, "spring force off|spring and damper out|this side alone", corner)
+                freed = places(steps, "spring force off|spring and damper out", corner)
                 self.hold(not off or freed and max(freed) < min(off), corner)
             self.before(steps, "spring force off", "parted from the subframe")
+
+    def test_an_axle_on_leaves_is_done_one_side_after_the_other(self):
+        for _, steps in self.each():
+            off = [step for step in steps if "U-bolts off" in step.title]
+            self.hold(all("this side alone" in step.title and "changed" in step.title for step in off))
+
+    def test_full_lock_is_tried_once_and_before_a_drive(self):
+        for _, steps in self.each():
+            self.hold(len(places(steps, "^full lock")) <= 1)
+            self.before(steps, "^full lock", "known dip|bed the pads|first drive|first warm drive|worst slope")
 
     def test_tried_before_cut(self):
         for _, steps in self.each():
