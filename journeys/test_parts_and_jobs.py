@@ -31,7 +31,7 @@ class Parts(Journey):
             page.get_by_role("checkbox", name=re.compile(f"^{name}")).uncheck()
         page.get_by_role("button", name="Make a sheet from Hill season").click()
         expect(page.locator(".step-list")).to_contain_text(
-            "Centring rings, solid aluminium, front and rear: on the collar by hand"
+            "Front left: Centring rings, solid aluminium on the collar by hand"
         )
         job = Job.objects.first()
         torque = job.steps.filter(kind="torque").first()

@@ -74,6 +74,7 @@ def _hub(file: CarFile, build: Build, corner: str, parts: Sequence[PartOn]) -> C
     return CornerHub(corner, axle.bolts, axle.nut_torque_nm, axle.thread, said, grade, key_mm)
 
 
+@once
 def levers_moved(file: CarFile, build: Build) -> dict[str, tuple[str, ...]]:
     """Levers that a module is done for, with the ends at which the car stands otherwise."""
     found: dict[str, tuple[str, ...]] = {}

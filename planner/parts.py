@@ -12,9 +12,9 @@ from garage.inhand import racked_of
 from planner.changes import levers_moved
 from planner.chosen import build_in_hand, candidate, choices_of, held_of
 from planner.models import Build, Choice
+from rimcore.companions import OF_LEVER, needs_of
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.parts.common import judge_count, judge_sides
-from rimcore.parts.companions import OF_LEVER, needs_of
 from rimcore.parts.declared import Need, Place
 from rimcore.parts.gives import judge_gives
 from rimcore.parts.needs import answered

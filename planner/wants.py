@@ -12,9 +12,9 @@ from planner.changes import OF_FAMILY, plan_of
 from planner.chosen import choices_of
 from planner.models import Build, Choice
 from planner.parts import ENDS, place_of
-from rimcore.parts.companions import AS_PARTS, needs_of
+from rimcore.companions import AS_PARTS, needs_of
 from rimcore.parts.needs import answered
-from rimcore.parts.wanted import Wanted
+from rimcore.wanted import Wanted
 from rimcore.work.jobsheet import job_sheet, modules_of
 from rimcore.work.ledger import THERE_STATES
 from shell.undo import remember

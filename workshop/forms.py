@@ -12,6 +12,7 @@ from garage.car.models import Axle
 from garage.fields import DATE
 from garage.file import CarFile
 from garage.readings.forms import SheetRow
+from garage.readings.queries import reading_text
 from rimcore.fastening.bolts import CLASSES, read_thread
 from rimcore.fastening.torques import plausible
 from rimcore.limits import LIMITS
@@ -70,6 +71,11 @@ class ReadRow(SheetRow):
         """The station, with its corner."""
         where = f", {CORNER_NAMES[self.corner]}" if self.corner else ""
         return f"{self.kind.name}{where}"
+
+    @property
+    def before(self) -> str:
+        """What was read there last, in the person's unit."""
+        return reading_text(self.last, self.file.preferences) if self.last is not None else ""
 
     def _ask_twice(self, cleaned: dict[str, Any]) -> None:
         if not self.meant:

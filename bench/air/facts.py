@@ -33,11 +33,11 @@ from rimcore.aero.card import (
 )
 from rimcore.aero.panel import Hot, judge_heat
 from rimcore.aero.splitter import Splitter, adjuster_n, dynamic_pressure_pa, judge_cover, load_n
-from rimcore.aero.wanted import wanted_of as panel_wants
 from rimcore.parts.aired import KG_PER_M2, SHEETS
-from rimcore.parts.wanted import Wanted
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
+from rimcore.wanted import Wanted
+from rimcore.wants_of_panels import wanted_of as panel_wants
 
 _ENDS = ("F", "R")
 

@@ -26,10 +26,10 @@ from rimcore.breathing.bench import (
 from rimcore.breathing.bill import Piece
 from rimcore.breathing.meter import SAME_MM, Housing, Stage, order_of_work
 from rimcore.breathing.typed import parse_run
-from rimcore.breathing.wanted import wanted_of as run_wants
-from rimcore.parts.wanted import Wanted
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement
+from rimcore.wanted import Wanted
+from rimcore.wants_of_runs import wanted_of as run_wants
 
 #: the day's air where nobody says another: 20 °C and 101.325 kPa
 DAY_C, DAY_KPA = 20.0, 101.325

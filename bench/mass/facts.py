@@ -8,11 +8,17 @@ from bench.weights.facts import Weighing, inputs_of, pads_of, weighings
 from garage.file import CarFile
 from garage.kept import once
 from garage.mass.ledger import between, goal_of, items_of, ledger_of, off_the_car, scales, since, weighed_of
+from planner.models import Build
+from planner.wants import with_needs
 from rimcore.mass.against import Padded, judge_pads
 from rimcore.mass.balance import Item, Stands, after, ballast_mm, behind_front_mm, right_of_centre_mm
 from rimcore.mass.ledger import Scaled, judge_guarded, judge_minimum, judge_phase, judge_scale, moved, totals
 from rimcore.quantities.judgement import Judgement
 from rimcore.ride.weights import Pads
+from rimcore.wanted import Wanted
+
+#: under which ballast stands in a build
+BALLAST = "ballast"
 
 
 @dataclass(frozen=True)
@@ -112,6 +118,16 @@ def ballast_of(file: CarFile) -> Ballasted | None:
         return None
     behind, right = ballast_mm(stands.after, -least.margin)
     return Ballasted(-least.margin, behind, right, after(stands.after, [Item("ballast", -least.margin, behind, right)]))
+
+
+def wanted_of(file: CarFile, build: Build) -> list[Wanted]:
+    """Ballast that the class minimum wants, as a part of the build; empty where none is."""
+    found = ballast_of(file)
+    if found is None:
+        return []
+    spec = {"mass_change_kg": round(found.kg, 1), "bolt_mm": 10.0}
+    part = Wanted("ballast", "ballast", f"Ballast, {found.kg:.1f} kg, M10 with a plate", 1, spec, why="class minimum")
+    return with_needs(file, build, BALLAST, [part])
 
 
 def begun(file: CarFile) -> bool:

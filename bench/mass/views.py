@@ -13,7 +13,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from bench.frame.gauges import Taken, simulated
-from bench.mass.facts import balanced, ballast_of, car_now, judgements
+from bench.mass.facts import BALLAST, balanced, ballast_of, car_now, judgements, wanted_of
 from bench.mass.forms import ORDER, AskForm, GoalForm, ItemForm, ScaleForm, WeighForm
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
@@ -23,6 +23,8 @@ from garage.mass.models import MassItem
 from planner import services as planning
 from planner.chosen import build_in_hand
 from planner.lighter import address_of, lighter_of, take
+from planner.wants import wants_of
+from planner.wants_form import WantsForm, want_it
 from rimcore.mass.drawing import frontier_of, mass_line, plan
 from rimcore.mass.ledger import ORDERS, STRIP_OUT, Best, best_set, ordered, totals
 from rimcore.quantities.errors import CoreError
@@ -47,6 +49,10 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("mass", car_id)
     if what == "plan":
         return _planned(request, file)
+    wants = _wants(request, file)
+    if wants is not None and wants.is_bound and wants.is_valid():
+        want_it(request, file, wants)
+        return redirect("mass", car_id)
     weigh, shown = _weighing(request, file, what)
     if what == "weigh" and weigh.is_valid():
         services.weigh_car(file, weigh.cleaned_data, str(weigh["car_kg"].value()))
@@ -74,12 +80,28 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         "taken": shown,
         "ask": ask,
         "here": "mass",
+        "wants": wants,
         **_ledger(request, file),
         **_found(request, file, best),
     }
     return page(
-        request, file, "check", "bench/mass/mass.html", context, status_of(goal, weigh, *([ask] if asked else []))
+        request,
+        file,
+        "check",
+        "bench/mass/mass.html",
+        context,
+        status_of(goal, weigh, *([ask] if asked else []), *([wants] if wants is not None else [])),
     )
+
+
+def _wants(request: HttpRequest, file: CarFile) -> WantsForm | None:
+    """Ballast for the build in hand; None where none is wanted, or there is no build."""
+    build = build_in_hand(file)
+    found = wanted_of(file, build) if build is not None else []
+    if build is None or not found:
+        return None
+    sent = request.POST.get("form") == "wants" and request.POST.get("source") == BALLAST
+    return WantsForm(wants_of(build, BALLAST, found), request.POST if sent else None)
 
 
 def _weighing(request: HttpRequest, file: CarFile, what: str) -> tuple[WeighForm, Taken | None]:

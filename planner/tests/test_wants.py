@@ -1,7 +1,7 @@
 """From a bench into the build, the order, the sheet, the money, mass and hours: one way, and nothing typed twice."""
 
 from garage.air.models import AirPanel
-from garage.mass.models import MassItem
+from garage.mass.models import MassGoal, MassItem
 from planner.models import Build, Choice, PipeRun
 from planner.parts import dragged_along
 from planner.queries import sums
@@ -222,3 +222,17 @@ class Money(Wanted):
         self.assertEqual({one.mass_change_kg for one in rows.values()}, {0.0}, "it weighs nothing on the car")
         bad = self.client.post(self.url(f"plan/build/{self.build.pk}/uses/"), {"price_1": "cheap"}, follow=True)
         self.assertContains(bad, "Not kept:")
+
+
+class Ballast(Wanted):
+    def test_what_the_class_minimum_lacks_comes_into_the_build(self):
+        judged = next(one for one in self.page("check/mass/").context["judged"] if one.code == "mass.minimum")
+        goal = MassGoal.objects.get(car=self.car)
+        goal.minimum_kg = goal.minimum_kg + judged.margin + 12.0
+        goal.save()
+        self.assertContains(self.page("check/mass/"), "Ballast, 12.0 kg")
+        self.want("check/mass/", "ballast", ballast_price="")
+        row = self.rows("ballast")["ballast"]
+        self.assertEqual((row.kind, row.part.spec["mass_change_kg"]), ("ballast", 12.0))
+        titles = [step.title for step in make_job(self.file(), self.fresh(), self.user, ("ballast",)).steps.all()]
+        self.assertTrue(any(title.startswith("Drilled; plate below") for title in titles), titles)

@@ -9,8 +9,9 @@ from rimcore.parts.common import judged
 from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, length
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, unmeasured
-from rimcore.work.modules_fluids import FLUIDS
 
+#: what an oil or a fluid is for
+FLUIDS = ("engine", "gearbox", "axle", "steering")
 #: an engine that stands higher by so much wants its gaps read before anything is paid for [mm] (common practice)
 HIGHER_MM = 5.0
 
@@ -232,7 +233,7 @@ FLUID = Family(
             "kind",
             "for",
             choices=dict(zip(FLUIDS, FLUIDS, strict=True)),
-            words=tuple(FLUIDS),
+            words=FLUIDS,
             required=True,
         ),
         Spec("litres", "quantity", "litres", unit="L", words=("litres",)),

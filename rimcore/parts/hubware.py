@@ -1,4 +1,7 @@
-"""What stands between hub and wheel: rings, spacers, studs, nuts, bolts."""
+"""What stands between hub and wheel: rings, spacers, studs, nuts, bolts.
+
+Longer than other files: its families are read together.
+"""
 
 from __future__ import annotations
 

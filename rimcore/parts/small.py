@@ -6,8 +6,16 @@ from rimcore.parts.common import judged
 from rimcore.parts.declared import SET, Due, Family, Given, Place, Question, Spec, length
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
-from rimcore.work.modules_parts import REACH
 
+#: what has to be off or up before a part by name can be reached: choice -> words
+REACH = {
+    "nothing": "nothing comes off for it",
+    "wheels": "the wheels come off",
+    "stands": "the car goes up on stands",
+    "bumper": "the bumper comes off",
+    "interior": "trim or a seat comes out",
+    "battery": "the battery comes off",
+}
 #: valve holes of car wheels [mm], as they are sold (common practice)
 HOLES = {"11.3": "11.3 mm", "8.3": "8.3 mm"}
 BANDS = {"315": "315 MHz", "433": "433 MHz"}

@@ -1,6 +1,6 @@
 """What every job sheet has: the hubs, the parts, up on stands and wheels off, wheels on, down and settled.
 
-Common practice throughout.
+Common practice throughout. Longer than other files: it is one list of steps.
 """
 
 from __future__ import annotations

@@ -1,4 +1,7 @@
-"""Modules of steps for panels, splitters, a strip session, batteries, seats and ballast. Common practice throughout."""
+"""Modules of steps for panels, splitters, a strip session, batteries, seats and ballast. Common practice throughout.
+
+Longer than other files: it is one list of steps.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Modules of steps for springs, dampers, arms and bars. Common practice throughout."""
+"""Modules of steps for springs, dampers, arms and bars. Common practice throughout.
+
+Longer than other files: it is one list of steps.
+"""
 
 from __future__ import annotations
 

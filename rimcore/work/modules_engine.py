@@ -1,4 +1,7 @@
-"""Modules of steps for intake, exhaust, cooling, shifter and the tuning day. Common practice throughout."""
+"""Modules of steps for intake, exhaust, cooling, shifter and the tuning day. Common practice throughout.
+
+Longer than other files: it is one list of steps.
+"""
 
 from __future__ import annotations
 

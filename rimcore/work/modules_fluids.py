@@ -1,4 +1,7 @@
-"""Modules of steps for mounts, a whole subframe, bearings, steering lines and fluids. Common practice throughout."""
+"""Modules of steps for mounts, a whole subframe, bearings, steering lines and fluids. Common practice throughout.
+
+Longer than other files: it is one list of steps.
+"""
 
 from __future__ import annotations
 
@@ -509,5 +512,9 @@ def driveshafts(job: JobPlan) -> list[StepPlan]:
             )
             for hub in job.at(ends)
         ),
-        work("Settle", "Driven slowly at either lock: no click from the shafts, no damp at their seals", share="shafts looked at"),
+        work(
+            "Settle",
+            "Driven slowly at either lock: no click from the shafts, no damp at their seals",
+            share="shafts looked at",
+        ),
     ]

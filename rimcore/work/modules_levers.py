@@ -1,4 +1,4 @@
-"""Modules of steps for the levers of a build. Common practice throughout."""
+"""Modules of steps for the levers of a build. Common practice throughout. Longer than other files: it is one list."""
 
 from __future__ import annotations
 

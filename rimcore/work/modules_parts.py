@@ -1,4 +1,7 @@
-"""Modules of steps for the parts of each family. Common practice throughout."""
+"""Modules of steps for the parts of each family. Common practice throughout.
+
+Longer than other files: it is one list of steps.
+"""
 
 from __future__ import annotations
 
@@ -307,15 +310,6 @@ def brakes(job: JobPlan) -> list[StepPlan]:
 
 #: families without work of their own: they go on with what they belong to
 ALONG = ("cap", "clamp")
-#: what has to be off or up before a part by name can be reached: choice -> words
-REACH = {
-    "nothing": "nothing comes off for it",
-    "wheels": "the wheels come off",
-    "stands": "the car goes up on stands",
-    "bumper": "the bumper comes off",
-    "interior": "trim or a seat comes out",
-    "battery": "the battery comes off",
-}
 
 
 def other(job: JobPlan) -> list[StepPlan]:

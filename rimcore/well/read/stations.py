@@ -727,6 +727,7 @@ _ALL = (
         method="feeler",
         judged=False,
         highest=20.0,
+        wheel_off=True,
         of_a_job=True,
     ),
     StationKind(

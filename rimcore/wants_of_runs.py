@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from rimcore.breathing.bill import KERF_MM, MATERIALS, Piece, bill, said
-from rimcore.parts.wanted import Wanted
+from rimcore.wanted import Wanted
 
 #: kind of run -> family of its pipes
 PIPE_OF = {"intake": "intake_pipe", "exhaust": "mid_pipe"}

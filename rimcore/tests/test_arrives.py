@@ -3,20 +3,20 @@
 import unittest
 from pathlib import Path
 
+from rimcore.arrives import COLUMNS, NO_WORK, rows, table
 from rimcore.benches import LEVERS
+from rimcore.companions import ALONE, COMPANIONS, OF_LEVER
 from rimcore.families import FAMILIES
-from rimcore.parts.companions import ALONE, COMPANIONS, OF_LEVER
-from rimcore.work.arrives import COLUMNS, NO_WORK, rows, table
 from rimcore.work.hours import MINUTES
 from rimcore.work.modules import MODULES
 from rimcore.work.modules import OF_LEVER as WORK_OF_LEVER
 
-PAGE = Path(__file__).resolve().parents[3] / "docs" / "arrives.md"
+PAGE = Path(__file__).resolve().parents[2] / "docs" / "arrives.md"
 
 
 class Arrives(unittest.TestCase):
     def test_the_page_is_what_the_code_says(self):
-        self.assertEqual(PAGE.read_text(), table(), "run: python -m rimcore.work.arrives > docs/arrives.md")
+        self.assertEqual(PAGE.read_text(), table(), "run: python -m rimcore.arrives > docs/arrives.md")
 
     def test_no_cell_is_empty_without_its_reason(self):
         found = rows()

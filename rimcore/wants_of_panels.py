@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from rimcore.aero.card import Cut
-from rimcore.parts.wanted import Wanted
+from rimcore.wanted import Wanted
 
 
 def wanted_of(

@@ -1,6 +1,6 @@
 """What every family and every lever adds to a build: order, sheet, money, mass, hours and promises, as one table.
 
-    python -m rimcore.work.arrives > docs/arrives.md
+    python -m rimcore.arrives > docs/arrives.md
 
 An empty cell has its reason.
 """
@@ -10,9 +10,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rimcore.benches import LEVERS
+from rimcore.companions import ALONE, OF_LEVER, needs_of
 from rimcore.families import FAMILIES
 from rimcore.lines import parse_line
-from rimcore.parts.companions import ALONE, OF_LEVER, needs_of
 from rimcore.parts.declared import Place
 from rimcore.parts.stood import Stood
 from rimcore.proof.promised import KINDS
@@ -123,7 +123,7 @@ def table() -> str:
     head = [
         "# What arrives where",
         "",
-        "What each family of parts and each lever adds to a build. Made by `python -m rimcore.work.arrives`; a test holds "
+        "What each family of parts and each lever adds to a build. Made by `python -m rimcore.arrives`; a test holds "
         "it to the code. What adds nothing says why, in brackets.",
         "",
         f"| | {' | '.join(COLUMNS)} |",
