@@ -22,6 +22,10 @@ from shell.narrow import ChangedColumns
 ASKED_STATES = ("wanted", "shortlisted", "ordered")
 
 
+#: how what was dragged along stands in ``Choice.bench``
+ALONG = "along/"
+
+
 class Build(ChangedColumns):
     """One plan for a car."""
 

@@ -11,7 +11,7 @@ from garage.file import CarFile
 from garage.inhand import racked_of
 from planner.changes import levers_moved
 from planner.chosen import build_in_hand, candidate, choices_of, held_of
-from planner.models import Build, Choice
+from planner.models import ALONG, Build, Choice
 from rimcore.companions import OF_LEVER, needs_of
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.parts.common import judge_count, judge_sides
@@ -22,6 +22,8 @@ from rimcore.quantities.judgement import Judgement
 from rimcore.well.judge.fitment import both_ends
 
 ENDS = ("F", "R")
+#: states in which a part is not paid for
+OPEN_STATES = ("shortlisted", "wanted")
 
 
 def provide_place(file: CarFile, end: str) -> Place | None:
@@ -128,6 +130,16 @@ def dragged_along(file: CarFile, build: Build) -> list[Dragged]:
     rows += [row for row in _of_levers(file, build) if row.need.name.lower() not in named]
     rows = [replace(row, choice=_in_build(build, row)) for row in rows]
     return sorted(rows, key=lambda row: (row.choice is not None, not row.need.needed))
+
+
+def not_needed(build: Build, rows: Sequence[Dragged]) -> list[Choice]:
+    """What was dragged along into a build, is not paid for, and nothing of the build drags along any more."""
+    needed = {row.choice.pk for row in rows if row.choice is not None}
+    return [
+        choice
+        for choice in choices_of(build)
+        if choice.bench.startswith(ALONG) and choice.state in OPEN_STATES and choice.pk not in needed
+    ]
 
 
 def _where(need: Need, ends: Sequence[str]) -> str:

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from garage.car.models import Car
 from garage.car.parts import Part, Tyre, Wheel
-from planner.models import Build, Choice, Lever, PipeRun
+from planner.models import ALONG, Build, Choice, Lever, PipeRun
 from rimcore.benches import LEVERS
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.parts.declared import Need
@@ -212,7 +212,7 @@ def want(build: Build, user: Any, rows: Iterable[tuple[Need, str]], have: bool =
                 position=position,
                 quantity=_sets(part, need.quantity),
                 state="have" if have else "wanted",
-                bench=f"along/{need.name}"[:120],
+                bench=f"{ALONG}{need.name}"[:120],
             )
             count += 1
         if count:

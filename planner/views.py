@@ -22,7 +22,7 @@ from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.figures import figures_of
 from planner.forms import AnswerForm, BuildForm, ChoiceForm, NewBuildForm, PutForm, StateForm
 from planner.models import Build, Choice
-from planner.parts import dragged_along, usual_quantity
+from planner.parts import dragged_along, not_needed, usual_quantity
 from planner.queries import Sums, lever_rows, sums
 from planner.wants import USED_UP, used_up, wants_of
 from planner.wants_form import WantsForm, want_it
@@ -65,7 +65,8 @@ def plan(request: HttpRequest, car_id: int) -> HttpResponse:
         "arrivals": dict(columns[0].dates.arrivals) if held else {},
         "held_sums": columns[0] if held else None,
         "counted": {choice.pk for choice in choices_of(held)} if held else set(),
-        "drags": dragged_along(file, held) if held else [],
+        "drags": (drags := dragged_along(file, held) if held else []),
+        "not_needed": not_needed(held, drags) if held else [],
         "wants": _uses(file, held) if held else None,
         "wants_title": "What the sheets use up",
         "wants_to": reverse("uses", args=[car_id, held.pk]) if held else "",

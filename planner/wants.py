@@ -11,7 +11,7 @@ from garage.file import CarFile
 from planner.changes import OF_FAMILY, plan_of
 from planner.chosen import choices_of
 from planner.models import Build, Choice
-from planner.parts import ENDS, place_of
+from planner.parts import ENDS, OPEN_STATES, place_of
 from rimcore.companions import AS_PARTS, needs_of
 from rimcore.parts.needs import answered
 from rimcore.wanted import Wanted
@@ -21,8 +21,6 @@ from shell.undo import remember
 
 #: under which what the sheets use up stands in a build
 USED_UP = "used up"
-#: states in which a part is not paid for: a bench may still change it or take it away
-OPEN = ("shortlisted", "wanted")
 
 
 @dataclass(frozen=True)
@@ -115,10 +113,10 @@ def keep_wants(file: CarFile, build: Build, user: Any, source: str, wanted: Sequ
             if choice is None:
                 _put(file, build, source, one)
                 new += 1
-            elif choice.state in OPEN:
+            elif choice.state in OPEN_STATES:
                 _change(choice, one)
         for gone in known.values():
-            if gone.state in OPEN:
+            if gone.state in OPEN_STATES:
                 part = gone.part
                 gone.delete()
                 if not part.choices.exists():

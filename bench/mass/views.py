@@ -23,7 +23,7 @@ from garage.mass.models import MassItem
 from planner import services as planning
 from planner.chosen import build_in_hand
 from planner.lighter import address_of, lighter_of, take
-from planner.wants import wants_of
+from planner.wants import keep_up, wants_of
 from planner.wants_form import WantsForm, want_it
 from rimcore.mass.drawing import frontier_of, mass_line, plan
 from rimcore.mass.ledger import ORDERS, STRIP_OUT, Best, best_set, ordered, totals
@@ -45,6 +45,7 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
     goal = GoalForm(file, request.POST if what == "goal" else None, initial=_goal(file))
     if what == "goal" and goal.is_valid():
         services.set_goal(file.car, goal.cleaned_data)
+        _keep_up(request, car_id)
         messages.success(request, "Goal kept.")
         return redirect("mass", car_id)
     if what == "plan":
@@ -92,6 +93,14 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         context,
         status_of(goal, weigh, *([ask] if asked else []), *([wants] if wants is not None else [])),
     )
+
+
+def _keep_up(request: HttpRequest, car_id: int) -> None:
+    """The build that has ballast has as much as the goal wants now."""
+    file = open_file(request.user, car_id)
+    build = build_in_hand(file)
+    if build is not None:
+        keep_up(file, build, request.user, BALLAST, wanted_of(file, build))
 
 
 def _wants(request: HttpRequest, file: CarFile) -> WantsForm | None:

@@ -189,6 +189,13 @@ class Levers(Wanted):
         fluid = Choice.objects.get(build=self.build, part__name="Steering fluid")
         self.assertEqual((fluid.kind, fluid.part.spec, fluid.state), ("fluid", {"kind": "steering"}, "wanted"))
 
+    def test_what_nothing_needs_any_more_is_told(self):
+        set_levers(self.build, {("rack_forward_mm", ""): 36.0})
+        self.client.post(self.url(f"plan/build/{self.build.pk}/drag/"), {"which": "fluid:Steering fluid"})
+        self.assertNotContains(self.page("plan/"), "needs it any more")
+        set_levers(self.build, {("rack_forward_mm", ""): 0.0})
+        self.assertEqual([one.label for one in self.page("plan/").context["not_needed"]], ["Steering fluid"])
+
     def test_it_leads_back_to_the_bench_and_nowhere_else(self):
         answer = self.client.post(
             self.url(f"plan/build/{self.build.pk}/drag/"), {"which": "all", "back": "//elsewhere.example/"}
@@ -234,5 +241,9 @@ class Ballast(Wanted):
         self.want("check/mass/", "ballast", ballast_price="")
         row = self.rows("ballast")["ballast"]
         self.assertEqual((row.kind, row.part.spec["mass_change_kg"]), ("ballast", 12.0))
+        form = self.page("check/mass/").context["goal_form"]
+        data = {name: form[name].value() for name in form.fields if form[name].value() is not None}
+        self.client.post(self.url("check/mass/"), {**data, "form": "goal", "minimum_kg": f"{goal.minimum_kg + 5:g}"})
+        self.assertEqual(self.rows("ballast")["ballast"].part.spec["mass_change_kg"], 17.0)
         titles = [step.title for step in make_job(self.file(), self.fresh(), self.user, ("ballast",)).steps.all()]
         self.assertTrue(any(title.startswith("Drilled; plate below") for title in titles), titles)

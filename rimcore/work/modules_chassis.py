@@ -294,13 +294,14 @@ def arms(job: JobPlan) -> list[StepPlan]:
         *(
             work(
                 "Remove",
-                f"{hub.name}: joint split, old arm out",
+                f"{hub.name}: play of bushes and joint read, joint split, old arm out",
                 f"The joint's nut stays on by two turns until it lets go. Never by the hose. {FOUND}",
                 caution=f"{CAUTION_SPRING} {CAUTION_BRAKE}",
                 tools=("ball joint separator", "socket set"),
                 corner=hub.corner,
                 gates=("off", "witness"),
                 salvage=("arm bolts, by place", "cam washers, as they stood"),
+                reads=(f"joint_play {hub.corner}",),
                 share=f"arm out {hub.corner}",
                 opens="off arms",
                 does=("hub", "arm off"),

@@ -80,7 +80,11 @@ def alignment(job: JobPlan) -> list[StepPlan]:
             caution=STEERING,
             tools=("angle gauge", "strings or toe plates"),
             gates=("settled",),
-            reads=tuple(f"{code} {corner}" for code in ("camber", "toe") for corner in ("FL", "FR", "RL", "RR")),
+            reads=(
+                *(f"{code} {corner}" for code in ("camber", "toe") for corner in ("FL", "FR", "RL", "RR")),
+                "caster FL",
+                "caster FR",
+            ),
             share="alignment",
             does=("aligned",),
             helpers=1,
