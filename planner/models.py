@@ -196,9 +196,15 @@ class Choice(ChangedColumns):
         """Mass of one against what it replaces; of what replaces nothing its own; of grams nought."""
         found: float | None = self.part.spec.get("mass_change_kg")
         declared = self.part.declared
-        if found is None and self.part.mass_kg is None and declared is not None and declared.grams:
+        if found is None and self.part.mass_kg is None and declared is not None and (declared.grams or self._small):
             return 0.0
         return self.part.mass_kg if found is None and declared is not None and declared.adds else found
+
+    @property
+    def _small(self) -> bool:
+        """Is it hardware or work that another part drags along: grams, and nobody weighs it?"""
+        key = self.bench.partition("/")[2]
+        return self.kind == "other" and (self.bench.startswith(ALONG) or key.startswith("need "))
 
     @property
     def along(self) -> bool:

@@ -70,6 +70,17 @@ def wants_of(build: Build, source: str, wanted: Sequence[Wanted]) -> Wants:
     return Wants(source, build, tuple(Row(one, known.get(_key(source, one))) for one in wanted))
 
 
+def said_of(source: str) -> str:
+    """What a source wants, in words.
+
+    >>> said_of("run exhaust"), said_of("panel 3"), said_of(USED_UP)
+    ('what the exhaust needs', 'what the panel needs', 'what the sheets use up')
+    """
+    if source == USED_UP:
+        return "what the sheets use up"
+    return f"what the {source.removeprefix('run ').split()[0]} needs"
+
+
 def with_needs(file: CarFile, build: Build, source: str, wanted: Sequence[Wanted]) -> list[Wanted]:
     """The same with what these parts can't be done without, where nothing of the build answers it."""
     own = of_source(build, source)
@@ -107,7 +118,7 @@ def keep_wants(file: CarFile, build: Build, user: Any, source: str, wanted: Sequ
     """
     known = of_source(build, source)
     new = 0
-    with remember(user, f"what {source.partition(' ')[0]} needs, in {build.name}"):
+    with remember(user, f"{said_of(source)}, in {build.name}"):
         for one in wanted:
             choice = known.pop(_key(source, one), None)
             if choice is None:

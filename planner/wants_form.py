@@ -9,7 +9,7 @@ from django.contrib import messages
 from django.http import HttpRequest
 
 from garage.file import CarFile
-from planner.wants import Row, Wants, keep_wants, set_prices
+from planner.wants import Row, Wants, keep_wants, said_of, set_prices
 from shell.forms import MoneyField
 from shell.undo import remember
 
@@ -44,7 +44,7 @@ class WantsForm(forms.Form):
 def want_it(request: HttpRequest, file: CarFile, form: WantsForm) -> None:
     """All of it into the build as wanted, with the prices that were typed, and said what is still open."""
     wants = form.wants
-    with remember(request.user, f"what {wants.source.partition(' ')[0]} needs, in {wants.build.name}"):
+    with remember(request.user, f"{said_of(wants.source)}, in {wants.build.name}"):
         keep_wants(file, wants.build, request.user, wants.source, [row.wanted for row in wants.rows])
         fresh = type(wants.build).objects.get(pk=wants.build.pk)
         set_prices(Wants(wants.source, fresh, wants.rows), request.user, form.prices)

@@ -44,10 +44,11 @@ class Wanted:
     @property
     def unweighed(self) -> bool:
         """Is a mass asked that nobody knows?"""
-        return self.mass_kg is None and not FAMILIES[self.family].grams
+        small = self.family == "other" and self.key.startswith("need ")
+        return self.mass_kg is None and not small and not FAMILIES[self.family].grams
 
     @property
     def position(self) -> str:
-        """Where it goes: the one end of its family, else the front."""
-        ends = FAMILIES[self.family].positions
-        return ends[0]
+        """Where it goes: the one end of its family, an exhaust at the rear, else as the family says first."""
+        family = FAMILIES[self.family]
+        return "R" if family.once and "exhaust" in family.modules else family.positions[0]

@@ -41,7 +41,7 @@ def wheel_drags(given: Given, place: Place) -> tuple[Need, ...]:
     found: list[Need] = []
     if fit.ring is not None:
         ring = {"inner_mm": fit.ring.inner_mm, "outer_mm": fit.ring.outer_mm, "build": "solid"}
-        name = f"Centring ring {fit.ring.inner_mm:g} → {fit.ring.outer_mm:g}"
+        name = f"Centring ring {fit.ring.inner_mm:g} → {fit.ring.outer_mm:g} mm"
         found.append(
             Need(
                 "ring",
@@ -88,7 +88,7 @@ def wheel_drags(given: Given, place: Place) -> tuple[Need, ...]:
                 "cap",
                 "Centre caps",
                 2,
-                f"the bore is {bore:g} mm, the hub {hub.bore_mm:g}",
+                f"the bore is {bore:g} mm, the hub {hub.bore_mm:g} mm",
                 COMMON_PRACTICE,
                 needed=False,
             )
