@@ -5,7 +5,8 @@ Parts that are not on yet, levers that stand otherwise than the car.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from typing import Any
 
 from garage.car.assemble import CORNERS_OF
 from garage.car.models import Driveline
@@ -16,6 +17,7 @@ from planner.chosen import choices_of, end_setting
 from planner.models import Build, Choice
 from rimcore.families import FAMILIES
 from rimcore.mass.ledger import STRIP_OUT
+from rimcore.parts.small import REACH
 from rimcore.ride.bench import EVEN_WEIGHTS
 from rimcore.steering.bench import LEVERS
 from rimcore.steering.schools import CROSSMEMBER
@@ -41,7 +43,7 @@ def to_fit(build: Build) -> list[Choice]:
 def plan_of(file: CarFile, build: Build) -> JobPlan:
     """What changes when a build is fitted: parts that are not on yet, levers that stand otherwise than the car."""
     parts = tuple(
-        PartOn(c.kind, str(c.part), c.part.whole, ("F", "R") if c.position == "A" else (c.position,), c.pieces)
+        PartOn(c.kind, str(c.part), _said_of(c), ("F", "R") if c.position == "A" else (c.position,), c.pieces)
         for c in to_fit(build)
         if not c.along
     )
@@ -62,6 +64,13 @@ def plan_of(file: CarFile, build: Build) -> JobPlan:
     strips = STRIP_OUT.code in levers or any("strip" in OF_FAMILY.get(part.family, ()) for part in parts)
     out = tuple((item.label, item.name) for item in items_of(file) if item.state == "planned") if strips else ()
     return JobPlan(hubs, parts, levers, out=out, again=again)
+
+
+def _said_of(choice: Choice) -> Mapping[str, Any]:
+    """What is said of a part, with what was answered for a part by name of what comes off for it."""
+    said: Mapping[str, Any] = choice.part.whole
+    reach = next((code for code, words in REACH.items() if words == choice.answers.get("reach")), None)
+    return said if reach is None else {**said, "reach": reach}
 
 
 def _hub(file: CarFile, build: Build, corner: str, parts: Sequence[PartOn]) -> CornerHub:

@@ -219,7 +219,7 @@ class Choice(ChangedColumns):
     @property
     def open_questions(self) -> tuple[Question, ...]:
         """Questions of the counter that nobody has answered."""
-        declared = self.part.declared
+        declared = None if self.along else self.part.declared
         return declared.open_questions(self.answers) if declared is not None and self.state in ASKED_STATES else ()
 
     @property

@@ -1,6 +1,7 @@
 """From a bench into the build, the order, the sheet, the money, mass and hours: one way, and nothing typed twice."""
 
 from garage.air.models import AirPanel
+from garage.car.parts import Part
 from garage.mass.models import MassGoal, MassItem
 from planner.models import Build, Choice, PipeRun
 from planner.parts import dragged_along
@@ -229,6 +230,27 @@ class Money(Wanted):
         self.assertEqual({one.mass_change_kg for one in rows.values()}, {0.0}, "it weighs nothing on the car")
         bad = self.client.post(self.url(f"plan/build/{self.build.pk}/uses/"), {"price_1": "cheap"}, follow=True)
         self.assertContains(bad, "Not kept:")
+
+
+class ByName(Wanted):
+    def test_what_comes_off_for_a_part_by_name_is_asked_and_makes_its_steps(self):
+        part = Part.objects.create(car=self.car, family="other", name="Oil cooler", listed=False)
+        choice = Choice.objects.create(build=self.build, part=part, position="F", quantity=1, state="wanted")
+        self.assertEqual([one.code for one in choice.open_questions], ["reach"])
+        page = self.page(f"plan/part/{choice.pk}/")
+        self.assertContains(page, "the bumper comes off")
+        for words, title in (("the bumper comes off", "Bumper off"), ("the car goes up on stands", "set the stands")):
+            self.client.post(self.url(f"plan/part/{choice.pk}/"), {"what": "answer", "ask-reach": words})
+            titles = [step.title for step in make_job(self.file(), self.fresh(), self.user, ("other",)).steps.all()]
+            place = next(k for k, one in enumerate(titles) if title in one)
+            self.assertLess(place, next(k for k, one in enumerate(titles) if one.startswith("Oil cooler")), titles)
+
+    def test_what_goes_along_is_asked_nothing(self):
+        set_levers(self.build, {("rack_forward_mm", ""): 36.0})
+        self.client.post(self.url(f"plan/build/{self.build.pk}/drag/"), {"which": "other:Shaft clamp bolt, one-use"})
+        self.assertEqual(
+            Choice.objects.get(build=self.build, part__name="Shaft clamp bolt, one-use").open_questions, ()
+        )
 
 
 class Ballast(Wanted):

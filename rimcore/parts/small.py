@@ -161,6 +161,14 @@ OTHER = Family(
     words=("other", "part"),
     shapes=(r"(?P<hours>\d+(?:[.,]\d+)?)\s*(?:h|hours?)\b",),
     example="other lowering springs front, −0.4 kg, 118, 9 days, 3 h, supplier",
+    asks=(
+        Question(
+            "reach",
+            "What has to come off for it",
+            tuple(REACH.values()),
+            "the sheet takes its steps from that",
+        ),
+    ),
     modules=("other",),
     used_share=None,
 )
