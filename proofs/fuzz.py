@@ -9,7 +9,6 @@ In this process, on a temporary database; no network. Prints faults as they come
 
 from __future__ import annotations
 
-import gc
 import math
 import os
 import random
@@ -290,7 +289,9 @@ class Fuzz:
     def ask(self, method: str, address: str, data: dict[str, Any] | None = None, said: str = "") -> Any:
         self.count += 1
         if self.count % BETWEEN == 0:
-            gc.collect()
+            from shell.warm import tidy_up
+
+            tidy_up()
         began = time.process_time()
         call = self.client.post if method == "post" else self.client.get
         try:

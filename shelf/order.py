@@ -138,7 +138,7 @@ def _rubber(file: CarFile, tyre: Tyre) -> _Rubber:
     )
 
 
-@lru_cache(maxsize=16)
+@lru_cache(maxsize=8)
 def _end_margins(
     axle: Axle, plain: Candidate, tolerances: Tolerances, wheels: tuple[CoreWheel, ...], tyres: tuple[_Rubber, ...]
 ) -> Array:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import ctypes
 import gc
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -45,6 +47,23 @@ def warm() -> None:
     gc.set_threshold(700, 10, 1_000_000)
 
 
+def tidy_up() -> None:
+    """What is not used any more is collected, and what is free goes back to the system where its library can."""
+    gc.collect()
+    trim = getattr(_c_library(), "malloc_trim", None)
+    if trim is not None:
+        trim(0)
+
+
+@cache
+def _c_library() -> ctypes.CDLL | None:
+    """The C library that this process runs on; None where there is none to ask."""
+    try:
+        return ctypes.CDLL(None)
+    except (OSError, TypeError):
+        return None
+
+
 class Between:
     """Collects what is not used any more, every so many answers, once the answer is out."""
 
@@ -55,7 +74,7 @@ class Between:
         self.count += 1
         if self.count >= self.every:
             self.count = 0
-            gc.collect()
+            tidy_up()
 
 
 #: of this process

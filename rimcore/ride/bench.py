@@ -162,7 +162,7 @@ def judge_reach(
     )
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=32)
 def rod_for_no_bump_steer_mm(read: Read, at_mm: float) -> float | None:
     """How far the steered rod's inner joint would have to go up so that toe does not change over 25 mm of bump [mm].
 

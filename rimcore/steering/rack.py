@@ -135,7 +135,7 @@ def steered(axle: Axle, rack_mm: Sequence[float], travel_mm: float = 0.0) -> Ste
     )
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=24)
 def lock_to_lock(axle: Axle, end_mm: float) -> Steered:
     """Both wheels at 21 places of the rack from lock to lock, once for an axle.
 
@@ -153,7 +153,7 @@ def lock_to_lock(axle: Axle, end_mm: float) -> Steered:
     return steered(axle, np.linspace(-end_mm, end_mm, 21).tolist())
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=24)
 def axle_read(
     left: Read, right: Read, rack_mm: tuple[float, ...], wheelbase_mm: float, kingpin_track_mm: float
 ) -> Axle:

@@ -80,7 +80,7 @@ def offset_bands(
     return found
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=512)
 def _band(
     readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, tolerances: Tolerances, low: int, high: int
 ) -> Band | None:

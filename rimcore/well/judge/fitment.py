@@ -59,7 +59,7 @@ class Verdict:
         return self.judgements[0] if self.judgements else None
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=192)
 def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     """Judge a candidate on an axle: both corners' gaps at rest and in motion, hub, tyre on rim, loads, speed.
 

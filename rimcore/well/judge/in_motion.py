@@ -125,7 +125,7 @@ def _usuals(
     return Usuals(well, [thing for _, thing in pairs_of(readings, motion, lip_rolled_mm, beside)], names, rest_mm)
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=256)
 def swept(
     readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()
 ) -> tuple[Swept, ...]:

@@ -74,7 +74,7 @@ def gaps_at(
     return list(_gaps_at(here, motion, candidate, tolerances, steer_deg, travel_mm))
 
 
-@lru_cache(maxsize=128)
+@lru_cache(maxsize=48)
 def _gaps_at(
     readings: tuple[Reading, ...],
     motion: Motion,

@@ -50,7 +50,7 @@ class Remedy:
     sure: bool = False
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=24)
 def remedies(
     axle: Axle, candidate: Candidate, tolerances: Tolerances, listed: tuple[str, ...] = ()
 ) -> tuple[Remedy, ...]:

@@ -57,7 +57,7 @@ class WellMap:
         return sum(cell.state == "hit" for row in self.cells for cell in row)
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=32)
 def map_cloud(
     readings: tuple[Reading, ...], motion: Motion, candidate: Candidate, beside: tuple[Reading, ...] = ()
 ) -> tuple[tuple[Reading, ...], Cloud] | None:

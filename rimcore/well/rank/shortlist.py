@@ -151,7 +151,7 @@ def margin_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Ma
     return _margin_table(replace(axle, hub=type(axle.hub)(), axle_load_kg=None), wheel_free(candidate), tolerances)
 
 
-@lru_cache(maxsize=32)
+@lru_cache(maxsize=12)
 def _margin_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> MarginTable:
     points, lifts = [np.zeros((0, 2))], [np.zeros(0)]
     lips: list[float] = []
