@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rimcore.parts.against import like_old
 from rimcore.parts.common import HANDS, judge_hand, judged
-from rimcore.parts.declared import Due, Family, Given, Need, Place, Question, Spec, length
+from rimcore.parts.declared import FIGURE, LENGTH_UNIT, Due, Family, Given, Need, Place, Question, Spec, length
 from rimcore.parts.hubware import MASS_CHANGE
 from rimcore.parts.sprung import LEAST_DROOP_MM, SETTLED, SPRING_RATE, coil_of
 from rimcore.quantities.errors import BadInput
@@ -230,6 +230,8 @@ def damper_drags(given: Given, place: Place) -> tuple[Need, ...]:
     return tuple(needs)
 
 
+#: a length in a line, with its unit or in the unit of the person
+_ANY = rf"{FIGURE}(?:\s*{LENGTH_UNIT})?"
 DAMPER = Family(
     "damper",
     "damper or coilover",
@@ -314,8 +316,8 @@ DAMPER = Family(
     ),
     shapes=(
         SPRING_RATE,
-        r"(?P<extended_mm>\d{3,4}(?:[.,]\d+)?)\s*(?:to|→|->|/)\s*(?P<compressed_mm>\d{3,4}(?:[.,]\d+)?)(?:\s*mm)?",
-        r"room\s*(?P<room_least_mm>\d{2,4}(?:[.,]\d+)?)\s*(?:to|–|-|→)\s*(?P<room_most_mm>\d{2,4}(?:[.,]\d+)?)(?:\s*mm)?",
+        rf"room\s*(?P<room_least_mm>{_ANY})\s*(?:to|–|-|→)\s*(?P<room_most_mm>{_ANY})",
+        rf"(?P<extended_mm>{_ANY})\s*(?:to|→|->|/)\s*(?P<compressed_mm>{_ANY})",
         r"bolt\s*M?" + length("bolt_mm"),
         r"seat\s*" + length("seat_mm"),
         r"free\s*" + length("free_length_mm"),

@@ -587,3 +587,16 @@ class Told(unittest.TestCase):
             self.assertEqual({need.name for need in needs}, wanted.get(key, set()), key)
             for need in needs:
                 self.assertTrue(need.why and need.quantity >= 1 and need.family in FAMILIES)
+
+
+class InInches(unittest.TestCase):
+    def test_a_coilover_is_read_in_inches_as_in_millimetres(self):
+        inch = parse_line(
+            "coilovers 19 5/8 in to 13 3/8 in rate 297 lbf/in free 8.3 in room 7-9.5 in pair, 9.7 lb, 345"
+        )
+        self.assertEqual(
+            {code: round(inch.spec[code], 3) for code in ("extended_mm", "compressed_mm", "room_most_mm")},
+            {"extended_mm": 498.475, "compressed_mm": 339.725, "room_most_mm": 241.3},
+        )
+        bare = parse_line("coilovers 498 to 338 room 190-260, 345")
+        self.assertEqual((bare.spec["extended_mm"], bare.spec["room_least_mm"], bare.unread), (498.0, 190.0, ()))
