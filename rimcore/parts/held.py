@@ -12,12 +12,15 @@ from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, 
 
 #: what an oil or a fluid is for
 FLUIDS = ("engine", "gearbox", "axle", "steering")
-#: an engine that stands higher by so much wants its gaps read before anything is paid for [mm] (common practice)
-HIGHER_MM = 5.0
+#: sizes of a bearing that are the same within this are the same [mm] (common practice: its own tolerance is smaller)
+SAME_MM = 0.05
 
 
 def judge_mount(given: Given, place: Place) -> tuple[Judgement, ...]:
-    """A mount that lifts the engine takes room at the bonnet; one that lets it down takes it at the sump."""
+    """A mount that lifts the engine takes room at the bonnet, one that lets it down at the sump.
+
+    What an offer says of its height measures no gap: never clear.
+    """
     code, name = "part.mount.room", "Room for the engine on its mounts"
     raised = given.get("raised_mm")
     if raised is None:
@@ -30,14 +33,13 @@ def judge_mount(given: Given, place: Place) -> tuple[Judgement, ...]:
                 ["height of the mount against the old one, between its faces"],
             ),
         )
-    if abs(raised) < 0.5:
-        return (judged(code, name, "clear", "the engine stands as before", "new height − old height", value=raised),)
-    where = "bonnet and shifter" if raised > 0 else "sump and steering"
+    where = "bonnet and shifter" if raised > 0 else "sump and steering" if raised else "bonnet and sump"
+    said = f"{abs(raised):g} mm {'higher' if raised > 0 else 'lower'}" if raised else "said to stand as before"
     return (
         unmeasured(
             code,
             name,
-            f"{abs(raised):g} mm {'higher' if raised > 0 else 'lower'}: the gap at {where} is not read",
+            f"{said}: the gap at {where} is not read",
             ["engine.room"],
             ["tried in the air with clay or chalk before it is bolted"],
         ),
@@ -65,7 +67,7 @@ def judge_bearing(given: Given, place: Place) -> tuple[Judgement, ...]:
         judged(
             code,
             name,
-            "clear" if apart <= 0.05 else "hit",
+            "clear" if apart <= SAME_MM else "hit",
             f"{said} mm",
             "outside, bore and width are the same",
             value=apart,

@@ -346,14 +346,14 @@ def arms(job: JobPlan) -> list[StepPlan]:
             )
             for hub in job.at(ends)
         ),
-        *_joint_nuts(job, ends),
+        *joint_nuts(job, ends),
         *wheels_on(job),
         *corner_bolts(job, ends, "Arm bolts", "arm bolts, car at ride height"),
         lock_and_bump(),
     ]
 
 
-def _joint_nuts(job: JobPlan, ends: Sequence[str]) -> list[StepPlan]:
+def joint_nuts(job: JobPlan, ends: Sequence[str], gate: str = "off") -> list[StepPlan]:
     """Joints have no rubber: they are tightened before the wheel hides them."""
     return [
         tightened(
@@ -364,7 +364,7 @@ def _joint_nuts(job: JobPlan, ends: Sequence[str]) -> list[StepPlan]:
             caution=INSPECTED,
             tools=("torque wrench", "socket set"),
             corner=hub.corner,
-            gates=("off",),
+            gates=(gate,),
             share=f"Ball joint nuts {hub.corner}",
             does=("hub",),
         )
@@ -408,7 +408,7 @@ def joints(job: JobPlan) -> list[StepPlan]:
             )
             for hub in job.at(ends)
         ),
-        *_joint_nuts(job, ends),
+        *joint_nuts(job, ends),
         *wheels_on(job),
         lock_and_bump(),
     ]

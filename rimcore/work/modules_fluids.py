@@ -6,7 +6,7 @@ Longer than other files: it is one list of steps.
 from __future__ import annotations
 
 from rimcore.work.modules_base import JobPlan, ends_text, on_stands, wheels_off, wheels_on
-from rimcore.work.modules_chassis import INSPECTED, corner_bolts, lock_and_bump, rack_centred
+from rimcore.work.modules_chassis import INSPECTED, corner_bolts, joint_nuts, lock_and_bump, rack_centred
 from rimcore.work.modules_levers import (
     engine_carried,
     marks,
@@ -134,21 +134,7 @@ def subframe(job: JobPlan) -> list[StepPlan]:
             does=("hub", "under car"),
             helpers=1,
         ),
-        *(
-            tightened(
-                "Fit",
-                f"{hub.name}: ball joint nut, pinned or self-locking",
-                "",
-                Joint("Ball joint nuts", None, one_use=True, source="the car's handbook"),
-                caution=INSPECTED,
-                tools=("torque wrench", "socket set"),
-                corner=hub.corner,
-                gates=("squared",),
-                share=f"Ball joint nuts {hub.corner}",
-                does=("hub",),
-            )
-            for hub in hubs
-        ),
+        *joint_nuts(job, ends, "squared"),
         *(shaft_together() if front else []),
         *wheels_on(job),
         *corner_bolts(job, ends, "Arm bolts", "arm bolts, car at ride height"),
