@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from zlib import crc32
 
 from django import forms
 from django.contrib import messages
@@ -14,6 +15,15 @@ from shell.forms import MoneyField
 from shell.undo import remember
 
 
+def price_name(key: str) -> str:
+    """The field of a price goes by what it is of: where the list changed meanwhile it finds no other part.
+
+    >>> price_name("clamps") == price_name("clamps"), price_name("clamps") == price_name("hangers")
+    (True, False)
+    """
+    return f"price_{crc32(key.encode()):08x}"
+
+
 class WantsForm(forms.Form):
     """Prices of what nobody knows a price of; each may stay open."""
 
@@ -21,9 +31,9 @@ class WantsForm(forms.Form):
         super().__init__(*args, auto_id=f"id_{wants.source.replace(' ', '_')}_%s", **options)
         self.wants = wants
         self.keys: dict[str, str] = {}
-        for place, row in enumerate(wants.rows):
+        for row in wants.rows:
             if row.price_minor is None:
-                name = f"price_{place}"
+                name = price_name(row.wanted.key)
                 self.fields[name] = MoneyField(required=False, label=f"Price of one, {row.wanted.name}")
                 self.keys[name] = f"{wants.source}/{row.wanted.key}"[:120]
 
@@ -31,8 +41,8 @@ class WantsForm(forms.Form):
     def rows(self) -> list[tuple[Row, forms.BoundField | None]]:
         """What is wanted, each with the field of its price where it is asked."""
         return [
-            (row, self[f"price_{place}"] if f"price_{place}" in self.fields else None)
-            for place, row in enumerate(self.wants.rows)
+            (row, self[name] if (name := price_name(row.wanted.key)) in self.fields else None)
+            for row in self.wants.rows
         ]
 
     @property

@@ -7,6 +7,7 @@ from planner.models import Build, Choice, PipeRun
 from planner.parts import dragged_along
 from planner.queries import sums
 from planner.services import duplicate_build, set_levers
+from planner.wants_form import price_name
 from rimcore.breathing.bill import bill
 from rimcore.breathing.typed import parse_run
 from shell.tests.base import ScenarioCase
@@ -88,7 +89,7 @@ class Runs(Wanted):
 
     def test_changed_on_the_bench_it_changes_in_the_build_and_a_typed_price_stays(self):
         self.put_run()
-        self.want("check/breathing/", "run exhaust", price_0="41.50")
+        self.want("check/breathing/", "run exhaust", **{price_name("pipe 63.5 1.5 steel"): "41.50"})
         pipe = self.rows("run exhaust")["pipe 63.5 1.5 steel"]
         self.assertEqual(pipe.price, 4150)
         self.put_run(LINES.replace("1100", "800").replace(", 1 hanger", ""))
@@ -98,6 +99,14 @@ class Runs(Wanted):
         self.assertEqual(rows["hangers"].quantity, 2)
         self.put_run("pipe 63.5 x 900")
         self.assertNotIn("hangers", self.rows("run exhaust"))
+
+    def test_a_price_finds_its_part_though_the_list_changed_meanwhile(self):
+        """The list was shown, the run was changed in another window, then the price is sent."""
+        self.put_run()
+        self.put_run("pipe 50 x 300\n" + LINES)
+        self.want("check/breathing/", "run exhaust", **{price_name("hangers"): "7"})
+        prices = {key: one.price for key, one in self.rows("run exhaust").items()}
+        self.assertEqual({key for key, price in prices.items() if price == 700}, {"hangers"})
 
     def test_what_is_paid_for_is_not_taken_away(self):
         self.put_run()
@@ -122,14 +131,14 @@ class Runs(Wanted):
     def test_a_bad_price_keeps_nothing_and_stands(self):
         self.put_run()
         page = self.client.post(
-            self.url("check/breathing/"), {"form": "wants", "source": "run exhaust", "price_0": "a lot"}
+            self.url("check/breathing/"), {"form": "wants", "source": "run exhaust", price_name("clamps"): "a lot"}
         )
         self.assertContains(page, 'value="a lot"', status_code=422)
         self.assertEqual(self.rows("run exhaust"), {})
 
     def test_taken_back_whole(self):
         self.put_run()
-        self.want("check/breathing/", "run exhaust", price_0="40")
+        self.want("check/breathing/", "run exhaust", **{price_name("clamps"): "40"})
         undo(self.user, last_change(self.user).pk)
         self.assertEqual(self.rows("run exhaust"), {})
 
@@ -223,12 +232,17 @@ class Money(Wanted):
     def test_what_the_sheets_use_up_is_wanted_and_asked_its_price(self):
         page = self.page("plan/")
         self.assertContains(page, "What the sheets use up")
-        self.client.post(self.url(f"plan/build/{self.build.pk}/uses/"), {"price_0": "6"})
+        first = page.context["wants"].rows[0][0].wanted.key
+        self.client.post(self.url(f"plan/build/{self.build.pk}/uses/"), {price_name(first): "6"})
         rows = self.rows("used up")
         self.assertTrue(rows)
         self.assertEqual([one.price for one in rows.values()].count(600), 1)
         self.assertEqual({one.mass_change_kg for one in rows.values()}, {0.0}, "it weighs nothing on the car")
-        bad = self.client.post(self.url(f"plan/build/{self.build.pk}/uses/"), {"price_1": "cheap"}, follow=True)
+        bad = self.client.post(
+            self.url(f"plan/build/{self.build.pk}/uses/"),
+            {price_name(next(key for key, one in rows.items() if one.price is None)): "cheap"},
+            follow=True,
+        )
         self.assertContains(bad, "Not kept:")
 
 
