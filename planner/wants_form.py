@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from typing import Any
 from zlib import crc32
 
@@ -10,7 +11,10 @@ from django.contrib import messages
 from django.http import HttpRequest
 
 from garage.file import CarFile
-from planner.wants import Row, Wants, keep_wants, said_of, set_prices
+from planner.chosen import build_in_hand
+from planner.models import Build
+from planner.wants import Row, Wants, keep_wants, said_of, set_prices, wants_of
+from rimcore.wanted import Wanted
 from shell.forms import MoneyField
 from shell.undo import remember
 
@@ -49,6 +53,18 @@ class WantsForm(forms.Form):
     def prices(self) -> dict[str, int]:
         """Prices that were typed [minor units], by the key of their choice."""
         return {key: said for name, key in self.keys.items() if (said := self.cleaned_data.get(name)) is not None}
+
+
+def asked_of(
+    request: HttpRequest, file: CarFile, source: str, wanted_of: Callable[[Build], Sequence[Wanted]]
+) -> WantsForm | None:
+    """The form of what a source wants in the build in hand, with what was sent of it; None where nothing is wanted."""
+    build = build_in_hand(file)
+    wanted = wanted_of(build) if build is not None else ()
+    if build is None or not wanted:
+        return None
+    sent = request.POST.get("form") == "wants" and request.POST.get("source") == source
+    return WantsForm(wants_of(build, source, wanted), request.POST if sent else None)
 
 
 def want_it(request: HttpRequest, file: CarFile, form: WantsForm) -> None:

@@ -36,9 +36,9 @@ from garage.air import services
 from garage.air.models import AirPanel
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
-from planner.chosen import build_in_hand, builds_of
-from planner.wants import keep_up, wants_of
-from planner.wants_form import WantsForm, want_it
+from planner.chosen import builds_of
+from planner.wants import keep_up
+from planner.wants_form import WantsForm, asked_of, want_it
 from rimcore.aero.bench import angles_of, side_view
 from rimcore.aero.card import SCHOOLS, stations
 from rimcore.aero.drawing import path_of, tile_path, underside
@@ -105,12 +105,7 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
 
 def _wants(request: HttpRequest, file: CarFile, row: AirPanel | None) -> WantsForm | None:
     """What the panel needs in the build in hand; None while there is no panel, or no build."""
-    build = build_in_hand(file)
-    found = wanted_of(file, build, row) if build is not None and row is not None else []
-    if build is None or row is None or not found:
-        return None
-    sent = request.POST.get("form") == "wants" and request.POST.get("source") == source_of(row)
-    return WantsForm(wants_of(build, source_of(row), found), request.POST if sent else None)
+    return None if row is None else asked_of(request, file, source_of(row), lambda build: wanted_of(file, build, row))
 
 
 def _keep_up(request: HttpRequest, car_id: int, row: AirPanel) -> None:

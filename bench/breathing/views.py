@@ -31,8 +31,8 @@ from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from planner import services as planning
 from planner.chosen import build_in_hand
-from planner.wants import keep_up, wants_of
-from planner.wants_form import WantsForm, want_it
+from planner.wants import keep_up
+from planner.wants_form import WantsForm, asked_of, want_it
 from rimcore.breathing.bill import Piece, bill
 from rimcore.breathing.drawing import run_drawing
 from rimcore.breathing.meter import KEEP
@@ -90,13 +90,7 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
 
 def _wants(request: HttpRequest, file: CarFile, kind: str) -> WantsForm | None:
     """What the build's own run needs; None where it has none."""
-    build = build_in_hand(file)
-    found = wanted_of(file, build, kind) if build is not None else []
-    if build is None or not found:
-        return None
-    source = source_of(kind)
-    sent = request.POST.get("form") == "wants" and request.POST.get("source") == source
-    return WantsForm(wants_of(build, source, found), request.POST if sent else None)
+    return asked_of(request, file, source_of(kind), lambda build: wanted_of(file, build, kind))
 
 
 def said_in() -> dict[str, str]:

@@ -23,8 +23,8 @@ from garage.mass.models import MassItem
 from planner import services as planning
 from planner.chosen import build_in_hand
 from planner.lighter import address_of, lighter_of, take
-from planner.wants import keep_up, wants_of
-from planner.wants_form import WantsForm, want_it
+from planner.wants import keep_up
+from planner.wants_form import WantsForm, asked_of, want_it
 from rimcore.mass.drawing import frontier_of, mass_line, plan
 from rimcore.mass.ledger import ORDERS, STRIP_OUT, Best, best_set, ordered, totals
 from rimcore.quantities.errors import CoreError
@@ -105,12 +105,7 @@ def _keep_up(request: HttpRequest, car_id: int) -> None:
 
 def _wants(request: HttpRequest, file: CarFile) -> WantsForm | None:
     """Ballast for the build in hand; None where none is wanted, or there is no build."""
-    build = build_in_hand(file)
-    found = wanted_of(file, build) if build is not None else []
-    if build is None or not found:
-        return None
-    sent = request.POST.get("form") == "wants" and request.POST.get("source") == BALLAST
-    return WantsForm(wants_of(build, BALLAST, found), request.POST if sent else None)
+    return asked_of(request, file, BALLAST, lambda build: wanted_of(file, build))
 
 
 def _weighing(request: HttpRequest, file: CarFile, what: str) -> tuple[WeighForm, Taken | None]:
