@@ -124,7 +124,7 @@ def _held(file: CarFile, build: Build) -> InHand:
 
 def _brake(part: Any) -> well_levers.Brake:
     """A caliper of the list, for the core."""
-    return well_levers.Brake(part.spec["radius_mm"], part.spec["face_mm"], f"{part}, as offered")
+    return well_levers.Brake(part.spec.get("radius_mm"), part.spec.get("face_mm"), f"{part}, as offered")
 
 
 def _arm(file: CarFile, here: Sequence[Choice], end: str) -> well_levers.Arm | None:

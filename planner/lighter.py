@@ -112,7 +112,7 @@ def take(file: CarFile, build: Build, user: Any, labels: Iterable[str]) -> int:
         kind, *keys = label.split("-")
         if kind == "part":
             part = next(one for one in parts_of(file) if one.pk == int(keys[0]))
-            where = part.declared.usual_position or part.declared.ends[0] if part.declared is not None else "A"
+            where = part.usual_position or (part.declared.ends[0] if part.declared is not None else "A")
             services.put_part(build, user, part, {"position": where, "quantity": usual_quantity(file, part)})
         else:
             wheel = next(one for one in wheels_of(file) if one.pk == int(keys[0]))

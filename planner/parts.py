@@ -45,7 +45,7 @@ def usual_quantity(file: CarFile, part: Part) -> int:
     """How many, or how many sets, go on its ends; on one of them, where it has to be said which."""
     declared = part.declared
     lugs = {end: axle.bolts for end, axle in file.axles.items()}
-    if declared is not None and not declared.usual_position:
+    if declared is not None and part.usual_position != "A" and len(declared.ends) > 1:
         lugs = dict(list(lugs.items())[:1])
     wanted = (declared.pieces_at(lugs) if declared else None) or 1
     return max(1, -(-wanted // int(part.spec.get("pieces") or 1)))

@@ -188,8 +188,11 @@ def put(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
         messages.error(request, "Make a build first; then put parts into it.")
         return redirect("plan", car_id)
     held = build_in_hand(file)
-    where = part.declared.usual_position if part.declared is not None else "A"
-    start = {"build": held.pk if held else builds[0].pk, "position": where, "quantity": usual_quantity(file, part)}
+    start = {
+        "build": held.pk if held else builds[0].pk,
+        "position": part.usual_position,
+        "quantity": usual_quantity(file, part),
+    }
     form = PutForm(builds, part, request.POST if request.method == "POST" else None, initial=start)
     if request.method == "POST" and form.is_valid():
         values = {name: form.cleaned_data[name] for name in ("position", "quantity")}

@@ -13,9 +13,10 @@ from typing import Any
 
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.limits import LIMITS
-from rimcore.parts.declared import FIGURE, Family, Spec
+from rimcore.parts.declared import FIGURE, SOLD_FOR, Family, Spec
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.quantities.units import parse_quantity
+from rimcore.shop import METRIC, Bare, Taken, fields_of, in_core, placed, priced, same_money, weighed
 from rimcore.wheels import paste
 from rimcore.wheels.tyre import Tyre
 from rimcore.wheels.wheel import Wheel
@@ -42,6 +43,18 @@ FILLERS = frozenset(
         "hub",
         "to",
         "hole",
+        "drop",
+        "lower",
+        "lowering",
+        "lowered",
+        "front",
+        "rear",
+        "kit",
+        "new",
+        "part",
+        "price",
+        "weight",
+        "size",
     ]
 )
 _UNIT = r"(?:\s*(?:mm|cm|inches|inch|in|\"|°|deg|kg|g|lbs|lb|oz))?"
@@ -72,12 +85,15 @@ class PartLine:
         return FAMILIES[self.family].fault(self.spec)
 
 
-def parse_line(line: str, family: str = "") -> PartLine:
+def parse_line(line: str, family: str = "", bare: Bare = METRIC, currency: str = "") -> PartLine:
     """Read one pasted line of a part of any family.
 
     Parameters
     ----------
+    line : as shops write it, at most ``LONGEST`` characters
     family : the one it is taken for where the line names none; blank reads a wheel or a tyre
+    bare : unit of a bare figure by kind, as a person reads them; else the family's own
+    currency : the money that is counted in; a price in another stays a note
 
     Raises
     ------
@@ -97,10 +113,24 @@ def parse_line(line: str, family: str = "") -> PartLine:
     if not text:
         raise BadInput(f"nothing was written; accepted: {FAMILIES[family or 'wheel'].example}", "line")
     named, rest = _named(text)
-    key = named or family or "wheel"
+    key = named or family or ("other" if _is_words(text) else "wheel")
     if key in PAIRED:
-        return _of_pair(rest if named in PAIRED else text, key if named or family else "")
-    return _of_family(FAMILIES[key], rest if named else text)
+        return _of_pair(rest if named in PAIRED else text, key if named or family else "", currency)
+    return _of_family(FAMILIES[key], rest if named else text, bare, currency)
+
+
+def _is_words(text: str) -> bool:
+    """Is a line that names no family one of another part, and no wheel or tyre?
+
+    >>> _is_words("exhaust gasket 2.5 in, $9"), _is_words("18x9.5 +22"), _is_words("ET22 5x114.3")
+    (True, False, False)
+    """
+    return re.match(r"(?!ET\b)[A-Za-z]{3,}\b", text) is not None and not (
+        re.search(r"\b(?:wheel|rim|tyre|tire)s?\b", text, re.IGNORECASE)
+        or _TYRE_HEAD.search(text)
+        or _WHEEL_HEAD.search(text)
+        or re.search(r"\d\s*[x×/]\s*\d", text)
+    )
 
 
 @cache
@@ -126,13 +156,69 @@ def _named(text: str) -> tuple[str, str]:
     return "", text
 
 
-def _of_pair(text: str, key: str) -> PartLine:
+_WHEEL_HEAD = re.compile(r"\d{2}(?:[.,]\d)?\s*[\"″”]?\s*[x×*]\s*\d{1,2}|\d{1,2}(?:[.,]\d+)?\s*J", re.IGNORECASE)
+_TYRE_HEAD = re.compile(
+    r"(?:\b(?:LT|P)\s*)?\d{3}\s*/\s*\d{2,3}\s*Z?\s*[RDB-]|\d{2,3}\s*[x×]\s*\d+(?:[.,]\d+)?\s*R|\d{3}\s*R\s*\d{2}",
+    re.IGNORECASE,
+)
+
+
+def _of_pair(text: str, key: str, currency: str = "") -> PartLine:
     """A wheel or a tyre, by the grammar of their own; a wheel may not be pasted as a tyre."""
-    offer = paste.parse_offer(text)
+    shop = priced(text)
+    placing = placed(shop.rest, sets=True)
+    rest, brand = _without_brand(placing.rest)
+    heavy = weighed(rest, changes=False) if "," not in rest and ";" not in rest else Taken(rest)
+    offer = paste.parse_offer(_parted_head(heavy.rest))
     found = _from_offer(offer)
     if key and found.family != key:
         raise BadInput(f"that is a {found.family}, not a {key}; accepted: {FAMILIES[key].example}", "line")
-    return found
+    if placing.end:
+        found = replace(found, note=f"{found.note} {SOLD_FOR.choices[placing.end]}".strip())
+    found = _with_shop(found, replace(shop, mass_kg=heavy.mass_kg), text, currency)
+    if placing.pieces and found.price_minor is not None:
+        each = f"{found.price_minor / 100:.2f} for {placing.pieces}"
+        found = replace(
+            found, price_minor=round(found.price_minor / placing.pieces), note=f"{found.note} {each}".strip()
+        )
+    return replace(found, name=found.name or brand)
+
+
+def _without_brand(text: str) -> tuple[str, str]:
+    """A line from its size on, and the words before it."""
+    tyre, wheel = _TYRE_HEAD.search(text), _WHEEL_HEAD.search(text)
+    head = tyre or wheel
+    if head is None or head.start() == 0:
+        return text, ""
+    before = text[: head.start()].strip(" ,;:")
+    return (
+        (text, "")
+        if re.search(r"(?<![^\W\d_])(?<!\d)\d", before) or not before
+        else (text[head.start() :], before[:80])
+    )
+
+
+def _parted_head(text: str) -> str:
+    """Words right behind a size without a comma, parted from it: they are the shop's or the maker's."""
+    first = next(iter(paste.parted(text)), "")
+    hit = re.search(
+        r"\s(?P<words>(?!ET|CB|PCD|XL|LT|RF|MM|IN\b|INCH|ALLOY|WHEEL|H2|J\b)[A-Za-z][^\W\d_]{2,}\b[^\d]*)$", first
+    )
+    if hit is None or re.search(r"[+]|\bET\b", hit["words"]):
+        return text
+    return text.replace(first, f"{first[: hit.start()]}, {hit['words']}", 1)
+
+
+def _with_shop(found: PartLine, shop: Taken, text: str, currency: str) -> PartLine:
+    """A line with what the shop said beside the part; a price in other money stays a note."""
+    said = fields_of(shop)
+    if "price_minor" in said and not same_money(shop.currency, currency):
+        price = said.pop("price_minor")
+        found = replace(found, note=f"{found.note} price in {shop.currency}: {price / 100:.2f}".strip()[:200])
+    for name in said:
+        if getattr(found, name) not in (None, "") or name.split("_")[0] in shop.twice:
+            raise BadInput(f"“{text[:60]}”: the {name.split('_')[0]} is said twice", "line")
+    return replace(found, **said)
 
 
 def of_pair(wheel: Wheel, tyre: Tyre) -> tuple[PartLine, PartLine]:
@@ -165,10 +251,14 @@ def _from_offer(offer: paste.Offer) -> PartLine:
     return replace(common, family="wheel", spec={code: value for code, value in said.items() if value is not None})
 
 
-def _of_family(family: Family, text: str) -> PartLine:
-    found = PartLine(family.key)
-    for place, chunk in enumerate(paste.parted(text)):
-        found = _with_chunk(found, family, chunk, first=place == 0)
+def _of_family(family: Family, text: str, bare: Bare, currency: str) -> PartLine:
+    shop = priced(text)
+    ends = placed(shop.rest) if len(family.ends) > 1 else Taken(shop.rest)
+    known = any(spec.code == SOLD_FOR.code for spec in family.specs)
+    found = PartLine(family.key, {SOLD_FOR.code: ends.end} if ends.end and known else {})
+    found = _with_shop(found, shop, text, currency)
+    for place, chunk in enumerate(paste.parted(ends.rest)):
+        found = _with_chunk(found, family, chunk, place == 0, bare)
     return _whole(family, found)
 
 
@@ -182,7 +272,7 @@ def _whole(family: Family, found: PartLine) -> PartLine:
     return found
 
 
-def _with_chunk(found: PartLine, family: Family, chunk: str, first: bool) -> PartLine:
+def _with_chunk(found: PartLine, family: Family, chunk: str, first: bool, bare: Bare) -> PartLine:
     """One part of the line between commas: a thing every part has, else what the family declares, else words."""
     common = _common(chunk, first)
     if common:
@@ -190,12 +280,21 @@ def _with_chunk(found: PartLine, family: Family, chunk: str, first: bool) -> Par
         if getattr(found, name) not in (None, ""):
             raise BadInput(f"“{chunk}”: the {name.split('_')[0]} is said twice", "line")
         return replace(found, **common)
-    if _SIGNED_MASS.match(chunk) and any(spec.code == "mass_change_kg" for spec in family.specs):
+    changes = any(spec.code == "mass_change_kg" for spec in family.specs)
+    if _SIGNED_MASS.match(chunk) and changes:
         return _said(found, family, {"mass_change_kg": _signed(chunk)}, chunk)
-    spec, rest = _matched(family, chunk, set(found.spec))
+    spec, rest = _matched(family, chunk, set(found.spec), bare)
     if spec:
         found = _said(found, family, spec, chunk)
-        return _leftover(found, rest)
+    heavy = weighed(rest, changes)
+    if heavy.mass_change_kg is not None:
+        found = _said(found, family, {"mass_change_kg": heavy.mass_change_kg}, chunk)
+    if heavy.mass_kg is not None:
+        if found.mass_kg is not None:
+            raise BadInput(f"“{chunk}”: the mass is said twice", "line")
+        found = replace(found, mass_kg=heavy.mass_kg)
+    if spec or heavy.rest != rest:
+        return _leftover(found, heavy.rest)
     if re.search(r"\d", chunk):
         return replace(found, unread=(*found.unread, chunk))
     filler = all(word in FILLERS for word in chunk.lower().split())
@@ -258,11 +357,11 @@ def _leftover(found: PartLine, rest: str) -> PartLine:
     return replace(found, unread=(*found.unread, *figures)) if figures else found
 
 
-def _matched(family: Family, chunk: str, known: set[str]) -> tuple[dict[str, Any], str]:
+def _matched(family: Family, chunk: str, known: set[str], bare: Bare) -> tuple[dict[str, Any], str]:
     """What the family's declaration finds in a chunk, and what is left of it."""
     specs = {spec.code: spec for spec in family.specs}
     said: dict[str, Any] = {}
-    rest = chunk
+    rest, said_with = in_core(chunk)
     for pattern in _shapes(family.key):
         hit = pattern.search(rest)
         if hit is None:
@@ -270,22 +369,32 @@ def _matched(family: Family, chunk: str, known: set[str]) -> tuple[dict[str, Any
         groups = {code.rstrip("_"): text for code, text in hit.groupdict().items() if text is not None}
         if set(groups) & (set(said) | known):
             continue
-        said |= {code: _value(specs[code], text) for code, text in groups.items()}
+        said |= {
+            code: _value(specs[code], text, _unit(family, specs[code], text, said_with, bare))
+            for code, text in groups.items()
+        }
         rest = rest[: hit.start()] + " " + rest[hit.end() :]
     for spec in family.specs:
         if spec.code not in said and spec.code not in known:
-            value, rest = _worded(spec, rest)
+            value, rest = _worded(family, spec, rest, said_with, bare)
             if value is not None:
                 said[spec.code] = value
     return said, rest
 
 
+def _unit(family: Family, spec: Spec, text: str, said_with: frozenset[str], bare: Bare) -> str:
+    """The unit that a bare figure is in: millimetres where the line says so or all the trade does, else the person's."""
+    if text.strip().lstrip("-−+") in said_with or (spec.kind == "length" and (family.trade or spec.trade)):
+        return spec.unit
+    return bare.get(spec.kind, spec.unit)
+
+
 @cache
 def _shapes(key: str) -> tuple[re.Pattern[str], ...]:
-    return tuple(re.compile(rf"(?<![\w.])(?:{shape})(?![\w])", re.IGNORECASE) for shape in FAMILIES[key].shapes)
+    return tuple(re.compile(rf"(?<![\w./])(?:{shape})(?![\w])", re.IGNORECASE) for shape in FAMILIES[key].shapes)
 
 
-def _worded(spec: Spec, text: str) -> tuple[Any, str]:
+def _worded(family: Family, spec: Spec, text: str, said_with: frozenset[str], bare: Bare) -> tuple[Any, str]:
     """A value that stands beside one of its words, or is one of them."""
     for word in sorted(spec.words, key=len, reverse=True):
         if spec.choices:
@@ -297,7 +406,8 @@ def _worded(spec: Spec, text: str) -> tuple[Any, str]:
                 text,
                 re.IGNORECASE,
             )
-            value = _value(spec, hit["after"] or hit["before"]) if hit else None
+            figure = (hit["after"] or hit["before"]) if hit else ""
+            value = _value(spec, figure, _unit(family, spec, figure, said_with, bare)) if hit else None
         if hit is not None and value is not None:
             return value, text[: hit.start()] + " " + text[hit.end() :]
     return None, text
@@ -326,8 +436,8 @@ def _choice(spec: Spec, word: str) -> str | None:
     return next((key for key, name in spec.choices.items() if folded in (key, name.lower().replace("-", " "))), None)
 
 
-def _value(spec: Spec, text: str) -> Any:
-    """A value of the specification from its writing.
+def _value(spec: Spec, text: str, unit: str = "") -> Any:
+    """A value of the specification from its writing; ``unit`` is that of a bare figure.
 
     Raises
     ------
@@ -339,21 +449,27 @@ def _value(spec: Spec, text: str) -> Any:
     if spec.read is not None:
         spec.read(text)
         return re.sub(r"\s*[x×]\s*", "x", text) if spec.code == "thread" else str(spec.read(text))
-    value = _number(spec, text)
-    spec.check(value)
+    value = _number(spec, text, unit or spec.unit)
+    try:
+        spec.check(value)
+    except CoreError as error:
+        if spec.kind and unit not in ("", spec.unit) and not re.search(r"[^\d.,/\s+−-]", text):
+            said = f"“{text}” without a unit is read as {text} {unit}: {error.message}; or write {text} {spec.unit}"
+            raise BadInput(said, spec.code) from error
+        raise
     return value
 
 
-def _number(spec: Spec, text: str) -> Any:
+def _number(spec: Spec, text: str, unit: str) -> Any:
     if spec.kind:
-        return round(parse_quantity(text.replace("−", "-"), spec.kind, spec.unit).value, 6)
+        return round(parse_quantity(text.replace("−", "-"), spec.kind, unit).value, 6)
     plain = text.replace("−", "-").replace(",", ".")
     if not re.fullmatch(r"[-+]?\d{1,9}(?:\.\d{1,9})?", plain):
         raise BadInput(f"“{text}” is no number; accepted: {LIMITS[spec.limit].accepted}", spec.code)
     return int(float(plain)) if spec.counted else float(plain)
 
 
-def parse_part_row(row: Mapping[str, str], family: str = "") -> PartLine:
+def parse_part_row(row: Mapping[str, str], family: str = "", bare: Bare = METRIC) -> PartLine:
     """Read one table row: columns by the names of the family's specification, and by those every part has.
 
     A column ``family`` or ``kind of part`` says which family a row is of. Columns that are not known are said in
@@ -378,7 +494,7 @@ def parse_part_row(row: Mapping[str, str], family: str = "") -> PartLine:
         )
     if key in ("", *PAIRED):
         return _pair_row(cells, key)
-    return _row(FAMILIES[key], cells)
+    return _row(FAMILIES[key], cells, bare)
 
 
 def _pair_row(cells: Mapping[str, str], key: str) -> PartLine:
@@ -389,18 +505,20 @@ def _pair_row(cells: Mapping[str, str], key: str) -> PartLine:
     return replace(found, unread=strange)
 
 
-def _row(family: Family, cells: Mapping[str, str]) -> PartLine:
+def _row(family: Family, cells: Mapping[str, str], bare: Bare) -> PartLine:
     found, columns = PartLine(family.key), _columns(family.key)
     for name, cell in cells.items():
         if len(cell) > LONGEST:
             raise BadInput(f"the cell is too long ({LONGEST} characters at most)", name)
         spec = columns.get(name)
         if spec is not None:
-            found = _said(found, family, {spec.code: _value(spec, cell)}, cell)
+            found = _said(
+                found, family, {spec.code: _value(spec, cell, _unit(family, spec, cell, frozenset(), bare))}, cell
+            )
         elif name in ("name", "part"):
             found = replace(found, name=cell[:80])
         elif paste.COLUMNS.get(name) in ("mass", "price", "lead", "supplier", "link", "note"):
-            found = replace(found, **_cell(paste.COLUMNS[name], cell))
+            found = replace(found, **_cell(paste.COLUMNS[name], cell, bare))
         else:
             found = replace(found, unread=(*found.unread, f"{name}: {cell}"))
     return _whole(family, found)
@@ -416,9 +534,9 @@ def _columns(key: str) -> dict[str, Spec]:
     }
 
 
-def _cell(column: str, cell: str) -> dict[str, Any]:
+def _cell(column: str, cell: str, bare: Bare) -> dict[str, Any]:
     if column == "mass":
-        return {"mass_kg": paste.read_mass_kg(cell, "kg")}
+        return {"mass_kg": paste.read_mass_kg(cell, bare.get("mass", "kg"))}
     if column == "price":
         return {"price_minor": paste.read_price_minor(cell)}
     if column == "lead":

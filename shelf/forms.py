@@ -13,6 +13,7 @@ from rimcore.families import FAMILIES, PAIRED
 from rimcore.limits import LIMITS
 from rimcore.lines import PartLine, parse_line
 from rimcore.quantities.errors import CoreError
+from rimcore.shop import example_in
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.outline import outline
 from rimcore.wheels.traced import parse_profile, traced
@@ -20,6 +21,7 @@ from rimcore.wheels.tyre import Tyre as CoreTyre
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.work.money import in_hundredths
+from shell import units
 from shell.forms import CoreTextField, LengthLinesField, MoneyField, QuantityField
 from shell.limits import Within
 from shell.merge import Merged
@@ -80,13 +82,22 @@ class PairFilter(django_filters.FilterSet):
         return queryset
 
 
+def example_of(family: str) -> str:
+    """How a line of a family is written, in the person's units."""
+    key = family or "wheel"
+    bare = units.bare()
+    if FAMILIES[key].trade or key in PAIRED:
+        del bare["length"]
+    return example_in(FAMILIES[key].example, bare)
+
+
 class OfferForm(forms.Form):
     """One pasted line of a part of any family."""
 
-    def __init__(self, family: str, *args: Any, **options: Any) -> None:
+    def __init__(self, family: str, *args: Any, currency: str = "", **options: Any) -> None:
         super().__init__(*args, **options)
-        self.family = family
-        self.fields["line"].widget.attrs["placeholder"] = FAMILIES[family or "wheel"].example
+        self.family, self.currency = family, currency
+        self.fields["line"].widget.attrs["placeholder"] = example_of(family)
 
     line = forms.CharField(
         max_length=500,
@@ -100,7 +111,7 @@ class OfferForm(forms.Form):
     def clean_line(self) -> str:
         line: str = self.cleaned_data["line"]
         try:
-            self.said = parse_line(line, self.family)
+            self.said = parse_line(line, self.family, units.bare(), self.currency)
         except CoreError as error:
             raise forms.ValidationError(error.message[:1].upper() + error.message[1:] + ".") from error
         return line

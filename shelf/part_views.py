@@ -20,7 +20,7 @@ from rimcore.families import FAMILIES, PAIRED
 from rimcore.quantities.errors import CoreError
 from rimcore.work.quotes import undominated
 from shelf import queries, services
-from shelf.forms import OfferForm
+from shelf.forms import OfferForm, example_of
 from shelf.models import Quote
 from shelf.part_forms import AnyPartForm, QuoteForm
 from shell.pages import page, status_of
@@ -31,7 +31,7 @@ def parts(request: HttpRequest, car_id: int, family: str) -> HttpResponse:
     if family not in FAMILIES or family in PAIRED:
         raise Http404
     file = open_file(request.user, car_id)
-    form = OfferForm(family, request.POST if request.method == "POST" else None)
+    form = OfferForm(family, request.POST if request.method == "POST" else None, currency=file.car.currency)
     if request.method == "POST" and form.is_valid():
         added = services.add_line(
             file.car, request.user, form.said, form.cleaned_data["name"], form.cleaned_data["line"]
@@ -42,6 +42,7 @@ def parts(request: HttpRequest, car_id: int, family: str) -> HttpResponse:
     context = {
         "form": form,
         "family": FAMILIES[family],
+        "example": example_of(family),
         "families": queries.families_of(file),
         "rows": rows,
         "in_hand": in_hand(file),

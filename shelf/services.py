@@ -19,6 +19,7 @@ from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.wheels.paste import COLUMNS
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Quote
+from shell import units
 from shell.people import called
 from shell.undo import remember
 
@@ -283,7 +284,8 @@ def read_table(text: str, family: str = "") -> list[Row]:
     if _is_header(header, family):
         return _headed_rows(text, delimiter, family)
     return [
-        _row(number, line, lambda line=line: parse_line(line, family)) for number, line in enumerate(lines, start=1)
+        _row(number, line, lambda line=line: parse_line(line, family, units.bare()))
+        for number, line in enumerate(lines, start=1)
     ]
 
 
@@ -304,7 +306,11 @@ def _headed_rows(text: str, delimiter: str, family: str) -> list[Row]:
             cells = {name: cell for name, cell in row.items() if isinstance(cell, str)}
             if any(cell.strip() for cell in cells.values()):
                 rows.append(
-                    _row(number, delimiter.join(cells.values()), lambda cells=cells: parse_part_row(cells, family))
+                    _row(
+                        number,
+                        delimiter.join(cells.values()),
+                        lambda cells=cells: parse_part_row(cells, family, units.bare()),
+                    )
                 )
     except csv.Error as error:
         raise BadInput(f"not a table: {error}", "file") from error

@@ -32,7 +32,7 @@ ROWS = 50
 def choose(request: HttpRequest, car_id: int) -> HttpResponse:
     """The shortlist: a line to paste, the filter, and every pair judged."""
     file = open_file(request.user, car_id)
-    form = OfferForm("", request.POST if request.method == "POST" else None)
+    form = OfferForm("", request.POST if request.method == "POST" else None, currency=file.car.currency)
     if request.method == "POST" and form.is_valid():
         added = services.add_line(
             file.car, request.user, form.said, form.cleaned_data["name"], form.cleaned_data["line"]

@@ -66,6 +66,11 @@ def unit(kind: str) -> str:
     return current().unit(kind)
 
 
+def bare() -> dict[str, str]:
+    """The unit of a bare figure by kind, for whoever asks: what a pasted line is read in."""
+    return {kind: unit(kind) for kind in COLUMNS if kind not in ("money", "offset")}
+
+
 class PersonUnits:
     """Fields, figures and sentences of an answer are in the units of the person who asked."""
 

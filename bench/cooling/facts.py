@@ -79,7 +79,7 @@ def _judge(file: CarFile) -> list[Judgement]:
     kept, cap = kept_of(file), part_of(file, "radiator_cap")
     hot, hot_used = hottest_c(file)
     noted = f"{kept.noted_on:%-d %b %Y}" if kept else ""
-    pressure = cap.part.spec["cap_kpa"] if cap is not None else kept.cap_kpa if kept else None
+    pressure = cap.part.spec.get("cap_kpa") if cap is not None else kept.cap_kpa if kept else None
     used = (
         [InputUsed("cap", f"{pressure:g} kPa", str(cap.part) if cap else "the car's data", "" if cap else noted)]
         if pressure is not None

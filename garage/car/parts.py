@@ -92,6 +92,14 @@ class Part(ChangedColumns):
         return FAMILIES.get(self.family)
 
     @property
+    def usual_position(self) -> str:
+        """Where it goes if nothing is said: the axle it was sold for, else as its family does."""
+        if self.declared is None:
+            return "A"
+        sold_for = str(self.spec.get("end") or "")
+        return sold_for if sold_for in self.declared.positions else self.declared.usual_position
+
+    @property
     def whole(self) -> dict[str, Any]:
         """The whole specification, columns and all."""
         if self.declared is None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from rimcore.cooling.bench import judge_frost
 from rimcore.cooling.exchanger import core_ratios
 from rimcore.parts.common import judged
-from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, length
+from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, core_size, length
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
@@ -119,10 +119,10 @@ RADIATOR = Family(
     (*_CORE, Spec("rows", "rows", "core_rows", counted=True, words=("rows",)), MASS_CHANGE),
     words=("radiator", "radiators"),
     shapes=(
-        r"(?P<width_mm>\d{3,4})\s*[x×]\s*(?P<height_mm>\d{2,4})\s*[x×]\s*(?P<depth_mm>\d{2,3})(?:\s*mm)?",
+        core_size(),
         r"(?P<rows>\d)\s*rows?",
     ),
-    example="radiator 660x325x36 2 rows, 1.9 kg, 185, 2 weeks, supplier",
+    example="radiator 660 x 325 x 36 mm 2 rows, 1.9 kg, 185, 2 weeks, supplier",
     judge=judge_core,
     drags=radiator_drags,
     asks=(
@@ -183,9 +183,9 @@ THERMOSTAT = Family(
     "thermostat",
     "thermostat",
     "thermostats",
-    (Spec("opens_c", "opens at", "opens_c", required=True, unit="°C", words=("opens",)),),
+    (Spec("opens_c", "opens at", "opens_c", decides=True, unit="°C", words=("opens",)),),
     words=("thermostat", "thermostats"),
-    shapes=(r"(?P<opens_c>\d{2,3})\s*(?:°\s*)?C\b",),
+    shapes=(r"(?P<opens_c>\d{2,3}(?:[.,]\d)?)\s*(?:°\s*)?C\b",),
     example="thermostat 87 °C, 18, in stock, supplier",
     judge=judge_thermostat,
     drags=lambda given, place: (Need("other", "Gasket for the thermostat", 1, "it seals once", COMMON_PRACTICE),),
@@ -206,7 +206,7 @@ RADIATOR_CAP = Family(
     "radiator_cap",
     "radiator cap",
     "radiator caps",
-    (Spec("cap_kpa", "opens at", "cap_kpa", required=True, unit="kPa", words=("opens",)),),
+    (Spec("cap_kpa", "opens at", "cap_kpa", decides=True, unit="kPa", words=("opens",)),),
     words=("radiator cap", "radiator caps"),
     shapes=(r"(?P<cap_kpa>\d{1,3}(?:[.,]\d+)?)\s*kPa",),
     example="radiator cap 110 kPa, 14, in stock, supplier",
@@ -228,7 +228,7 @@ COOLANT_HOSE = Family(
     ),
     words=("coolant hose", "coolant hoses", "radiator hose", "radiator hoses"),
     shapes=(SET, r"long\s*" + length("length_mm"), r"inside\s*" + length("inner_mm")),
-    example="coolant hoses inside 32 long 400, set of 2, 38, 1 week, supplier",
+    example="coolant hoses inside 32 mm long 400 mm, set of 2, 38, 1 week, supplier",
     asks=(Question("bend", "Bend held against the old hose", ("the same", "not yet"), "a kinked hose is a shut one"),),
     modules=("radiator",),
     dues=(Due("Coolant hoses: clamps, weeping", after_km=200),),

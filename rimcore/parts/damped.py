@@ -18,7 +18,8 @@ YES = {"yes": "yes", "no": "no"}
 
 
 def _damper(given: Given) -> None:
-    if given["compressed_mm"] >= given["extended_mm"]:
+    longest = given.get("extended_mm")
+    if longest is not None and given.get("compressed_mm") is not None and given["compressed_mm"] >= longest:
         raise BadInput(
             f"must be below the extended length; accepted: less than {given['extended_mm']:g} mm", "compressed_mm"
         )
@@ -27,7 +28,7 @@ def _damper(given: Given) -> None:
         raise BadInput(
             "the collar is below its thread: its highest place leaves less room than its lowest", "room_least_mm"
         )
-    if given.get("free_length_mm") is not None and given["free_length_mm"] >= given["extended_mm"]:
+    if longest is not None and given.get("free_length_mm") is not None and given["free_length_mm"] >= longest:
         raise BadInput(
             f"the spring is longer than the damper; accepted: less than {given['extended_mm']:g} mm", "free_length_mm"
         )
@@ -59,8 +60,15 @@ def _stroke(given: Given, place: Place) -> tuple[Judgement, ...]:
         ("bump", "Bump with this damper", LEAST_BUMP_MM.get(stood.use, LEAST_BUMP_MM["street"])),
         ("droop", "Droop with this damper", LEAST_DROOP_MM),
     )
-    if installed is None or stood.motion_ratio is None:
-        what = "the old damper's length at ride height" if installed is None else "spring ÷ wheel movement"
+    sold = given.get("extended_mm") is not None and given.get("compressed_mm") is not None
+    if installed is None or stood.motion_ratio is None or not sold:
+        what = (
+            "its lengths at full extension and fully compressed, which the line does not give"
+            if not sold
+            else "the old damper's length at ride height"
+            if installed is None
+            else "spring ÷ wheel movement"
+        )
         return tuple(
             unmeasured(
                 f"part.damper.{code}",
@@ -241,7 +249,6 @@ DAMPER = Family(
             "extended_mm",
             "length extended, mount to mount",
             "damper_mm",
-            required=True,
             kind="length",
             unit="mm",
             words=("extended", "open"),
@@ -250,7 +257,6 @@ DAMPER = Family(
             "compressed_mm",
             "length compressed",
             "damper_mm",
-            required=True,
             kind="length",
             unit="mm",
             words=("compressed", "closed"),
@@ -276,7 +282,7 @@ DAMPER = Family(
             },
             words=("eye bottom", "fork bottom", "clamped in the upright", "bolted to the upright"),
         ),
-        Spec("bolt_mm", "lower bolt", "chassis_bolt_mm", kind="length", unit="mm", words=("bolt",)),
+        Spec("bolt_mm", "lower bolt", "chassis_bolt_mm", kind="length", unit="mm", trade=True, words=("bolt",)),
         Spec("seat_mm", "seat of the coil", "seat_mm", kind="length", unit="mm", words=("seat",)),
         Spec(
             "room_least_mm",
@@ -323,7 +329,7 @@ DAMPER = Family(
         r"free\s*" + length("free_length_mm"),
         r"block\s*" + length("block_length_mm"),
     ),
-    example="coilovers 520 to 350 room 190-260 seat 65 bolt 12 pair, 4.6 kg, 890, 6 weeks, supplier",
+    example="coilovers 520 to 350 mm room 190-260 mm seat 65 mm bolt M12 pair, 4.6 kg, 890, 6 weeks, supplier",
     knows=("bump", "droop", "corner_mass"),
     judge=judge_damper,
     drags=damper_drags,

@@ -9,7 +9,7 @@ from typing import Any
 from rimcore.limits import LIMITS
 from rimcore.parts.stood import Stood
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.quantities.judgement import Judgement
+from rimcore.quantities.judgement import Judgement, unmeasured
 from rimcore.well.read.measured import Axle, Candidate
 
 Given = Mapping[str, Any]
@@ -35,8 +35,23 @@ def two_lengths(first: str, second: str) -> str:
     return rf"(?P<{first}>{figure}{unit})\s*(?:→|->|–|-|/|to|on|x|×)\s*(?P<{second}>{figure}{unit})"
 
 
+#: a figure without a sign
+NUMBER = r"\d+(?:[.,]\d+)?"
+
+
+def core_size() -> str:
+    """Pattern of a core's width, height and depth.
+
+    >>> import re
+    >>> re.search(core_size(), "660 x 325 x 36 mm")["height_mm"]
+    '325'
+    """
+    each = rf"\s*[x×]\s*(?P<{{}}_mm>{NUMBER})"
+    return rf"(?P<width_mm>{NUMBER})" + each.format("height") + each.format("depth") + r"(?:\s*mm)?"
+
+
 #: how many pieces are in a set
-SET = r"(?:set\s+of\s+|x\s*)(?P<pieces>\d{1,3})(?![.,]\d)|(?P<pieces_>\d{1,3})\s*(?:pcs|pieces|piece|off)\b"
+SET = r"(?:set\s+of\s+|qty\.?\s*|x)(?P<pieces>\d{1,3})(?![.,]\d)|(?P<pieces_>\d{1,3})\s*(?:pcs|pieces|piece|off)\b"
 
 
 @dataclass(frozen=True)
@@ -51,7 +66,10 @@ class Spec:
     name: str
     limit: str = ""
     read: Callable[[str], Any] | None = None
+    #: a part is not named without it
     required: bool = False
+    #: nothing is judged without it; a shop may not say it
+    decides: bool = False
     #: kept in a column of its own, because lists are sorted and filtered by it
     column: bool = False
     kind: str = ""
@@ -65,6 +83,8 @@ class Spec:
     aside: bool = False
     #: only said of what stands on the car, and never of a part that is for sale
     stands: bool = False
+    #: a bare figure is in ``unit`` for everybody: all the trade writes it so
+    trade: bool = False
 
     def check(self, value: Any) -> None:
         """Raise where the value can't be of a part; None passes unless it is required."""
@@ -194,6 +214,8 @@ def _no_pieces(lugs: int | None) -> int | None:
 
 #: hours are weighed against kilograms: said of every family whose parts weigh more or less than what they replace
 FIT_MIN = Spec("fit_min", "time to fit one, or a set", "minutes", unit="min")
+#: which axle it was sold for, where the shop says so
+SOLD_FOR = Spec("end", "sold for", choices={"F": "front", "R": "rear"})
 
 
 @dataclass(frozen=True)
@@ -235,11 +257,20 @@ class Family:
     per_end: Callable[[int | None], int | None] = _no_pieces
     #: one for the whole car, at whichever end it is
     once: bool = False
+    #: its lengths are millimetres to all the trade, whatever a person measures in
+    trade: bool = False
+    #: ``judge`` as declared, for a part of which is known what decides
+    knowing: Callable[[Given, Place], tuple[Judgement, ...]] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
         codes = {spec.code for spec in self.specs}
         if "mass_change_kg" in codes and FIT_MIN.code not in codes:
             object.__setattr__(self, "specs", (*self.specs, FIT_MIN))
+        if len(self.ends) > 1 and not any(spec.column for spec in self.specs) and SOLD_FOR.code not in codes:
+            object.__setattr__(self, "specs", (*self.specs, SOLD_FOR))
+        object.__setattr__(self, "knowing", self.judge)
+        if any(spec.decides for spec in self.specs):
+            object.__setattr__(self, "judge", self._judged)
 
     @property
     def grams(self) -> bool:
@@ -259,7 +290,32 @@ class Family:
         """
         for spec in self.specs:
             spec.check(given.get(spec.code))
-        self.whole(given)
+        if not self.lacking(given):
+            self.whole(given)
+
+    def lacking(self, given: Given) -> tuple[Spec, ...]:
+        """What a specification leaves out that decides how the part is judged.
+
+        >>> Family("x", "x", "xs", (Spec("long_mm", "length", decides=True),)).lacking({})[0].name
+        'length'
+        """
+        return tuple(spec for spec in self.specs if spec.decides and given.get(spec.code) in (None, ""))
+
+    def _judged(self, given: Given, place: Place) -> tuple[Judgement, ...]:
+        """As the family judges, where what decides is known; else what is missing."""
+        lacks = self.lacking(given)
+        if not lacks:
+            return self.knowing(given, place)
+        names = " and ".join(spec.name for spec in lacks)
+        return (
+            unmeasured(
+                f"part.{self.key}.known",
+                f"{self.name[:1].upper()}{self.name[1:]} as sold",
+                f"{names}: the line does not give {'it' if len(lacks) == 1 else 'them'}",
+                [f"part.{self.key}"],
+                ["ask the shop, or measure the part"],
+            ),
+        )
 
     @property
     def positions(self) -> tuple[str, ...]:
@@ -305,7 +361,8 @@ class Family:
         for spec in self.specs:
             if given.get(spec.code) not in (None, ""):
                 spec.check(given[spec.code])
-        if all(given.get(spec.code) not in (None, "") for spec in self.specs if spec.required):
+        known = all(given.get(spec.code) not in (None, "") for spec in self.specs if spec.required)
+        if known and not self.lacking(given):
             self.whole(given)
 
     def fault(self, given: Given) -> str | None:

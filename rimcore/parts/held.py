@@ -138,6 +138,7 @@ BEARING = Family(
         rf"(?:bore\s*){length('inner_mm')}",
         rf"(?:width\s*){length('width_mm')}",
     ),
+    trade=True,
     example="wheel bearings cartridge outside 72 bore 39 width 37, set of 2, 88, 4 days, supplier",
     judge=judge_bearing,
     drags=lambda given, place: (
@@ -214,7 +215,7 @@ STEERING_PUMP = Family(
         MASS_CHANGE,
     ),
     words=("steering pump", "steering pumps"),
-    shapes=(r"(?P<pressure_kpa>\d{3,5})\s*kPa",),
+    shapes=(r"(?P<pressure_kpa>\d{3,5}(?:[.,]\d+)?)\s*kPa",),
     example="steering pump belt 8000 kPa, −0.5 kg, 210, 2 weeks, supplier",
     drags=lambda given, place: (
         _steering_fluid("the circuit is opened"),

@@ -141,6 +141,7 @@ RING = Family(
         "rings",
     ),
     shapes=(SET, two_lengths("inner_mm", "outer_mm")),
+    trade=True,
     example="ring 63.4 → 72.6 solid aluminium, 6.00, 4 days, supplier",
     knows=("hub.bore",),
     judge=judge_ring,
@@ -292,6 +293,7 @@ SPACER = Family(
         two_lengths("hub_bore_mm", "wheel_bore_mm"),
         length("thickness_mm", "needed"),
     ),
+    trade=True,
     example="spacer 15 mm slip-on 5x108 63.4 → 63.4, 0.9 kg, 34, 1 week, supplier",
     knows=("hub.bore", "hub.pattern", "hub.collar", "hub.stud"),
     judge=judge_spacer,
@@ -391,6 +393,10 @@ def _seated(given: Given, place: Place, name: str) -> Judgement:
         return unmeasured(
             "part.seat", name, "the wheel's seat is not known", ["wheel.seat"], ["look at the seat: cone, ball or flat"]
         )
+    if not given.get("seat"):
+        return unmeasured(
+            "part.seat", name, "the line does not give its seat", ["part.seat"], ["ask the shop: cone, ball or flat"]
+        )
     seat = parse_seat(given["seat"])
     sized = seat.size is not None and mount.seat.size is not None
     if seat.shape == mount.seat.shape and seat.shape != "flat" and not sized:
@@ -452,6 +458,7 @@ STUD = Family(
     ),
     words=("wheel stud", "wheel studs", "stud", "studs", "stud set"),
     shapes=(THREAD, SET, r"knurl\s*" + length("knurl_mm"), _CLASS, _SHAFT),
+    trade=True,
     example="studs M12x1.5 45 mm 10.9 knurl 12.4, set of 20, 58, 1 week, supplier",
     knows=("hub.thread", "hub.pattern"),
     judge=judge_stud,
@@ -475,9 +482,9 @@ NUT = Family(
     "nut sets",
     (
         _thread(),
-        Spec("seat", "seat", read=parse_seat, required=True, words=("seat",), help="cone 60, ball R13, flat"),
+        Spec("seat", "seat", read=parse_seat, words=("seat",), help="cone 60, ball R13, flat"),
         Spec("grade", "property class", choices=NUT_CLASSES, words=("class", "grade")),
-        Spec("key_mm", "wrench size", "key_mm", kind="length", unit="mm", words=("hex", "key", "socket")),
+        Spec("key_mm", "wrench size", "key_mm", kind="length", unit="mm", trade=True, words=("hex", "key", "socket")),
         PIECES,
         MASS_CHANGE,
     ),
@@ -489,6 +496,7 @@ NUT = Family(
         _SEAT,
         r"(?:class|grade)\s*(?P<grade>8|10|12)\b",
     ),
+    trade=True,
     example="nuts M12x1.5 cone 60 class 10, set of 20, 39, in stock, supplier",
     knows=("hub.thread", "hub.pattern"),
     judge=judge_nut,
@@ -506,14 +514,15 @@ BOLT = Family(
     (
         _thread(),
         _LENGTH,
-        Spec("seat", "seat", read=parse_seat, required=True, words=("seat",), help="cone 60, ball R13, flat"),
+        Spec("seat", "seat", read=parse_seat, words=("seat",), help="cone 60, ball R13, flat"),
         _GRADE,
-        Spec("key_mm", "wrench size", "key_mm", kind="length", unit="mm", words=("hex", "key", "socket")),
+        Spec("key_mm", "wrench size", "key_mm", kind="length", unit="mm", trade=True, words=("hex", "key", "socket")),
         PIECES,
         MASS_CHANGE,
     ),
     words=("wheel bolt", "wheel bolts", "lug bolt", "lug bolts", "bolt", "bolts", "bolt set"),
     shapes=(THREAD, SET, r"(?:hex|key|socket)\s*(?P<key_mm>\d{2})(?:\s*mm)?", _SEAT, _CLASS, _SHAFT),
+    trade=True,
     example="bolts M14x1.5 28 mm ball R13 10.9, set of 20, 64, 1 week, supplier",
     knows=("hub.thread", "hub.pattern"),
     judge=judge_bolt,

@@ -142,7 +142,7 @@ PROPSHAFT = Family(
     ),
     words=("propshaft", "propshafts", "prop shaft", "prop shafts"),
     shapes=(r"flange\s*" + length("flange_mm"), r"(?P<bolts>\d)\s*bolts", length("length_mm", "needed")),
-    example="propshaft 980 mm flange 96 4 bolts, 0.8 kg, 240, 3 weeks, supplier",
+    example="propshaft 980 mm flange 96 mm 4 bolts, 0.8 kg, 240, 3 weeks, supplier",
     judge=judge_propshaft,
     drags=lambda given, place: (
         Need("other", "Propshaft bolts, one-use", 8, "stretched once, where the maker says so", COMMON_PRACTICE),

@@ -42,6 +42,14 @@ def judge_leaf_pack(given: Given, place: Place) -> tuple[Judgement, ...]:
 def _leaf_height(given: Given, place: Place) -> Judgement:
     code, name, stood = "part.leaf.height", "Height with this pack", place.stood
     lowers = leaf_lowers_mm(place, given)
+    if lowers is None and given.get("lifts_mm") is not None:
+        return unmeasured(
+            code,
+            name,
+            f"the shop says {given['lifts_mm']:g} mm higher",
+            ["part.leaf_pack"],
+            ["measure the unloaded arch and weigh the corner, or read the height after fitting"],
+        )
     if lowers is None:
         lacks = [
             *stood.unweighed,
@@ -130,6 +138,14 @@ LEAF_PACK = Family(
         Spec(
             "stack_mm", "pack's thickness at the axle", "stack_mm", kind="length", unit="mm", words=("stack", "thick")
         ),
+        Spec(
+            "lifts_mm",
+            "lifts by, as the shop says",
+            "shop_height_mm",
+            kind="length",
+            unit="mm",
+            words=("lift", "lifts", "higher"),
+        ),
         PIECES,
         MASS_CHANGE,
     ),
@@ -140,9 +156,11 @@ LEAF_PACK = Family(
         r"(?P<leaves>\d{1,2})\s*leaves",
         r"(?:width|wide)\s*" + length("width_mm"),
         r"(?:stack|thick)\s*" + length("stack_mm"),
+        r"lift(?:s|ed)?\s*(?:by\s*|of\s*)?" + length("lifts_mm"),
+        length("lifts_mm") + r"\s*(?:lift|higher|over)\b",
         length("length_mm", "needed"),
     ),
-    example="leaf pack 32 N/mm arch 190 1180 mm width 60 5 leaves stack 42, 17 kg, 310, 5 weeks, supplier",
+    example="leaf pack 32 N/mm arch 190 mm 1180 mm width 60 mm 5 leaves stack 42 mm, 17 kg, 310, 5 weeks, supplier",
     knows=("corner_mass",),
     judge=judge_leaf_pack,
     drags=lambda given, place: (
@@ -235,7 +253,7 @@ LIFT_BLOCK = Family(
     "lift block",
     "lift blocks",
     (
-        Spec("height_mm", "height", "block_mm", required=True, kind="length", unit="mm", words=("high", "height")),
+        Spec("height_mm", "height", "block_mm", kind="length", unit="mm", words=("high", "height")),
         Spec("taper_deg", "taper", "taper_deg", kind="angle", unit="°", words=("taper",)),
         Spec("width_mm", "width", "leaf_width_mm", kind="length", unit="mm", words=("wide", "width")),
         PIECES,
@@ -248,7 +266,7 @@ LIFT_BLOCK = Family(
         r"(?:width|wide)\s*" + length("width_mm"),
         length("height_mm", "needed"),
     ),
-    example="lift blocks 50 mm width 60 taper 2°, 1.4 kg, 78, 1 week, supplier",
+    example="lift blocks 50 mm width 60 mm taper 2°, 1.4 kg, 78, 1 week, supplier",
     judge=judge_block,
     drags=lambda given, place: (
         U_BOLTS,
@@ -286,6 +304,9 @@ def judge_u_bolt(given: Given, place: Place) -> tuple[Judgement, ...]:
     code, name = "part.u_bolt.length", "U-bolts long enough"
     if old is None:
         return fits, unmeasured(code, name, "the old ones' length is not written down", ["part.u_bolt"], OLD)
+    if given.get("length_mm") is None:
+        words = "the line does not give their length"
+        return fits, unmeasured(code, name, words, ["part.u_bolt"], ["ask the shop, or measure the part"])
     block, was_block = (
         said.get("height_mm") or 0.0 for said in (place.there("lift_block"), stood.old.get("lift_block", {}))
     )
@@ -325,7 +346,6 @@ U_BOLT = Family(
             "length_mm",
             "leg, inside",
             "u_bolt_mm",
-            required=True,
             kind="length",
             unit="mm",
             words=("leg", "length", "long"),
@@ -343,7 +363,7 @@ U_BOLT = Family(
         r"(?:class\s*|grade\s*)(?P<grade>8\.8|10\.9|12\.9)",
         r"(?:leg\s*)?" + length("length_mm", "needed"),
     ),
-    example="u-bolts M12x1.5 inside 62 leg 210 mm round class 10.9, set of 4, 58, 1 week, supplier",
+    example="u-bolts M12x1.5 inside 62 mm leg 210 mm round class 10.9, set of 4, 58, 1 week, supplier",
     judge=judge_u_bolt,
     same_sides=("thread", "length_mm"),
     modules=("leaves",),

@@ -186,7 +186,7 @@ CONTROL_ARM = Family(
             choices={"rubber": "rubber", "poly": "polyurethane", "rod_end": "rod ends"},
             words=("rubber", "polyurethane", "poly", "rod ends"),
         ),
-        Spec("bolt_mm", "bolt", "chassis_bolt_mm", kind="length", unit="mm", words=("bolt",)),
+        Spec("bolt_mm", "bolt", "chassis_bolt_mm", kind="length", unit="mm", trade=True, words=("bolt",)),
         Spec("eye_mm", "width of the eye", "bush_mm", kind="length", unit="mm", words=("eye",)),
         Spec("hand", "side", choices=HANDS, words=("left and right", "pair", "left", "right", "either")),
         PIECES,
@@ -214,7 +214,7 @@ CONTROL_ARM = Family(
         r"back\s*" + length("back_mm"),
         length("length_mm", "needed"),
     ),
-    example="arms lower 330-350 bent rod ends bolt 14 eye 48 pair, 2.4 kg, 420, 4 weeks, supplier",
+    example="arms lower 330-350 mm bent rod ends bolt M14 eye 48 mm pair, 2.4 kg, 420, 4 weeks, supplier",
     knows=("camber",),
     judge=judge_arm,
     drags=lambda given, place: (ALIGNMENT, BOLTS),
@@ -253,7 +253,6 @@ BALL_JOINT = Family(
             "fixing",
             choices={"pressed": "pressed in", "bolted": "bolted", "screwed": "screwed in"},
             words=("pressed in", "pressed", "bolted", "screwed in"),
-            required=True,
         ),
         Spec("housing_mm", "housing", "bush_mm", kind="length", unit="mm", words=("housing",)),
         Spec(
@@ -282,7 +281,7 @@ BALL_JOINT = Family(
         r"(?:taper|pin)\s*" + length("taper_mm"),
         r"(?:raised|longer)\s*" + length("raised_mm"),
     ),
-    example="ball joints pressed in housing 42 taper 17.6, set of 2, 54, in stock, supplier",
+    example="ball joints pressed in housing 42 mm taper 17.6 mm, set of 2, 54, in stock, supplier",
     judge=lambda given, place: (
         like_old(
             "part.joint.fits",
@@ -338,10 +337,8 @@ BUSH = Family(
     "bush",
     "bushes",
     (
-        Spec(
-            "outer_mm", "outside", "bush_mm", required=True, kind="length", unit="mm", words=("outside", "outer", "od")
-        ),
-        Spec("inner_mm", "bolt", "bush_mm", required=True, kind="length", unit="mm", words=("bolt", "inner", "id")),
+        Spec("outer_mm", "outside", "bush_mm", kind="length", unit="mm", words=("outside", "outer", "od")),
+        Spec("inner_mm", "bolt", "bush_mm", kind="length", unit="mm", words=("bolt", "inner", "id")),
         Spec("length_mm", "length", "bush_mm", kind="length", unit="mm", words=("long", "length")),
         Spec(
             "material",
@@ -357,7 +354,7 @@ BUSH = Family(
         SET,
         r"(?P<outer_mm>\d+(?:[.,]\d+)?)\s*[x×]\s*(?P<inner_mm>\d+(?:[.,]\d+)?)\s*[x×]\s*(?P<length_mm>\d+(?:[.,]\d+)?)(?:\s*mm)?",
     ),
-    example="bushes 44x12x60 polyurethane, set of 4, 72, 1 week, supplier",
+    example="bushes 44 x 12 x 60 mm polyurethane, set of 4, 72, 1 week, supplier",
     judge=lambda given, place: (
         like_old(
             "part.bush.fits",

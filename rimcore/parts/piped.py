@@ -2,19 +2,36 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from rimcore.breathing.bill import MATERIALS, OVERLAP_MM
 from rimcore.breathing.meter import Housing, judge_meter
 from rimcore.parts.common import HANDS, judge_hand, judged
-from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, length, two_lengths
+from rimcore.parts.declared import (
+    NUMBER,
+    SET,
+    Due,
+    Family,
+    Given,
+    Need,
+    Place,
+    Question,
+    Spec,
+    core_size,
+    length,
+    two_lengths,
+)
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 #: bores that differ by more do not slip over each other without a reducer [mm] (common practice)
 SLIP_MM = 3.0
 _NAMES = {code: name for code, (name, _) in MATERIALS.items()}
-_BORE = Spec("bore_mm", "bore", "bore_of_pipe_mm", required=True, kind="length", unit="mm", words=("bore",))
+_BORE = Spec("bore_mm", "bore", "bore_of_pipe_mm", kind="length", unit="mm", words=("bore",))
 _LENGTH = Spec("length_mm", "length", "pipe_mm", kind="length", unit="mm", words=("long", "length"))
 _MATERIAL = Spec("material", "material", choices=_NAMES, words=tuple(_NAMES.values()))
+#: of what is judged by it
+_DECIDING_BORE = replace(_BORE, decides=True)
 _B = r"(?:bore\s*)?" + length("bore_mm", "needed")
 _MADE_OF = r"(?P<material>stainless|aluminium|titanium|silicone|plastic)\b(?:\s+steel)?"
 _LEAKS = (Due("Intake joints: leak check, clamps", after_km=80),)
@@ -144,13 +161,14 @@ INTAKE_PIPE = Family(
     "intake_pipe",
     "intake pipe",
     "intake pipes",
-    (_BORE, _LENGTH, _MATERIAL, MASS_CHANGE),
+    (_DECIDING_BORE, _LENGTH, _MATERIAL, MASS_CHANGE),
     words=("intake pipe", "intake pipes", "intake tube", "cold-air pipe"),
     shapes=(
         _MADE_OF,
-        _B + r"\s*(?:[x×]\s*" + length("length_mm") + ")?",
+        r"(?P<bore_mm>" + NUMBER + r")(?:\s*mm)?\s*[x×]\s*" + length("length_mm"),
+        _B,
     ),
-    example="intake pipe 76 mm x 400 aluminium, 0.6 kg, 48, 1 week, supplier",
+    example="intake pipe 76 x 400 mm aluminium, 0.6 kg, 48, 1 week, supplier",
     judge=judge_bore,
     drags=intake_drags,
     asks=(
@@ -174,7 +192,7 @@ COUPLER = Family(
     (_BORE, _LENGTH, PIECES),
     words=("coupler", "couplers", "silicone coupler", "silicone couplers"),
     shapes=(SET, r"long\s*" + length("length_mm"), _B),
-    example="couplers 76 mm long 70, set of 2, 18, in stock, supplier",
+    example="couplers 76 mm long 70 mm, set of 2, 18, in stock, supplier",
     modules=("intake",),
     used_share=None,
     ends=("F",),
@@ -221,9 +239,12 @@ METER_HOUSING = Family(
     "meter_housing",
     "air-meter housing",
     "air-meter housings",
-    (_BORE, _LENGTH, MASS_CHANGE),
+    (_DECIDING_BORE, _LENGTH, MASS_CHANGE),
     words=("meter housing", "meter housings", "air-meter housing"),
-    shapes=(_B + r"\s*(?:[x×]\s*" + length("length_mm") + ")?",),
+    shapes=(
+        r"(?P<bore_mm>" + NUMBER + r")(?:\s*mm)?\s*[x×]\s*" + length("length_mm"),
+        _B,
+    ),
     example="meter housing 89 mm, 0.3 kg, 62, 2 weeks, supplier",
     judge=judge_housing,
     drags=lambda given, place: (
@@ -256,10 +277,10 @@ CHARGE_COOLER = Family(
     ),
     words=("charge cooler", "charge coolers", "intercooler"),
     shapes=(
-        r"(?P<width_mm>\d{3,4})\s*[x×]\s*(?P<height_mm>\d{2,4})\s*[x×]\s*(?P<depth_mm>\d{2,3})(?:\s*mm)?",
+        core_size(),
         r"bore\s*" + length("bore_mm"),
     ),
-    example="charge cooler 550x140x65 bore 57, 4.8 kg, 210, 3 weeks, supplier",
+    example="charge cooler 550 x 140 x 65 mm bore 57 mm, 4.8 kg, 210, 3 weeks, supplier",
     modules=("intake",),
     dues=_LEAKS,
     used_share=0.4,
@@ -271,9 +292,7 @@ MANIFOLD = Family(
     "exhaust manifold",
     "exhaust manifolds",
     (
-        Spec(
-            "bore_mm", "bore of its outlet", "bore_of_pipe_mm", required=True, kind="length", unit="mm", words=("bore",)
-        ),
+        Spec("bore_mm", "bore of its outlet", "bore_of_pipe_mm", kind="length", unit="mm", words=("bore",)),
         _MATERIAL,
         Spec("hand", "side", choices=HANDS, words=tuple(HANDS)),
         MASS_CHANGE,
@@ -343,9 +362,10 @@ MID_PIPE = Family(
     words=("exhaust pipe", "exhaust pipes", "mid-pipe", "mid pipe", "over-axle pipe", "downpipe"),
     shapes=(
         _MADE_OF,
-        _B + r"\s*(?:[x×]\s*" + length("length_mm") + ")?",
+        r"(?P<bore_mm>" + NUMBER + r")(?:\s*mm)?\s*[x×]\s*" + length("length_mm"),
+        _B,
     ),
-    example="mid-pipe 63.5 mm x 1200 stainless, 2.4 kg, 120, 2 weeks, supplier",
+    example="mid-pipe 63.5 x 1200 mm stainless, 2.4 kg, 120, 2 weeks, supplier",
     drags=exhaust_drags,
     modules=("exhaust",),
     dues=_HOT,
@@ -367,9 +387,10 @@ SILENCER = Family(
     words=("silencer", "silencers", "muffler", "resonator"),
     shapes=(
         r"(?P<drop_kpa>\d+(?:[.,]\d+)?)\s*kPa\s*(?:at\s*(?P<at_kg_per_s>\d+(?:[.,]\d+)?)\s*kg/s)?",
-        _B + r"\s*(?:[x×]\s*" + length("length_mm") + ")?",
+        r"(?P<bore_mm>" + NUMBER + r")(?:\s*mm)?\s*[x×]\s*" + length("length_mm"),
+        _B,
     ),
-    example="silencer 63.5 mm x 450 3 kPa at 0.1 kg/s, −1.4 kg, 165, 2 weeks, supplier",
+    example="silencer 63.5 x 450 mm 3 kPa at 0.1 kg/s, −1.4 kg, 165, 2 weeks, supplier",
     judge=lambda given, place: (
         judged(
             "part.silencer.law",
@@ -407,7 +428,7 @@ TAIL_TIP = Family(
     ),
     words=("tail tip", "tail tips", "exhaust tip"),
     shapes=(SET, r"overlap\s*" + length("overlap_mm"), _B),
-    example="tail tips 63.5 mm overlap 30, set of 2, 0.7 kg, 45, in stock, supplier",
+    example="tail tips 63.5 mm overlap 30 mm, set of 2, 0.7 kg, 45, in stock, supplier",
     judge=judge_overlap,
     modules=("exhaust",),
     dues=_HOT,

@@ -23,7 +23,7 @@ SPRING_RATE = rf"(?P<rate_n_per_mm>{FIGURE}\s*(?:N/mm|kgf?/mm|lbf?s?/in(?:ch)?|k
 
 
 def _coil(given: Given) -> None:
-    if given.get("free_length_mm") is not None and given.get("block_length_mm") is not None:
+    if None not in (given.get(code) for code in ("rate_n_per_mm", "free_length_mm", "block_length_mm")):
         Coil(given["rate_n_per_mm"], given["free_length_mm"], given["block_length_mm"])
 
 
@@ -161,10 +161,34 @@ def spring_lowers_mm(place: Place, spring: Given) -> float | None:
     return lowered_mm(Stack(old), new, stood.force_n, stood.motion_ratio)
 
 
+def _as_sold(given: Given, place: Place, code: str, name: str) -> Judgement:
+    """Height as the shop says it: never clear before it is read, a hit where no bump would be left."""
+    lowers, stood = given["lowers_mm"], place.stood
+    said = f"the shop says {abs(lowers):g} mm {'lower' if lowers >= 0 else 'higher'}"
+    bump = None if stood.bump_mm is None else stood.bump_mm + stood.eaten_mm - lowers
+    if bump is not None and bump <= 0:
+        return judged(
+            code,
+            name,
+            "hit",
+            f"{said}: no bump travel is left",
+            f"bump now − lower = {stood.bump_mm + stood.eaten_mm:g} − {lowers:g} = {bump:.1f} mm",  # type: ignore[operator]
+            value=lowers,
+            inputs=stood.inputs,
+            remedies=("springs that lower less", "a damper with a shorter body"),
+        )
+    left = "" if bump is None else f"; {bump:.0f} mm of bump travel would be left"
+    return unmeasured(
+        code, name, f"{said}{left}", ["springs"], ["ask for rate and lengths, or read the height after fitting"]
+    )
+
+
 def _height(given: Given, place: Place) -> Judgement:
     """What the springs do to the height; for one of the list with the bump that is left after it."""
     code, name, stood = "part.spring.height", "Height with these springs", place.stood
     lowers = spring_lowers_mm(place, given)
+    if lowers is None and given.get("lowers_mm") is not None:
+        return _as_sold(given, place, code, name)
     if lowers is None:
         lacks = [
             *stood.unweighed,
@@ -322,7 +346,6 @@ _RATE = Spec(
     "rate_n_per_mm",
     "rate",
     "rate",
-    required=True,
     kind="spring_rate",
     unit="N/mm",
     words=("rate",),
@@ -342,13 +365,21 @@ _BLOCK = Spec(
 _INNER = Spec(
     "inner_mm", "inside of the coil", "seat_mm", kind="length", unit="mm", words=("inside", "inner", "id", "bore")
 )
+_LOWERS = Spec(
+    "lowers_mm",
+    "lowers by, as the shop says",
+    "shop_height_mm",
+    kind="length",
+    unit="mm",
+    words=("lower", "drop", "lowers"),
+)
 SETTLED = Due("Ride height at four corners: have the springs settled", after_km=300)
 
 SPRING = Family(
     "spring",
     "spring",
     "springs",
-    (_RATE, _FREE, _BLOCK, _INNER, PIECES, MASS_CHANGE),
+    (_RATE, _FREE, _BLOCK, _INNER, _LOWERS, PIECES, MASS_CHANGE),
     _coil,
     words=("coil spring", "coil springs", "spring", "springs"),
     shapes=(
@@ -357,8 +388,10 @@ SPRING = Family(
         r"free\s*" + length("free_length_mm"),
         r"(?:block|solid)\s*" + length("block_length_mm"),
         r"(?:inside|inner|id)\s*" + length("inner_mm"),
+        r"(?:lower(?:s|ing|ed)?|drop(?:s|ped)?)\s*(?:by\s*|of\s*)?" + length("lowers_mm"),
+        length("lowers_mm") + r"\s*(?:lower(?:ing|ed)?|drop|low)\b",
     ),
-    example="springs 45 N/mm free 250 block 110 inside 65, 1.6 kg, 140, 2 weeks, supplier",
+    example="springs 45 N/mm free 250 mm block 110 mm inside 65 mm, 1.6 kg, 140, 2 weeks, supplier",
     knows=("corner_mass", "bump", "droop"),
     judge=judge_spring,
     drags=spring_drags,
@@ -417,7 +450,14 @@ HELPER = Family(
     "helper",
     "helper spring",
     "helper springs",
-    (_RATE, replace(_FREE, required=True), replace(_BLOCK, required=True), _INNER, PIECES, MASS_CHANGE),
+    (
+        replace(_RATE, decides=True),
+        replace(_FREE, decides=True),
+        replace(_BLOCK, decides=True),
+        _INNER,
+        PIECES,
+        MASS_CHANGE,
+    ),
     _coil,
     words=("helper spring", "helper springs", "helper", "helpers", "tender spring", "tender springs"),
     shapes=(
@@ -427,7 +467,7 @@ HELPER = Family(
         r"(?:block|solid)\s*" + length("block_length_mm"),
         r"(?:inside|inner|id)\s*" + length("inner_mm"),
     ),
-    example="helpers 12 N/mm free 60 block 18 inside 65, 0.4 kg, 48, 1 week, supplier",
+    example="helpers 12 N/mm free 60 mm block 18 mm inside 65 mm, 0.4 kg, 48, 1 week, supplier",
     knows=("corner_mass",),
     judge=judge_helper,
     same_sides=("rate_n_per_mm", "free_length_mm"),

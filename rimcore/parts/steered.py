@@ -36,6 +36,8 @@ def _rod_thread(given: Given, place: Place) -> Judgement:
         return unmeasured(
             code, name, "the rack's thread is not written down", ["part.tie_rod"], ["read it with a thread gauge"]
         )
+    if not given.get("thread"):
+        return unmeasured(code, name, "the line does not give its thread", ["part.tie_rod"], ["ask the shop"])
     try:
         one, other = parse_thread(given["thread"]), parse_thread(old)
     except CoreError as error:
@@ -91,7 +93,7 @@ TIE_ROD = Family(
     "tie rod or end",
     "tie rods and ends",
     (
-        Spec("thread", "thread", read=parse_thread, required=True, words=("thread",), help="M14x1.5"),
+        Spec("thread", "thread", read=parse_thread, words=("thread",), help="M14x1.5"),
         Spec("length_mm", "length, joint to joint", "arm_mm", kind="length", unit="mm", words=("length", "long")),
         Spec("shortest_mm", "shortest it can be set", "arm_mm", kind="length", unit="mm", words=("shortest",)),
         Spec(
@@ -118,7 +120,7 @@ TIE_ROD = Family(
         two_lengths("shortest_mm", "longest_mm"),
         length("length_mm", "needed"),
     ),
-    example="tie rods M14x1.5 300-340 taper 15.2 pair, 1.2 kg, 118, 1 week, supplier",
+    example="tie rods M14x1.5 300-340 mm taper 15.2 mm pair, 1.2 kg, 118, 1 week, supplier",
     knows=("toe",),
     judge=judge_tie_rod,
     drags=lambda given, place: (
@@ -211,7 +213,6 @@ RACK_BRACKET = Family(
             "kind",
             choices=KINDS,
             words=("bolt-in bracket", "fabricated mounts, welded", "offset spacer"),
-            required=True,
         ),
         Spec("forward_mm", "moves the rack forward", "rack_move_mm", kind="length", unit="mm", words=("forward",)),
         Spec("up_mm", "moves it up", "rack_move_mm", kind="length", unit="mm", words=("up",)),
@@ -219,7 +220,7 @@ RACK_BRACKET = Family(
     ),
     words=("rack bracket", "rack brackets", "rack mount", "rack mounts", "rack spacer", "rack spacers"),
     shapes=(r"forward\s*" + length("forward_mm"), length("forward_mm") + r"\s*forward", r"up\s*" + length("up_mm")),
-    example="rack bracket bolt-in bracket forward 26 up 4, 1.1 kg, 240, 4 weeks, supplier",
+    example="rack bracket bolt-in bracket forward 26 mm up 4 mm, 1.1 kg, 240, 4 weeks, supplier",
     judge=judge_bracket,
     drags=lambda given, place: (
         replace(ALIGNMENT, why="rods and toe are set anew"),
@@ -302,7 +303,7 @@ SHAFT = Family(
     "steering shaft or joint",
     "steering shafts and joints",
     (
-        Spec("spline_mm", "spline", "spline_mm", required=True, kind="length", unit="mm", words=("spline",)),
+        Spec("spline_mm", "spline", "spline_mm", decides=True, kind="length", unit="mm", words=("spline",)),
         Spec("teeth", "teeth", "teeth", counted=True, words=("teeth",)),
         Spec(
             "length_mm",
@@ -332,7 +333,7 @@ SHAFT = Family(
         r"(?:extension|longer)\s*" + length("length_mm"),
         length("spline_mm", "needed"),
     ),
-    example="steering shaft 17 mm 36 teeth extension 30, 0.4 kg, 96, 2 weeks, supplier",
+    example="steering shaft 17 mm 36 teeth extension 30 mm, 0.4 kg, 96, 2 weeks, supplier",
     judge=judge_shaft,
     drags=lambda given, place: (
         Need("other", "Shaft clamp bolt, one-use", 1, "stretched once, where the maker says so", COMMON_PRACTICE),

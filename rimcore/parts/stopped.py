@@ -86,12 +86,12 @@ BUMP_STOP = Family(
     "bump stop",
     "bump stops",
     (
-        Spec("free_mm", "length", "stop_mm", required=True, kind="length", unit="mm", words=("long", "length")),
+        Spec("free_mm", "length", "stop_mm", decides=True, kind="length", unit="mm", words=("long", "length")),
         Spec(
             "solid_mm",
             "length squeezed solid",
             "stop_mm",
-            required=True,
+            decides=True,
             kind="length",
             unit="mm",
             words=("solid", "squeezed"),
@@ -108,7 +108,7 @@ BUMP_STOP = Family(
         r"(?:hole|shaft)\s*" + length("hole_mm"),
         length("free_mm", "needed"),
     ),
-    example="bump stops 45 mm solid 18 hole 14, set of 2, 26, in stock, supplier",
+    example="bump stops 45 mm solid 18 mm hole 14 mm, set of 2, 26, in stock, supplier",
     knows=("bump",),
     judge=judge_bump_stop,
     same_sides=("free_mm", "solid_mm"),
@@ -208,7 +208,7 @@ TOP_MOUNT = Family(
         r"circle\s*" + length("circle_mm"),
         r"camber\s*(?:±|\+/-)?\s*(?P<camber_deg>\d(?:[.,]\d+)?)\s*(?:°|deg)?",
     ),
-    example="top mounts pillow ball stack 28 3 studs circle 96 camber ±2, 1.1 kg, 260, 3 weeks, supplier",
+    example="top mounts pillow ball stack 28 mm 3 studs circle 96 mm camber ±2, 1.1 kg, 260, 3 weeks, supplier",
     knows=("camber",),
     judge=judge_top_mount,
     drags=lambda given, place: (

@@ -262,7 +262,7 @@ SHIFTER_BUSH = Family(
     ),
     words=("shifter bush", "shifter bushes"),
     shapes=(SET, r"outside\s*" + length("outer_mm"), r"inside\s*" + length("inner_mm")),
-    example="shifter bushes outside 22 inside 12 machined, set of 2, 40, 3 weeks, supplier",
+    example="shifter bushes outside 22 mm inside 12 mm machined, set of 2, 40, 3 weeks, supplier",
     modules=("shifter",),
     used_share=None,
     ends=("F",),
@@ -332,7 +332,7 @@ BRAKE_FLUID = Family(
     "brake fluid",
     "brake fluids",
     (
-        Spec("dot", "grade", choices=FLUIDS, required=True),
+        Spec("dot", "grade", choices=FLUIDS, decides=True),
         Spec("litres", "quantity", "litres", unit="L", words=("litres",)),
         Spec("dry_c", "dry boiling point", "boil_c", unit="°C", words=("dry",)),
     ),

@@ -136,7 +136,8 @@ class Pairs(unittest.TestCase):
     def test_the_family_may_stand_after_the_figures_once(self):
         said = parse_line("57.1 → 72.6 ring solid, 6, ring for the front")
         self.assertEqual((said.family, said.spec["inner_mm"], said.spec["outer_mm"]), ("ring", 57.1, 72.6))
-        self.assertIn("ring for the front", f"{said.name} {said.supplier} {said.note}")
+        self.assertIn("ring", f"{said.name} {said.supplier} {said.note}")
+        self.assertEqual(said.spec["end"], "F")
 
 
 class Told(unittest.TestCase):

@@ -12,10 +12,13 @@ STATED_MM = 0.5
 
 @dataclass(frozen=True)
 class Brake:
-    """A caliper as it would stand on the hub [mm]: largest radius, how far its face stands beyond the mounting face."""
+    """A caliper as it would stand on the hub [mm]: largest radius, how far its face stands beyond the mounting face.
 
-    radius_mm: float
-    face_mm: float
+    None where the shop does not say; the gap is unmeasured then.
+    """
+
+    radius_mm: float | None
+    face_mm: float | None
     source: str = ""
 
 

@@ -512,22 +512,26 @@ class Told(unittest.TestCase):
         self.assertEqual(
             {key: codes for key, codes in required.items() if codes},
             {
-                "spring": "rate_n_per_mm",
-                "helper": "block_length_mm free_length_mm rate_n_per_mm",
-                "damper": "compressed_mm extended_mm",
-                "bump_stop": "free_mm solid_mm",
                 "control_arm": "place",
-                "ball_joint": "fixing",
-                "bush": "inner_mm outer_mm",
-                "roll_bar": "outer_mm",
-                "subframe": "state",
-                "tie_rod": "thread",
-                "rack_bracket": "kind",
-                "shaft": "spline_mm",
-                "lift_block": "height_mm",
-                "u_bolt": "length_mm",
             },
         )
+
+    def test_what_decides_and_a_shop_may_leave_out(self):
+        decides = {
+            key: " ".join(sorted(spec.code for spec in family.specs if spec.decides)) for key, family in CHASSIS.items()
+        }
+        self.assertEqual(
+            {key: codes for key, codes in decides.items() if codes},
+            {
+                "helper": "block_length_mm free_length_mm rate_n_per_mm",
+                "bump_stop": "free_mm solid_mm",
+                "roll_bar": "outer_mm",
+                "shaft": "spline_mm",
+            },
+        )
+        for key in CHASSIS:
+            for one in CHASSIS[key].judge({"place": "lower"}, place()):
+                self.assertEqual(one.state, "unmeasured", f"{key} of which nothing is known: {one.code}")
 
     def test_what_else_a_family_says(self):
         """Share of price used, is it added, how many at an end, when it is looked at again (km)."""

@@ -14,7 +14,8 @@ from rimcore.well.solid.pose import Pose
 def braked(axle: Axle, brake: Brake | None) -> Axle:
     """An axle with another caliper.
 
-    What was read of the old one gives way to what is said of the new one, at both corners.
+    What was read of the old one gives way to what is said of the new one, at both corners; of what is not said there is
+    no reading.
 
     >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.hub import Hub
@@ -27,13 +28,14 @@ def braked(axle: Axle, brake: Brake | None) -> Axle:
     if brake is None:
         return axle
     said = {
-        "caliper_barrel": Station("caliper", radius_mm=brake.radius_mm),
-        "caliper_spoke": Station("caliper", face_mm=brake.face_mm),
+        "caliper_barrel": brake.radius_mm is not None and Station("caliper", radius_mm=brake.radius_mm),
+        "caliper_spoke": brake.face_mm is not None and Station("caliper", face_mm=brake.face_mm),
     }
     new = [
         Reading(corner, code, station, None, axle.present, Pose(), STATED_MM, who=brake.source, method="offer")
         for corner in axle.corners
         for code, station in said.items()
+        if station
     ]
 
     def without(readings: tuple[Reading, ...]) -> tuple[Reading, ...]:
