@@ -107,7 +107,7 @@ def parse_line(line: str, family: str = "", bare: Bare = METRIC, currency: str =
     >>> parse_line("studs 45 mm M12x1.5 10.9, set of 20, 58, ask for 7/16 drive").unread
     ('ask for 7/16 drive',)
     """
-    text = " ".join(str(line).split())
+    text = " ".join(re.sub(r"\t+", " ; ", str(line).strip()).split())
     if len(text) > LONGEST:
         raise BadInput(f"the line is too long ({LONGEST} characters at most)", "line")
     if not text:
@@ -283,18 +283,18 @@ def _with_chunk(found: PartLine, family: Family, chunk: str, first: bool, bare: 
     changes = any(spec.code == "mass_change_kg" for spec in family.specs)
     if _SIGNED_MASS.match(chunk) and changes:
         return _said(found, family, {"mass_change_kg": _signed(chunk)}, chunk)
-    spec, rest = _matched(family, chunk, set(found.spec), bare)
-    if spec:
-        found = _said(found, family, spec, chunk)
-    heavy = weighed(rest, changes)
+    heavy = weighed(chunk, changes)
     if heavy.mass_change_kg is not None:
         found = _said(found, family, {"mass_change_kg": heavy.mass_change_kg}, chunk)
     if heavy.mass_kg is not None:
         if found.mass_kg is not None:
             raise BadInput(f"“{chunk}”: the mass is said twice", "line")
         found = replace(found, mass_kg=heavy.mass_kg)
-    if spec or heavy.rest != rest:
-        return _leftover(found, heavy.rest)
+    spec, rest = _matched(family, heavy.rest, set(found.spec), bare)
+    if spec:
+        found = _said(found, family, spec, chunk)
+    if spec or heavy.rest != chunk:
+        return _leftover(found, rest)
     if re.search(r"\d", chunk):
         return replace(found, unread=(*found.unread, chunk))
     filler = all(word in FILLERS for word in chunk.lower().split())

@@ -26,7 +26,7 @@ _CODE = r"(?:USD|EUR|GBP|CAD|AUD|NZD|CHF|SEK|NOK|DKK|PLN|CZK|HUF|JPY|dollars?|eu
 _EACH = r"(?:\s*(?:each|a\s+piece|apiece|ea\.?|/\s*(?:pair|set|each)|(?:a|per|the)\s+(?:pair|set)))?"
 _MONEY = re.compile(
     rf"(?:price[:\s]*)?(?:(?P<sign>{_SIGN}|\b{_CODE})\s*(?P<after>{_AMOUNT})|(?<![\w.,/])(?P<before>{_AMOUNT})\s*"
-    rf"(?P<sign_>[$€£¥](?!\w)|{_CODE}\b)){_EACH}",
+    rf"(?P<sign_>[$€£¥](?!\s?\w)|{_CODE}\b(?!\s*\d))){_EACH}",
     re.IGNORECASE,
 )
 _LINK = re.compile(r"(?:https?://|www\.)[^\s<>\"',;|]+", re.IGNORECASE)
