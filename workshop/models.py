@@ -100,6 +100,14 @@ class Step(models.Model):
     note = models.CharField(max_length=300, blank=True)
     done_at = models.DateTimeField(null=True, blank=True)
 
+    #: pages on which what is measured at a step has its own fields, with their names
+    PAGES = {
+        "square": "Square: the four marks",
+        "sound": "Sound: recordings and meter",
+        "cooling": "Cooling: watch the bleed",
+        "pulls": "Pulls and engine logs",
+    }
+
     class Meta:
         ordering = ["place"]
         constraints = [
@@ -107,6 +115,12 @@ class Step(models.Model):
             models.CheckConstraint(name="step_lugs", condition=Q(lugs__isnull=True) | Q(lugs__gte=1, lugs__lte=100)),
             models.CheckConstraint(name="skipped_has_reason", condition=~Q(state="skipped") | ~Q(skipped_why="")),
         ]
+
+    @property
+    def read_at(self) -> list[tuple[str, str]]:
+        """Pages where what is measured at it is entered: (address, name)."""
+        asked = [one.partition(" ")[2] for one in self.reads if one.startswith("at ")]
+        return [(page, self.PAGES[page]) for page in asked if page in self.PAGES]
 
     def __str__(self) -> str:
         return self.title

@@ -92,6 +92,7 @@ def panel(job: JobPlan) -> list[StepPlan]:
             kind="measure",
             tools=("rule",),
             gates=("fitted",),
+            reads=("panel_heat",),
             share="panel heat",
             does=("under car",),
         ),
@@ -308,6 +309,7 @@ def strip(job: JobPlan) -> list[StepPlan]:
             "The ledger is held against it.",
             "",
             (),
+            reads=("car_mass",),
         ),
     ]
 
@@ -447,5 +449,14 @@ def ballast(job: JobPlan) -> list[StepPlan]:
             gates=("drilled",),
             opens="fitted",
         ),
-        StepPlan("Check", "measure", "Weighed again: whole car and corners", "", "", (), gates=("fitted",)),
+        StepPlan(
+            "Check",
+            "measure",
+            "Weighed again: whole car and corners",
+            "",
+            "",
+            (),
+            gates=("fitted",),
+            reads=("car_mass", *(f"corner_mass {corner}" for corner in ("FL", "FR", "RL", "RR"))),
+        ),
     ]

@@ -316,6 +316,7 @@ def arms(job: JobPlan) -> list[StepPlan]:
             kind="measure",
             tools=("rule", "two bolts"),
             gates=("off arms", "parts"),
+            reads=tuple(f"arm_length {hub.corner}" for hub in job.at(ends)),
             share="eye to eye",
         ),
         work(

@@ -121,6 +121,7 @@ def intake(job: JobPlan) -> list[StepPlan]:
             kind="measure",
             caution=CAUTION_PUBLIC,
             tools=("engine-data reader",),
+            reads=("at pulls",),
             share="trims",
         ),
     ]
@@ -235,6 +236,7 @@ def exhaust(job: JobPlan) -> list[StepPlan]:
             kind="measure",
             caution=CAUTION_PUBLIC,
             tools=("recorder",),
+            reads=("at sound",),
             share="sound",
         ),
     ]
@@ -338,6 +340,7 @@ def radiator(job: JobPlan) -> list[StepPlan]:
             tools=("two hose thermocouples", "funnel"),
             gates=("filled",),
             helpers=1,
+            reads=("at cooling",),
             share="bleed",
             does=("bleed:coolant",),
         ),
@@ -472,6 +475,7 @@ def tuning(job: JobPlan) -> list[StepPlan]:
             caution=CAUTION_PUBLIC,
             tools=("engine-data reader",),
             gates=("tuned",),
+            reads=("at pulls",),
             share="pulls",
         ),
     ]

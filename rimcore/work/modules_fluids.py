@@ -379,6 +379,7 @@ def propshaft(job: JobPlan) -> list[StepPlan]:
             "The angles that must cancel again afterwards.",
             kind="measure",
             tools=("angle gauge",),
+            reads=("driveline",),
             share="angles before",
         ),
         work(
@@ -422,6 +423,7 @@ def propshaft(job: JobPlan) -> list[StepPlan]:
             "Angles again, car on its tyres; a slow drive up through the speeds, felt for a shake",
             kind="measure",
             tools=("angle gauge",),
+            reads=("driveline",),
             share="angles after",
         ),
     ]

@@ -143,6 +143,7 @@ def marks(job: JobPlan) -> StepPlan:
         "3 mm (1/8 in) holes, so that it can go back where it was.",
         kind="measure",
         tools=("plumb line", "3 mm drill"),
+        reads=("at square",),
         share="crossmember marks",
         opens="witness",
     )
@@ -176,6 +177,7 @@ def squared(job: JobPlan, gate: str) -> list[StepPlan]:
             "Bolts a turn loose, pins through the witness holes.",
             kind="measure",
             tools=("plumb line", "tape", "3 mm pins"),
+            reads=("at square",),
             gates=(gate,),
             share="crossmember square",
             opens="squared",
@@ -263,6 +265,7 @@ def shaft_together() -> list[StepPlan]:
             caution=INSPECTED,
             tools=("rule", "angle gauge"),
             gates=("bolted", "squared"),
+            reads=("shaft_engaged",),
             share="shaft together",
             opens="fitted shaft",
             does=("under car",),

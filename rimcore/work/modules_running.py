@@ -44,6 +44,7 @@ def leaves(job: JobPlan) -> list[StepPlan]:
             "The angles that must cancel again afterwards.",
             kind="measure",
             tools=("angle gauge",),
+            reads=("driveline",),
             share="angles before",
         ),
         *(_leaf(hub) for hub in job.at(ends)),
@@ -65,6 +66,7 @@ def leaves(job: JobPlan) -> list[StepPlan]:
             kind="measure",
             tools=("angle gauge",),
             gates=("settled",),
+            reads=("driveline",),
             share="angles after",
         ),
         work(
@@ -72,6 +74,7 @@ def leaves(job: JobPlan) -> list[StepPlan]:
             "Towed with: the tow bar's height against the trailer's",
             "Higher at the back lifts the trailer's nose: another drop of the ball.",
             gates=("settled",),
+            reads=("tow_ball",),
             share="tow bar",
         ),
     ]

@@ -105,6 +105,12 @@ VALUES = {
     "play": "Play",
     "up_from_ground": "Lip over the ground",
     "throw": "Throw",
+    "eye_to_eye": "Eye to eye",
+    "gearbox_down": "Gearbox, nose down is plus",
+    "shaft_down": "Propshaft, nose down is plus",
+    "pinion_down": "Pinion, nose down is plus",
+    "engaged": "Engaged",
+    "up_to_ball": "Ball over the ground",
 }
 
 

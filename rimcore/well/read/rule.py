@@ -254,6 +254,17 @@ WHERE: dict[str, Where] = {
     "joint_play": Where("inside", OFF, ((112, 150, 112, 168),), ((44, 196, "play"),), ("joint",)),
     "lip_height": Where("car", CAR, ((52, 171, 52, 152),), ((20, 142, "lip"),), ()),
     "backlash": Where("car", CAR, ((112, 142, 112, 150),), ((96, 130, "play"),), ("shaft",)),
+    "arm_length": Where("section", OFF, ((48, 196, 154, 196),), ((64, 214, "eye to eye"),), ("arm-joint",)),
+    "driveline": Where(
+        "car",
+        CAR,
+        ((120, 146, 140, 146), (160, 148, 190, 150), (204, 150, 222, 150)),
+        ((104, 138, "1"), (170, 138, "2"), (212, 138, "3")),
+        ("shaft",),
+    ),
+    "shaft_engaged": Where("car", CAR, ((96, 120, 112, 112),), ((60, 106, "engaged"),), ()),
+    "panel_heat": Where("car", CAR, ((150, 158, 150, 166),), ((158, 176, "gap"),), ("exhaust",)),
+    "tow_ball": Where("car", CAR, ((262, 171, 262, 140),), ((236, 132, "ball"),), ()),
     "throw": Where("car", CAR, ((140, 84, 160, 84),), ((124, 66, "throw"),), ()),
     "true_speed": Where("car", CAR, ((60, 60, 150, 60),), ((52, 50, "by the logger"),), ("logger",)),
 }
