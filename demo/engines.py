@@ -80,7 +80,7 @@ EXHAUST_WIDER = "\n".join(
 HATCH_LINES = (
     ("Cotton cone", "air filter bore 76 mm 0.4 kPa at 0.1 kg/s, 0.5 kg, 44, in stock, Harrow Gate Motorsport"),
     ("Long pipe", "intake pipe 76 mm x 320 aluminium, 0.5 kg, 39, 1 week, Harrow Gate Motorsport"),
-    ("Eighty housing", "meter housing 80 mm, 0.3 kg, 58, 2 weeks, Tip Street Yard"),
+    ("Eighty housing", "airflow meter housing 80 mm, 0.3 kg, 58, 2 weeks, Tip Street Yard"),
     ("Fell T-bolts", "clamps t-bolt 76 mm, set of 4, 22, in stock, Nook Lane Wheels"),
     (
         "Quarry straight-through",
@@ -103,7 +103,7 @@ FOUR_LINES = (
     ("Four-three", "axle gears 4.30 43/10 teeth, 245, 3 weeks, Tip Street Yard"),
     ("Four-six", "axle gears 4.60 46/10 teeth, 260, 3 weeks, Tip Street Yard"),
     ("Tow pads", "brake pads street, 54, in stock, Nook Lane Wheels"),
-    ("Big front rotors", "rotors 280x24 vented pair, 7.4 kg, 118, 1 week, Tip Street Yard"),
+    ("Big front discs", "discs 280x24 vented pair, 7.4 kg, 118, 1 week, Tip Street Yard"),
 )
 
 
@@ -148,7 +148,7 @@ def _hatch(car: Car, user: Any, today: date) -> None:
     keep_run(car, user, None, "exhaust", EXHAUST, 1)
     keep_run(car, user, build, "exhaust", EXHAUST_WIDER, 1)
     for when, peak, name, days in (
-        ("before", 88.0, "Third gear, as it stood", 38),
+        ("before", 88.0, "Third gear, as first recorded", 38),
         ("after", 91.5, "Third gear, wider exhaust", 9),
     ):
         _log(
@@ -168,7 +168,7 @@ def _hatch(car: Car, user: Any, today: date) -> None:
             },
         )
     for when, droning, name, days in (
-        ("before", False, "Cruise, as it stood", 38),
+        ("before", False, "Cruise, as first recorded", 38),
         ("after", True, "Cruise, wider exhaust", 9),
     ):
         _log(
@@ -280,7 +280,7 @@ def load_coasts(car: Car, today: date) -> None:
     """The position logger before and after the flat panel: less than was hoped, and the sheet says so."""
     asked = {"ways": "heading", "mass_kg": 1295.0, "temperature_c": 9.0, "pressure_kpa": 99.4, "humidity_pct": 70.0}
     for when, cda, name, days in (
-        ("before", 0.67, "Airfield, as it stood", 20),
+        ("before", 0.67, "Airfield, as first recorded", 20),
         ("after", 0.66, "Airfield, flat panel", 3),
     ):
         _log(

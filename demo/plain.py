@@ -25,13 +25,13 @@ from rimcore.wheels.wheel import parse_wheel
 
 INPUTS = {
     "gearing": '{"tyre": "31x10.50R15", "gears": [3.59, 2.02, 1.38, 1.0, 0.86], "axle_ratio": 4.1, "speed_kmh": 110, "rpm": 3000}',
-    "quantity": '{"text": "7 lb 4 oz", "kind": "mass"}',
+    "quantity": '{"text": "7 lb 4 oz", "kind": "weight"}',
     "tyre": '{"size": "225/45R17 91W", "rim_width_in": 8}',
     "wheel": '{"spec": "17x8 +40 5x108 63.4"}',
     "swap": '{"from": {"wheel": "16x6.5 +50", "tyre": "205/55R16"}, "to": {"wheel": "17x8 +40", "tyre": "225/45R17"}}',
     "gap": (
         '{"present": {"wheel": "16x6.5 +50", "tyre": "205/55R16"}, "station": {"place": "damper", "height_mm": 262}, "gap_mm": 15,'
-        ' "candidate": {"wheel": "17x8 +40", "tyre": "225/45R17"}}'
+        ' "part": {"wheel": "17x8 +40", "tyre": "225/45R17"}}'
     ),
 }
 

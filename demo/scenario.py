@@ -350,7 +350,12 @@ def _baseline(car: Car, since: date) -> Outfit:
 
 def _light_build(car: Car, user: Any, today: date) -> Build:
     build = Build.objects.create(
-        car=car, name="Lighter sixteens", tolerance="daily", in_hand=True, hours_estimate=3, note="same size, less mass"
+        car=car,
+        name="Lighter sixteens",
+        tolerance="daily",
+        in_hand=True,
+        hours_estimate=3,
+        note="same size, less weight",
     )
     wheel, tyre = Wheel.objects.get(car=car, name="Hollin Rally"), Tyre.objects.get(car=car, name="Dryline")
     choose_pair(build, user, wheel, tyre, "A")

@@ -153,7 +153,7 @@ class BadInput(Journey):
         page = self.sign_in()
         self.go(self.at("measure/FL/damper/"))
         page.get_by_role("textbox", name=titled("Gap")).fill("1/0 in")
-        page.get_by_role("button", name="Keep the reading").click()
+        page.get_by_role("button", name="Save the reading").click()
         expect(page.get_by_role("textbox", name=titled("Gap"))).to_have_value("1/0 in")
         expect(page.locator("main")).to_contain_text("can't have 0 below the line")
         self.go(self.at("choose/"))

@@ -42,7 +42,7 @@ class SteeringAxis(Journey):
             "axe.run().then(r => r.violations.filter(v => ['serious', 'critical'].includes(v.impact)).map(v => v.id))"
         )
         self.assertEqual(serious, [])
-        page.get_by_role("button", name="Keep as readings").click()
+        page.get_by_role("button", name="Save as readings").click()
         expect(page.locator("main")).to_contain_text("Kept at the front left")
         self.go(self.at("check/FL/"))
         expect(page.locator("#measure-first")).to_have_count(0)

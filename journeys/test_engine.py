@@ -68,11 +68,11 @@ class Engine(Journey):
         page.get_by_role("button", name="Look at it").click()
         expect(page.locator("main")).to_contain_text("decimal comma")
         page.get_by_label("Brought to the air of").select_option("SAE J1349")
-        page.get_by_role("button", name="Keep it").click()
+        page.get_by_role("button", name="Save it").click()
         expect(page.locator("main")).to_contain_text("temperature and absolute pressure")
         page.get_by_label("Air that day").fill("14")
         page.get_by_label("Pressure at the place").fill("99.6 kPa")
-        page.get_by_role("button", name="Keep it").click()
+        page.get_by_role("button", name="Save it").click()
         expect(page.locator("main")).to_contain_text("Real: +")
 
     def test_a_file_that_is_too_large_is_told_before_it_is_sent(self):
@@ -119,7 +119,7 @@ class Engine(Journey):
         self.go(self.at("choose/parts/silencer/"))
         row = page.locator("tr", has_text="Quarry straight-through")
         expect(row).to_contain_text("local law")
-        row.get_by_role("link", name="Into a build").click()
+        row.get_by_role("link", name="Add to build").click()
         page.get_by_label("Goes on").select_option("rear")
         page.get_by_role("button", name="Put it in").click()
         page.wait_for_url(lambda address: "/put/" not in address)

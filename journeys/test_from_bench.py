@@ -101,7 +101,7 @@ class FromBench(Journey):
         )
         page.get_by_label("Name").fill("Hill coilovers")
         page.get_by_role("button", name="Add it").click()
-        page.locator("tr", has_text="Hill coilovers").get_by_role("link", name="Into a build").click()
+        page.locator("tr", has_text="Hill coilovers").get_by_role("link", name="Add to build").click()
         page.get_by_label("Goes on").select_option("F")
         page.get_by_role("button", name="Put it in").click()
         expect(page.locator("main")).to_contain_text("Hill coilovers")

@@ -19,7 +19,7 @@ class Stages(Journey):
         expect(page.locator("main")).to_contain_text("1 understood, 1 refused")
         expect(page.locator("main")).to_contain_text("The offset is missing")
         page.get_by_role("button", name=re.compile("Put the 1 understood")).click()
-        expect(page.locator("main")).to_contain_text("1 candidate is on the list")
+        expect(page.locator("main")).to_contain_text("1 part is on the list")
         expect(page.locator("main")).to_contain_text("17×7 +48")
 
     def test_the_shortlist_goes_on_as_one_scrolls(self):
@@ -42,9 +42,9 @@ class Stages(Journey):
         page.get_by_role("link", name="Moorgrip 2 225/45R17 91W").click()
         page.get_by_label("State").select_option("arrived")
         page.get_by_role("button", name="Note it").click()
-        expect(page.locator(".board")).to_contain_text("promised 246")
+        expect(page.locator(".board")).to_contain_text("still to spend 246")
         page.get_by_role("button", name="Undo").click()
-        expect(page.locator(".board")).to_contain_text("promised 662")
+        expect(page.locator(".board")).to_contain_text("still to spend 662")
         self.assertEqual(page.locator(".board").inner_text(), before)
 
     def test_an_outlier_is_kept_and_marked(self):
@@ -56,25 +56,25 @@ class Stages(Journey):
         row.get_by_role("textbox").fill("missed a gear")
         row.get_by_role("button", name="Leave out").click()
         expect(page.locator("main")).to_contain_text("left out: missed a gear")
-        page.get_by_role("button", name="Count it again").click()
+        page.get_by_role("button", name="Include").click()
         expect(page.locator("main")).not_to_contain_text("left out: missed a gear")
 
     def test_pounds_and_inches(self):
         page = self.sign_in()
         self.go("/settings/")
-        page.get_by_label("Mass").select_option("lb")
+        page.get_by_label("Weight").select_option("lb")
         page.get_by_label("Gaps and lengths").select_option("in")
-        page.get_by_role("button", name="Keep the units").click()
+        page.get_by_role("button", name="Save the units").click()
         self.go(self.at("measure/FR/liner_rear/"))
         page.get_by_role("textbox", name=titled("Gap")).fill("1 1/4")
-        page.get_by_role("button", name="Keep the reading").click()
+        page.get_by_role("button", name="Save the reading").click()
         expect(page.locator("main")).to_contain_text("1.250 in · typed 1 1/4".replace(" in", "\u2009in"))
         expect(page.locator(".board")).to_contain_text("lb")
 
     def test_assumed_across_stays_marked(self):
         page = self.sign_in()
         self.go(self.at("measure/FL/liner_rear/"))
-        page.get_by_role("button", name="Assume it across").first.click()
+        page.get_by_role("button", name="Copy across as assumed").first.click()
         expect(page.locator("main")).to_contain_text("assumed from the other side")
         self.go(self.at("check/FR/"))
         page.locator("#bench-rest li", has_text="Liner behind").first.locator(".known").click()

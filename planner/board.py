@@ -48,13 +48,13 @@ def mass_cell(file: CarFile) -> Cell:
     build = build_in_hand(file)
     url = reverse("plan", args=[file.car.pk]) + "#mass"
     if build is None:
-        return Cell("Mass", "–", "", "", "no build in hand", url)
+        return Cell("Weight", "–", "", "", "no current build", url)
     change = sums(file, build).mass
     shown, unit = figure(change.total_kg, "mass", file.preferences, sign=True)
     front, _ = figure(change.front_kg, "mass", file.preferences, sign=True)
     rear, _ = figure(change.rear_kg, "mass", file.preferences, sign=True)
     parts = f"front {front} · rear {rear}" + (f" · {change.unknown} unknown" if change.unknown else "")
-    return Cell("Mass", shown, unit, "", parts, url)
+    return Cell("Weight", shown, unit, "", parts, url)
 
 
 def money_cell(file: CarFile) -> Cell:
@@ -62,11 +62,11 @@ def money_cell(file: CarFile) -> Cell:
     build = build_in_hand(file)
     url = reverse("plan", args=[file.car.pk]) + "#money"
     if build is None:
-        return Cell("Money", "–", "", "", "no build in hand", url)
+        return Cell("Money", "–", "", "", "no current build", url)
     found = sums(file, build).money
     state = "hit" if found.left_minor is not None and found.left_minor < 0 else ""
     of = f"of {whole(found.budget_minor)} {file.car.currency}" if found.budget_minor is not None else file.car.currency
-    parts = f"spent {whole(found.spent_minor)} · promised {whole(found.promised_minor)}"
+    parts = f"spent {whole(found.spent_minor)} · still to spend {whole(found.promised_minor)}"
     if found.left_minor is not None:
         parts += f" · left {whole(found.left_minor)}"
     return Cell("Money", whole(found.total_minor), of, state, parts, url)
@@ -77,7 +77,7 @@ def ready_cell(file: CarFile) -> Cell:
     build = build_in_hand(file)
     url = reverse("plan", args=[file.car.pk]) + "#dates"
     if build is None or not file.car.event_on:
-        return Cell("Ready", "–", "", "", "no event date" if build else "no build in hand", url)
+        return Cell("Ready", "–", "", "", "no event date" if build else "no current build", url)
     dates = sums(file, build).dates
     event = f"{file.car.event_name}, {file.car.event_on:%-d %B}"
     if dates.days_in_hand is None:

@@ -80,40 +80,40 @@ def _masses(file: CarFile, found: Sums) -> dict[str, Judgement]:
     parts = []
     for choice in choices_of(build):
         kg = choice.part.mass_kg if choice.kind in ("wheel", "tyre") else choice.mass_change_kg
-        parts.append(_offer(choice, "mass not known" if kg is None else f"{kg:g} kg each"))
+        parts.append(_offer(choice, "weight not known" if kg is None else f"{kg:g} kg each"))
     inputs = [*parts, *_stood(file, "F"), *_stood(file, "R")]
     corner = {end: found.corner_kg.get(end) for end in ("F", "R")}
     terms = " + ".join(f"2 × {short(kg)}" for kg in corner.values() if kg is not None)
     off, _, _ = ledger_mass(file, bool(build.lever(STRIP_OUT.code)))
     if off.count:
-        terms += f" − {short(off.net_kg)} of the mass ledger"
+        terms += f" − {short(off.net_kg)} of the weight ledger"
         inputs = [
             *inputs,
             InputUsed(
-                "mass ledger", f"{off.count} items off, net {off.net_kg:.1f} kg", "each weighed with its box", ""
+                "weight ledger", f"{off.count} items off, net {off.net_kg:.1f} kg", "each weighed with its box", ""
             ),
         ]
     total = found.mass.total_kg
     whole = _figure(
-        "Mass, whole car",
+        "Weight, whole car",
         total,
         "kg",
         f"{terms or 'no mass known'} and other parts = {'?' if total is None else short(total)} kg",
         COMMON_PRACTICE,
         inputs,
-        f"{found.mass.unknown} mass not known" if found.mass.unknown else "",
+        f"{found.mass.unknown} weight not known" if found.mass.unknown else "",
     )
     equivalent = _figure(
-        "Equivalent mass",
+        "Equivalent weight",
         found.equivalent_kg,
         "kg",
         "2 × (front + rear), each the change of m + I/r²",
-        next((s.inertia_basis for s in found.swaps.values() if s.inertia_basis), "a mass is not known"),
+        next((s.inertia_basis for s in found.swaps.values() if s.inertia_basis), "a weight is not known"),
         inputs,
     )
     each = {
         f"corner_{end}": _figure(
-            f"Mass of a corner, {'front' if end == 'F' else 'rear'}",
+            f"Weight of a corner, {'front' if end == 'F' else 'rear'}",
             kg,
             "kg",
             "wheel + tyre, new − baseline",
@@ -172,7 +172,8 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
     lines = [
         _offer(
             choice,
-            f"{amount(choice.price, currency)} each" + (", spent" if choice.state in SPENT_STATES else ", promised")
+            f"{amount(choice.price, currency)} each"
+            + (", spent" if choice.state in SPENT_STATES else ", still to spend")
             if choice.price is not None
             else "no price",
         )
@@ -183,7 +184,7 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
         lines.append(InputUsed("snags, less what was sold", amount(lost, currency), "job sheets and removed parts"))
     lines += [
         InputUsed(
-            f"cure: {cure.note}",
+            f"fix: {cure.note}",
             "no price" if cure.money_minor is None else amount(cure.money_minor, currency),
             "decided",
         )
@@ -193,12 +194,12 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
     if found.elsewhere_minor:
         lines.append(InputUsed("other builds", amount(found.elsewhere_minor, currency), "their parts and snags"))
     for item in coming_out(file, found.build):
-        lines.append(InputUsed(f"mass ledger: {item.name}", amount(item.cost_minor, currency), "comes out"))
+        lines.append(InputUsed(f"weight ledger: {item.name}", amount(item.cost_minor, currency), "comes out"))
     if found.ledger_minor:
         said = amount(found.ledger_minor, currency)
-        lines.append(InputUsed("mass ledger, out already, less what it brought", said, "the ledger"))
+        lines.append(InputUsed("weight ledger, out already, less what it brought", said, "the ledger"))
     sums = found.money
-    formula = f"{amount(sums.spent_minor)} spent + {amount(sums.promised_minor)} promised = {amount(sums.total_minor, currency)}"
+    formula = f"{amount(sums.spent_minor)} spent + {amount(sums.promised_minor)} still to spend = {amount(sums.total_minor, currency)}"
     whole = _figure("Money", in_whole(sums.total_minor), currency, formula, "prices of the build's parts", lines)
     left = sums.left_minor
     budget = [

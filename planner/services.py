@@ -36,7 +36,7 @@ def add_build(car: Car, user: Any, name: str, tolerance: str) -> Build:
 
 def take_in_hand(build: Build, user: Any) -> None:
     """From now on the tally board speaks of this build."""
-    with remember(user, f"build {build.name} taken in hand"):
+    with remember(user, f"build {build.name} made current"):
         for other in build.car.builds.filter(in_hand=True).exclude(pk=build.pk):
             other.in_hand = False
             other.save(update_fields=["in_hand"])
@@ -202,7 +202,7 @@ def answer(choice: Choice, user: Any, answers: Mapping[str, str]) -> None:
 def want(build: Build, user: Any, rows: Iterable[tuple[Need, str]], have: bool = False) -> int:
     """What a build drags along comes into it as wanted, or as there already; returns how much."""
     count = 0
-    with remember(user, f"dragged along, put into {build.name}"):
+    with remember(user, f"also needed, put into {build.name}"):
         for need, position in rows:
             spec = {code: value for code, value in need.spec.items() if value not in (None, "")}
             part = _listed_like(build, need, spec) or _part_of(build, need, spec)

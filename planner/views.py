@@ -120,7 +120,7 @@ def build_do(request: HttpRequest, car_id: int, build_id: int, what: str) -> Htt
         try:
             services.remove_build(found, request.user)
         except RestrictedError:
-            messages.error(request, f"{found.name} has a job sheet and stays; take another build in hand instead.")
+            messages.error(request, f"{found.name} has a job sheet and stays; take another current build instead.")
     else:
         raise Http404
     return redirect("plan", car_id)
@@ -221,7 +221,7 @@ def drag(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
     asked, have = request.POST.getlist("which"), "have" in request.POST
     chosen = [row for row in rows if row.key in asked or "all" in asked and row.need.needed]
     count = services.want(found, request.user, [(row.need, row.position) for row in chosen], have)
-    words = "there already, off the bill" if have else "wanted"
+    words = "already here, no cost" if have else "wanted"
     messages.success(request, f"{count} {words}, in {found.name}." if count else "Nothing of that is missing any more.")
     back = request.POST.get("back", "")
     if back.startswith(f"/car/{car_id}/check/") and url_has_allowed_host_and_scheme(back, None):

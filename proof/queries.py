@@ -291,7 +291,7 @@ def _say(found: Comparison | None, series: Series, before: list[float]) -> str:
         return (
             f"{len(before)} run{'' if len(before) == 1 else 's'} before; none after yet"
             if before
-            else "no baseline: nothing to hold it against"
+            else "no baseline: nothing to check it against"
         )
     said = sentence(found, series.unit)
     if series.limit is not None:

@@ -84,7 +84,7 @@ def _family(key: str) -> Arrives:
         mass = "its own against what stood there"
     else:
         mass = "its own" if family.adds else "its change, asked with it"
-    order = "; ".join(["itself", *(needs or [f"({ALONE[key]})" if key in ALONE else "(to be thought of alone)"])])
+    order = "; ".join(["itself", *(needs or [f"({ALONE[key]})" if key in ALONE else "(worth considering alone)"])])
     return _row(family.name, plan, order, "price of one × quantity, asked where not known", mass)
 
 
@@ -98,7 +98,7 @@ def _lever(code: str) -> Arrives:
     plan = JobPlan(tuple(hub for hub in HUBS if hub.corner[0] in ends), levers={code: ends})
     needs = [need.name for need in OF_LEVER[code] if need.needed]
     mass = "what the ledger takes out" if code == "strip_out" else "(it moves, and weighs nothing)"
-    money = "what it drags along" + ("; what each item costs to take out" if code == "strip_out" else "")
+    money = "what it also needs" + ("; what each item costs to take out" if code == "strip_out" else "")
     return _row(name, plan, "; ".join(needs), money, mass)
 
 

@@ -95,7 +95,7 @@ GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Cooling", tuple(family.key for family in COOLED)),
     ("Mounts, gears and shifter", ("mount", *(family.key for family in TURNED))),
     ("Oils and fluids", ("fluid",)),
-    ("Air", tuple(family.key for family in AIRED)),
+    ("Aero", tuple(family.key for family in AIRED)),
     ("Weight out", tuple(family.key for family in LIGHTER)),
     ("Other", ("other",)),
 )

@@ -130,7 +130,7 @@ class CsvForm(forms.Form):
     )
     file = forms.FileField(
         label="CSV file",
-        help_text="columns such as wheel or size, mass, price, lead, supplier, link, seat, pad, load; or one line a candidate",
+        help_text="columns such as wheel or size, weight, price, lead, supplier, link, seat, pad, load; or one line a part",
         widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt,text/csv"}),
     )
 
@@ -164,7 +164,7 @@ class WheelForm(PartForm):
     diameter_in = forms.FloatField(validators=[Within("diameter_in")], label="Diameter, in")
     width_in = forms.FloatField(validators=[Within("width_in")], label="Width, in")
 
-    mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass")
+    mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Weight")
     price_minor = MoneyField(required=False, label="Price of one")
     seat = CoreTextField(parse_seat, required=False, max_length=20, help_text="cone 60, ball R13, flat")
     pad_thickness_mm = QuantityField(
@@ -238,7 +238,7 @@ class TyreForm(PartForm):
         widget=forms.Textarea(attrs={"rows": 5, "spellcheck": "false"}),
         help_text="one point a line, inner rim edge over the tread to the outer one: across from the middle, radius from the axle",
     )
-    mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass")
+    mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Weight")
     price_minor = MoneyField(required=False, label="Price of one")
     profile_rim_in = forms.FloatField(
         validators=[Within("width_in")],

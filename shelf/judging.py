@@ -97,7 +97,7 @@ class Pair:
     def mass_figure(self) -> Judgement:
         """How the mass of a corner is known."""
         each = tuple("not known" if row.mass_kg is None else f"{row.mass_kg:g} kg" for row in (self.wheel, self.tyre))
-        return self._figure("Mass of a corner", "kg", self.mass_kg, " + ".join(each), (each[0], each[1]))
+        return self._figure("Weight of a corner", "kg", self.mass_kg, " + ".join(each), (each[0], each[1]))
 
     @property
     def price_figure(self) -> Judgement:
@@ -160,7 +160,7 @@ def pairs_waiting(file: CarFile, wheels: list[Wheel], tyres: list[Tyre]) -> Iter
 def _change(file: CarFile, end: str, candidate: core.Candidate, wheel: Wheel, tyre: Tyre) -> Swap:
     present = file.on(file.current, end)
     if present is None:
-        raise ValueError("an end that is judged has wheels on it")
+        raise ValueError("an end that is checked has wheels on it")
     fitted = candidate.fitted
     new = Corner(fitted.wheel, fitted.tyre, fitted.spacer_mm, wheel.mass_kg, tyre.mass_kg, fitted.measured_section_mm)
     return swap(corner_of(present), new)

@@ -20,7 +20,7 @@ class AnyPartForm(Merged, forms.ModelForm):
     """What is known of a part: what every part has, and its specification."""
 
     name = forms.CharField(max_length=80)
-    mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass of one")
+    mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Weight of one")
     price_minor = MoneyField(required=False, label="Price of one, or of a set")
 
     class Meta:

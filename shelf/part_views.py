@@ -73,7 +73,7 @@ def part(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
     form = AnyPartForm(request.POST if what == "part" else None, instance=found)
     if what == "part" and form.is_valid():
         services.change_part(found, request.user, form.own, form.said)
-        messages.success(request, "Kept.")
+        messages.success(request, "Saved.")
         return redirect("choose-parts", car_id, found.family)
     shown = queries.part_rows(file, [own_part(file, part_id)])[0]
     context = {"form": form, "part": found, "row": shown, "family": found.declared, **quotes_context(shown.quotes)}

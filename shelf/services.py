@@ -57,14 +57,14 @@ def spec_text(family: str, spec: Any) -> str:
 
 def add_line(car: Car, user: Any, said: PartLine, name: str = "", line: str = "") -> Part:
     """Put what a line said on the shortlist."""
-    with remember(user, "candidate added"):
+    with remember(user, "part added"):
         return _create(car, said, name, line)
 
 
 def add_rows(car: Car, user: Any, rows: list[Row]) -> int:
     """Put all understood rows on the shortlist, in one transaction."""
     good = [row for row in rows if row.said is not None]
-    with remember(user, f"{len(good)} candidates added"):
+    with remember(user, f"{len(good)} parts added"):
         for row in good:
             if row.said is not None:
                 _create(car, row.said, row.said.note[:60] if row.said.family in ("wheel", "tyre") else "", row.text)
@@ -271,9 +271,9 @@ def read_table(text: str, family: str = "") -> list[Row]:
     lines = [line for line in text.split("\n") if line.strip()]
     long = next((number for number, line in enumerate(lines, start=1) if len(line) > LONGEST_LINE), None)
     if long is not None:
-        raise BadInput(f"line {long} is over {LONGEST_LINE} characters; accepted: one candidate a line", "file")
+        raise BadInput(f"line {long} is over {LONGEST_LINE} characters; accepted: one part a line", "file")
     if not lines:
-        raise BadInput("the file is empty; accepted: a CSV file with a header, or one candidate a line", "file")
+        raise BadInput("the file is empty; accepted: a CSV file with a header, or one part a line", "file")
     if len(lines) > MOST_ROWS + 1:
         raise BadInput(f"the file has {len(lines)} rows; accepted: {MOST_ROWS} at most", "file")
     delimiter = max(",;\t", key=lines[0].count)

@@ -34,7 +34,7 @@ def trace(request: HttpRequest, car_id: int, tyre_id: int) -> HttpResponse:
     form = TraceForm(file, card, request.POST if request.POST.get("what") == "points" else None) if card else None
     if card is not None and form is not None and form.is_valid():
         keep_trace(card, request.user, form.cleaned_data)
-        messages.success(request, "The traced outline is kept; every gap with this tyre is judged with it.")
+        messages.success(request, "The traced outline is kept; every gap with this tyre is checked for it.")
         return redirect("trace", car_id, tyre_id)
     context = {
         "tyre": tyre,

@@ -119,7 +119,7 @@ def table(request: HttpRequest, car_id: int) -> HttpResponse:
             return redirect("choose-table", car_id)
         family = kept.get("family", "")
         count = services.add_rows(file.car, request.user, services.read_table(kept["text"], family))
-        messages.success(request, f"{count} candidate{' is' if count == 1 else 's are'} on the list.")
+        messages.success(request, f"{count} part{' is' if count == 1 else 's are'} on the list.")
         return redirect(*address_of(car_id, family or "wheel"))
     if request.method == "POST" and form.is_valid():
         try:
@@ -153,7 +153,7 @@ def candidate(request: HttpRequest, car_id: int, kind: str, candidate_id: int) -
     form = form_class(request.POST or None, instance=found)
     if request.method == "POST" and form.is_valid():
         services.change_candidate(found, request.user, form.cleaned_data)
-        messages.success(request, "Kept.")
+        messages.success(request, "Saved.")
         return redirect("choose", car_id)
     return page(
         request,

@@ -138,7 +138,7 @@ def _answer_of_first(request: HttpRequest, key: str) -> HttpResponse:
     if known is None or not known.answer:
         messages.error(
             request,
-            "That was pressed twice, and the first press came to nothing. Look whether it is kept, and press again if not.",
+            "That was pressed twice, and the first press failed. Check whether it was saved, and press again if not.",
         )
         return HttpResponseRedirect(request.headers.get("referer") or "/")
     return HttpResponseRedirect(known.answer)

@@ -33,9 +33,9 @@ def make_check(file: CarFile, user: Any) -> Job:
     """
     joints, build = joints_of(file), build_in_hand(file)
     if build is None:
-        raise BadInput("there is no build in hand to check for", "build")
+        raise BadInput("there is no current build to check for", "build")
     if not joints:
-        raise BadInput("no torque book has a reading yet; tighten something on a sheet first", "job")
+        raise BadInput("no torque record has a reading yet; tighten something on a sheet first", "job")
     event = file.car.event_name or "the event"
     with remember(user, "nut-and-bolt check made"):
         job = Job.objects.create(

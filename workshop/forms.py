@@ -49,7 +49,7 @@ class DoneForm(forms.Form):
         if self.shut and not (cleaned.get("anyway") and cleaned.get("note", "").strip()):
             self.add_error(
                 "note",
-                f"Not before: {'; '.join(gate_text(gate) for gate in self.shut)}. Do that first, or tick and say why.",
+                f"Wait until {'; '.join(gate_text(gate) for gate in self.shut)}. Do that first, or tick and say why.",
             )
         return cleaned
 
@@ -228,9 +228,9 @@ class AskJointForm(forms.Form):
     wrench_mm = QuantityField("length", 50, 3000, required=False, label="Wrench, hand to square")
     adapter_mm = QuantityField("length", 0, 2000, required=False, label="Adapter in line with it")
     source = forms.CharField(
-        max_length=80, required=False, label="Who says so", help_text="the maker's sheet, the car's handbook"
+        max_length=80, required=False, label="Source", help_text="the maker's sheet, the car's handbook"
     )
-    sure = forms.BooleanField(required=False, label="It is so all the same")
+    sure = forms.BooleanField(required=False, label="It is correct: save it")
 
     def __init__(self, step: Step, unit: str, *args: Any, **options: Any) -> None:
         told = step.joint
@@ -303,8 +303,8 @@ class WaysForm(forms.Form):
 class RemovedForm(Merged, forms.ModelForm):
     """Something that came off."""
 
-    gross_kg = QuantityField("mass", 0, 500, required=False, label="Mass with its box")
-    tare_kg = QuantityField("mass", 0, 500, required=False, label="Mass of the empty box")
+    gross_kg = QuantityField("mass", 0, 500, required=False, label="Weight with its box")
+    tare_kg = QuantityField("mass", 0, 500, required=False, label="Weight of the empty box")
     sold_minor = MoneyField(required=False, label="Sold for")
     fees_minor = MoneyField(required=False, label="Fees of selling")
 

@@ -122,7 +122,7 @@ def take_off_chassis(file: CarFile, job: Job, choice: Choice, end: str) -> None:
     part = None
     if old and declared.fault(old) is None:
         part = Part.objects.create(
-            car=file.car, family=choice.kind, name=f"{declared.name} as it stood"[:80], spec=old, listed=False
+            car=file.car, family=choice.kind, name=f"{declared.name} as first recorded"[:80], spec=old, listed=False
         )
     pieces = declared.per_end(None)
     Removed.objects.create(

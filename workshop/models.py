@@ -66,7 +66,7 @@ class Step(models.Model):
         "torque": "torque",
         "measure": "measure",
         "photo": "photo",
-        "dip": "known dip",
+        "dip": "test dip",
     }
     STATES = {"todo": "to do", "done": "done", "skipped": "skipped"}
 
@@ -116,14 +116,14 @@ class Step(models.Model):
             models.CheckConstraint(name="skipped_has_reason", condition=~Q(state="skipped") | ~Q(skipped_why="")),
         ]
 
+    def __str__(self) -> str:
+        return self.title
+
     @property
     def read_at(self) -> list[tuple[str, str]]:
         """Pages where what is measured at it is entered: (address, name)."""
         asked = [one.partition(" ")[2] for one in self.reads if one.startswith("at ")]
         return [(page, self.PAGES[page]) for page in asked if page in self.PAGES]
-
-    def __str__(self) -> str:
-        return self.title
 
     @property
     def plan(self) -> StepPlan:
@@ -250,7 +250,7 @@ class Promise(models.Model):
             for name in ("remedies", "missing", "pose", "along", "usual")
             if held.get(name) is not None
         }
-        basis = f"{held['basis']}; promised {self.get_kept_when_display()}, {self.made_on:%-d %b %Y}, {self.build_name} rev {self.revision}"
+        basis = f"{held['basis']}; predicted {self.get_kept_when_display()}, {self.made_on:%-d %b %Y}, {self.build_name} rev {self.revision}"
         return Judgement(**(held | pairs | {"basis": basis}), inputs=inputs)
 
 
@@ -425,8 +425,8 @@ class Removed(ChangedColumns):
     label = models.CharField(max_length=8)
     what = models.CharField(max_length=120)
     where = models.CharField("from", max_length=40, blank=True)
-    gross_kg = models.FloatField("mass with its box", null=True, blank=True)
-    tare_kg = models.FloatField("mass of the empty box", null=True, blank=True)
+    gross_kg = models.FloatField("weight with its box", null=True, blank=True)
+    tare_kg = models.FloatField("weight of the empty box", null=True, blank=True)
     pieces_off = models.PositiveSmallIntegerField("pieces that came off", null=True, blank=True)
     pieces_back = models.PositiveSmallIntegerField("pieces that went back", null=True, blank=True)
     kept_where = models.CharField("lies", max_length=80, blank=True)

@@ -208,7 +208,7 @@ def _finish(sent: Sent, said: dict[str, Any]) -> HttpResponse:
         return redirect("fit", sent.file.car.pk)
     messages.success(
         sent.request,
-        "Closed. What was fitted stands on the car; measure the gaps again to hold them against what was promised.",
+        "Closed. What was fitted stands on the car; measure the gaps again to hold them against what was predicted.",
     )
     return redirect("prove", sent.file.car.pk)
 

@@ -29,7 +29,7 @@ def fit(request: HttpRequest, car_id: int) -> HttpResponse:
     build = build_in_hand(file)
     if request.method == "POST":
         if build is None:
-            messages.error(request, "There is no build in hand to make a sheet from.")
+            messages.error(request, "There is no current build to make a sheet from.")
             return redirect("plan", car_id)
         try:
             job = composing.make_job(file, build, request.user, request.POST.getlist("module"))

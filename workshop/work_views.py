@@ -179,7 +179,7 @@ def template_do(request: HttpRequest, car_id: int, template_id: int, what: str) 
     if what != "make":
         raise Http404
     if build is None:
-        messages.error(request, "There is no build in hand to make a sheet for.")
+        messages.error(request, "There is no current build to make a sheet for.")
         return redirect("plan", car_id)
     job = composing.make_from_template(file, build, request.user, kept)
     return redirect("job", car_id, job.pk)

@@ -269,7 +269,7 @@ def _judged(file: CarFile) -> tuple[Judgement, ...]:
             unmeasured(
                 "air.ramp",
                 "Slopes",
-                "lip, belly, tail and slopes are not written down",
+                "lip, belly, tail and slopes are not recorded",
                 ["air.lip"],
                 ["measure the lip, name your slopes"],
             )

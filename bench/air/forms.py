@@ -73,7 +73,7 @@ class PanelForm(Merged, forms.Form):
         min_value=LIMITS["sheet_kg_per_m2"].low,
         max_value=LIMITS["sheet_kg_per_m2"].high,
         required=False,
-        label="Its mass, kg/m²",
+        label="Its weight, kg/m²",
         help_text="blank: as it is usually sold",
     )
 
@@ -89,7 +89,7 @@ class PanelForm(Merged, forms.Form):
                 label=LABELS[name],
             )
         for name, label, initial in (
-            ("pitch_mm", "From fastener to fastener", 150.0),
+            ("pitch_mm", "Fastener spacing", 150.0),
             ("edge_mm", "From the edge to them", 15.0),
         ):
             limit = {"edge_mm": "panel_edge_mm"}.get(name, name)

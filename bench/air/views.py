@@ -74,7 +74,7 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
             return redirect(f"{request.path}?panel={kept.pk}")
     if what == "under" and under.is_valid():
         services.set_under(file.car, under.cleaned_data | _heights(file))
-        messages.success(request, "Kept.")
+        messages.success(request, "Saved.")
         return redirect("air", car_id)
     shown = _shown(file, form, row)
     context: dict[str, Any] = {

@@ -148,7 +148,7 @@ class TurnForm(forms.Form):
             max_value=MOST_TURNS,
             initial=1,
             label="Turns done",
-            help_text="the other way is minus; 0 teaches nothing",
+            help_text="the other way is minus; not 0",
         )
         self.fields["camber"] = _angle("Camber now", -20, 20)
         self.fields["caster"] = _angle("Caster now", -30, 30)
@@ -171,7 +171,7 @@ class TurnForm(forms.Form):
 class TargetsForm(forms.Form):
     """The school that is aimed at, and targets of one's own; blank is the build's or the school's."""
 
-    school = forms.ChoiceField(choices=[(key, one.name) for key, one in ALIGNMENT_SCHOOLS.items()], label="School")
+    school = forms.ChoiceField(choices=[(key, one.name) for key, one in ALIGNMENT_SCHOOLS.items()], label="Targets")
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         own, aimed = own_targets(file), school_of(file)

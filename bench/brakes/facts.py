@@ -32,7 +32,7 @@ def braking_of(file: CarFile) -> Braking:
     missing = [
         name
         for name, value in (
-            ("the car's mass", mass),
+            ("the car's weight", mass),
             ("the wheelbase", car.wheelbase_mm),
             ("the height of the centre of gravity", car.cg_height_mm),
             ("the wheels that stand on it", radii[0][0]),
@@ -56,7 +56,7 @@ def braking_of(file: CarFile) -> Braking:
     inputs = (
         *used,
         InputUsed(
-            "mass of the build",
+            "weight of the build",
             f"{added:+.1f} kg" + (f", {unknown} not known" if unknown else ""),
             build.name if build else "no build",
             "",

@@ -26,7 +26,7 @@ class BrakesForm(Merged, forms.Form):
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
-        for name, label in (("front_rotor_kg", "One front rotor"), ("rear_rotor_kg", "One rear rotor")):
+        for name, label in (("front_rotor_kg", "One front disc"), ("rear_rotor_kg", "One rear disc")):
             self.fields[name] = QuantityField(
                 "mass", *LIMITS["rotor_kg"].span, required=False, label=label, help_text="on a kitchen scale"
             )

@@ -37,9 +37,7 @@ class EngineForm(Merged, forms.Form):
         "displacement", *LIMITS["displacement_l"].span, label="Displacement", help_text="1998 cc, 122 cuin"
     )
     cylinders = forms.IntegerField(min_value=1, max_value=16, initial=4, label="Cylinders")
-    ve_pct = limited_field(
-        "ve_pct", label="Filling at the limit, %", help_text="90 where nobody measured it", initial=90
-    )
+    ve_pct = limited_field("ve_pct", label="Filling at the limit, %", help_text="90 where not measured", initial=90)
     manifold_ratio = limited_field(
         "manifold_ratio", label="Manifold pressure ÷ outside", help_text="1 without a compressor", initial=1
     )
@@ -60,7 +58,7 @@ class EngineForm(Merged, forms.Form):
             "length",
             *LIMITS["bore_of_pipe_mm"].span,
             required=False,
-            label="Original meter housing, bore",
+            label="Original airflow meter housing, bore",
             help_text="blank: no air meter",
         )
         self.order_fields(ENGINE_FIELDS)

@@ -45,7 +45,7 @@ class DrivelineForm(Merged, forms.Form):
 
     gears = RatiosField(MOST_GEARS, label="Gears, first to last", help_text="3.59 2.02 1.38 1.00 0.86")
     axle_ratio = forms.FloatField(
-        min_value=RATIO[0], max_value=RATIO[1], label="Axle ratio", help_text="ring gear teeth ÷ pinion teeth"
+        min_value=RATIO[0], max_value=RATIO[1], label="Axle ratio", help_text="crown wheel teeth ÷ pinion teeth"
     )
     transfer_ratio = forms.FloatField(
         min_value=RATIO[0],

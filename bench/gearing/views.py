@@ -49,7 +49,7 @@ def gearing(request: HttpRequest, car_id: int) -> HttpResponse:
         return _set_axle(request, file)
     if request.method == "POST" and form.is_valid():
         services.set_driveline(file.car, form.cleaned_data)
-        messages.success(request, "Kept.")
+        messages.success(request, "Saved.")
         return redirect("gearing", car_id)
     asked = {name: request.GET[name] for name in AskForm.base_fields if name in request.GET}
     speed = kept.cruise_kmh if kept is not None and kept.cruise_kmh else None
@@ -146,7 +146,7 @@ def _figures(file: CarFile, before: Line, now: Line) -> dict[str, Judgement]:
     return {
         "change": Judgement(
             "sum.change",
-            "Gearing against what stands",
+            "Gearing against now",
             "clear",
             ways,
             basis,

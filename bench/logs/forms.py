@@ -105,7 +105,7 @@ class ColumnsForm(forms.Form):
             10_000,
             required=False,
             initial=file.car.mass_kg,
-            label="Mass in the run",
+            label="Weight in the run",
             help_text="for wheel power from time and speed",
         )
 
@@ -119,7 +119,7 @@ class ColumnsForm(forms.Form):
             100,
             10_000,
             initial=file.car.mass_kg,
-            label="Mass in the runs",
+            label="Weight in the runs",
             help_text="with everybody aboard and the fuel of the day",
         )
         self.fields["temperature_c"] = QuantityField("temperature", -40, 60, label="Air that day")

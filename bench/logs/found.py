@@ -80,10 +80,10 @@ def _power(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> tuple[Arra
     _wanted(columns, "time", "speed")
     mass = asked.get("mass_kg")
     if not mass:
-        raise BadInput("the mass in the run is not said; accepted: 100 to 10 000 kg", "mass_kg")
+        raise BadInput("the weight in the run is not said; accepted: 100 to 10 000 kg", "mass_kg")
     return wheel_power_kw(
         columns["time"], columns["speed"], float(mass)
-    ), "wheel power from mass and acceleration; air, rolling, slope and slip left out"
+    ), "wheel power from weight and acceleration; air, rolling, slope and slip left out"
 
 
 def _factor(asked: Mapping[str, Any]) -> tuple[float, str]:
@@ -146,7 +146,7 @@ def coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
     """Runs of a coast-down and what they come to with the day's air."""
     _wanted(columns, "time", "speed")
     for name, words in (
-        ("mass_kg", "the mass in the runs"),
+        ("mass_kg", "the weight in the runs"),
         ("temperature_c", "the air that day"),
         ("pressure_kpa", "the pressure at the place"),
     ):

@@ -58,7 +58,7 @@ class ItemForm(Merged, forms.Form):
     needs = forms.MultipleChoiceField(required=False, label="Comes out only with")
     not_with = forms.MultipleChoiceField(required=False, label="Does not go with")
     fate = forms.ChoiceField(choices=list(FATES.items()), label="What became of it")
-    sold_minor = MoneyField(required=False, label="It brought")
+    sold_minor = MoneyField(required=False, label="Sold for")
     kept_where = forms.CharField(max_length=60, required=False, label="Shelf and box")
 
     def __init__(self, file: CarFile, item: MassItem | None, *args: Any, **options: Any) -> None:
@@ -67,7 +67,7 @@ class ItemForm(Merged, forms.Form):
             ("gross_kg", "With its box", "item_kg", "blank: not weighed yet"),
             ("tare_kg", "The empty box", "item_kg", "0 where it lay bare on the scale"),
             ("doubt_kg", "± of the scale", "item_doubt_kg", ""),
-            ("back_kg", "Mass of what goes back", "item_kg", ""),
+            ("back_kg", "Weight of what goes back", "item_kg", ""),
         ):
             self.fields[name] = QuantityField("mass", *LIMITS[limit].span, required=False, label=label, help_text=words)
         for name, label, limit in (
@@ -143,7 +143,7 @@ class WeighForm(forms.Form):
     taken_on = PastDayField(label="Weighed")
     fuel = forms.CharField(max_length=40, required=False, label="Fuel", help_text="the same each time")
     driver_aboard = forms.BooleanField(
-        required=False, label="Driver aboard", help_text="then it is kept, and not held against the ledger"
+        required=False, label="Driver aboard", help_text="then it is kept, and not checked against the ledger"
     )
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:

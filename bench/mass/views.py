@@ -60,9 +60,9 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
         crewed = weigh.cleaned_data["driver_aboard"]
         messages.success(
             request,
-            "Kept. With somebody aboard the ledger is not held against it."
+            "Saved. With somebody aboard the ledger is not checked against it."
             if crewed
-            else "Kept; the ledger is held against it.",
+            else "Kept; the ledger is checked against it.",
         )
         return redirect("mass", car_id)
     asked = {name: value for name, value in request.GET.items() if name in AskForm.base_fields or name == "goal"}
@@ -216,7 +216,7 @@ def _planned(request: HttpRequest, file: CarFile) -> HttpResponse:
     labels = request.POST.getlist("label")
     build = build_in_hand(file)
     if build is None:
-        messages.error(request, "First take a build in hand: the strip session goes onto its sheet.")
+        messages.error(request, "First make a build current: the strip session goes onto its sheet.")
         return redirect("mass", file.car.pk)
     with remember(request.user, "a best set is planned"):
         count = services.plan_items(file.car, request.user, labels)

@@ -53,7 +53,7 @@ def lifted(file: CarFile) -> Lifted | None:
         cg_height_mm=file.car.cg_height_mm,
         inputs=(
             *stood.inputs,
-            InputUsed("leaf pack", _said(pack or old), "the build" if pack else "written down"),
+            InputUsed("leaf pack", _said(pack or old), "the build" if pack else "recorded"),
             _block(lies, bool(chosen)),
         ),
     )
@@ -65,7 +65,7 @@ def _taper_deg(chosen: Mapping[str, Any] | None) -> float | None:
 
 
 def _block(lies: Mapping[str, Any], chosen: bool) -> InputUsed:
-    said = f"{lies['height_mm']:g} mm" if lies.get("height_mm") else "none written down, taken as none"
+    said = f"{lies['height_mm']:g} mm" if lies.get("height_mm") else "none recorded, taken as none"
     return InputUsed("lift block", said, "the build" if chosen else "the old parts")
 
 

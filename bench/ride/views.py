@@ -44,7 +44,7 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
         messages.success(request, f"{build.name}: collars kept.")
         return redirect("ride", car_id)
     if build is None and what in ("collars", "take"):
-        messages.error(request, "First take a build in hand: collars and springs are kept in it.")
+        messages.error(request, "First make a build current: collars and springs are kept in it.")
         return redirect("ride", car_id)
     if build is not None and what == "take":
         return _take(request, file, build)

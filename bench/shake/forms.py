@@ -21,7 +21,7 @@ class ShakeForm(forms.Form):
         choices=[(code, what) for code, what, _, _ in TESTS],
         required=False,
         widget=forms.CheckboxSelectMultiple,
-        label="Done already, without a cure",
+        label="Already tried, no change",
     )
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:

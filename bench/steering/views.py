@@ -54,7 +54,7 @@ def steering(request: HttpRequest, car_id: int) -> HttpResponse:
         return _put(request, file)
     if request.method == "POST" and form.is_valid():
         services.set_rack(file.car, form.cleaned_data)
-        messages.success(request, "Kept.")
+        messages.success(request, "Saved.")
         return redirect("steering", car_id)
     context = _context(request, file, kept)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted"):

@@ -115,7 +115,7 @@ def _into_build(request: HttpRequest, file: CarFile, wanted: WantedForm) -> Http
     build, turned = build_in_hand(file), _sheet(file, wanted)
     done, stance = turned.get("done"), stance_of(file)
     if build is None:
-        messages.error(request, "First take a build in hand: collars are kept in it.")
+        messages.error(request, "First make a build current: collars are kept in it.")
     elif done is None or isinstance(stance, str):
         messages.error(request, f"Nothing put into {build.name}: no turns yet.")
     else:

@@ -28,7 +28,7 @@ class TrialForm(forms.Form):
         "length", *LIMITS["section_mm"].span, required=False, label="Section measured over the tyre"
     )
     spacer_mm = QuantityField("length", *LIMITS["spacer_mm"].span, required=False, label="Spacer")
-    camber_deg = QuantityField("angle", *LIMITS["camber_deg"].span, required=False, label="Camber as it stood")
+    camber_deg = QuantityField("angle", *LIMITS["camber_deg"].span, required=False, label="Camber as first recorded")
     ride_drop_mm = QuantityField(
         "length", *LIMITS["ride_drop_mm"].span, required=False, label="Lowered against the baseline"
     )

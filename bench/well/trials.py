@@ -34,7 +34,7 @@ def trial(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         if seen:
             made = _keep(file, corner, form.cleaned_data, seen)
             messages.success(
-                request, f"Trial fit kept with {made} sighting{'s' if made != 1 else ''}; the gaps are judged anew."
+                request, f"Trial fit kept with {made} sighting{'s' if made != 1 else ''}; the gaps are checked anew."
             )
             return redirect("trial", car_id, corner)
         form.add_error(None, "Say what was seen at one place at least: it touches, paper slides through, or a gap.")

@@ -152,7 +152,7 @@ def windows(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
     by_tyre = [band for candidate in _other_tyres(file, corner[0], setting) for band in bands(candidate, [width])]
     groups = [
         (
-            f"Offsets that go in, by width, with {fitted.tyre.size}",
+            f"Offsets that fit, by width, with {fitted.tyre.size}",
             by_width,
             [f"{band.width_in:g} in" for band in by_width],
         ),
@@ -340,5 +340,5 @@ def pin(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         return redirect("check-start", car_id)
     setting: Setting = read(file, corner[0], form.cleaned_data)
     pinned = pin_setting(file.car, request.user, setting.candidate.fitted.wheel, setting.wheel)
-    messages.success(request, f"Pinned as a candidate: {pinned.size}.")
+    messages.success(request, f"Added to the shortlist: {pinned.size}.")
     return redirect(reverse("check", args=[car_id, corner]) + "?" + urlencode(_address(form.cleaned_data)))

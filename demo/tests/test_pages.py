@@ -135,7 +135,7 @@ class Truth(ScenarioCase):
         for rest in ("measure/", "choose/", "plan/", "fit/", "prove/", "check/FL/"):
             html = self.page(rest).content.decode()
             self.assertIn(cells["Money"].figure, html)
-            self.assertIn(cells["Mass"].figure, html)
+            self.assertIn(cells["Weight"].figure, html)
 
     def test_screen_and_command_line_agree(self):
         """The gap on the page, from the core, is the one the command line computes from the same reading."""

@@ -46,7 +46,7 @@ class Leaving(ScenarioCase):
         other = self.person()
         Car.objects.create(owner=other, nickname="Stays", use="street", drive="F", odometer_km=0, currency="EUR")
         names = [photo.image.name for photo in Photo.objects.filter(job__car__owner=self.user)]
-        self.assertContains(self.client.get("/account/leave/"), "take everything along")
+        self.assertContains(self.client.get("/account/leave/"), "download your data")
         for wrong in ({}, {"name": self.user.username}, {"name": "somebody", "sure": "on"}):
             self.assertEqual(self.client.post("/account/leave/", wrong).status_code, 422)
         self.assertTrue(User.objects.filter(pk=self.user.pk).exists())

@@ -28,7 +28,7 @@ class AirPanel(ChangedColumns):
     existing = models.TextField("existing holes", blank=True, max_length=4000)
     heat = models.TextField("what is hot", blank=True, max_length=4000)
     sheet = models.CharField(max_length=12, choices=SHEETS, default="corrugated")
-    kg_per_m2 = models.FloatField("mass of the sheet, kg/m²", default=0.8)
+    kg_per_m2 = models.FloatField("weight of the sheet, kg/m²", default=0.8)
     pitch_mm = models.FloatField("from fastener to fastener", default=150)
     edge_mm = models.FloatField("from the edge to them", default=15)
     sheets = models.TextField("sheets on sale", blank=True, max_length=1000)

@@ -31,7 +31,7 @@ class CarForm(Merged, forms.ModelForm):
         *LIMITS["axle_kg"].span,
         required=False,
         label="Front axle load",
-        help_text="weighed, or the permitted load for the stricter judgement",
+        help_text="weighed, or the permitted load for the stricter result",
     )
     rear_axle_kg = QuantityField("mass", *LIMITS["axle_kg"].span, required=False, label="Rear axle load")
     cg_height_mm = QuantityField(
@@ -52,7 +52,7 @@ class CarForm(Merged, forms.ModelForm):
             "use sets the margins, drive the tyres that turn the speedometer",
             ("nickname", "description", "use", "second_use", "drive", "odometer_km"),
         ),
-        ("Loads", "unlock the judgement of tyre and wheel loads", ("front_axle_kg", "rear_axle_kg")),
+        ("Loads", "unlock the result of tyre and wheel loads", ("front_axle_kg", "rear_axle_kg")),
         (
             "Lengths",
             "unlock the track before and after, and how the car leans and stops",
@@ -111,7 +111,7 @@ class HubForm(Merged, forms.ModelForm):
         help_text="five lugs: adjacent centres ÷ sin 36°",
     )
     bore_mm = QuantityField(
-        "offset", *LIMITS["bore_mm"].span, required=False, label="Hub collar", help_text="caliper, to 0.1 mm"
+        "offset", *LIMITS["bore_mm"].span, required=False, label="Hub spigot", help_text="caliper, to 0.1 mm"
     )
     collar_mm = QuantityField(
         "length",
@@ -191,8 +191,8 @@ class PresentForm(Merged, forms.Form):
     camber_deg = QuantityField(
         "angle", -15, 15, required=False, label="Camber", help_text="-1.2, 0°45'; minus is top inboard"
     )
-    wheel_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass of a wheel")
-    tyre_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Mass of a tyre")
+    wheel_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Weight of a wheel")
+    tyre_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Weight of a tyre")
     seat = CoreTextField(
         parse_seat, required=False, max_length=20, label="Seat of the wheel", help_text="cone 60, ball R13, flat"
     )
@@ -211,7 +211,7 @@ class PresentForm(Merged, forms.Form):
         "length", *LIMITS["spoke_back_mm"].span, required=False, label="Spoke back beyond the mounting face"
     )
 
-    CHANGED = [("correct", "correcting what was written"), ("changed", "the wheels were changed")]
+    CHANGED = [("correct", "a correction"), ("changed", "the wheels were changed")]
 
     def __init__(self, *args: Any, read_against: bool = False, **options: Any) -> None:
         super().__init__(*args, **options)

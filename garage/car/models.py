@@ -119,12 +119,12 @@ class Axle(ChangedColumns):
         "lugs", null=True, blank=True, validators=[MinValueValidator(3), MaxValueValidator(10)]
     )
     pcd_mm = models.FloatField("bolt circle", null=True, blank=True)
-    bore_mm = models.FloatField("hub collar", null=True, blank=True)
+    bore_mm = models.FloatField("hub spigot", null=True, blank=True)
     thread = models.CharField(max_length=20, blank=True)
     stud_length_mm = models.FloatField("stud beyond the hub's face", null=True, blank=True)
     bolt_length_mm = models.FloatField("bolt under its seat", null=True, blank=True)
     seat = models.CharField("seat of nuts or bolts", max_length=20, blank=True)
-    collar_mm = models.FloatField("height of the hub's collar", null=True, blank=True)
+    collar_mm = models.FloatField("height of the hub spigot", null=True, blank=True)
     nut_torque_nm = models.FloatField("torque of the car's handbook", null=True, blank=True)
     #: names of what was typed with the wheel that stands there, and not read at the hub
     off_wheel = models.JSONField(default=list, blank=True, editable=False)

@@ -59,7 +59,7 @@ def car(request: HttpRequest, car_id: int) -> HttpResponse:
         form = bound[what]
         if form.is_valid():
             _keep(file, what, form.cleaned_data)
-            messages.success(request, "Kept.")
+            messages.success(request, "Saved.")
             return redirect("car", car_id)
     ends = [(ENDS[end], bound[f"hub-{end}"], bound[f"wheels-{end}"], end) for end in ("F", "R")]
     context = {

@@ -189,7 +189,7 @@ def _used(file: CarFile, end: str, loads: Mapping[str, float], springs: Springs 
     if springs is not None:
         found.append(
             InputUsed(
-                "spring ÷ wheel movement",
+                "motion ratio",
                 f"{springs.motion_ratio:g}",
                 "the car's data",
                 f"{springs.noted_on:%-d %b %Y}",

@@ -97,7 +97,7 @@ class OldPartForm(forms.Form):
         if self.errors:
             return cleaned
         if not self.said:
-            self.add_error(None, "Nothing was written down; fill in what can be measured or read.")
+            self.add_error(None, "Nothing was recorded; fill in what can be measured or read.")
             return cleaned
         try:
             self.family.check_old(self.said)

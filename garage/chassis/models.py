@@ -201,7 +201,7 @@ class Springs(ChangedColumns):
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="springs")
     end = models.CharField(max_length=1, choices=ENDS)
     rate_n_per_mm = models.FloatField("rate of one spring")
-    free_length_mm = models.FloatField("length at rest", null=True, blank=True)
+    free_length_mm = models.FloatField("free length", null=True, blank=True)
     block_length_mm = models.FloatField("length with every coil on the next", null=True, blank=True)
     preload_mm = models.FloatField("preload at full droop", null=True, blank=True)
     motion_ratio = models.FloatField("spring movement ÷ wheel movement", default=1)

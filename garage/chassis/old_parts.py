@@ -60,7 +60,7 @@ def stands_part(request: HttpRequest, car_id: int, end: str, family: str) -> Htt
     form = OldPartForm(declared, request.POST if request.method == "POST" else None, initial=initial)
     if request.method == "POST" and form.is_valid():
         services.write_down(file.car, end, family, form.said, form.cleaned_data["who"], form.cleaned_data["noted_on"])
-        messages.success(request, f"{declared.name.capitalize()}, {ENDS[end]}: written down.")
+        messages.success(request, f"{declared.name.capitalize()}, {ENDS[end]}: recorded.")
         return redirect("stands", car_id)
     context = {"form": form, "family": declared, "end": end, "where": ENDS[end], "kept": kept}
     return page(request, file, "measure", "garage/stands_part.html", context, status_of(form))

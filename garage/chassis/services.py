@@ -72,7 +72,7 @@ def write_down(car: Car, end: str, family: str, spec: Mapping[str, Any], who: st
 
     Older notes stay under it.
     """
-    with remember(car.owner, f"{FAMILIES[family].name}, {'front' if end == 'F' else 'rear'}: written down"):
+    with remember(car.owner, f"{FAMILIES[family].name}, {'front' if end == 'F' else 'rear'}: recorded"):
         found: OldPart = OldPart.objects.create(
             car=car, end=end, family=family, spec=dict(spec), who=who, noted_on=noted_on
         )

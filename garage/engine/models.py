@@ -21,7 +21,7 @@ class Engine(ChangedColumns):
     ve_pct = models.FloatField("filling at the limit, %", default=90)
     manifold_ratio = models.FloatField("manifold pressure over outside", default=1)
     #: bore of the air meter's housing that the engine is calibrated for
-    meter_mm = models.FloatField("bore of the original meter housing", null=True, blank=True)
+    meter_mm = models.FloatField("bore of the original airflow meter housing", null=True, blank=True)
     cruise_rpm = models.FloatField("engine speed at cruise", null=True, blank=True)
     #: of the exhaust at the limit, at its two ends
     gas_in_c = models.FloatField("exhaust gas at the manifold, °C", default=750)
@@ -86,8 +86,8 @@ class Brakes(ChangedColumns):
     """One rotor of each end, and the stop that is reckoned."""
 
     car = models.OneToOneField(Car, on_delete=models.CASCADE, related_name="brakes")
-    front_rotor_kg = models.FloatField("one front rotor", null=True, blank=True)
-    rear_rotor_kg = models.FloatField("one rear rotor", null=True, blank=True)
+    front_rotor_kg = models.FloatField("one front disc", null=True, blank=True)
+    rear_rotor_kg = models.FloatField("one rear disc", null=True, blank=True)
     from_kmh = models.FloatField("stop from", default=HARD_KMH)
     deceleration_g = models.FloatField("deceleration, g", default=HARD_G)
     #: towed or carried in the hard case, beside the car as it was weighed

@@ -96,7 +96,7 @@ def take_out_planned(car: Car, user: Any) -> int:
 
 def set_goal(car: Car, values: Mapping[str, Any]) -> None:
     """Phase goal and class minimum."""
-    with remember(car.owner, "mass goal kept"):
+    with remember(car.owner, "weight goal kept"):
         found = MassGoal.objects.filter(car=car).first() or MassGoal(car=car)
         for name, value in values.items():
             setattr(found, name, value)

@@ -213,7 +213,7 @@ class Rub(models.Model):
 
     WHEN = {
         "lock": "full lock, reversing",
-        "dip": "the known dip",
+        "dip": "the test dip",
         "corner": "fast corner",
         "load": "loaded",
         "other": "other",

@@ -40,7 +40,7 @@ class Axis(ScenarioCase):
             "camber_in_deg": "-3.8",
         }
         shown = self.post(**said, action="work")
-        self.assertContains(shown, "Keep as readings")
+        self.assertContains(shown, "Save as readings")
         self.assertContains(shown, "÷ (2 × sin 20°)")
         self.assertEqual(self.readings(), {}, "working it out keeps nothing")
         self.assertEqual(self.post(**said, action="keep").status_code, 302)

@@ -161,7 +161,7 @@ class OldRows(ScenarioCase):
         for page in PAGES:
             answer = self.client.get(self.url(page))
             self.assertEqual(answer.status_code, 200, page)
-            self.assertContains(answer, "left out of what is judged")
+            self.assertContains(answer, "left out of what is checked")
         listed = self.client.get(self.url("choose/"))
         for words in ("hexagon", "a wheel", "M99", "wheel and tyre of"):
             self.assertContains(listed, words)

@@ -20,7 +20,7 @@ class Stands(ScenarioCase):
     def test_the_page_lists_both_ends_with_what_is_known(self):
         page = self.page("stands/")
         self.assertContains(page, "528 mm")
-        self.assertContains(page, "not written down")
+        self.assertContains(page, "not recorded")
         rear = next(rows for end, _, rows in page.context["ends"] if end == "R")
         self.assertNotIn("tie_rod", [row["family"].key for row in rear])
         self.assertNotIn("leaf_pack", [row["family"].key for row in rear])
@@ -64,7 +64,7 @@ class Stands(ScenarioCase):
         for data, words in (
             ({**DAMPER, "extended_mm": "300"}, "below the extended length"),
             ({**DAMPER, "extended_mm": "long"}, "accepted"),
-            ({"noted_on": "2026-11-20"}, "Nothing was written down"),
+            ({"noted_on": "2026-11-20"}, "Nothing was recorded"),
             ({**DAMPER, "noted_on": "2099-01-01"}, "has not come yet"),
             ({**DAMPER, "installed_mm": "9000"}, "Out of range"),
         ):

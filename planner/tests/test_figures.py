@@ -58,8 +58,8 @@ class Known(ScenarioCase):
 
     def test_the_pages_open_them(self):
         for rest, names in (
-            ("plan/", ("Mass, whole car", "Track, front", "Money", "Days in hand", "Equivalent mass")),
-            ("choose/", ("Mass of a corner", "Price of a corner", "Lead time")),
+            ("plan/", ("Weight, whole car", "Track, front", "Money", "Days in hand", "Equivalent weight")),
+            ("choose/", ("Weight of a corner", "Price of a corner", "Lead time")),
         ):
             page = self.page(rest).content.decode()
             for name in names:

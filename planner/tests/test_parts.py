@@ -54,7 +54,7 @@ class Put(InABuild):
         self.assertEqual((choice.position, choice.answers), ("F", {"hand": "yes"}))
         after = self.page("open/").context["questions"]
         self.assertEqual(len(after), len(before) + 1)
-        self.assertContains(self.page("plan/"), "to ask: Hat height of the rotor asked for")
+        self.assertContains(self.page("plan/"), "to ask: Hat height of the disc asked for")
         self.client.post(self.url(f"plan/part/{choice.pk}/"), {"what": "answer", "ask-hand": "yes", "ask-hat": "yes"})
         self.assertEqual(len(self.page("open/").context["questions"]), len(before))
 
@@ -121,8 +121,8 @@ class Judged(InABuild):
         self.assertEqual(self.states()["part.nut.count", ""], "clear")
 
     def test_left_and_right_alike(self):
-        self.put("rotors 300x24 hat 46 left", "F")
-        self.put("rotors 300x24 hat 40 right", "F")
+        self.put("discs 300x24 hat 46 left", "F")
+        self.put("discs 300x24 hat 40 right", "F")
         self.assertEqual(
             self.states()["part.rotor.sides", "front axle"]
             if ("part.rotor.sides", "front axle") in self.states()
@@ -232,9 +232,9 @@ class Used(InABuild):
     def test_a_stale_quote_is_told_before_it_is_ordered(self):
         part = self.add("nuts M12x1.5 cone 60 class 10, set of 20, 20, Yard")
         put_part(self.fresh(), self.user, part, {"position": "A", "quantity": 1})
-        self.assertNotContains(self.page("plan/"), "is stale")
+        self.assertNotContains(self.page("plan/"), "has expired")
         part.quotes.update(asked_on=timezone.localdate() - timedelta(days=31))
-        self.assertContains(self.page("plan/"), "is stale: ask again")
+        self.assertContains(self.page("plan/"), "has expired: ask again")
 
     def test_a_family_without_a_figure_says_none(self):
         self.assertIsNone(FAMILIES["stud"].used_share)

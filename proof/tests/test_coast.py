@@ -29,7 +29,7 @@ class Sheet(ScenarioCase):
         page = self.page("prove/coast/")
         drag = page.context["changes"][0]
         self.assertFalse(drag.real)
-        self.assertContains(page, "not shown")
+        self.assertContains(page, "not proven")
         self.assertAlmostEqual(page.context["loads"]["before"].cda_m2, 0.67, delta=0.03)
         self.assertEqual(page.context["loads"]["after"].runs, (3, 3))
         self.assertEqual(

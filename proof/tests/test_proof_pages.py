@@ -11,9 +11,9 @@ class Proof(ScenarioCase):
         rows = {row.name: row for row in promises(self.file())}
         damper = rows["Damper at 262 mm, front left"]
         self.assertEqual((damper.measured, damper.state), ("15.5\u2009mm", "clear"))
-        self.assertEqual(rows["Mass, whole car"].promised, "−11.2\u2009kg")
+        self.assertEqual(rows["Weight, whole car"].promised, "−11.2\u2009kg")
         # the first weighing found −10.5; the second lost 68.0 kg where the ledger tells 67.4
-        self.assertEqual(rows["Mass, whole car"].measured, "−11.1\u2009kg")
+        self.assertEqual(rows["Weight, whole car"].measured, "−11.1\u2009kg")
         self.assertEqual(rows["Hours"].state, "hit")
         self.assertIn("Money", rows)
 
@@ -37,7 +37,7 @@ class Proof(ScenarioCase):
             before = [r.value for r in runs if r.outfit_id == file.baseline.pk]
             after = [r.value for r in runs if r.outfit_id == file.current.pk]
             self.assertEqual(strip.comparison, compare(before, after))
-            self.assertIn("real" if strip.comparison.real else "not shown", strip.sentence)
+            self.assertIn("real" if strip.comparison.real else "not proven", strip.sentence)
 
     def test_runs_are_noted_left_out_and_counted_again(self):
         series = Series.objects.get(name="Hill sprint")

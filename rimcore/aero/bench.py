@@ -14,7 +14,7 @@ from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 
 AIR_BENCH = Bench(
     "air",
-    "Air",
+    "Aero",
     "panels from a card's readings, heat, splitter and the slopes it has to get over",
     (),
     ("bump",),
@@ -195,7 +195,9 @@ def _at_bump(under: Under, name: str, slope_deg: float, low: tuple[Angles, dict[
     """
     if low is None or isinstance(low, str):
         what = low or "bump to the stop is not measured at both ends"
-        return unmeasured(f"air.ramp.{name}.bump", f"{name}, at full bump", what, ["bump"], ["measure the bump left"])
+        return unmeasured(
+            f"air.ramp.{name}.bump", f"{name}, at full bump", what, ["bump"], ["measure the bump travel left"]
+        )
     judged = _judge_one(under, name, slope_deg, low)
     return replace(judged, code=f"air.ramp.{name}.bump", name=f"{judged.name}, at full bump")
 

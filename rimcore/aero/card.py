@@ -408,7 +408,7 @@ SCHOOLS = (
     (
         "Vents",
         "holes cut where the air is trapped behind the bumper",
-        "cheap, no mass; a cut bumper stays cut, look for crash parts first",
+        "cheap, no weight; a cut bumper stays cut, look for crash parts first",
     ),
     (
         "Flat panel",

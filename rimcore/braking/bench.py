@@ -22,7 +22,7 @@ from rimcore.quantities.judgement import InputUsed, Judgement
 BRAKES_BENCH = Bench(
     "brakes",
     "Brakes",
-    "one stop with the build's mass and tyres: energy, load, heat in the rotors, pressure",
+    "one stop with the build's weight and tyres: energy, load, heat in the discs, pressure",
     (),
     (),
     ("brakes",),
@@ -111,9 +111,9 @@ def judge_brakes(one: Braking) -> tuple[Judgement, ...]:
         judged = judge_rise(
             found.rise_k[place],
             end,
-            (f"the mass of a {end} rotor",),
+            (f"the weight of a {end} disc",),
             one.inputs,
-            f"{found.energy_kj:.0f} kJ × share of load ÷ (2 × rotor × 460)",
+            f"{found.energy_kj:.0f} kJ × share of load ÷ (2 × disc × 460)",
         )
         rows.append(replace(judged, before=then.rise_k[place]))
     return tuple(rows)

@@ -41,7 +41,7 @@ def stop_drawing(now: Stopped, before: Stopped) -> StopDrawing:
         ("Energy", (now.energy_kj,), (before.energy_kj,), "kJ"),
         ("Load", (now.front_pct, 100 - now.front_pct), (before.front_pct, 100 - before.front_pct), "%"),
         ("Torque", now.torque_nm, before.torque_nm, "N·m"),
-        ("Rotors warmer by", now.rise_k, before.rise_k, "K"),
+        ("Discs warmer by", now.rise_k, before.rise_k, "K"),
     )
     bars, y = [], 14.0
     for name, figures, then, unit in kinds:

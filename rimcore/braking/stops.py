@@ -163,8 +163,8 @@ def stopping_force_n(mass_kg: float, stop: Stop) -> float:
 
 #: how what is missing is found, by a word of its name
 WAYS = {
-    "mass of a": "weigh one brake disc, or enter its mass",
-    "car's mass": "weigh the car, or enter its axle loads",
+    "weight of a": "weigh one brake disc, or enter its weight",
+    "car's weight": "weigh the car, or enter its axle loads",
     "wheelbase": "measure the wheelbase",
     "centre of gravity": "find its height on Corner weights with one end raised, or enter it under the car",
     "wheels": "enter the wheels on the car",
@@ -204,7 +204,7 @@ def judge_rise(
     >>> [judge_rise(rise, "front").state for rise in (200.0, 300.0, 450.0)]
     ['clear', 'tight', 'hit']
     """
-    code, name = f"braking.rise.{where}", f"Rotors in one stop, {where}"
+    code, name = f"braking.rise.{where}", f"Disc temperature rise, one stop, {where}"
     if rise is None:
         return unmeasured(code, name, f"{known}: {', '.join(missing)}", list(missing), ways_to(missing), inputs)
     state: State = "hit" if rise > HIT_K else "tight" if rise > TIGHT_K else "clear"
@@ -223,7 +223,7 @@ def judge_rise(
         where=where,
         remedies=()
         if state == "clear"
-        else ("heavier or vented rotors", "pads for the heat", "air to the brakes", "less mass"),
+        else ("heavier or vented discs", "pads for the heat", "air to the brakes", "less weight"),
     )
 
 
@@ -252,7 +252,7 @@ def judge_pressure(
         code,
         name,
         state,
-        f"{change:+.0f} % against the car as it stood".replace("-", "−"),
+        f"{change:+.0f} % against the car as first recorded".replace("-", "−"),
         f"{COMMON_PRACTICE}: heavier cars on taller tyres stop longer",
         value=change,
         unit="%",
@@ -262,5 +262,5 @@ def judge_pressure(
         inputs=inputs,
         remedies=()
         if state == "clear"
-        else ("larger front rotors or calipers", "less mass", "tyres of the old radius"),
+        else ("larger front discs or calipers", "less weight", "tyres of the old radius"),
     )

@@ -25,8 +25,8 @@ from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, 
 
 BREATHING_BENCH = Bench(
     "breathing",
-    "Breathing",
-    "intake and exhaust drawn as they run: velocity, loss, the meter's housing, room beside the exhaust",
+    "Intake and exhaust",
+    "intake and exhaust drawn as they run: velocity, loss, the airflow airflow meter housing, room beside the exhaust",
     (),
     ("exhaust_body", "exhaust_shaft", "exhaust_heat"),
     ("air", "power-correction", "meter", "intake", "exhaust"),
@@ -139,7 +139,7 @@ def judge_loss(
     total, mach = flowed.total_kpa, flowed.fastest or 0.0
     state: State = "hit" if total > hit else "tight" if total > tight or mach > MACH_MOST else "clear"
     against = f", {before.total_kpa:.2f} kPa as it stands" if before is not None and before is not flowed else ""
-    fast = f"; Mach {mach:.2f} at its narrowest, where the sums begin to fail" if mach > MACH_MOST else ""
+    fast = f"; Mach {mach:.2f} at its narrowest, beyond what the sums are good for" if mach > MACH_MOST else ""
     worst = max(range(len(flowed.lost)), key=lambda row: flowed.lost[row].loss_kpa) if flowed.lost else 0
     remedies = () if state == "clear" else (f"a larger bore, or less of line {worst + 1}, which loses the most",)
     return Judgement(

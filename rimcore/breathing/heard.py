@@ -32,7 +32,7 @@ def judge_level(heard: Heard | None, limit_db: float | None, inputs: tuple[Input
         what = (
             "no recording"
             if heard is None
-            else "nothing brings the recording to sound pressure: no meter read beside it"
+            else "no sound-meter reading to scale it by: no meter read beside it"
             if level is None
             else "no limit is said"
         )
@@ -41,7 +41,7 @@ def judge_level(heard: Heard | None, limit_db: float | None, inputs: tuple[Input
             name,
             what,
             ["sound"],
-            ["read a meter at the same place and time", "write down the limit of the place"],
+            ["read a meter at the same place and time", "record the limit of the place"],
         )
     margin = limit_db - level
     state: State = "hit" if margin < 0 else "tight" if margin < NEAR_DB or heard.faults else "clear"
@@ -70,7 +70,7 @@ def as_it_stood(found: Judgement) -> Judgement:
         return found
     state: State = "unmeasured" if found.state == "clear" else found.state
     remedies = ("record it after the change, same recorder, same place", *found.remedies)
-    return replace(found, state=state, reason=f"as it stood before the change: {found.reason}", remedies=remedies)
+    return replace(found, state=state, reason=f"as first recorded before the change: {found.reason}", remedies=remedies)
 
 
 def judge_drone(heard: Heard | None, before: Heard | None, inputs: tuple[InputUsed, ...] = ()) -> Judgement:

@@ -207,12 +207,12 @@ def _welch(one: Array, other: Array) -> tuple[Array, Array]:
 
 def _said(whole: tuple[float, float, float] | None, before: int, after: int) -> str:
     if whole is None:
-        return f"not shown: {before} before and {after} after; one pull says nothing of its scatter"
+        return f"not proven: {before} before and {after} after; one pull says nothing of its scatter"
     mean, low, high = whole
     interval = f"{low:+.1f} to {high:+.1f} kW".replace("-", "−")
     if low > 0 or high < 0:
         return f"real: {mean:+.1f} kW over the shared range, {interval}".replace("-", "−")
-    return f"not shown: {interval} holds zero"
+    return f"not proven: {interval} spans zero"
 
 
 def wheel_power_kw(

@@ -254,7 +254,7 @@ def _joints(one: Lifted) -> tuple[Judgement, ...]:
     angles = [abs(one.joints_deg[0] + steeper), abs(one.joints_deg[1] + steeper - one.taper_deg)]
     inputs = (
         *one.inputs,
-        InputUsed("joints as they stand", f"{one.joints_deg[0]:g}° and {one.joints_deg[1]:g}°", "written down"),
+        InputUsed("joints as they stand", f"{one.joints_deg[0]:g}° and {one.joints_deg[1]:g}°", "recorded"),
         InputUsed("lifted", f"{one.lift_mm:g} mm", "the build"),
     )
     formula = (

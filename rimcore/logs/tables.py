@@ -50,7 +50,7 @@ WORDS = {
     "lower_hose": ("lower hose", "bottom hose", "lower", "bottom", "hose lower"),
     "coolant": ("coolant", "coolant temperature", "ect", "water temperature"),
     "intake_air": ("intake air", "intake temperature", "iat", "intake air temperature", "air temperature"),
-    "air_mass": ("air mass", "maf", "mass air flow", "air flow"),
+    "air_mass": ("air mass", "maf", "weight air flow", "air flow"),
     "lambda": ("lambda", "afr", "air fuel ratio"),
     "pedal": ("pedal", "throttle"),
     "pressure": ("pressure", "map", "manifold pressure", "boost"),

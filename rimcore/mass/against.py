@@ -67,7 +67,11 @@ def judge_pads(
     code, name = "mass.pads", "Ledger against the pads"
     if unknown:
         return unmeasured(
-            code, name, f"mass or place not noted: {', '.join(unknown[:4])}", ["mass"], ["weigh it, note where it was"]
+            code,
+            name,
+            f"weight or place not noted: {', '.join(unknown[:4])}",
+            ["mass"],
+            ["weigh it, note where it was"],
         )
     if other_fuel(before.fuel, now.fuel):
         return unmeasured(

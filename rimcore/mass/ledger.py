@@ -18,11 +18,11 @@ STRIP_OUT = Lever(
     "Planned items come out",
     default=False,
     places=("",),
-    help="a strip session of what the mass bench plans",
+    help="a strip session of what the weight bench plans",
 )
 MASS_BENCH = Bench(
     "mass",
-    "Mass",
+    "Weight",
     "what was weighed and came out, what could still come out, and what it does to the four corners",
     (STRIP_OUT,),
     ("car_mass", "corner_mass"),
@@ -95,7 +95,7 @@ class Weighed:
 
 
 #: orders of the ledger, the most first; what is free comes before what costs, what is not weighed last
-ORDERS = {"label": "as labelled", "net": "net mass", "hour": "mass an hour", "money": "mass for money"}
+ORDERS = {"label": "as labelled", "net": "net weight", "hour": "weight an hour", "money": "weight for money"}
 
 
 def ordered(items: Sequence[Weighed], by: str = "label") -> list[Weighed]:

@@ -9,7 +9,7 @@ from rimcore.parts.declared import Given, Place
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 
 #: what goes with "write it down" where the old part is not known
-OLD = ["write down the one that stands there"]
+OLD = ["record the one fitted now"]
 
 
 def like_old(
@@ -38,7 +38,7 @@ def like_old(
             continue
         inputs += [
             InputUsed(f"{words}, part", f"{new}", "offer"),
-            InputUsed(f"{words}, old one", f"{old}", "written down"),
+            InputUsed(f"{words}, old one", f"{old}", "recorded"),
         ]
         alike = abs(new - old) <= room_mm + 1e-9 if isinstance(new, (int, float)) else new == old
         (same if alike else odd).append(f"{words} {_plain(new)}" + ("" if alike else f", the old one {_plain(old)}"))

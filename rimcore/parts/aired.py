@@ -37,9 +37,7 @@ def judge_sheet(given: Given, place: Place) -> tuple[Judgement, ...]:
     sheet = given.get("sheet")
     if sheet is None:
         return (
-            unmeasured(
-                "part.panel.sheet", "Sheet", "nobody said what it is made of", ["part.panel"], ["ask what it is"]
-            ),
+            unmeasured("part.panel.sheet", "Sheet", "not given what it is made of", ["part.panel"], ["ask what it is"]),
         )
     hot, near = STANDS_C[sheet], tuple(place.stood.run.get("hot", tuple)())
     if hot < 200 and not near:
@@ -108,7 +106,7 @@ def judge_battery(given: Given, place: Place) -> tuple[Judgement, ...]:
             unmeasured(
                 code,
                 name,
-                f"{amps:g} A; nobody held it against the one that starts this engine",
+                f"{amps:g} A; not compared with the present battery",
                 ["part.battery"],
                 ["read the old one's label"],
             ),
@@ -133,7 +131,7 @@ def judge_ballast(given: Given, place: Place) -> tuple[Judgement, ...]:
     bolt, mass = given.get("bolt_mm"), given.get("mass_change_kg")
     code, name = "part.ballast.bolt", "What holds the ballast"
     if bolt is None or mass is None:
-        what = "its mass" if mass is None else "the size of its bolts"
+        what = "its weight" if mass is None else "the size of its bolts"
         return (unmeasured(code, name, f"{what} is not known", ["part.ballast"], ["weigh it, measure a bolt"]),)
     small = bolt < BALLAST_BOLT_MM
     return (
@@ -192,7 +190,7 @@ PANEL = Family(
     example="belly panel corrugated 1.1 m², +1.2 kg, 28, in stock, supplier",
     judge=judge_sheet,
     drags=panel_drags,
-    asks=(Question("silencer", "Room to the silencer measured", ("yes", "not yet"), "it melts or burns there"),),
+    asks=(Question("silencer", "Gap to the silencer measured", ("yes", "not yet"), "it melts or burns there"),),
     modules=("panel",),
     dues=_SEEN_COLD,
     used_share=None,
@@ -222,7 +220,10 @@ SPLITTER = Family(
     ),
     asks=(
         Question(
-            "ramp", "Trailer and drive held against the ramp angles", ("yes", "not yet"), "it is lost on the first ramp"
+            "ramp",
+            "Trailer and drive checked against the ramp angles",
+            ("yes", "not yet"),
+            "it is lost on the first ramp",
         ),
         Question("cooler", "Opening of the cooler stays free", ("yes", "not yet"), "a covered cooler boils"),
     ),
@@ -282,7 +283,7 @@ WING = Family(
     asks=(
         Question(
             "law",
-            "Edge radius and reach held against local law",
+            "Edge radius and reach checked against local law",
             ("yes", "not yet"),
             "sharp edges and reach are regulated",
         ),

@@ -43,7 +43,7 @@ def judge_bar(given: Given, place: Place) -> tuple[Judgement, ...]:
     old, wall = place.stood.was("roll_bar", "outer_mm"), place.stood.was("roll_bar", "wall_mm")
     code, name = "part.bar.stiffness", "Bar against the old one"
     if old is None:
-        return (unmeasured(code, name, "the old bar is not written down", ["part.roll_bar"], OLD),)
+        return (unmeasured(code, name, "the old bar is not recorded", ["part.roll_bar"], OLD),)
     ratio = bar_stiffness_ratio(given["outer_mm"], old, given.get("wall_mm"), wall)
     arm, old_arm = given.get("arm_mm"), place.stood.was("roll_bar", "arm_mm")
     if arm is not None and old_arm is not None:
@@ -56,7 +56,7 @@ def judge_bar(given: Given, place: Place) -> tuple[Judgement, ...]:
     )
     words += f"; not known: {', '.join(lacks)}" if lacks else ""
     inputs = (
-        InputUsed("old bar", f"{old:g} mm", "written down"),
+        InputUsed("old bar", f"{old:g} mm", "recorded"),
         InputUsed("part", f"{given['outer_mm']:g} mm", "offer"),
     )
     found = judged(
@@ -154,7 +154,7 @@ def judge_bar_link(given: Given, place: Place) -> tuple[Judgement, ...]:
         ), ends
     wanted = old + drop if way == "up" else old - drop
     inputs = (
-        InputUsed("old link", f"{old:g} mm", "written down"),
+        InputUsed("old link", f"{old:g} mm", "recorded"),
         InputUsed("lowered from where it stands", f"{drop:g} mm", "the build"),
         InputUsed("part", f"{least:g} to {most:g} mm", "offer"),
     )

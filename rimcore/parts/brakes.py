@@ -32,7 +32,7 @@ def judge_caliper(given: Given, place: Place) -> tuple[Judgement, ...]:
             unmeasured(
                 "part.caliper.hat",
                 "Caliper and hat",
-                "hat height of the rotor, or the one the caliper is made for, is not known",
+                "hat height of the disc, or the one the caliper is made for, is not known",
                 ["part.hat"],
                 ["ask for both hat heights, or measure them"],
             )
@@ -44,7 +44,7 @@ def judge_caliper(given: Given, place: Place) -> tuple[Judgement, ...]:
         reason = (
             f"both {wanted:g} mm"
             if state == "clear"
-            else f"the rotor stands {abs(apart):g} mm {side} of where the caliper wants it"
+            else f"the disc stands {abs(apart):g} mm {side} of where the caliper wants it"
         )
         found.append(
             judged(
@@ -56,10 +56,10 @@ def judge_caliper(given: Given, place: Place) -> tuple[Judgement, ...]:
                 value=apart,
                 held_against=0.5,
                 inputs=(
-                    InputUsed("rotor's hat", f"{rotor['hat_mm']:g} mm", "offer"),
+                    InputUsed("disc's hat", f"{rotor['hat_mm']:g} mm", "offer"),
                     InputUsed("caliper for", f"{wanted:g} mm", "offer"),
                 ),
-                remedies=("the rotor with the other hat", "another bracket"),
+                remedies=("the disc with the other hat", "another bracket"),
             )
         )
     if not place.chosen:
@@ -154,7 +154,7 @@ def judge_rotor(given: Given, place: Place) -> tuple[Judgement, ...]:
     """A rotor inside the barrel; directional vanes are handed."""
     barrel = place.candidate.barrel_radius_mm
     radius = given["diameter_mm"] / 2
-    code, name = "part.rotor.barrel", "Rotor inside the barrel"
+    code, name = "part.rotor.barrel", "Disc inside the barrel"
     found = []
     if barrel is None:
         found.append(
@@ -172,8 +172,8 @@ def judge_rotor(given: Given, place: Place) -> tuple[Judgement, ...]:
             InputUsed("rotor", f"{given['diameter_mm']:g} mm", "offer"),
         )
         formula = f"barrel − diameter ÷ 2 = {barrel:g} − {radius:g}"
-        found.append(_room(code, name, barrel, radius, formula, inputs, ("a larger rim", "a smaller rotor")))
-    return (*found, judge_hand("part.rotor.hand", "Rotor's vanes", given, BLEED_UP))
+        found.append(_room(code, name, barrel, radius, formula, inputs, ("a larger rim", "a smaller disc")))
+    return (*found, judge_hand("part.rotor.hand", "Disc's vanes", given, BLEED_UP))
 
 
 CALIPER = Family(
@@ -232,9 +232,9 @@ CALIPER = Family(
         ),
         Question(
             "hat",
-            "Hat height of the rotor asked for",
+            "Hat height of the disc asked for",
             ("yes", "not yet"),
-            "front and rear rotors of one diameter differ in the hat",
+            "front and rear discs of one diameter differ in the hat",
         ),
     ),
     modules=("brakes",),
@@ -247,8 +247,8 @@ CALIPER = Family(
 )
 ROTOR = Family(
     "rotor",
-    "brake rotor",
-    "brake rotors",
+    "brake disc",
+    "brake discs",
     (
         Spec("diameter_mm", "diameter", "rotor_mm", decides=True, kind="length", unit="mm", words=("diameter",)),
         Spec("thickness_mm", "thickness", "rotor_thick_mm", kind="length", unit="mm", words=("thick", "thickness")),
@@ -274,13 +274,13 @@ ROTOR = Family(
             "vanes",
             "Directional vanes",
             ("no", "yes, both sides ordered"),
-            "directional rotors are left and right parts",
+            "directional discs are left and right parts",
         ),
     ),
     modules=("brakes",),
     dues=(
-        Due("Rotor screws and pads: bedded in, look at the pattern", after_km=300),
-        Due("Rotors: look for cracks, measure the thickness", after_track_days=2),
+        Due("Disc screws and pads: bedded in, look at the pattern", after_km=300),
+        Due("Discs: look for cracks, measure the thickness", after_track_days=2),
     ),
     used_share=0.3,
     per_end=lambda lugs: 2,

@@ -132,7 +132,7 @@ def judge_hand(code: str, name: str, given: Given, remedy: str) -> Judgement:
     """
     hand = given.get("hand")
     if hand is None:
-        return unmeasured(code, name, "nobody said for which side it is", ["part.hand"], [remedy])
+        return unmeasured(code, name, "side not given", ["part.hand"], [remedy])
     one = hand in ("left", "right")
     return judged(
         code,

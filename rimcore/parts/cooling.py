@@ -229,7 +229,9 @@ COOLANT_HOSE = Family(
     words=("coolant hose", "coolant hoses", "radiator hose", "radiator hoses"),
     shapes=(SET, r"long\s*" + length("length_mm"), r"inside\s*" + length("inner_mm")),
     example="coolant hoses inside 32 mm long 400 mm, set of 2, 38, 1 week, supplier",
-    asks=(Question("bend", "Bend held against the old hose", ("the same", "not yet"), "a kinked hose is a shut one"),),
+    asks=(
+        Question("bend", "Bend checked against the old hose", ("the same", "not yet"), "a kinked hose is a shut one"),
+    ),
     modules=("radiator",),
     dues=(Due("Coolant hoses: clamps, weeping", after_km=200),),
     used_share=None,

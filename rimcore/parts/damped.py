@@ -67,7 +67,7 @@ def _stroke(given: Given, place: Place) -> tuple[Judgement, ...]:
             if not sold
             else "the old damper's length at ride height"
             if installed is None
-            else "spring ÷ wheel movement"
+            else "motion ratio"
         )
         return tuple(
             unmeasured(
@@ -82,7 +82,7 @@ def _stroke(given: Given, place: Place) -> tuple[Judgement, ...]:
     stands = installed - stood.eaten_mm * stood.motion_ratio
     left = stroke_of(given["extended_mm"], given["compressed_mm"], stands, stood.motion_ratio)
     inputs = (
-        InputUsed("old damper at ride height", f"{installed:g} mm", "written down"),
+        InputUsed("old damper at ride height", f"{installed:g} mm", "recorded"),
         InputUsed("part", f"{given['extended_mm']:g} to {given['compressed_mm']:g} mm", "offer"),
     )
     found = []
@@ -123,7 +123,7 @@ def _collar(given: Given, place: Place) -> Judgement:
     spring = place.other("spring") or own or place.stood.old.get("spring", {})
     free = spring.get("free_length_mm")
     if least is None or most is None or free is None:
-        what = "the spring's length at rest" if free is None else "the room between its seats"
+        what = "the spring's free length" if free is None else "the gap between its seats"
         return unmeasured(
             code,
             name,
@@ -132,7 +132,7 @@ def _collar(given: Given, place: Place) -> Judgement:
             ["measure it at full extension, collar at both ends of its thread"],
         )
     inputs = (
-        InputUsed("room between the seats", f"{least:g} to {most:g} mm", "offer"),
+        InputUsed("gap between the seats", f"{least:g} to {most:g} mm", "offer"),
         InputUsed("spring at rest", f"{free:g} mm"),
     )
     if free > most:
@@ -183,7 +183,7 @@ def _electronic(given: Given, place: Place) -> Judgement:
         return unmeasured(
             code,
             name,
-            "whether the old ones are electronic is not written down",
+            "whether the old ones are electronic is not recorded",
             ["part.damper"],
             ["look for a cable at the damper"],
         )
@@ -201,7 +201,7 @@ def _electronic(given: Given, place: Place) -> Judgement:
         "tight" if lost else "clear",
         reason,
         "the same on both",
-        inputs=(InputUsed("old one", str(old), "written down"),),
+        inputs=(InputUsed("old one", str(old), "recorded"),),
         remedies=("a cancelling plug", "note whether the lamp lights"),
     )
 
@@ -286,7 +286,7 @@ DAMPER = Family(
         Spec("seat_mm", "seat of the coil", "seat_mm", kind="length", unit="mm", words=("seat",)),
         Spec(
             "room_least_mm",
-            "room between the seats, collar at its highest",
+            "gap between the seats, collar at its highest",
             "coil_mm",
             kind="length",
             unit="mm",
@@ -294,7 +294,7 @@ DAMPER = Family(
         ),
         Spec(
             "room_most_mm",
-            "room between the seats, collar at its lowest",
+            "gap between the seats, collar at its lowest",
             "coil_mm",
             kind="length",
             unit="mm",

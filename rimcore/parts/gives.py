@@ -86,7 +86,7 @@ def judge_gives(place: Place) -> Judgement | None:
             name,
             f"not known: {', '.join(found.unknown)}",
             ["springs"],
-            ["write down what stands there, weigh the corner"],
+            ["record what stands there, weigh the corner"],
         )
     apart = found.total_mm - stood.levers.ride_drop_mm
     same = abs(apart) <= HEIGHT_ROOM_MM

@@ -28,7 +28,7 @@ THREAD = r"(?P<thread>M\s*\d+(?:[.,]\d+)?\s*[x×*-]\s*\d+(?:[.,]\d+)?|\d+/\d+\s*
 _CLASS = r"(?:class\s*|grade\s*)?(?P<grade>8\.8|10\.9|12\.9)"
 _SEAT = r"(?P<seat>(?:\d+\s*°?\s*)?(?:cone|conical|taper(?:ed)?|ball|spherical|flat|mag)(?:\s*(?:R\s*)?\d+\s*°?)?|R\s*1\d\s*(?:ball)?)"
 
-MASS_CHANGE = Spec("mass_change_kg", "mass against what it replaces", "mass_change_kg", kind="mass", unit="kg")
+MASS_CHANGE = Spec("mass_change_kg", "weight against what it replaces", "mass_change_kg", kind="mass", unit="kg")
 PIECES = Spec("pieces", "pieces in the set", "quantity", counted=True, words=("pieces", "pcs", "count"))
 
 
@@ -317,7 +317,7 @@ def _class(order: tuple[str, ...], given: Given) -> list[Judgement]:
             unmeasured(
                 "part.class",
                 "Property class",
-                "nobody said its class",
+                "not given its class",
                 ["part.class"],
                 ["it is stamped on the head or the end"],
             )

@@ -26,7 +26,7 @@ def judge_hose(given: Given, place: Place) -> tuple[Judgement, ...]:
             unmeasured(
                 code,
                 name,
-                "the slack at full droop, or the old hose's length, is not written down",
+                "the slack at full droop, or the old hose's length, is not recorded",
                 ["part.hose"],
                 ["on stands at full droop, wheels to both locks: pull the slack out and measure it"],
             ),
@@ -44,7 +44,7 @@ def judge_hose(given: Given, place: Place) -> tuple[Judgement, ...]:
             f"{COMMON_PRACTICE}, from memory",
             value=left,
             inputs=(
-                InputUsed("slack at full droop", f"{slack:g} mm", "written down"),
+                InputUsed("slack at full droop", f"{slack:g} mm", "recorded"),
                 InputUsed("lifted", f"{lower:g} mm", "the build"),
             ),
             remedies=("a longer hose", "a bracket that brings it down"),
@@ -119,7 +119,7 @@ def judge_propshaft(given: Given, place: Place) -> tuple[Judgement, ...]:
             value=apart,
             held_against=10.0,
             inputs=(
-                InputUsed("old one", f"{old:g} mm", "written down"),
+                InputUsed("old one", f"{old:g} mm", "recorded"),
                 InputUsed("lowered from where it stands", f"{stood.moves_mm:g} mm", "the build"),
             ),
             remedies=(f"one of {wanted:.0f} mm",),

@@ -221,7 +221,7 @@ def judge_block(given: Given, place: Place) -> tuple[Judgement, ...]:
                 "hit",
                 f"a block of {old:g} mm stands there already: blocks are not stacked",
                 "common practice",
-                inputs=(InputUsed("old block", f"{old:g} mm", "written down"),),
+                inputs=(InputUsed("old block", f"{old:g} mm", "recorded"),),
                 remedies=("one block", "full-height leaves"),
             )
         )
@@ -303,7 +303,7 @@ def judge_u_bolt(given: Given, place: Place) -> tuple[Judgement, ...]:
     old = stood.was("u_bolt", "length_mm")
     code, name = "part.u_bolt.length", "U-bolts long enough"
     if old is None:
-        return fits, unmeasured(code, name, "the old ones' length is not written down", ["part.u_bolt"], OLD)
+        return fits, unmeasured(code, name, "the old ones' length is not recorded", ["part.u_bolt"], OLD)
     if given.get("length_mm") is None:
         words = "the line does not give their length"
         return fits, unmeasured(code, name, words, ["part.u_bolt"], ["ask the shop, or measure the part"])
@@ -328,7 +328,7 @@ def judge_u_bolt(given: Given, place: Place) -> tuple[Judgement, ...]:
         "geometry",
         value=short,
         inputs=(
-            InputUsed("old ones", f"{old:g} mm", "written down"),
+            InputUsed("old ones", f"{old:g} mm", "recorded"),
             InputUsed("block of the build", f"{block:g} mm", "the build"),
         ),
         remedies=(f"U-bolts of {wanted:.0f} mm",),

@@ -97,10 +97,8 @@ def _eye_to_eye(given: Given, place: Place) -> Judgement:
     code, name = "part.arm.length", "Arm, eye to eye"
     old, stands = place.stood.was("control_arm", "length_mm"), place.stood.was("control_arm", "place")
     if stands is not None and given.get("place") not in (None, stands):
-        reason = (
-            f"the old one written down is the {PLACES.get(stands, stands)}, this one is the {PLACES[given['place']]}"
-        )
-        return unmeasured(code, name, reason, ["part.control_arm"], ["write down the arm that it replaces"])
+        reason = f"the old one recorded is the {PLACES.get(stands, stands)}, this one is the {PLACES[given['place']]}"
+        return unmeasured(code, name, reason, ["part.control_arm"], ["record the arm that it replaces"])
     least, most = settable_mm(given)
     if old is None or least is None or most is None:
         return unmeasured(
@@ -111,7 +109,7 @@ def _eye_to_eye(given: Given, place: Place) -> Judgement:
             ["measure both from middle to middle of the eyes"],
         )
     inputs = (
-        InputUsed("old arm", f"{old:g} mm", "written down"),
+        InputUsed("old arm", f"{old:g} mm", "recorded"),
         InputUsed("part", f"{least:g} to {most:g} mm" if most > least else f"{most:g} mm", "offer"),
     )
     if least - ARM_ROOM_MM <= old <= most + ARM_ROOM_MM:

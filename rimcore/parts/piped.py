@@ -44,7 +44,11 @@ NOISE_LAW = "noise, emissions and exhaust parts are regulated: check local law, 
 
 def judge_bore(given: Given, place: Place) -> tuple[Judgement, ...]:
     """A pipe's bore against the engine's meter housing, where one is known."""
-    code, name, meter = "part.pipe.bore", "Bore against the meter's housing", place.stood.run.get("meter_mm")
+    code, name, meter = (
+        "part.pipe.bore",
+        "Bore against the airflow airflow meter housing",
+        place.stood.run.get("meter_mm"),
+    )
     if meter is None:
         return (
             unmeasured(
@@ -83,7 +87,7 @@ def intake_drags(given: Given, place: Place) -> tuple[Need, ...]:
         needs.append(
             Need(
                 "reducer",
-                "Reducer at the meter's housing",
+                "Reducer at the airflow airflow meter housing",
                 2,
                 "the original housing is kept until it is tuned",
                 COMMON_PRACTICE,
@@ -108,7 +112,7 @@ def judge_clamp(given: Given, place: Place) -> tuple[Judgement, ...]:
             unmeasured(
                 "part.clamp.kind",
                 "Kind of clamp",
-                "nobody said what it is",
+                "not given what it is",
                 ["part.clamp"],
                 ["ask: T-bolt, band or worm-drive"],
             ),
@@ -125,7 +129,7 @@ def judge_overlap(given: Given, place: Place) -> tuple[Judgement, ...]:
     overlap = given.get("overlap_mm")
     code, name = "part.tip.overlap", "Overlap of the slip joint"
     if overlap is None:
-        return (unmeasured(code, name, "nobody measured it", ["part.tip"], ["push it home and measure"]),)
+        return (unmeasured(code, name, "not measured", ["part.tip"], ["push it home and measure"]),)
     state: State = "hit" if overlap < OVERLAP_MM - 1e-9 else "clear"
     return (
         judged(
@@ -237,7 +241,7 @@ AIR_FILTER = Family(
 )
 METER_HOUSING = Family(
     "meter_housing",
-    "air-meter housing",
+    "airflow meter housing",
     "air-meter housings",
     (_DECIDING_BORE, _LENGTH, MASS_CHANGE),
     words=("meter housing", "meter housings", "air-meter housing"),

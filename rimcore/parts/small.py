@@ -111,7 +111,7 @@ SENSOR = Family(
             words=("rubber", "snap-in", "metal", "clamped"),
         ),
         PIECES,
-        Spec("mass_change_kg", "mass against what it replaces", "mass_change_kg", kind="mass", unit="kg"),
+        Spec("mass_change_kg", "weight against what it replaces", "mass_change_kg", kind="mass", unit="kg"),
     ),
     words=("pressure sensor", "pressure sensors", "sensor", "sensors"),
     shapes=(SET, r"(?P<band>315|433)(?:[.,]\d+)?\s*MHz"),

@@ -63,7 +63,7 @@ def sprung_of(place: Place, spring: Given) -> Sprung | str:
     """
     stood, stack = place.stood, stack_of(place, spring)
     lacks = [
-        *([] if stack is not None else ["the spring's length at rest and with the coils touching"]),
+        *([] if stack is not None else ["the spring's free length and with the coils touching"]),
         *stood.unweighed,
     ]
     if stack is None or lacks or stood.corner_kg is None or stood.unsprung_kg is None or stood.motion_ratio is None:
@@ -112,7 +112,7 @@ def _bind(found: Sprung | str, heavy: Sprung | str, place: Place) -> Judgement:
     code, name = "part.spring.bind", "Coil bind with these springs"
     if isinstance(found, str) or isinstance(heavy, str):
         words = found if isinstance(found, str) else str(heavy)
-        return unmeasured(code, name, words, ["springs"], ["write the old springs down, weigh the corner"])
+        return unmeasured(code, name, words, ["springs"], ["record the old springs, weigh the corner"])
     if found.topped_out:
         return judged(
             code,
@@ -196,12 +196,12 @@ def _height(given: Given, place: Place) -> Judgement:
             *([] if coil_of(stood.old.get("spring", {})) else ["the old spring"]),
         ]
         return unmeasured(
-            code, name, f"not known: {', '.join(lacks)}", ["springs"], ["write the old springs down, weigh the corner"]
+            code, name, f"not known: {', '.join(lacks)}", ["springs"], ["record the old springs, weigh the corner"]
         )
     said = f"{abs(lowers):.0f} mm {'lower' if lowers >= 0 else 'higher'} between the same seats"
     if stood.bump_mm is None:
         return unmeasured(
-            code, name, f"{said}; the travel to the stop is not measured", ["bump"], ["measure the bump left"]
+            code, name, f"{said}; the travel to the stop is not measured", ["bump"], ["measure the bump travel left"]
         )
     left = stood.bump_mm + stood.eaten_mm - lowers
     least = LEAST_BUMP_MM.get(stood.use, LEAST_BUMP_MM["street"])
@@ -210,7 +210,7 @@ def _height(given: Given, place: Place) -> Judgement:
         code,
         name,
         state,
-        f"{said}: {left:.0f} mm of bump left, {least:g} wanted",
+        f"{said}: {left:.0f} mm of bump travel left, {least:g} wanted",
         f"{COMMON_PRACTICE}, from memory: {least:g} mm",
         value=lowers,
         unit="mm",
@@ -255,7 +255,7 @@ def _loose(given: Given, place: Place) -> Judgement:
             ["measure between the seats at full droop: what the spring is shorter there is its preload"],
         )
     if preload is None:
-        return unmeasured(code, name, "the old spring's length at rest is not known", ["springs"], OLD)
+        return unmeasured(code, name, "the old spring's free length is not known", ["springs"], OLD)
     helper = coil_of(place.other("helper") or {})
     taken = helper.stroke_mm if helper is not None else 0.0
     if preload < 0:
@@ -267,7 +267,7 @@ def _loose(given: Given, place: Place) -> Judgement:
             name,
             state,
             reason,
-            "free length − room between the seats",
+            "free length − gap between the seats",
             "geometry",
             value=preload,
             remedies=("a helper", "collars up", "a longer spring"),
@@ -278,7 +278,7 @@ def _loose(given: Given, place: Place) -> Judgement:
         name,
         "clear",
         f"{preload:.0f} mm of preload, {preload * rate:.0f} N" if preload else "just seated",
-        "free length − room between the seats",
+        "free length − gap between the seats",
         "geometry",
         value=preload,
         inputs=place.stood.inputs,
@@ -290,7 +290,7 @@ def _bore(given: Given, place: Place, code: str) -> Judgement:
     name, seat = "Coil on its seat", place.there("damper").get("seat_mm")
     inner = given.get("inner_mm")
     if seat is None or inner is None:
-        what = "the coil's inside" if inner is None else "the seat of damper or perch"
+        what = "the coil's inside" if inner is None else "the seat of damper or spring seat"
         return unmeasured(code, name, f"{what} is not known", ["part.damper"], ["measure both with a caliper"])
     apart = inner - seat
     state: State = "hit" if apart < -1e-9 else "tight" if apart > SEAT_ROOM_MM + 1e-9 else "clear"
@@ -352,11 +352,11 @@ _RATE = Spec(
     help="60 N/mm, 10 kgf/mm, 350 lbf/in",
 )
 _FREE = Spec(
-    "free_length_mm", "length at rest", "coil_mm", kind="length", unit="mm", words=("free", "at rest", "long", "length")
+    "free_length_mm", "free length", "coil_mm", kind="length", unit="mm", words=("free", "at rest", "long", "length")
 )
 _BLOCK = Spec(
     "block_length_mm",
-    "length with the coils touching",
+    "coil-bind length",
     "coil_mm",
     kind="length",
     unit="mm",
@@ -424,7 +424,7 @@ def judge_helper(given: Given, place: Place) -> tuple[Judgement, ...]:
     found = sprung_of(here, spring)
     code, name = "part.helper.closed", "Helper at ride height"
     if isinstance(found, str):
-        return unmeasured(code, name, found, ["springs"], ["write the springs down, weigh the corner"]), _bore(
+        return unmeasured(code, name, found, ["springs"], ["record the springs, weigh the corner"]), _bore(
             given, here, "part.helper.bore"
         )
     closed = bool(found.helper_closed)

@@ -34,7 +34,7 @@ def _rod_thread(given: Given, place: Place) -> Judgement:
     code, name, old = "part.rod.thread", "Rod's thread", place.stood.was("tie_rod", "thread")
     if old is None:
         return unmeasured(
-            code, name, "the rack's thread is not written down", ["part.tie_rod"], ["read it with a thread gauge"]
+            code, name, "the rack's thread is not recorded", ["part.tie_rod"], ["read it with a thread gauge"]
         )
     if not given.get("thread"):
         return unmeasured(code, name, "the line does not give its thread", ["part.tie_rod"], ["ask the shop"])
@@ -42,7 +42,7 @@ def _rod_thread(given: Given, place: Place) -> Judgement:
         one, other = parse_thread(given["thread"]), parse_thread(old)
     except CoreError as error:
         return unmeasured(code, name, error.message, ["part.tie_rod"], OLD)
-    return judge_same_thread(code, name, one, other, InputUsed("old one", str(other), "written down"))
+    return judge_same_thread(code, name, one, other, InputUsed("old one", str(other), "recorded"))
 
 
 def _reach(given: Given, place: Place) -> Judgement:
@@ -195,7 +195,7 @@ def judge_bracket(given: Given, place: Place) -> tuple[Judgement, ...]:
                 "clear" if apart < 0.05 else "tight",
                 reason,
                 "part − lever",
-                "the build's levers",
+                "the build's settings",
                 value=apart,
                 remedies=("set the build's rack as the part has it",),
             )
@@ -263,7 +263,7 @@ def judge_shaft(given: Given, place: Place) -> tuple[Judgement, ...]:
         held = replace(
             held,
             missing=("part.shaft",),
-            reason="how far the shaft sits in its joint now is not written down",
+            reason="how far the shaft sits in its joint now is not recorded",
             remedies=tuple(OLD),
         )
     else:
@@ -272,7 +272,7 @@ def judge_shaft(given: Given, place: Place) -> tuple[Judgement, ...]:
             held,
             formula=f"{old:g} + {extra:g} − {stood.levers.rack_mm[0]:g} = {left:g} mm; {held.formula}",
             inputs=(
-                InputUsed("engaged now", f"{old:g} mm", "written down"),
+                InputUsed("engaged now", f"{old:g} mm", "recorded"),
                 InputUsed("rack forward", f"{stood.levers.rack_mm[0]:g} mm", "the build"),
             ),
         )
@@ -293,7 +293,7 @@ def judge_shaft(given: Given, place: Place) -> tuple[Judgement, ...]:
             joint_angle([angle]),
             code="part.shaft.angle",
             name="Angle of the joint",
-            inputs=(InputUsed("angle now", f"{angle:g}°", "written down"),),
+            inputs=(InputUsed("angle now", f"{angle:g}°", "recorded"),),
         )
     return held, fits, bent
 

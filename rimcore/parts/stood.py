@@ -88,7 +88,7 @@ class Stood:
         wanted = {
             "the corner's weight": self.corner_kg,
             "what moves with the wheel": self.unsprung_kg,
-            "spring ÷ wheel movement": self.motion_ratio,
+            "motion ratio": self.motion_ratio,
         }
         return tuple(name for name, value in wanted.items() if value is None)
 

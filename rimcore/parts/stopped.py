@@ -16,14 +16,14 @@ def judge_bump_stop(given: Given, place: Place) -> tuple[Judgement, ...]:
     """A bump stop on this damper: where it is met first, and what is left until it is solid."""
     stood, damper = place.stood, place.there("damper")
     installed, closed = stood.was("damper", "installed_mm"), damper.get("compressed_mm")
-    rows = (("first", "First contact with the stop"), ("solid", "Bump left to the solid stop"))
+    rows = (("first", "First contact with the stop"), ("solid", "Bump travel to the solid stop"))
     if installed is None or closed is None or stood.motion_ratio is None:
         lacks = [
             what
             for what, value in (
                 ("the damper's length at ride height", installed),
                 ("its compressed length", closed),
-                ("spring ÷ wheel movement", stood.motion_ratio),
+                ("motion ratio", stood.motion_ratio),
             )
             if value is None
         ]

@@ -81,7 +81,7 @@ def judge_pads(given: Given, place: Place) -> tuple[Judgement, ...]:
     if use is None:
         return (
             unmeasured(
-                "part.pads.use", "What the pads are for", "nobody said", ["part.pads"], ["ask for their range of heat"]
+                "part.pads.use", "What the pads are for", "not given", ["part.pads"], ["ask for their range of heat"]
             ),
         )
     wanted = {"track": "track", "climb": "fast", "drift": "fast"}.get(place.stood.use, "street")
@@ -296,7 +296,7 @@ BRAKE_PADS = Family(
     asks=(
         Question(
             "shape",
-            "Shape held against the old pad",
+            "Shape checked against the old pad",
             ("the same", "not yet"),
             "one caliper came with two pads over the years",
         ),

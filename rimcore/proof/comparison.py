@@ -230,7 +230,7 @@ def sentence(found: Comparison, unit: str) -> str:
     if found.real:
         return f"real: 95 % interval {spread}"
     more = f"; about {found.runs_wanted} runs on each side would show it" if found.runs_wanted else ""
-    return f"not shown: the scatter is wider than the change, {spread}{more}"
+    return f"not proven: runs vary more than the change, {spread}{more}"
 
 
 def _plain(value: float) -> str:

@@ -80,7 +80,7 @@ KINDS: tuple[PromiseKind, ...] = (
     ),
     PromiseKind(
         "ride.dip",
-        "Bump left over a dip",
+        "Bump travel over a dip",
         "spot",
         "mm",
         "drive",
@@ -122,7 +122,7 @@ KINDS: tuple[PromiseKind, ...] = (
         read=Doubt(20.0, f"{COMMON_PRACTICE}, from memory: a logger's engine speed"),
         series="cruise",
     ),
-    PromiseKind("mass.total", "Mass, whole car", "car", "kg", "scale", None),
+    PromiseKind("mass.total", "Weight, whole car", "car", "kg", "scale", None),
     PromiseKind("work.hours", "Hours", "car", "h", "clock", None, _TENTH),
     PromiseKind("work.money", "Money", "car", "", "money", None, _TENTH),
 )
@@ -143,7 +143,7 @@ def kind_of(code: str) -> PromiseKind:
     for kind in KINDS:
         if kind.speaks_of(code):
             return kind
-    raise LookupError(f"nothing is promised of {code}")
+    raise LookupError(f"nothing is predicted of {code}")
 
 
 def changes(code: str, modules: Iterable[str]) -> bool:

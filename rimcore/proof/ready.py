@@ -46,7 +46,7 @@ READY: tuple[Ready, ...] = (
         "full lock, walking pace, chalk at the outer front tyre, wall to wall; both ways",
     ),
     Ready("slop", "Feel: slop in the steering", "of 5", "less", FEEL),
-    Ready("harsh", "Feel: harshness on the known dip", "of 5", "less", FEEL),
+    Ready("harsh", "Feel: harshness on the test dip", "of 5", "less", FEEL),
     Ready("noise", "Feel: knocks and noise from the suspension", "of 5", "less", FEEL),
     Ready("shake", "Feel: vibration, 80 to 110 km/h", "of 5", "less", FEEL),
     Ready("pull", "Feel: pulls to one side, hands off, flat road", "of 5", "less", FEEL),

@@ -88,7 +88,7 @@ def judge_corner_heights(
     """
     code, name = "ride.corners", "Heights that the collars give"
     if given_mm is None:
-        return unmeasured(code, name, f"not known: {missing}", ["springs"], ["write down springs and tracks"])
+        return unmeasured(code, name, f"not known: {missing}", ["springs"], ["record springs and tracks"])
     if not any(given_mm) and not any(set_mm):
         return None
     apart = [one - other for one, other in zip(given_mm, set_mm, strict=True)]

@@ -79,7 +79,7 @@ LAYOUTS: dict[str, Layout] = {
             "Strut",
             {
                 "strut_top": "strut, top mount",
-                "strut_knuckle": "strut, a point of its axis at the knuckle",
+                "strut_knuckle": "strut, a point of its axis at the upright",
                 **_LOWER,
                 **_ROD,
             },
@@ -169,7 +169,7 @@ class HardPoints:
             raise BadInput("the strut's two points are one; accepted: points apart", "points_mm")
         if self._weakest() < SINGULAR:
             raise BadInput(
-                "these points leave the knuckle loose: two links do the same work; accepted: points whose links hold it",
+                "these points leave the upright loose: two links do the same work; accepted: points whose links hold it",
                 "points_mm",
             )
 

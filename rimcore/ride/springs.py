@@ -291,7 +291,7 @@ class Sprung:
                 "Coil bind",
                 "the travel to the bump stop is not given",
                 ["bump_mm"],
-                ["measure the bump left"],
+                ["measure the bump travel left"],
             )
         room = self.bump_to_block_mm - bump_mm
         state: State = "hit" if room < 0 else "tight" if room < BIND_ROOM_MM else "clear"

@@ -15,7 +15,7 @@ from rimcore.tables.facts import CORNERS as AT_CORNERS
 RIDE_BENCH = Bench(
     "ride",
     "Ride",
-    "four heights: bump left, droop, coil bind, frequency, and the known dip",
+    "four heights: bump travel left, droop, coil bind, frequency, and the test dip",
     (
         Lever("perch_up_mm", "Collars wound up", "length", "mm", "perch_mm", help="minus is wound down"),
         Lever(
@@ -153,7 +153,7 @@ def judge_bump(one: Stands, use: str) -> Judgement:
     >>> judge_bump(Stands("front left", 30.0, 50.0), "track").state
     'tight'
     """
-    code, name = "ride.bump", f"Bump left, {one.where}"
+    code, name = "ride.bump", f"Bump travel, {one.where}"
     least = LEAST_BUMP_MM.get(use, LEAST_BUMP_MM["street"])
     if one.bump_mm is None:
         return unmeasured(
@@ -194,7 +194,7 @@ def judge_bind(one: Stands) -> Judgement:
             f"Coil bind, {one.where}",
             f"not known: {what}",
             one.unknown or ("springs",),
-            ["write the springs down, weigh the corner"],
+            ["record the springs, weigh the corner"],
         )
     found = one.sprung.coil_bind(one.bump_mm)
     return Judgement(
@@ -230,12 +230,10 @@ def judge_dip(one: Stands, dip: Dip) -> Judgement:
     code, name = "ride.dip", f"{dip.name}, {one.where}"
     if one.bump_mm is None:
         return unmeasured(
-            code, name, "the travel to the stop is not measured", [one.lacks("bump")], ["measure the bump left"]
+            code, name, "the travel to the stop is not measured", [one.lacks("bump")], ["measure the bump travel left"]
         )
     if dip.travel_mm is None:
-        return unmeasured(
-            code, name, "spring ÷ wheel movement is not known", ["motion ratio"], ["write the springs down"]
-        )
+        return unmeasured(code, name, "motion ratio is not known", ["motion ratio"], ["record the springs"])
     left = one.bump_mm - dip.travel_mm
     state: State = "hit" if left < 0 else "tight" if left - one.uncertainty_mm < DIP_ROOM_MM else "clear"
     if dip.touched and state != "hit":

@@ -60,7 +60,7 @@ STEERING_BENCH = Bench(
     ("steering", "rack-centre", "tie-rod"),
 )
 
-CODE, NAME = "steer.centre", "Rack in its middle"
+CODE, NAME = "steer.centre", "Rack centred"
 
 
 def judge_centre(left_mm: float | None, right_mm: float | None, inputs: Sequence[InputUsed] = ()) -> Judgement:

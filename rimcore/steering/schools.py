@@ -17,7 +17,7 @@ from rimcore.tables.facts import ENDS as END_NAMES
 ALIGNMENT_BENCH = Bench(
     "alignment",
     "Alignment",
-    "camber, caster and toe of four wheels against a school, and which adjuster by how much",
+    "camber, caster and toe of four wheels against a targets, and which adjuster by how much",
     (),
     ("camber", "caster", "toe"),
     ("alignment", "caster-sweep"),
@@ -35,7 +35,7 @@ CROSSMEMBER = Lever(
 )
 SQUARE_BENCH = Bench(
     "square",
-    "Frame",
+    "Subframe",
     "four marks of a subframe or crossmember: is it square, and which way to nudge it",
     (CROSSMEMBER,),
     (),

@@ -129,7 +129,7 @@ def parse_seat(text: str) -> Seat:
     ('cone 60°', 'ball R13')
     """
     if len(str(text)) > LONGEST_TEXT:
-        raise BadInput("too long for a lug seat; accepted: cone 60, ball R13 or flat", "seat")
+        raise BadInput("too long for a nut seat; accepted: cone 60, ball R13 or flat", "seat")
     folded = " ".join(str(text).split()).lower()
     shapes = {
         "cone": r"con(?:e|ical)|taper(?:ed)?|acorn",
@@ -141,7 +141,7 @@ def parse_seat(text: str) -> Seat:
     if shape is None and number and re.match(r"^r\s*\d", folded):
         shape = "ball"
     if shape is None:
-        raise BadInput(f"“{text}” is not a lug seat; accepted: cone 60, ball R13 or flat", "seat")
+        raise BadInput(f"“{text}” is not a nut seat; accepted: cone 60, ball R13 or flat", "seat")
     size = float(number[1].replace(",", ".")) if number and shape != "flat" else None
     low, high = (20.0, 120.0) if shape == "cone" else (5.0, 30.0)
     if size is not None and not low <= size <= high:
@@ -224,7 +224,7 @@ def _under_the_standing(code: str, name: str, standing_mm: float, bore_mm: float
     That one may sit on a ring, so the hub itself decides.
     """
     reason = f"{bore_mm:g} mm is less than the {standing_mm:g} mm of the wheel that stands there; whether it goes over the hub is not known"
-    return unmeasured(code, name, reason, ["hub.bore"], ["measure the hub's collar with a caliper to 0.1 mm"])
+    return unmeasured(code, name, reason, ["hub.bore"], ["measure the hub spigot with a caliper to 0.1 mm"])
 
 
 def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) -> Judgement:
@@ -265,7 +265,7 @@ def judge_bore(hub: Hub, wheel: WheelMount, ring: CentringRing | None = None) ->
 def _with_ring(hub_mm: float, wheel_mm: float, ring: CentringRing | None) -> tuple[State, str, tuple[str, ...]]:
     wanted = f"a solid ring {hub_mm:g} → {wheel_mm:g} mm, not a hollow plastic one"
     if ring is None:
-        return "tight", f"the lug seats alone centre it: {(wheel_mm - hub_mm) / 2:.2f} mm of play", (wanted,)
+        return "tight", f"the nut seat alone centre it: {(wheel_mm - hub_mm) / 2:.2f} mm of play", (wanted,)
     if abs(ring.inner_mm - hub_mm) <= BORE_MATCH_MM + 1e-9 and abs(ring.outer_mm - wheel_mm) <= BORE_MATCH_MM + 1e-9:
         return "clear", f"centred by a ring {ring.inner_mm:g} → {ring.outer_mm:g} mm", ()
     return "tight", f"the ring {ring.inner_mm:g} → {ring.outer_mm:g} mm does not fill the gap", (wanted,)

@@ -153,9 +153,9 @@ def judged_key(name: str, meaning: str, *more: Key) -> Key:
         meaning,
         keys=(
             *more,
-            Key("state", "choice", "the judgement", choices=("clear", "tight", "hit", "unmeasured")),
+            Key("state", "choice", "the result", choices=("clear", "tight", "hit", "unmeasured")),
             Key("value", "number", "what was found, in unit"),
-            Key("held_against", "number", "what it was held against, in unit"),
+            Key("held_against", "number", "what it was checked against, in unit"),
             Key("margin", "number", "value less what is wanted, in unit"),
             Key("reason", "text", "why, in one sentence"),
             Key("basis", "text", "published source, common practice or the user's own measurement"),

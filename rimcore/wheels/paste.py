@@ -151,7 +151,7 @@ def _headed(text: str) -> Offer:
 def _with_part(offer: Offer, part: str) -> Offer:
     if re.match(r"[-−–]\s*[\d.,]*\d", part):
         raise BadInput(
-            f"“{part}” is below zero; accepted: a mass, price or lead time of 0 or more, as 8.4 kg, 310, 6 weeks",
+            f"“{part}” is below zero; accepted: a weight, price or lead time of 0 or more, as 8.4 kg, 310, 6 weeks",
             "line",
         )
     readers = (as_link, as_lead, _as_pad, _as_load, _as_seat, _as_mass, as_price)
@@ -214,7 +214,7 @@ def read_mass_kg(text: str, default: str | None) -> float:
     value = parse_quantity(text, "mass", default).value
     if not LIMITS["mass_kg"].holds(value):
         raise BadInput(
-            f"“{text}” is no mass of a part; accepted: {LIMITS['mass_kg'].accepted}, as 8.4 kg or 18 lb 8 oz", "mass"
+            f"“{text}” is no weight of a part; accepted: {LIMITS['mass_kg'].accepted}, as 8.4 kg or 18 lb 8 oz", "mass"
         )
     return value
 

@@ -73,7 +73,7 @@ def _slip_centring(spacer_mm: float, collar_mm: float | None) -> Judgement:
             name,
             "the collar's height is not measured",
             ["hub.collar"],
-            ["measure the hub's collar beyond its face"],
+            ["measure the hub spigot beyond its face"],
         )
     left = collar_mm - spacer_mm
     state: State = "clear" if left >= COLLAR_WANTED_MM else "tight" if left > 0 else "hit"
@@ -107,10 +107,10 @@ def _bolted_centring(spacer_mm: float, collar_mm: float | None) -> Judgement:
             name,
             "the collar's height is not measured",
             ["hub.collar"],
-            ["measure the hub's collar beyond its face"],
+            ["measure the hub spigot beyond its face"],
         )
     state: State = "clear" if spacer_mm >= least else "hit"
-    reason = f"{spacer_mm:g} mm; its nuts and the hub's collar need {least:g} mm"
+    reason = f"{spacer_mm:g} mm; its nuts and the hub spigot need {least:g} mm"
     return _judged(
         "spacer.collar",
         name,

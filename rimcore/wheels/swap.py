@@ -193,7 +193,7 @@ def equivalent_mass_kg(corner: Corner) -> float | None:
 
 def _estimated_inertia(corner: Corner) -> float:
     if corner.tyre is None or corner.wheel_kg is None or corner.tyre_kg is None:
-        raise ValueError("the estimate needs wheel, tyre and both masses")
+        raise ValueError("the estimate needs wheel, tyre and both weights")
     rim_m = corner.wheel.diameter_in * MM_PER_IN / 2000
     tread_m = corner.tyre.diameter_mm / 2000
     return corner.wheel_kg * (WHEEL_GYRATION * rim_m) ** 2 + corner.tyre_kg * (rim_m**2 + tread_m**2) / 2

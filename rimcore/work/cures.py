@@ -36,7 +36,7 @@ class Cure:
         >>> Cure("use").waited_for, Cure("repair", days=9, note="weld").waited_for
         ((), (Part(name='cure: weld', lead_days=9, ordered_on=None, arrived_on=None),))
         """
-        return () if self.days == 0 else (Part(f"cure: {self.note or KINDS[self.kind]}", self.days, self.since),)
+        return () if self.days == 0 else (Part(f"fix: {self.note or KINDS[self.kind]}", self.days, self.since),)
 
 
 @dataclass(frozen=True)
@@ -110,7 +110,7 @@ def _judged(cure: Cure, plan: Plan, left_minor: int | None, dates: Schedule) -> 
     if over or late:
         return "hit", " and ".join(over + late)
     if plan.left_minor is None and plan.event_on is None:
-        return "unmeasured", "no budget and no event to hold it against"
+        return "unmeasured", "no budget and no event to check it against"
     unknown = ["what it costs"] if plan.left_minor is not None and cure.money_minor is None else []
     unknown += ["how many hours it takes"] if plan.event_on is not None and cure.hours is None else []
     unknown += [f"when there is {', '.join(dates.unknown)}"] if plan.event_on is not None and dates.unknown else []

@@ -135,7 +135,7 @@ def stage_torque_nm(full_nm: float | None, stage: str) -> float | None:
 #: what is held against the order of a module's parts: one sentence each
 LAID_OUT = {
     "wheels": "Width, offset and bolt circle are stamped on the rim.",
-    "brakes": "Hats of the rotors front and rear, vanes left and right; bleed screws end up on top.",
+    "brakes": "Hats of the discs front and rear, vanes left and right; bleed screws end up on top.",
     "springs": "Left and right, front and rear are marked on springs and dampers.",
     "arms": "Left and right, upper and lower; tapers and bolts against the old ones.",
     "intake": "Bores and ends of every piece.",
@@ -414,7 +414,7 @@ def closing(job: JobPlan, names: Sequence[str], wheels_were_off: bool, salvaged:
             work(
                 "Settle",
                 f"{hub.name}: measure the gaps again",
-                "The same stations as before: what was promised is held against it.",
+                "The same stations as before: what was predicted is checked against it.",
                 kind="measure",
                 corner=hub.corner,
                 gates=("settled",),

@@ -18,7 +18,7 @@ CAUTION_BAG = (
     f"qualified person. {LOCAL}"
 )
 CAUTION_BATTERY = "Minus off first and on last. A spanner across the poles burns; acid and its gas do too."
-CAUTION_HEAVY = "A mass that comes loose in a crash kills: bolts through the floor with a plate, never straps alone."
+CAUTION_HEAVY = "A weight that comes loose in a crash kills: bolts through the floor with a plate, never straps alone."
 CAUTION_AERO = f"A panel that comes off hits somebody: a second way to hold it. {LOCAL}"
 PANELS = ("panel", "insert")
 OUTSIDE = ("strake", "vent", "wing")
@@ -87,7 +87,7 @@ def panel(job: JobPlan) -> list[StepPlan]:
         ),
         work(
             "Fit",
-            "Room from the panel to what is hot read all along",
+            "Gap from the panel to what is hot read all along",
             "Plastic melts or burns there; what is tight gets cut back or a shield.",
             kind="measure",
             tools=("rule",),
@@ -164,7 +164,7 @@ def splitter(job: JobPlan) -> list[StepPlan]:
         work(
             "Before",
             "Lip height and how far it stands ahead of the axle, as it will be",
-            "Drive, kerb and trailer are held against it on the air bench first.",
+            "Drive, kerb and trailer are checked against it on the air bench first.",
             kind="measure",
             tools=("rule", "straight-edge"),
             opens="ramp",
@@ -251,12 +251,12 @@ def strip(job: JobPlan) -> list[StepPlan]:
 
     The car on the scale again.
     """
-    named = job.out or (("", "what the mass bench plans"),)
+    named = job.out or (("", "what the weight bench plans"),)
     return [
         StepPlan(
             "Before",
             "do",
-            "Battery off, minus first; wait as long as the car's book says before a seat's plug is parted",
+            "Battery off, minus first; wait as long as the car's book says before unplugging a seat",
             "",
             f"{CAUTION_BAG} {CAUTION_BATTERY}",
             ("spanner",),
@@ -306,7 +306,7 @@ def strip(job: JobPlan) -> list[StepPlan]:
             "Settle",
             "measure",
             "The whole car on the same scale, the same fuel, nobody aboard",
-            "The ledger is held against it.",
+            "The ledger is checked against it.",
             "",
             (),
             reads=("car_mass",),
@@ -424,7 +424,7 @@ def ballast(job: JobPlan) -> list[StepPlan]:
             "Before",
             "do",
             "Place marked: allowed by the class, nothing below the floor",
-            "The mass bench says which corner it helps.",
+            "The weight bench says which corner it helps.",
             "",
             ("torch", "label pen"),
             opens="cold",

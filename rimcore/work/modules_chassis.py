@@ -43,7 +43,7 @@ def heights(job: JobPlan, when: str) -> StepPlan:
         return work(
             "Before",
             "Ride height at every corner, wheel centre to lip",
-            "The numbers that the new height is held against.",
+            "The numbers that the new height is checked against.",
             kind="measure",
             tools=("tape",),
             reads=reads,
@@ -52,7 +52,7 @@ def heights(job: JobPlan, when: str) -> StepPlan:
     return work(
         "Settle",
         "Ride height at every corner again; even them out",
-        "First drop-down is often too low: rubbing on a known dip.",
+        "First drop-down is often too low: rubbing on a test dip.",
         kind="measure",
         caution=CAUTION_PUBLIC,
         tools=("tape",),
@@ -67,13 +67,13 @@ def dip_test() -> list[StepPlan]:
     return [
         work(
             "Settle",
-            "The known dip, driven as always: cable tie on the damper's shaft",
-            "The same place, the same speed. What it took is held against every later height.",
+            "Test dip, driven as always: cable tie on the damper's shaft",
+            "The same place, the same speed. What it took is checked against every later height.",
             kind="dip",
             caution=f"{CAUTION_PUBLIC} {CAUTION_HEIGHT}",
             tools=("cable ties", "rule"),
             gates=("settled",),
-            share="known dip",
+            share="test dip",
         ),
         work(
             "Settle",

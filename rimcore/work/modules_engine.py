@@ -26,9 +26,7 @@ CAUTION_SCALD = (
     "Hot coolant scalds: never open a cap or a bleed screw under pressure. Coolant is poison: catch it, away from "
     "animals and drains."
 )
-CAUTION_LEAN = (
-    "A larger meter housing runs the engine lean until it is calibrated: the original one stays until the tuning day."
-)
+CAUTION_LEAN = "A larger airflow meter housing runs the engine lean until it is calibrated: the original one stays until the tuning day."
 CAUTION_WELD = f"Welds by somebody who can: battery off, fuel away, fire watch. {LOCAL}"
 INTAKE = ("intake_pipe", "air_filter", "meter_housing", "charge_cooler", "coupler", "reducer", "clamp")
 EXHAUST = ("manifold", "catalyst", "mid_pipe", "silencer", "tail_tip", "hanger")
@@ -169,7 +167,7 @@ def exhaust(job: JobPlan) -> list[StepPlan]:
         work(
             "Fit",
             "All exhaust pieces up and loose: top flange bolt first, then every hanger",
-            "A second pair of hands; nothing tight yet. New gaskets.",
+            "Two-person job; nothing tight yet. New gaskets.",
             tools=("socket set",),
             gates=("off", "mock-up"),
             opens="loose",
@@ -321,7 +319,7 @@ def radiator(job: JobPlan) -> list[StepPlan]:
         work(
             "Fit",
             "Coolant filled slowly, heater on hot, nose of the car up",
-            "Mixed for the coldest night; plain water freezes. Quantity written down.",
+            "Mixed for the coldest night; plain water freezes. Quantity recorded.",
             caution=CAUTION_FLUID,
             tools=("funnel",),
             gates=("fitted",),
@@ -332,7 +330,7 @@ def radiator(job: JobPlan) -> list[StepPlan]:
         ),
         work(
             "Check",
-            "Coolant bled: both hoses watched until the judge says steady",
+            "Coolant bled: both hoses watched until the page says steady",
             "Top hose hot, lower cool: still shut. It opens, bubbles rise, the level drops; fan cycles twice; steady "
             "is done.",
             kind="measure",
@@ -470,7 +468,7 @@ def tuning(job: JobPlan) -> list[StepPlan]:
         ),
         work(
             "Settle",
-            "Pulls after, as before: same gear, same air written down",
+            "Pulls after, as before: same gear, same air recorded",
             kind="measure",
             caution=CAUTION_PUBLIC,
             tools=("engine-data reader",),

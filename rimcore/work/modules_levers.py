@@ -288,7 +288,7 @@ def rods_off(job: JobPlan) -> list[StepPlan]:
     return [
         work(
             "Remove",
-            f"{hub.name}: rod end off the steering arm; turns and stick-out written down",
+            f"{hub.name}: rod end off the steering arm; turns and stick-out recorded",
             "The taper is struck at the eye, never at the thread.",
             caution=INSPECTED,
             tools=("ball joint separator", "rule"),
@@ -444,7 +444,7 @@ def steering_filled() -> list[StepPlan]:
         work(
             "Check",
             "Steering fluid filled to the mark: the class that the pump's maker names",
-            "Quantity written down; filler open, engine off.",
+            "Quantity recorded; filler open, engine off.",
             caution=CAUTION_FLUID,
             tools=("funnel",),
             consumables=("steering fluid",),

@@ -117,7 +117,7 @@ def studs(job: JobPlan) -> list[StepPlan]:
             steps += [
                 work(
                     "Remove",
-                    f"{hub.name}: old studs out one by one, the hub's flange borne",
+                    f"{hub.name}: old studs out one by one, hub flange supported",
                     "Press or a drift with the flange held; mark the first hole.",
                     caution=CAUTION_BRAKE,
                     tools=("stud press or drift",),
@@ -215,21 +215,21 @@ def brakes(job: JobPlan) -> list[StepPlan]:
         steps += [
             work(
                 "Remove",
-                f"{hub.name}: caliper off and hung by a wire; pads and rotor off",
+                f"{hub.name}: caliper off and hung by a wire; pads and disc off",
                 "Bracket bolts bagged by corner. Copper wire, never the hose.",
                 caution=CAUTION_BRAKE,
                 tools=("hook of wire", "socket set"),
                 corner=hub.corner,
                 gates=("off", "cold", "witness"),
                 salvage=("bracket bolts, by corner", "pad springs and pins"),
-                share=f"rotor off {hub.corner}",
+                share=f"disc off {hub.corner}",
                 opens="off brakes",
                 does=("hub",),
             ),
             work(
                 "Mock-up",
-                f"{hub.name}: new rotor and caliper on by hand, wheel over them, turned once",
-                "Card between caliper and barrel, caliper and spokes; bleed screw at the top; rotor's hat and vanes by "
+                f"{hub.name}: new disc and caliper on by hand, wheel over them, turned once",
+                "Card between caliper and barrel, caliper and spokes; bleed screw at the top; disc's hat and vanes by "
                 "its side.",
                 kind="trial",
                 tools=("card 3 mm thick", "torch"),
@@ -242,7 +242,7 @@ def brakes(job: JobPlan) -> list[StepPlan]:
             work(
                 "Fit",
                 f"{hub.name}: {job.names(*BRAKED)} on a clean hub, faces degreased",
-                "Rust behind a rotor is a pulsing pedal: run-out read. Guide pins greased; pistons pushed back slowly, "
+                "Rust behind a disc is a pulsing pedal: run-out read. Guide pins greased; pistons pushed back slowly, "
                 "the reservoir watched.",
                 caution=CAUTION_BRAKE,
                 tools=("wire brush", "dial gauge", "piston press"),
@@ -292,7 +292,7 @@ def brakes(job: JobPlan) -> list[StepPlan]:
         work(
             "Check",
             "Pedal pumped until it is firm, before the car moves",
-            "The first strokes only bring the pads to the rotors.",
+            "The first strokes only bring the pads to the discs.",
             caution=CAUTION_BRAKE,
             share="pedal pumped",
             does=("brakes bled",),

@@ -158,7 +158,7 @@ def brakes_bled() -> list[StepPlan]:
         work(
             "Fit",
             "Brakes bled: farthest corner first unless the maker says otherwise; reservoir never empty",
-            "Fluid of the class on the cap, from a sealed bottle; tap the caliper. Quantity written down.",
+            "Fluid of the class on the cap, from a sealed bottle; tap the caliper. Quantity recorded.",
             caution=f"{CAUTION_BRAKE} {CAUTION_FLUID}",
             tools=("bleed bottle", "ring spanner"),
             consumables=("brake fluid",),

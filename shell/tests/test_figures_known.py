@@ -63,7 +63,7 @@ class Known(SimpleTestCase):
 
     def test_a_sum_is_not_called_clear(self):
         said = {
-            code: self.shown(Judgement(code, "Mass", "clear", "two masses not known", "sum", value=3.0, unit="kg"))
+            code: self.shown(Judgement(code, "Weight", "clear", "two weights not known", "sum", value=3.0, unit="kg"))
             for code in ("sum", "mass.total", "gap.x")
         }
         self.assertEqual(
@@ -72,7 +72,7 @@ class Known(SimpleTestCase):
         )
 
     def test_nothing_known_shows_no_empty_rows(self):
-        html = self.shown(Judgement("gap.x", "Lip", "unmeasured", "nobody measured it", "not measured"), "–")
+        html = self.shown(Judgement("gap.x", "Lip", "unmeasured", "not measured", "not measured"), "–")
         self.assertEqual(html.count("<dt>"), 1)
         self.assertIn("<dt>Basis</dt><dd>not measured</dd>", html)
 

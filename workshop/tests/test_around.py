@@ -307,7 +307,7 @@ class Snags(ScenarioCase):
         outcomes = {o.cure.kind: o for o in self.client.get(self.address).context["outcomes"]}
         self.assertEqual(outcomes["repair"].left_minor, before.money.left_minor - 4000)
         comes = max(before.dates.earliest_start, timezone.localdate() + timedelta(days=12))
-        self.assertEqual(outcomes["replace"].days_lost, None, "nobody said how many hours it takes")
+        self.assertEqual(outcomes["replace"].days_lost, None, "not given how many hours it takes")
         self.assertIn("how many hours", outcomes["replace"].reason)
         self.assertEqual(outcomes["use"].left_minor, before.money.left_minor)
         self.weigh(replace_money_minor="90", replace_days="12", replace_hours="0")
@@ -348,7 +348,7 @@ class Snags(ScenarioCase):
         after = self.plan()
         self.assertEqual(after.money.promised_minor - before.money.promised_minor, 4000)
         self.assertGreater((after.dates.finish - before.dates.finish).days, 20)
-        self.assertContains(self.page("plan/"), "cure: The rings in the bag")
+        self.assertContains(self.page("plan/"), "fix: The rings in the bag")
         outcomes = self.client.get(self.address).context["outcomes"]
         self.assertEqual(
             outcomes[0].left_minor, before.money.left_minor - 4000, "its own decision is not counted twice"
@@ -413,4 +413,4 @@ class Due(ScenarioCase):
 
     def test_without_a_reading_there_is_nothing_to_check(self):
         Pull.objects.all().delete()
-        self.assertContains(self.client.post(self.url("fit/check/"), follow=True), "No torque book has a reading yet")
+        self.assertContains(self.client.post(self.url("fit/check/"), follow=True), "No torque record has a reading yet")

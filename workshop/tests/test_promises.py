@@ -113,4 +113,4 @@ class Kept(ScenarioCase):
         self.assertFalse(Promise.objects.filter(job_id=job.pk).exists())
 
     def test_the_page_shows_what_was_said(self):
-        self.assertContains(self.page("prove/"), "promised when its first step was done")
+        self.assertContains(self.page("prove/"), "predicted when its first step was done")

@@ -182,7 +182,7 @@ class Hanging(ScenarioCase):
         self.assertGreater(away.context["angles"].breakover_deg, kept["angles"].breakover_deg)
         self.assertEqual(away.context["side"].handles, ())
         again = self.page("check/air/").context
-        self.assertEqual(again["angles"], kept["angles"], "nothing was kept")
+        self.assertEqual(again["angles"], kept["angles"], "nothing was saved")
 
     def test_a_lower_build_lowers_it_and_a_dragged_height_is_the_one_that_was_read(self):
         for code, end in (("ride_drop_mm", "F"), ("ride_drop_mm", "R")):

@@ -147,7 +147,7 @@ class Sheet(ScenarioCase):
     def test_an_adjuster_goes_off_the_sheet(self):
         row = Adjuster.objects.get(car=self.car)
         self.client.post(self.url(f"check/alignment/{row.pk}/drop/"))
-        self.assertContains(self.page("check/alignment/"), "Nothing is learnt yet")
+        self.assertContains(self.page("check/alignment/"), "No adjuster is calibrated yet")
         self.client.force_login(self.person())
         self.assertEqual(self.client.post(self.url(f"check/alignment/{row.pk}/drop/")).status_code, 404)
 

@@ -69,7 +69,7 @@ class Breathing(ScenarioCase):
         Log.objects.filter(car=self.car, kind="sound", when="after").delete()
         judged = {one.code: one for one in self.page("check/sound/").context["judged"]}
         self.assertEqual(judged["sound.drone"].state, "unmeasured")
-        self.assertIn("as it stood before the change: no tone", judged["sound.drone"].reason)
+        self.assertIn("as first recorded before the change: no tone", judged["sound.drone"].reason)
 
     def test_firing_orders_want_the_cylinders(self):
         self.assertEqual(len(self.page("check/sound/").context["orders"]), 5)

@@ -79,7 +79,7 @@ class Ride(ScenarioCase):
         judged = {one.name: one for one in self.page("check/ride/").context["judged"]}
         room = 437 - 20 * 0.94 - 356
         self.assertAlmostEqual(judged["First contact with the stop, front"].value, (room - 52) / 0.94)
-        self.assertAlmostEqual(judged["Bump left to the solid stop, front"].value, (room - 22) / 0.94)
+        self.assertAlmostEqual(judged["Bump travel to the solid stop, front"].value, (room - 22) / 0.94)
         OldPart.objects.filter(car=self.car, family="damper").delete()
         self.assertNotIn(
             "First contact with the stop, front", {one.name for one in self.page("check/ride/").context["judged"]}
@@ -98,7 +98,7 @@ class Ride(ScenarioCase):
         KnownDip.objects.filter(car=self.car).update(touched=False)
         Springs.objects.filter(car=self.car).delete()
         dip = next(one for one in self.page("check/ride/").context["judged"] if one.code == "ride.dip")
-        self.assertIn("spring ÷ wheel movement is not known", dip.reason)
+        self.assertIn("motion ratio is not known", dip.reason)
 
     def test_what_moves_with_the_wheel_is_never_taken_as_nothing(self):
         Springs.objects.filter(car=self.car, end="F").update(unsprung_kg=None)

@@ -72,7 +72,7 @@ class Pads(ScenarioCase):
     def test_without_a_build_in_hand_the_turns_are_kept_nowhere(self):
         Build.objects.filter(car=self.car).update(in_hand=False)
         answer = self.client.post(self.url("check/weights/"), {"form": "turns"}, follow=True)
-        self.assertContains(answer, "First take a build in hand")
+        self.assertContains(answer, "First make a build current")
         self.assertFalse(Lever.objects.filter(code="collar_mm").exists())
 
     def test_a_limit_that_falls_short_is_told(self):

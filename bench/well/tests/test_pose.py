@@ -251,11 +251,11 @@ class TrialFits(ScenarioCase):
         }
         self.assertEqual(self.client.post(self.url("check/FL/rub/"), when).status_code, 302)
         page = self.page("check/FL/")
-        self.assertContains(page, "rub seen: the known dip")
+        self.assertContains(page, "rub seen: the test dip")
         self.assertContains(page, "predicted")
         rub = Rub.objects.get(code="arch_12")
         self.client.post(self.url(f"check/rub/{rub.pk}/remove/"))
-        self.assertNotContains(self.page("check/FL/"), "rub seen: the known dip")
+        self.assertNotContains(self.page("check/FL/"), "rub seen: the test dip")
         self.assertEqual(
             self.client.post(self.url("check/FL/rub/"), when | {"rub-steer_deg": "round"}).status_code, 422
         )

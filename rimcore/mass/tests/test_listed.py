@@ -29,7 +29,7 @@ class Lighter(unittest.TestCase):
         rows = of_list(
             [
                 Listed("P1", "bucket", "seat", (-9.0,), 30000),
-                Listed("P2", "rotor", "rotor", (-1.0,) * 2, 9000, hit="Rotor in the wheel, 3 mm short"),
+                Listed("P2", "rotor", "rotor", (-1.0,) * 2, 9000, hit="Disc in the wheel, 3 mm short"),
                 Listed("P3", "pipe", "mid_pipe", (-2.0,), None),
                 Listed("P4", "cell", "battery", (-9.0,), 20000),
             ]

@@ -185,7 +185,7 @@ class Sheets(unittest.TestCase):
                     "Steering at both locks",
                     "transferred to the sheet",
                     "through existing holes first",
-                    "Room from the panel",
+                    "Gap from the panel",
                     "Car down",
                     "After the first warm drive",
                 ),

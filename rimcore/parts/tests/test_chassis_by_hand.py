@@ -76,10 +76,10 @@ class Collars(unittest.TestCase):
         spring = {key: value for key, value in WHOLE["spring"].items() if key != "free_length_mm"}
         one = judged("damper", where=place(beside=[("spring", spring)]))["damper.collar"]
         self.assertEqual(one.state, "unmeasured")
-        self.assertIn("the spring's length at rest", one.reason)
+        self.assertIn("the spring's free length", one.reason)
         short = {key: value for key, value in WHOLE["damper"].items() if key != "room_most_mm"}
         one = judged("damper", short, place(beside=[("spring", WHOLE["spring"])]))["damper.collar"]
-        self.assertIn("the room between its seats", one.reason)
+        self.assertIn("the gap between its seats", one.reason)
 
 
 class Springs(unittest.TestCase):

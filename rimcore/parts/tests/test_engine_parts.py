@@ -90,7 +90,7 @@ class Judged(unittest.TestCase):
     def test_gears_alike_where_four_wheels_are_driven(self):
         self.assertEqual(judged("axle_gears", {"ratio": 4.3}, drive="R")["part.gears.both"].state, "clear")
         self.assertEqual(
-            judged("axle_gears", {"ratio": 4.3}, drive="")["part.gears.both"].state, "unmeasured", "nobody said"
+            judged("axle_gears", {"ratio": 4.3}, drive="")["part.gears.both"].state, "unmeasured", "not given"
         )
         for other, state in ((None, "unmeasured"), (4.3, "clear"), (4.6, "hit")):
             self.assertEqual(

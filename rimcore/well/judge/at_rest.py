@@ -48,7 +48,7 @@ def missing(corner: str, code: str) -> Judgement:
         unmeasured(
             f"gap.{code}",
             kind.name,
-            f"nobody measured it at the {where}",
+            f"not measured at the {where}",
             [f"{corner}.{code}"],
             [f"measure: {kind.how}"],
         ),
@@ -171,9 +171,9 @@ def _gap_reason(new: float, wanted: float, uncertainty: float, way: str) -> str:
 def _gap_formula(way: str, before: float, new: float, reads: float, known: Known) -> str:
     doubt = f"; ± {known.mm:.1f} mm: {known.text}"
     if way:
-        return f"lip placed from the reading, {before:.1f} mm against what was on the car; less the candidate's outline = {new:.1f} mm{doubt}"
+        return f"lip placed from the reading, {before:.1f} mm against what was on the car; less the part's outline = {new:.1f} mm{doubt}"
     return (
-        f"obstacle placed from the reading; shortest way to the outline {before:.1f} mm then, {new:.1f} mm with the candidate; "
+        f"obstacle placed from the reading; shortest way to the outline {before:.1f} mm then, {new:.1f} mm with the part; "
         f"the same rule would read {reads:.1f} mm{doubt}"
     )
 

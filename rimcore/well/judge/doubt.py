@@ -220,7 +220,7 @@ def _summed(facing: Facing, own: dict[str, float], per_mm: Array, candidate: Can
     if same_carcass(reading.present, fitted):
         own["tyre"] = read * side / max(side_uncertainty_mm(reading.present), 1e-9) + effect
     else:
-        own |= {"tyre read against": read, "tyre of the candidate": effect}
+        own |= {"tyre read against": read, "tyre of the part": effect}
     stood = reading.present.camber_deg - (motion.camber_gain_deg_per_mm or 0.0) * reading.raised_mm
     if abs(fitted.camber_deg - stood) < 1e-6:
         # The gauge that read the camber then is off by the same now.

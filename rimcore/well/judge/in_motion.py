@@ -298,7 +298,7 @@ def _bump_left(where: str, motion: Motion, candidate: Candidate) -> Judgement:
     droop = (motion.droop_mm or 0.0) + eats
     return Judgement(
         "travel.bump",
-        "Bump left to the stop",
+        "Bump travel to the stop",
         state,
         f"{left:.0f} mm of bump and {droop:.0f} mm of droop from where the car stands",
         COMMON_PRACTICE,

@@ -42,7 +42,7 @@ AXIS_NAMES = {
 
 
 #: what a judgement over unknown axes rests on
-FOR_EVERY_AXIS = "for every usual steering axis and camber gain (common practice)"
+FOR_EVERY_AXIS = "across the usual range of axes and camber gain (common practice)"
 
 
 #: poses on which the search for the smallest gap starts, for every axis that is tried

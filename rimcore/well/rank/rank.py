@@ -33,7 +33,7 @@ Array = NDArray[np.float64]
 #: what a school puts first (common practice)
 SCHOOLS = {
     "flush": "outer face nearest to the arch lip without standing out",
-    "light": "least mass of wheel and tyre",
+    "light": "least weight of wheel and tyre",
     "cheap": "least price of wheel and tyre",
     "wide": "widest section on its rim",
     "scrub": "least change of scrub radius",
@@ -157,7 +157,7 @@ def rank(place: Place, pairs: Sequence[Pair], school: str, shown: int = MOST_SHO
     [35.0, 45.0, 60.0]
     """
     if school not in SCHOOLS:
-        raise BadInput(f"no such school; accepted: {', '.join(SCHOOLS)}", "school")
+        raise BadInput(f"no such margin set; accepted: {', '.join(SCHOOLS)}", "school")
     if not pairs:
         raise BadInput("no pairs; accepted: at least one wheel and one tyre whose rim diameters agree", "wheels")
     if len(pairs) > MOST_PAIRS:
@@ -440,7 +440,7 @@ def _flush(place: Place, pair: Pair, fitted: Fitted) -> tuple[float | None, str]
 
 
 def _light(place: Place, pair: Pair, fitted: Fitted) -> tuple[float | None, str]:
-    return pair.mass_kg, "mass not known" if pair.mass_kg is None else f"{pair.mass_kg:.1f} kg a corner"
+    return pair.mass_kg, "weight not known" if pair.mass_kg is None else f"{pair.mass_kg:.1f} kg a corner"
 
 
 def _cheap(place: Place, pair: Pair, fitted: Fitted) -> tuple[float | None, str]:

@@ -93,7 +93,7 @@ VALUES = {
     "camber": "Camber",
     "toe": "Toe, in is plus",
     "toe_change": "Toe change from ride height, in is plus",
-    "mass": "Mass",
+    "mass": "Weight",
     "speed": "True speed",
     "travel": "Travel of the wheel's centre",
     "angle": "Angle",

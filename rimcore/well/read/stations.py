@@ -106,15 +106,15 @@ _ALL = (
         "damper",
         "Damper",
         "damper",
-        "Rule level along the axle, from the inner sidewall (or rim) to the damper or spring perch, at that height above the hub's centre.",
+        "Rule level along the axle, from the inner sidewall (or rim) to the damper or spring seat, at that height above the hub's centre.",
         "how far inboard a wheel may come",
         ("height_mm",),
     ),
     StationKind(
         "perch",
-        "Perch above the tread",
+        "Spring seat above the tread",
         "perch",
-        "Rule straight up from the tread to the spring perch or the top of the upright.",
+        "Rule straight up from the tread to the spring seat or the top of the upright.",
         "how tall a tyre may be under the perch",
         ("u_mm",),
         judged=False,
@@ -362,7 +362,7 @@ _ALL = (
         "bump",
         "Bump to the stop",
         "bump",
-        "Spring out, or a cable tie on the shaft after the known dip: how far the wheel's centre rises from ride height until the stop is met.",
+        "Spring out, or a cable tie on the shaft after the test dip: how far the wheel's centre rises from ride height until the stop is met.",
         "every gap in bump, and what lowering leaves",
         (),
         ("travel",),
@@ -521,7 +521,7 @@ _ALL = (
         "lock_stop",
         "Steering axis to the lock stop",
         "lock",
-        "From the steering axis to where the stop meets the knuckle.",
+        "From the steering axis to where the stop meets the upright.",
         "how thick a lock limiter has to be for a wanted angle",
         (),
         ("radius",),
@@ -618,7 +618,7 @@ _ALL = (
         "Whole car on a scale",
         "car_mass",
         "Public scale or four pads; write fuel and driver into the condition.",
-        "what the change did to the mass",
+        "what the change did to the weight",
         (),
         ("mass",),
         kind="mass",
@@ -694,7 +694,7 @@ _ALL = (
         "rod_stick",
         "Stick-out of the tie rod",
         "rod_stick",
-        "Rack in its middle. From the edge of the rack's housing or boot seat to the rod's inner joint, to the same edge each side.",
+        "Rack centred. From the edge of the rack's housing or boot seat to the rod's inner joint, to the same edge each side.",
         "whether the rack is centred, and where the rod goes back to",
         (),
         ("stick",),
@@ -893,7 +893,7 @@ class NextReading:
         'the build in hand waits for it; 3 pairs would be known with it; as it stands'
         """
         kind = STATIONS[self.code]
-        said = ["the build in hand waits for it"] if self.in_hand else []
+        said = ["needed for the current build"] if self.in_hand else []
         if self.turns:
             said.append(f"{self.turns} pair{'s' if self.turns > 1 else ''} would be known with it")
         elif self.waits:

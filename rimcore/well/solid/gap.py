@@ -140,7 +140,7 @@ def read_again(obstacle: Obstacle, station: Station, candidate: Fitted, pose: Po
     5.0
     """
     if obstacle.kind in ("caliper", "joint"):
-        raise BadInput("against the barrel nothing is known until the candidate's barrel is measured", "candidate")
+        raise BadInput("against the barrel nothing is known until the part's barrel is measured", "candidate")
     u, rho = _in_wheel_axes(obstacle, candidate, pose)
     shape = candidate.outline
     if obstacle.kind == "arch":

@@ -300,7 +300,7 @@ class TrialFits(unittest.TestCase):
 
     def test_a_bare_rim_says_nothing_of_the_tyre(self):
         found = correct([self.damper], [self.seen(20.0, 1.0, bare=True, section=None)])
-        self.assertEqual(list(found.grown_mm), [("205/55R16", 6.5)], "but of the one that the rule was held against")
+        self.assertEqual(list(found.grown_mm), [("205/55R16", 6.5)], "but of the one that the rule was checked against")
 
     def test_the_moved_obstacle_is_what_is_judged(self):
         moved = replace(self.damper, moved_mm=(0.0, 4.0, 0.0))

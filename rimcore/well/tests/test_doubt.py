@@ -67,7 +67,7 @@ class WhatCancels(unittest.TestCase):
             for one in (beside, replace(beside, station=Station("damper", height_mm=262, strut=False)))
         )
         self.assertGreater(low, 2.4)
-        self.assertLess(high, 1.3, "held against the sidewall it cancels")
+        self.assertLess(high, 1.3, "checked against the sidewall it cancels")
 
     def test_the_same_carcass_on_another_rim_is_off_by_the_same(self):
         other = Candidate(replace(ON_CAR, wheel=parse_wheel("16x7.5 +45")))

@@ -275,11 +275,11 @@ class AtRest(unittest.TestCase):
     def test_formulas(self):
         known = Known(2.0, (Share("rule", 2.0),))
         self.assertIn(
-            "31.0 mm against what was on the car; less the candidate's outline = 12.5 mm; ± 2.0 mm: rule 2.0",
+            "31.0 mm against what was on the car; less the part's outline = 12.5 mm; ± 2.0 mm: rule 2.0",
             _gap_formula("sideways", 31.0, 12.5, 0.0, known),
         )
         self.assertIn(
-            "15.0 mm then, 9.5 mm with the candidate; the same rule would read 11.2 mm; ± 2.0 mm",
+            "15.0 mm then, 9.5 mm with the part; the same rule would read 11.2 mm; ± 2.0 mm",
             _gap_formula("", 15.0, 9.5, 11.25, known),
         )
 

@@ -170,7 +170,7 @@ class Measures(unittest.TestCase):
 
     def test_mass_and_price(self):
         self.assertEqual(self.of("light", pair(mass_kg=18.25)), (18.25, "18.2 kg a corner"))
-        self.assertEqual(self.of("light", pair()), (None, "mass not known"))
+        self.assertEqual(self.of("light", pair()), (None, "weight not known"))
         self.assertEqual(self.of("cheap", pair(price=412.5)), (412.5, "412.5 a corner"))
         self.assertEqual(self.of("cheap", pair()), (None, "price not known"))
 

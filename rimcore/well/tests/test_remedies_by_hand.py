@@ -316,7 +316,7 @@ class Answer(unittest.TestCase):
         ):
             found = self.answer([replace(was, state=before)], [replace(was, state=after)])
             self.assertEqual(found is not None, good, f"{before} to {after}")
-        self.assertIsNotNone(self.answer([], [replace(was, state="hit")]), "not judged before")
+        self.assertIsNotNone(self.answer([], [replace(was, state="hit")]), "not checked before")
         self.assertIsNotNone(self.answer([was], [replace(was, state="hit", where="front right")]))
 
     def test_clear_and_sure(self):

@@ -200,7 +200,7 @@ class Groups(unittest.TestCase):
         self.assertEqual(
             _apart([DAMPER, LINER], [seen(0, 1.0, bare=True), seen(1, 2.0, bare=True)]),
             [[0, 1]],
-            "held against one tyre",
+            "checked against one tyre",
         )
         self.assertEqual(_apart([first, second], [seen(0, 1.0), seen(1, 2.0, third), seen(1, 2.0)]), [[0, 1, 2]])
         unplaced = replace(DAMPER, station=Station("damper", height_mm=900.0))

@@ -195,7 +195,7 @@ class Order(unittest.TestCase):
     def test_full_lock_is_tried_once_and_before_a_drive(self):
         for _, steps in self.each():
             self.hold(len(places(steps, "^full lock")) <= 1)
-            self.before(steps, "^full lock", "known dip|bed the pads|first drive|first warm drive|worst slope")
+            self.before(steps, "^full lock", "test dip|bed the pads|first drive|first warm drive|worst slope")
 
     def test_tried_before_cut(self):
         for _, steps in self.each():
@@ -238,7 +238,7 @@ class Order(unittest.TestCase):
             self.before(steps, "^alignment: camber", "rod lock nut")
             self.before(steps, "^alignment: camber", "alignment looked at again")
             self.before(steps, "roll the car", "^alignment: camber")
-            self.before(steps, "known dip, driven", "^alignment: camber")
+            self.before(steps, "test dip, driven", "^alignment: camber")
             self.before(steps, "collars turned as the sheet says", "alignment looked at again")
 
     def test_a_step_of_corners_stands_at_each_or_once_for_all_alike_everywhere(self):

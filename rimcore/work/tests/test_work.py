@@ -53,7 +53,7 @@ class Cures(unittest.TestCase):
         for cure, plan, words in (
             (Cure("repair", None, 0, 0), self.plan(500, 9), "what it costs"),
             (Cure("repair", 0, None, 0), self.plan(500, 9), "how many hours"),
-            (Cure("replace", 0, 0, None), self.plan(500, 9), "cure: replace it"),
+            (Cure("replace", 0, 0, None), self.plan(500, 9), "fix: replace it"),
             (Cure("use"), self.plan(500, 9, part), "wheels"),
         ):
             found = weigh([cure], plan)[0]
@@ -63,7 +63,7 @@ class Cures(unittest.TestCase):
         over = weigh([Cure("replace", 900, 0, None)], self.plan(500, 9))[0]
         self.assertEqual((over.state, over.days_in_hand), ("hit", None))
         self.assertEqual(
-            weigh([Cure("repair", None, 0, 0)], self.plan(None, 9))[0].state, "clear", "no budget to hold it against"
+            weigh([Cure("repair", None, 0, 0)], self.plan(None, 9))[0].state, "clear", "no budget to check it against"
         )
 
     def test_state_by_what_is_left(self):
