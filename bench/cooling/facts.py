@@ -75,11 +75,23 @@ def _glycol(kept: Cooling, noted: str) -> InputUsed:
     return InputUsed("glycol", f"{kept.glycol_pct:g} %", "the car's data", noted)
 
 
+def cap_kpa(file: CarFile) -> float | None:
+    """Where the cap opens: the build's, else the one there is."""
+    kept, cap = kept_of(file), part_of(file, "radiator_cap")
+    return cap.part.spec.get("cap_kpa") if cap is not None else kept.cap_kpa if kept else None
+
+
+def boiling_c(file: CarFile) -> float | None:
+    """Where the coolant boils under the cap; None where cap or mixture is not known."""
+    kept, pressure = kept_of(file), cap_kpa(file)
+    return boils_c(pressure, kept.glycol_pct or 0.0) if pressure is not None and kept else None
+
+
 def _judge(file: CarFile) -> list[Judgement]:
     kept, cap = kept_of(file), part_of(file, "radiator_cap")
     hot, hot_used = hottest_c(file)
     noted = f"{kept.noted_on:%-d %b %Y}" if kept else ""
-    pressure = cap.part.spec.get("cap_kpa") if cap is not None else kept.cap_kpa if kept else None
+    pressure = cap_kpa(file)
     used = (
         [InputUsed("cap", f"{pressure:g} kPa", str(cap.part) if cap else "the car's data", "" if cap else noted)]
         if pressure is not None
@@ -98,7 +110,7 @@ def _judge(file: CarFile) -> list[Judgement]:
             ),
         )
     )
-    boils = boils_c(pressure, kept.glycol_pct or 0.0) if pressure is not None and kept else None
+    boils = boiling_c(file)
     return [
         judge_cap(pressure, (kept.glycol_pct if kept else None) or 0.0, hot, inputs),
         judge_frost(kept.glycol_pct if kept else None, kept.coldest_c if kept else None, tuple(used)),

@@ -10,6 +10,8 @@ from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
+from bench.cooling.byhand import open_run
+from bench.cooling.drawn import hoses
 from bench.cooling.facts import cores, judgements, kept_of
 from bench.cooling.forms import FIELDS, CoolingForm
 from bench.logs.found import READ_UNITS, logs_of
@@ -50,6 +52,7 @@ def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
         "curves": _curves(bled[0]) if bled else None,
         "warm": [(log, _over_time(log)) for log in logs_of(file, "temperature")[:2]],
         "in_hand": in_hand(file),
+        "by_hand": open_run(file),
         "here": "cooling",
         "runs": (("bleeds", "a run that bleeds"), ("locked", "an engine with an air lock")),
     }
@@ -64,29 +67,10 @@ def _array(row: list[float | None]) -> Any:
     return np.array([np.nan if one is None else one for one in row], dtype=float)
 
 
-def _hoses(seconds: Any, top: Any, lower: Any, coolant: Any | None, opened_s: float | None) -> Chart:
-    """Both hoses, and the coolant where it was read, over minutes."""
-    name = "Top hose solid, lower hose thin" + (", coolant dashed" if coolant is not None else "")
-    opened = None if opened_s is None else opened_s / 60.0
-    return drawn_curve(
-        name=name,
-        unit="°C",
-        across_unit="",
-        across=seconds / 60.0,
-        value=top,
-        before=coolant,
-        band=None,
-        here=opened,
-        further=(lower,),
-        least_span=10.0,
-        names=("top hose", "coolant", "lower hose"),
-    )
-
-
 def _curves(log: Log) -> Chart:
     found = log.found
     opened, coolant = found.get("opened"), found.get("coolant")
-    return _hoses(
+    return hoses(
         _array(found["t"]),
         _array(found["top"]),
         _array(found["lower"]),
@@ -155,7 +139,7 @@ def live(request: HttpRequest, car_id: int) -> HttpResponse:
         "top": last_top,
         "lower": next((one for one in reversed(lower) if one is not None), None),
         "coolant": coolant[-1],
-        "curves": _hoses(
+        "curves": hoses(
             _array(times), _array(top), _array(lower), _array(coolant), found.opened.t_s if found.opened else None
         ),
     }

@@ -151,6 +151,8 @@ def log(request: HttpRequest, car_id: int, log_id: int) -> HttpResponse:
     """A log before it is kept, and afterwards: how it was read, its first rows, what was found."""
     file = open_file(request.user, car_id)
     one = get_object_or_404(Log, pk=log_id, car=file.car)
+    if one.asked.get("by_hand"):
+        return redirect("cooling" if one.asked.get("ended") else "bleed-hand", car_id)
     return _sound(request, file, one) if LOG_KINDS[one.kind].heard else _columns(request, file, one)
 
 

@@ -192,7 +192,7 @@ def look_at(found: Bled, top_c: float | None) -> str:
         return "Hot above, cool below, and it does not follow: engine off, let it cool; then the bleed screw and the thermostat."
     if top_c is None or top_c < WARM_C:
         return "Heater hot, funnel on, nose of the car up. Watch the level and the top hose."
-    return "Hot above, cool below: still shut. Watch the lower hose; bubbles are air on its option."
+    return "Hot above, cool below: still shut. Watch the lower hose; bubbles are air on its way out."
 
 
 def opening(time: Array, top: Array, lower: Array) -> Opened | None:

@@ -8,6 +8,7 @@ LIMITS: dict[str, Limit] = {
     "cap_kpa": Limit(0, 300, "kPa"),
     "glycol_pct": Limit(0, 70, "%"),
     "coolant_c": Limit(20, 160, "°C"),
+    "hose_c": Limit(-40, 160, "°C"),
     "core_mm": Limit(50, 1500, "mm"),
     "core_depth_mm": Limit(5, 300, "mm"),
     "coldest_c": Limit(-70, 30, "°C"),
