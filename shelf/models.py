@@ -8,8 +8,10 @@ from datetime import date
 from django.db import models
 from django.utils import timezone
 
+from garage.car.models import Car
 from garage.car.parts import Part, Tyre
 from garage.clicked import ClickedCard
+from rimcore.tables.facts import ENDS
 from rimcore.work.quotes import GOOD_DAYS, good_until, stale
 from rimcore.work.quotes import Quote as CoreQuote
 from shell.files import NamedImage
@@ -93,3 +95,43 @@ class Quote(ChangedColumns):
     @property
     def until(self) -> date:
         return good_until(self.core)
+
+
+class WheelSet(ChangedColumns):
+    """Another set of wheels of a car: its wheels and tyres, how worn and how old they are, where it lies."""
+
+    PURPOSES = {"summer": "summer", "winter": "winter", "track": "track", "spare": "spare", "other": "other"}
+
+    car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="wheel_sets")
+    name = models.CharField(max_length=40)
+    purpose = models.CharField(max_length=8, choices=PURPOSES, default="winter")
+    stored = models.CharField("where it is stored", max_length=80, blank=True)
+    noted_on = models.DateField(default=timezone.localdate)
+
+    class Meta:
+        ordering = ["name", "id"]
+        constraints = [models.UniqueConstraint(fields=["car", "name"], name="one_wheel_set_a_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class WheelSetAxle(ChangedColumns):
+    """What of a set goes on one end: parts of its own, not on the shortlist."""
+
+    wheel_set = models.ForeignKey(WheelSet, on_delete=models.CASCADE, related_name="axles")
+    end = models.CharField(max_length=1, choices=ENDS)
+    wheel_part = models.ForeignKey(Part, on_delete=models.RESTRICT, related_name="set_as_wheel")
+    tyre_part = models.ForeignKey(Part, on_delete=models.RESTRICT, related_name="set_as_tyre")
+    tread_mm = models.FloatField("least tread", null=True, blank=True)
+    date_code = models.CharField("date code", max_length=8, blank=True)
+
+    class Meta:
+        ordering = ["end"]
+        constraints = [
+            *limited("set_axle", tread_mm="tread_mm"),
+            models.UniqueConstraint(fields=["wheel_set", "end"], name="one_set_axle_an_end"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.wheel_part.line}, {self.tyre_part.spec.get('size', '')}"

@@ -1,10 +1,13 @@
 from django.urls import path
 
-from shelf import part_views, tracing, views
+from shelf import part_views, sets, tracing, views
 
 urlpatterns = [
     path("car/<int:car_id>/choose/", views.choose, name="choose"),
     path("car/<int:car_id>/choose/pairs/", views.pairs, name="choose-pairs"),
+    path("car/<int:car_id>/choose/sets/", sets.sets, name="sets"),
+    path("car/<int:car_id>/choose/sets/<int:set_id>/fit/", sets.fit, name="set-fit"),
+    path("car/<int:car_id>/choose/sets/<int:set_id>/remove/", sets.remove, name="set-remove"),
     path("car/<int:car_id>/choose/table/", views.table, name="choose-table"),
     path("car/<int:car_id>/choose/pair/<int:wheel_id>/<int:tyre_id>/", views.pair, name="pair"),
     path("car/<int:car_id>/choose/tyre/<int:tyre_id>/trace/", tracing.trace, name="trace"),

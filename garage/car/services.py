@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from django.utils import timezone
@@ -140,8 +141,32 @@ def stand(outfit: Outfit, end: str, values: dict[str, Any]) -> OutfitAxle:
         outfit=outfit, end=end
     )
     fresh = axle.pk is None
-    wheel = Part(car=outfit.car, family="wheel", listed=False) if fresh else axle.wheel_part
-    tyre = Part(car=outfit.car, family="tyre", listed=False) if fresh else axle.tyre_part
+    pair = None if fresh else (axle.wheel_part, axle.tyre_part)
+    wheel, tyre = wheel_values(outfit.car, values, pair)
+    axle.wheel_part, axle.tyre_part = wheel, tyre
+    for name in _OWN:
+        if name in values:
+            setattr(axle, name, values[name])
+    axle.save()
+    return axle
+
+
+def wheel_values(car: Car, values: dict[str, Any], pair: tuple[Part, Part] | None = None) -> tuple[Part, Part]:
+    """A wheel and a tyre as parts of their own, saved, from what was typed and is known of them.
+
+    Parameters
+    ----------
+    values : ``wheel`` and ``tyre`` as text, masses, what is known of the wheel as a part
+    pair : the ones that are changed; None makes new ones
+
+    Raises
+    ------
+    BadInput : wheel or tyre can't be read
+    """
+    wheel, tyre = pair or (
+        Part(car=car, family="wheel", listed=False),
+        Part(car=car, family="tyre", listed=False),
+    )
     if "wheel" in values:
         read = parse_wheel(values["wheel"])
         wheel.family, wheel.line = "wheel", values["wheel"]
@@ -155,12 +180,39 @@ def stand(outfit: Outfit, end: str, values: dict[str, Any]) -> OutfitAxle:
         part.mass_kg = values.get(mass, part.mass_kg)
         _say(part, {name: values[name] for name in names if name in values})
         part.save()
-    axle.wheel_part, axle.tyre_part = wheel, tyre
-    for name in _OWN:
-        if name in values:
-            setattr(axle, name, values[name])
-    axle.save()
-    return axle
+    return wheel, tyre
+
+
+def change_wheels(car: Car, name: str, since: date, values: dict[str, dict[str, Any]]) -> Outfit:
+    """Other wheels stand on the car from a day on; springs, heights and camber stay, spacers come off with the old ones.
+
+    Parameters
+    ----------
+    since : not before the newest outfit, which stays as it was
+    values : by end, as :func:`wheel_values` takes them
+    """
+    with remember(car.owner, f"{name} put on"):
+        newest = car.outfits.order_by("since", "id").last()
+        outfit = (
+            Outfit.objects.create(car=car, name="baseline", is_baseline=True)
+            if newest is None
+            else _copy_outfit(newest)
+        )
+        if newest is not None:
+            outfit.name = name
+        outfit.since = since
+        outfit.save()
+        for end, said in values.items():
+            axle = outfit.axles.select_related("wheel_part", "tyre_part").filter(end=end).first() or OutfitAxle(
+                outfit=outfit, end=end
+            )
+            came_off = [] if axle.pk is None else [axle.wheel_part, axle.tyre_part]
+            axle.wheel_part, axle.tyre_part = wheel_values(car, said)
+            axle.spacer_mm = 0.0
+            axle.save()
+            for part in came_off:
+                part.delete()
+        return outfit
 
 
 def _say(part: Part, values: dict[str, Any]) -> None:

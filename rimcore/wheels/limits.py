@@ -18,4 +18,5 @@ LIMITS: dict[str, Limit] = {
     "section_mm": Limit(80, 600, "mm"),
     "spacer_mm": Limit(0, 200, "mm"),
     "crown_mm": Limit(100, 800, "mm"),
+    "tread_mm": Limit(0, 30, "mm"),
 }
