@@ -41,7 +41,7 @@ class Chassis(Journey):
         page.locator(".step-list summary", has_text="Settle").click()
         page.get_by_role("link", name="Test dip, driven as always").click()
         expect(page.locator(".caution")).to_contain_text("Never test limits on public roads")
-        expect(page.locator(".gate").first).to_contain_text("Not before")
+        expect(page.locator(".gate").first).to_contain_text("Wait until")
 
     def test_a_dip_is_driven_on_the_sheet_with_bad_figures_first(self):
         page = self.sign_in()

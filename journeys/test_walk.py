@@ -35,7 +35,7 @@ class Walk(Journey):
         page.get_by_role("button", name="Save").click()
         expect(page.get_by_role("status")).to_contain_text(re.compile("sideways [−\\d.]+ mm:\\s+(clear|tight|hit)"))
         expect(page.get_by_role("heading", level=1)).to_have_text("Ball joint or tie-rod end to barrel")
-        page.get_by_text("Skip").first.click()
+        page.locator("summary", has_text="Skip").first.click()
         page.locator("#id_why").select_option("reach")
         page.get_by_label("Note").fill("behind the brake line")
         page.get_by_role("button", name="Skip").click()

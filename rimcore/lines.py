@@ -1,6 +1,7 @@
 """One pasted line or one table row of a part of any family; its grammar comes from the family's declaration.
 
 Quantities stand in any order, with units as people write them. What was not understood is said: nothing is dropped.
+Longer than other files: lines and rows are read by one declaration.
 """
 
 from __future__ import annotations
@@ -125,7 +126,8 @@ def _is_words(text: str) -> bool:
     >>> _is_words("exhaust gasket 2.5 in, $9"), _is_words("18x9.5 +22"), _is_words("ET22 5x114.3")
     (True, False, False)
     """
-    return re.match(r"(?!ET\b)[A-Za-z]{3,}\b", text) is not None and not (
+    named = re.match(r"(?!ET\b)[A-Za-z]{3,}\b", text) is not None and re.search(r"\d", text) is not None
+    return named and not (
         re.search(r"\b(?:wheel|rim|tyre|tire)s?\b", text, re.IGNORECASE)
         or _TYRE_HEAD.search(text)
         or _WHEEL_HEAD.search(text)

@@ -24,7 +24,7 @@ def our_templates() -> list[str]:
     ours = [Path(app.path) for app in apps.get_app_configs() if Path(app.path).is_relative_to(settings.BASE_DIR)]
     rooms = [room for app in ours if ".venv" not in app.parts for room in app.glob("**/templates") if room.is_dir()]
     return sorted(
-        str(path.relative_to(room)) for room in rooms for path in room.rglob("*.html") if ".venv" not in path.candidates
+        str(path.relative_to(room)) for room in rooms for path in room.rglob("*.html") if ".venv" not in path.parts
     )
 
 

@@ -14,7 +14,8 @@ from garage.kept import once
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed, Judgement, unmeasured
 from rimcore.ride.points import HardPoints
-from rimcore.steering.bench import judge_centre
+from rimcore.steering.bench import MOVES, judge_centre
+from rimcore.steering.planview import PlanView, check_view, judge_view
 from rimcore.steering.rack import (
     TOGGLE_DEG,
     Axle,
@@ -123,6 +124,44 @@ def judged_toggle(found: Steered, both: Steer, kept: Rack | None) -> Judgement:
     return judged
 
 
+def view_of(file: CarFile) -> tuple[PlanView | None, tuple[InputUsed, ...]]:
+    """The left front corner from above, from the newest five lengths of either side; and where they come from."""
+    read = next((one for one in reversed(file.latest) if one.code == "steer_plan" and len(one.values) == 5), None)
+    if read is None:
+        return None, ()
+    ball, outer, behind, inner, inner_behind = read.values
+    view = PlanView(
+        ball_out_mm=ball,
+        outer_out_mm=outer,
+        outer_behind_mm=behind,
+        inner_out_mm=inner,
+        inner_behind_mm=inner_behind,
+    )
+    try:
+        check_view(view)
+    except CoreError:
+        return None, ()
+    lengths = ", ".join(f"{value:g}" for value in read.values)
+    return view, (InputUsed("five lengths from above", f"{lengths} mm", read.who, f"{read.taken_on:%-d %b %Y}"),)
+
+
+def judged_view(file: CarFile) -> Judgement:
+    """Rod against arm seen from above, with the rack where the build has it."""
+    kept: Rack | None = chassis_of(file).rack
+    moves, limit = rack_of_build(file)
+    view, inputs = view_of(file)
+    travel = end_of(kept, limit) if kept is not None and kept.travel_mm is not None else None
+    return judge_view(None if view is None else moved_view(view, moves), travel, inputs)
+
+
+def moved_view(view: PlanView, moves_mm: tuple[float, ...]) -> PlanView:
+    """A view with the rack and arms where a build has them: forward, spacers, longer arms."""
+    named = dict(zip(MOVES, moves_mm, strict=False))
+    return view.moved(
+        named.get("rack_forward_mm", 0.0), named.get("rack_spacer_mm", 0.0), named.get("steer_arm_mm", 0.0)
+    )
+
+
 def racked(file: CarFile) -> Callable[[float, float], Judgement] | None:
     """For parts of the list: what is judged of rod and arm with the rack moved so far forward and up [mm]."""
     if pair(file) is None:
@@ -166,21 +205,12 @@ def _judge(file: CarFile) -> tuple[Judgement, ...]:
     moves, limit = rack_of_build(file)
     both = pair(file, *moves)
     if both is None:
-        missing = missing_of(file)
-        return (
-            unmeasured(
-                "steer.toggle",
-                "Angle between rod and steering arm",
-                f"not known: {missing}",
-                ["hard points"],
-                ["read the hard points"],
-            ),
-            centre,
-        )
+        return judged_view(file), centre
     end = end_of(kept, limit)
     return (judged_toggle(lock_to_lock(both.axle, end), both, kept), centre)
 
 
 def begun(file: CarFile) -> bool:
-    """Is a front hard point or the rack read?"""
-    return any(corner[0] == "F" for corner, _, _ in chassis_of(file).points) or chassis_of(file).rack is not None
+    """Is a front hard point, the rack, or the steering from above read?"""
+    read = any(corner[0] == "F" for corner, _, _ in chassis_of(file).points) or view_of(file)[0] is not None
+    return read or chassis_of(file).rack is not None

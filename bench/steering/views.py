@@ -11,7 +11,16 @@ from django.shortcuts import redirect, render
 
 from bench.frame.gauges import simulated
 from bench.geometry.facts import rack_of_build
-from bench.steering.facts import Steer, end_of, judged_toggle, judgements, missing_of, pair
+from bench.steering.facts import (
+    Steer,
+    end_of,
+    judged_toggle,
+    judgements,
+    missing_of,
+    moved_view,
+    pair,
+    view_of,
+)
 from bench.steering.forms import RackForm, TryForm
 from garage.chassis import services
 from garage.chassis.load import chassis_of
@@ -23,6 +32,7 @@ from planner.chosen import build_in_hand
 from rimcore.quantities.errors import CoreError
 from rimcore.steering.bench import LEVERS, MOVES
 from rimcore.steering.drawing import Shown, plan
+from rimcore.steering.planview import from_above, judge_view, sweep
 from rimcore.steering.rack import most_steer_deg, rod_of, steered, turning_circle_m, turns_from_lock, where_it_locks
 from shell.charts import drawn_curve
 from shell.forms import in_field
@@ -109,10 +119,28 @@ def _context(request: HttpRequest, file: CarFile, kept: Rack | None) -> dict[str
         "taken": tried,
     }
     if both is None:
-        return context
+        return context | _from_above(file, kept, tried)
     end = end_of(kept, tried["rack_limit_mm"])
     rack = min(end, max(-end, (ask.cleaned_data.get("rack") or 0.0) if ask.is_valid() else 0.0))
     return context | _sheet(file, both, kept, end, rack, tried)
+
+
+def _from_above(file: CarFile, kept: Rack | None, tried: dict[str, float]) -> dict[str, Any]:
+    """What five lengths from above show, where the hard points are not read."""
+    view, _ = view_of(file)
+    if view is None:
+        return {"view": None}
+    end = end_of(kept, tried["rack_limit_mm"])
+    now = moved_view(view, tuple(tried[code] for code in MOVES))
+    found = sweep(now, end)
+    lost = not found.reached
+    return {
+        "view": now,
+        "end": end,
+        "above": from_above(now, end),
+        "view_verdict": judge_view(now, end if kept is not None and kept.travel_mm is not None else None),
+        "most": None if lost else (float(found.steer_deg.max()), float(-found.steer_deg.min())),
+    }
 
 
 def _sheet(

@@ -14,7 +14,7 @@ FOREIGN = re.compile(
 )
 #: what may stand in them: trade conventions, and examples of what a field reads
 MAY = re.compile(
-    r"offset|^to, mm$|bolt circle|hub collar|centre bore|110 Nm, 80 ft-lb|kgf/mm|joint on the floor|caliper, to|Use metric|Nm, |L, |kg, |"
+    r"offset|^to, mm$|bolt circle|hub collar|hub spigot|centre bore|110 Nm, 80 ft-lb|kgf/mm|joint on the floor|caliper, to|Use metric|Nm, |L, |kg, |"
     r"kW, |bar, |control bar|Formula, in|such as half a tank|8\.4 kg|14k|per mm|printed|1:1|1 : ",
     re.IGNORECASE,
 )

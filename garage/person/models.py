@@ -78,7 +78,7 @@ class Preferences(ChangedColumns):
     user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="preferences")
     length_unit = models.CharField("gaps and lengths", max_length=8, choices=LENGTH, default="mm")
     offset_unit = models.CharField("offset, bore and bolt circle", max_length=8, choices=LENGTH, default="mm")
-    mass_unit = models.CharField("mass", max_length=8, choices=MASS, default="kg")
+    mass_unit = models.CharField("weight", max_length=8, choices=MASS, default="kg")
     torque_unit = models.CharField("torque", max_length=8, choices=TORQUE, default="N·m")
     pressure_unit = models.CharField("pressure", max_length=8, choices=PRESSURE, default="bar")
     speed_unit = models.CharField("speed", max_length=8, choices=SPEED, default="km/h")

@@ -305,7 +305,7 @@ def gate_text(gate: str) -> str:
     """A gate in words; one of a corner says so.
 
     >>> gate_text("on FL"), gate_text("support")
-    ('front left: the wheel is on by hand', 'the car stands on stands that were shaken')
+    ('front left: the wheel is on by hand', 'the car is on stands, shake-tested')
     """
     name, _, corner = gate.partition(" ")
     text = GATES.get(name, name)

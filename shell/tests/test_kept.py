@@ -151,7 +151,7 @@ class PressedTwice(ScenarioCase):
         Pressed.objects.update(answer="")
         with mock.patch("shell.middleware.WAIT_S", 0.1):
             answer = self.client.post(self.url("choose/"), LINE | {"once": self.token()})
-        self.assertIn("came to nothing", str([*get_messages(answer.wsgi_request)][-1]))
+        self.assertIn("first press failed", str([*get_messages(answer.wsgi_request)][-1]))
 
     def test_a_finished_job_is_not_finished_again(self):
         job = Job.objects.exclude(state="done").first()

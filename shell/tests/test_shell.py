@@ -85,7 +85,7 @@ class Fields(SimpleTestCase):
             ("nine", "accepted"),
             ("-3", "Out of range; accepted: 0 mm to 2000 mm"),
             ("1/0", "below the line"),
-            ("5 kg", "unit of weight"),
+            ("5 kg", "unit of mass"),
         ):
             form = Typed({"gap": typed})
             self.assertFalse(form.is_valid())

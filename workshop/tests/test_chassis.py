@@ -221,7 +221,7 @@ class Dips(Chassis):
         self.assertContains(self.drive(shaft_mm=""), "required", status_code=422)
         before = KnownDip.objects.count()
         self.job.steps.filter(opens="settled").update(state="todo")
-        self.assertContains(self.client.get(self.at), "Not before")
+        self.assertContains(self.client.get(self.at), "Wait until")
         self.drive()
         self.assertEqual(KnownDip.objects.count(), before)
 

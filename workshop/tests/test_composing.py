@@ -130,7 +130,7 @@ class Gates(Composing):
     def test_not_before_what_it_waits_for(self):
         off = self.at("Wheels off")
         refused = self.post(off, what="done", note="")
-        self.assertContains(refused, "Wait until the car stands on stands", status_code=422)
+        self.assertContains(refused, "Wait until the car is on stands", status_code=422)
         self.assertEqual(self.at("Wheels off").state, "todo")
         self.post(self.at("Jack at"), what="done")
         self.post(self.at("Photograph"), what="skip", **{"skip-why": "dark"})

@@ -268,4 +268,4 @@ class Refused(unittest.TestCase):
         with self.assertRaises(BadInput) as caught:
             points("strut", STRUT, spring=SpringAt((0, 0, 300), (0, 0, 0), "upper"))
         self.assertEqual(caught.exception.field, "spring.on")
-        self.assertIn("lower, upright", caught.exception.message)
+        self.assertIn("lower, knuckle", caught.exception.message)

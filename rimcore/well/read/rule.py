@@ -247,6 +247,13 @@ WHERE: dict[str, Where] = {
         for name, part, y in (("body", "floor", 150.0), ("shaft", "shaft", 150.0), ("heat", "tank", 148.0))
     },
     "preload": Where("section", OFF, ((64, 34, 64, 108),), ((14, 64, "1 loose"), (14, 82, "2 wound")), ("damper",)),
+    "steer_plan": Where(
+        "above",
+        STRAIGHT,
+        ((154, 120, 154, 200), (120, 150, 154, 150)),
+        ((160, 214, "out"), (96, 144, "behind")),
+        ("arm-rear",),
+    ),
     "rod_stick": Where("above", STRAIGHT, ((66, 156, 112, 156),), ((10, 140, "stick-out"),), ("arm-rear",)),
     "bearing_play": Where(
         "section", HANGING, ((196, 20, 206, 20),), ((212, 26, "play"),), (), ((206, 14, 194, 210),), raised=-RAISE

@@ -320,7 +320,7 @@ class Judged(unittest.TestCase):
             (found.state, found.missing, found.usual), ("unmeasured", ("FL.kpi", "FL.camber_bump"), (2.0, 30.0))
         )
         self.assertAlmostEqual(found.sure_margin, 20.0 - 7.0 + 2.0 - 20.0)
-        self.assertIn("every usual steering axis", found.basis)
+        self.assertIn("the usual range of axes", found.basis)
         sure = self.judged(usual=Usual(8.5, 30.0, usual.narrows))
         self.assertEqual((sure.state, sure.missing), ("clear", ()))
         one = Swept(DAMPER, low(20.0), Known(1.0, ()), 0.0, False, usual)

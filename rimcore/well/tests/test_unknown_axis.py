@@ -90,7 +90,7 @@ class OnTheCommandLine(unittest.TestCase):
         ]
         clear, hit = ask("clearance", CAR | {"obstacles": far})["obstacles"]
         self.assertEqual((clear["state"], hit["state"]), ("clear", "hit"))
-        self.assertIn("every usual steering axis", clear["basis"])
+        self.assertIn("the usual range of axes", clear["basis"])
         self.assertGreaterEqual(clear["range_mm"][0], 10.0)
         self.assertLess(hit["range_mm"][1], 0.0)
 
