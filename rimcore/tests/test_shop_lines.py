@@ -204,7 +204,9 @@ SOLD = [
         3.1,
         28,
     ),
-    Sold("fluid", "oil", "axle 1.5 L", "axle 1.6 qt", {"kind": "axle", "litres": 1.5}, None, 32, {"litres": 1.51}),
+    Sold(
+        "fluid", "oil", "axle 1.5 L", "axle 1.6 qt", {"kind": "axle", "litres": 1.5}, None, 32, spec_in={"litres": 1.51}
+    ),
     Sold("axle_gears", "axle gears", "4.10", "4.10", {"ratio": 4.1}, None, 540),
 ]
 
