@@ -60,7 +60,7 @@ def change_build(build: Build, user: Any, values: dict[str, Any], levers: Levers
 
 def keep_run(car: Car, user: Any, build: Build | None, kind: str, lines: str, pipes: int) -> None:
     """Intake or exhaust as typed; of a build, or as it stands where ``build`` is None. Blank lines take it away."""
-    with remember(user, f"{kind} of {build.name if build else 'the car as it stands'} kept"):
+    with remember(user, f"{kind} of {build.name if build else 'the car as it stands'} saved"):
         found = PipeRun.objects.filter(car=car, build=build, kind=kind).first()
         if not lines.strip():
             if found is not None:

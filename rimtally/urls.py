@@ -10,6 +10,7 @@ urlpatterns = [
     path("", include("planner.urls")),
     path("", include("workshop.urls")),
     path("", include("proof.urls")),
+    path("", include("manual.urls")),
     path("", include("exchange.urls")),
 ]
 

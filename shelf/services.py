@@ -166,7 +166,7 @@ def remove_candidate(candidate: Part, user: Any) -> None:
 
 def note_quote(part: Part, user: Any, values: dict[str, Any]) -> Quote:
     """Keep what a supplier said; the first one is the part's own."""
-    with remember(user, f"quote of {values['supplier']} kept"):
+    with remember(user, f"quote of {values['supplier']} saved"):
         quote: Quote = Quote.objects.create(part=part, asked_by=called(user), **values)
         if quote.answer == "offered" and part.price_minor is None:
             _take(quote)

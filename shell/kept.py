@@ -19,6 +19,7 @@ from django.middleware.csrf import get_token
 from django.utils import timezone
 
 from shell.context import FRESH
+from shell.guided import KEY as GUIDE
 from shell.once import CSRF_HOLDER, HOLDER, new_token
 from shell.revision import numbers_of
 from shell.undo import car_of, last_change
@@ -185,7 +186,7 @@ def _with_tokens(request: HttpRequest, response: HttpResponse) -> HttpResponse:
 
 def _key(request: HttpRequest, here: Reading) -> str | None:
     """Everything that the page depends on, whichever session asks; None where it is not kept."""
-    waiting = "messages" in request.COOKIES or "_messages" in request.session
+    waiting = "messages" in request.COOKIES or "_messages" in request.session or GUIDE in request.session
     car = car_of(request.path)
     if car is None or "/fit/" in request.path or waiting or car not in here.numbers:
         return None

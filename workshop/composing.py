@@ -142,7 +142,7 @@ def keep_template(job: Job, user: Any, name: str) -> JobTemplate:
     """Keep a sheet as a template of one's own; one of the same name gives way."""
     steps = tuple(replace(step.plan, share="") for step in job.steps.all())
     text = template.written(template.Template(name, steps))
-    with remember(user, f"template {name} kept"):
+    with remember(user, f"template {name} saved"):
         found = JobTemplate.objects.filter(owner=user, name=name).first() or JobTemplate(owner=user, name=name)
         found.text = text
         found.save()

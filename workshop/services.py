@@ -52,7 +52,7 @@ def learn_joint(step: Step, user: Any, values: dict[str, Any]) -> None:
         name: values.get(name)
         for name in ("thread", "grade", "angle_deg", "one_use", "wrench_mm", "adapter_mm", "source")
     }
-    with remember(user, f"{step.joint.get('name', 'joint')}: figures kept"):
+    with remember(user, f"{step.joint.get('name', 'joint')}: figures saved"):
         for one in alike_of(step):
             other = one.torque_nm is not None and one.torque_nm != values["torque_nm"]
             one.lugs, one.torque_nm = values["count"], values["torque_nm"]
@@ -84,7 +84,7 @@ def alike_of(step: Step) -> QuerySet[Step]:
 
 def learn_hub(axle: Axle, user: Any, values: dict[str, Any]) -> None:
     """What was asked at a torque step stands in the hub's data from then on."""
-    with remember(user, f"{axle.get_end_display()} hub kept"):
+    with remember(user, f"{axle.get_end_display()} hub saved"):
         for name, value in values.items():
             setattr(axle, name, value)
         axle.noted_on = timezone.localdate()
@@ -105,7 +105,7 @@ def read_at_step(
 ) -> list[Reading]:
     """Readings taken at a step, of their corners and of today; the step is done with them."""
     how = {"who": called(user), "taken_on": timezone.localdate(), "condition": file.car.conditions.first()}
-    with remember(user, f"step {step.place}: {len(rows)} reading{'' if len(rows) == 1 else 's'} kept"):
+    with remember(user, f"step {step.place}: {len(rows)} reading{'' if len(rows) == 1 else 's'} saved"):
         kept = take_sheet(file, rows, how)
         for reading in kept:
             StepReading.objects.create(step=step, reading=reading)
@@ -274,7 +274,7 @@ def keep_photo(job: Job, step: Step | None, raw: bytes, caption: str) -> Photo:
     BadInput : too large, or no JPEG, PNG or WebP picture
     """
     picture, _ = clean_picture(raw)
-    with remember(job.car.owner, "photo kept"):
+    with remember(job.car.owner, "photo saved"):
         photo = Photo(job=job, step=step, caption=caption)
         photo.image.save("photo.jpg", ContentFile(picture), save=False)
         photo.save()

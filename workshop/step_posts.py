@@ -130,7 +130,7 @@ def _reads(sent: Sent, said: dict[str, Any]) -> HttpResponse | None:
         messages.error(sent.request, "Not kept: the steps before this one are still to do.")
         return None
     kept = services.read_at_step(sent.file, sent.step, sent.user, said["rows"])
-    messages.success(sent.request, f"{len(kept)} reading{'' if len(kept) == 1 else 's'} kept.")
+    messages.success(sent.request, f"{len(kept)} reading{'' if len(kept) == 1 else 's'} saved.")
     return sent.onward()
 
 

@@ -126,7 +126,7 @@ def template_keep(request: HttpRequest, car_id: int, job_id: int) -> HttpRespons
         messages.error(request, "Not kept: a template has a name of up to 80 characters.")
         return redirect("job", car_id, job_id)
     kept = composing.keep_template(found, request.user, form.cleaned_data["name"])
-    messages.success(request, f"Template “{kept.name}” is kept.")
+    messages.success(request, f"Template “{kept.name}” is saved.")
     return redirect("templates", car_id)
 
 

@@ -70,7 +70,7 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
             form.add_error("name", error.message[:1].upper() + error.message[1:] + ".")
         else:
             _keep_up(request, car_id, kept)
-            messages.success(request, f"{kept.name} kept.")
+            messages.success(request, f"{kept.name} saved.")
             return redirect(f"{request.path}?panel={kept.pk}")
     if what == "under" and under.is_valid():
         services.set_under(file.car, under.cleaned_data | _heights(file))

@@ -58,7 +58,7 @@ def alignment(request: HttpRequest, car_id: int) -> HttpResponse:
     if what == "angles" and form.is_valid():
         how = {name: form.cleaned_data[name] for name in ("who", "taken_on")}
         readings_services.take_angles(file, form.read, how | {"method": "gauge"})
-        messages.success(request, f"{len(form.read)} angle{'' if len(form.read) == 1 else 's'} kept.")
+        messages.success(request, f"{len(form.read)} angle{'' if len(form.read) == 1 else 's'} saved.")
         return redirect("alignment", car_id)
     if what == "turn" and turn.is_valid() and _learn(file, turn, user):
         messages.success(request, f"{turn.cleaned_data['name']} is learnt.")

@@ -27,7 +27,7 @@ def brakes(request: HttpRequest, car_id: int) -> HttpResponse:
     form = BrakesForm(file, request.POST if request.method == "POST" else None, initial=_initial(kept))
     if request.method == "POST" and form.is_valid():
         services.set_brakes(file.car, form.cleaned_data)
-        messages.success(request, "Brakes kept.")
+        messages.success(request, "Brakes saved.")
         return redirect("brakes", car_id)
     one = braking_of(file)
     build = build_in_hand(file)

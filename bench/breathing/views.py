@@ -49,7 +49,7 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
     form = EngineForm(file, request.POST if what == "engine" else None, initial=_initial(kept))
     if what == "engine" and form.is_valid():
         services.set_engine(file.car, form.cleaned_data)
-        messages.success(request, "Engine kept.")
+        messages.success(request, "Engine saved.")
         return redirect("breathing", car_id)
     if what == "run":
         done = _keep(request, file)
@@ -124,7 +124,7 @@ def _keep(request: HttpRequest, file: CarFile) -> HttpResponse | None:
         file = open_file(request.user, file.car.pk)
         again = build_in_hand(file) or build
         keep_up(file, again, request.user, source_of(kind), wanted_of(file, again, kind))
-    messages.success(request, f"{kind.capitalize()} of {build.name if build else 'the car as it stands'} kept.")
+    messages.success(request, f"{kind.capitalize()} of {build.name if build else 'the car as it stands'} saved.")
     return redirect("breathing", file.car.pk)
 
 

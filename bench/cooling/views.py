@@ -39,7 +39,7 @@ def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
     form = CoolingForm(file, request.POST if request.method == "POST" else None, initial=_initial(kept))
     if request.method == "POST" and form.is_valid():
         services.set_cooling(file.car, form.cleaned_data)
-        messages.success(request, "Cooling kept.")
+        messages.success(request, "Cooling saved.")
         return redirect("cooling", car_id)
     bled = logs_of(file, "bleed")
     context = {

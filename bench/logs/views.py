@@ -189,7 +189,7 @@ def _sound(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
         if form.offset_db is not None:
             asked["offset_db"] = form.offset_db
         services.keep_log(one, {}, asked, one.found)
-        messages.success(request, f"{one.name} kept.")
+        messages.success(request, f"{one.name} saved.")
         return redirect("sound", file.car.pk)
     context = {"log": one, "form": form, "found": one.found, "home": reverse("sound", args=[file.car.pk])}
     return page(request, file, "check", "bench/logs/log.html", context, status_of(form))

@@ -46,7 +46,7 @@ def mass(request: HttpRequest, car_id: int) -> HttpResponse:
     if what == "goal" and goal.is_valid():
         services.set_goal(file.car, goal.cleaned_data)
         _keep_up(request, car_id)
-        messages.success(request, "Goal kept.")
+        messages.success(request, "Goal saved.")
         return redirect("mass", car_id)
     if what == "plan":
         return _planned(request, file)

@@ -41,7 +41,7 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
     collars = CollarForm(file, build, request.POST if what == "collars" else None) if build is not None else None
     if build is not None and collars is not None and what == "collars" and collars.is_valid():
         planning.change_build(build, request.user, {}, collars.levers)
-        messages.success(request, f"{build.name}: collars kept.")
+        messages.success(request, f"{build.name}: collars saved.")
         return redirect("ride", car_id)
     if build is None and what in ("collars", "take"):
         messages.error(request, "First make a build current: collars and springs are kept in it.")
@@ -54,7 +54,7 @@ def ride(request: HttpRequest, car_id: int) -> HttpResponse:
         services.keep_dip(
             file.car, form.cleaned_data | {"ride_drop_mm": axle.drop_at(form.cleaned_data["corner"]) if axle else 0.0}
         )
-        messages.success(request, f"{form.cleaned_data['name']} kept.")
+        messages.success(request, f"{form.cleaned_data['name']} saved.")
         return redirect("ride", car_id)
     corners = stands(file)
     context = {

@@ -31,12 +31,12 @@ def square(request: HttpRequest, car_id: int) -> HttpResponse:
     beside = BesideForm(file, request.POST if trial else None, initial={"who": initial["who"]}, prefix="beside")
     if trial and beside.is_valid():
         services.keep_frame_trial(file.car, beside.cleaned_data)
-        messages.success(request, "Trial kept.")
+        messages.success(request, "Trial saved.")
         return redirect("square", car_id)
     form = MarksForm(file, request.POST if request.method == "POST" and not trial else None, initial=initial)
     if form.is_bound and form.is_valid():
         services.keep_marks(file.car, form.cleaned_data)
-        messages.success(request, "Marks kept.")
+        messages.success(request, "Marks saved.")
         return redirect("square", car_id)
     frame = frame_of(newest) if newest is not None else None
     context = {

@@ -83,13 +83,13 @@ def _forms(request: HttpRequest, file: CarFile, what: str, shown: Taken | None) 
 
 def _keep_pads(request: HttpRequest, file: CarFile, what: str, form: Any) -> HttpResponse:
     _keep(file, form)
-    messages.success(request, "Four pads kept.")
+    messages.success(request, "Four pads saved.")
     return redirect("weights", file.car.pk)
 
 
 def _keep_springs(request: HttpRequest, file: CarFile, what: str, form: Any) -> HttpResponse:
     chassis_services.set_springs(file.car, what, form.cleaned_data)
-    messages.success(request, "Springs kept.")
+    messages.success(request, "Springs saved.")
     return redirect("weights", file.car.pk)
 
 
@@ -98,7 +98,7 @@ def _keep_raised(request: HttpRequest, file: CarFile, what: str, form: Any) -> H
     if form.height_mm is None:
         return None
     car_services.set_cg_height(file.car, round(form.height_mm, 1))
-    messages.success(request, f"Centre of gravity {form.height_mm:.0f} mm above the ground: kept.")
+    messages.success(request, f"Centre of gravity {form.height_mm:.0f} mm above the ground: saved.")
     return redirect("weights", file.car.pk)
 
 

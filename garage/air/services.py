@@ -46,7 +46,7 @@ def keep_panel(car: Car, user: Any, values: Mapping[str, Any], panel: AirPanel |
     put(found, values)
     if AirPanel.objects.filter(car=car, name=found.name).exclude(pk=found.pk).exists():
         raise BadInput(f"there is a panel “{found.name}” already; accepted: another name", "name")
-    with remember(user, f"{found.name} kept"):
+    with remember(user, f"{found.name} saved"):
         found.noted_on = timezone.localdate()
         found.save()
     return found
@@ -60,7 +60,7 @@ def drop_panel(panel: AirPanel, user: Any) -> None:
 
 def set_under(car: Car, values: Mapping[str, Any]) -> None:
     """What the car has under it, and its slopes."""
-    with remember(car.owner, "lip, belly, tail and slopes kept"):
+    with remember(car.owner, "lip, belly, tail and slopes saved"):
         found = AirUnder.objects.filter(car=car).first() or AirUnder(car=car)
         put(found, values)
         found.noted_on = timezone.localdate()

@@ -54,7 +54,7 @@ def set_odometer(car: Car, odometer_km: int) -> None:
 
 def set_hub(axle: Axle, values: dict[str, Any]) -> None:
     """Hub data of one end; what is left blank and was read off the wheel that stands there goes on counting so."""
-    with remember(axle.car.owner, f"{axle.get_end_display()} hub kept"):
+    with remember(axle.car.owner, f"{axle.get_end_display()} hub saved"):
         axle.off_wheel = [name for name in axle.off_wheel if values.get(name) is None]
         for name, value in values.items():
             if name not in axle.off_wheel:
@@ -82,7 +82,7 @@ def _hub_off_wheel(car: Car, end: str, stands: OutfitAxle) -> None:
 
 def set_driveline(car: Car, values: dict[str, Any]) -> Driveline:
     """Gear and axle ratios of a car."""
-    with remember(car.owner, "gear ratios kept"):
+    with remember(car.owner, "gear ratios saved"):
         found = Driveline.objects.filter(car=car).first() or Driveline(car=car)
         for name, value in values.items():
             setattr(found, name, value)
@@ -97,7 +97,7 @@ def set_present(car: Car, end: str, values: dict[str, Any], changed: bool = Fals
     The first entry makes the baseline. A correction changes the newest outfit; wheels that were
     changed make a new one, so that earlier readings stay with the wheels they were read against.
     """
-    with remember(car.owner, f"{'front' if end == 'F' else 'rear'} wheels and tyres kept"):
+    with remember(car.owner, f"{'front' if end == 'F' else 'rear'} wheels and tyres saved"):
         outfit = car.outfits.order_by("since", "id").last()
         if outfit is None:
             outfit = Outfit.objects.create(car=car, name="baseline", is_baseline=True)
@@ -111,7 +111,7 @@ def set_present(car: Car, end: str, values: dict[str, Any], changed: bool = Fals
 
 def set_cg_height(car: Car, height_mm: float) -> None:
     """Height of the centre of gravity, found by weighing with one end raised."""
-    with remember(car.owner, "height of the centre of gravity kept"):
+    with remember(car.owner, "height of the centre of gravity saved"):
         car.cg_height_mm = height_mm
         car.save(update_fields=["cg_height_mm"])
 

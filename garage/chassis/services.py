@@ -21,7 +21,7 @@ def keep_points(
     car: Car, corner: str, layout: str, rows: Mapping[str, Mapping[str, Any]], how: Mapping[str, Any]
 ) -> list[HardPoint]:
     """Points of a corner as they were read, all or none; older ones are kept under them."""
-    with remember(car.owner, f"points of the {CORNER_NAMES[corner]} kept"):
+    with remember(car.owner, f"points of the {CORNER_NAMES[corner]} saved"):
         return [
             HardPoint.objects.create(car=car, corner=corner, layout=layout, name=name, **row, **how)
             for name, row in rows.items()
@@ -58,7 +58,7 @@ SPRING_FIELDS = ("rate_n_per_mm", "free_length_mm", "block_length_mm")
 
 def set_springs(car: Car, end: str, values: Mapping[str, Any]) -> Springs:
     """Springs of an end as they stand."""
-    with remember(car.owner, f"{'front' if end == 'F' else 'rear'} springs kept"):
+    with remember(car.owner, f"{'front' if end == 'F' else 'rear'} springs saved"):
         found = Springs.objects.filter(car=car, end=end).first() or Springs(car=car, end=end)
         for name, value in values.items():
             setattr(found, name, value)
@@ -123,7 +123,7 @@ def learn_adjuster(
 
 def set_alignment(car: Car, user: Any, school: str, targets: Mapping[str, float]) -> None:
     """The school that a car is aligned by, and targets of one's own by end and angle [deg]."""
-    with remember(user, "alignment targets kept"):
+    with remember(user, "alignment targets saved"):
         car.alignment_school, car.alignment_targets = school, dict(targets)
         car.save()
 
@@ -136,7 +136,7 @@ def drop_adjuster(adjuster: Adjuster, user: Any) -> None:
 
 def keep_dip(car: Car, values: Mapping[str, Any]) -> KnownDip:
     """A known dip as it was driven; older drives stay under it."""
-    with remember(car.owner, f"{values['name']} kept"):
+    with remember(car.owner, f"{values['name']} saved"):
         return KnownDip.objects.create(car=car, **values)
 
 
@@ -154,13 +154,13 @@ def keep_frame_trial(car: Car, values: Mapping[str, Any]) -> FrameTrial:
 
 def keep_marks(car: Car, values: Mapping[str, Any]) -> FrameMarks:
     """Four marks as they were read; older ones stay under them."""
-    with remember(car.owner, f"marks of {values['what']} kept"):
+    with remember(car.owner, f"marks of {values['what']} saved"):
         return FrameMarks.objects.create(car=car, **values)
 
 
 def set_rack(car: Car, values: Mapping[str, Any]) -> Rack:
     """What was read of the rack."""
-    with remember(car.owner, "rack kept"):
+    with remember(car.owner, "rack saved"):
         found = Rack.objects.filter(car=car).first() or Rack(car=car)
         for name, value in values.items():
             setattr(found, name, value)

@@ -11,7 +11,7 @@ from shell.undo import remember
 
 def keep_log(log: Log, values: Mapping[str, Any], asked: Mapping[str, Any], found: Mapping[str, Any]) -> None:
     """A log that was looked at is kept with what was found in it."""
-    with remember(log.car.owner, f"{values.get('name', log.name)} kept"):
+    with remember(log.car.owner, f"{values.get('name', log.name)} saved"):
         for name, value in values.items():
             setattr(log, name, value)
         log.asked, log.found, log.draft = dict(asked), dict(found), False

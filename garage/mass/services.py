@@ -96,7 +96,7 @@ def take_out_planned(car: Car, user: Any) -> int:
 
 def set_goal(car: Car, values: Mapping[str, Any]) -> None:
     """Phase goal and class minimum."""
-    with remember(car.owner, "weight goal kept"):
+    with remember(car.owner, "weight goal saved"):
         found = MassGoal.objects.filter(car=car).first() or MassGoal(car=car)
         for name, value in values.items():
             setattr(found, name, value)
@@ -111,7 +111,7 @@ def weigh_car(file: CarFile, said: Mapping[str, Any], typed: str) -> Reading:
     ----------
     said : car_kg, doubt_kg or None for the usual one, taken_on, who, fuel, driver_aboard
     """
-    with remember(file.user, "whole car, kept"):
+    with remember(file.user, "whole car, saved"):
         stood = Condition.objects.create(
             car=file.car, noted_on=said["taken_on"], fuel=said["fuel"], driver_aboard=said["driver_aboard"]
         )

@@ -27,7 +27,7 @@ def keep_own_doubt(preferences: Preferences, method: str, doubt_mm: float | None
 
 def keep_preferences(preferences: Preferences, values: dict[str, Any]) -> None:
     """Units of a person."""
-    with remember(preferences.user, "units kept"):
+    with remember(preferences.user, "units saved"):
         for name, value in values.items():
             setattr(preferences, name, value)
         preferences.save()

@@ -29,7 +29,7 @@ Angle = tuple[str, str, float, str, float, Mapping[str, Any]]
 
 def take_angles(file: CarFile, angles: Sequence[Angle], how: Mapping[str, Any]) -> list[Reading]:
     """Angles of wheels read together, all or none."""
-    with remember(file.user, "alignment, kept"):
+    with remember(file.user, "alignment, saved"):
         return [
             take_reading(
                 file,
@@ -45,7 +45,7 @@ def take_pads(
     file: CarFile, loads_kg: Mapping[str, tuple[float, str]], condition: Mapping[str, Any], how: Mapping[str, Any]
 ) -> list[Reading]:
     """Four pads read together, with how the car stood; all or none."""
-    with remember(file.user, "four pads, kept"):
+    with remember(file.user, "four pads, saved"):
         stood = Condition.objects.create(car=file.car, noted_on=how["taken_on"], **condition)
         return [
             take_reading(
@@ -84,7 +84,7 @@ def take_reading(file: CarFile, corner: str, code: str, values: dict[str, Any]) 
         "where": check_where(kind, values["where"]),
         "values": list(check_values(kind, values["values"])),
     }
-    with remember(file.user, f"{kind.name.lower()}, {CORNER_NAMES[corner]}, kept"):
+    with remember(file.user, f"{kind.name.lower()}, {CORNER_NAMES[corner]}, saved"):
         Skip.objects.filter(car=file.car, corner=corner, code=code).delete()
         return Reading.objects.create(car=file.car, outfit=outfit_now(file), corner=corner, code=code, **values)
 
@@ -97,7 +97,7 @@ def take_sheet(file: CarFile, rows: Sequence[tuple[str, str, dict[str, Any]]], h
     rows : corner, code, and the reading's values
     how : who took them, when, and how the car stood
     """
-    with remember(file.user, f"{len(rows)} reading{'' if len(rows) == 1 else 's'} of the floor sheet, kept"):
+    with remember(file.user, f"{len(rows)} reading{'' if len(rows) == 1 else 's'} of the floor sheet, saved"):
         return [take_reading(file, corner, code, values | how) for corner, code, values in rows]
 
 
@@ -116,7 +116,7 @@ def take_up_again(skip: Skip, user: Any) -> None:
 
 def keep_axis(file: CarFile, corner: str, found: list[Found], typed: str, who: str, taken_on: Any) -> list[Reading]:
     """Keep what was worked out of a steering axis as readings, together."""
-    with remember(file.user, f"steering axis, {CORNER_NAMES[corner]}, kept"):
+    with remember(file.user, f"steering axis, {CORNER_NAMES[corner]}, saved"):
         return [
             Reading.objects.create(
                 car=file.car,
@@ -163,7 +163,7 @@ def keep_trial(file: CarFile, trial: Trial, sightings: list[Sighting]) -> Trial:
     known = dict(zip((reading.pk for reading in placing(file)), file.core_readings(), strict=True))
     for sighting in sightings:
         sighting.predicted_mm, sighting.predicted_uncertainty_mm = _predicted(file, trial, sighting, known)
-    with remember(trial.car.owner, f"trial fit at the {CORNER_NAMES[trial.corner]} kept"):
+    with remember(trial.car.owner, f"trial fit at the {CORNER_NAMES[trial.corner]} saved"):
         trial.save()
         for sighting in sightings:
             sighting.trial = trial
@@ -200,7 +200,7 @@ def note_rub(file: CarFile, corner: str, values: dict[str, Any]) -> Rub:
         raise ValueError("a rub needs an outfit")
     standing = file.on(file.current, corner[0])
     drop = standing.drop_at(corner) if standing else 0.0
-    with remember(file.user, f"rub at the {CORNER_NAMES[corner]} kept"):
+    with remember(file.user, f"rub at the {CORNER_NAMES[corner]} saved"):
         return Rub.objects.create(
             car=file.car,
             outfit=file.current,

@@ -104,7 +104,7 @@ def station(request: HttpRequest, car_id: int, corner: str, code: str) -> HttpRe
         return redirect("car", car_id)
     if request.method == "POST" and form.is_valid():
         services.take_reading(file, place, code, form.values())
-        messages.success(request, f"{kind.name}, {CORNER_NAMES[place]}: kept.")
+        messages.success(request, f"{kind.name}, {CORNER_NAMES[place]}: saved.")
         return redirect(_after_reading(file, place))
     whole = "all" in request.GET
     past = [

@@ -235,7 +235,7 @@ def sheet(request: HttpRequest, car_id: int) -> HttpResponse:
         kept: list[Reading] = services.take_sheet(
             file, [(stop.corner, stop.code, row.values()) for stop, row in filled], how
         )
-        messages.success(request, f"{len(kept)} reading{'' if len(kept) == 1 else 's'} kept.")
+        messages.success(request, f"{len(kept)} reading{'' if len(kept) == 1 else 's'} saved.")
         return redirect("measure", car_id)
     if data is not None and not filled:
         messages.error(request, "Nothing was typed; the sheet is as it was.")

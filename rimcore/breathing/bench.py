@@ -26,7 +26,7 @@ from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, 
 BREATHING_BENCH = Bench(
     "breathing",
     "Intake and exhaust",
-    "intake and exhaust drawn as they run: velocity, loss, the airflow airflow meter housing, room beside the exhaust",
+    "intake and exhaust drawn as they run: velocity, loss, the airflow meter housing, room beside the exhaust",
     (),
     ("exhaust_body", "exhaust_shaft", "exhaust_heat"),
     ("air", "power-correction", "meter", "intake", "exhaust"),

@@ -46,7 +46,7 @@ def judge_bore(given: Given, place: Place) -> tuple[Judgement, ...]:
     """A pipe's bore against the engine's meter housing, where one is known."""
     code, name, meter = (
         "part.pipe.bore",
-        "Bore against the airflow airflow meter housing",
+        "Bore against the airflow meter housing",
         place.stood.run.get("meter_mm"),
     )
     if meter is None:
@@ -87,7 +87,7 @@ def intake_drags(given: Given, place: Place) -> tuple[Need, ...]:
         needs.append(
             Need(
                 "reducer",
-                "Reducer at the airflow airflow meter housing",
+                "Reducer at the airflow meter housing",
                 2,
                 "the original housing is kept until it is tuned",
                 COMMON_PRACTICE,

@@ -17,7 +17,7 @@ from rimcore.tables.facts import ENDS as END_NAMES
 ALIGNMENT_BENCH = Bench(
     "alignment",
     "Alignment",
-    "camber, caster and toe of four wheels against a targets, and which adjuster by how much",
+    "camber, caster and toe of four wheels against targets, and which adjuster by how much",
     (),
     ("camber", "caster", "toe"),
     ("alignment", "caster-sweep"),

@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "bench",
     "workshop",
     "proof",
+    "manual",
     "exchange",
     "demo",
 ]
@@ -79,6 +80,7 @@ TEMPLATES = [
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
                 "shell.context.page",
+                "shell.guided.guided",
             ],
             "builtins": ["shell.templatetags.tally", "bench.templatetags.benches"],
         },

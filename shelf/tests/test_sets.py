@@ -30,7 +30,7 @@ class Sets(ScenarioCase):
         one = self.page("choose/sets/").context["sets"][0]
         codes = {j.code for j in one.judgements}
         self.assertIn("set.age", codes)
-        self.assertTrue({code for code in codes if code.startswith("gap.") or code.startswith("hub.")}, codes)
+        self.assertTrue({code for code in codes if code.startswith(("gap.", "hub."))}, codes)
         state = {(j.code, j.where): j.state for j in one.judgements}
         self.assertEqual((state["set.age", "front"], state["set.tread", "front"]), ("tight", "tight"))
         self.assertEqual((state["set.age", "rear"], state["set.tread", "rear"]), ("unmeasured", "unmeasured"))

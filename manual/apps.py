@@ -1,0 +1,7 @@
+"""The room of the help."""
+
+from django.apps import AppConfig
+
+
+class ManualConfig(AppConfig):
+    name = "manual"
