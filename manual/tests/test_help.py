@@ -25,12 +25,7 @@ class Whole(TestCase):
 
     def test_a_page_of_a_bench_says_what_the_command_line_says(self):
         for key, one in HELPS.items():
-            text = (
-                shown(self.client.get(f"/help/bench/{key}/").content)
-                .lower()
-                .replace("&#x27;", "'")
-                .replace("&lt;", "<")
-            )
+            text = shown(unescape(self.client.get(f"/help/bench/{key}/").content.decode())).lower()
             for calculation in one.calculations:
                 self.assertIn(calculation.source.lower(), text, key)
             for line in (*one.leaves_out, one.cautions):
