@@ -126,7 +126,7 @@ def judged_toggle(found: Steered, both: Steer, kept: Rack | None) -> Judgement:
 
 def view_of(file: CarFile) -> tuple[PlanView | None, tuple[InputUsed, ...]]:
     """The left front corner from above, from the newest five lengths of either side; and where they come from."""
-    read = next((one for one in reversed(file.latest) if one.code == "steer_plan" and len(one.values) == 5), None)
+    read = next((one for one in file.latest if one.code == "steer_plan" and len(one.values) == 5), None)
     if read is None:
         return None, ()
     ball, outer, behind, inner, inner_behind = read.values

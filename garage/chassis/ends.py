@@ -21,6 +21,7 @@ from garage.setting import InHand, Racked
 from rimcore.aero.card import hot_lines
 from rimcore.aero.panel import Hot
 from rimcore.families import CHASSIS
+from rimcore.parts.spaces import SPACES, Space
 from rimcore.parts.stood import Stood
 from rimcore.quantities.errors import CoreError
 from rimcore.quantities.judgement import InputUsed
@@ -28,6 +29,7 @@ from rimcore.ride.points import HardPoints
 from rimcore.ride.rods import as_built
 from rimcore.ride.standing import travel_at
 from rimcore.steering.rack import rod_of
+from rimcore.well.read.stations import STATIONS
 
 
 def old_of(file: CarFile, end: str) -> dict[str, Mapping[str, Any]]:
@@ -129,8 +131,23 @@ def run_of(file: CarFile, end: str, held: InHand) -> dict[str, Any]:
         "other_axle": other,
         "meter_mm": engine.meter_mm if engine else None,
         "hot": lambda: hot_noted(file),
+        "spaces": spaces_of(file, end),
         **known,
     }
+
+
+def spaces_of(file: CarFile, end: str) -> dict[str, Space]:
+    """What was read of spaces on the car that parts go into, by station; of a corner's the end's own."""
+    found: dict[str, Space] = {}
+    for reading in file.latest:
+        kind = STATIONS.get(reading.code)
+        here = not reading.corner or reading.corner[0] == end
+        if kind is None or reading.code not in SPACES or not here or len(reading.values) != len(kind.values):
+            continue
+        said = ", ".join(f"{value:g}" for value in reading.values)
+        used = InputUsed(kind.name.lower(), f"{said} mm", reading.who, f"{reading.taken_on:%-d %b %Y}")
+        found.setdefault(reading.code, Space(dict(zip(kind.values, reading.values, strict=True)), used))
+    return found
 
 
 def hot_noted(file: CarFile) -> list[str]:

@@ -7,6 +7,7 @@ from rimcore.cooling.exchanger import core_ratios
 from rimcore.parts.common import judged
 from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, core_size, length
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
+from rimcore.parts.spaces import judge_core_space
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 #: a thermostat that opens so much later or earlier than the usual 87 °C is a plan of its own [K] (common practice)
@@ -123,7 +124,7 @@ RADIATOR = Family(
         r"(?P<rows>\d)\s*rows?",
     ),
     example="radiator 660 x 325 x 36 mm 2 rows, 1.9 kg, 185, 2 weeks, supplier",
-    judge=judge_core,
+    judge=lambda given, place: (*judge_core(given, place), judge_core_space(given, place)),
     drags=radiator_drags,
     asks=(
         Question(

@@ -6,6 +6,7 @@ from rimcore.parts.against import like_old
 from rimcore.parts.common import HANDS, judge_hand, judged
 from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, length, two_lengths
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
+from rimcore.parts.spaces import judge_bush_bore, judge_bush_pin
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, unmeasured
 from rimcore.ride.heights import arm_camber_deg
@@ -362,6 +363,8 @@ BUSH = Family(
             place,
             [("outer_mm", "outside", 0.1), ("inner_mm", "bolt", 0.1), ("length_mm", "length", 0.5)],
         ),
+        judge_bush_bore(given, place),
+        judge_bush_pin(given, place),
         *_hard(given),
     ),
     same_sides=("outer_mm", "inner_mm", "material"),

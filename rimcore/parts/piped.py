@@ -22,6 +22,7 @@ from rimcore.parts.declared import (
     two_lengths,
 )
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
+from rimcore.parts.spaces import judge_box_space
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 #: bores that differ by more do not slip over each other without a reducer [mm] (common practice)
@@ -228,11 +229,21 @@ AIR_FILTER = Family(
         _BORE,
         Spec("drop_kpa", "loss", "drop_kpa", unit="kPa", words=("loss", "drop")),
         Spec("at_kg_per_s", "at a flow of", "flow_kg_per_s", unit="kg/s", words=("at",)),
+        *(
+            Spec(f"box_{side}_mm", f"box, {side}", "box_side_mm", kind="length", unit="mm")
+            for side in ("width", "height", "depth")
+        ),
         MASS_CHANGE,
     ),
     words=("air filter", "air filters", "cone filter"),
-    shapes=(r"(?P<drop_kpa>\d+(?:[.,]\d+)?)\s*kPa\s*(?:at\s*(?P<at_kg_per_s>\d+(?:[.,]\d+)?)\s*kg/s)?", _B),
+    shapes=(
+        r"(?P<drop_kpa>\d+(?:[.,]\d+)?)\s*kPa\s*(?:at\s*(?P<at_kg_per_s>\d+(?:[.,]\d+)?)\s*kg/s)?",
+        r"box\s*"
+        rf"(?P<box_width_mm>{NUMBER})\s*[x×]\s*(?P<box_height_mm>{NUMBER})\s*[x×]\s*(?P<box_depth_mm>{NUMBER})(?:\s*mm)?",
+        _B,
+    ),
     example="air filter bore 76 mm 0.4 kPa at 0.1 kg/s, 0.5 kg, 44, in stock, supplier",
+    judge=lambda given, place: (judge_box_space(given, place),),
     modules=("intake",),
     dues=(Due("Air filter: looked at, cleaned", after_km=10_000),),
     used_share=0.3,

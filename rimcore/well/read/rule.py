@@ -246,6 +246,16 @@ WHERE: dict[str, Where] = {
         f"exhaust_{name}": Where("car", CAR, ((150.0, y, 150.0, 158.0),), ((158.0, 150.0, "read"),), ("exhaust", part))
         for name, part, y in (("body", "floor", 150.0), ("shaft", "shaft", 150.0), ("heat", "tank", 148.0))
     },
+    "core_space": Where(
+        "car", CAR, ((44, 120, 44, 160), (40, 164, 66, 164)), ((4, 140, "2 up"), (40, 182, "1, 3")), ()
+    ),
+    "box_space": Where("car", CAR, ((84, 116, 110, 116),), ((66, 104, "1, 2, 3"),), ()),
+    "seat_space": Where("car", CAR, ((170, 84, 170, 144),), ((176, 110, "1 roof, 2 door"),), ()),
+    "bush_bore": Where("inside", OFF, ((104, 156, 120, 156),), ((44, 196, "1 bore, 2 bolt"),), ("joint",)),
+    "sump_gap": Where("car", CAR, ((84, 146, 84, 158),), ((60, 178, "sump"),), ()),
+    "bonnet_gap": Where("car", CAR, ((84, 96, 84, 106),), ((52, 84, "bonnet"),), ()),
+    "tunnel_gap": Where("car", CAR, ((150, 142, 150, 150),), ((158, 136, "tunnel"),), ("shaft",)),
+    "frame_gap": Where("inside", OFF, ((96, 150, 112, 150),), ((30, 140, "frame"),), ("joint",)),
     "preload": Where("section", OFF, ((64, 34, 64, 108),), ((14, 64, "1 loose"), (14, 82, "2 wound")), ("damper",)),
     "steer_plan": Where(
         "above",
