@@ -26,7 +26,7 @@ class Chassis(Journey):
         expect(row).to_contain_text("mm lower between the same seats")
         row.get_by_role("link", name="Add to build").click()
         page.get_by_label("Goes on").select_option("F")
-        page.get_by_role("button", name="Put it in").click()
+        page.get_by_role("button", name="Add to build").click()
         expect(page.locator("main")).to_contain_text("Thirty-fours")
         self.go(self.at("check/ride/"))
         expect(page.locator("aside")).to_contain_text("springs")

@@ -121,7 +121,7 @@ class Engine(Journey):
         expect(row).to_contain_text("local law")
         row.get_by_role("link", name="Add to build").click()
         page.get_by_label("Goes on").select_option("rear")
-        page.get_by_role("button", name="Put it in").click()
+        page.get_by_role("button", name="Add to build").click()
         page.wait_for_url(lambda address: "/put/" not in address)
         self.go(self.at("fit/"))
         for box in page.locator("input[name=module]").all():

@@ -103,7 +103,7 @@ class FromBench(Journey):
         page.get_by_role("button", name="Add it").click()
         page.locator("tr", has_text="Hill coilovers").get_by_role("link", name="Add to build").click()
         page.get_by_label("Goes on").select_option("F")
-        page.get_by_role("button", name="Put it in").click()
+        page.get_by_role("button", name="Add to build").click()
         expect(page.locator("main")).to_contain_text("Hill coilovers")
         job = self.sheet_of("springs", "height", "alignment")
         preload = job.steps.get(title__startswith="Preload on the bench")

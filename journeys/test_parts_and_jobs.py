@@ -62,7 +62,7 @@ class Parts(Journey):
         page.locator("#id_seat").fill("cone 60")
         page.get_by_role("button", name="Save it").click()
         expect(page.locator("tbody tr", has_text="copy")).to_contain_text("both cone 60°")
-        page.get_by_role("button", name=re.compile("^Take .* off the list")).last.click()
+        page.get_by_role("button", name=re.compile("^Remove ")).last.click()
         page.get_by_role("button", name="Undo").click()
         self.assertTrue(Part.objects.filter(name__endswith="copy").exists())
 
@@ -72,7 +72,7 @@ class Jobs(Journey):
         page = self.sign_in()
         self.go(self.at("choose/parts/stud/"))
         page.locator("tbody tr", has_text="Long studs").get_by_role("link", name="Add to build").click()
-        page.get_by_role("button", name="Put it in").click()
+        page.get_by_role("button", name="Add to build").click()
         self.go(self.at("fit/"))
         expect(page.locator("main")).to_contain_text("what the jobs share is done once")
         for name in ("Height", "Rings", "Other", "Alignment"):

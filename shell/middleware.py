@@ -189,7 +189,7 @@ class Clashes:
             return None
         messages.error(
             request,
-            "Not kept: the same was entered or removed at the same moment, perhaps in another window. Look again, then repeat it.",
+            "Not saved: the same was entered or removed at the same moment, perhaps in another window. Look again, then repeat it.",
         )
         came_from: Any = request.headers.get("referer")
         return HttpResponseRedirect(came_from or "/")

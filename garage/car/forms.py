@@ -98,6 +98,11 @@ class CarForm(Merged, forms.ModelForm):
         }
         widgets = {"event_on": DATE}
 
+    def clean_odometer_km(self) -> int:
+        """Blank is nought on a new car, and as it was on one that is there."""
+        typed: int | None = self.cleaned_data["odometer_km"]
+        return int(self.instance.odometer_km or 0) if typed is None else typed
+
 
 class HubForm(Merged, forms.ModelForm):
     """Hub of one end, as measured."""

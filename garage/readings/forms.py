@@ -48,6 +48,15 @@ class ReadField(QuantityField):
         return repeated(self.repeats, 0.0)[0] if self.repeats else None
 
 
+def value_field(place: int) -> str:
+    """Name of the field of a station's value, by its place.
+
+    >>> value_field(0), value_field(2)
+    ('value', 'value3')
+    """
+    return "value" if place == 0 else f"value{place + 1}"
+
+
 class _Read(forms.Form):
     """Where the rule went and what it read, as the station declares it."""
 
@@ -65,14 +74,14 @@ class _Read(forms.Form):
         for place, name in enumerate(kind.values):
             field = ReadField(kind.kind, *kind.limits, label=VALUES[name])
             field.help_text = f"a bare number is {unit}"
-            self.fields["value" if place == 0 else "value2"] = field
+            self.fields[value_field(place)] = field
         if kind.kind == "length":
             self.fields["value"].widget.attrs["placeholder"] = "11/16 in, 9.5"
 
     @property
     def read(self) -> list[str]:
         """Names of the fields that hold what was read."""
-        return [name for name in ("value", "value2") if name in self.fields]
+        return [value_field(place) for place in range(len(self.kind.values))]
 
     def clean_steer_deg(self) -> float:
         steer: float = self.cleaned_data["steer_deg"]

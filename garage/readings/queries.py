@@ -112,8 +112,5 @@ def neighbours(corner: str) -> tuple[str, str]:
 def reading_text(reading: Reading, preferences: Any) -> str:
     """A reading in the person's unit."""
     kind = STATIONS[reading.code].kind
-    shown, unit = figure(reading.value, kind, preferences)
-    if reading.value2 is None:
-        return f"{shown}\u2009{unit}"
-    second, _ = figure(reading.value2, kind, preferences)
-    return f"{shown} / {second}\u2009{unit}"
+    shown = [figure(float(value), kind, preferences) for value in reading.values]
+    return f"{' / '.join(text for text, _ in shown)}\u2009{shown[0][1]}"

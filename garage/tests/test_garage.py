@@ -11,7 +11,45 @@ from shell.tests.base import ScenarioCase
 from shell.undo import CannotUndo, undo
 
 
+class ManyValues(ScenarioCase):
+    def test_every_value_of_a_station_has_its_field_and_is_kept_and_shown(self):
+        """A station with more than two values once lost those after the second."""
+        for code, values in (("core_space", ["701", "345", "62"]), ("driveline", ["3.1", "4.2", "-2.5"])):
+            names = ["value", "value2", "value3"]
+            answer = self.client.post(
+                self.url(f"measure/car/{code}/"),
+                {
+                    **dict(zip(names, values, strict=True)),
+                    "method": "rule",
+                    "taken_on": f"{timezone.localdate():%Y-%m-%d}",
+                },
+            )
+            self.assertEqual(answer.status_code, 302, answer.context and answer.context["form"].errors)
+            kept = Reading.objects.filter(car=self.car, code=code).get()
+            self.assertEqual(kept.values, [float(value) for value in values])
+            self.assertContains(
+                self.page(f"measure/car/{code}/"), " / ".join(value.replace("-", "−") for value in values)
+            )
+
+
 class NewCar(ScenarioCase):
+    def test_a_blank_odometer_is_nought_and_later_as_it_was(self):
+        sent = {
+            "nickname": "Moth",
+            "use": "street",
+            "drive": "F",
+            "currency": "EUR",
+            "hours_per_week": 5,
+            "odometer_km": "",
+        }
+        self.client.post("/car/new/", sent)
+        car = Car.objects.get(nickname="Moth")
+        self.assertEqual(car.odometer_km, 0)
+        Car.objects.filter(pk=car.pk).update(odometer_km=70)
+        self.client.post(f"/car/{car.pk}/", {**sent, "form": "car"})
+        car.refresh_from_db()
+        self.assertEqual(car.odometer_km, 70)
+
     def test_from_nothing_to_a_judged_gap(self):
         self.client.force_login(self.person())
         self.client.post(
