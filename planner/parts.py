@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from garage.car.parts import Part
 from garage.chassis.ends import stood_of
 from garage.file import CarFile
-from garage.inhand import racked_of
+from garage.inhand import in_hand, racked_of
 from planner.changes import levers_moved
 from planner.chosen import build_in_hand, candidate, choices_of, held_of
 from planner.models import ALONG, Build, Choice
@@ -29,16 +29,23 @@ OPEN_STATES = ("shortlisted", "wanted")
 def provide_place(file: CarFile, end: str) -> Place | None:
     """For the garage: an end with what the build in hand puts on it."""
     build = build_in_hand(file)
-    return place_of(file, build, end) if build is not None else None
+    if build is not None:
+        return place_of(file, build, end)
+    axle, stands = file.core_axle(end), file.standing(end)
+    stood = stood_of(file, end, in_hand(file), racked_of(file))
+    if axle is None or stands is None:
+        return Place.without_wheels(stood)
+    return Place(axle, stands, axle.hub.bolts, stood=stood)
 
 
-def place_of(file: CarFile, build: Build, end: str) -> Place | None:
-    """An end of the car with what a build puts on it; None before anything stands there."""
+def place_of(file: CarFile, build: Build, end: str) -> Place:
+    """An end of the car with what a build puts on it, whether its wheels are recorded or not."""
     axle, wanted = file.core_axle(end), candidate(file, build, end)
-    if axle is None or wanted is None:
-        return None
     beside = tuple((choice.kind, choice.part.whole) for choice in _readable(build) if choice.stands_at(end))
-    return Place(axle, wanted, axle.hub.bolts, beside, stood=stood_of(file, end, held_of(file, build), racked_of(file)))
+    stood = stood_of(file, end, held_of(file, build), racked_of(file))
+    if axle is None or wanted is None:
+        return Place.without_wheels(stood, beside)
+    return Place(axle, wanted, axle.hub.bolts, beside, stood=stood)
 
 
 def usual_quantity(file: CarFile, part: Part) -> int:
@@ -60,8 +67,6 @@ def part_judgements(file: CarFile, build: Build) -> tuple[Judgement, ...]:
     found: dict[str, list[Judgement]] = {}
     for end in ENDS:
         place = place_of(file, build, end)
-        if place is None:
-            continue
         here = [
             choice
             for choice in _readable(build)
@@ -116,8 +121,6 @@ def dragged_along(file: CarFile, build: Build) -> list[Dragged]:
     found: dict[object, tuple[Need, list[str]]] = {}
     for end in ENDS:
         place = place_of(file, build, end)
-        if place is None:
-            continue
         for choice in _readable(build):
             if not choice.stands_at(end) or end not in FAMILIES[choice.kind].ends:
                 continue

@@ -88,8 +88,6 @@ def with_needs(file: CarFile, build: Build, source: str, wanted: Sequence[Wanted
     found: dict[str, Wanted] = {}
     for one in wanted:
         place = place_of(file, build, one.position if one.position in ENDS else ENDS[0])
-        if place is None:
-            continue
         for need in needs_of(one.family, one.spec, place):
             there = any(answered(need, each.family, each.name, each.spec) for each in wanted) or any(
                 answered(need, each.kind, each.part.name, each.part.whole) for each in others

@@ -172,7 +172,8 @@ def needs_of(family: str, given: Given, place: Place) -> tuple[Need, ...]:
     >>> [need.name for need in needs_of("thermostat", {}, None)]
     ['Gasket for the thermostat', 'Coolant']
     """
-    return once((*FAMILIES[family].drags(given, place), *COMPANIONS.get(family, ())))
+    own = () if FAMILIES[family].on_wheels and not place.wheels else FAMILIES[family].drags(given, place)
+    return once((*own, *COMPANIONS.get(family, ())))
 
 
 def once(needs: Iterable[Need]) -> tuple[Need, ...]:

@@ -201,7 +201,9 @@ def under_of(file: CarFile, shown: AirPanel | None = None) -> Under:
 def _bare_under(file: CarFile) -> Under:
     kept = under_kept(file)
     radii = [
-        place.candidate.fitted.tyre.diameter_mm / 2 if (place := place_in_hand(file, end)) is not None else None
+        place.candidate.fitted.tyre.diameter_mm / 2
+        if (place := place_in_hand(file, end)) is not None and place.wheels
+        else None
         for end in _ENDS
     ]
     radius = None if radii[0] is None or radii[1] is None else (radii[0], radii[1])

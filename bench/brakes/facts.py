@@ -123,7 +123,7 @@ def _already_weighed_kg(file: CarFile) -> float:
 def _radius_mm(file: CarFile, end: str, chosen: bool) -> float | None:
     if chosen:
         place = place_in_hand(file, end)
-        return place.candidate.fitted.tyre.diameter_mm / 2 if place is not None else None
+        return place.candidate.fitted.tyre.diameter_mm / 2 if place is not None and place.wheels else None
     standing = file.standing(end)
     return standing.fitted.tyre.diameter_mm / 2 if standing is not None else None
 

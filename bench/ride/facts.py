@@ -75,7 +75,8 @@ def _stands(file: CarFile, corner: str) -> Stands:
 @once
 def place_at(file: CarFile, end: str) -> Place | None:
     """An end with the build in hand, once a page."""
-    return place_in_hand(file, end)
+    place = place_in_hand(file, end)
+    return place if place is not None and place.wheels else None
 
 
 def height_given(file: CarFile, end: str) -> Gives | None:

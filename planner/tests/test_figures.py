@@ -44,7 +44,9 @@ class Known(ScenarioCase):
             figures = figures_of(file, sums(file, build))
             spent, promised, total = (
                 float(part.replace("\u2009", "").replace(" ", ""))
-                for part in re.findall(r"[\d\u2009 ]+(?:\.\d+)?(?= spent| still to spend| EUR)", figures["money"].formula)
+                for part in re.findall(
+                    r"[\d\u2009 ]+(?:\.\d+)?(?= spent| still to spend| EUR)", figures["money"].formula
+                )
             )
             self.assertAlmostEqual(spent + promised, total)
             self.assertAlmostEqual(total, figures["money"].value)

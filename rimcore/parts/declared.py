@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, cast
 
 from rimcore.limits import LIMITS
 from rimcore.parts.stood import Stood
@@ -163,6 +163,17 @@ class Place:
     answers: Given = field(default_factory=dict)
     #: springs, dampers, links and steering of this end
     stood: Stood = field(default_factory=Stood)
+    #: are the wheels that stand there recorded? Without them there is neither axle nor candidate
+    wheels: bool = True
+
+    @classmethod
+    def without_wheels(cls, stood: Stood, beside: tuple[tuple[str, Mapping[str, Any]], ...] = ()) -> Place:
+        """An end of a car whose wheels are not recorded: everything but wheels, hubs and brakes can be checked there.
+
+        >>> Place.without_wheels(Stood()).wheels
+        False
+        """
+        return cls(cast(Axle, None), cast(Candidate, None), None, beside, stood=stood, wheels=False)
 
     def other(self, family: str) -> Mapping[str, Any] | None:
         """Specification of another part of the build at this end."""
@@ -259,6 +270,8 @@ class Family:
     once: bool = False
     #: its lengths are millimetres to all the trade, whatever a person measures in
     trade: bool = False
+    #: it goes on a hub or has to clear a wheel: nothing is told of it where no wheels are recorded
+    on_wheels: bool = False
     #: ``judge`` as declared, for a part of which is known what decides
     knowing: Callable[[Given, Place], tuple[Judgement, ...]] = field(init=False, repr=False, compare=False)
 
@@ -269,7 +282,7 @@ class Family:
         if len(self.ends) > 1 and not any(spec.column for spec in self.specs) and SOLD_FOR.code not in codes:
             object.__setattr__(self, "specs", (*self.specs, SOLD_FOR))
         object.__setattr__(self, "knowing", self.judge)
-        if any(spec.decides for spec in self.specs):
+        if self.on_wheels or any(spec.decides for spec in self.specs):
             object.__setattr__(self, "judge", self._judged)
 
     @property
@@ -303,6 +316,16 @@ class Family:
 
     def _judged(self, given: Given, place: Place) -> tuple[Judgement, ...]:
         """As the family judges, where what decides is known; else what is missing."""
+        if self.on_wheels and not place.wheels:
+            return (
+                unmeasured(
+                    f"part.{self.key}.wheels",
+                    f"{self.name[:1].upper()}{self.name[1:]} on this car",
+                    "the wheels on the car are not recorded",
+                    ["wheels"],
+                    ["enter the wheels on the car and its hubs"],
+                ),
+            )
         lacks = self.lacking(given)
         if not lacks:
             return self.knowing(given, place)

@@ -150,6 +150,7 @@ WHEEL = Family(
     ),
     _wheel,
     words=("wheel", "wheels", "rim", "rims"),
+    on_wheels=True,
     example="18x9.5 +22 5x114.3 73.1, 8.4 kg, 310, 6 weeks, supplier, link",
     knows=("hub.pattern", "hub.bore", "hub.seat", "hub.thread", "hub.stud"),
     drags=wheel_drags,
@@ -181,6 +182,7 @@ TYRE = Family(
     ),
     _tyre,
     words=("tyre", "tyres", "tire", "tires"),
+    on_wheels=True,
     example="225/45R17 94W, 9.4 kg, 101.50, 5 days, supplier, link",
     same_sides=("size",),
     asks=(

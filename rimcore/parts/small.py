@@ -92,6 +92,7 @@ VALVE = Family(
     words=("valve", "valves"),
     shapes=(SET, r"hole\s*(?P<hole>11\.3|8\.3)(?:\s*mm)?"),
     trade=True,
+    on_wheels=True,
     example="valves rubber hole 11.3, set of 4, 6, in stock, supplier",
     judge=judge_valve,
     asks=(Question("hole", "Hole of the rim, measured", ("11.3 mm", "8.3 mm"), "the other hole takes another valve"),),
@@ -115,6 +116,7 @@ SENSOR = Family(
     ),
     words=("pressure sensor", "pressure sensors", "sensor", "sensors"),
     shapes=(SET, r"(?P<band>315|433)(?:[.,]\d+)?\s*MHz"),
+    on_wheels=True,
     example="sensors 433 MHz metal, set of 4, 118, 4 days, supplier",
     judge=judge_sensor,
     asks=(
@@ -139,6 +141,7 @@ CAP = Family(
     words=("centre cap", "centre caps", "center cap", "center caps", "cap", "caps"),
     shapes=(SET, length("clip_mm", "needed")),
     trade=True,
+    on_wheels=True,
     example="caps 60 mm, set of 4, 24, 2 weeks, supplier",
     judge=lambda given, place: (
         unmeasured(

@@ -162,8 +162,9 @@ def _stack(given: Given, place: Place) -> Judgement:
 def _camber(given: Given, place: Place) -> tuple[Judgement, ...]:
     """Does its range reach the camber of the build? Nothing where the build asks for none."""
     code, name = "part.mount.camber", "Camber with this top mount"
-    reach, now, wanted = given.get("camber_deg"), place.stood.camber_deg, place.candidate.fitted.camber_deg
-    if reach is None or now is None:
+    reach, now = given.get("camber_deg"), place.stood.camber_deg
+    wanted = place.candidate.fitted.camber_deg if place.wheels else 0.0
+    if reach is None or now is None or not place.wheels:
         what = "its range of camber" if reach is None else "the camber as it stands"
         return (unmeasured(code, name, f"not known: {what}", ["camber"], ["ask the maker, read the camber"]),)
     change = wanted - now

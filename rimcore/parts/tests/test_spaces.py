@@ -3,8 +3,10 @@
 import unittest
 from types import SimpleNamespace
 
+from rimcore.companions import needs_of
 from rimcore.families import FAMILIES
 from rimcore.lines import parse_line
+from rimcore.parts.declared import Place
 from rimcore.parts.spaces import (
     CAR_GAPS,
     Space,
@@ -15,6 +17,7 @@ from rimcore.parts.spaces import (
     judge_core_space,
     judge_seat_space,
 )
+from rimcore.parts.stood import Stood
 from rimcore.quantities.judgement import InputUsed
 
 
@@ -93,3 +96,19 @@ class Others(unittest.TestCase):
             given = parse_line(FAMILIES[key].example).spec
             stood = SimpleNamespace(run={})
             self.assertIn(code, [one.code for one in FAMILIES[key].judge(given, SimpleNamespace(stood=stood))])
+
+
+class WithoutWheels(unittest.TestCase):
+    def test_every_family_answers_on_a_car_whose_wheels_are_not_recorded(self):
+        """What goes on a hub is unmeasured there; the rest is checked by what it is checked by."""
+        bare = Place.without_wheels(Stood())
+        for key, family in FAMILIES.items():
+            given = {} if key in ("wheel", "tyre") else parse_line(family.example, key).spec
+            for one in family.judge(given, bare):
+                if family.on_wheels:
+                    self.assertEqual((one.state, one.code), ("unmeasured", f"part.{key}.wheels"))
+            self.assertIsInstance(needs_of(key, given, bare), tuple)
+        self.assertTrue(needs_of("radiator", {}, bare))
+        self.assertIn(
+            "part.thermostat.opens", [one.code for one in FAMILIES["thermostat"].judge({"opens_c": 87}, bare)]
+        )
