@@ -194,7 +194,11 @@ def in_core(text: str) -> tuple[str, frozenset[str]]:
     for hit in re.finditer(rf"(?<![\w.,/])({_N}\s*(?:mm)?(?:{_JOIN}{_N}\s*(?:mm)?)*)\s*mm\b", text, re.IGNORECASE):
         said.update(re.findall(_N, hit[1]))
     for pattern, kind, unit, word in _OTHER_UNITS:
-        text = pattern.sub(lambda hit, kind=kind, unit=unit, word=word: _other(hit, kind, unit, word), text)
+
+        def one(hit: re.Match[str], kind: str = kind, unit: str = unit, word: str = word) -> str:
+            return _other(hit, kind, unit, word)
+
+        text = pattern.sub(one, text)
     said.update(re.findall(rf"({_N})\s*(?:kPa|°C|L|litres?|kg|N/mm|lbf?s?/in|kgf?/mm)\b", text))
     return _SQUARE.sub(_area, text), frozenset(said)
 

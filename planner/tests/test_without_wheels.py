@@ -25,9 +25,7 @@ class Bare(ScenarioCase):
     def test_it_brings_what_it_also_needs_and_is_checked_in_its_build(self):
         Build.objects.create(car=self.car, name="First", in_hand=True)
         build = build_in_hand(self.file())
-        self.client.post(
-            self.url(f"plan/put/{self.part.pk}/"), {"build": build.pk, "position": "F", "quantity": 1}
-        )
+        self.client.post(self.url(f"plan/put/{self.part.pk}/"), {"build": build.pk, "position": "F", "quantity": 1})
         file = self.file()
         build = build_in_hand(file)
         self.assertEqual([one.kind for one in build.choices.all()], ["radiator"])
