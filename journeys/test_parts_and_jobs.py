@@ -42,7 +42,7 @@ class Parts(Journey):
         page.get_by_role("button", name="Pull with: Torque wrench (simulation)").click()
         expect(page.locator("main")).to_contain_text("nut 3 of 5")
         page.get_by_role("link", name="torque record").click()
-        expect(page.get_by_role("heading", level=1)).to_have_text("Torque book")
+        expect(page.get_by_role("heading", level=1)).to_have_text("Torque record")
         expect(page.locator("tbody tr").first).to_contain_text("2 of 5")
 
     def test_a_line_of_each_kind_is_judged_at_once(self):

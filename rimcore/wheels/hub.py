@@ -277,7 +277,7 @@ def judge_seat(hub: Hub, wheel: WheelMount) -> Judgement:
     >>> judge_seat(Hub(seat=parse_seat("ball R13")), WheelMount(seat=parse_seat("cone 60"))).state
     'hit'
     """
-    code, name = "hub.seat", "Lug seat"
+    code, name = "hub.seat", "Nut seat"
     if hub.seat is None or wheel.seat is None:
         side = "nuts'" if hub.seat is None else "wheel's"
         return unmeasured(

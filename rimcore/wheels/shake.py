@@ -53,7 +53,7 @@ CAUSES: tuple[Cause, ...] = (
     ),
     Cause(
         code="seat",
-        name="Lug seat or torque",
+        name="Nut seat or torque",
         order=0.14,
         rises_from_low=0.85,
         band=0.40,
