@@ -63,9 +63,17 @@ def engine_of(file: CarFile) -> Engine | None:
 
 
 def limit_rpm(file: CarFile) -> float:
-    """The engine's limit [1/min]; the usual where the driveline is not known."""
-    kept = kept_of(file)
-    return float(kept.limit_rpm) if kept is not None else USUAL_RPM
+    """The engine's limit [1/min]; the usual where nobody entered it."""
+    said, _ = limit_entered(file)
+    return USUAL_RPM if said is None else said
+
+
+def limit_entered(file: CarFile) -> tuple[float | None, str]:
+    """The engine's limit as it was entered with the engine, else with the gears, and where; None where it was not."""
+    engine, gears = engine_of(file), kept_of(file)
+    if engine is not None and engine.limit_rpm is not None:
+        return float(engine.limit_rpm), "the engine's data"
+    return (None, "") if gears is None else (float(gears.limit_rpm), "the car's driveline")
 
 
 def breath_of(engine: Engine, rpm: float, temperature_c: float = DAY_C) -> Breath:
@@ -137,17 +145,17 @@ def judgements(file: CarFile) -> tuple[Judgement, ...]:
 def _loss(file: CarFile, kind: str) -> Judgement:
     engine, now, before = engine_of(file), drawn_with(file, kind), drawn_now(file, kind)
     rpm = limit_rpm(file)
-    driveline = kept_of(file)
+    limit, limit_from = limit_entered(file)
     missing = [
         what
-        for what, there in (("the engine", engine), (f"the {kind} as it runs", now), ("the engine's limit", driveline))
+        for what, there in (("the engine", engine), (f"the {kind} as it runs", now), ("the engine's limit", limit))
         if there is None
     ]
-    if engine is None or now is None or driveline is None:
+    if engine is None or now is None or limit is None:
         return judge_loss(kind, None, rpm, None, missing)
     used = (
         InputUsed("engine", str(engine), "the car's data", f"{engine.noted_on:%-d %b %Y}"),
-        InputUsed("limit", f"{rpm:.0f} rpm", "the car's driveline", ""),
+        InputUsed("limit", f"{rpm:.0f} rpm", limit_from, ""),
         InputUsed("air", f"{DAY_C:g} °C, {DAY_KPA:g} kPa", "a usual day", ""),
         InputUsed(
             kind,

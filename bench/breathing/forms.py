@@ -23,6 +23,7 @@ ENGINE_FIELDS = (
     "ve_pct",
     "manifold_ratio",
     "meter_mm",
+    "limit_rpm",
     "cruise_rpm",
     "gas_in_c",
     "gas_out_c",
@@ -40,6 +41,9 @@ class EngineForm(Merged, forms.Form):
     ve_pct = limited_field("ve_pct", label="Filling at the limit, %", help_text="90 where not measured", initial=90)
     manifold_ratio = limited_field(
         "manifold_ratio", label="Manifold pressure ÷ outside", help_text="1 without a compressor", initial=1
+    )
+    limit_rpm = limited_field(
+        "rpm", label="Engine's limit, rpm", required=False, help_text="blank: as the gears say, if they are entered"
     )
     cruise_rpm = limited_field("rpm", label="Engine speed at cruise, rpm", required=False)
     gas_in_c = QuantityField(

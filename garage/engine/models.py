@@ -22,6 +22,7 @@ class Engine(ChangedColumns):
     manifold_ratio = models.FloatField("manifold pressure over outside", default=1)
     #: bore of the air meter's housing that the engine is calibrated for
     meter_mm = models.FloatField("bore of the original airflow meter housing", null=True, blank=True)
+    limit_rpm = models.FloatField("engine's limit", null=True, blank=True)
     cruise_rpm = models.FloatField("engine speed at cruise", null=True, blank=True)
     #: of the exhaust at the limit, at its two ends
     gas_in_c = models.FloatField("exhaust gas at the manifold, °C", default=750)
@@ -38,6 +39,7 @@ class Engine(ChangedColumns):
                 ve_pct="ve_pct",
                 manifold_ratio="manifold_ratio",
                 meter_mm="bore_of_pipe_mm",
+                limit_rpm="rpm",
                 cruise_rpm="rpm",
                 gas_in_c="gas_c",
                 gas_out_c="gas_c",

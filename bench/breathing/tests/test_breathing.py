@@ -578,3 +578,15 @@ class Parts(ScenarioCase):
             add_line(self.car, self.user, parse_line(FAMILIES[key].example))
         for key in wanted:
             self.assertContains(self.page(f"choose/parts/{key}/"), FAMILIES[key].plural.capitalize().split()[0])
+
+
+class Limit(ScenarioCase):
+    def test_the_limit_is_asked_with_the_engine_and_needs_no_gears(self):
+        Driveline.objects.filter(car=self.car).delete()
+        judged = {one.code: one for one in self.page("check/breathing/").context["judged"]}
+        self.assertIn("the engine's limit", judged["breathing.exhaust"].reason)
+        Engine.objects.filter(car=self.car).update(limit_rpm=6400)
+        judged = {one.code: one for one in self.page("check/breathing/").context["judged"]}
+        self.assertNotIn("the engine's limit", judged["breathing.exhaust"].reason)
+        used = {(one.name, one.value, one.source) for one in judged["breathing.exhaust"].inputs}
+        self.assertIn(("limit", "6400 rpm", "the engine's data"), used)
