@@ -140,7 +140,7 @@ class WholePath(Journey):
             page.get_by_label("With").select_option(label=outfit)
             page.get_by_role("button", name="Note the runs").click()
         expect(page.locator(".strip")).to_contain_text("−1.10 s")
-        expect(page.locator(".strip")).to_contain_text("real: 95 % interval")
+        expect(page.locator(".strip")).to_contain_text("proven: 95 % interval")
 
 
 class Stranger(Journey):

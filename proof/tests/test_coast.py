@@ -67,7 +67,7 @@ class Sheet(ScenarioCase):
         self.assertRedirects(self.client.post(answer.url, ROAD), self.url("prove/coast/"))
         page = self.page("prove/coast/")
         self.assertTrue(page.context["changes"][0].real)
-        self.assertContains(page, "real")
+        self.assertContains(page, "proven")
 
     def test_a_track_as_gpx(self):
         Log.objects.filter(car=self.car, kind="coast", when="after").delete()

@@ -37,7 +37,7 @@ class Proof(ScenarioCase):
             before = [r.value for r in runs if r.outfit_id == file.baseline.pk]
             after = [r.value for r in runs if r.outfit_id == file.current.pk]
             self.assertEqual(strip.comparison, compare(before, after))
-            self.assertIn("real" if strip.comparison.real else "not proven", strip.sentence)
+            self.assertIn("proven:" if strip.comparison.real else "not proven", strip.sentence)
 
     def test_runs_are_noted_left_out_and_counted_again(self):
         series = Series.objects.get(name="Hill sprint")

@@ -250,7 +250,7 @@ class Shown:
         """
         said = f"{self.name}: {self.change:+.{self.places}f} ± {self.half:.{self.places}f} {self.unit}".rstrip()
         why = "" if self.both_ways else ": read one way only, wind and slope are in it"
-        return said.replace("-", "−") + (", real" if self.real else f", not proven{why}")
+        return said.replace("-", "−") + (", proven" if self.real else f", not proven{why}")
 
 
 def compared(before: RoadLoad, after: RoadLoad) -> tuple[Shown, ...]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State
 
-CODE, NAME = "breathing.meter", "Air airflow meter housing"
+CODE, NAME = "breathing.meter", "Airflow meter housing"
 #: bores that differ by less are one housing [mm]
 SAME_MM = 0.3
 KEEP = "keep the original housing with reducers until the tuning day"

@@ -177,7 +177,7 @@ def difference(before: Set, after: Set) -> Difference:
     >>> sets = [together([runs_of(rpm, rpm / 100 + up + off)[0] for off in (0.0, 0.2, -0.2)]) for up in (0.0, 3.0)]
     >>> found = difference(*sets)
     >>> round(found.over_range[0], 2), found.verdict[:4]
-    (3.0, 'real')
+    (3.0, 'proven')
     """
     low, high = max(before.rpm[0], after.rpm[0]), min(before.rpm[-1], after.rpm[-1])
     if low > high:
@@ -211,7 +211,7 @@ def _said(whole: tuple[float, float, float] | None, before: int, after: int) -> 
     mean, low, high = whole
     interval = f"{low:+.1f} to {high:+.1f} kW".replace("-", "−")
     if low > 0 or high < 0:
-        return f"real: {mean:+.1f} kW over the shared range, {interval}".replace("-", "−")
+        return f"proven: {mean:+.1f} kW over the shared range, {interval}".replace("-", "−")
     return f"not proven: {interval} spans zero"
 
 

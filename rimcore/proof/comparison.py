@@ -220,7 +220,7 @@ def sentence(found: Comparison, unit: str) -> str:
     """What the comparison says, in one sentence.
 
     >>> sentence(compare([10.0, 10.2, 9.8], [9.0, 9.1, 8.9]), "s")
-    'real: 95 % interval −1.42 to −0.58 s'
+    'proven: 95 % interval −1.42 to −0.58 s'
     """
     if found.real is None or found.low is None or found.high is None:
         if found.fewest < 2:
@@ -228,8 +228,12 @@ def sentence(found: Comparison, unit: str) -> str:
         return "all runs of a side read the same: that does not tell how well it repeats; take at least three a side, and read finer"
     spread = f"{_plain(found.low)} to {_plain(found.high)} {unit}".strip()
     if found.real:
-        return f"real: 95 % interval {spread}"
-    more = f"; about {found.runs_wanted} runs on each side would show it" if found.runs_wanted else ""
+        return f"proven: 95 % interval {spread}"
+    more = (
+        f"; about {found.runs_wanted} runs before and {found.runs_wanted} after would settle it"
+        if found.runs_wanted
+        else ""
+    )
     return f"not proven: runs vary more than the change, {spread}{more}"
 
 

@@ -539,7 +539,7 @@ class CoolingAndBrakes(ScenarioCase):
 
     def test_pulls_before_and_after(self):
         page = self.page("prove/pulls/")
-        self.assertTrue(page.context["change"].verdict.startswith("real"))
+        self.assertTrue(page.context["change"].verdict.startswith("proven"))
         Log.objects.filter(car=self.car, kind="pull", when="after").delete()
         self.assertContains(self.page("prove/pulls/"), "Most:")
         Log.objects.filter(car=self.car, kind="pull").delete()

@@ -114,7 +114,7 @@ class Pulls(unittest.TestCase):
         rng = np.random.default_rng(5)
         made = lambda up: together([runs_of(*pull(rng, up))[0] for _ in range(4)])  # noqa: E731
         before = made(0.0)
-        self.assertTrue(difference(before, made(4.0)).verdict.startswith("real: +4"))
+        self.assertTrue(difference(before, made(4.0)).verdict.startswith("proven: +4"))
         self.assertTrue(difference(before, made(0.0)).verdict.startswith("not proven"))
         one = together([runs_of(*pull(rng, 9.0))[0]])
         self.assertIn("one pull says nothing", difference(before, one).verdict)
