@@ -176,7 +176,7 @@ def difference(before: Set, after: Set) -> Difference:
     >>> rpm = np.linspace(2000.0, 6000.0, 400)
     >>> sets = [together([runs_of(rpm, rpm / 100 + up + off)[0] for off in (0.0, 0.2, -0.2)]) for up in (0.0, 3.0)]
     >>> found = difference(*sets)
-    >>> round(found.over_range[0], 2), found.verdict[:4]
+    >>> round(found.over_range[0], 2), found.verdict[:6]
     (3.0, 'proven')
     """
     low, high = max(before.rpm[0], after.rpm[0]), min(before.rpm[-1], after.rpm[-1])
