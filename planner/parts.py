@@ -51,6 +51,8 @@ def place_of(file: CarFile, build: Build, end: str) -> Place:
 def usual_quantity(file: CarFile, part: Part) -> int:
     """How many, or how many sets, go on its ends; on one of them, where it has to be said which."""
     declared = part.declared
+    if part.spec.get("kit"):
+        return 1
     lugs = {end: axle.bolts for end, axle in file.axles.items()}
     if declared is not None and part.usual_position != "A" and len(declared.ends) > 1:
         lugs = dict(list(lugs.items())[:1])
@@ -94,6 +96,9 @@ def _counted(file: CarFile, build: Build) -> Iterable[Judgement]:
         if choice.kind not in PAIRED:
             by_kind.setdefault(choice.kind, []).append(choice)
     for kind, choices in by_kind.items():
+        if any(choice.part.spec.get("kit") for choice in choices):
+            # a kit has as many of each as it takes
+            continue
         ends = [end for end in ENDS if end in file.axles and any(choice.stands_at(end) for choice in choices)]
         judged = judge_count(
             FAMILIES[kind], sum(choice.pieces for choice in choices), {end: file.axles[end].bolts for end in ends}

@@ -19,6 +19,7 @@ from rimcore.parts.needs import answered
 from rimcore.quantities.declared import PLACES
 from rimcore.quantities.errors import BadInput
 from rimcore.work.ledger import OUT_STATES
+from shelf.services import pieces_beside
 from shell.undo import remember
 
 #: columns that a build hands on when it is duplicated; its levers go along
@@ -167,6 +168,19 @@ def put_part(
         choice: Choice = Choice.objects.create(build=build, part=part, answers=dict(answers or {}), **values)
         _set_levers_of(choice)
         _revise(build)
+    return choice
+
+
+def put_whole(
+    build: Build, user: Any, part: Part, values: dict[str, Any], answers: Mapping[str, str] | None = None
+) -> Choice:
+    """Put a part into a build, and with it the other pieces of its kit where they can go; one change."""
+    with remember(user, f"{part} put into {build.name}"):
+        choice = put_part(build, user, part, values, answers)
+        for piece in pieces_beside(part):
+            can = piece.declared.positions if piece.declared is not None else ("A",)
+            where = values["position"] if values["position"] in can else piece.usual_position or can[0]
+            put_part(build, user, piece, {"position": where, "quantity": 1})
     return choice
 
 

@@ -196,7 +196,7 @@ def put(request: HttpRequest, car_id: int, part_id: int) -> HttpResponse:
     form = PutForm(builds, part, request.POST if request.method == "POST" else None, initial=start)
     if request.method == "POST" and form.is_valid():
         values = {name: form.cleaned_data[name] for name in ("position", "quantity")}
-        services.put_part(form.build, request.user, part, values, form.answers)
+        services.put_whole(form.build, request.user, part, values, form.answers)
         messages.success(request, f"{part} is in {form.build.name}.")
         return redirect("plan", car_id)
     return page(

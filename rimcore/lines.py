@@ -13,6 +13,7 @@ from functools import cache
 from typing import Any
 
 from rimcore.families import FAMILIES, PAIRED
+from rimcore.kits import Kit, kit_of, pieces_of
 from rimcore.limits import LIMITS
 from rimcore.parts.declared import FIGURE, SOLD_FOR, Family, Spec
 from rimcore.quantities.errors import BadInput, CoreError
@@ -79,6 +80,9 @@ class PartLine:
     note: str = ""
     name: str = ""
     unread: tuple[str, ...] = ()
+    #: the kit that it is the first piece of, and the others
+    kit: str = ""
+    pieces: tuple[PartLine, ...] = ()
 
     @property
     def fault(self) -> str | None:
@@ -113,11 +117,41 @@ def parse_line(line: str, family: str = "", bare: Bare = METRIC, currency: str =
         raise BadInput(f"the line is too long ({LONGEST} characters at most)", "line")
     if not text:
         raise BadInput(f"nothing was written; accepted: {FAMILIES[family or 'wheel'].example}", "line")
+    kit = kit_of(text)
+    if kit is not None and family in ("", *kit[0].families):
+        return _of_kit(*kit, bare, currency)
     named, rest = _named(text)
     key = named or family or ("other" if _is_words(text) else "wheel")
     if key in PAIRED:
         return _of_pair(rest if named in PAIRED else text, key if named or family else "", currency)
     return _of_family(FAMILIES[key], rest if named else text, bare, currency)
+
+
+def _of_kit(kit: Kit, text: str, bare: Bare, currency: str) -> PartLine:
+    """The first piece of a kit with the kit's price and weight, and the others, which cost nothing of their own."""
+    shop = priced(text)
+    heavy = weighed(shop.rest, changes=False)
+
+    def read(piece: str, family: str) -> PartLine:
+        if not piece:
+            return PartLine(family)
+        return _of_family(FAMILIES[family], piece, bare, "") if family else parse_line(piece, "", bare)
+
+    name, pieces = pieces_of(kit, heavy.rest, read)
+    first, *others = pieces
+    if first.family in PAIRED or any(one.family in PAIRED for one in others):
+        raise BadInput("wheels and tyres are no pieces of a kit; paste them by themselves", "line")
+    of_last = pieces[-1]
+    if shop.price_minor is None and of_last.price_minor is not None:
+        # a bare price at the end of the line stands with the last piece, and is the kit's
+        shop = replace(shop, price_minor=of_last.price_minor)
+    first = replace(first, mass_kg=None, price_minor=None, lead_days=None, link="")
+    head = _with_shop(first, replace(shop, mass_kg=heavy.mass_kg), text, currency)
+    named = " ".join(part for part in (name or first.name, kit.name) if part)
+    beside = tuple(
+        replace(one, price_minor=0, lead_days=head.lead_days, kit=kit.name, name=one.name or named) for one in others
+    )
+    return replace(head, name=named[:80], kit=kit.name, pieces=beside)
 
 
 def _is_words(text: str) -> bool:

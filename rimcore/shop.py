@@ -248,7 +248,7 @@ def _first(pattern: re.Pattern[str], text: str) -> tuple[str, re.Match[str] | No
 
 
 def _tidy(text: str) -> str:
-    return " ".join(text.split()).strip(" ,;:|@")
+    return " ".join(text.split()).rstrip(" ,;:|@").lstrip(" ,;|@")
 
 
 def _plain_mass(text: str) -> str:

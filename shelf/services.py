@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import csv
 import io
-from dataclasses import dataclass
+import uuid
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -14,6 +15,7 @@ from garage.car.models import Car
 from garage.car.parts import Part, Wheel
 from gauges import supplier
 from rimcore.families import FAMILIES
+from rimcore.kits import told
 from rimcore.lines import PartLine, parse_line, parse_part_row
 from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.wheels.paste import COLUMNS
@@ -58,7 +60,7 @@ def spec_text(family: str, spec: Any) -> str:
 def add_line(car: Car, user: Any, said: PartLine, name: str = "", line: str = "") -> Part:
     """Put what a line said on the shortlist."""
     with remember(user, "part added"):
-        return _create(car, said, name, line)
+        return _create_whole(car, said, name, line)
 
 
 def add_rows(car: Car, user: Any, rows: list[Row]) -> int:
@@ -67,8 +69,34 @@ def add_rows(car: Car, user: Any, rows: list[Row]) -> int:
     with remember(user, f"{len(good)} parts added"):
         for row in good:
             if row.said is not None:
-                _create(car, row.said, row.said.note[:60] if row.said.family in ("wheel", "tyre") else "", row.text)
+                _create_whole(
+                    car, row.said, row.said.note[:60] if row.said.family in ("wheel", "tyre") else "", row.text
+                )
     return len(good)
+
+
+def _create_whole(car: Car, said: PartLine, name: str, line: str) -> Part:
+    """A part, or all pieces of a kit: the first has its price and weight, the others cost and weigh nothing more."""
+    head = _create(car, said, name, line)
+    if not said.pieces:
+        return head
+    own = f"{said.kit} {uuid.uuid4().hex[:8]}"
+    found = [head, *(_create(car, replace(piece, note=f"in {head.name}"), "", line) for piece in said.pieces)]
+    for part in found:
+        part.spec["kit"] = own
+        if part.pk != head.pk and any(spec.code == "mass_change_kg" for spec in FAMILIES[part.family].specs):
+            part.spec["mass_change_kg"] = 0.0
+    names = [FAMILIES[part.family].plural for part in found]
+    head.note = f"{head.note} {told(names)}".strip()[:200]
+    for part in found:
+        part.save()
+    return head
+
+
+def pieces_beside(part: Part) -> list[Part]:
+    """The other pieces of the kit that a part is of; empty where it is of none."""
+    own = part.spec.get("kit")
+    return [] if not own else list(Part.objects.filter(car=part.car, listed=True, spec__kit=own).exclude(pk=part.pk))
 
 
 def _create(car: Car, said: PartLine, name: str, line: str) -> Part:
