@@ -529,8 +529,17 @@ def parse_part_row(row: Mapping[str, str], family: str = "", bare: Bare = METRIC
             f"“{named}” is no family of parts; accepted: {', '.join(one.name for one in FAMILIES.values())}", "family"
         )
     if key in ("", *PAIRED):
-        return _pair_row(cells, key)
+        return _pair_row(_with_masses(cells, bare), key)
     return _row(FAMILIES[key], cells, bare)
+
+
+def _with_masses(cells: Mapping[str, str], bare: Bare) -> dict[str, str]:
+    """Cells whose bare masses carry the unit of their column's name, else the person's."""
+    found = dict(cells)
+    for name, cell in cells.items():
+        if paste.COLUMNS.get(name) in ("mass", "load") and re.fullmatch(r"\d[\d.,]*", cell):
+            found[name] = f"{cell} {'kg' if 'kg' in name else bare.get('mass', 'kg')}"
+    return found
 
 
 def _pair_row(cells: Mapping[str, str], key: str) -> PartLine:

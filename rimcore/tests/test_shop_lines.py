@@ -9,7 +9,7 @@ import unittest
 from dataclasses import dataclass, field
 
 from rimcore.families import FAMILIES
-from rimcore.lines import PartLine, parse_line
+from rimcore.lines import PartLine, parse_line, parse_part_row
 from rimcore.quantities.errors import CoreError
 from rimcore.shop import example_in
 
@@ -357,6 +357,15 @@ class Examples(unittest.TestCase):
             for code, value in metric.spec.items():
                 if isinstance(value, float):
                     self.assertAlmostEqual(said.spec[code], value, delta=0.012 * abs(value) + 0.02, msg=line)
+
+    def test_a_bare_mass_of_a_table_is_in_the_persons_unit_unless_its_column_says_kg(self):
+        row = {"wheel": "17x8 +40 5x108", "mass": "18.5"}
+        self.assertAlmostEqual(parse_part_row(row, "", IMPERIAL).mass_kg, 18.5 * POUND, places=4)
+        self.assertEqual(parse_part_row(row).mass_kg, 18.5)
+        self.assertEqual(parse_part_row({**row, "mass": "", "mass_kg": "8.4"}, "", IMPERIAL).mass_kg, 8.4)
+        self.assertAlmostEqual(
+            parse_part_row({"family": "silencer", "weight": "11"}, "", IMPERIAL).mass_kg, 11 * POUND, places=4
+        )
 
     def test_a_bare_figure_is_in_the_persons_unit_or_refused_with_both(self):
         self.assertAlmostEqual(parse_line("coilovers 20 to 14", bare=IMPERIAL).spec["extended_mm"], 508.0)
