@@ -530,7 +530,7 @@ def parse_part_row(row: Mapping[str, str], family: str = "", bare: Bare = METRIC
         )
     if key in ("", *PAIRED):
         return _pair_row(_with_masses(cells, bare), key)
-    return _row(FAMILIES[key], cells, bare)
+    return _row(FAMILIES[key], _with_masses(cells, bare), bare)
 
 
 def _with_masses(cells: Mapping[str, str], bare: Bare) -> dict[str, str]:

@@ -363,6 +363,8 @@ class Examples(unittest.TestCase):
         self.assertAlmostEqual(parse_part_row(row, "", IMPERIAL).mass_kg, 18.5 * POUND, places=4)
         self.assertEqual(parse_part_row(row).mass_kg, 18.5)
         self.assertEqual(parse_part_row({**row, "mass": "", "mass_kg": "8.4"}, "", IMPERIAL).mass_kg, 8.4)
+        kilograms = parse_part_row({"family": "silencer", "weight_kg": "11"}, "", IMPERIAL)
+        self.assertEqual(kilograms.mass_kg, 11.0)
         self.assertAlmostEqual(
             parse_part_row({"family": "silencer", "weight": "11"}, "", IMPERIAL).mass_kg, 11 * POUND, places=4
         )
