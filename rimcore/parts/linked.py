@@ -23,6 +23,7 @@ PLACES = {
     "trailing": "trailing",
     "toe": "toe link",
     "lateral": "lateral link",
+    "panhard": "panhard rod",
 }
 #: which angle another length moves (common practice)
 MOVES = {
@@ -32,6 +33,7 @@ MOVES = {
     "trailing": "where the wheel stands along the car, and its toe",
     "toe": "toe",
     "lateral": "camber and toe",
+    "panhard": "the axle to one side under the body",
 }
 ALIGNMENT = Need("other", "Alignment", 1, "another arm moves camber, caster and toe", COMMON_PRACTICE)
 BOLTS = Need("other", "Arm bolts, one-use", 4, "stretched once, where the maker says so", COMMON_PRACTICE)
@@ -115,6 +117,7 @@ def _eye_to_eye(given: Given, place: Place) -> Judgement:
     )
     if least - ARM_ROOM_MM <= old <= most + ARM_ROOM_MM:
         words = f"set it to the old one's {old:g} mm before it goes on" if most > least else f"both {old:g} mm"
+        words += turn_moves(given, place)
         return judged(code, name, "clear", words, f"{least:g} ≤ {old:g} ≤ {most:g}", inputs=inputs, value=0.0)
     change = least - old if old < least else most - old
     apart = place.stood.joints_apart_mm
@@ -139,6 +142,24 @@ def _eye_to_eye(given: Given, place: Place) -> Judgement:
     )
 
 
+def turn_moves(given: Given, place: Place) -> str:
+    """What a turn of an arm's adjuster moves, in words; empty where the line gives no turn.
+
+    >>> from types import SimpleNamespace
+    >>> here = SimpleNamespace(stood=SimpleNamespace(joints_apart_mm=240.0))
+    >>> turn_moves({"turn_mm": 1.5, "place": "lower"}, here)
+    '; a turn gives 1.5 mm, about 0.4° of camber'
+    """
+    turn, apart, which = given.get("turn_mm"), place.stood.joints_apart_mm, given.get("place")
+    if turn is None:
+        return ""
+    if which in ("lower", "upper"):
+        return f"; a turn gives {turn:g} mm" + (
+            "" if apart is None else f", about {arm_camber_deg(turn, apart):.1f}° of camber"
+        )
+    return f"; a turn gives {turn:g} mm and moves {MOVES.get(str(which), 'its angle')}"
+
+
 CONTROL_ARM = Family(
     "control_arm",
     "control arm",
@@ -159,6 +180,7 @@ CONTROL_ARM = Family(
                 "lateral link",
                 "toe",
                 "lateral",
+                "panhard",
             ),
             required=True,
         ),
@@ -186,6 +208,7 @@ CONTROL_ARM = Family(
             words=("rubber", "polyurethane", "poly", "rod ends"),
         ),
         Spec("bolt_mm", "bolt", "chassis_bolt_mm", kind="length", unit="mm", trade=True, words=("bolt",)),
+        Spec("turn_mm", "length a turn of its adjuster gives", "turn_mm", kind="length", unit="mm"),
         Spec("eye_mm", "width of the eye", "bush_mm", kind="length", unit="mm", words=("eye",)),
         Spec("hand", "side", choices=HANDS, words=("left and right", "pair", "left", "right", "either")),
         PIECES,
@@ -202,6 +225,8 @@ CONTROL_ARM = Family(
             ("trailing", "arm"),
             ("lateral", "arm"),
             ("toe", "arm"),
+            ("panhard", "rod"),
+            ("panhard", "bar"),
         )
         for end in ("", "s")
     },
@@ -211,6 +236,7 @@ CONTROL_ARM = Family(
         r"bolt\s*M?" + length("bolt_mm"),
         r"eye\s*" + length("eye_mm"),
         r"back\s*" + length("back_mm"),
+        length("turn_mm", "needed") + r"\s*(?:a|per|each)\s*turn",
         length("length_mm", "needed"),
     ),
     example="arms lower 330-350 mm bent rod ends bolt M14 eye 48 mm pair, 2.4 kg, 420, 4 weeks, supplier",
