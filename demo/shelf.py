@@ -10,9 +10,10 @@ from typing import Any
 
 from garage.car.models import Car
 from garage.car.parts import Part
+from garage.car.services import wheel_values
 from garage.readings.models import Reading
 from rimcore.lines import parse_line
-from shelf.models import Quote
+from shelf.models import Quote, WheelSet, WheelSetAxle
 from shelf.services import add_line
 from workshop.composing import keep_template
 from workshop.models import Job, Removed, Snag, Tool
@@ -43,6 +44,7 @@ def load_shelf(car: Car, user: Any, today: date) -> None:
     studs, sensors = (Part.objects.get(car=car, name=name) for name in ("Long studs", "Sensors"))
     studs.quotes.update(asked_on=today - timedelta(days=40))
     common = {"asked_on": today - timedelta(days=3), "asked_by": "Ina"}
+    _winter_wheels(car)
     Quote.objects.create(part=studs, supplier="Nook Lane Wheels", price_minor=5400, lead_days=16, **common)
     Quote.objects.create(part=sensors, supplier="Tip Street Yard", answer="out_of_stock", lead_days=30, **common)
     Quote.objects.create(
@@ -54,6 +56,16 @@ def load_shelf(car: Car, user: Any, today: date) -> None:
         lead_days=5,
         **common,
     )
+
+
+def _winter_wheels(car: Car) -> None:
+    """The set that lies in the cellar: old steel wheels, tyres that are nearly due."""
+    row = WheelSet.objects.create(car=car, name="Winter steels", purpose="winter", stored="cellar, left shelf")
+    for end, tread_mm, code in (("F", 4.6, "3521"), ("R", 3.8, "3521")):
+        wheel, tyre = wheel_values(car, {"wheel": "15x6.5 +45 5x108 63.4", "tyre": "195/65R15 91H", "wheel_kg": 8.6})
+        WheelSetAxle.objects.create(
+            wheel_set=row, end=end, wheel_part=wheel, tyre_part=tyre, tread_mm=tread_mm, date_code=code
+        )
 
 
 def load_workshop(car: Car, user: Any, today: date) -> None:

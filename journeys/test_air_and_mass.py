@@ -118,7 +118,7 @@ class Air(Journey):
         expect(slopes.locator("p.small")).not_to_have_text(before)
         expect(slopes).to_contain_text("at Front plate")
         page.get_by_role("button", name="Save the panel").click()
-        expect(page.locator("main")).to_contain_text("Front plate kept")
+        expect(page.locator("main")).to_contain_text("Front plate saved")
         made = AirPanel.objects.get(car=self.car, name="Front plate")
         self.assertRegex(made.stations, r"^0 300 150\s+\d+ 4[3-9]\d (\d{2}|1[0-4]\d)\s+800 380 150$")
         self.assertEqual(made.front_mm, 900.0)

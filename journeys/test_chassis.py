@@ -87,7 +87,7 @@ class Chassis(Journey):
         page.get_by_role("link", name="weigh as if turned").click()
         expect(page.locator("aside")).to_contain_text("Four pads (simulation)")
         page.get_by_role("button", name="Save the pads").click()
-        expect(page.locator("main")).to_contain_text("Four pads kept")
+        expect(page.locator("main")).to_contain_text("Four pads saved")
         expect(page.locator("main .st-clear").first).to_be_visible()
 
     def test_blocks_against_leaves(self):

@@ -73,7 +73,7 @@ class Engine(Journey):
         page.get_by_label("Air that day").fill("14")
         page.get_by_label("Pressure at the place").fill("99.6 kPa")
         page.get_by_role("button", name="Save it").click()
-        expect(page.locator("main")).to_contain_text("Real: +")
+        expect(page.locator("main")).to_contain_text("Proven: +")
 
     def test_a_file_that_is_too_large_is_told_before_it_is_sent(self):
         page = self.sign_in()

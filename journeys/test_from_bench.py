@@ -64,7 +64,7 @@ class FromBench(Journey):
         self.go(self.at(f"fit/job/{job.pk}/{gaps.place}/"))
         page.get_by_label("Gap").first.fill("18")
         page.get_by_role("button", name=re.compile("^Save the readings")).click()
-        expect(page.locator("body")).to_contain_text("1 reading kept")
+        expect(page.locator("body")).to_contain_text("1 reading saved")
         self.assertEqual(
             Reading.objects.filter(car=self.car, code="exhaust_body").order_by("-pk").first().values, [18.0]
         )
@@ -114,14 +114,14 @@ class FromBench(Journey):
         page.get_by_label("Length of the coil, loose").first.fill("170")
         page.get_by_label("Length of the coil, wound up").first.fill("162")
         page.get_by_role("button", name=re.compile("^Save the readings")).click()
-        expect(page.locator("body")).to_contain_text("1 reading kept")
+        expect(page.locator("body")).to_contain_text("1 reading saved")
         after = job.steps.get(title__startswith="Ride height at every corner again")
         job.steps.filter(place__lt=after.place).update(state="done")
         self.go(self.at(f"fit/job/{job.pk}/{after.place}/"))
         for place, height in enumerate(("342", "341")):
             page.get_by_label(re.compile("^Wheel centre to arch lip")).nth(place).fill(height)
         page.get_by_role("button", name=re.compile("^Save the readings")).click()
-        expect(page.locator("body")).to_contain_text("2 readings kept")
+        expect(page.locator("body")).to_contain_text("2 readings saved")
         self.close(job)
         expect(page.locator("main")).to_contain_text("Ride height")
         kept = Reading.objects.filter(car=self.car, code="ride_height", corner="FL").order_by("-pk").first()

@@ -73,7 +73,7 @@ class Links(Journey):
         expect(page.locator("main")).to_contain_text("Zero the pads and read them again")
         page.locator("[name='FL']").fill("273")
         page.get_by_role("button", name="Save the pads").click()
-        expect(page.locator("main")).to_contain_text("Four pads kept")
+        expect(page.locator("main")).to_contain_text("Four pads saved")
         expect(page.locator("main .st-clear").first).to_be_visible()
         expect(page.locator("main")).to_contain_text("Weighed before")
 

@@ -76,7 +76,7 @@ class Walk(Journey):
         expect(page.locator("#id_FL-joint-value")).to_have_value("132")
         page.locator("#id_FL-arch_10-value2").fill("61")
         page.get_by_role("button", name="Save what is typed").click()
-        expect(page.locator("main")).to_contain_text("2 readings kept.")
+        expect(page.locator("main")).to_contain_text("2 readings saved.")
         page.emulate_media(media="print")
         self.go(self.at("walk/sheet/"))
         expect(page.get_by_role("button", name="Save what is typed")).to_be_hidden()

@@ -240,7 +240,7 @@ _ALL = (
         cautions=f"Brakes are safety work: bled, bedded and tried slowly. {_SAFETY}",
         examples=(
             Example(
-                asks="1,310 kg from 120 km/h at 0.8 g, two front discs of 7 kg, two rear ones of 4 kg",
+                asks="1310 kg from 120 km/h at 0.8 g, two front discs of 7 kg, two rear ones of 4 kg",
                 calculation="brakes",
                 given={
                     "mass_kg": 1310,

@@ -15,12 +15,15 @@ from garage.readings.models import Reading, Rub, Skip, Trial
 from planner.models import Build, Choice
 from proof.models import Run, Series
 from shelf.cards import keep_card
+from shelf.models import WheelSet
 from shell.tests.base import ScenarioCase
 from workshop.composing import keep_template
 from workshop.models import FollowUp, Job, JobTemplate, Photo, Removed, Snag, Spell
 
 OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme", "worker", "ping"}
 OWN = {"start", "garage", "export", "leave", "settings", "car-new", "password", "sign-out", "undo"}
+#: pages of nobody's car
+OWN |= {"help", "help-bench", "help-work", "guide-leave"}
 
 
 def every_pattern(among=None):
@@ -68,6 +71,7 @@ class EveryAddress(ScenarioCase):
             "series_id": Series.objects.first().pk,
             "run_id": Run.objects.first().pk,
             "change_id": 1,
+            "set_id": WheelSet.objects.first().pk,
             "trial_id": Trial.objects.first().pk,
             "rub_id": Rub.objects.first().pk,
             "skip_id": Skip.objects.first().pk,
@@ -82,6 +86,8 @@ class EveryAddress(ScenarioCase):
         }
         if name in ("stands-part", "stands-remove"):
             known |= {"end": "F", "family": "damper"}
+        if name == "guide":
+            known |= {"key": "lower"}
         if name.startswith("mass-"):
             known |= {"label": MassItem.objects.filter(car=self.car).first().label}
         return [known[one] for one in wanted]

@@ -22,6 +22,10 @@ WINTER = {
 
 
 class Sets(ScenarioCase):
+    def setUp(self):
+        super().setUp()
+        WheelSet.objects.all().delete()
+
     def add(self, **other):
         return self.client.post(self.url("choose/sets/"), {**WINTER, **other})
 
