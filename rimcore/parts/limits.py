@@ -26,7 +26,7 @@ LIMITS: dict[str, Limit] = {
     "engaged_mm": Limit(0, 200, "mm"),
     "joint_deg": Limit(0, 60, "°"),
     "shop_height_mm": Limit(-200, 400, "mm"),
-    "turn_mm": Limit(0.1, 10, "mm"),
+    "arm_turn_mm": Limit(0.1, 10, "mm"),
     "arch_mm": Limit(-200, 500, "mm"),
     "leaf_mm": Limit(300, 2500, "mm"),
     "leaf_width_mm": Limit(20, 150, "mm"),

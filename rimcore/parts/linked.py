@@ -208,7 +208,7 @@ CONTROL_ARM = Family(
             words=("rubber", "polyurethane", "poly", "rod ends"),
         ),
         Spec("bolt_mm", "bolt", "chassis_bolt_mm", kind="length", unit="mm", trade=True, words=("bolt",)),
-        Spec("turn_mm", "length a turn of its adjuster gives", "turn_mm", kind="length", unit="mm"),
+        Spec("turn_mm", "length a turn of its adjuster gives", "arm_turn_mm", kind="length", unit="mm"),
         Spec("eye_mm", "width of the eye", "bush_mm", kind="length", unit="mm", words=("eye",)),
         Spec("hand", "side", choices=HANDS, words=("left and right", "pair", "left", "right", "either")),
         PIECES,
