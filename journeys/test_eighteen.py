@@ -6,6 +6,7 @@ at its steps, and closed. What is only pressed at a step is pressed once by hand
 
 import re
 from dataclasses import dataclass, field
+from time import perf_counter
 
 from playwright.sync_api import expect
 
@@ -264,6 +265,7 @@ class Eighteen(Journey):
 
     def go_through(self, kind):
         self.fields = self.pages = 0
+        began = perf_counter()
         page = self.sign_in()
         page.set_default_timeout(8000)
         expect.set_options(timeout=8000)
@@ -303,7 +305,9 @@ class Eighteen(Journey):
             - {"wanted", "ordered"},
             set(),
         )
-        print(f"{kind.name}: {self.fields} fields, {self.pages} pages, {job.steps.count()} steps")
+        print(
+            f"{kind.name}: {self.fields} fields, {self.pages} pages, {job.steps.count()} steps, {perf_counter() - began:.1f} s"
+        )
         self.assertEqual(self.complaints, [])
 
 

@@ -120,7 +120,7 @@ def build_do(request: HttpRequest, car_id: int, build_id: int, what: str) -> Htt
         try:
             services.remove_build(found, request.user)
         except RestrictedError:
-            messages.error(request, f"{found.name} has a job sheet and stays; take another current build instead.")
+            messages.error(request, f"{found.name} has a job sheet and stays; make another build current instead.")
     else:
         raise Http404
     return redirect("plan", car_id)

@@ -212,7 +212,7 @@ def _of_pair(text: str, key: str, currency: str = "") -> PartLine:
     if placing.end:
         found = replace(found, note=f"{found.note} {SOLD_FOR.choices[placing.end]}".strip())
     found = _with_shop(found, replace(shop, mass_kg=heavy.mass_kg), text, currency)
-    if placing.pieces and found.price_minor is not None:
+    if placing.pieces and found.price_minor is not None and not shop.each:
         each = f"{found.price_minor / 100:.2f} for {placing.pieces}"
         found = replace(
             found, price_minor=round(found.price_minor / placing.pieces), note=f"{found.note} {each}".strip()
@@ -295,6 +295,10 @@ def _of_family(family: Family, text: str, bare: Bare, currency: str) -> PartLine
     found = _with_shop(found, shop, text, currency)
     for place, chunk in enumerate(paste.parted(ends.rest)):
         found = _with_chunk(found, family, chunk, place == 0, bare)
+    pieces = found.spec.get("pieces")
+    if shop.each and pieces and found.price_minor is not None:
+        told = f"{found.note} {found.price_minor / 100:.2f} each".strip()
+        found = replace(found, price_minor=found.price_minor * int(pieces), note=told)
     return _whole(family, found)
 
 

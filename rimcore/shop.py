@@ -84,6 +84,8 @@ class Taken:
 
     rest: str
     price_minor: int | None = None
+    #: the price is said to be that of one
+    each: bool = False
     currency: str = ""
     mass_kg: float | None = None
     mass_change_kg: float | None = None
@@ -122,6 +124,7 @@ def priced(text: str) -> Taken:
     return Taken(
         _tidy(rest),
         price_minor=None if money is None else _minor(money["after"] or money["before"]),
+        each=money is not None and re.search(r"\b(?:each|ea|piece|apiece)\b", money[0], re.IGNORECASE) is not None,
         currency="" if money is None else _currency(money["sign"] or money["sign_"]),
         lead_days=_days(lead) if lead is not None else 0 if stock is not None else None,
         link="" if link is None else _address(link[0]),

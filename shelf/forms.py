@@ -91,6 +91,11 @@ def example_of(family: str) -> str:
     return example_in(FAMILIES[key].example, bare)
 
 
+def kit_example() -> str:
+    """How a kit is written, in the person's units."""
+    return example_in("big brake kit: calipers + discs 330 x 28 mm + pads track; 1290", units.bare())
+
+
 class OfferForm(forms.Form):
     """One pasted line of a part of any family."""
 

@@ -20,7 +20,7 @@ from rimcore.families import FAMILIES, PAIRED
 from rimcore.quantities.errors import CoreError
 from rimcore.work.quotes import undominated
 from shelf import queries, services
-from shelf.forms import OfferForm, example_of
+from shelf.forms import OfferForm, example_of, kit_example
 from shelf.models import Quote
 from shelf.part_forms import AnyPartForm, QuoteForm
 from shell.pages import page, status_of
@@ -43,6 +43,7 @@ def parts(request: HttpRequest, car_id: int, family: str) -> HttpResponse:
         "form": form,
         "family": FAMILIES[family],
         "example": example_of(family),
+        "kit_example": kit_example(),
         "families": queries.families_of(file),
         "rows": rows,
         "in_hand": in_hand(file),

@@ -14,7 +14,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from garage.car.parts import Part, Tyre, Wheel
-from garage.car.services import change_wheels, wheel_values
+from garage.car.services import change_wheels, known_of, wheel_values
 from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from rimcore.limits import LIMITS
@@ -215,36 +215,28 @@ def fit(request: HttpRequest, car_id: int, set_id: int) -> HttpResponse:
 
 
 def _values(row: WheelSet) -> dict[str, dict[str, Any]]:
-    """Wheels and tyres of a set, by end, as they are typed and known."""
+    """All that is known of a set's wheels and tyres, by end."""
     return {
         axle.end: {
-            "wheel": axle.wheel_part.line,
-            "tyre": axle.tyre_part.spec["size"],
-            "wheel_kg": axle.wheel_part.mass_kg,
-            "tyre_kg": axle.tyre_part.mass_kg,
+            **known_of(axle.wheel_part, axle.tyre_part),
+            "tread_mm": axle.tread_mm,
+            "date_code": axle.date_code,
         }
         for axle in row.axles.select_related("wheel_part", "tyre_part")
     }
 
 
 def _keep_what_comes_off(file: CarFile) -> None:
-    """The wheels that stand on the car now, as a set of their own."""
+    """The wheels that stand on the car now, as a set of their own, with all that is known of them."""
     current = file.current
     if current is None:
         return
     taken = set(WheelSet.objects.filter(car=file.car).values_list("name", flat=True))
-    name = next(
-        name for name in (current.name[:36], *(f"{current.name[:34]} {k}" for k in range(2, 99))) if name not in taken
-    )
-    row = WheelSet.objects.create(car=file.car, name=name, purpose="other")
+    names = (current.name[:36], *(f"{current.name[:34]} {k}" for k in range(2, 99)))
+    row = WheelSet.objects.create(car=file.car, name=next(name for name in names if name not in taken), purpose="other")
     for axle in current.axles.select_related("wheel_part", "tyre_part"):
-        values = {
-            "wheel": axle.wheel,
-            "tyre": axle.tyre,
-            "wheel_kg": axle.wheel_part.mass_kg,
-            "tyre_kg": axle.tyre_part.mass_kg,
-        }
-        _axle(row, axle.end, values, None, "")
+        values = known_of(axle.wheel_part, axle.tyre_part) | {"with_spacer_mm": axle.spacer_mm or None}
+        _axle(row, axle.end, values, values.get("tread_mm"), values.get("date_code", ""))
 
 
 @require_POST

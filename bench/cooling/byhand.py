@@ -25,6 +25,7 @@ from shell import units
 from shell.forms import QuantityField
 from shell.pages import page, status_of
 from shell.people import called
+from shell.undo import remember
 
 SOURCE = "read by hand"
 FANS = [("", "not looked at"), ("on", "running"), ("off", "off")]
@@ -108,21 +109,28 @@ def by_hand(request: HttpRequest, car_id: int) -> HttpResponse:
     form = ReadingForm(request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
         try:
-            rows = in_order([*(seen_of(log) if log else ()), *form.rows])
+            _keep(file, request.user, form.rows)
+            return redirect("bleed-hand", car_id)
         except CoreError as error:
             form.add_error("lines", f"{error.message}.")
-        else:
-            _keep(file, request.user, log, rows)
-            return redirect("bleed-hand", car_id)
     context = {"form": form, "log": log, "most": MOST_ROWS, **(_shown(file, seen_of(log)) if log else {})}
     return page(request, file, "check", "bench/cooling/by_hand.html", context, status_of(form))
 
 
-def _keep(file: CarFile, user: Any, log: Log | None, rows: tuple[Seen, ...]) -> None:
-    number = Log.objects.filter(car=file.car, kind="bleed").count() + 1
-    log = log or Log(car=file.car, kind="bleed", name=f"Bleed by hand {number}", source=SOURCE, who=called(user))
-    asked = {"by_hand": True, "ended": False, "seen": [asdict(row) for row in rows]}
-    services.keep_log(log, {"name": log.name}, asked, _found(rows))
+def _keep(file: CarFile, user: Any, read: list[Seen]) -> None:
+    """Readings beside those there are, looked up where they are written: of two telephones none loses a reading.
+
+    Raises
+    ------
+    BadInput : more than a run has
+    """
+    with remember(user, "bleed read by hand"):
+        log = open_run(file)
+        rows = in_order([*(seen_of(log) if log else ()), *read])
+        number = Log.objects.filter(car=file.car, kind="bleed").count() + 1
+        log = log or Log(car=file.car, kind="bleed", name=f"Bleed by hand {number}", source=SOURCE, who=called(user))
+        asked = {"by_hand": True, "ended": False, "seen": [asdict(row) for row in rows]}
+        services.keep_log(log, {"name": log.name}, asked, _found(rows))
 
 
 def _found(rows: tuple[Seen, ...]) -> dict[str, Any]:

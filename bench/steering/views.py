@@ -133,13 +133,15 @@ def _from_above(file: CarFile, kept: Rack | None, tried: dict[str, float]) -> di
     end = end_of(kept, tried["rack_limit_mm"])
     now = moved_view(view, tuple(tried[code] for code in MOVES))
     found = sweep(now, end)
+    measured = kept is not None and kept.travel_mm is not None
     lost = not found.reached
     return {
         "view": now,
         "end": end,
         "above": from_above(now, end),
-        "view_verdict": judge_view(now, end if kept is not None and kept.travel_mm is not None else None),
-        "most": None if lost else (float(found.steer_deg.max()), float(-found.steer_deg.min())),
+        "view_verdict": judge_view(now, end if measured else None),
+        "travel_taken": not measured,
+        "most": None if lost or not measured else (float(found.steer_deg.max()), float(-found.steer_deg.min())),
     }
 
 

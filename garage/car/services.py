@@ -178,13 +178,29 @@ def wheel_values(car: Car, values: dict[str, Any], pair: tuple[Part, Part] | Non
         _say(tyre, {"size": values["tyre"]})
     for part, mass, names in ((wheel, "wheel_kg", _WHEEL_SPEC), (tyre, "tyre_kg", _TYRE_SPEC)):
         part.mass_kg = values.get(mass, part.mass_kg)
-        _say(part, {name: values[name] for name in names if name in values})
+        _say(part, {name: values[name] for name in (*names, *_GOES_ALONG) if name in values})
         part.save()
     return wheel, tyre
 
 
+#: what goes with a set of wheels beside what its parts declare: tread and date code of the tyre, the spacer behind the wheel
+_GOES_ALONG = ("tread_mm", "date_code", "with_spacer_mm")
+
+
+def known_of(wheel: Part, tyre: Part) -> dict[str, Any]:
+    """All that is known of a wheel and a tyre that stand or lie somewhere, as :func:`wheel_values` takes it back."""
+    return {
+        "wheel": wheel.line or str(wheel),
+        "tyre": str(tyre.spec.get("size", tyre.name)),
+        "wheel_kg": wheel.mass_kg,
+        "tyre_kg": tyre.mass_kg,
+        **{name: wheel.spec[name] for name in (*_WHEEL_SPEC, *_GOES_ALONG) if name in wheel.spec},
+        **{name: tyre.spec[name] for name in (*_TYRE_SPEC, *_GOES_ALONG) if name in tyre.spec},
+    }
+
+
 def change_wheels(car: Car, name: str, since: date, values: dict[str, dict[str, Any]]) -> Outfit:
-    """Other wheels stand on the car from a day on; springs, heights and camber stay, spacers come off with the old ones.
+    """Other wheels stand on the car from a day on; springs, heights and camber stay, spacers go with their own wheels.
 
     Parameters
     ----------
@@ -208,7 +224,7 @@ def change_wheels(car: Car, name: str, since: date, values: dict[str, dict[str, 
             )
             came_off = [] if axle.pk is None else [axle.wheel_part, axle.tyre_part]
             axle.wheel_part, axle.tyre_part = wheel_values(car, said)
-            axle.spacer_mm = 0.0
+            axle.spacer_mm = float(said.get("with_spacer_mm") or 0.0)
             axle.save()
             for part in came_off:
                 part.delete()

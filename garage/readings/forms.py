@@ -48,6 +48,10 @@ class ReadField(QuantityField):
         return repeated(self.repeats, 0.0)[0] if self.repeats else None
 
 
+#: most characters that are kept of what was typed for all values of a station
+MOST_KEPT = 130
+
+
 def value_field(place: int) -> str:
     """Name of the field of a station's value, by its place.
 
@@ -105,9 +109,15 @@ class _Read(forms.Form):
                 f"These differ too much to be one place: ± {doubt:g}; accepted: {self.kind.uncertainty_limit:g} at most.",
             )
             return cleaned
+        if len(self._as_typed()) > MOST_KEPT:
+            self.add_error("value", f"Too long to be kept as typed; accepted: {MOST_KEPT} characters for all together.")
+            return cleaned
         cleaned["uncertainty"] = doubt
         self._ask_twice(cleaned)
         return cleaned
+
+    def _as_typed(self) -> str:
+        return " / ".join(str(self.data.get(self.add_prefix(name), "")).strip() for name in self.read)
 
     def _ask_twice(self, cleaned: dict[str, Any]) -> None:
         """A reading that differs from the last by more than both their ± is kept only when it is said to be right."""
@@ -146,7 +156,7 @@ class _Read(forms.Form):
         kept["values"] = [round(self.cleaned_data[name], 4) for name in self.read]
         repeats: list[list[float]] = [getattr(self.fields[name], "repeats") for name in self.read]  # noqa: B009
         kept["repeats"] = repeats if any(len(each) > 1 for each in repeats) else []
-        kept["typed"] = " / ".join(str(self.data.get(self.add_prefix(name), "")).strip() for name in self.read)
+        kept["typed"] = self._as_typed()
         return kept
 
 

@@ -18,8 +18,8 @@ SPACES = ("core_space", "box_space", "seat_space", "bush_bore")
 ROUND_CORE = {"between_rails": 10.0, "space_up": 10.0, "to_fan": 15.0, "to_condenser": 6.0}
 #: round an intake box, for the engine's rocking [mm]
 ROUND_BOX = 10.0
-#: helmet to roof with a seat's shell as high as its sides, and thigh to wheel [mm]
-SEAT_TO_ROOF, SEAT_TO_WHEEL = 50.0, 30.0
+#: shell to roof, and shell to tunnel and door together [mm]
+SEAT_TO_ROOF, SEAT_TO_SIDES = 50.0, 10.0
 #: what a bush may stand over its bore before it won't press, and its bolt may be loose in its sleeve [mm]
 PRESS_LEAST, PRESS_MOST, PIN_TIGHT, PIN_HIT = 0.0, 1.0, 0.15, 0.4
 
@@ -96,7 +96,7 @@ def judge_box_space(given: Given, place: Place) -> Judgement:
 
 
 def judge_seat_space(given: Given, place: Place) -> Judgement:
-    """Is there roof over the helmet and room to the steering wheel, and does the shell go between tunnel and door?"""
+    """Does the shell go under the roof, and between tunnel and door? The steering wheel is not looked at."""
     code, name, space = "part.seat.space", "Space for the seat", space_of(place, "seat_space")
     height, width = given.get("shell_height_mm"), given.get("shell_width_mm")
     if space is None or height is None or width is None:
@@ -109,7 +109,7 @@ def judge_seat_space(given: Given, place: Place) -> Judgement:
     there = space.values
     wants = {
         "shell to roof": (there["mount_to_roof"], float(height), SEAT_TO_ROOF),
-        "tunnel to door": (there["tunnel_to_door"], float(width), 10.0),
+        "tunnel to door": (there["tunnel_to_door"], float(width), SEAT_TO_SIDES),
     }
     return _fits(code, name, wants, space, ("a lower mount", "a narrower shell"))
 

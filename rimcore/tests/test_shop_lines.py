@@ -385,6 +385,13 @@ class Money(unittest.TestCase):
         self.assertEqual((said.price_minor, said.name), (31000, "Varnholt VX7"))
         self.assertIn("1240.00 for 4", said.note)
 
+    def test_a_price_that_is_said_to_be_of_one_is_of_one(self):
+        """Of wheels and tyres a price is of one; of what is sold in sets of the set: neither is taken for the other."""
+        self.assertEqual(parse_line("18x9.5 +22 5x114.3 73.1, $310 each, set of 4").price_minor, 31000)
+        said = parse_line("nuts M12x1.5 cone 60, set of 20, $2 each")
+        self.assertEqual((said.price_minor, said.note), (4000, "2.00 each"))
+        self.assertEqual(parse_line("nuts M12x1.5 cone 60, set of 20, $39").price_minor, 3900)
+
     def test_other_money_stays_a_note(self):
         said = parse_line("thermostat 87 °C, £18", currency="EUR")
         self.assertEqual((said.price_minor, said.note), (None, "price in GBP: 18.00"))

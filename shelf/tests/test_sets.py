@@ -57,6 +57,18 @@ class Sets(ScenarioCase):
         self.assertEqual(
             {axle.end: (axle.wheel_part.line, axle.tyre_part.spec["size"]) for axle in off.axles.all()}, lines
         )
+        # put on again, all that was known of it is back: spacers, measured section, seat, tread and age
+        self.client.post(self.url(f"choose/sets/{off.pk}/fit/"), {"since": f"{timezone.localdate():%Y-%m-%d}"})
+        again = self.file()
+        for end, axle in stood.items():
+            now = again.on(again.current, end)
+            self.assertEqual(now.spacer_mm, axle.spacer_mm)
+            for old, new in ((axle.wheel_part, now.wheel_part), (axle.tyre_part, now.tyre_part)):
+                self.assertEqual(new.mass_kg, old.mass_kg)
+                self.assertEqual({k: new.spec.get(k) for k in old.spec}, old.spec)
+        back = WheelSet.objects.get(name="Winter steels").axles.get(end="F")
+        self.assertEqual((back.tread_mm, back.date_code), (3.5, "2319"))
+        undo(self.user, last_change(self.user).pk)
         # what was read with the wheels of before stays with them
         self.assertEqual({r.outfit_id for r in after.readings if r.made_at}, {r.outfit_id for r in before.readings})
         undo(self.user, last_change(self.user).pk)
