@@ -14,11 +14,13 @@ from django.core.files.base import ContentFile
 
 from bench.logs.found import heard_of
 from bench.logs.kinds import LOG_KINDS
-from garage.car.models import Car
+from garage.car.models import Car, Outfit
 from garage.car.parts import Part
 from garage.engine.services import set_brakes, set_cooling, set_engine
 from garage.file import open_file
 from garage.logs.models import Log
+from garage.readings.models import Reading
+from garage.readings.services import default_uncertainty
 from gauges import streams
 from planner.models import Build
 from planner.services import keep_run, put_part
@@ -93,7 +95,7 @@ HATCH_LINES = (
     ("Short lever", "shifter solid throw 70 %, 0.4 kg, 88, 2 weeks, Harrow Gate Motorsport"),
 )
 ROADSTER_LINES = (
-    ("Full-width core", "radiator 660x325x36 2 rows, 1.8 kg, 176, 2 weeks, Harrow Gate Motorsport"),
+    ("Full-width core", "radiator 660x325x36 2 rows top port right lower port left, 1.8 kg, 176, 2 weeks, Harrow Gate Motorsport"),
     ("Eighty-seven", "thermostat 87 °C, 16, in stock, Nook Lane Wheels"),
     ("Strong cap", "radiator cap 110 kPa, 13, in stock, Nook Lane Wheels"),
     ("Winter mix", "coolant 5 L 50 %, 21, in stock, Nook Lane Wheels"),
@@ -209,7 +211,21 @@ def _roadster(car: Car, user: Any, today: date) -> None:
             "width_mm": 350.0,
             "height_mm": 325.0,
             "depth_mm": 16.0,
+            "tilt_deg": None,
+            "top_port": "right",
+            "lower_port": "left",
         },
+    )
+    Reading.objects.create(
+        car=car,
+        outfit=Outfit.objects.get(car=car, is_baseline=True),
+        code="core_space",
+        values=[702.0, 346.0, 61.0],
+        typed="702 / 346 / 61",
+        method="rule",
+        uncertainty=default_uncertainty("core_space", "rule"),
+        who="Ina",
+        taken_on=today - timedelta(days=7),
     )
     for name, run, days in (("Filled flat, heater shut", "locked", 6), ("Nose up, heater on", "bleeds", 5)):
         _log(

@@ -8,7 +8,9 @@ from garage.car.services import outfit_now
 from garage.file import CarFile
 from proof.models import Run, Series
 from rimcore.proof.ready import Ready
+from rimcore.proof.tank import better_of, driven_km, used_l_per_100km
 from rimcore.quantities.prose import in_units, unit_in_units
+from rimcore.quantities.units import convert
 from shell import units
 from shell.undo import remember
 
@@ -24,7 +26,30 @@ def ready_series(file: CarFile, user: Any, ready: Ready) -> Series:
     found: Series | None = file.car.series.filter(name=ready.name).first()
     asker = units.current()
     said = {"unit": unit_in_units(ready.unit, asker), "how": in_units(ready.how, asker)}
-    return found or add_series(file, user, {"name": ready.name, "better": ready.better, **said})
+    better = better_of(said["unit"]) if ready.key == "fuel" else ready.better
+    return found or add_series(file, user, {"name": ready.name, "better": better, **said})
+
+
+def add_tank(file: CarFile, series: Series, user: Any, said: dict[str, Any]) -> None:
+    """Fuel used since the last full tank, in the series' unit; the trip meter corrected for the tyres on the car.
+
+    Raises
+    ------
+    BadInput : volume or distance is out of range
+    """
+    outfit = said["outfit"] or outfit_now(file)
+    end = "R" if file.car.drive == "R" else "F"
+    tyre, recorded = (file.fitted(one, end) for one in (outfit, file.baseline))
+    sizes = (tyre.tyre.diameter_mm, recorded.tyre.diameter_mm) if tyre and recorded else (None, None)
+    distance = driven_km(said["trip_km"], *sizes)
+    value = convert(used_l_per_100km(said["volume_l"], distance), "fuel", series.unit)
+    changed = sizes[0] != sizes[1]
+    asker = units.current()
+    note = in_units(
+        f"{said['volume_l']:.1f} L, {distance:.0f} km" + (", corrected for the tyres" if changed else ""), asker
+    )
+    note = f"{note} · {said['note']}" if said["note"] else note
+    add_runs(file, series, user, [value], {"outfit": outfit, "ran_on": said["ran_on"], "note": note[:120]})
 
 
 def add_runs(file: CarFile, series: Series, user: Any, figures: list[float], values: dict[str, Any]) -> None:

@@ -6,11 +6,13 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
 
-from garage.file import open_file
+from garage.file import CarFile, open_file
 from proof import queries, services
-from proof.forms import RunForm, SeriesForm
+from proof.forms import RunForm, SeriesForm, TankForm
 from proof.models import Run, Series
 from rimcore.proof.ready import BY_KEY, READY
+from rimcore.proof.tank import is_fuel
+from rimcore.quantities.errors import BadInput
 from shell.pages import page, status_of
 from workshop.queries import follow_ups
 
@@ -50,8 +52,13 @@ def series(request: HttpRequest, car_id: int, series_id: int) -> HttpResponse:
     """One series: its runs, and a form for more."""
     file = open_file(request.user, car_id)
     found = get_object_or_404(Series.objects.prefetch_related("runs__outfit"), pk=series_id, car=file.car)
-    form = RunForm(file, request.POST if request.method == "POST" else None)
-    if request.method == "POST" and form.is_valid():
+    tanks = found.name == BY_KEY["fuel"].name and is_fuel(found.unit)
+    by_tank = tanks and request.method == "POST" and "volume_l" in request.POST
+    tank = TankForm(file, request.POST if by_tank else None) if tanks else None
+    if tank is not None and by_tank and tank.is_valid() and _kept_tank(file, found, request, tank):
+        return redirect("series", car_id, series_id)
+    form = RunForm(file, request.POST if request.method == "POST" and not by_tank else None)
+    if request.method == "POST" and not by_tank and form.is_valid():
         asked = form.cleaned_data["outfit"]
         outfit = next((one for one in file.outfits if str(one.pk) == asked), None)
         if asked and outfit is None:
@@ -65,9 +72,21 @@ def series(request: HttpRequest, car_id: int, series_id: int) -> HttpResponse:
         file,
         "prove",
         "proof/series.html",
-        {"series": found, "strip": strips[0] if strips else None, "form": form},
-        status_of(form),
+        {"series": found, "strip": strips[0] if strips else None, "form": form, "tank": tank},
+        status_of(tank if tank is not None and by_tank else form),
     )
+
+
+def _kept_tank(file: CarFile, series: Series, request: HttpRequest, form: TankForm) -> bool:
+    """Was the tank kept? If not, the form says why."""
+    said = form.cleaned_data
+    outfit = next((one for one in file.outfits if str(one.pk) == said["outfit"]), None)
+    try:
+        services.add_tank(file, series, request.user, said | {"outfit": outfit})
+    except BadInput as error:
+        form.add_error("trip_km" if error.field == "distance_km" else "volume_l", str(error))
+        return False
+    return True
 
 
 @require_POST

@@ -16,7 +16,7 @@ from garage.file import open_file
 from garage.inhand import in_hand
 from planner.chosen import build_in_hand, choices_of
 from rimcore.braking.bench import BED_IN, stopped
-from rimcore.braking.drawing import stop_drawing
+from rimcore.braking.drawing import side_drawing, stop_drawing
 from shell.pages import page, status_of
 
 
@@ -56,6 +56,7 @@ def brakes(request: HttpRequest, car_id: int) -> HttpResponse:
         )
         now, then = stopped(one.now, one.stop, (rotors[0], rotors[1])), stopped(one.before, one.stop, one.rotors_kg)
         context |= {"now": now, "then": then, "scene": stop_drawing(now, then)}
+        context["side"] = side_drawing(one.now, one.before, one.stop)
     return page(request, file, "check", "bench/brakes/brakes.html", context, status_of(form))
 
 

@@ -7,12 +7,24 @@ from typing import Any
 from django import forms
 
 from bench.frame.fields import held
+from garage.engine.models import SIDES
 from garage.file import CarFile
 from rimcore.limits import LIMITS
 from shell.forms import QuantityField
 from shell.merge import Merged
 
-FIELDS = ("cap_kpa", "glycol_pct", "coolant_c", "coldest_c", "width_mm", "height_mm", "depth_mm")
+FIELDS = (
+    "cap_kpa",
+    "glycol_pct",
+    "coolant_c",
+    "coldest_c",
+    "width_mm",
+    "height_mm",
+    "depth_mm",
+    "tilt_deg",
+    "top_port",
+    "lower_port",
+)
 
 
 class CoolingForm(Merged, forms.Form):
@@ -38,3 +50,8 @@ class CoolingForm(Merged, forms.Form):
             ("depth_mm", "depth", "core_depth_mm"),
         ):
             self.fields[name] = QuantityField("length", *LIMITS[limit].span, required=False, label=label)
+        self.fields["tilt_deg"] = QuantityField(
+            "angle", *LIMITS["core_tilt_deg"].span, required=False, label="Core leans by", help_text="blank: upright"
+        )
+        for name, label in (("top_port", "Top port, from the front"), ("lower_port", "Lower port, from the front")):
+            self.fields[name] = forms.ChoiceField(choices=(("", "not noted"), *SIDES), required=False, label=label)

@@ -12,17 +12,19 @@ from django.shortcuts import redirect, render
 
 from bench.cooling.byhand import open_run
 from bench.cooling.drawn import hoses
-from bench.cooling.facts import cores, judgements, kept_of
+from bench.cooling.facts import boiling_c, cap_kpa, cores, hottest_c, judgements, kept_of, part_of
 from bench.cooling.forms import FIELDS, CoolingForm
 from bench.logs.found import READ_UNITS, logs_of
+from garage.chassis.ends import spaces_of
 from garage.engine import services
 from garage.engine.models import Cooling
-from garage.file import open_file
+from garage.file import CarFile, open_file
 from garage.inhand import in_hand
 from garage.logs.models import Log
 from gauges import streams
 from rimcore.cooling.bleed import judge_bleed, look_at
 from rimcore.cooling.boiling import boils_c
+from rimcore.cooling.drawing import SIZES, CoreDrawing, core_drawing
 from rimcore.drawing.charts import Chart
 from shell.charts import drawn_curve
 from shell.kept import of_now
@@ -47,6 +49,11 @@ def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
         "kept": kept,
         "judged": judgements(file),
         "cores": cores(file),
+        "space": _space(file, kept),
+        "cap_kpa": cap_kpa(file),
+        "boils": boiling_c(file),
+        "hot": hottest_c(file)[0],
+        "last": _last(bled[0]) if bled else {},
         "bled": bled[0] if bled else None,
         "logs": [*bled, *logs_of(file, "temperature")],
         "curves": _curves(bled[0]) if bled else None,
@@ -61,6 +68,23 @@ def cooling(request: HttpRequest, car_id: int) -> HttpResponse:
 
 def _initial(kept: Cooling | None) -> dict[str, Any]:
     return {name: getattr(kept, name) for name in FIELDS} if kept else {}
+
+
+def _space(file: CarFile, kept: Cooling | None) -> CoreDrawing | None:
+    """The space for a core with both cores; None where nobody read it."""
+    found = spaces_of(file, "F").get("core_space")
+    chosen = part_of(file, "radiator")
+    before = {name: getattr(kept, name) for name in SIZES} if kept else {}
+    tilt = (kept.tilt_deg if kept else None) or 0.0
+    return core_drawing(found.values, before, chosen.part.spec if chosen else {}, tilt) if found else None
+
+
+def _last(log: Log) -> dict[str, float | None]:
+    """What both hoses showed last."""
+    return {
+        name: next((one for one in reversed(log.found.get(name) or []) if one is not None), None)
+        for name in ("top", "lower")
+    }
 
 
 def _array(row: list[float | None]) -> Any:

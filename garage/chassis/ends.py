@@ -31,6 +31,19 @@ from rimcore.ride.standing import travel_at
 from rimcore.steering.rack import rod_of
 from rimcore.well.read.stations import STATIONS
 
+#: what a part of the cooling is judged against
+COOLED = (
+    "cap_kpa",
+    "glycol_pct",
+    "coldest_c",
+    "width_mm",
+    "height_mm",
+    "depth_mm",
+    "tilt_deg",
+    "top_port",
+    "lower_port",
+)
+
 
 def old_of(file: CarFile, end: str) -> dict[str, Mapping[str, Any]]:
     """What stands at an end, by family; what its family no longer takes is left out.
@@ -117,14 +130,7 @@ def run_of(file: CarFile, end: str, held: InHand) -> dict[str, Any]:
     """What is known of engine, cooling and driveline, and what the build does to them."""
     engine, cooling = running_of(file).engine, running_of(file).cooling
     other = held.axle_ratios.get("R" if end == "F" else "F")
-    known = (
-        {
-            name: getattr(cooling, name)
-            for name in ("cap_kpa", "glycol_pct", "coldest_c", "width_mm", "height_mm", "depth_mm")
-        }
-        if cooling
-        else {}
-    )
+    known = {name: getattr(cooling, name) for name in COOLED} if cooling else {}
     return {
         "drive": file.car.drive,
         "tuned_first": held.tuned_first,

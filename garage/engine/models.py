@@ -52,6 +52,9 @@ class Engine(ChangedColumns):
         return f"{self.displacement_l:g} L, {self.cylinders} cylinders"
 
 
+SIDES = (("left", "left"), ("right", "right"))
+
+
 class Cooling(ChangedColumns):
     """The cooling system as it stands."""
 
@@ -63,6 +66,10 @@ class Cooling(ChangedColumns):
     width_mm = models.FloatField("core width", null=True, blank=True)
     height_mm = models.FloatField("core height", null=True, blank=True)
     depth_mm = models.FloatField("core depth", null=True, blank=True)
+    #: how far the core leans from upright; blank: upright
+    tilt_deg = models.FloatField("core leans by, °", null=True, blank=True)
+    top_port = models.CharField("top port, from the front", max_length=5, choices=SIDES, blank=True)
+    lower_port = models.CharField("lower port, from the front", max_length=5, choices=SIDES, blank=True)
     coldest_c = models.FloatField("coldest night, °C", null=True, blank=True)
     noted_on = models.DateField(default=timezone.localdate, editable=False)
 
@@ -76,6 +83,7 @@ class Cooling(ChangedColumns):
                 width_mm="core_mm",
                 height_mm="core_mm",
                 depth_mm="core_depth_mm",
+                tilt_deg="core_tilt_deg",
                 coldest_c="coldest_c",
             )
         ]

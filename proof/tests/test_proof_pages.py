@@ -54,6 +54,38 @@ class Proof(ScenarioCase):
         outlier.refresh_from_db()
         self.assertEqual(outlier.left_out_why, "")
 
+    def test_a_tank_is_reckoned_in_the_persons_unit_and_corrected_for_the_tyres(self):
+        file = self.file()
+        end = "R" if file.car.drive == "R" else "F"
+        ratio = file.fitted(file.current, end).tyre.diameter_mm / file.fitted(file.baseline, end).tyre.diameter_mm
+        Series.objects.filter(name="Fuel used").delete()
+        self.client.post(self.url("prove/"), {"ready": "fuel"})
+        series = Series.objects.get(car=file.car, name="Fuel used")
+        filled = {"ran_on": "2026-01-05", "outfit": file.current.pk, "note": "home pump"}
+        self.client.post(self.url(f"prove/{series.pk}/"), {"volume_l": "38.2", "trip_km": "540", **filled})
+        kept = series.runs.get()
+        self.assertAlmostEqual(kept.value, 100 * 38.2 / (540 * ratio))
+        self.assertIn("home pump", kept.note)
+        refused = self.client.post(self.url(f"prove/{series.pk}/"), {"volume_l": "38.2", "trip_km": "2", **filled})
+        self.assertContains(refused, "home pump", status_code=422)
+        self.assertEqual(series.runs.count(), 1)
+
+    def test_miles_per_gallon_are_better_when_more(self):
+        settings = self.file().preferences
+        settings.distance_unit, settings.volume_unit, settings.fuel_unit = "mi", "US gal", "mpg US"
+        settings.save()
+        Series.objects.filter(name="Fuel used").delete()
+        self.client.post(self.url("prove/"), {"ready": "fuel"})
+        series = Series.objects.get(name="Fuel used")
+        self.assertEqual((series.unit, series.better), ("mpg US", "more"))
+        file = self.file()
+        self.client.post(
+            self.url(f"prove/{series.pk}/"),
+            {"volume_l": "10", "trip_km": "320", "ran_on": "2026-01-05", "outfit": file.baseline.pk},
+        )
+        self.assertAlmostEqual(series.runs.get().value, 32.0, places=6)
+        self.assertNotContains(self.client.get(self.url(f"prove/{series.pk}/")), "L/100")
+
     def test_refused(self):
         series = Series.objects.first()
         for values, words in (("fast", "no figure"), ("nan", "out of range"), ("1e400", "out of range")):

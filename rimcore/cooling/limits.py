@@ -12,6 +12,7 @@ LIMITS: dict[str, Limit] = {
     "core_mm": Limit(50, 1500, "mm"),
     "core_depth_mm": Limit(5, 300, "mm"),
     "coldest_c": Limit(-70, 30, "°C"),
+    "core_tilt_deg": Limit(0, 80, "°"),
     "core_rows": Limit(1, 8),
     "hole_mm": Limit(3, 60, "mm"),
     "amps": Limit(0.1, 100, "A"),

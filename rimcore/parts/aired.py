@@ -5,7 +5,7 @@ from __future__ import annotations
 from rimcore.parts.common import judged
 from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, length
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
-from rimcore.parts.spaces import judge_seat_space
+from rimcore.parts.spaces import judge_seat_space, judge_seat_wheel
 from rimcore.quantities.judgement import COMMON_PRACTICE, Judgement, State, unmeasured
 
 #: sheet that panels are cut from, and what heat it stands [°C] (common practice, from memory)
@@ -335,13 +335,18 @@ SEAT = Family(
         Spec("bolt_mm", "bolts", "chassis_bolt_mm", kind="length", unit="mm", trade=True, words=("bolts",)),
         Spec("hand", "side", choices={"left": "left", "right": "right"}, words=("left", "right")),
         Spec("shell_height_mm", "height of the shell", "shell_mm", kind="length", unit="mm", words=("high", "height")),
+        Spec("front_height_mm", "front edge over its mount", "shell_front_mm", kind="length", unit="mm"),
         Spec("shell_width_mm", "width of the shell", "shell_mm", kind="length", unit="mm", words=("wide", "width")),
         MASS_CHANGE,
     ),
     words=("seat", "seats", "bucket", "bucket seat"),
     shapes=(r"\bM(?P<bolt_mm>\d{1,2})\b",),
     example="bucket seat left M8, −8.8 kg, 320, 2 weeks, supplier",
-    judge=lambda given, place: (*judge_seat(given, place), judge_seat_space(given, place)),
+    judge=lambda given, place: (
+        *judge_seat(given, place),
+        judge_seat_space(given, place),
+        judge_seat_wheel(given, place),
+    ),
     drags=seat_drags,
     asks=(
         Question(

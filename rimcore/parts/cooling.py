@@ -7,7 +7,7 @@ from rimcore.cooling.exchanger import core_ratios
 from rimcore.parts.common import judged
 from rimcore.parts.declared import SET, Due, Family, Given, Need, Place, Question, Spec, core_size, length
 from rimcore.parts.hubware import MASS_CHANGE, PIECES
-from rimcore.parts.spaces import judge_core_space
+from rimcore.parts.spaces import judge_core_space, judge_ports
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 #: a thermostat that opens so much later or earlier than the usual 87 °C is a plan of its own [K] (common practice)
@@ -17,6 +17,7 @@ _CORE = (
     Spec("height_mm", "core height", "core_mm", kind="length", unit="mm", words=("height",)),
     Spec("depth_mm", "core depth", "core_depth_mm", kind="length", unit="mm", words=("depth",)),
 )
+SIDES = {"left": "left", "right": "right"}
 SIZES = ("width_mm", "height_mm", "depth_mm")
 
 
@@ -117,14 +118,27 @@ RADIATOR = Family(
     "radiator",
     "radiator",
     "radiators",
-    (*_CORE, Spec("rows", "rows", "core_rows", counted=True, words=("rows",)), MASS_CHANGE),
+    (
+        *_CORE,
+        Spec("rows", "rows", "core_rows", counted=True, words=("rows",)),
+        Spec("top_port", "top port, from the front", choices=SIDES, words=("top port",)),
+        Spec("lower_port", "lower port, from the front", choices=SIDES, words=("lower port", "bottom port")),
+        Spec("shroud_mm", "fan and shroud that go on with it, deep", "core_depth_mm", kind="length", unit="mm"),
+        MASS_CHANGE,
+    ),
     words=("radiator", "radiators"),
     shapes=(
         core_size(),
+        r"top\s+(?:port\s+)?(?P<top_port>left|right)",
+        r"(?:lower|bottom)\s+(?:port\s+)?(?P<lower_port>left|right)",
         r"(?P<rows>\d)\s*rows?",
     ),
     example="radiator 660 x 325 x 36 mm 2 rows, 1.9 kg, 185, 2 weeks, supplier",
-    judge=lambda given, place: (*judge_core(given, place), judge_core_space(given, place)),
+    judge=lambda given, place: (
+        *judge_core(given, place),
+        judge_core_space(given, place),
+        judge_ports(given, place),
+    ),
     drags=radiator_drags,
     asks=(
         Question(

@@ -11,6 +11,7 @@ LIMITS: dict[str, Limit] = {
     "stop_mm": Limit(2, 200, "mm"),
     "stack_mm": Limit(0, 200, "mm"),
     "seat_mm": Limit(20, 300, "mm"),
+    "shell_front_mm": Limit(50, 700, "mm"),
     "shell_mm": Limit(200, 1500, "mm"),
     "box_side_mm": Limit(30, 1000, "mm"),
     "chassis_bolt_mm": Limit(4, 40, "mm"),

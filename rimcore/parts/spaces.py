@@ -5,6 +5,7 @@ What is wanted round each is common practice, from memory; a reading that is mis
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -13,13 +14,15 @@ from rimcore.parts.declared import Given, Place
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 #: stations of the car into whose space a part goes
-SPACES = ("core_space", "box_space", "seat_space", "bush_bore")
+SPACES = ("core_space", "box_space", "seat_space", "seat_wheel", "bush_bore")
 #: round a core: rubber at each side, air above, to the fan, to the condenser [mm]
 ROUND_CORE = {"between_rails": 10.0, "space_up": 10.0, "to_fan": 15.0, "to_condenser": 6.0}
 #: round an intake box, for the engine's rocking [mm]
 ROUND_BOX = 10.0
 #: shell to roof, and shell to tunnel and door together [mm]
 SEAT_TO_ROOF, SEAT_TO_SIDES = 50.0, 10.0
+#: legs between the shell's front edge and the steering wheel [mm]
+LEGS_MM = 150.0
 #: what a bush may stand over its bore before it won't press, and its bolt may be loose in its sleeve [mm]
 PRESS_LEAST, PRESS_MOST, PIN_TIGHT, PIN_HIT = 0.0, 1.0, 0.15, 0.4
 
@@ -60,6 +63,42 @@ def _fits(
     )
 
 
+def leaning_mm(height_mm: float, depth_mm: float, tilt_deg: float) -> tuple[float, float]:
+    """Height and depth of the box that a leaning core takes.
+
+    Parameters
+    ----------
+    height_mm, depth_mm : of the core, upright, over 0 [mm]
+    tilt_deg : from upright, 0 to 90 [deg]
+
+    Source: a rectangle turned by an angle.
+
+    >>> leaning_mm(300.0, 40.0, 0.0), [round(one, 1) for one in leaning_mm(300.0, 40.0, 30.0)]
+    ((300.0, 40.0), [279.8, 184.6])
+    """
+    sine, cosine = math.sin(math.radians(tilt_deg)), math.cos(math.radians(tilt_deg))
+    return height_mm * cosine + depth_mm * sine, depth_mm * cosine + height_mm * sine
+
+
+def judge_ports(given: Given, place: Place) -> Judgement:
+    """Do the core's ports come out where the old one's do, so that its hoses serve?"""
+    code, name, how = "part.radiator.ports", "Ports against the hoses", ["look from the front of the car"]
+    new, old = ([of.get(f"{row}_port") for row in ("top", "lower")] for of in (given, place.stood.run))
+    if None in (*new, *old) or "" in (*new, *old):
+        who = "the core's ports are not said" if None in new or "" in new else "the old core's ports are not noted"
+        return unmeasured(code, name, who, ["ports"], how)
+    others = [row for row, one, was in zip(("top", "lower"), new, old, strict=True) if one != was]
+    return judged(
+        code,
+        name,
+        "tight" if others else "clear",
+        f"{' and '.join(others)} port on the other side: another hose" if others else "the old hoses reach",
+        f"{COMMON_PRACTICE}: a hose is moulded for its two ports",
+        inputs=(InputUsed("old core", f"top {old[0]}, lower {old[1]}", "the car's data"),),
+        remedies=("hoses made for it", "a core with the ports of the old one") if others else (),
+    )
+
+
 def judge_core_space(given: Given, place: Place) -> Judgement:
     """Does a core go between the rails, under the slam panel, before the fan and behind the condenser?"""
     code, name, space = "part.radiator.space", "Space for the core", space_of(place, "core_space")
@@ -67,13 +106,17 @@ def judge_core_space(given: Given, place: Place) -> Judgement:
     if space is None or any(value is None for value in sizes.values()):
         what = "the core's size is not given" if space is not None else "space between rails, height, depth not read"
         return unmeasured(code, name, what, ["core space"], ["rule between the rails, up, and to fan and condenser"])
-    there = space.values
+    there, tilt = space.values, float(place.stood.run.get("tilt_deg") or 0.0)
+    high, deep = leaning_mm(float(sizes["height"] or 0), float(sizes["depth"] or 0), tilt)
+    leans = f", leaning {tilt:g}°" if tilt else ""
+    # a shroud that goes on with the core stands in the same depth
+    deep += float(given.get("shroud_mm") or 0)
     wants = {
         "between the rails": (there["between_rails"], float(sizes["width"] or 0), 2 * ROUND_CORE["between_rails"]),
-        "height": (there["space_up"], float(sizes["height"] or 0), ROUND_CORE["space_up"]),
-        "depth, condenser to fan": (
+        f"height{leans}": (there["space_up"], round(high, 1), ROUND_CORE["space_up"]),
+        f"depth, condenser to fan{leans}": (
             there["condenser_to_fan"],
-            float(sizes["depth"] or 0),
+            round(deep, 1),
             ROUND_CORE["to_fan"] + ROUND_CORE["to_condenser"],
         ),
     }
@@ -96,7 +139,7 @@ def judge_box_space(given: Given, place: Place) -> Judgement:
 
 
 def judge_seat_space(given: Given, place: Place) -> Judgement:
-    """Does the shell go under the roof, and between tunnel and door? The steering wheel is not looked at."""
+    """Does the shell go under the roof, and between tunnel and door?"""
     code, name, space = "part.seat.space", "Space for the seat", space_of(place, "seat_space")
     height, width = given.get("shell_height_mm"), given.get("shell_width_mm")
     if space is None or height is None or width is None:
@@ -112,6 +155,23 @@ def judge_seat_space(given: Given, place: Place) -> Judgement:
         "tunnel to door": (there["tunnel_to_door"], float(width), SEAT_TO_SIDES),
     }
     return _fits(code, name, wants, space, ("a lower mount", "a narrower shell"))
+
+
+def judge_seat_wheel(given: Given, place: Place) -> Judgement:
+    """Do legs go between the shell's front edge and the steering wheel?"""
+    code, name, space = "part.seat.wheel", "Legs under the steering wheel", space_of(place, "seat_wheel")
+    edge = given.get("front_height_mm")
+    if space is None or edge is None:
+        what = "the shell's front edge is not given" if space is not None else "steering wheel over the mount not read"
+        return unmeasured(code, name, what, ["seat wheel"], ["rule from the floor mount up to the wheel's lower edge"])
+    there = space.values["wheel_to_mount"]
+    return _fits(
+        code,
+        name,
+        {"front edge to the wheel": (there, float(edge), LEGS_MM)},
+        space,
+        ("a lower mount", "the seat further back", "a smaller steering wheel"),
+    )
 
 
 def judge_bush_bore(given: Given, place: Place) -> Judgement:

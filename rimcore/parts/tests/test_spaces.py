@@ -15,7 +15,9 @@ from rimcore.parts.spaces import (
     judge_bush_pin,
     judge_car_gap,
     judge_core_space,
+    judge_ports,
     judge_seat_space,
+    judge_seat_wheel,
 )
 from rimcore.parts.stood import Stood
 from rimcore.quantities.judgement import InputUsed
@@ -59,6 +61,31 @@ class Cores(unittest.TestCase):
         self.assertEqual(judge_core_space({"width_mm": 660}, place(core_space=CORE)).state, "unmeasured")
 
 
+class Ports(unittest.TestCase):
+    def test_other_side_wants_other_hoses_and_not_noted_is_unmeasured(self):
+        car = place()
+        said = parse_line("radiator 660x325x36 top port right lower port left").spec
+        self.assertEqual((said["top_port"], said["lower_port"]), ("right", "left"))
+        self.assertEqual(judge_ports(said, car).state, "unmeasured")
+        car.stood.run |= {"top_port": "right", "lower_port": "left"}
+        self.assertEqual(judge_ports(said, car).state, "clear")
+        self.assertEqual(judge_ports({}, car).state, "unmeasured")
+        car.stood.run["lower_port"] = "right"
+        found = judge_ports(said, car)
+        self.assertEqual(found.state, "tight")
+        self.assertIn("lower port", found.reason)
+
+    def test_a_core_that_leans_and_a_shroud_take_depth(self):
+        given = {"width_mm": 660, "height_mm": 325, "depth_mm": 36}
+        car = place(core_space={**CORE, "condenser_to_fan": 140.0})
+        self.assertEqual(judge_core_space(given, car).state, "clear")
+        self.assertEqual(judge_core_space({**given, "shroud_mm": 90}, car).state, "tight")
+        car.stood.run["tilt_deg"] = 20.0
+        leant = judge_core_space(given, car)
+        self.assertEqual(leant.state, "hit")
+        self.assertIn("leaning 20°", leant.reason)
+
+
 class Others(unittest.TestCase):
     def test_box_and_seat(self):
         box = {"box_width_mm": 250, "box_height_mm": 180, "box_depth_mm": 200}
@@ -69,6 +96,13 @@ class Others(unittest.TestCase):
         there = {"mount_to_roof": 905.0, "tunnel_to_door": 580.0}
         self.assertEqual(judge_seat_space(seat, place(seat_space=there)).state, "clear")
         self.assertEqual(judge_seat_space({**seat, "shell_width_mm": 600}, place(seat_space=there)).state, "hit")
+
+    def test_legs_go_under_the_steering_wheel(self):
+        there = place(seat_wheel={"wheel_to_mount": 420.0})
+        for edge, state in ((260, "clear"), (280, "tight"), (430, "hit")):
+            self.assertEqual(judge_seat_wheel({"front_height_mm": edge}, there).state, state)
+        self.assertEqual(judge_seat_wheel({"front_height_mm": 260}, place()).state, "unmeasured")
+        self.assertEqual(judge_seat_wheel({}, there).state, "unmeasured")
 
     def test_bushes(self):
         here = place(bush_bore={"bore": 43.8, "pin": 11.9})

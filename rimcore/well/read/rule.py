@@ -251,6 +251,7 @@ WHERE: dict[str, Where] = {
     ),
     "box_space": Where("car", CAR, ((84, 116, 110, 116),), ((66, 104, "1, 2, 3"),), ()),
     "seat_space": Where("car", CAR, ((170, 84, 170, 144),), ((176, 110, "1 roof, 2 door"),), ()),
+    "seat_wheel": Where("car", CAR, ((150, 104, 150, 144),), ((96, 124, "wheel"),), ()),
     "bush_bore": Where("inside", OFF, ((104, 156, 120, 156),), ((44, 196, "1 bore, 2 bolt"),), ("joint",)),
     "sump_gap": Where("car", CAR, ((84, 146, 84, 158),), ((60, 178, "sump"),), ()),
     "bonnet_gap": Where("car", CAR, ((84, 96, 84, 106),), ((52, 84, "bonnet"),), ()),
