@@ -40,7 +40,7 @@ class ItemForm(Merged, forms.Form):
         label="Minutes it takes",
         help_text="blank: not timed",
     )
-    cost_minor = MoneyField(required=False, label="Money it costs")
+    cost_minor = MoneyField(required=False, label="Money it costs", help_text="asked where something goes back in")
     back_name = forms.CharField(max_length=80, required=False, label="Goes back in its place")
     reversible = forms.BooleanField(required=False, initial=True, label="It can go back in")
     comfort = forms.BooleanField(required=False, label="It costs comfort or noise")
@@ -87,6 +87,8 @@ class ItemForm(Merged, forms.Form):
             self.add_error(
                 "back_kg", "Say what it weighs: what goes back counts against what came out; accepted: 0 to 1000 kg."
             )
+        if cleaned.get("back_name") and cleaned.get("cost_minor") is None and "cost_minor" not in self.errors:
+            self.add_error("cost_minor", "Say what it costs: what goes back has a price; accepted: 0 or more.")
         for name, empty in (("cost_minor", 0), ("sold_minor", 0), ("back_kg", 0.0), ("doubt_kg", 0.05)):
             if name in cleaned and cleaned[name] is None:
                 cleaned[name] = empty

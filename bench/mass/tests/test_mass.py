@@ -84,6 +84,7 @@ class Ledger(ScenarioCase):
             ({"name": ""}, "required"),
             ({"guarded": "airbag", "state": "out"}, "write why"),
             ({"back_name": "thin panel"}, "Say what it weighs"),
+            ({"back_name": "thin panel", "back_kg": "1.2", "cost_minor": ""}, "Say what it costs"),
             ({"weighed_on": "2126-01-01"}, "has not come yet"),
         ):
             answer = self.keep(**change)
