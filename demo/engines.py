@@ -95,7 +95,10 @@ HATCH_LINES = (
     ("Short lever", "shifter solid throw 70 %, 0.4 kg, 88, 2 weeks, Harrow Gate Motorsport"),
 )
 ROADSTER_LINES = (
-    ("Full-width core", "radiator 660x325x36 2 rows top port right lower port left, 1.8 kg, 176, 2 weeks, Harrow Gate Motorsport"),
+    (
+        "Full-width core",
+        "radiator 660x325x36 2 rows top port right lower port left, 1.8 kg, 176, 2 weeks, Harrow Gate Motorsport",
+    ),
     ("Eighty-seven", "thermostat 87 °C, 16, in stock, Nook Lane Wheels"),
     ("Strong cap", "radiator cap 110 kPa, 13, in stock, Nook Lane Wheels"),
     ("Winter mix", "coolant 5 L 50 %, 21, in stock, Nook Lane Wheels"),
