@@ -64,6 +64,28 @@ FIELDS = (
 )
 
 
+#: questions of a panel by what they decide
+PANEL_FOLDS = {
+    "Keep-outs and fasteners": ("holes", "existing", "pitch_mm", "edge_mm"),
+    "What is hot beside it": ("heat",),
+    "Sheet: weight and price": ("kg_per_m2", "sheets"),
+    "Outline instead of the card": ("outline",),
+}
+#: questions of what lies under the car by what they decide
+UNDER_FOLDS = {
+    "Splitter: load on its fasteners": (
+        "area_m2",
+        "cp",
+        "speed_kmh",
+        "fasteners",
+        "load_lever_mm",
+        "adjusters",
+        "adjuster_lever_mm",
+    ),
+    "Opening to the cooler": ("opening_mm", "covered_mm"),
+}
+
+
 class PanelForm(Merged, forms.Form):
     """A panel as it is typed."""
 

@@ -31,7 +31,8 @@ from bench.air.facts import (
     under_of,
     wanted_of,
 )
-from bench.air.forms import FIELDS, UNDER, PanelForm, UnderForm
+from bench.air.forms import FIELDS, PANEL_FOLDS, UNDER, UNDER_FOLDS, PanelForm, UnderForm
+from bench.frame.folded import folds_of
 from garage.air import services
 from garage.air.models import AirPanel
 from garage.file import CarFile, open_file
@@ -78,6 +79,8 @@ def air(request: HttpRequest, car_id: int) -> HttpResponse:
         return redirect("air", car_id)
     shown = _shown(file, form, row)
     context: dict[str, Any] = {
+        "form_folds": folds_of(form, PANEL_FOLDS),
+        "under_folds": folds_of(under, UNDER_FOLDS),
         "form": form,
         "under": under,
         "row": row,

@@ -62,19 +62,38 @@ class AnglesForm(forms.Form):
 
     @property
     def columns(self) -> list[dict[str, Any]]:
-        """Fields of each wheel."""
-        names = ("camber", "toe", "toe_mm", "out", "in")
-        return [
-            {
-                "corner": corner,
-                "fields": [self[f"{corner}-{name}"] for name in names if f"{corner}-{name}" in self.fields],
-            }
+        """Camber and toe of each wheel."""
+        return self._columns(("camber", "toe"))
+
+    @property
+    def ways(self) -> list[dict[str, Any]]:
+        """Other ways to read them, folded until something is said there: toe with a rule, caster by a sweep."""
+        found = []
+        for name, names, tail in (
+            ("Toe with a rule, as a length", ("toe_mm",), ("over_mm",)),
+            ("Caster by a sweep on turn plates", ("out", "in"), ("sweep_deg",)),
+            ("± of the gauges", (), ("uncertainty", "toe_uncertainty")),
+        ):
+            columns, rest = self._columns(names), [self[one] for one in tail]
+            fields = [*(field for column in columns for field in column["fields"]), *rest]
+            said = names != () and any(
+                self.data.get(one.html_name) or self.initial.get(one.html_name) for one in fields
+            )
+            wrong = any(field.errors for field in fields)
+            found.append({"name": name, "columns": columns, "tail": rest, "open": said or wrong})
+        return found
+
+    def _columns(self, names: tuple[str, ...]) -> list[dict[str, Any]]:
+        found = [
+            (corner, [self[f"{corner}-{name}"] for name in names if f"{corner}-{name}" in self.fields])
             for corner in CORNERS
         ]
+        return [{"corner": corner, "fields": fields} for corner, fields in found if fields]
 
     @property
     def tail(self) -> list[Any]:
-        return [self[name] for name in ("over_mm", "sweep_deg", "uncertainty", "toe_uncertainty", "who", "taken_on")]
+        """Who and when."""
+        return [self[name] for name in ("who", "taken_on")]
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
