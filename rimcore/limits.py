@@ -13,6 +13,7 @@ from rimcore.driveline import limits as driveline
 from rimcore.fastening import limits as fastening
 from rimcore.mass import limits as mass
 from rimcore.parts import limits as parts
+from rimcore.planning import limits as planning
 from rimcore.proof import limits as proof
 from rimcore.quantities.errors import BadInput
 from rimcore.quantities.limits import Limit
@@ -31,6 +32,7 @@ _TOPICS = (
     fastening,
     mass,
     parts,
+    planning,
     proof,
     ride,
     steering,

@@ -8,6 +8,7 @@ from rimcore.cooling.calculations import COOLED
 from rimcore.driveline.calculations import DRIVELINE
 from rimcore.fastening.calculations import FASTENING
 from rimcore.mass.calculations import WEIGHED
+from rimcore.planning.calculations import PLANNED
 from rimcore.quantities.calculations import QUANTITIES
 from rimcore.ride.calculations import RIDE
 from rimcore.ride.calculations_weights import PADDED
@@ -38,4 +39,5 @@ CALCULATIONS = {
     **BRAKED,
     **AIRED,
     **WEIGHED,
+    **PLANNED,
 }

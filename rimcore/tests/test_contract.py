@@ -35,6 +35,15 @@ CORNER = {
 }
 FOUR = {"FL": 352, "FR": 338, "RL": 261, "RR": 289}
 GOOD = {
+    "schedule": {
+        "today": "2027-05-03",
+        "event_on": "2027-06-01",
+        "week_hours": [2, 2, 2, 2, 2, 6, 6],
+        "tasks": [{"id": "fit", "hours": [4, 6, 12], "parts": ["wheels"]}],
+        "parts": [{"id": "wheels", "lead_days": [7, 14, 28], "wrong_pct": 5}],
+        "draws": 200,
+    },
+    "factor": {"past": [{"estimated_hours": 4, "taken_hours": 7, "kind": "wheels"}]},
     "spring": {
         "rate_N_per_mm": 60,
         "free_length_mm": 200,
