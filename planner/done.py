@@ -7,9 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from datetime import date
 
 from garage.file import CarFile
-from rimcore.work.cures import Cure
+from rimcore.planning.cures import Cure
+from rimcore.planning.factor import Past
 
 
 @dataclass(frozen=True)
@@ -23,6 +25,12 @@ class Done:
     clocked_open: Mapping[int, float] = field(default_factory=dict)
     lost: Mapping[int, int] = field(default_factory=dict)
     cures: Mapping[int, list[Cure]] = field(default_factory=dict)
+    #: modules of open sheets that are done, with the day, by build
+    modules: Mapping[int, Mapping[str, date]] = field(default_factory=dict)
+    #: jobs that were clocked and closed, against what was written
+    past: tuple[Past, ...] = ()
+    #: money lost on each snag so far [minor units], for what may still come
+    snags: tuple[int, ...] = ()
 
 
 _given: list[Callable[[CarFile], Done]] = [lambda file: Done()]

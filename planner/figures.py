@@ -8,6 +8,7 @@ from garage.file import CarFile
 from garage.mass.ledger import ledger_mass
 from planner.changes import hours_of
 from planner.chosen import choices_of
+from planner.dates.facts import calendar_of, factor_of, learnt_of, week_of
 from planner.done import done_of
 from planner.models import Build, Choice
 from planner.queries import Sums, coming_out, cures_of
@@ -218,6 +219,15 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
     return {"money": whole, "left": rest}
 
 
+def _own_factor(file: CarFile, build: Build) -> list[InputUsed]:
+    """What one's own jobs took, where it is counted with."""
+    found = learnt_of(file)
+    if found is None or factor_of(file, build).median == 1.0:
+        return []
+    said = f"{found.median:.2f} × what is written, 80 % between {found.low_80:.2f} and {found.high_80:.2f}"
+    return [InputUsed("your jobs take", said, f"{found.used} clocked")]
+
+
 def _dates(file: CarFile, found: Sums) -> dict[str, Judgement]:
     build: Build = found.build
     dates = found.dates
@@ -241,10 +251,22 @@ def _dates(file: CarFile, found: Sums) -> dict[str, Judgement]:
             if build.hours_estimate is not None
             else f"{COMMON_PRACTICE}: usual minutes of each module",
         ),
-        InputUsed("hours a week", f"{file.car.hours_per_week:g}", "the car's data"),
+        InputUsed(
+            "hours a week",
+            f"{sum(calendar_of(file, build).week_hours):g}",
+            week_of(file, build)[1],
+        ),
+        *_own_factor(file, build),
         InputUsed("event", _day(file.car.event_on) or "none", file.car.event_name),
     ]
-    done = _figure("Done", None, "", "start + hours left ÷ hours a week × 7 days", COMMON_PRACTICE, [*work, *arrivals])
+    done = _figure(
+        "Done",
+        None,
+        "",
+        "day by day: parts there, hours of each day, one pair of hands",
+        COMMON_PRACTICE,
+        [*work, *arrivals],
+    )
     slack = _figure(
         "Days in hand", dates.days_in_hand, "days", "event − done − 1 test day", COMMON_PRACTICE, [*work, *arrivals]
     )

@@ -40,6 +40,13 @@ class Build(ChangedColumns):
     #: an engine that reads its air anew is tuned before it is driven
     tuning_on = models.DateField("tuned on", null=True, blank=True)
     first_drive_on = models.DateField("first drive", null=True, blank=True)
+    #: follows another build of the car
+    follows = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="followed_by")
+    #: work begins before every part is there
+    begins_early = models.BooleanField("begin before every part is there", default=False)
+    #: frozen as it stands
+    put_aside_on = models.DateField(null=True, blank=True)
+    put_aside_why = models.CharField(max_length=200, blank=True)
     outfit = models.OneToOneField(Outfit, on_delete=models.SET_NULL, null=True, blank=True, related_name="build")
     made_at = models.DateTimeField(auto_now_add=True)
 
@@ -138,6 +145,23 @@ class Choice(ChangedColumns):
     quantity = models.PositiveSmallIntegerField(default=4)
     price_minor = models.PositiveIntegerField("price of one", null=True, blank=True)
     lead_days = models.PositiveSmallIntegerField("lead time, days", null=True, blank=True)
+    #: the least and the most, where somebody said
+    lead_low_days = models.PositiveSmallIntegerField("lead at the least, days", null=True, blank=True)
+    lead_high_days = models.PositiveSmallIntegerField("lead at the most, days", null=True, blank=True)
+    SUPPLY = {
+        "": "not said",
+        "stock": "in stock",
+        "made": "made to order",
+        "back_ordered": "back-ordered",
+        "discontinued": "no longer made",
+        "used": "used",
+    }
+    supply = models.CharField("how it is sold", max_length=14, choices=SUPPLY, blank=True)
+    #: the day on which it is to be ordered; the work after which it is ordered, and why
+    order_on = models.DateField("to be ordered on", null=True, blank=True)
+    order_after = models.CharField("ordered only after", max_length=60, blank=True)
+    #: pieces that came; blank: all of them, where it arrived
+    arrived_count = models.PositiveSmallIntegerField("pieces that came", null=True, blank=True)
     state = models.CharField(max_length=14, choices=PART_STATES, default="shortlisted")
     ordered_on = models.DateField(null=True, blank=True)
     arrived_on = models.DateField(null=True, blank=True)
@@ -157,6 +181,8 @@ class Choice(ChangedColumns):
                 lead_days="lead_days",
                 sold_minor="cost_minor",
                 fees_minor="cost_minor",
+                lead_low_days="lead_days",
+                lead_high_days="lead_days",
             ),
             models.CheckConstraint(name="choice_quantity", condition=Q(quantity__gte=1, quantity__lte=200)),
             models.CheckConstraint(name="choice_state", condition=Q(state__in=list(PART_STATES))),
@@ -237,3 +263,19 @@ class Choice(ChangedColumns):
 
     def stands_at(self, end: str) -> bool:
         return self.position in ("A", end)
+
+    @property
+    def missing_pieces(self) -> int:
+        """Of an order that came, how many pieces did not."""
+        came = self.arrived_count
+        return 0 if came is None or self.arrived_on is None else max(0, self.pieces - came)
+
+
+from planner.dates.models import (  # noqa: E402, F401  the plan's own rows, known to the room by this module
+    BuildWeek,
+    Claim,
+    Happening,
+    PersonWeek,
+    PlanTask,
+    Said,
+)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from django.utils import timezone
+from django.db.models import Sum
 
 from garage.car.assemble import corner_of
 from garage.file import CarFile
@@ -15,21 +15,23 @@ from garage.mass.models import MassItem
 from garage.setting import InHand
 from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, held_of
+from planner.dates.facts import rows_of, with_cures
+from planner.dates.models import Claim
 from planner.done import done_of
 from planner.models import Build, Choice
 from planner.parts import part_judgements
 from rimcore.benches import LEVERS
 from rimcore.families import FAMILIES
 from rimcore.mass.ledger import STRIP_OUT
+from rimcore.planning.cures import Cure, Plan
+from rimcore.planning.followed import Followed
 from rimcore.quantities.declared import PLACES
 from rimcore.quantities.judgement import Judgement, State, severity, worst
 from rimcore.well.judge import fitment
 from rimcore.well.read import measured
 from rimcore.wheels.swap import Corner, Swap, swap
-from rimcore.work.cures import Cure, Plan
 from rimcore.work.hours import Estimate
-from rimcore.work.ledger import THERE_STATES, Line, MassChange, Money, mass_change, money
-from rimcore.work.schedule import Part, Schedule
+from rimcore.work.ledger import Line, MassChange, Money, mass_change, money
 
 
 def lever_rows(builds: Sequence[Build]) -> list[tuple[str, list[str]]]:
@@ -65,7 +67,7 @@ class Sums:
     money: Money
     mass: MassChange
     equivalent_kg: float | None
-    dates: Schedule
+    dates: Followed
     swaps: dict[str, Swap]
     corner_kg: dict[str, float | None]
     longest_lead: int | None
@@ -115,22 +117,35 @@ def lost_on_snags(file: CarFile) -> Mapping[int, int]:
 
 def plan_with(file: CarFile, build: Build, cures: Sequence[Cure], but: int | None = None) -> tuple[Money, Plan]:
     """Money and plan of a build with some cures under way; one choice may be left out of both."""
-    counted = [choice for choice in choices_of(build) if choice.pk != but]
     lines = [
         *_lines(build, but),
         *(Line(cure.money_minor, 1, "wanted") for cure in cures),
         *(Line(item.cost_minor, 1, "wanted") for item in coming_out(file, build)),
+        *given_away(file, build),
     ]
-    gone = lost_on_snags(file).get(build.pk, 0) + elsewhere_of(file, build) + ledger_spent(file)
+    gone = (
+        lost_on_snags(file).get(build.pk, 0) + elsewhere_of(file, build) + ledger_spent(file) - returned_of(file, build)
+    )
     spent = money(lines, file.car.budget_minor, gone)
-    today = timezone.localdate()
-    parts = [
-        Part(c.label, c.lead, c.ordered_on, c.arrived_on or (today if c.state in THERE_STATES else None))
-        for c in counted
+    found = with_cures(file, build, cures, but)
+    return spent, Plan(spent.left_minor, found.plan, found.names, found.unknown)
+
+
+def given_away(file: CarFile, build: Build) -> list[Line]:
+    """Work by others: what it is to cost, and what it has cost where it is done."""
+    rows = rows_of(file).get(build.pk, {}).values()
+    return [
+        Line(row.price_minor, 1, "fitted" if row.done_on else "ordered")
+        for row in rows
+        if not row.dropped and (row.price_minor is not None or row.away_likely is not None)
     ]
-    parts += [wait for cure in cures for wait in cure.waited_for]
-    hours = _hours_left(file, build) + sum(cure.hours or 0.0 for cure in cures)
-    return spent, Plan(spent.left_minor, tuple(parts), hours, file.car.hours_per_week, today, file.car.event_on)
+
+
+@once
+def returned_of(file: CarFile, build: Build) -> int:
+    """Money that claims brought back [minor units]; one query."""
+    found = Claim.objects.filter(choice__build=build).aggregate(sum=Sum("money_back_minor"))
+    return int(found["sum"] or 0)
 
 
 def _sums(file: CarFile, build: Build) -> Sums:
@@ -189,16 +204,6 @@ def elsewhere_of(file: CarFile, build: Build) -> int:
 def spent_on(file: CarFile, build: Build) -> int:
     """What was spent on a build with its snags; it is gone from the budget whichever build is in hand."""
     return money(_lines(build), None, lost_on_snags(file).get(build.pk, 0)).spent_minor
-
-
-def _hours_left(file: CarFile, build: Build) -> float:
-    """Estimate less what was clocked; the workshop fills in the clock.
-
-    What is worked out is of what is not fitted yet.
-    """
-    done = done_of(file)
-    clocked = done.clocked if build.hours_estimate is not None else done.clocked_open
-    return max(0.0, (hours_of(file, build).hours or 0.0) - clocked.get(build.pk, 0.0))
 
 
 def _swaps(file: CarFile, build: Build) -> tuple[dict[str, Swap], dict[str, float | None]]:

@@ -16,10 +16,10 @@ from garage.readings.queries import reading_text
 from rimcore.fastening.bolts import CLASSES, read_thread
 from rimcore.fastening.torques import plausible
 from rimcore.limits import LIMITS
+from rimcore.planning.cures import KINDS as CURES
 from rimcore.quantities.errors import CoreError
 from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.read.stations import STATIONS
-from rimcore.work.cures import KINDS as CURES
 from rimcore.work.removed import net_kg
 from rimcore.work.steps import gate_text
 from shell.forms import CoreTextField, MoneyField, OdometerField, QuantityField

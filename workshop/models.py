@@ -14,9 +14,9 @@ from garage.car.models import Car
 from garage.car.parts import Part
 from garage.readings.models import Reading
 from planner.models import Build, Choice
+from rimcore.planning.cures import KINDS as CURES
+from rimcore.planning.cures import Cure
 from rimcore.quantities.judgement import InputUsed, Judgement
-from rimcore.work.cures import KINDS as CURES
-from rimcore.work.cures import Cure
 from rimcore.work.removed import FATES, Count, net_kg
 from rimcore.work.steps import Joint, StepPlan
 from shell.files import NamedImage

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from datetime import date
 
 from django.db.models import Prefetch
 from django.urls import reverse
@@ -23,8 +24,9 @@ from rimcore.fastening.bolts import wrench_setting_nm
 from rimcore.fastening.fasteners import crosswise_order, lug_places, pound_feet, torque_reading
 from rimcore.fastening.torques import over_torqued, plausible
 from rimcore.parts.declared import Question
+from rimcore.planning.cures import Cure, Outcome, weigh
+from rimcore.planning.factor import Past
 from rimcore.quantities.judgement import Judgement, worst
-from rimcore.work.cures import Cure, Outcome, weigh
 from rimcore.work.hours import Estimate
 from rimcore.work.jobsheet import JobPlan, modules_of, saved
 from rimcore.work.modules import OF_LEVER
@@ -75,7 +77,41 @@ def _done(jobs: Sequence[Job], removed: Sequence[Removed]) -> Done:
                 if row.job_id and build_of.get(row.job_id) == build_id
             ]
         )
-    return Done(dict(clocked), dict(clocked_open), dict(lost), dict(cures))
+    return Done(
+        dict(clocked),
+        dict(clocked_open),
+        dict(lost),
+        dict(cures),
+        _modules_done(jobs),
+        tuple(_past(jobs)),
+        tuple(snag.cost_minor + _cured_minor(snag) for job in jobs for snag in job.snags.all()),
+    )
+
+
+def _modules_done(jobs: Sequence[Job]) -> dict[int, dict[str, date]]:
+    """Modules of open sheets of which nothing is left to do."""
+    found: dict[int, dict[str, date]] = defaultdict(dict)
+    for job in jobs:
+        if job.state == "done" or job.kind != "fit":
+            continue
+        by_module: dict[str, list[Step]] = defaultdict(list)
+        for step in job.steps.all():
+            by_module[step.module].append(step)
+        for module in job.modules:
+            steps = by_module.get(module, [])
+            if steps and all(step.state != "todo" for step in steps):
+                days = [step.done_at.date() for step in steps if step.done_at is not None]
+                found[job.build_id][module] = max(days, default=timezone.localdate())
+    return dict(found)
+
+
+def _past(jobs: Sequence[Job]) -> Iterator[Past]:
+    """Closed sheets that said their hours and were clocked; of the kind of their first module."""
+    for job in jobs:
+        said = {one.kept_when: one.value for one in getattr(job, "hours_said", ())}
+        estimated, taken = said.get("begun", said.get("made")), hours(job)
+        if job.state == "done" and estimated and taken > 0:
+            yield Past(estimated, taken, job.modules[0] if job.modules else "")
 
 
 def done_of(file: CarFile) -> Done:
@@ -96,7 +132,7 @@ def _open_cure(snag: Snag) -> list[Cure]:
         return []
     bought = cure.kind == "replace" and snag.choice_id is not None
     named = replace(cure, note=snag.what[:60])
-    return [replace(named, money_minor=0, days=0) if bought else named]
+    return [replace(named, money_minor=0, days=0, part=f"part:{snag.choice_id}") if bought else named]
 
 
 def jobs_of(file: CarFile) -> Sequence[Job]:

@@ -306,13 +306,13 @@ class Snags(ScenarioCase):
         )
         outcomes = {o.cure.kind: o for o in self.client.get(self.address).context["outcomes"]}
         self.assertEqual(outcomes["repair"].left_minor, before.money.left_minor - 4000)
-        comes = max(before.dates.earliest_start, timezone.localdate() + timedelta(days=12))
+        comes = max(before.dates.finish, timezone.localdate() + timedelta(days=12))
         self.assertEqual(outcomes["replace"].days_lost, None, "not given how many hours it takes")
         self.assertIn("how many hours", outcomes["replace"].reason)
         self.assertEqual(outcomes["use"].left_minor, before.money.left_minor)
         self.weigh(replace_money_minor="90", replace_days="12", replace_hours="0")
         outcome = self.client.get(self.address).context["outcomes"][0]
-        self.assertEqual(outcome.days_in_hand, before.dates.days_in_hand - (comes - before.dates.earliest_start).days)
+        self.assertEqual(outcome.days_in_hand, before.dates.days_in_hand - (comes - before.dates.finish).days)
 
     def test_what_a_way_leaves_is_what_the_plan_says_once_it_is_decided(self):
         said = {"use_note": "glue", "repair_money_minor": "40", "repair_hours": "7", "repair_days": "3"}

@@ -13,7 +13,9 @@ from scipy import stats
 
 from rimcore.planning.calculations import SCHEDULE, _plan
 from rimcore.planning.drawn import pert
-from rimcore.planning.schedule import Schedule
+from rimcore.planning.followed import followed
+from rimcore.planning.network import Calendar, PlanPart, Task
+from rimcore.planning.schedule import Plan, Schedule
 from rimcore.planning.tests.plainly import likely_inputs, walk_one
 from rimcore.quantities.contract import check_object
 from rimcore.quantities.errors import BadInput
@@ -293,6 +295,41 @@ class Chances(unittest.TestCase):
         shares = [found[f"ready_p{pct}_on"] for pct in (10, 50, 80, 90)]
         self.assertEqual(shares, sorted(shares))
         self.assertEqual(answer(tasks=given["tasks"])["ready_p50_on"], None)
+
+
+class InAFewFigures(unittest.TestCase):
+    """What a build's page says of the likely case, by hand."""
+
+    def plan(self, *parts: PlanPart, hours: float = 6) -> Plan:
+        fit = Task("fit", (hours,) * 3, parts=tuple(part.id for part in parts))
+        return Plan(MONDAY, Calendar((1.0,) * 7), (fit,), parts, MONDAY + timedelta(days=42))
+
+    def test_by_hand(self) -> None:
+        """Six hours at an hour a day from the 13th on, wheels being the last to come."""
+        parts = (
+            PlanPart("wheels", (42, 42, 42), ordered_on=date(2027, 4, 1)),
+            PlanPart("tyres", (5, 5, 5)),
+            PlanPart("rings", arrived_on=date(2027, 4, 30)),
+        )
+        found = followed(self.plan(*parts), {})
+        self.assertEqual([on for _, on in found.arrivals], [date(2027, 5, 13), date(2027, 5, 8), date(2027, 4, 30)])
+        self.assertEqual(
+            (found.earliest_start, found.finish, found.waits_for), (date(2027, 5, 13), date(2027, 5, 18), "wheels")
+        )
+        self.assertEqual(found.days_in_hand, (date(2027, 6, 14) - date(2027, 5, 18)).days - 1)
+
+    def test_an_overdue_order_comes_today_at_the_earliest(self) -> None:
+        late = PlanPart("late", (3, 3, 3), ordered_on=date(2027, 1, 1))
+        self.assertEqual(followed(self.plan(late), {}).arrivals, (("late", MONDAY),))
+
+    def test_a_part_without_a_date_leaves_none(self) -> None:
+        found = followed(self.plan(), {}, ("odd",))
+        self.assertEqual((found.earliest_start, found.finish, found.days_in_hand), (None, None, None))
+        self.assertEqual(found.unknown, ("odd",))
+
+    def test_too_late_is_negative(self) -> None:
+        days = followed(self.plan(PlanPart("p", (90, 90, 90))), {}).days_in_hand
+        self.assertLess(days or 0, 0)
 
 
 class Refused(unittest.TestCase):

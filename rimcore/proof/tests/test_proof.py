@@ -1,7 +1,6 @@
-"""Statistics against SciPy; schedule, ledger and promises by hand."""
+"""Statistics against SciPy; ledger and promises by hand."""
 
 import unittest
-from datetime import date
 
 import numpy as np
 from hypothesis import given, settings
@@ -10,7 +9,6 @@ from scipy import stats
 
 from rimcore.proof.comparison import compare, kept_promise, runs_wanted, sentence, strip_scale
 from rimcore.work.ledger import Line, mass_change, money
-from rimcore.work.schedule import Part, arrival, job_days, schedule
 
 RUNS = st.lists(st.floats(1, 100), min_size=3, max_size=12)
 
@@ -57,40 +55,6 @@ class Welch(unittest.TestCase):
 
     def test_promise(self):
         self.assertEqual([kept_promise(3.8, x, 1.0) for x in (4.1, 5.5, 7.0)], ["clear", "tight", "hit"])
-
-
-class Dates(unittest.TestCase):
-    TODAY = date(2027, 5, 3)
-
-    def test_by_hand(self):
-        parts = [
-            Part("wheels", 42, ordered_on=date(2027, 4, 1)),
-            Part("tyres", 5),
-            Part("rings", 9, arrived_on=date(2027, 4, 30)),
-        ]
-        found = schedule(parts, self.TODAY, hours=6, hours_per_week=7, event_on=date(2027, 6, 14))
-        self.assertEqual(
-            dict(found.arrivals), {"wheels": date(2027, 5, 13), "tyres": date(2027, 5, 8), "rings": date(2027, 4, 30)}
-        )
-        self.assertEqual(
-            (found.earliest_start, found.finish, found.waits_for), (date(2027, 5, 13), date(2027, 5, 19), "wheels")
-        )
-        self.assertEqual(found.days_in_hand, (date(2027, 6, 14) - date(2027, 5, 19)).days - 1)
-
-    def test_overdue_order_is_not_in_the_past(self):
-        self.assertEqual(arrival(Part("late", 3, ordered_on=date(2027, 1, 1)), self.TODAY), self.TODAY)
-
-    def test_no_lead_time_is_unknown_not_zero(self):
-        found = schedule([Part("odd", None)], self.TODAY, 1, 7, date(2027, 6, 1))
-        self.assertIsNone(found.earliest_start)
-        self.assertIsNone(found.days_in_hand)
-        self.assertEqual(found.unknown, ("odd",))
-
-    def test_too_late_is_negative(self):
-        self.assertLess(schedule([Part("p", 90)], self.TODAY, 1, 7, date(2027, 6, 1)).days_in_hand, 0)
-
-    def test_days(self):
-        self.assertEqual((job_days(0, 7), job_days(7, 7), job_days(7.1, 7)), (0, 7, 8))
 
 
 class Sums(unittest.TestCase):

@@ -9,14 +9,15 @@ from datetime import date, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rimcore.planning.cures import FEW_DAYS, Cure, Plan, weigh
+from rimcore.planning.network import Calendar, PlanPart, Task
+from rimcore.planning.schedule import Plan as Dated
 from rimcore.quantities.errors import BadInput
-from rimcore.work.cures import FEW_DAYS, Cure, Plan, weigh
 from rimcore.work.jobsheet import CornerHub, JobPlan, job_sheet
 from rimcore.work.ledger import PART_STATES, Line, MassChange, money
 from rimcore.work.modules import MODULES, OF_LEVER
 from rimcore.work.quotes import Quote, good_until, stale, undominated, worth_used_minor
 from rimcore.work.removed import LETTERS, Count, label_of, net_kg, proceeds_minor
-from rimcore.work.schedule import Part
 from rimcore.work.steps import Joint, StepPlan
 from rimcore.work.template import Template, read, written
 
@@ -24,21 +25,23 @@ from rimcore.work.template import Template, read, written
 class Cures(unittest.TestCase):
     TODAY = date(2027, 5, 1)
 
-    def plan(self, left=None, days=None, parts=(), week=7.0):
+    def plan(self, left=None, days=None, parts=(), week=7.0, unknown=()):
         """A plan with so much left and so many days in hand; a test day is kept free."""
         event = None if days is None else self.TODAY + timedelta(days=days + 1)
-        return Plan(left, parts, 0.0, week, self.TODAY, event)
+        fit = Task("fit", (0, 0, 0), parts=tuple(part.id for part in parts))
+        dated = Dated(self.TODAY, Calendar((week / 7,) * 7), (fit,), tuple(parts), event)
+        return Plan(left, dated, {}, tuple(unknown))
 
     def test_days_are_waiting_and_evenings(self):
-        for hours, week, days, lost in ((0, 7, 4, 4), (7, 7, 0, 7), (3.5, 7, 4, 8), (0.1, 7, 0, 1), (14, 28, 2, 6)):
+        for hours, week, days, lost in ((0, 7, 4, 4), (7, 7, 0, 6), (3.5, 7, 4, 7), (0.1, 7, 0, 0), (14, 28, 2, 5)):
             self.assertEqual(weigh([Cure("repair", 0, hours, days)], self.plan(week=week))[0].days_lost, lost)
 
-    def test_a_wait_beside_a_longer_one_costs_no_day_and_hours_do(self):
-        plan = self.plan(50000, 40, (Part("wheels", 20),))
+    def test_a_wait_beside_a_longer_one_costs_no_day_and_hours_do_that_outlast_it(self):
+        plan = self.plan(50000, 40, (PlanPart("wheels", (20, 20, 20)),))
         self.assertEqual(
             [
                 o.days_lost
-                for o in weigh([Cure("repair", 0, 0, 15), Cure("repair", 0, 3, 15), Cure("repair", 0, 0, 26)], plan)
+                for o in weigh([Cure("repair", 0, 0, 15), Cure("repair", 0, 9, 15), Cure("repair", 0, 0, 26)], plan)
             ],
             [0, 3, 6],
         )
@@ -49,12 +52,11 @@ class Cures(unittest.TestCase):
         self.assertEqual(weigh([cure], self.plan(0, 20))[0].days_in_hand, 14)
 
     def test_what_is_not_known_is_never_within_budget_or_time(self):
-        part = (Part("wheels", None),)
         for cure, plan, words in (
             (Cure("repair", None, 0, 0), self.plan(500, 9), "what it costs"),
             (Cure("repair", 0, None, 0), self.plan(500, 9), "how many hours"),
             (Cure("replace", 0, 0, None), self.plan(500, 9), "fix: replace it"),
-            (Cure("use"), self.plan(500, 9, part), "wheels"),
+            (Cure("use"), self.plan(500, 9, unknown=("wheels",)), "wheels"),
         ):
             found = weigh([cure], plan)[0]
             self.assertEqual(found.state, "unmeasured", cure)

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import date
 
+from rimcore.planning.followed import Followed, Part, followed
+from rimcore.planning.network import PlanPart, Task
+from rimcore.planning.schedule import Plan as Dated
 from rimcore.quantities.judgement import State
 from rimcore.work.money import in_whole
-from rimcore.work.schedule import Part, Schedule, schedule
 
 KINDS = {"use": "use it as it is", "repair": "repair it", "replace": "replace it"}
 #: days in hand under which a plan is called tight (common practice: a test day, and one for rain)
@@ -28,6 +30,8 @@ class Cure:
     days: int | None = 0
     note: str = ""
     since: date | None = None
+    #: the part that cures it, where it is in the build already: its id in the plan
+    part: str = ""
 
     @property
     def waited_for(self) -> tuple[Part, ...]:
@@ -41,28 +45,38 @@ class Cure:
 
 @dataclass(frozen=True)
 class Plan:
-    """A build as a snag finds it, before any way out is taken.
-
-    ``left_minor`` [minor units] and ``event_on`` are None where no budget or event is set; ``hours`` [h] is what is
-    left to do.
-    """
+    """A build as a snag finds it, before any way out is taken: money left [minor units] and its plan."""
 
     left_minor: int | None
-    parts: tuple[Part, ...]
-    hours: float
-    hours_per_week: float
-    today: date
-    event_on: date | None = None
+    dated: Dated
+    names: Mapping[str, str] = field(default_factory=dict)
+    unknown: tuple[str, ...] = ()
 
-    def dates(self, cure: Cure | None = None) -> Schedule:
-        """Dates of the plan, with a cure's wait and hours where one is given.
+    @property
+    def event_on(self) -> date | None:
+        """What it is wanted for."""
+        return self.dated.event_on
 
-        >>> plan = Plan(50000, (Part("tyres", 5),), 0, 7, date(2027, 5, 1), date(2027, 5, 20))
+    def dates(self, cure: Cure | None = None) -> Followed:
+        """Dates of the plan, with a cure's wait and hours where one is given: it comes before what is left.
+
+        >>> from rimcore.planning.network import Calendar
+        >>> plan = Plan(50000, Dated(date(2027, 5, 1), Calendar((1.0,) * 7), event_on=date(2027, 5, 20)))
         >>> plan.dates().days_in_hand, plan.dates(Cure("repair", 0, 2, 9)).days_in_hand
-        (13, 7)
+        (18, 8)
         """
-        waits, hours = (cure.waited_for, cure.hours or 0.0) if cure is not None else ((), 0.0)
-        return schedule((*self.parts, *waits), self.today, self.hours + hours, self.hours_per_week, self.event_on)
+        if cure is None:
+            return followed(self.dated, self.names, self.unknown)
+        hours, waits = cure.hours or 0.0, cure.waited_for
+        known = [one for one in waits if one.lead_days is not None]
+        parts = tuple(
+            PlanPart(f"cure:{one.name}"[:80], (float(one.lead_days or 0),) * 3, ordered_on=one.ordered_on)
+            for one in known
+        )
+        task = Task("cure", (hours, hours, hours), parts=tuple(one.id for one in parts))
+        dated = replace(self.dated, tasks=(*self.dated.tasks, task), parts=(*self.dated.parts, *parts))
+        unknown = (*self.unknown, *(one.name for one in waits if one.lead_days is None))
+        return followed(dated, self.names, unknown)
 
 
 @dataclass(frozen=True)
@@ -85,7 +99,8 @@ def weigh(cures: Sequence[Cure], plan: Plan) -> tuple[Outcome, ...]:
 
     A wait that runs beside a longer one costs no day; hours do.
 
-    >>> plan = Plan(50000, (), 0, 7, date(2027, 5, 1), date(2027, 5, 22))
+    >>> from rimcore.planning.network import Calendar
+    >>> plan = Plan(50000, Dated(date(2027, 5, 1), Calendar((1.0,) * 7), event_on=date(2027, 5, 22)))
     >>> [(o.cure.kind, o.days_lost, o.state) for o in weigh([Cure("use"), Cure("replace", 90000, 2, 30), Cure("repair", hours=None)], plan)]
     [('use', 0, 'clear'), ('replace', 32, 'hit'), ('repair', None, 'unmeasured')]
     """
@@ -102,7 +117,7 @@ def _outcome(cure: Cure, plan: Plan, before: date | None) -> Outcome:
     return Outcome(cure, left, dates.days_in_hand if finish is not None else None, lost, state, reason)
 
 
-def _judged(cure: Cure, plan: Plan, left_minor: int | None, dates: Schedule) -> tuple[State, str]:
+def _judged(cure: Cure, plan: Plan, left_minor: int | None, dates: Followed) -> tuple[State, str]:
     """State and reason; what is not known is never within budget or time."""
     days = dates.days_in_hand  # at the best where hours are not known
     over = [f"{in_whole(-left_minor):.0f} over the budget"] if left_minor is not None and left_minor < 0 else []

@@ -1,0 +1,1 @@
+"""When a build is ready: calendar, tasks, orders, what happened, and what was said before."""

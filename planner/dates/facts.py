@@ -1,0 +1,298 @@
+"""Rows of a build as the plan of the core: calendar, tasks, parts, own factor; once a page."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+from typing import Any
+
+from django.utils import timezone
+
+from garage.file import CarFile
+from garage.kept import once
+from garage.mass.ledger import items_of
+from planner.changes import OF_FAMILY, plan_of
+from planner.chosen import builds_of, choices_of
+from planner.dates.models import BuildWeek, PersonWeek, PlanTask, Week
+from planner.done import done_of
+from planner.models import Build, Choice
+from rimcore.planning.cures import Cure
+from rimcore.planning.drawn import OwnFactor
+from rimcore.planning.factor import Learnt, learnt
+from rimcore.planning.leads import NOT_ASKED_PCT, spread_of
+from rimcore.planning.network import Calendar, DaysOf, PlanPart, Task
+from rimcore.planning.schedule import Plan
+from rimcore.planning.work import UP, Work, task_id, tasks_of
+from rimcore.work.hours import hours_by_module
+from rimcore.work.jobsheet import modules_of
+from rimcore.work.ledger import THERE_STATES
+
+#: whole days kept free before the event (common practice: a test day)
+TEST_DAYS = 1
+
+
+@dataclass(frozen=True)
+class Planned:
+    """A build's plan with the names of what is in it, and what nobody has a date for."""
+
+    plan: Plan
+    names: Mapping[str, str]
+    unknown: tuple[str, ...]
+    #: what nobody can time, in words
+    untimed: tuple[str, ...] = ()
+
+
+@once
+def week_of(file: CarFile, build: Build | None) -> tuple[Week | None, str]:
+    """The week that counts for a build, and whose it is in words."""
+    own = BuildWeek.objects.filter(build=build).first() if build is not None else None
+    if own is not None:
+        return own, "this build's own week"
+    person: PersonWeek | None = PersonWeek.objects.filter(owner=file.user).first()
+    return person, "your week" if person is not None else "hours a week of the car's data, spread evenly"
+
+
+def calendar_of(file: CarFile, build: Build | None) -> Calendar:
+    """A week as the core takes it; without one the car's hours a week, evenly."""
+    week, _ = week_of(file, build)
+    if week is None:
+        return Calendar((file.car.hours_per_week / 7.0,) * 7)
+    return as_calendar(week)
+
+
+def as_calendar(week: Week) -> Calendar:
+    """Rows to the core."""
+    return Calendar(
+        tuple(float(one) for one in week.week_hours),
+        _dates(week.away),
+        {date.fromisoformat(day): float(hours) for day, hours in week.extra.items()},
+        DaysOf(frozenset(week.helper_weekdays), _dates(week.helper_dates)),
+        DaysOf(frozenset(week.lift_weekdays), _dates(week.lift_dates)),
+        week.wet_pct,
+    )
+
+
+def _dates(texts: Sequence[str]) -> frozenset[date]:
+    return frozenset(date.fromisoformat(one) for one in texts)
+
+
+@once
+def learnt_of(file: CarFile) -> Learnt | None:
+    """What one's own jobs took against what was written; None where none was clocked."""
+    past = done_of(file).past
+    return learnt(past) if past else None
+
+
+def factor_of(file: CarFile, build: Build) -> OwnFactor:
+    """The factor that the plan counts with; none where it is switched off or nothing was clocked."""
+    week, _ = week_of(file, build)
+    found = learnt_of(file)
+    return OwnFactor() if found is None or (week is not None and not week.own_factor) else found.own
+
+
+@once
+def ratios_of(file: CarFile) -> Mapping[str, tuple[float, ...]]:
+    """Taken ÷ promised of every order that came, by supplier; one query."""
+    rows = Choice.objects.filter(
+        build__car__owner=file.user, ordered_on__isnull=False, arrived_on__isnull=False
+    ).select_related("part")
+    found: dict[str, list[float]] = defaultdict(list)
+    for row in rows:
+        if row.lead and row.seller and row.ordered_on and row.arrived_on and row.arrived_on >= row.ordered_on:
+            found[row.seller].append((row.arrived_on - row.ordered_on).days / row.lead)
+    return {name: tuple(ratios) for name, ratios in found.items()}
+
+
+@once
+def rows_of(file: CarFile) -> Mapping[int, dict[str, PlanTask]]:
+    """What was said of the work of every build, by build and key; one query."""
+    found: dict[int, dict[str, PlanTask]] = defaultdict(dict)
+    for row in PlanTask.objects.filter(build__car=file.car):
+        found[row.build_id][row.key] = row
+    return found
+
+
+def part_id(choice: Choice) -> str:
+    """The id of a part in the plan."""
+    return f"part:{choice.pk}"
+
+
+@once
+def planned_of(file: CarFile, build: Build) -> Planned:
+    """The plan of a build with those that it follows."""
+    return with_cures(file, build, tuple(done_of(file).cures.get(build.pk, ())))
+
+
+def with_cures(file: CarFile, build: Build, cures: Sequence[Cure], but: int | None = None) -> Planned:
+    """The plan of a build with some cures under way; one choice may be left out."""
+    today = timezone.localdate()
+    tasks: list[Task] = []
+    parts: list[PlanPart] = []
+    names: dict[str, str] = {}
+    unknown: list[str] = []
+    untimed: list[str] = []
+    for one in _line_of(file, build):
+        before = tuple(task.id for task in tasks if task.done_on is None)
+        mine = [c for c in choices_of(one) if c.pk != but]
+        for choice in mine:
+            part = _part(file, one, choice, today)
+            names[part_id(choice)] = choice.label
+            if part is None:
+                unknown.append(choice.label)
+            else:
+                parts.append(part)
+        known = {part.id for part in parts}
+        added = _tasks(file, one, [c for c in mine if part_id(c) in known], names, untimed)
+        tasks += [replace(task, after=(*before, *task.after)) if before and not task.after else task for task in added]
+    for k, cure in enumerate(cures):
+        _cure(cure, k, build, (tasks, parts, names, unknown), today)
+    ids = {one.id for one in tasks}
+    parts = [replace(one, after=tuple(name for name in one.after if name in ids)) for one in parts]
+    tasks = [replace(one, after=tuple(name for name in one.after if name in ids)) for one in tasks]
+    plan = Plan(
+        today,
+        calendar_of(file, build),
+        tuple(tasks[:200]),
+        tuple(parts[:200]),
+        file.car.event_on,
+        TEST_DAYS,
+        factor_of(file, build),
+    )
+    return Planned(plan, names, tuple(unknown), tuple(dict.fromkeys(untimed)))
+
+
+def _line_of(file: CarFile, build: Build) -> list[Build]:
+    """A build with those that it follows, the first first; never one twice."""
+    by_key = {one.pk: one for one in builds_of(file)}
+    line: list[Build] = []
+    at: Build | None = build
+    while at is not None and at not in line:
+        line.insert(0, at)
+        at = by_key.get(at.follows_id) if at.follows_id else None
+    return line
+
+
+def _part(file: CarFile, build: Build, choice: Choice, today: date) -> PlanPart | None:
+    """A part as the plan sees it; None where nobody has said how long it takes."""
+    there = choice.arrived_on or (today if choice.state in THERE_STATES else None)
+    if there is not None:
+        return PlanPart(part_id(choice), arrived_on=min(there, today))
+    if choice.lead is None or choice.supply == "discontinued":
+        return None
+    low, likely, high = spread_of(float(choice.lead), ratios_of(file).get(choice.seller, ()))
+    if choice.lead_low_days is not None or choice.lead_high_days is not None:
+        likely = float(choice.lead)
+        low = min(likely, float(choice.lead_low_days if choice.lead_low_days is not None else likely))
+        high = max(likely, float(choice.lead_high_days if choice.lead_high_days is not None else likely))
+    ordered = choice.ordered_on or (choice.order_on if choice.order_on and choice.order_on > today else None)
+    after = (f"{build.pk}:{choice.order_after}",) if choice.order_after and choice.ordered_on is None else ()
+    wrong = NOT_ASKED_PCT if choice.open_questions else 0.0
+    return PlanPart(part_id(choice), (low, likely, high), after, None if after else ordered, None, wrong)
+
+
+def _tasks(
+    file: CarFile, build: Build, choices: Sequence[Choice], names: dict[str, str], untimed: list[str]
+) -> list[Task]:
+    """What is done for a build: modules with what was said of them, and work of one's own."""
+    job, rows = plan_of(file, build), rows_of(file).get(build.pk, {})
+    modules = modules_of(job, OF_FAMILY)
+    minutes = [item.minutes for item in items_of(file) if item.state == "planned"] if job.out else []
+    hours = hours_by_module(job, modules, OF_FAMILY, minutes)
+    untimed += [one.module for one in hours if one.hours is None and f"m:{one.module}" not in rows]
+    done = done_of(file)
+    timed = tuple(
+        replace(one, hours=one.hours if one.hours is not None or f"m:{one.module}" not in rows else (0.0, 0.0, 0.0))
+        for one in hours
+    )
+    of_module = {
+        name: tuple(part_id(c) for c in choices if OF_FAMILY.get(c.kind, ("",))[:1] == (name,)) for name in modules
+    }
+    cures = {cure.part for cure in done.cures.get(build.pk, ())}
+    waiting = tuple(
+        part_id(c) for c in choices if c.state != "fitted" and not c.order_after and part_id(c) not in cures
+    )
+    clocked = done.clocked if build.hours_estimate is not None else done.clocked_open
+    work = Work(
+        str(build.pk),
+        timed,
+        done.modules.get(build.pk, {}),
+        clocked.get(build.pk, 0.0),
+        of_module,
+        waiting,
+        build.begins_early,
+        build.hours_estimate,
+    )
+    found = [_as_said(task, rows.get(task.id.partition(":")[2]), build) for task in tasks_of(work)]
+    named = {task_id(str(build.pk), one.module): one.module for one in hours}
+    names |= {key: "Car up and down" if name == UP else name.capitalize() for key, name in named.items()}
+    for key, row in rows.items():
+        if key.startswith("own:") and not row.dropped:
+            name = f"{build.pk}:{key}"
+            names[name] = row.name
+            found.append(_as_said(Task(name, (0.0, 0.0, 0.0)), row, build))
+        elif row.name and f"{build.pk}:{key}" in names:
+            names[f"{build.pk}:{key}"] = row.name
+    gone = {f"{build.pk}:{key}" for key, row in rows.items() if row.dropped}
+    late = tuple(part_id(c) for c in choices if c.order_after and c.state != "fitted")
+    kept = [one for one in found if one.id not in gone]
+    return [_waits_too(one, late, of_module, choices) for one in kept]
+
+
+def _waits_too(
+    task: Task, late: tuple[str, ...], of_module: Mapping[str, tuple[str, ...]], choices: Sequence[Choice]
+) -> Task:
+    """A part that is ordered only after a reading is waited for by its own module alone."""
+    mine = of_module.get(task.id.rpartition(":")[2], ())
+    more = tuple(one for one in late if one in mine and one not in task.parts)
+    return replace(task, parts=(*task.parts, *more)) if more else task
+
+
+def _as_said(task: Task, row: PlanTask | None, build: Build) -> Task:
+    """A task with what a person said of it."""
+    if row is None:
+        return task
+    change: dict[str, Any] = {
+        "helper": row.helper,
+        "lift": row.lift,
+        "dry": row.dry,
+        "wait_days": row.wait_days,
+        "not_before": row.not_before,
+        "after": (*task.after, *(f"{build.pk}:{key}" for key in row.after)),
+    }
+    if row.likely_h is not None:
+        low, high = row.low_h, row.high_h
+        likely = row.likely_h
+        change["hours"] = (likely if low is None else low, likely, likely if high is None else high)
+    if row.away_likely is not None:
+        days = (row.away_low, row.away_likely, row.away_high)
+        change |= {"hours": None, "worked_hours": 0.0}
+        change["away_days"] = tuple(row.away_likely if one is None else one for one in days)
+    if row.done_on is not None:
+        change["done_on"] = min(row.done_on, timezone.localdate())
+    return replace(task, **change)
+
+
+def _cure(
+    cure: Cure,
+    k: int,
+    build: Build,
+    into: tuple[list[Task], list[PlanPart], dict[str, str], list[str]],
+    today: date,
+) -> None:
+    """A way out of a snag: its hours, and what it waits for."""
+    tasks, parts, names, unknown = into
+    name, waits = f"{build.pk}:fix:{k}", []
+    names[name] = f"fix: {cure.note or cure.kind}"
+    for wait in cure.waited_for:
+        if wait.lead_days is None:
+            unknown.append(wait.name)
+            continue
+        parts.append(PlanPart(f"fix:{build.pk}:{k}", (float(wait.lead_days),) * 3, ordered_on=wait.ordered_on))
+        names[f"fix:{build.pk}:{k}"] = wait.name
+        waits.append(f"fix:{build.pk}:{k}")
+    if cure.part and any(one.id == cure.part for one in parts):
+        waits.append(cure.part)
+    hours = cure.hours or 0.0
+    tasks.append(Task(name, (hours, hours, hours), parts=tuple(waits)))
