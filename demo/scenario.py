@@ -14,6 +14,7 @@ from demo.chassis import load_chassis
 from demo.engines import load_coasts, load_engines
 from demo.masses import load_masses
 from demo.pictures import wheel_picture
+from demo.plans import load_plans
 from demo.shelf import load_shelf, load_workshop
 from demo.stable import load_others, take_readings
 from garage.car.models import Axle, Car, Driveline, Outfit, OutfitAxle
@@ -24,6 +25,7 @@ from garage.file import open_file
 from garage.person.models import Preferences, ToleranceSet
 from garage.readings.models import Condition, Rub, Sighting, Trial
 from garage.readings.services import Angle, keep_trial, take_angles, take_pads
+from planner.dates.models import PersonWeek
 from planner.models import Build
 from planner.services import add_part, choose_pair, set_levers
 from proof.models import Run, Series
@@ -192,6 +194,7 @@ def load() -> Car:
     load_engines(user, today)
     load_masses(car, user, today)
     load_coasts(car, today)
+    load_plans(user, today)
     load_air({"Tarn": car, "Gannel": Car.objects.get(owner=user, nickname__startswith="Gannel")}, user)
     ToleranceSet.objects.create(
         owner=user,
@@ -209,7 +212,7 @@ def _user() -> Any:
     for car in user.cars.all():
         car.delete()
     ToleranceSet.objects.filter(owner=user).delete()
-    for kept in (*user.job_templates.all(), *user.tools.all()):
+    for kept in (*user.job_templates.all(), *user.tools.all(), *PersonWeek.objects.filter(owner=user)):
         kept.delete()
     Preferences.objects.get_or_create(user=user)
     return user

@@ -7,6 +7,8 @@ from django.urls import reverse
 from garage.file import CarFile
 from garage.inhand import beside, judgements_in_hand
 from planner.chosen import build_in_hand, builds_of, choices_of
+from planner.dates.facts import planned_of
+from planner.dates.reckoned import chances_of
 from planner.queries import gap_where, sums
 from rimcore.drawing.planes import short
 from rimcore.quantities.judgement import severity
@@ -78,17 +80,19 @@ def ready_cell(file: CarFile) -> Cell:
     url = reverse("plan", args=[file.car.pk]) + "#dates"
     if build is None or not file.car.event_on:
         return Cell("Ready", "–", "", "", "no event date" if build else "no current build", url)
+    found = planned_of(file, build)
     dates = sums(file, build).dates
     event = f"{file.car.event_name}, {file.car.event_on:%-d %B}"
     if dates.days_in_hand is None:
         return Cell("Ready", "–", "", "unmeasured", f"{len(dates.unknown)} without lead time · {event}", url)
+    chance = chances_of(found.plan).chance_pct
     state = "hit" if dates.days_in_hand < 0 else "tight" if dates.days_in_hand < 7 else ""
     return Cell(
         "Ready",
         short(float(dates.days_in_hand)),
         f"day{'' if abs(dates.days_in_hand) == 1 else 's'} in hand",
         state,
-        event,
+        event if chance is None else f"{chance:.0f} % by {event}",
         url,
     )
 

@@ -69,9 +69,24 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
 
     class Meta:
         model = Build
-        fields = ("name", "tolerance", "hours_estimate", "tuning_on", "first_drive_on", "note")
+        fields = (
+            "name",
+            "tolerance",
+            "hours_estimate",
+            "follows",
+            "begins_early",
+            "tuning_on",
+            "first_drive_on",
+            "note",
+        )
         help_texts = {"hours_estimate": "blank: worked out from what is done"}
-        labels = {"hours_estimate": "Hours, own estimate", "tuning_on": "Tuned on", "first_drive_on": "First drive"}
+        labels = {
+            "hours_estimate": "Hours, own estimate",
+            "tuning_on": "Tuned on",
+            "first_drive_on": "First drive",
+            "follows": "Comes after the build",
+            "begins_early": "Begin before every part is there",
+        }
         widgets = {"tuning_on": DATE, "first_drive_on": DATE}
 
     field_order = ("name", "tolerance", *(field_of(lever, place) for lever, place in LISTED))
@@ -84,6 +99,19 @@ class BuildForm(Merged, NamedForCar, forms.ModelForm):
             **{field_of(lever, place): lever_field(lever, place) for lever, place in LISTED},
         }
         super().__init__(file, *args, initial=set_to, **options)
+        follows: Any = self.fields["follows"]
+        follows.queryset = file.car.builds.exclude(pk=build.pk)
+        follows.empty_label = "no other build"
+
+    def clean_follows(self) -> Build | None:
+        found: Build | None = self.cleaned_data["follows"]
+        at, seen = found, set()
+        while at is not None and at.pk not in seen:
+            if at.pk == self.instance.pk:
+                raise forms.ValidationError("That build follows this one already; accepted: another one.")
+            seen.add(at.pk)
+            at = at.follows
+        return found
 
     @property
     def levers(self) -> dict[tuple[str, str], Any]:

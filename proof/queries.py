@@ -10,8 +10,10 @@ from garage.kept import once
 from garage.readings.models import Reading
 from garage.readings.queries import reading_text
 from planner.chosen import builds_of
+from planner.dates.models import Said
 from planner.models import Build
 from proof.models import Run, Series
+from rimcore.planning.saying import held_date
 from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, step_of, strip_scale
 from rimcore.proof.ready import BY_KEY
 from rimcore.quantities.judgement import Judgement
@@ -22,7 +24,7 @@ from shell.figures import amount, figure
 from workshop.models import Job
 from workshop.promises import hold
 from workshop.promises.hold import kept_promises, readings_on
-from workshop.queries import work_of
+from workshop.queries import jobs_of, work_of
 
 
 @dataclass(frozen=True)
@@ -317,3 +319,25 @@ def share_proved(file: CarFile) -> float:
     if file.current is None or file.baseline is None or file.current.pk == file.baseline.pk:
         return 0.0
     return 1.0 if measured_twice(file) else 0.3
+
+
+@dataclass(frozen=True)
+class DateSaid:
+    """A date that a plan said, the day it was ready, and how that held."""
+
+    said: Said
+    came_on: date | None
+    state: str
+    late_days: int | None
+
+
+def dates_said(file: CarFile) -> list[DateSaid]:
+    """Dates that were said of all builds, the newest first; one query beside the sheets."""
+    came = {job.build_id: job.done_on for job in reversed(jobs_of(file)) if job.kind == "fit" and job.state == "done"}
+    found = []
+    for row in Said.objects.filter(build__car=file.car).select_related("build").order_by("-id")[:40]:
+        done = came.get(row.build_id)
+        on = done if done is not None and done >= row.said_on else None
+        state, late = held_date(row.ready_on, row.p80_on, on)
+        found.append(DateSaid(row, on, state, late))
+    return found

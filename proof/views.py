@@ -38,6 +38,7 @@ def prove(request: HttpRequest, car_id: int) -> HttpResponse:
         "empty": [one for one in series_list if not one.runs.all()],
         "twice": queries.measured_twice(file),
         "promises": queries.promises(file),
+        "dates": queries.dates_said(file),
         "not_read": queries.not_read_yet(file),
         "build": queries.fitted_build(file),
         "real": real,

@@ -187,6 +187,11 @@ class Happening(models.Model):
     def __str__(self) -> str:
         return self.what
 
+    @property
+    def sides(self) -> tuple[Said, Said | None]:
+        """What was said before it, and after."""
+        return self.before, self.later
+
 
 class Claim(ChangedColumns):
     """A part that failed or came wrong, and what became of it with who sold it."""

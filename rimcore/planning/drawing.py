@@ -14,6 +14,10 @@ WIDTH, LEFT, RIGHT, TOP, ROW, CURVE = 820.0, 150.0, 28.0, 46.0, 30.0, 92.0
 MOST_DAYS, BEHIND = 400, 3
 #: highest block of a day, for so many hours
 BLOCK, BLOCK_H = 22.0, 8.0
+#: under the middle of a row its line
+LINE = 9.0
+#: what words take behind a bar
+WORDS = 180.0
 
 
 @dataclass(frozen=True)
@@ -30,6 +34,7 @@ class Block:
     """Work of one day: a box over its row's line."""
 
     x: float
+    y: float
     width: float
     height: float
 
@@ -53,9 +58,26 @@ class Bar:
     words: str
     starts_on: date | None
     ends_on: date | None
-    #: under it: where work waits, from and to
-    wait_from: float | None = None
+    #: why it waits
     wait_words: str = ""
+
+    @property
+    def span_width(self) -> float:
+        """Of where 80 % of the draws lie."""
+        return 0.0 if self.low is None or self.high is None else round(max(2.0, self.high - self.low), 1)
+
+    @property
+    def words_x(self) -> float:
+        """Where its words begin: behind it, or before it where there is no room."""
+        behind = max(self.end or 0.0, self.high or 0.0)
+        if behind <= WIDTH - WORDS:
+            return round(behind + 8.0, 1)
+        return round(min(one for one in (self.start, self.low, self.end) if one is not None) - 6.0, 1)
+
+    @property
+    def words_anchor(self) -> str:
+        """At which end of the words that is."""
+        return "start" if max(self.end or 0.0, self.high or 0.0) <= WIDTH - WORDS else "end"
 
 
 @dataclass(frozen=True)
@@ -81,6 +103,16 @@ class Ruler:
     curve_foot: float
     chance_y: float | None
     per_day: float
+
+    @property
+    def right(self) -> float:
+        """Where the last day ends."""
+        return self.width - RIGHT
+
+    @property
+    def rows_height(self) -> float:
+        """From the ruler to the foot of the rows."""
+        return self.foot - self.top
 
 
 def ruler(plan: Plan, likely: Likely, chances: Chances, names: Mapping[str, str], waits: Mapping[str, str]) -> Ruler:
@@ -109,7 +141,7 @@ def ruler(plan: Plan, likely: Likely, chances: Chances, names: Mapping[str, str]
     def x(day: date | None) -> float | None:
         if day is None:
             return None
-        return round(LEFT + per_day * min(days, max(-1, (day - plan.today).days)), 1)
+        return round(LEFT + per_day * min(days, max(0, (day - plan.today).days)), 1)
 
     bars = _bars(plan, likely, chances, names, waits, x, per_day)
     foot = TOP + ROW * (len(bars) + 1)
@@ -203,12 +235,11 @@ def _bars(plan, likely, chances, names, waits, x, per_day):  # type: ignore[no-u
                 _end(x, dates.finish, per_day),
                 x(span.start) if span else None,
                 _end(x, span.finish, per_day) if span else None,
-                _blocks(plan.calendar, task, dates, x, per_day),
+                _blocks(plan.calendar, task, dates, (x, y, per_day)),
                 dates.slack_days,
                 "",
                 dates.start,
                 dates.finish,
-                None,
                 waits.get(task.id, ""),
             )
         )
@@ -221,20 +252,21 @@ def _end(x, day, per_day):  # type: ignore[no-untyped-def]
     return None if at is None else round(at + per_day, 1)
 
 
-def _blocks(calendar, task, dates, x, per_day):  # type: ignore[no-untyped-def]
+def _blocks(calendar, task, dates, at):  # type: ignore[no-untyped-def]
     """Days with hours between start and finish, each as high as its hours; one box for work given away."""
+    x, y, per_day = at
     if dates.start is None or dates.finish is None:
         return ()
     if task.away_days is not None:
         width = per_day * max(1, (dates.finish - dates.start).days)
-        return (Block(x(dates.start), round(width, 1), BLOCK),)
+        return (Block(x(dates.start), y + LINE - BLOCK, round(width, 1), BLOCK),)
     found = []
     for k in range(min(MOST_DAYS, (dates.finish - dates.start).days + 1)):
         on = dates.start + timedelta(days=k)
         hours = calendar.hours_on(on)
         if hours > 0:
             height = max(4.0, BLOCK * min(1.0, hours / BLOCK_H))
-            found.append(Block(x(on), round(max(per_day - 1.0, 1.0), 1), round(height, 1)))
+            found.append(Block(x(on), round(y + LINE - height, 1), round(max(per_day - 1.0, 1.0), 1), round(height, 1)))
     return tuple(found)
 
 

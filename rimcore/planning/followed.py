@@ -57,6 +57,8 @@ def followed(plan: Plan, names: Mapping[str, str], unknown: tuple[str, ...] = ()
     for name, on in arrivals:
         if on is not None and on > last_on:
             last_name, last_on = name, on
-    starts = [one.start for one in likely.tasks if one.start is not None]
+    # the job begins with what waits for parts; work that waits for none may be long under way
+    waiting = {one.id for one in plan.tasks if one.parts} or {one.id for one in plan.tasks}
+    starts = [one.start for one in likely.tasks if one.start is not None and one.id in waiting]
     start = min(starts) if starts else last_on
     return Followed(every, start, likely.ready_on, likely.days_in_hand, last_name, ())

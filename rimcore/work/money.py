@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 #: hundredths of the unit that prices are written in
 HUNDREDTHS = 100
 
@@ -22,3 +24,22 @@ def in_hundredths(whole: float) -> int:
     (31050, 29)
     """
     return round(whole * HUNDREDTHS)
+
+
+def a_month_minor(left_minor: int | None, today: date, until: date | None) -> int | None:
+    """What is left of a budget a month until a day; None without either.
+
+    Parameters
+    ----------
+    left_minor : of the budget [minor units]
+    today, until : first and last day; the month that has begun counts as one at the least
+
+    Source: none; months of 30.44 days.
+
+    >>> a_month_minor(60000, date(2027, 5, 1), date(2027, 7, 1))
+    29941
+    """
+    if left_minor is None or until is None or until <= today:
+        return None
+    months = max(1.0, (until - today).days / 30.44)
+    return round(left_minor / months)

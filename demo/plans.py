@@ -1,0 +1,146 @@
+"""Plans of the demo's three cars: one that is likely ready, one that is not, one that slipped twice. Invented."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+
+from garage.car.models import Car
+from garage.file import open_file
+from planner.chosen import build_in_hand
+from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, Said
+from planner.dates.services import note_said
+from planner.models import Build, Choice
+
+#: two evenings and the weekend
+WEEK = [0.0, 2.0, 0.0, 2.0, 0.0, 4.0, 3.0]
+
+
+def load_plans(user: Any, today: date) -> None:
+    """Weeks, work by others, what happened."""
+    PersonWeek.objects.filter(owner=user).delete()
+    PersonWeek.objects.create(
+        owner=user,
+        week_hours=WEEK,
+        away=[(today + timedelta(days=k)).isoformat() for k in (9, 10, 11)],
+        extra={(today + timedelta(days=13)).isoformat(): 5.0},
+        helper_weekdays=[5],
+        wet_pct=35.0,
+    )
+    held = {}
+    for name in ("Tarn", "Gannel", "Strath"):
+        car = Car.objects.get(owner=user, nickname__startswith=name)
+        build = build_in_hand(open_file(user, car.pk))
+        if build is not None:
+            held[name] = (car, build)
+    _likely(*held["Tarn"], today)
+    _unlikely(*held["Gannel"], today)
+    _slipped(*held["Strath"], user, today)
+
+
+def _likely(car: Car, build: Build, today: date) -> None:
+    """Alignment is booked at a shop; the build ahead of it is the hill climb's."""
+    PlanTask.objects.create(
+        build=build,
+        key="m:alignment",
+        name="Alignment, at a shop",
+        away_low=0,
+        away_likely=1,
+        away_high=3,
+        by_whom="Tenter Lane Tracking",
+        price_minor=9000,
+        not_before=today + timedelta(days=24),
+    )
+    PlanTask.objects.create(
+        build=build, key="own:1", name="Photographs and test dip", low_h=1, likely_h=1.5, high_h=3, dry=True
+    )
+
+
+def _unlikely(car: Car, build: Build, today: date) -> None:
+    """The bracket is made only after a gap was read, and the arch is painted before anything goes back."""
+    PlanTask.objects.create(
+        build=build, key="own:1", name="Read the gap for the bracket", low_h=1, likely_h=2, high_h=3
+    )
+    PlanTask.objects.create(
+        build=build,
+        key="own:2",
+        name="Arch cut, welded, painted",
+        away_low=28,
+        away_likely=45,
+        away_high=95,
+        by_whom="Culvert Street Body Works",
+        price_minor=42000,
+        after=["own:1"],
+        not_before=today + timedelta(days=12),
+    )
+    PlanTask.objects.create(
+        build=build,
+        key="own:3",
+        name="Interior back in",
+        low_h=4,
+        likely_h=9,
+        high_h=24,
+        after=["own:2"],
+        helper=True,
+    )
+
+
+def _slipped(car: Car, build: Build, user: Any, today: date) -> None:
+    """Said three times: the gears came late, then the wrong ones."""
+    part = Choice.objects.filter(build=build).order_by("id").first()
+    rows = [
+        Said.objects.create(
+            build=build,
+            said_on=today - timedelta(days=ago),
+            why=why,
+            ready_on=today + timedelta(days=ready),
+            p80_on=today + timedelta(days=ready + 12),
+            chance_pct=chance,
+            event_on=car.event_on,
+            money_minor=money,
+            hours=hours,
+        )
+        for ago, why, ready, chance, money, hours in (
+            (41, "kept", 12, 97.0, 61_000, 16.0),
+            (27, "before: gears back-ordered", 12, 96.0, 61_000, 16.0),
+            (27, "gears back-ordered", 34, 88.0, 61_000, 16.0),
+            (8, "before: other ratio in the box", 34, 87.0, 61_000, 14.0),
+        )
+    ]
+    Happening.objects.create(
+        build=build,
+        kind="late",
+        happened_on=today - timedelta(days=27),
+        what="Gears back-ordered: three weeks more",
+        days=22,
+        choice=part,
+        before=rows[1],
+        later=rows[2],
+    )
+    BuildWeek.objects.create(
+        build=build, week_hours=[0.0, 0.0, 2.0, 0.0, 0.0, 5.0, 0.0], lift_weekdays=[5], wet_pct=35.0
+    )
+    car.refresh_from_db()
+    later = note_said(open_file(user, car.pk), build, "Other ratio in the box: sent back")
+    Happening.objects.create(
+        build=build,
+        kind="wrong",
+        happened_on=today - timedelta(days=8),
+        what="Other ratio in the box: sent back",
+        days=21,
+        money_minor=1800,
+        choice=part,
+        before=rows[3],
+        later=later,
+    )
+    if part is not None:
+        Claim.objects.create(
+            choice=part,
+            what="Other ratio in the box than on the label",
+            seen_on=today - timedelta(days=8),
+            said="8 days ago, by telephone: they send the right one, label for the return by mail",
+            due_on=today + timedelta(days=6),
+            due_what="the right gears",
+            sent_on=today - timedelta(days=5),
+            label="RT-4417",
+        )

@@ -1,0 +1,140 @@
+"""Orders by supplier: what to ask, the last day, a mail to copy, CSV."""
+
+from __future__ import annotations
+
+import csv
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+
+from django.http import HttpResponse
+
+from garage.file import CarFile
+from planner.changes import OF_FAMILY
+from planner.chosen import choices_of
+from planner.dates.facts import part_id, planned_of
+from planner.dates.reckoned import likely_of
+from planner.models import Build, Choice
+from rimcore.planning.schedule import Likely
+from shell.figures import amount
+from shell.plain import one_line
+
+#: characters that would make a table's cell a formula
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+@dataclass(frozen=True)
+class Order:
+    """One part on the order list: when it comes, and the last day on which it can be ordered for the event."""
+
+    choice: Choice
+    arrives: date | None
+    slack_days: int | None
+    last_on: date | None
+
+
+@dataclass(frozen=True)
+class Supplier:
+    """Everything of one supplier."""
+
+    name: str
+    orders: list[Order] = field(default_factory=list)
+
+    @property
+    def open(self) -> list[Order]:
+        """What is not ordered yet."""
+        return [one for one in self.orders if one.choice.state in ("wanted", "shortlisted")]
+
+    @property
+    def last_on(self) -> date | None:
+        """The first of the last days."""
+        return min((one.last_on for one in self.open if one.last_on is not None), default=None)
+
+    @property
+    def mail(self) -> str:
+        """One text to copy: what is wanted, and what is to be asked."""
+        rows = ["Hello,", "", "please send me price and delivery time of:"]
+        for one in self.open:
+            rows.append(f"- {one.choice.pieces} × {one.choice.label}")
+            rows += [f"    {ask.ask}: {' or '.join(ask.choices[:2])}?" for ask in one.choice.open_questions]
+        if self.last_on is not None:
+            rows += ["", f"I have to order by {self.last_on:%-d %B %Y}."]
+        return "\n".join([*rows, "", "Thank you"])
+
+
+def needs(choice: Choice, module: str) -> bool:
+    """Is a part fitted by a module?"""
+    return module in OF_FAMILY.get(choice.kind, ())[:1]
+
+
+def by_supplier(file: CarFile, build: Build) -> list[Supplier]:
+    """All orders, those that can wait least first."""
+    found = planned_of(file, build)
+    likely = likely_of(found.plan)
+    dates = {one.id: (one.arrives, one.slack_days) for one in likely.parts}
+    suppliers: dict[str, Supplier] = {}
+    for choice in choices_of(build):
+        arrives, slack = dates.get(part_id(choice), (None, None))
+        order = Order(choice, arrives, slack, _last_on(choice, slack, likely, found.plan.today))
+        name = choice.seller or "no supplier noted"
+        suppliers.setdefault(name, Supplier(name)).orders.append(order)
+    return sorted(suppliers.values(), key=lambda one: (not one.open, one.last_on or date.max, one.name))
+
+
+def _last_on(choice: Choice, slack: int | None, likely: Likely, today: date) -> date | None:
+    """The day on which it can be ordered at the last: its slack and the days in hand from the day it is ordered on."""
+    if slack is None or likely.days_in_hand is None or choice.state not in ("wanted", "shortlisted"):
+        return None
+    return max(today, choice.order_on or today) + timedelta(days=slack + likely.days_in_hand)
+
+
+def as_csv(file: CarFile, build: Build, suppliers: Sequence[Supplier]) -> HttpResponse:
+    """The list as a table file; text that could be a formula stays text."""
+    answer = HttpResponse(content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="orders-{build.pk}.csv"'
+    table = csv.writer(answer)
+    table.writerow(
+        ["supplier", "part", "pieces", "price of one", "currency", "state", "ordered", "arrives", "last day to order"]
+    )
+    for supplier in suppliers:
+        for one in supplier.orders:
+            choice = one.choice
+            table.writerow(
+                [
+                    _plain(supplier.name),
+                    _plain(choice.label),
+                    choice.pieces,
+                    "" if choice.price is None else amount(choice.price),
+                    file.car.currency,
+                    choice.get_state_display(),
+                    choice.ordered_on or "",
+                    choice.arrived_on or one.arrives or "",
+                    one.last_on or "",
+                ]
+            )
+    return answer
+
+
+def plan_csv(file: CarFile, build: Build) -> HttpResponse:
+    """The plan as a table file: what, from, to, slack, hours."""
+    found = planned_of(file, build)
+    answer = HttpResponse(content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="plan-{build.pk}.csv"'
+    table = csv.writer(answer)
+    table.writerow(["what", "from", "to", "slack days", "hours low", "hours likely", "hours high"])
+    if found.unknown:
+        return answer
+    likely = likely_of(found.plan)
+    for task, dates in zip(found.plan.tasks, likely.tasks, strict=True):
+        hours = task.hours or ("", "", "")
+        name = _plain(found.names.get(task.id, task.id))
+        table.writerow([name, dates.start or "", dates.finish or "", dates.slack_days or 0, *hours])
+    for part in likely.parts:
+        name = _plain(f"arrives: {found.names.get(part.id, part.id)}")
+        table.writerow([name, "", part.arrives or "", part.slack_days or 0, "", "", ""])
+    return answer
+
+
+def _plain(text: str) -> str:
+    line = one_line(text)
+    return f"'{line}" if line.startswith(_FORMULA) else line
