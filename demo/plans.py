@@ -9,7 +9,6 @@ from garage.car.models import Car
 from garage.file import open_file
 from planner.chosen import build_in_hand
 from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, Said
-from planner.dates.services import note_said
 from planner.models import Build, Choice
 
 #: two evenings and the weekend
@@ -35,7 +34,7 @@ def load_plans(user: Any, today: date) -> None:
             held[name] = (car, build)
     _likely(*held["Tarn"], today)
     _unlikely(*held["Gannel"], today)
-    _slipped(*held["Strath"], user, today)
+    _slipped(*held["Strath"], today)
 
 
 def _likely(car: Car, build: Build, today: date) -> None:
@@ -54,6 +53,43 @@ def _likely(car: Car, build: Build, today: date) -> None:
     PlanTask.objects.create(
         build=build, key="own:1", name="Photographs and test dip", low_h=1, likely_h=1.5, high_h=3, dry=True
     )
+    said = [
+        Said.objects.create(
+            build=build,
+            said_on=today - timedelta(days=6),
+            why=why,
+            ready_on=today + timedelta(days=ready),
+            p80_on=today + timedelta(days=ready + 2),
+            chance_pct=100.0,
+            event_on=car.event_on,
+            money_minor=276_000,
+            hours=9.3,
+        )
+        for why, ready in (("before: rain on two evenings", 23), ("Rain on two evenings", 25))
+    ]
+    Happening.objects.create(
+        build=build,
+        kind="rain",
+        happened_on=today - timedelta(days=6),
+        what="Rain on two evenings",
+        days=2,
+        before=said[0],
+        later=said[1],
+    )
+    other = car.builds.exclude(pk=build.pk).first()
+    if other is not None:
+        BuildWeek.objects.create(build=other, week_hours=WEEK, wet_pct=0.0)
+        wheels = other.choices.filter(part__family="wheel").first()
+        if wheels is not None:
+            Claim.objects.create(
+                choice=wheels,
+                what="Lacquer lifts round one valve hole",
+                seen_on=today - timedelta(days=4),
+                after_km=410.0,
+                said="4 days ago, by mail: photographs wanted, with the code of the casting",
+                due_on=today + timedelta(days=9),
+                due_what="an answer to the photographs",
+            )
 
 
 def _unlikely(car: Car, build: Build, today: date) -> None:
@@ -85,7 +121,7 @@ def _unlikely(car: Car, build: Build, today: date) -> None:
     )
 
 
-def _slipped(car: Car, build: Build, user: Any, today: date) -> None:
+def _slipped(car: Car, build: Build, today: date) -> None:
     """Said three times: the gears came late, then the wrong ones."""
     part = Choice.objects.filter(build=build).order_by("id").first()
     rows = [
@@ -105,6 +141,7 @@ def _slipped(car: Car, build: Build, user: Any, today: date) -> None:
             (27, "before: gears back-ordered", 12, 96.0, 61_000, 16.0),
             (27, "gears back-ordered", 34, 88.0, 61_000, 16.0),
             (8, "before: other ratio in the box", 34, 87.0, 61_000, 14.0),
+            (8, "Other ratio in the box: sent back", 61, 64.0, 62_800, 14.0),
         )
     ]
     Happening.objects.create(
@@ -120,8 +157,6 @@ def _slipped(car: Car, build: Build, user: Any, today: date) -> None:
     BuildWeek.objects.create(
         build=build, week_hours=[0.0, 0.0, 2.0, 0.0, 0.0, 5.0, 0.0], lift_weekdays=[5], wet_pct=35.0
     )
-    car.refresh_from_db()
-    later = note_said(open_file(user, car.pk), build, "Other ratio in the box: sent back")
     Happening.objects.create(
         build=build,
         kind="wrong",
@@ -131,7 +166,7 @@ def _slipped(car: Car, build: Build, user: Any, today: date) -> None:
         money_minor=1800,
         choice=part,
         before=rows[3],
-        later=later,
+        later=rows[4],
     )
     if part is not None:
         Claim.objects.create(

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from django.db.models import Sum
-
 from garage.car.assemble import corner_of
 from garage.file import CarFile
 from garage.kept import once
@@ -15,8 +13,7 @@ from garage.mass.models import MassItem
 from garage.setting import InHand
 from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, held_of
-from planner.dates.facts import rows_of, with_cures
-from planner.dates.models import Claim
+from planner.dates.facts import claims_of, rows_of, with_cures
 from planner.done import done_of
 from planner.models import Build, Choice
 from planner.parts import part_judgements
@@ -141,11 +138,14 @@ def given_away(file: CarFile, build: Build) -> list[Line]:
     ]
 
 
-@once
 def returned_of(file: CarFile, build: Build) -> int:
-    """Money that claims brought back [minor units]; one query."""
-    found = Claim.objects.filter(choice__build=build).aggregate(sum=Sum("money_back_minor"))
-    return int(found["sum"] or 0)
+    """Money that claims brought back [minor units]."""
+    return sum(
+        claim.money_back_minor
+        for rows in claims_of(file).values()
+        for claim in rows
+        if claim.choice.build_id == build.pk
+    )
 
 
 def _sums(file: CarFile, build: Build) -> Sums:

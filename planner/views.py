@@ -20,7 +20,7 @@ from garage.inhand import school_of
 from planner import services
 from planner.chosen import build_in_hand, builds_of, choices_of
 from planner.dates.bundled import cheap_with
-from planner.dates.facts import calendar_of
+from planner.dates.facts import calendar_of, said_of
 from planner.dates.money import risk_of
 from planner.dates.shown import ruled
 from planner.figures import figures_of
@@ -58,7 +58,7 @@ def plan(request: HttpRequest, car_id: int) -> HttpResponse:
         "stale": stale,
         "week_hours": sum(calendar_of(file, held).week_hours) if held else 0,
         **(ruled(file, held, request.GET.get("try", "")) if held else {}),
-        "said": list(held.said.order_by("-id")[:6]) if held else [],
+        "said": said_of(file).get(held.pk, [])[:6] if held else [],
         "cheap": cheap_with(file, held) if held else [],
         "snag_money": risk_of(file, held) if held else None,
         "form": form,

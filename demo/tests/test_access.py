@@ -12,6 +12,7 @@ from garage.logs.models import Log
 from garage.mass.models import MassItem
 from garage.person.models import ToleranceSet
 from garage.readings.models import Reading, Rub, Skip, Trial
+from planner.dates.models import Claim
 from planner.models import Build, Choice
 from proof.models import Run, Series
 from shelf.cards import keep_card
@@ -86,6 +87,9 @@ class EveryAddress(ScenarioCase):
         }
         if name in ("stands-part", "stands-remove"):
             known |= {"end": "F", "family": "damper"}
+        known |= {"whose": "own", "key": "own:", "claim_id": Claim.objects.first().pk}
+        if name == "claim":
+            known |= {"choice_id": Claim.objects.first().choice_id}
         if name == "guide":
             known |= {"key": "lower"}
         if name.startswith("mass-"):

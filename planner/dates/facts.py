@@ -15,7 +15,7 @@ from garage.kept import once
 from garage.mass.ledger import items_of
 from planner.changes import OF_FAMILY, plan_of
 from planner.chosen import builds_of, choices_of
-from planner.dates.models import BuildWeek, PersonWeek, PlanTask, Week
+from planner.dates.models import BuildWeek, Claim, PersonWeek, PlanTask, Said, Week
 from planner.done import done_of
 from planner.models import Build, Choice
 from rimcore.planning.cures import Cure
@@ -45,12 +45,43 @@ class Planned:
 
 
 @once
+def build_weeks_of(file: CarFile) -> Mapping[int, BuildWeek]:
+    """Weeks of the car's builds; one query."""
+    return {row.build_id: row for row in BuildWeek.objects.filter(build__car=file.car)}
+
+
+@once
+def person_week_of(file: CarFile) -> PersonWeek | None:
+    """The person's week; one query."""
+    found: PersonWeek | None = PersonWeek.objects.filter(owner=file.user).first()
+    return found
+
+
+@once
+def said_of(file: CarFile) -> Mapping[int, list[Said]]:
+    """What was said of every build's end, the newest first; one query."""
+    found: dict[int, list[Said]] = defaultdict(list)
+    for row in Said.objects.filter(build__car=file.car).order_by("-id")[:400]:
+        found[row.build_id].append(row)
+    return found
+
+
+@once
+def claims_of(file: CarFile) -> Mapping[int, list[Claim]]:
+    """Claims by the part in the build; one query."""
+    found: dict[int, list[Claim]] = defaultdict(list)
+    for row in Claim.objects.filter(choice__build__car=file.car).select_related("choice"):
+        found[row.choice_id].append(row)
+    return found
+
+
+@once
 def week_of(file: CarFile, build: Build | None) -> tuple[Week | None, str]:
     """The week that counts for a build, and whose it is in words."""
-    own = BuildWeek.objects.filter(build=build).first() if build is not None else None
+    own = build_weeks_of(file).get(build.pk) if build is not None else None
     if own is not None:
         return own, "this build's own week"
-    person: PersonWeek | None = PersonWeek.objects.filter(owner=file.user).first()
+    person = person_week_of(file)
     return person, "your week" if person is not None else "hours a week of the car's data, spread evenly"
 
 
@@ -217,12 +248,12 @@ def _tasks(
     work = Work(
         str(build.pk),
         timed,
-        done.modules.get(build.pk, {}),
-        clocked.get(build.pk, 0.0),
-        of_module,
-        waiting,
-        build.begins_early,
-        build.hours_estimate,
+        done=done.modules.get(build.pk, {}),
+        clocked_h=clocked.get(build.pk, 0.0),
+        parts_of=of_module,
+        parts=waiting,
+        early=build.begins_early,
+        own_h=build.hours_estimate,
     )
     found = [_as_said(task, rows.get(task.id.partition(":")[2]), build) for task in tasks_of(work)]
     named = {task_id(str(build.pk), one.module): one.module for one in hours}

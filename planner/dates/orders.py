@@ -12,7 +12,8 @@ from django.http import HttpResponse
 from garage.file import CarFile
 from planner.changes import OF_FAMILY
 from planner.chosen import choices_of
-from planner.dates.facts import part_id, planned_of
+from planner.dates.facts import claims_of, part_id, planned_of
+from planner.dates.models import Claim
 from planner.dates.reckoned import likely_of
 from planner.models import Build, Choice
 from rimcore.planning.schedule import Likely
@@ -31,6 +32,7 @@ class Order:
     arrives: date | None
     slack_days: int | None
     last_on: date | None
+    claims: tuple[Claim, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -75,7 +77,13 @@ def by_supplier(file: CarFile, build: Build) -> list[Supplier]:
     suppliers: dict[str, Supplier] = {}
     for choice in choices_of(build):
         arrives, slack = dates.get(part_id(choice), (None, None))
-        order = Order(choice, arrives, slack, _last_on(choice, slack, likely, found.plan.today))
+        order = Order(
+            choice,
+            arrives,
+            slack,
+            _last_on(choice, slack, likely, found.plan.today),
+            tuple(claims_of(file).get(choice.pk, ())),
+        )
         name = choice.seller or "no supplier noted"
         suppliers.setdefault(name, Supplier(name)).orders.append(order)
     return sorted(suppliers.values(), key=lambda one: (not one.open, one.last_on or date.max, one.name))

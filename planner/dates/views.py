@@ -28,7 +28,7 @@ def _held(request: HttpRequest, car_id: int) -> tuple[CarFile, Build]:
     file = open_file(request.user, car_id)
     build = build_in_hand(file)
     if build is None:
-        raise Http404("no build in hand")
+        raise Http404("no current build")
     return file, build
 
 

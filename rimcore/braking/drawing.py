@@ -135,12 +135,12 @@ def side_drawing(now: Braked, before: Braked, stop: Stop) -> SideDrawing:
         SIDE_WIDTH,
         SIDE_HEIGHT,
         GROUND,
-        ((front, round(radii[0], 1)), (rear, round(radii[1], 1))),
-        (
+        wheels=((front, round(radii[0], 1)), (rear, round(radii[1], 1))),
+        cg=(
             round(front + 400.0 * (1 - now.front_pct / 100.0)),
             round(GROUND - now.cg_height_mm * scale),
         ),
-        arrows(shared, "kg"),
-        arrows(braked, "N"),
-        front_load_pct(now, stop.deceleration_g) > 100.0,
+        loads=arrows(shared, "kg"),
+        forces=arrows(braked, "N"),
+        lifted=front_load_pct(now, stop.deceleration_g) > 100.0,
     )

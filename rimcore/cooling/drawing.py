@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from rimcore.parts.spaces import ROUND_CORE
+from rimcore.cooling.exchanger import ROUND_CORE
 
 WIDTH, TOP, LEFT, BETWEEN = 640.0, 44.0, 16.0, 56.0
 #: what the two views may take of the sheet

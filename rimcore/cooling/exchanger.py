@@ -15,6 +15,10 @@ MOST_NTU, FEW = 100.0, 0.3
 #: transfer units from which the limit of equal streams serves
 VAST_NTU = 1e5
 
+#: gaps wanted round a core: rubber at each side, air above, to the fan, to the condenser [mm] (common practice, from
+#: memory)
+ROUND_CORE = {"between_rails": 10.0, "space_up": 10.0, "to_fan": 15.0, "to_condenser": 6.0}
+
 
 @dataclass(frozen=True)
 class Radiator:

@@ -9,14 +9,13 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from rimcore.cooling.exchanger import ROUND_CORE
 from rimcore.parts.common import judged
 from rimcore.parts.declared import Given, Place
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State, unmeasured
 
 #: stations of the car into whose space a part goes
 SPACES = ("core_space", "box_space", "seat_space", "seat_wheel", "bush_bore")
-#: round a core: rubber at each side, air above, to the fan, to the condenser [mm]
-ROUND_CORE = {"between_rails": 10.0, "space_up": 10.0, "to_fan": 15.0, "to_condenser": 6.0}
 #: round an intake box, for the engine's rocking [mm]
 ROUND_BOX = 10.0
 #: shell to roof, and shell to tunnel and door together [mm]

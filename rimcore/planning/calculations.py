@@ -190,13 +190,13 @@ def _plan(given: dict[str, Any]) -> Plan:
     return Plan(
         given["today"],
         calendar,
-        tuple(_task(one, place) for place, one in enumerate(given["tasks"])),
-        tuple(PlanPart(**{**one, "after": tuple(one["after"])}) for one in given["parts"]),
-        given["event_on"],
-        given["test_days"],
-        OwnFactor(**own),
-        given["draws"],
-        given["seed"],
+        tasks=tuple(_task(one, place) for place, one in enumerate(given["tasks"])),
+        parts=tuple(PlanPart(**{**one, "after": tuple(one["after"])}) for one in given["parts"]),
+        event_on=given["event_on"],
+        test_days=given["test_days"],
+        factor=OwnFactor(**own),
+        draws=given["draws"],
+        seed=given["seed"],
     )
 
 

@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from rimcore.planning.network import Calendar
-from rimcore.planning.schedule import Chances, Likely, Plan
+from rimcore.planning.network import Calendar, PlanPart, Task
+from rimcore.planning.schedule import MOST_SLACK, Chances, Likely, PartDates, Plan, Span, TaskDates
 
 WIDTH, LEFT, RIGHT, TOP, ROW, CURVE = 820.0, 150.0, 28.0, 46.0, 30.0, 92.0
 #: days that are drawn at most, and behind the later of event and end
@@ -65,6 +65,14 @@ class Bar:
     def span_width(self) -> float:
         """Of where 80 % of the draws lie."""
         return 0.0 if self.low is None or self.high is None else round(max(2.0, self.high - self.low), 1)
+
+    @property
+    def said(self) -> str:
+        """What stands beside it: the day a part comes, why work waits, how much slack it has."""
+        came = f"{self.ends_on:%-d %b}" if self.kind == "part" and self.ends_on is not None else ""
+        more = "+" if self.slack_days == MOST_SLACK else ""
+        slack = f"{self.slack_days}{more} d slack" if self.slack_days else ""
+        return " · ".join(one for one in (came, self.words, self.wait_words, slack) if one)
 
     @property
     def words_x(self) -> float:
@@ -138,12 +146,8 @@ def ruler(plan: Plan, likely: Likely, chances: Chances, names: Mapping[str, str]
     days = min(MOST_DAYS, max(7, (last - plan.today).days + BEHIND))
     per_day = (WIDTH - LEFT - RIGHT) / days
 
-    def x(day: date | None) -> float | None:
-        if day is None:
-            return None
-        return round(LEFT + per_day * min(days, max(0, (day - plan.today).days)), 1)
-
-    bars = _bars(plan, likely, chances, names, waits, x, per_day)
+    scale = _Scale(plan.today, days, per_day)
+    bars = _bars(plan, (likely, chances), (names, waits), scale)
     foot = TOP + ROW * (len(bars) + 1)
     curve_top, curve_foot = foot + 34.0, foot + 34.0 + CURVE
     by = None if plan.event_on is None else plan.event_on - timedelta(days=plan.test_days)
@@ -153,19 +157,19 @@ def ruler(plan: Plan, likely: Likely, chances: Chances, names: Mapping[str, str]
         LEFT,
         TOP,
         foot,
-        _ticks(plan.today, days, per_day),
-        _hours(plan.today, plan.calendar, days, per_day),
-        bars,
-        LEFT,
-        x(plan.event_on),
-        x(by),
-        x(likely.ready_on),
-        likely.days_in_hand,
-        _curve(chances.by_day, days, per_day, curve_foot),
-        curve_top,
-        curve_foot,
-        None if chances.chance_pct is None else round(curve_foot - CURVE * chances.chance_pct / 100.0, 1),
-        per_day,
+        ticks=_ticks(plan.today, days, per_day),
+        hours=_hours(plan.today, plan.calendar, days, per_day),
+        bars=bars,
+        today=LEFT,
+        event=scale.x(plan.event_on),
+        by=scale.x(by),
+        ready=scale.x(likely.ready_on),
+        in_hand=likely.days_in_hand,
+        curve=_curve(chances.by_day, days, per_day, curve_foot),
+        curve_top=curve_top,
+        curve_foot=curve_foot,
+        chance_y=None if chances.chance_pct is None else round(curve_foot - CURVE * chances.chance_pct / 100.0, 1),
+        per_day=per_day,
     )
 
 
@@ -194,79 +198,104 @@ def _hours(today: date, calendar: Calendar, days: int, per_day: float) -> tuple[
     )
 
 
-def _bars(plan, likely, chances, names, waits, x, per_day):  # type: ignore[no-untyped-def]
+@dataclass(frozen=True)
+class _Scale:
+    """Days to drawing units."""
+
+    today: date
+    days: int
+    per_day: float
+
+    def x(self, day: date | None, more: float = 0.0) -> float | None:
+        """Where a day begins, and ``more`` days behind that; held to the drawing."""
+        if day is None:
+            return None
+        return round(LEFT + self.per_day * (min(self.days, max(0, (day - self.today).days)) + more), 1)
+
+
+def _bars(
+    plan: Plan, found: tuple[Likely, Chances], said: tuple[Mapping[str, str], Mapping[str, str]], scale: _Scale
+) -> tuple[Bar, ...]:
     """Parts first, as they come, then work in its order; what is done or there already is left out."""
-    found = []
-    y = TOP + ROW
+    likely, chances = found
+    bars: list[Bar] = []
     for part, dates in zip(plan.parts, likely.parts, strict=True):
-        if part.arrived_on is not None:
-            continue
-        span = chances.parts.get(part.id)
-        ordered = part.ordered_on or plan.today
-        found.append(
-            Bar(
-                part.id,
-                "part",
-                names.get(part.id, part.id),
-                y,
-                x(ordered) if not part.after else None,
-                x(dates.arrives),
-                x(span.start) if span else None,
-                x(span.finish) if span else None,
-                (),
-                dates.slack_days,
-                waits.get(part.id, ""),
-                ordered,
-                dates.arrives,
-            )
-        )
-        y += ROW
-    for task, dates in zip(plan.tasks, likely.tasks, strict=True):
-        if task.done_on is not None:
-            continue
-        span = chances.tasks.get(task.id)
-        found.append(
-            Bar(
-                task.id,
-                "away" if task.away_days is not None else "task",
-                names.get(task.id, task.id),
-                y,
-                x(dates.start),
-                _end(x, dates.finish, per_day),
-                x(span.start) if span else None,
-                _end(x, span.finish, per_day) if span else None,
-                _blocks(plan.calendar, task, dates, (x, y, per_day)),
-                dates.slack_days,
-                "",
-                dates.start,
-                dates.finish,
-                waits.get(task.id, ""),
-            )
-        )
-        y += ROW
-    return tuple(found)
+        if part.arrived_on is None:
+            span = chances.parts.get(part.id, Span(None, None))
+            bars.append(_part_bar(plan, (part, dates, span), said, scale, TOP + ROW * (len(bars) + 1)))
+    for task, when in zip(plan.tasks, likely.tasks, strict=True):
+        if task.done_on is None:
+            span = chances.tasks.get(task.id, Span(None, None))
+            bars.append(_task_bar(plan.calendar, (task, when, span), said, scale, TOP + ROW * (len(bars) + 1)))
+    return tuple(bars)
 
 
-def _end(x, day, per_day):  # type: ignore[no-untyped-def]
-    at = x(day)
-    return None if at is None else round(at + per_day, 1)
+def _part_bar(
+    plan: Plan,
+    of: tuple[PlanPart, PartDates, Span],
+    said: tuple[Mapping[str, str], Mapping[str, str]],
+    scale: _Scale,
+    y: float,
+) -> Bar:
+    part, dates, span = of
+    ordered = part.ordered_on or plan.today
+    return Bar(
+        id=part.id,
+        kind="part",
+        name=said[0].get(part.id, part.id),
+        y=y,
+        start=None if part.after else scale.x(ordered),
+        end=scale.x(dates.arrives),
+        low=scale.x(span.start),
+        high=scale.x(span.finish),
+        blocks=(),
+        slack_days=dates.slack_days,
+        words=said[1].get(part.id, ""),
+        starts_on=ordered,
+        ends_on=dates.arrives,
+    )
 
 
-def _blocks(calendar, task, dates, at):  # type: ignore[no-untyped-def]
+def _task_bar(
+    calendar: Calendar,
+    of: tuple[Task, TaskDates, Span],
+    said: tuple[Mapping[str, str], Mapping[str, str]],
+    scale: _Scale,
+    y: float,
+) -> Bar:
+    task, dates, span = of
+    return Bar(
+        id=task.id,
+        kind="away" if task.away_days is not None else "task",
+        name=said[0].get(task.id, task.id),
+        y=y,
+        start=scale.x(dates.start),
+        end=scale.x(dates.finish, 1.0),
+        low=scale.x(span.start),
+        high=scale.x(span.finish, 1.0),
+        blocks=_blocks(calendar, task, dates, scale, y + LINE),
+        slack_days=dates.slack_days,
+        words="",
+        starts_on=dates.start,
+        ends_on=dates.finish,
+        wait_words=said[1].get(task.id, ""),
+    )
+
+
+def _blocks(calendar: Calendar, task: Task, dates: TaskDates, scale: _Scale, line: float) -> tuple[Block, ...]:
     """Days with hours between start and finish, each as high as its hours; one box for work given away."""
-    x, y, per_day = at
     if dates.start is None or dates.finish is None:
         return ()
+    days = (dates.finish - dates.start).days
     if task.away_days is not None:
-        width = per_day * max(1, (dates.finish - dates.start).days)
-        return (Block(x(dates.start), y + LINE - BLOCK, round(width, 1), BLOCK),)
+        return (Block(scale.x(dates.start) or 0.0, line - BLOCK, round(scale.per_day * max(1, days), 1), BLOCK),)
     found = []
-    for k in range(min(MOST_DAYS, (dates.finish - dates.start).days + 1)):
+    for k in range(min(MOST_DAYS, days + 1)):
         on = dates.start + timedelta(days=k)
         hours = calendar.hours_on(on)
         if hours > 0:
-            height = max(4.0, BLOCK * min(1.0, hours / BLOCK_H))
-            found.append(Block(x(on), round(y + LINE - height, 1), round(max(per_day - 1.0, 1.0), 1), round(height, 1)))
+            high = round(max(4.0, BLOCK * min(1.0, hours / BLOCK_H)), 1)
+            found.append(Block(scale.x(on) or 0.0, round(line - high, 1), round(max(scale.per_day - 1, 1.0), 1), high))
     return tuple(found)
 
 

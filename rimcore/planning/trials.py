@@ -96,8 +96,13 @@ def _calendar(calendar: Calendar, trial: Trial) -> Calendar:
     if trial.what == "evening":
         hours = tuple(one + EVENING_H if day == trial.days else one for day, one in enumerate(calendar.week_hours))
         return replace(calendar, week_hours=tuple(min(24.0, one) for one in hours) if max(hours) > 24 else hours)
-    kept: DaysOf = getattr(calendar, trial.what)
-    return replace(calendar, **{trial.what: replace(kept, weekdays=kept.weekdays | {trial.days})})
+    if trial.what == "helper":
+        return replace(calendar, helper=_and_on(calendar.helper, trial.days))
+    return replace(calendar, lift=_and_on(calendar.lift, trial.days))
+
+
+def _and_on(days: DaysOf, weekday: int) -> DaysOf:
+    return replace(days, weekdays=days.weekdays | {weekday})
 
 
 def _without(plan: Plan, name: str) -> Plan:

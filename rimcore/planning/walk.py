@@ -109,7 +109,9 @@ class Walk:
         self.ids = np.arange(count)
         shape = (self.tasks, count)
         self.out = Walked(
-            *(np.full((rows, count), NEVER, np.int16) for rows in (self.tasks, self.tasks, self.parts)),
+            np.full((self.tasks, count), NEVER, np.int16),
+            np.full((self.tasks, count), NEVER, np.int16),
+            np.full((self.parts, count), NEVER, np.int16),
             np.full(count, NEVER, np.int16),
         )
         self.want, self.away, self.leads = cases.wanted.copy(), cases.away, cases.leads
@@ -129,7 +131,7 @@ class Walk:
             waits = np.array(net.wait_days, np.int16)
             np.copyto(self.ended, -waits[:, None], where=cases.gone)
         over = self.ended < NEVER
-        self.free = (net.away[:, None] | (self.want <= NOTHING)) & ~over
+        self.free: NDArray[np.bool_] = (net.away[:, None] | (self.want <= NOTHING)) & ~over
         self.begun = np.repeat(net.begun[:, None], count, axis=1) & ~self.free & ~over
         self.halves = self.begun.sum(axis=0).astype(np.int16)
         self.some_halves = bool(self.halves.any())

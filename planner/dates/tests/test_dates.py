@@ -32,6 +32,8 @@ class Dated(ScenarioCase):
         PersonWeek.objects.all().delete()
         BuildWeek.objects.all().delete()
         PlanTask.objects.all().delete()
+        Happening.objects.all().delete()
+        Claim.objects.all().delete()
         PersonWeek.objects.create(owner=self.user, week_hours=[2.0] * 7, own_factor=False)
         self.build = Build.objects.get(car=self.car, in_hand=True)
 

@@ -112,6 +112,7 @@ VALUES = {
     "space_height": "Up",
     "space_depth": "Along the car",
     "mount_to_roof": "Floor mount to roof",
+    "wheel_to_mount": "Floor mount to the steering wheel",
     "tunnel_to_door": "Tunnel to door",
     "bore": "Bore",
     "pin": "Bolt",
