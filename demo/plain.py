@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from datetime import date, timedelta
 from typing import Any
 
 import numpy as np
@@ -14,6 +15,8 @@ from scipy.spatial.transform import Rotation
 from garage.car.parts import Tyre, Wheel
 from rimcore.aero.coastdown import Run
 from rimcore.mass.lighten import Item
+from rimcore.planning.network import Calendar, DaysOf, PlanPart, Task
+from rimcore.planning.schedule import Plan
 from rimcore.ride.points import LAYOUTS, HardPoints
 from rimcore.ride.points import Wheel as WheelAt
 from rimcore.well.rank.rank import Pair, Place
@@ -235,3 +238,29 @@ def light_items(count: int) -> list[Item]:
         )
         for k in range(count)
     ]
+
+
+def plan_case(tasks: int = 60, parts: int = 40, draws: int = 4000) -> Plan:
+    """A build with so many tasks and parts: some given away, some that want a helper, parts that wait for tasks."""
+    today = date(2027, 5, 3)
+    rows = []
+    for k in range(tasks):
+        away = k % 12 == 7
+        rows.append(
+            Task(
+                f"t{k}",
+                None if away else (0.5 + k % 3, 1.0 + k % 3, 3.0 + k % 5),
+                (1.0, 2.0, 6.0) if away else None,
+                after=tuple(f"t{one}" for one in {k - 1 - k % 4, k - 6} if 0 <= one < k),
+                parts=(f"p{k % parts}",) if parts and k % 3 else (),
+                helper=k % 15 == 4,
+                dry=k % 11 == 3,
+                wait_days=1 if k % 10 == 9 else 0,
+            )
+        )
+    bought = tuple(
+        PlanPart(f"p{k}", (1.0 + k % 3, 4.0 + k % 11, 15.0 + k % 23), wrong_pct=15.0 if k % 8 == 0 else 0.0)
+        for k in range(parts)
+    )
+    week = Calendar((0.0, 2.0, 2.0, 2.0, 0.0, 6.0, 5.0), helper=DaysOf(frozenset({5, 6})), wet_pct=20.0)
+    return Plan(today, week, tuple(rows), bought, today + timedelta(days=75), draws=draws)

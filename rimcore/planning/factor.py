@@ -86,13 +86,13 @@ def learnt(past: Sequence[Past], kind: str | None = None) -> Learnt:
     sigma = math.sqrt(beta * (kappa + 1.0) / (alpha * kappa))
     width = float(special.stdtrit(2.0 * alpha, 0.9)) * sigma
     return Learnt(
-        count,
-        math.exp(mu),
-        math.sqrt(beta / (alpha * kappa)),
-        math.sqrt(beta / alpha),
-        2.0 * alpha,
-        sigma,
-        math.exp(mu - width),
-        math.exp(mu + width),
-        100.0 * KAPPA_0 / kappa,
+        used=count,
+        median=math.exp(mu),
+        sigma_common=math.sqrt(beta / (alpha * kappa)),
+        sigma_task=math.sqrt(beta / alpha),
+        df=2.0 * alpha,
+        sigma=sigma,
+        low_80=math.exp(mu - width),
+        high_80=math.exp(mu + width),
+        prior_share_pct=100.0 * KAPPA_0 / kappa,
     )

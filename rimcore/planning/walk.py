@@ -131,10 +131,11 @@ class Walk:
             waits = np.array(net.wait_days, np.int16)
             np.copyto(self.ended, -waits[:, None], where=cases.gone)
         over = self.ended < NEVER
-        self.free: NDArray[np.bool_] = (net.away[:, None] | (self.want <= NOTHING)) & ~over
+        self.free: NDArray[np.bool_] = np.logical_or(net.away[:, None], self.want <= NOTHING) & ~over
         self.begun = np.repeat(net.begun[:, None], count, axis=1) & ~self.free & ~over
         self.halves = self.begun.sum(axis=0).astype(np.int16)
         self.some_halves = bool(self.halves.any())
+        self.some_begun = self.begun.any(axis=1)
         self.may = np.full(shape, NEVER, np.int16)
         self.there = cases.there
         self.nodes = list(net.order)
@@ -142,7 +143,7 @@ class Walk:
         self.moved = np.ones(self.tasks, bool)
         self.fresh = True
         self.let = np.zeros(self.tasks, bool)
-        self.some_free = self.free.any(axis=1).tolist()
+        self.some_free = [bool(one) for one in np.any(self.free, axis=1)]
         self.todo = count - over.sum(axis=1)
         self._tables()
 
@@ -287,13 +288,12 @@ class Walk:
 
     def _move(self, live: NDArray[np.bool_]) -> None:
         """One thing more for every case: work, or on to the next day on which there may be some."""
-        pick = np.full(len(self.ids), self.tasks, np.intp)
+        pick = np.full(len(self.ids), self.tasks, np.int16)
         day = self.day.astype(np.int16)
         barred = {kind: ~self.good[kind, self.day] for kind in self.of_kind if kind}
         wet = self.wet[self.day, self.weather] if self.wet is not None else None
-        open_tasks = np.flatnonzero(self.let)[::-1].tolist()
-        better = np.full(len(self.ids), self.tasks, np.intp) if self.some_halves else None
-        for task in open_tasks:
+        better = pick.copy() if self.some_halves else None
+        for task in np.flatnonzero(self.let)[::-1].tolist():
             able = self.may[task] <= day
             kind = self.net.kind[task]
             if kind:
@@ -301,8 +301,9 @@ class Walk:
             if wet is not None and self.net.dry[task]:
                 able &= ~wet
             np.copyto(pick, task, where=able)
-            if better is not None:
-                np.copyto(better, task, where=able & self.begun[task])
+            if better is not None and self.some_begun[task]:
+                able &= self.begun[task]
+                np.copyto(better, task, where=able)
         if better is not None:
             np.copyto(pick, better, where=better < self.tasks)
         idle = live & (pick == self.tasks)
@@ -310,16 +311,18 @@ class Walk:
             self._on(np.flatnonzero(idle))
         rows = np.flatnonzero(pick < self.tasks)
         if rows.size:
-            self._work(pick[rows], rows)
+            self._work(pick[rows].astype(np.intp), rows)
 
     def _on(self, rows: NDArray[np.intp]) -> None:
         """To the next day on which a task that is let may be worked on; rain is looked at there."""
         found = np.full(len(rows), NEVER, np.intp)
-        last = self.next_worked.shape[1] - 1
+        last, after = self.next_worked.shape[1] - 1, self.day[rows] + 1
         for kind, tasks in self.of_kind.items():
-            first = self.may[tasks][:, rows].min(axis=0)
-            asked = np.minimum(np.maximum(first, self.day[rows] + 1), last)
-            np.minimum(found, np.where(first < NEVER, self.next_worked[kind, asked], NEVER), out=found)
+            let = [task for task in tasks if self.let[task]]
+            if let:
+                first = self.may[let].min(axis=0)[rows]
+                asked = np.minimum(np.maximum(first, after), last)
+                np.minimum(found, np.where(first < NEVER, self.next_worked[kind, asked], NEVER), out=found)
         self._to(rows, found)
 
     def _to(self, rows: NDArray[np.intp], day: NDArray[np.intp]) -> None:
@@ -364,6 +367,7 @@ class Walk:
         on = self.day[rows].copy()
         self.halves[rows] += ~begun[at]
         begun[at] = True
+        self.some_begun[pick] = True
         self.some_halves = True
         done = want <= NOTHING
         self._next_day(rows)

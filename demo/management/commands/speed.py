@@ -34,6 +34,7 @@ from rimcore.breathing.spectra import hear
 from rimcore.calc import answer
 from rimcore.logs.tables import read_table
 from rimcore.mass.lighten import Limits, lighten
+from rimcore.planning.schedule import Plan, Schedule
 from rimcore.registry import CALCULATIONS
 from rimcore.ride.curves import curves
 from rimcore.steering.rack import Axle, steered
@@ -93,6 +94,7 @@ class Command(BaseCommand):
             self.engines()
             self.air_and_mass()
             self.ranking()
+            self.plans()
             connection.close()
 
     def row(self, name: str, ms: float, ratio: float, of: str) -> None:
@@ -131,6 +133,28 @@ class Command(BaseCommand):
         ):
             taken = percentile_ms(ask(rest), times)
             self.row(name, taken, taken / through, "an empty request")
+
+    def plans(self) -> None:
+        """A plan of 60 tasks and 40 parts, 4,000 draws; the plan's page with its chance worked out anew each time."""
+        whole, few = plain.plan_case(), plain.plan_case(draws=40)
+
+        def reckoned(plan: Plan) -> None:
+            found = Schedule(plan)
+            found.likely()
+            found.chances()
+
+        small = median_ms(lambda: reckoned(few), 3)
+        taken = median_ms(lambda: reckoned(whole), 3)
+        self.row("schedule, 60 tasks, 40 parts, 4,000 draws", taken, taken / small, "the same with 40 draws")
+        levers = median_ms(lambda: Schedule(whole).levers(), 1)
+        self.row("what each of the 100 would help", levers, levers / taken, "the schedule above")
+        client = Client(headers={"host": "127.0.0.1"})
+        client.force_login(self.car.owner, backend="django.contrib.auth.backends.ModelBackend")
+        through = median_ms(lambda: client.get("/theme/"), 25)
+        turn = itertools.count()
+        address = f"/car/{self.car.pk}/plan/ruler/?try=evening:{{}}"
+        again = percentile_ms(lambda: client.get(address.format(next(turn) % 7), headers={"HX-Request": "true"}), 21)
+        self.row("the ruler of days re-rendered, 95th percentile", again, again / through, "an empty request")
 
     def calculations(self) -> None:
         """The command line's calculations, and every pair of the shortlist."""
