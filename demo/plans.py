@@ -122,8 +122,12 @@ def _unlikely(car: Car, build: Build, today: date) -> None:
 
 
 def _slipped(car: Car, build: Build, today: date) -> None:
-    """Said three times: the gears came late, then the wrong ones."""
+    """Said three times: the tyres came late, then in another size."""
     part = Choice.objects.filter(build=build).order_by("id").first()
+    if part is not None:
+        part.state, part.ordered_on, part.arrived_on, part.lead_days = "ordered", today - timedelta(days=8), None, 62
+        part.lead_low_days, part.lead_high_days = 50, 140
+        part.save()
     rows = [
         Said.objects.create(
             build=build,
@@ -138,17 +142,17 @@ def _slipped(car: Car, build: Build, today: date) -> None:
         )
         for ago, why, ready, chance, money, hours in (
             (41, "kept", 12, 97.0, 61_000, 16.0),
-            (27, "before: gears back-ordered", 12, 96.0, 61_000, 16.0),
-            (27, "gears back-ordered", 34, 88.0, 61_000, 16.0),
-            (8, "before: other ratio in the box", 34, 87.0, 61_000, 14.0),
-            (8, "Other ratio in the box: sent back", 61, 64.0, 62_800, 14.0),
+            (27, "before: tyres back-ordered", 12, 96.0, 61_000, 16.0),
+            (27, "tyres back-ordered", 34, 88.0, 61_000, 16.0),
+            (8, "before: other size in the box", 34, 87.0, 61_000, 14.0),
+            (8, "Other size in the box: sent back", 61, 64.0, 62_800, 14.0),
         )
     ]
     Happening.objects.create(
         build=build,
         kind="late",
         happened_on=today - timedelta(days=27),
-        what="Gears back-ordered: three weeks more",
+        what="Tyres back-ordered: three weeks more",
         days=22,
         choice=part,
         before=rows[1],
@@ -161,7 +165,7 @@ def _slipped(car: Car, build: Build, today: date) -> None:
         build=build,
         kind="wrong",
         happened_on=today - timedelta(days=8),
-        what="Other ratio in the box: sent back",
+        what="Other size in the box: sent back",
         days=21,
         money_minor=1800,
         choice=part,
@@ -171,11 +175,11 @@ def _slipped(car: Car, build: Build, today: date) -> None:
     if part is not None:
         Claim.objects.create(
             choice=part,
-            what="Other ratio in the box than on the label",
+            what="Other size in the box than on the label",
             seen_on=today - timedelta(days=8),
             said="8 days ago, by telephone: they send the right one, label for the return by mail",
             due_on=today + timedelta(days=6),
-            due_what="the right gears",
+            due_what="the right tyres",
             sent_on=today - timedelta(days=5),
             label="RT-4417",
         )

@@ -42,9 +42,9 @@ class Stages(Journey):
         page.get_by_role("link", name="Moorgrip 2 225/45R17 91W").click()
         page.get_by_label("State").select_option("arrived")
         page.get_by_role("button", name="Note it").click()
-        expect(page.locator(".board")).to_contain_text("still to spend 246")
+        expect(page.locator(".board")).to_contain_text("still to spend 336")
         page.get_by_role("button", name="Undo").click()
-        expect(page.locator(".board")).to_contain_text("still to spend 662")
+        expect(page.locator(".board")).to_contain_text("still to spend 752")
         self.assertEqual(page.locator(".board").inner_text(), before)
 
     def test_an_outlier_is_kept_and_marked(self):
