@@ -135,7 +135,7 @@ class Walk:
         self.begun = np.repeat(net.begun[:, None], count, axis=1) & ~self.free & ~over
         self.halves = self.begun.sum(axis=0).astype(np.int16)
         self.some_halves = bool(self.halves.any())
-        self.some_begun = self.begun.any(axis=1)
+        self.some_begun: NDArray[np.bool_] = np.logical_or.reduce(self.begun, axis=1)
         self.may = np.full(shape, NEVER, np.int16)
         self.there = cases.there
         self.nodes = list(net.order)

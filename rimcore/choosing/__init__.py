@@ -1,0 +1,1 @@
+"""The best sets of choices out of a list."""
