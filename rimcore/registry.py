@@ -4,11 +4,13 @@ from rimcore.aero.calculations import AIRED
 from rimcore.braking.calculations import BRAKED
 from rimcore.breathing.calculations import BREATHING
 from rimcore.breathing.calculations_runs import RUN_OF_PIPE
+from rimcore.choosing.calculations import COMPOSED
 from rimcore.cooling.calculations import COOLED
 from rimcore.driveline.calculations import DRIVELINE
 from rimcore.fastening.calculations import FASTENING
 from rimcore.mass.calculations import WEIGHED
 from rimcore.planning.calculations import PLANNED
+from rimcore.proof.calculations import PROVEN
 from rimcore.quantities.calculations import QUANTITIES
 from rimcore.ride.calculations import RIDE
 from rimcore.ride.calculations_weights import PADDED
@@ -40,4 +42,6 @@ CALCULATIONS = {
     **AIRED,
     **WEIGHED,
     **PLANNED,
+    **PROVEN,
+    **COMPOSED,
 }

@@ -198,14 +198,18 @@ class _Model:
         kept = len(self.rows)
         picked: list[int] | None = None
         sure = True
+        settled: list[str] = []
         for name in dict.fromkeys((self.wish.goal, "money", "kg")):
             found, proven = self._solve(name)
             sure &= proven
             if found is None:
                 break
-            if picked is None or self._worth(found, name) <= self._worth(picked, name):
+            # a hair worse in what is settled is worse: the solver does not see it, decimals do
+            kept_up = picked is None or all(self._worth(found, one) <= self._worth(picked, one) for one in settled)
+            if kept_up and (picked is None or self._worth(found, name) <= self._worth(picked, name)):
                 picked = found
-            self._hold(name, picked)
+            settled.append(name)
+            self._hold(name, picked or [])
         del self.rows[kept:]
         return picked, sure
 

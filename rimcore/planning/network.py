@@ -226,19 +226,19 @@ def network(tasks: Sequence[Task], parts: Sequence[PlanPart], today: date) -> Ne
     }
     nodes |= {("p", k): {("t", one) for one in ordered_after[k]} for k in range(len(asked))}
     return Network(
-        tuple(open_tasks),
-        tuple(open_parts),
-        np.array([_first(one, done, today) for one in chosen], np.int16),
-        np.array([_ordered(one, done, today) for one in asked], np.int16),
-        before,
-        needs,
-        ordered_after,
-        tuple(min(one.wait_days, LONGEST_WAIT) for one in chosen),
-        tuple(one.helper + 2 * one.lift for one in chosen),
-        np.array([one.dry for one in chosen], dtype=bool),
-        np.array([one.away_days is not None for one in chosen], dtype=bool),
-        np.array([one.worked_hours > 0 for one in chosen], dtype=bool),
-        tuple(_in_order(nodes)),
+        tasks=tuple(open_tasks),
+        parts=tuple(open_parts),
+        earliest=np.array([_first(one, done, today) for one in chosen], np.int16),
+        ordered=np.array([_ordered(one, done, today) for one in asked], np.int16),
+        before=before,
+        needs=needs,
+        ordered_after=ordered_after,
+        wait_days=tuple(min(one.wait_days, LONGEST_WAIT) for one in chosen),
+        kind=tuple(one.helper + 2 * one.lift for one in chosen),
+        dry=np.array([one.dry for one in chosen], dtype=bool),
+        away=np.array([one.away_days is not None for one in chosen], dtype=bool),
+        begun=np.array([one.worked_hours > 0 for one in chosen], dtype=bool),
+        order=tuple(_in_order(nodes)),
     )
 
 

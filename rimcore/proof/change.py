@@ -103,7 +103,19 @@ def change_of(asked: Asked) -> Change:
 
 def _bare(change: float | None, means: tuple[float, float], warnings: tuple[str, ...] = ()) -> Change:
     """A change without any interval."""
-    return Change(change, None, None, None, None, None, None, *means, _pct(change, means[0]), warnings=warnings)
+    return Change(
+        change,
+        low=None,
+        high=None,
+        se=None,
+        df=None,
+        p=None,
+        real=None,
+        mean_before=means[0],
+        mean_after=means[1],
+        change_pct=_pct(change, means[0]),
+        warnings=warnings,
+    )
 
 
 def _pct(change: float | None, of: float) -> float | None:
@@ -116,7 +128,19 @@ def _held(change: float, se: float, df: float, confidence: float, means: tuple[f
     low, high = change - t * se, change + t * se
     p = float(2.0 * special.stdtr(df, -abs(change) / se))
     real = not low <= 0.0 <= high
-    return Change(change, low, high, se, df, p, real, *means, _pct(change, means[0]), shown_from=t * se)
+    return Change(
+        change,
+        low=low,
+        high=high,
+        se=se,
+        df=df,
+        p=p,
+        real=real,
+        mean_before=means[0],
+        mean_after=means[1],
+        change_pct=_pct(change, means[0]),
+        shown_from=t * se,
+    )
 
 
 _NO_SCATTER = "the runs do not scatter at all: nothing tells how well they repeat"

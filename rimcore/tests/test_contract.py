@@ -44,6 +44,18 @@ GOOD = {
         "draws": 200,
     },
     "factor": {"past": [{"estimated_hours": 4, "taken_hours": 7, "kind": "wheels"}]},
+    "compare": {"before": [10.0, 10.2, 9.8], "after": [9.0, 9.1, 8.9], "useful": 0.5, "better": "less"},
+    "calibrate": {"pairs": [{"promised": 5, "measured": 5.3, "pm": 1, "group": "gap"}]},
+    "laps": {
+        "samples": [[0, -0.001, 0], [20, 0.001, 0], [40, 0.001, 0.01], [60, -0.001, 0], [80, 0.001, 0]],
+        "start": [[0, -0.0005], [0, 0.0005]],
+    },
+    "stop": {"samples": [[0, 100], [1, 70], [2, 40], [3, 10], [4, 0]], "from_kmh": 90, "to_kmh": 0, "slope_pct": 1},
+    "compose": {
+        "slots": [{"name": "wheels", "options": [{"id": "a", "money": 400}, {"id": "b", "money": 300}]}],
+        "goal": "money",
+        "limits": {"money": 500},
+    },
     "spring": {
         "rate_N_per_mm": 60,
         "free_length_mm": 200,
