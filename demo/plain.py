@@ -14,9 +14,11 @@ from scipy.spatial.transform import Rotation
 
 from garage.car.parts import Tyre, Wheel
 from rimcore.aero.coastdown import Run
+from rimcore.choosing.compose import Option, Slot, Wish
 from rimcore.mass.lighten import Item
 from rimcore.planning.network import Calendar, DaysOf, PlanPart, Task
 from rimcore.planning.schedule import Plan
+from rimcore.proof.positions import Gate
 from rimcore.ride.points import LAYOUTS, HardPoints
 from rimcore.ride.points import Wheel as WheelAt
 from rimcore.well.rank.rank import Pair, Place
@@ -264,3 +266,40 @@ def plan_case(tasks: int = 60, parts: int = 40, draws: int = 4000) -> Plan:
     )
     week = Calendar((0.0, 2.0, 2.0, 2.0, 0.0, 6.0, 5.0), helper=DaysOf(frozenset({5, 6})), wet_pct=20.0)
     return Plan(today, week, tuple(rows), bought, today + timedelta(days=75), draws=draws)
+
+
+def compose_case(groups: int) -> Wish:
+    """Twelve slots of forty options, and so many groups of them that don't go together; drawn by one seed."""
+    chance = np.random.default_rng(1)
+    slots = tuple(
+        Slot(
+            f"s{k}",
+            tuple(
+                Option(
+                    f"{k}-{n}",
+                    money=float(chance.integers(20, 800)),
+                    kg=round(float(chance.uniform(-6, 4)), 1),
+                    hours=float(chance.integers(0, 3)),
+                    lead_days=float(chance.integers(0, 30)),
+                    score=float(chance.integers(0, 6)),
+                )
+                for n in range(40)
+            ),
+            k % 3 != 0,
+        )
+        for k in range(12)
+    )
+    ids = [option.id for slot in slots for option in slot.options]
+    apart = tuple(
+        tuple(ids[n] for n in chance.choice(len(ids), 3 if k % 3 else 2, replace=False)) for k in range(groups)
+    )
+    limits = {"money": 3000.0, "hours": 12.0, "lead_days": 21.0}
+    return Wish(slots, apart, limits=limits, least={"score": 25.0}, goal="kg")
+
+
+def laps_case(count: int) -> tuple[NDArray[np.float64], Gate]:
+    """A log of circles at ten positions a second, and a gate across them."""
+    at = np.arange(count) * 0.1
+    turn = 2.0 * np.pi * at / 60.0
+    samples = np.column_stack([at, 50.3 + 0.0018 * np.sin(turn), 8.5 + 0.0028 * np.cos(turn)])
+    return samples, ((50.3, 8.5024), (50.3, 8.5032))

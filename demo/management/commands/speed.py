@@ -32,9 +32,11 @@ from rimcore.aero.coastdown import fit
 from rimcore.breathing.pulls import difference, runs_of, together
 from rimcore.breathing.spectra import hear
 from rimcore.calc import answer
+from rimcore.choosing.compose import compose
 from rimcore.logs.tables import read_table
 from rimcore.mass.lighten import Limits, lighten
 from rimcore.planning.schedule import Plan, Schedule
+from rimcore.proof.positions import runs_of as runs_of_log
 from rimcore.registry import CALCULATIONS
 from rimcore.ride.curves import curves
 from rimcore.steering.rack import Axle, steered
@@ -95,6 +97,7 @@ class Command(BaseCommand):
             self.air_and_mass()
             self.ranking()
             self.plans()
+            self.composing()
             connection.close()
 
     def row(self, name: str, ms: float, ratio: float, of: str) -> None:
@@ -155,6 +158,17 @@ class Command(BaseCommand):
         address = f"/car/{self.car.pk}/plan/ruler/?try=evening:{{}}"
         again = percentile_ms(lambda: client.get(address.format(next(turn) % 7), headers={"HX-Request": "true"}), 21)
         self.row("the ruler of days re-rendered, 95th percentile", again, again / through, "an empty request")
+
+    def composing(self) -> None:
+        """The best set of 12 slots × 40 options under 5,000 groups that don't go together; laps of a long log."""
+        few, many = plain.compose_case(500), plain.compose_case(5000)
+        small = median_ms(lambda: compose(few), 3)
+        taken = median_ms(lambda: compose(many), 3)
+        self.row("compose, 12 slots × 40, 5,000 groups", taken, taken / small, "the same with 500 groups")
+        samples, gate = plain.laps_case(100_000)
+        bare = median_ms(lambda: np.diff(samples, axis=0), 5)
+        laps = median_ms(lambda: runs_of_log(samples, gate), 3)
+        self.row("laps of 100,000 positions", laps, laps / bare, "numpy.diff of them")
 
     def calculations(self) -> None:
         """The command line's calculations, and every pair of the shortlist."""
