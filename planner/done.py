@@ -29,6 +29,10 @@ class Done:
     modules: Mapping[int, Mapping[str, date]] = field(default_factory=dict)
     #: jobs that were clocked and closed, against what was written
     past: tuple[Past, ...] = ()
+    #: title of each of them, in the same order
+    jobs: tuple[str, ...] = ()
+    #: what comes due after a job: number, what, day
+    due: tuple[tuple[int, str, date], ...] = ()
     #: money lost on each snag so far [minor units], for what may still come
     snags: tuple[int, ...] = ()
 

@@ -152,6 +152,7 @@ class Choice(ChangedColumns):
         "": "not said",
         "stock": "in stock",
         "made": "made to order",
+        "measured": "made to this car's measure",
         "back_ordered": "back-ordered",
         "discontinued": "no longer made",
         "used": "used",

@@ -51,7 +51,9 @@ def work_of(file: CarFile) -> Work:
     said = Prefetch("promises", Promise.objects.filter(code="work.hours"), to_attr="hours_said")
     jobs = list(file.car.jobs.select_related("build").prefetch_related("spells", "snags", "steps", said))
     removed = list(file.car.removed.all())
-    return Work(jobs, list(file.car.follow_ups.all()), removed, _done(jobs, removed))
+    waiting = list(file.car.follow_ups.all())
+    due = tuple((one.pk, one.what, one.due_on) for one in waiting if one.done_on is None and one.due_on is not None)
+    return Work(jobs, waiting, removed, replace(_done(jobs, removed), due=due))
 
 
 def _done(jobs: Sequence[Job], removed: Sequence[Removed]) -> Done:
@@ -82,9 +84,10 @@ def _done(jobs: Sequence[Job], removed: Sequence[Removed]) -> Done:
         dict(clocked_open),
         dict(lost),
         dict(cures),
-        _modules_done(jobs),
-        tuple(_past(jobs)),
-        tuple(snag.cost_minor + _cured_minor(snag) for job in jobs for snag in job.snags.all()),
+        modules=_modules_done(jobs),
+        past=tuple(past for past, _ in _past(jobs)),
+        jobs=tuple(title for _, title in _past(jobs)),
+        snags=tuple(snag.cost_minor + _cured_minor(snag) for job in jobs for snag in job.snags.all()),
     )
 
 
@@ -105,13 +108,13 @@ def _modules_done(jobs: Sequence[Job]) -> dict[int, dict[str, date]]:
     return dict(found)
 
 
-def _past(jobs: Sequence[Job]) -> Iterator[Past]:
+def _past(jobs: Sequence[Job]) -> Iterator[tuple[Past, str]]:
     """Closed sheets that said their hours and were clocked; of the kind of their first module."""
     for job in jobs:
         said = {one.kept_when: one.value for one in getattr(job, "hours_said", ())}
         estimated, taken = said.get("begun", said.get("made")), hours(job)
         if job.state == "done" and estimated and taken > 0:
-            yield Past(estimated, taken, job.modules[0] if job.modules else "")
+            yield Past(estimated, taken, job.modules[0] if job.modules else ""), job.title
 
 
 def done_of(file: CarFile) -> Done:

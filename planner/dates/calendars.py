@@ -7,9 +7,10 @@ from datetime import UTC, date, datetime, timedelta
 from icalendar import Calendar, Event
 
 from garage.file import CarFile
-from planner.dates.facts import planned_of
+from planner.dates.facts import claims_of, planned_of
 from planner.dates.orders import by_supplier
 from planner.dates.reckoned import likely_of
+from planner.done import done_of
 from planner.models import Build
 from shell.plain import one_line
 
@@ -51,6 +52,12 @@ def calendar_file(file: CarFile, build: Build) -> bytes:
     for supplier in by_supplier(file, build):
         for one in supplier.open:
             put(f"choice-{one.choice.pk}-last", one.last_on, None, f"last day to order: {one.choice.label}")
+    for number_of, what, on in done_of(file).due:
+        put(f"due-{number_of}", on, None, f"due: {what}")
+    for rows in claims_of(file).values():
+        for claim in rows:
+            if claim.closed_on is None:
+                put(f"claim-{claim.pk}", claim.due_on, None, f"claim: {claim.due_what or claim.what}")
     put(f"car-{file.car.pk}-event", file.car.event_on, None, file.car.event_name or "the event")
     text: bytes = calendar.to_ical()
     return text

@@ -20,9 +20,9 @@ from planner.done import done_of
 from planner.models import Build, Choice
 from rimcore.planning.cures import Cure
 from rimcore.planning.drawn import OwnFactor
-from rimcore.planning.factor import Learnt, learnt
+from rimcore.planning.factor import OF_A_KIND, Learnt, learnt
 from rimcore.planning.leads import NOT_ASKED_PCT, spread_of
-from rimcore.planning.network import Calendar, DaysOf, PlanPart, Task
+from rimcore.planning.network import Calendar, DaysOf, PlanPart, Task, Three
 from rimcore.planning.schedule import Plan
 from rimcore.planning.work import UP, Work, task_id, tasks_of
 from rimcore.work.hours import hours_by_module
@@ -114,6 +114,23 @@ def learnt_of(file: CarFile) -> Learnt | None:
     """What one's own jobs took against what was written; None where none was clocked."""
     past = done_of(file).past
     return learnt(past) if past else None
+
+
+@once
+def kinds_of(file: CarFile) -> Mapping[str, Learnt]:
+    """What jobs of one kind took, where there are three of it."""
+    past = done_of(file).past
+    kinds = [one.kind for one in past if one.kind]
+    return {kind: learnt(past, kind) for kind in dict.fromkeys(kinds) if kinds.count(kind) >= OF_A_KIND}
+
+
+def _scaled(hours: Three, module: str, file: CarFile, factor: OwnFactor) -> Three:
+    """Hours of a kind of work that one has done three times, by what those took beside what all took."""
+    whole, kind = learnt_of(file), kinds_of(file).get(module)
+    if whole is None or kind is None or factor.sigma_task is None:
+        return hours
+    low, likely, high = (one * kind.median / whole.median for one in hours)
+    return low, likely, high
 
 
 def factor_of(file: CarFile, build: Build) -> OwnFactor:
@@ -233,8 +250,11 @@ def _tasks(
     hours = hours_by_module(job, modules, OF_FAMILY, minutes)
     untimed += [one.module for one in hours if one.hours is None and f"m:{one.module}" not in rows]
     done = done_of(file)
+    factor = factor_of(file, build)
     timed = tuple(
-        replace(one, hours=one.hours if one.hours is not None or f"m:{one.module}" not in rows else (0.0, 0.0, 0.0))
+        replace(one, hours=_scaled(one.hours, one.module, file, factor))
+        if one.hours is not None
+        else replace(one, hours=(0.0, 0.0, 0.0) if f"m:{one.module}" in rows else None)
         for one in hours
     )
     of_module = {

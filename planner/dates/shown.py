@@ -7,9 +7,12 @@ from datetime import date
 from typing import Any
 
 from garage.file import CarFile
-from planner.dates.facts import factor_of, learnt_of, planned_of, week_of
+from planner.dates.facts import Planned, factor_of, kinds_of, learnt_of, planned_of, said_of, week_of
+from planner.dates.models import Said
 from planner.dates.reckoned import chances_of, likely_of, ruler_of, span_words
+from planner.done import done_of
 from planner.models import Build
+from rimcore.planning.drawing import said_drawing
 from rimcore.planning.trials import read_trial, tried
 from rimcore.quantities.errors import BadInput
 
@@ -23,6 +26,9 @@ def ruled(file: CarFile, build: Build, asked: str = "") -> dict[str, Any]:
         "learnt": learnt_of(file),
         "counts_own": factor_of(file, build).sigma_task is not None,
         "put_aside": build.put_aside_on,
+        "jobs_behind": list(zip(done_of(file).jobs, done_of(file).past, strict=True)),
+        "kinds": kinds_of(file),
+        "history": said_line(said_of(file).get(build.pk, [])),
     }
     if found.unknown:
         return context
@@ -37,7 +43,28 @@ def ruled(file: CarFile, build: Build, asked: str = "") -> dict[str, Any]:
             context["trial_wrong"] = error.message
         else:
             context |= _against(now, shown) | {"trial": trial}
-    return context | {"ruler": ruler_of(shown)}
+    return context | {"ruler": ruler_of(shown), "links": links_of(shown)}
+
+
+def said_line(rows: list[Said]) -> Any:
+    """Dates that were said, the oldest first, as a line; None where there are fewer than two."""
+    said = [(row.said_on, row.ready_on) for row in reversed(rows) if row.ready_on is not None]
+    return said_drawing(said, rows[0].event_on) if len(said) > 1 else None
+
+
+def links_of(found: Planned) -> dict[str, tuple[str, str]]:
+    """Of everything in a plan: what it waits for, and what waits for it, in names."""
+    names, before = found.names, dict[str, list[str]]()
+    after: dict[str, list[str]] = {}
+    for task in found.plan.tasks:
+        before[task.id] = [*task.after, *task.parts]
+    for part in found.plan.parts:
+        before[part.id] = list(part.after)
+    for one, waits in before.items():
+        for other in waits:
+            after.setdefault(other, []).append(one)
+    said = {one: ", ".join(names.get(other, other) for other in waits) for one, waits in before.items()}
+    return {one: (said[one], ", ".join(names.get(other, other) for other in after.get(one, []))) for one in before}
 
 
 def _against(now: Any, shown: Any) -> dict[str, Any]:

@@ -13,6 +13,7 @@ from garage.file import CarFile, open_file
 from planner.chosen import build_in_hand, builds_of
 from planner.dates import orders, services
 from planner.dates.calendars import calendar_file
+from planner.dates.damage import damage_of
 from planner.dates.facts import Planned, planned_of, rows_of, week_of
 from planner.dates.forms import ClaimForm, HappenedForm, OrderForm, TaskForm, WeekForm
 from planner.dates.models import Claim
@@ -214,7 +215,12 @@ def happened(request: HttpRequest, car_id: int) -> HttpResponse:
         messages.success(request, f"Noted: {row.what}. Before and after stand side by side below.")
         return redirect("happened", car_id)
     rows = build.happenings.select_related("before", "later", "choice").order_by("-id")[:50]
-    context = {"form": form, "held": build, "rows": rows}
+    context = {
+        "form": form,
+        "held": build,
+        "rows": rows,
+        "damage": damage_of(file, build, request.GET.getlist("corner")),
+    }
     return page(request, file, "plan", "planner/happened.html", context, status_of(form))
 
 

@@ -310,3 +310,44 @@ def _curve(by_day: Sequence[float], days: int, per_day: float, foot: float) -> s
             at = share
     points.append(f"H{LEFT + per_day * days:.1f}")
     return "".join(points)
+
+
+@dataclass(frozen=True)
+class SaidDrawing:
+    """Dates that were said over the days on which they were said: a line that rises where it slipped."""
+
+    width: float
+    height: float
+    points: tuple[tuple[float, float, date, date], ...]
+    line: str
+    event_y: float | None
+
+
+def said_drawing(said: Sequence[tuple[date, date]], event_on: date | None) -> SaidDrawing:
+    """Said on, ready on: as a line.
+
+    Parameters
+    ----------
+    said : (day, date that was said), the oldest first, two or more
+    event_on : drawn as a level, where there is one
+
+    Source: none; a convention of this program.
+
+    >>> drawn = said_drawing([(date(2027, 5, 1), date(2027, 6, 1)), (date(2027, 5, 9), date(2027, 6, 20))], None)
+    >>> drawn.line
+    'M14.0 76.0L226.0 14.0'
+    """
+    width, height, edge = 240.0, 90.0, 14.0
+    days = [day.toordinal() for day, _ in said]
+    ready = [day.toordinal() for _, day in said] + ([event_on.toordinal()] if event_on else [])
+    across, up = max(1, days[-1] - days[0]), max(1, max(ready) - min(ready))
+
+    def x(day: date) -> float:
+        return round(edge + (width - 2 * edge) * (day.toordinal() - days[0]) / across, 1)
+
+    def y(day: date) -> float:
+        return round(height - edge - (height - 2 * edge) * (day.toordinal() - min(ready)) / up, 1)
+
+    points = tuple((x(day), y(on), day, on) for day, on in said)
+    line = "L".join(f"{at:.1f} {high:.1f}" for at, high, _, _ in points)
+    return SaidDrawing(width, height, points, f"M{line}", None if event_on is None else y(event_on))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 from datetime import date, timedelta
+from unittest import mock
 
 from django.utils import timezone
 from icalendar import Calendar as Read
@@ -16,10 +17,13 @@ from planner.dates.facts import calendar_of, part_id, planned_of, ratios_of
 from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, Said
 from planner.dates.orders import by_supplier
 from planner.dates.reckoned import chances_of, helps_of, likely_of
+from planner.done import Done
 from planner.models import Build, Choice
 from planner.queries import sums
+from rimcore.planning.factor import Past, learnt
 from rimcore.planning.trials import read_trial, tried
 from shell.tests.base import ScenarioCase
+from workshop.models import FollowUp
 
 TODAY = timezone.localdate
 
@@ -79,6 +83,19 @@ class Hours(Dated):
         early = {one.id.rpartition(":")[2]: one for one in likely_of(self.found().plan).tasks}
         self.assertEqual(early["up"].start, TODAY())
         self.assertGreaterEqual(early["alignment"].start, early["wheels"].finish)
+
+    def test_three_jobs_of_a_kind_scale_that_kind_alone(self):
+        Build.objects.filter(pk=self.build.pk).update(hours_estimate=None)
+        plain = {one.id: one.hours for one in self.found().plan.tasks}
+        past = (*(Past(1.0, 3.0, "wheels"),) * 3, *(Past(1.0, 1.5, "height"),) * 2)
+        PersonWeek.objects.update(own_factor=True)
+        with mock.patch("planner.dates.facts.done_of", lambda file: Done(past=past, jobs=("a",) * 5)):
+            scaled = {one.id: one.hours for one in self.found().plan.tasks}
+        ratio = learnt(past, "wheels").median / learnt(past).median
+        self.assertGreater(ratio, 1.1)
+        wheels, height = f"{self.build.pk}:m:wheels", f"{self.build.pk}:m:height"
+        self.assertAlmostEqual(scaled[wheels][1], plain[wheels][1] * ratio)
+        self.assertEqual(scaled[height], plain[height])
 
 
 class Weeks(Dated):
@@ -282,6 +299,15 @@ class Happened(Dated):
         self.client.post(self.url("plan/happened/"), {"what_to_do": "take_up"})
         self.assertNotContains(self.page("plan/"), "Put aside on")
 
+    def test_after_an_accident_each_corner_says_what_is_read_again(self):
+        self.client.post(
+            self.url("plan/happened/"), {"kind": "accident", "what": "Into the tyres", "happened_on": TODAY()}
+        )
+        page = self.page("plan/happened/?corner=FL")
+        self.assertContains(page, "Front left: measure again")
+        self.assertContains(page, self.url("measure/FL/damper/"))
+        self.assertNotContains(page, "Rear right: measure again")
+
     def test_refused(self):
         for said, words in (
             ({"kind": "late", "days": "3"}, "which part"),
@@ -353,6 +379,15 @@ class Files(Dated):
         self.client.post(self.url("plan/keep/"), {"try": "evening:2"})
         again = Read.from_ical(self.client.get(self.url("plan/calendar.ics")).content)
         self.assertEqual({str(one["uid"]) for one in again.walk("VEVENT")}, set(events), "it moves and does not double")
+
+    def test_follow_ups_and_claims_stand_in_the_calendar(self):
+        on = TODAY() + timedelta(days=8)
+        FollowUp.objects.create(car=self.car, what="Nuts again", due_on=on)
+        choice = Choice.objects.filter(build=self.build).first()
+        Claim.objects.create(choice=choice, what="Cracked", due_on=on, due_what="an answer")
+        read = Read.from_ical(self.client.get(self.url("plan/calendar.ics")).content)
+        words = {str(one["summary"]): one.decoded("dtstart") for one in read.walk("VEVENT")}
+        self.assertEqual((words["due: Nuts again"], words["claim: an answer"]), (on, on))
 
     def test_tables_hold_text_that_could_be_a_formula(self):
         choice = Choice.objects.filter(build=self.build).first()

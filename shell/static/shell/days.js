@@ -26,7 +26,17 @@ document.addEventListener("pointermove", (event) => {
   for (const part of held.bar.querySelectorAll("path, rect")) part.setAttribute("transform", `translate(${held.days * unit} 0)`);
 });
 
+// A bar that is only touched opens its row of the table: what it waits for, what waits for it.
+function showRow(id) {
+  const row = document.querySelector(`[data-row="${CSS.escape(id)}"]`);
+  row.closest("details").open = true;
+  for (const other of document.querySelectorAll("tr.here[data-row]")) other.classList.remove("here");
+  row.classList.add("here");
+  row.scrollIntoView({ block: "nearest" });
+}
+
 document.addEventListener("pointerup", () => {
+  if (held && !held.days) showRow(held.bar.dataset.id);
   if (held && held.days) tryIt(`move:${held.bar.dataset.id}:${held.days}`);
   held = null;
 });
