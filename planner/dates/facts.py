@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 
@@ -21,16 +21,27 @@ from planner.models import Build, Choice
 from rimcore.planning.cures import Cure
 from rimcore.planning.drawn import OwnFactor
 from rimcore.planning.factor import OF_A_KIND, Learnt, learnt
-from rimcore.planning.leads import NOT_ASKED_PCT, spread_of
+from rimcore.planning.leads import ENOUGH, NOT_ASKED_PCT, closed_days, spread_of, spread_of_offers
 from rimcore.planning.network import Calendar, DaysOf, PlanPart, Task, Three
 from rimcore.planning.schedule import Plan
 from rimcore.planning.work import UP, Work, task_id, tasks_of
 from rimcore.work.hours import hours_by_module
 from rimcore.work.jobsheet import modules_of
 from rimcore.work.ledger import THERE_STATES
+from shelf.models import Quote
 
 #: whole days kept free before the event (common practice: a test day)
 TEST_DAYS = 1
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A quote of another supplier for a part that is not ordered: days, and what all of it costs more."""
+
+    supplier: str
+    lead_days: int
+    dearer_minor: int | None
+    asked_on: date
 
 
 @dataclass(frozen=True)
@@ -42,6 +53,8 @@ class Planned:
     unknown: tuple[str, ...]
     #: what nobody can time, in words
     untimed: tuple[str, ...] = ()
+    #: what others would take for a part, by its id
+    offers: Mapping[str, tuple[Offer, ...]] = field(default_factory=dict)
 
 
 @once
@@ -91,6 +104,12 @@ def calendar_of(file: CarFile, build: Build | None) -> Calendar:
     if week is None:
         return Calendar((file.car.hours_per_week / 7.0,) * 7)
     return as_calendar(week)
+
+
+def closed_of(file: CarFile, build: Build) -> Mapping[str, frozenset[date]]:
+    """Days on which a supplier sends nothing."""
+    week, _ = week_of(file, build)
+    return {} if week is None else {name.casefold(): _dates(days) for name, days in week.closed.items()}
 
 
 def as_calendar(week: Week) -> Calendar:
@@ -154,6 +173,29 @@ def ratios_of(file: CarFile) -> Mapping[str, tuple[float, ...]]:
 
 
 @once
+def quotes_of(file: CarFile) -> Mapping[int, list[Quote]]:
+    """Quotes with a lead time by part; one query."""
+    found: dict[int, list[Quote]] = defaultdict(list)
+    for row in Quote.objects.filter(part__car=file.car, answer="offered", lead_days__isnull=False):
+        found[row.part_id].append(row)
+    return found
+
+
+def offers_of(file: CarFile, choice: Choice) -> tuple[Offer, ...]:
+    """What other suppliers would take for a part that nobody has ordered, and what that costs more."""
+    if choice.ordered_on is not None or choice.state in THERE_STATES:
+        return ()
+    found = []
+    for quote in quotes_of(file).get(choice.part_id, []):
+        if quote.supplier == choice.seller or quote.lead_days is None or quote.is_stale:
+            continue
+        price = choice.price
+        more = None if price is None or quote.price_minor is None else (quote.price_minor - price) * choice.quantity
+        found.append(Offer(quote.supplier, quote.lead_days, more, quote.asked_on))
+    return tuple(found)
+
+
+@once
 def rows_of(file: CarFile) -> Mapping[int, dict[str, PlanTask]]:
     """What was said of the work of every build, by build and key; one query."""
     found: dict[int, dict[str, PlanTask]] = defaultdict(dict)
@@ -181,12 +223,14 @@ def with_cures(file: CarFile, build: Build, cures: Sequence[Cure], but: int | No
     names: dict[str, str] = {}
     unknown: list[str] = []
     untimed: list[str] = []
+    offers: dict[str, tuple[Offer, ...]] = {}
     for one in _line_of(file, build):
         before = tuple(task.id for task in tasks if task.done_on is None)
         mine = [c for c in choices_of(one) if c.pk != but]
         for choice in mine:
             part = _part(file, one, choice, today)
             names[part_id(choice)] = choice.label
+            offers[part_id(choice)] = offers_of(file, choice)
             if part is None:
                 unknown.append(choice.label)
             else:
@@ -208,7 +252,7 @@ def with_cures(file: CarFile, build: Build, cures: Sequence[Cure], but: int | No
         TEST_DAYS,
         factor_of(file, build),
     )
-    return Planned(plan, names, tuple(unknown), tuple(dict.fromkeys(untimed)))
+    return Planned(plan, names, tuple(unknown), tuple(dict.fromkeys(untimed)), offers)
 
 
 def _line_of(file: CarFile, build: Build) -> list[Build]:
@@ -229,13 +273,18 @@ def _part(file: CarFile, build: Build, choice: Choice, today: date) -> PlanPart 
         return PlanPart(part_id(choice), arrived_on=min(there, today))
     if choice.lead is None or choice.supply == "discontinued":
         return None
-    low, likely, high = spread_of(float(choice.lead), ratios_of(file).get(choice.seller, ()))
+    ratios = ratios_of(file).get(choice.seller, ())
+    offered = [float(quote.lead_days or 0) for quote in quotes_of(file).get(choice.part_id, [])]
+    several = spread_of_offers(float(choice.lead), offered) if len(ratios) < ENOUGH else None
+    low, likely, high = several or spread_of(float(choice.lead), ratios)
     if choice.lead_low_days is not None or choice.lead_high_days is not None:
         likely = float(choice.lead)
         low = min(likely, float(choice.lead_low_days if choice.lead_low_days is not None else likely))
         high = max(likely, float(choice.lead_high_days if choice.lead_high_days is not None else likely))
     ordered = choice.ordered_on or (choice.order_on if choice.order_on and choice.order_on > today else None)
     after = (f"{build.pk}:{choice.order_after}",) if choice.order_after and choice.ordered_on is None else ()
+    shut = closed_of(file, build).get(choice.seller.casefold(), frozenset())
+    low, likely, high = (one + closed_days(ordered or today, one, shut) for one in (low, likely, high))
     wrong = NOT_ASKED_PCT if choice.open_questions else 0.0
     return PlanPart(part_id(choice), (low, likely, high), after, None if after else ordered, None, wrong)
 

@@ -105,6 +105,34 @@ def _weekdays(label: str) -> forms.TypedMultipleChoiceField:
     )
 
 
+class ClosedField(forms.CharField):
+    """Suppliers' holidays, a supplier a line: ``Nook Lane Wheels: 2027-08-01 to 2027-08-14``."""
+
+    def __init__(self, **options: Any) -> None:
+        super().__init__(max_length=4000, required=False, widget=forms.Textarea(attrs={"rows": 2}), **options)
+        self.dates = DatesField()
+
+    def clean(self, value: Any) -> Any:
+        found: dict[str, list[str]] = {}
+        for line in super().clean(value).splitlines():
+            name, colon, days = line.partition(":")
+            if not line.strip():
+                continue
+            if not colon or not name.strip() or not days.strip():
+                raise forms.ValidationError(
+                    f"“{line[:40]}” names no days; accepted: Nook Lane Wheels: 2027-08-01 to 2027-08-14."
+                )
+            found[name.strip()[:80]] = self.dates.clean(days)
+        if len(found) > 50:
+            raise forms.ValidationError(f"{len(found)} suppliers; accepted: 50 at most.")
+        return found
+
+    def prepare_value(self, value: Any) -> Any:
+        return (
+            "\n".join(f"{name}: {' '.join(days)}" for name, days in value.items()) if isinstance(value, dict) else value
+        )
+
+
 class WeekForm(forms.Form):
     """Hours by weekday, days away, helper, lift, rain."""
 
@@ -123,6 +151,7 @@ class WeekForm(forms.Form):
         self.fields["wet_pct"] = forms.FloatField(
             min_value=0, max_value=100, label="Wet days, %", help_text="of the days, for work that wants dry weather"
         )
+        self.fields["closed"] = ClosedField(label="Suppliers closed", help_text="a supplier a line, with its days")
         self.fields["own_factor"] = forms.BooleanField(required=False, label="Count with what my own jobs took")
 
     @property

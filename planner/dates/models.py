@@ -37,6 +37,8 @@ class Week(ChangedColumns):
     lift_weekdays = models.JSONField(default=list, blank=True)
     lift_dates = models.JSONField(default=list, blank=True)
     wet_pct = models.FloatField("of the days are wet, %", default=0.0)
+    #: supplier -> days on which nothing is sent
+    closed = models.JSONField("suppliers closed", default=dict, blank=True)
     #: the plan counts with what one's own jobs took
     own_factor = models.BooleanField("count with my own jobs", default=True)
 
@@ -55,6 +57,7 @@ class Week(ChangedColumns):
             "lift_weekdays",
             "lift_dates",
             "wet_pct",
+            "closed",
             "own_factor",
         )
         return {name: getattr(self, name) for name in names}

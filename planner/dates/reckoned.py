@@ -14,6 +14,7 @@ from rimcore.planning.drawing import Ruler, ruler
 from rimcore.planning.network import Task
 from rimcore.planning.schedule import Chances, Helps, Likely, Plan, Schedule
 from rimcore.planning.trials import WEEKDAYS, Gain, Trial, gains
+from shell.figures import amount
 
 #: answers that are kept, of all persons; each some kilobytes
 KEPT = 128
@@ -75,6 +76,7 @@ def helps_of(planned: Planned) -> list[Help]:
     if plan.event_on is None or planned.unknown:
         return []
     found = [_help_of(one, planned) for one in levers_of(plan)]
+    found += _of_offers(planned)
     found += [_help_of_day(one) for one in _once("days", plan, lambda: gains(plan, _day_trials(plan)))]
     good = [one for one in found if one is not None and one.gain_pct >= LEAST_GAIN]
     return sorted(good, key=lambda one: -one.gain_pct)[:8]
@@ -87,6 +89,27 @@ def _help_of(one: Helps, planned: Planned) -> Help | None:
             f"{name}: there today", "express, or another supplier that has it", one.gain_pct, f"lead:{one.id}:0"
         )
     return Help(f"Leave for after: {name}", "not done by the event", one.gain_pct, f"drop:{one.id}")
+
+
+def _of_offers(planned: Planned) -> list[Help]:
+    """A part from another supplier, where a quote that still stands is quicker."""
+    plan = planned.plan
+    leads = {one.id: one.lead_days[1] for one in plan.parts if one.arrived_on is None}
+    offers = {
+        Trial("lead", name, one.lead_days): (name, one)
+        for name, some in planned.offers.items()
+        for one in some
+        if name in leads and one.lead_days < leads[name]
+    }
+    found = []
+    for gain in _once(f"offers {list(offers)!r}", plan, lambda: gains(plan, list(offers))):
+        name, offer = offers[gain.trial]
+        more = offer.dearer_minor
+        price = "price not said" if more is None else f"{amount(abs(more))} {'dearer' if more >= 0 else 'cheaper'}"
+        words = f"{offer.lead_days} days, {price}, quote of {offer.asked_on:%-d %b}"
+        title = f"{planned.names.get(name, name)} from {offer.supplier}"
+        found.append(Help(title, words, gain.gain_pct or 0.0, gain.trial.text))
+    return found
 
 
 def _day_trials(plan: Plan) -> list[Trial]:

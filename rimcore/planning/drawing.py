@@ -18,6 +18,8 @@ BLOCK, BLOCK_H = 22.0, 8.0
 LINE = 9.0
 #: what words take behind a bar
 WORDS = 180.0
+#: what a date on the ruler takes
+NAME = 48.0
 
 
 @dataclass(frozen=True)
@@ -27,6 +29,8 @@ class Tick:
     x: float
     long: bool
     on: date
+    #: its date is written
+    named: bool = False
 
 
 @dataclass(frozen=True)
@@ -76,16 +80,24 @@ class Bar:
 
     @property
     def words_x(self) -> float:
-        """Where its words begin: behind it, or before it where there is no room."""
-        behind = max(self.end or 0.0, self.high or 0.0)
+        """Where its words begin: behind it; where there is no room before it, or else over its light span."""
+        behind, before = self._sides
         if behind <= WIDTH - WORDS:
             return round(behind + 8.0, 1)
-        return round(min(one for one in (self.start, self.low, self.end) if one is not None) - 6.0, 1)
+        return round(before - 6.0, 1) if before >= LEFT + WORDS else round((self.end or behind) + 8.0, 1)
 
     @property
     def words_anchor(self) -> str:
         """At which end of the words that is."""
-        return "start" if max(self.end or 0.0, self.high or 0.0) <= WIDTH - WORDS else "end"
+        behind, before = self._sides
+        return "end" if behind > WIDTH - WORDS and before >= LEFT + WORDS else "start"
+
+    @property
+    def _sides(self) -> tuple[float, float]:
+        """Where everything of it ends, and begins."""
+        ends = [one for one in (self.end, self.high) if one is not None]
+        begins = [one for one in (self.start, self.low, self.end) if one is not None]
+        return max(ends, default=LEFT), min(begins, default=LEFT)
 
 
 @dataclass(frozen=True)
@@ -181,12 +193,14 @@ def _last_day(plan: Plan, likely: Likely, chances: Chances) -> date:
 
 def _ticks(today: date, days: int, per_day: float) -> tuple[Tick, ...]:
     """A tick a day, or a week where days lie too close."""
-    found = []
+    found, last = [], -NAME
     for k in range(days + 1):
-        on = today + timedelta(days=k)
+        on, x = today + timedelta(days=k), round(LEFT + per_day * k, 1)
         long = on.weekday() == 0 or k == 0
+        named = long and x - last >= NAME
+        last = x if named else last
         if long or per_day >= 4.0:
-            found.append(Tick(round(LEFT + per_day * k, 1), long, on))
+            found.append(Tick(x, long, on, named))
     return tuple(found)
 
 

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
+from collections.abc import Collection, Sequence
+from datetime import date, timedelta
 from statistics import median
 
 from rimcore.planning.network import Three
 
 #: orders of one supplier from which they are believed, and what is taken before (common practice, from memory)
 ENOUGH, USUAL = 3, (0.8, 1.0, 1.8)
+#: closed days that are counted at the most
+MOST_CLOSED = 365
 #: chance that something is wrong with a part whose variants nobody asked about [%] (common practice, from memory)
 NOT_ASKED_PCT = 15.0
 
@@ -28,3 +32,45 @@ def spread_of(lead_days: float, past: Sequence[float]) -> Three:
     """
     low, likely, high = (min(past), median(past), max(past)) if len(past) >= ENOUGH else USUAL
     return lead_days * low, lead_days * likely, lead_days * high
+
+
+def spread_of_offers(lead_days: float, offers: Sequence[float]) -> Three | None:
+    """Low, likely, high of a lead where several were offered for the same part; None with fewer than two.
+
+    Parameters
+    ----------
+    lead_days : the one that counts [days]
+    offers : leads that were offered [days]
+
+    Source: the least and the most of what was offered.
+
+    >>> spread_of_offers(10.0, [7.0, 16.0]), spread_of_offers(10.0, [12.0])
+    ((7.0, 10.0, 16.0), None)
+    """
+    if len(offers) < 2:
+        return None
+    return min(lead_days, *offers), lead_days, max(lead_days, *offers)
+
+
+def closed_days(first: date, lead_days: float, closed: Collection[date]) -> int:
+    """Days by which a supplier's holidays put off what is ordered on a day.
+
+    Parameters
+    ----------
+    first : the day of the order
+    lead_days : without them, 0 or more [days]
+    closed : days on which nothing is sent
+
+    Source: none; a day on which nothing is sent is a day more.
+
+    >>> closed_days(date(2027, 8, 1), 3.0, {date(2027, 8, 2), date(2027, 8, 5)})
+    2
+    """
+    day, left, lost = first, math.ceil(lead_days), 0
+    while left > 0 and lost < MOST_CLOSED:
+        day += timedelta(days=1)
+        if day in closed:
+            lost += 1
+        else:
+            left -= 1
+    return lost

@@ -22,6 +22,7 @@ from planner.models import Build, Choice
 from planner.queries import sums
 from rimcore.planning.factor import Past, learnt
 from rimcore.planning.trials import read_trial, tried
+from shelf.models import Quote
 from shell.tests.base import ScenarioCase
 from workshop.models import FollowUp
 
@@ -171,6 +172,30 @@ class Parts(Dated):
         _, part = self.part()
         self.assertEqual(part.lead_days[0], 10.0 * ratios[0])
         self.assertEqual(part.lead_days[2], 30.0)
+
+    def test_a_suppliers_holidays_are_days_more(self):
+        choice, part = self.part(lead_days=10, lead_low_days=10, lead_high_days=10)
+        first = choice.ordered_on + timedelta(days=2)
+        text = f"{choice.seller}: {first} to {first + timedelta(days=4)}"
+        said = {f"day_{day}": "2" for day in range(7)} | {"wet_pct": "0", "closed": text}
+        self.assertRedirects(self.client.post(self.url("plan/week/own/"), said), self.url("plan/"))
+        _, later = self.part()
+        self.assertEqual((part.lead_days[1], later.lead_days[1]), (10.0, 15.0))
+        refused = self.client.post(self.url("plan/week/own/"), said | {"closed": "Somebody on holiday"})
+        self.assertContains(refused, "names no days", status_code=422)
+
+    def test_another_suppliers_quote_is_a_lever_with_its_price(self):
+        choice = Choice.objects.filter(build=self.build, state="ordered").first()
+        choice.state, choice.ordered_on, choice.lead_days, choice.price_minor = "wanted", None, 60, 10_000
+        choice.save()
+        choice.part.quotes.all().delete()
+        Quote.objects.create(part=choice.part, supplier="Quick Yard", lead_days=4, price_minor=11_800)
+        found = [one for one in helps_of(self.found()) if "Quick Yard" in one.name]
+        self.assertEqual(len(found), 1)
+        self.assertIn("4 days", found[0].gives_up)
+        self.assertIn("dearer", found[0].gives_up)
+        self.assertGreater(found[0].gain_pct, 50)
+        self.assertEqual(found[0].try_text, f"lead:{part_id(choice)}:4")
 
     def test_no_lead_and_no_longer_made_leave_no_date(self):
         choice, part = self.part(supply="discontinued")

@@ -23,7 +23,7 @@ document.addEventListener("pointermove", (event) => {
   if (!held) return;
   held.days = Math.round((event.clientX - held.from) / held.step);
   const unit = Number(document.getElementById("ruler").dataset.day);
-  for (const part of held.bar.querySelectorAll("path, rect")) part.setAttribute("transform", `translate(${held.days * unit} 0)`);
+  for (const part of held.bar.querySelectorAll("path, rect:not(.day-row)")) part.setAttribute("transform", `translate(${held.days * unit} 0)`);
 });
 
 // A bar that is only touched opens its row of the table: what it waits for, what waits for it.
