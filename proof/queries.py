@@ -141,15 +141,19 @@ def promises(file: CarFile) -> list[Row]:
     build = fitted_build(file)
     if build is None:
         return _trial_promises(file)
+    return [*_trial_promises(file), *(_row(file, one) for one in held_of(file, build))]
+
+
+def held_of(file: CarFile, build: Build) -> list[hold.Held]:
+    """Every promise of a build that stands on the car with what holds it; a later sheet stands over an earlier one."""
     kept = kept_promises(build)
     if not kept:
-        return [*_trial_promises(file), *(_row(file, one) for one in hold.reckoned(file, build))]
+        return list(hold.reckoned(file, build))
     runs = _runs_of(file)
-    # A later sheet stands over what an earlier one promised of the same.
     found = {one.key: one for one in hold.held(file, kept, runs)}
     for other in reversed(_since(file, build)):
         found |= {one.key: one for one in hold.held(file, kept_promises(other), runs)}
-    return [*_trial_promises(file), *(_row(file, one) for one in (*found.values(), *hold.sums_held(file, build, kept)))]
+    return [*found.values(), *hold.sums_held(file, build, kept)]
 
 
 def _runs_of(file: CarFile) -> hold.Runs:

@@ -1,9 +1,10 @@
 from django.urls import path
 
-from proof import coasts, pulls, views
+from proof import coasts, honest, pulls, views
 
 urlpatterns = [
     path("car/<int:car_id>/prove/", views.prove, name="prove"),
+    path("car/<int:car_id>/prove/honest/", honest.honest, name="honest"),
     path("car/<int:car_id>/prove/pulls/", pulls.pulls, name="pulls"),
     path("car/<int:car_id>/prove/coast/", coasts.coast, name="coast"),
     path("car/<int:car_id>/prove/<int:series_id>/", views.series, name="series"),

@@ -1,8 +1,10 @@
 """Proving: promises held, runs compared, outliers kept."""
 
+from proof.honest import kinds_of, pair_of
 from proof.models import Run, Series
-from proof.queries import measured_twice, promises, series_of, strips
+from proof.queries import fitted_build, held_of, measured_twice, promises, series_of, strips
 from rimcore.proof.comparison import compare
+from rimcore.proof.honesty import honesty_of
 from shell.tests.base import ScenarioCase
 
 
@@ -101,3 +103,21 @@ class Proof(ScenarioCase):
     def test_a_limit_is_held(self):
         sound = next(s for s in strips(self.file(), series_of(self.file())) if s.series.limit)
         self.assertIn("limit 92, kept", sound.sentence)
+
+
+class Honest(ScenarioCase):
+    def test_every_kind_says_what_the_core_says_of_its_pairs(self):
+        found = kinds_of([self.file()])
+        self.assertGreater(len(found), 2)
+        page = self.page("prove/honest/")
+        for one in found:
+            self.assertContains(page, one.kind.name)
+            self.assertContains(page, one.advice)
+        gaps = next(one for one in found if one.kind.code == "gap.")
+        pairs = [pair_of(one) for one in held_of(self.file(), fitted_build(self.file())) if one.kind.code == "gap."]
+        self.assertEqual(gaps.found, honesty_of([one for one in pairs if one is not None]))
+        self.assertEqual(len(gaps.dots), gaps.found.n)
+
+    def test_nothing_is_said_of_what_was_not_read(self):
+        waiting = [one for one in held_of(self.file(), fitted_build(self.file())) if one.value is None]
+        self.assertTrue(all(pair_of(one) is None for one in waiting))

@@ -123,3 +123,77 @@ def by_group(pairs: Sequence[Pair]) -> dict[str, Honesty]:
     """
     names = dict.fromkeys(one.group for one in pairs if one.group)
     return {name: honesty_of([one for one in pairs if one.group == name]) for name in names}
+
+
+#: width of a strip of errors, and how many stated ± it shows to either side
+STRIP, REACH = 240.0, 3.0
+
+
+def strip_x(pair: Pair) -> float:
+    """Where an error stands on a strip whose middle is nothing and whose marks are the stated ±.
+
+    Parameters
+    ----------
+    pair : what was promised and what came
+
+    Source: none; a convention of this program. What lies further out stands at the end.
+
+    >>> strip_x(Pair(5.0, 5.0, 1.0)), strip_x(Pair(5.0, 6.0, 1.0)), strip_x(Pair(5.0, 99.0, 1.0))
+    (120.0, 160.0, 240.0)
+    """
+    off = max(-REACH, min(REACH, (pair.measured - pair.promised) / pair.pm))
+    return round(STRIP / 2.0 * (1.0 + off / REACH), 1)
+
+
+def advice(found: Honesty) -> str:
+    """What the verdict means for what is promised next, in words.
+
+    >>> advice(Honesty(2)), advice(Honesty(9, verdict="too sure", widen_by=2.1))
+    ('too few to say: five at the least', 'the ± ought to be 2.1 times as wide')
+    """
+    if found.verdict == "too few":
+        return f"too few to say: {_WORDS[FEW]} at the least"
+    if found.verdict == "leaning":
+        more = f", and the ± {found.widen_by:.1f} times as wide" if found.widen_by > 1.0 else ""
+        return f"what is predicted ought to be {found.correct_by:+.3g} from what it is{more}".replace("-", "−")
+    if found.verdict == "too sure":
+        return f"the ± ought to be {found.widen_by:.1f} times as wide"
+    if found.verdict == "too careful":
+        return "the ± is wider than it needs to be"
+    return "as it was stated"
+
+
+_WORDS = {FEW: "five"}
+
+
+def said_and_came(rows: Sequence[tuple[float, bool]]) -> tuple[tuple[str, int, int], ...]:
+    """Of plans by the chance they said: how many, and how many were ready.
+
+    Parameters
+    ----------
+    rows : chance as it was said, 0 to 100 [%], and whether it was ready
+
+    Source: reliability of a forecast by bins (Murphy and Winkler, 1977).
+
+    >>> said_and_came([(70.0, True), (72.0, False), (95.0, True)])
+    (('50 to 80 %', 2, 1), ('80 to 100 %', 1, 1))
+    """
+    found = []
+    for low, high in ((0.0, 50.0), (50.0, 80.0), (80.0, 100.1)):
+        mine = [came for chance, came in rows if low <= chance < high]
+        if mine:
+            found.append((f"{low:.0f} to {min(high, 100):.0f} %", len(mine), sum(mine)))
+    return tuple(found)
+
+
+def together_pm(stated: float, read: float) -> float:
+    """± of a difference: root of the sum of squares of both (JCGM 100:2008, 5.1.2).
+
+    Parameters
+    ----------
+    stated, read : ± of what was predicted and of what was read, 0 or more, one unit
+
+    >>> together_pm(3.0, 4.0)
+    5.0
+    """
+    return math.hypot(stated, read)
