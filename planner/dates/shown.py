@@ -47,9 +47,9 @@ def ruled(file: CarFile, build: Build, asked: str = "") -> dict[str, Any]:
 
 
 def said_line(rows: list[Said]) -> Any:
-    """Dates that were said, the oldest first, as a line; None where there are fewer than two."""
+    """Dates that were said, the oldest first, as a line; None where all were said on one day."""
     said = [(row.said_on, row.ready_on) for row in reversed(rows) if row.ready_on is not None]
-    return said_drawing(said, rows[0].event_on) if len(said) > 1 else None
+    return said_drawing(said, rows[0].event_on) if len({day for day, _ in said}) > 1 else None
 
 
 def links_of(found: Planned) -> dict[str, tuple[str, str]]:
