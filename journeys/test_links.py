@@ -81,6 +81,7 @@ class Links(Journey):
         self.car = Car.objects.get(owner=self.car.owner, nickname__startswith="Tarn")
         page = self.sign_in()
         self.go(self.at("check/alignment/"))
+        page.get_by_text("Caster by a sweep on turn plates").click()
         page.get_by_label("Camber, front edge outboard, front right").fill("-0.1")
         page.get_by_label("Camber, front edge inboard, front right").fill("-3.8")
         page.get_by_role("button", name="Save the angles").click()

@@ -95,7 +95,7 @@ class WholePath(Journey):
         page.wait_for_url("**/plan/")
         page.get_by_label("Name").fill("Seventeens")
         page.get_by_role("button", name="Make a build").click()
-        expect(page.locator("h1").first).to_have_text("Builds side by side")
+        expect(page.locator("h1", has_text="Builds side by side")).to_be_visible()
         page.keyboard.press("2")
         page.wait_for_url("**/choose/")
         page.get_by_role("button", name="Seventeens", exact=True).first.click()

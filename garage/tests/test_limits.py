@@ -24,6 +24,7 @@ from garage.mass.models import MassItem
 from garage.migrations_before._then import tyre_then, wheel_then
 from garage.readings.models import Reading, Trial
 from planner.chosen import builds_of
+from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, Said
 from planner.models import Build, Choice
 from planner.queries import sums
 from rimcore.families import CHASSIS
@@ -252,10 +253,13 @@ class Migrated(TransactionTestCase):
         """
         car = load()
         owner = car.owner
-        # What an older version never knew it can't keep: hard points, the mass ledger, and parts of families that came
+        # What an older version never knew it can't keep: hard points, the mass ledger, plans, and parts of families that came
         # later.
         HardPoint.objects.all().delete()
         MassItem.objects.all().delete()
+        Reading.objects.filter(code="core_space").delete()
+        for later in (PlanTask, PersonWeek, BuildWeek, Claim, Happening, Said):
+            later.objects.all().delete()
         Build.objects.filter(choices__part__family__in=CHASSIS).delete()
         odd = self.odd_rows(owner)
         said = self.what_is_said(owner)

@@ -385,7 +385,7 @@ class Sets(ScenarioCase):
         )
 
     def test_ten_times_as_many_ask_no_more_queries(self):
-        with self.assertNumQueries(FuzzyLess(45)):
+        with self.assertNumQueries(FuzzyLess(50)):
             self.page("check/mass/")
         today = timezone.localdate()
         MassItem.objects.bulk_create(
@@ -400,7 +400,7 @@ class Sets(ScenarioCase):
             )
             for k in range(150)
         )
-        with self.assertNumQueries(FuzzyLess(45)):
+        with self.assertNumQueries(FuzzyLess(50)):
             self.page("check/mass/")
 
     def test_the_core_and_the_page_say_the_same_of_comfort(self):

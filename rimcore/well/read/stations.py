@@ -338,7 +338,7 @@ _ALL = (
         "joint",
         "Ball joint or tie-rod end to barrel",
         "joint",
-        "Wheel off. From the hub's centre to the furthest point of the joint that stands inside the rim. It turns with the wheel: lock does not change it; the rod is read as arm or link at full lock.",
+        "Wheel off. From the hub's centre to the furthest point of the joint that stands inside the rim. It turns with the wheel, so that lock does not change it; the rod is read where arms and links are.",
         "how small a rim may be over the joint",
         (),
         ("radius",),
