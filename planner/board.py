@@ -84,7 +84,8 @@ def ready_cell(file: CarFile) -> Cell:
     dates = sums(file, build).dates
     event = f"{file.car.event_name}, {file.car.event_on:%-d %B}"
     if dates.days_in_hand is None:
-        return Cell("Ready", "–", "", "unmeasured", f"{len(dates.unknown)} without lead time · {event}", url)
+        why = f"{len(dates.unknown)} without lead time" if dates.unknown else "never, as it is planned"
+        return Cell("Ready", "–", "", "unmeasured" if dates.unknown else "hit", f"{why} · {event}", url)
     chance = chances_of(found.plan).chance_pct
     state = "hit" if dates.days_in_hand < 0 else "tight" if dates.days_in_hand < 7 else ""
     return Cell(

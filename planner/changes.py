@@ -14,6 +14,7 @@ from garage.file import CarFile
 from garage.kept import once
 from garage.mass.ledger import items_of
 from planner.chosen import choices_of, end_setting
+from planner.dates.rows import own_hours
 from planner.models import Build, Choice
 from rimcore.families import FAMILIES
 from rimcore.mass.ledger import STRIP_OUT
@@ -129,4 +130,4 @@ def _worked_out(file: CarFile, build: Build, only: Sequence[str]) -> Estimate:
     plan = plan_of(file, build)
     modules = [name for name in modules_of(plan, OF_FAMILY) if not only or name in only]
     planned = [item.minutes for item in items_of(file) if item.state == "planned"] if plan.out else []
-    return estimate(plan, modules, OF_FAMILY, planned)
+    return estimate(plan, modules, OF_FAMILY, planned, own_hours(file, build))

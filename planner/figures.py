@@ -11,7 +11,7 @@ from planner.chosen import choices_of
 from planner.dates.facts import calendar_of, factor_of, learnt_of, week_of
 from planner.done import done_of
 from planner.models import Build, Choice
-from planner.queries import Sums, coming_out, cures_of
+from planner.queries import Sums, coming_out, costly_of, cures_of, returned_of
 from rimcore.drawing.planes import short
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement
@@ -192,6 +192,17 @@ def _money(file: CarFile, found: Sums) -> dict[str, Judgement]:
         for cure in cures_of(file, found.build)
         if cure.money_minor != 0
     ]
+    lines += [
+        InputUsed(
+            f"{row}, {row.by_whom or 'by others'}",
+            "no price" if row.price_minor is None else amount(row.price_minor, currency),
+            "spent" if row.done_on else "still to spend",
+        )
+        for row in costly_of(file, found.build)
+    ]
+    returned = returned_of(file, found.build)
+    if returned:
+        lines.append(InputUsed("claims, money returned", f"−{amount(returned, currency)}", "orders"))
     if found.elsewhere_minor:
         lines.append(InputUsed("other builds", amount(found.elsewhere_minor, currency), "their parts and snags"))
     for item in coming_out(file, found.build):

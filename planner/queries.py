@@ -13,7 +13,9 @@ from garage.mass.models import MassItem
 from garage.setting import InHand
 from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate, choices_of, chosen, held_of
-from planner.dates.facts import claims_of, rows_of, with_cures
+from planner.dates.facts import claims_of, with_cures
+from planner.dates.models import PlanTask
+from planner.dates.rows import rows_of
 from planner.done import done_of
 from planner.models import Build, Choice
 from planner.parts import part_judgements
@@ -130,12 +132,13 @@ def plan_with(file: CarFile, build: Build, cures: Sequence[Cure], but: int | Non
 
 def given_away(file: CarFile, build: Build) -> list[Line]:
     """Work by others: what it is to cost, and what it has cost where it is done."""
+    return [Line(row.price_minor, 1, "fitted" if row.done_on else "ordered") for row in costly_of(file, build)]
+
+
+def costly_of(file: CarFile, build: Build) -> list[PlanTask]:
+    """Work that has a price, or is given to others and ought to have one."""
     rows = rows_of(file).get(build.pk, {}).values()
-    return [
-        Line(row.price_minor, 1, "fitted" if row.done_on else "ordered")
-        for row in rows
-        if not row.dropped and (row.price_minor is not None or row.away_likely is not None)
-    ]
+    return [row for row in rows if not row.dropped and (row.price_minor is not None or row.away_days is not None)]
 
 
 def returned_of(file: CarFile, build: Build) -> int:
@@ -202,8 +205,12 @@ def elsewhere_of(file: CarFile, build: Build) -> int:
 
 
 def spent_on(file: CarFile, build: Build) -> int:
-    """What was spent on a build with its snags; it is gone from the budget whichever build is in hand."""
-    return money(_lines(build), None, lost_on_snags(file).get(build.pk, 0)).spent_minor
+    """What was spent on a build with its snags and work by others, less what claims brought back.
+
+    It is gone from the budget whichever build is in hand.
+    """
+    lost = lost_on_snags(file).get(build.pk, 0) - returned_of(file, build)
+    return money([*_lines(build), *given_away(file, build)], None, lost).spent_minor
 
 
 def _swaps(file: CarFile, build: Build) -> tuple[dict[str, Swap], dict[str, float | None]]:

@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from garage.car.models import Car
 from garage.file import CarFile, open_file
 from proof.queries import dates_said, fitted_build, held_of
-from rimcore.proof.honesty import Honesty, Pair, advice, honesty_of, said_and_came, strip_x, together_pm
+from rimcore.proof.honesty import Honesty, Pair, advice, error_of, honesty_of, said_and_came, strip_x, together_pm
 from rimcore.proof.promised import PromiseKind
 from shell.pages import page
 from workshop.promises.hold import Held
@@ -20,10 +20,13 @@ class Kind:
     """One kind of promise: its errors as a strip, and what they say."""
 
     kind: PromiseKind
-    unit: str
     found: Honesty
     advice: str
+    #: where each error stands on the strip, and what it is
     dots: tuple[tuple[float, str], ...]
+    #: the mean error, and where it lies
+    bias: str
+    span: str
 
 
 def honest(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -44,13 +47,13 @@ def honest(request: HttpRequest, car_id: int) -> HttpResponse:
 
 def kinds_of(files: list[CarFile]) -> list[Kind]:
     """Every kind that something stands against, the most pairs first."""
-    pairs: dict[str, list[tuple[Held, Pair]]] = {}
+    pairs: dict[tuple[str, str], list[tuple[Held, Pair]]] = {}
     for file in files:
         build = fitted_build(file)
         for one in held_of(file, build) if build is not None else ():
             pair = pair_of(one)
             if pair is not None:
-                pairs.setdefault(one.kind.code, []).append((one, pair))
+                pairs.setdefault((one.kind.code, unit_of(one)), []).append((one, pair))
     found = [_kind(rows) for rows in pairs.values()]
     return sorted(found, key=lambda one: (-one.found.n, one.kind.name))
 
@@ -67,7 +70,25 @@ def pair_of(one: Held) -> Pair | None:
     return Pair(one.promised, one.value, pm, one.kind.code) if pm > 0 else None
 
 
+def unit_of(one: Held) -> str:
+    """The core's unit of a promise; money in two currencies is two kinds."""
+    return one.said.unit or one.kind.unit
+
+
 def _kind(rows: list[tuple[Held, Pair]]) -> Kind:
-    kind, found = rows[0][0].kind, honesty_of([pair for _, pair in rows])
-    dots = tuple((strip_x(pair), f"{pair.measured - pair.promised:+.3g}".replace("-", "−")) for _, pair in rows)
-    return Kind(kind, rows[0][0].said.unit or kind.unit, found, advice(found), dots)
+    kind, unit = rows[0][0].kind, unit_of(rows[0][0])
+    found = honesty_of([pair for _, pair in rows])
+    span = None if found.bias_low is None or found.bias_high is None else (found.bias_low, found.bias_high)
+    return Kind(
+        kind,
+        found,
+        f"{advice(found)} {unit}" if found.verdict == "leaning" else advice(found),
+        dots=tuple((strip_x(pair), _signed(error_of(pair), unit)) for _, pair in rows),
+        bias=_signed(found.bias or 0.0, unit),
+        span="" if span is None else f"{_signed(span[0], unit)} to {_signed(span[1], unit)}",
+    )
+
+
+def _signed(value: float, unit: str) -> str:
+    """A figure with its sign in the core's unit; the page says it in the person's."""
+    return f"{value:+.2f} {unit}".strip().replace("-", "−")

@@ -38,16 +38,14 @@ def add_tank(file: CarFile, series: Series, user: Any, said: dict[str, Any]) -> 
     BadInput : volume or distance is out of range
     """
     outfit = said["outfit"] or outfit_now(file)
-    end = "R" if file.car.drive == "R" else "F"
-    tyre, recorded = (file.fitted(one, end) for one in (outfit, file.baseline))
+    tyre, recorded = (file.fitted(one, file.driven_end) for one in (outfit, file.baseline))
     sizes = (tyre.tyre.diameter_mm, recorded.tyre.diameter_mm) if tyre and recorded else (None, None)
     distance = driven_km(said["trip_km"], *sizes)
     value = convert(used_l_per_100km(said["volume_l"], distance), "fuel", series.unit)
-    changed = sizes[0] != sizes[1]
-    asker = units.current()
-    note = in_units(
-        f"{said['volume_l']:.1f} L, {distance:.0f} km" + (", corrected for the tyres" if changed else ""), asker
-    )
+    corrected = "" if sizes[0] == sizes[1] else ", corrected for the tyres"
+    if not file.driven_end:
+        corrected = ", tyres not corrected for: which wheels are driven is not said"
+    note = in_units(f"{said['volume_l']:.1f} L, {distance:.0f} km{corrected}", units.current())
     note = f"{note} · {said['note']}" if said["note"] else note
     add_runs(file, series, user, [value], {"outfit": outfit, "ran_on": said["ran_on"], "note": note[:120]})
 

@@ -59,8 +59,8 @@ def rows() -> list[Arrives]:
     """Every family, then every lever.
 
     >>> found = {one.name: one for one in rows()}
-    >>> found["brake rotor"].order, found["camber"].sheet
-    ('itself; Brake pads for the new rotors', 'alignment: 5 steps')
+    >>> found["brake disc"].order
+    'itself; Brake pads for the new discs'
     """
     return [*(_family(key) for key in FAMILIES), *(_lever(code) for code in LEVERS)]
 

@@ -103,7 +103,7 @@ def _modules_done(jobs: Sequence[Job]) -> dict[int, dict[str, date]]:
         for module in job.modules:
             steps = by_module.get(module, [])
             if steps and all(step.state != "todo" for step in steps):
-                days = [step.done_at.date() for step in steps if step.done_at is not None]
+                days = [timezone.localdate(step.done_at) for step in steps if step.done_at is not None]
                 found[job.build_id][module] = max(days, default=timezone.localdate())
     return dict(found)
 

@@ -1,4 +1,4 @@
-"""What else is cheap while the car is apart: other builds' work and what comes due soon, with the hours saved."""
+"""What else is cheap while the car is apart: other builds whose work shares what is done once, with the hours saved."""
 
 from __future__ import annotations
 
@@ -8,7 +8,8 @@ from garage.file import CarFile
 from planner.changes import OF_FAMILY, plan_of
 from planner.chosen import builds_of
 from planner.models import Build
-from rimcore.work.hours import hours_by_module
+from rimcore.planning.work import UP
+from rimcore.work.hours import ModuleHours, hours_by_module, saved_together
 from rimcore.work.jobsheet import modules_of
 
 
@@ -22,26 +23,16 @@ class Cheap:
 
 
 def cheap_with(file: CarFile, build: Build) -> list[Cheap]:
-    """Other builds of the car whose modules this one does anyway, the most saved first.
-
-    Saved is what both would do once: car up and down, and modules that both name at the same ends.
-    """
-    mine = _hours(file, build)
-    if not mine:
-        return []
-    found = []
+    """Other builds of the car that share what is done once with this one, the most saved first."""
+    mine, found = _hours(file, build), []
     for other in builds_of(file):
-        if other.pk == build.pk or other.pk == build.follows_id:
-            continue
-        theirs = _hours(file, other)
-        shared = [name for name in theirs if name in mine]
-        saved = sum(min(mine[name], theirs[name]) for name in shared)
-        if theirs and saved > 0:
-            found.append(Cheap(other, tuple(name for name in shared if name != "up"), round(saved, 1)))
+        if other.pk not in (build.pk, build.follows_id):
+            saved, shared = saved_together(mine, _hours(file, other))
+            if saved > 0:
+                found.append(Cheap(other, tuple(name for name in shared if name != UP), saved))
     return sorted(found, key=lambda one: -one.saved_h)
 
 
-def _hours(file: CarFile, build: Build) -> dict[str, float]:
+def _hours(file: CarFile, build: Build) -> tuple[ModuleHours, ...]:
     job = plan_of(file, build)
-    rows = hours_by_module(job, modules_of(job, OF_FAMILY), OF_FAMILY)
-    return {one.module: one.likely for one in rows if one.hours is not None}
+    return hours_by_module(job, modules_of(job, OF_FAMILY), OF_FAMILY)

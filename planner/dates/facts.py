@@ -16,15 +16,17 @@ from garage.mass.ledger import items_of
 from planner.changes import OF_FAMILY, plan_of
 from planner.chosen import builds_of, choices_of
 from planner.dates.models import BuildWeek, Claim, PersonWeek, PlanTask, Said, Week
+from planner.dates.rows import own_hours, rows_of
 from planner.done import done_of
 from planner.models import Build, Choice
 from rimcore.planning.cures import Cure
 from rimcore.planning.drawn import OwnFactor
 from rimcore.planning.factor import OF_A_KIND, Learnt, learnt
 from rimcore.planning.leads import ENOUGH, NOT_ASKED_PCT, closed_days, spread_of, spread_of_offers
-from rimcore.planning.network import Calendar, DaysOf, PlanPart, Task, Three
+from rimcore.planning.network import MOST, Calendar, DaysOf, PlanPart, Task, Three, check
 from rimcore.planning.schedule import Plan
 from rimcore.planning.work import UP, Work, task_id, tasks_of
+from rimcore.quantities.errors import BadInput
 from rimcore.work.hours import hours_by_module
 from rimcore.work.jobsheet import modules_of
 from rimcore.work.ledger import THERE_STATES
@@ -42,6 +44,8 @@ class Offer:
     lead_days: int
     dearer_minor: int | None
     asked_on: date
+    #: number of the quote
+    quote: int
 
 
 @dataclass(frozen=True)
@@ -191,17 +195,8 @@ def offers_of(file: CarFile, choice: Choice) -> tuple[Offer, ...]:
             continue
         price = choice.price
         more = None if price is None or quote.price_minor is None else (quote.price_minor - price) * choice.quantity
-        found.append(Offer(quote.supplier, quote.lead_days, more, quote.asked_on))
+        found.append(Offer(quote.supplier, quote.lead_days, more, quote.asked_on, quote.pk))
     return tuple(found)
-
-
-@once
-def rows_of(file: CarFile) -> Mapping[int, dict[str, PlanTask]]:
-    """What was said of the work of every build, by build and key; one query."""
-    found: dict[int, dict[str, PlanTask]] = defaultdict(dict)
-    for row in PlanTask.objects.filter(build__car=file.car):
-        found[row.build_id][row.key] = row
-    return found
 
 
 def part_id(choice: Choice) -> str:
@@ -240,19 +235,59 @@ def with_cures(file: CarFile, build: Build, cures: Sequence[Cure], but: int | No
         tasks += [replace(task, after=(*before, *task.after)) if before and not task.after else task for task in added]
     for k, cure in enumerate(cures):
         _cure(cure, k, build, (tasks, parts, names, unknown), today)
-    ids = {one.id for one in tasks}
-    parts = [replace(one, after=tuple(name for name in one.after if name in ids)) for one in parts]
-    tasks = [replace(one, after=tuple(name for name in one.after if name in ids)) for one in tasks]
+    tasks, parts = _held_to(tasks, parts, unknown)
     plan = Plan(
         today,
         calendar_of(file, build),
-        tuple(tasks[:200]),
-        tuple(parts[:200]),
-        file.car.event_on,
-        TEST_DAYS,
-        factor_of(file, build),
+        tuple(tasks),
+        tuple(parts),
+        event_on=file.car.event_on,
+        test_days=TEST_DAYS,
+        factor=factor_of(file, build),
+        draws=draws_for(len(tasks)),
     )
     return Planned(plan, names, tuple(unknown), tuple(dict.fromkeys(untimed)), offers)
+
+
+#: what is said of a plan in which something waits for itself
+CIRCLE = "work that waits for itself"
+#: draws of a page's plan by how many tasks it has: a page stays under a second whatever was typed
+DRAWS = ((60, 4000), (120, 1500), (MOST, 500))
+
+
+def draws_for(tasks: int) -> int:
+    """How often a plan of so many tasks is drawn on a page.
+
+    >>> draws_for(12), draws_for(200)
+    (4000, 500)
+    """
+    return next(draws for most, draws in DRAWS if tasks <= most)
+
+
+def _held_to(tasks: list[Task], parts: list[PlanPart], unknown: list[str]) -> tuple[list[Task], list[PlanPart]]:
+    """A plan that can be followed: no more than it takes, nothing that waits for itself; what was left out is named.
+
+    Rows that came from elsewhere, or that became a circle with what another page said, leave no date, and no error.
+    """
+    if len(tasks) > MOST or len(parts) > MOST:
+        unknown.append(f"more than {MOST} parts or pieces of work")
+        tasks, parts = tasks[:MOST], parts[:MOST]
+    ids, there = {one.id for one in tasks}, {one.id for one in parts}
+    parts = [replace(one, after=tuple(name for name in one.after if name in ids)) for one in parts]
+    tasks = [
+        replace(
+            one,
+            after=tuple(name for name in one.after if name in ids),
+            parts=tuple(name for name in one.parts if name in there),
+        )
+        for one in tasks
+    ]
+    try:
+        check(tasks, parts, timezone.localdate())
+    except BadInput as error:
+        unknown.append(f"{CIRCLE} ({error.message})")
+        return [replace(one, after=()) for one in tasks], [replace(one, after=()) for one in parts]
+    return tasks, parts
 
 
 def _line_of(file: CarFile, build: Build) -> list[Build]:
@@ -296,15 +331,13 @@ def _tasks(
     job, rows = plan_of(file, build), rows_of(file).get(build.pk, {})
     modules = modules_of(job, OF_FAMILY)
     minutes = [item.minutes for item in items_of(file) if item.state == "planned"] if job.out else []
-    hours = hours_by_module(job, modules, OF_FAMILY, minutes)
-    untimed += [one.module for one in hours if one.hours is None and f"m:{one.module}" not in rows]
+    own = own_hours(file, build)
+    hours = hours_by_module(job, modules, OF_FAMILY, minutes, own)
+    untimed += [one.module for one in hours if one.hours is None]
     done = done_of(file)
     factor = factor_of(file, build)
     timed = tuple(
-        replace(one, hours=_scaled(one.hours, one.module, file, factor))
-        if one.hours is not None
-        else replace(one, hours=(0.0, 0.0, 0.0) if f"m:{one.module}" in rows else None)
-        for one in hours
+        one if one.hours is None else replace(one, hours=_scaled(one.hours, one.module, file, factor)) for one in hours
     )
     of_module = {
         name: tuple(part_id(c) for c in choices if OF_FAMILY.get(c.kind, ("",))[:1] == (name,)) for name in modules
@@ -337,12 +370,10 @@ def _tasks(
     gone = {f"{build.pk}:{key}" for key, row in rows.items() if row.dropped}
     late = tuple(part_id(c) for c in choices if c.order_after and c.state != "fitted")
     kept = [one for one in found if one.id not in gone]
-    return [_waits_too(one, late, of_module, choices) for one in kept]
+    return [_waits_too(one, late, of_module) for one in kept]
 
 
-def _waits_too(
-    task: Task, late: tuple[str, ...], of_module: Mapping[str, tuple[str, ...]], choices: Sequence[Choice]
-) -> Task:
+def _waits_too(task: Task, late: tuple[str, ...], of_module: Mapping[str, tuple[str, ...]]) -> Task:
     """A part that is ordered only after a reading is waited for by its own module alone."""
     mine = of_module.get(task.id.rpartition(":")[2], ())
     more = tuple(one for one in late if one in mine and one not in task.parts)
@@ -361,14 +392,10 @@ def _as_said(task: Task, row: PlanTask | None, build: Build) -> Task:
         "not_before": row.not_before,
         "after": (*task.after, *(f"{build.pk}:{key}" for key in row.after)),
     }
-    if row.likely_h is not None:
-        low, high = row.low_h, row.high_h
-        likely = row.likely_h
-        change["hours"] = (likely if low is None else low, likely, likely if high is None else high)
-    if row.away_likely is not None:
-        days = (row.away_low, row.away_likely, row.away_high)
-        change |= {"hours": None, "worked_hours": 0.0}
-        change["away_days"] = tuple(row.away_likely if one is None else one for one in days)
+    if row.hours is not None:
+        change["hours"] = row.hours
+    if row.away_days is not None:
+        change |= {"hours": None, "worked_hours": 0.0, "away_days": row.away_days}
     if row.done_on is not None:
         change["done_on"] = min(row.done_on, timezone.localdate())
     return replace(task, **change)

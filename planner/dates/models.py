@@ -13,8 +13,6 @@ from rimcore.planning.limits import LIMITS
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 
-#: a week of nobody's: an evening here and there and the weekend are said by the person
-EVEN_WEEK_DAYS = 7
 KINDS = {
     "late": "a part comes later",
     "wrong": "a part came wrong",
@@ -135,6 +133,22 @@ class PlanTask(ChangedColumns):
 
     def __str__(self) -> str:
         return self.name or self.key
+
+    @property
+    def hours(self) -> tuple[float, float, float] | None:
+        """Low, likely, high as they were said [h]; None where they were not."""
+        return _three(self.low_h, self.likely_h, self.high_h)
+
+    @property
+    def away_days(self) -> tuple[float, float, float] | None:
+        """The same of days with others."""
+        return _three(self.away_low, self.away_likely, self.away_high)
+
+
+def _three(low: float | None, likely: float | None, high: float | None) -> tuple[float, float, float] | None:
+    if likely is None:
+        return None
+    return likely if low is None else low, likely, likely if high is None else high
 
 
 class Said(models.Model):

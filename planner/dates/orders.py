@@ -5,19 +5,18 @@ from __future__ import annotations
 import csv
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import date
 
 from django.http import HttpResponse
 
 from garage.file import CarFile
-from planner.changes import OF_FAMILY
 from planner.chosen import choices_of
 from planner.dates.facts import claims_of, part_id, planned_of
 from planner.dates.models import Claim
-from planner.dates.reckoned import likely_of
+from planner.dates.reckoned import likely_of, order_days_of
 from planner.models import Build, Choice
-from rimcore.planning.schedule import Likely
-from shell.figures import amount
+from rimcore.planning.trials import order_day
+from rimcore.work.money import in_whole
 from shell.plain import one_line
 
 #: characters that would make a table's cell a formula
@@ -64,16 +63,12 @@ class Supplier:
         return "\n".join([*rows, "", "Thank you"])
 
 
-def needs(choice: Choice, module: str) -> bool:
-    """Is a part fitted by a module?"""
-    return module in OF_FAMILY.get(choice.kind, ())[:1]
-
-
 def by_supplier(file: CarFile, build: Build) -> list[Supplier]:
     """All orders, those that can wait least first."""
     found = planned_of(file, build)
     likely = likely_of(found.plan)
     dates = {one.id: (one.arrives, one.slack_days) for one in likely.parts}
+    late_by = {} if found.unknown else order_days_of(found.plan)
     suppliers: dict[str, Supplier] = {}
     for choice in choices_of(build):
         arrives, slack = dates.get(part_id(choice), (None, None))
@@ -81,7 +76,7 @@ def by_supplier(file: CarFile, build: Build) -> list[Supplier]:
             choice,
             arrives,
             slack,
-            _last_on(choice, slack, likely, found.plan.today),
+            _last_on(choice, late_by.get(part_id(choice)), found.plan.today),
             tuple(claims_of(file).get(choice.pk, ())),
         )
         name = choice.seller or "no supplier noted"
@@ -89,11 +84,11 @@ def by_supplier(file: CarFile, build: Build) -> list[Supplier]:
     return sorted(suppliers.values(), key=lambda one: (not one.open, one.last_on or date.max, one.name))
 
 
-def _last_on(choice: Choice, slack: int | None, likely: Likely, today: date) -> date | None:
-    """The day on which it can be ordered at the last: its slack and the days in hand from the day it is ordered on."""
-    if slack is None or likely.days_in_hand is None or choice.state not in ("wanted", "shortlisted"):
+def _last_on(choice: Choice, late_by: int | None, today: date) -> date | None:
+    """The last day on which it can be ordered for the likely case to be ready by the event; 60 days are looked at."""
+    if late_by is None or choice.state not in ("wanted", "shortlisted"):
         return None
-    return max(today, choice.order_on or today) + timedelta(days=slack + likely.days_in_hand)
+    return order_day(today, choice.order_on, late_by)
 
 
 def as_csv(file: CarFile, build: Build, suppliers: Sequence[Supplier]) -> HttpResponse:
@@ -112,7 +107,7 @@ def as_csv(file: CarFile, build: Build, suppliers: Sequence[Supplier]) -> HttpRe
                     _plain(supplier.name),
                     _plain(choice.label),
                     choice.pieces,
-                    "" if choice.price is None else amount(choice.price),
+                    "" if choice.price is None else f"{in_whole(choice.price):.2f}",
                     file.car.currency,
                     choice.get_state_display(),
                     choice.ordered_on or "",
@@ -130,17 +125,24 @@ def plan_csv(file: CarFile, build: Build) -> HttpResponse:
     answer["Content-Disposition"] = f'attachment; filename="plan-{build.pk}.csv"'
     table = csv.writer(answer)
     table.writerow(["what", "from", "to", "slack days", "hours low", "hours likely", "hours high"])
+    for name in found.unknown:
+        table.writerow([_plain(f"no date: {name}"), "", "", "", "", "", ""])
     if found.unknown:
         return answer
     likely = likely_of(found.plan)
     for task, dates in zip(found.plan.tasks, likely.tasks, strict=True):
         hours = task.hours or ("", "", "")
         name = _plain(found.names.get(task.id, task.id))
-        table.writerow([name, dates.start or "", dates.finish or "", dates.slack_days or 0, *hours])
+        table.writerow([name, dates.start or "", dates.finish or "", _blank(dates.slack_days), *hours])
     for part in likely.parts:
         name = _plain(f"arrives: {found.names.get(part.id, part.id)}")
-        table.writerow([name, "", part.arrives or "", part.slack_days or 0, "", "", ""])
+        table.writerow([name, "", part.arrives or "", _blank(part.slack_days), "", "", ""])
     return answer
+
+
+def _blank(days: int | None) -> int | str:
+    """What is not known stays blank."""
+    return "" if days is None else days
 
 
 def _plain(text: str) -> str:

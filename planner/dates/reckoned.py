@@ -5,7 +5,7 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Any
 
@@ -16,6 +16,14 @@ from rimcore.planning.schedule import Chances, Helps, Likely, Plan, Schedule
 from rimcore.planning.trials import WEEKDAYS, Gain, Trial, gains
 from shell.figures import amount
 
+#: slack is looked for up to so many days, by how many tasks and parts there are; beyond that it is not told
+SLACK = ((100, 60), (200, 6))
+#: draws × things × tasks that what would help is reckoned from, and draws at the least: a page stays under a second
+HELP_WORK, HELP_LEAST = 900_000, 50
+#: quotes that are tried at the most
+MOST_OFFERS = 6
+#: modules that are never left for after: the others need them, or the car is not safe to drive without
+NOT_LEFT = ("up", "alignment", "tuning")
 #: answers that are kept, of all persons; each some kilobytes
 KEPT = 128
 
@@ -40,7 +48,15 @@ def _once(what: str, plan: Plan, make: Callable[[], Any]) -> Any:
 
 def likely_of(plan: Plan) -> Likely:
     """The likely case with its slack."""
-    found: Likely = _once("likely", plan, lambda: Schedule(plan).likely())
+    things = len(plan.tasks) + len(plan.parts)
+    most = next((days for count, days in SLACK if things <= count), 0)
+    found: Likely = _once("likely", plan, lambda: Schedule(plan).likely(slack=most > 0, most=most))
+    return found
+
+
+def order_days_of(plan: Plan) -> dict[str, int]:
+    """By how many days each part alone may come later and the likely case still be ready by the event."""
+    found: dict[str, int] = _once("orders", plan, lambda: Schedule(plan).late_by())
     return found
 
 
@@ -72,28 +88,34 @@ LEAST_GAIN = 0.5
 
 def helps_of(planned: Planned) -> list[Help]:
     """What would help most, the most first: part there, work left for after, an evening, a helper or a lift more."""
-    plan = planned.plan
-    if plan.event_on is None or planned.unknown:
+    if planned.plan.event_on is None or planned.unknown:
         return []
+    plan = _fewer(planned.plan)
     found = [_help_of(one, planned) for one in levers_of(plan)]
-    found += _of_offers(planned)
+    found += _of_offers(planned, plan)
     found += [_help_of_day(one) for one in _once("days", plan, lambda: gains(plan, _day_trials(plan)))]
     good = [one for one in found if one is not None and one.gain_pct >= LEAST_GAIN]
     return sorted(good, key=lambda one: -one.gain_pct)[:8]
 
 
+def _fewer(plan: Plan) -> Plan:
+    """The plan with as many draws as there is time for."""
+    things = max(1, len(plan.tasks) + len(plan.parts)) * max(1, len(plan.tasks))
+    return replace(plan, draws=max(HELP_LEAST, min(plan.draws, HELP_WORK // things)))
+
+
 def _help_of(one: Helps, planned: Planned) -> Help | None:
     name = planned.names.get(one.id, one.id)
     if one.kind == "part":
-        return Help(
-            f"{name}: there today", "express, or another supplier that has it", one.gain_pct, f"lead:{one.id}:0"
-        )
+        return Help(f"{name}: there today", "express, or another supplier that has it", one.gain_pct, f"there:{one.id}")
+    _, _, module = one.id.partition(":m:")
+    if module in NOT_LEFT or ":fix:" in one.id:
+        return None
     return Help(f"Leave for after: {name}", "not done by the event", one.gain_pct, f"drop:{one.id}")
 
 
-def _of_offers(planned: Planned) -> list[Help]:
+def _of_offers(planned: Planned, plan: Plan) -> list[Help]:
     """A part from another supplier, where a quote that still stands is quicker."""
-    plan = planned.plan
     leads = {one.id: one.lead_days[1] for one in plan.parts if one.arrived_on is None}
     offers = {
         Trial("lead", name, one.lead_days): (name, one)
@@ -101,6 +123,7 @@ def _of_offers(planned: Planned) -> list[Help]:
         for one in some
         if name in leads and one.lead_days < leads[name]
     }
+    offers = dict(sorted(offers.items(), key=lambda pair: pair[0].days)[:MOST_OFFERS])
     found = []
     for gain in _once(f"offers {list(offers)!r}", plan, lambda: gains(plan, list(offers))):
         name, offer = offers[gain.trial]

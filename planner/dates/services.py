@@ -11,14 +11,20 @@ from django.utils import timezone
 
 from garage.file import CarFile, open_file
 from planner.chosen import build_in_hand, builds_of
-from planner.dates.facts import calendar_of, planned_of, week_of
+from planner.dates.facts import CIRCLE, calendar_of, offers_of, planned_of, week_of
 from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, Said
 from planner.dates.reckoned import chances_of, likely_of
+from planner.dates.rows import rows_of
 from planner.models import Build, Choice
 from planner.queries import sums
-from rimcore.planning.trials import EVENING_H, Trial
+from rimcore.planning.trials import EVENING_H, Trial, order_day
 from rimcore.quantities.errors import BadInput
+from shelf.models import Quote
+from shelf.services import take_quote
 from shell.undo import remember
+
+#: pieces of work of one's own in a build
+MOST_OWN = 60
 
 
 def keep_week(file: CarFile, user: Any, build: Build | None, week: Mapping[str, Any]) -> None:
@@ -47,14 +53,45 @@ def week_values(file: CarFile, build: Build | None) -> dict[str, Any]:
 
 
 def keep_task(build: Build, user: Any, key: str, values: Mapping[str, Any]) -> PlanTask:
-    """What is said of one piece of work; ``own:`` makes new work of one's own."""
+    """What is said of one piece of work; ``own:`` makes new work of one's own.
+
+    Raises
+    ------
+    BadInput : it would wait for itself, or is one too many
+    """
     with remember(user, f"{values.get('name') or key} changed"):
-        if key == "own:":
-            taken = [int(one.key[4:]) for one in build.tasks.filter(key__startswith="own:")]
-            key = f"own:{max(taken, default=0) + 1}"
-        row, _ = PlanTask.objects.update_or_create(build=build, key=key, defaults=dict(values))
+        row, _ = PlanTask.objects.update_or_create(
+            build=build, key=_next_own(build) if key == "own:" else key, defaults=dict(values)
+        )
         _revise(build)
+        _refuse_circle(user, build, "after")
     return row
+
+
+def _next_own(build: Build) -> str:
+    """The key of the next work of one's own.
+
+    Raises
+    ------
+    BadInput : there is more of it than a plan takes
+    """
+    taken = [int(one.key[4:]) for one in build.tasks.filter(key__startswith="own:")]
+    if len(taken) >= MOST_OWN:
+        raise BadInput(f"is one more than a plan takes; accepted: {MOST_OWN} pieces of work of one's own", "name")
+    return f"own:{max(taken, default=0) + 1}"
+
+
+def _refuse_circle(user: Any, build: Build, field: str) -> None:
+    """What was just written is looked at as a whole: parts and work together, builds that follow one another.
+
+    Raises
+    ------
+    BadInput : something would wait for itself; what was written is taken back with it
+    """
+    again = open_file(user, build.car_id)
+    for one in builds_of(again):
+        if CIRCLE in " ".join(planned_of(again, one).unknown):
+            raise BadInput("would wait for itself, through what it comes after or the part that it needs", field)
 
 
 def remove_task(build: Build, user: Any, key: str) -> None:
@@ -66,16 +103,22 @@ def remove_task(build: Build, user: Any, key: str) -> None:
 
 
 def change_order(choice: Choice, user: Any, values: Mapping[str, Any]) -> None:
-    """When a part is ordered and how long it takes."""
+    """When a part is ordered and how long it takes.
+
+    Raises
+    ------
+    BadInput : the work after which it is ordered waits for it
+    """
     with remember(user, f"{choice.label}: order changed"):
         for name, value in values.items():
             setattr(choice, name, value)
         choice.save()
         _revise(choice.build)
+        _refuse_circle(user, choice.build, "order_after")
 
 
 def note_said(file: CarFile, build: Build, why: str) -> Said:
-    """What the plan says now, kept; two of the same day with the same words are one."""
+    """What the plan says now, kept."""
     found = planned_of(file, build)
     known = not found.unknown
     likely, chances = likely_of(found.plan), chances_of(found.plan)
@@ -130,16 +173,17 @@ def _apply(file: CarFile, build: Build, row: Happening) -> None:
         choice.lead_days, choice.lead_low_days, choice.lead_high_days = row.days, None, None
         choice.save()
         Claim.objects.create(choice=choice, what=row.what, seen_on=row.happened_on)
-    elif row.kind in ("ill", "rain") and row.days:
+    elif row.kind == "ill" and row.days:
         _away(file, build, today, row.days)
+    elif row.kind == "rain" and row.days:
+        _wet(file, build, today + timedelta(days=row.days))
     elif row.kind == "accident":
         build.put_aside_on, build.put_aside_why = row.happened_on, row.what
     if row.hours or row.money_minor:
-        taken = [int(one.key[4:]) for one in build.tasks.filter(key__startswith="own:")]
         hours = row.hours or 0.0
         PlanTask.objects.create(
             build=build,
-            key=f"own:{max(taken, default=0) + 1}",
+            key=_next_own(build),
             name=row.what[:80],
             low_h=hours,
             likely_h=hours,
@@ -156,6 +200,14 @@ def _away(file: CarFile, build: Build, today: date, days: int) -> None:
     values["away"] = sorted({*values.get("away", []), *gone})[:730]
     values["extra"] = {day: hours for day, hours in (values.get("extra") or {}).items() if day not in gone}
     BuildWeek.objects.update_or_create(build=build, defaults=values)
+
+
+def _wet(file: CarFile, build: Build, until: date) -> None:
+    """Work that wants a dry day is not begun before the rain is over; all other work goes on."""
+    for row in rows_of(file).get(build.pk, {}).values():
+        if row.dry and row.done_on is None:
+            row.not_before = max(until, row.not_before or until)
+            row.save()
 
 
 def take_up(build: Build, user: Any) -> None:
@@ -184,13 +236,13 @@ def keep_trial(file: CarFile, user: Any, build: Build, trial: Trial) -> str:
     BadInput : what it speaks of is of another build, or is for the page of the part
     """
     with remember(user, "trial kept"):
-        words = _keep(file, build, trial)
+        words = _keep(file, user, build, trial)
         again = open_file(user, file.car.pk)
         note_said(again, build_in_hand(again) or build, words)
     return words
 
 
-def _keep(file: CarFile, build: Build, trial: Trial) -> str:
+def _keep(file: CarFile, user: Any, build: Build, trial: Trial) -> str:
     if trial.what in ("evening", "helper", "lift"):
         values = week_values(file, build)
         if trial.what == "evening":
@@ -207,7 +259,7 @@ def _keep(file: CarFile, build: Build, trial: Trial) -> str:
         choice = Choice.objects.filter(pk=int(rest), build=build).first()
         if choice is None:
             raise BadInput("is a part of another build", "try")
-        return _keep_part(choice, trial)
+        return _keep_part(file, user, choice, trial)
     key = rest if kind == str(build.pk) else ""
     if not key or key.startswith("fix"):
         raise BadInput("is work of another build, or of a snag: change it there", "try")
@@ -217,23 +269,39 @@ def _keep(file: CarFile, build: Build, trial: Trial) -> str:
     return "left for after" if trial.what == "drop" else "moved"
 
 
-def _keep_part(choice: Choice, trial: Trial) -> str:
+def _keep_part(file: CarFile, user: Any, choice: Choice, trial: Trial) -> str:
     today = timezone.localdate()
-    if trial.what == "move":
-        on = max(today, choice.order_on or today) + timedelta(days=trial.days)
-        choice.order_on = on if on > today else None
-        words = f"{choice.label} ordered on {on:%-d %b}"
+    on_its_way = choice.ordered_on is not None
+    if trial.what == "move" and on_its_way:
+        choice.lead_days = max(0, (choice.lead or 0) + trial.days)
+        choice.lead_low_days = choice.lead_high_days = None
+        words = f"{choice.label}: {choice.lead_days} days"
+    elif trial.what == "move":
+        on = order_day(today, choice.order_on, trial.days)
+        choice.order_on, choice.order_after = (on if on > today else None), ""
+        words = f"{choice.label} to be ordered on {on:%-d %b}"
     elif trial.what == "order":
         choice.order_on, choice.order_after = None, ""
-        words = f"{choice.label} ordered today"
+        words = f"{choice.label} to be ordered today"
     elif trial.what == "lead":
-        choice.lead_days, choice.lead_low_days, choice.lead_high_days = trial.days, None, None
-        words = f"{choice.label}: {trial.days} days"
+        words = _keep_lead(file, user, choice, trial.days)
     else:
-        raise BadInput("leave a part out on its own page", "try")
+        raise BadInput("say on the part's own page when it comes, or take it out there", "try")
     choice.save()
     _revise(choice.build)
     return words
+
+
+def _keep_lead(file: CarFile, user: Any, choice: Choice, days: int) -> str:
+    """Another lead: where it is a quote's, that quote is taken with its supplier and price."""
+    offer = next((one for one in offers_of(file, choice) if one.lead_days == days), None)
+    choice.lead_low_days = choice.lead_high_days = None
+    if offer is None:
+        choice.lead_days = days
+        return f"{choice.label}: {days} days"
+    take_quote(Quote.objects.select_related("part").get(pk=offer.quote), user)
+    choice.lead_days = choice.price_minor = None
+    return f"{choice.label} from {offer.supplier}"
 
 
 def _start(file: CarFile, build: Build, trial: Trial) -> date | None:

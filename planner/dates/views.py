@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -14,10 +12,11 @@ from planner.chosen import build_in_hand, builds_of
 from planner.dates import orders, services
 from planner.dates.calendars import calendar_file
 from planner.dates.damage import damage_of
-from planner.dates.facts import Planned, planned_of, rows_of, week_of
+from planner.dates.facts import planned_of, week_of
 from planner.dates.forms import ClaimForm, HappenedForm, OrderForm, TaskForm, WeekForm
 from planner.dates.models import Claim
 from planner.dates.reckoned import helps_of
+from planner.dates.rows import rows_of
 from planner.dates.shown import ruled
 from planner.models import Build, Choice
 from rimcore.planning.trials import read_trial
@@ -114,11 +113,11 @@ def task(request: HttpRequest, car_id: int, build_id: int, key: str) -> HttpResp
     ]
     form = TaskForm(others, own, request.POST if request.method == "POST" else None, instance=row)
     if request.method == "POST" and form.is_valid():
-        trial = _circle(file, build, key, form.cleaned_data)
-        if trial:
-            form.add_error("after", trial)
-        else:
+        try:
             services.keep_task(build, request.user, key, form.cleaned_data)
+        except BadInput as error:
+            form.add_error(error.field, f"It {error.message}.")
+        else:
             messages.success(request, "Kept.")
             return redirect("plan", car_id)
     usual = next((one.hours for one in found.plan.tasks if one.id == here), None)
@@ -131,25 +130,6 @@ def task(request: HttpRequest, car_id: int, build_id: int, key: str) -> HttpResp
         "key": key,
     }
     return page(request, file, "plan", "planner/task.html", context, status_of(form))
-
-
-def _circle(file: CarFile, build: Build, key: str, said: dict[str, Any]) -> str:
-    """Would the work wait for itself? Then what is wrong, in words."""
-    waits: dict[str, set[str]] = {
-        one.id.partition(":")[2]: {name.partition(":")[2] for name in one.after}
-        for one in planned_of(file, build).plan.tasks
-        if one.id.startswith(f"{build.pk}:")
-    }
-    waits[key] = {*waits.get(key, set()), *said["after"]}
-    seen, todo = set(), list(said["after"])
-    while todo:
-        at = todo.pop()
-        if at == key:
-            return "It would wait for itself: what it comes after already waits for it."
-        if at not in seen:
-            seen.add(at)
-            todo += waits.get(at, ())
-    return ""
 
 
 def order(request: HttpRequest, car_id: int, choice_id: int) -> HttpResponse:
@@ -165,32 +145,14 @@ def order(request: HttpRequest, car_id: int, choice_id: int) -> HttpResponse:
     ]
     form = OrderForm(works, request.POST if request.method == "POST" else None, instance=choice)
     if request.method == "POST" and form.is_valid():
-        if _order_circle(found, build, choice, form.cleaned_data["order_after"]):
-            form.add_error("order_after", "That work waits for this part: it can't be ordered after it.")
-        else:
+        try:
             services.change_order(choice, request.user, form.cleaned_data)
+        except BadInput as error:
+            form.add_error(error.field, f"It {error.message}.")
+        else:
             messages.success(request, "Kept.")
             return redirect("orders", car_id)
     return page(request, file, "plan", "planner/order.html", {"form": form, "choice": choice}, status_of(form))
-
-
-def _order_circle(found: Planned, build: Build, choice: Choice, after: str) -> bool:
-    """Does the work after which a part is to be ordered wait for that part, itself or through other work?"""
-    if not after:
-        return False
-    tasks = {one.id: one for one in found.plan.tasks}
-    todo, seen = [f"{build.pk}:{after}"], set()
-    module = after.rpartition(":")[2]
-    while todo:
-        at = todo.pop()
-        if at in seen or at not in tasks:
-            continue
-        seen.add(at)
-        # once it is ordered after something, only its own module waits for it
-        if orders.needs(choice, at.rpartition(":")[2]):
-            return True
-        todo += tasks[at].after
-    return orders.needs(choice, module)
 
 
 def order_list(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -211,9 +173,13 @@ def happened(request: HttpRequest, car_id: int) -> HttpResponse:
     form = HappenedForm(build, request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
         said = form.cleaned_data | {"choice": form.choices.get(form.cleaned_data["choice"])}
-        row = services.happen(file, request.user, build, said)
-        messages.success(request, f"Noted: {row.what}. Before and after stand side by side below.")
-        return redirect("happened", car_id)
+        try:
+            row = services.happen(file, request.user, build, said)
+        except BadInput as error:
+            form.add_error("what", f"It {error.message}.")
+        else:
+            messages.success(request, f"Noted: {row.what}. Before and after stand side by side below.")
+            return redirect("happened", car_id)
     rows = build.happenings.select_related("before", "later", "choice").order_by("-id")[:50]
     context = {
         "form": form,

@@ -1,11 +1,16 @@
 """Proving: promises held, runs compared, outliers kept."""
 
-from proof.honest import kinds_of, pair_of
+import re
+from dataclasses import replace
+
+from proof.honest import kinds_of, pair_of, unit_of
 from proof.models import Run, Series
 from proof.queries import fitted_build, held_of, measured_twice, promises, series_of, strips
 from rimcore.proof.comparison import compare
-from rimcore.proof.honesty import honesty_of
+from rimcore.proof.promised import kind_of
+from rimcore.quantities.judgement import Judgement
 from shell.tests.base import ScenarioCase
+from workshop.promises.hold import Held
 
 
 class Proof(ScenarioCase):
@@ -58,7 +63,7 @@ class Proof(ScenarioCase):
 
     def test_a_tank_is_reckoned_in_the_persons_unit_and_corrected_for_the_tyres(self):
         file = self.file()
-        end = "R" if file.car.drive == "R" else "F"
+        end = file.driven_end
         ratio = file.fitted(file.current, end).tyre.diameter_mm / file.fitted(file.baseline, end).tyre.diameter_mm
         Series.objects.filter(name="Fuel used").delete()
         self.client.post(self.url("prove/"), {"ready": "fuel"})
@@ -106,18 +111,38 @@ class Proof(ScenarioCase):
 
 
 class Honest(ScenarioCase):
-    def test_every_kind_says_what_the_core_says_of_its_pairs(self):
-        found = kinds_of([self.file()])
-        self.assertGreater(len(found), 2)
-        page = self.page("prove/honest/")
-        for one in found:
-            self.assertContains(page, one.kind.name)
-            self.assertContains(page, one.advice)
-        gaps = next(one for one in found if one.kind.code == "gap.")
-        pairs = [pair_of(one) for one in held_of(self.file(), fitted_build(self.file())) if one.kind.code == "gap."]
-        self.assertEqual(gaps.found, honesty_of([one for one in pairs if one is not None]))
-        self.assertEqual(len(gaps.dots), gaps.found.n)
+    def gaps(self):
+        return next(one for one in kinds_of([self.file()]) if one.kind.code == "gap.")
 
-    def test_nothing_is_said_of_what_was_not_read(self):
-        waiting = [one for one in held_of(self.file(), fitted_build(self.file())) if one.value is None]
-        self.assertTrue(all(pair_of(one) is None for one in waiting))
+    def test_gaps_are_those_of_the_proof_by_hand(self):
+        """Mean error and coverage worked out again from what the proof's own table says."""
+        rows = [one for one in held_of(self.file(), fitted_build(self.file())) if one.kind.code == "gap." and one.value]
+        errors = [one.value - one.promised for one in rows]
+        stated = [(one.said.uncertainty**2 + one.reading.uncertainty**2) ** 0.5 for one in rows]
+        found = self.gaps().found
+        self.assertGreaterEqual(found.n, 5)
+        self.assertEqual(found.n, len(rows))
+        self.assertAlmostEqual(found.bias, sum(errors) / len(errors))
+        inside = sum(abs(error) <= pm for error, pm in zip(errors, stated, strict=True))
+        self.assertAlmostEqual(found.covered_pct, 100 * inside / len(rows))
+        self.assertContains(self.page("prove/honest/"), self.gaps().advice)
+
+    def test_in_inches_the_mean_error_is_in_inches(self):
+        settings = self.file().preferences
+        settings.length_unit = "in"
+        settings.save()
+        inches = self.gaps().found.bias / 25.4
+        text = self.client.get(self.url("prove/honest/")).content.decode()
+        shown = [float(one.replace("−", "-")) for one in re.findall(r"([+−]\d+\.\d+)[\s\u2009]*in\b", text)]
+        self.assertTrue(any(abs(one - inches) < 0.006 for one in shown), (inches, shown[:4]))
+
+    def test_what_was_not_read_is_no_pair_and_two_currencies_are_two_kinds(self):
+        kind = kind_of("work.money")
+        said = Judgement("work.money", "Money", "clear", "", "", value=100.0, unit="EUR")
+        self.assertIsNone(pair_of(Held(kind, "", said, 100.0, None, "unmeasured")))
+        here, there = (
+            Held(kind, "", said, 100.0, 90.0, "clear"),
+            Held(kind, "", replace(said, unit="USD"), 1.0, 2.0, "hit"),
+        )
+        self.assertNotEqual(unit_of(here), unit_of(there))
+        self.assertAlmostEqual(pair_of(here).pm, 10.0)

@@ -244,9 +244,9 @@ class Shown:
         """In one sentence.
 
         >>> Shown("CdA", "m²", 0.70, 0.68, -0.02, 0.03, 3).words
-        'CdA: −0.020 ± 0.030 m², not shown'
+        'CdA: −0.020 ± 0.030 m², not proven'
         >>> Shown("CdA", "m²", 0.70, 0.60, -0.10, 0.03, 3, False).words
-        'CdA: −0.100 ± 0.030 m², not shown: read one way only, wind and slope are in it'
+        'CdA: −0.100 ± 0.030 m², not proven: read one way only, wind and slope are in it'
         """
         said = f"{self.name}: {self.change:+.{self.places}f} ± {self.half:.{self.places}f} {self.unit}".rstrip()
         why = "" if self.both_ways else ": read one way only, wind and slope are in it"

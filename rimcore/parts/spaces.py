@@ -41,7 +41,12 @@ def space_of(place: Place, code: str) -> Space | None:
 
 
 def _fits(
-    code: str, name: str, wants: Mapping[str, tuple[float, float, float]], space: Space, remedies: tuple[str, ...]
+    code: str,
+    name: str,
+    wants: Mapping[str, tuple[float, float, float]],
+    space: Space,
+    remedies: tuple[str, ...],
+    more: tuple[InputUsed, ...] = (),
 ) -> Judgement:
     """The least margin of several: name -> (space there is, the part, gap needed) [mm]."""
     margins = {what: there - part - gap for what, (there, part, gap) in wants.items()}
@@ -57,7 +62,7 @@ def _fits(
         f"{COMMON_PRACTICE}, from memory: {gap:g} mm",
         value=round(margins[worst], 3),
         held_against=0.0,
-        inputs=(space.used,),
+        inputs=(space.used, *more),
         remedies=remedies,
     )
 
@@ -119,7 +124,8 @@ def judge_core_space(given: Given, place: Place) -> Judgement:
             ROUND_CORE["to_fan"] + ROUND_CORE["to_condenser"],
         ),
     }
-    return _fits(code, name, wants, space, ("a smaller core", "the fan in front", "brackets of its own"))
+    lean = InputUsed("core leans by", f"{tilt:g}°" if tilt else "not noted: taken as upright", "the car's data")
+    return _fits(code, name, wants, space, ("a smaller core", "the fan in front", "brackets of its own"), (lean,))
 
 
 def judge_box_space(given: Given, place: Place) -> Judgement:

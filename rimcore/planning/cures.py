@@ -38,7 +38,7 @@ class Cure:
         """What it waits for, for the schedule; nothing where it takes no days.
 
         >>> Cure("use").waited_for, Cure("repair", days=9, note="weld").waited_for
-        ((), (Part(name='cure: weld', lead_days=9, ordered_on=None, arrived_on=None),))
+        ((), (Part(name='fix: weld', lead_days=9, ordered_on=None),))
         """
         return () if self.days == 0 else (Part(f"fix: {self.note or KINDS[self.kind]}", self.days, self.since),)
 
@@ -97,12 +97,12 @@ class Outcome:
 def weigh(cures: Sequence[Cure], plan: Plan) -> tuple[Outcome, ...]:
     """What each way out leaves of money and days, in the order given.
 
-    A wait that runs beside a longer one costs no day; hours do.
+    A wait that runs beside a longer one costs no day, nor do hours that end before it does.
 
     >>> from rimcore.planning.network import Calendar
     >>> plan = Plan(50000, Dated(date(2027, 5, 1), Calendar((1.0,) * 7), event_on=date(2027, 5, 22)))
     >>> [(o.cure.kind, o.days_lost, o.state) for o in weigh([Cure("use"), Cure("replace", 90000, 2, 30), Cure("repair", hours=None)], plan)]
-    [('use', 0, 'clear'), ('replace', 32, 'hit'), ('repair', None, 'unmeasured')]
+    [('use', 0, 'clear'), ('replace', 31, 'hit'), ('repair', None, 'unmeasured')]
     """
     before = plan.dates().finish
     return tuple(_outcome(cure, plan, before) for cure in cures)

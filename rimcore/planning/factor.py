@@ -74,7 +74,7 @@ def learnt(past: Sequence[Past], kind: str | None = None) -> Learnt:
 
     >>> found = learnt([])
     >>> round(found.median, 3), round(found.low_80, 3), round(found.high_80, 3), found.prior_share_pct
-    (1.5, 0.853, 2.639, 100.0)
+    (1.5, 0.854, 2.635, 100.0)
     """
     rows = [math.log(one.taken_hours / one.estimated_hours) for one in taken(past, kind)]
     count = len(rows)

@@ -117,14 +117,14 @@ class Schedule:
         self.dates = dates_of(plan.calendar, plan.today)
         self._draws: Draws | None = None
 
-    def likely(self, slack: bool = True) -> Likely:
-        """The likely case with the slack of everything in it."""
+    def likely(self, slack: bool = True, most: int = MOST_SLACK) -> Likely:
+        """The likely case with the slack of everything in it, looked for up to so many days."""
         plan, net = self.plan, self.net
         case = likely_case(plan.tasks, plan.parts, plan.factor.median)
         cases = _cases(case, net)
         found = walk(net, cases, self.dates)
         ready = int(found.ready[0])
-        slacks = self._slacks(cases, found, ready) if slack and ready < NEVER else {}
+        slacks = self._slacks(cases, found, ready, most=most) if slack and ready < NEVER else {}
         starts = {k: (int(found.start[at, 0]), int(found.finish[at, 0]), ("t", at)) for at, k in enumerate(net.tasks)}
         arrives = {k: (self._arrives(found, cases, at), ("p", at)) for at, k in enumerate(net.parts)}
         tasks = tuple(
@@ -152,12 +152,32 @@ class Schedule:
             return max(self.plan.today, part.ordered_on + timedelta(days=int(cases.leads[at, 0])))
         return self._day(int(found.arrive[at, 0]))
 
-    def _slacks(self, cases: Cases, found: Walked, ready: int) -> dict[tuple[str, int], int]:
-        """By how many days each may be put off alone before the end comes later."""
-        things = [("t", at) for at in range(len(self.net.tasks))] + [("p", at) for at in range(len(self.net.parts))]
+    def late_by(self) -> dict[str, int]:
+        """By how many days each part alone may come later with the likely case still ready by the event, 60 at the most.
+
+        Nothing without an event, or where it is not ready by then as it is.
+        """
+        plan, net = self.plan, self.net
+        cases = _cases(likely_case(plan.tasks, plan.parts, plan.factor.median), net)
+        found = walk(net, cases, self.dates)
+        if plan.by is None or int(found.ready[0]) > min(plan.by, HORIZON):
+            return {}
+        things = [("p", at) for at in range(len(net.parts))]
+        days = self._slacks(cases, found, min(plan.by, HORIZON), things)
+        return {plan.parts[net.parts[at]].id: count for (_, at), count in days.items()}
+
+    def _slacks(
+        self, cases: Cases, found: Walked, ready: int, things: Sequence[tuple[str, int]] = (), most: int = MOST_SLACK
+    ) -> dict[tuple[str, int], int]:
+        """By how many days each may be put off alone before the end comes after a day; all things where none are named."""
+        if not things:
+            things = [("t", at) for at in range(len(self.net.tasks))] + [("p", at) for at in range(len(self.net.parts))]
         slack = {}
         alive = list(things)
         for low, high in _ROUNDS:
+            high = min(high, most)
+            if low > high:
+                break
             held = self._put_off(alive, range(low, high + 1), cases, found, ready)
             for thing, good in zip(alive, held, strict=True):
                 slack[thing] = low - 1 + (len(good) if good.all() else int(good.argmin()))

@@ -13,12 +13,12 @@ from rimcore.quantities.errors import BadInput
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 #: hours of one more evening (common practice)
 EVENING_H = 2.0
-FORMS = "accepted: order:ID, lead:ID:DAYS, drop:ID, move:ID:DAYS, evening:0-6, helper:0-6, lift:0-6"
+FORMS = "accepted: order:ID, there:ID, lead:ID:DAYS, drop:ID, move:ID:DAYS, evening:0-6, helper:0-6, lift:0-6"
 
 
 @dataclass(frozen=True)
 class Trial:
-    """One thing otherwise: what (``order``, ``lead``, ``drop``, ``move``, ``evening``, ``helper``, ``lift``)."""
+    """One thing otherwise: what (``order``, ``there``, ``lead``, ``drop``, ``move``, ``evening``, ``helper``, ``lift``)."""
 
     what: str
     id: str = ""
@@ -55,7 +55,7 @@ def read_trial(text: str, plan: Plan) -> Trial:
     if what in ("lead", "move"):
         rest, _, number = rest.rpartition(":")
         days = _days(number, 0 if what == "lead" else -HORIZON, HORIZON)
-    elif what not in ("order", "drop"):
+    elif what not in ("order", "there", "drop"):
         raise BadInput(f"is no trial; {FORMS}", "try")
     known = {one.id for one in plan.parts} | ({one.id for one in plan.tasks} if what in ("drop", "move") else set())
     if rest not in known:
@@ -119,11 +119,34 @@ def _without(plan: Plan, name: str) -> Plan:
 def _part(plan: Plan, part: PlanPart, trial: Trial) -> PlanPart:
     if trial.what == "order":
         return replace(part, ordered_on=plan.today, after=())
+    if trial.what == "there":
+        return replace(part, arrived_on=plan.today, after=())
     if trial.what == "lead":
         return replace(part, lead_days=(float(trial.days),) * 3)
+    if trial.what == "move" and part.ordered_on is not None and part.ordered_on <= plan.today:
+        # it is on its way: it comes later or sooner by so much
+        low, likely, high = (max(0.0, one + trial.days) for one in part.lead_days)
+        return replace(part, lead_days=(low, likely, high))
     if trial.what == "move":
-        return replace(part, ordered_on=max(plan.today, part.ordered_on or plan.today) + timedelta(days=trial.days))
+        return replace(part, ordered_on=order_day(plan.today, part.ordered_on, trial.days), after=())
     return part
+
+
+def order_day(today: date, planned: date | None, days: int) -> date:
+    """The day of an order that was put off or brought forward; never before today.
+
+    Parameters
+    ----------
+    today : first day
+    planned : as it was planned; None: today
+    days : later, minus sooner [days]
+
+    Source: none; a convention of this program.
+
+    >>> order_day(date(2027, 5, 3), None, -4), order_day(date(2027, 5, 3), date(2027, 5, 9), 2)
+    (datetime.date(2027, 5, 3), datetime.date(2027, 5, 11))
+    """
+    return max(today, max(today, planned or today) + timedelta(days=days))
 
 
 def _moved(plan: Plan, task: Task, trial: Trial) -> Task:

@@ -129,6 +129,21 @@ def by_group(pairs: Sequence[Pair]) -> dict[str, Honesty]:
 STRIP, REACH = 240.0, 3.0
 
 
+def error_of(pair: Pair) -> float:
+    """What came less what was promised, in their unit.
+
+    Parameters
+    ----------
+    pair : what was promised and what came
+
+    Source: none; a difference.
+
+    >>> error_of(Pair(5.0, 4.5, 1.0))
+    -0.5
+    """
+    return pair.measured - pair.promised
+
+
 def strip_x(pair: Pair) -> float:
     """Where an error stands on a strip whose middle is nothing and whose marks are the stated ±.
 
@@ -141,7 +156,7 @@ def strip_x(pair: Pair) -> float:
     >>> strip_x(Pair(5.0, 5.0, 1.0)), strip_x(Pair(5.0, 6.0, 1.0)), strip_x(Pair(5.0, 99.0, 1.0))
     (120.0, 160.0, 240.0)
     """
-    off = max(-REACH, min(REACH, (pair.measured - pair.promised) / pair.pm))
+    off = max(-REACH, min(REACH, error_of(pair) / pair.pm))
     return round(STRIP / 2.0 * (1.0 + off / REACH), 1)
 
 
@@ -154,8 +169,8 @@ def advice(found: Honesty) -> str:
     if found.verdict == "too few":
         return f"too few to say: {_WORDS[FEW]} at the least"
     if found.verdict == "leaning":
-        more = f", and the ± {found.widen_by:.1f} times as wide" if found.widen_by > 1.0 else ""
-        return f"what is predicted ought to be {found.correct_by:+.3g} from what it is{more}".replace("-", "−")
+        more = f"the ± {found.widen_by:.1f} times as wide, and " if found.widen_by > 1.0 else ""
+        return f"{more}what is predicted is to be corrected by {found.correct_by:+.3g}".replace("-", "−")
     if found.verdict == "too sure":
         return f"the ± ought to be {found.widen_by:.1f} times as wide"
     if found.verdict == "too careful":

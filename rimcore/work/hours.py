@@ -137,8 +137,11 @@ def hours_by_module(
     modules: Sequence[str],
     of_family: Mapping[str, Sequence[str]],
     item_minutes: Sequence[float | None] = (),
+    said: Mapping[str, tuple[float, float, float]] | None = None,
 ) -> tuple[ModuleHours, ...]:
     """Hours of each module of a job, with the car up and down once for all: the one rule for every page.
+
+    What a person said of a module stands before what is usual.
 
     Parameters
     ----------
@@ -146,6 +149,7 @@ def hours_by_module(
     modules : of work, in their order
     of_family : family -> its modules, the first is the one that fits it
     item_minutes : of what the ledger takes out; None is untimed [min]
+    said : module -> a person's own low, likely and high [h]
 
     Source: common practice, from memory.
 
@@ -155,10 +159,13 @@ def hours_by_module(
     >>> [(one.module, round(one.likely, 2)) for one in rows]
     [('up', 0.67), ('wheels', 1.0)]
     """
-    rows = []
+    rows, own = [], said or {}
     if set(modules) - ON_THE_GROUND:
-        rows.append(ModuleHours("up", spread(UP_AND_DOWN_MIN / 60.0)))
+        rows.append(ModuleHours("up", own.get("up", spread(UP_AND_DOWN_MIN / 60.0))))
     for name in modules:
+        if name in own:
+            rows.append(ModuleHours(name, own[name]))
+            continue
         minutes = _minutes(plan, name, of_family)
         if name == "strip":
             timed = sum(one for one in item_minutes if one is not None)
@@ -181,6 +188,7 @@ def estimate(
     modules: Sequence[str],
     of_family: Mapping[str, Sequence[str]],
     item_minutes: Sequence[float | None] = (),
+    said: Mapping[str, tuple[float, float, float]] | None = None,
 ) -> Estimate:
     """Hours of some modules of a job.
 
@@ -188,6 +196,7 @@ def estimate(
     ----------
     of_family : family -> its modules, the first is the one that fits it
     item_minutes : of what the ledger takes out; None is untimed
+    said : module -> a person's own low, likely and high [h]
 
     Examples
     --------
@@ -199,9 +208,9 @@ def estimate(
     >>> estimate(JobPlan((), (PartOn("other", "Box"),)), ("other",), {"other": ("other",)}).said
     'not estimated'
     """
-    rows = hours_by_module(plan, modules, of_family, item_minutes)
+    rows = hours_by_module(plan, modules, of_family, item_minutes, said)
     unknown = ["other parts" if one.module == "other" else one.module for one in rows if one.hours is None]
-    untimed = sum(one is None for one in item_minutes) if "strip" in modules else 0
+    untimed = sum(one is None for one in item_minutes) if "strip" in modules and "strip" not in (said or {}) else 0
     if untimed:
         unknown.append(f"{untimed} items to take out")
     if modules and all(one.hours is None for one in rows if one.module != "up"):
@@ -220,3 +229,26 @@ def _said_by_parts(parts: Sequence[PartOn]) -> float | None:
     """Minutes that the parts of a module say themselves; None unless every one of them does."""
     said = [part.spec.get("fit_min") for part in parts]
     return sum(float(one) for one in said if one is not None) if said and all(one is not None for one in said) else None
+
+
+#: modules that two builds of one car do once where they are done together (common practice)
+ONCE_FOR_BOTH = ("up", "alignment", "weights")
+
+
+def saved_together(first: Sequence[ModuleHours], second: Sequence[ModuleHours]) -> tuple[float, tuple[str, ...]]:
+    """Hours that two builds save done together, and which modules are done once [h].
+
+    Parameters
+    ----------
+    first, second : hours of both by module
+
+    Source: common practice.
+
+    >>> up, both = ModuleHours("up", (0.5, 0.7, 1.4)), ModuleHours("alignment", (1, 1.5, 3))
+    >>> saved_together([up, both], [up, both, ModuleHours("springs", (2, 3, 5))])
+    (2.2, ('up', 'alignment'))
+    """
+    others = {one.module: one.likely for one in second}
+    shared = [(one.module, min(one.likely, others[one.module])) for one in first if one.module in others]
+    once = [(name, hours) for name, hours in shared if name in ONCE_FOR_BOTH and hours > 0]
+    return round(sum(hours for _, hours in once), 1), tuple(name for name, _ in once)

@@ -88,6 +88,6 @@ def saved(job: JobPlan, modules: Sequence[str]) -> Counter:
     >>> plan = JobPlan((CornerHub("FL", 5, 110.0),), (PartOn("stud", "Studs"), PartOn("rotor", "Rotors")))
     >>> found = saved(plan, ("studs", "brakes"))
     >>> found.asked - found.left
-    8
+    11
     """
     return Counter(len(steps_of(job, modules)), len(job_sheet(job, modules)))

@@ -6,7 +6,6 @@ import math
 import unittest
 from typing import Any
 
-import numpy as np
 from pyproj import Geod
 
 from rimcore.proof.calculations import LAPS, STOP
@@ -145,9 +144,3 @@ class Stops(unittest.TestCase):
             with self.assertRaises(BadInput) as caught:
                 STOP.answer({"samples": [[0, 60], [1, 0]], **given})
             self.assertEqual(caught.exception.field, field)
-
-
-class Fast(unittest.TestCase):
-    def test_a_long_log_is_taken(self) -> None:
-        rows = np.column_stack([np.arange(20_000) * 0.1, np.full(20_000, 50.0), np.full(20_000, 8.0)])
-        self.assertEqual(LAPS.answer({"samples": rows.tolist(), "start": gate()})["runs"], [])

@@ -1027,7 +1027,7 @@ class NextReading:
         """Why it stands where it does, in words.
 
         >>> NextReading("FL", "damper", 2, 3, 5).reason
-        'the build in hand waits for it; 3 pairs would be known with it; as it stands'
+        'needed for the current build; 3 pairs would be known with it; as it stands'
         """
         kind = STATIONS[self.code]
         said = ["needed for the current build"] if self.in_hand else []

@@ -12,15 +12,15 @@ function tryIt(text) {
 }
 
 document.addEventListener("pointerdown", (event) => {
-  const bar = event.target.closest?.("[data-drag]");
+  const bar = event.target.closest?.(".day-bar");
   const ruler = document.getElementById("ruler");
-  if (!bar || !ruler?.dataset.day) return;
+  if (!bar || !ruler?.dataset.day || event.button) return;
   held = { bar, from: event.clientX, step: perDay(ruler.querySelector("svg").getBoundingClientRect(), ruler), days: 0 };
   event.preventDefault();
 });
 
 document.addEventListener("pointermove", (event) => {
-  if (!held) return;
+  if (!held || !("drag" in held.bar.dataset)) return;
   held.days = Math.round((event.clientX - held.from) / held.step);
   const unit = Number(document.getElementById("ruler").dataset.day);
   for (const part of held.bar.querySelectorAll("path, rect:not(.day-row)")) part.setAttribute("transform", `translate(${held.days * unit} 0)`);
@@ -29,6 +29,7 @@ document.addEventListener("pointermove", (event) => {
 // A bar that is only touched opens its row of the table: what it waits for, what waits for it.
 function showRow(id) {
   const row = document.querySelector(`[data-row="${CSS.escape(id)}"]`);
+  if (!row) return;
   row.closest("details").open = true;
   for (const other of document.querySelectorAll("tr.here[data-row]")) other.classList.remove("here");
   row.classList.add("here");
@@ -38,6 +39,12 @@ function showRow(id) {
 document.addEventListener("pointerup", () => {
   if (held && !held.days) showRow(held.bar.dataset.id);
   if (held && held.days) tryIt(`move:${held.bar.dataset.id}:${held.days}`);
+  held = null;
+});
+
+// A finger that scrolls the page or the drawing drags no bar.
+document.addEventListener("pointercancel", () => {
+  for (const part of held?.bar.querySelectorAll("[transform]") ?? []) part.removeAttribute("transform");
   held = null;
 });
 
