@@ -7,24 +7,13 @@ from typing import Any
 from django import forms
 
 from bench.frame.fields import held
-from garage.engine.models import SIDES
+from garage.engine.models import COOLING, SIDES
 from garage.file import CarFile
 from rimcore.limits import LIMITS
 from shell.forms import QuantityField
 from shell.merge import Merged
 
-FIELDS = (
-    "cap_kpa",
-    "glycol_pct",
-    "coolant_c",
-    "coldest_c",
-    "width_mm",
-    "height_mm",
-    "depth_mm",
-    "tilt_deg",
-    "top_port",
-    "lower_port",
-)
+FIELDS = COOLING
 
 
 class CoolingForm(Merged, forms.Form):

@@ -15,6 +15,7 @@ from garage.chassis.links import points_of, read_of
 from garage.chassis.load import chassis_of
 from garage.chassis.models import OldPart, Springs
 from garage.engine.load import running_of
+from garage.engine.models import COOLING
 from garage.file import CarFile
 from garage.mass.ledger import corner_moves, stripped
 from garage.setting import InHand, Racked
@@ -30,19 +31,6 @@ from rimcore.ride.rods import as_built
 from rimcore.ride.standing import travel_at
 from rimcore.steering.rack import rod_of
 from rimcore.well.read.stations import STATIONS
-
-#: what a part of the cooling is judged against
-COOLED = (
-    "cap_kpa",
-    "glycol_pct",
-    "coldest_c",
-    "width_mm",
-    "height_mm",
-    "depth_mm",
-    "tilt_deg",
-    "top_port",
-    "lower_port",
-)
 
 
 def old_of(file: CarFile, end: str) -> dict[str, Mapping[str, Any]]:
@@ -130,7 +118,7 @@ def run_of(file: CarFile, end: str, held: InHand) -> dict[str, Any]:
     """What is known of engine, cooling and driveline, and what the build does to them."""
     engine, cooling = running_of(file).engine, running_of(file).cooling
     other = held.axle_ratios.get("R" if end == "F" else "F")
-    known = {name: getattr(cooling, name) for name in COOLED} if cooling else {}
+    known = {name: getattr(cooling, name) for name in COOLING} if cooling else {}
     return {
         "drive": file.car.drive,
         "tuned_first": held.tuned_first,

@@ -55,6 +55,21 @@ class Engine(ChangedColumns):
 SIDES = (("left", "left"), ("right", "right"))
 
 
+#: what is said of a cooling system, in the order of its form
+COOLING = (
+    "cap_kpa",
+    "glycol_pct",
+    "coolant_c",
+    "coldest_c",
+    "width_mm",
+    "height_mm",
+    "depth_mm",
+    "tilt_deg",
+    "top_port",
+    "lower_port",
+)
+
+
 class Cooling(ChangedColumns):
     """The cooling system as it stands."""
 

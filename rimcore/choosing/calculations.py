@@ -5,20 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 from rimcore.choosing.compose import BOUNDS, FIGURES, Composed, Option, Slot, Wish, compose, without
-from rimcore.quantities.contract import Calculation, Key, number_key
+from rimcore.quantities.contract import Calculation, Key, id_key, number_key
 from rimcore.quantities.errors import BadInput
 
 MOST_SLOTS, MOST_OPTIONS, MOST_TUPLES, MOST_SETS = 30, 100, 20_000, 10
 LARGE = 1e9
-
-
-def _id_key(name: str = "id", **more: Any) -> Key:
-    def read(text: str) -> str:
-        if not 1 <= len(text) <= 80:
-            raise BadInput("accepted: a text of 1 to 80 characters")
-        return text
-
-    return Key(name, "text", "a text of 1 to 80 characters", read=read, **more)
 
 
 def _figure(name: str, meaning: str, unit: str, low: float) -> Key:
@@ -30,7 +21,7 @@ _OPTION = Key(
     "object",
     "an option",
     keys=(
-        _id_key(required=True),
+        id_key(required=True),
         _figure("money", "what it costs", "", -LARGE),
         _figure("kg", "what it adds; minus: off", "kg", -LARGE),
         _figure("hours", "hours to fit it", "h", -LARGE),
@@ -126,7 +117,7 @@ COMPOSE = Calculation(
                 "object",
                 "a slot",
                 keys=(
-                    _id_key("name", required=True),
+                    id_key("name", required=True),
                     Key("required", "boolean", "exactly one; else at the most one", default=True),
                     Key("options", "list", "what it may hold", required=True, most=MOST_OPTIONS, item=_OPTION),
                 ),
@@ -137,7 +128,7 @@ COMPOSE = Calculation(
             "list",
             "groups that are never all chosen",
             most=MOST_TUPLES,
-            item=Key("", "list", "two to four ids", most=4, item=_id_key("", required=True)),
+            item=Key("", "list", "two to four ids", most=4, item=id_key("", required=True)),
             default=[],
         ),
         Key(
@@ -150,8 +141,8 @@ COMPOSE = Calculation(
                 "object",
                 "a need",
                 keys=(
-                    _id_key("if", required=True),
-                    Key("any", "list", "ids", required=True, most=3000, item=_id_key("", required=True)),
+                    id_key("if", required=True),
+                    Key("any", "list", "ids", required=True, most=3000, item=id_key("", required=True)),
                 ),
             ),
             default=[],

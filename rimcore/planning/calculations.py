@@ -12,7 +12,7 @@ from rimcore.planning.drawn import OwnFactor
 from rimcore.planning.factor import Past, learnt
 from rimcore.planning.network import MOST, Calendar, DaysOf, PlanPart, Task, Three
 from rimcore.planning.schedule import SHARES, Plan, Schedule
-from rimcore.quantities.contract import Calculation, Key, limited_key, number_key
+from rimcore.quantities.contract import Calculation, Key, id_key, limited_key, number_key
 from rimcore.quantities.errors import BadInput
 
 #: dates that are read: far enough from both ends of the calendar to be reckoned with
@@ -84,21 +84,12 @@ def _date_key(name: str, meaning: str, **more: Any) -> Key:
     return Key(name, "text", f"{meaning}, YYYY-MM-DD", read=read_date, longest=10, **more)
 
 
-def _id_key(name: str = "id", **more: Any) -> Key:
-    def read(text: str) -> str:
-        if not 1 <= len(text) <= 80:
-            raise BadInput("accepted: a text of 1 to 80 characters")
-        return text
-
-    return Key(name, "text", "a text of 1 to 80 characters", read=read, **more)
-
-
 def _whole_days(name: str, meaning: str, default: int) -> Key:
     return Key(name, "integer", meaning, "days", 0, 10_000, default=default)
 
 
 def _ids_key(name: str, meaning: str) -> Key:
-    return Key(name, "list", meaning, most=2 * MOST, item=_id_key(""), default=[])
+    return Key(name, "list", meaning, most=2 * MOST, item=id_key(""), default=[])
 
 
 def _days_key(name: str, whose: str) -> Key:
@@ -125,7 +116,7 @@ TASK = Key(
     "object",
     "a task",
     keys=(
-        _id_key(required=True),
+        id_key(required=True),
         Key("hours", "any", "hours of it: a number or [low, likely, high]", "h", read=_three("task_hours")),
         Key("away_days", "any", "instead: days with others, a number or three", "days", read=_three("plan_days")),
         _ids_key("after", "tasks that come before it"),
@@ -144,7 +135,7 @@ PART = Key(
     "object",
     "a part",
     keys=(
-        _id_key(required=True),
+        id_key(required=True),
         Key(
             "lead_days",
             "any",

@@ -17,6 +17,8 @@ LARGEST = 1e9
 DEEPEST = 100
 #: longest text of a key that says no other length
 LONGEST = 200
+#: longest id
+LONGEST_ID = 80
 
 
 @dataclass(frozen=True)
@@ -69,6 +71,21 @@ def limited_key(name: str, meaning: str, limit: str = "", **more: Any) -> Key:
     """
     span = LIMITS[limit or name]
     return Key(name, "number", meaning, span.unit, *span.span, **more)
+
+
+def id_key(name: str = "id", **more: Any) -> Key:
+    """An id: a text of 1 to 80 characters.
+
+    >>> check_value("fit", id_key(), "id")
+    'fit'
+    """
+
+    def read(text: str) -> str:
+        if not 1 <= len(text) <= LONGEST_ID:
+            raise BadInput(f"accepted: a text of 1 to {LONGEST_ID} characters")
+        return text
+
+    return Key(name, "text", f"a text of 1 to {LONGEST_ID} characters", read=read, **more)
 
 
 @dataclass(frozen=True)
