@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
+from typing import Any
 
 from garage.file import CarFile
 from rimcore.planning.cures import Cure
@@ -38,11 +39,20 @@ class Done:
 
 
 _given: list[Callable[[CarFile], Done]] = [lambda file: Done()]
+#: who opens a snag: (choice, what was seen, day) -> was one opened?
+Opens = Callable[[Any, str, date], bool]
+_opens: list[Opens] = [lambda choice, what, on: False]
 
 
-def give(done: Callable[[CarFile], Done]) -> None:
-    """Say, once at the start, who knows what was done."""
+def give(done: Callable[[CarFile], Done], opens: Opens) -> None:
+    """Say, once at the start, who knows what was done, and who opens a snag."""
     _given[:] = [done]
+    _opens[:] = [opens]
+
+
+def open_snag(choice: Any, what: str, on: date) -> bool:
+    """Open a snag for a part of a build on its newest sheet that is not finished; False where there is none."""
+    return _opens[0](choice, what, on)
 
 
 def done_of(file: CarFile) -> Done:

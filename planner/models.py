@@ -161,6 +161,10 @@ class Choice(ChangedColumns):
     #: the day on which it is to be ordered; the work after which it is ordered, and why
     order_on = models.DateField("to be ordered on", null=True, blank=True)
     order_after = models.CharField("ordered only after", max_length=60, blank=True)
+    #: sent in one parcel, or sold as a set, with another part of the build
+    comes_with = models.ForeignKey(
+        "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="parcel", verbose_name="comes with"
+    )
     #: pieces that came; blank: all of them, where it arrived
     arrived_count = models.PositiveSmallIntegerField("pieces that came", null=True, blank=True)
     state = models.CharField(max_length=14, choices=PART_STATES, default="shortlisted")

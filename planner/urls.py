@@ -16,6 +16,7 @@ urlpatterns = [
     path("car/<int:car_id>/plan/orders/<int:choice_id>/", dates.order, name="order"),
     path("car/<int:car_id>/plan/orders/<int:choice_id>/claim/", dates.claim, name="claim-new"),
     path("car/<int:car_id>/plan/orders/<int:choice_id>/claim/<int:claim_id>/", dates.claim, name="claim"),
+    path("car/<int:car_id>/plan/claim-picture/<int:picture_id>/", dates.claim_picture, name="claim-picture"),
     path("car/<int:car_id>/plan/happened/", dates.happened, name="happened"),
     path("car/<int:car_id>/plan/calendar.ics", dates.ics, name="plan-ics"),
     path("car/<int:car_id>/plan/choose/", views.choose_into, name="choose-into"),

@@ -19,7 +19,7 @@ from garage.file import CarFile, open_file
 from garage.inhand import school_of
 from planner import services
 from planner.chosen import build_in_hand, builds_of, choices_of
-from planner.dates.bundled import cheap_with
+from planner.dates.bundled import cheap_with, due_beside, needed_beside, wear_beside
 from planner.dates.facts import calendar_of, said_of
 from planner.dates.money import risk_of
 from planner.dates.shown import ruled
@@ -60,6 +60,9 @@ def plan(request: HttpRequest, car_id: int) -> HttpResponse:
         **(ruled(file, held, request.GET.get("try", "")) if held else {}),
         "said": said_of(file).get(held.pk, [])[:6] if held else [],
         "cheap": cheap_with(file, held) if held else [],
+        "wear": wear_beside(file, held) if held else (),
+        "due_soon": due_beside(file) if held else [],
+        "needed": needed_beside(file, held) if held else (),
         "snag_money": risk_of(file, held) if held else None,
         "form": form,
         "builds": builds,
@@ -225,7 +228,7 @@ def drag(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
     One that is there already is off the bill.
     """
     file = open_file(request.user, car_id)
-    found = _own(file, build_id)
+    found = _read(file, build_id)
     rows = [row for row in dragged_along(file, found) if row.choice is None]
     asked, have = request.POST.getlist("which"), "have" in request.POST
     chosen = [row for row in rows if row.key in asked or "all" in asked and row.need.needed]
@@ -242,7 +245,7 @@ def drag(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
 def uses(request: HttpRequest, car_id: int, build_id: int) -> HttpResponse:
     """What the sheets of a build use up, wanted with the prices that are known."""
     file = open_file(request.user, car_id)
-    form = _uses(file, _own(file, build_id), request.POST)
+    form = _uses(file, _read(file, build_id), request.POST)
     if form is None or not form.is_valid():
         errors = [str(one) for all_ in form.errors.values() for one in all_] if form is not None else []
         messages.error(request, "Not kept: " + ("; ".join(errors) or "nothing is used up."))
@@ -258,6 +261,14 @@ def _uses(file: CarFile, build: Build, data: Any = None) -> WantsForm | None:
 
 def _own(file: CarFile, build_id: int) -> Build:
     return get_object_or_404(Build, pk=build_id, car=file.car)
+
+
+def _read(file: CarFile, build_id: int) -> Build:
+    """A build whose rows are read at once, for what is only worked out of it; a form that changes it takes its own."""
+    found = next((build for build in builds_of(file) if build.pk == build_id), None)
+    if found is None:
+        raise Http404
+    return found
 
 
 def _whole(text: Any) -> int:

@@ -16,6 +16,7 @@ from garage.inhand import everything_in_hand
 from garage.kept import once
 from planner.changes import OF_FAMILY, hours_of, plan_of
 from planner.chosen import build_in_hand, builds_of, choices_of
+from planner.dates.facts import claims_of
 from planner.done import Done
 from planner.models import Build, Choice
 from planner.queries import cures_of, plan_with
@@ -176,11 +177,15 @@ def open_cell(file: CarFile) -> Cell:
     unmeasured = len({name for j in everything_in_hand(file) if j.state == "unmeasured" for name in j.missing})
     snags, waiting = len(open_snags(file)), follow_ups(file)
     due, asks = sum(one.due for one in waiting), len(open_questions(file))
+    claims = sum(one.closed_on is None for rows in claims_of(file).values() for one in rows)
     parts = f"{unmeasured} unmeasured · {snags} snag{'' if snags == 1 else 's'} · {due} due" + (
         f" · {asks} to ask" if asks else ""
     )
+    parts += f" · {claims} claim{'' if claims == 1 else 's'}" if claims else ""
     state = "hit" if due else ""
-    return Cell("Open", str(unmeasured + snags + due + asks), "", state, parts, reverse("open", args=[file.car.pk]))
+    return Cell(
+        "Open", str(unmeasured + snags + due + asks + claims), "", state, parts, reverse("open", args=[file.car.pk])
+    )
 
 
 def open_questions(file: CarFile) -> list[tuple[Choice, Question]]:

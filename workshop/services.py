@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from django.core.files.base import ContentFile
@@ -217,6 +217,15 @@ def log_snag(job: Job, user: Any, values: dict[str, Any]) -> Snag:
         snag = Snag.objects.create(job=job, **values)
         _start(job)
     return snag
+
+
+def snag_of_claim(choice: Choice, what: str, on: date) -> bool:
+    """A part that failed or came wrong is a snag of the newest sheet of its build that is not finished."""
+    job = Job.objects.filter(build=choice.build_id, kind="fit").exclude(state="done").order_by("-id").first()
+    if job is None:
+        return False
+    Snag.objects.create(job=job, kind="wrong_part", what=f"{choice.label}: {what}"[:300], found_on=on)
+    return True
 
 
 def weigh_ways(snag: Snag, user: Any, ways: dict[str, dict[str, Any]], decision: str, name: str = "") -> None:

@@ -1,5 +1,6 @@
 """Each person's garage is their own: every address as a stranger, and signed out."""
 
+from django.core.files.base import ContentFile
 from django.test import override_settings
 from django.urls import get_resolver, reverse
 
@@ -12,7 +13,7 @@ from garage.logs.models import Log
 from garage.mass.models import MassItem
 from garage.person.models import ToleranceSet
 from garage.readings.models import Reading, Rub, Skip, Trial
-from planner.dates.models import Claim
+from planner.dates.models import Claim, ClaimPicture
 from planner.models import Build, Choice
 from proof.models import Run, Series
 from shelf.cards import keep_card
@@ -88,6 +89,10 @@ class EveryAddress(ScenarioCase):
         if name in ("stands-part", "stands-remove"):
             known |= {"end": "F", "family": "damper"}
         known |= {"whose": "own", "key": "own:", "claim_id": Claim.objects.first().pk}
+        if name == "claim-picture":
+            row = ClaimPicture(claim=Claim.objects.first())
+            row.image.save("claim.jpg", ContentFile(card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0]))
+            known["picture_id"] = row.pk
         if name == "claim":
             known |= {"choice_id": Claim.objects.first().choice_id}
         if name == "guide":

@@ -22,7 +22,7 @@ from planner.models import Build, Choice
 from rimcore.planning.cures import Cure
 from rimcore.planning.drawn import OwnFactor
 from rimcore.planning.factor import OF_A_KIND, Learnt, learnt
-from rimcore.planning.leads import ENOUGH, NOT_ASKED_PCT, closed_days, spread_of, spread_of_offers
+from rimcore.planning.leads import ENOUGH, NOT_ASKED_PCT, closed_days, spread_of, spread_of_offers, together
 from rimcore.planning.network import MOST, Calendar, DaysOf, PlanPart, Task, Three, check
 from rimcore.planning.schedule import Plan
 from rimcore.planning.work import UP, Work, task_id, tasks_of
@@ -119,7 +119,7 @@ def closed_of(file: CarFile, build: Build) -> Mapping[str, frozenset[date]]:
 def as_calendar(week: Week) -> Calendar:
     """Rows to the core."""
     return Calendar(
-        tuple(float(one) for one in week.week_hours),
+        tuple(0.0 if day in week.drive_weekdays else float(one) for day, one in enumerate(week.week_hours)),
         _dates(week.away),
         {date.fromisoformat(day): float(hours) for day, hours in week.extra.items()},
         DaysOf(frozenset(week.helper_weekdays), _dates(week.helper_dates)),
@@ -230,6 +230,7 @@ def with_cures(file: CarFile, build: Build, cures: Sequence[Cure], but: int | No
                 unknown.append(choice.label)
             else:
                 parts.append(part)
+        parts = list(together(parts, _parcels(mine)))
         known = {part.id for part in parts}
         added = _tasks(file, one, [c for c in mine if part_id(c) in known], names, untimed)
         tasks += [replace(task, after=(*before, *task.after)) if before and not task.after else task for task in added]
@@ -247,6 +248,15 @@ def with_cures(file: CarFile, build: Build, cures: Sequence[Cure], but: int | No
         draws=draws_for(len(tasks)),
     )
     return Planned(plan, names, tuple(unknown), tuple(dict.fromkeys(untimed)), offers)
+
+
+def _parcels(choices: Sequence[Choice]) -> list[list[str]]:
+    """Parts of a build that come together, by ids of the plan."""
+    found: dict[int, list[str]] = defaultdict(list)
+    for one in choices:
+        if one.ordered_on is None or one.arrived_on is None:
+            found[one.comes_with_id or one.pk].append(part_id(one))
+    return [ids for ids in found.values() if len(ids) > 1]
 
 
 #: what is said of a plan in which something waits for itself

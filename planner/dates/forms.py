@@ -16,7 +16,10 @@ from planner.dates.models import KINDS, Claim, PlanTask
 from planner.models import Build, Choice
 from rimcore.limits import LIMITS
 from rimcore.planning.trials import WEEKDAYS
+from rimcore.quantities.errors import BadInput
+from rimcore.work.ledger import OUT_STATES
 from shell.forms import MoneyField, QuantityField
+from shell.pictures import MOST_BYTES, clean_picture
 
 #: dates in one field, and how far from today they may lie [days]
 MOST_DATES, FAR_DAYS = 200, 3660
@@ -148,6 +151,8 @@ class WeekForm(forms.Form):
         self.fields["helper_dates"] = DatesField(label="and on these days")
         self.fields["lift_weekdays"] = _weekdays("A lift or a rented place on")
         self.fields["lift_dates"] = DatesField(label="and on these days")
+        self.fields["drive_weekdays"] = _weekdays("The car is wanted to drive on")
+        self.fields["drive_weekdays"].help_text = "no work on it on these days but single days above"
         self.fields["wet_pct"] = forms.FloatField(
             min_value=0, max_value=100, label="Wet days, %", help_text="of the days, for work that wants dry weather"
         )
@@ -172,8 +177,14 @@ class WeekForm(forms.Form):
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
         hours = [cleaned.get(f"day_{day}") for day in range(7)]
-        if not self.errors and not any(hours) and not cleaned.get("extra"):
-            self.add_error("day_5", "A week without hours is never ready; accepted: hours on a day at least.")
+        driven = cleaned.get("drive_weekdays") or []
+        left = [one for day, one in enumerate(hours) if day not in driven]
+        if not self.errors and not any(left) and not cleaned.get("extra"):
+            field = "drive_weekdays" if any(hours) else "day_5"
+            self.add_error(
+                field,
+                "A week without hours is never ready; accepted: hours on a day at least on which the car may stand.",
+            )
         return cleaned
 
 
@@ -258,7 +269,16 @@ class OrderForm(forms.ModelForm):
 
     class Meta:
         model = Choice
-        fields = ("supply", "lead_low_days", "lead_days", "lead_high_days", "order_on", "order_after", "arrived_count")
+        fields = (
+            "supply",
+            "lead_low_days",
+            "lead_days",
+            "lead_high_days",
+            "order_on",
+            "order_after",
+            "comes_with",
+            "arrived_count",
+        )
         widgets = {"order_on": DATE}
         labels = {"lead_days": "Lead, likely, days"}
 
@@ -270,9 +290,20 @@ class OrderForm(forms.ModelForm):
             label="Ordered only after",
             help_text="such as a reading that decides its size",
         )
+        others: Any = self.fields["comes_with"]
+        others.queryset = (
+            Choice.objects.filter(build=self.instance.build, comes_with=None)
+            .exclude(pk=self.instance.pk)
+            .exclude(state__in=OUT_STATES)
+            .select_related("part")
+        )
+        others.empty_label, others.label = "nothing", "Comes in one parcel, or as a set, with"
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
+        other = cleaned.get("comes_with")
+        if other is not None and self.instance.parcel.exists():
+            self.add_error("comes_with", "Other parts come with this one; say it at them.")
         likely = cleaned.get("lead_days") if cleaned.get("lead_days") is not None else self.instance.lead
         low, high = cleaned.get("lead_low_days"), cleaned.get("lead_high_days")
         if likely is None and (low is not None or high is not None):
@@ -318,6 +349,7 @@ class ClaimForm(forms.ModelForm):
     """A part that failed or came wrong."""
 
     money_back_minor = MoneyField(required=False, label="Money returned")
+    image = forms.FileField(required=False, label="Picture", help_text="JPEG, PNG or WebP")
 
     class Meta:
         model = Claim
@@ -341,6 +373,16 @@ class ClaimForm(forms.ModelForm):
             "distance", 0, 1_000_000, required=False, label="Distance since it went on"
         )
         self.fields["said"].widget = forms.Textarea(attrs={"rows": 3})
+
+    def clean_image(self) -> bytes | None:
+        """The picture of our own making; None without one."""
+        found = self.cleaned_data["image"]
+        if not found:
+            return None
+        try:
+            return clean_picture(found.read(MOST_BYTES + 1))[0]
+        except BadInput as error:
+            raise forms.ValidationError(f"Not kept: {error.message}.") from error
 
     def clean_money_back_minor(self) -> int:
         return self.cleaned_data["money_back_minor"] or 0

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from typing import Any
 
 from django.conf import settings
@@ -10,6 +11,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from rimcore.planning.limits import LIMITS
+from shell.files import NamedImage
 from shell.limits import limited
 from shell.narrow import ChangedColumns
 
@@ -37,6 +39,8 @@ class Week(ChangedColumns):
     wet_pct = models.FloatField("of the days are wet, %", default=0.0)
     #: supplier -> days on which nothing is sent
     closed = models.JSONField("suppliers closed", default=dict, blank=True)
+    #: the car is wanted to drive on these: no work on it, and it is not to stand apart
+    drive_weekdays = models.JSONField(default=list, blank=True)
     #: the plan counts with what one's own jobs took
     own_factor = models.BooleanField("count with my own jobs", default=True)
 
@@ -56,6 +60,7 @@ class Week(ChangedColumns):
             "lift_dates",
             "wet_pct",
             "closed",
+            "drive_weekdays",
             "own_factor",
         )
         return {name: getattr(self, name) for name in names}
@@ -237,3 +242,21 @@ class Claim(ChangedColumns):
 
     def __str__(self) -> str:
         return self.what
+
+
+def picture_path(picture: ClaimPicture, name: str) -> str:
+    """A name of our own: nothing of the uploaded name is kept."""
+    return f"photos/{picture.claim.choice.build.car_id}/{uuid.uuid4().hex}.jpg"
+
+
+class ClaimPicture(models.Model):
+    """A picture of what was seen, resized, without metadata."""
+
+    claim = models.ForeignKey(Claim, on_delete=models.CASCADE, related_name="pictures")
+    image = NamedImage(upload_to=picture_path)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"picture of {self.claim}"

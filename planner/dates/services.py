@@ -6,15 +6,17 @@ from collections.abc import Mapping
 from datetime import date, timedelta
 from typing import Any
 
+from django.core.files.base import ContentFile
 from django.db.models import F
 from django.utils import timezone
 
 from garage.file import CarFile, open_file
 from planner.chosen import build_in_hand, builds_of
 from planner.dates.facts import CIRCLE, calendar_of, offers_of, planned_of, week_of
-from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, Said
+from planner.dates.models import BuildWeek, Claim, ClaimPicture, Happening, PersonWeek, PlanTask, Said
 from planner.dates.reckoned import chances_of, likely_of
 from planner.dates.rows import rows_of
+from planner.done import open_snag
 from planner.models import Build, Choice
 from planner.queries import sums
 from rimcore.planning.trials import EVENING_H, Trial, order_day
@@ -173,6 +175,7 @@ def _apply(file: CarFile, build: Build, row: Happening) -> None:
         choice.lead_days, choice.lead_low_days, choice.lead_high_days = row.days, None, None
         choice.save()
         Claim.objects.create(choice=choice, what=row.what, seen_on=row.happened_on)
+        open_snag(row.choice, row.what, row.happened_on)
     elif row.kind == "ill" and row.days:
         _away(file, build, today, row.days)
     elif row.kind == "rain" and row.days:
@@ -217,15 +220,44 @@ def take_up(build: Build, user: Any) -> None:
         _revise(build)
 
 
-def keep_claim(choice: Choice, user: Any, claim: Claim | None, values: Mapping[str, Any]) -> Claim:
-    """A part that failed or came wrong, and what became of it."""
+def keep_claim(
+    choice: Choice, user: Any, claim: Claim | None, values: Mapping[str, Any], picture: bytes | None = None
+) -> Claim:
+    """A part that failed or came wrong, and what became of it; a new one is a snag of the sheet that is open.
+
+    Raises
+    ------
+    BadInput : one picture too many
+    """
     with remember(user, f"claim: {values['what'][:60]}"):
         row = claim or Claim(choice=choice)
         for name, value in values.items():
             setattr(row, name, value)
         row.save()
+        if claim is None:
+            open_snag(choice, row.what, row.seen_on)
+        if picture is not None:
+            _keep_picture(row, picture)
         _revise(choice.build)
     return row
+
+
+#: pictures of a claim
+MOST_PICTURES = 12
+
+
+def _keep_picture(claim: Claim, picture: bytes) -> None:
+    if claim.pictures.count() >= MOST_PICTURES:
+        raise BadInput(f"has {MOST_PICTURES} pictures already; take one away first", "image")
+    row = ClaimPicture(claim=claim)
+    row.image.save("claim.jpg", ContentFile(picture), save=False)
+    row.save()
+
+
+def drop_picture(picture: ClaimPicture, user: Any) -> None:
+    """Take a picture away; its file goes when that can't be undone any more."""
+    with remember(user, "picture of a claim removed"):
+        picture.delete()
 
 
 def keep_trial(file: CarFile, user: Any, build: Build, trial: Trial) -> str:

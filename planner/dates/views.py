@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
@@ -14,7 +15,7 @@ from planner.dates.calendars import calendar_file
 from planner.dates.damage import damage_of
 from planner.dates.facts import planned_of, week_of
 from planner.dates.forms import ClaimForm, HappenedForm, OrderForm, TaskForm, WeekForm
-from planner.dates.models import Claim
+from planner.dates.models import Claim, ClaimPicture
 from planner.dates.reckoned import helps_of
 from planner.dates.rows import rows_of
 from planner.dates.shown import ruled
@@ -22,6 +23,7 @@ from planner.models import Build, Choice
 from rimcore.planning.trials import read_trial
 from rimcore.quantities.errors import BadInput
 from shell.pages import page, status_of
+from shell.pictures import serve
 
 
 def _held(request: HttpRequest, car_id: int) -> tuple[CarFile, Build]:
@@ -195,13 +197,31 @@ def claim(request: HttpRequest, car_id: int, choice_id: int, claim_id: int = 0) 
     file = open_file(request.user, car_id)
     choice = get_object_or_404(Choice.objects.select_related("part", "build"), pk=choice_id, build__car=file.car)
     found = get_object_or_404(Claim, pk=claim_id, choice=choice) if claim_id else None
-    form = ClaimForm(file, request.POST if request.method == "POST" else None, instance=found or Claim(choice=choice))
+    sent = (request.POST, request.FILES) if request.method == "POST" else (None, None)
+    form = ClaimForm(file, *sent, instance=found or Claim(choice=choice))
     if request.method == "POST" and form.is_valid():
-        services.keep_claim(choice, request.user, found, form.cleaned_data)
-        messages.success(request, "The claim is kept.")
-        return redirect("orders", car_id)
+        values = {name: value for name, value in form.cleaned_data.items() if name != "image"}
+        try:
+            services.keep_claim(choice, request.user, found, values, form.cleaned_data["image"])
+        except BadInput as error:
+            form.add_error("image", f"It {error.message}.")
+        else:
+            messages.success(request, "The claim is kept.")
+            return redirect("orders", car_id)
     context = {"form": form, "choice": choice, "claim": found}
     return page(request, file, "plan", "planner/claim.html", context, status_of(form))
+
+
+def claim_picture(request: HttpRequest, car_id: int, picture_id: int) -> HttpResponseBase:
+    """A picture of a claim, for its owner alone; posted to, it is taken away."""
+    file = open_file(request.user, car_id)
+    found = get_object_or_404(
+        ClaimPicture.objects.select_related("claim__choice"), pk=picture_id, claim__choice__build__car=file.car
+    )
+    if request.method == "POST":
+        services.drop_picture(found, request.user)
+        return redirect("claim", car_id, found.claim.choice_id, found.claim_id)
+    return serve(found.image)
 
 
 def ics(request: HttpRequest, car_id: int) -> HttpResponse:

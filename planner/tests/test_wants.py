@@ -1,5 +1,8 @@
 """From a bench into the build, the order, the sheet, the money, mass and hours: one way, and nothing typed twice."""
 
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
 from garage.air.models import AirPanel
 from garage.car.parts import Part
 from garage.mass.models import MassGoal, MassItem
@@ -198,6 +201,11 @@ class Levers(Wanted):
         self.assertRedirects(answer, self.url("check/steering/"), fetch_redirect_response=False)
         fluid = Choice.objects.get(build=self.build, part__name="Steering fluid")
         self.assertEqual((fluid.kind, fluid.part.spec, fluid.state), ("fluid", {"kind": "steering"}, "wanted"))
+
+    def test_its_rows_are_asked_for_at_once(self):
+        with CaptureQueriesContext(connection) as asked:
+            self.client.post(self.url(f"plan/build/{self.build.pk}/drag/"), {"which": "nothing that there is"})
+        self.assertLess(len(asked), 50)
 
     def test_what_nothing_needs_any_more_is_told(self):
         set_levers(self.build, {("rack_forward_mm", ""): 36.0})

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Collection, Sequence
+from dataclasses import replace
 from datetime import date, timedelta
 from statistics import median
 
-from rimcore.planning.network import Three
+from rimcore.planning.network import PlanPart, Three
 
 #: orders of one supplier from which they are believed, and what is taken before (common practice, from memory)
 ENOUGH, USUAL = 3, (0.8, 1.0, 1.8)
@@ -74,3 +75,31 @@ def closed_days(first: date, lead_days: float, closed: Collection[date]) -> int:
         else:
             left -= 1
     return lost
+
+
+def together(parts: Sequence[PlanPart], groups: Sequence[Collection[str]]) -> tuple[PlanPart, ...]:
+    """Parts that come in one parcel, or as a set: each is ordered when the last can be, and comes with the slowest.
+
+    Parameters
+    ----------
+    parts : of a plan; what is there already stays as it is
+    groups : ids that come together; one that is not in the plan is passed over
+
+    Source: none; a parcel leaves when all of it is there. Low, likely and high are the greatest of each.
+
+    >>> found = together((PlanPart("a", (2, 3, 4)), PlanPart("b", (1, 5, 9), after=("m",))), [("a", "b")])
+    >>> [(one.lead_days, one.after) for one in found]
+    [((2, 5, 9), ('m',)), ((2, 5, 9), ('m',))]
+    """
+    by_id = {one.id: one for one in parts if one.arrived_on is None}
+    for group in groups:
+        mine = [by_id[name] for name in group if name in by_id]
+        if len(mine) < 2:
+            continue
+        low, likely, high = (max(one.lead_days[k] for one in mine) for k in range(3))
+        after = tuple(dict.fromkeys(name for one in mine for name in one.after))
+        days = [one.ordered_on for one in mine if one.ordered_on is not None]
+        ordered = max(days) if len(days) == len(mine) and not after else None
+        for one in mine:
+            by_id[one.id] = replace(one, lead_days=(low, likely, high), after=after, ordered_on=ordered)
+    return tuple(by_id.get(one.id, one) for one in parts)
