@@ -28,7 +28,7 @@ from garage.readings.services import Angle, keep_trial, take_angles, take_pads
 from planner.dates.models import PersonWeek
 from planner.models import Build
 from planner.services import add_part, choose_pair, set_levers
-from proof.models import Run, Series
+from proof.models import Run, RunPlan, Series
 from rimcore.lines import parse_line
 from rimcore.well.judge.tolerance import MARGIN_FIELDS, SCHOOLS
 from shelf.services import add_line
@@ -533,6 +533,52 @@ def _tried(car: Car, today: date) -> None:
     )
 
 
+#: planned runs: series, what is changed, how, smallest change worth having, scatter, order, runs driven with the air [°C]
+PLANNED = (
+    (
+        ("Stopping distance, 60 km/h", "m", "less"),
+        ("Street pads against track pads", "after", 0.6, 0.3, 36_000),
+        "AAAAABBBBB",
+        (17.1, 17.4, 16.9, 17.3, 17.0, 16.2, 16.5, 16.1, 16.0, 16.4),
+        (11.0, 12.0, 12.0, 13.0, 13.5, 12.5, 13.0, 14.0, 14.0, 14.5),
+    ),
+    (
+        ("Hill sprint", "s", "less"),
+        ("Tyres at 2.2 against 2.5 bar", "swap", 0.4, 0.35, None),
+        "ABBAABBAABBAABBA",
+        (39.2, 38.9, 39.0, 39.5, 39.3),
+        (9.0, 9.5, 9.5, 10.0, 10.5),
+    ),
+)
+
+
+def _planned(car: Car, now: Outfit, today: date) -> None:
+    """One plan driven to its end, one under way: nothing is said of it yet."""
+    for (name, unit, better), (what, design, useful, sd, cost), order, values, air in PLANNED:
+        series, _ = Series.objects.get_or_create(car=car, name=name, defaults={"unit": unit, "better": better})
+        plan = RunPlan.objects.create(
+            series=series,
+            what=what,
+            design=design,
+            order=order,
+            useful=useful,
+            scatter=sd,
+            cost_minor=cost,
+            made_on=today - timedelta(days=20),
+        )
+        for k, (value, air_c) in enumerate(zip(values, air, strict=True)):
+            Run.objects.create(
+                series=series,
+                outfit=now,
+                plan=plan,
+                side=order[k],
+                number=k + 1,
+                value=value,
+                ran_on=today - timedelta(days=18),
+                conditions={"air_c": air_c, "fuel_l": 24.0 - 0.4 * k},
+            )
+
+
 def _runs(car: Car, baseline: Outfit, today: date) -> None:
     now = car.outfits.order_by("since", "id").last() or baseline
     for name, unit, better, limit, how, before, after in SERIES:
@@ -553,3 +599,4 @@ def _runs(car: Car, baseline: Outfit, today: date) -> None:
                 ran_on=today - timedelta(days=38 - 4 * place),
                 note="14 °C, half a tank",
             )
+    _planned(car, now, today)

@@ -14,8 +14,12 @@ from planner.dates.models import Said
 from planner.models import Build
 from proof.models import Run, Series
 from rimcore.planning.saying import held_date
-from rimcore.proof.comparison import Comparison, compare, kept_promise, sentence, step_of, strip_scale
+from rimcore.proof.change import Asked, Change
+from rimcore.proof.held import kept_promise
 from rimcore.proof.ready import BY_KEY
+from rimcore.proof.strip import step_of, strip_scale
+from rimcore.proof.trial import claimed_together
+from rimcore.proof.words import Verdict, tone_of
 from rimcore.quantities.judgement import Judgement
 from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.read.stations import STATIONS
@@ -71,7 +75,7 @@ class Strip:
     mean_before: float | None
     mean_after: float | None
     limit_x: float | None
-    comparison: Comparison | None
+    comparison: Change | None
     sentence: str
     tone: str
     runs: list[Run]
@@ -158,7 +162,8 @@ def held_of(file: CarFile, build: Build) -> list[hold.Held]:
 
 def _runs_of(file: CarFile) -> hold.Runs:
     """Means of ready series, their runs asked for once."""
-    rows = list(Run.objects.filter(series__car=file.car, left_out_why="").select_related("series"))
+    # a run of the side before of planned runs is of the car as it was
+    rows = list(Run.objects.filter(series__car=file.car, left_out_why="").exclude(side="A").select_related("series"))
 
     def mean(key: str, since: date) -> float | None:
         ready = BY_KEY[key]
@@ -256,66 +261,86 @@ STRIP_PX = 340.0
 
 
 def strips(file: CarFile, series: list[Series]) -> list[Strip]:
-    """Every series with its runs on the baseline and on what stands there now."""
+    """Every series with its runs on the baseline and on what stands there now; changes held together as one family."""
+    shown = [one for one in series if one.runs.all()]
+    sides = [sides_of(file, one) for one in shown]
+    asked = [(_asked(one, *side), one.unit) for one, side in zip(shown, sides, strict=True) if all(side)]
+    held = iter(claimed_together(asked))
+    return [strip_of(one, *side, next(held) if all(side) else None) for one, side in zip(shown, sides, strict=True)]
+
+
+#: a verdict with Holm's p and whether it stands with the others
+Held = tuple[Verdict, float | None, bool | None]
+
+
+def sides_of(file: CarFile, series: Series) -> tuple[list[Run], list[Run]]:
+    """Runs of a series on the baseline and on what stands now, that count and are of no plan of their own."""
     base, now = file.baseline, file.current
-    return [_strip(one, base.pk if base else 0, now.pk if now else 0) for one in series if one.runs.all()]
+    used = [run for run in series.runs.all() if not run.left_out_why and not run.side]
+    if base is None or now is None:
+        return [], []
+    before = [run for run in used if run.outfit_id == base.pk]
+    return before, [run for run in used if run.outfit_id == now.pk] if now.pk != base.pk else []
 
 
-def _strip(series: Series, base: int, now: int) -> Strip:
-    runs = list(series.runs.all())
-    used = [run for run in runs if not run.left_out_why]
-    before = [run.value for run in used if run.outfit_id == base]
-    after = [run.value for run in used if run.outfit_id == now and now != base]
-    spread = [run.value for run in runs] + ([series.limit] if series.limit is not None else [])
-    low, high, ticks = strip_scale(spread)
+def _asked(series: Series, before: list[Run], after: list[Run]) -> Asked:
+    figures = [run.value for run in before], [run.value for run in after]
+    return Asked(
+        tuple(figures[0]),
+        tuple(figures[1]),
+        better=series.better if series.better in ("less", "more") else "",
+        resolution=step_of([*figures[0], *figures[1]]),
+    )
+
+
+def strip_of(series: Series, before: list[Run], after: list[Run], held: Held | None, all_runs: bool = True) -> Strip:
+    """A series, or planned runs of it, as a strip with what the runs say."""
+    runs = list(series.runs.all()) if all_runs else [*before, *after]
+    limit = [series.limit] if series.limit is not None else []
+    low, high, ticks = strip_scale([run.value for run in runs] + limit)
 
     def at(value: float) -> float:
         return round((value - low) / (high - low) * STRIP_PX, 1)
 
-    dots = [
-        Dot(at(run.value), run.value, run.outfit_id == now and now != base, bool(run.left_out_why), run.note)
-        for run in runs
-    ]
-    found = compare(before, after, resolution=step_of([*before, *after])) if before and after else None
+    last = {run.pk for run in after}
+    verdict, _, stands = held or (None, None, None)
     places = 0 if high - low >= 20 else 1 if high - low >= 2 else 2
     return Strip(
         series=series,
-        dots=dots,
+        dots=[Dot(at(run.value), run.value, run.pk in last, bool(run.left_out_why), run.note) for run in runs],
         ticks=[(at(tick), f"{tick:.{places}f}".replace("-", "−")) for tick in ticks],
-        mean_before=at(sum(before) / len(before)) if before else None,
-        mean_after=at(sum(after) / len(after)) if after else None,
+        mean_before=at(sum(run.value for run in before) / len(before)) if before else None,
+        mean_after=at(sum(run.value for run in after) / len(after)) if after else None,
         limit_x=at(series.limit) if series.limit is not None else None,
-        comparison=found,
-        sentence=_say(found, series, before),
-        tone=_tone(found, series),
+        comparison=verdict.change if verdict else None,
+        sentence=_say(verdict, stands, series, len(before)),
+        tone=tone_of(verdict, series.better) if verdict else "unmeasured",
         runs=runs,
     )
 
 
-def _say(found: Comparison | None, series: Series, before: list[float]) -> str:
-    if found is None:
+def _say(verdict: Verdict | None, stands: bool | None, series: Series, before: int) -> str:
+    if verdict is None:
         return (
-            f"{len(before)} run{'' if len(before) == 1 else 's'} before; none after yet"
+            f"{before} run{'' if before == 1 else 's'} before; none after yet"
             if before
             else "no baseline: nothing to check it against"
         )
-    said = sentence(found, series.unit)
+    said = verdict.sentence
+    if verdict.shown and stands is False:
+        said += "; with all changes claimed here held together it does not stand"
+    if verdict.change.odd:
+        said += f"; {len(verdict.change.odd)} odd run{'' if len(verdict.change.odd) == 1 else 's'}, counted"
     if series.limit is not None:
-        over = found.mean_after > series.limit if series.better == "less" else found.mean_after < series.limit
+        after = verdict.change.mean_after
+        over = after > series.limit if series.better == "less" else after < series.limit
         said += f"; limit {series.limit:g}, {'not kept' if over else 'kept'}"
     return said
 
 
-def _tone(found: Comparison | None, series: Series) -> str:
-    if found is None or not found.real or series.better == "neither":
-        return "unmeasured"
-    good = found.change < 0 if series.better == "less" else found.change > 0
-    return "clear" if good else "tight"
-
-
 def series_of(file: CarFile) -> list[Series]:
-    """Series of a car with their runs; two queries."""
-    return list(file.car.series.prefetch_related("runs__outfit"))
+    """Series of a car with their runs and plans; three queries."""
+    return list(file.car.series.prefetch_related("runs__outfit", "plans"))
 
 
 def share_proved(file: CarFile) -> float:

@@ -1,6 +1,7 @@
 from django.urls import path
 
 from proof import coasts, honest, pulls, views
+from proof.planned import views as planned
 
 urlpatterns = [
     path("car/<int:car_id>/prove/", views.prove, name="prove"),
@@ -8,5 +9,7 @@ urlpatterns = [
     path("car/<int:car_id>/prove/pulls/", pulls.pulls, name="pulls"),
     path("car/<int:car_id>/prove/coast/", coasts.coast, name="coast"),
     path("car/<int:car_id>/prove/<int:series_id>/", views.series, name="series"),
+    path("car/<int:car_id>/prove/<int:series_id>/plan/", planned.plan_runs, name="plan-runs"),
+    path("car/<int:car_id>/prove/planned/<int:plan_id>/", planned.run_plan, name="run-plan"),
     path("car/<int:car_id>/prove/run/<int:run_id>/", views.leave_out, name="leave-out"),
 ]

@@ -10,6 +10,7 @@ from garage.file import CarFile, open_file
 from proof import queries, services
 from proof.forms import RunForm, SeriesForm, TankForm
 from proof.models import Run, Series
+from proof.planned.queries import planned, plans_of
 from rimcore.proof.ready import BY_KEY, READY
 from rimcore.proof.tank import is_fuel
 from rimcore.quantities.errors import BadInput
@@ -31,6 +32,8 @@ def prove(request: HttpRequest, car_id: int) -> HttpResponse:
     series_list = queries.series_of(file)
     strips = queries.strips(file, series_list)
     real = sum(bool(strip.comparison and strip.comparison.real) for strip in strips)
+    every = [one for row in series_list for one in plans_of(row)]
+    plans = [planned(file, one, every) for one in every if one.given_up_on is None]
     compared = sum(strip.comparison is not None for strip in strips)
     context = {
         "form": form,
@@ -42,6 +45,7 @@ def prove(request: HttpRequest, car_id: int) -> HttpResponse:
         "not_read": queries.not_read_yet(file),
         "build": queries.fitted_build(file),
         "real": real,
+        "plans": plans,
         "compared": compared,
         "ready": [one for one in READY if one.name not in {row.name for row in series_list}],
         "due": follow_ups(file),
@@ -52,7 +56,7 @@ def prove(request: HttpRequest, car_id: int) -> HttpResponse:
 def series(request: HttpRequest, car_id: int, series_id: int) -> HttpResponse:
     """One series: its runs, and a form for more."""
     file = open_file(request.user, car_id)
-    found = get_object_or_404(Series.objects.prefetch_related("runs__outfit"), pk=series_id, car=file.car)
+    found = get_object_or_404(Series.objects.prefetch_related("runs__outfit", "plans"), pk=series_id, car=file.car)
     tanks = found.name == BY_KEY["fuel"].name and is_fuel(found.unit)
     by_tank = tanks and request.method == "POST" and "volume_l" in request.POST
     tank = TankForm(file, request.POST if by_tank else None) if tanks else None
@@ -73,7 +77,13 @@ def series(request: HttpRequest, car_id: int, series_id: int) -> HttpResponse:
         file,
         "prove",
         "proof/series.html",
-        {"series": found, "strip": strips[0] if strips else None, "form": form, "tank": tank},
+        {
+            "series": found,
+            "strip": strips[0] if strips else None,
+            "form": form,
+            "tank": tank,
+            "plans": [planned(file, one) for one in plans_of(found)],
+        },
         status_of(tank if tank is not None and by_tank else form),
     )
 

@@ -15,7 +15,7 @@ from garage.person.models import ToleranceSet
 from garage.readings.models import Reading, Rub, Skip, Trial
 from planner.dates.models import Claim, ClaimPicture
 from planner.models import Build, Choice
-from proof.models import Run, Series
+from proof.models import Run, RunPlan, Series
 from shelf.cards import keep_card
 from shelf.models import WheelSet
 from shell.tests.base import ScenarioCase
@@ -57,6 +57,7 @@ class EveryAddress(ScenarioCase):
             "corner": "FL",
             "code": "damper",
             "reading_id": Reading.objects.filter(car=car).first().pk,
+            "plan_id": RunPlan.objects.first().pk,
             "wheel_id": Wheel.objects.first().pk,
             "tyre_id": Tyre.objects.first().pk,
             "kind": "wheel",

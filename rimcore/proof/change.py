@@ -246,10 +246,28 @@ def _runs_for(asked: Asked, before: Floats, after: Floats, change: float | None)
         sd = math.sqrt(sum(_variances(before, after, asked.resolution)) / 2.0)
     if _still(sd, before, after):
         return None
+    return runs_for(wanted, sd, paired, asked.confidence)
+
+
+def runs_for(wanted: float, sd: float, paired: bool = False, confidence: float = 0.95, more: int = 0) -> int | None:
+    """Least runs a side (pairs), 2 to 500, that show a change with a power of 0.8; None where more are needed.
+
+    Parameters
+    ----------
+    wanted : the change, over 0, in the unit of ``sd``
+    sd : of one run; of a difference, where paired; over 0
+    confidence : of the interval, 0.5 to 1
+    more : degrees of freedom that drift and covariates take, 0 or more
+
+    Source: noncentral t, Cohen, Statistical Power Analysis (1988), ch. 2.
+
+    >>> runs_for(1.0, 1.0), runs_for(1.0, 1.0, paired=True)
+    (17, 10)
+    """
     count = np.arange(2, MOST_RUNS + 1)
-    df = count - 1.0 if paired else 2.0 * count - 2.0
+    df = np.maximum(1.0, (count - 1.0 if paired else 2.0 * count - 2.0) - more)
     off = wanted / sd * np.sqrt(count if paired else count / 2.0)
-    t = special.stdtrit(df, (1.0 + asked.confidence) / 2.0)
+    t = special.stdtrit(df, (1.0 + confidence) / 2.0)
     power = stats.nct.sf(t, df, off) + stats.nct.cdf(-t, df, off)
     # far out the noncentral distribution is no number: there the power is one
     enough = np.flatnonzero(np.where(np.isfinite(power), power, 1.0) >= POWER)

@@ -20,7 +20,7 @@ from planner.chosen import candidate, choices_of
 from planner.models import Build
 from planner.queries import spent_on, sums
 from rimcore.mass.ledger import totals
-from rimcore.proof.comparison import kept_promise, summed
+from rimcore.proof.held import kept_promise, summed
 from rimcore.proof.promised import PromiseKind, changes, corner_of, kind_of
 from rimcore.quantities.judgement import Judgement, State
 from rimcore.ride.bench import over_bump

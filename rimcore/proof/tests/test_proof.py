@@ -7,10 +7,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from rimcore.proof.comparison import compare, kept_promise, runs_wanted, sentence, strip_scale
+from rimcore.proof.change import Asked, change_of
+from rimcore.proof.held import kept_promise
+from rimcore.proof.strip import step_of, strip_scale
+from rimcore.proof.words import verdict_of
 from rimcore.work.ledger import Line, mass_change, money
 
 RUNS = st.lists(st.floats(1, 100), min_size=3, max_size=12)
+
+
+def verdict(before, after):
+    return verdict_of(Asked(tuple(before), tuple(after)), "s")
 
 
 class Welch(unittest.TestCase):
@@ -19,34 +26,33 @@ class Welch(unittest.TestCase):
     def test_interval_is_scipys(self, before, after):
         if np.ptp(before) < 0.1 or np.ptp(after) < 0.1:
             return
-        found = compare(before, after)
+        found = change_of(Asked(tuple(before), tuple(after)))
         theirs = stats.ttest_ind(after, before, equal_var=False).confidence_interval(0.95)
         self.assertAlmostEqual(found.low, theirs.low, places=6)
         self.assertAlmostEqual(found.high, theirs.high, places=6)
         self.assertEqual(found.real, not theirs.low <= 0 <= theirs.high)
 
     def test_one_run_shows_nothing(self):
-        found = compare([5.0], [4.0, 4.1])
-        self.assertIsNone(found.real)
-        self.assertIn("repeat", sentence(found, "s"))
+        found = verdict([5.0], [4.0, 4.1])
+        self.assertIsNone(found.shown)
+        self.assertIn("repeat", found.sentence)
 
     def test_no_scatter(self):
-        self.assertIsNone(compare([5.0, 5.0], [4.0, 4.0]).real)
-        self.assertIn("the same", sentence(compare([5.0] * 4, [4.0] * 4), "s"))
-        self.assertIsNone(compare([10.0, 10.0], [10.1, 10.1], resolution=0.1).real, "two runs a side never suffice")
+        found = verdict([5.0, 5.0], [4.0, 4.0])
+        self.assertIsNone(found.shown, "two runs a side never suffice")
+        self.assertIn("the same", found.sentence)
+        self.assertIsNone(verdict([10.0, 10.0], [10.1, 10.1]).shown)
 
     def test_the_step_in_which_it_is_read_is_a_doubt_of_its_own(self):
         """Welch by hand with a side's variance at step² ÷ 12: half width t(4; 0.975) √(2 × 0.01 ÷ 12 ÷ 3)."""
-        found = compare([10.0] * 3, [10.1] * 3, resolution=0.1)
-        self.assertAlmostEqual(found.high - found.change, 2.7764451 * np.sqrt(2 * 0.01 / 12 / 3), places=6)
-        self.assertTrue(found.real)
-        self.assertFalse(compare([10.0] * 3, [10.05] * 3, resolution=0.1).real)
+        found = verdict([10.0] * 3, [10.1] * 3)
+        self.assertAlmostEqual(
+            found.change.high - found.change.change, 2.7764451 * np.sqrt(2 * 0.01 / 12 / 3), places=6
+        )
+        self.assertTrue(found.shown)
 
-    def test_runs_wanted_would_show_it(self):
-        before, after = [10.0, 10.4, 9.6, 10.2, 9.8], [9.9, 10.3, 9.5, 10.1, 9.7]
-        wanted = runs_wanted(before, after, -0.1)
-        half = 1.959964 * np.sqrt((np.var(before, ddof=1) + np.var(after, ddof=1)) / wanted)
-        self.assertLessEqual(half, 0.1)
+    def test_the_step_is_the_coarsest_of_which_all_are_multiples(self):
+        self.assertEqual([step_of(one) for one in ([6.91, 7.0], [10.1, 10.0], [312.0])], [0.01, 0.1, 1.0])
 
     def test_scale_holds_the_values(self):
         for values in ([6.4, 7.3], [88.6, 92.0], [1, 1], [0.0, 0.0], [-5, 3]):

@@ -1,0 +1,1 @@
+"""Runs planned before they are driven."""
