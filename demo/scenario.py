@@ -575,7 +575,7 @@ def _planned(car: Car, now: Outfit, today: date) -> None:
                 number=k + 1,
                 value=value,
                 ran_on=today - timedelta(days=18),
-                conditions={"air_c": air_c, "fuel_l": 24.0 - 0.4 * k},
+                conditions={"air_c": air_c, "fuel_l": 24.0 - 0.2 * k},
             )
 
 

@@ -262,7 +262,7 @@ STRIP_PX = 340.0
 
 def strips(file: CarFile, series: list[Series]) -> list[Strip]:
     """Every series with its runs on the baseline and on what stands there now; changes held together as one family."""
-    shown = [one for one in series if one.runs.all()]
+    shown = [one for one in series if any(not run.side for run in one.runs.all())]
     sides = [sides_of(file, one) for one in shown]
     asked = [(_asked(one, *side), one.unit) for one, side in zip(shown, sides, strict=True) if all(side)]
     held = iter(claimed_together(asked))
@@ -295,7 +295,7 @@ def _asked(series: Series, before: list[Run], after: list[Run]) -> Asked:
 
 def strip_of(series: Series, before: list[Run], after: list[Run], held: Held | None, all_runs: bool = True) -> Strip:
     """A series, or planned runs of it, as a strip with what the runs say."""
-    runs = list(series.runs.all()) if all_runs else [*before, *after]
+    runs = [run for run in series.runs.all() if not run.side] if all_runs else [*before, *after]
     limit = [series.limit] if series.limit is not None else []
     low, high, ticks = strip_scale([run.value for run in runs] + limit)
 

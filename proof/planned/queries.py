@@ -54,6 +54,8 @@ class Planned:
     worth: str = ""
     cost: str = ""
     beside: tuple[Beside, ...] = ()
+    #: conditions that nobody noted at every run
+    not_noted: tuple[str, ...] = ()
     hold: tuple[str, ...] = HOLD
 
     @property
@@ -76,9 +78,8 @@ class Planned:
 _WORDS = {
     "same": ("clear", "the same on both sides"),
     "corrected": ("tight", "different; corrected for"),
-    "apart": ("hit", "before and after do not overlap: nothing but a straight line tells it from the parts"),
+    "apart": ("tight", "before and after do not overlap: nothing but a straight line tells it from the parts"),
     "left": ("tight", "different; too few runs to correct for it"),
-    "unknown": ("unmeasured", "not noted at every run"),
 }
 
 
@@ -135,7 +136,8 @@ def planned(file: CarFile, plan: RunPlan, others: Sequence[RunPlan] = ()) -> Pla
         tuple(one.series.name for one in same),
         WORTH.get(verdict.change.worth or "", ""),
         _cost(file, plan, verdict),
-        tuple(_beside(file, one) for one in different),
+        tuple(_beside(file, one) for one in different if one.what != "unknown"),
+        tuple(one.condition.name.lower() for one in different if one.what == "unknown"),
     )
 
 
