@@ -149,6 +149,38 @@ def coast_csv(cda_m2: float, mass_kg: float, seed: int, runs: int = 3) -> bytes:
     return "\n".join(rows).encode()
 
 
+def laps_csv(lap_s: float, seed: int, laps: int = 7) -> bytes:
+    """Laps of a loop of 900 m as a position logger writes them, then a stop.
+
+    Ten readings a second, noise of 0.4 m that wanders, some lost, one gap of three seconds; laps scatter by 0.5 s.
+    """
+    draw = np.random.default_rng(seed)
+    rows, clock, drift = ["time [s];latitude;longitude;speed [km/h]"], 0.0, np.zeros(2)
+    for lap in range(laps):
+        own_s = lap_s + draw.normal(0.0, 0.5)
+        count = round(own_s * 10)
+        for k in range(count):
+            turn = 2 * np.pi * (k / count + 0.06 * np.sin(2 * np.pi * k / count) ** 2)
+            east, north = 170.0 * np.cos(turn) + 22.0 * np.cos(3 * turn), 105.0 * np.sin(turn)
+            drift = 0.98 * drift + draw.normal(0.0, 0.08, 2)
+            speed = 3.6 * 900.0 / own_s * (1.0 + 0.22 * np.cos(2 * turn))
+            if draw.random() > 0.01 and not (lap == 4 and 200 <= k < 231):
+                rows.append(_position(clock, east + drift[0], north + drift[1], speed))
+            clock += own_s / count
+    speed, east = 60.0, 192.0
+    while speed > 0.0:
+        rows.append(_position(clock, east, 0.0, speed))
+        east, speed, clock = east + speed / 36.0, speed - 8.6 * 3.6 / 10, clock + 0.1
+    rows += [_position(clock + k / 10, east, 0.0, 0.0) for k in range(10)]
+    return "\n".join(rows).encode()
+
+
+def _position(clock: float, east_m: float, north_m: float, speed_kmh: float) -> str:
+    """A row: an invented place, degrees to a centimetre."""
+    lat, lon = 50.2 + north_m / 111_195.0, 7.6 + east_m / (111_195.0 * float(np.cos(np.radians(50.2))))
+    return f"{clock:.2f};{lat:.7f};{lon:.7f};{speed_kmh:.1f}"
+
+
 def _coasting(v: float, way: int, c: float, mass_kg: float, wind: float) -> list[float]:
     """Speeds [m/s] every fifth of a second of a car that slows by itself: 175 N of rolling, a slope of 0.15 %."""
     found = []

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from proof import coasts, honest, pulls, views
+from proof import coasts, honest, laps, pulls, views
 from proof.planned import views as planned
 
 urlpatterns = [
@@ -8,6 +8,8 @@ urlpatterns = [
     path("car/<int:car_id>/prove/honest/", honest.honest, name="honest"),
     path("car/<int:car_id>/prove/pulls/", pulls.pulls, name="pulls"),
     path("car/<int:car_id>/prove/coast/", coasts.coast, name="coast"),
+    path("car/<int:car_id>/prove/laps/", laps.laps, name="laps"),
+    path("car/<int:car_id>/prove/laps/<int:log_id>/", laps.lap_log, name="lap-log"),
     path("car/<int:car_id>/prove/<int:series_id>/", views.series, name="series"),
     path("car/<int:car_id>/prove/<int:series_id>/plan/", planned.plan_runs, name="plan-runs"),
     path("car/<int:car_id>/prove/planned/<int:plan_id>/", planned.run_plan, name="run-plan"),

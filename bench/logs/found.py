@@ -18,6 +18,8 @@ from rimcore.breathing.power import correction, power_of_torque_kw, unread_humid
 from rimcore.breathing.pulls import Run, runs_of, wheel_power_kw
 from rimcore.breathing.spectra import Heard, hear
 from rimcore.cooling.bleed import STEADY_S, hottest_at_end_c, judge_bleed
+from rimcore.proof.positions import GAP_S, HAIR_S
+from rimcore.proof.track import line_of, sheet_of
 from rimcore.quantities.errors import BadInput
 
 Array = NDArray[np.float64]
@@ -172,6 +174,34 @@ def coasted(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
         kept,
         f"{out} out and {back} back; CdA {load.cda_m2:.3f} ± {load.half_cda:.3f} m², rolling {load.a_n:.0f} ± {load.half_a:.0f} N",
     )
+
+
+def ran(columns: Mapping[str, Array], asked: Mapping[str, Any]) -> Logged:
+    """Positions over time: where the track lies on its sheet; laps are found once a gate is set."""
+    _wanted(columns, "time", "latitude", "longitude")
+    time, lat, lon, lost = positions(columns)
+    sheet = sheet_of(lat, lon)
+    gaps = int((np.diff(time) > GAP_S + HAIR_S).sum())
+    kept = {"sheet": asdict(sheet), "line": line_of(sheet, lat, lon), "rows": len(time), "lost": lost, "gaps": gaps}
+    told = f", {gaps} gap{'' if gaps == 1 else 's'} over {GAP_S:g} s" if gaps else ""
+    return Logged(kept, f"{len(time)} positions over {time[-1] - time[0]:.0f} s{told}")
+
+
+def positions(columns: Mapping[str, Array]) -> tuple[Array, Array, Array, int]:
+    """Time, latitude and longitude of the rows that have all three, and how many have not.
+
+    Raises
+    ------
+    BadInput : too few, out of range, or times that do not rise
+    """
+    time, lat, lon = columns["time"], columns["latitude"], columns["longitude"]
+    known = np.isfinite(time) & np.isfinite(lat) & np.isfinite(lon)
+    time, lat, lon = time[known], lat[known], lon[known]
+    if len(time) < 5:
+        raise BadInput("fewer than 5 rows have time and position; accepted: a track", "latitude")
+    if np.abs(lat).max() > 89.0 or np.abs(lon).max() > 360.0:
+        raise BadInput("a position is out of range; accepted: degrees, latitude −89 to 89", "latitude")
+    return _rising(time), lat, lon, int((~known).sum())
 
 
 def load_again(log: Log) -> RoadLoad:

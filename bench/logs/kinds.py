@@ -87,6 +87,11 @@ def _cruise(file: CarFile) -> tuple[float, int]:
     return (engine.cruise_rpm or 2600.0, engine.cylinders) if engine is not None else (2600.0, 4)
 
 
+def _laps(code: str) -> Callable[[CarFile], tuple[bytes, str]]:
+    lap_s = 46.2 if code == "after" else 47.0
+    return lambda file: (streams.laps_csv(lap_s, file.car.pk + len(code)), streams.POSITION)
+
+
 LOG_KINDS = {
     one.code: one
     for one in (
@@ -139,6 +144,17 @@ LOG_KINDS = {
             simulated=(
                 Simulated(code="bare", name="three runs each way, as it stands", when="before", write=_coast("bare")),
                 Simulated(code="panelled", name="the same with a flat panel", when="after", write=_coast("panelled")),
+            ),
+        ),
+        LogKind(
+            code="run",
+            home="laps",
+            quantities=("time", "latitude", "longitude", "speed"),
+            needs="time with latitude and longitude, from a table or a GPX track; speed for stops",
+            found=found.ran,
+            simulated=(
+                Simulated(code="before", name="seven laps, as it stands", when="before", write=_laps("before")),
+                Simulated(code="after", name="seven laps, after", when="after", write=_laps("after")),
             ),
         ),
     )

@@ -22,7 +22,7 @@ from bench.logs.kinds import LOG_KINDS
 from garage.file import CarFile, open_file
 from garage.logs import services
 from garage.logs.models import Log
-from rimcore.logs.positions import read_gpx
+from rimcore.logs.positions import read_track
 from rimcore.logs.tables import Table, read_table, table_of
 from rimcore.quantities.errors import CoreError
 from shell.pages import page, status_of
@@ -110,7 +110,7 @@ _ONE_FILE = threading.Lock()
 _last: dict[str, Table] = {}
 
 
-def _kept_table(one: Log) -> Table:
+def kept_table(one: Log) -> Table:
     """A log's file, parsed once for all the pages that show it."""
     name = str(one.file.name)
     found = _last.get(name)
@@ -135,9 +135,15 @@ def _table(raw: bytes) -> Table:
 
 def _parsed(raw: bytes) -> Table:
     if raw.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"<":
-        time, speed, heading = read_gpx(raw.decode("utf-8", "replace"))
+        time, lat, lon, speed, heading = read_track(raw.decode("utf-8", "replace"))
         return table_of(
-            [("time", "s", "time", time), ("speed", "km/h", "speed", speed), ("heading", "°", "heading", heading)]
+            [
+                ("time", "s", "time", time),
+                ("speed", "km/h", "speed", speed),
+                ("heading", "°", "heading", heading),
+                ("latitude", "°", "latitude", lat),
+                ("longitude", "°", "longitude", lon),
+            ]
         )
     for encoding in ("utf-8-sig", "cp1252"):
         try:
@@ -158,7 +164,7 @@ def log(request: HttpRequest, car_id: int, log_id: int) -> HttpResponse:
 
 def _columns(request: HttpRequest, file: CarFile, one: Log) -> HttpResponse:
     try:
-        table = _kept_table(one)
+        table = kept_table(one)
     except (OSError, ValueError, CoreError) as error:
         raise Http404 from error
     form = ColumnsForm(one, table, file, request.POST if request.method == "POST" else None, initial=one.asked)

@@ -30,6 +30,7 @@ class Log(models.Model):
         "sound": "sound",
         "temperature": "temperatures and pressures",
         "coast": "coast-down",
+        "run": "laps and sprints",
     }
     WHEN = {"before": "before", "after": "after"}
 
@@ -53,7 +54,7 @@ class Log(models.Model):
         ordering = ["-taken_on", "-id"]
         constraints = [
             models.CheckConstraint(
-                name="log_kind", condition=Q(kind__in=["pull", "bleed", "sound", "temperature", "coast"])
+                name="log_kind", condition=Q(kind__in=["pull", "bleed", "sound", "temperature", "coast", "run"])
             )
         ]
 

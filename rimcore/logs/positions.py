@@ -43,6 +43,28 @@ def read_gpx(text: str) -> tuple[Array, Array, Array]:
     >>> t.tolist(), v.round(1).tolist(), h.round(1).tolist()
     ([0.0, 1.0, 2.0, 3.0, 4.0], [36.0, 36.0, 36.0, 36.0, 36.0], [0.0, 0.0, 0.0, 0.0, 0.0])
     """
+    time, _, _, speed, heading = read_track(text)
+    return time, speed, heading
+
+
+def read_track(text: str) -> tuple[Array, Array, Array, Array, Array]:
+    """Time [s], latitude, longitude [deg], speed [km/h] and heading [deg] of a GPX track.
+
+    Parameters
+    ----------
+    text : of the file
+
+    Source: GPX 1.1 schema.
+
+    Raises
+    ------
+    BadInput : no GPX, entities in it, or points without time
+
+    >>> head = '<gpx xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>'
+    >>> body = "".join(f'<trkpt lat="{50 + k}" lon="8"><time>2026-05-01T10:00:0{k}Z</time></trkpt>' for k in range(5))
+    >>> read_track(head + body + "</trkseg></trk></gpx>")[1].tolist()
+    [50.0, 51.0, 52.0, 53.0, 54.0]
+    """
     track = _points(text)
     if len(track.at) < LEAST_SAMPLES:
         raise BadInput("holds no track; accepted: a track of 5 points or more", "file")
@@ -58,7 +80,8 @@ def read_gpx(text: str) -> tuple[Array, Array, Array]:
         if rows.sum() > 1:
             speed[rows], heading[rows] = _moved(time[rows], place[rows])
     written = np.array(track.speed) * 3.6
-    return time, np.where(np.isfinite(written), written, speed), heading
+    said = np.where(np.isfinite(written), written, speed)
+    return time, np.array(track.lat), np.array(track.lon), said, heading
 
 
 class _Track:

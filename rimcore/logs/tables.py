@@ -56,6 +56,8 @@ WORDS = {
     "pressure": ("pressure", "map", "manifold pressure", "boost"),
     "level": ("level", "sound level", "dba", "db(a)", "db"),
     "heading": ("heading", "course", "bearing", "track"),
+    "latitude": ("latitude", "lat", "gps latitude", "position latitude"),
+    "longitude": ("longitude", "lon", "long", "lng", "gps longitude", "position longitude"),
 }
 
 
@@ -72,7 +74,7 @@ UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "lambda": {"": (1.0, 0.0)},
     "pedal": {"%": (1.0, 0.0)},
     "level": {"db": (1.0, 0.0)},
-    "heading": {"°": (1.0, 0.0), "deg": (1.0, 0.0)},
+    **dict.fromkeys(("heading", "latitude", "longitude"), {"°": (1.0, 0.0), "deg": (1.0, 0.0)}),
 }
 
 
