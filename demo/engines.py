@@ -24,6 +24,7 @@ from garage.readings.services import default_uncertainty
 from gauges import streams
 from planner.models import Build
 from planner.services import keep_run, put_part
+from proof.laps import found_in
 from rimcore.lines import parse_line
 from rimcore.logs.tables import read_table
 from shelf.services import add_line
@@ -312,6 +313,29 @@ def load_coasts(car: Car, today: date) -> None:
             taken_on=today - timedelta(days=days),
             asked=asked,
         )
+
+
+#: a gate across the loop of the simulated logger, on the drawing
+GATE = "560 210 719 210"
+
+
+def load_laps(car: Car, today: date) -> None:
+    """Two mornings on the same loop, before and after: five laps each that count, one with a gap."""
+    for when, lap_s, days in (("before", 47.0, 24), ("after", 46.1, 5)):
+        _log(
+            car=car,
+            kind="run",
+            name=f"Airfield loop, {when}",
+            when=when,
+            raw=streams.laps_csv(lap_s, 60 + days),
+            source=streams.POSITION,
+            taken_on=today - timedelta(days=days),
+            asked={},
+        )
+        log = Log.objects.filter(car=car, kind="run", when=when).latest("pk")
+        asked = {"start": [float(one) for one in GATE.split()], "least_s": 10.0, "from_kmh": 50.0}
+        log.found |= found_in(log, asked | {"finish": None, "to_kmh": None, "slope_pct": None})
+        log.save()
 
 
 def _log(

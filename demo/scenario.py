@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from demo.air import load_air
 from demo.chassis import load_chassis
-from demo.engines import load_coasts, load_engines
+from demo.engines import load_coasts, load_engines, load_laps
 from demo.masses import load_masses
 from demo.pictures import wheel_picture
 from demo.plans import load_plans
@@ -194,6 +194,7 @@ def load() -> Car:
     load_engines(user, today)
     load_masses(car, user, today)
     load_coasts(car, today)
+    load_laps(car, today)
     load_plans(user, today)
     load_air({"Tarn": car, "Gannel": Car.objects.get(owner=user, nickname__startswith="Gannel")}, user)
     ToleranceSet.objects.create(

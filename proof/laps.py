@@ -117,7 +117,7 @@ def lap_log(request: HttpRequest, car_id: int, log_id: int) -> HttpResponse:
     form = GatesForm(request.POST if request.method == "POST" else None, initial=log.found.get("asked"))
     if request.method == "POST" and form.is_valid():
         try:
-            found = _found(log, form.cleaned_data)
+            found = found_in(log, form.cleaned_data)
         except (CoreError, OSError) as error:
             form.add_error("start", f"The gate {error}." if isinstance(error, CoreError) else "The file is gone.")
         else:
@@ -141,7 +141,7 @@ def _columns(log: Log) -> dict[str, Floats]:
     }
 
 
-def _found(log: Log, asked: Mapping[str, Any]) -> dict[str, Any]:
+def found_in(log: Log, asked: Mapping[str, Any]) -> dict[str, Any]:
     """Runs and stops of the whole file, as they are kept.
 
     Raises

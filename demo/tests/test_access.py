@@ -90,6 +90,8 @@ class EveryAddress(ScenarioCase):
         if name in ("stands-part", "stands-remove"):
             known |= {"end": "F", "family": "damper"}
         known |= {"whose": "own", "key": "own:", "claim_id": Claim.objects.first().pk}
+        if name == "lap-log":
+            known["log_id"] = Log.objects.filter(kind="run").first().pk
         if name == "claim-picture":
             row = ClaimPicture(claim=Claim.objects.first())
             row.image.save("claim.jpg", ContentFile(card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0]))
