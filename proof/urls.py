@@ -1,6 +1,7 @@
 from django.urls import path
 
 from proof import coasts, honest, laps, pulls, views
+from proof.book.views import build_book
 from proof.planned import views as planned
 
 urlpatterns = [
@@ -8,6 +9,7 @@ urlpatterns = [
     path("car/<int:car_id>/prove/honest/", honest.honest, name="honest"),
     path("car/<int:car_id>/prove/pulls/", pulls.pulls, name="pulls"),
     path("car/<int:car_id>/prove/coast/", coasts.coast, name="coast"),
+    path("car/<int:car_id>/prove/book/", build_book, name="build-book"),
     path("car/<int:car_id>/prove/laps/", laps.laps, name="laps"),
     path("car/<int:car_id>/prove/laps/<int:log_id>/", laps.lap_log, name="lap-log"),
     path("car/<int:car_id>/prove/<int:series_id>/", views.series, name="series"),

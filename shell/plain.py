@@ -24,3 +24,17 @@ def one_line(text: str) -> str:
     'a b c'
     """
     return re.sub(r"[\x00-\x1f\x7f]+", " ", text).strip()
+
+
+#: characters that would make a table's cell a formula
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def as_cell(text: str) -> str:
+    """Text for a table's cell, on one line; what a table program would take for a formula stays text.
+
+    >>> as_cell("=1+1"), as_cell("a\nb")
+    ("'=1+1", 'a b')
+    """
+    line = one_line(text)
+    return f"'{line}" if line.startswith(FORMULA) else line

@@ -17,10 +17,7 @@ from planner.dates.reckoned import likely_of, order_days_of
 from planner.models import Build, Choice
 from rimcore.planning.trials import order_day
 from rimcore.work.money import in_whole
-from shell.plain import one_line
-
-#: characters that would make a table's cell a formula
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+from shell.plain import as_cell
 
 
 @dataclass(frozen=True)
@@ -104,8 +101,8 @@ def as_csv(file: CarFile, build: Build, suppliers: Sequence[Supplier]) -> HttpRe
             choice = one.choice
             table.writerow(
                 [
-                    _plain(supplier.name),
-                    _plain(choice.label),
+                    as_cell(supplier.name),
+                    as_cell(choice.label),
                     choice.pieces,
                     "" if choice.price is None else f"{in_whole(choice.price):.2f}",
                     file.car.currency,
@@ -126,16 +123,16 @@ def plan_csv(file: CarFile, build: Build) -> HttpResponse:
     table = csv.writer(answer)
     table.writerow(["what", "from", "to", "slack days", "hours low", "hours likely", "hours high"])
     for name in found.unknown:
-        table.writerow([_plain(f"no date: {name}"), "", "", "", "", "", ""])
+        table.writerow([as_cell(f"no date: {name}"), "", "", "", "", "", ""])
     if found.unknown:
         return answer
     likely = likely_of(found.plan)
     for task, dates in zip(found.plan.tasks, likely.tasks, strict=True):
         hours = task.hours or ("", "", "")
-        name = _plain(found.names.get(task.id, task.id))
+        name = as_cell(found.names.get(task.id, task.id))
         table.writerow([name, dates.start or "", dates.finish or "", _blank(dates.slack_days), *hours])
     for part in likely.parts:
-        name = _plain(f"arrives: {found.names.get(part.id, part.id)}")
+        name = as_cell(f"arrives: {found.names.get(part.id, part.id)}")
         table.writerow([name, "", part.arrives or "", _blank(part.slack_days), "", "", ""])
     return answer
 
@@ -143,8 +140,3 @@ def plan_csv(file: CarFile, build: Build) -> HttpResponse:
 def _blank(days: int | None) -> int | str:
     """What is not known stays blank."""
     return "" if days is None else days
-
-
-def _plain(text: str) -> str:
-    line = one_line(text)
-    return f"'{line}" if line.startswith(_FORMULA) else line

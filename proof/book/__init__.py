@@ -1,0 +1,1 @@
+"""The build book: one document of a car, to print and as a folder of open files."""
