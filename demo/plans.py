@@ -5,10 +5,13 @@ from __future__ import annotations
 from datetime import date, timedelta
 from typing import Any
 
+from django.core.files.base import ContentFile
+
+from demo.pictures import wheel_picture
 from garage.car.models import Car
 from garage.file import open_file
 from planner.chosen import build_in_hand
-from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, Said
+from planner.dates.models import BuildWeek, Claim, ClaimPicture, Happening, PersonWeek, PlanTask, Said
 from planner.models import Build, Choice
 
 #: two evenings and the weekend
@@ -81,7 +84,7 @@ def _likely(car: Car, build: Build, today: date) -> None:
         BuildWeek.objects.create(build=other, week_hours=WEEK, wet_pct=0.0)
         wheels = other.choices.filter(part__family="wheel").first()
         if wheels is not None:
-            Claim.objects.create(
+            claim = Claim.objects.create(
                 choice=wheels,
                 what="Lacquer lifts round one valve hole",
                 seen_on=today - timedelta(days=4),
@@ -90,6 +93,7 @@ def _likely(car: Car, build: Build, today: date) -> None:
                 due_on=today + timedelta(days=9),
                 due_what="an answer to the photographs",
             )
+            ClaimPicture(claim=claim).image.save("claim.jpg", ContentFile(wheel_picture()), save=True)
 
 
 def _unlikely(car: Car, build: Build, today: date) -> None:

@@ -21,6 +21,7 @@ OWN = {
     ("workshop_photo", "taken_at"),
     ("workshop_pull", "at"),
     ("garage_panelpicture", "image"),
+    ("planner_claimpicture", "image"),
 }
 _MOMENT = re.compile(r"[T ]\d\d:\d\d:\d\d(\.\d+)?(\+00:00)?")
 

@@ -131,13 +131,13 @@ def planned(file: CarFile, plan: RunPlan, others: Sequence[RunPlan] = ()) -> Pla
         runs,
         progress,
         strip_of(plan.series, before, after, (verdict, p, stands), all_runs=False),
-        verdict,
-        stands,
-        tuple(one.series.name for one in same),
-        WORTH.get(verdict.change.worth or "", ""),
-        _cost(file, plan, verdict),
-        tuple(_beside(file, one) for one in different if one.what != "unknown"),
-        tuple(one.condition.name.lower() for one in different if one.what == "unknown"),
+        verdict=verdict,
+        stands=stands,
+        family=tuple(one.series.name for one in same),
+        worth=WORTH.get(verdict.change.worth or "", ""),
+        cost=_cost(file, plan, verdict),
+        beside=tuple(_beside(file, one) for one in different if one.what != "unknown"),
+        not_noted=tuple(one.condition.name.lower() for one in different if one.what == "unknown"),
     )
 
 
