@@ -7,6 +7,7 @@ from typing import Protocol
 
 from garage.chassis.ends import stood_of
 from garage.file import CarFile
+from garage.honest import taught
 from garage.kept import once
 from garage.setting import InHand, Racked
 from rimcore.parts.declared import Place
@@ -114,7 +115,7 @@ def builds_named(file: CarFile) -> list[Named]:
 @once
 def beside(file: CarFile) -> list[Judgement]:
     """What the benches judge of the build in hand beside gaps and parts; once a page."""
-    return list(_given[0].beside(file))
+    return taught(file, _given[0].beside(file))
 
 
 def everything_in_hand(file: CarFile) -> list[Judgement]:
@@ -159,7 +160,7 @@ def _judgements(file: CarFile) -> list[Judgement]:
     found = _given[0].judgements(file)
     if found is not None:
         return list(found)
-    return [judgement for end in ("F", "R") for judgement in as_it_stands(file, end)]
+    return taught(file, (judgement for end in ("F", "R") for judgement in as_it_stands(file, end)))
 
 
 def as_it_stands(file: CarFile, end: str) -> tuple[Judgement, ...]:

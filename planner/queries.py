@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from garage.car.assemble import corner_of
 from garage.file import CarFile
+from garage.honest import taught
 from garage.kept import once
 from garage.mass.ledger import items_of, ledger_mass
 from garage.mass.models import MassItem
@@ -167,7 +168,7 @@ def _sums(file: CarFile, build: Build) -> Sums:
     known = [kg for kg in equivalent if kg is not None]
     return Sums(
         build=build,
-        judgements=tuple(sorted((*fitment.both_ends(judgements), *of_parts), key=severity)),
+        judgements=tuple(sorted(taught(file, (*fitment.both_ends(judgements), *of_parts)), key=severity)),
         money=spent,
         mass=_mass(file, build, corner_kg),
         equivalent_kg=2 * sum(known) if known and len(known) == len(equivalent) else None,

@@ -2,15 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
+from typing import Any
 
+from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+from django.utils import timezone
 
 from garage.car.models import Car
 from garage.file import CarFile, open_file
+from garage.honest import owns_of
+from garage.person.services import keep_own_honesty
 from proof.queries import dates_said, fitted_build, held_of
 from rimcore.proof.honesty import Honesty, Pair, advice, error_of, honesty_of, said_and_came, strip_x, together_pm
-from rimcore.proof.promised import PromiseKind
+from rimcore.proof.learnt import own_of
+from rimcore.proof.promised import PromiseKind, kind_of
 from shell.pages import page
 from workshop.promises.hold import Held
 
@@ -32,17 +39,48 @@ class Kind:
 def honest(request: HttpRequest, car_id: int) -> HttpResponse:
     """Every kind with its verdict; chances of plans beside what came."""
     file = open_file(request.user, car_id)
-    files = [
-        file if one.pk == car_id else open_file(request.user, one.pk) for one in Car.objects.filter(owner=file.user)
-    ]
+    if request.method == "POST":
+        found = learn(file.user) if request.POST.get("what") == "count" else {}
+        if not found:
+            keep_own_honesty(file.preferences, {})
+        messages.success(request, "Counted with from now on." if found else "Figures stay as they are worked out.")
+        return redirect("honest", car_id)
+    files = files_of(file.user, file)
     said = [one for each in files for one in dates_said(each)]
     chances = [
         (one.said.chance_pct, one.came_on <= one.said.event_on)
         for one in said
         if one.came_on is not None and one.said.chance_pct is not None and one.said.event_on is not None
     ]
-    context = {"kinds": kinds_of(files), "chances": said_and_came(chances)}
+    kinds = kinds_of(files)
+    context = {
+        "kinds": kinds,
+        "chances": said_and_came(chances),
+        "counts": [(kind_of(code).name, own) for code, own in owns_of(file).items()],
+        "teaches": any(own_of(one.found, "") for one in kinds),
+    }
     return page(request, file, "prove", "proof/honest.html", context)
+
+
+#: cars of a person that are looked at, the newest: a page stays under a second
+MOST_CARS = 6
+
+
+def files_of(user: Any, file: CarFile | None = None) -> list[CarFile]:
+    """Files of all cars of a person; the one at hand is taken as it is."""
+    cars = Car.objects.filter(owner=user).order_by("-pk")[:MOST_CARS]
+    return [file if file is not None and one.pk == file.car.pk else open_file(user, one.pk) for one in cars]
+
+
+def learn(user: Any, **_: Any) -> dict[str, Any]:
+    """Take in what all predictions of a person taught so far; what it is, by kind."""
+    files = files_of(user)
+    today = timezone.localdate().isoformat()
+    owns = {one.kind.code: own_of(one.found, today) for one in kinds_of(files) if one.kind.held_by != "money"}
+    found = {code: asdict(own) for code, own in owns.items() if own is not None}
+    if files and found != files[0].preferences.own_honesty:
+        keep_own_honesty(files[0].preferences, found)
+    return found
 
 
 def kinds_of(files: list[CarFile]) -> list[Kind]:

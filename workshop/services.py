@@ -8,6 +8,7 @@ from typing import Any
 
 from django.core.files.base import ContentFile
 from django.db.models import QuerySet
+from django.dispatch import Signal
 from django.utils import timezone
 
 from garage.car.models import Axle, Car
@@ -313,6 +314,10 @@ def pulls_of_wrench(car: Car) -> int:
     return Pull.objects.filter(step__job__car=car, source="simulated").count()
 
 
+#: a sheet was closed: what holds predictions may learn from it
+job_finished = Signal()
+
+
 def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
     """Close the sheet: parts are fitted, what stands on the car is told, what came off is in the ledger, re-torques
     come due.
@@ -328,6 +333,8 @@ def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
         if job.kind == "fit":
             fitting.fit_parts(file, job, user)
             fitting.come_due(job, odometer_km)
+    if job.kind == "fit":
+        job_finished.send(sender=Job, user=user)
 
 
 def add_track_day(car: Car, user: Any) -> None:

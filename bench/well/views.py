@@ -17,6 +17,7 @@ from bench.well.pose import asked_of, axle_or_404, in_motion, measure_first, set
 from bench.well.setting import Setting, read, start
 from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile, open_file
+from garage.honest import taught
 from garage.inhand import in_hand, judgements_in_hand
 from garage.readings.queries import neighbours
 from rimcore.quantities.judgement import Judgement
@@ -78,7 +79,7 @@ def _context(file: CarFile, corner: str, form: BenchForm, values: dict[str, Any]
     setting = read(file, corner[0], checked)
     axle = axle_or_404(file, corner)
     tolerances = file.tolerances(setting.school)
-    judgements = fitment.judge(axle, setting.candidate, tolerances).judgements
+    judgements = tuple(taught(file, fitment.judge(axle, setting.candidate, tolerances).judgements))
     gaps = sorted(
         (j for j in judgements if j.where == CORNER_NAMES[corner]), key=lambda j: (j.margin is None, j.margin or 0.0)
     )
@@ -277,7 +278,8 @@ def compare(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
         if not form.is_valid():
             continue
         setting = read(file, corner[0], form.cleaned_data)
-        judgements = fitment.judge(axle, setting.candidate, file.tolerances(setting.school)).judgements
+        judged = fitment.judge(axle, setting.candidate, file.tolerances(setting.school)).judgements
+        judgements = tuple(taught(file, judged))
         gaps = sorted(
             (j for j in judgements if j.where == CORNER_NAMES[corner]),
             key=lambda j: (j.margin is None, j.margin or 0.0),

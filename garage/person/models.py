@@ -93,6 +93,8 @@ class Preferences(ChangedColumns):
     money_sign = models.CharField("money", max_length=8, choices=MONEY, default="code")
     #: ± of a method [mm] from the person's own repeats, where it is used instead of the stated one
     own_doubts = models.JSONField(default=dict, blank=True, editable=False)
+    #: kind of prediction -> what one's own taught: n, widen, add, until
+    own_honesty = models.JSONField(default=dict, blank=True, editable=False)
 
     class Meta:
         verbose_name_plural = "preferences"

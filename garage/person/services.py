@@ -25,6 +25,13 @@ def keep_own_doubt(preferences: Preferences, method: str, doubt_mm: float | None
         preferences.save()
 
 
+def keep_own_honesty(preferences: Preferences, found: dict[str, dict[str, Any]]) -> None:
+    """What a person's own predictions taught, by kind; nothing goes back to what is worked out."""
+    with remember(preferences.user, "what your own predictions taught"):
+        preferences.own_honesty = found
+        preferences.save()
+
+
 def keep_preferences(preferences: Preferences, values: dict[str, Any]) -> None:
     """Units of a person."""
     with remember(preferences.user, "units saved"):

@@ -170,7 +170,7 @@ def advice(found: Honesty) -> str:
         return f"too few to say: {_WORDS[FEW]} at the least"
     if found.verdict == "leaning":
         more = f"the ± {found.widen_by:.1f} times as wide, and " if found.widen_by > 1.0 else ""
-        return f"{more}what is predicted is to be corrected by {found.correct_by:+.3g}".replace("-", "−")
+        return f"{more}{found.bias or 0.0:+.3g} is to be added to what is predicted".replace("-", "−")
     if found.verdict == "too sure":
         return f"the ± ought to be {found.widen_by:.1f} times as wide"
     if found.verdict == "too careful":

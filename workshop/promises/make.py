@@ -6,7 +6,7 @@ Each kind (``rimcore.proof.promised``) is made here and held in ``hold``.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 
 import numpy as np
 
@@ -18,12 +18,14 @@ from bench.weights.facts import pads_of
 from garage.car.assemble import CORNERS_OF
 from garage.chassis.load import chassis_of
 from garage.file import CarFile, open_file
+from garage.honest import owns_of
 from garage.readings.models import Reading
 from planner.changes import hours_of
 from planner.chosen import build_in_hand, builds_of, candidate, end_setting
 from planner.models import Build
 from planner.queries import sums
 from rimcore.driveline.gearing import promised_cruise
+from rimcore.proof.learnt import honestly
 from rimcore.proof.promised import KINDS, changes, kind_of, place_code
 from rimcore.quantities.judgement import COMMON_PRACTICE, InputUsed, Judgement, State
 from rimcore.ride.bench import EVEN_WEIGHTS, promised_over_bump
@@ -54,9 +56,10 @@ def keep(job: Job, kept_when: str, file: CarFile | None = None) -> None:
     if Promise.objects.filter(job=job, kept_when=kept_when).exists():
         return
     found = file or open_file(job.car.owner, job.car_id)
+    owns = owns_of(found)
     for made in promised(found, job):
         if made.judged.value is not None and changes(made.judged.code, job.modules):
-            _row(job, kept_when, made).save()
+            _row(job, kept_when, replace(made, judged=honestly(made.judged, owns))).save()
 
 
 def _row(job: Job, kept_when: str, made: Made) -> Promise:

@@ -1,0 +1,23 @@
+"""Figures as a person's own predictions taught them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from garage.file import CarFile
+from garage.kept import once
+from rimcore.proof.learnt import Own, honestly
+from rimcore.quantities.judgement import Judgement
+
+
+@once
+def owns_of(file: CarFile) -> Mapping[str, Own]:
+    """What counts now, by the code of the kind; once a page."""
+    said = file.preferences.own_honesty if file.preferences is not None else {}
+    return {code: Own(**one) for code, one in said.items()}
+
+
+def taught(file: CarFile, judged: Iterable[Judgement]) -> list[Judgement]:
+    """Judgements with what one's own predictions taught."""
+    owns = owns_of(file)
+    return [honestly(one, owns) for one in judged] if owns else list(judged)

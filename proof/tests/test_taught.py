@@ -1,0 +1,75 @@
+"""What one's own predictions taught is counted with from then on, is said on the figure, and can be taken back."""
+
+from garage.file import open_file
+from garage.honest import taught
+from garage.inhand import judgements_in_hand
+from garage.person.models import Preferences
+from proof.honest import kinds_of, learn
+from rimcore.proof.honesty import Honesty, Pair, honesty_of
+from rimcore.proof.learnt import Own, honestly, own_of
+from rimcore.quantities.judgement import Judgement
+from shell import kept
+from shell.tests.base import ScenarioCase
+from workshop.models import Promise
+
+GAP = Judgement("gap.damper", "Damper", "clear", "6 mm", "read", 6.0, "mm", 5.0, 1.0, uncertainty=0.5)
+
+
+class Taught(ScenarioCase):
+    def own(self, **kinds):
+        preferences = Preferences.objects.get(user=self.user)
+        preferences.own_honesty = kinds
+        preferences.save()
+        kept.forget()
+
+    def test_too_sure_widens_and_leaning_adds(self):
+        sure = honesty_of([Pair(0.0, off, 0.5) for off in (1.0, -1.1, 0.9, -0.8, 1.2, -1.2)])
+        own = own_of(sure, "2027-05-01")
+        self.assertAlmostEqual(own.widen, sure.scatter, places=3)
+        leaning = honesty_of([Pair(10.0, 10.0 + off, 2.0) for off in (1.4, 1.6, 1.5, 1.7, 1.3)])
+        self.assertAlmostEqual(own_of(leaning, "").add, 1.5)
+        # what it adds takes the lean away
+        self.assertAlmostEqual(honestly(GAP, {"gap.": own_of(leaning, "")}).value, 7.5)
+        self.assertIsNone(own_of(Honesty(4, verdict="too few", bias=3.0), ""))
+
+    def test_a_gap_that_was_clear_turns_tight_by_a_wider_doubt_and_says_why(self):
+        wide = honestly(GAP, {"gap.": Own(9, 3.0, 0.0, "2027-05-01")})
+        self.assertEqual((wide.state, wide.uncertainty, wide.value), ("tight", 1.5, 6.0))
+        self.assertIn("your own 9 predictions", wide.reason)
+        self.assertEqual(wide.inputs[-1].date, "2027-05-01")
+
+    def test_what_nobody_measured_stays_unmeasured(self):
+        bare = Judgement("gap.damper", "Damper", "unmeasured", "no reading", "not measured")
+        self.assertEqual(honestly(bare, {"gap.": Own(9, 3.0, -9.0, "")}), bare)
+
+    def test_every_gap_of_the_car_carries_it(self):
+        before = {(j.code, j.where): j.uncertainty for j in judgements_in_hand(self.file())}
+        self.own(**{"gap.": {"n": 9, "widen": 2.0, "add": 0.0, "until": "2027-05-01"}})
+        file = open_file(self.user, self.car.pk)
+        wide = [j for j in judgements_in_hand(file) if j.code.startswith("gap.") and j.value is not None]
+        self.assertTrue(wide)
+        for judged in wide:
+            if before[judged.code, judged.where] is not None:
+                self.assertAlmostEqual(judged.uncertainty, 2.0 * before[judged.code, judged.where])
+        self.assertContains(self.page("check/FL/"), "your own 9 predictions")
+        self.assertEqual(taught(file, [GAP])[0].uncertainty, 1.0)
+
+    def test_counted_with_and_taken_back_on_the_page(self):
+        Promise.objects.filter(code__startswith="gap.", job__state="done").update(uncertainty=0.01)
+        kinds = {one.kind.code: one.found for one in kinds_of([self.file()])}
+        self.assertGreater(kinds["gap."].n, 4)
+        self.client.post(self.url("prove/honest/"), {"what": "count"})
+        counted = Preferences.objects.get(user=self.user).own_honesty
+        self.assertEqual(bool(counted), any(own_of(one, "") for one in kinds.values()))
+        page = self.page("prove/honest/")
+        if counted:
+            self.assertContains(page, "Counted with now")
+        self.client.post(self.url("prove/honest/"), {"what": "plain"})
+        self.assertEqual(Preferences.objects.get(user=self.user).own_honesty, {})
+
+    def test_learning_looks_at_ones_own_cars_alone(self):
+        other = Preferences.objects.exclude(user=self.user).first()
+        learn(self.user)
+        if other is not None:
+            other.refresh_from_db()
+            self.assertEqual(other.own_honesty, {})

@@ -1,0 +1,96 @@
+"""What a person's own predictions taught: a ± that was too small is widened, one that leans is put right, and it is said."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from rimcore.proof.honesty import Honesty
+from rimcore.proof.promised import kind_of
+from rimcore.quantities.judgement import InputUsed, Judgement, state_of_gap
+
+#: no ± is made wider than this many times: more says that something else is wrong (a convention of this program)
+WIDEST = 5.0
+
+
+@dataclass(frozen=True)
+class Own:
+    """Of one kind: how many predictions were held, by what the ± is widened, what is added to the figure."""
+
+    n: int
+    widen: float
+    #: in the core's unit of the kind
+    add: float
+    #: the day up to which they were counted, ISO
+    until: str
+
+    @property
+    def words(self) -> str:
+        """What was done, for the figure.
+
+        >>> Own(9, 2.1, -1.5, "2027-05-01").words
+        '± 2.1 times as wide, −1.5 added: your own 9 predictions of this kind'
+        """
+        done = [f"± {self.widen:.1f} times as wide"] if self.widen > 1.0 else []
+        done += [f"{self.add:+.3g} added".replace("-", "−")] if self.add else []
+        return f"{', '.join(done)}: your own {self.n} predictions of this kind"
+
+
+def own_of(found: Honesty, until: str) -> Own | None:
+    """What is taken from a kind's honesty; None where nothing is: too few, honest, or too careful (which is only told).
+
+    Parameters
+    ----------
+    found : of one kind
+    until : the day, ISO
+
+    Source: ``honesty_of``; what is too careful stays.
+
+    >>> own_of(Honesty(9, bias=0.1, verdict="too sure", widen_by=2.1), "2027-05-01")
+    Own(n=9, widen=2.1, add=0.0, until='2027-05-01')
+    >>> own_of(Honesty(9, verdict="honest"), "2027-05-01") is None
+    True
+    """
+    widen = min(WIDEST, max(1.0, found.widen_by))
+    add = found.bias or 0.0 if found.verdict == "leaning" else 0.0
+    return Own(found.n, round(widen, 3), round(add, 4), until) if widen > 1.0 or add else None
+
+
+def honestly(judged: Judgement, owns: Mapping[str, Own]) -> Judgement:
+    """A figure as one's own predictions of its kind taught: value, ±, margin and state; what is no such kind stays.
+
+    A gap that nobody measured stays unmeasured. What was clear may turn tight by its wider ±, never the other way round
+    by the ± alone.
+
+    Parameters
+    ----------
+    owns : by the code of the kind
+
+    Source: ``own_of``; states as ``state_of_gap``.
+
+    >>> gap = Judgement("gap.damper", "Damper", "clear", "6 mm", "read", 6.0, "mm", 5.0, 1.0, uncertainty=0.5)
+    >>> wide = honestly(gap, {"gap.": Own(9, 3.0, 0.0, "2027-05-01")})
+    >>> wide.state, wide.uncertainty
+    ('tight', 1.5)
+    """
+    try:
+        kind = kind_of(judged.code)
+    except LookupError:
+        return judged
+    own = owns.get(kind.code)
+    if own is None or judged.value is None or judged.uncertainty is None:
+        return judged
+    value, doubt = judged.value + own.add, judged.uncertainty * own.widen
+    margin = None if judged.margin is None else judged.margin + own.add
+    state = judged.state
+    if kind.code == "gap." and judged.held_against is not None and state != "unmeasured" and judged.usual is None:
+        state = state_of_gap(value, judged.held_against, doubt)
+    return replace(
+        judged,
+        value=value,
+        uncertainty=doubt,
+        margin=margin,
+        state=state,
+        reason=f"{judged.reason}; {own.words}",
+        inputs=(*judged.inputs, InputUsed("what your own predictions taught", own.words, "Prove", own.until)),
+    )
