@@ -284,3 +284,4 @@ from planner.dates.models import (  # noqa: E402, F401  the plan's own rows, kno
     PlanTask,
     Said,
 )
+from planner.finder.models import Search  # noqa: E402, F401  the finder's own rows, known to the room by this module

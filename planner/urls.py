@@ -2,9 +2,13 @@ from django.urls import path
 
 from planner import first, views
 from planner.dates import views as dates
+from planner.finder import views as finder
 
 urlpatterns = [
     path("start/", first.start, name="start"),
+    path("car/<int:car_id>/find/", finder.find, name="find"),
+    path("car/<int:car_id>/find/<int:search_id>/", finder.found, name="found"),
+    path("car/<int:car_id>/find/<int:search_id>/make/", finder.make, name="found-make"),
     path("car/<int:car_id>/plan/", views.plan, name="plan"),
     path("car/<int:car_id>/plan/ruler/", dates.ruler, name="ruler"),
     path("car/<int:car_id>/plan/helps/", dates.helps, name="helps"),

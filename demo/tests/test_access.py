@@ -14,7 +14,7 @@ from garage.mass.models import MassItem
 from garage.person.models import ToleranceSet
 from garage.readings.models import Reading, Rub, Skip, Trial
 from planner.dates.models import Claim, ClaimPicture
-from planner.models import Build, Choice
+from planner.models import Build, Choice, Search
 from proof.models import Run, RunPlan, Series
 from shelf.cards import keep_card
 from shelf.models import WheelSet
@@ -22,6 +22,8 @@ from shell.tests.base import ScenarioCase
 from workshop.composing import keep_template
 from workshop.models import FollowUp, Job, JobTemplate, Photo, Removed, Snag, Spell
 
+#: a search that found nothing
+NO_STATE = {"facts": {}, "judged": {}, "whole": {}, "sets": [], "out": [], "rounds": 1, "phase": "done"}
 OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme", "worker", "ping"}
 OWN = {"start", "garage", "export", "leave", "settings", "car-new", "password", "sign-out", "undo"}
 #: pages of nobody's car
@@ -57,6 +59,9 @@ class EveryAddress(ScenarioCase):
             "corner": "FL",
             "code": "damper",
             "reading_id": Reading.objects.filter(car=car).first().pk,
+            "search_id": Search.objects.get_or_create(
+                car=self.car, defaults={"asked": {"goal": "money", "change": []}, "state": NO_STATE, "done": True}
+            )[0].pk,
             "plan_id": RunPlan.objects.first().pk,
             "wheel_id": Wheel.objects.first().pk,
             "tyre_id": Tyre.objects.first().pk,

@@ -1,0 +1,72 @@
+"""What is looked for, in one form; everything but the first question is optional."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.utils import timezone
+
+from garage.fields import DATE
+from garage.file import CarFile
+from garage.inhand import school_of
+from planner.finder.search import PAIR, families_of
+from shell.forms import MoneyField, QuantityField
+
+GOALS = {
+    "money": "least money",
+    "kg": "lightest",
+    "lead_days": "soonest here",
+    "score": "most room at the tightest gap",
+}
+
+
+class FindForm(forms.Form):
+    """What may change, what is a must, what is best."""
+
+    no_tight = forms.BooleanField(required=False, label="Nothing tight")
+    no_open = forms.BooleanField(required=False, label="Nothing unmeasured")
+
+    def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
+        super().__init__(*args, **options)
+        self.file = file
+        choices = families_of(file)
+        self.fields = {
+            "change": forms.MultipleChoiceField(
+                choices=list(choices.items()),
+                widget=forms.CheckboxSelectMultiple,
+                label="What is looked for",
+                initial=[PAIR] if PAIR in choices else list(choices)[:1],
+                error_messages={"required": "Nothing is chosen; accepted: one at the least."},
+            ),
+            "goal": forms.ChoiceField(choices=list(GOALS.items()), label="Best is"),
+            "budget_minor": MoneyField(required=False, label="Budget"),
+            "ready_on": forms.DateField(required=False, widget=DATE, label="Parts here by"),
+            "lighter_kg": QuantityField("mass", 0, 500, required=False, label="Lighter by at least"),
+            "rim_low": forms.FloatField(required=False, min_value=8, max_value=30, label="Rim at least, in"),
+            "rim_high": forms.FloatField(required=False, min_value=8, max_value=30, label="Rim at most, in"),
+            "drop_mm": QuantityField("length", 0, 100, required=False, label="May be lowered by"),
+            "spacer_mm": QuantityField("length", 0, 40, required=False, label="Spacers up to"),
+            "camber_deg": QuantityField("angle", -6, 0, required=False, label="Camber to", help_text="such as −2°"),
+            "school": forms.ChoiceField(
+                choices=list(file.tolerance_names.items()), label="Margins", initial=school_of(file)
+            ),
+            **self.fields,
+        }
+
+    def clean(self) -> dict[str, Any]:
+        cleaned: dict[str, Any] = super().clean() or {}
+        low, high = cleaned.get("rim_low"), cleaned.get("rim_high")
+        if low is not None and high is not None and low > high:
+            self.add_error("rim_high", "Out of order; accepted: not under the least.")
+        by = cleaned.get("ready_on")
+        if by is not None and by < timezone.localdate():
+            self.add_error("ready_on", "That day is over; accepted: today or later.")
+        return cleaned
+
+    @property
+    def asked(self) -> dict[str, Any]:
+        """As it is kept."""
+        kept = dict(self.cleaned_data)
+        by = kept["ready_on"]
+        return kept | {"ready_on": by.isoformat() if by else None}

@@ -1,0 +1,345 @@
+"""The search itself: options out of the list, the cheapest sets by the core, judged exactly where they are in the running.
+
+What nobody judged yet counts as holding, so that a set that is offered is the best there is: the core picks, the car
+judges what was picked, what hits is out, and the core picks again.
+"""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
+from datetime import date
+from typing import Any
+
+from django.utils import timezone
+
+from garage.car.parts import Part, Tyre, Wheel
+from garage.file import CarFile
+from garage.honest import taught
+from garage.inhand import beside
+from planner.chosen import builds_of, candidate, choices_of
+from planner.dates.facts import planned_of
+from planner.dates.reckoned import chances_of
+from planner.finder.models import Search
+from planner.models import Build, Choice, Lever
+from planner.parts import dragged_along, usual_quantity
+from planner.queries import sums
+from rimcore.choosing.compose import Option, Slot, Wish, compose, without
+from rimcore.choosing.finding import lever_steps, new_hits
+from rimcore.families import FAMILIES, PAIRED
+from rimcore.quantities.judgement import Judgement, severity
+from rimcore.well.judge import fitment
+from rimcore.wheels.wheel import same_rim
+from rimcore.work.money import in_whole
+from shelf.queries import listed_of
+
+#: pairs with their levers that are looked at, parts of a family, sets that are offered, rounds at the most
+MOST_COMBOS, MOST_PARTS, TOP, MOST_ROUNDS = 900, 40, 5, 400
+#: processor time of one step [s]
+STEP_S = 0.5
+#: slot of wheels, tyres and what is set with them
+PAIR = "wheels and tyres"
+
+
+def begin(file: CarFile, asked: Mapping[str, Any]) -> dict[str, Any]:
+    """Options of every slot, and what is out before anything is judged."""
+    state: dict[str, Any] = {"options": {}, "facts": {}, "out": [], "judged": {}, "cut": [], "rounds": 0, "whole": {}}
+    listed = listed_of(file)
+    if PAIR in asked["change"]:
+        _pairs(file, asked, listed.wheels, listed.tyres, state)
+    for family in asked["change"]:
+        if family != PAIR:
+            _parts(file, family, [one for one in listed.parts if one.family == family], state)
+    return state | {"phase": "compose"}
+
+
+def _pairs(
+    file: CarFile, asked: Mapping[str, Any], wheels: list[Wheel], tyres: list[Tyre], state: dict[str, Any]
+) -> None:
+    low, high = asked.get("rim_low"), asked.get("rim_high")
+    drops, spacers = lever_steps(asked.get("drop_mm"), 5.0), lever_steps(asked.get("spacer_mm"), 1.0)
+    cambers = lever_steps(asked.get("camber_deg"), 0.1)
+    found: list[tuple[str, dict[str, Any]]] = []
+    for wheel in wheels:
+        if (low and wheel.diameter_in < low) or (high and wheel.diameter_in > high):
+            state["out"].append([str(wheel), "not the diameter that was asked for"])
+            continue
+        for tyre in tyres:
+            if not same_rim(wheel.diameter_in, tyre.rim_diameter_in):
+                continue
+            bought = _bought((wheel, tyre), 4)
+            if bought is None:
+                state["out"].append([f"{wheel}, {tyre}", "a price is not known"])
+                continue
+            money, lead = bought
+            kg = _kg_of(file, wheel, tyre)
+            for drop in drops:
+                for spacer in spacers:
+                    for camber in cambers:
+                        key = f"p{wheel.pk}.{tyre.pk}.{drop:g}.{spacer:g}.{camber:g}"
+                        said = {"wheel": wheel.pk, "tyre": tyre.pk, "drop": drop, "spacer": spacer, "camber": camber}
+                        moved = sum(one != 0.0 for one in (drop, spacer, camber))
+                        found.append((key, said | {"money": money, "kg": kg, "lead": lead, "moved": moved}))
+    found.sort(key=lambda one: (one[1]["moved"], one[1]["money"]))
+    if len(found) > MOST_COMBOS:
+        state["out"].append([f"{len(found) - MOST_COMBOS} settings more", f"{MOST_COMBOS} are looked at"])
+    state["facts"] |= dict(found[:MOST_COMBOS])
+    state["options"][PAIR] = [key for key, _ in found[:MOST_COMBOS]]
+
+
+def _bought(parts: Iterable[Part], count: int) -> tuple[int, int] | None:
+    """Price of all pieces in minor units, and the longest lead; None where a price is not known."""
+    rows = list(parts)
+    if any(one.price_minor is None for one in rows):
+        return None
+    return sum((one.price_minor or 0) * count for one in rows), max(one.lead_days or 0 for one in rows)
+
+
+def _kg_of(file: CarFile, wheel: Wheel, tyre: Tyre) -> float:
+    """What four of them weigh more than what was first recorded, as far as it is known."""
+    change = 0.0
+    for end in ("F", "R"):
+        base = file.on(file.baseline, end)
+        for new, old in (
+            (wheel.mass_kg, base.wheel_kg if base else None),
+            (tyre.mass_kg, base.tyre_kg if base else None),
+        ):
+            if new is not None and old is not None:
+                change += 2.0 * (new - old)
+    return round(change, 3)
+
+
+def _parts(file: CarFile, family: str, parts: list[Part], state: dict[str, Any]) -> None:
+    keys = []
+    for part in parts[:MOST_PARTS]:
+        count = usual_quantity(file, part)
+        bought = _bought((part,), count)
+        if part.fault is not None or bought is None:
+            state["out"].append([str(part), str(part.fault or "a price is not known")])
+            continue
+        key = f"f{part.pk}"
+        kg = float(part.spec.get("mass_change_kg") or 0.0)
+        state["facts"][key] = {
+            "part": part.pk,
+            "money": bought[0],
+            "kg": kg,
+            "lead": bought[1],
+            "moved": 0,
+            "count": count,
+        }
+        keys.append(key)
+    state["options"][family] = keys
+
+
+def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> Wish:
+    """What the core is asked: what is not judged yet counts as holding."""
+    gone = {key for key, found in state["judged"].items() if found["state"] == "hit" or _unwanted(asked, found)}
+    slots = tuple(
+        Slot(name, tuple(_option(asked, state, key) for key in keys if key not in gone), True)
+        for name, keys in state["options"].items()
+    )
+    limits: dict[str, float] = {}
+    if asked.get("budget_minor"):
+        limits["money"] = in_whole(asked["budget_minor"])
+    if asked.get("ready_on"):
+        limits["lead_days"] = float(max(0, (date.fromisoformat(asked["ready_on"]) - today).days))
+    if asked.get("lighter_kg"):
+        limits["kg"] = -float(asked["lighter_kg"])
+    return Wish(slots, tuple(tuple(one) for one in state["cut"]), (), limits, {}, asked["goal"], TOP, 1)
+
+
+def _unwanted(asked: Mapping[str, Any], found: Mapping[str, Any]) -> bool:
+    """Does a must rule it out: nothing tight, nothing open?"""
+    return bool((asked.get("no_tight") and found["state"] == "tight") or (asked.get("no_open") and found["open"]))
+
+
+def _option(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) -> Option:
+    fact, judged = state["facts"][key], state["judged"].get(key)
+    # a lever that is moved costs nothing and is a hair worse than one that is left alone
+    hair = 0.001 * fact["moved"]
+    score = 0.0
+    if asked["goal"] == "score":
+        score = float(fact.get("width") or 0.0) if judged is None else float(judged.get("margin") or 0.0)
+        score = score if judged is not None else BEST_MARGIN
+    return Option(key, in_whole(fact["money"]) + hair, fact["kg"], 0.0, float(fact["lead"]), score)
+
+
+#: margin that what is not judged yet may have at the most [mm]: it is judged before it is believed
+BEST_MARGIN = 1000.0
+
+
+def set_build(
+    file: CarFile, asked: Mapping[str, Any], state: Mapping[str, Any], keys: Iterable[str], number: int
+) -> Build:
+    """A build that nobody keeps, with the choices and levers of a set: judged exactly as one that was made by hand."""
+    build = Build(pk=-number, car=file.car, name="a set", tolerance=asked["school"], in_hand=True)
+    choices: list[Choice] = []
+    levers: list[Lever] = []
+    by_pk = {part.pk: part for part in (*listed_of(file).wheels, *listed_of(file).tyres, *listed_of(file).parts)}
+    for key in keys:
+        fact = state["facts"][key]
+        for name in ("wheel", "tyre", "part"):
+            part = by_pk.get(fact.get(name))
+            if part is not None:
+                choices.append(_choice(file, build, part, fact, len(choices)))
+        levers += [Lever(build=build, code=code, place=place, number=value) for code, place, value in levers_of(fact)]
+    build._prefetched_objects_cache = {"choices": choices, "levers": levers}  # type: ignore[attr-defined]
+    return build
+
+
+def _choice(file: CarFile, build: Build, part: Part, fact: Mapping[str, Any], place: int) -> Choice:
+    position = "A" if part.family in PAIRED else (part.usual_position or "A")
+    count = 4 if part.family in PAIRED else fact["count"]
+    pk = build.pk * 100 - place
+    return Choice(pk=pk, build=build, part=part, position=position, quantity=count, state="wanted")
+
+
+def levers_of(fact: Mapping[str, Any]) -> list[tuple[str, str, float]]:
+    """Levers of an option, at both ends; one that stays is none."""
+    found = []
+    for code, name in (("ride_drop_mm", "drop"), ("spacer_mm", "spacer"), ("camber_deg", "camber")):
+        if fact.get(name):
+            found += [(code, end, float(fact[name])) for end in ("F", "R")]
+    return found
+
+
+def beside_of(file: CarFile, build: Build) -> CarFile:
+    """The car's file with a build that nobody keeps in hand."""
+    found = replace(file)
+    found.kept = {(builds_of.__wrapped__, ()): [build]}  # type: ignore[attr-defined]
+    return found
+
+
+def step(file: CarFile, search: Search) -> None:
+    """Go on for half a second of processor time; the state is kept by whoever calls."""
+    state, asked, began = search.state, search.asked, time.process_time()
+    while not search.done and time.process_time() - began < STEP_S:
+        if state["phase"] == "compose":
+            _compose(asked, state)
+        elif state["phase"] == "judge":
+            _judge_next(file, asked, state)
+        else:
+            _whole_next(file, asked, state)
+        search.done = state["phase"] == "done"
+
+
+def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    wish = wish_of(asked, state, timezone.localdate())
+    state["rounds"] += 1
+    if any(not slot.options for slot in wish.slots) or not wish.slots:
+        state |= {"sets": [], "proven": True, "without": [], "phase": "done"}
+        return
+    found = compose(wish)
+    state["sets"] = [[key for _, key in one.chosen if key is not None] for one in found.sets]
+    state["proven"] = found.proven and state["rounds"] < MOST_ROUNDS
+    waiting = [key for keys in state["sets"] for key in keys if key.startswith("p") and key not in state["judged"]]
+    if waiting and state["rounds"] < MOST_ROUNDS:
+        state |= {"phase": "judge", "waiting": list(dict.fromkeys(waiting))}
+    elif any(_name(keys) not in state["whole"] for keys in state["sets"]):
+        state["phase"] = "whole"
+    else:
+        state["without"] = [list(one) for one in without(wish)] if not state["sets"] or len(state["sets"]) < TOP else []
+        state["phase"] = "done"
+
+
+def _name(keys: Iterable[str]) -> str:
+    return "+".join(sorted(keys))
+
+
+def _judge_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """The next pair of those in the running, at both ends."""
+    if not state["waiting"]:
+        state["phase"] = "compose"
+        return
+    key = state["waiting"].pop(0)
+    build = set_build(file, asked, state, [key], 1 + len(state["judged"]))
+    found = tuple(taught(file, judged_pair(file, build)))
+    state["judged"][key] = _kept(found)
+
+
+def judged_pair(file: CarFile, build: Build) -> tuple[Judgement, ...]:
+    """Wheels and tyres of a build at both ends."""
+    ends = {}
+    for end in ("F", "R"):
+        axle, wanted = file.core_axle(end), candidate(file, build, end)
+        if axle is not None and wanted is not None:
+            ends[end] = fitment.judge(axle, wanted, file.tolerances(build.tolerance)).judgements
+    return tuple(fitment.both_ends(ends))
+
+
+def _kept(found: Iterable[Judgement]) -> dict[str, Any]:
+    """What is kept of judgements: the worst, the tightest gap, what is not measured."""
+    rows = sorted(found, key=severity)
+    gaps = [one for one in rows if one.code.startswith("gap.") and one.margin is not None]
+    tight = min(gaps, key=lambda one: one.margin or 0.0, default=None)
+    hits = [one for one in rows if one.state == "hit"]
+    first = hits[0] if hits else None
+    open_ = sorted({name for one in rows if one.state == "unmeasured" for name in one.missing})
+    return {
+        "state": "hit" if hits else "tight" if any(one.state == "tight" for one in rows) else "clear",
+        "why": f"{first.name}{f', {first.where}' if first.where else ''}: {first.reason}" if first else "",
+        "gap": None if tight is None else [tight.name, tight.where, tight.value, tight.state],
+        "margin": None if tight is None else round(tight.margin or 0.0, 3),
+        "short": None if first is None or first.margin is None else round(first.margin, 2),
+        "open": open_,
+    }
+
+
+def _whole_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """The next set, judged whole by every bench; one that hits is cut."""
+    if "stands" not in state:
+        bare = set_build(file, asked, state, [], 900_000)
+        state["stands"] = [list(one) for one in _hits(_everything(file, bare))]
+        return
+    keys = next((keys for keys in state["sets"] if _name(keys) not in state["whole"]), None)
+    if keys is None:
+        state["phase"] = "compose"
+        return
+    build = set_build(file, asked, state, keys, 100_000 + len(state["whole"]))
+    here = beside_of(file, build)
+    everything = _everything(file, build, here)
+    hits = new_hits(_hits(everything), [tuple(one) for one in state["stands"]])
+    if hits:
+        first = next(one for one in everything if (one.code, one.where) == hits[0])
+        state["cut"].append(list(keys)[:4])
+        state["out"].append([_name(keys), f"{first.name}{f', {first.where}' if first.where else ''}: {first.reason}"])
+        state["proven"] = state["proven"] and len(keys) <= 4
+        state["whole"][_name(keys)] = {"hit": True}
+        state["phase"] = "compose"
+        return
+    state["whole"][_name(keys)] = _set_said(here, build, everything)
+
+
+def _everything(file: CarFile, build: Build, here: CarFile | None = None) -> list[Judgement]:
+    found = here if here is not None else beside_of(file, build)
+    return [*sums(found, build).judgements, *beside(found)]
+
+
+def _hits(found: Iterable[Judgement]) -> list[tuple[str, str]]:
+    return [(one.code, one.where) for one in found if one.state == "hit"]
+
+
+def _set_said(here: CarFile, build: Build, everything: list[Judgement]) -> dict[str, Any]:
+    """What a set comes to, as a build does."""
+    found = sums(here, build)
+    kept = _kept(found.judgements)
+    open_ = sorted({name for one in everything if one.state == "unmeasured" for name in one.missing})
+    plan = planned_of(here, build)
+    return kept | {
+        "hit": False,
+        "money": sum((one.price or 0) * one.quantity for one in choices_of(build)),
+        "kg": None if found.mass.total_kg is None else round(found.mass.total_kg, 2),
+        "hours": found.hours.hours,
+        "days_in_hand": found.dates.days_in_hand,
+        "chance": None if plan.unknown else chances_of(plan.plan).chance_pct,
+        "open": open_,
+        "drags": [row.need.name for row in dragged_along(here, build) if row.need.needed][:6],
+    }
+
+
+def families_of(file: CarFile) -> dict[str, str]:
+    """What can be asked for: pairs, and families that the list has parts of."""
+    listed = listed_of(file)
+    found = {PAIR: "Wheels and tyres"} if listed.wheels and listed.tyres else {}
+    return found | {one.family: FAMILIES[one.family].name for one in listed.parts if one.family in FAMILIES}

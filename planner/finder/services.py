@@ -1,0 +1,83 @@
+"""What changes searches, and a set that becomes a build."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from django.db import transaction
+
+from garage.car.parts import Part
+from garage.file import CarFile
+from planner.finder.models import Search
+from planner.finder.search import begin, levers_of, step
+from planner.models import Build, Choice
+from planner.parts import usual_quantity
+from planner.services import set_levers
+from rimcore.quantities.errors import BadInput
+from shell.undo import remember
+
+#: searches of a car that are kept
+MOST_SEARCHES = 30
+
+
+def ask(file: CarFile, asked: Mapping[str, Any]) -> Search:
+    """A search begins; the oldest over so many goes."""
+    with transaction.atomic():
+        found = Search.objects.create(car=file.car, asked=dict(asked), state=begin(file, asked))
+        old = Search.objects.filter(car=file.car).values_list("pk", flat=True)[MOST_SEARCHES:]
+        Search.objects.filter(pk__in=list(old)).delete()
+    return found
+
+
+def go_on(file: CarFile, search: Search) -> None:
+    """One step, kept; the database is not held while it is worked out."""
+    if not search.done:
+        step(file, search)
+        search.save(update_fields=["state", "done"])
+
+
+def make_build(file: CarFile, search: Search, user: Any, number: int) -> Build:
+    """A set becomes a build, with its parts wanted and its levers set.
+
+    Raises
+    ------
+    BadInput : there is no such set, or a part of it is gone from the list
+    """
+    sets = search.state.get("sets", [])
+    if not search.done or not 0 <= number < len(sets):
+        raise BadInput("there is no such set", "number")
+    facts = [search.state["facts"][key] for key in sets[number]]
+    pks = [fact[name] for fact in facts for name in ("wheel", "tyre", "part") if name in fact]
+    parts = {one.pk: one for one in Part.objects.filter(pk__in=pks, car=file.car)}
+    if any(pk not in parts for pk in pks):
+        raise BadInput("a part of it is not on the list any more: ask again", "number")
+    names = set(file.car.builds.values_list("name", flat=True))
+    name = next(
+        one
+        for k in range(1, 1000)
+        if (one := f"Found {search.pk}.{number + 1}" + (f" ({k})" if k > 1 else "")) not in names
+    )
+    with remember(user, f"build {name} made"):
+        build = Build.objects.create(
+            car=file.car, name=name, tolerance=search.asked["school"], in_hand=not file.car.builds.exists()
+        )
+        for fact in facts:
+            _put(file, build, fact, parts)
+    return build
+
+
+def _put(file: CarFile, build: Build, fact: Mapping[str, Any], parts: Mapping[int, Part]) -> None:
+    for name in ("wheel", "tyre"):
+        if name in fact:
+            Choice.objects.create(build=build, part=parts[fact[name]], position="A", quantity=4, state="wanted")
+    if "part" in fact:
+        part = parts[fact["part"]]
+        Choice.objects.create(
+            build=build,
+            part=part,
+            position=part.usual_position or "A",
+            quantity=usual_quantity(file, part),
+            state="wanted",
+        )
+    set_levers(build, {(code, place): value for code, place, value in levers_of(fact)})

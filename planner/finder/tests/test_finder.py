@@ -1,0 +1,168 @@
+"""The finder: never worse than the same made by hand, what touches is out with its reason, a set becomes a build."""
+
+from __future__ import annotations
+
+import random
+from datetime import date
+
+from garage.car.parts import Part, Tyre, Wheel
+from garage.file import open_file
+from garage.inhand import school_of
+from planner.chosen import builds_of
+from planner.finder.models import Search
+from planner.finder.search import PAIR, begin, judged_pair, set_build, step, wish_of
+from planner.models import Build
+from planner.queries import sums
+from rimcore.choosing.compose import Option
+from rimcore.wheels.wheel import same_rim
+from shell.tests.base import ScenarioCase
+
+ASKED = {"change": [PAIR], "goal": "money", "school": "daily"}
+
+
+class Finder(ScenarioCase):
+    def whole(self, asked):
+        """A search to its end."""
+        file = open_file(self.user, self.car.pk)
+        search = Search(car=file.car, asked=asked, state=begin(file, asked))
+        for _ in range(400):
+            if search.done:
+                return file, search
+            step(file, search)
+        raise AssertionError("it does not end")
+
+    def by_hand(self, file, asked):
+        """Every pair of the list judged, the cheapest that does not touch: going through all of them."""
+        found = []
+        for wheel in Wheel.objects.filter(car=self.car, listed=True):
+            for tyre in Tyre.objects.filter(car=self.car, listed=True):
+                if not same_rim(wheel.diameter_in, tyre.rim_diameter_in) or None in (
+                    wheel.price_minor,
+                    tyre.price_minor,
+                ):
+                    continue
+                facts = {"facts": {"x": {"wheel": wheel.pk, "tyre": tyre.pk}}}
+                build = set_build(file, asked, facts, ["x"], 77_000 + len(found))
+                if not any(one.state == "hit" for one in judged_pair(file, build)):
+                    found.append(4 * (wheel.price_minor + tyre.price_minor))
+        return sorted(found)
+
+    def test_the_cheapest_that_holds_is_found_and_nothing_cheaper_holds(self):
+        """On lists drawn at random, against going through everything."""
+        for seed in range(3):
+            chance = random.Random(seed)
+            for part in Part.objects.filter(car=self.car, listed=True, family__in=("wheel", "tyre")):
+                part.price_minor = chance.randrange(4000, 40000, 500)
+                part.save()
+            file, search = self.whole(ASKED)
+            wanted = self.by_hand(file, ASKED)
+            found = [sum(search.state["facts"][key]["money"] for key in keys) for keys in search.state["sets"]]
+            self.assertEqual(found, wanted[: len(found)], seed)
+            self.assertTrue(search.state["proven"])
+            self.assertEqual(len(found), min(5, len(wanted)))
+
+    def test_a_set_is_the_build_made_by_hand(self):
+        file, search = self.whole(ASKED)
+        search.save()
+        said = search.state["whole"]["+".join(sorted(search.state["sets"][0]))]
+        answer = self.client.post(self.url(f"find/{search.pk}/make/"), {"set": "0"})
+        build = Build.objects.latest("pk")
+        self.assertRedirects(answer, self.url(f"plan/build/{build.pk}/"), fetch_redirect_response=False)
+        again = open_file(self.user, self.car.pk)
+        made = next(one for one in builds_of(again) if one.pk == build.pk)
+        found = sums(again, made)
+        self.assertAlmostEqual(found.mass.total_kg, said["kg"], places=2)
+        self.assertAlmostEqual(found.hours.hours, said["hours"], places=6)
+        gaps = [one for one in found.judgements if one.code.startswith("gap.") and one.margin is not None]
+        self.assertAlmostEqual(min(one.margin for one in gaps), said["margin"], places=3)
+        self.assertFalse([one for one in found.judgements if one.state == "hit" and one.code.startswith("gap.")])
+
+    def test_what_touches_is_out_with_its_reason(self):
+        _, search = self.whole(ASKED | {"goal": "score"})
+        hits = [one for one in search.state["judged"].values() if one["state"] == "hit"]
+        self.assertTrue(hits)
+        self.assertTrue(all(one["why"] for one in hits))
+        offered = {key for keys in search.state["sets"] for key in keys}
+        self.assertFalse([key for key in offered if search.state["judged"][key]["state"] == "hit"])
+
+    def test_most_room_is_the_most_room_of_all(self):
+        file, search = self.whole(ASKED | {"goal": "score"})
+        best = search.state["judged"][search.state["sets"][0][0]]["margin"]
+        self.assertEqual(best, max(one["margin"] for one in search.state["judged"].values() if one["state"] != "hit"))
+
+    def test_under_a_budget_nothing_is_told_with_what_stands_in_the_way(self):
+        file, search = self.whole(ASKED | {"budget_minor": 100})
+        self.assertEqual(search.state["sets"], [])
+        self.assertEqual(search.state["without"][0][0], "money")
+        self.assertIsNotNone(search.state["without"][0][1])
+
+    def test_a_lever_is_moved_only_where_it_helps(self):
+        _, search = self.whole(ASKED | {"drop_mm": 20.0})
+        for keys in search.state["sets"][:1]:
+            self.assertEqual(search.state["facts"][keys[0]]["drop"], 0.0)
+
+    def test_what_is_not_judged_yet_counts_as_holding(self):
+        file = open_file(self.user, self.car.pk)
+        state = begin(file, ASKED)
+        wish = wish_of(ASKED, state, date(2027, 1, 1))
+        self.assertEqual(len(wish.slots[0].options), len(state["options"][PAIR]))
+        self.assertIsInstance(wish.slots[0].options[0], Option)
+
+    def test_families_beside_wheels(self):
+        file = open_file(self.user, self.car.pk)
+        families = list(begin(file, ASKED)["options"])
+        self.assertEqual(families, [PAIR])
+        other = Part.objects.filter(car=self.car, listed=True, price_minor__isnull=False).exclude(
+            family__in=("wheel", "tyre")
+        )
+        family = next(one.family for one in other if one.fault is None)
+        _, search = self.whole(ASKED | {"change": [PAIR, family]})
+        for keys in search.state["sets"]:
+            self.assertEqual(sorted(key[0] for key in keys), ["f", "p"])
+
+
+class Pages(ScenarioCase):
+    def ask(self, status=302, **said):
+        given = {"change": [PAIR], "goal": "money", "school": school_of(self.file())} | said
+        answer = self.client.post(self.url("find/"), given)
+        self.assertEqual(answer.status_code, status)
+        return answer
+
+    def test_from_question_to_build(self):
+        self.ask()
+        search = Search.objects.get()
+        here = self.url(f"find/{search.pk}/")
+        self.assertContains(self.client.get(here), "judged of")
+        for _ in range(200):
+            search.refresh_from_db()
+            if search.done:
+                break
+            self.client.post(here)
+        page = self.client.get(here)
+        self.assertContains(page, "best")
+        self.assertContains(page, "Make a build")
+        self.assertContains(page, "proven: none is better")
+        self.assertContains(self.page(f"find/?again={search.pk}"), "Asked before")
+        self.client.post(self.url(f"find/{search.pk}/make/"), {"set": "0"})
+        self.assertEqual(Build.objects.latest("pk").choices.count(), 2)
+
+    def test_bad_input_is_refused_in_words_and_stays(self):
+        for said, words in (
+            ({"change": []}, "Nothing is chosen"),
+            ({"rim_low": "18", "rim_high": "16"}, "Out of order"),
+            ({"ready_on": "2001-01-01"}, "That day is over"),
+            ({"budget_minor": "much"}, "much"),
+        ):
+            self.assertContains(self.ask(422, **said), words, status_code=422)
+        self.assertFalse(Search.objects.exists())
+
+    def test_an_empty_list_says_so(self):
+        Part.objects.filter(car=self.car, listed=True).update(listed=False)
+        self.assertContains(self.page("find/"), "Nothing is on the list yet")
+
+    def test_no_such_set_and_a_strangers_search(self):
+        self.ask()
+        search = Search.objects.get()
+        self.client.post(self.url(f"find/{search.pk}/make/"), {"set": "7"})
+        self.assertFalse(Build.objects.filter(name__startswith="Found").exists())
+        self.page("find/999999/", 404)

@@ -1,0 +1,233 @@
+"""Find a build: asking, the search in steps, the answer, a set made into a build."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from garage.file import CarFile, open_file
+from planner.finder import services
+from planner.finder.forms import GOALS, FindForm
+from planner.finder.models import Search
+from planner.finder.search import families_of, set_build
+from rimcore.choosing.finding import frontier
+from rimcore.drawing.planes import Scene
+from rimcore.families import FAMILIES
+from rimcore.quantities.errors import BadInput
+from rimcore.tables.facts import CORNER_NAMES
+from rimcore.well.draw.scene import well_scene
+from rimcore.well.judge import at_rest
+from rimcore.well.read.stations import STATIONS
+from rimcore.work.money import in_hundredths
+from shelf.queries import listed_of
+from shell.pages import page, status_of
+
+#: the drawing of the frontier [drawing units]
+CURVE = (640.0, 190.0, 44.0, 24.0)
+
+
+def find(request: HttpRequest, car_id: int) -> HttpResponse:
+    """What is looked for; what was asked before can be asked again."""
+    file = open_file(request.user, car_id)
+    again = Search.objects.filter(
+        car=file.car, pk=request.GET.get("again", "0") if request.GET.get("again", "0").isdecimal() else 0
+    ).first()
+    form = FindForm(file, request.POST if request.method == "POST" else None, initial=_initial(again))
+    if request.method == "POST" and form.is_valid():
+        return redirect("found", car_id, services.ask(file, form.asked).pk)
+    before = Search.objects.filter(car=file.car)[:8]
+    context = {"form": form, "before": before, "nothing": not families_of(file), "goals": GOALS}
+    return page(request, file, "choose", "planner/find.html", context, status_of(form))
+
+
+def _initial(again: Search | None) -> dict[str, Any]:
+    return {name: value for name, value in again.asked.items() if value not in (None, "")} if again is not None else {}
+
+
+def found(request: HttpRequest, car_id: int, search_id: int) -> HttpResponse:
+    """A search: how far it is, or its answer; posted to, it goes on a step."""
+    file = open_file(request.user, car_id)
+    search = get_object_or_404(Search, pk=search_id, car=file.car)
+    if request.method == "POST":
+        services.go_on(file, search)
+        if not request.headers.get("HX-Request"):
+            return redirect("found", car_id, search_id)
+    context = {"search": search, "goal": GOALS[search.asked["goal"]], **_progress(search)}
+    if search.done:
+        context |= _answer(file, search)
+    if request.headers.get("HX-Request"):
+        return render(request, "planner/found_part.html", {"file": file, **context})
+    return page(request, file, "choose", "planner/found.html", context)
+
+
+def _progress(search: Search) -> dict[str, Any]:
+    state = search.state
+    pairs = [key for key in state["facts"] if key.startswith("p")]
+    return {
+        "judged": len(state["judged"]),
+        "of": len(pairs),
+        "hits": sum(one["state"] == "hit" for one in state["judged"].values()),
+        "rounds": state["rounds"],
+        "whole": len(state["whole"]),
+    }
+
+
+@require_POST
+def make(request: HttpRequest, car_id: int, search_id: int) -> HttpResponse:
+    """A set becomes a build."""
+    file = open_file(request.user, car_id)
+    search = get_object_or_404(Search, pk=search_id, car=file.car)
+    number = request.POST.get("set", "")
+    try:
+        build = services.make_build(
+            file, search, request.user, int(number) if number.isdecimal() and len(number) < 4 else -1
+        )
+    except BadInput as error:
+        messages.error(request, f"No build was made: {error.message}.")
+        return redirect("found", car_id, search_id)
+    messages.success(request, f"{build.name} is made; its parts are wanted.")
+    return redirect("build", car_id, build.pk)
+
+
+@dataclass(frozen=True)
+class Shown:
+    """A set as it stands on the page."""
+
+    number: int
+    names: tuple[str, ...]
+    set_to: tuple[tuple[str, float, str], ...]
+    said: dict[str, Any]
+    scene: Scene | None
+    corner: str
+
+
+def _answer(file: CarFile, search: Search) -> dict[str, Any]:
+    state, asked = search.state, search.asked
+    listed = listed_of(file)
+    names = {part.pk: str(part) for part in (*listed.wheels, *listed.tyres, *listed.parts)}
+    sets = []
+    for number, keys in enumerate(state.get("sets", [])):
+        said = state["whole"].get("+".join(sorted(keys)), {})
+        facts = [state["facts"][key] for key in keys]
+        scene, corner = _section(file, asked, state, keys, number, said)
+        sets.append(
+            Shown(
+                number,
+                tuple(
+                    names.get(fact[one], "gone from the list")
+                    for fact in facts
+                    for one in ("wheel", "tyre", "part")
+                    if one in fact
+                ),
+                tuple(
+                    (words, fact[name], kind)
+                    for fact in facts
+                    for name, words, kind in (
+                        ("drop", "lowered", "length"),
+                        ("spacer", "spacer", "length"),
+                        ("camber", "camber", "angle"),
+                    )
+                    if fact.get(name)
+                ),
+                said,
+                scene,
+                corner,
+            )
+        )
+    return {
+        "sets": sets,
+        "left_out": _left_out(state, names),
+        "reads": _reads(sets),
+        "curve": _curve(state),
+        "ways": [
+            (_limit_name(name), in_hundredths(value) if name == "money" else value, name)
+            for name, value in state.get("without", [])
+        ],
+        "families": [FAMILIES[one].plural if one in FAMILIES else one for one in asked["change"]],
+    }
+
+
+def _limit_name(name: str) -> str:
+    return {"money": "the budget", "lead_days": "the day", "kg": "the weight"}.get(name, name)
+
+
+def _section(
+    file: CarFile, asked: dict[str, Any], state: dict[str, Any], keys: list[str], number: int, said: dict[str, Any]
+) -> tuple[Scene | None, str]:
+    """The section of the corner that is tightest."""
+    from planner.chosen import candidate
+
+    gap = said.get("gap")
+    corner = next((code for code, name in CORNER_NAMES.items() if gap and name == gap[1]), "")
+    axle = file.core_axle(corner[0]) if corner else None
+    wanted = (
+        candidate(file, set_build(file, asked, state, keys, 500_000 + number), corner[0]) if axle is not None else None
+    )
+    if axle is None or wanted is None:
+        return None, ""
+    wanted = wanted.at(corner)
+    here = [one for one in axle.readings if one.corner == corner]
+    gaps = at_rest.judge_corner(corner, here, wanted, file.tolerances(asked["school"]))
+    return well_scene(corner, axle.present, wanted, here, gaps, 300, 260), CORNER_NAMES[corner]
+
+
+def _left_out(state: dict[str, Any], names: dict[int, str]) -> list[tuple[str, str, float | None]]:
+    """What is out and why: what lacks least first."""
+    rows: dict[str, tuple[str, str, float | None]] = {}
+    for key, one in state["judged"].items():
+        if one["state"] != "hit":
+            continue
+        fact = state["facts"][key]
+        name = f"{names.get(fact['wheel'], '?')} with {names.get(fact['tyre'], '?')}"
+        held = rows.get(name)
+        if held is None or (one["short"] or -1e9) > (held[2] or -1e9):
+            rows[name] = (name, one["why"], one["short"])
+    told = sorted(rows.values(), key=lambda row: -(row[2] if row[2] is not None else -1e9))
+    return [*told[:8], *((name, why, None) for name, why in state["out"][:8])]
+
+
+def _reads(sets: list[Shown]) -> list[tuple[str, str, str, int]]:
+    """Readings that are open in most of the sets: corner, station, name, how many sets stand or fall with it."""
+    count: dict[str, int] = {}
+    for one in sets:
+        for name in one.said.get("open", []):
+            count[name] = count.get(name, 0) + 1
+    found = []
+    for name, sets_of in sorted(count.items(), key=lambda row: -row[1]):
+        corner, _, code = name.partition(".")
+        if code in STATIONS and corner in CORNER_NAMES:
+            found.append((corner, code, f"{STATIONS[code].name}, {CORNER_NAMES[corner]}", sets_of))
+    return found[:5]
+
+
+def _curve(state: dict[str, Any]) -> dict[str, Any] | None:
+    """Money against room, of every pair that was judged; those that nothing beats as steps."""
+    keys = [key for key, one in state["judged"].items() if one["margin"] is not None and one["state"] != "hit"]
+    points = [(state["facts"][key]["money"] / 100.0, float(state["judged"][key]["margin"])) for key in keys]
+    if len(points) < 2:
+        return None
+    wide, high, left, edge = CURVE
+    low, most = min(x for x, _ in points), max(x for x, _ in points)
+    least, best = min(0.0, *(y for _, y in points)), max(y for _, y in points)
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        across = (x - low) / (most - low or 1.0) * (wide - left - edge)
+        return round(left + across, 1), round(high - edge - (y - least) / (best - least or 1.0) * (high - 2 * edge), 1)
+
+    steps = [at(*points[k]) for k in frontier(points)]
+    chosen = {key: number + 1 for number, keys_ in enumerate(state.get("sets", [])) for key in keys_}
+    dots = [(*at(*point), chosen.get(key)) for key, point in zip(keys, points, strict=True)]
+    path = f"M{steps[0][0]} {steps[0][1]}" + "".join(f"H{x}V{y}" for x, y in steps[1:])
+    return {
+        "size": (wide, high),
+        "dots": sorted(dots, key=lambda dot: dot[2] is not None),
+        "path": path,
+        "nought": at(low, 0.0)[1],
+        "ends": (in_hundredths(low), in_hundredths(most)),
+        "best": best,
+    }

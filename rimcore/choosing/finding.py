@@ -1,0 +1,66 @@
+"""What the finder is made of: steps of a lever, a frontier, what a set is cut by."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+#: steps of a lever between nothing and the most that is allowed
+STEPS = 3
+
+
+def lever_steps(most: float | None, step: float, steps: int = STEPS) -> tuple[float, ...]:
+    """Nothing, and up to so many steps towards the most, each a whole multiple of a step.
+
+    Parameters
+    ----------
+    most : of the lever, in its unit; None or nothing: the lever stays
+    step : natural step, over 0
+    steps : 1 or more
+
+    Source: none; a convention of this program.
+
+    >>> lever_steps(30.0, 5.0), lever_steps(8.0, 5.0), lever_steps(-1.5, 0.5), lever_steps(None, 5.0)
+    ((0.0, 10.0, 20.0, 30.0), (0.0, 5.0), (0.0, -0.5, -1.0, -1.5), (0.0,))
+    """
+    if not most:
+        return (0.0,)
+    sign = 1.0 if most > 0 else -1.0
+    whole = int(abs(most) / step + 1e-9)
+    found = {round(whole * k / steps) for k in range(1, steps + 1)} - {0}
+    return (0.0, *(sign * step * k for k in sorted(found)))
+
+
+def frontier(points: Sequence[tuple[float, float]]) -> tuple[int, ...]:
+    """Places of the points that no other beats: least of the first, most of the second; by the first.
+
+    Parameters
+    ----------
+    points : (cost, gain)
+
+    Source: Pareto's order.
+
+    >>> frontier([(3.0, 5.0), (1.0, 2.0), (2.0, 1.0), (4.0, 5.0)])
+    (1, 0)
+    """
+    best, found = float("-inf"), []
+    for k in sorted(range(len(points)), key=lambda one: (points[one][0], -points[one][1])):
+        if points[k][1] > best:
+            found.append(k)
+            best = points[k][1]
+    return tuple(found)
+
+
+def new_hits(hits: Iterable[tuple[str, str]], before: Iterable[tuple[str, str]]) -> tuple[tuple[str, str], ...]:
+    """Hits of a set that the car does not have as it is: what stands so already is no reason against a set.
+
+    Parameters
+    ----------
+    hits, before : code and place of each
+
+    Source: none; a difference.
+
+    >>> new_hits([("a", ""), ("b", "front left")], [("a", "")])
+    (('b', 'front left'),)
+    """
+    known = set(before)
+    return tuple(one for one in hits if one not in known)
