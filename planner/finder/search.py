@@ -136,7 +136,11 @@ def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> 
     """What the core is asked: what is not judged yet counts as holding."""
     gone = {key for key, found in state["judged"].items() if found["state"] == "hit" or _unwanted(asked, found)}
     slots = tuple(
-        Slot(name, tuple(_option(asked, state, key) for key in keys if key not in gone), True)
+        Slot(
+            name,
+            _best_of_each(state, [_option(asked, state, key) for key in keys if key not in gone], asked["goal"]),
+            True,
+        )
         for name, keys in state["options"].items()
     )
     limits: dict[str, float] = {}
@@ -147,6 +151,18 @@ def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> 
     if asked.get("lighter_kg"):
         limits["kg"] = -float(asked["lighter_kg"])
     return Wish(slots, tuple(tuple(one) for one in state["cut"]), (), limits, {}, asked["goal"], TOP, 1)
+
+
+def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str) -> tuple[Option, ...]:
+    """Of every pair the best setting that is still in: sets that differ by a lever alone are not told as two."""
+    found: dict[tuple[Any, ...], Option] = {}
+    for one in options:
+        fact = state["facts"][one.id]
+        pair = tuple(fact.get(name) for name in ("wheel", "tyre", "part"))
+        held = found.get(pair)
+        if held is None or (goal == "score" and one.score > held.score):
+            found[pair] = one
+    return tuple(found.values())
 
 
 def _unwanted(asked: Mapping[str, Any], found: Mapping[str, Any]) -> bool:
