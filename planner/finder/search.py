@@ -7,7 +7,7 @@ judges what was picked, what hits is out, and the core picks again.
 from __future__ import annotations
 
 import time
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 from datetime import date
 from typing import Any
@@ -26,7 +26,7 @@ from planner.models import Build, Choice, Lever
 from planner.parts import dragged_along, usual_quantity
 from planner.queries import sums
 from rimcore.choosing.compose import Option, Slot, Wish, compose, without
-from rimcore.choosing.finding import lever_steps, new_hits
+from rimcore.choosing.finding import lever_steps, new_hits, worth_asking
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.quantities.judgement import Judgement, severity
 from rimcore.well.judge import fitment
@@ -35,7 +35,7 @@ from rimcore.work.money import in_whole
 from shelf.queries import listed_of
 
 #: pairs with their levers that are looked at, parts of a family, sets that are offered, rounds at the most
-MOST_COMBOS, MOST_PARTS, TOP, MOST_ROUNDS = 900, 40, 5, 400
+MOST_COMBOS, MOST_PARTS, TOP, MOST_ROUNDS = 4000, 40, 5, 400
 #: processor time of one step [s]
 STEP_S = 0.5
 #: slot of wheels, tyres and what is set with them
@@ -58,34 +58,57 @@ def _pairs(
     file: CarFile, asked: Mapping[str, Any], wheels: list[Wheel], tyres: list[Tyre], state: dict[str, Any]
 ) -> None:
     low, high = asked.get("rim_low"), asked.get("rim_high")
+    settings = _settings(asked)
+    found: list[tuple[str, dict[str, Any]]] = []
+    for wheel, tyre in _that_go(wheels, tyres, low, high, state):
+        bought = _bought((wheel, tyre), 4)
+        if bought is None:
+            state["out"].append([f"{wheel}, {tyre}", "a price is not known"])
+            continue
+        said = {
+            "wheel": wheel.pk,
+            "tyre": tyre.pk,
+            "money": bought[0],
+            "lead": bought[1],
+            "kg": _kg_of(file, wheel, tyre),
+        }
+        found.append((f"p{wheel.pk}.{tyre.pk}", said))
+    found.sort(key=lambda one: one[1]["money"])
+    each = max(1, MOST_COMBOS // max(1, len(found)))
+    if len(found) > MOST_COMBOS or each < len(settings):
+        state["out"].append([f"{len(found)} pairs in {len(settings)} settings", f"{MOST_COMBOS} of them are looked at"])
+        state["capped"] = True
+    facts = {
+        f"{key}.{place}": said | setting
+        for place, setting in enumerate(settings[:each])
+        for key, said in found[:MOST_COMBOS]
+    }
+    state["facts"] |= facts
+    state["options"][PAIR] = list(facts)
+
+
+def _settings(asked: Mapping[str, Any]) -> list[dict[str, float]]:
+    """Steps of the levers together, those that move least first."""
     drops, spacers = lever_steps(asked.get("drop_mm"), 5.0), lever_steps(asked.get("spacer_mm"), 1.0)
     cambers = lever_steps(asked.get("camber_deg"), 0.1)
-    found: list[tuple[str, dict[str, Any]]] = []
+    rows = [
+        {"drop": drop, "spacer": spacer, "camber": camber, "moved": sum(one != 0.0 for one in (drop, spacer, camber))}
+        for drop in drops
+        for spacer in spacers
+        for camber in cambers
+    ]
+    return sorted(rows, key=lambda row: row["moved"])
+
+
+def _that_go(
+    wheels: list[Wheel], tyres: list[Tyre], low: float | None, high: float | None, state: dict[str, Any]
+) -> Iterator[tuple[Wheel, Tyre]]:
+    """Pairs of one rim diameter, of those that were asked for."""
     for wheel in wheels:
-        if (low and wheel.diameter_in < low) or (high and wheel.diameter_in > high):
+        if not (low or 0.0) <= (wheel.diameter_in or 0.0) <= (high or 99.0):
             state["out"].append([str(wheel), "not the diameter that was asked for"])
             continue
-        for tyre in tyres:
-            if not same_rim(wheel.diameter_in, tyre.rim_diameter_in):
-                continue
-            bought = _bought((wheel, tyre), 4)
-            if bought is None:
-                state["out"].append([f"{wheel}, {tyre}", "a price is not known"])
-                continue
-            money, lead = bought
-            kg = _kg_of(file, wheel, tyre)
-            for drop in drops:
-                for spacer in spacers:
-                    for camber in cambers:
-                        key = f"p{wheel.pk}.{tyre.pk}.{drop:g}.{spacer:g}.{camber:g}"
-                        said = {"wheel": wheel.pk, "tyre": tyre.pk, "drop": drop, "spacer": spacer, "camber": camber}
-                        moved = sum(one != 0.0 for one in (drop, spacer, camber))
-                        found.append((key, said | {"money": money, "kg": kg, "lead": lead, "moved": moved}))
-    found.sort(key=lambda one: (one[1]["moved"], one[1]["money"]))
-    if len(found) > MOST_COMBOS:
-        state["out"].append([f"{len(found) - MOST_COMBOS} settings more", f"{MOST_COMBOS} are looked at"])
-    state["facts"] |= dict(found[:MOST_COMBOS])
-    state["options"][PAIR] = [key for key, _ in found[:MOST_COMBOS]]
+        yield from ((wheel, tyre) for tyre in tyres if same_rim(wheel.diameter_in, tyre.rim_diameter_in))
 
 
 def _bought(parts: Iterable[Part], count: int) -> tuple[int, int] | None:
@@ -162,7 +185,9 @@ def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str) ->
         held = found.get(pair)
         if held is None or (goal == "score" and one.score > held.score):
             found[pair] = one
-    return tuple(found.values())
+    rows = list(found.values())
+    figures = [(one.money, one.kg, one.lead_days, -one.score) for one in rows]
+    return tuple(rows[k] for k in worth_asking(figures, TOP + len(state["cut"])))
 
 
 def _unwanted(asked: Mapping[str, Any], found: Mapping[str, Any]) -> bool:
@@ -248,7 +273,7 @@ def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
         return
     found = compose(wish)
     state["sets"] = [[key for _, key in one.chosen if key is not None] for one in found.sets]
-    state["proven"] = found.proven and state["rounds"] < MOST_ROUNDS
+    state["proven"] = found.proven and state["rounds"] < MOST_ROUNDS and not state.get("capped")
     waiting = [key for keys in state["sets"] for key in keys if key.startswith("p") and key not in state["judged"]]
     if waiting and state["rounds"] < MOST_ROUNDS:
         state |= {"phase": "judge", "waiting": list(dict.fromkeys(waiting))}

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
+import numpy as np
+
 #: steps of a lever between nothing and the most that is allowed
 STEPS = 3
 
@@ -64,3 +66,28 @@ def new_hits(hits: Iterable[tuple[str, str]], before: Iterable[tuple[str, str]])
     """
     known = set(before)
     return tuple(one for one in hits if one not in known)
+
+
+def worth_asking(figures: Sequence[Sequence[float]], spare: int) -> tuple[int, ...]:
+    """Places of the options that can be in one of the best sets: fewer than so many others are as good in everything.
+
+    Parameters
+    ----------
+    figures : of each option (n, m), less is better in every column
+    spare : sets that are wanted and combinations that are shut out, together
+
+    Source: none; an option that so many others are not worse than in anything can always be replaced by one of them.
+
+    >>> worth_asking([(1.0, 1.0), (2.0, 2.0), (3.0, 0.5), (4.0, 4.0)], 2)
+    (0, 1, 2)
+    """
+    rows = np.asarray(figures, dtype=float)
+    if len(rows) <= spare:
+        return tuple(range(len(rows)))
+    order = np.lexsort(rows.T[::-1])
+    kept: list[int] = []
+    for k in order:
+        held = rows[kept]
+        if len(kept) == 0 or int((held <= rows[k]).all(axis=1).sum()) < spare:
+            kept.append(int(k))
+    return tuple(sorted(kept))

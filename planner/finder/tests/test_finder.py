@@ -14,6 +14,7 @@ from planner.finder.search import PAIR, begin, judged_pair, set_build, step, wis
 from planner.models import Build
 from planner.queries import sums
 from rimcore.choosing.compose import Option
+from rimcore.choosing.finding import worth_asking
 from rimcore.wheels.wheel import same_rim
 from shell.tests.base import ScenarioCase
 
@@ -107,9 +108,20 @@ class Finder(ScenarioCase):
         file = open_file(self.user, self.car.pk)
         state = begin(file, ASKED)
         wish = wish_of(ASKED, state, date(2027, 1, 1))
-        pairs = {(one["wheel"], one["tyre"]) for one in state["facts"].values()}
-        self.assertEqual(len(wish.slots[0].options), len(pairs))
-        self.assertIsInstance(wish.slots[0].options[0], Option)
+        cheapest = sorted({(one["wheel"], one["tyre"]): one["money"] for one in state["facts"].values()}.values())[:5]
+        offered = sorted(option.money for option in wish.slots[0].options)
+        self.assertEqual([round(one * 100) for one in offered[:5]], cheapest)
+
+    def test_what_others_beat_in_everything_is_not_asked_and_nothing_is_lost(self):
+        """Against going through all: the best five by each figure are among what is asked."""
+        chance = random.Random(8)
+        rows = [tuple(float(chance.randrange(9)) for _ in range(3)) for _ in range(200)]
+        kept = set(worth_asking(rows, 5))
+        self.assertLess(len(kept), 120)
+        for weights in ((1, 0, 0), (0, 1, 0), (1, 2, 3), (5, 1, 1)):
+            worth = sorted(sum(w * x for w, x in zip(weights, row, strict=True)) for row in rows)[:5]
+            of_kept = sorted(sum(w * x for w, x in zip(weights, rows[k], strict=True)) for k in kept)[:5]
+            self.assertEqual(worth, of_kept)
 
     def test_families_beside_wheels(self):
         file = open_file(self.user, self.car.pk)
