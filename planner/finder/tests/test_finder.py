@@ -13,7 +13,6 @@ from planner.finder.models import Search
 from planner.finder.search import PAIR, begin, judged_pair, set_build, step, wish_of
 from planner.models import Build
 from planner.queries import sums
-from rimcore.choosing.compose import Option
 from rimcore.choosing.finding import worth_asking
 from rimcore.wheels.wheel import same_rim
 from shell.tests.base import ScenarioCase
