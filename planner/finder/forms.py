@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from django import forms
 from django.utils import timezone
 
+from garage.car.parts import Part
 from garage.fields import DATE
 from garage.file import CarFile
 from garage.inhand import school_of
 from planner.finder.search import PAIR, families_of
+from shelf.queries import listed_of
 from shell.forms import MoneyField, QuantityField
 
 GOALS = {
@@ -19,6 +22,12 @@ GOALS = {
     "lead_days": "soonest here",
     "score": "most room at the tightest gap",
 }
+
+
+def _held(label: str, parts: Sequence[Part]) -> forms.TypedChoiceField:
+    """One part of the list that every set is to have; blank: any."""
+    choices = [("", "any"), *((str(one.pk), str(one)) for one in parts)]
+    return forms.TypedChoiceField(choices=choices, coerce=int, empty_value=None, required=False, label=label)
 
 
 class FindForm(forms.Form):
@@ -51,6 +60,8 @@ class FindForm(forms.Form):
             "school": forms.ChoiceField(
                 choices=list(file.tolerance_names.items()), label="Margins", initial=school_of(file)
             ),
+            "hold_wheel": _held("Hold this wheel", listed_of(file).wheels),
+            "hold_tyre": _held("Hold this tyre", listed_of(file).tyres),
             **self.fields,
         }
 

@@ -60,7 +60,11 @@ def _pairs(
     low, high = asked.get("rim_low"), asked.get("rim_high")
     settings = _settings(asked)
     found: list[tuple[str, dict[str, Any]]] = []
-    for wheel, tyre in _that_go(wheels, tyres, low, high, state):
+    held = [
+        [one for one in parts if asked.get(name) in (None, one.pk)]
+        for name, parts in (("hold_wheel", wheels), ("hold_tyre", tyres))
+    ]
+    for wheel, tyre in _that_go(held[0], held[1], low, high, state):  # type: ignore[arg-type]
         bought = _bought((wheel, tyre), 4)
         if bought is None:
             state["out"].append([f"{wheel}, {tyre}", "a price is not known"])

@@ -18,7 +18,7 @@ from rimcore.quantities.errors import BadInput
 from shell.undo import remember
 
 #: searches of a car that are kept
-MOST_SEARCHES = 30
+MOST_SEARCHES = 12
 
 
 def ask(file: CarFile, asked: Mapping[str, Any]) -> Search:

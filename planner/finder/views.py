@@ -34,15 +34,21 @@ CURVE = (640.0, 190.0, 44.0, 24.0)
 def find(request: HttpRequest, car_id: int) -> HttpResponse:
     """What is looked for; what was asked before can be asked again."""
     file = open_file(request.user, car_id)
-    again = Search.objects.filter(
-        car=file.car, pk=request.GET.get("again", "0") if request.GET.get("again", "0").isdecimal() else 0
-    ).first()
-    form = FindForm(file, request.POST if request.method == "POST" else None, initial=_initial(again))
+    asked = request.GET.get("again", "")
+    number = int(asked) if asked.isascii() and asked.isdecimal() and len(asked) < 10 else 0
+    again = Search.objects.filter(car=file.car, pk=number).first()
+    form = FindForm(file, request.POST if request.method == "POST" else None, initial=_initial(again) | _wheel(request))
     if request.method == "POST" and form.is_valid():
         return redirect("found", car_id, services.ask(file, form.asked).pk)
     before = Search.objects.filter(car=file.car)[:8]
     context = {"form": form, "before": before, "nothing": not families_of(file), "goals": GOALS}
     return page(request, file, "choose", "planner/find.html", context, status_of(form))
+
+
+def _wheel(request: HttpRequest) -> dict[str, str]:
+    """The wheel that is to be held, as the address says it; one that is not on the list is none of the choices."""
+    said = request.GET.get("wheel", "")
+    return {"hold_wheel": said} if said else {}
 
 
 def _initial(again: Search | None) -> dict[str, Any]:
@@ -104,6 +110,7 @@ class Shown:
     said: dict[str, Any]
     scene: Scene | None
     corner: str
+    wheel: int | None
 
 
 def _answer(file: CarFile, search: Search) -> dict[str, Any]:
@@ -135,8 +142,9 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
                     if fact.get(name)
                 ),
                 said,
-                scene,
-                corner,
+                scene=scene,
+                corner=corner,
+                wheel=next((fact["wheel"] for fact in facts if "wheel" in fact), None),
             )
         )
     return {

@@ -48,6 +48,8 @@ def run_plan(request: HttpRequest, car_id: int, plan_id: int) -> HttpResponse:
         asked = request.POST.get("number", "")
         number = int(asked) if asked.isdecimal() and len(asked) < 5 else shown.next_number
         try:
+            if number != shown.next_number:
+                raise BadInput(f"run {number} is noted already; run {shown.next_number} is the next", "value")
             services.add_run(file, plan, request.user, number, shown.progress.next_side, form.run)
         except BadInput as error:
             form.add_error("value", f"{error.message.capitalize()}.")

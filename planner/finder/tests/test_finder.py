@@ -170,6 +170,15 @@ class Pages(ScenarioCase):
             self.assertContains(self.ask(422, **said), words, status_code=422)
         self.assertFalse(Search.objects.exists())
 
+    def test_one_wheel_is_held(self):
+        wheel = Wheel.objects.filter(car=self.car, listed=True).last()
+        self.ask(hold_wheel=str(wheel.pk))
+        facts = Search.objects.get().state["facts"].values()
+        self.assertEqual({one["wheel"] for one in facts}, {wheel.pk})
+        self.ask(422, hold_wheel="999999")
+        for odd in ("9" * 4400, "x", "-1", "½"):
+            self.page(f"find/?again={odd}&wheel={odd}")
+
     def test_an_empty_list_says_so(self):
         Part.objects.filter(car=self.car, listed=True).update(listed=False)
         self.assertContains(self.page("find/"), "Nothing is on the list yet")
