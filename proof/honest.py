@@ -15,7 +15,17 @@ from garage.file import CarFile, open_file
 from garage.honest import owns_of
 from garage.person.services import keep_own_honesty
 from proof.queries import dates_said, fitted_build, held_of
-from rimcore.proof.honesty import Honesty, Pair, advice, error_of, honesty_of, said_and_came, strip_x, together_pm
+from rimcore.proof.honesty import (
+    Honesty,
+    Pair,
+    advice,
+    day_pm,
+    error_of,
+    honesty_of,
+    said_and_came,
+    strip_x,
+    together_pm,
+)
 from rimcore.proof.learnt import own_of
 from rimcore.proof.promised import PromiseKind, kind_of
 from shell.pages import page
@@ -57,7 +67,7 @@ def honest(request: HttpRequest, car_id: int) -> HttpResponse:
         "kinds": kinds,
         "chances": said_and_came(chances),
         "counts": [(kind_of(code).name, own) for code, own in owns_of(file).items()],
-        "teaches": any(own_of(one.found, "") for one in kinds),
+        "teaches": any(own_of(one.found, "") for one in kinds if one.kind is not DATES),
     }
     return page(request, file, "prove", "proof/honest.html", context)
 
@@ -76,7 +86,11 @@ def learn(user: Any, **_: Any) -> dict[str, Any]:
     """Take in what all predictions of a person taught so far; what it is, by kind."""
     files = files_of(user)
     today = timezone.localdate().isoformat()
-    owns = {one.kind.code: own_of(one.found, today) for one in kinds_of(files) if one.kind.held_by != "money"}
+    owns = {
+        one.kind.code: own_of(one.found, today)
+        for one in kinds_of(files)
+        if one.kind.held_by != "money" and one.kind is not DATES
+    }
     found = {code: asdict(own) for code, own in owns.items() if own is not None}
     if files and found != files[0].preferences.own_honesty:
         keep_own_honesty(files[0].preferences, found)
@@ -92,7 +106,9 @@ def kinds_of(files: list[CarFile]) -> list[Kind]:
             pair = pair_of(one)
             if pair is not None:
                 pairs.setdefault((one.kind.code, unit_of(one)), []).append((one, pair))
-    found = [_kind(rows) for rows in pairs.values()]
+    found = [_kind(rows[0][0].kind, unit_of(rows[0][0]), [pair for _, pair in rows]) for rows in pairs.values()]
+    dates = [pair for file in files for pair in date_pairs(file)]
+    found += [_kind(DATES, DATES.unit, dates)] if dates else []
     return sorted(found, key=lambda one: (-one.found.n, one.kind.name))
 
 
@@ -113,15 +129,30 @@ def unit_of(one: Held) -> str:
     return one.said.unit or one.kind.unit
 
 
-def _kind(rows: list[tuple[Held, Pair]]) -> Kind:
-    kind, unit = rows[0][0].kind, unit_of(rows[0][0])
-    found = honesty_of([pair for _, pair in rows])
+#: dates that plans said; their ± is the way from the likely day to the one by which 8 of 10 draws are ready
+DATES = PromiseKind("plan.ready", "Dates of plans", "car", "d", "clock", None)
+
+
+def date_pairs(file: CarFile) -> list[Pair]:
+    """Days by which plans were late against the ± they stated; of every build the first that was said."""
+    found: dict[int, Pair] = {}
+    for one in reversed(dates_said(file)):
+        said = one.said
+        if one.late_days is None or said.ready_on is None or said.p80_on is None:
+            continue
+        stated = day_pm((said.p80_on - said.ready_on).days)
+        found.setdefault(said.build_id, Pair(0.0, float(one.late_days), stated, DATES.code))
+    return list(found.values())
+
+
+def _kind(kind: PromiseKind, unit: str, pairs: list[Pair]) -> Kind:
+    found = honesty_of(pairs)
     span = None if found.bias_low is None or found.bias_high is None else (found.bias_low, found.bias_high)
     return Kind(
         kind,
         found,
         f"{advice(found)} {unit}" if found.verdict == "leaning" else advice(found),
-        dots=tuple((strip_x(pair), _signed(error_of(pair), unit)) for _, pair in rows),
+        dots=tuple((strip_x(pair), _signed(error_of(pair), unit)) for pair in pairs),
         bias=_signed(found.bias or 0.0, unit),
         span="" if span is None else f"{_signed(span[0], unit)} to {_signed(span[1], unit)}",
     )

