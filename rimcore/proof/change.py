@@ -256,6 +256,7 @@ def runs_for(wanted: float, sd: float, paired: bool = False, confidence: float =
     ----------
     wanted : the change, over 0, in the unit of ``sd``
     sd : of one run; of a difference, where paired; over 0
+    paired : pairs are counted
     confidence : of the interval, 0.5 to 1
     more : degrees of freedom that drift and covariates take, 0 or more
 

@@ -91,6 +91,7 @@ def line_of(sheet: Sheet, lat: Floats, lon: Floats) -> str:
 
     Parameters
     ----------
+    sheet : of the track
     lat, lon : (n,) [deg]
 
     Source: none; drawing.
@@ -126,6 +127,7 @@ def gate_of(sheet: Sheet, ends: Sequence[float]) -> Gate:
 
     Parameters
     ----------
+    sheet : of the track
     ends : x, y, x, y [drawing units]
 
     Source: none.

@@ -177,6 +177,7 @@ def asked_of(
     Parameters
     ----------
     runs : in any order
+    design : ``after``, ``swap`` or ``pairs``
     better : ``less``, ``more`` or blank
     useful : smallest change worth having, over 0
 
