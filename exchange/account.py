@@ -27,8 +27,13 @@ IN_MEMORY = 8 * 1024 * 1024
 
 def rows_of(user: User) -> dict[type[models.Model], list[models.Model]]:
     """Every row of the rooms that hangs on a person, table by table."""
+    return hanging_on(User, [user.pk])
+
+
+def hanging_on(root: type[models.Model], pks: list[Any]) -> dict[type[models.Model], list[models.Model]]:
+    """Every row of the rooms that hangs on some rows, however deep, table by table."""
     found: dict[type[models.Model], dict[Any, models.Model]] = {}
-    waiting: list[tuple[type[models.Model], list[Any]]] = [(User, [user.pk])]
+    waiting: list[tuple[type[models.Model], list[Any]]] = [(root, pks)]
     while waiting:
         model, keys = waiting.pop()
         for relation in model._meta.related_objects:

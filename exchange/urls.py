@@ -3,6 +3,8 @@ from django.urls import path
 from exchange import views
 
 urlpatterns = [
+    path("account/import/", views.import_one, name="import"),
+    path("car/<int:car_id>/export/", views.export_one, name="export-car"),
     path("account/export/", views.export, name="export"),
     path("account/leave/", views.leave, name="leave"),
 ]

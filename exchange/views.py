@@ -9,9 +9,12 @@ from django.contrib import messages
 from django.contrib.auth import logout
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.utils import timezone
 from django.views.decorators.http import require_GET
 
-from exchange import account
+from exchange import account, cars
+from garage.file import open_file
+from rimcore.quantities.errors import BadInput
 
 
 class LeaveForm(forms.Form):
@@ -38,6 +41,39 @@ def export(request: HttpRequest) -> FileResponse:
     return FileResponse(
         account.export(person), as_attachment=True, filename=account.file_name(person), content_type="application/zip"
     )
+
+
+@require_GET
+def export_one(request: HttpRequest, car_id: int) -> FileResponse:
+    """A car as one file."""
+    file = open_file(request.user, car_id)
+    name = f"car-{car_id}-{timezone.localdate()}.zip"
+    return FileResponse(cars.export_car(file.car), as_attachment=True, filename=name, content_type="application/zip")
+
+
+class ImportForm(forms.Form):
+    """A car's file; first it is only said what would come."""
+
+    file = forms.FileField(label="A car's file")
+    check = forms.BooleanField(required=False, initial=True, label="Only say what would come")
+
+
+def import_one(request: HttpRequest) -> HttpResponse:
+    """A car out of a file, as a new car of the account."""
+    sent = (request.POST, request.FILES) if request.method == "POST" else ()
+    form, came = ImportForm(*sent), None
+    if request.method == "POST" and form.is_valid():
+        person: Any = request.user
+        try:
+            came = cars.import_car(form.cleaned_data["file"], person, form.cleaned_data["check"])
+        except BadInput as error:
+            form.add_error("file", f"Not read: the file {error.message}.")
+        else:
+            if came.car_id is not None:
+                messages.success(request, f"{came.nickname} came in as a new car.")
+                return redirect("car", came.car_id)
+    status = 422 if form.is_bound and not form.is_valid() else 200
+    return render(request, "exchange/import.html", {"form": form, "came": came}, status=status)
 
 
 def leave(request: HttpRequest) -> HttpResponse:
