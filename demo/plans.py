@@ -6,12 +6,15 @@ from datetime import date, timedelta
 from typing import Any
 
 from django.core.files.base import ContentFile
+from django.utils import timezone
 
 from demo.pictures import wheel_picture
 from garage.car.models import Car
 from garage.file import open_file
 from planner.chosen import build_in_hand
 from planner.dates.models import BuildWeek, Claim, ClaimPicture, Happening, PersonWeek, PlanTask, Said
+from planner.finder.models import Search
+from planner.finder.search import PAIR, begin
 from planner.models import Build, Choice
 
 #: two evenings and the weekend
@@ -29,6 +32,9 @@ def load_plans(user: Any, today: date) -> None:
         helper_weekdays=[5],
         wet_pct=35.0,
     )
+    tarn = open_file(user, Car.objects.get(owner=user, nickname__startswith="Tarn").pk)
+    asked = {"change": [PAIR], "goal": "money", "school": "daily", "budget_minor": 150_000, "drop_mm": 20.0}
+    Search.objects.create(car=tarn.car, asked=asked, state=begin(tarn, asked), made_at=timezone.now())
     held = {}
     for name in ("Tarn", "Gannel", "Strath"):
         car = Car.objects.get(owner=user, nickname__startswith=name)

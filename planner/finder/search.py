@@ -177,7 +177,8 @@ def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> 
         limits["lead_days"] = float(max(0, (date.fromisoformat(asked["ready_on"]) - today).days))
     if asked.get("lighter_kg"):
         limits["kg"] = -float(asked["lighter_kg"])
-    return Wish(slots, tuple(tuple(one) for one in state["cut"]), (), limits, {}, asked["goal"], TOP, 1)
+    cut = tuple(tuple(one) for one in state["cut"])
+    return Wish(slots, not_together=cut, limits=limits, goal=asked["goal"], top=TOP)
 
 
 def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str) -> tuple[Option, ...]:

@@ -62,7 +62,7 @@ def _readme(file: CarFile, book: Book) -> str:
     rows += [f"{number}. {title}" for number, _, title in book.contents]
     left = [title for code, title in CHAPTERS.items() if code not in book.chapters]
     rows += ["", f"Left out: {', '.join(left)}."] if left else []
-    rows += ["", "What nobody measured is listed, never filled in. Local codes and licensed people decide."]
+    rows += ["", "What is not measured is listed, never filled in. Local codes and licensed people decide."]
     return "\n".join(rows) + "\n"
 
 

@@ -15,7 +15,18 @@ from shell import kept
 from shell.tests.base import ScenarioCase
 from workshop.models import Job, Promise
 
-GAP = Judgement("gap.damper", "Damper", "clear", "6 mm", "read", 6.0, "mm", 5.0, 1.0, uncertainty=0.5)
+GAP = Judgement(
+    "gap.damper",
+    "Damper",
+    "clear",
+    "6 mm",
+    "read",
+    value=6.0,
+    unit="mm",
+    held_against=5.0,
+    margin=1.0,
+    uncertainty=0.5,
+)
 
 
 class Taught(ScenarioCase):

@@ -136,6 +136,10 @@ class Finder(ScenarioCase):
 
 
 class Pages(ScenarioCase):
+    def setUp(self):
+        super().setUp()
+        Search.objects.all().delete()
+
     def ask(self, status=302, **said):
         given = {"change": [PAIR], "goal": "money", "school": school_of(self.file())} | said
         answer = self.client.post(self.url("find/"), given)
