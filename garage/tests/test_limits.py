@@ -20,13 +20,16 @@ from garage.car.parts import Part, Tyre, Wheel
 from garage.car.services import add_car
 from garage.chassis.models import HardPoint
 from garage.file import open_file
+from garage.logs.models import Log
 from garage.mass.models import MassItem
 from garage.migrations_before._then import tyre_then, wheel_then
 from garage.readings.models import Reading, Trial
 from planner.chosen import builds_of
 from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, Said
+from planner.finder.models import Search
 from planner.models import Build, Choice
 from planner.queries import sums
+from proof.models import RunPlan
 from rimcore.families import CHASSIS
 from rimcore.lines import parse_line
 from rimcore.quantities.errors import BadInput, CoreError
@@ -258,7 +261,8 @@ class Migrated(TransactionTestCase):
         HardPoint.objects.all().delete()
         MassItem.objects.all().delete()
         Reading.objects.filter(code="core_space").delete()
-        for later in (PlanTask, PersonWeek, BuildWeek, Claim, Happening, Said):
+        Log.objects.filter(kind="run").delete()
+        for later in (PlanTask, PersonWeek, BuildWeek, Claim, Happening, Said, RunPlan, Search):
             later.objects.all().delete()
         Build.objects.filter(choices__part__family__in=CHASSIS).delete()
         odd = self.odd_rows(owner)
