@@ -21,10 +21,17 @@ from django.utils import timezone
 
 from exchange.account import hanging_on
 from garage.car.models import Car
+from garage.file import open_file
+from garage.inhand import everything_in_hand
 from garage.person.models import ToleranceSet
+from planner.chosen import builds_of
+from planner.dates.facts import planned_of
 from planner.finder.models import Search
 from planner.models import Build
+from planner.queries import sums
+from proof.book.chapters import CHAPTERS, book_of
 from rimcore.quantities.errors import BadInput
+from shell import kept
 from shell.pictures import clean_picture
 from shell.tidy import file_columns
 from shell.undo import ROOMS
@@ -72,8 +79,8 @@ def export_car(car: Car) -> IO[bytes]:
         archive.writestr("car.json", json.dumps(whole, indent=1, ensure_ascii=False, default=_written))
         for name in _names(rows):
             if default_storage.exists(name):
-                with default_storage.open(name) as kept:
-                    archive.writestr(f"files/{name}", kept.read())
+                with default_storage.open(name) as stored:
+                    archive.writestr(f"files/{name}", stored.read())
     out.seek(0)
     return out
 
@@ -116,12 +123,34 @@ def import_car(file: IO[bytes], owner: User, check: bool = False) -> Came:
         try:
             with transaction.atomic():
                 came = _Import(archive, tables, owner, check).run()
+                _looked_at(owner, came)
                 if check:
                     transaction.set_rollback(True)
                     came.car_id = None
         except (DatabaseError, ValidationError, ValueError, TypeError, OverflowError) as error:
             raise BadInput(f"holds rows that can't be: {_plain(error)}", "file") from error
     return came
+
+
+def _looked_at(owner: User, came: Came) -> None:
+    """What came is judged, planned and laid out once before it is kept: what can't be is refused now, not on a page.
+
+    Raises
+    ------
+    BadInput : some row says what no page can read
+    """
+    try:
+        file = open_file(owner, came.car_id or 0)
+        everything_in_hand(file)
+        book_of(file, tuple(CHAPTERS), money=True)
+        for build in builds_of(file):
+            sums(file, build)
+            planned_of(file, build)
+    except Exception as error:
+        raise BadInput(f"holds rows that no page can read ({type(error).__name__})", "file") from error
+    finally:
+        # the file was read inside what may be taken back
+        kept.forget()
 
 
 def _plain(error: BaseException) -> str:

@@ -202,6 +202,15 @@ class Hostile(TestCase):
         self.assertGreaterEqual(count, 30)
         self.assertEqual((Car.objects.count(), Outfit.objects.count()), (1, 1))
 
+    def test_what_no_page_could_read_is_refused_now(self):
+        Build.objects.create(car=self.car, name="b", in_hand=True)
+        whole = json.loads(zipfile.ZipFile(export_car(self.car)).read("car.json"))
+        week = {"build": whole["tables"]["planner.build"][0]["pk"], "week_hours": ["a", {}], "away": 7, "extra": []}
+        whole["tables"]["planner.buildweek"] = [{"pk": 1, "fields": week}]
+        with self.assertRaisesRegex(BadInput, "no page can read"):
+            import_car(self.archive(whole), self.owner)
+        self.assertEqual(Car.objects.count(), 1)
+
     def test_an_older_file_without_a_newer_column_is_read(self):
         whole = json.loads(json.dumps(self.good))
         del whole["tables"]["garage.car"][0]["fields"]["track_days"]
