@@ -108,7 +108,9 @@ def duplicate_build(build: Build, user: Any) -> Build:
     with remember(user, f"build {build.name} duplicated"):
         copy = Build.objects.create(car=build.car, name=name, **{field: getattr(build, field) for field in _COPIED})
         set_levers(copy, {(row.code, row.place): row.value for row in build.levers.all() if row.code in LEVERS})
+        new: dict[int, Choice] = {}
         for choice in build.choices.all():
+            new[choice.pk] = choice
             choice.pk, choice._state.adding = None, True
             choice.build, choice.state, choice.ordered_on, choice.arrived_on, choice.sold_minor = (
                 copy,
@@ -117,7 +119,8 @@ def duplicate_build(build: Build, user: Any) -> Build:
                 None,
                 0,
             )
-            choice.fees_minor = 0
+            choice.fees_minor, parcel = 0, choice.comes_with_id
+            choice.comes_with = new.get(parcel) if parcel else None
             choice.save()
         for run in build.pipe_runs.all():
             run.pk, run._state.adding, run.build = None, True, copy

@@ -26,7 +26,7 @@ from rimcore.proof.honesty import (
     strip_x,
     together_pm,
 )
-from rimcore.proof.learnt import own_of
+from rimcore.proof.learnt import as_worked_out, own_of
 from rimcore.proof.promised import PromiseKind, kind_of
 from shell.pages import page
 from workshop.promises.hold import Held
@@ -116,12 +116,15 @@ def pair_of(one: Held) -> Pair | None:
     """A promise and what came, with the ± of both together; None where nothing came, or nobody stated any ±."""
     if one.value is None:
         return None
-    stated = one.said.uncertainty if one.said.uncertainty else one.kind.doubt_at(one.promised)
+    worked_out, doubt = as_worked_out(one.said)
+    added = 0.0 if worked_out is None or one.said.value is None else one.said.value - worked_out
+    promised = one.promised - added
+    stated = doubt or one.kind.doubt_at(promised)
     read = one.reading.uncertainty if one.reading is not None else 0.0
     if one.reading is None and one.kind.read is not None:
         read = one.kind.read.at(one.value)
     pm = together_pm(stated, read)
-    return Pair(one.promised, one.value, pm, one.kind.code) if pm > 0 else None
+    return Pair(promised, one.value, pm, one.kind.code) if pm > 0 else None
 
 
 def unit_of(one: Held) -> str:

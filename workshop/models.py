@@ -247,7 +247,7 @@ class Promise(models.Model):
         inputs = tuple(InputUsed(**one) for one in held.pop("inputs", []))
         pairs = {
             name: tuple(held[name])
-            for name in ("remedies", "missing", "pose", "along", "usual")
+            for name in ("remedies", "missing", "pose", "along", "usual", "taught")
             if held.get(name) is not None
         }
         basis = f"{held['basis']}; predicted {self.get_kept_when_display()}, {self.made_on:%-d %b %Y}, {self.build_name} rev {self.revision}"

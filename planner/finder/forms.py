@@ -16,6 +16,8 @@ from planner.finder.search import PAIR, families_of
 from shelf.queries import listed_of
 from shell.forms import MoneyField, QuantityField
 
+#: kinds of part that are looked for at once: more take too long to judge whole
+MOST_SLOTS = 8
 GOALS = {
     "money": "least money",
     "kg": "lightest",
@@ -70,6 +72,8 @@ class FindForm(forms.Form):
         low, high = cleaned.get("rim_low"), cleaned.get("rim_high")
         if low is not None and high is not None and low > high:
             self.add_error("rim_high", "Out of order; accepted: not under the least.")
+        if len(cleaned.get("change") or []) > MOST_SLOTS:
+            self.add_error("change", f"{len(cleaned['change'])} at once; accepted: {MOST_SLOTS} at most.")
         by = cleaned.get("ready_on")
         if by is not None and by < timezone.localdate():
             self.add_error("ready_on", "That day is over; accepted: today or later.")

@@ -26,9 +26,9 @@ from planner.models import Build, Choice, Lever
 from planner.parts import dragged_along, usual_quantity
 from planner.queries import sums
 from rimcore.choosing.compose import Option, Slot, Wish, compose, without
-from rimcore.choosing.finding import lever_steps, new_hits, worth_asking
+from rimcore.choosing.finding import four_against, lever_steps, new_hits, worth_asking
 from rimcore.families import FAMILIES, PAIRED
-from rimcore.quantities.judgement import Judgement, severity
+from rimcore.quantities.judgement import Judgement, severity, worst
 from rimcore.well.judge import fitment
 from rimcore.wheels.wheel import same_rim
 from rimcore.work.money import in_whole
@@ -37,20 +37,33 @@ from shelf.queries import listed_of
 #: pairs with their levers that are looked at, parts of a family, sets that are offered, rounds at the most
 MOST_COMBOS, MOST_PARTS, TOP, MOST_ROUNDS = 4000, 40, 5, 400
 #: processor time of one step [s]
-STEP_S = 0.5
+STEP_S = 0.3
+#: options, one or two at a time, that are tried for what a set hits
+MOST_TRIES = 40
+#: options that the core takes as one that does not go together
+MOST_TOGETHER = 4
 #: slot of wheels, tyres and what is set with them
 PAIR = "wheels and tyres"
 
 
 def begin(file: CarFile, asked: Mapping[str, Any]) -> dict[str, Any]:
     """Options of every slot, and what is out before anything is judged."""
-    state: dict[str, Any] = {"options": {}, "facts": {}, "out": [], "judged": {}, "cut": [], "rounds": 0, "whole": {}}
+    state: dict[str, Any] = {
+        "options": {},
+        "facts": {},
+        "out": [],
+        "judged": {},
+        "cut": [],
+        "gone": [],
+        "rounds": 0,
+        "whole": {},
+    }
     listed = listed_of(file)
     if PAIR in asked["change"]:
         _pairs(file, asked, listed.wheels, listed.tyres, state)
     for family in asked["change"]:
         if family != PAIR:
-            _parts(file, family, [one for one in listed.parts if one.family == family], state)
+            _parts(file, asked, family, [one for one in listed.parts if one.family == family], state)
     return state | {"phase": "compose"}
 
 
@@ -60,22 +73,19 @@ def _pairs(
     low, high = asked.get("rim_low"), asked.get("rim_high")
     settings = _settings(asked)
     found: list[tuple[str, dict[str, Any]]] = []
+    base = [file.on(file.baseline, end) for end in ("F", "R")]
+    old = [(one.wheel_kg, one.tyre_kg) for one in base if one is not None]
     held = [
         [one for one in parts if asked.get(name) in (None, one.pk)]
         for name, parts in (("hold_wheel", wheels), ("hold_tyre", tyres))
     ]
     for wheel, tyre in _that_go(held[0], held[1], low, high, state):  # type: ignore[arg-type]
-        bought = _bought((wheel, tyre), 4)
-        if bought is None:
-            state["out"].append([f"{wheel}, {tyre}", "a price is not known"])
+        kg = four_against(wheel.mass_kg, tyre.mass_kg, old)
+        said = {"wheel": wheel.pk, "tyre": tyre.pk, **_offered((wheel, tyre), 4), "kg": kg}
+        lacks = _lacks(asked, said)
+        if lacks:
+            state["out"].append([f"{wheel}, {tyre}", lacks])
             continue
-        said = {
-            "wheel": wheel.pk,
-            "tyre": tyre.pk,
-            "money": bought[0],
-            "lead": bought[1],
-            "kg": _kg_of(file, wheel, tyre),
-        }
         found.append((f"p{wheel.pk}.{tyre.pk}", said))
     found.sort(key=lambda one: one[1]["money"])
     each = max(1, MOST_COMBOS // max(1, len(found)))
@@ -115,53 +125,48 @@ def _that_go(
         yield from ((wheel, tyre) for tyre in tyres if same_rim(wheel.diameter_in, tyre.rim_diameter_in))
 
 
-def _bought(parts: Iterable[Part], count: int) -> tuple[int, int] | None:
-    """Price of all pieces in minor units, and the longest lead; None where a price is not known."""
+def _offered(parts: Iterable[Part], count: int) -> dict[str, int | None]:
+    """Price of all pieces in minor units and the longest lead in days, each None where somebody has not said it."""
     rows = list(parts)
-    if any(one.price_minor is None for one in rows):
-        return None
-    return sum((one.price_minor or 0) * count for one in rows), max(one.lead_days or 0 for one in rows)
+    prices, leads = [one.price_minor for one in rows], [one.lead_days for one in rows]
+    return {
+        "money": None if None in prices else sum(price or 0 for price in prices) * count,
+        "lead": None if None in leads else max(lead or 0 for lead in leads),
+    }
 
 
-def _kg_of(file: CarFile, wheel: Wheel, tyre: Tyre) -> float:
-    """What four of them weigh more than what was first recorded, as far as it is known."""
-    change = 0.0
-    for end in ("F", "R"):
-        base = file.on(file.baseline, end)
-        for new, old in (
-            (wheel.mass_kg, base.wheel_kg if base else None),
-            (tyre.mass_kg, base.tyre_kg if base else None),
-        ):
-            if new is not None and old is not None:
-                change += 2.0 * (new - old)
-    return round(change, 3)
+def _lacks(asked: Mapping[str, Any], fact: Mapping[str, Any]) -> str:
+    """What is asked of an option and not known of it, in words: it is left out, never counted as nothing."""
+    if fact["money"] is None:
+        return "a price is not known"
+    if fact["lead"] is None and (asked.get("ready_on") or asked["goal"] == "lead_days"):
+        return "a lead time is not known"
+    if fact["kg"] is None and (asked.get("lighter_kg") or asked["goal"] == "kg"):
+        return "a weight is not known"
+    return ""
 
 
-def _parts(file: CarFile, family: str, parts: list[Part], state: dict[str, Any]) -> None:
+def _parts(file: CarFile, asked: Mapping[str, Any], family: str, parts: list[Part], state: dict[str, Any]) -> None:
     keys = []
     for part in parts[:MOST_PARTS]:
         count = usual_quantity(file, part)
-        bought = _bought((part,), count)
-        if part.fault is not None or bought is None:
-            state["out"].append([str(part), str(part.fault or "a price is not known")])
+        fact = {"part": part.pk, **_offered((part,), count), "kg": part.spec.get("mass_change_kg"), "count": count}
+        lacks = str(part.fault or _lacks(asked, fact))
+        if lacks:
+            state["out"].append([str(part), lacks])
             continue
-        key = f"f{part.pk}"
-        kg = float(part.spec.get("mass_change_kg") or 0.0)
-        state["facts"][key] = {
-            "part": part.pk,
-            "money": bought[0],
-            "kg": kg,
-            "lead": bought[1],
-            "moved": 0,
-            "count": count,
-        }
-        keys.append(key)
+        state["facts"][f"f{part.pk}"] = fact | {"moved": 0}
+        keys.append(f"f{part.pk}")
+    if len(parts) > MOST_PARTS:
+        state["out"].append([f"{len(parts) - MOST_PARTS} more of {family}", f"{MOST_PARTS} are looked at"])
+        state["capped"] = True
     state["options"][family] = keys
 
 
 def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> Wish:
     """What the core is asked: what is not judged yet counts as holding."""
     gone = {key for key, found in state["judged"].items() if found["state"] == "hit" or _unwanted(asked, found)}
+    gone |= set(state["gone"])
     slots = tuple(
         Slot(
             name,
@@ -177,7 +182,8 @@ def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> 
         limits["lead_days"] = float(max(0, (date.fromisoformat(asked["ready_on"]) - today).days))
     if asked.get("lighter_kg"):
         limits["kg"] = -float(asked["lighter_kg"])
-    cut = tuple(tuple(one) for one in state["cut"])
+    offered = {option.id for slot in slots for option in slot.options}
+    cut = tuple(tuple(one) for one in state["cut"] if offered.issuperset(one))
     return Wish(slots, not_together=cut, limits=limits, goal=asked["goal"], top=TOP)
 
 
@@ -197,7 +203,7 @@ def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str) ->
 
 def _unwanted(asked: Mapping[str, Any], found: Mapping[str, Any]) -> bool:
     """Does a must rule it out: nothing tight, nothing open?"""
-    return bool((asked.get("no_tight") and found["state"] == "tight") or (asked.get("no_open") and found["open"]))
+    return bool((asked.get("no_tight") and found["tight"]) or (asked.get("no_open") and found["open"]))
 
 
 def _option(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) -> Option:
@@ -208,7 +214,7 @@ def _option(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) -> Opt
     if asked["goal"] == "score":
         score = float(fact.get("width") or 0.0) if judged is None else float(judged.get("margin") or 0.0)
         score = score if judged is not None else BEST_MARGIN
-    return Option(key, in_whole(fact["money"]) + hair, fact["kg"], 0.0, float(fact["lead"]), score)
+    return Option(key, in_whole(fact["money"]) + hair, fact["kg"] or 0.0, 0.0, float(fact["lead"] or 0), score)
 
 
 #: margin that what is not judged yet may have at the most [mm]: it is judged before it is believed
@@ -265,6 +271,8 @@ def step(file: CarFile, search: Search) -> None:
             _compose(asked, state)
         elif state["phase"] == "judge":
             _judge_next(file, asked, state)
+        elif state["phase"] == "blame":
+            _blame_next(file, asked, state)
         else:
             _whole_next(file, asked, state)
         search.done = state["phase"] == "done"
@@ -278,7 +286,7 @@ def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
         return
     found = compose(wish)
     state["sets"] = [[key for _, key in one.chosen if key is not None] for one in found.sets]
-    state["proven"] = found.proven and state["rounds"] < MOST_ROUNDS and not state.get("capped")
+    state["proven"] = found.proven and state["rounds"] < MOST_ROUNDS and not (state.get("capped") or state.get("shaky"))
     waiting = [key for keys in state["sets"] for key in keys if key.startswith("p") and key not in state["judged"]]
     if waiting and state["rounds"] < MOST_ROUNDS:
         state |= {"phase": "judge", "waiting": list(dict.fromkeys(waiting))}
@@ -323,7 +331,8 @@ def _kept(found: Iterable[Judgement]) -> dict[str, Any]:
     first = hits[0] if hits else None
     open_ = sorted({name for one in rows if one.state == "unmeasured" for name in one.missing})
     return {
-        "state": "hit" if hits else "tight" if any(one.state == "tight" for one in rows) else "clear",
+        "state": worst(one.state for one in rows),
+        "tight": any(one.state == "tight" for one in rows),
         "why": f"{first.name}{f', {first.where}' if first.where else ''}: {first.reason}" if first else "",
         "gap": None if tight is None else [tight.name, tight.where, tight.value, tight.state],
         "margin": None if tight is None else round(tight.margin or 0.0, 3),
@@ -335,26 +344,84 @@ def _kept(found: Iterable[Judgement]) -> dict[str, Any]:
 def _whole_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
     """The next set, judged whole by every bench; one that hits is cut."""
     if "stands" not in state:
+        # the car as it is: gaps and parts in one step, the benches in the next
         bare = set_build(file, asked, state, [], 900_000)
-        state["stands"] = [list(one) for one in _hits(_everything(file, bare))]
+        here = beside_of(file, bare)
+        if "stands_first" not in state:
+            state["stands_first"] = [list(one) for one in _hits(sums(here, bare).judgements)]
+        else:
+            state["stands"] = [*state["stands_first"], *(list(one) for one in _hits(beside(here)))]
         return
     keys = next((keys for keys in state["sets"] if _name(keys) not in state["whole"]), None)
     if keys is None:
         state["phase"] = "compose"
         return
+    half = state.get("half")
     build = set_build(file, asked, state, keys, 100_000 + len(state["whole"]))
     here = beside_of(file, build)
-    everything = _everything(file, build, here)
-    hits = new_hits(_hits(everything), [tuple(one) for one in state["stands"]])
-    if hits:
-        first = next(one for one in everything if (one.code, one.where) == hits[0])
-        state["cut"].append(list(keys)[:4])
-        state["out"].append([_name(keys), f"{first.name}{f', {first.where}' if first.where else ''}: {first.reason}"])
-        state["proven"] = state["proven"] and len(keys) <= 4
-        state["whole"][_name(keys)] = {"hit": True}
-        state["phase"] = "compose"
+    if half is None or half["name"] != _name(keys):
+        # gaps and parts in one step, the benches in the next: no step is long
+        found = list(sums(here, build).judgements)
+        state["half"] = {"name": _name(keys), "said": _set_said(here, build, found)}
+        _blame(state, keys, found)
         return
-    state["whole"][_name(keys)] = _set_said(here, build, everything)
+    found = beside(here)
+    state["half"] = None
+    if not _blame(state, keys, found):
+        open_ = {name for one in found if one.state == "unmeasured" for name in one.missing}
+        half["said"]["open"] = sorted({*half["said"]["open"], *open_})
+        state["whole"][_name(keys)] = half["said"]
+
+
+def _blame(state: dict[str, Any], keys: list[str], found: list[Judgement]) -> bool:
+    """Does a set hit anything that the car does not hit as it is? Then it is asked which of its parts does."""
+    hits = new_hits(_hits(found), [tuple(one) for one in state["stands"]])
+    if not hits:
+        return False
+    first = next(one for one in found if (one.code, one.where) == hits[0])
+    why = f"{first.name}{f', {first.where}' if first.where else ''}: {first.reason}"
+    pairs = [[one, other] for k, one in enumerate(keys) for other in keys[k + 1 :]]
+    # what was picked with wheels is asked with its wheels: alone it would stand beside those on the car now
+    pairs.sort(key=lambda two: (not any(_speaks_of(state, key, first.code) for key in two), two[0][0] != "p"))
+    state["blame"] = {
+        "keys": keys,
+        "hit": list(hits[0]),
+        "why": why,
+        "tries": pairs[:MOST_TRIES] if len(keys) > 2 else [],
+    }
+    state |= {"phase": "blame", "half": None}
+    return True
+
+
+def _speaks_of(state: Mapping[str, Any], key: str, code: str) -> bool:
+    """Is a judgement's code of the family of an option? That one is asked first."""
+    return any(key in keys and name in code.split(".") for name, keys in state["options"].items())
+
+
+def _blame_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """The next two options of a set that hits, by themselves: two that hit are not taken together again."""
+    blame = state["blame"]
+    if not blame["tries"]:
+        state["shaky"] = state.get("shaky") or len(blame["keys"]) > MOST_TOGETHER
+        _out(state, blame["keys"][:MOST_TOGETHER])
+        return
+    keys = blame["tries"].pop(0)
+    state["tried"] = state.get("tried", 0) + 1
+    build = set_build(file, asked, state, keys, 200_000 + state["tried"])
+    if tuple(blame["hit"]) in _hits(_everything(file, build)):
+        # what hits as two may hold with a third: the answer is not called proven then
+        state["shaky"] = True
+        _out(state, keys)
+
+
+def _out(state: dict[str, Any], keys: list[str]) -> None:
+    """One option is out, or several are not taken together; the core picks again."""
+    if len(keys) == 1:
+        state["gone"].append(keys[0])
+    else:
+        state["cut"].append(list(keys))
+    state["out"].append([_name(keys), state["blame"]["why"]])
+    state |= {"phase": "compose", "blame": None}
 
 
 def _everything(file: CarFile, build: Build, here: CarFile | None = None) -> list[Judgement]:

@@ -91,3 +91,24 @@ def worth_asking(figures: Sequence[Sequence[float]], spare: int) -> tuple[int, .
         if len(kept) == 0 or int((held <= rows[k]).all(axis=1).sum()) < spare:
             kept.append(int(k))
     return tuple(sorted(kept))
+
+
+def four_against(
+    wheel_kg: float | None, tyre_kg: float | None, old: Sequence[tuple[float | None, float | None]]
+) -> float | None:
+    """What four wheels with tyres weigh more than those of both ends; None where a weight is not known [kg].
+
+    Parameters
+    ----------
+    wheel_kg, tyre_kg : of one new one [kg]
+    old : wheel and tyre of each end [kg]
+
+    Source: a sum.
+
+    >>> four_against(8.0, 9.0, [(9.0, 9.5), (9.0, 9.5)]), four_against(None, 9.0, [(9.0, 9.5)])
+    (-6.0, None)
+    """
+    flat = [one for end in old for one in end]
+    if wheel_kg is None or tyre_kg is None or not old or None in flat:
+        return None
+    return round(sum(2.0 * (wheel_kg + tyre_kg - (wheel or 0.0) - (tyre or 0.0)) for wheel, tyre in old), 3)

@@ -59,7 +59,7 @@ def own_of(found: Honesty, until: str) -> Own | None:
 def honestly(judged: Judgement, owns: Mapping[str, Own]) -> Judgement:
     """A figure as one's own predictions of its kind taught: value, ±, margin and state; what is no such kind stays.
 
-    A gap that nobody measured stays unmeasured. What was clear may turn tight by its wider ±, never the other way round
+    Done once: what was taught already stays. A gap that nobody measured stays unmeasured. What was clear may turn tight by its wider ±, never the other way round
     by the ± alone.
 
     Parameters
@@ -78,7 +78,7 @@ def honestly(judged: Judgement, owns: Mapping[str, Own]) -> Judgement:
     except LookupError:
         return judged
     own = owns.get(kind.code)
-    if own is None or judged.value is None or judged.uncertainty is None:
+    if own is None or judged.taught is not None or judged.value is None or judged.uncertainty is None:
         return judged
     value, doubt = judged.value + own.add, judged.uncertainty * own.widen
     margin = None if judged.margin is None else judged.margin + own.add
@@ -88,9 +88,29 @@ def honestly(judged: Judgement, owns: Mapping[str, Own]) -> Judgement:
     return replace(
         judged,
         value=value,
+        reads=None if judged.reads is None else judged.reads + own.add,
         uncertainty=doubt,
         margin=margin,
         state=state,
+        taught=(own.widen, own.add),
         reason=f"{judged.reason}; {own.words}",
         inputs=(*judged.inputs, InputUsed("what your own predictions taught", own.words, "Prove", own.until)),
     )
+
+
+def as_worked_out(judged: Judgement) -> tuple[float | None, float | None]:
+    """Value and ± before one's own predictions did anything to them: that is what the next ones are learnt from.
+
+    Parameters
+    ----------
+    judged : as it was said
+
+    Source: ``honestly``, turned round. Learning from what was widened would narrow it again.
+
+    >>> gap = Judgement("gap.damper", "Damper", "clear", "6 mm", "read", value=6.0, uncertainty=0.5)
+    >>> as_worked_out(honestly(gap, {"gap.": Own(9, 3.0, 1.0, "2027-05-01")}))
+    (6.0, 0.5)
+    """
+    widen, add = judged.taught or (1.0, 0.0)
+    value = None if judged.value is None else judged.value - add
+    return value, None if judged.uncertainty is None else judged.uncertainty / widen

@@ -56,6 +56,8 @@ class Judgement:
     along: tuple[float, float] | None = None
     #: where the steering axis or camber gain is not measured: the gap of the worst and the best usual one
     usual: tuple[float, float] | None = None
+    #: what one's own predictions did to it: the ± times so much, so much added; None: as it was worked out
+    taught: tuple[float, float] | None = None
 
     @property
     def sure_margin(self) -> float | None:

@@ -8,9 +8,10 @@ from datetime import date
 from garage.car.parts import Part, Tyre, Wheel
 from garage.file import open_file
 from garage.inhand import school_of
+from garage.readings.models import Reading
 from planner.chosen import builds_of
 from planner.finder.models import Search
-from planner.finder.search import PAIR, begin, judged_pair, set_build, step, wish_of
+from planner.finder.search import PAIR, begin, beside_of, families_of, judged_pair, set_build, step, wish_of
 from planner.models import Build
 from planner.queries import sums
 from rimcore.choosing.finding import worth_asking
@@ -103,6 +104,46 @@ class Finder(ScenarioCase):
         # sets that differ by a lever alone are one
         self.assertEqual(len({(one["wheel"], one["tyre"]) for one in facts}), len(facts))
 
+    def test_what_is_not_known_is_left_out_where_it_is_asked_and_never_nothing(self):
+        wheel = Wheel.objects.filter(car=self.car, listed=True, price_minor__isnull=False).first()
+        Wheel.objects.filter(pk=wheel.pk).update(mass_kg=None, lead_days=None)
+        file = open_file(self.user, self.car.pk)
+        for asked, there in (
+            (ASKED, True),
+            (ASKED | {"goal": "kg"}, False),
+            (ASKED | {"lighter_kg": 1.0}, False),
+            (ASKED | {"goal": "lead_days"}, False),
+            (ASKED | {"ready_on": "2099-01-01"}, False),
+        ):
+            wheels = {fact["wheel"] for fact in begin(file, asked)["facts"].values()}
+            self.assertEqual(wheel.pk in wheels, there, asked)
+
+    def test_a_pair_that_nobody_measured_is_not_called_clear(self):
+        Reading.objects.filter(car=self.car).delete()
+        _, search = self.whole(ASKED)
+        states = {one["state"] for one in search.state["judged"].values()}
+        self.assertNotIn("clear", states)
+        self.assertIn("unmeasured", states)
+
+    def test_a_cut_of_what_is_not_offered_any_more_is_passed_over(self):
+        file = open_file(self.user, self.car.pk)
+        state = begin(file, ASKED)
+        state["cut"] = [["p1.1.0", "nowhere"]]
+        self.assertEqual(wish_of(ASKED, state, date(2027, 1, 1)).not_together, ())
+
+    def test_two_that_hit_together_are_cut_and_never_offered(self):
+        """Rings of the list against wheels: none is offered that leaves its wheel loose, as by hand."""
+        file, search = self.whole(ASKED | {"change": [PAIR, "ring"]})
+        self.assertTrue(search.state["cut"])
+        # whole sets alone are cut where there are two slots: what is left is the best there is
+        self.assertTrue(search.state["proven"])
+        for keys in search.state["sets"]:
+            build = set_build(file, ASKED, search.state, keys, 88_000)
+            here = beside_of(file, build)
+            hits = [one for one in sums(here, build).judgements if one.state == "hit"]
+            stands = [tuple(one) for one in search.state["stands"]]
+            self.assertEqual([one.name for one in hits if (one.code, one.where) not in stands], [])
+
     def test_what_is_not_judged_yet_counts_as_holding(self):
         file = open_file(self.user, self.car.pk)
         state = begin(file, ASKED)
@@ -170,6 +211,7 @@ class Pages(ScenarioCase):
             ({"rim_low": "18", "rim_high": "16"}, "Out of order"),
             ({"ready_on": "2001-01-01"}, "That day is over"),
             ({"budget_minor": "much"}, "much"),
+            ({"change": list(families_of(self.file()))}, "at once"),
         ):
             self.assertContains(self.ask(422, **said), words, status_code=422)
         self.assertFalse(Search.objects.exists())
