@@ -72,6 +72,7 @@ def series(request: HttpRequest, car_id: int, series_id: int) -> HttpResponse:
         services.add_runs(file, found, request.user, form.cleaned_data["values"], values)
         return redirect("series", car_id, series_id)
     strips = queries.strips(file, [found])
+    plans = [planned(file, one) for one in plans_of(found)]
     return page(
         request,
         file,
@@ -82,7 +83,9 @@ def series(request: HttpRequest, car_id: int, series_id: int) -> HttpResponse:
             "strip": strips[0] if strips else None,
             "form": form,
             "tank": tank,
-            "plans": [planned(file, one) for one in plans_of(found)],
+            "plans": plans,
+            # the driver of blind runs is not told which side they were before all are driven
+            "hidden": {one.plan.pk for one in plans if one.plan.blind and not one.progress.enough},
         },
         status_of(tank if tank is not None and by_tank else form),
     )

@@ -8,7 +8,9 @@ from typing import Any
 
 from garage.car.models import OutfitAxle
 from garage.file import CarFile
+from garage.honest import taught
 from garage.inhand import as_it_stands, beside
+from garage.kept import once
 from garage.readings.models import Reading
 from garage.readings.queries import reading_text
 from planner.chosen import build_in_hand, builds_of, choices_of
@@ -204,6 +206,7 @@ def _school(file: CarFile) -> str:
     return build.tolerance if build is not None else next(iter(file.tolerance_names))
 
 
+@once
 def _torque(file: CarFile) -> dict[str, Any]:
     steps = Step.objects.filter(job__car=file.car, kind="torque").prefetch_related("pulls").order_by("job_id", "place")
     by_job: dict[int, list[Step]] = {}
@@ -216,6 +219,7 @@ def _torque(file: CarFile) -> dict[str, Any]:
     }
 
 
+@once
 def _parts(file: CarFile) -> dict[str, Any]:
     rows = [
         Part(
@@ -258,7 +262,7 @@ def _cautions(file: CarFile) -> dict[str, Any]:
 def _inspection(file: CarFile) -> list[Asked]:
     """What is asked of a car that was changed (common practice), with what is on record; the body itself decides."""
     judged = _judged(file)
-    parts = [row.choice for row in _parts(file)["parts"]]
+    parts = [row.choice for row in _parts(file)["parts"] if row.choice.state == "fitted"]
     marked = [one for one in parts if one.part.whole.get("marking") or one.part.whole.get("approval")]
     torqued = [row for one in _torque(file)["torque"] for row in one.rows]
     read = sum(row.state == "clear" for row in torqued)
@@ -266,8 +270,8 @@ def _inspection(file: CarFile) -> list[Asked]:
     return [
         Asked(
             "Papers of the parts: approval, load rating, marking",
-            f"{len(marked)} of {len(parts)} parts on the car have a marking on record",
-            "clear" if parts and len(marked) == len(parts) else "unmeasured",
+            f"{len(marked)} of {len(parts)} parts that are fitted have a marking on record; nobody checked the papers",
+            "unmeasured",
         ),
         Asked(
             "Room for wheels and tyres, at full lock and full bump",
@@ -288,9 +292,10 @@ def _inspection(file: CarFile) -> list[Asked]:
     ]
 
 
+@once
 def _judged(file: CarFile) -> list[Judgement]:
     """Of what stands on the car; what the benches judge only where the current build is the one that is on it."""
-    stands = [one for end in ("F", "R") if end in file.axles for one in as_it_stands(file, end)]
+    stands = taught(file, (one for end in ("F", "R") if end in file.axles for one in as_it_stands(file, end)))
     held, fitted = build_in_hand(file), fitted_build(file)
     return [*stands, *(beside(file) if held is not None and fitted is not None and held.pk == fitted.pk else ())]
 

@@ -17,6 +17,7 @@ from proof.book.chapters import CHAPTERS, Book
 from rimcore.tables.units import UNIT_OF_KIND
 from rimcore.well.read.stations import STATIONS
 from rimcore.work.money import in_whole
+from shell.figures import in_unit, unit_for
 from shell.plain import as_cell
 
 #: an archive over this goes to disk [bytes]
@@ -56,7 +57,7 @@ def _readme(file: CarFile, book: Book) -> str:
     rows = [
         f"Build book of {file.car.nickname}",
         "",
-        "Lengths in mm, weights in kg, torque in N.m, angles in degrees.",
+        "Units stand in the head of each table or beside the figure.",
         "",
     ]
     rows += [f"{number}. {title}" for number, _, title in book.contents]
@@ -96,22 +97,46 @@ def _tables(file: CarFile, book: Book) -> Iterator[tuple[str, Table]]:
             yield name, table
 
 
+def _unit(kind: str) -> str:
+    """The person's unit of a kind; angles always as degrees with a point, for programs that reckon with them."""
+    if kind not in UNIT_OF_KIND:
+        return ""
+    unit = unit_for(kind)
+    return "deg" if unit == "min" else unit
+
+
+def _in(value: float | None, kind: str) -> float | None:
+    """A figure in the person's unit; what is not known stays blank."""
+    if value is None or not _unit(kind):
+        return value
+    return round(in_unit(value, kind, _unit(kind)), 4)
+
+
 def _stands(book: Book) -> Table:
     rows: list[Sequence[Any]] = [
-        (one.name, when, str(stands.wheel), stands.tyre, stands.spacer_mm, stands.camber_deg, stands.ride_drop_mm)
+        (
+            one.name,
+            when,
+            str(stands.wheel),
+            stands.tyre,
+            _in(stands.spacer_mm, "length"),
+            _in(stands.camber_deg, "angle"),
+            _in(stands.ride_drop_mm, "length"),
+        )
         for one in book.ends
         for when, stands in (("first recorded", one.before), ("now", one.now))
         if stands is not None
     ]
-    return ("end", "when", "wheel", "tyre", "spacer mm", "camber deg", "lowered mm"), rows
+    long, angle = _unit("length"), _unit("angle")
+    return ("end", "when", "wheel", "tyre", f"spacer {long}", f"camber {angle}", f"lowered {long}"), rows
 
 
 def _readings(book: Book) -> Table:
     rows: list[Sequence[Any]] = []
     for one in book.readings:
         read = one.reading
-        unit = UNIT_OF_KIND.get(STATIONS[read.code].kind, "") if read.code in STATIONS else ""
-        values = (read.value, read.value2, unit, read.uncertainty)
+        kind = STATIONS[read.code].kind if read.code in STATIONS else ""
+        values = (_in(read.value, kind), _in(read.value2, kind), _unit(kind), _in(read.uncertainty, kind))
         rows.append((one.name, one.where, *values, read.taken_on, read.who, read.typed, one.before))
     head = ("station", "corner", "value", "value 2", "unit", "pm", "taken on", "who", "as typed", "read before")
     return head, rows
@@ -123,16 +148,15 @@ def _torque(book: Book) -> Table:
             one.title,
             row.step.joint.get("name", "wheel nuts"),
             row.step.corner,
-            row.step.torque_nm,
-            row.low_nm,
-            row.high_nm,
+            *(_in(value, "torque") for value in (row.step.torque_nm, row.low_nm, row.high_nm)),
             len(row.read),
             row.state,
         )
         for one in book.torque
         for row in one.rows
     ]
-    return ("sheet", "joint", "corner", "wanted N.m", "lowest N.m", "highest N.m", "read", "state"), rows
+    figures = (f"{name} {_unit('torque')}" for name in ("wanted", "lowest", "highest"))
+    return ("sheet", "joint", "corner", *figures, "read", "state"), rows
 
 
 def _parts(file: CarFile, book: Book) -> Table:

@@ -37,6 +37,28 @@ class Book(ScenarioCase):
         self.assertEqual(len(rows), len(book.readings))
         self.assertTrue(all(row["taken on"] and row["as typed"] for row in rows))
 
+    def test_tables_are_in_the_persons_unit(self):
+        metric = {row["station"] + row["corner"]: row for row in self.table(self.folder(), "readings.csv")}
+        preferences = self.user.preferences
+        preferences.length_unit, preferences.torque_unit = "in", "lbf·ft"
+        preferences.save()
+        archive = self.folder()
+        rows = [row for row in self.table(archive, "readings.csv") if row["unit"] == "in"]
+        self.assertTrue(rows)
+        for row in rows:
+            was = metric[row["station"] + row["corner"]]
+            self.assertEqual(was["unit"], "mm")
+            # 25.4 mm an inch (NIST SP 811)
+            self.assertAlmostEqual(float(row["value"]) * 25.4, float(was["value"]), delta=0.01)
+        self.assertIn("wanted lbf·ft", self.table(archive, "torque.csv")[0])
+        preferences.distance_unit = "mi"
+        preferences.save()
+        self.assertContains(self.page("prove/book/?for=owner"), "mi")
+
+    def test_papers_that_nobody_checked_are_never_clear(self):
+        asked = book_of(self.file(), ("cautions",), False).asked
+        self.assertEqual(next(one.state for one in asked if one.question.startswith("Papers")), "unmeasured")
+
     def test_what_is_unmeasured_is_listed(self):
         book = book_of(self.file(), ("open",), False)
         self.assertTrue(book.unmeasured)

@@ -72,6 +72,11 @@ class Planned(ScenarioCase):
         self.assertContains(page, "Card 1")
         self.assertNotContains(page, f">{plan.order}<")
         self.assertIsNone(page.context["p"].strip)
+        self.drive(plan, 10.0, 1)
+        runs = self.page(f"prove/{self.series.pk}/")
+        self.assertContains(runs, "planned")
+        for side in ("before", "after"):
+            self.assertNotContains(runs, f"planned, {side}")
         self.plan(422, blind="on", design="after")
 
     def test_cold_against_warm_is_told(self):

@@ -171,8 +171,8 @@ def asked_of(
 ) -> tuple[Asked | None, tuple[Different, ...]]:
     """The comparison that planned runs come to, and what was different; None before both sides have a run.
 
-    Pairs are compared as pairs while nothing else differs; else, and to and fro, by least squares with the running
-    number and what differs.
+    Pairs are compared as pairs while nothing else differs and each pair is whole; else, and to and fro, by least
+    squares with the running number and what differs: a run that was driven again stands beside no other.
 
     Parameters
     ----------
@@ -207,12 +207,20 @@ def asked_of(
         useful=useful,
         resolution=step_of([one.value for one in ordered]),
     )
-    if design == "pairs" and not used and len(before) == len(after):
+    if design == "pairs" and not used and _in_pairs(ordered):
         return replace(asked, design="paired"), different
     if design != "after" and len(ordered) >= 4:
         at = (tuple(float(one.number) for one in before), tuple(float(one.number) for one in after))
         return replace(asked, design="drift", before_at=at[0], after_at=at[1]), different
     return asked, different
+
+
+def _in_pairs(ordered: Sequence[Driven]) -> bool:
+    """Is every run beside its own other: numbers 1 and 2, 3 and 4, each pair with both sides?"""
+    numbers = [one.number for one in ordered]
+    first = numbers[0]
+    whole = len(numbers) % 2 == 0 and numbers == list(range(first, first + len(numbers)))
+    return whole and all({one.side for one in ordered[k : k + 2]} == {"A", "B"} for k in range(0, len(ordered), 2))
 
 
 @dataclass(frozen=True)

@@ -136,6 +136,15 @@ class Differs(unittest.TestCase):
         asked, _ = asked_of(self.runs([5, 6, 8, 7], [20, 23, 21, 22]), "after")
         self.assertEqual(change_of(asked).not_told_apart, ("air temperature",))
 
+    def test_a_pair_that_lost_a_run_is_no_pair(self):
+        """Order A B B A A B: the second run is left out and driven again as the seventh."""
+        values = {1: ("A", 10.0), 2: ("B", 8.0), 3: ("B", 8.5), 4: ("A", 10.5), 5: ("A", 11.0), 6: ("B", 9.0)}
+        whole = [Driven(value, side, number, {}) for number, (side, value) in values.items()]
+        asked = asked_of(whole, "pairs")[0]
+        self.assertEqual((asked.design, asked.before, asked.after), ("paired", (10.0, 10.5, 11.0), (8.0, 8.5, 9.0)))
+        again = [one for one in whole if one.number != 2] + [Driven(8.1, "B", 7, {})]
+        self.assertEqual(asked_of(again, "pairs")[0].design, "drift")
+
     def test_several_claims_are_held_together(self):
         chance = np.random.default_rng(5)
         edge = Asked(tuple(chance.normal(10, 1, 6)), tuple(chance.normal(8.55, 1, 6)))
