@@ -39,7 +39,9 @@ from shell.undo import ROOMS
 FORMAT = "rim-tally-car-1"
 #: what an archive may hold: files, bytes of all and of one when unpacked, how much smaller it may be, rows, text
 MOST_FILES, MOST_BYTES, MOST_OF_ONE, MOST_SQUEEZE = 3000, 600 * 1024**2, 130 * 1024**2, 400.0
-MOST_ROWS, MOST_JSON, IN_MEMORY = 200_000, 80 * 1024**2, 8 * 1024**2
+MOST_ROWS, MOST_JSON, IN_MEMORY = 30_000, 40 * 1024**2, 8 * 1024**2
+#: an upload may be this large [bytes]
+MOST_SENT = 300 * 1024**2
 #: rows that are not a car's record: a search is asked again
 LEFT_BEHIND = (Search,)
 

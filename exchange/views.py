@@ -57,6 +57,14 @@ class ImportForm(forms.Form):
     file = forms.FileField(label="A car's file")
     check = forms.BooleanField(required=False, initial=True, label="Only say what would come")
 
+    def clean_file(self) -> Any:
+        found = self.cleaned_data["file"]
+        if (found.size or 0) > cars.MOST_SENT:
+            raise forms.ValidationError(
+                f"The file has {found.size / 1048576:.0f} MB; accepted: {cars.MOST_SENT / 1048576:.0f} MB at most."
+            )
+        return found
+
 
 def import_one(request: HttpRequest) -> HttpResponse:
     """A car out of a file, as a new car of the account."""

@@ -20,11 +20,10 @@ from garage.file import CarFile, open_file
 from garage.logs import services
 from garage.logs.load import kept_logs
 from garage.logs.models import Log
-from proof.queries import STRIP_PX
 from rimcore.proof.braked import Stopped, stops_of
 from rimcore.proof.change import Asked
-from rimcore.proof.positions import Run, Runs, runs_of
-from rimcore.proof.strip import strip_scale
+from rimcore.proof.positions import Run, Runs, quickest, runs_of
+from rimcore.proof.strip import scale_of, step_of
 from rimcore.proof.track import (
     HIGH,
     WIDE,
@@ -35,6 +34,7 @@ from rimcore.proof.track import (
     scale_bar,
     sectors_of,
 )
+from rimcore.proof.trial import scatter
 from rimcore.proof.words import Verdict, tone_of, verdict_of
 from rimcore.quantities.errors import CoreError
 from shell.forms import QuantityField
@@ -164,9 +164,14 @@ def found_in(log: Log, asked: Mapping[str, Any]) -> dict[str, Any]:
         },
         "gates": gates,
         "runs": [asdict(run) for run in runs.runs[:MOST_RUNS]],
-        "warnings": list(runs.warnings),
+        "warnings": [*runs.warnings, *_too_many(len(runs.runs), "runs"), *_too_many(len(stops), "stops")],
         "stops": [asdict(one) for one in stops[:MOST_RUNS]],
     }
+
+
+def _too_many(count: int, name: str) -> list[str]:
+    """What is not kept is told."""
+    return [f"{count} {name}: the first {MOST_RUNS} are kept"] if count > MOST_RUNS else []
 
 
 def _stops(columns: Mapping[str, Floats], asked: Mapping[str, Any]) -> tuple[Stopped, ...]:
@@ -180,9 +185,7 @@ def _stops(columns: Mapping[str, Floats], asked: Mapping[str, Any]) -> tuple[Sto
 def _again(log: Log) -> Runs:
     """Kept runs, for the core."""
     runs = tuple(Run(**{**one, "at": tuple(one["at"])}) for one in log.found.get("runs", []))
-    good = [k for k, run in enumerate(runs) if not run.gap]
-    best = min(good, key=lambda k: runs[k].time_s) if good else None
-    return Runs(runs, best, tuple(log.found.get("warnings", [])))
+    return Runs(runs, quickest(runs), tuple(log.found.get("warnings", [])))
 
 
 @dataclass(frozen=True)
@@ -198,13 +201,13 @@ class Row:
 
 def _shown(file: CarFile, log: Log, form: GatesForm) -> dict[str, Any]:
     sheet, runs = Sheet(**log.found["sheet"]), _again(log)
-    quickest = None if runs.best is None else runs.runs[runs.best].time_s
+    best_s = None if runs.best is None else runs.runs[runs.best].time_s
     rows = [
         Row(
             k + 1,
             run,
             sectors_of(run),
-            None if quickest is None or run.gap else run.time_s - quickest,
+            None if best_s is None or run.gap else run.time_s - best_s,
             k == runs.best,
         )
         for k, run in enumerate(runs.runs)
@@ -247,7 +250,7 @@ def _spread(log: Log) -> str:
     times = _times([log], log.when)
     if len(times) < 3:
         return ""
-    return f"{len(times)} runs, spread {float(np.std(times, ddof=1)):.2f} s"
+    return f"{len(times)} runs, spread {scatter(times, step_of(times)):.2f} s"
 
 
 @dataclass(frozen=True)
@@ -270,18 +273,14 @@ def _strip(logs: list[Log]) -> dict[str, Any] | None:
     before, after = _times(logs, "before"), _times(logs, "after")
     if not before and not after:
         return None
-    low, high, ticks = strip_scale([*before, *after])
-
-    def at(value: float) -> float:
-        return round((value - low) / (high - low) * STRIP_PX, 1)
-
+    scale = scale_of([*before, *after])
     return {
         "dots": [
-            {"x": at(value), "value": value, "after": later}
+            {"x": scale.at(value), "value": value, "after": later}
             for later, side in ((False, before), (True, after))
             for value in side
         ],
-        "ticks": [(at(tick), f"{tick:.1f}") for tick in ticks],
-        "mean_before": at(sum(before) / len(before)) if before else None,
-        "mean_after": at(sum(after) / len(after)) if after else None,
+        "ticks": scale.ticks,
+        "mean_before": scale.mean_at(before),
+        "mean_after": scale.mean_at(after),
     }

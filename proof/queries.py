@@ -17,7 +17,7 @@ from rimcore.planning.saying import held_date
 from rimcore.proof.change import Asked, Change
 from rimcore.proof.held import kept_promise
 from rimcore.proof.ready import BY_KEY
-from rimcore.proof.strip import step_of, strip_scale
+from rimcore.proof.strip import scale_of, step_of
 from rimcore.proof.trial import claimed_together
 from rimcore.proof.words import Verdict, tone_of
 from rimcore.quantities.judgement import Judgement
@@ -256,10 +256,6 @@ def _trial_promises(file: CarFile) -> list[Row]:
     return rows
 
 
-#: length of a strip in drawing units
-STRIP_PX = 340.0
-
-
 def strips(file: CarFile, series: list[Series]) -> list[Strip]:
     """Every series with its runs on the baseline and on what stands there now; changes held together as one family."""
     shown = [one for one in series if any(not run.side for run in one.runs.all())]
@@ -297,21 +293,16 @@ def strip_of(series: Series, before: list[Run], after: list[Run], held: Held | N
     """A series, or planned runs of it, as a strip with what the runs say."""
     runs = [run for run in series.runs.all() if not run.side] if all_runs else [*before, *after]
     limit = [series.limit] if series.limit is not None else []
-    low, high, ticks = strip_scale([run.value for run in runs] + limit)
-
-    def at(value: float) -> float:
-        return round((value - low) / (high - low) * STRIP_PX, 1)
-
+    scale = scale_of([run.value for run in runs] + limit)
     last = {run.pk for run in after}
     verdict, _, stands = held or (None, None, None)
-    places = 0 if high - low >= 20 else 1 if high - low >= 2 else 2
     return Strip(
         series=series,
-        dots=[Dot(at(run.value), run.value, run.pk in last, bool(run.left_out_why), run.note) for run in runs],
-        ticks=[(at(tick), f"{tick:.{places}f}".replace("-", "−")) for tick in ticks],
-        mean_before=at(sum(run.value for run in before) / len(before)) if before else None,
-        mean_after=at(sum(run.value for run in after) / len(after)) if after else None,
-        limit_x=at(series.limit) if series.limit is not None else None,
+        dots=[Dot(scale.at(run.value), run.value, run.pk in last, bool(run.left_out_why), run.note) for run in runs],
+        ticks=list(scale.ticks),
+        mean_before=scale.mean_at([run.value for run in before]),
+        mean_after=scale.mean_at([run.value for run in after]),
+        limit_x=scale.at(series.limit) if series.limit is not None else None,
         comparison=verdict.change if verdict else None,
         sentence=_say(verdict, stands, series, len(before)),
         tone=tone_of(verdict, series.better) if verdict else "unmeasured",

@@ -29,6 +29,8 @@ class Order:
     slack_days: int | None
     last_on: date | None
     claims: tuple[Claim, ...] = ()
+    #: the part with which it is sent or sold; blank: none
+    comes_with: str = ""
 
 
 @dataclass(frozen=True)
@@ -67,6 +69,7 @@ def by_supplier(file: CarFile, build: Build) -> list[Supplier]:
     dates = {one.id: (one.arrives, one.slack_days) for one in likely.parts}
     late_by = {} if found.unknown else order_days_of(found.plan)
     suppliers: dict[str, Supplier] = {}
+    labels = {choice.pk: choice.label for choice in choices_of(build)}
     for choice in choices_of(build):
         arrives, slack = dates.get(part_id(choice), (None, None))
         order = Order(
@@ -75,6 +78,7 @@ def by_supplier(file: CarFile, build: Build) -> list[Supplier]:
             slack,
             _last_on(choice, late_by.get(part_id(choice)), found.plan.today),
             tuple(claims_of(file).get(choice.pk, ())),
+            comes_with=labels.get(choice.comes_with_id or 0, ""),
         )
         name = choice.seller or "no supplier noted"
         suppliers.setdefault(name, Supplier(name)).orders.append(order)

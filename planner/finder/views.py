@@ -11,11 +11,12 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from garage.file import CarFile, open_file
+from planner.chosen import candidate
 from planner.finder import services
 from planner.finder.forms import GOALS, FindForm
 from planner.finder.models import Search
 from planner.finder.search import families_of, set_build
-from rimcore.choosing.finding import frontier
+from rimcore.choosing.drawing import curve_of
 from rimcore.drawing.planes import Scene
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import BadInput
@@ -23,12 +24,9 @@ from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.draw.scene import well_scene
 from rimcore.well.judge import at_rest
 from rimcore.well.read.stations import STATIONS
-from rimcore.work.money import in_hundredths
+from rimcore.work.money import in_hundredths, in_whole
 from shelf.queries import listed_of
 from shell.pages import page, status_of
-
-#: the drawing of the frontier [drawing units]
-CURVE = (640.0, 190.0, 44.0, 24.0)
 
 
 def find(request: HttpRequest, car_id: int) -> HttpResponse:
@@ -168,8 +166,6 @@ def _section(
     file: CarFile, asked: dict[str, Any], state: dict[str, Any], keys: list[str], number: int, said: dict[str, Any]
 ) -> tuple[Scene | None, str]:
     """The section of the corner that is tightest."""
-    from planner.chosen import candidate
-
     gap = said.get("gap")
     corner = next((code for code, name in CORNER_NAMES.items() if gap and name == gap[1]), "")
     axle = file.core_axle(corner[0]) if corner else None
@@ -216,26 +212,16 @@ def _reads(sets: list[Shown]) -> list[tuple[str, str, str, int]]:
 def _curve(state: dict[str, Any]) -> dict[str, Any] | None:
     """Money against room, of every pair that was judged; those that nothing beats as steps."""
     keys = [key for key, one in state["judged"].items() if one["margin"] is not None and one["state"] != "hit"]
-    points = [(state["facts"][key]["money"] / 100.0, float(state["judged"][key]["margin"])) for key in keys]
-    if len(points) < 2:
+    points = [(in_whole(state["facts"][key]["money"]), float(state["judged"][key]["margin"])) for key in keys]
+    drawn = curve_of(points)
+    if drawn is None:
         return None
-    wide, high, left, edge = CURVE
-    low, most = min(x for x, _ in points), max(x for x, _ in points)
-    least, best = min(0.0, *(y for _, y in points)), max(y for _, y in points)
-
-    def at(x: float, y: float) -> tuple[float, float]:
-        across = (x - low) / (most - low or 1.0) * (wide - left - edge)
-        return round(left + across, 1), round(high - edge - (y - least) / (best - least or 1.0) * (high - 2 * edge), 1)
-
-    steps = [at(*points[k]) for k in frontier(points)]
     chosen = {key: number + 1 for number, keys_ in enumerate(state.get("sets", [])) for key in keys_}
-    dots = [(*at(*point), chosen.get(key)) for key, point in zip(keys, points, strict=True)]
-    path = f"M{steps[0][0]} {steps[0][1]}" + "".join(f"H{x}V{y}" for x, y in steps[1:])
+    dots = [(x, y, chosen.get(key)) for key, (x, y) in zip(keys, drawn.dots, strict=True)]
     return {
-        "size": (wide, high),
+        "size": (drawn.wide, drawn.high),
         "dots": sorted(dots, key=lambda dot: dot[2] is not None),
-        "path": path,
-        "nought": at(low, 0.0)[1],
-        "ends": (in_hundredths(low), in_hundredths(most)),
-        "best": best,
+        "path": drawn.path,
+        "nought": drawn.nought,
+        "ends": (in_hundredths(drawn.low), in_hundredths(drawn.most)),
     }

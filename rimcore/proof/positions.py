@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -112,11 +113,26 @@ def runs_of(samples: Floats, start: Gate, finish: Gate | None = None, least_s: f
         pairs = _sprints(began, ended, least_s)
     log = _Log(times, where)
     runs = tuple(log.run(first, last) for first, last in pairs)
-    good = [k for k, run in enumerate(runs) if not run.gap]
-    best = min(good, key=lambda k: runs[k].time_s) if good else None
+    best = quickest(runs)
     if not runs:
         warnings.append("no run: the gate is crossed too seldom, or too soon after one another")
     return Runs(runs, best, tuple(warnings))
+
+
+def quickest(runs: Sequence[Run]) -> int | None:
+    """Place of the quickest run without a gap; None without any.
+
+    Parameters
+    ----------
+    runs : of one log
+
+    Source: none; the least.
+
+    >>> quickest(()) is None
+    True
+    """
+    good = [k for k, run in enumerate(runs) if not run.gap]
+    return min(good, key=lambda k: runs[k].time_s) if good else None
 
 
 def _half_way(first: float, second: float) -> float:

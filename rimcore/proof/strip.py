@@ -4,8 +4,55 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
+
+#: length of a strip [drawing units]
+STRIP = 340.0
+
+
+@dataclass(frozen=True)
+class Scale:
+    """A strip's ends and its ticks: where each stands, and what is written there."""
+
+    low: float
+    high: float
+    ticks: tuple[tuple[float, str], ...]
+
+    def at(self, value: float) -> float:
+        """Where a value stands on the strip [drawing units].
+
+        >>> scale_of([6.4, 7.4]).at(6.9)
+        170.0
+        """
+        return round((value - self.low) / (self.high - self.low) * STRIP, 1)
+
+    def mean_at(self, values: Sequence[float]) -> float | None:
+        """Where the mean of some values stands; None without any.
+
+        >>> scale_of([6.4, 7.4]).mean_at([6.8, 7.0]), scale_of([6.4, 7.4]).mean_at([])
+        (170.0, None)
+        """
+        return self.at(sum(values) / len(values)) if values else None
+
+
+def scale_of(values: Sequence[float]) -> Scale:
+    """The scale of a strip that holds some values.
+
+    Parameters
+    ----------
+    values : to be shown (n,), n ≥ 1
+
+    Source: ``strip_scale``.
+
+    >>> scale_of([6.4, 7.3]).ticks[0]
+    (0.0, '6.40')
+    """
+    low, high, ticks = strip_scale(values)
+    bare = Scale(low, high, ())
+    places = 0 if high - low >= 20 else 1 if high - low >= 2 else 2
+    return Scale(low, high, tuple((bare.at(tick), f"{tick:.{places}f}".replace("-", "−")) for tick in ticks))
 
 
 def step_of(values: Sequence[float]) -> float:
