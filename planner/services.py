@@ -109,8 +109,10 @@ def duplicate_build(build: Build, user: Any) -> Build:
         copy = Build.objects.create(car=build.car, name=name, **{field: getattr(build, field) for field in _COPIED})
         set_levers(copy, {(row.code, row.place): row.value for row in build.levers.all() if row.code in LEVERS})
         new: dict[int, Choice] = {}
+        parcels: list[tuple[Choice, int | None]] = []
         for choice in build.choices.all():
             new[choice.pk] = choice
+            parcel = choice.comes_with_id
             choice.pk, choice._state.adding = None, True
             choice.build, choice.state, choice.ordered_on, choice.arrived_on, choice.sold_minor = (
                 copy,
@@ -119,9 +121,13 @@ def duplicate_build(build: Build, user: Any) -> Build:
                 None,
                 0,
             )
-            choice.fees_minor, parcel = 0, choice.comes_with_id
-            choice.comes_with = new.get(parcel) if parcel else None
+            choice.fees_minor, choice.comes_with = 0, None
             choice.save()
+            parcels.append((choice, parcel))
+        for choice, parcel in parcels:
+            if parcel in new:
+                choice.comes_with = new[parcel]
+                choice.save()
         for run in build.pipe_runs.all():
             run.pk, run._state.adding, run.build = None, True, copy
             run.save()

@@ -12,7 +12,8 @@ from planner.dates.facts import part_id
 from planner.dates.models import Claim, ClaimPicture, PersonWeek
 from planner.dates.reckoned import likely_of
 from planner.dates.tests.test_dates import TODAY, Dated
-from planner.models import Choice
+from planner.models import Build, Choice
+from planner.services import duplicate_build
 from workshop.models import FollowUp, Job, Snag
 
 
@@ -38,6 +39,15 @@ class Parcels(Dated):
         )
         self.assertEqual(answer.status_code, 302)
         self.assertEqual(self.arrival(self.one), TODAY() + timedelta(days=40))
+        self.assertContains(self.page("plan/orders/"), f"comes with {self.other.label}")
+
+    def test_a_copy_of_the_build_has_parcels_of_its_own(self):
+        self.one.comes_with = self.other
+        self.one.save()
+        fresh = Build.objects.prefetch_related("choices__part", "levers").get(pk=self.build.pk)
+        copy = duplicate_build(fresh, self.user)
+        row = copy.choices.get(part=self.one.part, comes_with__isnull=False)
+        self.assertEqual((row.comes_with.part_id, row.comes_with.build_id), (self.other.part_id, copy.pk))
 
     def test_a_chain_of_parcels_is_refused_in_words(self):
         self.other.comes_with = self.one
