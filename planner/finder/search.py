@@ -87,7 +87,7 @@ def _pairs(
             state["out"].append([f"{wheel}, {tyre}", lacks])
             continue
         found.append((f"p{wheel.pk}.{tyre.pk}", said))
-    found.sort(key=lambda one: one[1]["money"])
+    found.sort(key=lambda one: one[1]["money_minor"])
     each = max(1, MOST_COMBOS // max(1, len(found)))
     if len(found) > MOST_COMBOS or each < len(settings):
         state["out"].append([f"{len(found)} pairs in {len(settings)} settings", f"{MOST_COMBOS} of them are looked at"])
@@ -106,7 +106,12 @@ def _settings(asked: Mapping[str, Any]) -> list[dict[str, float]]:
     drops, spacers = lever_steps(asked.get("drop_mm"), 5.0), lever_steps(asked.get("spacer_mm"), 1.0)
     cambers = lever_steps(asked.get("camber_deg"), 0.1)
     rows = [
-        {"drop": drop, "spacer": spacer, "camber": camber, "moved": sum(one != 0.0 for one in (drop, spacer, camber))}
+        {
+            "drop_mm": drop,
+            "spacer_mm": spacer,
+            "camber_deg": camber,
+            "moved": sum(one != 0.0 for one in (drop, spacer, camber)),
+        }
         for drop in drops
         for spacer in spacers
         for camber in cambers
@@ -130,16 +135,16 @@ def _offered(parts: Iterable[Part], count: int) -> dict[str, int | None]:
     rows = list(parts)
     prices, leads = [one.price_minor for one in rows], [one.lead_days for one in rows]
     return {
-        "money": None if None in prices else sum(price or 0 for price in prices) * count,
-        "lead": None if None in leads else max(lead or 0 for lead in leads),
+        "money_minor": None if None in prices else sum(price or 0 for price in prices) * count,
+        "lead_days": None if None in leads else max(lead or 0 for lead in leads),
     }
 
 
 def _lacks(asked: Mapping[str, Any], fact: Mapping[str, Any]) -> str:
     """What is asked of an option and not known of it, in words: it is left out, never counted as nothing."""
-    if fact["money"] is None:
+    if fact["money_minor"] is None:
         return "a price is not known"
-    if fact["lead"] is None and (asked.get("ready_on") or asked["goal"] == "lead_days"):
+    if fact["lead_days"] is None and (asked.get("ready_on") or asked["goal"] == "lead_days"):
         return "a lead time is not known"
     if fact["kg"] is None and (asked.get("lighter_kg") or asked["goal"] == "kg"):
         return "a weight is not known"
@@ -210,15 +215,19 @@ def _option(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) -> Opt
     fact, judged = state["facts"][key], state["judged"].get(key)
     # a lever that is moved costs nothing and is a hair worse than one that is left alone
     hair = 0.001 * fact["moved"]
-    score = 0.0
-    if asked["goal"] == "score":
-        score = float(fact.get("width") or 0.0) if judged is None else float(judged.get("margin") or 0.0)
-        score = score if judged is not None else BEST_MARGIN
-    return Option(key, in_whole(fact["money"]) + hair, fact["kg"] or 0.0, 0.0, float(fact["lead"] or 0), score)
+    margin = BEST_MARGIN_MM if judged is None else judged["margin_mm"]
+    return Option(
+        key,
+        money=in_whole(fact["money_minor"]) + hair,
+        kg=fact["kg"] or 0.0,
+        lead_days=float(fact["lead_days"] or 0),
+        # room that nobody measured counts against the set
+        score=0.0 if asked["goal"] != "score" else -BEST_MARGIN_MM if margin is None else float(margin),
+    )
 
 
 #: margin that what is not judged yet may have at the most [mm]: it is judged before it is believed
-BEST_MARGIN = 1000.0
+BEST_MARGIN_MM = 1000.0
 
 
 def set_build(
@@ -250,7 +259,7 @@ def _choice(file: CarFile, build: Build, part: Part, fact: Mapping[str, Any], pl
 def levers_of(fact: Mapping[str, Any]) -> list[tuple[str, str, float]]:
     """Levers of an option, at both ends; one that stays is none."""
     found = []
-    for code, name in (("ride_drop_mm", "drop"), ("spacer_mm", "spacer"), ("camber_deg", "camber")):
+    for code, name in (("ride_drop_mm", "drop_mm"), ("spacer_mm", "spacer_mm"), ("camber_deg", "camber_deg")):
         if fact.get(name):
             found += [(code, end, float(fact[name])) for end in ("F", "R")]
     return found
@@ -335,7 +344,7 @@ def _kept(found: Iterable[Judgement]) -> dict[str, Any]:
         "tight": any(one.state == "tight" for one in rows),
         "why": f"{first.name}{f', {first.where}' if first.where else ''}: {first.reason}" if first else "",
         "gap": None if tight is None else [tight.name, tight.where, tight.value, tight.state],
-        "margin": None if tight is None else round(tight.margin or 0.0, 3),
+        "margin_mm": None if tight is None else round(tight.margin or 0.0, 3),
         "short": None if first is None or first.margin is None else round(first.margin, 2),
         "open": open_,
     }
@@ -441,7 +450,7 @@ def _set_said(here: CarFile, build: Build, everything: list[Judgement]) -> dict[
     plan = planned_of(here, build)
     return kept | {
         "hit": False,
-        "money": sum((one.price or 0) * one.quantity for one in choices_of(build)),
+        "money_minor": sum((one.price or 0) * one.quantity for one in choices_of(build)),
         "kg": None if found.mass.total_kg is None else round(found.mass.total_kg, 2),
         "hours": found.hours.hours,
         "days_in_hand": found.dates.days_in_hand,

@@ -133,9 +133,9 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
                     (words, fact[name], kind)
                     for fact in facts
                     for name, words, kind in (
-                        ("drop", "lowered", "length"),
-                        ("spacer", "spacer", "length"),
-                        ("camber", "camber", "angle"),
+                        ("drop_mm", "lowered", "length"),
+                        ("spacer_mm", "spacer", "length"),
+                        ("camber_deg", "camber", "angle"),
                     )
                     if fact.get(name)
                 ),
@@ -211,8 +211,8 @@ def _reads(sets: list[Shown]) -> list[tuple[str, str, str, int]]:
 
 def _curve(state: dict[str, Any]) -> dict[str, Any] | None:
     """Money against room, of every pair that was judged; those that nothing beats as steps."""
-    keys = [key for key, one in state["judged"].items() if one["margin"] is not None and one["state"] != "hit"]
-    points = [(in_whole(state["facts"][key]["money"]), float(state["judged"][key]["margin"])) for key in keys]
+    keys = [key for key, one in state["judged"].items() if one["margin_mm"] is not None and one["state"] != "hit"]
+    points = [(in_whole(state["facts"][key]["money_minor"]), float(state["judged"][key]["margin_mm"])) for key in keys]
     drawn = curve_of(points)
     if drawn is None:
         return None

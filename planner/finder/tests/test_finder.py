@@ -57,7 +57,7 @@ class Finder(ScenarioCase):
                 part.save()
             file, search = self.whole(ASKED)
             wanted = self.by_hand(file, ASKED)
-            found = [sum(search.state["facts"][key]["money"] for key in keys) for keys in search.state["sets"]]
+            found = [sum(search.state["facts"][key]["money_minor"] for key in keys) for keys in search.state["sets"]]
             self.assertEqual(found, wanted[: len(found)], seed)
             self.assertTrue(search.state["proven"])
             self.assertEqual(len(found), min(5, len(wanted)))
@@ -75,7 +75,7 @@ class Finder(ScenarioCase):
         self.assertAlmostEqual(found.mass.total_kg, said["kg"], places=2)
         self.assertAlmostEqual(found.hours.hours, said["hours"], places=6)
         gaps = [one for one in found.judgements if one.code.startswith("gap.") and one.margin is not None]
-        self.assertAlmostEqual(min(one.margin for one in gaps), said["margin"], places=3)
+        self.assertAlmostEqual(min(one.margin for one in gaps), said["margin_mm"], places=3)
         self.assertFalse([one for one in found.judgements if one.state == "hit" and one.code.startswith("gap.")])
 
     def test_what_touches_is_out_with_its_reason(self):
@@ -88,8 +88,10 @@ class Finder(ScenarioCase):
 
     def test_most_room_is_the_most_room_of_all(self):
         file, search = self.whole(ASKED | {"goal": "score"})
-        best = search.state["judged"][search.state["sets"][0][0]]["margin"]
-        self.assertEqual(best, max(one["margin"] for one in search.state["judged"].values() if one["state"] != "hit"))
+        best = search.state["judged"][search.state["sets"][0][0]]["margin_mm"]
+        self.assertEqual(
+            best, max(one["margin_mm"] for one in search.state["judged"].values() if one["state"] != "hit")
+        )
 
     def test_under_a_budget_nothing_is_told_with_what_stands_in_the_way(self):
         file, search = self.whole(ASKED | {"budget_minor": 100})
@@ -100,7 +102,7 @@ class Finder(ScenarioCase):
     def test_a_lever_is_moved_only_where_it_helps(self):
         _, search = self.whole(ASKED | {"drop_mm": 20.0})
         facts = [search.state["facts"][keys[0]] for keys in search.state["sets"]]
-        self.assertEqual(facts[0]["drop"], 0.0)
+        self.assertEqual(facts[0]["drop_mm"], 0.0)
         # sets that differ by a lever alone are one
         self.assertEqual(len({(one["wheel"], one["tyre"]) for one in facts}), len(facts))
 
@@ -148,7 +150,9 @@ class Finder(ScenarioCase):
         file = open_file(self.user, self.car.pk)
         state = begin(file, ASKED)
         wish = wish_of(ASKED, state, date(2027, 1, 1))
-        cheapest = sorted({(one["wheel"], one["tyre"]): one["money"] for one in state["facts"].values()}.values())[:5]
+        cheapest = sorted(
+            {(one["wheel"], one["tyre"]): one["money_minor"] for one in state["facts"].values()}.values()
+        )[:5]
         offered = sorted(option.money for option in wish.slots[0].options)
         self.assertEqual([round(one * 100) for one in offered[:5]], cheapest)
 
