@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db import models
-from django.db.models import Q
+from django.db.models import F, Q
 from django.utils import timezone
 
 from garage.car.models import Car, Outfit
@@ -60,6 +60,12 @@ class Build(ChangedColumns):
 
     def __str__(self) -> str:
         return self.name
+
+    def revise(self) -> None:
+        """Save what was changed under a new revision; two windows at once make two of them."""
+        self.revision = F("revision") + 1
+        self.save()
+        self.refresh_from_db(fields=["revision"])
 
     @property
     def tuned_first(self) -> bool:
@@ -249,9 +255,16 @@ class Choice(ChangedColumns):
 
     @property
     def open_questions(self) -> tuple[Question, ...]:
-        """Questions of the counter that nobody has answered."""
+        """Questions that nobody has answered, neither here nor on the part."""
         declared = None if self.along else self.part.declared
-        return declared.open_questions(self.answers) if declared is not None and self.state in ASKED_STATES else ()
+        if declared is None or self.state not in ASKED_STATES:
+            return ()
+        return declared.open_questions(self.answers, self.part.spec)
+
+    @property
+    def counter_questions(self) -> tuple[Question, ...]:
+        """Those of them that the seller answers: variants that are confused at the counter."""
+        return tuple(ask for ask in self.open_questions if not ask.at_the_car)
 
     @property
     def price(self) -> int | None:

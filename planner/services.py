@@ -56,7 +56,7 @@ def change_build(build: Build, user: Any, values: dict[str, Any], levers: Levers
         for name, value in values.items():
             setattr(build, name, value)
         set_levers(build, levers or {})
-        _revise(build)
+        build.revise()
 
 
 def keep_run(car: Car, user: Any, build: Build | None, kind: str, lines: str, pipes: int) -> None:
@@ -159,7 +159,7 @@ def choose_pair(build: Build, user: Any, wheel: Wheel, tyre: Tyre, position: str
                 old.save(update_fields=["position", "quantity"])
         for part in (wheel, tyre):
             Choice.objects.create(build=build, part=part, position=position, quantity=quantity)
-        _revise(build)
+        build.revise()
 
 
 def put_part(
@@ -176,7 +176,7 @@ def put_part(
     with remember(user, f"{part} put into {build.name}"):
         choice: Choice = Choice.objects.create(build=build, part=part, answers=dict(answers or {}), **values)
         _set_levers_of(choice)
-        _revise(build)
+        build.revise()
     return choice
 
 
@@ -219,7 +219,7 @@ def answer(choice: Choice, user: Any, answers: Mapping[str, str]) -> None:
     with remember(user, f"{choice.label}: variant asked"):
         choice.answers = {code: said for code, said in answers.items() if said}
         choice.save()
-        _revise(choice.build)
+        choice.build.revise()
 
 
 def want(build: Build, user: Any, rows: Iterable[tuple[Need, str]], have: bool = False) -> int:
@@ -239,7 +239,7 @@ def want(build: Build, user: Any, rows: Iterable[tuple[Need, str]], have: bool =
             )
             count += 1
         if count:
-            _revise(build)
+            build.revise()
     return count
 
 
@@ -285,7 +285,7 @@ def add_part(build: Build, user: Any, values: dict[str, Any]) -> Choice:
         part = Part.objects.create(car=build.car, family=family, name=values["name"], spec=spec, **offered)
         place = {name: values[name] for name in ("position", "quantity") if name in values}
         choice = Choice.objects.create(build=build, part=part, **place)
-        _revise(build)
+        build.revise()
     return choice
 
 
@@ -302,7 +302,7 @@ def set_state(choice: Choice, user: Any, state: str, on: date, sold_minor: int =
         choice.sold_minor = sold_minor if state == "sold" else 0
         choice.fees_minor = fees_minor if state in OUT_STATES else 0
         choice.save()
-        _revise(choice.build)
+        choice.build.revise()
 
 
 def change_choice(choice: Choice, user: Any, values: dict[str, Any]) -> None:
@@ -311,7 +311,7 @@ def change_choice(choice: Choice, user: Any, values: dict[str, Any]) -> None:
         for name, value in values.items():
             setattr(choice, name, value)
         choice.save()
-        _revise(choice.build)
+        choice.build.revise()
 
 
 def remove_choice(choice: Choice, user: Any) -> None:
@@ -320,10 +320,4 @@ def remove_choice(choice: Choice, user: Any) -> None:
         build = choice.build
         _free_levers_of(choice)
         choice.delete()
-        _revise(build)
-
-
-def _revise(build: Build) -> None:
-    build.revision = F("revision") + 1
-    build.save()
-    build.refresh_from_db(fields=["revision"])
+        build.revise()

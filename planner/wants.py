@@ -130,8 +130,7 @@ def keep_wants(file: CarFile, build: Build, user: Any, source: str, wanted: Sequ
                 gone.delete()
                 if not part.choices.exists():
                     part.delete()
-        build.revision += 1
-        build.save(update_fields=["revision"])
+        build.revise()
     return new
 
 

@@ -23,6 +23,8 @@ _PLACES = {
     "distance": {"km": 0, "mi": 0},
     "force": {"N": 0, "lbf": 0, "kgf": 0},
     "spring_rate": {"N/mm": 1, "lbf/in": 0, "kgf/mm": 2},
+    "voltage": {"V": 2},
+    "mixture": {"λ": 2},
     "volume": {"US gal": 2, "UK gal": 2},
 }
 

@@ -20,7 +20,7 @@ from rimcore.well.read.stations import METHOD_UNCERTAINTY_MM, STATIONS
 from shell.undo import remember
 
 #: uncertainty of readings that are no lengths, by kind of quantity (common practice)
-OTHER_UNCERTAINTY = {"angle": 0.1, "mass": 0.5, "speed": 1.0}
+OTHER_UNCERTAINTY = {"angle": 0.1, "mass": 0.5, "speed": 1.0, "voltage": 0.05, "mixture": 0.02}
 
 
 #: an angle of a wheel as it was read: corner, station, value [deg], as typed, ± [deg], where the gauge went

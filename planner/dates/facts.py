@@ -330,7 +330,7 @@ def _part(file: CarFile, build: Build, choice: Choice, today: date) -> PlanPart 
     after = (f"{build.pk}:{choice.order_after}",) if choice.order_after and choice.ordered_on is None else ()
     shut = closed_of(file, build).get(choice.seller.casefold(), frozenset())
     low, likely, high = (one + closed_days(ordered or today, one, shut) for one in (low, likely, high))
-    wrong = NOT_ASKED_PCT if choice.open_questions else 0.0
+    wrong = NOT_ASKED_PCT if choice.counter_questions else 0.0
     return PlanPart(part_id(choice), (low, likely, high), after, None if after else ordered, None, wrong)
 
 

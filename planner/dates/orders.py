@@ -56,7 +56,7 @@ class Supplier:
         rows = ["Hello,", "", "please send me price and delivery time of:"]
         for one in self.open:
             rows.append(f"- {one.choice.pieces} × {one.choice.label}")
-            rows += [f"    {ask.ask}: {' or '.join(ask.choices[:2])}?" for ask in one.choice.open_questions]
+            rows += [f"    {ask.ask}: {' or '.join(ask.choices[:2])}?" for ask in one.choice.counter_questions]
         if self.last_on is not None:
             rows += ["", f"I have to order by {self.last_on:%-d %B %Y}."]
         return "\n".join([*rows, "", "Thank you"])

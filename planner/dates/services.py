@@ -7,7 +7,6 @@ from datetime import date, timedelta
 from typing import Any
 
 from django.core.files.base import ContentFile
-from django.db.models import F
 from django.utils import timezone
 
 from garage.file import CarFile, open_file
@@ -65,7 +64,7 @@ def keep_task(build: Build, user: Any, key: str, values: Mapping[str, Any]) -> P
         row, _ = PlanTask.objects.update_or_create(
             build=build, key=_next_own(build) if key == "own:" else key, defaults=dict(values)
         )
-        _revise(build)
+        build.revise()
         _refuse_circle(user, build, "after")
     return row
 
@@ -101,7 +100,7 @@ def remove_task(build: Build, user: Any, key: str) -> None:
     with remember(user, "work taken out of the plan"):
         for row in build.tasks.filter(key=key):
             row.delete()
-        _revise(build)
+        build.revise()
 
 
 def change_order(choice: Choice, user: Any, values: Mapping[str, Any]) -> None:
@@ -115,7 +114,7 @@ def change_order(choice: Choice, user: Any, values: Mapping[str, Any]) -> None:
         for name, value in values.items():
             setattr(choice, name, value)
         choice.save()
-        _revise(choice.build)
+        choice.build.revise()
         _refuse_circle(user, choice.build, "order_after")
 
 
@@ -193,7 +192,7 @@ def _apply(file: CarFile, build: Build, row: Happening) -> None:
             high_h=hours,
             price_minor=row.money_minor,
         )
-    _revise(build)
+    build.revise()
 
 
 def _away(file: CarFile, build: Build, today: date, days: int) -> None:
@@ -217,7 +216,7 @@ def take_up(build: Build, user: Any) -> None:
     """A build that was put aside goes on."""
     with remember(user, f"{build.name} goes on"):
         build.put_aside_on, build.put_aside_why = None, ""
-        _revise(build)
+        build.revise()
 
 
 def keep_claim(
@@ -238,7 +237,7 @@ def keep_claim(
             open_snag(choice, row.what, row.seen_on)
         if picture is not None:
             _keep_picture(row, picture)
-        _revise(choice.build)
+        choice.build.revise()
     return row
 
 
@@ -297,7 +296,7 @@ def _keep(file: CarFile, user: Any, build: Build, trial: Trial) -> str:
         raise BadInput("is work of another build, or of a snag: change it there", "try")
     values = {"dropped": True} if trial.what == "drop" else {"not_before": _start(file, build, trial)}
     PlanTask.objects.update_or_create(build=build, key=key, defaults=values)
-    _revise(build)
+    build.revise()
     return "left for after" if trial.what == "drop" else "moved"
 
 
@@ -320,7 +319,7 @@ def _keep_part(file: CarFile, user: Any, choice: Choice, trial: Trial) -> str:
     else:
         raise BadInput("say on the part's own page when it comes, or take it out there", "try")
     choice.save()
-    _revise(choice.build)
+    choice.build.revise()
     return words
 
 
@@ -340,9 +339,3 @@ def _start(file: CarFile, build: Build, trial: Trial) -> date | None:
     likely = likely_of(planned_of(file, build).plan)
     on = next((one.start for one in likely.tasks if one.id == trial.id), None)
     return None if on is None else max(timezone.localdate(), on + timedelta(days=trial.days))
-
-
-def _revise(build: Build) -> None:
-    build.revision = F("revision") + 1
-    build.save()
-    build.refresh_from_db(fields=["revision"])

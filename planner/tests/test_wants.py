@@ -267,6 +267,14 @@ class ByName(Wanted):
             place = next(k for k, one in enumerate(titles) if title in one)
             self.assertLess(place, next(k for k, one in enumerate(titles) if one.startswith("Oil cooler")), titles)
 
+    def test_what_the_part_says_of_itself_is_not_asked_again_and_never_asked_of_the_seller(self):
+        part = Part.objects.create(car=self.car, family="other", name="Oil cooler", listed=False)
+        choice = Choice.objects.create(build=self.build, part=part, position="F", quantity=1, state="wanted")
+        self.assertEqual(choice.counter_questions, (), "the seller does not know the car")
+        part.spec = {"reach": "bumper"}
+        part.save()
+        self.assertEqual(Choice.objects.get(pk=choice.pk).open_questions, ())
+
     def test_what_goes_along_is_asked_nothing(self):
         set_levers(self.build, {("rack_forward_mm", ""): 36.0})
         self.client.post(self.url(f"plan/build/{self.build.pk}/drag/"), {"which": "other:Shaft clamp bolt, one-use"})

@@ -326,7 +326,7 @@ def _open(file: CarFile) -> dict[str, Any]:
         f"{choice.label}: {ask.ask}"
         for build in builds_of(file)
         for choice in choices_of(build)
-        for ask in choice.open_questions
+        for ask in choice.counter_questions
     ]
     return {"unmeasured": list(dict.fromkeys(rows)), "questions": asks}
 

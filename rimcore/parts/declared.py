@@ -126,6 +126,8 @@ class Question:
     choices: tuple[str, ...]
     #: what goes wrong where nobody asked
     why: str
+    #: the owner knows it, not the seller
+    at_the_car: bool = False
 
 
 @dataclass(frozen=True)
@@ -413,6 +415,14 @@ class Family:
         differing = [code for code in self.same_sides if code not in unsaid and one[code] != other[code]]
         return [names[code] for code in differing], [names[code] for code in unsaid]
 
-    def open_questions(self, answers: Given) -> tuple[Question, ...]:
-        """Questions of the counter that nobody has answered."""
-        return tuple(ask for ask in self.asks if answers.get(ask.code) not in ask.choices)
+    def open_questions(self, answers: Given, spec: Given) -> tuple[Question, ...]:
+        """Questions that nobody has answered.
+
+        What the part says of itself under the same name answers what the owner knows; what shops confuse is asked all
+        the same.
+        """
+        return tuple(
+            ask
+            for ask in self.asks
+            if answers.get(ask.code) not in ask.choices and not (ask.at_the_car and spec.get(ask.code))
+        )

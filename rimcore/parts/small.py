@@ -172,6 +172,7 @@ OTHER = Family(
             "What has to come off for it",
             tuple(REACH.values()),
             "the sheet takes its steps from that",
+            at_the_car=True,
         ),
     ),
     modules=("other",),

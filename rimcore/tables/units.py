@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+#: kinds that are read at a step of a job alone: the command line's ``quantity`` knows none of them
+AT_A_STEP = ("voltage", "mixture")
+
 #: kind -> unit printed with the value, in the words of the command line
 UNIT_OF_KIND = {
     "length": "mm",
@@ -17,6 +20,8 @@ UNIT_OF_KIND = {
     "force": "N",
     "distance": "km",
     "fuel": "L/100 km",
+    "voltage": "V",
+    "mixture": "λ",
 }
 
 
@@ -34,6 +39,8 @@ PINT_OF_KIND = {
     "force": "N",
     "distance": "km",
     "fuel": "L/hundred_km",
+    "voltage": "V",
+    "mixture": "dimensionless",
 }
 
 
@@ -230,6 +237,8 @@ ALIASES: dict[str, dict[str, str]] = {
         "mpguk": "mile/imperial_gallon",
         "mpgimp": "mile/imperial_gallon",
     },
+    "voltage": {"v": "V", "mv": "mV", "volt": "V", "volts": "V", "vdc": "V"},
+    "mixture": {"λ": "dimensionless", "lambda": "dimensionless"},
 }
 
 
@@ -255,4 +264,6 @@ EXAMPLES = {
     "force": "270 N, 60 lbf",
     "distance": "142310 km, 88400 mi",
     "fuel": "7.2 L/100 km, 33 mpg US, 39 mpg UK, 14 km/L",
+    "voltage": "12.6 V, 14.2",
+    "mixture": "0.88, 1.00 λ",
 }

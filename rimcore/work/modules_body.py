@@ -356,6 +356,7 @@ def battery(job: JobPlan) -> list[StepPlan]:
             "",
             ("multimeter",),
             gates=("fitted",),
+            reads=("battery_voltage",),
         ),
     ]
 

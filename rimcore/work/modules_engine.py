@@ -463,6 +463,7 @@ def tuning(job: JobPlan) -> list[StepPlan]:
             caution=CAUTION_GAS,
             tools=("engine-data reader", "lambda probe"),
             gates=("fitted",),
+            reads=("mixture",),
             share="calibrated",
             opens="tuned",
         ),

@@ -656,9 +656,9 @@ class Declared(unittest.TestCase):
 
     def test_questions_stay_open_until_one_of_their_answers(self):
         caliper = FAMILIES["caliper"]
-        self.assertEqual(len(caliper.open_questions({})), len(caliper.asks))
-        self.assertEqual(caliper.open_questions({ask.code: ask.choices[0] for ask in caliper.asks}), ())
-        self.assertEqual(len(caliper.open_questions({"hand": "perhaps"})), len(caliper.asks))
+        self.assertEqual(len(caliper.open_questions({}, {})), len(caliper.asks))
+        self.assertEqual(caliper.open_questions({ask.code: ask.choices[0] for ask in caliper.asks}, {}), ())
+        self.assertEqual(len(caliper.open_questions({"hand": "perhaps"}, {})), len(caliper.asks))
 
     def test_pairs_are_families(self):
         self.assertLessEqual(set(PAIRED), set(FAMILIES))

@@ -127,6 +127,11 @@ VALUES = {
     "pinion_down": "Pinion, nose down is plus",
     "engaged": "Engaged",
     "up_to_ball": "Ball over the ground",
+    "at_idle": "At idle",
+    "at_cruise": "At a steady cruise",
+    "at_full_load": "At full load",
+    "resting": "Resting",
+    "charging": "Charging",
 }
 
 

@@ -283,6 +283,8 @@ WHERE: dict[str, Where] = {
     "shaft_engaged": Where("car", CAR, ((96, 120, 112, 112),), ((60, 106, "engaged"),), ()),
     "panel_heat": Where("car", CAR, ((150, 158, 150, 166),), ((158, 176, "gap"),), ("exhaust",)),
     "tow_ball": Where("car", CAR, ((262, 171, 262, 140),), ((236, 132, "ball"),), ()),
+    "mixture": Where("car", CAR, ((150, 158, 150, 166),), ((158, 176, "probe"),), ("exhaust",)),
+    "battery_voltage": Where("car", CAR, ((84, 100, 100, 100),), ((66, 88, "1 rest, 2 charge"),), ()),
     "throw": Where("car", CAR, ((140, 84, 160, 84),), ((124, 66, "throw"),), ()),
     "true_speed": Where("car", CAR, ((60, 60, 150, 60),), ((52, 50, "by the logger"),), ("logger",)),
 }

@@ -29,11 +29,11 @@ METHOD_NAMES = {
 
 
 #: largest value of a kind of quantity that a station takes, where it says no other
-HIGHEST = {"length": 600.0, "angle": 30.0, "mass": 8000.0, "speed": 200.0}
+HIGHEST = {"length": 600.0, "angle": 30.0, "mass": 8000.0, "speed": 200.0, "voltage": 20.0, "mixture": 2.0}
 
 
 #: largest ± of a kind of quantity: beyond it nothing was measured
-MOST_UNCERTAIN = {"length": 50.0, "angle": 5.0, "mass": 200.0, "speed": 20.0}
+MOST_UNCERTAIN = {"length": 50.0, "angle": 5.0, "mass": 200.0, "speed": 20.0, "voltage": 1.0, "mixture": 0.2}
 
 
 @dataclass(frozen=True)
@@ -962,6 +962,36 @@ _ALL = (
         judged=False,
         highest=900.0,
         lowest=100.0,
+        of_a_job=True,
+    ),
+    StationKind(
+        "mixture",
+        "Mixture at idle, cruise and full load",
+        "mixture",
+        "Engine warm, lambda probe in the exhaust: at idle, at a steady cruise, and at full load on a closed road or a roller.",
+        "whether the engine gets the fuel that its air wants",
+        (),
+        ("at_idle", "at_cruise", "at_full_load"),
+        kind="mixture",
+        method="gauge",
+        whole_car=True,
+        judged=False,
+        lowest=0.5,
+        of_a_job=True,
+    ),
+    StationKind(
+        "battery_voltage",
+        "Voltage of the battery",
+        "battery_voltage",
+        "Meter across the two poles: engine off for an hour or more, then at a fast idle with lights on.",
+        "whether it is charged, and is charged",
+        (),
+        ("resting", "charging"),
+        kind="voltage",
+        method="gauge",
+        whole_car=True,
+        judged=False,
+        lowest=5.0,
         of_a_job=True,
     ),
     StationKind(

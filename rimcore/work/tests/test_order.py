@@ -367,13 +367,7 @@ class Reads(unittest.TestCase):
             for step in steps
             if step.kind == "measure" and not step.reads and not step.corner
         }
-        self.assertEqual(
-            {title for title in bare if not title.startswith("Measure what is still unmeasured")},
-            {
-                "Meter calibrated; lambda at idle, cruise and full load noted",
-                "Resting and charging voltage; it starts cold in the morning",
-            },
-        )
+        self.assertEqual({title for title in bare if not title.startswith("Measure what is still unmeasured")}, set())
 
 
 class Composing(unittest.TestCase):
