@@ -14,12 +14,17 @@ from shell.undo import CannotUndo, undo
 class ManyValues(ScenarioCase):
     def test_every_value_of_a_station_has_its_field_and_is_kept_and_shown(self):
         """A station with more than two values once lost those after the second."""
-        for code, values in (("core_space", ["701", "345", "62"]), ("driveline", ["3.1", "4.2", "-2.5"])):
+        for code, values in (
+            ("core_space", ["701", "345", "62"]),
+            ("driveline", ["3.1", "4.2", "-2.5"]),
+            ("mixture", ["1.01", "0.98", "0.86"]),
+            ("battery_voltage", ["12.61", "14.22"]),
+        ):
             names = ["value", "value2", "value3"]
             answer = self.client.post(
                 self.url(f"measure/car/{code}/"),
                 {
-                    **dict(zip(names, values, strict=True)),
+                    **dict(zip(names, values, strict=False)),
                     "method": "rule",
                     "taken_on": f"{timezone.localdate():%Y-%m-%d}",
                 },
