@@ -1,6 +1,7 @@
 from django.urls import path
 
-from shelf import part_views, sets, tracing, views
+from shelf import part_views, tracing, views
+from shelf.sets import views as sets
 
 urlpatterns = [
     path("car/<int:car_id>/choose/", views.choose, name="choose"),

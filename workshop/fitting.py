@@ -8,7 +8,7 @@ from typing import Any
 from django.utils import timezone
 
 from garage.car.assemble import CORNERS_OF
-from garage.car.models import Driveline, Outfit, OutfitAxle
+from garage.car.models import Car, Driveline, Outfit, OutfitAxle
 from garage.car.parts import Part
 from garage.car.services import stand
 from garage.chassis.services import SPRING_FIELDS, write_down
@@ -271,7 +271,7 @@ def come_due(job: Job, odometer_km: int) -> None:
     """What has to be looked at again: the nuts of every wheel that was off, and what the families of the parts say."""
     dues: list[Due] = []
     if any(step.of_hub for step in job.steps.filter(kind="torque")):
-        dues += [Due(f"{HUB_JOINT}, re-torque", after_km=km) for km in RETORQUE_KM]
+        dues += _of_nuts()
     wanted = set(job.modules)
     for choice in job.build.choices.select_related("part").filter(state="fitted"):
         family = FAMILIES.get(choice.kind)
@@ -281,7 +281,19 @@ def come_due(job: Job, odometer_km: int) -> None:
         (due.what.partition(",")[0], due.after_km, due.after_days, due.after_track_days): due for due in reversed(dues)
     }
     for due in sorted(once.values(), key=lambda one: (one.after_km or 0, one.what)):
-        _note_due(job, due, odometer_km)
+        _note_due(job.car, due, odometer_km, job)
+
+
+def _of_nuts() -> list[Due]:
+    """The nuts of a wheel that was off are tightened again, twice."""
+    return [Due(f"{HUB_JOINT}, re-torque", after_km=km) for km in RETORQUE_KM]
+
+
+def nuts_come_due(car: Car, name: str) -> None:
+    """A set of wheels was put on without a sheet: its nuts come due, those of the set before it don't any more."""
+    FollowUp.objects.filter(car=car, job=None, done_on=None, what__startswith=f"{HUB_JOINT}, re-torque").delete()
+    for due in _of_nuts():
+        _note_due(car, due, car.odometer_km, of=f", {name}")
 
 
 def _after(due: Due) -> str:
@@ -294,14 +306,14 @@ def _after(due: Due) -> str:
     return ", ".join(f"{count} {one if count == 1 else many}" for count, one, many in told if count is not None)
 
 
-def _note_due(job: Job, due: Due, odometer_km: int) -> None:
+def _note_due(car: Car, due: Due, odometer_km: int, job: Job | None = None, of: str = "") -> None:
     after = f" after {_after(due)}"
     FollowUp.objects.create(
-        car=job.car,
+        car=car,
         job=job,
-        what=f"{due.what}{after}"[:160],
+        what=f"{due.what}{of[: 160 - len(due.what) - len(after)]}{after}"[:160],
         after_km=due.after_km,
         due_km=odometer_km + due.after_km if due.after_km is not None else None,
         due_on=timezone.localdate() + timedelta(days=due.after_days) if due.after_days is not None else None,
-        due_track_days=job.car.track_days + due.after_track_days if due.after_track_days is not None else None,
+        due_track_days=car.track_days + due.after_track_days if due.after_track_days is not None else None,
     )

@@ -344,6 +344,11 @@ def add_track_day(car: Car, user: Any) -> None:
         car.save(update_fields=["track_days"])
 
 
+def nuts_of_set(sender: Any, car: Car, name: str, **_: Any) -> None:
+    """A set of wheels was put on without a sheet: its nuts come due as after a sheet."""
+    fitting.nuts_come_due(car, name)
+
+
 def do_follow_up(follow_up: FollowUp, user: Any, odometer_km: int) -> None:
     """A follow-up was done."""
     with remember(user, f"{follow_up.what}: done"):

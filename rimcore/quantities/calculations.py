@@ -20,7 +20,13 @@ QUANTITY = Calculation(
     "unit definitions of Pint (SI, NIST SP 811); 1 kgf = 9.80665 N; hp 550 ft·lbf/s, PS 75 kgf·m/s",
     (
         Key("text", "text", "what was written, such as 11/16 in, 2°30', 7 lb 4 oz, 14k", required=True),
-        Key("kind", "choice", "kind of quantity", required=True, choices=tuple(kind for kind in UNIT_OF_KIND if kind not in AT_A_STEP)),
+        Key(
+            "kind",
+            "choice",
+            "kind of quantity",
+            required=True,
+            choices=tuple(kind for kind in UNIT_OF_KIND if kind not in AT_A_STEP),
+        ),
         Key("default_unit", "text", "unit of a bare number; without it a bare number is refused"),
     ),
     (Key("value", "number", "the value in unit"), Key("unit", "text", "unit of the kind")),

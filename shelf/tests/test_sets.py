@@ -75,6 +75,29 @@ class Sets(ScenarioCase):
         self.assertEqual(self.file().current.name, before.current.name)
         self.assertEqual(WheelSet.objects.get(car=self.car).name, "Winter steels")
 
+    def test_its_nuts_come_due_those_of_the_set_before_it_do_not_and_undo_takes_them_back(self):
+        def due():
+            return [(one.what, one.due_km) for one in self.car.follow_ups.filter(job=None).order_by("due_km")]
+
+        self.add()
+        self.add(name="Track")
+        km = self.file().car.odometer_km
+        for name in ("Winter steels", "Track"):
+            row = WheelSet.objects.get(name=name)
+            page = self.client.post(
+                self.url(f"choose/sets/{row.pk}/fit/"), {"since": f"{timezone.localdate():%Y-%m-%d}"}, follow=True
+            )
+            self.assertContains(page, "again after 80 km: it is noted")
+            self.assertEqual(
+                due(),
+                [
+                    (f"Wheel nuts, re-torque, {name} after 80 km", km + 80),
+                    (f"Wheel nuts, re-torque, {name} after 800 km", km + 800),
+                ],
+            )
+        undo(self.user, last_change(self.user).pk)
+        self.assertIn("Winter steels", due()[0][0])
+
     def test_only_between_the_newest_outfit_and_today(self):
         self.add()
         row, count = WheelSet.objects.get(name="Winter steels"), Outfit.objects.count()
