@@ -60,8 +60,14 @@ class Wants:
         )
 
     @property
+    def money_minor(self) -> int:
+        """What all of it costs, as far as prices are known [minor units]."""
+        return sum((row.price_minor or 0) * row.wanted.quantity for row in self.rows)
+
+    @property
     def unpriced(self) -> int:
-        return sum(row.choice is not None and row.choice.price is None for row in self.rows)
+        """How many have no price yet."""
+        return sum(row.price_minor is None for row in self.rows)
 
 
 def wants_of(build: Build, source: str, wanted: Sequence[Wanted]) -> Wants:

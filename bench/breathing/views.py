@@ -61,11 +61,9 @@ def breathing(request: HttpRequest, car_id: int) -> HttpResponse:
             want_it(request, file, asked)
             return redirect("breathing", car_id)
     if request.headers.get("HX-Request") and not request.headers.get("HX-Boosted") and request.GET.get("kind") in KINDS:
-        return render(
-            request,
-            "bench/breathing/run.html",
-            {"file": file, "in_hand": in_hand(file), "r": _run(request, file, request.GET["kind"])},
-        )
+        kind = request.GET["kind"]
+        run = _run(request, file, kind) | {"wants": _wants(request, file, kind)}
+        return render(request, "bench/breathing/run.html", {"file": file, "in_hand": in_hand(file), "r": run})
     runs = [_run(request, file, kind) | {"wants": wants[kind]} for kind in KINDS]
     context = {
         "form": form,

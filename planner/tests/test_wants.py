@@ -61,6 +61,15 @@ class Runs(Wanted):
         after = sums(self.file(), self.fresh())
         self.assertEqual(after.money.without_price - before.money.without_price, len(rows), "asked, and never nought")
         self.assertGreater(after.hours.hours, before.hours.hours)
+        run = next(one for one in self.page("check/breathing/").context["runs"] if one["kind"] == "exhaust")
+        self.assertEqual((run["wants"].wants.money_minor, run["wants"].wants.unpriced), (0, len(rows)))
+        first = next(name for name in run["wants"].fields)
+        self.want("check/breathing/", "run exhaust", **{first: "12.50"})
+        page = self.page("check/breathing/")
+        said = next(one for one in page.context["runs"] if one["kind"] == "exhaust")["wants"].wants
+        self.assertEqual((said.unpriced, said.money_minor % 1250), (len(rows) - 1, 0))
+        self.assertGreater(said.money_minor, 0)
+        self.assertContains(page, f"{said.unpriced} without a price: type it in the list below")
         self.assertContains(self.page("plan/"), "Exhaust pipe 63.5 mm")
         titles = [step.title for step in make_job(self.file(), self.fresh(), self.user, ("exhaust",)).steps.all()]
         self.assertTrue(any("mated on the floor" in title for title in titles), titles)
