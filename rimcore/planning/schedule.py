@@ -15,14 +15,13 @@ from numpy.typing import NDArray
 
 from rimcore.planning.drawn import Draws, OwnFactor, drawn, likely_case, wilson_half
 from rimcore.planning.network import HORIZON, NEVER, Calendar, Days, Network, PlanPart, Task, check, network
-from rimcore.planning.walk import Cases, Stop, Walked, dates_of, walk
+from rimcore.planning.tape import GONE, LATE, PUT_OFF, THERE
+from rimcore.planning.walk import Cases, Changes, Walked, dates_of, walk
 
 #: slack is looked for up to here [days]
 MOST_SLACK = 60
 #: days by which one thing is put off at once: most are critical, or have much slack
 _ROUNDS = ((1, 1), (2, 6), (7, 20), (21, MOST_SLACK))
-#: tasks × cases that are walked at once
-MOST_CASES = 1_500_000
 #: shares of the draws whose date is told [%]
 SHARES = (10, 50, 80, 90)
 
@@ -116,6 +115,7 @@ class Schedule:
         self.net = network(plan.tasks, plan.parts, plan.today)
         self.dates = dates_of(plan.calendar, plan.today)
         self._draws: Draws | None = None
+        self._cases: Cases | None = None
 
     def likely(self, slack: bool = True, most: int = MOST_SLACK) -> Likely:
         """The likely case with the slack of everything in it, looked for up to so many days."""
@@ -190,34 +190,25 @@ class Schedule:
         self, things: Sequence[tuple[str, int]], by: range, cases: Cases, found: Walked, ready: int
     ) -> np.ndarray:
         """Is the end kept where a thing is put off by so many days? (things, days)."""
-        net = self.net
-        count = len(things) * len(by)
-        begin = np.zeros((len(net.tasks), count), np.int16)
-        late = np.zeros((len(net.parts), count), np.int16)
-        column = 0
-        for kind, at in things:
-            for days in by:
-                if kind == "t":
-                    begin[at, column] = min(int(found.start[at, 0]) + days, NEVER - 1)
-                else:
-                    late[at, column] = days
-                column += 1
-        many = Cases(
-            np.repeat(cases.wanted, count, axis=1),
-            np.repeat(cases.away, count, axis=1),
-            np.repeat(cases.leads, count, axis=1),
-            begin=begin,
-            late=late,
+        tries = [(kind, at, days) for kind, at in things for days in by]
+        changes = Changes(
+            np.zeros(len(tries), np.int64),
+            np.array([PUT_OFF if kind == "t" else LATE for kind, _, _ in tries], np.int64),
+            np.array([at for _, at, _ in tries], np.int64),
+            np.array(
+                [min(int(found.start[at, 0]) + days, NEVER - 1) if kind == "t" else days for kind, at, days in tries],
+                np.int64,
+            ),
         )
-        return (walk(net, many, self.dates, Stop(ready, brief=True)).ready <= ready).reshape(len(things), len(by))
+        kept = walk(self.net, cases, self.dates, changes, ready, brief=True).ready <= ready
+        return np.asarray(kept).reshape(len(things), len(by))
 
     def chances(self, spans: bool = False) -> Chances:
         """What the draws say; nothing without any."""
         plan = self.plan
         if plan.draws == 0:
             return Chances(None, None, dict.fromkeys(SHARES))
-        stop = Stop(HORIZON, 0.99 if spans else 0.9, min(plan.by or 0, HORIZON))
-        found = walk(self.net, _cases(self._drawn(), self.net), self.dates, stop)
+        found = walk(self.net, self._all_cases(), self.dates, brief=not spans)
         share = None if plan.by is None else float((found.ready <= plan.by).mean())
         counts = np.bincount(np.minimum(found.ready, HORIZON + 1), minlength=HORIZON + 2)[: HORIZON + 1].cumsum()
         ready_on = {}
@@ -257,34 +248,29 @@ class Schedule:
         base = self._base()
         ready = np.zeros(plan.draws, bool) if base is None else base.ready <= plan.by
         things = [("task", at) for at in range(len(net.tasks))] + [("part", at) for at in range(len(net.parts))]
-        shares = [float(ready.mean())] * len(things)
-        waiting: list[tuple[int, NDArray[np.intp]]] = []
-        most = max(plan.draws, MOST_CASES // max(1, len(net.tasks)))
-        if base is not None:
-            for k, (kind, at) in enumerate(things):
-                cases = np.arange(plan.draws) if kind == "task" else self._held_up(base, at)
-                if sum(len(one) for _, one in waiting) + len(cases) > most:
-                    self._try(things, waiting, ready, shares)
-                    waiting = []
-                waiting.append((k, cases))
-            self._try(things, waiting, ready, shares)
-        found = [
-            Helps(
-                plan.tasks[net.tasks[at]].id if kind == "task" else plan.parts[net.parts[at]].id,
-                kind,
-                100 * share,
-                100 * (share - float(ready.mean())),
-            )
-            for (kind, at), share in zip(things, shares, strict=True)
-        ]
+        found = []
+        for kind, at in things:
+            share = float((ready if base is None else self._without(base, ready, kind, at)).mean())
+            name = plan.tasks[net.tasks[at]].id if kind == "task" else plan.parts[net.parts[at]].id
+            found.append(Helps(name, kind, 100 * share, 100 * (share - float(ready.mean()))))
         return tuple(sorted(found, key=lambda one: -one.gain_pct))
+
+    def _without(self, base: Walked, ready: NDArray[np.bool_], kind: str, at: int) -> NDArray[np.bool_]:
+        """Which draws are ready without one task, or with one part there today; those that it can't change stay."""
+        cases = np.arange(self.plan.draws) if kind == "task" else self._held_up(base, at)
+        what = np.full(len(cases), GONE if kind == "task" else THERE, np.int64)
+        changes = Changes(cases, what, np.full(len(cases), at, np.int64), np.zeros(len(cases), np.int64))
+        by = self.plan.by or 0
+        other = ready.copy()
+        other[cases] = walk(self.net, self._all_cases(), self.dates, changes, by, brief=True).ready <= by
+        return other
 
     def _base(self) -> Walked | None:
         """The draws as they are, to the last day that counts; None where it is over."""
         by = self.plan.by
         if by is None or by < 0:
             return None
-        return walk(self.net, _cases(self._drawn(), self.net), self.dates, Stop(min(by, HORIZON)))
+        return walk(self.net, self._all_cases(), self.dates, until=by)
 
     def _held_up(self, base: Walked, part: int) -> NDArray[np.intp]:
         """Draws in which a part holds something up by the event: in all others it changes nothing to have it today."""
@@ -301,32 +287,11 @@ class Schedule:
             held |= (first < base.arrive[part]) & (first <= (self.plan.by or 0))
         return np.flatnonzero(held)
 
-    def _try(
-        self,
-        things: Sequence[tuple[str, int]],
-        waiting: Sequence[tuple[int, NDArray[np.intp]]],
-        ready: NDArray[np.bool_],
-        shares: list[float],
-    ) -> None:
-        """Walk some draws each without one thing, all at once; the share of each goes into ``shares``."""
-        cases = np.concatenate([one for _, one in waiting]) if waiting else np.zeros(0, np.intp)
-        if not cases.size:
-            return
-        one, net = _cases(self._drawn(), self.net), self.net
-        gone, there = np.zeros((len(net.tasks), len(cases)), bool), np.zeros((len(net.parts), len(cases)), bool)
-        ends = np.cumsum([len(rows) for _, rows in waiting])
-        for (k, rows), end in zip(waiting, ends, strict=True):
-            kind, at = things[k]
-            (gone if kind == "task" else there)[at, end - len(rows) : end] = True
-        many = Cases(
-            one.wanted[:, cases], one.away[:, cases], one.leads[:, cases], one.wet, cases, gone=gone, there=there
-        )
-        until = min(self.plan.by or 0, HORIZON)
-        found = walk(net, many, self.dates, Stop(until, brief=True)).ready <= until
-        for (k, rows), end in zip(waiting, ends, strict=True):
-            other = ready.copy()
-            other[rows] = found[end - len(rows) : end]
-            shares[k] = float(other.mean())
+    def _all_cases(self) -> Cases:
+        """The draws as the walk takes them."""
+        if self._cases is None:
+            self._cases = _cases(self._drawn(), self.net)
+        return self._cases
 
     def _drawn(self) -> Draws:
         if self._draws is None:
@@ -338,5 +303,5 @@ class Schedule:
 def _cases(draws: Draws, net: Network) -> Cases:
     """Columns of what is still open."""
     tasks, parts = list(net.tasks), list(net.parts)
-    wet = draws.wet if net.dry.any() else None
+    wet = draws.wet if draws.wet is not None and net.dry.any() else np.zeros((0, 0), bool)
     return Cases(draws.wanted[tasks], draws.away[tasks], draws.leads[parts], wet)
