@@ -6,15 +6,21 @@ from collections.abc import Iterable, Mapping
 
 from garage.file import CarFile
 from garage.kept import once
-from rimcore.proof.learnt import Own, honestly
+from rimcore.proof.learnt import Own, honestly, owns_with
+from rimcore.proof.pooled import pooled
 from rimcore.quantities.judgement import Judgement
+
+#: kept instead of kinds: figures stay as they are worked out
+PLAIN = "plain"
 
 
 @once
 def owns_of(file: CarFile) -> Mapping[str, Own]:
-    """What counts now, by the code of the kind; once a page."""
+    """What counts now, by the code of the kind; once a page. Nothing where a person goes by what is worked out."""
     said = file.preferences.own_honesty if file.preferences is not None else {}
-    return {code: Own(**one) for code, one in said.items()}
+    if PLAIN in said:
+        return {}
+    return owns_with({code: Own(**one) for code, one in said.items()}, pooled())
 
 
 def taught(file: CarFile, judged: Iterable[Judgement]) -> list[Judgement]:

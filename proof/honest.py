@@ -12,10 +12,11 @@ from django.utils import timezone
 
 from garage.car.models import Car
 from garage.file import CarFile, open_file
-from garage.honest import owns_of
+from garage.honest import PLAIN, owns_of
 from garage.person.services import keep_own_honesty
 from proof.queries import dates_said, fitted_build, held_of
 from rimcore.proof.honesty import (
+    FEW,
     Honesty,
     Pair,
     advice,
@@ -26,7 +27,8 @@ from rimcore.proof.honesty import (
     strip_x,
     together_pm,
 )
-from rimcore.proof.learnt import as_worked_out, own_of
+from rimcore.proof.learnt import as_worked_out, counted, own_of
+from rimcore.proof.pooled import pooled
 from rimcore.proof.promised import PromiseKind, kind_of
 from shell.pages import page
 from workshop.promises.hold import Held
@@ -50,9 +52,9 @@ def honest(request: HttpRequest, car_id: int) -> HttpResponse:
     """Every kind with its verdict; chances of plans beside what came."""
     file = open_file(request.user, car_id)
     if request.method == "POST":
-        found = learn(file.user) if request.POST.get("what") == "count" else {}
+        found = learn(file.user, asked=True) if request.POST.get("what") == "count" else {}
         if not found:
-            keep_own_honesty(file.preferences, {})
+            keep_own_honesty(file.preferences, {PLAIN: {}})
         messages.success(request, "Counted with from now on." if found else "Figures stay as they are worked out.")
         return redirect("honest", car_id)
     files = files_of(file.user, file)
@@ -66,7 +68,9 @@ def honest(request: HttpRequest, car_id: int) -> HttpResponse:
     context = {
         "kinds": kinds,
         "chances": said_and_came(chances),
-        "counts": [(kind_of(code).name, own) for code, own in owns_of(file).items()],
+        "counts": [(kind_of(code).name, own) for code, own in owns_of(file).items() if own.teaches],
+        "plain": PLAIN in file.preferences.own_honesty,
+        "pooled": [(kind_of(code).name, found, advice(found)) for code, found in pooled().items() if found.n >= FEW],
         "teaches": any(own_of(one.found, "") for one in kinds if one.kind is not DATES),
     }
     return page(request, file, "prove", "proof/honest.html", context)
@@ -82,15 +86,23 @@ def files_of(user: Any, file: CarFile | None = None) -> list[CarFile]:
     return [file if file is not None and one.pk == file.car.pk else open_file(user, one.pk) for one in cars]
 
 
-def learn(user: Any, **_: Any) -> dict[str, Any]:
-    """Take in what all predictions of a person taught so far; what it is, by kind."""
-    files = files_of(user)
-    today = timezone.localdate().isoformat()
-    owns = {
-        one.kind.code: own_of(one.found, today)
-        for one in kinds_of(files)
-        if one.kind.held_by != "money" and one.kind is not DATES
+def teaching(files: list[CarFile]) -> dict[str, Honesty]:
+    """What the kinds say that can teach a figure, by their code; neither money nor days."""
+    return {
+        one.kind.code: one.found for one in kinds_of(files) if one.kind.held_by != "money" and one.kind is not DATES
     }
+
+
+def learn(user: Any, asked: bool = False, **_: Any) -> dict[str, Any]:
+    """Take in what all predictions of a person taught so far; what it is, by kind.
+
+    Who goes by what is worked out is taught nothing until it is asked for.
+    """
+    files = files_of(user)
+    if not asked and files and PLAIN in files[0].preferences.own_honesty:
+        return {}
+    today = timezone.localdate().isoformat()
+    owns = {code: counted(found, today) for code, found in teaching(files).items()}
     found = {code: asdict(own) for code, own in owns.items() if own is not None}
     if files and found != files[0].preferences.own_honesty:
         keep_own_honesty(files[0].preferences, found)

@@ -10,6 +10,9 @@ from django.utils import timezone
 
 from demo.rows import lay_down, read_files, read_rows
 from demo.scenario import PASSWORD, load
+from proof.honest import files_of, teaching
+from rimcore.proof import pooled
+from shell.tests.base import ScenarioCase
 
 #: told by the clock to the moment, or drawn anew each time
 OWN = {
@@ -77,3 +80,9 @@ class Rows(TestCase):
         lay_down()
         with self.assertRaises(RuntimeError):
             lay_down()
+
+
+class Pooled(ScenarioCase):
+    def test_what_the_demos_predictions_taught_is_what_its_rows_say(self):
+        found = pooled.written(teaching(files_of(self.user)))
+        self.assertEqual(found, pooled.KEPT.read_text(), "./manage.py keep_demo writes it anew")

@@ -1,11 +1,12 @@
 """What one's own predictions taught is counted with from then on, is said on the figure, and can be taken back."""
 
 from datetime import timedelta
+from unittest.mock import patch
 
 from django.contrib.auth.models import User
 
 from garage.file import open_file
-from garage.honest import taught
+from garage.honest import PLAIN, taught
 from garage.inhand import judgements_in_hand
 from garage.person.models import Preferences
 from garage.readings.models import Reading
@@ -88,7 +89,25 @@ class Taught(ScenarioCase):
         self.assertEqual(counted["gap."]["widen"], WIDEST)
         self.assertContains(self.page("prove/honest/"), "Counted with now")
         self.client.post(self.url("prove/honest/"), {"what": "plain"})
-        self.assertEqual(Preferences.objects.get(user=self.user).own_honesty, {})
+        self.assertEqual(Preferences.objects.get(user=self.user).own_honesty, {PLAIN: {}})
+        self.assertEqual(learn(self.user), {}, "closing a sheet teaches nothing until it is asked for again")
+        self.client.post(self.url("prove/honest/"), {"what": "count"})
+        self.assertEqual(Preferences.objects.get(user=self.user).own_honesty["gap."]["widen"], WIDEST)
+
+    def test_who_has_too_few_goes_by_the_demos_cars_and_never_by_their_lean(self):
+        sure = Honesty(11, bias=-3.0, covered_pct=60.0, verdict="too sure", widen_by=1.6)
+        with patch("garage.honest.pooled", return_value={"gap.": sure}):
+            self.own()
+            file = open_file(self.user, self.car.pk)
+            wide = taught(file, [GAP])[0]
+            self.assertEqual((wide.value, wide.uncertainty), (6.0, 0.5 * 1.6))
+            self.assertIn("11 predictions on the demo's cars, until you have 5", wide.reason)
+            # enough of one's own that were honest stand before it, and so does who goes by what is worked out
+            for own in ({"gap.": {"n": 6, "widen": 1.0, "add": 0.0, "until": "2027-05-01"}}, {PLAIN: {}}):
+                self.own(**own)
+                self.assertEqual(taught(open_file(self.user, self.car.pk), [GAP])[0], GAP)
+        self.own()
+        self.assertContains(self.page("prove/honest/"), "On the demo’s cars")
 
     def test_done_once_and_learnt_from_what_was_worked_out(self):
         """Sums are taught already when a sheet keeps them; what was widened must not teach that it was wide enough."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from rimcore.proof.honesty import Honesty
+from rimcore.proof.honesty import FEW, Honesty
 from rimcore.proof.promised import kind_of
 from rimcore.quantities.judgement import InputUsed, Judgement, state_of_gap
 
@@ -23,6 +23,8 @@ class Own:
     add: float
     #: the day up to which they were counted, ISO
     until: str
+    #: of the cars that come with the program, until there are enough of one's own
+    pooled: bool = False
 
     @property
     def words(self) -> str:
@@ -33,7 +35,17 @@ class Own:
         """
         done = [f"± {self.widen:.1f} times as wide"] if self.widen > 1.0 else []
         done += [f"{self.add:+.3g} added".replace("-", "−")] if self.add else []
-        return f"{', '.join(done)}: your own {self.n} predictions of this kind"
+        whose = (
+            f"{self.n} predictions on the demo's cars, until you have {FEW}"
+            if self.pooled
+            else f"your own {self.n} predictions"
+        )
+        return f"{', '.join(done)}: {whose} of this kind"
+
+    @property
+    def teaches(self) -> bool:
+        """Does it do anything to a figure?"""
+        return self.widen > 1.0 or self.add != 0.0
 
 
 def own_of(found: Honesty, until: str) -> Own | None:
@@ -54,6 +66,46 @@ def own_of(found: Honesty, until: str) -> Own | None:
     widen = min(WIDEST, max(1.0, found.widen_by))
     add = found.bias or 0.0 if found.verdict == "leaning" else 0.0
     return Own(found.n, round(widen, 3), round(add, 4), until) if widen > 1.0 or add else None
+
+
+def counted(found: Honesty, until: str) -> Own | None:
+    """What a kind taught, also where that is nothing: with enough of one's own, other people's don't count any more.
+
+    Parameters
+    ----------
+    found : of one kind
+    until : the day, ISO
+
+    Source: ``own_of``.
+
+    >>> counted(Honesty(9, verdict="honest"), "2027-05-01").teaches, counted(Honesty(4), "2027-05-01")
+    (False, None)
+    """
+    return own_of(found, until) or (Own(found.n, 1.0, 0.0, until) if found.n >= FEW else None)
+
+
+def owns_with(owns: Mapping[str, Own], pooled: Mapping[str, Honesty], until: str = "") -> dict[str, Own]:
+    """One's own by kind, and for the other kinds the ± that predictions on the demo's cars widened.
+
+    How far those lean is a matter of those cars and is not taken over.
+
+    Parameters
+    ----------
+    owns : one's own, by the code of the kind
+    pooled : what was found on the demo's cars
+    until : the day of those, ISO
+
+    Source: none; a convention of this program.
+
+    >>> owns_with({}, {"gap.": Honesty(11, verdict="too sure", widen_by=1.5)})["gap."].words
+    "± 1.5 times as wide: 11 predictions on the demo's cars, until you have 5 of this kind"
+    """
+    others = {
+        code: Own(one.n, round(min(WIDEST, one.widen_by), 3), 0.0, until, pooled=True)
+        for code, one in pooled.items()
+        if code not in owns and one.widen_by > 1.0
+    }
+    return {**others, **owns}
 
 
 def honestly(judged: Judgement, owns: Mapping[str, Own]) -> Judgement:
@@ -78,7 +130,13 @@ def honestly(judged: Judgement, owns: Mapping[str, Own]) -> Judgement:
     except LookupError:
         return judged
     own = owns.get(kind.code)
-    if own is None or judged.taught is not None or judged.value is None or judged.uncertainty is None:
+    if (
+        own is None
+        or not own.teaches
+        or judged.taught is not None
+        or judged.value is None
+        or judged.uncertainty is None
+    ):
         return judged
     value, doubt = judged.value + own.add, judged.uncertainty * own.widen
     margin = None if judged.margin is None else judged.margin + own.add
@@ -94,7 +152,7 @@ def honestly(judged: Judgement, owns: Mapping[str, Own]) -> Judgement:
         state=state,
         taught=(own.widen, own.add),
         reason=f"{judged.reason}; {own.words}",
-        inputs=(*judged.inputs, InputUsed("what your own predictions taught", own.words, "Prove", own.until)),
+        inputs=(*judged.inputs, InputUsed("what predictions of this kind taught", own.words, "Prove", own.until)),
     )
 
 

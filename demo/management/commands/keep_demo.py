@@ -11,6 +11,8 @@ from django.db import connection
 
 from demo.rows import KEPT, keep
 from demo.scenario import load
+from proof.honest import files_of, teaching
+from rimcore.proof import pooled
 
 
 class Command(BaseCommand):
@@ -23,6 +25,8 @@ class Command(BaseCommand):
             connection.settings_dict["NAME"] = str(Path(work, "rows.sqlite3"))
             settings.MEDIA_ROOT = Path(work, "uploads")
             call_command("migrate", verbosity=0)
-            keep(load())
+            car = load()
+            keep(car)
+            pooled.KEPT.write_text(pooled.written(teaching(files_of(car.owner))))
             connection.close()
         self.stdout.write(f"{KEPT}: {KEPT.stat().st_size / 1000:.0f} kB")
