@@ -262,14 +262,14 @@ def _parcels(choices: Sequence[Choice]) -> list[list[str]]:
 #: what is said of a plan in which something waits for itself
 CIRCLE = "work that waits for itself"
 #: draws of a page's plan by how many tasks it has: a page stays under a second whatever was typed
-DRAWS = ((60, 4000), (120, 1500), (MOST, 500))
+DRAWS = ((120, 4000), (MOST, 2000))
 
 
 def draws_for(tasks: int) -> int:
     """How often a plan of so many tasks is drawn on a page.
 
     >>> draws_for(12), draws_for(200)
-    (4000, 500)
+    (4000, 2000)
     """
     return next(draws for most, draws in DRAWS if tasks <= most)
 

@@ -17,9 +17,9 @@ from rimcore.planning.trials import WEEKDAYS, Gain, Trial, gains
 from shell.figures import amount
 
 #: slack is looked for up to so many days, by how many tasks and parts there are; beyond that it is not told
-SLACK = ((100, 60), (200, 6))
+SLACK = ((150, 60), (400, 6))
 #: draws × things × tasks that what would help is reckoned from, and draws at the least: a page stays under a second
-HELP_WORK, HELP_LEAST = 900_000, 50
+HELP_WORK, HELP_LEAST = 1_200_000, 100
 #: quotes that are tried at the most
 MOST_OFFERS = 6
 #: modules that are never left for after: the others need them, or the car is not safe to drive without

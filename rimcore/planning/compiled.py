@@ -10,7 +10,6 @@ from typing import Any, TypeVar, cast
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
 from rimcore.planning.network import LATEST, NEVER
 from rimcore.planning.tape import (
@@ -22,7 +21,6 @@ from rimcore.planning.tape import (
     BEGUN,
     BY,
     CASE_ROWS,
-    COLUMN,
     DRY,
     EARLIEST,
     ENDED,
@@ -39,6 +37,7 @@ from rimcore.planning.tape import (
     LEFT,
     LET,
     LETS,
+    LINKS,
     NEEDS,
     NOTHING,
     OPEN,
@@ -47,6 +46,7 @@ from rimcore.planning.tape import (
     PUT_OFF,
     QUEUE,
     QUEUED,
+    RAIN,
     START,
     TALLY,
     THEN,
@@ -64,11 +64,13 @@ F = TypeVar("F", bound=Callable[..., Any])
 
 
 def _compiled(function: F) -> F:
-    """Compiled once, and kept beside the source; other threads go on meanwhile.
-
-    Few arrays go from hand to hand: each costs a count of its holders at every call.
-    """
+    """Compiled once, and kept beside the source; other threads go on meanwhile."""
     return cast(F, njit(cache=True, nogil=True)(function))
+
+
+def _woven(function: F) -> F:
+    """Compiled as a part of what calls it: a call of its own counts the holders of every array that it is given."""
+    return cast(F, njit(inline="always")(function))
 
 
 @_compiled
@@ -90,64 +92,57 @@ def _begin(plan: Places, now: Places, sizes: tuple[int, int]) -> None:
         now[QUEUE, 0], now[TALLY, QUEUED] = gone, 1
 
 
-@_compiled
-def _arrives(plan: Places, links: Places, now: Places, part: int) -> int:
+@_woven
+def _arrives(plan: Places, now: Places, part: int) -> int:
     """The day on which a part is there, all that it was ordered after being over."""
     what, this = now[WALK, WHAT], now[WALK, AT] == part
     if what == THERE and this:
         return 0
     ordered = plan[ORDERED, part]
     for k in range(plan[ASKS, part], plan[ASKS, part + 1]):
-        ordered = max(ordered, now[ENDED, links[k]])
+        ordered = max(ordered, now[ENDED, plan[LINKS, k]])
     if ordered >= NEVER:
         return NEVER
     there = max(ordered + now[LEAD, part], 0)
     return int(min(there + now[WALK, BY] if what == LATE and this else there, LATEST))
 
 
-@_compiled
-def _may_begin(plan: Places, links: Places, now: Places, task: int) -> int:
+@_woven
+def _may_begin(plan: Places, now: Places, task: int) -> int:
     """The first day that what a task waits for lets it begin."""
     first = plan[EARLIEST, task]
     if now[WALK, WHAT] == PUT_OFF and now[WALK, AT] == task:
         first = max(first, now[WALK, BY])
     for k in range(plan[BEFORE, task], plan[BEFORE, task + 1]):
-        one = links[k]
+        one = plan[LINKS, k]
         first = max(first, now[ENDED, one] + plan[WAIT, one])
     for k in range(plan[NEEDS, task], plan[NEEDS, task + 1]):
-        first = max(first, now[ARRIVE, links[k]])
+        first = max(first, now[ARRIVE, plan[LINKS, k]])
     return int(min(first, NEVER))
 
 
 @_compiled
-def _rains(wet: NDArray[np.bool_], day: int, column: int) -> bool:
-    return len(wet) > 0 and wet[min(day, len(wet) - 1), column]
-
-
-@_compiled
-def _let(
-    plan: Places, links: Places, now: Places, days: Places, wet: NDArray[np.bool_], want: Floats, task: int
-) -> None:
+def _let(plan: Places, now: Places, want: Floats, task: int) -> None:
     """Nothing is waited for any more: what takes nobody's hands is begun on its first day and queued as finished."""
     if now[ENDED, task] < NEVER:
         return
-    first = _may_begin(plan, links, now, task)
+    first = _may_begin(plan, now, task)
     if first >= NEVER:
         return
     if plan[GIVEN, task] == 0 and want[task] > NOTHING:
         now[FIRST, task] = first
         _put_in(now, task)
         return
-    row, last = FREE + plan[KIND, task], days.shape[1] - 1
-    on = days[row, min(first, last)]
-    while on < NEVER and plan[DRY, task] and _rains(wet, on, now[WALK, COLUMN]):
-        on = days[row, min(on + 1, last)]
+    row, last = FREE + plan[KIND, task], plan.shape[1] - 1
+    on = plan[row, min(first, last)]
+    while on < NEVER and plan[DRY, task] and now[RAIN, min(on, last)]:
+        on = plan[row, min(on + 1, last)]
     if on < NEVER:
         now[START, task] = on
         _finish(now, task, min(on + (now[AWAY, task] if plan[GIVEN, task] else 0), LATEST))
 
 
-@_compiled
+@_woven
 def _put_in(now: Places, task: int) -> None:
     """Among the tasks that are let, at its place of the list."""
     k = now[TALLY, LETS]
@@ -158,7 +153,7 @@ def _put_in(now: Places, task: int) -> None:
     now[TALLY, LETS] += 1
 
 
-@_compiled
+@_woven
 def _take_out(now: Places, task: int) -> None:
     kept = 0
     for k in range(now[TALLY, LETS]):
@@ -168,7 +163,7 @@ def _take_out(now: Places, task: int) -> None:
     now[TALLY, LETS] = kept
 
 
-@_compiled
+@_woven
 def _finish(now: Places, task: int, day: int) -> None:
     now[ENDED, task] = day
     now[OPEN, task] = 0
@@ -179,45 +174,43 @@ def _finish(now: Places, task: int, day: int) -> None:
 
 
 @_compiled
-def _came(
-    plan: Places, links: Places, now: Places, days: Places, wet: NDArray[np.bool_], want: Floats, part: int
-) -> None:
+def _came(plan: Places, now: Places, want: Floats, part: int) -> None:
     """A part's day is known: what waits for nothing else is let."""
-    now[ARRIVE, part] = _arrives(plan, links, now, part)
+    now[ARRIVE, part] = _arrives(plan, now, part)
     for k in range(plan[USERS, part], plan[USERS, part + 1]):
-        task = links[k]
+        task = plan[LINKS, k]
         now[WAITS, task] -= 1
         if now[WAITS, task] == 0:
-            _let(plan, links, now, days, wet, want, task)
+            _let(plan, now, want, task)
 
 
 @_compiled
-def _follow(plan: Places, links: Places, now: Places, days: Places, wet: NDArray[np.bool_], want: Floats) -> None:
+def _follow(plan: Places, now: Places, want: Floats) -> None:
     """What waits for what was finished, until nothing is finished by that any more."""
     while now[TALLY, QUEUED] > 0:
         now[TALLY, QUEUED] -= 1
         over = now[QUEUE, now[TALLY, QUEUED]]
         for k in range(plan[FREES, over], plan[FREES, over + 1]):
-            part = links[k]
+            part = plan[LINKS, k]
             now[ORDERS, part] -= 1
             if now[ORDERS, part] == 0:
-                _came(plan, links, now, days, wet, want, part)
+                _came(plan, now, want, part)
         for k in range(plan[THEN, over], plan[THEN, over + 1]):
-            task = links[k]
+            task = plan[LINKS, k]
             now[WAITS, task] -= 1
             if now[WAITS, task] == 0:
-                _let(plan, links, now, days, wet, want, task)
+                _let(plan, now, want, task)
 
 
-@_compiled
-def _pick(plan: Places, now: Places, days: Places, wet: NDArray[np.bool_], day: int) -> int:
+@_woven
+def _pick(plan: Places, now: Places, day: int) -> int:
     """Which task is worked on: one that is begun before any other, of several the first in the list; −1 for none."""
     picked = -1
     for k in range(now[TALLY, LETS]):
         task = now[LET, k]
-        if now[FIRST, task] > day or not days[GOOD + plan[KIND, task], day]:
+        if now[FIRST, task] > day or not plan[GOOD + plan[KIND, task], day]:
             continue
-        if plan[DRY, task] and _rains(wet, day, now[WALK, COLUMN]):
+        if plan[DRY, task] and now[RAIN, day]:
             continue
         if now[OPEN, task]:
             return int(task)
@@ -226,43 +219,34 @@ def _pick(plan: Places, now: Places, days: Places, wet: NDArray[np.bool_], day: 
     return picked
 
 
-@_compiled
-def _next_day(plan: Places, now: Places, days: Places, day: int) -> int:
+@_woven
+def _next_day(plan: Places, now: Places, day: int) -> int:
     """The next day on which something that is let may be worked on; rain is looked at there."""
-    found, last = NEVER, days.shape[1] - 1
+    found, last = NEVER, plan.shape[1] - 1
     for k in range(now[TALLY, LETS]):
         task = now[LET, k]
-        found = min(found, days[WORKED + plan[KIND, task], min(max(now[FIRST, task], day + 1), last)])
+        found = min(found, plan[WORKED + plan[KIND, task], min(max(now[FIRST, task], day + 1), last)])
     return found
 
 
 @_compiled
-def _one(
-    plan: Places,
-    links: Places,
-    now: Places,
-    days: Places,
-    hours: Floats,
-    wet: NDArray[np.bool_],
-    want: Floats,
-    asked: tuple[int, int, int],
-) -> int:
+def _one(plan: Places, now: Places, want: Floats, hours: Floats, asked: tuple[int, int, int]) -> int:
     """Follow one case to its end; the day on which all is done, ``NEVER`` after the last that is asked for."""
     tasks, parts, until = asked
     _begin(plan, now, (tasks, parts))
     for part in range(parts):
         if plan[ASKS, part] == plan[ASKS, part + 1]:
-            _came(plan, links, now, days, wet, want, part)
+            _came(plan, now, want, part)
     for task in range(tasks):
         if plan[BEFORE, task] == plan[BEFORE, task + 1] and plan[NEEDS, task] == plan[NEEDS, task + 1]:
-            _let(plan, links, now, days, wet, want, task)
-    _follow(plan, links, now, days, wet, want)
-    day, last = days[WORKED, 0], days.shape[1] - 1
+            _let(plan, now, want, task)
+    _follow(plan, now, want)
+    day, last = plan[WORKED, 0], plan.shape[1] - 1
     left = hours[day] if day < NEVER else 0.0
     while now[TALLY, LEFT] > 0 and day <= until:
-        task = _pick(plan, now, days, wet, day)
+        task = _pick(plan, now, day)
         if task < 0:
-            day = _next_day(plan, now, days, day)
+            day = _next_day(plan, now, day)
             left = hours[day] if day < NEVER else 0.0
             continue
         now[START, task] = min(now[START, task], day)
@@ -272,32 +256,35 @@ def _one(
         left -= given
         on = day
         if left <= NOTHING:
-            day = days[WORKED, min(day + 1, last)]
+            day = plan[WORKED, min(day + 1, last)]
             left = hours[day] if day < NEVER else 0.0
         if want[task] <= NOTHING:
             _take_out(now, task)
             _finish(now, task, on)
-            _follow(plan, links, now, days, wet, want)
+            _follow(plan, now, want)
     return now[TALLY, LAST] if now[TALLY, LEFT] == 0 and now[TALLY, LAST] <= until else NEVER
 
 
 @_compiled
-def walks(
-    plan: tuple[Places, Places], cases: Cases, dates: tuple[Places, Floats], changes: Changes, until: int, out: Walked
-) -> None:
+def _take_case(now: Places, want: Floats, cases: Cases, column: int) -> None:
+    """What is a case's own: hours wanted, days away, leads, and the weather."""
+    for task in range(len(cases.wanted)):
+        want[task], now[AWAY, task] = cases.wanted[task, column], cases.away[task, column]
+    for part in range(len(cases.leads)):
+        now[LEAD, part] = cases.leads[part, column]
+    for day in range(cases.wet.shape[1]):
+        now[RAIN, day] = cases.wet[column, day]
+
+
+@_compiled
+def walks(plan: Places, hours: Floats, cases: Cases, changes: Changes, until: int, out: Walked) -> None:
     """Every walk; where the starts have no columns, only the days on which it is ready are kept."""
     tasks, parts, brief = len(cases.wanted), len(cases.leads), out.start.shape[1] == 0
-    now, want = np.zeros((CASE_ROWS, max(tasks, parts, 4) + 1), np.int64), np.zeros(tasks)
+    now, want = np.zeros((CASE_ROWS, plan.shape[1]), np.int64), np.zeros(tasks)
     for k in range(len(out.ready)):
-        column = changes.column[k]
-        now[WALK, COLUMN], now[WALK, WHAT] = column, changes.what[k]
-        now[WALK, AT], now[WALK, BY] = changes.at[k], changes.days[k]
-        for task in range(tasks):
-            want[task], now[AWAY, task] = cases.wanted[task, column], cases.away[task, column]
-        for part in range(parts):
-            now[LEAD, part] = cases.leads[part, column]
-        asked = (tasks, parts, until)
-        out.ready[k] = _one(plan[0], plan[1], now, dates[0], dates[1], cases.wet, want, asked)
+        _take_case(now, want, cases, changes.column[k])
+        now[WALK, WHAT], now[WALK, AT], now[WALK, BY] = changes.what[k], changes.at[k], changes.days[k]
+        out.ready[k] = _one(plan, now, want, hours, (tasks, parts, until))
         if not brief:
             for task in range(tasks):
                 out.start[task, k], out.finish[task, k] = now[START, task], now[ENDED, task]

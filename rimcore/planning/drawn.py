@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from zlib import crc32
 
 import numpy as np
 from numpy.typing import NDArray
@@ -86,7 +87,10 @@ def likely_case(tasks: Sequence[Task], parts: Sequence[PlanPart], median: float)
 def drawn(
     tasks: Sequence[Task], parts: Sequence[PlanPart], calendar: Calendar, factor: OwnFactor, count: int, seed: int
 ) -> Draws:
-    """Draw a plan ``count`` times; each kind of chance has a stream of its own.
+    """Draw a plan ``count`` times.
+
+    Every task and every part has a stream of its own, by its id: what is changed of one leaves the draws of all others,
+    so that two plans differ by what they differ in and not by luck.
 
     Parameters
     ----------
@@ -96,28 +100,44 @@ def drawn(
     count : draws
     seed : of all of them
 
-    Source: PERT as ``pert``; a factor that all tasks of a draw share, lognormal or of Student's t.
+    Source: PERT as ``pert``; a factor that all tasks of a draw share, lognormal or of Student's t. Common random numbers:
+    Law, Simulation Modeling and Analysis, § 11.2.
 
-    >>> drawn([Task("a", (1, 2, 3))], [], Calendar((1,) * 7), OwnFactor(), 5, 1).wanted.shape
-    (1, 5)
+    >>> few = drawn([Task("a", (1, 2, 3))], [], Calendar((1,) * 7), OwnFactor(), 5, 1).wanted
+    >>> more = drawn([Task("b", (1, 2, 9)), Task("a", (1, 2, 3))], [], Calendar((1,) * 7), OwnFactor(), 5, 1).wanted
+    >>> bool((few[0] == more[1]).all())
+    True
     """
-    streams = [np.random.default_rng(one) for one in np.random.SeedSequence(seed).spawn(5)]
-    common = _common(factor, count, streams[0])
+    common = _common(factor, count, _stream(seed, "factor"))
     wanted, away = np.zeros((len(tasks), count)), np.zeros((len(tasks), count), np.int16)
     for row, task in enumerate(tasks):
         if task.away_days is not None:
-            away[row] = whole(pert(task.away_days, count, streams[1]))
+            away[row] = whole(pert(task.away_days, count, _stream(seed, "task", task.id)))
         elif task.hours is not None:
-            wanted[row] = _hours(task.hours, factor, common, streams[1]) - task.worked_hours
+            wanted[row] = _hours(task.hours, factor, common, _stream(seed, "task", task.id)) - task.worked_hours
     leads = np.zeros((len(parts), count), np.int16)
     for row, part in enumerate(parts):
-        days = pert(part.lead_days, count, streams[2])
-        wrong = streams[3].random(count) < part.wrong_pct / 100.0
-        leads[row] = whole(days + np.where(wrong, pert(part.lead_days, count, streams[3]), 0.0))
+        leads[row] = _leads(part, count, seed)
     wet = None
     if calendar.wet_pct > 0 and any(task.dry for task in tasks):
-        wet = streams[4].random((HORIZON + 1, count), dtype=np.float32) < calendar.wet_pct / 100.0
+        rain = _stream(seed, "rain")
+        wet = rain.random((HORIZON + 1, count), dtype=np.float32) < calendar.wet_pct / 100.0
     return Draws(np.clip(wanted, 0.0, MOST_HOURS), away, leads, wet)
+
+
+def _stream(seed: int, what: str, name: str = "") -> np.random.Generator:
+    """The source of what is drawn of one thing."""
+    return np.random.default_rng(np.random.SeedSequence(seed, spawn_key=(crc32(what.encode()), crc32(name.encode()))))
+
+
+def _leads(part: PlanPart, count: int, seed: int) -> Days:
+    """Whole days; a wrong part is waited for twice."""
+    days = pert(part.lead_days, count, _stream(seed, "lead", part.id))
+    if part.wrong_pct > 0:
+        luck = _stream(seed, "wrong", part.id)
+        wrong = luck.random(count) < part.wrong_pct / 100.0
+        days = days + np.where(wrong, pert(part.lead_days, count, luck), 0.0)
+    return whole(days)
 
 
 def _common(factor: OwnFactor, count: int, rng: np.random.Generator) -> Floats:

@@ -303,5 +303,5 @@ class Schedule:
 def _cases(draws: Draws, net: Network) -> Cases:
     """Columns of what is still open."""
     tasks, parts = list(net.tasks), list(net.parts)
-    wet = draws.wet if draws.wet is not None and net.dry.any() else np.zeros((0, 0), bool)
+    wet = np.zeros((0, 0), bool) if draws.wet is None or not net.dry.any() else np.ascontiguousarray(draws.wet.T)
     return Cases(draws.wanted[tasks], draws.away[tasks], draws.leads[parts], wet)

@@ -10,16 +10,18 @@ AS_IT_IS, GONE, THERE, PUT_OFF, LATE = range(5)
 EARLIEST, WAIT, KIND, DRY, GIVEN, BEGUN, BEFORE, NEEDS, THEN, FREES = range(10)
 #: by part: day of the order, tasks that it is ordered after, tasks that use it. Lists are told by where they begin in
 #: the links; where the next begins, they end
-ORDERED, ASKS, USERS = range(10, 13)
-#: rows of the days, by kind of task (helper 1, lift 2): is it one of its days, the next of its, the next with hours
-GOOD, FREE, WORKED = 0, 4, 8
+ORDERED, ASKS, USERS, LINKS = range(10, 14)
+#: by day, four rows each for the kinds of task (helper 1, lift 2): is it one of its days, the next of its, the next
+#: with hours
+GOOD, FREE, WORKED, PLAN_ROWS = 14, 18, 22, 26
 #: rows of a case as it stands, by task: first day, start, end, how many are waited for, begun, days away, finished and
 #: not followed yet, tasks that hours may be spent on in the order of the list
 FIRST, START, ENDED, WAITS, OPEN, AWAY, QUEUE, LET = range(8)
 #: by part: day that it is there, orders that wait, lead; then the walk itself, and what is counted
 ARRIVE, ORDERS, LEAD, WALK, TALLY = range(8, 13)
-#: of a walk
-COLUMN, WHAT, AT, BY = range(4)
+#: by day: does it rain
+RAIN, CASE_ROWS = 13, 14
+#: of a walk: what it changes, of which, by or to which day
+WHAT, AT, BY = range(3)
 #: counted: tasks open, the last day, how many are queued, how many are let
 LEFT, LAST, QUEUED, LETS = range(4)
-PLAN_ROWS, CASE_ROWS = 13, 13

@@ -22,6 +22,7 @@ from rimcore.planning.tape import (
     GIVEN,
     GOOD,
     KIND,
+    LINKS,
     NEEDS,
     NOTHING,
     ORDERED,
@@ -68,9 +69,9 @@ def dates_of(calendar: Calendar, today: date, days: int = HORIZON) -> Dates:
 
 
 class Cases(NamedTuple):
-    """What differs from case to case, a column each: hours wanted, days away (t, n), whole leads (p, n), wet days (d, n).
+    """What differs from case to case, a column each: hours wanted, days away (t, n), whole leads (p, n).
 
-    Without rain ``wet`` is empty.
+    Wet days have a row a case (n, d); without rain there are none (0, 0).
     """
 
     wanted: Floats
@@ -116,38 +117,42 @@ def _turned(found: Sequence[Sequence[int]], count: int) -> list[list[int]]:
     return turned
 
 
-def _plan_of(net: Network) -> tuple[Places, Places]:
-    """A network as arrays: a column a task or part, and what follows on what as links."""
-    tasks, parts = len(net.tasks), len(net.parts)
-    plan, links = np.zeros((PLAN_ROWS, max(tasks, parts) + 1), np.int64), list[int]()
-    for row, of_task in ((EARLIEST, net.earliest), (WAIT, net.wait_days), (KIND, net.kind)):
-        plan[row, :tasks] = of_task
-    for row, flag in ((DRY, net.dry), (GIVEN, net.away), (BEGUN, net.begun)):
-        plan[row, :tasks] = flag
-    plan[ORDERED, :parts] = net.ordered
-    for row, found in (
+def _plan_of(net: Network, dates: Dates) -> Places:
+    """A network and its calendar as one array: a column a task, part, link or day (``tape``)."""
+    tasks, parts, links = len(net.tasks), len(net.parts), list[int]()
+    lists = (
         (BEFORE, net.before),
         (NEEDS, net.needs),
         (THEN, _turned(net.before, tasks)),
         (FREES, _turned(net.ordered_after, tasks)),
         (ASKS, net.ordered_after),
         (USERS, _turned(net.needs, parts)),
-    ):
+    )
+    count = sum(len(one) for _, found in lists for one in found)
+    plan = np.zeros((PLAN_ROWS, max(tasks + 1, parts + 1, count, len(dates.hours) + 1)), np.int64)
+    for row, of_task in ((EARLIEST, net.earliest), (WAIT, net.wait_days), (KIND, net.kind)):
+        plan[row, :tasks] = of_task
+    for row, flag in ((DRY, net.dry), (GIVEN, net.away), (BEGUN, net.begun)):
+        plan[row, :tasks] = flag
+    plan[ORDERED, :parts] = net.ordered
+    for row, found in lists:
         for place, one in enumerate(found):
             plan[row, place] = len(links)
             links += one
         plan[row, len(found)] = len(links)
-    return plan, np.array(links, np.int64)
+    plan[LINKS, :count] = links
+    _put_days(plan, dates)
+    return plan
 
 
-def _days_of(dates: Dates) -> Places:
+def _put_days(plan: Places, dates: Dates) -> None:
+    """The calendar's rows; after its last day there is none."""
     helper, lift, worked = dates.helper, dates.lift, dates.hours > NOTHING
-    good = np.stack([np.ones(len(helper), bool), helper, lift, helper & lift])
-    found = np.zeros((12, len(helper) + 1), np.int64)
-    found[GOOD:FREE, :-1] = good
-    for kind, days in enumerate(good):
-        found[FREE + kind], found[WORKED + kind] = _next(days), _next(days & worked)
-    return found
+    plan[FREE:] = NEVER
+    for kind, good in enumerate((np.ones(len(helper), bool), helper, lift, helper & lift)):
+        plan[GOOD + kind, : len(good)] = good
+        plan[FREE + kind, : len(good) + 1] = _next(good)
+        plan[WORKED + kind, : len(good) + 1] = _next(good & worked)
 
 
 def _next(days: NDArray[np.bool_]) -> Places:
@@ -198,5 +203,5 @@ def walk(
     # The compiler takes a quarter of a second to load: only who walks waits for it.
     from rimcore.planning.compiled import walks
 
-    walks(_plan_of(net), cases, (_days_of(dates), dates.hours), asked, min(until, HORIZON), found)
+    walks(_plan_of(net, dates), dates.hours, cases, asked, min(until, HORIZON), found)
     return found
