@@ -9,6 +9,7 @@ from garage.kept import once
 from rimcore.proof.learnt import Own, honestly, owns_with
 from rimcore.proof.pooled import pooled
 from rimcore.quantities.judgement import Judgement
+from rimcore.well.judge.posegaps import PoseGap
 
 #: kept instead of kinds: figures stay as they are worked out
 PLAIN = "plain"
@@ -27,3 +28,10 @@ def taught(file: CarFile, judged: Iterable[Judgement]) -> list[Judgement]:
     """Judgements with what one's own predictions taught."""
     owns = owns_of(file)
     return [honestly(one, owns) for one in judged] if owns else list(judged)
+
+
+def taught_at(file: CarFile, gaps: Iterable[PoseGap]) -> list[PoseGap]:
+    """Gaps at one pose with what predictions of gaps taught, the tightest by margin first."""
+    own = owns_of(file).get("gap.")
+    found = list(gaps) if own is None else [one.as_taught(own.widen, own.add) for one in gaps]
+    return sorted(found, key=lambda one: one.gap_mm - one.wanted_mm)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 from django.http import Http404, HttpRequest
@@ -9,9 +10,13 @@ from django.http import Http404, HttpRequest
 from bench.well.forms import BenchForm
 from bench.well.setting import Setting, read, start
 from garage.file import CarFile, open_file
+from garage.honest import taught_at
+from garage.readings.models import Rub
 from planner.chosen import build_in_hand, candidate
+from rimcore.drawing.planes import Scene
 from rimcore.quantities.judgement import Judgement
 from rimcore.tables.facts import CORNERS
+from rimcore.well.draw.rubbed import rub_scene, says_of_rub
 from rimcore.well.draw.scene import well_scene
 from rimcore.well.draw.scene_map import map_scene
 from rimcore.well.draw.scene_motion import above_scene, moving_scene
@@ -24,6 +29,9 @@ from rimcore.well.judge.wellmap import axle_map
 from rimcore.well.levers import Levers
 from rimcore.well.read import measured as core
 from rimcore.wheels.stance import Stance, stance
+
+#: traces that are drawn at one corner, the newest
+MOST_RUBS = 6
 
 
 def asked_of(request: HttpRequest) -> dict[str, str]:
@@ -79,7 +87,7 @@ def in_motion(file: CarFile, corner: str, setting: Setting, gaps: list[Judgement
         steer = min(max(steer, -reach.steer_in_deg), reach.steer_out_deg)
         travel = min(max(travel, -reach.droop_mm), reach.bump_mm)
     tolerances = file.tolerances(setting.school)
-    at_pose = gaps_at(corner, here, motion, candidate, tolerances, steer, travel)
+    at_pose = taught_at(file, gaps_at(corner, here, motion, candidate, tolerances, steer, travel))
     moved = abs(steer) > 0.01 or abs(travel - rest) > 0.01
     whole = axle_map(axle, corner, candidate, tolerances)
     rubs = [(rub.steer_deg, rub.travel_mm, rub.get_when_display()) for rub in file.rubs if rub.corner == corner]
@@ -101,7 +109,7 @@ def in_motion(file: CarFile, corner: str, setting: Setting, gaps: list[Judgement
         "worst": worst,
         "worst_at": (worst.pose[0], worst.pose[1] - rest) if worst and worst.pose else None,
         "motion": motion,
-        "rubs": [(rub, rub_against(file, corner, setting, rub)) for rub in file.rubs if rub.corner == corner],
+        "rubs": [rub_seen(file, corner, setting, rub) for rub in file.rubs if rub.corner == corner][:MOST_RUBS],
     }
 
 
@@ -117,30 +125,34 @@ def _limits(reach: Any, rest_mm: float) -> dict[str, float]:
     }
 
 
-#: a trace within this of the predicted gap agrees with it [mm] (common practice: the margin that stands for bushes and
-#: squash)
-RUB_AGREES_MM = 10.0
+@dataclass(frozen=True)
+class RubSeen:
+    """A trace, what the bench says where it was seen with what stood on the car then, and both drawn."""
+
+    row: Rub
+    says: str
+    scene: Scene | None = None
 
 
-def rub_against(file: CarFile, corner: str, setting: Setting, rub: Any) -> str:
-    """What the model says where a rub was seen, with what stood on the car then."""
+def rub_seen(file: CarFile, corner: str, setting: Setting, rub: Rub) -> RubSeen:
+    """A trace against the bench: the gap that it predicted there, and a drawing of tyre and obstacle at that pose."""
     axle = axle_or_404(file, corner)
     outfit_axle = file.outfit_axles.get((rub.outfit_id, corner[0]))
     fitted = file.fitted(next((o for o in file.outfits if o.pk == rub.outfit_id), None), corner[0])
     if fitted is None or outfit_axle is None:
-        return "what stood on the car then is not known"
+        return RubSeen(rub, "what stood on the car then is not known")
     then = core.Candidate(fitted, levers=Levers(ride_drop_mm=outfit_axle.drop_at(corner)))
-    here = tuple(reading for reading in axle.readings if reading.corner == corner)
+    here, motion = tuple(reading for reading in axle.readings if reading.corner == corner), axle.motion(corner)
     near = tuple(reading for reading in here if reading.code == rub.code) or here
-    found = gaps_at(
-        corner, near, axle.motion(corner), then, file.tolerances(setting.school), rub.steer_deg, rub.travel_mm
-    )
+    tolerances = file.tolerances(setting.school)
+    found = gaps_at(corner, near, motion, then, tolerances, rub.steer_deg, rub.travel_mm)
     if not found:
-        return "nothing is measured there; measure it"
-    gap = found[0].gap_mm
-    if gap <= RUB_AGREES_MM:
-        return f"predicted {gap:.1f} mm there: agrees with contact, once bushes and tyre give"
-    return f"predicted {gap:.0f} mm there: measure again, or something moves that is not in the model"
+        return RubSeen(rub, "nothing is measured there; measure it")
+    return RubSeen(
+        rub,
+        says_of_rub(found[0].gap_mm),
+        rub_scene(corner, axle.present, then, motion, found[0], (rub.steer_deg, rub.travel_mm)),
+    )
 
 
 def measure_first(file: CarFile, corner: str, setting: Setting) -> dict[str, Any] | None:

@@ -77,6 +77,18 @@ class Taught(ScenarioCase):
         self.assertContains(self.page("check/FL/"), "your own 9 predictions")
         self.assertEqual(taught(file, [GAP])[0].uncertainty, 1.0)
 
+    def test_gaps_at_a_pose_carry_it_too(self):
+        address = "check/FL/?steer=20&travel=20"
+        before = {one.reading.code: one for one in self.page(address).context["at_pose"]}
+        self.own(**{"gap.": {"n": 9, "widen": 2.0, "add": -1.0, "until": "2027-05-01"}})
+        after = self.page(address).context["at_pose"]
+        self.assertTrue(after)
+        for one in after:
+            if one.reading.code in before:
+                was = before[one.reading.code]
+                self.assertAlmostEqual(one.gap_mm, was.gap_mm - 1.0)
+                self.assertAlmostEqual(one.doubt_mm, 2.0 * was.doubt_mm)
+
     def test_counted_with_and_taken_back_on_the_page(self):
         """Of the closed sheets' gaps the readings come far outside a ± of a hundredth."""
         Promise.objects.filter(code__startswith="gap.", job__state="done").update(uncertainty=0.01)

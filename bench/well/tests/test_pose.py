@@ -1,6 +1,7 @@
 """The bench in motion through its addresses: pose, windows, remedies, drawings, trial fits, rubs, shake."""
 
 import io
+import math
 import re
 from xml.etree import ElementTree
 
@@ -10,6 +11,7 @@ from django.utils import timezone
 from garage.car.parts import Tyre, Wheel
 from garage.file import open_file
 from garage.readings.models import Reading, Rub, Sighting, Trial
+from rimcore.drawing.planes import PX_PER_MM
 from rimcore.well.solid.gap import outline_polygon
 from shell import board
 from shell.tests.base import ScenarioCase
@@ -253,6 +255,14 @@ class TrialFits(ScenarioCase):
         page = self.page("check/FL/")
         self.assertContains(page, "rub seen: the test dip")
         self.assertContains(page, "predicted")
+        self.assertContains(page, "Drawn where it was seen")
+        seen = next(one for one in page.context["rubs"] if one.row.code == "arch_12")
+        marks = [one for one in seen.scene.shapes if one.ink == "rub-mark"]
+        self.assertEqual(len(marks), 2, "on the tyre and on the arch")
+        (x1, y1), (x2, y2) = (map(float, re.match(r"M([-\d.]+) ([-\d.]+)", one.d).groups()) for one in marks)
+        apart_mm = math.hypot(x2 - x1, y2 - y1) / (PX_PER_MM / float(seen.scene.scale.split(":")[1]))
+        predicted_mm = float(re.search(r"predicted ([-\d.]+) mm", seen.says)[1])
+        self.assertAlmostEqual(apart_mm, predicted_mm, delta=2.0, msg="as far apart as the gap, by the drawing's scale")
         rub = Rub.objects.get(code="arch_12")
         self.client.post(self.url(f"check/rub/{rub.pk}/remove/"))
         self.assertNotContains(self.page("check/FL/"), "rub seen: the test dip")

@@ -39,13 +39,9 @@ def moving_scene(
     gaps : of this corner at that pose
     travel_mm : from the baseline's ride height [mm]
     """
-    crown = candidate.fitted.outline.crown_mm
-    bump = motion.bump_mm or 0.0
-    up, lowest = crown + max(95.0, bump + 60.0), crown + 34.0
-    scale = min(height / (up + lowest), width / 620.0)
-    mirror = corner.endswith("L")
-    plane = Plane(width * (0.42 if mirror else 0.58), up * scale, scale, mirror)
-    scene = Scene(width, height, scale_text(scale))
+    scene = Scene(width, height, "")
+    plane = moving_plane(corner, candidate, motion, scene)
+    scene = replace(scene, scale=scale_text(plane.scale))
     drop = candidate.levers.ride_drop_mm
     axes(scene, plane, travel_mm)
     hub(scene, plane, travel_mm)
@@ -65,7 +61,23 @@ def moving_scene(
     return scene
 
 
-def _in_cut(across_mm: float, radius_mm: float, pose: Pose, candidate: Candidate) -> tuple[float, float]:
+def moving_plane(corner: str, candidate: Candidate, motion: Motion, scene: Scene) -> Plane:
+    """The plane of the section in motion on a drawing of that size."""
+    crown = candidate.fitted.outline.crown_mm
+    up, lowest = crown + max(95.0, (motion.bump_mm or 0.0) + 60.0), crown + 34.0
+    scale = min(scene.height / (up + lowest), scene.width / 620.0)
+    mirror = corner.endswith("L")
+    return Plane(scene.width * (0.42 if mirror else 0.58), up * scale, scale, mirror)
+
+
+def above_plane(corner: str, candidate: Candidate, scene: Scene) -> Plane:
+    """The plane from above on a drawing of that size."""
+    crown, mirror = candidate.fitted.outline.crown_mm, corner.endswith("L")
+    scale = min(scene.width / 520.0, scene.height / (2 * crown + 120.0))
+    return Plane(scene.width * (0.45 if mirror else 0.55), scene.height / 2, scale, mirror)
+
+
+def in_cut(across_mm: float, radius_mm: float, pose: Pose, candidate: Candidate) -> tuple[float, float]:
     """A place in the wheel's axes, in the plane of the cut: across and up [mm]."""
     point = pose.to_body(np.array([[0.0, candidate.fitted.centre_mm + across_mm, radius_mm]]))[0]
     return float(point[1]), float(point[2])
@@ -73,7 +85,7 @@ def _in_cut(across_mm: float, radius_mm: float, pose: Pose, candidate: Candidate
 
 def _met(scene: Scene, plane: Plane, one: PoseGap, pose: Pose, candidate: Candidate) -> None:
     """An obstacle at its place: only the point facing the wheel was measured."""
-    y, z = _in_cut(one.across_mm, one.radius_mm, pose, candidate)
+    y, z = in_cut(one.across_mm, one.radius_mm, pose, candidate)
     place = one.reading.station.place
     if place == "arch":
         scene.shapes.append(Shape(fender(plane, y, z), "solid-hatched"))
@@ -94,8 +106,8 @@ def _met(scene: Scene, plane: Plane, one: PoseGap, pose: Pose, candidate: Candid
 
 
 def _gap_line(scene: Scene, plane: Plane, one: PoseGap, pose: Pose, candidate: Candidate) -> None:
-    x1, y1 = plane.at(*_in_cut(one.across_mm, one.radius_mm, pose, candidate))
-    x2, y2 = plane.at(*_in_cut(one.foot_across_mm, one.foot_radius_mm, pose, candidate))
+    x1, y1 = plane.at(*in_cut(one.across_mm, one.radius_mm, pose, candidate))
+    x2, y2 = plane.at(*in_cut(one.foot_across_mm, one.foot_radius_mm, pose, candidate))
     outward = x1 >= x2
     scene.dimensions.append(
         Dimension(
@@ -126,10 +138,9 @@ def above_scene(
     height: float = 232,
 ) -> Scene:
     """From above at a steer and travel: the tyre in plan, and what was read before and behind it."""
-    crown = candidate.fitted.outline.crown_mm
-    scale = min(width / 520.0, height / (2 * crown + 120.0))
-    plane = Plane(width * (0.45 if corner.endswith("L") else 0.55), height / 2, scale, corner.endswith("L"))
-    scene = Scene(width, height, scale_text(scale))
+    scene, crown = Scene(width, height, ""), candidate.fitted.outline.crown_mm
+    plane = above_plane(corner, candidate, scene)
+    scene = replace(scene, scale=scale_text(plane.scale))
     for fitted, ink in ((present, "present"), (candidate.fitted, "candidate")):
         pose = pose_of(motion, replace(candidate, fitted=fitted), steer_deg, travel_mm)
         scene.shapes.append(Shape(plane.path(_plan_of(fitted, pose)), ink))

@@ -43,6 +43,19 @@ class PoseGap:
     foot_radius_mm: float
     point_mm: tuple[float, float, float]
     foot_mm: tuple[float, float, float]
+    doubt_mm: float = 0.0
+
+    def as_taught(self, widen: float, add_mm: float) -> PoseGap:
+        """The same as one's own predictions of gaps taught: put right by a lean, its ± wider, its state by both.
+
+        Parameters
+        ----------
+        widen : of the ±, 1 or more
+        add_mm : to the gap [mm]
+        """
+        gap, doubt = self.gap_mm + add_mm, self.doubt_mm * widen
+        state = self.state if self.state == "unmeasured" else state_of_gap(gap, self.wanted_mm, doubt)
+        return replace(self, gap_mm=gap, doubt_mm=doubt, state=state)
 
 
 def gaps_at(
@@ -209,6 +222,7 @@ def _gap_at(
         foot_radius_mm=foot[1],
         point_mm=_triple(body),
         foot_mm=_triple(stands),
+        doubt_mm=doubt_mm,
     )
 
 
