@@ -28,6 +28,19 @@ def wheel_picture() -> bytes:
     return _jpeg(image)
 
 
+def receipt_picture() -> bytes:
+    """A receipt on a bench: lines, figures, a sum."""
+    image = Image.new("RGB", (600, 800), "#b7ad98")
+    draw = ImageDraw.Draw(image)
+    draw.rectangle((110, 50, 490, 760), fill="#f7f5ee")
+    draw.text((140, 80), "RECEIPT 0417", fill="#23252a")
+    for k, (what, money) in enumerate((("4 x wheel, 17 in", "1 240.00"), ("carriage", "38.00"), ("SUM", "1 278.00"))):
+        draw.text((140, 160 + 60 * k), what, fill="#23252a")
+        draw.text((400, 160 + 60 * k), money, fill="#23252a")
+    draw.line((140, 270, 460, 270), fill="#23252a", width=3)
+    return _jpeg(image)
+
+
 def card_section(wheel: str, tyre: str, wider_mm: float, count: int = 21) -> list[tuple[float, float]]:
     """Section of a tyre that is wider than its size by a little, from the inner rim edge over the tread.
 

@@ -8,11 +8,11 @@ from typing import Any
 from django.core.files.base import ContentFile
 from django.utils import timezone
 
-from demo.pictures import wheel_picture
+from demo.pictures import receipt_picture, wheel_picture
 from garage.car.models import Car
 from garage.file import open_file
 from planner.chosen import build_in_hand
-from planner.dates.models import BuildWeek, Claim, ClaimPicture, Happening, PersonWeek, PlanTask, Said
+from planner.dates.models import BuildWeek, Claim, ClaimPicture, Happening, PersonWeek, PlanTask, ReceiptPicture, Said
 from planner.finder.models import Search
 from planner.finder.search import PAIR, begin
 from planner.models import Build, Choice
@@ -100,6 +100,8 @@ def _likely(car: Car, build: Build, today: date) -> None:
                 due_what="an answer to the photographs",
             )
             ClaimPicture(claim=claim).image.save("claim.jpg", ContentFile(wheel_picture()), save=True)
+            receipt = ReceiptPicture(choice=claim.choice)
+            receipt.image.save("receipt.jpg", ContentFile(receipt_picture()), save=True)
 
 
 def _unlikely(car: Car, build: Build, today: date) -> None:

@@ -13,7 +13,7 @@ from garage.logs.models import Log
 from garage.mass.models import MassItem
 from garage.person.models import ToleranceSet
 from garage.readings.models import Reading, Rub, Skip, Trial
-from planner.dates.models import Claim, ClaimPicture
+from planner.dates.models import Claim, ClaimPicture, ReceiptPicture
 from planner.models import Build, Choice, Search
 from proof.models import Run, RunPlan, Series
 from shelf.cards import keep_card
@@ -101,6 +101,8 @@ class EveryAddress(ScenarioCase):
             row = ClaimPicture(claim=Claim.objects.first())
             row.image.save("claim.jpg", ContentFile(card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0]))
             known["picture_id"] = row.pk
+        if name == "receipt":
+            known["picture_id"] = ReceiptPicture.objects.first().pk
         if name == "claim":
             known |= {"choice_id": Claim.objects.first().choice_id}
         if name == "guide":

@@ -25,6 +25,7 @@ OWN = {
     ("workshop_pull", "at"),
     ("garage_panelpicture", "image"),
     ("planner_claimpicture", "image"),
+    ("planner_receiptpicture", "image"),
 }
 _MOMENT = re.compile(r"[T ]\d\d:\d\d:\d\d(\.\d+)?(\+00:00)?")
 

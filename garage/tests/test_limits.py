@@ -25,7 +25,7 @@ from garage.mass.models import MassItem
 from garage.migrations_before._then import tyre_then, wheel_then
 from garage.readings.models import Reading, Trial
 from planner.chosen import builds_of
-from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, Said
+from planner.dates.models import BuildWeek, Claim, Happening, PersonWeek, PlanTask, ReceiptPicture, Said
 from planner.finder.models import Search
 from planner.models import Build, Choice
 from planner.queries import sums
@@ -262,7 +262,7 @@ class Migrated(TransactionTestCase):
         MassItem.objects.all().delete()
         Reading.objects.filter(code="core_space").delete()
         Log.objects.filter(kind="run").delete()
-        for later in (PlanTask, PersonWeek, BuildWeek, Claim, Happening, Said, RunPlan, Search):
+        for later in (PlanTask, PersonWeek, BuildWeek, Claim, Happening, Said, RunPlan, Search, ReceiptPicture):
             later.objects.all().delete()
         Build.objects.filter(choices__part__family__in=CHASSIS).delete()
         odd = self.odd_rows(owner)

@@ -345,6 +345,25 @@ class HappenedForm(forms.Form):
         return cleaned
 
 
+def _own_picture(found: Any) -> bytes | None:
+    """A picture of our own making out of what was sent; None without one."""
+    if not found:
+        return None
+    try:
+        return clean_picture(found.read(MOST_BYTES + 1))[0]
+    except BadInput as error:
+        raise forms.ValidationError(f"Not kept: {error.message}.") from error
+
+
+class ReceiptForm(forms.Form):
+    """A picture of a receipt."""
+
+    image = forms.FileField(label="Picture of the receipt", help_text="JPEG, PNG or WebP")
+
+    def clean_image(self) -> bytes | None:
+        return _own_picture(self.cleaned_data["image"])
+
+
 class ClaimForm(forms.ModelForm):
     """A part that failed or came wrong."""
 
@@ -375,14 +394,7 @@ class ClaimForm(forms.ModelForm):
         self.fields["said"].widget = forms.Textarea(attrs={"rows": 3})
 
     def clean_image(self) -> bytes | None:
-        """The picture of our own making; None without one."""
-        found = self.cleaned_data["image"]
-        if not found:
-            return None
-        try:
-            return clean_picture(found.read(MOST_BYTES + 1))[0]
-        except BadInput as error:
-            raise forms.ValidationError(f"Not kept: {error.message}.") from error
+        return _own_picture(self.cleaned_data["image"])
 
     def clean_money_back_minor(self) -> int:
         return self.cleaned_data["money_back_minor"] or 0

@@ -260,3 +260,21 @@ class ClaimPicture(models.Model):
 
     def __str__(self) -> str:
         return f"picture of {self.claim}"
+
+
+def receipt_path(picture: ReceiptPicture, name: str) -> str:
+    """A name of our own: nothing of the uploaded name is kept."""
+    return f"photos/{picture.choice.build.car_id}/{uuid.uuid4().hex}.jpg"
+
+
+class ReceiptPicture(models.Model):
+    """A picture of a receipt or invoice of a part, resized, without metadata."""
+
+    choice = models.ForeignKey("planner.Choice", on_delete=models.CASCADE, related_name="receipts")
+    image = NamedImage(upload_to=receipt_path)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"receipt of {self.choice}"

@@ -12,7 +12,7 @@ from django.utils import timezone
 from garage.file import CarFile, open_file
 from planner.chosen import build_in_hand, builds_of
 from planner.dates.facts import CIRCLE, calendar_of, offers_of, planned_of, week_of
-from planner.dates.models import BuildWeek, Claim, ClaimPicture, Happening, PersonWeek, PlanTask, Said
+from planner.dates.models import BuildWeek, Claim, ClaimPicture, Happening, PersonWeek, PlanTask, ReceiptPicture, Said
 from planner.dates.reckoned import chances_of, likely_of
 from planner.dates.rows import rows_of
 from planner.done import open_snag
@@ -256,6 +256,27 @@ def _keep_picture(claim: Claim, picture: bytes) -> None:
 def drop_picture(picture: ClaimPicture, user: Any) -> None:
     """Take a picture away; its file goes when that can't be undone any more."""
     with remember(user, "picture of a claim removed"):
+        picture.delete()
+
+
+def keep_receipt(choice: Choice, user: Any, picture: bytes) -> None:
+    """Keep a picture of a part's receipt.
+
+    Raises
+    ------
+    BadInput : it has as many as are kept
+    """
+    if choice.receipts.count() >= MOST_PICTURES:
+        raise BadInput(f"has {MOST_PICTURES} pictures already; take one away first", "image")
+    with remember(user, f"{choice.label}: receipt kept"):
+        row = ReceiptPicture(choice=choice)
+        row.image.save("receipt.jpg", ContentFile(picture), save=False)
+        row.save()
+
+
+def drop_receipt(picture: ReceiptPicture, user: Any) -> None:
+    """Take a receipt away; its file goes when that can't be undone any more."""
+    with remember(user, "receipt removed"):
         picture.delete()
 
 

@@ -14,8 +14,8 @@ from planner.dates import orders, services
 from planner.dates.calendars import calendar_file
 from planner.dates.damage import damage_of
 from planner.dates.facts import planned_of, week_of
-from planner.dates.forms import ClaimForm, HappenedForm, OrderForm, TaskForm, WeekForm
-from planner.dates.models import Claim, ClaimPicture
+from planner.dates.forms import ClaimForm, HappenedForm, OrderForm, ReceiptForm, TaskForm, WeekForm
+from planner.dates.models import Claim, ClaimPicture, ReceiptPicture
 from planner.dates.reckoned import helps_of
 from planner.dates.rows import rows_of
 from planner.dates.shown import ruled
@@ -154,7 +154,42 @@ def order(request: HttpRequest, car_id: int, choice_id: int) -> HttpResponse:
         else:
             messages.success(request, "Kept.")
             return redirect("orders", car_id)
-    return page(request, file, "plan", "planner/order.html", {"form": form, "choice": choice}, status_of(form))
+    return page(
+        request,
+        file,
+        "plan",
+        "planner/order.html",
+        {"form": form, "choice": choice, "receipt": ReceiptForm()},
+        status_of(form),
+    )
+
+
+@require_POST
+def receipt_add(request: HttpRequest, car_id: int, choice_id: int) -> HttpResponse:
+    """A picture of a part's receipt, kept; what is no picture is told."""
+    file = open_file(request.user, car_id)
+    choice = get_object_or_404(Choice.objects.select_related("part", "build"), pk=choice_id, build__car=file.car)
+    form = ReceiptForm(request.POST, request.FILES)
+    if form.is_valid():
+        try:
+            services.keep_receipt(choice, request.user, form.cleaned_data["image"])
+        except BadInput as error:
+            form.add_error("image", f"It {error.message}.")
+        else:
+            messages.success(request, "The receipt is kept.")
+            return redirect("order", car_id, choice_id)
+    messages.error(request, " ".join(form.errors["image"]))
+    return redirect("order", car_id, choice_id)
+
+
+def receipt(request: HttpRequest, car_id: int, picture_id: int) -> HttpResponseBase:
+    """A receipt, for its owner alone; posted to, it is taken away."""
+    file = open_file(request.user, car_id)
+    found = get_object_or_404(ReceiptPicture, pk=picture_id, choice__build__car=file.car)
+    if request.method == "POST":
+        services.drop_receipt(found, request.user)
+        return redirect("order", car_id, found.choice_id)
+    return serve(found.image)
 
 
 def order_list(request: HttpRequest, car_id: int) -> HttpResponse:

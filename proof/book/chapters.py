@@ -14,7 +14,7 @@ from garage.kept import once
 from garage.readings.models import Reading
 from garage.readings.queries import reading_text
 from planner.chosen import build_in_hand, builds_of, choices_of
-from planner.dates.models import ClaimPicture
+from planner.dates.models import ClaimPicture, ReceiptPicture
 from planner.models import Choice
 from proof.planned.queries import Planned, planned, plans_of
 from proof.queries import (
@@ -45,7 +45,7 @@ CHAPTERS: dict[str, str] = {
     "drawings": "Drawings",
     "torque": "Torque record",
     "parts": "Parts",
-    "photos": "Photographs",
+    "photos": "Photographs and receipts",
     "proof": "Before and after",
     "held": "What was predicted, and what came",
     "cautions": "Cautions, and what an inspection body will ask",
@@ -134,6 +134,7 @@ class Book:
     removed: list[Any] = field(default_factory=list)
     photos: list[Photo] = field(default_factory=list)
     claims: list[ClaimPicture] = field(default_factory=list)
+    receipts: list[ReceiptPicture] = field(default_factory=list)
     strips: list[Strip] = field(default_factory=list)
     planned: list[Planned] = field(default_factory=list)
     twice: list[Any] = field(default_factory=list)
@@ -156,6 +157,9 @@ def book_of(file: CarFile, chapters: tuple[str, ...], money: bool) -> Book:
     filled: dict[str, Any] = {}
     for code in chapters:
         filled |= _FILL[code](file)
+    if not money:
+        # What a receipt says nobody can black out: it goes where prices go.
+        filled["receipts"] = []
     return Book(chapters, money, **filled)
 
 
@@ -237,7 +241,12 @@ def _parts(file: CarFile) -> dict[str, Any]:
 def _photos(file: CarFile) -> dict[str, Any]:
     photos = Photo.objects.filter(job__car=file.car).select_related("job", "step")[:MOST_PHOTOS]
     claims = ClaimPicture.objects.filter(claim__choice__build__car=file.car).select_related("claim__choice__part")
-    return {"photos": list(photos), "claims": list(claims[:MOST_PHOTOS])}
+    receipts = ReceiptPicture.objects.filter(choice__build__car=file.car).select_related("choice__part")
+    return {
+        "photos": list(photos),
+        "claims": list(claims[:MOST_PHOTOS]),
+        "receipts": list(receipts[:MOST_PHOTOS]),
+    }
 
 
 def _proof(file: CarFile) -> dict[str, Any]:

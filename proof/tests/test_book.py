@@ -10,6 +10,7 @@ from django.utils.html import escape
 from demo.pictures import card_picture, card_section
 from garage.car.models import Car
 from planner.dates.models import Claim, ClaimPicture
+from planner.models import Choice
 from proof.book.chapters import CHAPTERS, FOR, book_of
 from shell.figures import amount
 from shell.tests.base import ScenarioCase
@@ -94,6 +95,21 @@ class Book(ScenarioCase):
         pictures = [name for name in archive.namelist() if name.startswith("pictures/")]
         self.assertTrue(archive.read(pictures[-1]).startswith(b"\xff\xd8"))
         self.assertIn("README.txt", archive.namelist())
+
+    def test_receipts_stand_where_prices_stand_and_are_kept_with_their_part(self):
+        choice = Choice.objects.filter(build__car=self.car, receipts=None).first()
+        address = self.url(f"plan/part/{choice.pk}/receipt/")
+        bad = self.client.post(address, {"image": ContentFile(b"no picture", "receipt.jpg")}, follow=True)
+        self.assertContains(bad, "Not kept")
+        self.assertFalse(choice.receipts.exists())
+        picture = card_picture(card_section("17x8 +40", "225/45R17", 0.0), 200.0)[0]
+        self.client.post(address, {"image": ContentFile(picture, "receipt.jpg")})
+        kept = choice.receipts.get()
+        self.assertEqual(self.client.get(self.url(f"plan/receipt/{kept.pk}/"))["Content-Type"], "image/jpeg")
+        self.assertContains(self.page("prove/book/"), f"Receipt: {choice.label}")
+        self.assertFalse(book_of(self.file(), ("photos",), False).receipts, "not in a book without prices")
+        self.client.post(self.url(f"plan/receipt/{kept.pk}/"))
+        self.assertFalse(choice.receipts.exists())
 
     def test_text_that_could_be_a_formula_stays_text(self):
         choice = book_of(self.file(), ("parts",), False).parts[0].choice
