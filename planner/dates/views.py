@@ -178,7 +178,7 @@ def receipt_add(request: HttpRequest, car_id: int, choice_id: int) -> HttpRespon
         else:
             messages.success(request, "The receipt is kept.")
             return redirect("order", car_id, choice_id)
-    messages.error(request, " ".join(form.errors["image"]))
+    messages.error(request, " ".join(str(one) for one in form.errors["image"]))
     return redirect("order", car_id, choice_id)
 
 

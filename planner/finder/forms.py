@@ -12,7 +12,8 @@ from garage.car.parts import Part
 from garage.fields import DATE
 from garage.file import CarFile
 from garage.inhand import school_of
-from planner.finder.search import PAIR, families_of
+from planner.finder.search import families_of
+from rimcore.choosing.quick import PAIR, QUICK, quick_slots
 from shelf.queries import listed_of
 from shell.forms import MoneyField, QuantityField
 
@@ -23,6 +24,7 @@ GOALS = {
     "kg": "lightest",
     "lead_days": "soonest here",
     "score": "most room at the tightest gap",
+    "width": "widest tyre",
 }
 
 
@@ -37,6 +39,9 @@ class FindForm(forms.Form):
 
     no_tight = forms.BooleanField(required=False, label="Nothing tight")
     no_open = forms.BooleanField(required=False, label="Nothing unmeasured")
+    only_pinned = forms.BooleanField(required=False, label="Only what is pinned")
+    can_go_back = forms.BooleanField(required=False, label="What comes out can go back in")
+    keep_comfort = forms.BooleanField(required=False, label="Nothing out that costs comfort or noise")
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -74,6 +79,9 @@ class FindForm(forms.Form):
             self.add_error("rim_high", "Out of order; accepted: not under the least.")
         if len(cleaned.get("change") or []) > MOST_SLOTS:
             self.add_error("change", f"{len(cleaned['change'])} at once; accepted: {MOST_SLOTS} at most.")
+        wide = PAIR not in (cleaned.get("change") or [])
+        if cleaned.get("goal") in ("score", "width") and wide and cleaned.get("change"):
+            self.add_error("goal", "Room and width are of wheels and tyres: look for those too.")
         by = cleaned.get("ready_on")
         if by is not None and by < timezone.localdate():
             self.add_error("ready_on", "That day is over; accepted: today or later.")
@@ -85,3 +93,13 @@ class FindForm(forms.Form):
         kept = dict(self.cleaned_data)
         by = kept["ready_on"]
         return kept | {"ready_on": by.isoformat() if by else None}
+
+
+def quick_of(file: CarFile, code: str) -> dict[str, Any]:
+    """First answers of a quick choice; nothing where it is none, or the list has nothing for it."""
+    quick = QUICK.get(code)
+    slots = quick_slots(code, families_of(file), MOST_SLOTS) if quick is not None else ()
+    if quick is None or not slots:
+        return {}
+    first = {"change": list(slots), "goal": quick.goal}
+    return first if quick.drop_mm is None else first | {"drop_mm": quick.drop_mm}

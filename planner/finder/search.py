@@ -18,6 +18,7 @@ from garage.car.parts import Part, Tyre, Wheel
 from garage.file import CarFile
 from garage.honest import taught
 from garage.inhand import beside
+from garage.mass.ledger import items_of
 from planner.chosen import builds_of, candidate, choices_of
 from planner.dates.facts import planned_of
 from planner.dates.reckoned import chances_of
@@ -26,7 +27,8 @@ from planner.models import Build, Choice, Lever
 from planner.parts import dragged_along, usual_quantity
 from planner.queries import sums
 from rimcore.choosing.compose import Option, Slot, Wish, compose, without
-from rimcore.choosing.finding import four_against, lever_steps, new_hits, worth_asking
+from rimcore.choosing.finding import best_under, four_against, lever_steps, new_hits, worth_asking
+from rimcore.choosing.quick import OUT, PAIR
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.quantities.judgement import Judgement, severity, worst
 from rimcore.well.judge import fitment
@@ -42,8 +44,8 @@ STEP_S = 0.3
 MOST_TRIES = 40
 #: options that the core takes as one that does not go together
 MOST_TOGETHER = 4
-#: slot of wheels, tyres and what is set with them
-PAIR = "wheels and tyres"
+#: items of the mass ledger that are looked at, the heaviest
+MOST_ITEMS = 15
 
 
 def begin(file: CarFile, asked: Mapping[str, Any]) -> dict[str, Any]:
@@ -61,9 +63,17 @@ def begin(file: CarFile, asked: Mapping[str, Any]) -> dict[str, Any]:
     listed = listed_of(file)
     if PAIR in asked["change"]:
         _pairs(file, asked, listed.wheels, listed.tyres, state)
+    if OUT in asked["change"]:
+        _items(file, asked, state)
     for family in asked["change"]:
-        if family != PAIR:
-            _parts(file, asked, family, [one for one in listed.parts if one.family == family], state)
+        if family not in (PAIR, OUT):
+            _parts(
+                file,
+                asked,
+                family,
+                [one for one in listed.parts if one.family == family and _pinned(asked, one)],
+                state,
+            )
     return state | {"phase": "compose"}
 
 
@@ -76,12 +86,13 @@ def _pairs(
     base = [file.on(file.baseline, end) for end in ("F", "R")]
     old = [(one.wheel_kg, one.tyre_kg) for one in base if one is not None]
     held = [
-        [one for one in parts if asked.get(name) in (None, one.pk)]
+        [one for one in parts if asked.get(name) in (None, one.pk) and _pinned(asked, one)]
         for name, parts in (("hold_wheel", wheels), ("hold_tyre", tyres))
     ]
     for wheel, tyre in _that_go(held[0], held[1], low, high, state):  # type: ignore[arg-type]
         kg = four_against(wheel.mass_kg, tyre.mass_kg, old)
         said = {"wheel": wheel.pk, "tyre": tyre.pk, **_offered((wheel, tyre), 4), "kg": kg}
+        said["width_mm"] = tyre.section_width_mm
         lacks = _lacks(asked, said)
         if lacks:
             state["out"].append([f"{wheel}, {tyre}", lacks])
@@ -168,6 +179,71 @@ def _parts(file: CarFile, asked: Mapping[str, Any], family: str, parts: list[Par
     state["options"][family] = keys
 
 
+def _pinned(asked: Mapping[str, Any], part: Part) -> bool:
+    return part.pinned or not asked.get("only_pinned")
+
+
+def _items(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """Items of the mass ledger that could come out, each a slot of its own that may stay empty.
+
+    What only a specialist takes out is never proposed; what nobody weighed can't be reckoned with.
+    """
+    found = []
+    for item in (one.weighed for one in items_of(file)):
+        if item.state == "out" or item.guarded and item.state == "planned":
+            continue
+        lacks = (
+            "specialist only"
+            if item.guarded
+            else "not weighed"
+            if item.net_kg is None
+            else "can't go back in"
+            if asked.get("can_go_back") and not item.reversible
+            else "costs comfort or noise"
+            if asked.get("keep_comfort") and item.comfort
+            else ""
+        )
+        if lacks:
+            state["out"].append([item.name, lacks])
+        else:
+            found.append(item)
+    found.sort(key=lambda one: -(one.net_kg or 0.0))
+    if len(found) > MOST_ITEMS:
+        state["out"].append([f"{len(found) - MOST_ITEMS} lighter items", f"{MOST_ITEMS} are looked at"])
+        state["capped"] = True
+    for item in found[:MOST_ITEMS]:
+        key = f"m{item.label}"
+        state["facts"][key] = {
+            "item": item.label,
+            "name": item.name,
+            "money_minor": item.money_minor,
+            "kg": -(item.net_kg or 0.0),
+            "hours": item.minutes / 60.0,
+            "lead_days": 0,
+            "moved": 0,
+            "needs": list(item.needs),
+            "not_with": list(item.not_with),
+        }
+        state["options"][f"{OUT} {item.label}"] = [key]
+
+
+def _of_ledger(key: str) -> bool:
+    """Is it an item that comes out, and no part?"""
+    return key.startswith("m")
+
+
+def _between_items(state: Mapping[str, Any]) -> tuple[list[tuple[str, str]], list[tuple[str, tuple[str, ...]]]]:
+    """What of the ledger does not come out together, and what comes out only with another."""
+    there = {key for key in state["facts"] if _of_ledger(key)}
+    apart: list[tuple[str, str]] = []
+    needs: list[tuple[str, tuple[str, ...]]] = []
+    for key in sorted(there):
+        fact = state["facts"][key]
+        apart += [(key, f"m{other}") for other in fact["not_with"] if f"m{other}" in there]
+        needs += [(key, (f"m{other}",)) for other in fact["needs"] if f"m{other}" in there]
+    return apart, needs
+
+
 def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> Wish:
     """What the core is asked: what is not judged yet counts as holding."""
     gone = {key for key, found in state["judged"].items() if found["state"] == "hit" or _unwanted(asked, found)}
@@ -175,8 +251,8 @@ def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> 
     slots = tuple(
         Slot(
             name,
-            _best_of_each(state, [_option(asked, state, key) for key in keys if key not in gone], asked["goal"]),
-            True,
+            _best_of_each(state, [_option(asked, state, key) for key in keys if key not in gone], core_goal(asked)),
+            not name.startswith(f"{OUT} "),
         )
         for name, keys in state["options"].items()
     )
@@ -189,7 +265,22 @@ def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> 
         limits["kg"] = -float(asked["lighter_kg"])
     offered = {option.id for slot in slots for option in slot.options}
     cut = tuple(tuple(one) for one in state["cut"] if offered.issuperset(one))
-    return Wish(slots, not_together=cut, limits=limits, goal=asked["goal"], top=TOP)
+    apart, needs = _between_items(state)
+    differ = 2 if needs or apart or any(not slot.required for slot in slots) else 1
+    return Wish(
+        slots,
+        not_together=(*cut, *apart),
+        needs=tuple(needs),
+        limits=limits,
+        goal=core_goal(asked),
+        top=TOP,
+        differ=min(differ, len(slots)),
+    )
+
+
+def core_goal(asked: Mapping[str, Any]) -> str:
+    """The core's goal: room and width are both a score."""
+    return "score" if asked["goal"] in ("score", "width") else str(asked["goal"])
 
 
 def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str) -> tuple[Option, ...]:
@@ -197,7 +288,7 @@ def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str) ->
     found: dict[tuple[Any, ...], Option] = {}
     for one in options:
         fact = state["facts"][one.id]
-        pair = tuple(fact.get(name) for name in ("wheel", "tyre", "part"))
+        pair = tuple(fact.get(name) for name in ("wheel", "tyre", "part", "item"))
         held = found.get(pair)
         if held is None or (goal == "score" and one.score > held.score):
             found[pair] = one
@@ -221,9 +312,20 @@ def _option(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) -> Opt
         money=in_whole(fact["money_minor"]) + hair,
         kg=fact["kg"] or 0.0,
         lead_days=float(fact["lead_days"] or 0),
-        # room that nobody measured counts against the set
-        score=0.0 if asked["goal"] != "score" else -BEST_MARGIN_MM if margin is None else float(margin),
+        hours=float(fact.get("hours") or 0.0),
+        score=_score(asked, fact, margin),
     )
+
+
+def _score(asked: Mapping[str, Any], fact: Mapping[str, Any], margin: float | None) -> float:
+    """Room or width of a pair; of nothing else. Room that nobody measured counts against the set."""
+    if "wheel" not in fact:
+        return 0.0
+    if asked["goal"] == "width":
+        return float(fact.get("width_mm") or 0.0)
+    if asked["goal"] != "score":
+        return 0.0
+    return -BEST_MARGIN_MM if margin is None else float(margin)
 
 
 #: margin that what is not judged yet may have at the most [mm]: it is judged before it is believed
@@ -280,6 +382,8 @@ def step(file: CarFile, search: Search) -> None:
             _compose(asked, state)
         elif state["phase"] == "judge":
             _judge_next(file, asked, state)
+        elif state["phase"] == "loosen":
+            _loosen_next(file, asked, state)
         elif state["phase"] == "blame":
             _blame_next(file, asked, state)
         else:
@@ -302,12 +406,45 @@ def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
     elif any(_name(keys) not in state["whole"] for keys in state["sets"]):
         state["phase"] = "whole"
     else:
-        state["without"] = [list(one) for one in without(wish)] if not state["sets"] or len(state["sets"]) < TOP else []
+        state["without"] = []
+        if not state["sets"]:
+            state |= {"phase": "loosen", "ways": [list(one) for one in without(wish)]}
+            return
         state["phase"] = "done"
 
 
+def _loosen_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """What the next limit would have to be: the set that is least of it is judged, and another sought where it hits."""
+    if not state["ways"]:
+        state["phase"] = "done"
+        return
+    name, goal = state["ways"][0]
+    wish = wish_of(asked, state, timezone.localdate())
+    found = best_under(wish, name) if goal is not None and all(slot.options for slot in wish.slots) else None
+    keys = [key for key in found.keys if key.startswith("p") and key not in state["judged"]] if found else []
+    if keys and state["rounds"] < MOST_ROUNDS:
+        state["rounds"] += 1
+        for key in keys:
+            _judge(file, asked, state, key)
+        return
+    state["ways"].pop(0)
+    state["without"].append([name, goal, None if found is None else found.value])
+
+
 def _name(keys: Iterable[str]) -> str:
-    return "+".join(sorted(keys))
+    """What of a set is judged: items that come out touch nothing."""
+    return "+".join(sorted(key for key in keys if not _of_ledger(key)))
+
+
+def said_of_set(state: Mapping[str, Any], keys: Iterable[str]) -> dict[str, Any]:
+    """What a set comes to: as it was judged whole, and what comes out of the ledger with it."""
+    rows = list(keys)
+    said = dict(state["whole"].get(_name(rows), {}))
+    for fact in (state["facts"][key] for key in rows if _of_ledger(key)):
+        for name in ("money_minor", "kg", "hours"):
+            if said.get(name) is not None:
+                said[name] = round(said[name] + fact[name], 2)
+    return said
 
 
 def _judge_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
@@ -315,10 +452,13 @@ def _judge_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
     if not state["waiting"]:
         state["phase"] = "compose"
         return
-    key = state["waiting"].pop(0)
+    _judge(file, asked, state, state["waiting"].pop(0))
+
+
+def _judge(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], key: str) -> None:
+    """A pair at both ends."""
     build = set_build(file, asked, state, [key], 1 + len(state["judged"]))
-    found = tuple(taught(file, judged_pair(file, build)))
-    state["judged"][key] = _kept(found)
+    state["judged"][key] = _kept(taught(file, judged_pair(file, build)))
 
 
 def judged_pair(file: CarFile, build: Build) -> tuple[Judgement, ...]:
@@ -365,6 +505,7 @@ def _whole_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
     if keys is None:
         state["phase"] = "compose"
         return
+    keys = [key for key in keys if not _of_ledger(key)]
     half = state.get("half")
     build = set_build(file, asked, state, keys, 100_000 + len(state["whole"]))
     here = beside_of(file, build)
@@ -464,4 +605,6 @@ def families_of(file: CarFile) -> dict[str, str]:
     """What can be asked for: pairs, and families that the list has parts of."""
     listed = listed_of(file)
     found = {PAIR: "Wheels and tyres"} if listed.wheels and listed.tyres else {}
+    if any(item.state != "out" and not item.guarded and item.net_kg is not None for item in items_of(file)):
+        found |= {OUT: "Weight out, of the ledger"}
     return found | {one.family: FAMILIES[one.family].name for one in listed.parts if one.family in FAMILIES}

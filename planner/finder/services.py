@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from django.db import transaction
 
 from garage.car.parts import Part
 from garage.file import CarFile
+from garage.mass.services import plan_items
 from planner.finder.models import Search
 from planner.finder.search import begin, levers_of, step
 from planner.models import Build, Choice
 from planner.parts import usual_quantity
 from planner.services import set_levers
+from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.errors import BadInput
 from shell.undo import remember
 
@@ -64,6 +66,7 @@ def make_build(file: CarFile, search: Search, user: Any, number: int) -> Build:
         )
         for fact in facts:
             _put(file, build, fact, parts)
+        _plan_out(file, user, build, facts)
     return build
 
 
@@ -81,3 +84,11 @@ def _put(file: CarFile, build: Build, fact: Mapping[str, Any], parts: Mapping[in
             state="wanted",
         )
     set_levers(build, {(code, place): value for code, place, value in levers_of(fact)})
+
+
+def _plan_out(file: CarFile, user: Any, build: Build, facts: Iterable[Mapping[str, Any]]) -> None:
+    """Items of the set are planned to come out, and no others; the build strips them."""
+    labels = {fact["item"] for fact in facts if "item" in fact}
+    if labels:
+        plan_items(file.car, user, labels)
+        set_levers(build, {(STRIP_OUT.code, ""): True})

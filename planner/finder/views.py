@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from garage.file import CarFile, open_file
 from planner.chosen import candidate
 from planner.finder import services
-from planner.finder.forms import GOALS, FindForm
+from planner.finder.forms import GOALS, FindForm, quick_of
 from planner.finder.models import Search
-from planner.finder.search import families_of, set_build
+from planner.finder.search import families_of, said_of_set, set_build
 from rimcore.choosing.drawing import curve_of
+from rimcore.choosing.quick import OUT, QUICK, quick_slots
 from rimcore.drawing.planes import Scene
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import BadInput
@@ -35,11 +39,21 @@ def find(request: HttpRequest, car_id: int) -> HttpResponse:
     asked = request.GET.get("again", "")
     number = int(asked) if asked.isascii() and asked.isdecimal() and len(asked) < 10 else 0
     again = Search.objects.filter(car=file.car, pk=number).first()
-    form = FindForm(file, request.POST if request.method == "POST" else None, initial=_initial(again) | _wheel(request))
+    first = _initial(again) | quick_of(file, request.GET.get("quick", "")) | _wheel(request) | _loosened(request)
+    form = FindForm(file, request.POST if request.method == "POST" else None, initial=first)
     if request.method == "POST" and form.is_valid():
         return redirect("found", car_id, services.ask(file, form.asked).pk)
     before = Search.objects.filter(car=file.car)[:8]
-    context = {"form": form, "before": before, "nothing": not families_of(file), "goals": GOALS}
+    there = families_of(file)
+    quick = [(code, one.name) for code, one in QUICK.items() if quick_slots(code, there, 1)]
+    context = {
+        "form": form,
+        "before": before,
+        "nothing": not set(there) - {OUT},
+        "there": there,
+        "goals": GOALS,
+        "quick": quick,
+    }
     return page(request, file, "choose", "planner/find.html", context, status_of(form))
 
 
@@ -47,6 +61,24 @@ def _wheel(request: HttpRequest) -> dict[str, str]:
     """The wheel that is to be held, as the address says it; one that is not on the list is none of the choices."""
     said = request.GET.get("wheel", "")
     return {"hold_wheel": said} if said else {}
+
+
+#: fields of a limit, as its name in the core
+LIMIT_FIELDS = {"money": "budget_minor", "lead_days": "ready_on", "kg": "lighter_kg"}
+
+
+def _loosened(request: HttpRequest) -> dict[str, Any]:
+    """A limit as the address loosens it: the least with which a set holds."""
+    name, _, said = request.GET.get("with", "")[:60].partition(":")
+    try:
+        value = float(said)
+    except ValueError:
+        return {}
+    if name not in LIMIT_FIELDS or not 0.0 <= abs(value) < 1e9:
+        return {}
+    if name == "lead_days":
+        return {"ready_on": timezone.localdate() + timedelta(days=min(int(value), 3650))}
+    return {LIMIT_FIELDS[name]: in_hundredths(value) if name == "money" else max(0.0, -value)}
 
 
 def _initial(again: Search | None) -> dict[str, Any]:
@@ -117,7 +149,7 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
     names = {part.pk: str(part) for part in (*listed.wheels, *listed.tyres, *listed.parts)}
     sets = []
     for number, keys in enumerate(state.get("sets", [])):
-        said = state["whole"].get("+".join(sorted(keys)), {})
+        said = said_of_set(state, keys)
         facts = [state["facts"][key] for key in keys]
         scene, corner = _section(file, asked, state, keys, number, said)
         sets.append(
@@ -128,7 +160,8 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
                     for fact in facts
                     for one in ("wheel", "tyre", "part")
                     if one in fact
-                ),
+                )
+                + tuple(f"{fact['name']} out" for fact in facts if "item" in fact),
                 tuple(
                     (words, fact[name], kind)
                     for fact in facts
@@ -150,16 +183,29 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
         "left_out": _left_out(state, names),
         "reads": _reads(sets),
         "curve": _curve(state),
-        "ways": [
-            (_limit_name(name), in_hundredths(value) if name == "money" else value, name)
-            for name, value in state.get("without", [])
-        ],
+        "ways": [_way(*row) for row in state.get("without", [])],
         "families": [FAMILIES[one].plural if one in FAMILIES else one for one in asked["change"]],
     }
 
 
-def _limit_name(name: str) -> str:
-    return {"money": "the budget", "lead_days": "the day", "kg": "the weight"}.get(name, name)
+@dataclass(frozen=True)
+class Way:
+    """A limit that stands in the way, what it would have to be, and how it is asked again with that."""
+
+    name: str
+    code: str
+    #: money in minor units, days, or kilograms lighter; None: still nothing
+    needed: float | None
+    ask: str
+
+
+def _way(code: str, _goal: float | None, needed: float | None = None) -> Way:
+    name = {"money": "the budget", "lead_days": "the day", "kg": "the weight"}.get(code, code)
+    if needed is None:
+        return Way(name, code, None, "")
+    up = math.ceil(needed) if code in ("money", "lead_days") else math.ceil(needed * 10.0) / 10.0
+    shown = in_hundredths(up) if code == "money" else -up if code == "kg" else up
+    return Way(name, code, shown, f"{code}:{up:g}")
 
 
 def _section(

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 
 import numpy as np
+
+from rimcore.choosing.compose import Wish, compose
 
 #: steps of a lever between nothing and the most that is allowed
 STEPS = 3
@@ -112,3 +115,33 @@ def four_against(
     if wheel_kg is None or tyre_kg is None or not old or None in flat:
         return None
     return round(sum(2.0 * (wheel_kg + tyre_kg - (wheel or 0.0) - (tyre or 0.0)) for wheel, tyre in old), 3)
+
+
+@dataclass(frozen=True)
+class Least:
+    """What a limit would have to be, and the set that is held by it."""
+
+    value: float
+    keys: tuple[str, ...]
+
+
+def best_under(wish: Wish, name: str) -> Least | None:
+    """The least that a limit would have to be for a set to hold, everything else as it was asked; None: never.
+
+    Parameters
+    ----------
+    wish : as ``compose``
+    name : one of its limits
+
+    Source: the same programme with that figure as its goal.
+
+    >>> from rimcore.choosing.compose import Option, Slot
+    >>> wheels = Slot("wheels", (Option("a", money=900, kg=-4.0), Option("b", money=700, kg=-1.0)))
+    >>> best_under(Wish((wheels,), limits={"money": 600, "kg": -3.0}), "money")
+    Least(value=900.0, keys=('a',))
+    """
+    limits = {key: value for key, value in wish.limits.items() if key != name}
+    found = compose(Wish(wish.slots, wish.not_together, wish.needs, limits, wish.least, goal=name)).sets
+    if not found:
+        return None
+    return Least(float(found[0].figures[name]), tuple(key for _, key in found[0].chosen if key is not None))

@@ -179,7 +179,7 @@ def gains(plan: Plan, trials: Sequence[Trial]) -> tuple[Gain, ...]:
     >>> plan = Plan(date(2027, 5, 3), Calendar((0, 2, 0, 0, 0, 0, 0)), (Task("a", (3, 4, 5)),),
     ...     event_on=date(2027, 5, 12), draws=200)
     >>> [(one.trial.text, one.gain_pct) for one in gains(plan, [Trial("evening", days=2)])]
-    [('evening:2', 55.0)]
+    [('evening:2', 56.0)]
     """
     base = Schedule(plan).chances().chance_pct
     found = []

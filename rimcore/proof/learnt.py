@@ -59,7 +59,7 @@ def own_of(found: Honesty, until: str) -> Own | None:
     Source: ``honesty_of``; what is too careful stays.
 
     >>> own_of(Honesty(9, bias=0.1, verdict="too sure", widen_by=2.1), "2027-05-01")
-    Own(n=9, widen=2.1, add=0.0, until='2027-05-01')
+    Own(n=9, widen=2.1, add=0.0, until='2027-05-01', pooled=False)
     >>> own_of(Honesty(9, verdict="honest"), "2027-05-01") is None
     True
     """

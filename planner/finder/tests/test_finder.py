@@ -2,26 +2,31 @@
 
 from __future__ import annotations
 
+import math
 import random
+import re
 from datetime import date
+from itertools import combinations
 
 from garage.car.parts import Part, Tyre, Wheel
 from garage.file import open_file
 from garage.inhand import school_of
+from garage.mass.models import MassItem
 from garage.readings.models import Reading
 from planner.chosen import builds_of
 from planner.finder.models import Search
-from planner.finder.search import PAIR, begin, beside_of, families_of, judged_pair, set_build, step, wish_of
+from planner.finder.search import begin, beside_of, families_of, judged_pair, said_of_set, set_build, step, wish_of
 from planner.models import Build
 from planner.queries import sums
 from rimcore.choosing.finding import worth_asking
+from rimcore.choosing.quick import OUT, PAIR
 from rimcore.wheels.wheel import same_rim
 from shell.tests.base import ScenarioCase
 
 ASKED = {"change": [PAIR], "goal": "money", "school": "daily"}
 
 
-class Finder(ScenarioCase):
+class Searching(ScenarioCase):
     def whole(self, asked):
         """A search to its end."""
         file = open_file(self.user, self.car.pk)
@@ -32,6 +37,8 @@ class Finder(ScenarioCase):
             step(file, search)
         raise AssertionError("it does not end")
 
+
+class Finder(Searching):
     def by_hand(self, file, asked):
         """Every pair of the list judged, the cheapest that does not touch: going through all of them."""
         found = []
@@ -98,6 +105,36 @@ class Finder(ScenarioCase):
         self.assertEqual(search.state["sets"], [])
         self.assertEqual(search.state["without"][0][0], "money")
         self.assertIsNotNone(search.state["without"][0][1])
+
+    def test_what_the_limit_would_have_to_be_holds_when_it_is_asked_with(self):
+        _, search = self.whole(ASKED | {"budget_minor": 100})
+        _, _, needed = search.state["without"][0]
+        _, again = self.whole(ASKED | {"budget_minor": math.ceil(needed) * 100})
+        self.assertTrue(again.state["sets"])
+        _, less = self.whole(ASKED | {"budget_minor": math.floor(needed) * 100 - 100})
+        self.assertEqual(less.state["sets"], [])
+        search.save()
+        page = self.page(f"find/{search.pk}/")
+        address = re.search(r'href="([^"]*with=money:[^"]*)"', page.content.decode())[1].replace("&amp;", "&")
+        form = self.client.get(address).context["form"]
+        self.assertEqual(form.initial["budget_minor"], math.ceil(needed) * 100)
+
+    def test_the_widest_tyre_is_the_widest_of_all_that_do_not_touch(self):
+        _, search = self.whole(ASKED | {"goal": "width"})
+        _, every = self.whole(ASKED | {"goal": "score"})
+        widths = [search.state["facts"][keys[0]]["width_mm"] for keys in search.state["sets"]]
+        judged = every.state["judged"]
+        hold = [every.state["facts"][key]["width_mm"] for key in judged if judged[key]["state"] != "hit"]
+        self.assertEqual(widths[0], max(hold))
+        self.assertEqual(widths, sorted(widths, reverse=True))
+
+    def test_only_what_is_pinned(self):
+        Part.objects.filter(car=self.car, listed=True).update(pinned=False)
+        pinned = [Wheel.objects.filter(car=self.car, listed=True).first()]
+        pinned += list(Tyre.objects.filter(car=self.car, listed=True, diameter_in=pinned[0].diameter_in))
+        Part.objects.filter(pk__in=[one.pk for one in pinned]).update(pinned=True)
+        state = begin(open_file(self.user, self.car.pk), ASKED | {"only_pinned": True})
+        self.assertEqual({fact["wheel"] for fact in state["facts"].values()}, {pinned[0].pk})
 
     def test_a_lever_is_moved_only_where_it_helps(self):
         _, search = self.whole(ASKED | {"drop_mm": 20.0})
@@ -178,6 +215,60 @@ class Finder(ScenarioCase):
         _, search = self.whole(ASKED | {"change": [PAIR, family]})
         for keys in search.state["sets"]:
             self.assertEqual(sorted(key[0] for key in keys), ["f", "p"])
+
+
+class WeightOut(Searching):
+    OUT_ASKED = {"change": [OUT], "goal": "money", "school": "daily"}
+
+    def items(self):
+        """What may come out: label -> kilograms and money, as the ledger has them."""
+        rows = MassItem.objects.filter(car=self.car).exclude(state="out")
+        return {
+            one.label: (one.weighed.net_kg, one.weighed.money_minor)
+            for one in rows
+            if not one.guarded and one.weighed.net_kg is not None
+        }
+
+    def test_the_cheapest_that_is_light_enough_against_every_subset(self):
+        MassItem.objects.filter(car=self.car).update(needs=[], not_with=[])
+        chance = random.Random(4)
+        for item in MassItem.objects.filter(car=self.car):
+            item.cost_minor, item.sold_minor = chance.randrange(500, 30_000, 50), 0
+            item.save()
+        items = self.items()
+        wanted_kg = round(0.6 * sum(kg for kg, _ in items.values()), 1)
+        _, search = self.whole(self.OUT_ASKED | {"lighter_kg": wanted_kg})
+        best = min(
+            sum(items[one][1] for one in some)
+            for count in range(len(items) + 1)
+            for some in combinations(items, count)
+            if sum(items[one][0] for one in some) >= wanted_kg - 1e-9
+        )
+        facts = [search.state["facts"][key] for key in search.state["sets"][0]]
+        self.assertEqual(sum(one["money_minor"] for one in facts), best)
+
+    def test_a_set_with_items_is_the_build_that_is_made_of_it(self):
+        _, search = self.whole(self.OUT_ASKED | {"change": [PAIR, OUT], "goal": "kg"})
+        search.save()
+        said = said_of_set(search.state, search.state["sets"][0])
+        self.assertGreater(len(search.state["sets"][0]), 1)
+        self.client.post(self.url(f"find/{search.pk}/make/"), {"set": "0"})
+        again = open_file(self.user, self.car.pk)
+        made = next(one for one in builds_of(again) if one.pk == Build.objects.latest("pk").pk)
+        self.assertAlmostEqual(sums(again, made).mass.total_kg, said["kg"], places=1)
+        labels = {search.state["facts"][key].get("item") for key in search.state["sets"][0]} - {None}
+        planned = MassItem.objects.filter(car=self.car, state="planned", guarded="")
+        self.assertEqual(set(planned.values_list("label", flat=True)), labels)
+
+    def test_what_a_specialist_takes_out_is_never_proposed_and_musts_are_kept(self):
+        MassItem.objects.filter(car=self.car).update(reversible=False, state="in")
+        state = begin(open_file(self.user, self.car.pk), self.OUT_ASKED | {"can_go_back": True})
+        self.assertEqual(state["facts"], {})
+        reasons = {why for _, why in state["out"]}
+        self.assertIn("can't go back in", reasons)
+        guarded = MassItem.objects.filter(car=self.car).exclude(guarded="").first()
+        if guarded is not None:
+            self.assertIn([guarded.name, "specialist only"], state["out"])
 
 
 class Pages(ScenarioCase):
