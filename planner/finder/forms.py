@@ -39,6 +39,7 @@ class FindForm(forms.Form):
 
     no_tight = forms.BooleanField(required=False, label="Nothing tight")
     no_open = forms.BooleanField(required=False, label="Nothing unmeasured")
+    may_stay = forms.BooleanField(required=False, label="Each of it may also stay as it is")
     only_pinned = forms.BooleanField(required=False, label="Only what is pinned")
     can_go_back = forms.BooleanField(required=False, label="What comes out can go back in")
     keep_comfort = forms.BooleanField(required=False, label="Nothing out that costs comfort or noise")
@@ -82,6 +83,8 @@ class FindForm(forms.Form):
         wide = PAIR not in (cleaned.get("change") or [])
         if cleaned.get("goal") in ("score", "width") and wide and cleaned.get("change"):
             self.add_error("goal", "Room and width are of wheels and tyres: look for those too.")
+        if cleaned.get("may_stay") and cleaned.get("goal") in ("money", "lead_days") and not cleaned.get("lighter_kg"):
+            self.add_error("may_stay", "Then changing nothing is best: say how much lighter, or another best.")
         by = cleaned.get("ready_on")
         if by is not None and by < timezone.localdate():
             self.add_error("ready_on", "That day is over; accepted: today or later.")
@@ -101,5 +104,5 @@ def quick_of(file: CarFile, code: str) -> dict[str, Any]:
     slots = quick_slots(code, families_of(file), MOST_SLOTS) if quick is not None else ()
     if quick is None or not slots:
         return {}
-    first = {"change": list(slots), "goal": quick.goal}
+    first: dict[str, Any] = {"change": list(slots), "goal": quick.goal, "may_stay": quick.may_stay}
     return first if quick.drop_mm is None else first | {"drop_mm": quick.drop_mm}

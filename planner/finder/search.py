@@ -252,10 +252,11 @@ def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> 
         Slot(
             name,
             _best_of_each(state, [_option(asked, state, key) for key in keys if key not in gone], core_goal(asked)),
-            not name.startswith(f"{OUT} "),
+            _required(asked, name),
         )
         for name, keys in state["options"].items()
     )
+    slots = tuple(slot for slot in slots if slot.options or slot.required)
     limits: dict[str, float] = {}
     if asked.get("budget_minor"):
         limits["money"] = in_whole(asked["budget_minor"])
@@ -276,6 +277,13 @@ def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> 
         top=TOP,
         differ=min(differ, len(slots)),
     )
+
+
+def _required(asked: Mapping[str, Any], name: str) -> bool:
+    """Is a slot filled in every set? Items of the ledger never are, others where they may not stay as they are."""
+    if name.startswith(f"{OUT} "):
+        return False
+    return not asked.get("may_stay") or (name == PAIR and core_goal(asked) == "score")
 
 
 def core_goal(asked: Mapping[str, Any]) -> str:
@@ -394,7 +402,9 @@ def step(file: CarFile, search: Search) -> None:
 def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
     wish = wish_of(asked, state, timezone.localdate())
     state["rounds"] += 1
-    if any(not slot.options for slot in wish.slots) or not wish.slots:
+    bare = [slot.name for slot in wish.slots if not slot.options]
+    if bare or not wish.slots:
+        state["out"] += [[FAMILIES[one].plural if one in FAMILIES else one, "nothing of it is left"] for one in bare]
         state |= {"sets": [], "proven": True, "without": [], "phase": "done"}
         return
     found = compose(wish)

@@ -161,7 +161,7 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
                     for one in ("wheel", "tyre", "part")
                     if one in fact
                 )
-                + tuple(f"{fact['name']} out" for fact in facts if "item" in fact),
+                + tuple(f"out: {fact['name']}" for fact in facts if "item" in fact),
                 tuple(
                     (words, fact[name], kind)
                     for fact in facts

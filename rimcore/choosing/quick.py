@@ -17,12 +17,16 @@ class Quick:
     slots: tuple[str, ...]
     goal: str = "money"
     drop_mm: float | None = None
+    #: each of it may also stay as it is
+    may_stay: bool = False
 
 
 QUICK: dict[str, Quick] = {
     "wheels": Quick("Wheels and tyres", (PAIR,)),
     "stop": Quick("Stop better", ("caliper", "rotor", "brake_pads", "brake_lines", "brake_fluid")),
-    "lighter": Quick("Lighter", (PAIR, OUT, "seat", "battery", "glass", "rotor", "manifold", "silencer"), "kg"),
+    "lighter": Quick(
+        "Lighter", (PAIR, OUT, "seat", "battery", "glass", "rotor", "manifold", "silencer"), "kg", may_stay=True
+    ),
     "lower": Quick(
         "Sit lower",
         (PAIR, "spring", "damper", "helper", "bump_stop", "top_mount", "leaf_pack", "bar_link"),

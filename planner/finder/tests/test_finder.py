@@ -260,6 +260,19 @@ class WeightOut(Searching):
         planned = MassItem.objects.filter(car=self.car, state="planned", guarded="")
         self.assertEqual(set(planned.values_list("label", flat=True)), labels)
 
+    def test_what_may_stay_changes_only_where_it_is_lighter(self):
+        asked = self.OUT_ASKED | {"change": [PAIR, OUT], "goal": "kg", "may_stay": True}
+        Wheel.objects.filter(car=self.car, listed=True).update(mass_kg=40.0)
+        _, search = self.whole(asked)
+        self.assertTrue(search.state["sets"])
+        self.assertFalse([key for key in search.state["sets"][0] if key.startswith("p")], "no wheel is lighter")
+        page = self.client.get(self.url("find/") + "?quick=lighter")
+        self.assertTrue(page.context["form"].initial["may_stay"])
+        refused = self.client.post(
+            self.url("find/"), {"change": [PAIR], "goal": "money", "school": "daily", "may_stay": "on"}
+        )
+        self.assertContains(refused, "changing nothing is best", status_code=422)
+
     def test_what_a_specialist_takes_out_is_never_proposed_and_musts_are_kept(self):
         MassItem.objects.filter(car=self.car).update(reversible=False, state="in")
         state = begin(open_file(self.user, self.car.pk), self.OUT_ASKED | {"can_go_back": True})
