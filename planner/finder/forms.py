@@ -59,6 +59,9 @@ class FindForm(forms.Form):
             "goal": forms.ChoiceField(choices=list(GOALS.items()), label="Best is"),
             "budget_minor": MoneyField(required=False, label="Budget"),
             "ready_on": forms.DateField(required=False, widget=DATE, label="Parts here by"),
+            "chance_pct": forms.IntegerField(
+                required=False, min_value=1, max_value=99, label="Ready for the event, % at least"
+            ),
             "lighter_kg": QuantityField("mass", 0, 500, required=False, label="Lighter by at least"),
             "rim_low": forms.FloatField(required=False, min_value=8, max_value=30, label="Rim at least, in"),
             "rim_high": forms.FloatField(required=False, min_value=8, max_value=30, label="Rim at most, in"),

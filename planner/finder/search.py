@@ -530,7 +530,23 @@ def _whole_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
     if not _blame(state, keys, found):
         open_ = {name for one in found if one.state == "unmeasured" for name in one.missing}
         half["said"]["open"] = sorted({*half["said"]["open"], *open_})
+        late = _too_late(asked, half["said"])
+        if late:
+            state["shaky"] = state.get("shaky") or len(keys) > MOST_TOGETHER
+            state["blame"] = {"why": late}
+            _out(state, keys[:MOST_TOGETHER])
+            return
         state["whole"][_name(keys)] = half["said"]
+
+
+def _too_late(asked: Mapping[str, Any], said: Mapping[str, Any]) -> str:
+    """Is a set ready for the event less often than was asked, or does nobody know? In words."""
+    wanted, chance = asked.get("chance_pct"), said.get("chance")
+    if not wanted:
+        return ""
+    if chance is None:
+        return "when it is ready can't be said: an event, a lead time or hours are not known"
+    return f"ready for the event in {chance:.0f} of 100 draws" if chance < wanted else ""
 
 
 def _blame(state: dict[str, Any], keys: list[str], found: list[Judgement]) -> bool:

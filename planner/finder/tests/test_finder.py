@@ -5,9 +5,12 @@ from __future__ import annotations
 import math
 import random
 import re
-from datetime import date
+from datetime import date, timedelta
 from itertools import combinations
 
+from django.utils import timezone
+
+from garage.car.models import Car
 from garage.car.parts import Part, Tyre, Wheel
 from garage.file import open_file
 from garage.inhand import school_of
@@ -127,6 +130,17 @@ class Finder(Searching):
         hold = [every.state["facts"][key]["width_mm"] for key in judged if judged[key]["state"] != "hit"]
         self.assertEqual(widths[0], max(hold))
         self.assertEqual(widths, sorted(widths, reverse=True))
+
+    def test_a_set_that_is_late_too_often_is_out_with_its_chance(self):
+        Car.objects.filter(pk=self.car.pk).update(event_on=timezone.localdate() + timedelta(days=26))
+        _, free = self.whole(ASKED)
+        chances = [free.state["whole"][name]["chance"] for name in free.state["whole"]]
+        self.assertGreater(len(set(chances)), 1, chances)
+        wanted = int(sorted(chances)[-1])
+        _, sure = self.whole(ASKED | {"chance_pct": wanted})
+        found = ["+".join(sorted(keys)) for keys in sure.state["sets"]]
+        self.assertTrue(all(sure.state["whole"][name]["chance"] >= wanted for name in found))
+        self.assertTrue([why for _, why in sure.state["out"] if "of 100 draws" in why])
 
     def test_only_what_is_pinned(self):
         Part.objects.filter(car=self.car, listed=True).update(pinned=False)
