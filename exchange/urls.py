@@ -1,8 +1,10 @@
 from django.urls import path
 
-from exchange import views
+from exchange import health, views
 
 urlpatterns = [
+    path("healthz", health.alive, name="healthz"),
+    path("readyz", health.ready, name="readyz"),
     path("account/import/", views.import_one, name="import"),
     path("car/<int:car_id>/export/", views.export_one, name="export-car"),
     path("account/export/", views.export, name="export"),

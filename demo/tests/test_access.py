@@ -24,7 +24,7 @@ from workshop.models import FollowUp, Job, JobTemplate, Photo, Removed, Snag, Sp
 
 #: a search that found nothing
 NO_STATE = {"facts": {}, "judged": {}, "whole": {}, "sets": [], "out": [], "rounds": 1, "phase": "done"}
-OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme", "worker", "ping"}
+OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme", "worker", "ping", "healthz", "readyz"}
 OWN = {"start", "garage", "export", "import", "leave", "settings", "car-new", "password", "sign-out", "undo"}
 #: pages of nobody's car
 OWN |= {"help", "help-bench", "help-work", "guide-leave"}

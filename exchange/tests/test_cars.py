@@ -12,8 +12,10 @@ from django.test import TestCase
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisCase
+from jsonschema import Draft202012Validator
 
 from exchange.cars import FORMAT, export_car, import_car, rows_of_car
+from exchange.schema import KEPT, schema
 from garage.car.models import Car, Outfit
 from garage.file import open_file
 from garage.inhand import everything_in_hand
@@ -99,6 +101,27 @@ class RoundTrip(ScenarioCase):
             self.assertIn("would come", out.getvalue())
             call_command("import_car", str(name), to=self.user.username, stdout=io.StringIO())
         self.assertEqual(Car.objects.filter(nickname=self.car.nickname).count(), 2)
+
+
+class Published(ScenarioCase):
+    def test_the_schema_in_docs_is_what_the_tables_are_and_is_one_itself(self):
+        self.assertEqual(json.loads(KEPT.read_text()), schema(), "./manage.py car_schema writes it anew")
+        Draft202012Validator.check_schema(schema())
+
+    def test_the_demos_cars_are_written_as_it_says_and_what_is_not_is_told(self):
+        checked = Draft202012Validator(schema(), format_checker=Draft202012Validator.FORMAT_CHECKER)
+        for car in Car.objects.filter(owner=self.user):
+            with zipfile.ZipFile(export_car(car)) as archive:
+                said = json.loads(archive.read("car.json"))
+            self.assertEqual([error.message for error in checked.iter_errors(said)][:3], [])
+        for wrong in (
+            {"format": "other"},
+            {"tables": {}},
+            {"tables": said["tables"] | {"auth.user": []}},
+            {"tables": said["tables"] | {"garage.car": [{"model": "garage.car", "pk": 1, "fields": {"owner": 1}}]}},
+            {"tables": said["tables"] | {"garage.reading": [{"model": "garage.reading", "pk": "1", "fields": {}}]}},
+        ):
+            self.assertTrue(list(checked.iter_errors(said | wrong)), list(wrong))
 
 
 class RandomCars(HypothesisCase):

@@ -22,6 +22,8 @@ HTTPS = os.environ.get("TALLY_HTTPS", "") == "1"
 SESSION_COOKIE_SECURE = HTTPS
 CSRF_COOKIE_SECURE = HTTPS
 SECURE_SSL_REDIRECT = HTTPS
+# whatever watches over the server asks it on its own machine, without HTTPS
+SECURE_REDIRECT_EXEMPT = [r"^(healthz|readyz)$"]
 SECURE_HSTS_SECONDS = 31536000 if HTTPS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = HTTPS
 SECURE_HSTS_PRELOAD = HTTPS
