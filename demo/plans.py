@@ -14,8 +14,9 @@ from garage.file import open_file
 from planner.chosen import build_in_hand
 from planner.dates.models import BuildWeek, Claim, ClaimPicture, Happening, PersonWeek, PlanTask, ReceiptPicture, Said
 from planner.finder.models import Search
-from planner.finder.search import PAIR, begin
+from planner.finder.search import begin
 from planner.models import Build, Choice
+from rimcore.choosing.quick import PAIR
 
 #: two evenings and the weekend
 WEEK = [0.0, 2.0, 0.0, 2.0, 0.0, 4.0, 3.0]

@@ -79,7 +79,8 @@ def _csv(head: Sequence[str], rows: Sequence[Sequence[Any]]) -> str:
 
 def _pictures(book: Book) -> Iterator[str]:
     yield from (str(photo.image.name) for photo in book.photos)
-    yield from (str(picture.image.name) for picture in (*book.claims, *book.receipts))
+    yield from (str(picture.image.name) for picture in book.claims)
+    yield from (str(picture.image.name) for picture in book.receipts)
 
 
 def _tables(file: CarFile, book: Book) -> Iterator[tuple[str, Table]]:

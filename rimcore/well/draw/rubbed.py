@@ -63,7 +63,7 @@ def rub_scene(
         plane = above_plane(corner, then, scene)
         places = ((gap.point_mm[1], gap.point_mm[0]), (gap.foot_mm[1], gap.foot_mm[0]))
     else:
-        scene = moving_scene(corner, present, then, motion, [gap], steer_deg, travel_mm, 420, 360)
+        scene = moving_scene(corner, present, then, motion, [gap], steer_deg, travel_mm, width=420, height=360)
         plane = moving_plane(corner, then, motion, scene)
         cut = pose_of(motion, then, 0.0, travel_mm)
         places = (
