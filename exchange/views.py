@@ -8,13 +8,16 @@ from django import forms
 from django.contrib import messages
 from django.contrib.auth import logout
 from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_GET
 
-from exchange import account, cars
+from exchange import account, cars, lists
 from garage.file import open_file
+from proof.book.folder import as_csv
 from rimcore.quantities.errors import BadInput
+from shell.pages import page
 
 
 class LeaveForm(forms.Form):
@@ -49,6 +52,26 @@ def export_one(request: HttpRequest, car_id: int) -> FileResponse:
     file = open_file(request.user, car_id)
     name = f"car-{car_id}-{timezone.localdate()}.zip"
     return FileResponse(cars.export_car(file.car), as_attachment=True, filename=name, content_type="application/zip")
+
+
+@require_GET
+def lists_page(request: HttpRequest, car_id: int) -> HttpResponseBase:
+    """Every list of a car: as a page of links, one as CSV, or all as one workbook."""
+    file = open_file(request.user, car_id)
+    found, what = lists.lists_of(file), request.GET.get("what", "")
+    stem = f"car-{car_id}-{timezone.localdate()}"
+    if request.GET.get("as") == "xlsx":
+        return FileResponse(lists.as_workbook(found), as_attachment=True, filename=f"{stem}.xlsx", content_type=XLSX)
+    if what in lists.LISTS:
+        text = as_csv(*found[what]) if what in found else ""
+        named = {"Content-Disposition": f'attachment; filename="{stem}-{what}.csv"'}
+        return HttpResponse(text, content_type="text/csv; charset=utf-8", headers=named)
+    rows = [(code, name, len(found[code][1]) if code in found else 0) for code, name in lists.LISTS.items()]
+    return page(request, file, "prove", "exchange/lists.html", {"rows": rows})
+
+
+#: kind of a workbook (ISO/IEC 29500)
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 class ImportForm(forms.Form):

@@ -531,7 +531,7 @@ def _whole_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
         open_ = {name for one in found if one.state == "unmeasured" for name in one.missing}
         half["said"]["open"] = sorted({*half["said"]["open"], *open_})
         late = _too_late(asked, half["said"])
-        if late:
+        if late and keys:
             state["shaky"] = state.get("shaky") or len(keys) > MOST_TOGETHER
             state["blame"] = {"why": late}
             _out(state, keys[:MOST_TOGETHER])

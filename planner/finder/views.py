@@ -183,7 +183,7 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
         "left_out": _left_out(state, names),
         "reads": _reads(sets),
         "curve": _curve(state),
-        "ways": [_way(*row) for row in state.get("without", [])],
+        "ways": [_way(*row) for row in state.get("without", []) if len(row) == 3],
         "families": [FAMILIES[one].plural if one in FAMILIES else one for one in asked["change"]],
     }
 

@@ -31,8 +31,8 @@ def folder_of(file: CarFile, book: Book) -> IO[bytes]:
     out: IO[bytes] = tempfile.SpooledTemporaryFile(max_size=IN_MEMORY)  # noqa: SIM115  the answer closes it
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr("README.txt", _readme(file, book))
-        for name, (head, rows) in _tables(file, book):
-            archive.writestr(f"{name}.csv", _csv(head, rows))
+        for name, (head, rows) in tables_of(file, book):
+            archive.writestr(f"{name}.csv", as_csv(head, rows))
         for sheet in book.sheets:
             drawn = render_to_string("shell/scene.html", {"s": sheet.scene, "label": sheet.corner})
             archive.writestr(f"drawings/{sheet.corner.replace(' ', '-')}.svg", _alone(drawn))
@@ -67,7 +67,8 @@ def _readme(file: CarFile, book: Book) -> str:
     return "\n".join(rows) + "\n"
 
 
-def _csv(head: Sequence[str], rows: Sequence[Sequence[Any]]) -> str:
+def as_csv(head: Sequence[str], rows: Sequence[Sequence[Any]]) -> str:
+    """A table as text; what a table program would take for a formula stays text."""
     out = io.StringIO()
     table = csv.writer(out)
     table.writerow(head)
@@ -83,8 +84,8 @@ def _pictures(book: Book) -> Iterator[str]:
     yield from (str(picture.image.name) for picture in book.receipts)
 
 
-def _tables(file: CarFile, book: Book) -> Iterator[tuple[str, Table]]:
-    """A table a chapter that has rows, in the core's units."""
+def tables_of(file: CarFile, book: Book) -> Iterator[tuple[str, Table]]:
+    """A table a chapter that has rows, in the person's units."""
     for name, table in (
         ("stands", _stands(book)),
         ("readings", _readings(book)),
@@ -98,7 +99,7 @@ def _tables(file: CarFile, book: Book) -> Iterator[tuple[str, Table]]:
             yield name, table
 
 
-def _unit(kind: str) -> str:
+def unit_in(kind: str) -> str:
     """The person's unit of a kind; angles always as degrees with a point, for programs that reckon with them."""
     if kind not in UNIT_OF_KIND:
         return ""
@@ -106,11 +107,11 @@ def _unit(kind: str) -> str:
     return "deg" if unit == "min" else unit
 
 
-def _in(value: float | None, kind: str) -> float | None:
+def in_theirs(value: float | None, kind: str) -> float | None:
     """A figure in the person's unit; what is not known stays blank."""
-    if value is None or not _unit(kind):
+    if value is None or not unit_in(kind):
         return value
-    return round(in_unit(value, kind, _unit(kind)), 4)
+    return round(in_unit(value, kind, unit_in(kind)), 4)
 
 
 def _stands(book: Book) -> Table:
@@ -120,15 +121,15 @@ def _stands(book: Book) -> Table:
             when,
             str(stands.wheel),
             stands.tyre,
-            _in(stands.spacer_mm, "length"),
-            _in(stands.camber_deg, "angle"),
-            _in(stands.ride_drop_mm, "length"),
+            in_theirs(stands.spacer_mm, "length"),
+            in_theirs(stands.camber_deg, "angle"),
+            in_theirs(stands.ride_drop_mm, "length"),
         )
         for one in book.ends
         for when, stands in (("first recorded", one.before), ("now", one.now))
         if stands is not None
     ]
-    long, angle = _unit("length"), _unit("angle")
+    long, angle = unit_in("length"), unit_in("angle")
     return ("end", "when", "wheel", "tyre", f"spacer {long}", f"camber {angle}", f"lowered {long}"), rows
 
 
@@ -137,7 +138,12 @@ def _readings(book: Book) -> Table:
     for one in book.readings:
         read = one.reading
         kind = STATIONS[read.code].kind if read.code in STATIONS else ""
-        values = (_in(read.value, kind), _in(read.value2, kind), _unit(kind), _in(read.uncertainty, kind))
+        values = (
+            in_theirs(read.value, kind),
+            in_theirs(read.value2, kind),
+            unit_in(kind),
+            in_theirs(read.uncertainty, kind),
+        )
         rows.append((one.name, one.where, *values, read.taken_on, read.who, read.typed, one.before))
     head = ("station", "corner", "value", "value 2", "unit", "pm", "taken on", "who", "as typed", "read before")
     return head, rows
@@ -149,14 +155,14 @@ def _torque(book: Book) -> Table:
             one.title,
             row.step.joint.get("name", "wheel nuts"),
             row.step.corner,
-            *(_in(value, "torque") for value in (row.step.torque_nm, row.low_nm, row.high_nm)),
+            *(in_theirs(value, "torque") for value in (row.step.torque_nm, row.low_nm, row.high_nm)),
             len(row.read),
             row.state,
         )
         for one in book.torque
         for row in one.rows
     ]
-    figures = (f"{name} {_unit('torque')}" for name in ("wanted", "lowest", "highest"))
+    figures = (f"{name} {unit_in('torque')}" for name in ("wanted", "lowest", "highest"))
     return ("sheet", "joint", "corner", *figures, "read", "state"), rows
 
 

@@ -64,8 +64,12 @@ F = TypeVar("F", bound=Callable[..., Any])
 
 
 def _compiled(function: F) -> F:
-    """Compiled once, and kept beside the source; other threads go on meanwhile."""
-    return cast(F, njit(cache=True, nogil=True)(function))
+    """Compiled once, and kept beside the source where that can be written; other threads go on meanwhile."""
+    try:
+        return cast(F, njit(cache=True, nogil=True)(function))
+    except RuntimeError:
+        # Neither the source's folder nor the user's own cache can be written: compiled anew by every process.
+        return cast(F, njit(nogil=True)(function))
 
 
 def _woven(function: F) -> F:

@@ -1,0 +1,133 @@
+"""Every list of a car as a table, for a table program: CSV each, or one workbook with a sheet a list."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator, Sequence
+from datetime import date, datetime
+from typing import Any
+
+from openpyxl import Workbook
+from openpyxl.cell import WriteOnlyCell
+
+from garage.file import CarFile
+from garage.mass.ledger import items_of
+from proof.book.chapters import CHAPTERS, book_of
+from proof.book.folder import Table, in_theirs, tables_of, unit_in
+from rimcore.families import FAMILIES
+from rimcore.tables.facts import CORNER_NAMES
+from rimcore.work.money import in_whole
+from shelf.queries import listed_of
+
+#: lists in their order: code, what it is
+LISTS: dict[str, str] = {
+    "shortlist": "What is on the list",
+    "stands": "What stood, and what stands",
+    "readings": "Readings",
+    "hard-points": "Hard points",
+    "ledger": "Mass ledger",
+    "torque": "Torque record",
+    "parts": "Orders: parts that came or are fitted",
+    "runs": "Runs",
+    "predictions": "What was predicted, and what came",
+    "not-measured": "Not measured",
+}
+
+
+def lists_of(file: CarFile) -> dict[str, Table]:
+    """Every list that has rows, in the person's units; units stand in the heads."""
+    found = dict(tables_of(file, book_of(file, tuple(CHAPTERS), True)))
+    found |= {"shortlist": _shortlist(file), "hard-points": _points(file), "ledger": _ledger(file)}
+    return {code: found[code] for code in LISTS if code in found and found[code][1]}
+
+
+def _shortlist(file: CarFile) -> Table:
+    listed = listed_of(file)
+    rows: list[Sequence[Any]] = [
+        (
+            FAMILIES[part.family].name if part.family in FAMILIES else part.family,
+            str(part),
+            part.line,
+            None if part.price_minor is None else in_whole(part.price_minor),
+            file.car.currency,
+            in_theirs(part.mass_kg, "mass"),
+            part.lead_days,
+            part.supplier,
+            part.link,
+            part.note,
+            part.pinned,
+        )
+        for part in (*listed.wheels, *listed.tyres, *listed.parts)
+    ]
+    weight = f"weight {unit_in('mass')}"
+    head = ("kind", "part", "as typed", "price of one", "currency", weight, "lead days", "supplier", "link", "note")
+    return (*head, "pinned"), rows
+
+
+def _points(file: CarFile) -> Table:
+    """Newest first; an older one of the same name stands under it."""
+    rows: list[Sequence[Any]] = [
+        (
+            CORNER_NAMES.get(one.corner, one.corner),
+            one.name,
+            *(in_theirs(value, "length") for value in (one.across_mm, one.ahead_mm, one.up_mm, one.uncertainty_mm)),
+            "mounting face" if one.from_face else "centre line",
+            "taken over from the other side" if one.mirrored else "read here",
+            one.taken_on,
+            one.who,
+        )
+        for one in file.car.hard_points.all()
+    ]
+    long = unit_in("length")
+    figures = tuple(f"{name} {long}" for name in ("across", "ahead", "up", "pm"))
+    return ("corner", "point", *figures, "across is from", "how", "taken on", "who"), rows
+
+
+def _ledger(file: CarFile) -> Table:
+    rows: list[Sequence[Any]] = [
+        (
+            one.label,
+            one.name,
+            one.get_state_display(),
+            *(in_theirs(value, "mass") for value in (one.gross_kg, one.tare_kg, one.back_kg, one.doubt_kg)),
+            one.minutes,
+            in_whole(one.cost_minor),
+            in_whole(one.sold_minor),
+            file.car.currency,
+            one.guarded,
+            one.weighed_on,
+            one.who,
+            one.kept_where,
+        )
+        for one in items_of(file)
+    ]
+    mass = unit_in("mass")
+    figures = tuple(f"{name} {mass}" for name in ("with its box", "empty box", "goes back", "pm"))
+    head = ("label", "item", "state", *figures, "minutes", "costs", "brought", "currency", "specialist only")
+    return (*head, "weighed on", "who", "lies"), rows
+
+
+def as_workbook(lists: dict[str, Table]) -> io.BytesIO:
+    """One workbook, a sheet a list; text stays text, also where it begins as a formula does."""
+    book = Workbook(write_only=True)
+    for code, (head, rows) in lists.items():
+        sheet = book.create_sheet(code)
+        sheet.freeze_panes = "A2"
+        for row in (head, *rows):
+            sheet.append(list(_cells(sheet, row)))
+    if not lists:
+        book.create_sheet("nothing").append(["Nothing is on record yet."])
+    out = io.BytesIO()
+    book.save(out)
+    out.seek(0)
+    return out
+
+
+def _cells(sheet: Any, row: Sequence[Any]) -> Iterator[Any]:
+    for said in row:
+        if not isinstance(said, str):
+            yield said if said is None or isinstance(said, bool | int | float | date | datetime) else str(said)
+            continue
+        cell = WriteOnlyCell(sheet, value="".join(c for c in said[:32_000] if c.isprintable() or c == "\n"))
+        cell.data_type = "s"
+        yield cell
