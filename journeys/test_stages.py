@@ -14,7 +14,9 @@ class Stages(Journey):
     def test_csv_with_preview(self):
         page = self.sign_in()
         self.go(self.at("choose/table/"))
-        page.get_by_label("CSV file").set_input_files({"name": "list.csv", "mimeType": "text/csv", "buffer": CSV})
+        page.get_by_label("CSV or XLSX file").set_input_files(
+            {"name": "list.csv", "mimeType": "text/csv", "buffer": CSV}
+        )
         page.get_by_role("button", name="Show what is understood").click()
         expect(page.locator("main")).to_contain_text("1 understood, 1 refused")
         expect(page.locator("main")).to_contain_text("The offset is missing")

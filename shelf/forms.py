@@ -12,7 +12,7 @@ from garage.car.parts import Tyre, Wheel
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.limits import LIMITS
 from rimcore.lines import PartLine, parse_line
-from rimcore.quantities.errors import CoreError
+from rimcore.quantities.errors import BadInput, CoreError
 from rimcore.shop import example_in
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.outline import outline
@@ -25,6 +25,7 @@ from shell import units
 from shell.forms import CoreTextField, LengthLinesField, MoneyField, QuantityField
 from shell.limits import Within
 from shell.merge import Merged
+from shell.workbooks import BEGINS, sheet_as_csv
 
 STATES = [("hit", "hit"), ("tight", "tight"), ("unmeasured", "unmeasured"), ("clear", "clear")]
 ORDERS = [
@@ -123,7 +124,7 @@ class OfferForm(forms.Form):
 
 
 class CsvForm(forms.Form):
-    """A CSV file."""
+    """A table: CSV, or the first sheet of a workbook."""
 
     family = forms.ChoiceField(
         choices=[
@@ -134,9 +135,9 @@ class CsvForm(forms.Form):
         label="Rows are",
     )
     file = forms.FileField(
-        label="CSV file",
+        label="CSV or XLSX file",
         help_text="columns such as wheel or size, weight, price, lead, supplier, link, seat, pad, load; or one line a part",
-        widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt,text/csv"}),
+        widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt,.xlsx,text/csv"}),
     )
 
     text: str
@@ -146,6 +147,12 @@ class CsvForm(forms.Form):
         if upload.size > 256 * 1024:
             raise forms.ValidationError("The file is over 256 kB; split it.")
         raw = upload.read()
+        if raw.startswith(BEGINS):
+            try:
+                self.text = sheet_as_csv(raw)
+            except BadInput as error:
+                raise forms.ValidationError(f"The file {error.message}.") from error
+            return upload
         if b"\0" in raw:
             raise forms.ValidationError("That is no text file; accepted: CSV in UTF-8.")
         try:

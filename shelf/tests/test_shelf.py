@@ -1,9 +1,13 @@
 """Shortlists: pasted lines, CSV, filters, and what can't be taken off."""
 
+import csv
+import io
+import zipfile
 from unittest import mock
 from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
+from openpyxl import Workbook
 
 from garage.car.models import Car
 from garage.car.parts import Tyre, Wheel
@@ -75,6 +79,39 @@ class Tables(ScenarioCase):
 
     def test_semicolons(self):
         self.assertContains(self.upload("size;price\n225/45R17 94W;101,50\n"), "1 understood, 0 refused")
+
+    def workbook(self, rows):
+        book, out = Workbook(), io.BytesIO()
+        for row in rows:
+            book.active.append(row)
+        book.save(out)
+        return out.getvalue()
+
+    def test_a_workbook_is_read_as_its_first_sheet(self):
+        raw = self.workbook([[*row] for row in csv.reader(io.StringIO(CSV))])
+        self.assertContains(self.upload(raw, "list.xlsx"), "2 understood, 3 refused")
+        figures = self.workbook([["size", "price", "lead"], ["225/45R17 94W", 101.5, 14.0]])
+        self.assertContains(self.upload(figures, "list.xlsx"), "1 understood, 0 refused")
+        # what a formula came to is read, never the formula: here it was never worked out
+        formula = self.workbook([["size", "price"], ["225/45R17 94W", "=1+1"]])
+        self.assertContains(self.upload(formula, "list.xlsx"), "1 understood, 0 refused")
+
+    def test_a_workbook_that_is_none_or_too_large_is_refused_before_it_is_unpacked(self):
+        plain, bomb = io.BytesIO(), io.BytesIO()
+        with zipfile.ZipFile(plain, "w") as archive:
+            archive.writestr("car.json", "{}")
+        with zipfile.ZipFile(bomb, "w", zipfile.ZIP_DEFLATED) as archive:
+            archive.writestr("xl/workbook.xml", b"0" * 17 * 1024**2)
+        whole = self.workbook([["size"], ["225/45R17 94W"]])
+        for raw, words in (
+            (plain.getvalue(), "no workbook"),
+            (b"PK\x03\x04" + b"x" * 200, "no workbook"),
+            (whole[: len(whole) // 2], "no workbook"),
+            (whole.replace(b"xl/worksheets", b"xl/work\x00heets"), "empty"),
+            (bomb.getvalue(), "16 MB at most"),
+            (self.workbook([["size"], *(["225/45R17 94W"] for _ in range(2100))]), "2000 at most"),
+        ):
+            self.assertContains(self.upload(raw, "list.xlsx"), words, status_code=422)
 
     def test_files_that_are_no_table(self):
         for content, words in (
