@@ -30,6 +30,8 @@ def sheet_as_csv(raw: bytes) -> str:
         book = load_workbook(io.BytesIO(raw), read_only=True, data_only=True)
         rows = _rows(book.worksheets[0]) if book.worksheets else []
         book.close()
+    except BadInput:
+        raise
     except (
         KeyError,
         ValueError,
