@@ -39,6 +39,7 @@ class FindForm(forms.Form):
 
     no_tight = forms.BooleanField(required=False, label="Nothing tight")
     no_open = forms.BooleanField(required=False, label="Nothing unmeasured")
+    staggered = forms.BooleanField(required=False, label="Front and rear may differ")
     may_stay = forms.BooleanField(required=False, label="Each of it may also stay as it is")
     only_pinned = forms.BooleanField(required=False, label="Only what is pinned")
     can_go_back = forms.BooleanField(required=False, label="What comes out can go back in")
@@ -86,6 +87,8 @@ class FindForm(forms.Form):
         wide = PAIR not in (cleaned.get("change") or [])
         if cleaned.get("goal") in ("score", "width") and wide and cleaned.get("change"):
             self.add_error("goal", "Room and width are of wheels and tyres: look for those too.")
+        if cleaned.get("staggered") and cleaned.get("goal") == "score":
+            self.add_error("staggered", "Most room is looked for with the same set at both ends alone.")
         if cleaned.get("may_stay") and cleaned.get("goal") in ("money", "lead_days") and not cleaned.get("lighter_kg"):
             self.add_error("may_stay", "Then changing nothing is best: say how much lighter, or another best.")
         by = cleaned.get("ready_on")

@@ -27,10 +27,11 @@ from planner.models import Build, Choice, Lever
 from planner.parts import dragged_along, usual_quantity
 from planner.queries import sums
 from rimcore.choosing.compose import Option, Slot, Wish, compose, without
-from rimcore.choosing.finding import best_under, four_against, lever_steps, new_hits, worth_asking
+from rimcore.choosing.finding import best_under, lever_steps, new_hits, wheels_against, worth_asking
 from rimcore.choosing.quick import OUT, PAIR
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.quantities.judgement import Judgement, severity, worst
+from rimcore.tables.facts import ENDS
 from rimcore.well.judge import fitment
 from rimcore.wheels.wheel import same_rim
 from rimcore.work.money import in_whole
@@ -80,24 +81,34 @@ def begin(file: CarFile, asked: Mapping[str, Any]) -> dict[str, Any]:
 def _pairs(
     file: CarFile, asked: Mapping[str, Any], wheels: list[Wheel], tyres: list[Tyre], state: dict[str, Any]
 ) -> None:
-    low, high = asked.get("rim_low"), asked.get("rim_high")
-    settings = _settings(asked)
-    found: list[tuple[str, dict[str, Any]]] = []
-    base = [file.on(file.baseline, end) for end in ("F", "R")]
-    old = [(one.wheel_kg, one.tyre_kg) for one in base if one is not None]
+    """Pairs in their settings: one slot for all four wheels, or one an end where the ends may differ."""
     held = [
         [one for one in parts if asked.get(name) in (None, one.pk) and _pinned(asked, one)]
         for name, parts in (("hold_wheel", wheels), ("hold_tyre", tyres))
     ]
-    for wheel, tyre in _that_go(held[0], held[1], low, high, state):  # type: ignore[arg-type]
-        kg = four_against(wheel.mass_kg, tyre.mass_kg, old)
-        said = {"wheel": wheel.pk, "tyre": tyre.pk, **_offered((wheel, tyre), 4), "kg": kg}
-        said["width_mm"] = tyre.section_width_mm
+    low, high = asked.get("rim_low"), asked.get("rim_high")
+    there = list(_that_go(held[0], held[1], low, high, state))  # type: ignore[arg-type]
+    for end in ("F", "R") if asked.get("staggered") else ("",):
+        _pairs_at(file, asked, there, end, state)
+
+
+def _pairs_at(
+    file: CarFile, asked: Mapping[str, Any], there: Iterable[tuple[Wheel, Tyre]], end: str, state: dict[str, Any]
+) -> None:
+    """The pairs for an end, or for both where none is named."""
+    settings = _settings(asked)
+    found: list[tuple[str, dict[str, Any]]] = []
+    base = [file.on(file.baseline, one) for one in ((end,) if end else ("F", "R"))]
+    old = [(one.wheel_kg, one.tyre_kg) for one in base if one is not None]
+    for wheel, tyre in there:
+        kg = wheels_against(wheel.mass_kg, tyre.mass_kg, old)
+        said: dict[str, Any] = {"wheel": wheel.pk, "tyre": tyre.pk, **_offered((wheel, tyre), 2 if end else 4)}
+        said |= {"kg": kg, "width_mm": tyre.section_width_mm, **({"end": end} if end else {})}
         lacks = _lacks(asked, said)
         if lacks:
             state["out"].append([f"{wheel}, {tyre}", lacks])
             continue
-        found.append((f"p{wheel.pk}.{tyre.pk}", said))
+        found.append((f"p{end}{wheel.pk}.{tyre.pk}", said))
     found.sort(key=lambda one: one[1]["money_minor"])
     each = max(1, MOST_COMBOS // max(1, len(found)))
     if len(found) > MOST_COMBOS or each < len(settings):
@@ -109,7 +120,7 @@ def _pairs(
         for key, said in found[:MOST_COMBOS]
     }
     state["facts"] |= facts
-    state["options"][PAIR] = list(facts)
+    state["options"][f"{PAIR} {end}".strip()] = list(facts)
 
 
 def _settings(asked: Mapping[str, Any]) -> list[dict[str, float]]:
@@ -283,7 +294,7 @@ def _required(asked: Mapping[str, Any], name: str) -> bool:
     """Is a slot filled in every set? Items of the ledger never are, others where they may not stay as they are."""
     if name.startswith(f"{OUT} "):
         return False
-    return not asked.get("may_stay") or (name == PAIR and core_goal(asked) == "score")
+    return not asked.get("may_stay") or (name.startswith(PAIR) and core_goal(asked) == "score")
 
 
 def core_goal(asked: Mapping[str, Any]) -> str:
@@ -360,18 +371,24 @@ def set_build(
 
 
 def _choice(file: CarFile, build: Build, part: Part, fact: Mapping[str, Any], place: int) -> Choice:
-    position = "A" if part.family in PAIRED else (part.usual_position or "A")
-    count = 4 if part.family in PAIRED else fact["count"]
+    position, count = place_and_count(part, fact)
     pk = build.pk * 100 - place
     return Choice(pk=pk, build=build, part=part, position=position, quantity=count, state="wanted")
 
 
+def place_and_count(part: Part, fact: Mapping[str, Any]) -> tuple[str, int]:
+    """Where a part of an option goes, and how many of it."""
+    if part.family not in PAIRED:
+        return part.usual_position or "A", fact["count"]
+    return fact.get("end", "A"), 2 if "end" in fact else 4
+
+
 def levers_of(fact: Mapping[str, Any]) -> list[tuple[str, str, float]]:
-    """Levers of an option, at both ends; one that stays is none."""
-    found = []
+    """Levers of an option, at its end or at both; one that stays is none."""
+    found: list[tuple[str, str, float]] = []
     for code, name in (("ride_drop_mm", "drop_mm"), ("spacer_mm", "spacer_mm"), ("camber_deg", "camber_deg")):
         if fact.get(name):
-            found += [(code, end, float(fact[name])) for end in ("F", "R")]
+            found += [(code, end, float(fact[name])) for end in fact.get("end", "FR")]
     return found
 
 
@@ -404,7 +421,7 @@ def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
     state["rounds"] += 1
     bare = [slot.name for slot in wish.slots if not slot.options]
     if bare or not wish.slots:
-        state["out"] += [[FAMILIES[one].plural if one in FAMILIES else one, "nothing of it is left"] for one in bare]
+        state["out"] += [[slot_name(one), "nothing of it is left"] for one in bare]
         state |= {"sets": [], "proven": True, "without": [], "phase": "done"}
         return
     found = compose(wish)
@@ -421,6 +438,18 @@ def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
             state |= {"phase": "loosen", "ways": [list(one) for one in without(wish)]}
             return
         state["phase"] = "done"
+
+
+def slot_name(slot: str) -> str:
+    """A slot in words.
+
+    >>> slot_name(f"{PAIR} F"), slot_name("rotor")
+    ('wheels and tyres, front', 'brake discs')
+    """
+    name, _, end = slot.rpartition(" ")
+    if name == PAIR and end in ENDS:
+        return f"{PAIR}, {ENDS[end]}"
+    return FAMILIES[slot].plural if slot in FAMILIES else slot
 
 
 def _loosen_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
@@ -466,15 +495,15 @@ def _judge_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
 
 
 def _judge(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], key: str) -> None:
-    """A pair at both ends."""
+    """A pair at its end, or at both."""
     build = set_build(file, asked, state, [key], 1 + len(state["judged"]))
-    state["judged"][key] = _kept(taught(file, judged_pair(file, build)))
+    state["judged"][key] = _kept(taught(file, judged_pair(file, build, state["facts"][key].get("end", "FR"))))
 
 
-def judged_pair(file: CarFile, build: Build) -> tuple[Judgement, ...]:
-    """Wheels and tyres of a build at both ends."""
+def judged_pair(file: CarFile, build: Build, at: str = "FR") -> tuple[Judgement, ...]:
+    """Wheels and tyres of a build at both ends, or at one."""
     ends = {}
-    for end in ("F", "R"):
+    for end in at:
         axle, wanted = file.core_axle(end), candidate(file, build, end)
         if axle is not None and wanted is not None:
             ends[end] = fitment.judge(axle, wanted, file.tolerances(build.tolerance)).judgements

@@ -11,7 +11,7 @@ from garage.car.parts import Part
 from garage.file import CarFile
 from garage.mass.services import plan_items
 from planner.finder.models import Search
-from planner.finder.search import begin, levers_of, step
+from planner.finder.search import begin, levers_of, place_and_count, step
 from planner.models import Build, Choice
 from planner.parts import usual_quantity
 from planner.services import set_levers
@@ -70,19 +70,17 @@ def make_build(file: CarFile, search: Search, user: Any, number: int) -> Build:
     return build
 
 
-def _put(file: CarFile, build: Build, fact: Mapping[str, Any], parts: Mapping[int, Part]) -> None:
+def _put(file: CarFile, build: Build, fact: dict[str, Any], parts: Mapping[int, Part]) -> None:
     for name in ("wheel", "tyre"):
         if name in fact:
-            Choice.objects.create(build=build, part=parts[fact[name]], position="A", quantity=4, state="wanted")
+            position, count = place_and_count(parts[fact[name]], fact)
+            Choice.objects.create(
+                build=build, part=parts[fact[name]], position=position, quantity=count, state="wanted"
+            )
     if "part" in fact:
         part = parts[fact["part"]]
-        Choice.objects.create(
-            build=build,
-            part=part,
-            position=part.usual_position or "A",
-            quantity=usual_quantity(file, part),
-            state="wanted",
-        )
+        position, count = place_and_count(part, fact | {"count": usual_quantity(file, part)})
+        Choice.objects.create(build=build, part=part, position=position, quantity=count, state="wanted")
     set_levers(build, {(code, place): value for code, place, value in levers_of(fact)})
 
 

@@ -24,7 +24,7 @@ from rimcore.choosing.quick import OUT, QUICK, quick_slots
 from rimcore.drawing.planes import Scene
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import BadInput
-from rimcore.tables.facts import CORNER_NAMES
+from rimcore.tables.facts import CORNER_NAMES, ENDS
 from rimcore.well.draw.scene import well_scene
 from rimcore.well.judge import at_rest
 from rimcore.well.read.stations import STATIONS
@@ -156,7 +156,7 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
             Shown(
                 number,
                 tuple(
-                    names.get(fact[one], "gone from the list")
+                    f"{ENDS[fact['end']] + ': ' if 'end' in fact else ''}{names.get(fact[one], 'gone from the list')}"
                     for fact in facts
                     for one in ("wheel", "tyre", "part")
                     if one in fact

@@ -96,19 +96,19 @@ def worth_asking(figures: Sequence[Sequence[float]], spare: int) -> tuple[int, .
     return tuple(sorted(kept))
 
 
-def four_against(
+def wheels_against(
     wheel_kg: float | None, tyre_kg: float | None, old: Sequence[tuple[float | None, float | None]]
 ) -> float | None:
-    """What four wheels with tyres weigh more than those of both ends; None where a weight is not known [kg].
+    """What two wheels with tyres an end weigh more than those of these ends; None where a weight is not known [kg].
 
     Parameters
     ----------
     wheel_kg, tyre_kg : of one new one [kg]
-    old : wheel and tyre of each end [kg]
+    old : wheel and tyre of each end that gets them [kg]
 
     Source: a sum.
 
-    >>> four_against(8.0, 9.0, [(9.0, 9.5), (9.0, 9.5)]), four_against(None, 9.0, [(9.0, 9.5)])
+    >>> wheels_against(8.0, 9.0, [(9.0, 9.5), (9.0, 9.5)]), wheels_against(None, 9.0, [(9.0, 9.5)])
     (-6.0, None)
     """
     flat = [one for end in old for one in end]

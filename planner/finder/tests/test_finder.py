@@ -142,6 +142,37 @@ class Finder(Searching):
         self.assertTrue(all(sure.state["whole"][name]["chance"] >= wanted for name in found))
         self.assertTrue([why for _, why in sure.state["out"] if "of 100 draws" in why])
 
+    def test_front_and_rear_may_differ_and_cost_what_both_ends_cost_at_the_least(self):
+        """Against going through every pair of each end by itself; what does not go together is cut when it is judged whole."""
+        asked = ASKED | {"staggered": True}
+        file, search = self.whole(asked)
+        least = 0
+        for end in "FR":
+            held = []
+            for key, fact in search.state["facts"].items():
+                if fact["end"] == end:
+                    build = set_build(file, asked, search.state, [key], 88_000)
+                    if not any(one.state == "hit" for one in judged_pair(file, build, end)):
+                        held.append(fact["money_minor"])
+            least += min(held)
+        found = [sum(search.state["facts"][key]["money_minor"] for key in keys) for keys in search.state["sets"]]
+        self.assertEqual(found, sorted(found))
+        self.assertGreaterEqual(found[0], least)
+        if not search.state["cut"]:
+            self.assertEqual(found[0], least)
+        _, square = self.whole(ASKED)
+        alike = min(sum(square.state["facts"][key]["money_minor"] for key in keys) for keys in square.state["sets"])
+        self.assertLessEqual(found[0], alike, "the same set at both ends is one of them")
+        search.save()
+        said = said_of_set(search.state, search.state["sets"][0])
+        self.client.post(self.url(f"find/{search.pk}/make/"), {"set": "0"})
+        build = Build.objects.latest("pk")
+        self.assertEqual(sorted(build.choices.values_list("position", "quantity")), [("F", 2)] * 2 + [("R", 2)] * 2)
+        made = next(one for one in builds_of(open_file(self.user, self.car.pk)) if one.pk == build.pk)
+        total = sums(open_file(self.user, self.car.pk), made)
+        self.assertAlmostEqual(total.mass.total_kg, said["kg"], places=2)
+        self.assertContains(self.page(f"find/{search.pk}/"), "front: ")
+
     def test_only_what_is_pinned(self):
         Part.objects.filter(car=self.car, listed=True).update(pinned=False)
         pinned = [Wheel.objects.filter(car=self.car, listed=True).first()]
