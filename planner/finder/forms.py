@@ -42,6 +42,7 @@ class FindForm(forms.Form):
     staggered = forms.BooleanField(required=False, label="Front and rear may differ")
     may_stay = forms.BooleanField(required=False, label="Each of it may also stay as it is")
     only_pinned = forms.BooleanField(required=False, label="Only what is pinned")
+    no_drilling = forms.BooleanField(required=False, label="Nothing drilled into the body")
     can_go_back = forms.BooleanField(required=False, label="What comes out can go back in")
     keep_comfort = forms.BooleanField(required=False, label="Nothing out that costs comfort or noise")
 

@@ -28,7 +28,7 @@ from planner.parts import dragged_along, usual_quantity
 from planner.queries import sums
 from rimcore.choosing.compose import Option, Slot, Wish, compose, without
 from rimcore.choosing.finding import best_under, lever_steps, new_hits, wheels_against, worth_asking
-from rimcore.choosing.quick import OUT, PAIR
+from rimcore.choosing.quick import DRILLED, OUT, PAIR
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.quantities.judgement import Judgement, severity, worst
 from rimcore.tables.facts import ENDS
@@ -175,6 +175,9 @@ def _lacks(asked: Mapping[str, Any], fact: Mapping[str, Any]) -> str:
 
 def _parts(file: CarFile, asked: Mapping[str, Any], family: str, parts: list[Part], state: dict[str, Any]) -> None:
     keys = []
+    if asked.get("no_drilling") and family in DRILLED:
+        state["out"].append([slot_name(family), "its holes are drilled into the body"])
+        parts = []
     for part in parts[:MOST_PARTS]:
         count = usual_quantity(file, part)
         fact = {"part": part.pk, **_offered((part,), count), "kg": part.spec.get("mass_change_kg"), "count": count}

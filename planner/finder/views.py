@@ -182,7 +182,7 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
         "sets": sets,
         "left_out": _left_out(state, names),
         "reads": _reads(sets),
-        "curve": _curve(state),
+        "curves": _curves(state),
         "ways": [_way(*row) for row in state.get("without", []) if len(row) == 3],
         "families": [FAMILIES[one].plural if one in FAMILIES else one for one in asked["change"]],
     }
@@ -255,16 +255,38 @@ def _reads(sets: list[Shown]) -> list[tuple[str, str, str, int]]:
     return found[:5]
 
 
-def _curve(state: dict[str, Any]) -> dict[str, Any] | None:
-    """Money against room, of every pair that was judged; those that nothing beats as steps."""
-    keys = [key for key, one in state["judged"].items() if one["margin_mm"] is not None and one["state"] != "hit"]
-    points = [(in_whole(state["facts"][key]["money_minor"]), float(state["judged"][key]["margin_mm"])) for key in keys]
-    drawn = curve_of(points)
+#: what money buys: code, heading, what the broken line is
+CURVES = (
+    ("margin_mm", "What money buys: room at the tightest gap", "nothing left of the margin"),
+    ("lighter_kg", "What money buys: weight", "as heavy as now"),
+)
+
+
+def _curves(state: dict[str, Any]) -> list[dict[str, Any]]:
+    """Money against room and against weight, of every pair that was judged and does not touch."""
+    return [drawn for what in CURVES if (drawn := _curve(state, *what)) is not None]
+
+
+def _gain(state: dict[str, Any], key: str, what: str) -> float | None:
+    if what == "margin_mm":
+        found = state["judged"][key]["margin_mm"]
+        return None if found is None else float(found)
+    kg = state["facts"][key]["kg"]
+    return None if kg is None else -float(kg)
+
+
+def _curve(state: dict[str, Any], what: str, heading: str, broken: str) -> dict[str, Any] | None:
+    """One of them: those that nothing beats as steps, sets by their number."""
+    hold = [key for key, one in state["judged"].items() if one["state"] != "hit" and "end" not in state["facts"][key]]
+    known = [(key, gain) for key in hold if (gain := _gain(state, key, what)) is not None]
+    drawn = curve_of([(in_whole(state["facts"][key]["money_minor"]), gain) for key, gain in known])
     if drawn is None:
         return None
-    chosen = {key: number + 1 for number, keys_ in enumerate(state.get("sets", [])) for key in keys_}
-    dots = [(x, y, chosen.get(key)) for key, (x, y) in zip(keys, drawn.dots, strict=True)]
+    chosen = {key: number + 1 for number, keys in reversed(list(enumerate(state.get("sets", [])))) for key in keys}
+    dots = [(x, y, chosen.get(key)) for (key, _), (x, y) in zip(known, drawn.dots, strict=True)]
     return {
+        "heading": heading,
+        "broken": broken,
         "size": (drawn.wide, drawn.high),
         "dots": sorted(dots, key=lambda dot: dot[2] is not None),
         "path": drawn.path,

@@ -9,6 +9,12 @@ from dataclasses import dataclass
 PAIR, OUT = "wheels and tyres", "weight out"
 
 
+#: kinds of part whose job sheet drills into the body: a test holds them to the sheets
+DRILLED = frozenset(
+    {"panel", "splitter", "strake", "vent", "wing", "insert", "splitter_adjuster", "ballast"},
+)
+
+
 @dataclass(frozen=True)
 class Quick:
     """A wish in a word: slots that it looks through, what is best, how far the car may be lowered [mm]."""

@@ -173,6 +173,15 @@ class Finder(Searching):
         self.assertAlmostEqual(total.mass.total_kg, said["kg"], places=2)
         self.assertContains(self.page(f"find/{search.pk}/"), "front: ")
 
+    def test_nothing_is_drilled_into_the_body_where_that_is_a_must(self):
+        Part.objects.create(car=self.car, family="splitter", name="Lip", price_minor=9000, listed=True)
+        file = open_file(self.user, self.car.pk)
+        asked = {"change": ["splitter"], "goal": "money", "school": "daily"}
+        self.assertIn("splitter", begin(file, asked)["options"])
+        state = begin(file, asked | {"no_drilling": True})
+        self.assertEqual(state["options"]["splitter"], [])
+        self.assertIn(["splitters", "its holes are drilled into the body"], state["out"])
+
     def test_only_what_is_pinned(self):
         Part.objects.filter(car=self.car, listed=True).update(pinned=False)
         pinned = [Wheel.objects.filter(car=self.car, listed=True).first()]
@@ -354,6 +363,11 @@ class Pages(ScenarioCase):
         self.assertContains(page, "best")
         self.assertContains(page, "Make a build")
         self.assertContains(page, "proven: none is better")
+        self.assertContains(page, "What money buys: room at the tightest gap")
+        curves = {one["heading"]: one for one in page.context["curves"]}
+        for number in {dot[2] for one in curves.values() for dot in one["dots"]} - {None}:
+            self.assertContains(page, f'id="set-{number}"')
+            self.assertContains(page, f'href="#set-{number}"')
         self.assertContains(self.page(f"find/?again={search.pk}"), "Asked before")
         self.client.post(self.url(f"find/{search.pk}/make/"), {"set": "0"})
         self.assertEqual(Build.objects.latest("pk").choices.count(), 2)
