@@ -43,6 +43,7 @@ class FindForm(forms.Form):
     may_stay = forms.BooleanField(required=False, label="Each of it may also stay as it is")
     only_pinned = forms.BooleanField(required=False, label="Only what is pinned")
     no_drilling = forms.BooleanField(required=False, label="Nothing drilled into the body")
+    no_papers = forms.BooleanField(required=False, label="Nothing that needs papers for the road")
     can_go_back = forms.BooleanField(required=False, label="What comes out can go back in")
     keep_comfort = forms.BooleanField(required=False, label="Nothing out that costs comfort or noise")
 

@@ -28,7 +28,7 @@ from planner.parts import dragged_along, usual_quantity
 from planner.queries import sums
 from rimcore.choosing.compose import Option, Slot, Wish, compose, without
 from rimcore.choosing.finding import best_under, lever_steps, new_hits, wheels_against, worth_asking
-from rimcore.choosing.quick import DRILLED, OUT, PAIR
+from rimcore.choosing.quick import DRILLED, OUT, PAIR, REGULATED
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.quantities.judgement import Judgement, severity, worst
 from rimcore.tables.facts import ENDS
@@ -45,6 +45,11 @@ STEP_S = 0.3
 MOST_TRIES = 40
 #: options that the core takes as one that does not go together
 MOST_TOGETHER = 4
+#: musts that rule out kinds of part whole: field, kinds, why
+MUSTS = (
+    ("no_drilling", DRILLED, "its holes are drilled into the body"),
+    ("no_papers", REGULATED, "the law of the road asks for its papers"),
+)
 #: items of the mass ledger that are looked at, the heaviest
 MOST_ITEMS = 15
 
@@ -175,9 +180,10 @@ def _lacks(asked: Mapping[str, Any], fact: Mapping[str, Any]) -> str:
 
 def _parts(file: CarFile, asked: Mapping[str, Any], family: str, parts: list[Part], state: dict[str, Any]) -> None:
     keys = []
-    if asked.get("no_drilling") and family in DRILLED:
-        state["out"].append([slot_name(family), "its holes are drilled into the body"])
-        parts = []
+    for must, kinds, why in MUSTS:
+        if asked.get(must) and family in kinds and parts:
+            state["out"].append([slot_name(family), why])
+            parts = []
     for part in parts[:MOST_PARTS]:
         count = usual_quantity(file, part)
         fact = {"part": part.pk, **_offered((part,), count), "kg": part.spec.get("mass_change_kg"), "count": count}

@@ -15,6 +15,10 @@ DRILLED = frozenset(
 )
 
 
+#: kinds of part that the law of the road asks about: approved, marked, or regulated (local law decides)
+REGULATED = frozenset({"wing", "seat", "glass", "catalyst", "silencer"})
+
+
 @dataclass(frozen=True)
 class Quick:
     """A wish in a word: slots that it looks through, what is best, how far the car may be lowered [mm]."""

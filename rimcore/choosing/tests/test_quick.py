@@ -3,8 +3,8 @@
 import unittest
 
 from rimcore import arrives
-from rimcore.choosing.quick import DRILLED, OUT, PAIR, QUICK
-from rimcore.families import FAMILIES
+from rimcore.choosing.quick import DRILLED, OUT, PAIR, QUICK, REGULATED
+from rimcore.families import FAMILIES, PAIRED
 from rimcore.work.jobsheet import job_sheet, modules_of
 
 
@@ -22,3 +22,17 @@ class Quick(unittest.TestCase):
             if any("drill" in step.tools for step in steps):
                 found.add(key)
         self.assertEqual(found, set(DRILLED))
+
+    def test_what_is_regulated_is_what_asks_for_the_law(self):
+        found = {key for key, family in FAMILIES.items() if any(ask.code == "law" for ask in family.asks)}
+        for key, family in FAMILIES.items():
+            if family.judge is None or key in PAIRED:
+                continue
+            given = arrives.parse_line(family.example).spec
+            try:
+                judged = family.judge(given, arrives._place())
+            except (KeyError, TypeError, AttributeError):
+                continue
+            if any(one.code.endswith(".law") for one in judged):
+                found.add(key)
+        self.assertEqual(found, set(REGULATED))
