@@ -21,6 +21,7 @@ from rimcore.wheels.tyre import Tyre as CoreTyre
 from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from rimcore.work.money import in_hundredths
+from shelf.part_forms import StarsField, stars_of
 from shell import units
 from shell.forms import CoreTextField, LengthLinesField, MoneyField, QuantityField
 from shell.limits import Within
@@ -165,6 +166,11 @@ class CsvForm(forms.Form):
 class PartForm(Merged, forms.ModelForm):
     """What is known of a part: its columns, and its specification as its family declares it."""
 
+    stars = StarsField()
+
+    def clean_stars(self) -> int:
+        return stars_of(self)
+
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, initial=options["instance"].whole, **options)
 
@@ -225,6 +231,7 @@ class WheelForm(PartForm):
             "lead_days",
             "supplier",
             "link",
+            "stars",
             "note",
         )
         labels = {"lead_days": "Lead time, days"}
@@ -270,6 +277,7 @@ class TyreForm(PartForm):
             "lead_days",
             "supplier",
             "link",
+            "stars",
             "note",
             "profile_rim_in",
         )

@@ -16,16 +16,38 @@ from shell.forms import MoneyField, QuantityField
 from shell.merge import Merged
 
 
+class StarsField(forms.TypedChoiceField):
+    """How much the owner likes a part; left out, it stays as it was."""
+
+    def __init__(self, **options: Any) -> None:
+        super().__init__(
+            choices=[(k, str(k)) for k in range(6)],
+            coerce=int,
+            empty_value=None,
+            required=False,
+            label="Your stars",
+            help_text="how much you like it; Find a build can go by it",
+            **options,
+        )
+
+
+def stars_of(form: Any) -> int:
+    """What was picked; as it was where nothing was."""
+    picked: int | None = form.cleaned_data["stars"]
+    return form.instance.stars if picked is None else picked
+
+
 class AnyPartForm(Merged, forms.ModelForm):
     """What is known of a part: what every part has, and its specification."""
 
     name = forms.CharField(max_length=80)
     mass_kg = QuantityField("mass", *LIMITS["mass_kg"].span, required=False, label="Weight of one")
     price_minor = MoneyField(required=False, label="Price of one, or of a set")
+    stars = StarsField()
 
     class Meta:
         model = Part
-        fields = ("name", "mass_kg", "price_minor", "lead_days", "supplier", "link", "note")
+        fields = ("name", "mass_kg", "price_minor", "lead_days", "supplier", "link", "stars", "note")
         labels = {"lead_days": "Lead time, days"}
 
     def __init__(self, *args: Any, **options: Any) -> None:
@@ -49,6 +71,9 @@ class AnyPartForm(Merged, forms.ModelForm):
                 field = error.field if error.field in self.fields else None
                 self.add_error(field, error.message[:1].upper() + error.message[1:] + ".")
         return cleaned
+
+    def clean_stars(self) -> int:
+        return stars_of(self)
 
     @property
     def said(self) -> dict[str, Any]:

@@ -30,6 +30,8 @@ class Part(ChangedColumns):
     note = models.CharField(max_length=200, blank=True)
     line = models.CharField(max_length=500, blank=True)
     pinned = models.BooleanField(default=False)
+    #: how much the owner likes it, 0 to 5; the finder can go by it
+    stars = models.PositiveSmallIntegerField("your stars, 0 to 5", default=0)
     #: on the list; else it stands, or stood, on the car
     listed = models.BooleanField(default=True)
     diameter_in = models.FloatField(null=True, blank=True)
@@ -48,6 +50,7 @@ class Part(ChangedColumns):
                 mass_kg="mass_kg",
                 price_minor="price_minor",
                 lead_days="lead_days",
+                stars="stars",
                 diameter_in="diameter_in",
                 width_in="width_in",
                 offset_mm="offset_mm",

@@ -25,6 +25,7 @@ GOALS = {
     "lead_days": "soonest here",
     "score": "most room at the tightest gap",
     "width": "widest tyre",
+    "stars": "most of your stars",
 }
 
 
@@ -89,6 +90,11 @@ class FindForm(forms.Form):
         wide = PAIR not in (cleaned.get("change") or [])
         if cleaned.get("goal") in ("score", "width") and wide and cleaned.get("change"):
             self.add_error("goal", "Room and width are of wheels and tyres: look for those too.")
+        listed = listed_of(self.file)
+        if cleaned.get("goal") == "stars" and not any(
+            one.stars for one in (*listed.wheels, *listed.tyres, *listed.parts)
+        ):
+            self.add_error("goal", "Nothing on the list has stars yet: give some on a part's page.")
         if cleaned.get("staggered") and cleaned.get("goal") == "score":
             self.add_error("staggered", "Most room is looked for with the same set at both ends alone.")
         if cleaned.get("may_stay") and cleaned.get("goal") in ("money", "lead_days") and not cleaned.get("lighter_kg"):

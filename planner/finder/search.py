@@ -108,7 +108,12 @@ def _pairs_at(
     for wheel, tyre in there:
         kg = wheels_against(wheel.mass_kg, tyre.mass_kg, old)
         said: dict[str, Any] = {"wheel": wheel.pk, "tyre": tyre.pk, **_offered((wheel, tyre), 2 if end else 4)}
-        said |= {"kg": kg, "width_mm": tyre.section_width_mm, **({"end": end} if end else {})}
+        said |= {
+            "kg": kg,
+            "width_mm": tyre.section_width_mm,
+            "stars": wheel.stars + tyre.stars,
+            **({"end": end} if end else {}),
+        }
         lacks = _lacks(asked, said)
         if lacks:
             state["out"].append([f"{wheel}, {tyre}", lacks])
@@ -187,6 +192,7 @@ def _parts(file: CarFile, asked: Mapping[str, Any], family: str, parts: list[Par
     for part in parts[:MOST_PARTS]:
         count = usual_quantity(file, part)
         fact = {"part": part.pk, **_offered((part,), count), "kg": part.spec.get("mass_change_kg"), "count": count}
+        fact["stars"] = part.stars
         lacks = str(part.fault or _lacks(asked, fact))
         if lacks:
             state["out"].append([str(part), lacks])
@@ -303,12 +309,12 @@ def _required(asked: Mapping[str, Any], name: str) -> bool:
     """Is a slot filled in every set? Items of the ledger never are, others where they may not stay as they are."""
     if name.startswith(f"{OUT} "):
         return False
-    return not asked.get("may_stay") or (name.startswith(PAIR) and core_goal(asked) == "score")
+    return not asked.get("may_stay") or (name.startswith(PAIR) and asked["goal"] in ("score", "width"))
 
 
 def core_goal(asked: Mapping[str, Any]) -> str:
-    """The core's goal: room and width are both a score."""
-    return "score" if asked["goal"] in ("score", "width") else str(asked["goal"])
+    """The core's goal: room, width and one's own stars are all a score."""
+    return "score" if asked["goal"] in ("score", "width", "stars") else str(asked["goal"])
 
 
 def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str) -> tuple[Option, ...]:
@@ -346,7 +352,9 @@ def _option(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) -> Opt
 
 
 def _score(asked: Mapping[str, Any], fact: Mapping[str, Any], margin: float | None) -> float:
-    """Room or width of a pair; of nothing else. Room that nobody measured counts against the set."""
+    """One's own stars; room or width of a pair. Room that nobody measured counts against the set."""
+    if asked["goal"] == "stars":
+        return float(fact.get("stars") or 0)
     if "wheel" not in fact:
         return 0.0
     if asked["goal"] == "width":

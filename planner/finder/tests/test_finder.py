@@ -182,6 +182,23 @@ class Finder(Searching):
         self.assertEqual(state["options"]["splitter"], [])
         self.assertIn(["splitters", "its holes are drilled into the body"], state["out"])
 
+    def test_ones_own_stars_are_a_goal_and_asked_for_where_there_are_none(self):
+        Part.objects.filter(car=self.car).update(stars=0)
+        asked = {"change": [PAIR], "goal": "stars", "school": "daily"}
+        self.assertContains(self.client.post(self.url("find/"), asked), "has stars yet", status_code=422)
+        wheel = (
+            Wheel.objects.filter(car=self.car, listed=True, price_minor__isnull=False).order_by("-price_minor").first()
+        )
+        self.client.post(self.url(f"choose/wheel/{wheel.pk}/"), {})
+        Part.objects.filter(pk=wheel.pk).update(stars=4)
+        _, search = self.whole(asked)
+        _, plain = self.whole(ASKED)
+        facts = search.state["facts"]
+        held = [key for key, one in search.state["judged"].items() if one["state"] != "hit"]
+        best = facts[search.state["sets"][0][0]]["stars"]
+        self.assertEqual(best, max(facts[key]["stars"] for key in held))
+        self.assertTrue(plain.state["sets"])
+
     def test_only_what_is_pinned(self):
         Part.objects.filter(car=self.car, listed=True).update(pinned=False)
         pinned = [Wheel.objects.filter(car=self.car, listed=True).first()]
