@@ -138,6 +138,18 @@ class Kept(ScenarioCase):
         self.assertEqual((copy.size, copy.pinned), (wheel.size, False))
         self.assertEqual(answer.redirect_chain[-1][0], self.url(f"choose/wheel/{copy.pk}/"))
 
+    def test_stars_are_kept_and_left_out_they_stay(self):
+        ring = Part.objects.filter(car=self.car, family="ring", listed=True).first()
+        address = self.url(f"choose/part/{ring.pk}/")
+        said = {"what": "part", "name": ring.name, "seen": ""}
+        said |= {name: value for name, value in ring.spec.items() if value is not None}
+        for stars, kept in (("3", 3), (None, 3), ("0", 0)):
+            self.client.post(address, said | ({} if stars is None else {"stars": stars}))
+            self.assertEqual(Part.objects.get(pk=ring.pk).stars, kept)
+        wrong = self.client.post(address, said | {"stars": "9"})
+        self.assertEqual(wrong.status_code, 422)
+        self.assertEqual(Part.objects.get(pk=ring.pk).stars, 0)
+
     def test_one_in_a_build_stays(self):
         ring = Part.objects.filter(car=self.car, family="ring").first()
         page = self.client.post(self.url(f"choose/part/{ring.pk}/remove/"), follow=True)
