@@ -105,7 +105,7 @@ def learn(user: Any, asked: bool = False, **_: Any) -> dict[str, Any]:
     owns = {code: counted(found, today) for code, found in teaching(files).items()}
     found = {code: asdict(own) for code, own in owns.items() if own is not None}
     if files and found != files[0].preferences.own_honesty:
-        keep_own_honesty(files[0].preferences, found)
+        keep_own_honesty(files[0].preferences, found, asked)
     return found
 
 

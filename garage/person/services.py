@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import nullcontext
 from typing import Any
 
 from garage.person.models import Preferences, ToleranceSet
@@ -25,11 +26,14 @@ def keep_own_doubt(preferences: Preferences, method: str, doubt_mm: float | None
         preferences.save()
 
 
-def keep_own_honesty(preferences: Preferences, found: dict[str, dict[str, Any]]) -> None:
-    """What a person's own predictions taught, by kind; nothing goes back to what is worked out."""
-    with remember(preferences.user, "what your own predictions taught"):
+def keep_own_honesty(preferences: Preferences, found: dict[str, dict[str, Any]], asked: bool = True) -> None:
+    """What a person's own predictions taught, by kind; nothing goes back to what is worked out.
+
+    Where nobody asked for it, as when a sheet is closed, it is no change of its own: undo takes the closing back.
+    """
+    with remember(preferences.user, "what your own predictions taught") if asked else nullcontext():
         preferences.own_honesty = found
-        preferences.save()
+        preferences.save(update_fields=["own_honesty"])
 
 
 def keep_preferences(preferences: Preferences, values: dict[str, Any]) -> None:
