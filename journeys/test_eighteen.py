@@ -267,8 +267,8 @@ class Eighteen(Journey):
         self.fields = self.pages = 0
         began = perf_counter()
         page = self.sign_in()
-        page.set_default_timeout(8000)
-        expect.set_options(timeout=8000)
+        page.set_default_timeout(30_000)
+        expect.set_options(timeout=30_000)
         self.new_car(kind)
         if kind.wheels:
             self.enter_wheels()
