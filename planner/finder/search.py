@@ -7,7 +7,8 @@ judges what was picked, what hits is out, and the core picks again.
 from __future__ import annotations
 
 import time
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from copy import copy
 from dataclasses import replace
 from datetime import date
 from typing import Any
@@ -18,7 +19,8 @@ from garage.car.parts import Part, Tyre, Wheel
 from garage.file import CarFile
 from garage.honest import taught
 from garage.inhand import beside
-from garage.mass.ledger import items_of
+from garage.mass.ledger import items_of, ledger_of
+from garage.mass.models import MassItem
 from planner.chosen import builds_of, candidate, choices_of
 from planner.dates.facts import planned_of
 from planner.dates.reckoned import chances_of
@@ -30,6 +32,7 @@ from rimcore.choosing.compose import Option, Slot, Wish, compose, without
 from rimcore.choosing.finding import best_under, lever_steps, new_hits, wheels_against, worth_asking
 from rimcore.choosing.quick import DRILLED, OUT, PAIR, REGULATED
 from rimcore.families import FAMILIES, PAIRED
+from rimcore.mass.ledger import STRIP_OUT, Weighed
 from rimcore.quantities.judgement import Judgement, severity, worst
 from rimcore.tables.facts import ENDS
 from rimcore.well.judge import fitment
@@ -212,45 +215,61 @@ def _pinned(asked: Mapping[str, Any], part: Part) -> bool:
 def _items(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
     """Items of the mass ledger that could come out, each a slot of its own that may stay empty.
 
-    What only a specialist takes out is never proposed; what nobody weighed can't be reckoned with.
+    What only a specialist takes out is never proposed; what nobody weighed can't be reckoned with; what comes out only
+    with another is offered where that one is out or offered too.
     """
-    found = []
-    for item in (one.weighed for one in items_of(file)):
-        if item.state == "out" or item.guarded and item.state == "planned":
+    every = [one.weighed for one in items_of(file)]
+    gone = {item.label for item in every if item.state == "out"}
+    offered: list[Weighed] = []
+    for item in every:
+        if item.state == "out" or (item.guarded and item.state == "planned"):
             continue
-        lacks = (
-            "specialist only"
-            if item.guarded
-            else "not weighed"
-            if item.net_kg is None
-            else "can't go back in"
-            if asked.get("can_go_back") and not item.reversible
-            else "costs comfort or noise"
-            if asked.get("keep_comfort") and item.comfort
-            else ""
-        )
-        if lacks:
-            state["out"].append([item.name, lacks])
+        why = _stays(item, asked, gone)
+        if why:
+            state["out"].append([item.name, why])
         else:
-            found.append(item)
-    found.sort(key=lambda one: -(one.net_kg or 0.0))
-    if len(found) > MOST_ITEMS:
-        state["out"].append([f"{len(found) - MOST_ITEMS} lighter items", f"{MOST_ITEMS} are looked at"])
+            offered.append(item)
+    offered.sort(key=lambda one: -(one.net_kg or 0.0))
+    if len(offered) > MOST_ITEMS:
+        state["out"].append([f"{len(offered) - MOST_ITEMS} lighter items", f"{MOST_ITEMS} are looked at"])
         state["capped"] = True
-    for item in found[:MOST_ITEMS]:
+    for item in _with_what_they_need(offered[:MOST_ITEMS], gone, state):
         key = f"m{item.label}"
         state["facts"][key] = {
             "item": item.label,
             "name": item.name,
             "money_minor": item.money_minor,
             "kg": -(item.net_kg or 0.0),
-            "hours": item.minutes / 60.0,
             "lead_days": 0,
             "moved": 0,
-            "needs": list(item.needs),
+            "needs": [one for one in item.needs if one not in gone],
             "not_with": list(item.not_with),
         }
         state["options"][f"{OUT} {item.label}"] = [key]
+
+
+def _stays(item: Weighed, asked: Mapping[str, Any], gone: set[str]) -> str:
+    """Why an item is not offered, in words; nothing where it is."""
+    if item.guarded:
+        return "specialist only"
+    if item.net_kg is None:
+        return "not weighed"
+    if asked.get("can_go_back") and not item.reversible:
+        return "can't go back in"
+    if asked.get("keep_comfort") and item.comfort:
+        return "costs comfort or noise"
+    return "not out together with what is out already" if gone.intersection(item.not_with) else ""
+
+
+def _with_what_they_need(items: list[Weighed], gone: set[str], state: dict[str, Any]) -> list[Weighed]:
+    """Those whose others are out or offered; without one of them what needs it stays in, too."""
+    while True:
+        there = {item.label for item in items} | gone
+        bare = [item for item in items if not there.issuperset(item.needs)]
+        if not bare:
+            return items
+        state["out"] += [[item.name, "comes out only with what is not offered"] for item in bare]
+        items = [item for item in items if item not in bare]
 
 
 def _of_ledger(key: str) -> bool:
@@ -346,7 +365,6 @@ def _option(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) -> Opt
         money=in_whole(fact["money_minor"]) + hair,
         kg=fact["kg"] or 0.0,
         lead_days=float(fact["lead_days"] or 0),
-        hours=float(fact.get("hours") or 0.0),
         score=_score(asked, fact, margin),
     )
 
@@ -369,7 +387,7 @@ BEST_MARGIN_MM = 1000.0
 
 
 def set_build(
-    file: CarFile, asked: Mapping[str, Any], state: Mapping[str, Any], keys: Iterable[str], number: int
+    file: CarFile, asked: Mapping[str, Any], state: Mapping[str, Any], keys: Sequence[str], number: int
 ) -> Build:
     """A build that nobody keeps, with the choices and levers of a set: judged exactly as one that was made by hand."""
     build = Build(pk=-number, car=file.car, name="a set", tolerance=asked["school"], in_hand=True)
@@ -383,6 +401,8 @@ def set_build(
             if part is not None:
                 choices.append(_choice(file, build, part, fact, len(choices)))
         levers += [Lever(build=build, code=code, place=place, number=value) for code, place, value in levers_of(fact)]
+    if any(_of_ledger(key) for key in keys):
+        levers.append(Lever(build=build, code=STRIP_OUT.code, number=1.0))
     build._prefetched_objects_cache = {"choices": choices, "levers": levers}  # type: ignore[attr-defined]
     return build
 
@@ -409,10 +429,22 @@ def levers_of(fact: Mapping[str, Any]) -> list[tuple[str, str, float]]:
     return found
 
 
-def beside_of(file: CarFile, build: Build) -> CarFile:
-    """The car's file with a build that nobody keeps in hand."""
+def beside_of(file: CarFile, build: Build, labels: frozenset[str] = frozenset()) -> CarFile:
+    """The car's file with a build that nobody keeps in hand, and with the items planned that come out with it."""
     found = replace(file)
     found.kept = {(builds_of.__wrapped__, ()): [build]}  # type: ignore[attr-defined]
+    if labels:
+        ledger = replace(ledger_of(file), items=[_planned_as(item, labels) for item in items_of(file)])
+        found.kept[ledger_of.__wrapped__, ()] = ledger  # type: ignore[attr-defined]
+    return found
+
+
+def _planned_as(item: MassItem, labels: frozenset[str]) -> MassItem:
+    """An item as ``plan_items`` would leave it; the row itself stays."""
+    if item.state == "out" or item.guarded:
+        return item
+    found = copy(item)
+    found.state = "planned" if item.label in labels else "in"
     return found
 
 
@@ -488,19 +520,18 @@ def _loosen_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any])
 
 
 def _name(keys: Iterable[str]) -> str:
-    """What of a set is judged: items that come out touch nothing."""
-    return "+".join(sorted(key for key in keys if not _of_ledger(key)))
+    return "+".join(sorted(keys))
 
 
 def said_of_set(state: Mapping[str, Any], keys: Iterable[str]) -> dict[str, Any]:
-    """What a set comes to: as it was judged whole, and what comes out of the ledger with it."""
-    rows = list(keys)
-    said = dict(state["whole"].get(_name(rows), {}))
-    for fact in (state["facts"][key] for key in rows if _of_ledger(key)):
-        for name in ("money_minor", "kg", "hours"):
-            if said.get(name) is not None:
-                said[name] = round(said[name] + fact[name], 2)
-    return said
+    """What a set comes to, as it was judged whole."""
+    found: dict[str, Any] = state["whole"].get(_name(keys), {})
+    return found
+
+
+def labels_of(state: Mapping[str, Any], keys: Iterable[str]) -> frozenset[str]:
+    """Items of the ledger that come out with a set."""
+    return frozenset(state["facts"][key]["item"] for key in keys if _of_ledger(key))
 
 
 def _judge_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
@@ -561,14 +592,13 @@ def _whole_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
     if keys is None:
         state["phase"] = "compose"
         return
-    keys = [key for key in keys if not _of_ledger(key)]
-    half = state.get("half")
+    half, labels = state.get("half"), labels_of(state, keys)
     build = set_build(file, asked, state, keys, 100_000 + len(state["whole"]))
-    here = beside_of(file, build)
+    here = beside_of(file, build, labels)
     if half is None or half["name"] != _name(keys):
         # gaps and parts in one step, the benches in the next: no step is long
         found = list(sums(here, build).judgements)
-        state["half"] = {"name": _name(keys), "said": _set_said(here, build, found)}
+        state["half"] = {"name": _name(keys), "said": _set_said(here, build, found, labels)}
         _blame(state, keys, found)
         return
     found = beside(here)
@@ -630,7 +660,7 @@ def _blame_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
     keys = blame["tries"].pop(0)
     state["tried"] = state.get("tried", 0) + 1
     build = set_build(file, asked, state, keys, 200_000 + state["tried"])
-    if tuple(blame["hit"]) in _hits(_everything(file, build)):
+    if tuple(blame["hit"]) in _hits(_everything(build, beside_of(file, build, labels_of(state, keys)))):
         # what hits as two may hold with a third: the answer is not called proven then
         state["shaky"] = True
         _out(state, keys)
@@ -646,16 +676,15 @@ def _out(state: dict[str, Any], keys: list[str]) -> None:
     state |= {"phase": "compose", "blame": None}
 
 
-def _everything(file: CarFile, build: Build, here: CarFile | None = None) -> list[Judgement]:
-    found = here if here is not None else beside_of(file, build)
-    return [*sums(found, build).judgements, *beside(found)]
+def _everything(build: Build, here: CarFile) -> list[Judgement]:
+    return [*sums(here, build).judgements, *beside(here)]
 
 
 def _hits(found: Iterable[Judgement]) -> list[tuple[str, str]]:
     return [(one.code, one.where) for one in found if one.state == "hit"]
 
 
-def _set_said(here: CarFile, build: Build, everything: list[Judgement]) -> dict[str, Any]:
+def _set_said(here: CarFile, build: Build, everything: list[Judgement], labels: frozenset[str]) -> dict[str, Any]:
     """What a set comes to, as a build does."""
     found = sums(here, build)
     kept = _kept(found.judgements)
@@ -663,7 +692,8 @@ def _set_said(here: CarFile, build: Build, everything: list[Judgement]) -> dict[
     plan = planned_of(here, build)
     return kept | {
         "hit": False,
-        "money_minor": sum((one.price or 0) * one.quantity for one in choices_of(build)),
+        "money_minor": sum((one.price or 0) * one.quantity for one in choices_of(build))
+        + sum(item.cost_minor - item.sold_minor for item in items_of(here) if item.label in labels),
         "kg": None if found.mass.total_kg is None else round(found.mass.total_kg, 2),
         "hours": found.hours.hours,
         "days_in_hand": found.dates.days_in_hand,
