@@ -4,18 +4,45 @@ from __future__ import annotations
 
 import csv
 import io
+import re
+import struct
 import zipfile
+import zlib
 from typing import Any
 from xml.etree.ElementTree import ParseError
 
 from openpyxl import load_workbook
+from openpyxl.utils.exceptions import InvalidFileException
 
 from rimcore.quantities.errors import BadInput
 
+#: said of what is none
+NONE = "is no workbook that can be read; accepted: XLSX, or CSV in UTF-8"
 #: how a workbook begins: it is a zip archive
 BEGINS = b"PK\x03\x04"
 #: a workbook when unpacked, and of its parts; rows and columns of its first sheet
-MOST_BYTES, MOST_PARTS, MOST_ROWS, MOST_COLUMNS = 16 * 1024**2, 200, 2000, 100
+MOST_BYTES, MOST_PARTS, MOST_ROWS, MOST_COLUMNS = 2 * 1024**2, 100, 500, 60
+#: parts that may be large, for what is read stands in them; any other [bytes]: formats by the thousand take seconds
+LARGE, MOST_OF_OTHERS = ("xl/worksheets/", "xl/sharedStrings.xml", "xl/media/"), 80 * 1024
+#: the one place where the list of sheets is looked for
+MAIN, TYPES = "xl/workbook.xml", "[Content_Types].xml"
+
+#: what odd archives and odd parts of them raise, in the library and below it; locked ones a RuntimeError
+_ODD = (
+    ArithmeticError,
+    AttributeError,
+    EOFError,
+    InvalidFileException,
+    LookupError,
+    OSError,
+    ParseError,
+    RuntimeError,
+    TypeError,
+    ValueError,
+    struct.error,
+    zipfile.BadZipFile,
+    zlib.error,
+)
 
 
 def sheet_as_csv(raw: bytes) -> str:
@@ -32,31 +59,33 @@ def sheet_as_csv(raw: bytes) -> str:
         book.close()
     except BadInput:
         raise
-    except (
-        KeyError,
-        ValueError,
-        TypeError,
-        IndexError,
-        AttributeError,
-        ParseError,
-        zipfile.BadZipFile,
-        OSError,
-    ) as error:
-        raise BadInput("is no workbook that can be read; accepted: XLSX, or CSV in UTF-8", "file") from error
+    except _ODD as error:
+        raise BadInput(NONE, "file") from error
     out = io.StringIO()
     csv.writer(out, lineterminator="\n").writerows(rows)
     return out.getvalue()
 
 
 def _small_enough(raw: bytes) -> None:
-    """Counted in the archive's own list, before anything is unpacked."""
+    """Counted in the archive's own list, before anything is unpacked; what lists the sheets must be a small part."""
     try:
         with zipfile.ZipFile(io.BytesIO(raw)) as archive:
             parts = archive.infolist()
-    except (zipfile.BadZipFile, ValueError, NotImplementedError) as error:
-        raise BadInput("is no workbook that can be read; accepted: XLSX, or CSV in UTF-8", "file") from error
-    if len(parts) > MOST_PARTS or sum(one.file_size for one in parts) > MOST_BYTES:
+            sizes = {one.filename: one.file_size for one in parts}
+            small = max((size for name, size in sizes.items() if not name.startswith(LARGE)), default=0)
+            fits = len(parts) <= MOST_PARTS and sum(one.file_size for one in parts) <= MOST_BYTES
+            types = archive.read(TYPES).decode() if fits and small <= MOST_OF_OTHERS and TYPES in sizes else ""
+    except _ODD as error:
+        raise BadInput(NONE, "file") from error
+    if not fits:
         raise BadInput(f"is too large; accepted: {MOST_BYTES // 1024**2} MB at most when unpacked", "file")
+    if small > MOST_OF_OTHERS:
+        raise BadInput("has too many formats or names; accepted: a plain table, or CSV in UTF-8", "file")
+    mains = re.findall(
+        r'PartName\s*=\s*["\']/?([^"\']*)["\'][^>]*main\+xml|main\+xml[^>]*PartName\s*=\s*["\']/?([^"\']*)', types
+    )
+    if MAIN not in sizes or {one or other for one, other in mains} != {MAIN}:
+        raise BadInput(NONE, "file")
 
 
 def _rows(sheet: Any) -> list[list[str]]:

@@ -236,7 +236,7 @@ def keep_claim(
         if claim is None:
             open_snag(choice, row.what, row.seen_on)
         if picture is not None:
-            _keep_picture(row, picture)
+            _keep_picture(ClaimPicture(claim=row), row.pictures.count(), picture)
         choice.build.revise()
     return row
 
@@ -245,11 +245,16 @@ def keep_claim(
 MOST_PICTURES = 12
 
 
-def _keep_picture(claim: Claim, picture: bytes) -> None:
-    if claim.pictures.count() >= MOST_PICTURES:
+def _keep_picture(row: ClaimPicture | ReceiptPicture, kept: int, picture: bytes) -> None:
+    """A picture beside those that are kept already.
+
+    Raises
+    ------
+    BadInput : there are as many as are kept
+    """
+    if kept >= MOST_PICTURES:
         raise BadInput(f"has {MOST_PICTURES} pictures already; take one away first", "image")
-    row = ClaimPicture(claim=claim)
-    row.image.save("claim.jpg", ContentFile(picture), save=False)
+    row.image.save("picture.jpg", ContentFile(picture), save=False)
     row.save()
 
 
@@ -266,12 +271,8 @@ def keep_receipt(choice: Choice, user: Any, picture: bytes) -> None:
     ------
     BadInput : it has as many as are kept
     """
-    if choice.receipts.count() >= MOST_PICTURES:
-        raise BadInput(f"has {MOST_PICTURES} pictures already; take one away first", "image")
     with remember(user, f"{choice.label}: receipt kept"):
-        row = ReceiptPicture(choice=choice)
-        row.image.save("receipt.jpg", ContentFile(picture), save=False)
-        row.save()
+        _keep_picture(ReceiptPicture(choice=choice), choice.receipts.count(), picture)
 
 
 def drop_receipt(picture: ReceiptPicture, user: Any) -> None:

@@ -177,15 +177,20 @@ def _finish(now: Places, task: int, day: int) -> None:
     now[TALLY, QUEUED] += 1
 
 
+@_woven
+def _one_less(plan: Places, now: Places, want: Floats, task: int) -> None:
+    """A task waits for one thing less; for nothing more, it is let."""
+    now[WAITS, task] -= 1
+    if now[WAITS, task] == 0:
+        _let(plan, now, want, task)
+
+
 @_compiled
 def _came(plan: Places, now: Places, want: Floats, part: int) -> None:
     """A part's day is known: what waits for nothing else is let."""
     now[ARRIVE, part] = _arrives(plan, now, part)
     for k in range(plan[USERS, part], plan[USERS, part + 1]):
-        task = plan[LINKS, k]
-        now[WAITS, task] -= 1
-        if now[WAITS, task] == 0:
-            _let(plan, now, want, task)
+        _one_less(plan, now, want, plan[LINKS, k])
 
 
 @_compiled
@@ -200,10 +205,7 @@ def _follow(plan: Places, now: Places, want: Floats) -> None:
             if now[ORDERS, part] == 0:
                 _came(plan, now, want, part)
         for k in range(plan[THEN, over], plan[THEN, over + 1]):
-            task = plan[LINKS, k]
-            now[WAITS, task] -= 1
-            if now[WAITS, task] == 0:
-                _let(plan, now, want, task)
+            _one_less(plan, now, want, plan[LINKS, k])
 
 
 @_woven

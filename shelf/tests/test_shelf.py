@@ -87,6 +87,16 @@ class Tables(ScenarioCase):
         book.save(out)
         return out.getvalue()
 
+    def changed(self, raw, name, old, new):
+        """A workbook with something else in one of its parts."""
+        out = io.BytesIO()
+        with zipfile.ZipFile(io.BytesIO(raw)) as whole, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+            for part in whole.namelist():
+                content = whole.read(part)
+                self.assertTrue(part != name or old in content)
+                archive.writestr(part, content.replace(old, new) if part == name else content)
+        return out.getvalue()
+
     def test_a_workbook_is_read_as_its_first_sheet(self):
         raw = self.workbook([[*row] for row in csv.reader(io.StringIO(CSV))])
         self.assertContains(self.upload(raw, "list.xlsx"), "2 understood, 3 refused")
@@ -101,15 +111,20 @@ class Tables(ScenarioCase):
         with zipfile.ZipFile(plain, "w") as archive:
             archive.writestr("car.json", "{}")
         with zipfile.ZipFile(bomb, "w", zipfile.ZIP_DEFLATED) as archive:
-            archive.writestr("xl/workbook.xml", b"0" * 17 * 1024**2)
+            archive.writestr("xl/workbook.xml", b"0" * 4 * 1024**2)
         whole = self.workbook([["size"], ["225/45R17 94W"]])
         for raw, words in (
             (plain.getvalue(), "no workbook"),
             (b"PK\x03\x04" + b"x" * 200, "no workbook"),
             (whole[: len(whole) // 2], "no workbook"),
             (whole.replace(b"xl/worksheets", b"xl/work\x00heets"), "empty"),
-            (bomb.getvalue(), "16 MB at most"),
-            (self.workbook([["size"], *(["225/45R17 94W"] for _ in range(2100))]), "2000 at most"),
+            (bomb.getvalue(), "2 MB at most"),
+            (
+                self.changed(whole, "xl/styles.xml", b"</cellXfs>", b"<xf/>" * 20_000 + b"</cellXfs>"),
+                "too many formats",
+            ),
+            (self.changed(whole, "[Content_Types].xml", b"/xl/workbook.xml", b"/xl/media/a.xml"), "no workbook"),
+            (self.workbook([["size"], *(["225/45R17 94W"] for _ in range(600))]), "500 at most"),
         ):
             self.assertContains(self.upload(raw, "list.xlsx"), words, status_code=422)
 
