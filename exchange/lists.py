@@ -12,7 +12,8 @@ from openpyxl.cell import WriteOnlyCell
 
 from garage.file import CarFile
 from garage.mass.ledger import items_of
-from proof.book.chapters import CHAPTERS, book_of
+from planner.chosen import builds_of, choices_of
+from proof.book.chapters import book_of
 from proof.book.folder import Table, in_theirs, tables_of, unit_in
 from rimcore.families import FAMILIES
 from rimcore.tables.facts import CORNER_NAMES
@@ -27,17 +28,24 @@ LISTS: dict[str, str] = {
     "hard-points": "Hard points",
     "ledger": "Mass ledger",
     "torque": "Torque record",
-    "parts": "Orders: parts that came or are fitted",
+    "orders": "Orders: parts of every build",
     "runs": "Runs",
     "predictions": "What was predicted, and what came",
     "not-measured": "Not measured",
 }
+#: chapters of the book that are tables, and no others are filled
+OF_THE_BOOK = ("car", "readings", "torque", "proof", "held", "open")
 
 
 def lists_of(file: CarFile) -> dict[str, Table]:
     """Every list that has rows, in the person's units; units stand in the heads."""
-    found = dict(tables_of(file, book_of(file, tuple(CHAPTERS), True)))
-    found |= {"shortlist": _shortlist(file), "hard-points": _points(file), "ledger": _ledger(file)}
+    found = dict(tables_of(file, book_of(file, OF_THE_BOOK, True)))
+    found |= {
+        "shortlist": _shortlist(file),
+        "hard-points": _points(file),
+        "ledger": _ledger(file),
+        "orders": _orders(file),
+    }
     return {code: found[code] for code in LISTS if code in found and found[code][1]}
 
 
@@ -55,13 +63,37 @@ def _shortlist(file: CarFile) -> Table:
             part.supplier,
             part.link,
             part.note,
+            part.stars,
             part.pinned,
         )
         for part in (*listed.wheels, *listed.tyres, *listed.parts)
     ]
     weight = f"weight {unit_in('mass')}"
     head = ("kind", "part", "as typed", "price of one", "currency", weight, "lead days", "supplier", "link", "note")
-    return (*head, "pinned"), rows
+    return (*head, "stars", "pinned"), rows
+
+
+def _orders(file: CarFile) -> Table:
+    rows: list[Sequence[Any]] = [
+        (
+            build.name,
+            choice.label,
+            choice.get_position_display(),
+            choice.pieces,
+            choice.get_state_display(),
+            None if choice.price is None else in_whole(choice.price),
+            file.car.currency,
+            choice.seller,
+            choice.lead,
+            choice.ordered_on,
+            choice.arrived_on,
+            choice.missing_pieces,
+        )
+        for build in builds_of(file)
+        for choice in choices_of(build)
+    ]
+    head = ("build", "part", "where", "pieces", "state", "price of one", "currency", "supplier", "lead days")
+    return (*head, "ordered", "arrived", "pieces missing"), rows
 
 
 def _points(file: CarFile) -> Table:

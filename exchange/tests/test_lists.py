@@ -8,6 +8,7 @@ from openpyxl import load_workbook
 from exchange.lists import LISTS, lists_of
 from garage.car.parts import Wheel
 from garage.person.models import Preferences
+from planner.models import Choice
 from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.read.stations import STATIONS
 from shell import kept
@@ -35,6 +36,11 @@ class Lists(ScenarioCase):
                 self.assertEqual(len(rows) - 1, len(self.table(code)), code)
         self.assertEqual(len(self.table("hard-points")), self.car.hard_points.count())
         self.assertEqual(len(self.table("ledger")), self.car.mass_items.count())
+        orders = self.table("orders")
+        self.assertEqual(len(orders), Choice.objects.filter(build__car=self.car).count())
+        self.assertEqual(
+            {row["build"] for row in orders}, {one.name for one in self.car.builds.all() if one.choices.exists()}
+        )
 
     def test_units_stand_in_the_head_as_the_person_reads_them(self):
         wheel = Wheel.objects.filter(car=self.car, listed=True, mass_kg__isnull=False).first()
