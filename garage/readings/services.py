@@ -19,7 +19,7 @@ from rimcore.well.read.declared import check_values, check_where
 from rimcore.well.read.stations import METHOD_UNCERTAINTY_MM, STATIONS
 from shell.undo import remember
 
-#: uncertainty of readings that are no lengths, by kind of quantity (common practice)
+#: uncertainty of readings that are no lengths, by kind of quantity (common practice; volts and mixture from memory)
 OTHER_UNCERTAINTY = {"angle": 0.1, "mass": 0.5, "speed": 1.0, "voltage": 0.05, "mixture": 0.02}
 
 

@@ -45,6 +45,11 @@ class Plan:
         """The last day on which it may be ready [days from today]; None without an event."""
         return None if self.event_on is None else (self.event_on - self.today).days - self.test_days
 
+    @property
+    def last(self) -> int | None:
+        """The same, but never further ahead than a walk looks: what is not finished by then is not ready."""
+        return None if self.by is None else min(self.by, HORIZON)
+
 
 @dataclass(frozen=True)
 class TaskDates:
@@ -160,10 +165,10 @@ class Schedule:
         plan, net = self.plan, self.net
         cases = _cases(likely_case(plan.tasks, plan.parts, plan.factor.median), net)
         found = walk(net, cases, self.dates)
-        if plan.by is None or int(found.ready[0]) > min(plan.by, HORIZON):
+        if plan.last is None or int(found.ready[0]) > plan.last:
             return {}
         things = [("p", at) for at in range(len(net.parts))]
-        days = self._slacks(cases, found, min(plan.by, HORIZON), things)
+        days = self._slacks(cases, found, plan.last, things)
         return {plan.parts[net.parts[at]].id: count for (_, at), count in days.items()}
 
     def _slacks(
@@ -209,7 +214,7 @@ class Schedule:
         if plan.draws == 0:
             return Chances(None, None, dict.fromkeys(SHARES))
         found = walk(self.net, self._all_cases(), self.dates, brief=not spans)
-        share = None if plan.by is None else float((found.ready <= plan.by).mean())
+        share = None if plan.last is None else float((found.ready <= plan.last).mean())
         counts = np.bincount(np.minimum(found.ready, HORIZON + 1), minlength=HORIZON + 2)[: HORIZON + 1].cumsum()
         ready_on = {}
         for pct in SHARES:
@@ -243,10 +248,10 @@ class Schedule:
     def levers(self) -> tuple[Helps, ...]:
         """What each thing that is not done would help, the most first: the same draws without it."""
         plan, net = self.plan, self.net
-        if plan.draws == 0 or plan.by is None:
+        if plan.draws == 0 or plan.last is None:
             return ()
         base = self._base()
-        ready = np.zeros(plan.draws, bool) if base is None else base.ready <= plan.by
+        ready = np.zeros(plan.draws, bool) if base is None else base.ready <= plan.last
         things = [("task", at) for at in range(len(net.tasks))] + [("part", at) for at in range(len(net.parts))]
         found = []
         for kind, at in things:
@@ -260,14 +265,14 @@ class Schedule:
         cases = np.arange(self.plan.draws) if kind == "task" else self._held_up(base, at)
         what = np.full(len(cases), GONE if kind == "task" else THERE, np.int64)
         changes = Changes(cases, what, np.full(len(cases), at, np.int64), np.zeros(len(cases), np.int64))
-        by = self.plan.by or 0
+        by = self.plan.last or 0
         other = ready.copy()
         other[cases] = walk(self.net, self._all_cases(), self.dates, changes, by, brief=True).ready <= by
         return other
 
     def _base(self) -> Walked | None:
         """The draws as they are, to the last day that counts; None where it is over."""
-        by = self.plan.by
+        by = self.plan.last
         if by is None or by < 0:
             return None
         return walk(self.net, self._all_cases(), self.dates, until=by)
@@ -284,7 +289,7 @@ class Schedule:
             for one in needs:
                 if one != part:
                     np.maximum(first, base.arrive[one], out=first)
-            held |= (first < base.arrive[part]) & (first <= (self.plan.by or 0))
+            held |= (first < base.arrive[part]) & (first <= (self.plan.last or 0))
         return np.flatnonzero(held)
 
     def _all_cases(self) -> Cases:

@@ -235,6 +235,13 @@ def _without(given: dict[str, Any], name: str) -> dict[str, Any]:
 
 
 class Chances(unittest.TestCase):
+    def test_what_never_comes_is_not_ready_however_far_the_event_lies(self) -> None:
+        """730 days are followed; an event of a hundred years ahead makes nothing ready that is never done."""
+        task = Task("fit", (1.0, 1.0, 1.0))
+        plan = Plan(MONDAY, Calendar((0.0,) * 7), (task,), event_on=date(2130, 1, 1), draws=50)
+        self.assertEqual(Schedule(plan).chances().chance_pct, 0.0)
+        self.assertEqual([one.chance_pct for one in Schedule(plan).levers()], [100.0], "without it there is nothing")
+
     def test_one_task_is_the_betas_own_chance(self) -> None:
         """Two hours every day, PERT(2, 5, 20): ready by the end of day 3 where it takes 8 h at most (scipy's beta)."""
         low, likely, high = 2.0, 5.0, 20.0
