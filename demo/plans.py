@@ -14,7 +14,7 @@ from garage.file import open_file
 from planner.chosen import build_in_hand
 from planner.dates.models import BuildWeek, Claim, ClaimPicture, Happening, PersonWeek, PlanTask, ReceiptPicture, Said
 from planner.finder.models import Search
-from planner.finder.search import begin
+from planner.finder.options import begin
 from planner.models import Build, Choice
 from rimcore.choosing.quick import PAIR
 

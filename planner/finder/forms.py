@@ -12,8 +12,9 @@ from garage.car.parts import Part
 from garage.fields import DATE
 from garage.file import CarFile
 from garage.inhand import school_of
-from planner.finder.search import families_of
-from rimcore.choosing.quick import PAIR, QUICK, quick_slots
+from planner.finder.options import families_of, may_come_out_kg, spares_of, to_go_kg
+from rimcore.choosing.quick import OUT, PAIR, QUICK, quick_slots
+from rimcore.families import FAMILIES
 from shelf.queries import listed_of
 from shell.forms import MoneyField, QuantityField
 
@@ -47,6 +48,8 @@ class FindForm(forms.Form):
     no_papers = forms.BooleanField(required=False, label="Nothing that needs papers for the road")
     can_go_back = forms.BooleanField(required=False, label="What comes out can go back in")
     keep_comfort = forms.BooleanField(required=False, label="Nothing out that costs comfort or noise")
+    keep_spare = forms.BooleanField(required=False, label="The spare still goes on")
+    class_minimum = forms.BooleanField(required=False, label="Not under the class minimum")
 
     def __init__(self, file: CarFile, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -77,6 +80,7 @@ class FindForm(forms.Form):
             ),
             "hold_wheel": _held("Hold this wheel", listed_of(file).wheels),
             "hold_tyre": _held("Hold this tyre", listed_of(file).tyres),
+            "hold_part": _held("Hold this part", listed_of(file).parts),
             **self.fields,
         }
 
@@ -95,14 +99,26 @@ class FindForm(forms.Form):
             one.stars for one in (*listed.wheels, *listed.tyres, *listed.parts)
         ):
             self.add_error("goal", "Nothing on the list has stars yet: give some on a part's page.")
-        if cleaned.get("staggered") and cleaned.get("goal") == "score":
-            self.add_error("staggered", "Most room is looked for with the same set at both ends alone.")
         if cleaned.get("may_stay") and cleaned.get("goal") in ("money", "lead_days") and not cleaned.get("lighter_kg"):
             self.add_error("may_stay", "Then changing nothing is best: say how much lighter, or another best.")
+        self._known(cleaned)
         by = cleaned.get("ready_on")
         if by is not None and by < timezone.localdate():
             self.add_error("ready_on", "That day is over; accepted: today or later.")
         return cleaned
+
+    def _known(self, cleaned: dict[str, Any]) -> None:
+        """What a must needs to be known of the car is known."""
+        if cleaned.get("keep_spare") and not spares_of(self.file):
+            self.add_error("keep_spare", "No spare is noted: add it under Other sets of wheels, for: spare.")
+        if cleaned.get("class_minimum") and may_come_out_kg(self.file) is None:
+            self.add_error(
+                "class_minimum", "The class minimum or the car’s own weight is not known: say them in Weight."
+            )
+        held = cleaned.get("hold_part")
+        family = next((one.family for one in listed_of(self.file).parts if one.pk == held), "")
+        if held and family not in (cleaned.get("change") or []):
+            self.add_error("hold_part", f"Look for {FAMILIES[family].plural} too, or hold none.")
 
     @property
     def asked(self) -> dict[str, Any]:
@@ -119,4 +135,6 @@ def quick_of(file: CarFile, code: str) -> dict[str, Any]:
     if quick is None or not slots:
         return {}
     first: dict[str, Any] = {"change": list(slots), "goal": quick.goal, "may_stay": quick.may_stay}
+    if OUT in slots and to_go_kg(file):
+        first["lighter_kg"] = to_go_kg(file)
     return first if quick.drop_mm is None else first | {"drop_mm": quick.drop_mm}

@@ -10,8 +10,10 @@ from django.db import transaction
 from garage.car.parts import Part
 from garage.file import CarFile
 from garage.mass.services import plan_items
+from planner.finder.built import levers_of, place_and_count
 from planner.finder.models import Search
-from planner.finder.search import begin, levers_of, place_and_count, step
+from planner.finder.options import begin
+from planner.finder.search import step
 from planner.models import Build, Choice
 from planner.parts import usual_quantity
 from planner.services import set_levers
@@ -68,6 +70,25 @@ def make_build(file: CarFile, search: Search, user: Any, number: int) -> Build:
             _put(file, build, fact, parts)
         _plan_out(file, user, build, facts)
     return build
+
+
+def pin_set(file: CarFile, search: Search, user: Any, number: int) -> int:
+    """The parts of a set are pinned; how many it has.
+
+    Raises
+    ------
+    BadInput : there is no such set
+    """
+    sets = search.state.get("sets", [])
+    if not search.done or not 0 <= number < len(sets):
+        raise BadInput("there is no such set", "number")
+    facts = [search.state["facts"][key] for key in sets[number]]
+    pks = {fact[name] for fact in facts for name in ("wheel", "tyre", "part") if name in fact}
+    with remember(user, "parts of a set pinned"):
+        for part in Part.objects.filter(pk__in=pks, car=file.car, pinned=False):
+            part.pinned = True
+            part.save(update_fields=["pinned"])
+    return len(pks)
 
 
 def _put(file: CarFile, build: Build, fact: dict[str, Any], parts: Mapping[int, Part]) -> None:

@@ -3,22 +3,26 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from garage.car.parts import Part
 from garage.file import CarFile, open_file
 from planner.chosen import candidate
 from planner.finder import services
+from planner.finder.built import set_build
 from planner.finder.forms import GOALS, FindForm, quick_of
 from planner.finder.models import Search
-from planner.finder.search import families_of, said_of_set, set_build
+from planner.finder.options import camber_told, families_of
+from planner.finder.search import behind, said_of_set, ways_out
 from rimcore.choosing.drawing import curve_of
 from rimcore.choosing.quick import OUT, QUICK, quick_slots
 from rimcore.drawing.planes import Scene
@@ -39,7 +43,7 @@ def find(request: HttpRequest, car_id: int) -> HttpResponse:
     asked = request.GET.get("again", "")
     number = int(asked) if asked.isascii() and asked.isdecimal() and len(asked) < 10 else 0
     again = Search.objects.filter(car=file.car, pk=number).first()
-    first = _initial(again) | quick_of(file, request.GET.get("quick", "")) | _wheel(request) | _loosened(request)
+    first = _initial(again) | quick_of(file, request.GET.get("quick", "")) | _hold(file, request) | _loosened(request)
     form = FindForm(file, request.POST if request.method == "POST" else None, initial=first)
     if request.method == "POST" and form.is_valid():
         return redirect("found", car_id, services.ask(file, form.asked).pk)
@@ -57,10 +61,11 @@ def find(request: HttpRequest, car_id: int) -> HttpResponse:
     return page(request, file, "choose", "planner/find.html", context, status_of(form))
 
 
-def _wheel(request: HttpRequest) -> dict[str, str]:
-    """The wheel that is to be held, as the address says it; one that is not on the list is none of the choices."""
-    said = request.GET.get("wheel", "")
-    return {"hold_wheel": said} if said else {}
+def _hold(file: CarFile, request: HttpRequest) -> dict[str, str]:
+    """The one thing that is to be held, as the address says it; one that is not on the list is none of the choices."""
+    said, listed = request.GET.get("hold", ""), listed_of(file)
+    of: dict[str, Sequence[Part]] = {"hold_wheel": listed.wheels, "hold_tyre": listed.tyres, "hold_part": listed.parts}
+    return {name: said for name, parts in of.items() if said in {str(one.pk) for one in parts}}
 
 
 #: fields of a limit, as its name in the core
@@ -103,10 +108,10 @@ def found(request: HttpRequest, car_id: int, search_id: int) -> HttpResponse:
 
 def _progress(search: Search) -> dict[str, Any]:
     state = search.state
-    pairs = [key for key in state["facts"] if key.startswith("p")]
+    pairs = len(state.get("pairs", ())) * len(state.get("settings", ()))
     return {
         "judged": len(state["judged"]),
-        "of": len(pairs),
+        "of": pairs or sum(key.startswith("p") for key in state["facts"]),
         "hits": sum(one["state"] == "hit" for one in state["judged"].values()),
         "rounds": state["rounds"],
         "whole": len(state["whole"]),
@@ -130,6 +135,35 @@ def make(request: HttpRequest, car_id: int, search_id: int) -> HttpResponse:
     return redirect("build", car_id, build.pk)
 
 
+@require_POST
+def pin(request: HttpRequest, car_id: int, search_id: int) -> HttpResponse:
+    """The parts of a set are pinned on the list."""
+    file = open_file(request.user, car_id)
+    search = get_object_or_404(Search, pk=search_id, car=file.car)
+    number = request.POST.get("set", "")
+    try:
+        count = services.pin_set(
+            file, search, request.user, int(number) if number.isdecimal() and len(number) < 4 else -1
+        )
+    except BadInput as error:
+        messages.error(request, f"Nothing was pinned: {error.message}.")
+    else:
+        messages.success(request, f"{count} part{'s are' if count != 1 else ' is'} pinned on the list.")
+    return redirect("found", car_id, search_id)
+
+
+def clears(request: HttpRequest, car_id: int, search_id: int, key: str) -> HttpResponse:
+    """What would clear a pair that is left out: the easiest two ways, in a line."""
+    file = open_file(request.user, car_id)
+    search = get_object_or_404(Search, pk=search_id, car=file.car)
+    fact = search.state.get("facts", {}).get(key)
+    if fact is None or "wheel" not in fact:
+        raise Http404
+    end, found = ways_out(file, search.asked, search.state, key)
+    context = {"file": file, "ways": found[:2], "end": ENDS.get(end, "")}
+    return render(request, "planner/found_clears.html", context)
+
+
 @dataclass(frozen=True)
 class Shown:
     """A set as it stands on the page."""
@@ -140,14 +174,17 @@ class Shown:
     said: dict[str, Any]
     scene: Scene | None
     corner: str
-    wheel: int | None
+    #: what can be held when it is asked again: name, number
+    holds: tuple[tuple[str, int], ...]
+    #: what it is worse by than the first, in what was asked to be best: figure, its kind, words
+    behind: tuple[float, str, str] | None
 
 
 def _answer(file: CarFile, search: Search) -> dict[str, Any]:
     state, asked = search.state, search.asked
     listed = listed_of(file)
     names = {part.pk: str(part) for part in (*listed.wheels, *listed.tyres, *listed.parts)}
-    sets = []
+    sets: list[Shown] = []
     for number, keys in enumerate(state.get("sets", [])):
         said = said_of_set(state, keys)
         facts = [state["facts"][key] for key in keys]
@@ -175,12 +212,19 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
                 said,
                 scene=scene,
                 corner=corner,
-                wheel=next((fact["wheel"] for fact in facts if "wheel" in fact), None),
+                holds=tuple(
+                    (names[fact[one]], fact[one])
+                    for fact in facts
+                    for one in ("wheel", "tyre", "part")
+                    if fact.get(one) in names
+                ),
+                behind=behind(asked["goal"], state, keys, state["sets"][0]) if number else None,
             )
         )
     return {
         "sets": sets,
         "left_out": _left_out(state, names),
+        "notes": [one for one in (camber_told(file, asked),) if one],
         "reads": _reads(sets),
         "curves": _curves(state),
         "ways": [_way(*row) for row in state.get("without", []) if len(row) == 3],
@@ -200,8 +244,9 @@ class Way:
 
 
 def _way(code: str, _goal: float | None, needed: float | None = None) -> Way:
-    name = {"money": "the budget", "lead_days": "the day", "kg": "the weight"}.get(code, code)
-    if needed is None:
+    words = {"money": "the budget", "lead_days": "the day", "kg": "the weight", "kg_off": "the class minimum"}
+    name = words.get(code, code)
+    if needed is None or code not in LIMIT_FIELDS:
         return Way(name, code, None, "")
     up = math.ceil(needed) if code in ("money", "lead_days") else math.ceil(needed * 10.0) / 10.0
     shown = in_hundredths(up) if code == "money" else -up if code == "kg" else up
@@ -226,9 +271,9 @@ def _section(
     return well_scene(corner, axle.present, wanted, here, gaps, 300, 260), CORNER_NAMES[corner]
 
 
-def _left_out(state: dict[str, Any], names: dict[int, str]) -> list[tuple[str, str, float | None]]:
+def _left_out(state: dict[str, Any], names: dict[int, str]) -> list[tuple[str, str, float | None, str]]:
     """What is out and why: what lacks least first."""
-    rows: dict[str, tuple[str, str, float | None]] = {}
+    rows: dict[str, tuple[str, str, float | None, str]] = {}
     for key, one in state["judged"].items():
         if one["state"] != "hit":
             continue
@@ -236,9 +281,9 @@ def _left_out(state: dict[str, Any], names: dict[int, str]) -> list[tuple[str, s
         name = f"{names.get(fact['wheel'], '?')} with {names.get(fact['tyre'], '?')}"
         held = rows.get(name)
         if held is None or (one["short"] or -1e9) > (held[2] or -1e9):
-            rows[name] = (name, one["why"], one["short"])
+            rows[name] = (name, one["why"], one["short"], key)
     told = sorted(rows.values(), key=lambda row: -(row[2] if row[2] is not None else -1e9))
-    return [*told[:8], *((name, why, None) for name, why in state["out"][:8])]
+    return [*told[:8], *((name, why, None, "") for name, why in state["out"][:8])]
 
 
 def _reads(sets: list[Shown]) -> list[tuple[str, str, str, int]]:

@@ -15,8 +15,11 @@ from numpy.typing import NDArray
 from scipy import optimize, sparse
 
 Floats = NDArray[np.float64]
-#: what an option brings
+#: what an option brings, as the contract has it
 FIGURES = ("money", "kg", "hours", "lead_days", "score")
+#: figures of a set that are the largest of its options and no sum
+PEAKS = ("lead_days", "shortfall")
+ALL_FIGURES = (*FIGURES, "shortfall")
 #: limits and leasts, in the order in which they are told
 BOUNDS = ("money", "hours", "lead_days", "kg", "score", "kg_off")
 #: what a solver may break a row by, of the row's size; seconds that it may take for one set
@@ -35,6 +38,10 @@ class Option:
     hours: float = 0.0
     lead_days: float = 0.0
     score: float = 0.0
+    #: what it lacks: of a set, the largest counts (0 or more)
+    shortfall: float = 0.0
+    #: options of a slot of one such name are one where sets are to differ; blank: itself alone
+    alike: str = ""
 
 
 @dataclass(frozen=True)
@@ -54,6 +61,7 @@ class Wish:
     not_together: tuple[tuple[str, ...], ...] = ()
     #: where the first is chosen, one of the others is
     needs: tuple[tuple[str, tuple[str, ...]], ...] = ()
+    #: sums at most; kg_off: no lighter than that
     limits: Mapping[str, float] = field(default_factory=dict)
     least: Mapping[str, float] = field(default_factory=dict)
     goal: str = "money"
@@ -138,21 +146,23 @@ def exactly(value: float) -> Decimal:
 
 
 class _Model:
-    """Binaries, one an option; a last column is the longest lead where that is the goal."""
+    """Binaries, one an option; a last column is the largest of what is asked of a set where that is the goal."""
 
     def __init__(self, wish: Wish) -> None:
         self.wish = wish
         self.options = [(k, option) for k, slot in enumerate(wish.slots) for option in slot.options]
         self.count = len(self.options)
         self.place = {option.id: n for n, (_, option) in enumerate(self.options)}
-        self.values = {name: np.array([getattr(option, name) for _, option in self.options], float) for name in FIGURES}
-        self.exact = {name: [exactly(one) for one in self.values[name]] for name in FIGURES}
-        self.lead = wish.goal == "lead_days"
-        self.columns = self.count + self.lead
+        self.values = {
+            name: np.array([getattr(option, name) for _, option in self.options], float) for name in ALL_FIGURES
+        }
+        self.exact = {name: [exactly(one) for one in self.values[name]] for name in ALL_FIGURES}
+        self.peak = wish.goal if wish.goal in PEAKS else ""
+        self.columns = self.count + bool(self.peak)
         self.rows: list[tuple[Mapping[int, float], float, float]] = []
         self.upper = np.ones(self.columns)
-        if self.lead:
-            self.upper[-1] = max(1.0, float(self.values["lead_days"].max(initial=0.0)))
+        if self.peak:
+            self.upper[-1] = max(1.0, float(self.values[self.peak].max(initial=0.0)))
         self._build()
 
     def _build(self) -> None:
@@ -160,8 +170,8 @@ class _Model:
         for k, slot in enumerate(wish.slots):
             mine = {n: 1.0 for n, (of, _) in enumerate(self.options) if of == k}
             self.rows.append((mine, 1.0 if slot.required else 0.0, 1.0))
-            if self.lead:
-                weights = {n: float(self.values["lead_days"][n]) for n in mine}
+            if self.peak:
+                weights = {n: float(self.values[self.peak][n]) for n in mine}
                 self.rows.append(({**weights, self.count: -1.0}, -np.inf, 0.0))
         for group in wish.not_together:
             places = {self.place[one]: 1.0 for one in group}
@@ -175,6 +185,9 @@ class _Model:
                 for n, lead in enumerate(self.exact[name]):
                     if lead > exactly(most):
                         self.upper[n] = 0.0
+            elif name == "kg_off":
+                weights = {n: -one for n, one in self._sum("kg").items()}
+                self.rows.append((weights, -np.inf, most + _hair(most)))
             else:
                 self.rows.append((self._sum(name), -np.inf, most + _hair(most)))
         for name, least in wish.least.items():
@@ -187,7 +200,7 @@ class _Model:
 
     def _cost(self, name: str) -> Floats:
         cost = np.zeros(self.columns)
-        if name == "lead_days":
+        if name in PEAKS:
             cost[-1] = 1.0
         else:
             cost[: self.count] = -self.values[name] if name == "score" else self.values[name]
@@ -228,7 +241,7 @@ class _Model:
     def _worth(self, picked: Sequence[int], name: str) -> Decimal:
         """A figure of a set, less is better."""
         exact = [self.exact[name][n] for n in picked]
-        if name == "lead_days":
+        if name in PEAKS:
             return max(exact, default=Decimal(0))
         return -sum(exact, Decimal(0)) if name == "score" else sum(exact, Decimal(0))
 
@@ -260,7 +273,7 @@ class _Model:
         at, columns, values = zip(*places, strict=True) if places else ((), (), ())
         matrix = sparse.csr_array((values, (at, columns)), shape=(len(self.rows), self.columns))
         whole = np.ones(self.columns)
-        if self.lead:
+        if self.peak:
             whole[-1] = 0.0
         return optimize.milp(
             cost,
@@ -279,11 +292,14 @@ class _Model:
             sums[name] >= exactly(least) for name, least in self.wish.least.items()
         )
 
-    def _same(self, picked: Sequence[int]) -> dict[int, float]:
+    def _same(self, picked: Sequence[int], alike: bool = False) -> dict[int, float]:
         """Slots in which a set is the same, less those that are empty in both (see ``_shift``)."""
         filled = {self.options[n][0] for n in picked}
         weights = dict.fromkeys(picked, 1.0)
-        for n, (slot, _) in enumerate(self.options):
+        names = {(slot, one.alike) for slot, one in (self.options[n] for n in picked) if alike and one.alike}
+        for n, (slot, one) in enumerate(self.options):
+            if (slot, one.alike) in names:
+                weights[n] = 1.0
             if slot not in filled:
                 weights[n] = -1.0
         return weights
@@ -295,14 +311,14 @@ class _Model:
     def differ_from(self, picked: Sequence[int]) -> None:
         """What is found later differs from this set in enough slots."""
         most = float(len(self.wish.slots) - self.wish.differ)
-        self.rows.append((self._same(picked), -np.inf, most - self._shift(picked)))
+        self.rows.append((self._same(picked, alike=True), -np.inf, most - self._shift(picked)))
 
     def found(self, picked: Sequence[int]) -> Found:
         """A set with its figures."""
         of = {self.options[n][0]: self.options[n][1].id for n in picked}
         chosen = tuple((slot.name, of.get(k)) for k, slot in enumerate(self.wish.slots))
         figures = {name: float(sum((self.exact[name][n] for n in picked), Decimal(0))) for name in FIGURES}
-        figures["lead_days"] = float(max((self.exact["lead_days"][n] for n in picked), default=Decimal(0)))
+        figures |= {name: float(max((self.exact[name][n] for n in picked), default=Decimal(0))) for name in PEAKS}
         return Found(chosen, figures)
 
 

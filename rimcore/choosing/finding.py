@@ -117,6 +117,32 @@ def wheels_against(
     return round(sum(2.0 * (wheel_kg + tyre_kg - (wheel or 0.0) - (tyre or 0.0)) for wheel, tyre in old), 3)
 
 
+#: what a spare may roll more or less a turn than the tyre that it stands in for, share (from memory; the car's own book
+#: says whether it bears any)
+SPARE_ROLLS = 0.03
+
+
+def spare_beside(spare_mm: float | None, tyre_mm: float | None) -> str:
+    """Why a spare does not stand in for a tyre, in words; nothing where it does.
+
+    Parameters
+    ----------
+    spare_mm, tyre_mm : rolling circumference of each, over 0, None where the size is not known [mm]
+
+    Source: 3 % is from memory; the car's own book decides.
+
+    >>> spare_beside(2000.0, 1950.0), spare_beside(2000.0, 1900.0)
+    ('', 'the spare rolls 5.3 % further a turn; 3 % is accepted')
+    """
+    if spare_mm is None or tyre_mm is None:
+        return "the size of the spare or of the tyre can't be read"
+    more = spare_mm / tyre_mm - 1.0
+    if abs(more) <= SPARE_ROLLS:
+        return ""
+    way = "further" if more > 0 else "less"
+    return f"the spare rolls {abs(100 * more):.1f} % {way} a turn; {100 * SPARE_ROLLS:.0f} % is accepted"
+
+
 @dataclass(frozen=True)
 class Least:
     """What a limit would have to be, and the set that is held by it."""

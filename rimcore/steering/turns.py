@@ -80,6 +80,30 @@ def turns_left(back: float | None, on: float | None, done: float) -> tuple[float
     return (None if back is None else max(0.0, back + done)), (None if on is None else max(0.0, on - done))
 
 
+def camber_reach(now_deg: float, adjusters: Sequence[tuple[float, float | None, float | None]]) -> float | None:
+    """The most negative camber that a corner's adjusters reach; None where the travel of one is not known [deg].
+
+    Source: a sum.
+
+    Parameters
+    ----------
+    now_deg : camber as it stands
+    adjusters : of each its effect [deg a turn], turns left the minus way and the plus way; None is not known
+
+    >>> round(camber_reach(-1.2, [(0.4, 1.5, 2.0)]), 2), camber_reach(-1.2, [(0.4, None, 2.0)]), camber_reach(-1.2, [])
+    (-1.8, None, None)
+    """
+    if not adjusters:
+        return None
+    reach = now_deg
+    for effect, back, on in adjusters:
+        turns = back if effect > 0 else on
+        if turns is None:
+            return None
+        reach -= abs(effect) * turns
+    return reach
+
+
 #: more turns than this are doubted where nobody says how far an adjuster goes (common practice, from memory)
 USUAL_TURNS = 8.0
 

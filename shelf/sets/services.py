@@ -48,14 +48,16 @@ def shown(file: CarFile, row: WheelSet) -> SetShown:
     found: list[Judgement] = []
     for axle in axles:
         if file.core_axle(axle.end) is not None:
-            pair = judge_pair(file, _as(Wheel, axle.wheel_part), _as(Tyre, axle.tyre_part), in_hand(file), axle.end)
+            pair = judge_pair(
+                file, as_kind(Wheel, axle.wheel_part), as_kind(Tyre, axle.tyre_part), in_hand(file), axle.end
+            )
             found += pair.judgements
         where = ENDS[axle.end]
         found += [judge_age(axle.date_code, today, where), judge_tread(axle.tread_mm, row.purpose, where)]
     return SetShown(row, axles, tuple(sorted(found, key=severity)))
 
 
-def _as(kind: type[Part], part: Part) -> Any:
+def as_kind(kind: type[Part], part: Part) -> Any:
     """A part as the wheel or the tyre that it is."""
     part.__class__ = kind
     return part

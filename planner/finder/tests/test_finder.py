@@ -12,18 +12,27 @@ from django.utils import timezone
 
 from garage.car.models import Car
 from garage.car.parts import Part, Tyre, Wheel
+from garage.chassis.models import Adjuster
 from garage.file import open_file
 from garage.inhand import school_of
 from garage.mass.models import MassItem
 from garage.readings.models import Reading
 from planner.chosen import builds_of
+from planner.finder.built import beside_of, set_build
 from planner.finder.models import Search
-from planner.finder.search import begin, beside_of, families_of, judged_pair, said_of_set, set_build, step, wish_of
+from planner.finder.options import begin, camber_ends, camber_told, families_of
+from planner.finder.search import judged_pair, said_of_set, step, ways_out
+from planner.finder.wished import wish_of
 from planner.models import Build
 from planner.queries import sums
+from rimcore.choosing.compose import compose
 from rimcore.choosing.finding import worth_asking
 from rimcore.choosing.quick import OUT, PAIR
+from rimcore.tables.facts import ENDS
+from rimcore.wheels.tyre import parse_tyre
 from rimcore.wheels.wheel import same_rim
+from shelf.models import WheelSet, WheelSetAxle
+from shelf.sets.services import add_set
 from shell.tests.base import ScenarioCase
 
 ASKED = {"change": [PAIR], "goal": "money", "school": "daily"}
@@ -197,6 +206,158 @@ class Finder(Searching):
         )
         found = [search.state["facts"][keys[0]]["stars"] for keys in search.state["sets"]]
         self.assertEqual(found, stars[: len(found)], "against every pair that does not touch")
+
+    def test_most_room_with_ends_that_differ_is_that_of_the_tighter_end(self):
+        """Against every pair of every end: the tighter of both ends is as roomy as it can be."""
+        asked = ASKED | {"staggered": True, "goal": "score"}
+        _, search = self.whole(asked)
+        judged, facts = search.state["judged"], search.state["facts"]
+        best = {
+            end: max(
+                one["margin_mm"]
+                for key, one in judged.items()
+                if facts[key]["end"] == end and one["state"] != "hit" and one["margin_mm"] is not None
+            )
+            for end in "FR"
+        }
+        rooms = [min(judged[key]["margin_mm"] for key in keys) for keys in search.state["sets"]]
+        self.assertEqual(rooms, sorted(rooms, reverse=True))
+        self.assertAlmostEqual(rooms[0], min(best.values()), places=6)
+        self.assertLess(len(judged), len(facts), "what has less room standing still than the best is not judged")
+
+    def test_standing_still_is_never_less_room_than_the_whole_judgement(self):
+        file, search = self.whole(ASKED | {"goal": "score", "drop_mm": 30.0})
+        most = search.state["most"]
+        for key in list(search.state["facts"])[::3]:
+            build = set_build(file, search.asked, search.state, [key], 91_000)
+            whole = [
+                one.margin for one in judged_pair(file, build) if one.code.startswith("gap.") and one.margin is not None
+            ]
+            self.assertLessEqual(min(whole), most[key] + 1e-3, key)
+
+    def test_another_setting_is_looked_at_where_the_one_before_is_out(self):
+        """Against every pair in every setting: what holds somewhere is offered, and no cheaper one holds."""
+        asked = ASKED | {"spacer_mm": 12.0, "drop_mm": 10.0}
+        for kind, most in ((Wheel, 4), (Tyre, 5)):
+            kept = [one.pk for one in kind.objects.filter(car=self.car, listed=True, price_minor__isnull=False)][:most]
+            Part.objects.filter(car=self.car, listed=True, family=kind.__name__.lower()).exclude(pk__in=kept).update(
+                listed=False
+            )
+        file, search = self.whole(asked)
+        settings, pairs = search.state["settings"], search.state["pairs"]
+        self.assertGreater(len(settings), 4)
+        holds = set()
+        facts = {f"{pair}.{k}": fact | one for pair, fact in pairs.items() for k, one in enumerate(settings)}
+        for key, fact in facts.items():
+            build = set_build(file, asked, {"facts": facts}, [key], 92_000)
+            if not any(one.state == "hit" for one in judged_pair(file, build)):
+                holds.add((fact["money_minor"], fact["wheel"], fact["tyre"]))
+        found = [search.state["facts"][keys[0]] for keys in search.state["sets"]]
+        wanted = [one[0] for one in sorted(holds)]
+        self.assertEqual([one["money_minor"] for one in found], wanted[: len(found)])
+        self.assertEqual(len(found), min(5, len(wanted)))
+        moved = [one for one in found if one["moved"]]
+        for fact in moved:
+            still = set_build(file, asked, {"facts": {"x": {**fact, "spacer_mm": 0, "drop_mm": 0}}}, ["x"], 93_000)
+            self.assertTrue(any(one.state == "hit" for one in judged_pair(file, still)), fact)
+
+    def test_the_spare_still_goes_on(self):
+        """A caliper that the spare does not go over is out; a tyre that rolls another way is out before it is judged."""
+        self.assertContains(
+            self.client.post(self.url("find/"), ASKED | {"keep_spare": "on"}), "No spare", status_code=422
+        )
+        first = Tyre.objects.filter(car=self.car, listed=True).first()
+        rim = f"{first.rim_diameter_in:g}x7.5 +40 5x108 63.4"
+        said = {"name": "Space saver", "purpose": "spare", "wheel_F": rim, "tyre_F": first.size}
+        asked = ASKED | {"keep_spare": True}
+        small = f"155/50R{first.rim_diameter_in:g} 80M"
+        add_set(open_file(self.user, self.car.pk), said | {"tyre_F": small})
+        state = begin(open_file(self.user, self.car.pk), asked)
+        self.assertEqual(state["pairs"], {})
+        self.assertTrue(any("the spare rolls" in why for _, why in state["out"]))
+        WheelSet.objects.filter(car=self.car).delete()
+        add_set(open_file(self.user, self.car.pk), said)
+        state = begin(open_file(self.user, self.car.pk), asked)
+        rolls = {
+            one.pk: parse_tyre(one.size).rolling_circumference_mm
+            for one in Tyre.objects.filter(car=self.car, listed=True)
+        }
+        offered = {fact["tyre"] for fact in state["facts"].values()}
+        spare_mm = rolls[first.pk]
+        self.assertTrue(offered)
+        self.assertTrue(all(abs(spare_mm / rolls[pk] - 1) <= 0.03 for pk in offered))
+        for axle in WheelSetAxle.objects.filter(wheel_set__car=self.car):
+            axle.wheel_part.spec["barrel_radius_mm"] = 205.0
+            axle.wheel_part.save()
+        huge = Part.objects.create(
+            car=self.car,
+            family="caliper",
+            name="Huge",
+            price_minor=1,
+            listed=True,
+            spec={"radius_mm": 299.0, "face_mm": 90.0},
+        )
+        both = {"change": ["caliper"], "goal": "money", "school": "daily", "keep_spare": True, "hold_part": huge.pk}
+        _, braked = self.whole(both)
+        self.assertEqual(braked.state["sets"], [])
+        self.assertTrue(any(why.startswith("Space saver, ") for _, why in braked.state["out"]), braked.state["out"])
+
+    def test_a_set_is_pinned_and_asked_again_with_one_thing_held(self):
+        Part.objects.filter(car=self.car).update(pinned=False)
+        _, search = self.whole(ASKED)
+        search.save()
+        self.client.post(self.url(f"find/{search.pk}/pin/"), {"set": "0"})
+        fact = search.state["facts"][search.state["sets"][0][0]]
+        pinned = set(Part.objects.filter(car=self.car, pinned=True).values_list("pk", flat=True))
+        self.assertEqual(pinned, {fact["wheel"], fact["tyre"]})
+        page = self.page(f"find/{search.pk}/")
+        self.assertContains(page, f"hold={fact['tyre']}")
+        form = self.client.get(self.url("find/"), {"again": search.pk, "hold": fact["tyre"]}).context["form"]
+        self.assertEqual(form.initial["hold_tyre"], str(fact["tyre"]))
+        self.client.post(self.url(f"find/{search.pk}/pin/"), {"set": "99"})
+        self.assertEqual(Part.objects.filter(car=self.car, pinned=True).count(), 2)
+
+    def test_what_would_clear_a_pair_that_is_left_out_is_said(self):
+        _, search = self.whole(ASKED | {"goal": "score"})
+        search.save()
+        key = re.search(r"clears/([^/]+)/", self.page(f"find/{search.pk}/").content.decode())[1]
+        answer = self.client.get(self.url(f"find/{search.pk}/clears/{key}/"))
+        file = open_file(self.user, self.car.pk)
+        end, ways = ways_out(file, search.asked, search.state, key)
+        self.assertTrue(ways)
+        self.assertContains(answer, f"{ENDS[end]}: {ways[0].title}")
+        self.assertTrue(all(one.clear or one.tightest is None or one.tightest.margin >= 0 for one in ways[:1]))
+        self.assertEqual(self.client.get(self.url(f"find/{search.pk}/clears/p0.0.0/")).status_code, 404)
+
+    def test_camber_only_as_far_as_the_adjusters_are_known_to_go(self):
+        asked = ASKED | {"camber_deg": -3.0}
+        file = open_file(self.user, self.car.pk)
+        self.assertEqual(min(one["camber_deg"] for one in begin(file, asked)["settings"]), -3.0)
+        self.assertIn("is not known", camber_told(file, asked))
+        for corner in ("FL", "FR", "RL", "RR"):
+            Adjuster.objects.update_or_create(
+                car=self.car,
+                corner=corner,
+                name="plate",
+                defaults={"effects": {"camber_deg": 0.25}, "turns_back": 2.0, "turns_on": 2.0, "doubts": {}},
+            )
+        file = open_file(self.user, self.car.pk)
+        ends = camber_ends(file)
+        self.assertNotIn(None, ends.values())
+        least = min(one["camber_deg"] for one in begin(file, asked)["settings"])
+        self.assertGreaterEqual(least, max(ends.values()) - 1e-9)
+        self.assertIn("The adjusters bring the camber to", camber_told(file, asked))
+        free = begin(file, asked | {"change": [PAIR, "top_mount"]})["settings"]
+        self.assertEqual(min(one["camber_deg"] for one in free), -3.0)
+
+    def test_not_under_the_class_minimum(self):
+        kept = self.client.post(self.url("find/"), ASKED | {"class_minimum": "on"})
+        _, search = self.whole(ASKED | {"goal": "kg"})
+        lightest = search.state["facts"][search.state["sets"][0][0]]["kg"]
+        state = begin(open_file(self.user, self.car.pk), ASKED | {"goal": "kg"}) | {"most_off_kg": -lightest - 0.5}
+        wish = wish_of(ASKED | {"goal": "kg"}, state, date(2027, 1, 1))
+        self.assertGreaterEqual(compose(wish).sets[0].figures["kg"], lightest + 0.5)
+        self.assertIn(kept.status_code, (302, 422))
 
     def test_only_what_is_pinned(self):
         Part.objects.filter(car=self.car, listed=True).update(pinned=False)

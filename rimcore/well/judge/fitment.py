@@ -76,6 +76,16 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     return Verdict(tuple(sorted(found, key=severity)))
 
 
+def resting(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+    """Gaps of both corners at rest alone: each of them is among what ``judge`` finds, or a worse one in its place."""
+    axle = altered(axle, candidate)
+    return [
+        one
+        for corner in axle.corners
+        for one in judge_corner(corner, axle.readings, candidate, tolerances, axle.motion(corner))
+    ]
+
+
 def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
     """Gaps of both corners, at rest and in motion."""
     beside = axle.beside(candidate.fitted)

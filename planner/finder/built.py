@@ -1,0 +1,98 @@
+"""A set as a build that nobody keeps: its choices and levers, and the car's file with it in hand."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from copy import copy
+from dataclasses import replace
+from typing import Any
+
+from garage.car.parts import Part, Tyre, Wheel
+from garage.file import CarFile
+from garage.mass.ledger import items_of, ledger_of
+from garage.mass.models import MassItem
+from planner.chosen import builds_of
+from planner.finder.options import is_of_ledger
+from planner.models import Build, Choice, Lever
+from rimcore.families import PAIRED
+from rimcore.mass.ledger import STRIP_OUT
+from shelf.models import WheelSetAxle
+from shelf.queries import listed_of
+from shelf.sets.services import as_kind
+
+
+def set_build(
+    file: CarFile,
+    asked: Mapping[str, Any],
+    state: Mapping[str, Any],
+    keys: Sequence[str],
+    number: int,
+    spare: WheelSetAxle | None = None,
+) -> Build:
+    """A build that nobody keeps, with the choices and levers of a set: judged exactly as one that was made by hand.
+
+    A spare stands at its end in the place of the set's wheels.
+    """
+    build = Build(pk=-number, car=file.car, name="a set", tolerance=asked["school"], in_hand=True)
+    choices: list[Choice] = []
+    levers: list[Lever] = []
+    by_pk = {part.pk: part for part in (*listed_of(file).wheels, *listed_of(file).tyres, *listed_of(file).parts)}
+    for key in keys:
+        fact = state["facts"][key]
+        for name in ("wheel", "tyre", "part"):
+            part = by_pk.get(fact.get(name))
+            if part is not None:
+                choices.append(_choice(file, build, part, fact, len(choices)))
+        levers += [Lever(build=build, code=code, place=place, number=value) for code, place, value in levers_of(fact)]
+    for part in () if spare is None else (as_kind(Wheel, spare.wheel_part), as_kind(Tyre, spare.tyre_part)):
+        choices.append(_choice(file, build, part, {"end": spare.end if spare else ""}, len(choices)))
+    if any(is_of_ledger(key) for key in keys):
+        levers.append(Lever(build=build, code=STRIP_OUT.code, number=1.0))
+    build._prefetched_objects_cache = {"choices": choices, "levers": levers}  # type: ignore[attr-defined]
+    return build
+
+
+def _choice(file: CarFile, build: Build, part: Part, fact: Mapping[str, Any], place: int) -> Choice:
+    position, count = place_and_count(part, fact)
+    pk = build.pk * 100 - place
+    return Choice(pk=pk, build=build, part=part, position=position, quantity=count, state="wanted")
+
+
+def place_and_count(part: Part, fact: Mapping[str, Any]) -> tuple[str, int]:
+    """Where a part of an option goes, and how many of it."""
+    if part.family not in PAIRED:
+        return part.usual_position or "A", fact["count"]
+    return fact.get("end", "A"), 2 if "end" in fact else 4
+
+
+def levers_of(fact: Mapping[str, Any]) -> list[tuple[str, str, float]]:
+    """Levers of an option, at its end or at both; one that stays is none."""
+    found: list[tuple[str, str, float]] = []
+    for code, name in (("ride_drop_mm", "drop_mm"), ("spacer_mm", "spacer_mm"), ("camber_deg", "camber_deg")):
+        if fact.get(name):
+            found += [(code, end, float(fact[name])) for end in fact.get("end", "FR")]
+    return found
+
+
+def beside_of(file: CarFile, build: Build, labels: frozenset[str] = frozenset()) -> CarFile:
+    """The car's file with a build that nobody keeps in hand, and with the items planned that come out with it."""
+    found = replace(file)
+    found.kept = {(builds_of.__wrapped__, ()): [build]}  # type: ignore[attr-defined]
+    if labels:
+        ledger = replace(ledger_of(file), items=[_planned_as(item, labels) for item in items_of(file)])
+        found.kept[ledger_of.__wrapped__, ()] = ledger  # type: ignore[attr-defined]
+    return found
+
+
+def _planned_as(item: MassItem, labels: frozenset[str]) -> MassItem:
+    """An item as ``plan_items`` would leave it; the row itself stays."""
+    if item.state == "out" or item.guarded:
+        return item
+    found = copy(item)
+    found.state = "planned" if item.label in labels else "in"
+    return found
+
+
+def labels_of(state: Mapping[str, Any], keys: Iterable[str]) -> frozenset[str]:
+    """Items of the ledger that come out with a set."""
+    return frozenset(state["facts"][key]["item"] for key in keys if is_of_ledger(key))
