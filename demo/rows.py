@@ -30,7 +30,15 @@ from shell.views import DEMO_USER
 
 KEPT = Path(__file__).with_name("rows.json.gz")
 #: rows of these are no part of the scenario
-APART = ("django_content_type", "auth_permission", "django_migrations", "django_session", "axes_", "shell_revision")
+APART = (
+    "django_content_type",
+    "auth_permission",
+    "django_migrations",
+    "django_session",
+    "axes_",
+    "shell_revision",
+    "shell_gathered",
+)
 #: days as judgements and promises write them
 _WORDED = re.compile(r"(?<![\d.])([1-9]|[12]\d|3[01]) (Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec) (20\d\d)(?!\d)")
 _ISO = re.compile(r"(?<![\d-])(20\d\d-\d\d-\d\d)(?![\d])")

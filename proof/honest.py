@@ -13,6 +13,7 @@ from django.utils import timezone
 from garage.car.models import Car
 from garage.file import CarFile, open_file
 from garage.honest import PLAIN, owns_of
+from garage.person.models import Preferences
 from garage.person.services import keep_own_honesty
 from proof.queries import dates_said, fitted_build, held_of
 from rimcore.proof.honesty import (
@@ -30,6 +31,8 @@ from rimcore.proof.honesty import (
 from rimcore.proof.learnt import as_worked_out, counted, own_of
 from rimcore.proof.pooled import pooled
 from rimcore.proof.promised import PromiseKind, kind_of
+from shell.gathered import MOST_S, gather
+from shell.kept import of_now
 from shell.pages import page
 from workshop.promises.hold import Held
 
@@ -57,17 +60,14 @@ def honest(request: HttpRequest, car_id: int) -> HttpResponse:
             keep_own_honesty(file.preferences, {PLAIN: {}})
         messages.success(request, "Counted with from now on." if found else "Figures stay as they are worked out.")
         return redirect("honest", car_id)
-    files = files_of(file.user, file)
-    said = [one for each in files for one in dates_said(each)]
-    chances = [
-        (one.said.chance_pct, one.came_on <= one.said.event_on)
-        for one in said
-        if one.came_on is not None and one.said.chance_pct is not None and one.said.event_on is not None
-    ]
-    kinds = kinds_of(files)
+    rows = rows_of(file.user, file)
+    if rows.waiting:
+        of_now()
+    kinds = kinds_of(rows)
     context = {
         "kinds": kinds,
-        "chances": said_and_came(chances),
+        "waiting": rows.waiting,
+        "chances": said_and_came(rows.chances),
         "counts": [(kind_of(code).name, own) for code, own in owns_of(file).items() if own.teaches],
         "plain": PLAIN in file.preferences.own_honesty,
         "pooled": [(kind_of(code).name, found, advice(found)) for code, found in pooled().items() if found.n >= FEW],
@@ -76,51 +76,80 @@ def honest(request: HttpRequest, car_id: int) -> HttpResponse:
     return page(request, file, "prove", "proof/honest.html", context)
 
 
-#: cars of a person that are looked at, the newest: a page stays under a second
-MOST_CARS = 6
+@dataclass(frozen=True)
+class Rows:
+    """Pairs by kind and unit, and chances that plans said with whether they came true."""
+
+    pairs: dict[tuple[str, str], list[Pair]]
+    chances: list[tuple[float, bool]]
+    #: cars that were written since and are not counted anew yet
+    waiting: int = 0
 
 
-def files_of(user: Any, file: CarFile | None = None) -> list[CarFile]:
-    """Files of all cars of a person; the one at hand is taken as it is."""
-    cars = Car.objects.filter(owner=user).order_by("-pk")[:MOST_CARS]
-    return [file if file is not None and one.pk == file.car.pk else open_file(user, one.pk) for one in cars]
+def rows_of(user: Any, file: CarFile | None = None, first: int | None = None, most_s: float = MOST_S) -> Rows:
+    """What was predicted and what came, of every car of a person; the one at hand is taken as it is."""
+    at_hand = file.car.pk if file is not None else first
+    cars = sorted(Car.objects.filter(owner=user).values_list("pk", flat=True), key=lambda pk: (pk != at_hand, -pk))
+    found = gather(
+        user.pk,
+        cars,
+        "honest",
+        lambda pk: said_of(file if file is not None and pk == at_hand else open_file(user, pk)),
+        most_s,
+    )
+    pairs: dict[tuple[str, str], list[Pair]] = {}
+    for value in found.values:
+        for code, unit, promised, came, pm in value["pairs"]:
+            pairs.setdefault((code, unit), []).append(Pair(promised, came, pm, code))
+    chances = [(chance, came) for value in found.values for chance, came in value["chances"]]
+    return Rows(pairs, chances, found.waiting)
 
 
-def teaching(files: list[CarFile]) -> dict[str, Honesty]:
+def said_of(file: CarFile) -> dict[str, Any]:
+    """Of one car, as it is kept: pairs with kind and unit, and chances of its plans."""
+    build = fitted_build(file)
+    held = [(one, pair_of(one)) for one in (held_of(file, build) if build is not None else ())]
+    rows = [
+        [one.kind.code, unit_of(one), pair.promised, pair.measured, pair.pm] for one, pair in held if pair is not None
+    ]
+    rows += [[DATES.code, DATES.unit, pair.promised, pair.measured, pair.pm] for pair in date_pairs(file)]
+    chances = [
+        [one.said.chance_pct, one.came_on <= one.said.event_on]
+        for one in dates_said(file)
+        if one.came_on is not None and one.said.chance_pct is not None and one.said.event_on is not None
+    ]
+    return {"pairs": rows, "chances": chances}
+
+
+def teaching(rows: Rows) -> dict[str, Honesty]:
     """What the kinds say that can teach a figure, by their code; neither money nor days."""
-    return {
-        one.kind.code: one.found for one in kinds_of(files) if one.kind.held_by != "money" and one.kind is not DATES
-    }
+    return {one.kind.code: one.found for one in kinds_of(rows) if one.kind.held_by != "money" and one.kind is not DATES}
 
 
-def learn(user: Any, asked: bool = False, **_: Any) -> dict[str, Any]:
+def learn(user: Any, asked: bool = False, car: Car | None = None, **_: Any) -> dict[str, Any]:
     """Take in what all predictions of a person taught so far; what it is, by kind.
 
     Who goes by what is worked out is taught nothing until it is asked for.
     """
-    files = files_of(user)
-    if not asked and files and PLAIN in files[0].preferences.own_honesty:
+    preferences = getattr(user, "preferences", None) or Preferences(user=user)
+    if not asked and PLAIN in preferences.own_honesty:
         return {}
     today = timezone.localdate().isoformat()
-    owns = {code: counted(found, today) for code, found in teaching(files).items()}
+    owns = {
+        code: counted(found, today)
+        for code, found in teaching(rows_of(user, first=None if car is None else car.pk)).items()
+    }
     found = {code: asdict(own) for code, own in owns.items() if own is not None}
-    if files and found != files[0].preferences.own_honesty:
-        keep_own_honesty(files[0].preferences, found, asked)
+    if found != preferences.own_honesty:
+        keep_own_honesty(preferences, found, asked)
     return found
 
 
-def kinds_of(files: list[CarFile]) -> list[Kind]:
+def kinds_of(rows: Rows) -> list[Kind]:
     """Every kind that something stands against, the most pairs first."""
-    pairs: dict[tuple[str, str], list[tuple[Held, Pair]]] = {}
-    for file in files:
-        build = fitted_build(file)
-        for one in held_of(file, build) if build is not None else ():
-            pair = pair_of(one)
-            if pair is not None:
-                pairs.setdefault((one.kind.code, unit_of(one)), []).append((one, pair))
-    found = [_kind(rows[0][0].kind, unit_of(rows[0][0]), [pair for _, pair in rows]) for rows in pairs.values()]
-    dates = [pair for file in files for pair in date_pairs(file)]
-    found += [_kind(DATES, DATES.unit, dates)] if dates else []
+    found = [
+        _kind(DATES if code == DATES.code else kind_of(code), unit, pairs) for (code, unit), pairs in rows.pairs.items()
+    ]
     return sorted(found, key=lambda one: (-one.found.n, one.kind.name))
 
 

@@ -70,3 +70,19 @@ class Sent(models.Model):
 
     def __str__(self) -> str:
         return self.key
+
+
+class Gathered(models.Model):
+    """What was worked out of a car at a revision, for pages that need it of every car of a person."""
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="gathered")
+    car = models.BigIntegerField()
+    what = models.CharField(max_length=20)
+    number = models.BigIntegerField("revision that it stands on")
+    value = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["user", "car", "what"], name="gathered_once")]
+
+    def __str__(self) -> str:
+        return f"{self.what} of {self.car}"

@@ -334,7 +334,7 @@ def finish_job(file: CarFile, job: Job, user: Any, odometer_km: int) -> None:
             fitting.fit_parts(file, job, user)
             fitting.come_due(job, odometer_km)
     if job.kind == "fit":
-        job_finished.send(sender=Job, user=user)
+        job_finished.send(sender=Job, user=user, car=job.car)
 
 
 def add_track_day(car: Car, user: Any) -> None:

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from demo.rows import lay_down, read_files, read_rows
 from demo.scenario import PASSWORD, load
-from proof.honest import files_of, teaching
+from proof.honest import rows_of, teaching
 from rimcore.proof import pooled
 from shell.tests.base import ScenarioCase
 
@@ -85,5 +85,5 @@ class Rows(TestCase):
 
 class Pooled(ScenarioCase):
     def test_what_the_demos_predictions_taught_is_what_its_rows_say(self):
-        found = pooled.written(teaching(files_of(self.user)))
+        found = pooled.written(teaching(rows_of(self.user, most_s=60.0)))
         self.assertEqual(found, pooled.KEPT.read_text(), "./manage.py keep_demo writes it anew")

@@ -3,7 +3,7 @@
 import re
 from dataclasses import replace
 
-from proof.honest import kinds_of, pair_of, unit_of
+from proof.honest import kinds_of, pair_of, rows_of, unit_of
 from proof.models import Run, Series
 from proof.queries import fitted_build, held_of, measured_twice, promises, series_of, strips
 from rimcore.proof.change import Asked
@@ -117,7 +117,7 @@ class Proof(ScenarioCase):
 
 class Honest(ScenarioCase):
     def gaps(self):
-        return next(one for one in kinds_of([self.file()]) if one.kind.code == "gap.")
+        return next(one for one in kinds_of(rows_of(self.user)) if one.kind.code == "gap.")
 
     def test_gaps_are_those_of_the_proof_by_hand(self):
         """Mean error and coverage worked out again from what the proof's own table says."""

@@ -5,13 +5,14 @@ from unittest.mock import patch
 
 from django.contrib.auth.models import User
 
+from garage.car.models import Car
 from garage.file import open_file
 from garage.honest import PLAIN, taught
 from garage.inhand import judgements_in_hand
 from garage.person.models import Preferences
 from garage.readings.models import Reading
 from planner.dates.models import Said
-from proof.honest import date_pairs, learn
+from proof.honest import date_pairs, learn, rows_of
 from rimcore.proof.honesty import Honesty, Pair, honesty_of
 from rimcore.proof.learnt import WIDEST, Own, as_worked_out, honestly, own_of
 from rimcore.quantities.judgement import Judgement
@@ -88,6 +89,16 @@ class Taught(ScenarioCase):
                 was = before[one.reading.code]
                 self.assertAlmostEqual(one.gap_mm, was.gap_mm - 1.0)
                 self.assertAlmostEqual(one.doubt_mm, 2.0 * was.doubt_mm)
+
+    def test_every_car_of_a_person_teaches(self):
+        for k in range(9):
+            Car.objects.create(owner=self.user, nickname=f"Car {k}")
+        said = {"pairs": [["gap.", "mm", 1.0, 2.0, 0.5]], "chances": [[70.0, True]]}
+        with patch("proof.honest.said_of", return_value=said):
+            rows = rows_of(self.user, most_s=60.0)
+        count = Car.objects.filter(owner=self.user).count()
+        self.assertEqual((len(rows.pairs["gap.", "mm"]), len(rows.chances), rows.waiting), (count, count, 0))
+        self.assertGreater(count, 9)
 
     def test_counted_with_and_taken_back_on_the_page(self):
         """Of the closed sheets' gaps the readings come far outside a ± of a hundredth."""

@@ -11,7 +11,7 @@ from django.db import connection
 
 from demo.rows import KEPT, keep
 from demo.scenario import load
-from proof.honest import files_of, teaching
+from proof.honest import rows_of, teaching
 from rimcore.proof import pooled
 
 
@@ -27,6 +27,6 @@ class Command(BaseCommand):
             call_command("migrate", verbosity=0)
             car = load()
             keep(car)
-            pooled.KEPT.write_text(pooled.written(teaching(files_of(car.owner))))
+            pooled.KEPT.write_text(pooled.written(teaching(rows_of(car.owner, most_s=60.0))))
             connection.close()
         self.stdout.write(f"{KEPT}: {KEPT.stat().st_size / 1000:.0f} kB")
