@@ -12,10 +12,12 @@ from pathlib import Path
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
+from django.conf import settings
+from django.contrib.auth.models import User
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
 from django.db import connection
-from django.test import override_settings, tag
+from django.test import Client, override_settings, tag
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from garage.car.models import Car
@@ -91,6 +93,9 @@ def _chromium() -> Browser:
 class Journey(StaticLiveServerTestCase):
     """The demo scenario as it is served, Debian's Chromium, and a list of everything the console complained about."""
 
+    #: does it begin with the demo's cars, or with nobody
+    laid = True
+
     @classmethod
     def setUpClass(cls):
         super().setUpClass()
@@ -110,7 +115,9 @@ class Journey(StaticLiveServerTestCase):
         super().tearDownClass()
 
     def setUp(self):
-        if "scenario" in _copies:
+        if not self.laid:
+            _as_in("empty")
+        elif "scenario" in _copies:
             _as_in("scenario")
             self.car = Car.objects.order_by("pk").first()
         else:
@@ -165,6 +172,14 @@ class Journey(StaticLiveServerTestCase):
 
     def at(self, rest: str) -> str:
         return f"/car/{self.car.pk}/{rest}"
+
+    def sign_in_as(self, user: User) -> Page:
+        """In by a session of one's own, as after a sign-in."""
+        client = Client()
+        client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+        cookie = client.cookies[settings.SESSION_COOKIE_NAME]
+        self.page.context.add_cookies([{"name": cookie.key, "value": cookie.value, "url": self.live_server_url}])
+        return self.go("/")
 
     def sign_in(self, page: Page | None = None) -> Page:
         page = self.go("/sign-in/", page)

@@ -1,5 +1,6 @@
 """Django's test runner, closing with the slowest tests and one plain line from its real result."""
 
+import gc
 import os
 import sys
 import tempfile
@@ -62,6 +63,13 @@ def no_test_leans_on_the_clock() -> None:
     settings.load_profile("tally")
 
 
+def collect_less() -> None:
+    """Cycles are looked for a twentieth as often: what the tests were loaded with is never part of one."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 20, 50)
+
+
 class TallyRunner(DiscoverRunner):
     """Prints the slowest tests, and ``N passed, N failed`` last."""
 
@@ -73,6 +81,7 @@ class TallyRunner(DiscoverRunner):
         no_test_leans_on_the_clock()
         watch = Stopwatch()
         watch.start()
+        collect_less()
         failures = super().run_tests(*args, **kwargs)
         sys.stderr.flush()
         rows = watch.slowest()

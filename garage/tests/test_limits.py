@@ -1,6 +1,7 @@
 """What is stored holds to the core's limits: forms, tables, and rows of before."""
 
 import ast
+import gc
 import re
 import sys
 from io import StringIO
@@ -203,6 +204,15 @@ class Migrated(TransactionTestCase):
         ("workshop", "0001_initial"),
         ("proof", "0001_initial"),
     ]
+
+    def setUp(self):
+        """Thousands of states of tables are made: what is there already need not be looked through each time."""
+        thresholds = gc.get_threshold()
+        self.addCleanup(gc.unfreeze)
+        self.addCleanup(gc.set_threshold, *thresholds)
+        gc.collect()
+        gc.freeze()
+        gc.set_threshold(100_000, 50, 1000)
 
     def back(self, to=None):
         """The newest database taken back to what it was, as if it had come here step by step."""
