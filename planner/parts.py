@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Container, Iterable, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 from garage.car.parts import Part
 from garage.chassis.ends import stood_of
@@ -12,6 +13,7 @@ from garage.inhand import in_hand, racked_of
 from planner.changes import levers_moved
 from planner.chosen import build_in_hand, candidate, choices_of, held_of
 from planner.models import ALONG, Build, Choice
+from rimcore.benches import LEVERS
 from rimcore.companions import OF_LEVER, needs_of
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.parts.common import judge_count, judge_sides
@@ -48,16 +50,32 @@ def place_of(file: CarFile, build: Build, end: str) -> Place:
     return Place(axle, wanted, axle.hub.bolts, beside, stood=stood)
 
 
-def usual_quantity(file: CarFile, part: Part) -> int:
-    """How many, or how many sets, go on its ends; on one of them, where it has to be said which."""
+def usual_quantity(file: CarFile, part: Part, position: str = "") -> int:
+    """How many, or how many sets, go on its ends; on one of them, where it has to be said which.
+
+    At both where the position says so ("A").
+    """
     declared = part.declared
     if part.spec.get("kit"):
         return 1
     lugs = {end: axle.bolts for end, axle in file.axles.items()}
-    if declared is not None and part.usual_position != "A" and len(declared.ends) > 1:
-        lugs = dict(list(lugs.items())[:1])
+    if declared is not None and (position or part.usual_position) != "A" and len(declared.ends) > 1:
+        lugs = {end: bolts for end, bolts in lugs.items() if end == position} or dict(list(lugs.items())[:1])
     wanted = (declared.pieces_at(lugs) if declared else None) or 1
     return max(1, -(-wanted // int(part.spec.get("pieces") or 1)))
+
+
+def levers_set_by(part: Part, position: str) -> dict[tuple[str, str], Any]:
+    """Levers that a part sets where it goes, by code and place."""
+    found: dict[tuple[str, str], Any] = {}
+    for code, spec in (part.declared.sets if part.declared is not None else {}).items():
+        value = part.whole.get(spec)
+        if value in (None, ""):
+            continue
+        lever = LEVERS[code]
+        places = [""] if "" in lever.places else ["F", "R"] if position == "A" else [position]
+        found |= {(code, place): value for place in places if place in lever.places}
+    return found
 
 
 def _readable(build: Build) -> list[Choice]:

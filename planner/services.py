@@ -12,6 +12,7 @@ from django.utils import timezone
 from garage.car.models import Car
 from garage.car.parts import Part, Tyre, Wheel
 from planner.models import ALONG, Build, Choice, Lever, PipeRun
+from planner.parts import levers_set_by
 from rimcore.benches import LEVERS
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.parts.declared import Need
@@ -195,14 +196,7 @@ def put_whole(
 
 def _set_levers_of(choice: Choice) -> None:
     """Levers that the family of a part sets, at the ends it goes on."""
-    declared = choice.part.declared
-    for code, spec in (declared.sets if declared is not None else {}).items():
-        value = choice.part.whole.get(spec)
-        if value in (None, ""):
-            continue
-        lever = LEVERS[code]
-        places = [""] if "" in lever.places else ["F", "R"] if choice.position == "A" else [choice.position]
-        set_levers(choice.build, {(code, place): value for place in places if place in lever.places})
+    set_levers(choice.build, levers_set_by(choice.part, choice.position))
 
 
 def _free_levers_of(choice: Choice) -> None:

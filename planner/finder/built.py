@@ -9,11 +9,14 @@ from typing import Any
 
 from garage.car.parts import Part, Tyre, Wheel
 from garage.file import CarFile
+from garage.kept import once
 from garage.mass.ledger import items_of, ledger_of
 from garage.mass.models import MassItem
 from planner.chosen import builds_of
 from planner.finder.options import is_of_ledger
 from planner.models import Build, Choice, Lever
+from planner.parts import levers_set_by
+from rimcore.benches import LEVERS
 from rimcore.families import PAIRED
 from rimcore.mass.ledger import STRIP_OUT
 from shelf.models import WheelSetAxle
@@ -35,21 +38,38 @@ def set_build(
     """
     build = Build(pk=-number, car=file.car, name="a set", tolerance=asked["school"], in_hand=True)
     choices: list[Choice] = []
-    levers: list[Lever] = []
-    by_pk = {part.pk: part for part in (*listed_of(file).wheels, *listed_of(file).tyres, *listed_of(file).parts)}
+    levers: dict[tuple[str, str], Any] = {}
+    by_pk = _by_number(file)
     for key in keys:
         fact = state["facts"][key]
         for name in ("wheel", "tyre", "part"):
-            part = by_pk.get(fact.get(name))
+            part = by_pk.get(fact.get(name, 0))
             if part is not None:
                 choices.append(_choice(file, build, part, fact, len(choices)))
-        levers += [Lever(build=build, code=code, place=place, number=value) for code, place, value in levers_of(fact)]
+        levers |= {(code, place): value for code, place, value in levers_of(fact)}
     for part in () if spare is None else (as_kind(Wheel, spare.wheel_part), as_kind(Tyre, spare.tyre_part)):
         choices.append(_choice(file, build, part, {"end": spare.end if spare else ""}, len(choices)))
     if any(is_of_ledger(key) for key in keys):
-        levers.append(Lever(build=build, code=STRIP_OUT.code, number=1.0))
-    build._prefetched_objects_cache = {"choices": choices, "levers": levers}  # type: ignore[attr-defined]
+        levers[STRIP_OUT.code, ""] = 1.0
+    for choice in choices:
+        # what a part sets where it goes stands before what may be moved
+        levers |= levers_set_by(choice.part, choice.position)
+    rows = [_lever(build, code, place, value) for (code, place), value in levers.items()]
+    build._prefetched_objects_cache = {"choices": choices, "levers": rows}  # type: ignore[attr-defined]
     return build
+
+
+@once
+def _by_number(file: CarFile) -> dict[int, Part]:
+    """Parts of the list by their number, once a step."""
+    listed = listed_of(file)
+    return {part.pk: part for part in (*listed.wheels, *listed.tyres, *listed.parts)}
+
+
+def _lever(build: Build, code: str, place: str, value: Any) -> Lever:
+    if LEVERS[code].kind == "choice":
+        return Lever(build=build, code=code, place=place, text=str(value))
+    return Lever(build=build, code=code, place=place, number=float(value))
 
 
 def _choice(file: CarFile, build: Build, part: Part, fact: Mapping[str, Any], place: int) -> Choice:
@@ -61,7 +81,7 @@ def _choice(file: CarFile, build: Build, part: Part, fact: Mapping[str, Any], pl
 def place_and_count(part: Part, fact: Mapping[str, Any]) -> tuple[str, int]:
     """Where a part of an option goes, and how many of it."""
     if part.family not in PAIRED:
-        return part.usual_position or "A", fact["count"]
+        return str(fact.get("place") or part.usual_position or "A"), fact["count"]
     return fact.get("end", "A"), 2 if "end" in fact else 4
 
 

@@ -64,7 +64,7 @@ def begin(file: CarFile, asked: Mapping[str, Any]) -> dict[str, Any]:
                 _held_of([one for one in listed.parts if one.family == family and _pinned(asked, one)], asked),
                 state,
             )
-    return state | {"phase": "bound" if asked["goal"] == "score" else "compose"}
+    return state | {"phase": "bound" if asked["goal"] == "score" else "line up"}
 
 
 def _pairs(
@@ -99,6 +99,7 @@ def _pairs_at(
             "kg": kg,
             "width_mm": tyre.section_width_mm,
             "stars": wheel.stars + tyre.stars,
+            "kind": [wheel.bore_mm, wheel.bolts, wheel.pcd_mm, wheel.diameter_in, wheel.width_in, wheel.seat],
             **({"end": end} if end else {}),
         }
         lacks = _lacks(asked, said) or _no_match(state, tyre)
@@ -136,6 +137,13 @@ def _put(state: dict[str, Any], pair: str, place: int) -> None:
     fact, key = state["pairs"][pair], f"{pair}.{place}"
     state["facts"][key] = fact | state["settings"][place]
     state["options"][pair_slot(fact.get("end", ""))].append(key)
+
+
+def setting_after(state: Mapping[str, Any], key: str) -> str:
+    """The next setting of a pair that may be picked already; nothing where there is none."""
+    pair, _, place = key.rpartition(".")
+    following = f"{pair}.{int(place) + 1}"
+    return following if following in state["facts"] else ""
 
 
 def next_setting(state: dict[str, Any], key: str) -> None:
@@ -290,19 +298,28 @@ def _parts(file: CarFile, asked: Mapping[str, Any], family: str, parts: list[Par
             state["out"].append([slot_name(family), why])
             parts = []
     for part in parts[:MOST_PARTS]:
-        count = usual_quantity(file, part)
-        fact = {"part": part.pk, **_offered((part,), count), "kg": part.spec.get("mass_change_kg"), "count": count}
-        fact["stars"] = part.stars
-        lacks = str(part.fault or _lacks(asked, fact))
-        if lacks:
-            state["out"].append([str(part), lacks])
-            continue
-        state["facts"][f"f{part.pk}"] = fact | {"moved": 0}
-        keys.append(f"f{part.pk}")
+        for place in places_of(part):
+            count = usual_quantity(file, part, place)
+            fact = {"part": part.pk, **_offered((part,), count), "kg": part.spec.get("mass_change_kg"), "count": count}
+            fact |= {"stars": part.stars, "place": place, "moved": 0, "choice": len(places_of(part)) > 1}
+            lacks = str(part.fault or _lacks(asked, fact))
+            if lacks:
+                state["out"].append([str(part), lacks])
+                break
+            key = f"f{part.pk}{'' if len(places_of(part)) == 1 else place}"
+            state["facts"][key] = fact
+            keys.append(key)
     if len(parts) > MOST_PARTS:
         state["out"].append([f"{len(parts) - MOST_PARTS} more of {family}", f"{MOST_PARTS} are looked at"])
         state["capped"] = True
     state["options"][family] = keys
+
+
+def places_of(part: Part) -> tuple[str, ...]:
+    """Where a part may go: where it usually does; each end and both where that has to be said."""
+    if part.usual_position or part.declared is None:
+        return (part.usual_position or "A",)
+    return tuple(part.declared.positions)
 
 
 def _held_of(parts: list[Part], asked: Mapping[str, Any]) -> list[Part]:

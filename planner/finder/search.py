@@ -6,6 +6,7 @@ judges what was picked, what hits is out, and the core picks again.
 
 from __future__ import annotations
 
+import math
 import time
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
@@ -22,12 +23,12 @@ from planner.dates.facts import planned_of
 from planner.dates.reckoned import chances_of
 from planner.finder.built import beside_of, labels_of, set_build
 from planner.finder.models import Search
-from planner.finder.options import next_setting, slot_name, spares_of
-from planner.finder.wished import BEST_MARGIN_MM, TOP, is_unwanted, wish_of
+from planner.finder.options import next_setting, setting_after, slot_name, spares_of
+from planner.finder.wished import BEST_MARGIN_MM, TOP, is_out, wish_of
 from planner.models import Build
 from planner.parts import dragged_along
 from planner.queries import sums
-from rimcore.choosing.compose import Wish, compose, without
+from rimcore.choosing.compose import Option, Wish, compose, without
 from rimcore.choosing.finding import best_under, new_hits
 from rimcore.quantities.judgement import Judgement, severity, worst
 from rimcore.well.judge import fitment
@@ -45,13 +46,17 @@ MOST_TOGETHER = 4
 
 
 def step(file: CarFile, search: Search) -> None:
-    """Go on for a third of a second of processor time; the state is kept by whoever calls."""
+    """Go on for about a third of a second of processor time; the state is kept by whoever calls."""
     state, asked, began = search.state, search.asked, time.process_time()
     while not search.done and time.process_time() - began < STEP_S:
-        if state["phase"] == "bound":
+        if state["phase"] == "line up":
+            _line_up(asked, state)
+        elif state["phase"] == "bound":
             _bound_next(file, asked, state)
         elif state["phase"] == "compose":
             _compose(asked, state)
+        elif state["phase"] == "likely":
+            _likely_next(file, asked, state)
         elif state["phase"] == "judge":
             _judge_next(file, asked, state)
         elif state["phase"] == "loosen":
@@ -71,10 +76,6 @@ def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
         state["out"] += [[slot_name(one), "nothing of it is left"] for one in bare]
         state |= {"sets": [], "proven": True, "without": [], "phase": "done"}
         return
-    roomy = _roomy(asked, state, wish)
-    if roomy:
-        state |= {"phase": "judge", "waiting": roomy}
-        return
     found = compose(wish)
     state["sets"] = [_least_moved(state, wish, [key for _, key in one.chosen if key is not None]) for one in found.sets]
     state["proven"] = found.proven and state["rounds"] < MOST_ROUNDS and not (state.get("capped") or state.get("shaky"))
@@ -91,19 +92,58 @@ def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
         state["phase"] = "done"
 
 
-def _roomy(asked: Mapping[str, Any], state: Mapping[str, Any], wish: Wish) -> list[str]:
-    """Where most room is best: pairs not judged yet that could have more of it than the best few, the roomiest first.
+def _line_up(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """Pairs in the order in which the core would pick them, the best first, to be judged until a few hold.
 
-    The core would pick them one after the other; so they are judged before it is asked.
+    The core would pick them one round after the other; judging more than it would have picked changes no answer.
     """
+    wish = wish_of(asked, state, timezone.localdate(), whole=True)
+    rows = [one for slot in wish.slots for one in slot.options if one.alike and _alone_within(one, wish)]
+    rows.sort(key=lambda one: (_worth(one, wish.goal), one.money, one.kg))
+    ends = {state["facts"][one.id].get("end", "") for one in rows}
+    state |= {"phase": "likely", "queue": [one.id for one in rows], "hold": dict.fromkeys(ends, 0)}
+
+
+def _worth(one: Option, goal: str) -> float:
+    return -one.score if goal == "score" else float(getattr(one, goal))
+
+
+def _alone_within(one: Option, wish: Wish) -> bool:
+    """Does an option by itself keep the limits that no other option can mend?"""
+    limits = wish.limits
+    return one.money <= limits.get("money", math.inf) and one.lead_days <= limits.get("lead_days", math.inf)
+
+
+def _likely_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """The next pair in line; of one that is out the next setting stands in its place."""
+    queue, hold = state["queue"], state["hold"]
+    key = next((key for key in queue if hold[state["facts"][key].get("end", "")] < TOP), None)
+    if key is None or _no_roomier(asked, state, key):
+        state |= {"phase": "compose", "queue": []}
+        return
+    place = queue.index(key)
+    _judge(file, asked, state, key)
+    following = setting_after(state, key)
+    if not is_out(asked, state["judged"][key]):
+        # most room is settled by how much there is, not by how many hold
+        hold[state["facts"][key].get("end", "")] += asked["goal"] != "score"
+        queue[: place + 1] = []
+    else:
+        queue[: place + 1] = [following] if following and asked["goal"] != "score" else []
+
+
+def _no_roomier(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) -> bool:
+    """Where most room is best: is nothing left in line that could have more than the best few that were judged?"""
     if asked["goal"] != "score":
-        return []
-    found: list[str] = []
-    for slot in wish.slots:
-        rows = [one for one in slot.options if one.alike]
-        rows.sort(key=lambda one: one.shortfall - one.score)
-        found += [one.id for one in rows[:TOP] if one.id not in state["judged"]]
-    return found
+        return False
+    end = state["facts"][key].get("end", "")
+    best: dict[str, float] = {}
+    for other, one in state["judged"].items():
+        if one["margin_mm"] is not None and not is_out(asked, one) and state["facts"][other].get("end", "") == end:
+            pair = other.rpartition(".")[0]
+            best[pair] = max(one["margin_mm"], best.get(pair, -math.inf))
+    rooms = sorted(best.values(), reverse=True)
+    return len(rooms) >= TOP and rooms[TOP - 1] >= state["most"][key]
 
 
 def _least_moved(state: Mapping[str, Any], wish: Wish, keys: list[str]) -> list[str]:
@@ -140,20 +180,20 @@ def _bound_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
     bounds = state.setdefault("most", {})
     key = next((key for key in state["facts"] if key.startswith("p") and key not in bounds), None)
     if key is None:
-        state["phase"] = "compose"
+        _line_up(asked, state)
         return
     build = set_build(file, asked, state, [key], 300_000 + len(bounds))
-    found = _kept(taught(file, resting_pair(file, build, state["facts"][key].get("end", "FR"))))
+    found = _kept(taught(file, standing_pair(file, build, state["facts"][key].get("end", "FR"))))
     bounds[key] = BEST_MARGIN_MM if found["margin_mm"] is None else found["margin_mm"]
 
 
-def resting_pair(file: CarFile, build: Build, at: str = "FR") -> list[Judgement]:
-    """Gaps of a build's wheels standing still: some of those that the whole judgement is made of."""
+def standing_pair(file: CarFile, build: Build, at: str = "FR") -> list[Judgement]:
+    """A build's wheels standing still: some of what the whole judgement is made of."""
     found: list[Judgement] = []
     for end in at:
         axle, wanted = file.core_axle(end), candidate(file, build, end)
         if axle is not None and wanted is not None:
-            found += fitment.resting(axle, wanted, file.tolerances(build.tolerance))
+            found += fitment.standing(axle, wanted, file.tolerances(build.tolerance))
     return found
 
 
@@ -219,9 +259,13 @@ def _judge_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
 def _judge(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], key: str) -> None:
     """A pair at its end, or at both."""
     build = set_build(file, asked, state, [key], 1 + len(state["judged"]))
-    found = _kept(taught(file, judged_pair(file, build, state["facts"][key].get("end", "FR"))))
+    at = state["facts"][key].get("end", "FR")
+    found = _kept(taught(file, standing_pair(file, build, at)))
+    if found["state"] != "hit":
+        # what touches standing still need not be moved
+        found = _kept(taught(file, judged_pair(file, build, at)))
     state["judged"][key] = found
-    if found["state"] == "hit" or is_unwanted(asked, found):
+    if is_out(asked, found):
         next_setting(state, key)
 
 
@@ -291,9 +335,8 @@ def _whole_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
         late = _too_late(asked, half["said"])
         if late and keys:
             state["shaky"] = state.get("shaky") or len(keys) > MOST_TOGETHER
-            for every in _settings_of(state, keys[:MOST_TOGETHER]):
-                state["blame"] = {"why": late}
-                _out(state, every)
+            state["blame"] = {"why": late}
+            _out(state, keys[:MOST_TOGETHER], whole=True)
             return
         state["whole"][_name(keys)] = half["said"]
 
@@ -314,7 +357,7 @@ def _blame(state: dict[str, Any], keys: list[str], found: list[Judgement]) -> bo
     if not hits or not keys:
         return False
     first = next(one for one in found if (one.code, one.where) == hits[0])
-    why = f"{first.name}{f', {first.where}' if first.where else ''}: {first.reason}"
+    why = _why(first)
     pairs = [[one, other] for k, one in enumerate(keys) for other in keys[k + 1 :]]
     # what was picked with wheels is asked with its wheels: alone it would stand beside those on the car now
     pairs.sort(key=lambda two: (not any(_speaks_of(state, key, first.code) for key in two), two[0][0] != "p"))
@@ -336,29 +379,108 @@ def _speaks_of(state: Mapping[str, Any], key: str, code: str) -> bool:
 def _blame_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
     """The next two options of a set that hits, by themselves: two that hit are not taken together again."""
     blame = state["blame"]
+    if blame.get("probes"):
+        _probe_next(file, asked, state)
+        return
     if not blame["tries"]:
         state["shaky"] = state.get("shaky") or len(blame["keys"]) > MOST_TOGETHER
-        _out(state, blame["keys"][:MOST_TOGETHER])
+        _guilty(state, blame["keys"][:MOST_TOGETHER])
         return
     keys = blame["tries"].pop(0)
+    if _same_hit(file, asked, state, keys):
+        # what hits as two may hold with a third: the answer is not called proven then
+        state["shaky"] = True
+        _guilty(state, keys)
+
+
+def _same_hit(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], keys: list[str]) -> str:
+    """Do some options by themselves hit what their set hits? In words why; nothing where they don't."""
     state["tried"] = state.get("tried", 0) + 1
     build = set_build(file, asked, state, keys, 200_000 + state["tried"])
     here = beside_of(file, build, labels_of(state, keys))
-    if tuple(blame["hit"]) in _hits(
-        [*sums(here, build).judgements, *beside(here), *_with_spare(file, asked, state, keys)]
-    ):
-        # what hits as two may hold with a third: the answer is not called proven then
-        state["shaky"] = True
+    found = [*sums(here, build).judgements, *beside(here), *_with_spare(file, asked, state, keys)]
+    hit = next((one for one in found if one.state == "hit" and [one.code, one.where] == state["blame"]["hit"]), None)
+    return "" if hit is None else _why(hit)
+
+
+def _why(hit: Judgement) -> str:
+    return f"{hit.name}{f', {hit.where}' if hit.where else ''}: {hit.reason}"
+
+
+def _guilty(state: dict[str, Any], keys: list[str]) -> None:
+    """Those that hit together are out, after what else it may hang on was asked: the levers, and the wheels at all."""
+    blame = state["blame"]
+    blame |= {"guilty": keys, "probes": [], "alike": True}
+    pair = next((key for key in keys if key.startswith("p")), "")
+    others = [key for key in keys if key != pair]
+    if pair and others and not blame["hit"][0].startswith("gap.") and len(state["settings"]) > 1:
+        blame["probes"].append([f"{pair.rpartition('.')[0]}.{len(state['settings']) - 1}", *others])
+    if pair and len(others) == 1 and _often(state, others[0], blame["why"]):
+        blame["probes"] += [[key, *others] for key in _other_wheels(state)]
+    if not blame["probes"]:
         _out(state, keys)
 
 
-def _out(state: dict[str, Any], keys: list[str]) -> None:
-    """One option is out, or several are not taken together; the core picks again."""
+#: an option that hit with so many pairs in the same words is asked beside other kinds of wheel
+OFTEN = 3
+
+
+def _often(state: Mapping[str, Any], key: str, why: str) -> bool:
+    """Did an option hit with several pairs already, in the same words?"""
+    pairs = {
+        one.rpartition(".")[0]
+        for group, said in zip(state["cut"], state.get("cut_why", []), strict=False)
+        for one in group
+        if key in group and said == why and one.startswith("p")
+    }
+    return len(pairs) >= OFTEN
+
+
+def _other_wheels(state: Mapping[str, Any]) -> list[str]:
+    """A pair of every kind of wheel that is looked at: by bore, bolts, size and how far out it stands."""
+    kinds: dict[tuple[Any, ...], str] = {}
+    for pair, fact in state["pairs"].items():
+        kinds.setdefault(tuple(fact["kind"]), f"{pair}.0")
+    return list(kinds.values())[:12]
+
+
+def _probe_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """Whether it hits all the same with the levers moved, or on other wheels; then that is out, too."""
+    blame = state["blame"]
+    keys = blame["probes"].pop(0)
+    pair, _, place = keys[0].rpartition(".")
+    known = keys[0] in state["facts"]
+    if not known:
+        state["facts"][keys[0]] = state["pairs"][pair] | state["settings"][int(place)]
+    said = _same_hit(file, asked, state, keys)
+    if not known:
+        del state["facts"][keys[0]]
+    here = next(key for key in blame["guilty"] if key.startswith("p")).rpartition(".")[0]
+    if pair == here:
+        blame["stays"] = bool(said)
+    else:
+        blame["alike"] &= said == blame["why"]
+        if not blame["alike"]:
+            blame["probes"] = []
+        blame["asked"] = True
+    if not blame["probes"]:
+        if blame.get("asked") and blame["alike"]:
+            # on every kind of wheel: it is the option itself
+            state["shaky"] = True
+            _out(state, [key for key in blame["guilty"] if not key.startswith("p")])
+        else:
+            _out(state, blame["guilty"], whole=blame.get("stays", False))
+
+
+def _out(state: dict[str, Any], keys: list[str], whole: bool = False) -> None:
+    """One option is out, or several are not taken together, a pair in ``whole`` in no setting; the core picks again."""
     if len(keys) == 1:
         state["gone"].append(keys[0])
     else:
-        state["cut"].append(list(keys))
-    for key in keys:
+        for every in _settings_of(state, keys) if whole else [keys]:
+            state["cut"].append(list(every))
+            state.setdefault("cut_why", []).append(state["blame"]["why"])
+    for key in () if whole else keys:
         next_setting(state, key)
     state["out"].append([_name(keys), state["blame"]["why"]])
     state |= {"phase": "compose", "blame": None}

@@ -15,7 +15,7 @@ from planner.finder.models import Search
 from planner.finder.options import begin
 from planner.finder.search import step
 from planner.models import Build, Choice
-from planner.parts import usual_quantity
+from planner.parts import levers_set_by
 from planner.services import set_levers
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.errors import BadInput
@@ -67,7 +67,10 @@ def make_build(file: CarFile, search: Search, user: Any, number: int) -> Build:
             car=file.car, name=name, tolerance=search.asked["school"], in_hand=not file.car.builds.exists()
         )
         for fact in facts:
-            _put(file, build, fact, parts)
+            _put(build, fact, parts)
+        for choice in build.choices.select_related("part"):
+            # what a part sets where it goes stands before what may be moved
+            set_levers(build, levers_set_by(choice.part, choice.position))
         _plan_out(file, user, build, facts)
     return build
 
@@ -91,7 +94,7 @@ def pin_set(file: CarFile, search: Search, user: Any, number: int) -> int:
     return len(pks)
 
 
-def _put(file: CarFile, build: Build, fact: dict[str, Any], parts: Mapping[int, Part]) -> None:
+def _put(build: Build, fact: dict[str, Any], parts: Mapping[int, Part]) -> None:
     for name in ("wheel", "tyre"):
         if name in fact:
             position, count = place_and_count(parts[fact[name]], fact)
@@ -100,7 +103,7 @@ def _put(file: CarFile, build: Build, fact: dict[str, Any], parts: Mapping[int, 
             )
     if "part" in fact:
         part = parts[fact["part"]]
-        position, count = place_and_count(part, fact | {"count": usual_quantity(file, part)})
+        position, count = place_and_count(part, fact)
         Choice.objects.create(build=build, part=part, position=position, quantity=count, state="wanted")
     set_levers(build, {(code, place): value for code, place, value in levers_of(fact)})
 

@@ -193,7 +193,7 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
             Shown(
                 number,
                 tuple(
-                    f"{ENDS[fact['end']] + ': ' if 'end' in fact else ''}{names.get(fact[one], 'gone from the list')}"
+                    f"{_where(fact)}{names.get(fact[one], 'gone from the list')}"
                     for fact in facts
                     for one in ("wheel", "tyre", "part")
                     if one in fact
@@ -230,6 +230,12 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
         "ways": [_way(*row) for row in state.get("without", []) if len(row) == 3],
         "families": [FAMILIES[one].plural if one in FAMILIES else one for one in asked["change"]],
     }
+
+
+def _where(fact: dict[str, Any]) -> str:
+    """Where an option goes, where a set could have put it elsewhere."""
+    place = fact.get("end") or (fact.get("place", "") if fact.get("choice") else "")
+    return f"{ENDS[place]}: " if place in ENDS else "front and rear: " if place == "A" else ""
 
 
 @dataclass(frozen=True)

@@ -30,14 +30,19 @@ def _between_items(state: Mapping[str, Any]) -> tuple[list[tuple[str, str]], lis
     return apart, needs
 
 
-def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date) -> Wish:
-    """What the core is asked: what is not judged yet counts as holding."""
-    gone = {key for key, found in state["judged"].items() if found["state"] == "hit" or is_unwanted(asked, found)}
+def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date, whole: bool = False) -> Wish:
+    """What the core is asked: what is not judged yet counts as holding.
+
+    What others beat in everything is left out unless the whole is wanted.
+    """
+    gone = {key for key, found in state["judged"].items() if is_out(asked, found)}
     gone |= set(state["gone"])
     slots = tuple(
         Slot(
             name,
-            _best_of_each(state, [_option(asked, state, key) for key in keys if key not in gone], core_goal(asked)),
+            _best_of_each(
+                state, [_option(asked, state, key) for key in keys if key not in gone], core_goal(asked), whole
+            ),
             _required(asked, name),
         )
         for name, keys in state["options"].items()
@@ -81,7 +86,7 @@ def core_goal(asked: Mapping[str, Any]) -> str:
     return "score" if asked["goal"] in ("score", "width", "stars") else str(asked["goal"])
 
 
-def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str) -> tuple[Option, ...]:
+def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str, whole: bool) -> tuple[Option, ...]:
     """Of every pair the best setting that is still in: sets that differ by a lever alone are not told as two.
 
     One that does not go with everything leaves the next one in beside it.
@@ -93,15 +98,22 @@ def _best_of_each(state: Mapping[str, Any], options: list[Option], goal: str) ->
     rows: list[Option] = []
     for one in options:
         fact = state["facts"][one.id]
-        pair = tuple(fact.get(name) for name in ("wheel", "tyre", "part", "item"))
+        pair = tuple(fact.get(name) for name in ("wheel", "tyre", "part", "place", "item"))
         if not kept.get(pair, False):
             rows.append(one)
             kept[pair] = one.id not in tied
+    if whole:
+        return tuple(rows)
     figures = [(one.money, one.kg, one.lead_days, -one.score, one.shortfall) for one in rows]
     return tuple(rows[k] for k in worth_asking(figures, TOP + len(state["cut"]) + len(rows) - len(kept)))
 
 
-def is_unwanted(asked: Mapping[str, Any], found: Mapping[str, Any]) -> bool:
+def is_out(asked: Mapping[str, Any], found: Mapping[str, Any]) -> bool:
+    """Does a pair touch, or does a must rule it out?"""
+    return found["state"] == "hit" or _unwanted(asked, found)
+
+
+def _unwanted(asked: Mapping[str, Any], found: Mapping[str, Any]) -> bool:
     """Does a must rule it out: nothing tight, nothing open?"""
     return bool((asked.get("no_tight") and found["tight"]) or (asked.get("no_open") and found["open"]))
 

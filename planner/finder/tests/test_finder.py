@@ -21,10 +21,11 @@ from planner.chosen import builds_of
 from planner.finder.built import beside_of, set_build
 from planner.finder.models import Search
 from planner.finder.options import begin, camber_ends, camber_told, families_of
-from planner.finder.search import judged_pair, said_of_set, step, ways_out
+from planner.finder.search import OFTEN, judged_pair, said_of_set, step, ways_out
 from planner.finder.wished import wish_of
 from planner.models import Build
 from planner.queries import sums
+from planner.services import put_part
 from rimcore.choosing.compose import compose
 from rimcore.choosing.finding import worth_asking
 from rimcore.choosing.quick import OUT, PAIR
@@ -434,6 +435,59 @@ class Finder(Searching):
             worth = sorted(sum(w * x for w, x in zip(weights, row, strict=True)) for row in rows)[:5]
             of_kept = sorted(sum(w * x for w, x in zip(weights, rows[k], strict=True)) for k in kept)[:5]
             self.assertEqual(worth, of_kept)
+
+    def test_what_goes_on_one_end_or_both_is_offered_at_each(self):
+        """Pads nobody said an end of: front, rear, or both, as many as go there; none is short of pieces."""
+        Part.objects.filter(car=self.car, family="brake_pads").update(listed=False)
+        pads = Part.objects.create(car=self.car, family="brake_pads", name="Plain", price_minor=5000, listed=True)
+        asked = {"change": ["brake_pads"], "goal": "money", "school": "daily"}
+        _, search = self.whole(asked)
+        facts = {one["place"]: (one["count"], one["money_minor"]) for one in search.state["facts"].values()}
+        self.assertEqual(facts, {"F": (1, 5000), "R": (1, 5000), "A": (2, 10000)})
+        money = [search.state["facts"][keys[0]]["money_minor"] for keys in search.state["sets"]]
+        self.assertEqual(money, [5000, 5000, 10000], search.state["out"])
+        search.save()
+        self.assertContains(self.page(f"find/{search.pk}/"), "front and rear: ")
+        self.client.post(self.url(f"find/{search.pk}/make/"), {"set": "2"})
+        made = Build.objects.latest("pk").choices.get()
+        self.assertEqual((made.part_id, made.position, made.quantity), (pads.pk, "A", 2))
+
+    def test_what_a_part_sets_is_set_in_a_set_and_in_the_build_made_of_it(self):
+        """As by hand: gears bring their ratio."""
+        Part.objects.filter(car=self.car, family="axle_gears").update(listed=False)
+        gears = Part.objects.create(
+            car=self.car, family="axle_gears", name="Short", price_minor=5000, listed=True, spec={"ratio": 4.1}
+        )
+        file, search = self.whole({"change": ["axle_gears"], "goal": "money", "school": "daily"})
+        keys = search.state["sets"][0]
+        build = set_build(file, search.asked, search.state, keys, 99_000)
+        by_hand = put_part(
+            Build.objects.create(car=self.car, name="by hand"),
+            self.user,
+            gears,
+            {"position": search.state["facts"][keys[0]]["place"], "quantity": 1},
+        ).build
+        wanted = {(one.code, one.place): one.value for one in by_hand.levers.all()}
+        self.assertTrue(wanted)
+        self.assertEqual({(one.code, one.place): one.value for one in build.levers.all()}, wanted)
+        search.save()
+        self.client.post(self.url(f"find/{search.pk}/make/"), {"set": "0"})
+        made = Build.objects.latest("pk")
+        self.assertEqual({(one.code, one.place): one.value for one in made.levers.all()}, wanted)
+
+    def test_an_option_that_hits_on_every_kind_of_wheel_is_out_by_itself(self):
+        """Nuts of another thread: asked beside a few wheels, then beside one of every kind, and no more."""
+        nut = Part.objects.filter(car=self.car, family="nut", listed=True).first()
+        Part.objects.filter(car=self.car, family="nut").update(listed=False)
+        nut.pk, nut.price_minor, nut.listed, nut.name = None, 100, True, "Other thread"
+        nut._state.adding = True
+        nut.spec = nut.spec | {"thread": "M14x1.5"}
+        nut.save()
+        _, search = self.whole(ASKED | {"change": [PAIR, "nut"]})
+        self.assertEqual((search.state["sets"], search.state["gone"]), ([], [f"f{nut.pk}"]), search.state["out"])
+        pairs = {key.rpartition(".")[0] for group in search.state["cut"] for key in group if key.startswith("p")}
+        self.assertEqual(len(pairs), OFTEN)
+        self.assertTrue(search.state["shaky"], "what hits alone may hold beside a part that nobody tried")
 
     def test_families_beside_wheels(self):
         file = open_file(self.user, self.car.pk)

@@ -70,20 +70,30 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     found = _gaps(axle, candidate, tolerances) + _after_fitting(read, candidate)
     if axle.held is not None:
         found = _worse_of(found, _gaps_held(axle, axle.held, candidate, tolerances))
-    found += hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring).findings
-    found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.levers.spacer_kind, axle.hub.collar_mm)
-    found += [tyre_on_rim(candidate), *loads(axle, candidate), speed(axle, candidate)]
+    found += _beside_gaps(axle, candidate)
     return Verdict(tuple(sorted(found, key=severity)))
 
 
-def resting(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
-    """Gaps of both corners at rest alone: each of them is among what ``judge`` finds, or a worse one in its place."""
+def standing(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
+    """What is judged without moving anything: gaps at rest, hub, spacer, tyre on rim, loads, speed.
+
+    Each of it is among what ``judge`` finds, or a worse one stands in its place: a hit here is a hit there, and no gap
+    has more room there than here.
+    """
     axle = altered(axle, candidate)
-    return [
+    found = [
         one
         for corner in axle.corners
         for one in judge_corner(corner, axle.readings, candidate, tolerances, axle.motion(corner))
     ]
+    return found + _beside_gaps(axle, candidate)
+
+
+def _beside_gaps(axle: Axle, candidate: Candidate) -> list[Judgement]:
+    """Hub, spacer, tyre on rim, loads and speed of a candidate."""
+    found = list(hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring).findings)
+    found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.levers.spacer_kind, axle.hub.collar_mm)
+    return [*found, tyre_on_rim(candidate), *loads(axle, candidate), speed(axle, candidate)]
 
 
 def _gaps(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[Judgement]:
