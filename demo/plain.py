@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import itertools
 import math
+import random
+from copy import copy
 from datetime import date, timedelta
 from typing import Any
 
@@ -12,7 +14,8 @@ from numpy.typing import NDArray
 from scipy.optimize import root
 from scipy.spatial.transform import Rotation
 
-from garage.car.parts import Tyre, Wheel
+from garage.car.models import Car
+from garage.car.parts import Part, Tyre, Wheel
 from rimcore.aero.coastdown import Run
 from rimcore.choosing.compose import Option, Slot, Wish
 from rimcore.mass.lighten import Item
@@ -266,6 +269,24 @@ def plan_case(tasks: int = 60, parts: int = 40, draws: int = 4000) -> Plan:
     )
     week = Calendar((0.0, 2.0, 2.0, 2.0, 0.0, 6.0, 5.0), helper=DaysOf(frozenset({5, 6})), wet_pct=20.0)
     return Plan(today, week, tuple(rows), bought, today + timedelta(days=75), draws=draws)
+
+
+def long_list(car: Car) -> list[str]:
+    """Makes the list of a car long: 60 wheels, 40 tyres, 30 other parts of five kinds, which are given."""
+    chance = random.Random(3)
+    listed = [one for one in Part.objects.filter(car=car, listed=True) if one.fault is None]
+    kinds = sorted({one.family for one in listed if one.family not in ("wheel", "tyre")})[:5]
+    for families, count in ((["wheel"], 60), (["tyre"], 40), (kinds, 30)):
+        here = [one for one in listed if one.family in families]
+        for _ in range(count - len(here)):
+            part = copy(chance.choice(here))
+            part.pk, part.name = None, f"{part.name} {chance.randrange(10**6)}"
+            part._state.adding = True
+            part.price_minor, part.lead_days = chance.randrange(8000, 45000, 100), chance.randrange(2, 40)
+            if part.family == "wheel":
+                part.offset_mm = (part.offset_mm or 0.0) + chance.randrange(-10, 11)
+            part.save()
+    return kinds
 
 
 def compose_case(groups: int) -> Wish:

@@ -293,6 +293,7 @@ def _kept(found: Iterable[Judgement]) -> dict[str, Any]:
         "why": f"{first.name}{f', {first.where}' if first.where else ''}: {first.reason}" if first else "",
         "gap": None if tight is None else [tight.name, tight.where, tight.value, tight.state],
         "margin_mm": None if tight is None else round(tight.margin or 0.0, 3),
+        "gap_hit": first is not None and first.code.startswith("gap."),
         "short": None if first is None or first.margin is None else round(first.margin, 2),
         "open": open_,
     }

@@ -9,7 +9,7 @@ from datetime import timedelta
 from typing import Any
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
@@ -158,7 +158,7 @@ def clears(request: HttpRequest, car_id: int, search_id: int, key: str) -> HttpR
     search = get_object_or_404(Search, pk=search_id, car=file.car)
     fact = search.state.get("facts", {}).get(key)
     if fact is None or "wheel" not in fact:
-        raise Http404
+        return HttpResponse("")
     end, found = ways_out(file, search.asked, search.state, key)
     context = {"file": file, "ways": found[:2], "end": ENDS.get(end, "")}
     return render(request, "planner/found_clears.html", context)
@@ -277,6 +277,10 @@ def _section(
     return well_scene(corner, axle.present, wanted, here, gaps, 300, 260), CORNER_NAMES[corner]
 
 
+#: pairs that are left out of which is said what would clear them
+MOST_CLEARED = 3
+
+
 def _left_out(state: dict[str, Any], names: dict[int, str]) -> list[tuple[str, str, float | None, str]]:
     """What is out and why: what lacks least first."""
     rows: dict[str, tuple[str, str, float | None, str]] = {}
@@ -287,8 +291,10 @@ def _left_out(state: dict[str, Any], names: dict[int, str]) -> list[tuple[str, s
         name = f"{names.get(fact['wheel'], '?')} with {names.get(fact['tyre'], '?')}"
         held = rows.get(name)
         if held is None or (one["short"] or -1e9) > (held[2] or -1e9):
-            rows[name] = (name, one["why"], one["short"], key)
+            rows[name] = (name, one["why"], one["short"], key if one.get("gap_hit") else "")
     told = sorted(rows.values(), key=lambda row: -(row[2] if row[2] is not None else -1e9))
+    asked = [row[3] for row in told[:8] if row[3]][:MOST_CLEARED]
+    told = [(name, why, short, key if key in asked else "") for name, why, short, key in told]
     return [*told[:8], *((name, why, None, "") for name, why in state["out"][:8])]
 
 
