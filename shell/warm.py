@@ -15,6 +15,7 @@ from django.template.loader import get_template
 
 from rimcore.planning.first import first_walk
 from rimcore.quantities.units import convert
+from rimcore.ride.first import first_way
 
 #: answers between two full collections of what is not used any more
 BETWEEN = 500
@@ -38,10 +39,11 @@ def compile_templates() -> int:
 
 
 def warm() -> None:
-    """Templates compiled, units read, the walk of a plan loaded, and what is loaded by now left out of every later collection."""
+    """Templates compiled, units read, the ways of plans and links loaded, and what is loaded by now left out of every later collection."""
     compile_templates()
     convert(25.4, "length", "in")
     first_walk()
+    first_way()
     gc.collect()
     gc.freeze()
     # The judgements that are kept are many objects: walking them all takes as long as a page, so it is done between

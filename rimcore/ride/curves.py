@@ -12,8 +12,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from rimcore.ride.links import SCALE_MM, Array, Corner, Poses, cross, driven, equations, follow, polished, start
+from rimcore.ride.links import Array, Corner, Poses, cross, driven, equations, follow, polished, start
 from rimcore.ride.points import Abreast, HardPoints
+from rimcore.ride.stepping import SCALE_MM
 
 UP = np.array([0.0, 0.0, 1.0])
 

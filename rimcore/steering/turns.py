@@ -87,7 +87,7 @@ def camber_reach(now_deg: float, adjusters: Sequence[tuple[float, float | None, 
 
     Parameters
     ----------
-    now_deg : camber as it stands
+    now_deg : camber as it stands [deg]
     adjusters : of each its effect [deg a turn], turns left the minus way and the plus way; None is not known
 
     >>> round(camber_reach(-1.2, [(0.4, 1.5, 2.0)]), 2), camber_reach(-1.2, [(0.4, None, 2.0)]), camber_reach(-1.2, [])

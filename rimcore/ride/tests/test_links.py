@@ -6,6 +6,7 @@ of a four-bar linkage (any textbook of mechanisms).
 
 import math
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from hypothesis import given, settings
@@ -14,8 +15,11 @@ from scipy.optimize import root
 from scipy.spatial.transform import Rotation
 
 from rimcore.quantities.errors import BadInput
+from rimcore.ride.compiled import _solve
 from rimcore.ride.curves import curves, moved_to
+from rimcore.ride.links import follow, start
 from rimcore.ride.points import LAYOUTS, HardPoints, SpringAt, Wheel, five_points
+from rimcore.ride.tests import plain_links
 
 WISHBONE = {
     "upper_front": (120, -330, 190),
@@ -269,3 +273,40 @@ class Refused(unittest.TestCase):
             points("strut", STRUT, spring=SpringAt((0, 0, 300), (0, 0, 0), "upper"))
         self.assertEqual(caught.exception.field, "spring.on")
         self.assertIn("lower, knuckle", caught.exception.message)
+
+
+class Compiled(unittest.TestCase):
+    """What is compiled against its plain twin: the same poses, reached as far, on corners drawn at random."""
+
+    @settings(max_examples=25, derandomize=True)
+    @given(st.sampled_from(sorted(EVERY)), st.integers(0, 10**6), st.booleans())
+    def test_the_same_way_as_many_abreast(self, kind, seed, of_rack):
+        chance = np.random.default_rng(seed)
+        shaken = {name: np.array(at, float) + chance.normal(0.0, 12.0, 3) for name, at in EVERY[kind].items()}
+        corner = points(kind, {name: tuple(at) for name, at in shaken.items()}).corner
+        to = np.stack([np.linspace(0.0, chance.uniform(40, 160), 9), np.linspace(0.0, -chance.uniform(40, 160), 9)])
+        still = np.zeros(2)
+        found, came = follow(corner, start(2), still.copy(), still.copy(), to, of_rack)
+        plain, plain_came = plain_links.follow(corner, start(2), still.copy(), still.copy(), to, of_rack)
+        np.testing.assert_array_equal(found.reached, plain.reached)
+        np.testing.assert_allclose(came, plain_came, atol=1e-5)
+        both = found.reached
+        self.assertTrue(both.any())
+        np.testing.assert_allclose(found.at[both], plain.at[both], atol=1e-6)
+        np.testing.assert_allclose(found.turn[both], plain.turn[both], atol=1e-8)
+
+    def test_what_does_not_stand_is_not_followed(self):
+        corner = points("strut", STRUT).corner
+        nowhere = replace(start(1), reached=np.array([False]))
+        found, came = follow(corner, nowhere, np.zeros(1), np.zeros(1), np.array([[10.0]]), False)
+        self.assertEqual((found.reached.tolist(), came.tolist()), ([False], [0.0]))
+
+    def test_an_elimination_is_that_of_lapack(self):
+        chance, work, found = np.random.default_rng(4), np.zeros((6, 6)), np.zeros(6)
+        for _ in range(50):
+            matrix, right = chance.normal(size=(6, 6)), chance.normal(size=6)
+            whole = _solve(matrix, right, found, work)
+            np.testing.assert_allclose(found, np.linalg.solve(matrix, right), rtol=1e-9)
+            self.assertAlmostEqual(whole, np.linalg.det(matrix), delta=1e-9 * max(1.0, abs(whole)))
+        flat = np.ones((6, 6))
+        self.assertEqual((_solve(flat, np.ones(6), found, work), found.tolist()), (0.0, [0.0] * 6))
