@@ -9,6 +9,7 @@ In this process, on a temporary database; no network. Prints faults as they come
 
 from __future__ import annotations
 
+import ctypes
 import math
 import os
 import random
@@ -18,6 +19,7 @@ import sys
 import tempfile
 import time
 import traceback
+import weakref
 from collections import Counter
 from dataclasses import dataclass, field
 from html.parser import HTMLParser
@@ -291,6 +293,7 @@ class Fuzz:
         if self.count % BETWEEN == 0:
             from shell.warm import tidy_up
 
+            let_go()
             tidy_up()
         began = time.process_time()
         call = self.client.post if method == "post" else self.client.get
@@ -348,7 +351,7 @@ class Fuzz:
         ]
         wide = [address for address in pages if address.count("/") <= 6][:40]
         print(
-            f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB at most, {now_mb():.0f} MB now; {len(pages)} pages, {len(cases)} fields, {self.uploads} files sent",
+            f"{self.count} requests, slowest {self.tally.slowest:.2f} s, {peak_mb():.0f} MB at most, {now_mb():.0f} MB now, {used_mb():.0f} MB of it in use; {len(pages)} pages, {len(cases)} fields, {self.uploads} files sent",
             flush=True,
         )
         most = ", ".join(f"{name} {seconds:.0f} s" for name, seconds in self.tally.spent.most_common(8))
@@ -407,6 +410,31 @@ class Fuzz:
             ]
         )
         self.ask("get", shape.format(number, number))
+
+
+def let_go() -> None:
+    """Django's test client connects two lasting functions anew with every request and leaves a mark of each: 0.6 MB for
+    1,000 requests, of the client alone.
+    """
+    from django.db import close_old_connections
+
+    for mark in list(weakref.finalize._registry):  # type: ignore[attr-defined]
+        held = mark.peek()
+        if held is not None and held[0] is close_old_connections:
+            mark.detach()
+
+
+def used_mb() -> float:
+    """What is in use of the heap, without what is free in it [MB]."""
+    fields = "arena ordblks smblks hblks hblkhd usmblks fsmblks uordblks fordblks keepcost"
+
+    class Told(ctypes.Structure):
+        _fields_ = [(name, ctypes.c_size_t) for name in fields.split()]
+
+    ask = ctypes.CDLL(None).mallinfo2
+    ask.restype = Told
+    told = ask()
+    return float(told.uordblks + told.hblkhd) / 1e6
 
 
 def peak_mb() -> float:

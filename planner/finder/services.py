@@ -37,6 +37,9 @@ def ask(file: CarFile, asked: Mapping[str, Any]) -> Search:
 def go_on(file: CarFile, search: Search) -> None:
     """One step, kept; the database is not held while it is worked out."""
     if not search.done:
+        if "pairs" not in search.state:
+            # an older version began it and kept it in another way
+            search.state = begin(file, search.asked)
         step(file, search)
         search.save(update_fields=["state", "done"])
 

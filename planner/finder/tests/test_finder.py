@@ -425,6 +425,17 @@ class Finder(Searching):
             stands = [tuple(one) for one in search.state["stands"]]
             self.assertEqual([one.name for one in hits if (one.code, one.where) not in stands], [])
 
+    def test_a_search_that_an_older_version_began_begins_anew(self):
+        file = open_file(self.user, self.car.pk)
+        state = begin(file, ASKED)
+        for later in ("pairs", "settings", "spares", "most_off_kg"):
+            del state[later]
+        search = Search.objects.create(car=self.car, asked=ASKED, state=state | {"phase": "compose", "rounds": 3})
+        self.client.post(self.url(f"find/{search.pk}/"))
+        search.refresh_from_db()
+        self.assertIn("pairs", search.state)
+        self.assertLess(search.state["rounds"], 3)
+
     def test_what_is_not_judged_yet_counts_as_holding(self):
         file = open_file(self.user, self.car.pk)
         state = begin(file, ASKED)
