@@ -31,7 +31,7 @@ from rimcore.proof.honesty import (
 from rimcore.proof.learnt import as_worked_out, counted, own_of
 from rimcore.proof.pooled import pooled
 from rimcore.proof.promised import PromiseKind, kind_of
-from shell.gathered import MOST_S, gather
+from shell.gathered import MOST, gather
 from shell.kept import of_now
 from shell.pages import page
 from workshop.promises.hold import Held
@@ -86,7 +86,7 @@ class Rows:
     waiting: int = 0
 
 
-def rows_of(user: Any, file: CarFile | None = None, first: int | None = None, most_s: float = MOST_S) -> Rows:
+def rows_of(user: Any, file: CarFile | None = None, first: int | None = None, most: int = MOST) -> Rows:
     """What was predicted and what came, of every car of a person; the one at hand is taken as it is."""
     at_hand = file.car.pk if file is not None else first
     cars = sorted(Car.objects.filter(owner=user).values_list("pk", flat=True), key=lambda pk: (pk != at_hand, -pk))
@@ -95,7 +95,7 @@ def rows_of(user: Any, file: CarFile | None = None, first: int | None = None, mo
         cars,
         "honest",
         lambda pk: said_of(file if file is not None and pk == at_hand else open_file(user, pk)),
-        most_s,
+        most,
     )
     pairs: dict[tuple[str, str], list[Pair]] = {}
     for value in found.values:

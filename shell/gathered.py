@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any
@@ -10,8 +9,8 @@ from typing import Any
 from shell.models import Gathered
 from shell.revision import numbers_of
 
-#: processor time that one answer may take over cars that were written since [s]
-MOST_S = 0.5
+#: cars written since that one answer works out anew
+MOST = 6
 
 
 @dataclass(frozen=True)
@@ -22,24 +21,24 @@ class Of:
     waiting: int
 
 
-def gather(user_id: int, cars: Iterable[int], what: str, work: Callable[[int], Any], most_s: float = MOST_S) -> Of:
-    """What ``work`` says of each car, kept by its revision; of cars that don't fit in the time, what was known.
+def gather(user_id: int, cars: Iterable[int], what: str, work: Callable[[int], Any], most: int = MOST) -> Of:
+    """What ``work`` says of each car, kept by its revision; of those beyond the most that one answer works out, what was known.
 
     Parameters
     ----------
     user_id : whose cars they are
-    cars : numbers of cars, the most wanted first: the first is always worked out where it is not known
+    cars : numbers of cars, the most wanted first
     what : name of what is kept, up to 20 characters
     work : gives plain data (JSON) of a car
-    most_s : processor time that may be taken [s]
+    most : cars that are worked out anew at the most, 1 or more
     """
-    numbers, began = numbers_of(user_id), time.process_time()
+    numbers = numbers_of(user_id)
     kept = {row.car: row for row in Gathered.objects.filter(user_id=user_id, what=what)}
     values, waiting, done = [], 0, 0
     for car in cars:
         row, number = kept.pop(car, None), numbers.get(car, 0)
         if row is None or row.number != number:
-            if done and time.process_time() - began > most_s:
+            if done >= most:
                 waiting += 1
             else:
                 row, done = _keep(user_id, car, what, number, work(car)), done + 1

@@ -85,5 +85,5 @@ class Rows(TestCase):
 
 class Pooled(ScenarioCase):
     def test_what_the_demos_predictions_taught_is_what_its_rows_say(self):
-        found = pooled.written(teaching(rows_of(self.user, most_s=60.0)))
+        found = pooled.written(teaching(rows_of(self.user, most=60)))
         self.assertEqual(found, pooled.KEPT.read_text(), "./manage.py keep_demo writes it anew")

@@ -95,7 +95,7 @@ class Taught(ScenarioCase):
             Car.objects.create(owner=self.user, nickname=f"Car {k}")
         said = {"pairs": [["gap.", "mm", 1.0, 2.0, 0.5]], "chances": [[70.0, True]]}
         with patch("proof.honest.said_of", return_value=said):
-            rows = rows_of(self.user, most_s=60.0)
+            rows = rows_of(self.user, most=60)
         count = Car.objects.filter(owner=self.user).count()
         self.assertEqual((len(rows.pairs["gap.", "mm"]), len(rows.chances), rows.waiting), (count, count, 0))
         self.assertGreater(count, 9)

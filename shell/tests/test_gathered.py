@@ -1,4 +1,4 @@
-"""What is worked out of every car of a person: once a revision, in bounded time, gone with its car and its person."""
+"""What is worked out of every car of a person: once a revision, so many at once, gone with its car and its person."""
 
 from __future__ import annotations
 
@@ -21,9 +21,9 @@ class Gathering(ScenarioCase):
         self.worked.append(car)
         return {"of": car, "times": len(self.worked)}
 
-    def ask(self, most_s=60.0):
+    def ask(self, most=60):
         self.worked.clear()
-        return gather(self.user.pk, self.cars, "test", self.work, most_s)
+        return gather(self.user.pk, self.cars, "test", self.work, most)
 
     def test_once_a_revision(self):
         first = self.ask()
@@ -35,15 +35,15 @@ class Gathering(ScenarioCase):
         self.ask()
         self.assertEqual(self.worked, [self.cars[1]])
 
-    def test_in_bounded_time_the_rest_stands_as_it_was_known(self):
+    def test_beyond_the_most_the_rest_stands_as_it_was_known(self):
         before = self.ask()
         for pk in self.cars:
             Car.objects.filter(pk=pk).update(odometer_km=124)
-        found = self.ask(most_s=-1.0)
+        found = self.ask(most=1)
         self.assertEqual((self.worked, found.waiting), (self.cars[:1], 2))
         self.assertEqual(found.values[1:], before.values[1:])
-        self.assertEqual(self.ask(most_s=-1.0).waiting, 1)
-        self.assertEqual(self.ask(most_s=-1.0).waiting, 0)
+        self.assertEqual(self.ask(most=1).waiting, 1)
+        self.assertEqual(self.ask(most=1).waiting, 0)
 
     def test_gone_with_its_car_and_with_its_person(self):
         self.ask()

@@ -27,6 +27,6 @@ class Command(BaseCommand):
             call_command("migrate", verbosity=0)
             car = load()
             keep(car)
-            pooled.KEPT.write_text(pooled.written(teaching(rows_of(car.owner, most_s=60.0))))
+            pooled.KEPT.write_text(pooled.written(teaching(rows_of(car.owner, most=60))))
             connection.close()
         self.stdout.write(f"{KEPT}: {KEPT.stat().st_size / 1000:.0f} kB")
