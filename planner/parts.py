@@ -65,6 +65,12 @@ def usual_quantity(file: CarFile, part: Part, position: str = "") -> int:
     return max(1, -(-wanted // int(part.spec.get("pieces") or 1)))
 
 
+def place_of_piece(piece: Part, position: str) -> str:
+    """Where a piece of a kit goes when the one that it came with goes there."""
+    can = piece.declared.positions if piece.declared is not None else ("A",)
+    return position if position in can else piece.usual_position or can[0]
+
+
 def levers_set_by(part: Part, position: str) -> dict[tuple[str, str], Any]:
     """Levers that a part sets where it goes, by code and place."""
     found: dict[tuple[str, str], Any] = {}

@@ -12,7 +12,7 @@ from django.utils import timezone
 from garage.car.models import Car
 from garage.car.parts import Part, Tyre, Wheel
 from planner.models import ALONG, Build, Choice, Lever, PipeRun
-from planner.parts import levers_set_by
+from planner.parts import levers_set_by, place_of_piece
 from rimcore.benches import LEVERS
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.parts.declared import Need
@@ -188,9 +188,9 @@ def put_whole(
     with remember(user, f"{part} put into {build.name}"):
         choice = put_part(build, user, part, values, answers)
         for piece in pieces_beside(part):
-            can = piece.declared.positions if piece.declared is not None else ("A",)
-            where = values["position"] if values["position"] in can else piece.usual_position or can[0]
-            put_part(build, user, piece, {"position": where, "quantity": 1})
+            where = place_of_piece(piece, values["position"])
+            state = {name: value for name, value in values.items() if name == "state"}
+            put_part(build, user, piece, {"position": where, "quantity": 1, **state})
     return choice
 
 

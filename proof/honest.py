@@ -86,6 +86,10 @@ class Rows:
     waiting: int = 0
 
 
+#: what is kept of a car, and in which way it was worked out: another way is another name
+WHAT = "honest 1"
+
+
 def rows_of(user: Any, file: CarFile | None = None, first: int | None = None, most: int = MOST) -> Rows:
     """What was predicted and what came, of every car of a person; the one at hand is taken as it is."""
     at_hand = file.car.pk if file is not None else first
@@ -93,7 +97,7 @@ def rows_of(user: Any, file: CarFile | None = None, first: int | None = None, mo
     found = gather(
         user.pk,
         cars,
-        "honest",
+        WHAT,
         lambda pk: said_of(file if file is not None and pk == at_hand else open_file(user, pk)),
         most,
     )

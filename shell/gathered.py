@@ -22,7 +22,7 @@ class Of:
 
 
 def gather(user_id: int, cars: Iterable[int], what: str, work: Callable[[int], Any], most: int = MOST) -> Of:
-    """What ``work`` says of each car, kept by its revision; of those beyond the most that one answer works out, what was known.
+    """What ``work`` says of each car, kept by its revision; beyond the most that is worked out at once, what was known.
 
     Parameters
     ----------

@@ -15,7 +15,7 @@ from garage.mass.models import MassItem
 from planner.chosen import builds_of
 from planner.finder.options import is_of_ledger
 from planner.models import Build, Choice, Lever
-from planner.parts import levers_set_by
+from planner.parts import levers_set_by, place_of_piece
 from rimcore.benches import LEVERS
 from rimcore.families import PAIRED
 from rimcore.mass.ledger import STRIP_OUT
@@ -34,7 +34,7 @@ def set_build(
 ) -> Build:
     """A build that nobody keeps, with the choices and levers of a set: judged exactly as one that was made by hand.
 
-    A spare stands at its end in the place of the set's wheels.
+    A spare stands at its end in the place of the set's wheels, without their spacers.
     """
     build = Build(pk=-number, car=file.car, name="a set", tolerance=asked["school"], in_hand=True)
     choices: list[Choice] = []
@@ -42,13 +42,16 @@ def set_build(
     by_pk = _by_number(file)
     for key in keys:
         fact = state["facts"][key]
-        for name in ("wheel", "tyre", "part"):
-            part = by_pk.get(fact.get(name, 0))
-            if part is not None:
-                choices.append(_choice(file, build, part, fact, len(choices)))
-        levers |= {(code, place): value for code, place, value in levers_of(fact)}
-    for part in () if spare is None else (as_kind(Wheel, spare.wheel_part), as_kind(Tyre, spare.tyre_part)):
-        choices.append(_choice(file, build, part, {"end": spare.end if spare else ""}, len(choices)))
+        there = [by_pk[fact[name]] for name in ("wheel", "tyre", "part") if fact.get(name) in by_pk]
+        for part in there if spare is None or "wheel" not in fact else ():
+            choices.append(_choice(build, part, *place_and_count(part, fact), len(choices)))
+            for piece in _pieces(by_pk, part):
+                choices.append(_choice(build, piece, place_of_piece(piece, choices[-1].position), 1, len(choices)))
+        moved = levers_of(fact if spare is None else fact | {"spacer_mm": 0.0})
+        levers |= {(code, place): value for code, place, value in moved}
+    if spare is not None:
+        for part in (as_kind(Wheel, spare.wheel_part), as_kind(Tyre, spare.tyre_part)):
+            choices.append(_choice(build, part, spare.end, 2, len(choices)))
     if any(is_of_ledger(key) for key in keys):
         levers[STRIP_OUT.code, ""] = 1.0
     for choice in choices:
@@ -72,10 +75,15 @@ def _lever(build: Build, code: str, place: str, value: Any) -> Lever:
     return Lever(build=build, code=code, place=place, number=float(value))
 
 
-def _choice(file: CarFile, build: Build, part: Part, fact: Mapping[str, Any], place: int) -> Choice:
-    position, count = place_and_count(part, fact)
-    pk = build.pk * 100 - place
+def _choice(build: Build, part: Part, position: str, count: int, number: int) -> Choice:
+    pk = build.pk * 100 - number
     return Choice(pk=pk, build=build, part=part, position=position, quantity=count, state="wanted")
+
+
+def _pieces(by_pk: Mapping[int, Part], part: Part) -> list[Part]:
+    """The other pieces of the kit that a part is of, as ``pieces_beside`` reads them."""
+    kit = part.spec.get("kit")
+    return [one for one in by_pk.values() if kit and one.spec.get("kit") == kit and one.pk != part.pk]
 
 
 def place_and_count(part: Part, fact: Mapping[str, Any]) -> tuple[str, int]:

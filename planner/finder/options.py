@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from garage.car.assemble import CORNERS_OF
 from garage.car.parts import Part, Tyre, Wheel
 from garage.chassis.models import Adjuster
 from garage.file import CarFile
+from garage.kept import once
 from garage.mass.ledger import goal_of, items_of, net_since_kg, scales, weighed_of
 from planner.parts import usual_quantity
 from rimcore.choosing.finding import lever_steps, spare_beside, wheels_against
@@ -25,6 +27,8 @@ from shelf.queries import listed_of
 
 #: pairs with their levers that are looked at, parts of a family
 MOST_COMBOS, MOST_PARTS = 4000, 40
+#: pairs in a setting that one search keeps
+MOST_LOOKED = 12_000
 #: musts that rule out kinds of part whole: field, kinds, why
 MUSTS = (
     ("no_drilling", DRILLED, "its holes are drilled into the body"),
@@ -152,8 +156,14 @@ def next_setting(state: dict[str, Any], key: str) -> None:
     if pair not in state.get("pairs", {}):
         return
     later = int(place) + 1
-    if later < len(state["settings"]) and f"{pair}.{later}" not in state["facts"]:
-        _put(state, pair, later)
+    if later >= len(state["settings"]) or f"{pair}.{later}" in state["facts"]:
+        return
+    if len(state["facts"]) >= MOST_LOOKED:
+        if not state.get("capped"):
+            state["out"].append(["pairs in other settings", f"{MOST_LOOKED} of all are looked at"])
+        state["capped"] = True
+        return
+    _put(state, pair, later)
 
 
 #: kinds of part that give a corner other adjusters: with one of them looked for, those on the car are no end
@@ -179,27 +189,28 @@ def camber_ends(file: CarFile) -> dict[str, float | None]:
     return found
 
 
-def camber_told(file: CarFile, asked: Mapping[str, Any]) -> str:
-    """What is to be said of the camber that may be set: how far the adjusters reach, or that nobody knows."""
+@dataclass(frozen=True)
+class CamberTold:
+    """What is to be said of the camber that may be set: how far the adjusters reach, or where nobody knows."""
+
+    bare: tuple[str, ...] = ()
+    most_deg: float | None = None
+
+
+def camber_told(file: CarFile, asked: Mapping[str, Any]) -> CamberTold:
+    """What of the adjusters bounds the camber that was asked for; nothing where it does not."""
     if not asked.get("camber_deg") or ADJUSTS.intersection(asked["change"]):
-        return ""
+        return CamberTold()
     ends = camber_ends(file)
-    bare = [ENDS[end] for end, reach in ends.items() if reach is None]
-    if bare:
-        return (
-            f"How far the adjusters bring the camber is not known, {' and '.join(bare)}: say their turns in Alignment."
-        )
-    most = max(reach for reach in ends.values() if reach is not None)
-    return f"The adjusters bring the camber to {most:.1f}°: no more is looked at." if asked["camber_deg"] < most else ""
+    bare = tuple(ENDS[end] for end, reach in ends.items() if reach is None)
+    most = max((reach for reach in ends.values() if reach is not None), default=None)
+    return CamberTold(bare, most if most is not None and asked["camber_deg"] < most else None)
 
 
 def _settings(file: CarFile, asked: Mapping[str, Any]) -> list[dict[str, float]]:
     """Steps of the levers together, those that move least first; camber only as far as the adjusters are known to go."""
     drops, spacers = lever_steps(asked.get("drop_mm"), 5.0), lever_steps(asked.get("spacer_mm"), 1.0)
-    known = [] if ADJUSTS.intersection(asked["change"]) or not asked.get("camber_deg") else camber_ends(file).values()
-    end = max((reach for reach in known if reach is not None), default=-90.0)
-    camber = asked.get("camber_deg")
-    cambers = lever_steps(None if not camber else min(0.0, max(camber, end)), 0.1)
+    cambers = _cambers(file, asked)
     rows = [
         {
             "drop_mm": drop,
@@ -212,6 +223,18 @@ def _settings(file: CarFile, asked: Mapping[str, Any]) -> list[dict[str, float]]
         for camber in cambers
     ]
     return sorted(rows, key=lambda row: row["moved"])
+
+
+def _cambers(file: CarFile, asked: Mapping[str, Any]) -> tuple[float, ...]:
+    """Camber left alone, and steps to the most that is asked for; none less than what stands, or past the adjusters."""
+    most = asked.get("camber_deg")
+    if not most or ADJUSTS.intersection(asked["change"]):
+        return lever_steps(most, 0.1)
+    end = max((reach for reach in camber_ends(file).values() if reach is not None), default=-90.0)
+    axles = [file.on(file.baseline, one) for one in ENDS]
+    now = [camber for axle in axles if axle is not None and (camber := file.camber_of(axle)) is not None]
+    steps = lever_steps(min(0.0, max(most, end)), 0.1)
+    return tuple(one for one in steps if one == 0.0 or one <= min(now, default=0.0))
 
 
 def _that_go(
@@ -258,6 +281,7 @@ def _spares(file: CarFile, asked: Mapping[str, Any]) -> list[dict[str, Any]]:
     return [{"rolls_mm": _rolls_mm(axle.tyre_part)} for _, axle in spares_of(file)]
 
 
+@once
 def spares_of(file: CarFile) -> list[tuple[WheelSet, WheelSetAxle]]:
     """Wheels and tyres that are kept as a spare, by the end that they are noted for."""
     rows = WheelSet.objects.filter(car=file.car, purpose="spare")
@@ -286,7 +310,7 @@ def _lacks(asked: Mapping[str, Any], fact: Mapping[str, Any]) -> str:
         return "a price is not known"
     if fact["lead_days"] is None and (asked.get("ready_on") or asked["goal"] == "lead_days"):
         return "a lead time is not known"
-    if fact["kg"] is None and (asked.get("lighter_kg") or asked["goal"] == "kg"):
+    if fact["kg"] is None and (asked.get("lighter_kg") or asked.get("class_minimum") or asked["goal"] == "kg"):
         return "a weight is not known"
     return ""
 

@@ -28,7 +28,7 @@ from planner.finder.wished import BEST_MARGIN_MM, TOP, is_out, wish_of
 from planner.models import Build
 from planner.parts import dragged_along
 from planner.queries import sums
-from rimcore.choosing.compose import Option, Wish, compose, without
+from rimcore.choosing.compose import FIGURES, Option, Wish, compose, without
 from rimcore.choosing.finding import best_under, new_hits
 from rimcore.quantities.judgement import Judgement, severity, worst
 from rimcore.well.judge import fitment
@@ -77,15 +77,23 @@ def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
         state |= {"sets": [], "proven": True, "without": [], "phase": "done"}
         return
     found = compose(wish)
-    state["sets"] = [_least_moved(state, wish, [key for _, key in one.chosen if key is not None]) for one in found.sets]
+    state["sets"] = [_least_moved(wish, [key for _, key in one.chosen if key is not None]) for one in found.sets]
     state["proven"] = found.proven and state["rounds"] < MOST_ROUNDS and not (state.get("capped") or state.get("shaky"))
     waiting = [key for keys in state["sets"] for key in keys if key.startswith("p") and key not in state["judged"]]
     if waiting and state["rounds"] < MOST_ROUNDS:
         state |= {"phase": "judge", "waiting": list(dict.fromkeys(waiting))}
-    elif any(_name(keys) not in state["whole"] for keys in state["sets"]):
+    elif any(_name(keys) not in state["whole"] for keys in state["sets"]) and state["rounds"] < MOST_ROUNDS:
         state["phase"] = "whole"
     else:
         state["without"] = []
+        if state["rounds"] >= MOST_ROUNDS:
+            # what nobody judged whole is not offered
+            state["sets"] = [keys for keys in state["sets"] if _name(keys) in state["whole"]]
+            state["out"].append(
+                [f"after {MOST_ROUNDS} rounds", "no more is looked at: hold something, or ask for less"]
+            )
+            state["phase"] = "done"
+            return
         if not state["sets"]:
             state |= {"phase": "loosen", "ways": [list(one) for one in without(wish)]}
             return
@@ -146,7 +154,7 @@ def _no_roomier(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) ->
     return len(rooms) >= TOP and rooms[TOP - 1] >= state["most"][key]
 
 
-def _least_moved(state: Mapping[str, Any], wish: Wish, keys: list[str]) -> list[str]:
+def _least_moved(wish: Wish, keys: list[str]) -> list[str]:
     """A set with its levers moved as little as it may: an earlier setting where it is in and no worse."""
     for place, key in enumerate(keys):
         slot = next(slot for slot in wish.slots if any(one.id == key for one in slot.options))
@@ -204,7 +212,8 @@ def _loosen_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any])
         return
     name, goal = state["ways"][0]
     wish = wish_of(asked, state, timezone.localdate())
-    found = best_under(wish, name) if goal is not None and all(slot.options for slot in wish.slots) else None
+    asks = goal is not None and name in FIGURES and all(slot.options for slot in wish.slots)
+    found = best_under(wish, name) if asks else None
     keys = [key for key in found.keys if key.startswith("p") and key not in state["judged"]] if found else []
     if keys and state["rounds"] < MOST_ROUNDS:
         state["rounds"] += 1
@@ -323,9 +332,9 @@ def _whole_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
         found = list(sums(here, build).judgements)
         state["half"] = {"name": _name(keys), "said": _set_said(here, build, found, labels)}
         if not _blame(state, keys, found):
-            # what a spare does not go over is no wheel of the set
+            # what a spare does not go over is no wheel of the set, but may be how low the set lets the car stand
             over = _with_spare(file, asked, state, keys)
-            _blame(state, [key for key in keys if not key.startswith("p")], over)
+            _blame(state, [key for key in keys if _moves_spare(state, key)], over)
             _said_open(state, over)
         return
     found = beside(here)
@@ -414,16 +423,16 @@ def _guilty(state: dict[str, Any], keys: list[str]) -> None:
     blame |= {"guilty": keys, "probes": [], "alike": True}
     pair = next((key for key in keys if key.startswith("p")), "")
     others = [key for key in keys if key != pair]
-    if pair and others and not blame["hit"][0].startswith("gap.") and len(state["settings"]) > 1:
+    if pair and not blame["hit"][0].startswith("gap.") and len(state["settings"]) > 1:
         blame["probes"].append([f"{pair.rpartition('.')[0]}.{len(state['settings']) - 1}", *others])
-    if pair and len(others) == 1 and _often(state, others[0], blame["why"]):
-        blame["probes"] += [[key, *others] for key in _other_wheels(state)]
+    if pair and len(others) == 1 and not others[0].startswith("p") and _often(state, others[0], blame["why"]):
+        blame["probes"] += [[key, *others] for key in _other_wheels(state, pair)]
     if not blame["probes"]:
         _out(state, keys)
 
 
-#: an option that hit with so many pairs in the same words is asked beside other kinds of wheel
-OFTEN = 3
+#: an option that hit with so many pairs in the same words is asked beside other kinds of wheel, so many at the most
+OFTEN, MOST_KINDS = 3, 12
 
 
 def _often(state: Mapping[str, Any], key: str, why: str) -> bool:
@@ -437,12 +446,14 @@ def _often(state: Mapping[str, Any], key: str, why: str) -> bool:
     return len(pairs) >= OFTEN
 
 
-def _other_wheels(state: Mapping[str, Any]) -> list[str]:
-    """A pair of every kind of wheel that is looked at: by bore, bolts, size and how far out it stands."""
+def _other_wheels(state: Mapping[str, Any], here: str) -> list[str]:
+    """Of every other kind of wheel that is looked at, by bore, bolts and size, a pair at the same end."""
     kinds: dict[tuple[Any, ...], str] = {}
+    mine, end = tuple(state["facts"][here]["kind"]), state["facts"][here].get("end")
     for pair, fact in state["pairs"].items():
-        kinds.setdefault(tuple(fact["kind"]), f"{pair}.0")
-    return list(kinds.values())[:12]
+        if fact.get("end") == end and tuple(fact["kind"]) != mine:
+            kinds.setdefault(tuple(fact["kind"]), f"{pair}.0")
+    return list(kinds.values())[:MOST_KINDS]
 
 
 def _probe_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
@@ -459,6 +470,8 @@ def _probe_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
     here = next(key for key in blame["guilty"] if key.startswith("p")).rpartition(".")[0]
     if pair == here:
         blame["stays"] = bool(said)
+        # what lies between the least and the most that the levers move was not asked
+        state["shaky"] = state.get("shaky") or (bool(said) and len(state["settings"]) > 2)
     else:
         blame["alike"] &= said == blame["why"]
         if not blame["alike"]:
@@ -475,10 +488,10 @@ def _probe_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
 
 def _out(state: dict[str, Any], keys: list[str], whole: bool = False) -> None:
     """One option is out, or several are not taken together, a pair in ``whole`` in no setting; the core picks again."""
-    if len(keys) == 1:
-        state["gone"].append(keys[0])
-    else:
-        for every in _settings_of(state, keys) if whole else [keys]:
+    for every in _settings_of(state, keys) if whole else [keys]:
+        if len(every) == 1:
+            state["gone"].append(every[0])
+        else:
             state["cut"].append(list(every))
             state.setdefault("cut_why", []).append(state["blame"]["why"])
     for key in () if whole else keys:
@@ -505,6 +518,12 @@ def _settings_of(state: Mapping[str, Any], keys: list[str]) -> list[list[str]]:
     return found
 
 
+def _moves_spare(state: Mapping[str, Any], key: str) -> bool:
+    """Does an option change what stands round a spare: everything but a pair that moves neither height nor camber?"""
+    fact = state["facts"][key]
+    return "wheel" not in fact or bool(fact["drop_mm"] or fact["camber_deg"])
+
+
 def _with_spare(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], keys: list[str]) -> list[Judgement]:
     """Each spare in the place of a set's wheels, beside everything else of it; nothing where no spare is asked for."""
     if not asked.get("keep_spare"):
@@ -512,12 +531,11 @@ def _with_spare(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], 
     found: list[Judgement] = []
     for row, axle in spares_of(file):
         state["spared"] = state.get("spared", 0) + 1
-        kept = [key for key in keys if not key.startswith("p")]
-        build = set_build(file, asked, state, kept, 600_000 + state["spared"], axle)
+        build = set_build(file, asked, state, keys, 600_000 + state["spared"], axle)
         found += [
             replace(one, code=f"spare.{one.code}", name=f"{row.name}, {one.name}")
             for one in judged_pair(file, build, axle.end)
-            if one.code.startswith("gap.") or one.code.startswith("hub.")
+            if one.code.startswith(("gap.", "hub."))
         ]
     return found
 

@@ -14,9 +14,8 @@ from planner.finder.built import levers_of, place_and_count
 from planner.finder.models import Search
 from planner.finder.options import begin
 from planner.finder.search import step
-from planner.models import Build, Choice
-from planner.parts import levers_set_by
-from planner.services import set_levers
+from planner.models import Build
+from planner.services import put_whole, set_levers
 from rimcore.mass.ledger import STRIP_OUT
 from rimcore.quantities.errors import BadInput
 from shell.undo import remember
@@ -51,10 +50,7 @@ def make_build(file: CarFile, search: Search, user: Any, number: int) -> Build:
     ------
     BadInput : there is no such set, or a part of it is gone from the list
     """
-    sets = search.state.get("sets", [])
-    if not search.done or not 0 <= number < len(sets):
-        raise BadInput("there is no such set", "number")
-    facts = [search.state["facts"][key] for key in sets[number]]
+    facts = _facts_of(search, number)
     pks = [fact[name] for fact in facts for name in ("wheel", "tyre", "part") if name in fact]
     parts = {one.pk: one for one in Part.objects.filter(pk__in=pks, car=file.car)}
     if any(pk not in parts for pk in pks):
@@ -69,13 +65,28 @@ def make_build(file: CarFile, search: Search, user: Any, number: int) -> Build:
         build = Build.objects.create(
             car=file.car, name=name, tolerance=search.asked["school"], in_hand=not file.car.builds.exists()
         )
+        set_levers(build, {(code, place): value for fact in facts for code, place, value in levers_of(fact)})
         for fact in facts:
-            _put(build, fact, parts)
-        for choice in build.choices.select_related("part"):
-            # what a part sets where it goes stands before what may be moved
-            set_levers(build, levers_set_by(choice.part, choice.position))
+            for name in ("wheel", "tyre", "part"):
+                if name in fact:
+                    position, count = place_and_count(parts[fact[name]], fact)
+                    values = {"position": position, "quantity": count, "state": "wanted"}
+                    put_whole(build, user, parts[fact[name]], values)
         _plan_out(file, user, build, facts)
     return build
+
+
+def _facts_of(search: Search, number: int) -> list[dict[str, Any]]:
+    """Options of a set that was found.
+
+    Raises
+    ------
+    BadInput : there is no such set
+    """
+    sets = search.state.get("sets", [])
+    if not search.done or not 0 <= number < len(sets):
+        raise BadInput("there is no such set", "number")
+    return [search.state["facts"][key] for key in sets[number]]
 
 
 def pin_set(file: CarFile, search: Search, user: Any, number: int) -> int:
@@ -85,30 +96,13 @@ def pin_set(file: CarFile, search: Search, user: Any, number: int) -> int:
     ------
     BadInput : there is no such set
     """
-    sets = search.state.get("sets", [])
-    if not search.done or not 0 <= number < len(sets):
-        raise BadInput("there is no such set", "number")
-    facts = [search.state["facts"][key] for key in sets[number]]
+    facts = _facts_of(search, number)
     pks = {fact[name] for fact in facts for name in ("wheel", "tyre", "part") if name in fact}
     with remember(user, "parts of a set pinned"):
         for part in Part.objects.filter(pk__in=pks, car=file.car, pinned=False):
             part.pinned = True
             part.save(update_fields=["pinned"])
     return len(pks)
-
-
-def _put(build: Build, fact: dict[str, Any], parts: Mapping[int, Part]) -> None:
-    for name in ("wheel", "tyre"):
-        if name in fact:
-            position, count = place_and_count(parts[fact[name]], fact)
-            Choice.objects.create(
-                build=build, part=parts[fact[name]], position=position, quantity=count, state="wanted"
-            )
-    if "part" in fact:
-        part = parts[fact["part"]]
-        position, count = place_and_count(part, fact)
-        Choice.objects.create(build=build, part=part, position=position, quantity=count, state="wanted")
-    set_levers(build, {(code, place): value for code, place, value in levers_of(fact)})
 
 
 def _plan_out(file: CarFile, user: Any, build: Build, facts: Iterable[Mapping[str, Any]]) -> None:

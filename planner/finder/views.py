@@ -118,16 +118,19 @@ def _progress(search: Search) -> dict[str, Any]:
     }
 
 
+def _number(request: HttpRequest) -> int:
+    """The number of a set as it was sent; -1 where it is none."""
+    said = request.POST.get("set", "")
+    return int(said) if said.isascii() and said.isdecimal() and len(said) < 4 else -1
+
+
 @require_POST
 def make(request: HttpRequest, car_id: int, search_id: int) -> HttpResponse:
     """A set becomes a build."""
     file = open_file(request.user, car_id)
     search = get_object_or_404(Search, pk=search_id, car=file.car)
-    number = request.POST.get("set", "")
     try:
-        build = services.make_build(
-            file, search, request.user, int(number) if number.isdecimal() and len(number) < 4 else -1
-        )
+        build = services.make_build(file, search, request.user, _number(request))
     except BadInput as error:
         messages.error(request, f"No build was made: {error.message}.")
         return redirect("found", car_id, search_id)
@@ -140,11 +143,8 @@ def pin(request: HttpRequest, car_id: int, search_id: int) -> HttpResponse:
     """The parts of a set are pinned on the list."""
     file = open_file(request.user, car_id)
     search = get_object_or_404(Search, pk=search_id, car=file.car)
-    number = request.POST.get("set", "")
     try:
-        count = services.pin_set(
-            file, search, request.user, int(number) if number.isdecimal() and len(number) < 4 else -1
-        )
+        count = services.pin_set(file, search, request.user, _number(request))
     except BadInput as error:
         messages.error(request, f"Nothing was pinned: {error.message}.")
     else:
@@ -224,7 +224,7 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
     return {
         "sets": sets,
         "left_out": _left_out(state, names),
-        "notes": [one for one in (camber_told(file, asked),) if one],
+        "camber": camber_told(file, asked),
         "reads": _reads(sets),
         "curves": _curves(state),
         "ways": [_way(*row) for row in state.get("without", []) if len(row) == 3],
@@ -247,13 +247,15 @@ class Way:
     #: money in minor units, days, or kilograms lighter; None: still nothing
     needed: float | None
     ask: str
+    #: without it a set would hold
+    alone: bool = False
 
 
-def _way(code: str, _goal: float | None, needed: float | None = None) -> Way:
+def _way(code: str, goal: float | None, needed: float | None = None) -> Way:
     words = {"money": "the budget", "lead_days": "the day", "kg": "the weight", "kg_off": "the class minimum"}
     name = words.get(code, code)
     if needed is None or code not in LIMIT_FIELDS:
-        return Way(name, code, None, "")
+        return Way(name, code, None, "", goal is not None)
     up = math.ceil(needed) if code in ("money", "lead_days") else math.ceil(needed * 10.0) / 10.0
     shown = in_hundredths(up) if code == "money" else -up if code == "kg" else up
     return Way(name, code, shown, f"{code}:{up:g}")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from datetime import date
 from typing import Any
 
@@ -18,15 +18,17 @@ TOP = 5
 BEST_MARGIN_MM = 1000.0
 
 
-def _between_items(state: Mapping[str, Any]) -> tuple[list[tuple[str, str]], list[tuple[str, tuple[str, ...]]]]:
-    """What of the ledger does not come out together, and what comes out only with another."""
-    there = {key for key in state["facts"] if is_of_ledger(key)}
+def _between_items(
+    state: Mapping[str, Any], offered: Collection[str]
+) -> tuple[list[tuple[str, str]], list[tuple[str, tuple[str, ...]]]]:
+    """What of the ledger does not come out together, and what comes out only with another, of what is offered."""
+    there = {key for key in offered if is_of_ledger(key)}
     apart: list[tuple[str, str]] = []
     needs: list[tuple[str, tuple[str, ...]]] = []
     for key in sorted(there):
         fact = state["facts"][key]
         apart += [(key, f"m{other}") for other in fact["not_with"] if f"m{other}" in there]
-        needs += [(key, (f"m{other}",)) for other in fact["needs"] if f"m{other}" in there]
+        needs += [(key, tuple({f"m{other}"} & there)) for other in fact["needs"]]
     return apart, needs
 
 
@@ -59,7 +61,7 @@ def wish_of(asked: Mapping[str, Any], state: Mapping[str, Any], today: date, who
         limits["kg_off"] = float(state["most_off_kg"])
     offered = {option.id for slot in slots for option in slot.options}
     cut = tuple(tuple(one) for one in state["cut"] if offered.issuperset(one))
-    apart, needs = _between_items(state)
+    apart, needs = _between_items(state, offered)
     differ = 2 if needs or apart or any(not slot.required for slot in slots) else 1
     return Wish(
         slots,

@@ -5,12 +5,9 @@ What stands here runs some hundred thousand times for one page. The rules stand 
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any, TypeVar, cast
-
 import numpy as np
-from numba import njit
 
+from rimcore.compiling import compiled, woven
 from rimcore.planning.network import LATEST, NEVER
 from rimcore.planning.tape import (
     ARRIVE,
@@ -60,24 +57,8 @@ from rimcore.planning.tape import (
 )
 from rimcore.planning.walk import Cases, Changes, Floats, Places, Walked
 
-F = TypeVar("F", bound=Callable[..., Any])
 
-
-def _compiled(function: F) -> F:
-    """Compiled once, and kept beside the source where that can be written; other threads go on meanwhile."""
-    try:
-        return cast(F, njit(cache=True, nogil=True)(function))
-    except RuntimeError:
-        # Neither the source's folder nor the user's own cache can be written: compiled anew by every process.
-        return cast(F, njit(nogil=True)(function))
-
-
-def _woven(function: F) -> F:
-    """Compiled as a part of what calls it: a call of its own counts the holders of every array that it is given."""
-    return cast(F, njit(inline="always")(function))
-
-
-@_compiled
+@compiled
 def _begin(plan: Places, now: Places, sizes: tuple[int, int]) -> None:
     """A case before its first day; what is gone is over already, and behind it not even its days are waited for."""
     tasks, parts = sizes
@@ -96,7 +77,7 @@ def _begin(plan: Places, now: Places, sizes: tuple[int, int]) -> None:
         now[QUEUE, 0], now[TALLY, QUEUED] = gone, 1
 
 
-@_woven
+@woven
 def _arrives(plan: Places, now: Places, part: int) -> int:
     """The day on which a part is there, all that it was ordered after being over."""
     what, this = now[WALK, WHAT], now[WALK, AT] == part
@@ -111,7 +92,7 @@ def _arrives(plan: Places, now: Places, part: int) -> int:
     return int(min(there + now[WALK, BY] if what == LATE and this else there, LATEST))
 
 
-@_woven
+@woven
 def _may_begin(plan: Places, now: Places, task: int) -> int:
     """The first day that what a task waits for lets it begin."""
     first = plan[EARLIEST, task]
@@ -125,7 +106,7 @@ def _may_begin(plan: Places, now: Places, task: int) -> int:
     return int(min(first, NEVER))
 
 
-@_compiled
+@compiled
 def _let(plan: Places, now: Places, want: Floats, task: int) -> None:
     """Nothing is waited for any more: what takes nobody's hands is begun on its first day and queued as finished."""
     if now[ENDED, task] < NEVER:
@@ -146,7 +127,7 @@ def _let(plan: Places, now: Places, want: Floats, task: int) -> None:
         _finish(now, task, min(on + (now[AWAY, task] if plan[GIVEN, task] else 0), LATEST))
 
 
-@_woven
+@woven
 def _put_in(now: Places, task: int) -> None:
     """Among the tasks that are let, at its place of the list."""
     k = now[TALLY, LETS]
@@ -157,7 +138,7 @@ def _put_in(now: Places, task: int) -> None:
     now[TALLY, LETS] += 1
 
 
-@_woven
+@woven
 def _take_out(now: Places, task: int) -> None:
     kept = 0
     for k in range(now[TALLY, LETS]):
@@ -167,7 +148,7 @@ def _take_out(now: Places, task: int) -> None:
     now[TALLY, LETS] = kept
 
 
-@_woven
+@woven
 def _finish(now: Places, task: int, day: int) -> None:
     now[ENDED, task] = day
     now[OPEN, task] = 0
@@ -177,7 +158,7 @@ def _finish(now: Places, task: int, day: int) -> None:
     now[TALLY, QUEUED] += 1
 
 
-@_woven
+@woven
 def _one_less(plan: Places, now: Places, want: Floats, task: int) -> None:
     """A task waits for one thing less; for nothing more, it is let."""
     now[WAITS, task] -= 1
@@ -185,7 +166,7 @@ def _one_less(plan: Places, now: Places, want: Floats, task: int) -> None:
         _let(plan, now, want, task)
 
 
-@_compiled
+@compiled
 def _came(plan: Places, now: Places, want: Floats, part: int) -> None:
     """A part's day is known: what waits for nothing else is let."""
     now[ARRIVE, part] = _arrives(plan, now, part)
@@ -193,7 +174,7 @@ def _came(plan: Places, now: Places, want: Floats, part: int) -> None:
         _one_less(plan, now, want, plan[LINKS, k])
 
 
-@_compiled
+@compiled
 def _follow(plan: Places, now: Places, want: Floats) -> None:
     """What waits for what was finished, until nothing is finished by that any more."""
     while now[TALLY, QUEUED] > 0:
@@ -208,7 +189,7 @@ def _follow(plan: Places, now: Places, want: Floats) -> None:
             _one_less(plan, now, want, plan[LINKS, k])
 
 
-@_woven
+@woven
 def _pick(plan: Places, now: Places, day: int) -> int:
     """Which task is worked on: one that is begun before any other, of several the first in the list; −1 for none."""
     picked = -1
@@ -225,7 +206,7 @@ def _pick(plan: Places, now: Places, day: int) -> int:
     return picked
 
 
-@_woven
+@woven
 def _next_day(plan: Places, now: Places, day: int) -> int:
     """The next day on which something that is let may be worked on; rain is looked at there."""
     found, last = NEVER, plan.shape[1] - 1
@@ -235,7 +216,7 @@ def _next_day(plan: Places, now: Places, day: int) -> int:
     return found
 
 
-@_compiled
+@compiled
 def _one(plan: Places, now: Places, want: Floats, hours: Floats, asked: tuple[int, int, int]) -> int:
     """Follow one case to its end; the day on which all is done, ``NEVER`` after the last that is asked for."""
     tasks, parts, until = asked
@@ -271,7 +252,7 @@ def _one(plan: Places, now: Places, want: Floats, hours: Floats, asked: tuple[in
     return now[TALLY, LAST] if now[TALLY, LEFT] == 0 and now[TALLY, LAST] <= until else NEVER
 
 
-@_compiled
+@compiled
 def _take_case(now: Places, want: Floats, cases: Cases, column: int) -> None:
     """What is a case's own: hours wanted, days away, leads, and the weather."""
     for task in range(len(cases.wanted)):
@@ -282,7 +263,7 @@ def _take_case(now: Places, want: Floats, cases: Cases, column: int) -> None:
         now[RAIN, day] = cases.wet[column, day]
 
 
-@_compiled
+@compiled
 def walks(plan: Places, hours: Floats, cases: Cases, changes: Changes, until: int, out: Walked) -> None:
     """Every walk; where the starts have no columns, only the days on which it is ready are kept."""
     tasks, parts, brief = len(cases.wanted), len(cases.leads), out.start.shape[1] == 0

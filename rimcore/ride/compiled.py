@@ -5,13 +5,10 @@ The rules, the steps and their limits stand with ``links``, whose plain twin the
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any, TypeVar, cast
-
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
+from rimcore.compiling import compiled
 from rimcore.ride.stepping import (
     JUMP_MM,
     LARGEST_MM,
@@ -25,15 +22,9 @@ from rimcore.ride.stepping import (
 
 Array = NDArray[np.float64]
 Flags = NDArray[np.bool_]
-Work = TypeVar("Work", bound=Callable[..., Any])
 
 
-def _compiled(work: Work) -> Work:
-    """Machine code, kept beside the source; other threads go on while it runs."""
-    return cast(Work, njit(cache=True, nogil=True)(work))
-
-
-@_compiled
+@compiled
 def _equations(
     held: Array, strut: Array, turn: Array, at: Array, travel: float, rack: float, left: Array, jacobian: Array
 ) -> None:
@@ -74,7 +65,7 @@ def _equations(
     jacobian[5, 2] = 1.0
 
 
-@_compiled
+@compiled
 def _solve(jacobian: Array, right: Array, found: Array, work: Array) -> float:
     """Solution of six equations by elimination with the largest pivot, into ``found``; gives the determinant.
 
@@ -110,7 +101,7 @@ def _solve(jacobian: Array, right: Array, found: Array, work: Array) -> float:
     return whole
 
 
-@_compiled
+@compiled
 def _moved(turn: Array, at: Array, by: Array) -> None:
     """A pose after a movement, in place, as ``links.moved`` for one pose."""
     x, y, z = by[3] / SCALE_MM, by[4] / SCALE_MM, by[5] / SCALE_MM
@@ -125,7 +116,7 @@ def _moved(turn: Array, at: Array, by: Array) -> None:
         at[k] += by[k]
 
 
-@_compiled
+@compiled
 def _driven(
     held: Array,
     turn: Array,
@@ -149,7 +140,7 @@ def _driven(
     return whole
 
 
-@_compiled
+@compiled
 def _largest(values: Array) -> float:
     most = 0.0
     for one in values:
@@ -157,7 +148,7 @@ def _largest(values: Array) -> float:
     return most
 
 
-@_compiled
+@compiled
 def follow_each(
     held: Array,
     strut: Array,

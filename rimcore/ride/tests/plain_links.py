@@ -48,21 +48,7 @@ def _begin(corner: Corner, begun: Poses, travel: Array, rack: Array, of_rack: bo
 
 
 def follow(corner: Corner, begun: Poses, travel: Array, rack: Array, to: Array, of_rack: bool) -> tuple[Poses, Array]:
-    """Move each pose to another travel, or rack, and say how far it came.
-
-    Parameters
-    ----------
-    corner : n corners abreast
-    begun : where they stand (n)
-    travel, rack : (n,) where they stand [mm]
-    to : (n, k) travels or racks wanted, one after the other [mm]
-    of_rack : the rack moves, and not the wheel
-
-    Returns
-    -------
-    The poses (n × k), and (n,) the travel or rack that each came to, within 1e-6 mm of what it could. What is lost
-    once is lost for all that is wanted after it.
-    """
+    """As ``rimcore.ride.links.follow``."""
     count, stops = to.shape
     chain = _begin(corner, begun, travel, rack, of_rack)
     came, held = (rack if of_rack else travel).astype(float), travel if of_rack else rack
