@@ -33,7 +33,7 @@ LINES = (
         "Four-pot set",
         "calipers radius 158 face 14 inner 74 for hat 46 left and right, −1.2 kg, 540, 3 weeks, Harrow Gate Motorsport",
     ),
-    ("Vented discs", "discs 300x24 hat 43 either, 0.8 kg, 96, 1 week, Harrow Gate Motorsport"),
+    ("Vented discs", "discs 300x24 hat 43 either, 7.6 kg, 96, 1 week, Harrow Gate Motorsport"),
 )
 
 

@@ -192,13 +192,7 @@ def _answer(file: CarFile, search: Search) -> dict[str, Any]:
         sets.append(
             Shown(
                 number,
-                tuple(
-                    f"{_where(fact)}{names.get(fact[one], 'gone from the list')}"
-                    for fact in facts
-                    for one in ("wheel", "tyre", "part")
-                    if one in fact
-                )
-                + tuple(f"out: {fact['name']}" for fact in facts if "item" in fact),
+                tuple(words for fact in facts for words in _words(fact, names)),
                 tuple(
                     (words, fact[name], kind)
                     for fact in facts
@@ -236,6 +230,21 @@ def _where(fact: dict[str, Any]) -> str:
     """Where an option goes, where a set could have put it elsewhere."""
     place = fact.get("end") or (fact.get("place", "") if fact.get("choice") else "")
     return f"{ENDS[place]}: " if place in ENDS else "front and rear: " if place == "A" else ""
+
+
+def _words(fact: dict[str, Any], names: dict[int, str]) -> list[str]:
+    """What is of an option, in words."""
+    parts = [fact[one] for one in ("wheel", "tyre", "part") if one in fact]
+    found = [f"{_where(fact)}{names.get(pk, 'gone from the list')}" for pk in parts]
+    return [*found, f"out: {fact['name']}"] if "item" in fact else found
+
+
+def _in_words(state: dict[str, Any], said: str, names: dict[int, str]) -> str:
+    """What is left out: options as they are called on the list, anything else as it was said."""
+    keys = said.split("+")
+    if not all(key in state["facts"] for key in keys):
+        return said
+    return ", ".join(words for key in keys for words in _words(state["facts"][key], names))
 
 
 @dataclass(frozen=True)
@@ -297,7 +306,8 @@ def _left_out(state: dict[str, Any], names: dict[int, str]) -> list[tuple[str, s
     told = sorted(rows.values(), key=lambda row: -(row[2] if row[2] is not None else -1e9))
     asked = [row[3] for row in told[:8] if row[3]][:MOST_CLEARED]
     told = [(name, why, short, key if key in asked else "") for name, why, short, key in told]
-    return [*told[:8], *((name, why, None, "") for name, why in state["out"][:8])]
+    others = dict.fromkeys((_in_words(state, said, names), why) for said, why in state["out"])
+    return [*told[:8], *((name, why, None, "") for name, why in list(others)[:8])]
 
 
 def _reads(sets: list[Shown]) -> list[tuple[str, str, str, int]]:

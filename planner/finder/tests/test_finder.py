@@ -545,6 +545,11 @@ class Finder(Searching):
         self.assertEqual((search.state["sets"], search.state["gone"]), ([], [f"f{nut.pk}"]), search.state["out"])
         pairs = {key.rpartition(".")[0] for group in search.state["cut"] for key in group if key.startswith("p")}
         self.assertEqual(len(pairs), OFTEN)
+        search.save()
+        rows = self.page(f"find/{search.pk}/").context["left_out"]
+        self.assertIn(str(nut), [name for name, *_ in rows])
+        self.assertFalse([name for name, *_ in rows if name.split("+")[0] in search.state["facts"]], rows)
+        self.assertEqual(len({(name, why) for name, why, *_ in rows}), len(rows))
         self.assertTrue(search.state["shaky"], "what hits alone may hold beside a part that nobody tried")
 
     def test_both_ends_with_an_option_that_always_hits(self):
