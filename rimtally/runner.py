@@ -7,9 +7,12 @@ import tempfile
 import time
 import unittest
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
-from django.test.runner import DiscoverRunner
+from django.conf import settings
+from django.test.runner import DiscoverRunner, ParallelTestSuite, _init_worker
+from django.test.utils import override_settings
 
 #: how many of the slowest are told
 SLOWEST = 20
@@ -70,8 +73,25 @@ def collect_less() -> None:
     gc.set_threshold(20_000, 20, 50)
 
 
+def own_uploads(*args: Any, **kwargs: Any) -> None:
+    """A process of the tests beside others, with uploads of its own.
+
+    The demo's files have fixed names: two processes that lay them down in one folder read each other's half-written.
+    """
+    _init_worker(*args, **kwargs)
+    folder = Path(settings.MEDIA_ROOT, str(os.getpid()))
+    folder.mkdir(parents=True)
+    override_settings(MEDIA_ROOT=folder).enable()
+
+
+class Beside(ParallelTestSuite):
+    init_worker = own_uploads
+
+
 class TallyRunner(DiscoverRunner):
     """Prints the slowest tests, and ``N passed, N failed`` last."""
+
+    parallel_test_suite = Beside
 
     def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:
         self.tally = result

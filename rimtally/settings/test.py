@@ -1,6 +1,5 @@
-"""Settings of the tests: fast hashing, a database file that is never synced, uploads in a temporary folder."""
+"""Settings of the tests: fast hashing, a database file that is never synced, all of it in a folder that goes."""
 
-import os
 import tempfile
 from pathlib import Path
 
@@ -12,7 +11,8 @@ SECRET_KEY = "only-for-tests"  # noqa: S105
 ALLOWED_HOSTS = ["*"]
 DEMO = True
 # A file, as it is served from: a journey's browser and its test are two connections, and wait for each other.
-_FILE = Path(tempfile.gettempdir(), f"rim-tally-{os.getpid()}.sqlite3")
+_WORK = tempfile.TemporaryDirectory(prefix="rim-tally-")  # goes with the process that made it
+_FILE = Path(_WORK.name, "test.sqlite3")
 _FIRST = "PRAGMA synchronous=OFF; PRAGMA temp_store=MEMORY; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=20000;"
 DATABASES = {
     "default": sqlite(_FILE)  # noqa: F405
@@ -23,7 +23,7 @@ DATABASES = {
     }
 }
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-MEDIA_ROOT = Path(tempfile.gettempdir()) / "rim-tally-test-uploads"
+MEDIA_ROOT = Path(_WORK.name, "uploads")  # beside others, each process has a folder of its own in it
 AXES_ENABLED = False
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = True
