@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.test.runner import DiscoverRunner, ParallelTestSuite, _init_worker
+from django.test.runner import DiscoverRunner, ParallelTestSuite
 from django.test.utils import override_settings
 
 #: how many of the slowest are told
@@ -78,7 +78,7 @@ def own_uploads(*args: Any, **kwargs: Any) -> None:
 
     The demo's files have fixed names: two processes that lay them down in one folder read each other's half-written.
     """
-    _init_worker(*args, **kwargs)
+    ParallelTestSuite.init_worker(*args, **kwargs)
     folder = Path(settings.MEDIA_ROOT, str(os.getpid()))
     folder.mkdir(parents=True)
     override_settings(MEDIA_ROOT=folder).enable()
