@@ -559,5 +559,5 @@ def _set_said(here: CarFile, build: Build, everything: list[Judgement], labels: 
         "days_in_hand": found.dates.days_in_hand,
         "chance": None if plan.unknown else chances_of(plan.plan).chance_pct,
         "open": open_,
-        "drags": [row.need.name for row in dragged_along(here, build) if row.need.needed][:6],
+        "drags": [one.need.name for one in dragged_along(here, build) if one.need.needed and one.choice is None][:6],
     }

@@ -616,6 +616,22 @@ class Finder(Searching):
         for keys in search.state["sets"]:
             self.assertEqual(sorted(key[0] for key in keys), ["f", "p"])
 
+    def test_what_is_in_a_set_is_not_said_to_be_needed_besides(self):
+        """New discs want new pads: said where the set has none, and not where it has them at both ends."""
+        pads = "Brake pads for the new discs"
+        _, bare = self.whole({"change": ["rotor"], "goal": "money", "school": "daily"})
+        said = [said_of_set(bare.state, keys)["drags"] for keys in bare.state["sets"]]
+        self.assertTrue(said)
+        self.assertTrue(all(pads in drags for drags in said), said)
+        _, both = self.whole({"change": ["rotor", "brake_pads"], "goal": "money", "school": "daily"})
+        found = []
+        for keys in both.state["sets"]:
+            pad_keys = set(both.state["options"]["brake_pads"]) & set(keys)
+            ends = "".join(both.state["facts"][key]["place"] for key in pad_keys)
+            found.append(("A" in ends or set(ends) == {"F", "R"}, pads in said_of_set(both.state, keys)["drags"]))
+        self.assertIn((True, False), found)
+        self.assertNotIn((True, True), found)
+
 
 class WeightOut(Searching):
     OUT_ASKED = {"change": [OUT], "goal": "money", "school": "daily"}
@@ -730,7 +746,7 @@ class Pages(ScenarioCase):
         self.ask()
         search = Search.objects.get()
         here = self.url(f"find/{search.pk}/")
-        self.assertContains(self.client.get(here), "judged of")
+        self.assertContains(self.client.get(here), "pairs judged")
         for _ in range(200):
             search.refresh_from_db()
             if search.done:
