@@ -39,7 +39,7 @@ def set_build(
     build = Build(pk=-number, car=file.car, name="a set", tolerance=asked["school"], in_hand=True)
     choices: list[Choice] = []
     levers: dict[tuple[str, str], Any] = {}
-    by_pk = _by_number(file)
+    by_pk = parts_by_number(file)
     for key in keys:
         fact = state["facts"][key]
         there = [by_pk[fact[name]] for name in ("wheel", "tyre", "part") if fact.get(name) in by_pk]
@@ -63,7 +63,7 @@ def set_build(
 
 
 @once
-def _by_number(file: CarFile) -> dict[int, Part]:
+def parts_by_number(file: CarFile) -> dict[int, Part]:
     """Parts of the list by their number, once a step."""
     listed = listed_of(file)
     return {part.pk: part for part in (*listed.wheels, *listed.tyres, *listed.parts)}

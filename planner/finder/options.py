@@ -44,6 +44,7 @@ def begin(file: CarFile, asked: Mapping[str, Any]) -> dict[str, Any]:
         "options": {},
         "facts": {},
         "pairs": {},
+        "order": {},
         "settings": _settings(file, asked),
         "spares": _spares(file, asked),
         "most_off_kg": may_come_out_kg(file) if asked.get("class_minimum") else None,
@@ -117,18 +118,10 @@ def _pairs_at(
         state["capped"] = True
     pairs = dict(found[:MOST_COMBOS])
     state["pairs"] |= pairs
-    each = 1
-    if asked["goal"] == "score":
-        each = max(1, min(len(state["settings"]), MOST_COMBOS // max(1, len(pairs))))
-        if each < len(state["settings"]):
-            state["out"].append(
-                [f"{len(pairs)} pairs in {len(state['settings'])} settings", f"{each} settings of each are looked at"]
-            )
-            state["capped"] = True
     state["options"][pair_slot(end)] = []
-    for place in range(each):
-        for key in pairs:
-            _put(state, key, place)
+    for key in pairs if asked["goal"] != "score" else ():
+        # where most room is best, its roomiest setting is looked at first
+        put(state, key, 0)
 
 
 def pair_slot(end: str) -> str:
@@ -136,34 +129,43 @@ def pair_slot(end: str) -> str:
     return f"{PAIR} {end}".strip()
 
 
-def _put(state: dict[str, Any], pair: str, place: int) -> None:
+def put(state: dict[str, Any], pair: str, place: int) -> None:
     """A pair in one of its settings, among what may be picked."""
     fact, key = state["pairs"][pair], f"{pair}.{place}"
     state["facts"][key] = fact | state["settings"][place]
     state["options"][pair_slot(fact.get("end", ""))].append(key)
+    if "rooms" in state:
+        state["most"][key] = state["rooms"][pair][place]
+
+
+def place_after(state: Mapping[str, Any], key: str) -> int | None:
+    """The place of a pair's setting that comes after this one: as its room was found, else what moves least."""
+    pair, _, place = key.rpartition(".")
+    order = state.get("order", {}).get(pair) or range(len(state.get("settings", ())))
+    later = order.index(int(place)) + 1
+    return order[later] if later < len(order) else None
 
 
 def setting_after(state: Mapping[str, Any], key: str) -> str:
     """The next setting of a pair that may be picked already; nothing where there is none."""
-    pair, _, place = key.rpartition(".")
-    following = f"{pair}.{int(place) + 1}"
+    following = f"{key.rpartition('.')[0]}.{place_after(state, key)}"
     return following if following in state["facts"] else ""
 
 
 def next_setting(state: dict[str, Any], key: str) -> None:
     """What is out, or does not go with another: its pair's next setting may be picked too, where there is one."""
-    pair, _, place = key.rpartition(".")
+    pair = key.rpartition(".")[0]
     if pair not in state.get("pairs", {}):
         return
-    later = int(place) + 1
-    if later >= len(state["settings"]) or f"{pair}.{later}" in state["facts"]:
+    later = place_after(state, key)
+    if later is None or f"{pair}.{later}" in state["facts"]:
         return
     if len(state["facts"]) >= MOST_LOOKED:
         if not state.get("capped"):
             state["out"].append(["pairs in other settings", f"{MOST_LOOKED} of all are looked at"])
         state["capped"] = True
         return
-    _put(state, pair, later)
+    put(state, pair, later)
 
 
 #: kinds of part that give a corner other adjusters: with one of them looked for, those on the car are no end

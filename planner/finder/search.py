@@ -15,22 +15,23 @@ from typing import Any
 from django.utils import timezone
 
 from garage.file import CarFile
-from garage.honest import taught
 from garage.inhand import beside
 from garage.mass.ledger import items_of
 from planner.chosen import candidate, choices_of
 from planner.dates.facts import planned_of
 from planner.dates.reckoned import chances_of
 from planner.finder.built import beside_of, labels_of, set_build
+from planner.finder.judged import judge, judged_pair, kept
 from planner.finder.models import Search
 from planner.finder.options import next_setting, setting_after, slot_name, spares_of
-from planner.finder.wished import BEST_MARGIN_MM, TOP, is_out, wish_of
+from planner.finder.room import bound_next, roomiest_next
+from planner.finder.wished import TOP, is_out, wish_of
 from planner.models import Build
 from planner.parts import dragged_along
 from planner.queries import sums
 from rimcore.choosing.compose import FIGURES, Option, Wish, compose, without
 from rimcore.choosing.finding import best_under, new_hits
-from rimcore.quantities.judgement import Judgement, severity, worst
+from rimcore.quantities.judgement import Judgement
 from rimcore.well.judge import fitment
 from rimcore.well.judge.remedies import Remedy, remedies
 from shelf.queries import listed_of
@@ -52,7 +53,9 @@ def step(file: CarFile, search: Search) -> None:
         if state["phase"] == "line up":
             _line_up(asked, state)
         elif state["phase"] == "bound":
-            _bound_next(file, asked, state)
+            bound_next(file, asked, state)
+        elif state["phase"] == "roomiest":
+            roomiest_next(file, asked, state)
         elif state["phase"] == "compose":
             _compose(asked, state)
         elif state["phase"] == "likely":
@@ -126,32 +129,17 @@ def _likely_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any])
     """The next pair in line; of one that is out the next setting stands in its place."""
     queue, hold = state["queue"], state["hold"]
     key = next((key for key in queue if hold[state["facts"][key].get("end", "")] < TOP), None)
-    if key is None or _no_roomier(asked, state, key):
+    if key is None:
         state |= {"phase": "compose", "queue": []}
         return
     place = queue.index(key)
-    _judge(file, asked, state, key)
+    judge(file, asked, state, key)
     following = setting_after(state, key)
     if not is_out(asked, state["judged"][key]):
-        # most room is settled by how much there is, not by how many hold
-        hold[state["facts"][key].get("end", "")] += asked["goal"] != "score"
+        hold[state["facts"][key].get("end", "")] += 1
         queue[: place + 1] = []
     else:
-        queue[: place + 1] = [following] if following and asked["goal"] != "score" else []
-
-
-def _no_roomier(asked: Mapping[str, Any], state: Mapping[str, Any], key: str) -> bool:
-    """Where most room is best: is nothing left in line that could have more than the best few that were judged?"""
-    if asked["goal"] != "score":
-        return False
-    end = state["facts"][key].get("end", "")
-    best: dict[str, float] = {}
-    for other, one in state["judged"].items():
-        if one["margin_mm"] is not None and not is_out(asked, one) and state["facts"][other].get("end", "") == end:
-            pair = other.rpartition(".")[0]
-            best[pair] = max(one["margin_mm"], best.get(pair, -math.inf))
-    rooms = sorted(best.values(), reverse=True)
-    return len(rooms) >= TOP and rooms[TOP - 1] >= state["most"][key]
+        queue[: place + 1] = [following] if following else []
 
 
 def _least_moved(wish: Wish, keys: list[str]) -> list[str]:
@@ -183,28 +171,6 @@ def ways_out(
     return "", ()
 
 
-def _bound_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
-    """The most room that the next pair can have: what it has standing still. More is never judged of it."""
-    bounds = state.setdefault("most", {})
-    key = next((key for key in state["facts"] if key.startswith("p") and key not in bounds), None)
-    if key is None:
-        _line_up(asked, state)
-        return
-    build = set_build(file, asked, state, [key], 300_000 + len(bounds))
-    found = _kept(taught(file, standing_pair(file, build, state["facts"][key].get("end", "FR"))))
-    bounds[key] = BEST_MARGIN_MM if found["margin_mm"] is None else found["margin_mm"]
-
-
-def standing_pair(file: CarFile, build: Build, at: str = "FR") -> list[Judgement]:
-    """A build's wheels standing still: some of what the whole judgement is made of."""
-    found: list[Judgement] = []
-    for end in at:
-        axle, wanted = file.core_axle(end), candidate(file, build, end)
-        if axle is not None and wanted is not None:
-            found += fitment.standing(axle, wanted, file.tolerances(build.tolerance))
-    return found
-
-
 def _loosen_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
     """What the next limit would have to be: the set that is least of it is judged, and another sought where it hits."""
     if not state["ways"]:
@@ -218,7 +184,7 @@ def _loosen_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any])
     if keys and state["rounds"] < MOST_ROUNDS:
         state["rounds"] += 1
         for key in keys:
-            _judge(file, asked, state, key)
+            judge(file, asked, state, key)
         return
     state["ways"].pop(0)
     state["without"].append([name, goal, None if found is None else found.value])
@@ -262,50 +228,7 @@ def _judge_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) 
     if not state["waiting"]:
         state["phase"] = "compose"
         return
-    _judge(file, asked, state, state["waiting"].pop(0))
-
-
-def _judge(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], key: str) -> None:
-    """A pair at its end, or at both."""
-    build = set_build(file, asked, state, [key], 1 + len(state["judged"]))
-    at = state["facts"][key].get("end", "FR")
-    found = _kept(taught(file, standing_pair(file, build, at)))
-    if found["state"] != "hit":
-        # what touches standing still need not be moved
-        found = _kept(taught(file, judged_pair(file, build, at)))
-    state["judged"][key] = found
-    if is_out(asked, found):
-        next_setting(state, key)
-
-
-def judged_pair(file: CarFile, build: Build, at: str = "FR") -> tuple[Judgement, ...]:
-    """Wheels and tyres of a build at both ends, or at one."""
-    ends = {}
-    for end in at:
-        axle, wanted = file.core_axle(end), candidate(file, build, end)
-        if axle is not None and wanted is not None:
-            ends[end] = fitment.judge(axle, wanted, file.tolerances(build.tolerance)).judgements
-    return tuple(fitment.both_ends(ends))
-
-
-def _kept(found: Iterable[Judgement]) -> dict[str, Any]:
-    """What is kept of judgements: the worst, the tightest gap, what is not measured."""
-    rows = sorted(found, key=severity)
-    gaps = [one for one in rows if one.code.startswith("gap.") and one.margin is not None]
-    tight = min(gaps, key=lambda one: one.margin or 0.0, default=None)
-    hits = [one for one in rows if one.state == "hit"]
-    first = hits[0] if hits else None
-    open_ = sorted({name for one in rows if one.state == "unmeasured" for name in one.missing})
-    return {
-        "state": worst(one.state for one in rows),
-        "tight": any(one.state == "tight" for one in rows),
-        "why": f"{first.name}{f', {first.where}' if first.where else ''}: {first.reason}" if first else "",
-        "gap": None if tight is None else [tight.name, tight.where, tight.value, tight.state],
-        "margin_mm": None if tight is None else round(tight.margin or 0.0, 3),
-        "gap_hit": first is not None and first.code.startswith("gap."),
-        "short": None if first is None or first.margin is None else round(first.margin, 2),
-        "open": open_,
-    }
+    judge(file, asked, state, state["waiting"].pop(0))
 
 
 def _whole_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
@@ -547,10 +470,10 @@ def _hits(found: Iterable[Judgement]) -> list[tuple[str, str]]:
 def _set_said(here: CarFile, build: Build, everything: list[Judgement], labels: frozenset[str]) -> dict[str, Any]:
     """What a set comes to, as a build does."""
     found = sums(here, build)
-    kept = _kept(found.judgements)
+    told = kept(found.judgements)
     open_ = sorted({name for one in everything if one.state == "unmeasured" for name in one.missing})
     plan = planned_of(here, build)
-    return kept | {
+    return told | {
         "hit": False,
         "money_minor": sum((one.price or 0) * one.quantity for one in choices_of(build))
         + sum(item.cost_minor - item.sold_minor for item in items_of(here) if item.label in labels),

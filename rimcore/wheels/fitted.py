@@ -27,6 +27,16 @@ class Fitted:
     grown_mm: float = 0.0
     grown_doubt_mm: float | None = None
 
+    def on(self, wheel: Wheel) -> Fitted:
+        """The same tyre on another wheel of the same rim.
+
+        >>> from rimcore.wheels.tyre import parse_tyre
+        >>> from rimcore.wheels.wheel import parse_wheel
+        >>> Fitted(parse_wheel("16x7 +42"), parse_tyre("205/55R16")).on(parse_wheel("16x7 +30")).centre_mm
+        -30.0
+        """
+        return replace(self, wheel=wheel)
+
     @property
     def outline(self) -> Outline:
         return _outline_of(self.wheel, self.tyre, self.measured_section_mm, self.profile_mm, self.grown_mm)

@@ -216,13 +216,43 @@ def _changes(reading: Reading, candidate: Candidate, way: str, lacking: float) -
     return (f"a tyre {2 * steps} mm less in diameter",)
 
 
+def inside_gap(reading: Reading, candidate: Candidate, tolerances: Tolerances) -> tuple[float | None, float]:
+    """Gap of caliper or joint to barrel or spokes, None where the wheel's maker has not said it, and what it wants [mm].
+
+    Parameters
+    ----------
+    reading : of a caliper or a joint
+    candidate : with its barrel and spokes, as far as they are said
+    tolerances : margins wanted
+
+    Source: a difference of two lengths.
+
+    >>> from rimcore.well.judge.tolerance import SCHOOLS
+    >>> from rimcore.wheels.fitted import Fitted
+    >>> from rimcore.wheels.tyre import parse_tyre
+    >>> from rimcore.wheels.wheel import parse_wheel
+    >>> pair = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"), spacer_mm=3.0)
+    >>> read = Reading("FL", "caliper_spoke", Station("caliper", face_mm=31.0), None, pair, Pose(), 1)
+    >>> inside_gap(read, Candidate(pair, spoke_back_mm=34.0), SCHOOLS["daily"])
+    (6.0, 3.0)
+    """
+    spoke = reading.code == "caliper_spoke"
+    wanted = tolerances.joint_mm if reading.station.place == "joint" else tolerances.caliper_mm
+    said = candidate.spoke_back_mm if spoke else candidate.barrel_radius_mm
+    if said is None:
+        return None, wanted
+    on_car = (reading.station.face_mm if spoke else reading.station.radius_mm) or 0.0
+    return (said + candidate.fitted.spacer_mm if spoke else said) - on_car, wanted
+
+
 def _inside_the_rim(reading: Reading, candidate: Candidate, tolerances: Tolerances) -> Judgement:
     """Caliper or joint against barrel or spokes: known only when the candidate's own measure is."""
     kind = STATIONS[reading.code]
     spoke = reading.code == "caliper_spoke"
     known = candidate.spoke_back_mm if spoke else candidate.barrel_radius_mm
     where = CORNER_NAMES[reading.corner]
-    if known is None:
+    gap, wanted = inside_gap(reading, candidate, tolerances)
+    if gap is None:
         what = "how far the spokes stand behind" if spoke else "the barrel's inner radius"
         lacking = unmeasured(
             f"gap.{reading.code}",
@@ -233,8 +263,6 @@ def _inside_the_rim(reading: Reading, candidate: Candidate, tolerances: Toleranc
         )
         return replace(lacking, where=where)
     on_car = (reading.station.face_mm if spoke else reading.station.radius_mm) or 0.0
-    gap = known + candidate.fitted.spacer_mm - on_car if spoke else known - on_car
-    wanted = tolerances.joint_mm if reading.station.place == "joint" else tolerances.caliper_mm
     state = state_of_gap(gap, wanted, reading.uncertainty_mm)
     return Judgement(
         f"gap.{reading.code}",

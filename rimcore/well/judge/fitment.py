@@ -70,7 +70,7 @@ def judge(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Verdict:
     found = _gaps(axle, candidate, tolerances) + _after_fitting(read, candidate)
     if axle.held is not None:
         found = _worse_of(found, _gaps_held(axle, axle.held, candidate, tolerances))
-    found += _beside_gaps(axle, candidate)
+    found += beside_gaps(axle, candidate)
     return Verdict(tuple(sorted(found, key=severity)))
 
 
@@ -86,11 +86,11 @@ def standing(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> list[J
         for corner in axle.corners
         for one in judge_corner(corner, axle.readings, candidate, tolerances, axle.motion(corner))
     ]
-    return found + _beside_gaps(axle, candidate)
+    return found + beside_gaps(axle, candidate)
 
 
-def _beside_gaps(axle: Axle, candidate: Candidate) -> list[Judgement]:
-    """Hub, spacer, tyre on rim, loads and speed of a candidate."""
+def beside_gaps(axle: Axle, candidate: Candidate) -> list[Judgement]:
+    """Hub, spacer, tyre on rim, loads and speed of a candidate: all of ``judge`` that is no gap."""
     found = list(hubs.hub_fit(axle.hub, candidate.mount, candidate.fitted.spacer_mm, candidate.levers.ring).findings)
     found += spacer_findings(axle.hub, candidate.fitted.spacer_mm, candidate.levers.spacer_kind, axle.hub.collar_mm)
     return [*found, tyre_on_rim(candidate), *loads(axle, candidate), speed(axle, candidate)]

@@ -165,3 +165,9 @@ def wanted_at_most(reading: Reading, tolerances: Tolerances) -> float:
     """Margin with the larger of the two allowances: the map does not know the direction of every gap."""
     share = 1.0 if tolerances.flex_mm >= tolerances.growth_mm else 0.0
     return tolerances.wanted_moving(reading.station.place, share, 1.0 - share)
+
+
+def wanted_at_least(reading: Reading, tolerances: Tolerances) -> float:
+    """Margin with the smaller of the two allowances."""
+    share = 0.0 if tolerances.flex_mm >= tolerances.growth_mm else 1.0
+    return tolerances.wanted_moving(reading.station.place, share, 1.0 - share)

@@ -96,18 +96,22 @@ class MarginTable:
         """
         if not self.known:
             return np.full(len(centres_mm), np.nan)
-        edge, outer = _edge_of(shape)
+        outside, deep = self.outside_mm(shape, centres_mm), self.deep_mm(shape, centres_mm)
+        return np.asarray(np.minimum(np.minimum(deep, outside), self.at_lips_mm(shape, centres_mm)))
+
+    def outside_mm(self, shape: Outline, centres_mm: Array) -> Array:
+        """Least margin along the edge of an outline at places across, shape (n,) [mm]."""
+        edge, _ = _edge_of(shape)
         i = ((edge[:, 0] + (centres_mm[:, None] - self.low[0])) * (1 / STEP_MM)).astype(np.int32)
         j = ((edge[:, 1] - self.low[1]) * (1 / STEP_MM)).astype(np.int32)
         columns, rows = self.shape
         beyond = np.maximum(np.maximum(-i, i - columns + 1), np.maximum(-j, j - rows + 1)).clip(0)
         near = self.flat.take(i.clip(0, columns - 1) * rows + j.clip(0, rows - 1)) + beyond * STEP_MM
-        outside = np.asarray(near.min(axis=1), dtype=float)
-        deep = self._deep(outer, centres_mm)
-        return np.asarray(np.minimum(np.minimum(deep, outside), self._rest(shape, outer, centres_mm)))
+        return np.asarray(near.min(axis=1), dtype=float)
 
-    def _rest(self, shape: Outline, outer: Array, centres_mm: Array) -> Array:
-        """Margin at rest to the lip's plane, and along the axle to what goes on beyond its point."""
+    def at_lips_mm(self, shape: Outline, centres_mm: Array) -> Array:
+        """Margin at rest to the lip's plane, and along the axle to what goes on beyond its point, shape (n,) [mm]."""
+        _, outer = _edge_of(shape)
         found = np.full(len(centres_mm), np.inf)
         if len(self.lips):
             found = float(self.lips.min()) - centres_mm - shape.outermost_mm
@@ -117,8 +121,9 @@ class MarginTable:
             found = np.minimum(found, (centres_mm[:, None] - half - meets[:, 0] - meets[:, 2]).min(axis=1))
         return found
 
-    def _deep(self, outer: Array, centres_mm: Array) -> Array:
-        """Margin of what lies deepest inside the outline; infinite where nothing does."""
+    def deep_mm(self, shape: Outline, centres_mm: Array) -> Array:
+        """Margin of what lies deepest inside an outline at places across, shape (n,) [mm]; infinite: nothing does."""
+        _, outer = _edge_of(shape)
         radius = self.points[:, 1]
         low, high = float(outer[:, 1].min()), float(outer[:, 1].max())
         reach = float(outer[:, 0].max())
@@ -170,7 +175,7 @@ def _margin_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> M
             )
             lifts.append(np.repeat(wanted, cloud.across.shape[1]))
         for reading in filter(placeable, here):
-            flat, margin = _at_rest(reading, stands, axle.motion(corner)), tolerances.wanted(_field_of(reading))
+            flat, margin = flat_at_rest(reading, stands, axle.motion(corner)), tolerances.wanted(_field_of(reading))
             if reading.station.place == "arch":
                 lips += (flat[:, 0] + candidate.levers.lip_rolled_mm - margin).tolist()
             elif reading.station.place in ("damper", "rail", "arm"):
@@ -185,7 +190,7 @@ def _field_of(reading: Reading) -> str:
     return "arch_side" if reading.station.place == "arch" else reading.station.place
 
 
-def _at_rest(reading: Reading, candidate: Candidate, motion: Motion) -> Array:
+def flat_at_rest(reading: Reading, candidate: Candidate, motion: Motion) -> Array:
     """Where a reading's obstacle stands in the wheel's plane at rest, shape (n, 2).
 
     Across from the mounting face, radius.

@@ -277,6 +277,60 @@ class Facts(unittest.TestCase):
             self.assertLessEqual(next(j.value for j in found if j.code == code), value + 0.02)
 
 
+def random_corner(rng):
+    """How a corner moves, what would stand on it, and what was read of it."""
+    motion = Motion(
+        bump_mm=rng.uniform(30, 90),
+        droop_mm=rng.uniform(30, 90),
+        steer_out_deg=rng.uniform(25, 40),
+        steer_in_deg=rng.uniform(22, 38),
+        camber_gain_deg_per_mm=rng.uniform(-0.03, 0.005),
+        kpi_deg=rng.uniform(0, 15),
+        caster_deg=rng.uniform(0, 8),
+        kingpin_inboard_mm=rng.uniform(30, 115),
+    )
+    wheel = f"17x{rng.choice([7, 7.5, 8, 8.5, 9])} {rng.integers(20, 56):+d}"
+    chosen = candidate(
+        wheel,
+        str(rng.choice(["215/45R17", "225/45R17", "245/40R17"])),
+        camber_deg=rng.uniform(-3, 0),
+        spacer_mm=float(rng.choice([0, 5])),
+        ride_drop_mm=rng.uniform(-10, 25),
+        lock_limit_deg=float(rng.choice([0, 3])),
+        stroke_moves=bool(rng.integers(2)),
+    )
+    taken = (
+        read(
+            "FL",
+            "arch_12",
+            None,
+            Station("arch", clock=12, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110)),
+        ),
+        read(
+            "FL",
+            "arch_2",
+            None,
+            Station("arch", clock=2, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110)),
+        ),
+        read("FL", "liner_front", rng.uniform(15, 90), Station("liner", edge="front", u="centre")),
+        read(
+            "FL",
+            "liner_rear_lock",
+            rng.uniform(5, 60),
+            Station("liner", edge="rear", u="inner"),
+            rng.uniform(15, 34),
+        ),
+        read(
+            "FL",
+            "rail_rear_lock",
+            rng.uniform(5, 60),
+            Station("rail", edge="rear", height_mm=rng.uniform(-40, 120)),
+            rng.uniform(15, 34),
+        ),
+    )
+    return motion, chosen, taken
+
+
 class RandomCars(unittest.TestCase):
     """Whole cars: random readings, range, wheel, tyre, height and camber.
 
@@ -287,55 +341,7 @@ class RandomCars(unittest.TestCase):
     @given(st.integers(0, 2**32 - 1))
     def test_what_is_said_to_be_clear_never_touches(self, seed):
         rng = np.random.default_rng(seed)
-        motion = Motion(
-            bump_mm=rng.uniform(30, 90),
-            droop_mm=rng.uniform(30, 90),
-            steer_out_deg=rng.uniform(25, 40),
-            steer_in_deg=rng.uniform(22, 38),
-            camber_gain_deg_per_mm=rng.uniform(-0.03, 0.005),
-            kpi_deg=rng.uniform(0, 15),
-            caster_deg=rng.uniform(0, 8),
-            kingpin_inboard_mm=rng.uniform(30, 115),
-        )
-        wheel = f"17x{rng.choice([7, 7.5, 8, 8.5, 9])} {rng.integers(20, 56):+d}"
-        chosen = candidate(
-            wheel,
-            str(rng.choice(["215/45R17", "225/45R17", "245/40R17"])),
-            camber_deg=rng.uniform(-3, 0),
-            spacer_mm=float(rng.choice([0, 5])),
-            ride_drop_mm=rng.uniform(-10, 25),
-            lock_limit_deg=float(rng.choice([0, 3])),
-            stroke_moves=bool(rng.integers(2)),
-        )
-        taken = (
-            read(
-                "FL",
-                "arch_12",
-                None,
-                Station("arch", clock=12, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110)),
-            ),
-            read(
-                "FL",
-                "arch_2",
-                None,
-                Station("arch", clock=2, side_gap_mm=rng.uniform(5, 45), up_gap_mm=rng.uniform(40, 110)),
-            ),
-            read("FL", "liner_front", rng.uniform(15, 90), Station("liner", edge="front", u="centre")),
-            read(
-                "FL",
-                "liner_rear_lock",
-                rng.uniform(5, 60),
-                Station("liner", edge="rear", u="inner"),
-                rng.uniform(15, 34),
-            ),
-            read(
-                "FL",
-                "rail_rear_lock",
-                rng.uniform(5, 60),
-                Station("rail", edge="rear", height_mm=rng.uniform(-40, 120)),
-                rng.uniform(15, 34),
-            ),
-        )
+        motion, chosen, taken = random_corner(rng)
         reach = range_of(motion, chosen)
         well = well_of(motion, chosen, reach)
         s = np.append(

@@ -1,0 +1,136 @@
+"""Most room: how much every pair can have in every setting, quickly, and the roomiest judged until no other has more."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from garage.car.assemble import core_wheel
+from garage.car.parts import Tyre, Wheel
+from garage.file import CarFile
+from garage.honest import owns_of, taught
+from planner.chosen import candidate
+from planner.finder.built import parts_by_number, set_build
+from planner.finder.judged import judge, kept, put_judged, standing_pair
+from planner.finder.options import put
+from planner.finder.wished import BEST_MARGIN_MM, TOP, is_out
+from rimcore.tables.facts import ENDS
+from rimcore.well.rank.most import most_margins_mm
+from rimcore.well.read.measured import Candidate
+from shelf.assemble import candidate_of
+
+
+def bound_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """How much room every pair can have at the next height and camber, with every spacer; at last the roomiest of each.
+
+    More is never judged of it.
+    """
+    if "grounds" not in state:
+        grounds = dict.fromkeys((one["drop_mm"], one["camber_deg"]) for one in state["settings"])
+        bare = [None] * len(state["settings"])
+        state |= {"grounds": [list(one) for one in grounds], "most": {}, "stood": []}
+        state["rooms"] = {pair: list(bare) for pair in state["pairs"]}
+    if state["grounds"]:
+        _at(file, asked, state, *state["grounds"].pop())
+        return
+    for pair, rooms in state["rooms"].items():
+        rooms[:] = [-BEST_MARGIN_MM if one is None else one for one in rooms]
+        state["order"][pair] = sorted(range(len(rooms)), key=lambda place: (-rooms[place], place))
+        put(state, pair, state["order"][pair][0])
+    state["phase"] = "roomiest"
+
+
+def _at(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], drop_mm: float, camber_deg: float) -> None:
+    """How much room there can be at one height and camber."""
+    settings = state["settings"]
+    places = [k for k, one in enumerate(settings) if (one["drop_mm"], one["camber_deg"]) == (drop_mm, camber_deg)]
+    spacers = [settings[k]["spacer_mm"] for k in places]
+    own = owns_of(file).get("gap.")
+    taught_mm = max(0.0, own.add) if own is not None and own.teaches else 0.0
+    for end in ENDS:
+        axle = file.core_axle(end)
+        pairs = [pair for pair, fact in state["pairs"].items() if fact.get("end", end) == end]
+        if axle is None or not pairs:
+            continue
+        stands = _candidates(file, asked, state, pairs, end, {"drop_mm": drop_mm, "camber_deg": camber_deg})
+        found = most_margins_mm(axle, stands, spacers, file.tolerances(asked["school"])) + taught_mm
+        for pair, row in zip(pairs, found.tolist(), strict=True):
+            rooms = state["rooms"][pair]
+            for place, most in zip(places, row, strict=True):
+                if not math.isnan(most):
+                    before = BEST_MARGIN_MM if rooms[place] is None else rooms[place]
+                    rooms[place] = min(before, math.ceil(100.0 * min(most, BEST_MARGIN_MM) + 0.1) / 100.0)
+
+
+def _candidates(
+    file: CarFile, asked: Mapping[str, Any], state: Mapping[str, Any], pairs: Sequence[str], end: str, moved: Any
+) -> list[Candidate]:
+    """Pairs as they would stand at an end without a spacer: one outline for all wheels of one width under a tyre."""
+    fact = state["pairs"][pairs[0]] | moved | {"spacer_mm": 0.0}
+    plain = candidate(file, set_build(file, asked, {"facts": {"x": fact}}, ["x"], 300_000), end)
+    assert plain is not None
+    parts = parts_by_number(file)
+    fitted: dict[tuple[int, Any, Any], Any] = {}
+    found = []
+    for pair in pairs:
+        wheel, tyre = parts[state["pairs"][pair]["wheel"]], parts[state["pairs"][pair]["tyre"]]
+        assert isinstance(wheel, Wheel)
+        assert isinstance(tyre, Tyre)
+        alike = (tyre.pk, wheel.diameter_in, wheel.width_in)
+        if alike not in fitted:
+            fitted[alike] = candidate_of(file, end, wheel, tyre, plain.levers, plain.fitted.camber_deg).fitted
+        stands = fitted[alike].on(core_wheel(wheel))
+        inside = {"barrel_radius_mm": wheel.barrel_radius_mm, "spoke_back_mm": wheel.spoke_back_mm}
+        found.append(Candidate(stands, levers=plain.levers, **inside))
+    return found
+
+
+def roomiest_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
+    """Of what is not judged the pair that may have the most room: standing still, then moved; until none may have more
+    than the best few that were.
+    """
+    waiting: dict[str, tuple[float, str]] = {}
+    for key, most in state["most"].items():
+        end = state["facts"][key].get("end", "")
+        if key not in state["judged"] and most > waiting.get(end, (-math.inf, ""))[0]:
+            waiting[end] = (most, key)
+    open_ = [row for end, row in waiting.items() if row[0] > _settled_mm(asked, state, end)]
+    if not open_:
+        state["phase"] = "compose"
+        return
+    most, key = max(open_)
+    if key in state["stood"]:
+        judge(file, asked, state, key)
+        return
+    state["stood"].append(key)
+    build = set_build(file, asked, state, [key], 300_000 + len(state["stood"]))
+    found = kept(taught(file, standing_pair(file, build, state["facts"][key].get("end", "FR"))))
+    if found["state"] == "hit":
+        if found["gap"] is None:
+            _never_with_that_spacer(state, key)
+        put_judged(asked, state, key, found)
+    elif found["margin_mm"] is not None:
+        state["most"][key] = min(most, found["margin_mm"])
+
+
+def _never_with_that_spacer(state: dict[str, Any], key: str) -> None:
+    """What does not go on goes on at no height and camber: nothing of that spacer is looked at before all others."""
+    pair, _, place = key.rpartition(".")
+    rooms, order, settings = state["rooms"][pair], state["order"][pair], state["settings"]
+    here = order.index(int(place)) + 1
+    for other in order[here:]:
+        if settings[other]["spacer_mm"] == settings[int(place)]["spacer_mm"]:
+            rooms[other] = -BEST_MARGIN_MM
+    order[here:] = sorted(order[here:], key=lambda one: (-rooms[one], one))
+
+
+def _settled_mm(asked: Mapping[str, Any], state: Mapping[str, Any], end: str) -> float:
+    """Room that the last of the best few pairs of an end has, as judged; no more than it is of interest."""
+    best: dict[str, float] = {}
+    for key, one in state["judged"].items():
+        if one["margin_mm"] is not None and not is_out(asked, one) and state["facts"][key].get("end", "") == end:
+            pair = key.rpartition(".")[0]
+            best[pair] = max(one["margin_mm"], best.get(pair, -math.inf))
+    rooms = sorted(best.values(), reverse=True)
+    return rooms[TOP - 1] if len(rooms) >= TOP else -math.inf

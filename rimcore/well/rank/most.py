@@ -1,0 +1,137 @@
+"""The most room that a wheel and tyre can have on an axle: quickly, and never less than what is judged of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from rimcore.quantities.errors import CoreError
+from rimcore.well.judge.altered import altered
+from rimcore.well.judge.at_rest import inside_gap
+from rimcore.well.judge.ranges import at_corner
+from rimcore.well.judge.tolerance import Tolerances
+from rimcore.well.judge.wellmap import map_cloud, wanted_at_least, wheel_free
+from rimcore.well.rank.shortlist import LIFT_MM, STEP_MM, MarginTable, flat_at_rest
+from rimcore.well.read.measured import Axle, Candidate, Reading, placeable, placed
+from rimcore.wheels.outline import Outline
+
+Array = NDArray[np.float64]
+
+#: how much nearer the table may say an obstacle than it is: both ends of a way lie in cells, margins are in steps [mm]
+NEAR_MM = STEP_MM * 2.0**0.5 + LIFT_MM
+#: deeper than this inside an outline, something touches whatever the table's steps are [mm]
+SURELY_MM = 8.0
+
+
+def most_margins_mm(
+    axle: Axle, candidates: Sequence[Candidate], spacers_mm: Sequence[float], tolerances: Tolerances
+) -> Array:
+    """The most that the least margin of each candidate can be with each spacer, shape (n, m) [mm].
+
+    Never less than the least margin over all gaps of ``fitment.judge``; a few millimetres more where something is
+    near. Infinite where nothing bounds it that is quickly told; NaN where no gap is measured at all.
+
+    Parameters
+    ----------
+    axle : with its readings
+    candidates : (n,) that differ by wheel and tyre alone, at one height and camber
+    spacers_mm : (m,) 0 or more, beside what each has [mm]
+    tolerances : margins wanted
+
+    Source: the distance to a set of points is no more than to any part of it.
+    """
+    found = np.full((len(candidates), len(spacers_mm)), np.inf)
+    if not candidates:
+        return found
+    axle = altered(axle, candidates[0])
+    shifts = np.array(spacers_mm, dtype=float)
+    known = any(placeable(reading) for reading in axle.readings)
+    table = most_table(axle, candidates[0], tolerances) if known else None
+    alike: dict[Outline, list[int]] = {}
+    for k, one in enumerate(candidates):
+        inside = _inside_mm(axle, one, shifts, tolerances)
+        if inside is not None:
+            found[k] = inside
+        elif not known:
+            found[k] = np.nan
+        try:
+            if table is not None and one.fitted.centre_mm is not None:
+                alike.setdefault(one.fitted.outline, []).append(k)
+        except CoreError:
+            continue
+    for shape, numbers in alike.items():
+        centres = np.add.outer([candidates[k].fitted.centre_mm for k in numbers], shifts)
+        assert table is not None
+        found[numbers] = np.minimum(found[numbers], table.most_mm(shape, centres.ravel()).reshape(centres.shape))
+    return found
+
+
+class MostTable(MarginTable):
+    """A table of margins whose answers are never too small."""
+
+    #: the least that is wanted anywhere [mm]
+    least_mm = 0.0
+
+    def most_mm(self, shape: Outline, centres_mm: Array) -> Array:
+        """The most that the least margin of an outline can be at places across, shape (n,) [mm]."""
+        if not self.known:
+            return self.at_lips_mm(shape, centres_mm)
+        outside = self.outside_mm(shape, centres_mm) + NEAR_MM
+        deep = self.deep_mm(shape, centres_mm)
+        # what touches is short of all that is wanted of it
+        sure = np.where(deep < -SURELY_MM - self.lifts.max(), -self.least_mm, np.inf)
+        return np.asarray(np.minimum(np.minimum(outside, sure), self.at_lips_mm(shape, centres_mm)))
+
+
+def most_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> MostTable:
+    """The table of an axle, whatever the wheel: of the candidate only height, camber and levers count."""
+    return _most_table(replace(axle, hub=type(axle.hub)(), axle_load_kg=None), wheel_free(candidate), tolerances)
+
+
+@lru_cache(maxsize=48)
+def _most_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> MostTable:
+    points, lifts = [np.zeros((0, 2))], [np.zeros(0)]
+    lips: list[float] = []
+    wanted: list[float] = []
+    for corner in axle.corners:
+        here = tuple(one for one in at_corner(corner, axle.readings) if not _loose(axle, one))
+        stands, motion = candidate.at(corner), axle.motion(corner)
+        moving = map_cloud(here, motion, stands)
+        if moving is not None:
+            readings, cloud = moving
+            points.append(np.column_stack([cloud.across.ravel(), cloud.radius.ravel()]))
+            least = np.array([wanted_at_least(reading, tolerances) for reading in readings])
+            wanted += least.tolist()
+            lifts.append(np.repeat(least[cloud.grid_owner] + cloud.grid_radii, cloud.across.shape[1]))
+        for reading in filter(placeable, here):
+            flat = flat_at_rest(reading, stands, motion)
+            if reading.station.place == "arch":
+                lips += (flat[:, 0] + candidate.levers.lip_rolled_mm - tolerances.arch_side_mm).tolist()
+            elif moving is None or placed(reading).frame == "knuckle":
+                points.append(flat)
+                wanted.append(tolerances.wanted(reading.station.place))
+                lifts.append(np.full(len(flat), wanted[-1]))
+    found = MostTable(np.vstack(points), np.concatenate(lifts), lips)
+    found.least_mm = min(wanted, default=0.0)
+    return found
+
+
+def _loose(axle: Axle, reading: Reading) -> bool:
+    """Does a reading rest on a trial fit that is not settled? Of it the worse counts, which bounds nothing."""
+    return axle.held is not None and reading not in axle.held.readings
+
+
+def _inside_mm(axle: Axle, candidate: Candidate, spacers_mm: Array, tolerances: Tolerances) -> Array | None:
+    """Least margin of what stands inside the rim with each spacer; None where nothing of it is known."""
+    found = [
+        gap - wanted + (spacers_mm if reading.code == "caliper_spoke" else 0.0 * spacers_mm)
+        for reading in axle.readings
+        if reading.station.place in ("caliper", "joint")
+        for gap, wanted in [inside_gap(reading, candidate, tolerances)]
+        if gap is not None
+    ]
+    return np.minimum.reduce(found) if found else None
