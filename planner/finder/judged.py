@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 from garage.file import CarFile
@@ -15,16 +15,34 @@ from planner.models import Build
 from rimcore.quantities.judgement import Judgement, severity, worst
 from rimcore.well.judge import fitment
 
+Judges = Callable[[CarFile, Build, str], Iterable[Judgement]]
+
 
 def judge(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], key: str) -> None:
     """A pair at its end, or at both."""
-    build = set_build(file, asked, state, [key], 1 + len(state["judged"]))
-    at = state["facts"][key].get("end", "FR")
-    found = kept(taught(file, standing_pair(file, build, at)))
+    found = still(file, asked, state, key)
     if found["state"] != "hit":
         # what touches standing still need not be moved
-        found = kept(taught(file, judged_pair(file, build, at)))
+        found = _of_its_shape(file, asked, state, key, "moved", judged_pair)
     put_judged(asked, state, key, found)
+
+
+def still(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], key: str) -> dict[str, Any]:
+    """A pair standing still."""
+    return _of_its_shape(file, asked, state, key, "still", standing_pair)
+
+
+def _of_its_shape(
+    file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], key: str, table: str, make: Judges
+) -> dict[str, Any]:
+    """What is found of a pair in its setting: the same for all pairs of one shape, worked out once."""
+    fact, known = state["facts"][key], state.setdefault(table, {})
+    name = f"{fact['as']}.{key.rpartition('.')[2]}"
+    if name not in known:
+        build = set_build(file, asked, state, [key], 1 + len(known))
+        known[name] = kept(taught(file, make(file, build, fact.get("end", "FR"))))
+    found: dict[str, Any] = known[name]
+    return found
 
 
 def put_judged(asked: Mapping[str, Any], state: dict[str, Any], key: str, found: dict[str, Any]) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -95,6 +96,7 @@ def _pairs_at(
     what is best.
     """
     found: list[tuple[str, dict[str, Any]]] = []
+    first: dict[str, str] = {}
     base = [file.on(file.baseline, one) for one in ((end,) if end else ("F", "R"))]
     old = [(one.wheel_kg, one.tyre_kg) for one in base if one is not None]
     for wheel, tyre in there:
@@ -111,7 +113,9 @@ def _pairs_at(
         if lacks:
             state["out"].append([f"{wheel}, {tyre}", lacks])
             continue
-        found.append((f"p{end}{wheel.pk}.{tyre.pk}", said))
+        key = f"p{end}{wheel.pk}.{tyre.pk}"
+        said["as"] = first.setdefault(f"{_shape(wheel)} {_shape(tyre)}", key)
+        found.append((key, said))
     found.sort(key=lambda one: one[1]["money_minor"])
     if len(found) > MOST_COMBOS:
         state["out"].append([f"{len(found)} pairs", f"the {MOST_COMBOS} cheapest are looked at"])
@@ -122,6 +126,12 @@ def _pairs_at(
     for key in pairs if asked["goal"] != "score" else ():
         # where most room is best, its roomiest setting is looked at first
         put(state, key, 0)
+
+
+def _shape(part: Part) -> str:
+    """What a wheel or tyre is judged by: all that its family says of it but its weight."""
+    said = {**part.whole, "kit": part.spec.get("kit")}
+    return json.dumps({code: value for code, value in said.items() if code != "mass_kg"}, sort_keys=True, default=str)
 
 
 def pair_slot(end: str) -> str:

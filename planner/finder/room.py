@@ -2,23 +2,30 @@
 
 from __future__ import annotations
 
+import heapq
+import itertools
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from garage.car.assemble import core_wheel
 from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile
-from garage.honest import owns_of, taught
+from garage.honest import owns_of
+from garage.kept import once
 from planner.chosen import candidate
 from planner.finder.built import parts_by_number, set_build
-from planner.finder.judged import judge, kept, put_judged, standing_pair
+from planner.finder.judged import judge, put_judged, still
 from planner.finder.options import put
 from planner.finder.wished import BEST_MARGIN_MM, TOP, is_out
 from rimcore.tables.facts import ENDS
+from rimcore.well.levers import Levers
 from rimcore.well.rank.most import most_margins_mm
 from rimcore.well.read.measured import Candidate
 from shelf.assemble import candidate_of
+
+#: that are looked at before the rest is put in order again, and of them that are worked out anew
+AT_ONCE, FEW = 100, 2
 
 
 def bound_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
@@ -53,8 +60,13 @@ def _at(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], drop_mm:
         pairs = [pair for pair, fact in state["pairs"].items() if fact.get("end", end) == end]
         if axle is None or not pairs:
             continue
-        stands = _candidates(file, asked, state, pairs, end, {"drop_mm": drop_mm, "camber_deg": camber_deg})
-        found = most_margins_mm(axle, stands, spacers, file.tolerances(asked["school"])) + taught_mm
+        fact = state["pairs"][pairs[0]] | {"drop_mm": drop_mm, "camber_deg": camber_deg, "spacer_mm": 0.0}
+        plain = candidate(file, set_build(file, asked, {"facts": {"x": fact}}, ["x"], 300_000), end)
+        assert plain is not None
+        stands = _candidates(
+            file, end, tuple((state["pairs"][one]["wheel"], state["pairs"][one]["tyre"]) for one in pairs)
+        )
+        found = most_margins_mm(axle, [plain, *stands[1:]], spacers, file.tolerances(asked["school"])) + taught_mm
         for pair, row in zip(pairs, found.tolist(), strict=True):
             rooms = state["rooms"][pair]
             for place, most in zip(places, row, strict=True):
@@ -63,49 +75,58 @@ def _at(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], drop_mm:
                     rooms[place] = min(before, math.ceil(100.0 * min(most, BEST_MARGIN_MM) + 0.1) / 100.0)
 
 
-def _candidates(
-    file: CarFile, asked: Mapping[str, Any], state: Mapping[str, Any], pairs: Sequence[str], end: str, moved: Any
-) -> list[Candidate]:
-    """Pairs as they would stand at an end without a spacer: one outline for all wheels of one width under a tyre."""
-    fact = state["pairs"][pairs[0]] | moved | {"spacer_mm": 0.0}
-    plain = candidate(file, set_build(file, asked, {"facts": {"x": fact}}, ["x"], 300_000), end)
-    assert plain is not None
+@once
+def _candidates(file: CarFile, end: str, pairs: tuple[tuple[int, int], ...]) -> list[Candidate]:
+    """Pairs as they would stand at an end without a spacer, upright: one outline for all wheels of one width."""
     parts = parts_by_number(file)
     fitted: dict[tuple[int, Any, Any], Any] = {}
     found = []
-    for pair in pairs:
-        wheel, tyre = parts[state["pairs"][pair]["wheel"]], parts[state["pairs"][pair]["tyre"]]
+    for one, other in pairs:
+        wheel, tyre = parts[one], parts[other]
         assert isinstance(wheel, Wheel)
         assert isinstance(tyre, Tyre)
         alike = (tyre.pk, wheel.diameter_in, wheel.width_in)
         if alike not in fitted:
-            fitted[alike] = candidate_of(file, end, wheel, tyre, plain.levers, plain.fitted.camber_deg).fitted
-        stands = fitted[alike].on(core_wheel(wheel))
+            fitted[alike] = candidate_of(file, end, wheel, tyre, Levers(), 0.0).fitted
         inside = {"barrel_radius_mm": wheel.barrel_radius_mm, "spoke_back_mm": wheel.spoke_back_mm}
-        found.append(Candidate(stands, levers=plain.levers, **inside))
+        found.append(Candidate(fitted[alike].on(core_wheel(wheel)), **inside))
     return found
 
 
 def roomiest_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:
-    """Of what is not judged the pair that may have the most room: standing still, then moved; until none may have more
+    """Of what is not judged the few that may have the most room: standing still, then moved; until none may have more
     than the best few that were.
     """
-    waiting: dict[str, tuple[float, str]] = {}
+    ends = {fact.get("end", "") for fact in state["pairs"].values()}
+    bests = {end: _bests_mm(asked, state, end) for end in ends}
+    level = _level_mm(bests.values())
+    open_: dict[str, list[tuple[float, str]]] = {end: [] for end in ends}
     for key, most in state["most"].items():
-        end = state["facts"][key].get("end", "")
-        if key not in state["judged"] and most > waiting.get(end, (-math.inf, ""))[0]:
-            waiting[end] = (most, key)
-    open_ = [row for end, row in waiting.items() if row[0] > _settled_mm(asked, state, end)]
-    if not open_:
+        if key not in state["judged"] and most > level:
+            open_[state["facts"][key].get("end", "")].append((most, key))
+    can = {end: max([*bests[end][:1], *(most for most, _ in open_[end])], default=-math.inf) for end in ends}
+    # of two ends the tighter one counts: more than the other can have is of no use
+    rows = [row for end in ends for row in open_[end] if all(can[one] > level for one in ends - {end})]
+    begun = _worked_out(state)
+    for most, key in heapq.nlargest(AT_ONCE, rows):
+        _look_at(file, asked, state, key, most)
+        if _worked_out(state) - begun >= FEW:
+            break
+    if not rows:
         state["phase"] = "compose"
-        return
-    most, key = max(open_)
+
+
+def _worked_out(state: Mapping[str, Any]) -> int:
+    return len(state.get("still", ())) + len(state.get("moved", ()))
+
+
+def _look_at(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], key: str, most: float) -> None:
+    """One that may have much room: what it has standing still, and next time the whole of it."""
     if key in state["stood"]:
         judge(file, asked, state, key)
         return
     state["stood"].append(key)
-    build = set_build(file, asked, state, [key], 300_000 + len(state["stood"]))
-    found = kept(taught(file, standing_pair(file, build, state["facts"][key].get("end", "FR"))))
+    found = still(file, asked, state, key)
     if found["state"] == "hit":
         if found["gap"] is None:
             _never_with_that_spacer(state, key)
@@ -125,12 +146,17 @@ def _never_with_that_spacer(state: dict[str, Any], key: str) -> None:
     order[here:] = sorted(order[here:], key=lambda one: (-rooms[one], one))
 
 
-def _settled_mm(asked: Mapping[str, Any], state: Mapping[str, Any], end: str) -> float:
-    """Room that the last of the best few pairs of an end has, as judged; no more than it is of interest."""
+def _level_mm(bests: Iterable[Sequence[float]]) -> float:
+    """Room that the last of the best few sets has as they were judged, of two ends the tighter one's."""
+    rooms = sorted((min(one) for one in itertools.product(*(row[:TOP] for row in bests))), reverse=True)
+    return rooms[TOP - 1] if len(rooms) >= TOP else -math.inf
+
+
+def _bests_mm(asked: Mapping[str, Any], state: Mapping[str, Any], end: str) -> list[float]:
+    """Room of the pairs of an end that were judged and hold, each in its best setting, the most first."""
     best: dict[str, float] = {}
     for key, one in state["judged"].items():
         if one["margin_mm"] is not None and not is_out(asked, one) and state["facts"][key].get("end", "") == end:
             pair = key.rpartition(".")[0]
             best[pair] = max(one["margin_mm"], best.get(pair, -math.inf))
-    rooms = sorted(best.values(), reverse=True)
-    return rooms[TOP - 1] if len(rooms) >= TOP else -math.inf
+    return sorted(best.values(), reverse=True)

@@ -36,7 +36,7 @@ def ask(file: CarFile, asked: Mapping[str, Any]) -> Search:
 def go_on(file: CarFile, search: Search) -> None:
     """One step, kept; the database is not held while it is worked out."""
     if not search.done:
-        if "pairs" not in search.state:
+        if "order" not in search.state:
             # an older version began it and kept it in another way
             search.state = begin(file, search.asked)
         step(file, search)

@@ -499,7 +499,7 @@ class Finder(Searching):
     def test_a_search_that_an_older_version_began_begins_anew(self):
         file = open_file(self.user, self.car.pk)
         state = begin(file, ASKED)
-        for later in ("pairs", "settings", "spares", "most_off_kg"):
+        for later in ("order", "pairs", "settings", "spares", "most_off_kg"):
             del state[later]
         search = Search.objects.create(car=self.car, asked=ASKED, state=state | {"phase": "compose", "rounds": 3})
         self.client.post(self.url(f"find/{search.pk}/"))

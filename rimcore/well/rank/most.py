@@ -38,7 +38,7 @@ def most_margins_mm(
     Parameters
     ----------
     axle : with its readings
-    candidates : (n,) that differ by wheel and tyre alone, at one height and camber
+    candidates : (n,) height, camber and levers are those of the first, wheels and tyres each one's own
     spacers_mm : (m,) 0 or more, beside what each has [mm]
     tolerances : margins wanted
 
