@@ -56,13 +56,13 @@ def _at(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], drop_mm:
     own = owns_of(file).get("gap.")
     taught_mm = max(0.0, own.add) if own is not None and own.teaches else 0.0
     for end in ENDS:
-        axle = file.core_axle(end)
-        pairs = [pair for pair, fact in state["pairs"].items() if fact.get("end", end) == end]
+        axle, pairs = file.core_axle(end), _there(file, state, end)
         if axle is None or not pairs:
             continue
         fact = state["pairs"][pairs[0]] | {"drop_mm": drop_mm, "camber_deg": camber_deg, "spacer_mm": 0.0}
         plain = candidate(file, set_build(file, asked, {"facts": {"x": fact}}, ["x"], 300_000), end)
-        assert plain is not None
+        if plain is None:
+            continue
         stands = _candidates(
             file, end, tuple((state["pairs"][one]["wheel"], state["pairs"][one]["tyre"]) for one in pairs)
         )
@@ -73,6 +73,16 @@ def _at(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], drop_mm:
                 if not math.isnan(most):
                     before = BEST_MARGIN_MM if rooms[place] is None else rooms[place]
                     rooms[place] = min(before, math.ceil(100.0 * min(most, BEST_MARGIN_MM) + 0.1) / 100.0)
+
+
+def _there(file: CarFile, state: Mapping[str, Any], end: str) -> list[str]:
+    """Pairs for an end whose wheel and tyre are still on the list."""
+    parts = parts_by_number(file)
+    return [
+        pair
+        for pair, fact in state["pairs"].items()
+        if fact.get("end", end) == end and fact["wheel"] in parts and fact["tyre"] in parts
+    ]
 
 
 @once
@@ -99,10 +109,10 @@ def roomiest_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]
     """
     ends = {fact.get("end", "") for fact in state["pairs"].values()}
     bests = {end: _bests_mm(asked, state, end) for end in ends}
-    level = _level_mm(bests.values())
+    level, gone = _level_mm(bests.values()), set(state["gone"])
     open_: dict[str, list[tuple[float, str]]] = {end: [] for end in ends}
     for key, most in state["most"].items():
-        if key not in state["judged"] and most > level:
+        if key not in state["judged"] and key not in gone and most > level:
             open_[state["facts"][key].get("end", "")].append((most, key))
     can = {end: max([*bests[end][:1], *(most for most, _ in open_[end])], default=-math.inf) for end in ends}
     # of two ends the tighter one counts: more than the other can have is of no use
@@ -148,15 +158,21 @@ def _never_with_that_spacer(state: dict[str, Any], key: str) -> None:
 
 def _level_mm(bests: Iterable[Sequence[float]]) -> float:
     """Room that the last of the best few sets has as they were judged, of two ends the tighter one's."""
-    rooms = sorted((min(one) for one in itertools.product(*(row[:TOP] for row in bests))), reverse=True)
+    rooms = sorted((min(one) for one in itertools.product(*(row[:TOP] for row in bests)) if one), reverse=True)
     return rooms[TOP - 1] if len(rooms) >= TOP else -math.inf
 
 
 def _bests_mm(asked: Mapping[str, Any], state: Mapping[str, Any], end: str) -> list[float]:
     """Room of the pairs of an end that were judged and hold, each in its best setting, the most first."""
     best: dict[str, float] = {}
+    gone = set(state["gone"])
     for key, one in state["judged"].items():
-        if one["margin_mm"] is not None and not is_out(asked, one) and state["facts"][key].get("end", "") == end:
+        if (
+            key not in gone
+            and one["margin_mm"] is not None
+            and not is_out(asked, one)
+            and state["facts"][key].get("end", "") == end
+        ):
             pair = key.rpartition(".")[0]
             best[pair] = max(one["margin_mm"], best.get(pair, -math.inf))
     return sorted(best.values(), reverse=True)

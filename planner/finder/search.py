@@ -20,7 +20,7 @@ from garage.mass.ledger import items_of
 from planner.chosen import candidate, choices_of
 from planner.dates.facts import planned_of
 from planner.dates.reckoned import chances_of
-from planner.finder.built import beside_of, labels_of, set_build
+from planner.finder.built import beside_of, labels_of, parts_by_number, set_build
 from planner.finder.judged import judge, judged_pair, kept
 from planner.finder.models import Search
 from planner.finder.options import next_setting, setting_after, slot_name, spares_of
@@ -49,6 +49,7 @@ MOST_TOGETHER = 4
 def step(file: CarFile, search: Search) -> None:
     """Go on for about a third of a second of processor time; the state is kept by whoever calls."""
     state, asked, began = search.state, search.asked, time.process_time()
+    _leave_what_is_gone(file, state)
     while not search.done and time.process_time() - began < STEP_S:
         if state["phase"] == "line up":
             _line_up(asked, state)
@@ -69,6 +70,15 @@ def step(file: CarFile, search: Search) -> None:
         else:
             _whole_next(file, asked, state)
         search.done = state["phase"] == "done"
+
+
+def _leave_what_is_gone(file: CarFile, state: dict[str, Any]) -> None:
+    """What went from the list since the search began is not looked at any more."""
+    there, gone = parts_by_number(file), set(state["gone"])
+    for key, fact in state["facts"].items():
+        missing = [fact[name] for name in ("wheel", "tyre", "part") if fact.get(name) and fact[name] not in there]
+        if missing and key not in gone:
+            state["gone"].append(key)
 
 
 def _compose(asked: Mapping[str, Any], state: dict[str, Any]) -> None:
@@ -220,7 +230,7 @@ def behind(goal: str, state: Mapping[str, Any], keys: Iterable[str], first: Iter
         return here - best, "days", "later"
     rooms = [[state["judged"][key]["margin_mm"] for key in one if key in state["judged"]] for one in (keys, first)]
     here, best = (min((room for room in one if room is not None), default=0.0) for one in rooms)
-    return best - here, "length", "less room"
+    return round(best - here, 1), "length", "less room"
 
 
 def _judge_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -> None:

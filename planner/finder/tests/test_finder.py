@@ -282,6 +282,22 @@ class Finder(Searching):
             self.assertAlmostEqual(one, other, places=2)
         self.assertEqual(len(found), min(5, len(wanted)))
 
+    def test_most_room_of_nothing_and_of_a_wheel_that_goes_from_the_list_meanwhile(self):
+        _, none = self.whole(ASKED | {"goal": "score", "rim_low": 22.0})
+        self.assertEqual(none.state["sets"], [])
+        for goal in ("score", "money"):
+            with self.subTest(goal):
+                file = open_file(self.user, self.car.pk)
+                asked = ASKED | {"goal": goal}
+                search = Search(car=file.car, asked=asked, state=begin(file, asked))
+                gone = file.car.parts.filter(family="wheel", listed=True).order_by("price_minor").first()
+                file.car.parts.filter(pk=gone.pk).update(listed=False)
+                for _ in range(200):
+                    if not search.done:
+                        step(open_file(self.user, self.car.pk), search)
+                self.assertTrue(search.state["sets"])
+                self.assertNotIn(gone.pk, [search.state["facts"][keys[0]]["wheel"] for keys in search.state["sets"]])
+
     def test_another_setting_is_looked_at_where_the_one_before_is_out(self):
         """Against every pair in every setting: what holds somewhere is offered, and no cheaper one holds."""
         asked = ASKED | {"spacer_mm": 12.0, "drop_mm": 10.0}
