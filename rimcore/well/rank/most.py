@@ -92,7 +92,7 @@ def most_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Most
     return _most_table(replace(axle, hub=type(axle.hub)(), axle_load_kg=None), wheel_free(candidate), tolerances)
 
 
-@lru_cache(maxsize=48)
+@lru_cache(maxsize=4)
 def _most_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> MostTable:
     points, lifts = [np.zeros((0, 2))], [np.zeros(0)]
     lips: list[float] = []
