@@ -36,7 +36,7 @@ def bound_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -
     if "grounds" not in state:
         grounds = dict.fromkeys((one["drop_mm"], one["camber_deg"]) for one in state["settings"])
         bare = [None] * len(state["settings"])
-        state |= {"grounds": [list(one) for one in grounds], "most": {}, "stood": []}
+        state |= {"grounds": [[end, *one] for one in grounds for end in ENDS], "most": {}, "stood": []}
         state["rooms"] = {pair: list(bare) for pair in state["pairs"]}
     if state["grounds"]:
         _at(file, asked, state, *state["grounds"].pop())
@@ -48,31 +48,30 @@ def bound_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -
     state["phase"] = "roomiest"
 
 
-def _at(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], drop_mm: float, camber_deg: float) -> None:
-    """How much room there can be at one height and camber."""
+def _at(
+    file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], end: str, drop_mm: float, camber_deg: float
+) -> None:
+    """How much room there can be at one end, at one height and camber."""
+    axle, pairs = file.core_axle(end), _there(file, state, end)
+    if axle is None or not pairs:
+        return
     settings = state["settings"]
     places = [k for k, one in enumerate(settings) if (one["drop_mm"], one["camber_deg"]) == (drop_mm, camber_deg)]
     spacers = [settings[k]["spacer_mm"] for k in places]
     own = owns_of(file).get("gap.")
     taught_mm = max(0.0, own.add) if own is not None and own.teaches else 0.0
-    for end in ENDS:
-        axle, pairs = file.core_axle(end), _there(file, state, end)
-        if axle is None or not pairs:
-            continue
-        fact = state["pairs"][pairs[0]] | {"drop_mm": drop_mm, "camber_deg": camber_deg, "spacer_mm": 0.0}
-        plain = candidate(file, set_build(file, asked, {"facts": {"x": fact}}, ["x"], 300_000), end)
-        if plain is None:
-            continue
-        stands = _candidates(
-            file, end, tuple((state["pairs"][one]["wheel"], state["pairs"][one]["tyre"]) for one in pairs)
-        )
-        found = most_margins_mm(axle, [plain, *stands[1:]], spacers, file.tolerances(asked["school"])) + taught_mm
-        for pair, row in zip(pairs, found.tolist(), strict=True):
-            rooms = state["rooms"][pair]
-            for place, most in zip(places, row, strict=True):
-                if not math.isnan(most):
-                    before = BEST_MARGIN_MM if rooms[place] is None else rooms[place]
-                    rooms[place] = min(before, math.ceil(100.0 * min(most, BEST_MARGIN_MM) + 0.1) / 100.0)
+    fact = state["pairs"][pairs[0]] | {"drop_mm": drop_mm, "camber_deg": camber_deg, "spacer_mm": 0.0}
+    plain = candidate(file, set_build(file, asked, {"facts": {"x": fact}}, ["x"], 300_000), end)
+    if plain is None:
+        return
+    stands = _candidates(file, end, tuple((state["pairs"][one]["wheel"], state["pairs"][one]["tyre"]) for one in pairs))
+    found = most_margins_mm(axle, [plain, *stands[1:]], spacers, file.tolerances(asked["school"])) + taught_mm
+    for pair, row in zip(pairs, found.tolist(), strict=True):
+        rooms = state["rooms"][pair]
+        for place, most in zip(places, row, strict=True):
+            if not math.isnan(most):
+                before = BEST_MARGIN_MM if rooms[place] is None else rooms[place]
+                rooms[place] = min(before, math.ceil(100.0 * min(most, BEST_MARGIN_MM) + 0.1) / 100.0)
 
 
 def _there(file: CarFile, state: Mapping[str, Any], end: str) -> list[str]:
