@@ -37,7 +37,7 @@ TOPICS: dict[str, tuple[str, ...]] = {
         "well/judge/drags.py",
     ),
     "remedies": ("well/judge/remedies.py", "well/judge/trials.py"),
-    "ranking": ("well/rank/rank.py",),
+    "ranking": ("well/rank/rank.py", "well/rank/most.py"),
     "map": ("well/judge/wellmap.py", "well/judge/posegaps.py", "well/judge/bands.py", "well/judge/window.py"),
     "trials": ("well/judge/trialfit.py", "well/judge/sightings.py"),
     "tolerance": ("well/judge/tolerance.py", "quantities/judgement.py"),
