@@ -228,6 +228,8 @@ def inside_gap(reading: Reading, candidate: Candidate, tolerances: Tolerances) -
     Source: a difference of two lengths.
 
     >>> from rimcore.well.judge.tolerance import SCHOOLS
+    >>> from rimcore.well.solid.gap import Station
+    >>> from rimcore.well.solid.pose import Pose
     >>> from rimcore.wheels.fitted import Fitted
     >>> from rimcore.wheels.tyre import parse_tyre
     >>> from rimcore.wheels.wheel import parse_wheel
