@@ -43,6 +43,20 @@ def most_margins_mm(
     tolerances : margins wanted
 
     Source: the distance to a set of points is no more than to any part of it.
+
+    >>> from rimcore.well.judge.tolerance import SCHOOLS
+    >>> from rimcore.well.read.measured import Reading
+    >>> from rimcore.well.solid.gap import Station
+    >>> from rimcore.well.solid.pose import Pose
+    >>> from rimcore.wheels.fitted import Fitted
+    >>> from rimcore.wheels.hub import Hub
+    >>> from rimcore.wheels.tyre import parse_tyre
+    >>> from rimcore.wheels.wheel import parse_wheel
+    >>> pair = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17"))
+    >>> read = Reading("FL", "caliper_spoke", Station("caliper", face_mm=31.0), None, pair, Pose(), 1)
+    >>> axle = Axle(("FL", "FR"), pair, Hub(), (read,))
+    >>> most_margins_mm(axle, [Candidate(pair, spoke_back_mm=34.0)], (0.0, 3.0), SCHOOLS["daily"]).tolist()
+    [[0.0, 3.0]]
     """
     found = np.full((len(candidates), len(spacers_mm)), np.inf)
     if not candidates:
