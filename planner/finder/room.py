@@ -36,7 +36,7 @@ def bound_next(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any]) -
     if "grounds" not in state:
         grounds = dict.fromkeys((one["drop_mm"], one["camber_deg"]) for one in state["settings"])
         bare = [None] * len(state["settings"])
-        state |= {"grounds": [[end, *one] for one in grounds for end in ENDS], "most": {}, "stood": []}
+        state |= {"grounds": [[end, *one] for one in grounds for end in ENDS], "most": {}, "stood": {}}
         state["rooms"] = {pair: list(bare) for pair in state["pairs"]}
     if state["grounds"]:
         _at(file, asked, state, *state["grounds"].pop())
@@ -134,7 +134,7 @@ def _look_at(file: CarFile, asked: Mapping[str, Any], state: dict[str, Any], key
     if key in state["stood"]:
         judge(file, asked, state, key)
         return
-    state["stood"].append(key)
+    state["stood"][key] = True
     found = still(file, asked, state, key)
     if found["state"] == "hit":
         if found["gap"] is None:

@@ -796,7 +796,7 @@ class Pages(ScenarioCase):
         self.ask()
         search = Search.objects.get()
         here = self.url(f"find/{search.pk}/")
-        self.assertContains(self.client.get(here), "pairs judged")
+        self.assertContains(self.client.get(here), " judged</p>")
         for _ in range(200):
             search.refresh_from_db()
             if search.done:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import replace
 from functools import lru_cache
 
@@ -12,11 +13,10 @@ from numpy.typing import NDArray
 from rimcore.quantities.errors import CoreError
 from rimcore.well.judge.altered import altered
 from rimcore.well.judge.at_rest import inside_gap
-from rimcore.well.judge.ranges import at_corner
 from rimcore.well.judge.tolerance import Tolerances
-from rimcore.well.judge.wellmap import map_cloud, wanted_at_least, wheel_free
-from rimcore.well.rank.shortlist import LIFT_MM, STEP_MM, MarginTable, flat_at_rest
-from rimcore.well.read.measured import Axle, Candidate, Reading, placeable, placed
+from rimcore.well.judge.wellmap import wanted_at_least, wheel_free
+from rimcore.well.rank.shortlist import LIFT_MM, STEP_MM, MarginTable, seen_of
+from rimcore.well.read.measured import Axle, Candidate, Reading, placeable
 from rimcore.wheels.outline import Outline
 
 Array = NDArray[np.float64]
@@ -38,7 +38,8 @@ def most_margins_mm(
     Parameters
     ----------
     axle : with its readings
-    candidates : (n,) height, camber and levers are those of the first, wheels and tyres each one's own
+    candidates : (n,) height, camber and levers are those of the first, wheels with their offset and tyres each one's
+        own
     spacers_mm : (m,) 0 or more, beside what each has [mm]
     tolerances : margins wanted
 
@@ -63,25 +64,18 @@ def most_margins_mm(
         return found
     axle = altered(axle, candidates[0])
     shifts = np.array(spacers_mm, dtype=float)
-    known = any(placeable(reading) for reading in axle.readings)
-    table = most_table(axle, candidates[0], tolerances) if known else None
+    inside = [_inside_mm(axle, one, shifts, tolerances) for one in candidates]
+    if not any(placeable(reading) for reading in axle.readings):
+        return np.array([np.full(len(shifts), np.nan) if one is None else one for one in inside])
+    table = most_table(axle, candidates[0], tolerances)
     alike: dict[Outline, list[int]] = {}
     for k, one in enumerate(candidates):
-        inside = _inside_mm(axle, one, shifts, tolerances)
-        if inside is not None:
-            found[k] = inside
-        elif not known:
-            found[k] = np.nan
-        try:
-            if table is not None and one.fitted.centre_mm is not None:
-                alike.setdefault(one.fitted.outline, []).append(k)
-        except CoreError:
-            continue
+        with suppress(CoreError):
+            alike.setdefault(one.fitted.outline, []).append(k)
     for shape, numbers in alike.items():
         centres = np.add.outer([candidates[k].fitted.centre_mm for k in numbers], shifts)
-        assert table is not None
-        found[numbers] = np.minimum(found[numbers], table.most_mm(shape, centres.ravel()).reshape(centres.shape))
-    return found
+        found[numbers] = table.most_mm(shape, centres.ravel()).reshape(centres.shape)
+    return np.array([row if one is None else np.minimum(row, one) for row, one in zip(found, inside, strict=True)])
 
 
 class MostTable(MarginTable):
@@ -108,29 +102,17 @@ def most_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Most
 
 @lru_cache(maxsize=4)
 def _most_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> MostTable:
-    points, lifts = [np.zeros((0, 2))], [np.zeros(0)]
+    settled = replace(axle, readings=tuple(one for one in axle.readings if not _loose(axle, one)))
+    seen = seen_of(settled, candidate, tolerances, wanted_at_least)
     lips: list[float] = []
-    wanted: list[float] = []
-    for corner in axle.corners:
-        here = tuple(one for one in at_corner(corner, axle.readings) if not _loose(axle, one))
-        stands, motion = candidate.at(corner), axle.motion(corner)
-        moving = map_cloud(here, motion, stands)
-        if moving is not None:
-            readings, cloud = moving
-            points.append(np.column_stack([cloud.across.ravel(), cloud.radius.ravel()]))
-            least = np.array([wanted_at_least(reading, tolerances) for reading in readings])
-            wanted += least.tolist()
-            lifts.append(np.repeat(least[cloud.grid_owner] + cloud.grid_radii, cloud.across.shape[1]))
-        for reading in filter(placeable, here):
-            flat = flat_at_rest(reading, stands, motion)
-            if reading.station.place == "arch":
-                lips += (flat[:, 0] + candidate.levers.lip_rolled_mm - tolerances.arch_side_mm).tolist()
-            elif moving is None or placed(reading).frame == "knuckle":
-                points.append(flat)
-                wanted.append(tolerances.wanted(reading.station.place))
-                lifts.append(np.full(len(flat), wanted[-1]))
-    found = MostTable(np.vstack(points), np.concatenate(lifts), lips)
-    found.least_mm = min(wanted, default=0.0)
+    for rest in seen.rests:
+        if rest.reading.station.place == "arch":
+            lips += (rest.flat_mm[:, 0] + candidate.levers.lip_rolled_mm - tolerances.arch_side_mm).tolist()
+        elif rest.alone:
+            margin = tolerances.wanted(rest.reading.station.place)
+            seen.put(rest.flat_mm, margin, margin)
+    found = MostTable(np.vstack(seen.points_mm), np.concatenate(seen.lift_mm), lips)
+    found.least_mm = min(seen.wanted_mm, default=0.0)
     return found
 
 

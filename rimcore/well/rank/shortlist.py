@@ -8,7 +8,7 @@ Only the order of a list rests on this. What a page shows of a pair is judged by
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
 import numpy as np
@@ -105,7 +105,7 @@ class MarginTable:
         i = ((edge[:, 0] + (centres_mm[:, None] - self.low[0])) * (1 / STEP_MM)).astype(np.int32)
         j = ((edge[:, 1] - self.low[1]) * (1 / STEP_MM)).astype(np.int32)
         columns, rows = self.shape
-        beyond = np.maximum(np.maximum(-i, i - columns + 1), np.maximum(-j, j - rows + 1)).clip(0)
+        beyond = np.hypot(np.maximum(-i, i - columns + 1).clip(0), np.maximum(-j, j - rows + 1).clip(0))
         near = self.flat.take(i.clip(0, columns - 1) * rows + j.clip(0, rows - 1)) + beyond * STEP_MM
         return np.asarray(near.min(axis=1), dtype=float)
 
@@ -158,39 +158,83 @@ def margin_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> Ma
 
 @lru_cache(maxsize=12)
 def _margin_table(axle: Axle, candidate: Candidate, tolerances: Tolerances) -> MarginTable:
-    points, lifts = [np.zeros((0, 2))], [np.zeros(0)]
+    beside = axle.held.touched(axle.readings) if axle.held is not None else ()
+    seen = seen_of(axle, candidate, tolerances, wanted_at_most, beside)
     lips: list[float] = []
     axial: list[tuple[float, float, float]] = []
+    for rest in seen.rests:
+        margin = tolerances.wanted(_field_of(rest.reading))
+        if rest.reading.station.place == "arch":
+            lips += (rest.flat_mm[:, 0] + candidate.levers.lip_rolled_mm - margin).tolist()
+        elif rest.reading.station.place in ("damper", "rail", "arm"):
+            axial += [(across, radius, margin) for across, radius in rest.flat_mm.tolist()]
+        if rest.alone:
+            seen.put(rest.flat_mm, margin, margin)
+    return MarginTable(np.vstack(seen.points_mm), np.concatenate(seen.lift_mm), lips, axial)
+
+
+@dataclass(frozen=True)
+class AtRest:
+    """A reading's obstacle in the wheel's plane at rest, across and radius (n, 2) [mm], and is it judged so alone."""
+
+    reading: Reading
+    flat_mm: Array
+    alone: bool
+
+
+@dataclass
+class Seen:
+    """What stands round the wheels of an axle: points over all poses with radius and margin wanted, and all at rest."""
+
+    points_mm: list[Array] = field(default_factory=lambda: [np.zeros((0, 2))])
+    lift_mm: list[Array] = field(default_factory=lambda: [np.zeros(0)])
+    wanted_mm: list[float] = field(default_factory=list)
+    rests: list[AtRest] = field(default_factory=list)
+
+    def put(self, points_mm: Array, lift_mm: Array | float, *wanted_mm: float) -> None:
+        self.points_mm.append(points_mm)
+        self.lift_mm.append(np.broadcast_to(lift_mm, len(points_mm)))
+        self.wanted_mm += wanted_mm
+
+
+def seen_of(
+    axle: Axle,
+    candidate: Candidate,
+    tolerances: Tolerances,
+    wanted: Callable[[Reading, Tolerances], float],
+    beside: Sequence[Reading] = (),
+) -> Seen:
+    """The obstacles of an axle in the wheel's plane, whatever the wheel.
+
+    Parameters
+    ----------
+    axle, candidate : of the candidate height, camber and levers
+    tolerances : margins wanted
+    wanted : margin of a reading in motion [mm]
+    beside : readings that stand beside the others for want of a settled trial fit
+
+    Source: none; a container.
+    """
+    seen = Seen()
     for corner in axle.corners:
-        here = at_corner(corner, axle.readings)
-        beside = at_corner(corner, axle.held.touched(axle.readings)) if axle.held is not None else ()
-        stands = candidate.at(corner)
-        moving = map_cloud(here, axle.motion(corner), stands, beside)
+        here, stands, motion = at_corner(corner, axle.readings), candidate.at(corner), axle.motion(corner)
+        moving = map_cloud(here, motion, stands, at_corner(corner, tuple(beside)))
         if moving is not None:
             readings, cloud = moving
-            points.append(np.column_stack([cloud.across.ravel(), cloud.radius.ravel()]))
-            wanted = (
-                np.array([wanted_at_most(reading, tolerances) for reading in readings])[cloud.grid_owner]
-                + cloud.grid_radii
-            )
-            lifts.append(np.repeat(wanted, cloud.across.shape[1]))
+            margins = np.array([wanted(reading, tolerances) for reading in readings])
+            lifts = np.repeat(margins[cloud.grid_owner] + cloud.grid_radii, cloud.across.shape[1])
+            seen.put(np.column_stack([cloud.across.ravel(), cloud.radius.ravel()]), lifts, *margins.tolist())
         for reading in filter(placeable, here):
-            flat, margin = flat_at_rest(reading, stands, axle.motion(corner)), tolerances.wanted(_field_of(reading))
-            if reading.station.place == "arch":
-                lips += (flat[:, 0] + candidate.levers.lip_rolled_mm - margin).tolist()
-            elif reading.station.place in ("damper", "rail", "arm"):
-                axial += [(across, radius, margin) for across, radius in flat.tolist()]
-            if moving is None or placed(reading).frame == "knuckle":
-                points.append(flat)
-                lifts.append(np.full(len(flat), margin))
-    return MarginTable(np.vstack(points), np.concatenate(lifts), lips, axial)
+            alone = moving is None or placed(reading).frame == "knuckle"
+            seen.rests.append(AtRest(reading, _flat(reading, stands, motion), alone))
+    return seen
 
 
 def _field_of(reading: Reading) -> str:
     return "arch_side" if reading.station.place == "arch" else reading.station.place
 
 
-def flat_at_rest(reading: Reading, candidate: Candidate, motion: Motion) -> Array:
+def _flat(reading: Reading, candidate: Candidate, motion: Motion) -> Array:
     """Where a reading's obstacle stands in the wheel's plane at rest, shape (n, 2).
 
     Across from the mounting face, radius.

@@ -7,15 +7,19 @@ from dataclasses import replace
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely.geometry import Point, Polygon
 
 from rimcore.well.judge.fitment import judge
 from rimcore.well.judge.tolerance import SCHOOLS
-from rimcore.well.rank.most import most_margins_mm
+from rimcore.well.rank.most import MostTable, most_margins_mm
 from rimcore.well.read.measured import Axle, Held, Reading
-from rimcore.well.solid.gap import Station
+from rimcore.well.solid.gap import Station, outline_polygon
 from rimcore.well.solid.pose import Pose
 from rimcore.well.tests.test_motion import ON_CAR, candidate, random_corner
+from rimcore.wheels.fitted import Fitted
 from rimcore.wheels.hub import Hub
+from rimcore.wheels.tyre import parse_tyre
+from rimcore.wheels.wheel import parse_wheel
 
 SPACERS_MM = (0.0, 4.0, 9.0)
 
@@ -31,13 +35,17 @@ def with_spacer(stands, more_mm):
 
 
 class NeverLess(unittest.TestCase):
-    @settings(max_examples=25, deadline=None, derandomize=True)
+    @settings(max_examples=40, deadline=None, derandomize=True)
     @given(st.integers(0, 2**32 - 1), st.sampled_from(sorted(SCHOOLS)))
     def test_than_what_is_judged(self, seed, school):
         rng = np.random.default_rng(seed)
         motion, chosen, taken = random_corner(rng)
         if rng.random() < 0.15:
             motion = replace(motion, bump_mm=None)
+        bare = rng.random()
+        if bare < 0.3:
+            names = ("kpi_deg", "caster_deg", "kingpin_inboard_mm", "camber_gain_deg_per_mm")
+            motion = replace(motion, **{name: None for name in names if rng.random() < 0.5})
         brake = Reading("FL", "caliper_spoke", Station("caliper", face_mm=30.0), None, ON_CAR, Pose(), 1.0)
         chosen = replace(chosen, spoke_back_mm=rng.uniform(28, 45) if rng.random() < 0.5 else None)
         doubtful = tuple(replace(one, moved_mm=(0.0, 2.0, 0.0)) for one in taken[2:4])
@@ -67,6 +75,15 @@ class NeverLess(unittest.TestCase):
             off += [most - known for most, known in zip(found, whole, strict=True) if known > 0.0]
         self.assertGreater(len(off), 6)
         self.assertLess(float(np.median(off)), 4.0)
+
+    def test_what_is_far_beyond_the_table_is_no_nearer_than_it_is(self):
+        """Against the distance of a point from a polygon by a reference library (Shapely)."""
+        shape = Fitted(parse_wheel("17x8 +40"), parse_tyre("225/45R17")).outline
+        polygon = Polygon(outline_polygon(shape))
+        for across, radius in ((-700.0, 60.0), (-500.0, 420.0), (300.0, 900.0), (-250.0, 300.0)):
+            table = MostTable(np.array([[across, radius]]), np.array([5.0]))
+            away = polygon.distance(Point(across + 40.0, radius)) - 5.0
+            self.assertGreaterEqual(table.most_mm(shape, np.array([-40.0]))[0], away)
 
     def test_nothing_measured_bounds_nothing(self):
         bare = Axle(("FL", "FR"), ON_CAR, Hub(), ())
