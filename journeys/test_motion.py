@@ -36,7 +36,7 @@ class Motion(Journey):
         self.assertNotEqual(page.locator("#bench-sheet svg path.candidate").first.get_attribute("d"), at_rest)
         expect(page.locator("#bench-sheet h2").first).to_contain_text("turned into the plane of the axle")
         # The drawing follows the last place of the mouse, also when answers come late.
-        page.wait_for_function("!document.querySelector('.htmx-request')")
+        expect(page.locator(".htmx-request")).to_have_count(0)
         page.wait_for_timeout(600)
         page.wait_for_load_state("networkidle")
         seen = page.locator("[data-pose]").inner_text()
