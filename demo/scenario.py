@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from datetime import date, timedelta
 from typing import Any
 
@@ -196,6 +197,10 @@ def load() -> Car:
     load_coasts(car, today)
     load_laps(car, today)
     load_plans(user, today)
+    for one in Car.objects.filter(owner=user):
+        # The same mark on every demo, as the cars are the same.
+        one.uid = uuid.uuid5(uuid.NAMESPACE_URL, f"urn:rim-tally:{one.nickname}")
+        one.save()
     load_air({"Tarn": car, "Gannel": Car.objects.get(owner=user, nickname__startswith="Gannel")}, user)
     ToleranceSet.objects.create(
         owner=user,

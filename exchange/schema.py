@@ -25,6 +25,7 @@ _TYPES: tuple[tuple[type[models.Field[Any, Any]], dict[str, Any]], ...] = (
     (models.CharField, {"type": "string"}),
     (models.TextField, {"type": "string"}),
     (models.JSONField, {}),
+    (models.UUIDField, {"type": "string", "format": "uuid"}),
     (models.ForeignKey, {"type": "integer"}),
 )
 
@@ -65,6 +66,8 @@ def _row(label: str, model: type[models.Model]) -> dict[str, Any]:
         "properties": {
             "model": {"enum": _labels(label, model)},
             "pk": {"type": "integer"},
+            "uid": {"type": "string", "format": "uuid", "description": "the row's mark, the same on every machine"},
+            "base": {"type": "string", "description": "digest of the row as it last came in; blank where it never did"},
             "fields": {"type": "object", "properties": columns, "additionalProperties": False},
         },
     }

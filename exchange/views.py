@@ -78,6 +78,9 @@ class ImportForm(forms.Form):
     """A car's file; first it is only said what would come."""
 
     file = forms.FileField(label="A car's file")
+    again = forms.ChoiceField(
+        choices=list(cars.AGAIN.items()), initial="stop", required=False, label="Where the same car is here already"
+    )
     check = forms.BooleanField(required=False, initial=True, label="Only say what would come")
 
     def clean_file(self) -> Any:
@@ -96,12 +99,15 @@ def import_one(request: HttpRequest) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         person: Any = request.user
         try:
-            came = cars.import_car(form.cleaned_data["file"], person, form.cleaned_data["check"])
+            said = form.cleaned_data
+            came = cars.import_car(said["file"], person, said["check"], said["again"] or "stop")
         except BadInput as error:
-            form.add_error("file", f"Not read: the file {error.message}.")
+            field = error.field if error.field in form.fields else "file"
+            form.add_error(field, f"Not read: the file {error.message}. Choose the file again.")
         else:
             if came.car_id is not None:
-                messages.success(request, f"{came.nickname} came in as a new car.")
+                how = "came in as a new car" if came.merged is None else "has what was newer in the file"
+                messages.success(request, f"{came.nickname} {how}.")
                 return redirect("car", came.car_id)
     status = 422 if form.is_bound and not form.is_valid() else 200
     return render(request, "exchange/import.html", {"form": form, "came": came}, status=status)

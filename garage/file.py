@@ -276,6 +276,8 @@ def weight_of(file: CarFile) -> int:
 def _open(user: Any, car_id: int) -> CarFile:
     car = get_object_or_404(Car.objects.select_related("owner__preferences"), pk=car_id, owner=user)
     preferences = getattr(car.owner, "preferences", None) or Preferences(user=car.owner)
+    if (reader := getattr(user, "read_by", None)) is not None:
+        preferences = preferences.in_units_of(reader)
     outfits = list(
         car.outfits.prefetch_related(Prefetch("axles", OutfitAxle.objects.select_related("wheel_part", "tyre_part")))
     )

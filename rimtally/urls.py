@@ -12,6 +12,7 @@ urlpatterns = [
     path("", include("proof.urls")),
     path("", include("manual.urls")),
     path("", include("exchange.urls")),
+    path("", include("sharing.urls")),
 ]
 
 handler400 = "shell.views.bad_request"

@@ -20,8 +20,12 @@ def page(request: HttpRequest) -> dict[str, Any]:
     user = getattr(request, "user", None)
     if user is None or not user.is_authenticated:
         return {"is_demo": settings.DEMO, "theme": request.COOKIES.get("theme", "auto")}
-    newest = None if getattr(request, "htmx", False) else offered(last_change(user), request.path)
+    helper = getattr(request, "helper", None)
+    hidden = getattr(request, "htmx", False) or helper is not None
+    newest = None if hidden else offered(last_change(user), request.path)
     return {
+        "person": helper or user,
+        "helping": user if helper is not None else None,
         "is_demo": settings.DEMO,
         "theme": request.COOKIES.get("theme", "auto"),
         "undoable": newest,

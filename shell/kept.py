@@ -68,6 +68,8 @@ class Reading:
     """One answer that only reads: the revisions it stands on, and what it has taken from the shelf."""
 
     user_id: int
+    #: whoever reads: the owner, or a helper with units of their own
+    asker_id: int
     taken: dict[Any, tuple[Any, Any, Callable[[Any], int]]] = field(default_factory=dict)
     #: it tells the moment, so that nothing of it is kept
     passing: bool = False
@@ -95,7 +97,7 @@ def of_the_car(car: int, user_id: int, read: Callable[[], Thing], weigh: Callabl
     here = _reading.get()
     if here is None or here.user_id != user_id or not settings.KEEP_READ:
         return read()
-    key = (user_id, car)
+    key = (user_id, here.asker_id, car)
     if key in here.taken:
         return cast(Thing, here.taken[key][1])
     mark = (here.numbers.get(car), timezone.localdate())
@@ -135,7 +137,7 @@ class KeptPages:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         if not request.user.is_authenticated or request.method not in ("GET", "HEAD"):
             return _with_tokens(request, self.get_response(request))
-        here = Reading(request.user.pk)
+        here = Reading(request.user.pk, (getattr(request, "helper", None) or request.user).pk)
         key = _key(request, here) if settings.KEEP_PAGES else None
         known = pages.get(key) if key else None
         if known is not None:
@@ -194,6 +196,7 @@ def _key(request: HttpRequest, here: Reading) -> str | None:
     undo = (newest.pk, timezone.now() - newest.made_at < FRESH) if newest is not None else None
     told = (
         request.user.pk,
+        here.asker_id,
         request.user.username,
         sorted(here.numbers.items()),
         undo,

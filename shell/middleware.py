@@ -171,7 +171,7 @@ class OfTheCar:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        with on_pages_of(request.path):
+        with on_pages_of(request.path, getattr(request, "helper", None)):
             return self.get_response(request)
 
 

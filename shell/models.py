@@ -21,6 +21,23 @@ class Change(models.Model):
         return self.label
 
 
+class Deed(models.Model):
+    """What was done on the pages of a car, and by whom; it stays when it can't be undone any more."""
+
+    car_number = models.PositiveBigIntegerField(db_index=True)
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="deeds"
+    )
+    label = models.CharField(max_length=200)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return self.label
+
+
 class Pressed(models.Model):
     """A form that was sent: who and its token, and where the answer led."""
 

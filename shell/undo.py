@@ -17,7 +17,7 @@ from django.db import IntegrityError, models, transaction
 from django.db.models.signals import post_save, pre_delete, pre_save
 from django.utils import timezone
 
-from shell.models import Change
+from shell.models import Change, Deed
 
 #: how long a change can be undone
 UNDO_FOR = timedelta(hours=2)
@@ -45,22 +45,23 @@ def remember(user: Any, label: str) -> Iterator[None]:
         with transaction.atomic():
             yield
             if _here.operations:
-                Change.objects.create(
-                    user=user, label=label, operations=_here.operations, car_number=getattr(_here, "car_number", None)
-                )
+                car = getattr(_here, "car_number", None)
+                Change.objects.create(user=user, label=label, operations=_here.operations, car_number=car)
+                if car is not None:
+                    Deed.objects.create(car_number=car, person=getattr(_here, "person", None) or user, label=label)
                 _forget_old(user)
     finally:
         _here.operations = None
 
 
 @contextmanager
-def on_pages_of(path: str) -> Iterator[None]:
-    """What is remembered inside belongs to the car whose page was sent."""
-    _here.car_number = car_of(path)
+def on_pages_of(path: str, person: Any = None) -> Iterator[None]:
+    """What is remembered inside belongs to the car whose page was sent, and was done by whoever sent it."""
+    _here.car_number, _here.person = car_of(path), person
     try:
         yield
     finally:
-        _here.car_number = None
+        _here.car_number = _here.person = None
 
 
 def car_of(path: str) -> int | None:

@@ -71,6 +71,14 @@ def bare() -> dict[str, str]:
     return {kind: unit(kind) for kind in COLUMNS if kind not in ("money", "offset")}
 
 
+def preferences_of(request: HttpRequest) -> Any:
+    """The settings of whoever reads the answer: not the owner's where a helper or a reader of a link asks."""
+    user = getattr(request, "helper", None) or getattr(request, "user", None)
+    if (said := getattr(request, "read_in", None)) is not None:
+        return said
+    return getattr(user, "preferences", None) if user is not None and user.is_authenticated else None
+
+
 class PersonUnits:
     """Fields, figures and sentences of an answer are in the units of the person who asked."""
 
@@ -82,10 +90,7 @@ class PersonUnits:
 
         def find() -> Units:
             if not known:
-                user = getattr(request, "user", None)
-                known.append(
-                    units_of(getattr(user, "preferences", None) if user is not None and user.is_authenticated else None)
-                )
+                known.append(units_of(preferences_of(request)))
             return known[0]
 
         token = _asker.set(find)

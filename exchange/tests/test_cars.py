@@ -68,13 +68,13 @@ class RoundTrip(ScenarioCase):
         self.assertEqual([(j.code, j.where, j.state, j.value, j.margin) for j in everything_in_hand(theirs)], mine)
 
     def test_pages_of_it_are_shown(self):
-        came = import_car(export_car(self.car), self.user)
+        came = import_car(export_car(self.car), self.user, again="both")
         for rest in ("", "measure/", "choose/", "plan/", "fit/", "prove/", "prove/book/"):
             self.assertEqual(self.client.get(f"/car/{came.car_id}/{rest}").status_code, 200, rest)
 
     def test_a_check_writes_nothing(self):
         before = Car.objects.count(), Reading.objects.count()
-        came = import_car(export_car(self.car), self.user, check=True)
+        came = import_car(export_car(self.car), self.user, check=True, again="both")
         self.assertIsNone(came.car_id)
         self.assertGreater(came.rows["garage.reading"], 20)
         self.assertEqual((Car.objects.count(), Reading.objects.count()), before)
@@ -83,8 +83,11 @@ class RoundTrip(ScenarioCase):
         answer = self.client.get(self.url("export/"))
         raw = b"".join(answer.streaming_content)
         page = self.client.post("/account/import/", {"file": SimpleUploadedFile("car.zip", raw), "check": "on"})
+        self.assertContains(page, "is of a car that is here already", status_code=422)
+        both = {"again": "both"}
+        page = self.client.post("/account/import/", {"file": SimpleUploadedFile("car.zip", raw), "check": "on"} | both)
         self.assertContains(page, "Nothing is written yet")
-        self.client.post("/account/import/", {"file": SimpleUploadedFile("car.zip", raw)})
+        self.client.post("/account/import/", {"file": SimpleUploadedFile("car.zip", raw)} | both)
         self.assertEqual(Car.objects.filter(nickname=self.car.nickname).count(), 2)
         page = self.client.post("/account/import/", {"file": SimpleUploadedFile("car.zip", b"no archive")})
         self.assertContains(page, "is no archive", status_code=422)
@@ -97,9 +100,9 @@ class RoundTrip(ScenarioCase):
             name = Path(work, "car.zip")
             call_command("export_car", self.car.nickname, str(name), stdout=io.StringIO())
             out = io.StringIO()
-            call_command("import_car", str(name), to=self.user.username, check=True, stdout=out)
+            call_command("import_car", str(name), to=self.user.username, check=True, again="both", stdout=out)
             self.assertIn("would come", out.getvalue())
-            call_command("import_car", str(name), to=self.user.username, stdout=io.StringIO())
+            call_command("import_car", str(name), to=self.user.username, again="both", stdout=io.StringIO())
         self.assertEqual(Car.objects.filter(nickname=self.car.nickname).count(), 2)
 
 

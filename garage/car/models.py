@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from typing import Any
 
 from django.conf import settings
@@ -69,6 +70,10 @@ class Car(ChangedColumns):
     event_name = models.CharField(max_length=80, blank=True)
     event_on = models.DateField(null=True, blank=True)
     hours_per_week = models.FloatField(default=8, validators=[MinValueValidator(0.5), MaxValueValidator(120)])
+    #: goes with the car's file: by it the same car is known when it comes again
+    uid = models.UUIDField(default=uuid.uuid4, editable=False, db_index=True)
+    #: a copy that is only read: the day on which the car was handed over
+    closed_on = models.DateField(null=True, blank=True, editable=False)
     made_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from copy import copy
+
 from django.conf import settings
 from django.db import models
 
@@ -101,6 +103,13 @@ class Preferences(ChangedColumns):
 
     def __str__(self) -> str:
         return f"units of {self.user}"
+
+    def in_units_of(self, other: Preferences) -> Preferences:
+        """What is one's own stays (± and what was taught), units and money's sign are those of whoever reads."""
+        found = copy(self)
+        for column in (*self.UNITS, "money_sign"):
+            setattr(found, column, getattr(other, column))
+        return found
 
 
 class ToleranceSet(ChangedColumns):

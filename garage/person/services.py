@@ -23,7 +23,7 @@ def keep_own_doubt(preferences: Preferences, method: str, doubt_mm: float | None
     with remember(preferences.user, "± of a method"):
         kept = {name: value for name, value in preferences.own_doubts.items() if name != method}
         preferences.own_doubts = kept if doubt_mm is None else kept | {method: doubt_mm}
-        preferences.save()
+        preferences.save(update_fields=["own_doubts"])
 
 
 def keep_own_honesty(preferences: Preferences, found: dict[str, dict[str, Any]], asked: bool = True) -> None:

@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "proof",
     "manual",
     "exchange",
+    "sharing",
     "demo",
 ]
 
@@ -51,6 +52,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "sharing.helping.Helping",
     "shell.middleware.Private",
     "shell.offline.Late",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
