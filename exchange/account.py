@@ -17,6 +17,7 @@ from django.db import models, transaction
 from django.utils import timezone
 
 from garage.car.services import remove_car_for_good
+from shell.models import Deed
 from shell.tidy import file_columns
 from shell.undo import ROOMS
 
@@ -90,6 +91,7 @@ def remove_account(user: User) -> None:
     """The account with everything in it; this can't be undone, so the pictures go at once."""
     names, sign_in = list(files_of(rows_of(user))), user.get_username()
     with transaction.atomic():
+        Deed.objects.filter(car_number__in=list(user.cars.values_list("pk", flat=True))).delete()
         for car in user.cars.all():
             remove_car_for_good(car)
         user.delete()

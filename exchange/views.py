@@ -7,13 +7,14 @@ from typing import Any
 from django import forms
 from django.contrib import messages
 from django.contrib.auth import logout
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_GET
 
 from exchange import account, cars, lists
+from exchange.status import status
 from garage.file import open_file
 from proof.book.folder import as_csv
 from rimcore.quantities.errors import BadInput
@@ -72,6 +73,14 @@ def lists_page(request: HttpRequest, car_id: int) -> HttpResponseBase:
 
 #: kind of a workbook (ISO/IEC 29500)
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+@require_GET
+def status_page(request: HttpRequest) -> HttpResponse:
+    """How the server is, for those who look after it; to everybody else there is no such page."""
+    if not getattr(request.user, "is_staff", False):
+        raise Http404
+    return render(request, "exchange/status.html", {"sections": list(status().items())})
 
 
 class ImportForm(forms.Form):

@@ -38,6 +38,21 @@ class Deed(models.Model):
         return self.label
 
 
+class Slow(models.Model):
+    """A page that took long, by its route; the newest are kept."""
+
+    route = models.CharField(max_length=120)
+    method = models.CharField(max_length=7)
+    ms = models.PositiveIntegerField("time of the processor [ms]")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"{self.method} {self.route}: {self.ms} ms"
+
+
 class Pressed(models.Model):
     """A form that was sent: who and its token, and where the answer led."""
 

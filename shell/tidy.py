@@ -7,7 +7,7 @@ from __future__ import annotations
 import json
 import time
 from collections.abc import Iterator
-from datetime import timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 
 from axes.models import AccessAttempt, AccessFailureLog, AccessLog
@@ -18,7 +18,7 @@ from django.db import models
 from django.utils import timezone
 
 from shell.middleware import forget_presses
-from shell.models import Arrival, Change
+from shell.models import Arrival, Change, Deed
 from shell.offline import forget_sent
 from shell.undo import UNDO_FOR
 
@@ -26,6 +26,8 @@ from shell.undo import UNDO_FOR
 YOUNG = timedelta(minutes=10)
 #: so long it is kept who signed in from where
 SIGNED_IN_FOR = timedelta(days=30)
+#: so long it is kept who did what on the pages of a car
+DEEDS_FOR = timedelta(days=3 * 365)
 
 
 def file_columns() -> list[tuple[type[models.Model], str]]:
@@ -66,6 +68,13 @@ def orphans() -> Iterator[Path]:
             yield path
 
 
+def _deeds_of_nothing(now: datetime) -> int:
+    """What was done to cars that are gone for good, and what is older than anybody asks for."""
+    cars = apps.get_model("garage", "Car").objects.values("pk")
+    gone = Deed.objects.filter(at__lt=now - UNDO_FOR).exclude(car_number__in=cars).delete()[0]
+    return gone + Deed.objects.filter(at__lt=now - DEEDS_FOR).delete()[0]
+
+
 def tidy() -> dict[str, int]:
     """Do it all; how much of each went."""
     now = timezone.now()
@@ -78,6 +87,7 @@ def tidy() -> dict[str, int]:
         "attempts": AccessAttempt.objects.filter(attempt_time__lt=now - timedelta(days=1)).delete()[0],
         "sign-ins": AccessLog.objects.filter(attempt_time__lt=now - SIGNED_IN_FOR).delete()[0],
         "failures": AccessFailureLog.objects.filter(attempt_time__lt=now - timedelta(days=1)).delete()[0],
+        "deeds": _deeds_of_nothing(now),
         "files": 0,
     }
     for path in list(orphans()):

@@ -1,8 +1,10 @@
 """Each person's garage is their own: every address as a stranger, and signed out."""
 
+from django.contrib.auth.models import User
 from django.core.files.base import ContentFile
 from django.test import override_settings
 from django.urls import get_resolver, reverse
+from django.utils import timezone
 
 from demo.pictures import card_picture, card_section
 from garage.air.models import AirPanel
@@ -16,6 +18,7 @@ from garage.readings.models import Reading, Rub, Skip, Trial
 from planner.dates.models import Claim, ClaimPicture, ReceiptPicture
 from planner.models import Build, Choice, Search
 from proof.models import Run, RunPlan, Series
+from sharing.models import Helper, Link
 from shelf.cards import keep_card
 from shelf.models import WheelSet
 from shell.tests.base import ScenarioCase
@@ -24,10 +27,21 @@ from workshop.models import FollowUp, Job, JobTemplate, Photo, Removed, Snag, Sp
 
 #: a search that found nothing
 NO_STATE = {"facts": {}, "judged": {}, "whole": {}, "sets": [], "out": [], "rounds": 1, "phase": "done"}
-OPEN = {"sign-in", "sign-up", "demo-sign-in", "theme", "worker", "ping", "healthz", "readyz"}
+OPEN = {
+    "sign-in",
+    "sign-up",
+    "demo-sign-in",
+    "theme",
+    "worker",
+    "ping",
+    "healthz",
+    "readyz",
+    "shared",
+    "shared-picture",
+}
 OWN = {"start", "garage", "export", "import", "leave", "settings", "car-new", "password", "sign-out", "undo"}
 #: pages of nobody's car
-OWN |= {"help", "help-bench", "help-work", "guide-leave"}
+OWN |= {"status", "others", "leave-car", "offer-answer", "help", "help-bench", "help-work", "guide-leave"}
 
 
 def every_pattern(among=None):
@@ -79,6 +93,10 @@ class EveryAddress(ScenarioCase):
             "series_id": Series.objects.first().pk,
             "run_id": Run.objects.first().pk,
             "change_id": 1,
+            "link_id": Link.objects.get_or_create(car=self.car, what="book", until=timezone.localdate())[0].pk,
+            "helper_id": Helper.objects.get_or_create(
+                car=self.car, person=User.objects.get_or_create(username="third")[0]
+            )[0].pk,
             "set_id": WheelSet.objects.first().pk,
             "trial_id": Trial.objects.first().pk,
             "rub_id": Rub.objects.first().pk,

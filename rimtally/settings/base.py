@@ -45,6 +45,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "shell.slow.Watched",
     "shell.middleware.Bodiless",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -176,6 +177,10 @@ CRISPY_ALLOWED_TEMPLATE_PACKS = "bootstrap5"
 CRISPY_TEMPLATE_PACK = "bootstrap5"
 FORM_RENDERER = "django.forms.renderers.DjangoTemplates"
 
+#: each has a logger of its name
+ROOMS_THAT_WRITE = ("garage", "shelf", "planner", "workshop", "proof", "exchange", "sharing", "shell")
+#: processor time from which a page is written down as slow [ms]
+SLOW_MS = 700
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,

@@ -4,13 +4,14 @@ TALLY_HOSTS     host names, comma separated (default: this machine only)
 TALLY_HTTPS     1 when served behind HTTPS: secure cookies, HSTS, redirect
 TALLY_PROXY     address of the reverse proxy that is believed (with TALLY_HTTPS=1: 127.0.0.1)
 TALLY_PROCESSES how many processes serve (default: one a core)
+TALLY_LOG       json (default) or text: how the log is written, to the standard error
 TALLY_SECRET_KEY, TALLY_DATA, TALLY_TIME_ZONE
 """
 
 import os
 
 from rimtally.settings.base import *  # noqa: F403
-from rimtally.settings.base import DATA_DIR
+from rimtally.settings.base import DATA_DIR, ROOMS_THAT_WRITE
 from rimtally.settings.private import secret_key
 
 SECRET_KEY = secret_key(DATA_DIR)
@@ -35,4 +36,22 @@ if HTTPS:
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "rimtally.static.HashedModules"},
+}
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"json": {"()": "rimtally.logs.JsonLines"}, "text": {"format": "%(levelname)s %(name)s %(message)s"}},
+    "handlers": {
+        "console": {
+            "class": "logging.StreamHandler",
+            "formatter": "text" if os.environ.get("TALLY_LOG", "json") == "text" else "json",
+        }
+    },
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {
+        # Django's own handler would write each error a second time.
+        "django": {"handlers": [], "level": "WARNING", "propagate": True},
+        **{room: {"level": "INFO"} for room in ROOMS_THAT_WRITE},
+    },
 }

@@ -33,3 +33,5 @@ KEEP_PAGES = False
 # A busy machine is no fault: drawn tests know no clock.
 hypothesis.settings.register_profile("tally", deadline=None, suppress_health_check=[hypothesis.HealthCheck.too_slow])
 hypothesis.settings.load_profile("tally")
+#: what is slow beside other work is nothing to write down
+SLOW_MS = 10**9

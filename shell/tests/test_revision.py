@@ -180,7 +180,7 @@ class Files(ScenarioCase):
             self.page(rest)
         gc.collect()
         full = tracemalloc.get_traced_memory()[0]
-        weight = weight_of(kept.things.get((self.user.pk, self.car.pk))[1])
+        weight = weight_of(kept.things.get((self.user.pk, self.user.pk, self.car.pk))[1])
         kept.things.clear()
         gc.collect()
         took = full - tracemalloc.get_traced_memory()[0]

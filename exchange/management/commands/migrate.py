@@ -1,11 +1,11 @@
-"""Django's own, after the steps of before where a database began with them."""
+"""Django's own, after the steps of before where a database began with them; a new one is laid down at once."""
 
 from typing import Any
 
 from django.core.management.commands import migrate
 from django.db import DEFAULT_DB_ALIAS
 
-from exchange import before
+from exchange import before, fresh
 from shell import revision
 
 
@@ -15,4 +15,6 @@ class Command(migrate.Command):
         if not only_looks and options["database"] == DEFAULT_DB_ALIAS and before.is_of_before():
             revision.drop()
             before.climb()
+        if not only_looks and options["database"] == DEFAULT_DB_ALIAS and not options["app_label"]:
+            fresh.lay_down()
         super().handle(*args, **options)

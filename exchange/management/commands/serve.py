@@ -16,6 +16,8 @@ class Command(BaseCommand):
         parser.add_argument("--host", default="127.0.0.1")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        # What can't be is said before anything is made.
+        serving.processes()
         port = serving.find_port(options["port"], options["host"])
         serving.ready_database()
         serving.collect_static()

@@ -1,0 +1,60 @@
+"""A new database in a moment: the tables that all steps together make, kept beside them as one script.
+
+``./manage.py keep_tables`` writes it anew after a step was added; ``./tally lint`` holds it to what the steps make.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from django.db import connection
+from django.db.migrations.recorder import MigrationRecorder
+from django.utils import timezone
+
+from shell.revision import PREFIX
+
+KEPT = Path(__file__).with_name("fresh.sql")
+#: where a step was noted: its line of the script
+_STEP = "-- step "
+
+_stepwise = False
+
+
+@contextmanager
+def stepwise() -> Iterator[None]:
+    """Inside, a new database is made step by step."""
+    global _stepwise
+    _stepwise = True
+    try:
+        yield
+    finally:
+        _stepwise = False
+
+
+def script() -> str:
+    """Tables and indices of the database at hand, and the steps that it has taken."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT sql FROM sqlite_master WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite_%%' "
+            "AND NOT (type = 'trigger' AND substr(name, 1, %s) = %s) ORDER BY type DESC, name",
+            [len(PREFIX), PREFIX],
+        )
+        made = [f"{row[0]};" for row in cursor.fetchall()]
+    steps = [f"{_STEP}{room} {name}" for room, name in sorted(MigrationRecorder(connection).applied_migrations())]
+    return "\n".join([*made, *steps]) + "\n"
+
+
+def lay_down() -> bool:
+    """The tables at once, where the database is new and of the kind that the script is for; were they laid?"""
+    if _stepwise or connection.vendor != "sqlite" or not KEPT.exists() or connection.introspection.table_names():
+        return False
+    lines = KEPT.read_text(encoding="utf-8").splitlines()
+    steps = [line.removeprefix(_STEP).split(" ", 1) for line in lines if line.startswith(_STEP)]
+    connection.ensure_connection()
+    connection.connection.executescript("\n".join(line for line in lines if not line.startswith(_STEP)))
+    now = timezone.now()
+    row = MigrationRecorder(connection).Migration
+    row.objects.using(connection.alias).bulk_create(row(app=room, name=name, applied=now) for room, name in steps)
+    return True
