@@ -5,6 +5,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -18,6 +19,11 @@ from shell.revision import PREFIX
 KEPT = Path(__file__).with_name("fresh.sql")
 #: where a step was noted: its line of the script
 _STEP = "-- step "
+#: Django writes these from a set, whose order differs from process to process
+_JSON_TYPES, _IN_ORDER = (
+    re.compile(r"\('(?:null|true|false)','(?:null|true|false)','(?:null|true|false)'\)"),
+    "('false','null','true')",
+)
 
 _stepwise = False
 
@@ -41,7 +47,7 @@ def script() -> str:
             "AND NOT (type = 'trigger' AND substr(name, 1, %s) = %s) ORDER BY type DESC, name",
             [len(PREFIX), PREFIX],
         )
-        made = [f"{row[0]};" for row in cursor.fetchall()]
+        made = [f"{_JSON_TYPES.sub(_IN_ORDER, row[0])};" for row in cursor.fetchall()]
     steps = [f"{_STEP}{room} {name}" for room, name in sorted(MigrationRecorder(connection).applied_migrations())]
     return "\n".join([*made, *steps]) + "\n"
 

@@ -73,7 +73,9 @@ def keep_bases(car: Car, rows: Iterable[models.Model], uids: Mapping[Key, str], 
     uids : marks by row, of those that came with one
     bases : digests by row, as they came
     """
-    known, fresh, changed = origins_of(car), [], []
+    known = origins_of(car)
+    fresh: list[Origin] = []
+    changed: list[Origin] = []
     for row in rows:
         key = key_of(row)
         if key not in uids:

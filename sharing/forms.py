@@ -24,7 +24,7 @@ class LinkForm(forms.Form):
     """What an address shows, and until when."""
 
     what = forms.ChoiceField(label="What it shows")
-    until = forms.DateField(label="Until", widget=forms.DateInput({"type": "date"}))
+    until = forms.DateField(label="Until", widget=forms.DateInput({"type": "date"}, format="%Y-%m-%d"))
     chapters = forms.MultipleChoiceField(
         choices=list(CHAPTERS.items()),
         widget=forms.CheckboxSelectMultiple,

@@ -30,6 +30,8 @@ class Links(ScenarioCase):
 
     def test_made_on_the_page_and_read_without_an_account(self):
         sent = {"what-form": "link", "link-what": "book", "link-until": self.day, "link-chapters": ["car", "torque"]}
+        usual = timezone.localdate() + timedelta(days=30)
+        self.assertContains(self.page("share/"), f'value="{usual}"', msg_prefix="as a field of days takes it")
         self.assertRedirects(self.client.post(self.url("share/"), sent), self.url("share/"))
         link = Link.objects.get()
         self.assertContains(self.page("share/"), f"/shared/{link.token}/")
