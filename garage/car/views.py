@@ -24,7 +24,9 @@ from shell.pages import page, status_of
 
 def garage(request: HttpRequest) -> HttpResponse:
     """The person's cars."""
-    return render(request, "garage/garage.html", {"cars": queries.cars_of(request.user)})
+    words = request.GET.get("words", "")[:100]
+    cars = queries.cars_of(request.user, words, request.GET.get("page", 1))
+    return render(request, "garage/garage.html", {"cars": cars, "words": words, "many": cars.paginator.num_pages > 1})
 
 
 def car_tally(request: HttpRequest, car_id: int) -> HttpResponse:
