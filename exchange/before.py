@@ -18,6 +18,8 @@ from django.db.migrations.executor import MigrationExecutor
 from django.db.migrations.recorder import MigrationRecorder
 
 ROOMS = ("garage", "shelf", "planner", "workshop", "proof", "shell")
+#: rooms that there were not, or that had no tables, when the single steps were taken
+LATER = ("exchange", "sharing")
 WHOLE = "0001_whole"
 #: a step that stood for five others once, and is named in databases that took it
 STOOD_FOR_FIVE = ("garage", "0016_links_and_springs")
@@ -29,7 +31,8 @@ Name = tuple[str, str]
 def single_steps() -> Iterator[None]:
     """Within it, migrations are the single steps of before."""
     known = settings.MIGRATION_MODULES
-    settings.MIGRATION_MODULES = {**known, **{room: f"{room}.migrations_before" for room in ROOMS}}
+    steps: dict[str, str | None] = {room: f"{room}.migrations_before" for room in ROOMS}
+    settings.MIGRATION_MODULES = {**known, **steps, **dict.fromkeys(LATER)}
     try:
         yield
     finally:

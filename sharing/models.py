@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import secrets
-from datetime import date, timedelta
+from datetime import timedelta
 from typing import Any
 
 from django.conf import settings
@@ -30,7 +30,7 @@ class Link(models.Model):
     WHATS = {"book": "the build book", "build": "a build", "job": "a job sheet"}
 
     car = models.ForeignKey(Car, on_delete=models.CASCADE, related_name="links")
-    token = models.CharField(max_length=60, unique=True, default=new_token, editable=False)
+    token = models.CharField(max_length=60, unique=True, editable=False)
     what = models.CharField(max_length=5, choices=WHATS)
     #: the build or the sheet
     number = models.PositiveBigIntegerField(null=True, blank=True)
@@ -53,6 +53,11 @@ class Link(models.Model):
 
     def __str__(self) -> str:
         return f"{self.get_what_display()} of {self.car}, until {self.until}"
+
+    def save(self, *args: Any, **options: Any) -> None:
+        """A new link gets its token."""
+        self.token = self.token or new_token()
+        super().save(*args, **options)
 
     @property
     def holds(self) -> bool:
@@ -96,10 +101,6 @@ class Helper(models.Model):
         return f"{self.person} {self.role} on {self.car}"
 
 
-def _two_weeks_on() -> date:
-    return timezone.localdate() + OFFERED_FOR
-
-
 class HandOver(models.Model):
     """A car that is offered to another account and waits for its answer."""
 
@@ -110,7 +111,7 @@ class HandOver(models.Model):
     money = models.BooleanField("prices and receipts go with it", default=False)
     notes = models.BooleanField("notes go with it", default=True)
     keep = models.CharField("you keep", max_length=7, choices=KEEPS, default="copy")
-    until = models.DateField(default=_two_weeks_on)
+    until = models.DateField(editable=False)
     made_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -119,3 +120,8 @@ class HandOver(models.Model):
 
     def __str__(self) -> str:
         return f"{self.car} to {self.to}"
+
+    def save(self, *args: Any, **options: Any) -> None:
+        """A new offer waits two weeks."""
+        self.until = self.until or timezone.localdate() + OFFERED_FOR
+        super().save(*args, **options)
