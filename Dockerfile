@@ -4,10 +4,8 @@ RUN apt-get update \
  && DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends python3 python3-venv gcc libc6-dev python3-dev \
  && rm -rf /var/lib/apt/lists/*
 WORKDIR /app
-COPY requirements.lock tally ./
-COPY rimcore rimcore
-RUN ./tally calc --help > /dev/null
 COPY . .
+RUN ./tally calc --help > /dev/null
 RUN useradd --system --home-dir /data tally && mkdir -p /data && chown tally /data /app
 USER tally
 ENV TALLY_DATA=/data

@@ -9,7 +9,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_safe
 
-from garage.file import CarFile, open_file
+from garage.file import CarFile, open_unkept
 from garage.person.models import Preferences
 from planner.chosen import builds_of, choices_of
 from planner.dates.models import ClaimPicture, ReceiptPicture
@@ -72,7 +72,7 @@ def _opened(request: HttpRequest, token: str, counts: bool) -> HttpResponse | tu
         return _closed_in(render(request, "sharing/ended.html", status=410))
     owner: Any = link.car.owner
     request.read_in = owner.read_by = _units(request, owner)  # type: ignore[attr-defined]
-    return open_file(owner, link.car_id), link
+    return open_unkept(owner, link.car_id), link
 
 
 def _units(request: HttpRequest, owner: Any) -> Preferences:

@@ -3,7 +3,7 @@
 import re
 from datetime import timedelta
 
-from django.test import Client
+from django.test import Client, override_settings
 from django.utils import timezone
 
 from garage.car.models import Car
@@ -110,6 +110,16 @@ class Links(ScenarioCase):
         told = shown(self.read(link, units="imperial").content)
         self.assertIn(" mi", told)
         self.assertNotIn(" km", told)
+
+    @override_settings(KEEP_PAGES=True)
+    def test_the_owner_who_looks_at_it_in_other_units_keeps_their_own(self):
+        link, book = self.link(chapters=["readings"]), "prove/book/?chapter=readings"
+        mine = shown(self.page(book).content)
+        self.assertIn(" in", shown(self.client.get(f"/shared/{link.token}/?units=imperial").content))
+        self.assertEqual(
+            re.findall(r"[\d.]+ (?:mm|in)\b", shown(self.page(book).content)), re.findall(r"[\d.]+ (?:mm|in)\b", mine)
+        )
+        self.assertNotRegex(mine, r"[\d.]+ in\b")
 
     def test_guessing_and_opening_without_end_are_stopped(self):
         for _ in range(MOST_WRONG):
