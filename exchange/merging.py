@@ -183,7 +183,8 @@ def _same(made: models.Model) -> models.Model | None:
     ways = [one.fields for one in made._meta.constraints if isinstance(one, models.UniqueConstraint)]
     ways += [(one.name,) for one in made._meta.concrete_fields if one.unique and not one.primary_key]
     for names in ways:
-        asked = {name: getattr(made, made._meta.get_field(name).attname) for name in names}
+        columns: list[Any] = [made._meta.get_field(name) for name in names]
+        asked = {one.attname: getattr(made, one.attname) for one in columns}
         found = type(made)._default_manager.filter(**asked).first()
         if found is not None:
             return found

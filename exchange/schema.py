@@ -8,7 +8,8 @@ from typing import Any
 from django.apps import apps
 from django.db import models
 
-from exchange.cars import FORMAT, models_of_a_car
+from exchange.cars import FORMAT
+from exchange.taking import models_of_a_car
 
 KEPT = Path(__file__).resolve().parent.parent / "docs" / "car-file.schema.json"
 #: columns that a file leaves out: whose car it is, is decided by whoever takes it in

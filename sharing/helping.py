@@ -92,7 +92,8 @@ def _within(room: str, rooms: tuple[str, ...]) -> bool:
 
 def _as_owner(request: Any, helper: Helper) -> HttpRequest:
     """The same request as the owner's own; whoever sent it stays known, and reads in their own units."""
-    person, owner = helper.person, helper.car.owner
+    person: Any = helper.person
+    owner: Any = helper.car.owner
     owner.read_by = getattr(person, "preferences", None) or Preferences(user=person)
     request.helper, request.helps_as = person, helper.get_role_display()
     request.user = owner

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, TypeVar
 
 from django.contrib.auth.decorators import login_not_required
 from django.http import Http404, HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_safe
 
@@ -20,6 +21,8 @@ from sharing.models import Link
 from shell.pictures import serve
 from shell.throttle import address_of
 from workshop.models import Job, Photo
+
+Answered = TypeVar("Answered", bound=HttpResponseBase)
 
 #: kind of picture -> its table and the way to its car
 PICTURES: dict[str, tuple[Any, str]] = {
@@ -44,7 +47,7 @@ def shared(request: HttpRequest, token: str) -> HttpResponse:
 
 @login_not_required
 @require_safe
-def picture(request: HttpRequest, token: str, kind: str, picture_id: int) -> HttpResponse:
+def picture(request: HttpRequest, token: str, kind: str, picture_id: int) -> HttpResponseBase:
     """A picture of the book, where its chapter was ticked; receipts where prices were."""
     found = _opened(request, token, counts=False)
     if isinstance(found, HttpResponse):
@@ -83,7 +86,7 @@ def _units(request: HttpRequest, owner: Any) -> Preferences:
     return Preferences(user=owner, **dict(zip(Preferences.UNITS, preset, strict=True)))
 
 
-def _closed_in(response: HttpResponse) -> HttpResponse:
+def _closed_in(response: Answered) -> Answered:
     """Found by nobody who was not given the address: no index, no trace in what is asked next, kept nowhere."""
     response.headers["X-Robots-Tag"] = "noindex, nofollow, noarchive"
     response.headers["Referrer-Policy"] = "no-referrer"

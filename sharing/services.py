@@ -14,7 +14,8 @@ from django.db import models, transaction
 from django.db.models import F
 from django.utils import timezone
 
-from exchange.cars import IN_MEMORY, Came, export_car, import_car, models_of_a_car
+from exchange.cars import IN_MEMORY, export_car, import_car
+from exchange.taking import Came, models_of_a_car
 from garage.car.models import Car
 from garage.car.services import remove_car_for_good
 from rimcore.quantities.errors import BadInput
