@@ -19,7 +19,7 @@ from django.utils import timezone
 
 from exchange.account import hanging_on
 from exchange.merging import Merging
-from exchange.origins import digest, keep_bases, key_of, marked
+from exchange.origins import as_mark, digest, keep_bases, key_of, marked
 from exchange.taking import LEFT_BEHIND, MOST_OF_ONE, Came, Taking, models_of_a_car, read_entry
 from garage.car.models import Car
 from garage.file import open_file
@@ -120,8 +120,10 @@ def import_car(file: IO[bytes], owner: User, check: bool = False, again: str = "
             )
         try:
             with transaction.atomic():
-                merge = known is not None and again == "merge"
-                came = _merged(archive, tables, owner, check, known) if merge else _new(archive, tables, owner, check)
+                if known is not None and again == "merge":
+                    came = _merged(archive, tables, owner, check, known)
+                else:
+                    came = _new(archive, tables, owner, check)
                 _looked_at(owner, came)
                 if check:
                     transaction.set_rollback(True)
@@ -132,12 +134,9 @@ def import_car(file: IO[bytes], owner: User, check: bool = False, again: str = "
 
 
 def _known(owner: User, tables: Mapping[str, list[dict[str, Any]]]) -> Car | None:
-    """The same car in the account: the one that can still be written, else a copy of it."""
-    try:
-        uid = uuid.UUID(str(tables["garage.car"][0]["fields"].get("uid")))
-    except ValueError:
-        return None
-    return Car.objects.filter(owner=owner, uid=uid, closed_on__isnull=True).first()
+    """The same car in the account; a copy that is only read is none."""
+    uid = as_mark(tables["garage.car"][0]["fields"].get("uid"))
+    return None if uid is None else Car.objects.filter(owner=owner, uid=uid, closed_on__isnull=True).first()
 
 
 def _new(archive: zipfile.ZipFile, tables: Mapping[str, list[dict[str, Any]]], owner: User, check: bool) -> Came:
@@ -152,20 +151,13 @@ def _new(archive: zipfile.ZipFile, tables: Mapping[str, list[dict[str, Any]]], o
     car.save()
     if not check and not another:
         uids = {
-            key_of(took.new[label, str(row["pk"])]): str(row["uid"])
+            key_of(took.new[label, str(row["pk"])]): mark
             for label, rows in tables.items()
             for row in rows
-            if _is_mark(row.get("uid"))
+            if (mark := as_mark(row.get("uid"))) is not None
         }
         _keep_marks(car, uids)
     return came
-
-
-def _is_mark(value: Any) -> bool:
-    try:
-        return bool(uuid.UUID(str(value)))
-    except ValueError:
-        return False
 
 
 def _keep_marks(car: Car, uids: dict[tuple[str, int], str]) -> None:
@@ -179,16 +171,13 @@ def _merged(
     tables: Mapping[str, list[dict[str, Any]]],
     owner: User,
     check: bool,
-    known: Car | None,
+    known: Car,
 ) -> Came:
     """Laid beside the car that is here."""
-    assert known is not None
     rows = [one for each in rows_of_car(known).values() for one in each]
     marked(known, rows)
     took = Merging(archive, tables, owner, check, known, rows)
     came = took.run()
-    took.finish()
-    came.merged = took.told
     if not check:
         here = [one for each in rows_of_car(known).values() for one in each]
         keep_bases(known, here, took.uids, took.bases)

@@ -12,13 +12,12 @@ from pathlib import Path
 
 from django.db import connection
 from django.db.migrations.recorder import MigrationRecorder
-from django.utils import timezone
 
 from shell.revision import PREFIX
 
 KEPT = Path(__file__).with_name("fresh.sql")
-#: where a step was noted: its line of the script
-_STEP = "-- step "
+#: how a step is noted, with the moment at which the script runs (UTC)
+_STEP = "INSERT INTO django_migrations (app, name, applied) VALUES ('{}', '{}', CURRENT_TIMESTAMP);"
 #: Django writes these from a set, whose order differs from process to process
 _JSON_TYPES, _IN_ORDER = (
     re.compile(r"\('(?:null|true|false)','(?:null|true|false)','(?:null|true|false)'\)"),
@@ -48,7 +47,7 @@ def script() -> str:
             [len(PREFIX), PREFIX],
         )
         made = [f"{_JSON_TYPES.sub(_IN_ORDER, row[0])};" for row in cursor.fetchall()]
-    steps = [f"{_STEP}{room} {name}" for room, name in sorted(MigrationRecorder(connection).applied_migrations())]
+    steps = [_STEP.format(room, name) for room, name in sorted(MigrationRecorder(connection).applied_migrations())]
     return "\n".join([*made, *steps]) + "\n"
 
 
@@ -56,11 +55,7 @@ def lay_down() -> bool:
     """The tables at once, where the database is new and of the kind that the script is for; were they laid?"""
     if _stepwise or connection.vendor != "sqlite" or not KEPT.exists() or connection.introspection.table_names():
         return False
-    lines = KEPT.read_text(encoding="utf-8").splitlines()
-    steps = [line.removeprefix(_STEP).split(" ", 1) for line in lines if line.startswith(_STEP)]
     connection.ensure_connection()
-    connection.connection.executescript("\n".join(line for line in lines if not line.startswith(_STEP)))
-    now = timezone.now()
-    row = MigrationRecorder(connection).Migration
-    row.objects.using(connection.alias).bulk_create(row(app=room, name=name, applied=now) for room, name in steps)
+    # Whole or not at all: a start that is ended half way leaves an empty database.
+    connection.connection.executescript(f"BEGIN;\n{KEPT.read_text(encoding='utf-8')}COMMIT;")
     return True

@@ -212,57 +212,57 @@ CREATE INDEX "workshop_spell_job_id_22ceaddb" ON "workshop_spell" ("job_id");
 CREATE INDEX "workshop_step_job_id_34b6b1ef" ON "workshop_step" ("job_id");
 CREATE INDEX "workshop_stepreading_step_id_a602a893" ON "workshop_stepreading" ("step_id");
 CREATE INDEX "workshop_tool_owner_id_249c3c3a" ON "workshop_tool" ("owner_id");
--- step auth 0001_initial
--- step auth 0002_alter_permission_name_max_length
--- step auth 0003_alter_user_email_max_length
--- step auth 0004_alter_user_username_opts
--- step auth 0005_alter_user_last_login_null
--- step auth 0006_require_contenttypes_0002
--- step auth 0007_alter_validators_add_error_messages
--- step auth 0008_alter_user_username_max_length
--- step auth 0009_alter_user_last_name_max_length
--- step auth 0010_alter_group_name_max_length
--- step auth 0011_update_proxy_permissions
--- step auth 0012_alter_user_first_name_max_length
--- step axes 0001_initial
--- step axes 0002_auto_20151217_2044
--- step axes 0003_auto_20160322_0929
--- step axes 0004_auto_20181024_1538
--- step axes 0005_remove_accessattempt_trusted
--- step axes 0006_remove_accesslog_trusted
--- step axes 0007_alter_accessattempt_unique_together
--- step axes 0008_accessfailurelog
--- step axes 0009_add_session_hash
--- step axes 0010_accessattemptexpiration
--- step contenttypes 0001_initial
--- step contenttypes 0002_remove_content_type_name
--- step exchange 0001_origin
--- step garage 0001_whole
--- step garage 0002_glycol_unread
--- step garage 0003_words
--- step garage 0004_engine_limit
--- step garage 0005_core_ports
--- step garage 0006_runs_of_logs
--- step garage 0007_own_honesty
--- step garage 0008_stars
--- step garage 0009_uid
--- step planner 0001_whole
--- step planner 0002_choice_bench
--- step planner 0003_dates
--- step planner 0004_parcels
--- step planner 0005_searches
--- step planner 0006_receipts
--- step proof 0001_whole
--- step proof 0002_run_plans
--- step sessions 0001_initial
--- step sharing 0001_sharing
--- step shelf 0001_whole
--- step shelf 0002_wheel_sets
--- step shell 0001_whole
--- step shell 0002_revision
--- step shell 0003_gathered
--- step shell 0004_deeds
--- step workshop 0001_whole
--- step workshop 0002_promise_place
--- step workshop 0003_step_reads
--- step workshop 0004_words
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0001_initial', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0002_alter_permission_name_max_length', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0003_alter_user_email_max_length', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0004_alter_user_username_opts', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0005_alter_user_last_login_null', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0006_require_contenttypes_0002', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0007_alter_validators_add_error_messages', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0008_alter_user_username_max_length', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0009_alter_user_last_name_max_length', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0010_alter_group_name_max_length', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0011_update_proxy_permissions', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('auth', '0012_alter_user_first_name_max_length', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0001_initial', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0002_auto_20151217_2044', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0003_auto_20160322_0929', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0004_auto_20181024_1538', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0005_remove_accessattempt_trusted', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0006_remove_accesslog_trusted', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0007_alter_accessattempt_unique_together', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0008_accessfailurelog', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0009_add_session_hash', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('axes', '0010_accessattemptexpiration', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('contenttypes', '0001_initial', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('contenttypes', '0002_remove_content_type_name', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('exchange', '0001_origin', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0001_whole', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0002_glycol_unread', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0003_words', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0004_engine_limit', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0005_core_ports', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0006_runs_of_logs', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0007_own_honesty', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0008_stars', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('garage', '0009_uid', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('planner', '0001_whole', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('planner', '0002_choice_bench', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('planner', '0003_dates', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('planner', '0004_parcels', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('planner', '0005_searches', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('planner', '0006_receipts', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('proof', '0001_whole', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('proof', '0002_run_plans', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('sessions', '0001_initial', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('sharing', '0001_sharing', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('shelf', '0001_whole', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('shelf', '0002_wheel_sets', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('shell', '0001_whole', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('shell', '0002_revision', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('shell', '0003_gathered', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('shell', '0004_deeds', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('workshop', '0001_whole', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('workshop', '0002_promise_place', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('workshop', '0003_step_reads', CURRENT_TIMESTAMP);
+INSERT INTO django_migrations (app, name, applied) VALUES ('workshop', '0004_words', CURRENT_TIMESTAMP);

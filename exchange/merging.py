@@ -5,7 +5,6 @@ Three states of each row are compared: theirs, ours, and how it was when it last
 
 from __future__ import annotations
 
-import uuid
 import zipfile
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -14,13 +13,10 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.db import IntegrityError, models, transaction
 
-from exchange.origins import digest, key_of, label_of, origins_of
-from exchange.taking import Taking
+from exchange.origins import OWN, as_mark, digest, key_of, label_of, origins_of
+from exchange.taking import Came, Taking
 from garage.car.models import Car
 from rimcore.quantities.errors import BadInput
-
-#: things of one kind that are named on the page
-MOST_NAMED = 20
 
 
 @dataclass
@@ -67,9 +63,11 @@ class Merging(Taking):
         #: rows of the file that are here now as they were there
         self.taken: set[tuple[str, str]] = set()
 
-    def finish(self) -> None:
-        met = set(self.bases)
-        self.told.here = sum(key not in met for key in self.ours)
+    def run(self) -> Came:
+        came = super().run()
+        self.told.here = sum(key not in self.bases for key in self.ours)
+        came.merged = self.told
+        return came
 
     def _row(self, label: str, row: Mapping[str, Any]) -> None:
         key, uid = (label, str(row["pk"])), _mark(row)
@@ -133,7 +131,7 @@ class Merging(Taking):
             return False
         was = {one.attname: getattr(ours, one.attname) for one in ours._meta.concrete_fields}
         for one in ours._meta.concrete_fields:
-            if not one.primary_key and one.name != "owner" and not isinstance(one, models.FileField):
+            if not one.primary_key and one.name not in OWN and not isinstance(one, models.FileField):
                 setattr(ours, one.attname, getattr(made, one.attname))
         try:
             with transaction.atomic():
@@ -170,12 +168,12 @@ def _mark(row: Mapping[str, Any]) -> str:
     ------
     BadInput : it has none, or one that can't be
     """
-    try:
-        return str(uuid.UUID(str(row.get("uid"))))
-    except ValueError as error:
+    found = as_mark(row.get("uid"))
+    if found is None:
         raise BadInput(
             "is of an older version, whose rows have no marks to merge by; accepted: keep both, or stop", "again"
-        ) from error
+        )
+    return found
 
 
 def _same(made: models.Model) -> models.Model | None:

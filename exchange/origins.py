@@ -15,13 +15,25 @@ from garage.car.models import Car
 
 #: a row by its table and number
 Key = tuple[str, int]
-#: columns that are another machine's, or that other rows can't point by
-NOT_COMPARED = ("owner",)
+#: columns that are this garage's own: whose a car is, and whether it is only read here
+OWN = ("owner", "closed_on")
 
 
 def label_of(relation: Any) -> str:
     """The table that a column points at."""
     return str(relation.related_model._meta.concrete_model._meta.label_lower)
+
+
+def as_mark(value: Any) -> str | None:
+    """A mark as it is kept; None where it is none.
+
+    >>> as_mark("6BA7B810-9DAD-11D1-80B4-00C04FD430C8"), as_mark(None), as_mark([5])
+    ('6ba7b810-9dad-11d1-80b4-00c04fd430c8', None, None)
+    """
+    try:
+        return str(uuid.UUID(str(value)))
+    except ValueError:
+        return None
 
 
 def key_of(row: models.Model) -> Key:
@@ -34,7 +46,7 @@ def digest(row: models.Model, uid_of: Mapping[Any, str]) -> str:
     """What a row says, whatever its number here: what it points at goes by mark, pictures and logs don't count."""
     told: dict[str, Any] = {}
     for one in row._meta.concrete_fields:
-        if one.primary_key or one.name in NOT_COMPARED or isinstance(one, models.FileField):
+        if one.primary_key or one.name in OWN or isinstance(one, models.FileField):
             continue
         value = getattr(row, one.attname)
         if one.is_relation:

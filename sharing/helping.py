@@ -52,7 +52,12 @@ class Helping:
 def _is_closed(request: HttpRequest) -> bool:
     """Is something sent to a car that was handed over? Only taking it off the list is left."""
     car = car_of(request.path)
-    if request.method in READS or car is None or not request.user.is_authenticated or request.path.endswith("/remove/"):
+    if (
+        request.method in READS
+        or car is None
+        or not request.user.is_authenticated
+        or request.path == f"/car/{car}/remove/"
+    ):
         return False
     return Car.objects.filter(pk=car, owner=request.user, closed_on__isnull=False).exists()
 

@@ -223,8 +223,10 @@ class Hostile(TestCase):
     def test_each_is_refused_in_words_and_nothing_is_written(self):
         count = 0
         for k, made in enumerate(self.cases()):
-            with self.subTest(k), self.assertRaises(BadInput):
-                import_car(made, self.owner, again="both")
+            for again in ("both", "merge"):
+                made.seek(0)
+                with self.subTest(k, again=again), self.assertRaises(BadInput):
+                    import_car(made, self.owner, again=again)
             count += 1
         self.assertGreaterEqual(count, 30)
         self.assertEqual((Car.objects.count(), Outfit.objects.count()), (1, 1))

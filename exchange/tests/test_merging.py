@@ -109,6 +109,12 @@ class Away(ScenarioCase):
         self.assertEqual(plain(self.car), before)
         self.assertEqual(Origin.objects.filter(car_number=self.car.pk).count(), marks)
 
+    def test_a_copy_that_is_only_read_there_closes_nothing_here(self):
+        Car.objects.filter(pk=self.away.pk).update(closed_on="2026-01-01", description="painted there")
+        self.back()
+        self.car.refresh_from_db()
+        self.assertEqual((self.car.closed_on, self.car.description), (None, "painted there"))
+
     def test_an_old_file_again_takes_nothing_back(self):
         old = export_car(self.away).read()
         Car.objects.filter(pk=self.away.pk).update(description="painted there")

@@ -14,6 +14,7 @@ from garage.readings.models import Reading
 from planner.dates.models import ReceiptPicture
 from sharing.models import HandOver, Helper, Link
 from shell.tests.base import ScenarioCase
+from workshop.models import Photo
 
 
 class HandingOver(ScenarioCase):
@@ -54,6 +55,9 @@ class HandingOver(ScenarioCase):
         )
         self.assertEqual(answer.status_code, 403)
         self.assertEqual(Reading.objects.filter(car=self.car).count(), count)
+        photo = Photo.objects.filter(job__car=self.car).first()
+        self.assertEqual(self.client.post(self.url(f"fit/photo/{photo.pk}/remove/")).status_code, 403)
+        self.assertTrue(Photo.objects.filter(pk=photo.pk).exists())
         self.assertEqual((Helper.objects.count(), Link.objects.count(), HandOver.objects.count()), (0, 0, 0))
         self.client.post(self.url("remove/"), {"confirm": self.car.nickname})
         self.assertFalse(Car.objects.filter(pk=self.car.pk).exists())
