@@ -21,9 +21,10 @@ from django.db.migrations.executor import MigrationExecutor
 
 from exchange import before
 from exchange.archive import DiskFull, NotABackup, back_up, finish
+from exchange.worker import Worker, most_mb
 from shell import revision
 from shell.lock import InUse, hold
-from shell.warm import collect_between_answers, warm
+from shell.warm import warm
 
 FIRST_PORT, PORTS_TRIED = 8000, 50
 
@@ -163,12 +164,6 @@ def _free(host: str, port: int) -> bool:
     return True
 
 
-#: open connections of one process, and how long one may lie idle, such as a sender who stops half way [s]
-MOST_CONNECTIONS, IDLE_S = 1000, 20
-#: threads of one process; the work is arithmetic, so that more would only wait for each other
-THREADS = 4
-#: largest request that is read at all; pages refuse smaller ones in their own words [bytes]
-MOST_READ_BYTES = 128 * 1024 * 1024
 #: how often the house is tidied [s]
 TIDY_EVERY_S = 3600.0
 #: a child that ends sooner than this is not started again at once [s]
@@ -208,55 +203,31 @@ def _serve_until_stopped(host: str, port: int) -> None:
     warm()
     connections.close_all()
     count = processes()
-    if not hasattr(os, "fork") or count == 1:
-        _serve_here(listener)
+    if not hasattr(os, "fork"):
+        Worker(listener, sys.maxsize, lambda: None).serve()
         return
     _Family(listener, count).watch()
-
-
-def _serve_here(listener: socket.socket) -> None:
-    from waitress import serve as run
-
-    from rimtally.wsgi import application
-
-    collect_between_answers()
-    proxy = settings.TRUSTED_PROXY
-    trusted = {
-        "trusted_proxy": proxy,
-        "trusted_proxy_count": 1,
-        "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"},
-    }
-    run(
-        application,
-        sockets=[listener],
-        threads=THREADS,
-        ident=None,
-        connection_limit=MOST_CONNECTIONS,
-        channel_timeout=IDLE_S,
-        cleanup_interval=5,
-        max_request_body_size=MOST_READ_BYTES,
-        asyncore_use_poll=True,
-        clear_untrusted_proxy_headers=True,
-        **(trusted if proxy else {}),
-    )
 
 
 class _Family:
     """Serving processes and the one that watches over them."""
 
     def __init__(self, listener: socket.socket, count: int) -> None:
-        self.listener, self.count = listener, count
+        self.listener, self.count, self.most_mb = listener, count, most_mb()
         self.children: dict[int, float] = {}
         self.stopping = False
+        #: processes that finish what they have under way and end by themselves
+        self.giving_way = 0
 
     def watch(self) -> None:
         """Keep the wanted number of processes alive, and tidy now and then, until told to stop."""
         for name in (signal.SIGTERM, signal.SIGINT):
             signal.signal(name, self._stop)
+        signal.signal(signal.SIGUSR1, self._one_gives_way)
         tidied = 0.0
         while not self.stopping:
-            while len(self.children) < self.count:
-                self._start(lambda: _serve_here(self.listener), self.children)
+            while len(self.children) < self.count + self.giving_way:
+                self._start(self._serve, self.children)
             if time.monotonic() - tidied > TIDY_EVERY_S or not tidied:
                 tidied = time.monotonic()
                 self._start(lambda: call_command("tidy", verbosity=0), {})
@@ -271,12 +242,19 @@ class _Family:
     def _stop(self, *_: Any) -> None:
         self.stopping = True
 
+    def _one_gives_way(self, *_: Any) -> None:
+        self.giving_way += 1
+
+    def _serve(self) -> None:
+        parent = os.getppid()
+        Worker(self.listener, self.most_mb, lambda: os.kill(parent, signal.SIGUSR1)).serve()
+
     def _start(self, work: Callable[[], Any], kept: dict[int, float]) -> None:
         child = os.fork()
         if child:
             kept[child] = time.monotonic()
             return
-        for name in (signal.SIGTERM, signal.SIGINT):
+        for name in (signal.SIGTERM, signal.SIGINT, signal.SIGUSR1):
             signal.signal(name, signal.SIG_DFL)
         _end_with_parent()
         code = 1
@@ -295,6 +273,8 @@ class _Family:
                 if not ended:
                     return
                 began = self.children.pop(ended, None)
+                if began is not None:
+                    self.giving_way = max(0, self.giving_way - 1)
                 if began is not None and time.monotonic() - began < TOO_SOON_S and not self.stopping:
                     time.sleep(TOO_SOON_S)
 

@@ -340,6 +340,8 @@ class Fuzz:
 
     def round(self, until: int) -> None:
         """Odd values, one field at a time or several; now and then the pages that show what was kept."""
+        from shell.warm import now_mb
+
         self.tally.pace_s = min(self.tally.pace_s, yardstick_s())
         self.sign_in()
         pages = self.pages()
@@ -440,11 +442,6 @@ def used_mb() -> float:
 def peak_mb() -> float:
     """Peak memory of this process [MB]."""
     return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
-
-
-def now_mb() -> float:
-    """Memory of this process as it is now [MB]."""
-    return int(Path("/proc/self/statm").read_text().split()[1]) * resource.getpagesize() / 1024**2
 
 
 def thin(car: Any) -> None:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import ctypes
 import gc
+import os
+from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -59,6 +61,15 @@ def tidy_up() -> None:
         trim(0)
 
 
+def now_mb() -> float:
+    """Memory of this process as it is now; 0 where the system doesn't say [MB]."""
+    try:
+        pages = int(Path("/proc/self/statm").read_text().split()[1])
+        return pages * os.sysconf("SC_PAGE_SIZE") / 1024**2
+    except (OSError, ValueError, AttributeError):
+        return 0.0
+
+
 @cache
 def _c_library() -> ctypes.CDLL | None:
     """The C library that this process runs on; None where there is none to ask."""
@@ -73,12 +84,16 @@ class Between:
 
     def __init__(self, every: int = BETWEEN) -> None:
         self.every, self.count = every, 0
+        #: what is done after it, of a process that serves
+        self.afterwards: Callable[[], None] | None = None
 
     def answered(self, **_: Any) -> None:
         self.count += 1
         if self.count >= self.every:
             self.count = 0
             tidy_up()
+            if self.afterwards is not None:
+                self.afterwards()
 
 
 #: of this process

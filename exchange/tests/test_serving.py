@@ -314,6 +314,54 @@ class Served(unittest.TestCase):
         self.assertEqual(self.through("GET", "/sign-in/")[0].status, 200)
 
 
+#: a server whose processes are too large after every five answers
+GROWS = """
+import os, socket
+import django
+django.setup()
+from exchange import serving
+from shell.warm import between
+listener = socket.create_server(("127.0.0.1", 0), backlog=1024)
+family = serving._Family(listener, 1)
+family.most_mb, between.every = 1, 5
+print(listener.getsockname()[1], flush=True)
+family.watch()
+"""
+
+
+class GivesWay(unittest.TestCase):
+    def test_a_process_that_has_grown_is_replaced_and_everybody_is_answered(self):
+        work = tempfile.TemporaryDirectory()
+        self.addCleanup(work.cleanup)
+        server = subprocess.Popen(
+            [sys.executable, "-c", GROWS],
+            cwd=ROOT,
+            env=os.environ | {"TALLY_DATA": work.name, "DJANGO_SETTINGS_MODULE": "rimtally.settings.production"},
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+            text=True,
+        )
+        self.addCleanup(server.wait, 30)
+        self.addCleanup(server.stdout.close)
+        self.addCleanup(server.terminate)
+        port = int(server.stdout.readline())
+        ours = Path(f"/proc/{server.pid}/task/{server.pid}/children")
+        seen = set()
+
+        def ask_often(_):
+            status = []
+            for _ in range(40):
+                status.append(Served.ask(port, "GET", "/healthz")[0].status)
+                seen.update(ours.read_text().split())
+            return status
+
+        with ThreadPoolExecutor(4) as pool:
+            answers = [status for each in pool.map(ask_often, range(4)) for status in each]
+        self.assertEqual(answers, [200] * 160)
+        self.assertGreater(len(seen), 8)
+        self.assertLessEqual(len(ours.read_text().split()), 12)
+
+
 class Refusals(unittest.TestCase):
     def start(self, data, **environment):
         done = subprocess.run(
@@ -345,6 +393,7 @@ class Refusals(unittest.TestCase):
         with tempfile.TemporaryDirectory() as work:
             self.assertIn("no time zone", self.start(work, TALLY_TIME_ZONE="Atlantis/Capital"))
             self.assertIn("accepted: 1 to 64", self.start(work, TALLY_PROCESSES="many"))
+            self.assertIn("accepted: 250 or more", self.start(work, TALLY_PROCESS_MB="40"))
 
 
 if __name__ == "__main__":

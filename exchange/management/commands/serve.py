@@ -18,6 +18,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         # What can't be is said before anything is made.
         serving.processes()
+        serving.most_mb()
         port = serving.find_port(options["port"], options["host"])
         serving.ready_database()
         serving.collect_static()
