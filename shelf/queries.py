@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from time import process_time
+from time import thread_time
 from typing import Any
 
+from django.conf import settings
 from django.db.models import prefetch_related_objects
 from django.urls import reverse
 
@@ -25,9 +26,6 @@ from shelf.order import ordered
 
 #: pairs judged in one answer, so that none takes long
 AT_ONCE = 4
-#: processor time after which the rest is asked for in the next answer: an obstacle deep inside every wheel takes long
-#: to judge [s]
-MOST_S = 0.5
 
 
 @dataclass(frozen=True)
@@ -235,13 +233,14 @@ def part_of_table(
     start: int = 0,
 ) -> TablePart:
     """The next pairs of the order, judged and filtered by what was judged; within a part sorted by exact figures."""
+    began = thread_time()
     places = ordered(file, wheels, tyres, end, order, least_margin)
     stop = min(start + AT_ONCE, len(places))
     held = in_hand(file)
-    pairs, began = [], process_time()
+    pairs = []
     for k in range(start, stop):
         pairs.append(judge_pair(file, wheels[places.wheels[k]], tyres[places.tyres[k]], held, end))
-        if process_time() - began > MOST_S:
+        if thread_time() - began > settings.PAIRS_S:
             stop = k + 1
             break
     if least_margin is not None:

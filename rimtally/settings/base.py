@@ -181,6 +181,9 @@ FORM_RENDERER = "django.forms.renderers.DjangoTemplates"
 ROOMS_THAT_WRITE = ("garage", "shelf", "planner", "workshop", "proof", "exchange", "sharing", "shell")
 #: processor time from which a page is written down as slow [ms]
 SLOW_MS = 700
+#: processor time after which the rest of a list of pairs is asked for in the next answer: an obstacle deep inside every
+#: wheel takes long to judge [s]
+PAIRS_S = 0.3
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,

@@ -35,3 +35,4 @@ hypothesis.settings.register_profile("tally", deadline=None, suppress_health_che
 hypothesis.settings.load_profile("tally")
 #: what is slow beside other work is nothing to write down
 SLOW_MS = 10**9
+PAIRS_S = 10.0**9

@@ -3,7 +3,6 @@
 import csv
 import io
 import zipfile
-from unittest import mock
 from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -243,7 +242,7 @@ class Filtering(ScenarioCase):
 
 class Candidates(ScenarioCase):
     def test_pairs_that_take_long_to_judge_come_one_by_one(self):
-        with mock.patch("shelf.queries.MOST_S", 0.0):
+        with self.settings(PAIRS_S=0.0):
             part = self.page("choose/").context["part"]
         self.assertEqual((len(part.rows), part.start, part.following), (1, 0, 1))
         self.assertEqual(self.page("choose/").context["part"].total, part.total)
