@@ -7,7 +7,7 @@ axle line, and how high above the floor; the hub is one of the points. All are t
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -17,7 +17,7 @@ from rimcore.quantities.errors import BadInput
 from rimcore.ride.curves import Curves, curves, measured, outward
 from rimcore.ride.links import Poses, polished, start
 from rimcore.ride.points import LAYOUTS, Abreast, HardPoints, Point, Wheel, held
-from rimcore.ride.rods import as_built
+from rimcore.ride.rods import BEFORE_ROD, as_built, with_rod
 
 Array = NDArray[np.float64]
 
@@ -252,12 +252,28 @@ def _drawn(read: Read, draws: int) -> tuple[HardPoints, ...]:
 
 def _off(read: Read, shares: Array) -> list[HardPoints | None]:
     """Corners with every reading off by shares of its ± (k, m, 3); None where one can't be assembled."""
-    if any(read.rack_mm):
-        return [_shifted(read, by) for by in shares]
     wide = np.array([one.uncertainty_mm for _, one in read.readings])
     stood = np.array([(one.across_mm, one.ahead_mm, one.up_mm) for _, one in read.readings]) + shares * wide[:, None]
     made = [_laid(read, row) for row in stood]
-    return [one if good else None for one, good in zip(made, held(made), strict=True)] if made else []
+    kept = _those_held(range(len(made)), made)
+    before_rod, longer = read.rack_mm[:BEFORE_ROD], sum(read.rack_mm[BEFORE_ROD:])
+    if any(before_rod):
+        kept = _those_held(list(kept), [one.racked_unasked(*before_rod) for one in kept.values()])
+    if longer:
+        kept = {k: rodded for k, one in kept.items() if (rodded := _with_rod(one, longer)) is not None}
+    return [kept.get(k) for k in range(len(made))]
+
+
+def _those_held(places: Sequence[int], made: Sequence[HardPoints]) -> dict[int, HardPoints]:
+    """Of corners at places those that hold a pose."""
+    return {k: one for k, one, good in zip(places, made, held(made), strict=True) if good} if made else {}
+
+
+def _with_rod(points: HardPoints, longer_mm: float) -> HardPoints | None:
+    try:
+        return with_rod(points, longer_mm)
+    except BadInput:
+        return None
 
 
 def _laid(read: Read, stood: Array) -> HardPoints:
@@ -276,26 +292,6 @@ def _edges(rows: Array) -> tuple[Array, Array]:
     if known.any():
         low[known], high[known] = np.nanquantile(rows[:, known], (edge, 1 - edge), axis=0)
     return low, high
-
-
-def _shifted(read: Read, by: Array) -> HardPoints | None:
-    """The corner with every reading off by shares of its ± (m, 3); None where that can't be assembled."""
-    moved = tuple(
-        (
-            name,
-            replace(
-                one,
-                across_mm=one.across_mm + row[0] * one.uncertainty_mm,
-                ahead_mm=one.ahead_mm + row[1] * one.uncertainty_mm,
-                up_mm=one.up_mm + row[2] * one.uncertainty_mm,
-            ),
-        )
-        for (name, one), row in zip(read.readings, by, strict=True)
-    )
-    try:
-        return replace(read, readings=moved).hard_points()
-    except BadInput:
-        return None
 
 
 def _many(corners: Sequence[HardPoints], travel_mm: Sequence[float]) -> dict[str, Array]:

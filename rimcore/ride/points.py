@@ -211,6 +211,15 @@ class HardPoints:
         ------
         BadInput : the points can't be assembled there
         """
+        return replace(self, points=self._racked(forward_mm, up_mm, spacer_mm, arm_mm, down_mm))
+
+    def racked_unasked(self, *moves_mm: float) -> HardPoints:
+        """As ``racked``, without a spring, not asked whether a pose of it can be held: ``held`` asks that of many."""
+        return HardPoints.unasked(self.layout, self._racked(*moves_mm), self.wheel, self.half_track_mm)
+
+    def _racked(
+        self, forward_mm: float, up_mm: float, spacer_mm: float = 0.0, arm_mm: float = 0.0, down_mm: float = 0.0
+    ) -> dict[str, Point]:
         outer, inner = self.layout.rod
         x, y, z = self.points[inner]
         moved = {inner: (x + forward_mm, y + spacer_mm, z + up_mm)}
@@ -218,7 +227,7 @@ class HardPoints:
             out = self._away_from_axis(outer) * arm_mm
             u, v, w = self.points[outer]
             moved[outer] = (u + float(out[0]), v + float(out[1]), w - down_mm)
-        return replace(self, points={**self.points, **moved})
+        return {**self.points, **moved}
 
     def _away_from_axis(self, name: str) -> Array:
         """Level direction from the steering axis to a point, at the point's height (2,).

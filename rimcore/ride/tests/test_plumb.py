@@ -25,7 +25,7 @@ from rimcore.ride.bench import (
 )
 from rimcore.ride.curves import curves
 from rimcore.ride.drawing import sketch
-from rimcore.ride.plumb import CRAWL, HUB, Plumb, Read, _off, _shifted, banded, corner_frame, wanted, words
+from rimcore.ride.plumb import CRAWL, HUB, Plumb, Read, _off, banded, corner_frame, wanted, words
 from rimcore.ride.points import LAYOUTS, HardPoints, Wheel, abreast, held
 from rimcore.ride.tests.test_links import FIVE, STRUT, WISHBONE
 from rimcore.ride.weights import Pads
@@ -86,16 +86,53 @@ class Frame(unittest.TestCase):
 class Abreast(unittest.TestCase):
     """Many corners at once are what one after the other is."""
 
+    def one_by_one(self, read, by):
+        """The corner with every reading off by shares of its ±, by the way that asks every corner by itself."""
+        moved = tuple(
+            (
+                name,
+                replace(
+                    one,
+                    across_mm=one.across_mm + row[0] * one.uncertainty_mm,
+                    ahead_mm=one.ahead_mm + row[1] * one.uncertainty_mm,
+                    up_mm=one.up_mm + row[2] * one.uncertainty_mm,
+                ),
+            )
+            for (name, one), row in zip(read.readings, by, strict=True)
+        )
+        try:
+            return replace(read, readings=moved).hard_points()
+        except BadInput:
+            return None
+
     def test_draws_are_those_of_one_by_one(self):
+        moves = (
+            (0.0, 0.0),
+            (20.0, -5.0),
+            (8.0, 4.0, 3.0, 6.0, 5.0),
+            (0.0, 0.0, 0.0, 0.0, 0.0, 4.0),
+            (6.0, 0.0, 0.0, 4.0, 2.0, -3.0),
+        )
         for kind in POINTS:
-            one = read(kind)
-            shares = np.random.default_rng(3).uniform(-1, 1, (20, len(one.readings), 3))
-            for by, found in zip(shares, _off(one, shares), strict=True):
-                self.assertEqual(found.wheel, _shifted(one, by).wheel)
-                np.testing.assert_allclose(
-                    list(found.points.values()), list(_shifted(one, by).points.values()), atol=1e-9
-                )
-                np.testing.assert_allclose(abreast([found]).outer, _shifted(one, by).corner.outer, atol=1e-9)
+            for rack_mm in moves:
+                one = read(kind, rack_mm=rack_mm)
+                shares = np.random.default_rng(3).uniform(-1, 1, (12, len(one.readings), 3))
+                for by, found in zip(shares, _off(one, shares), strict=True):
+                    alone = self.one_by_one(one, by)
+                    np.testing.assert_allclose(
+                        (found.wheel.camber_deg, found.wheel.toe_deg),
+                        (alone.wheel.camber_deg, alone.wheel.toe_deg),
+                        atol=1e-9,
+                    )
+                    np.testing.assert_allclose(list(found.points.values()), list(alone.points.values()), atol=1e-9)
+                    np.testing.assert_allclose(abreast([found]).outer, alone.corner.outer, atol=1e-9)
+
+    def test_a_draw_that_can_not_be_assembled_keeps_its_place(self):
+        one = read("wishbone", uncertainty=10.0, rack_mm=(0.0, 0.0, 0.0, 0.0, 0.0, 150.0))
+        shares = np.random.default_rng(5).uniform(-1, 1, (40, len(one.readings), 3))
+        found = [point is not None for point in _off(one, shares)]
+        self.assertEqual(found, [self.one_by_one(one, by) is not None for by in shares])
+        self.assertEqual(set(found), {True, False})
 
     def spoilt(self, kind):
         """Every way in which points of a layout fail, one at a time."""
