@@ -5,6 +5,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandParser
 
 from exchange import serving
+from exchange.worker import most_mb
 
 
 class Command(BaseCommand):
@@ -18,7 +19,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         # What can't be is said before anything is made.
         serving.processes()
-        serving.most_mb()
+        most_mb()
         port = serving.find_port(options["port"], options["host"])
         serving.ready_database()
         serving.collect_static()
