@@ -7,9 +7,6 @@ from collections.abc import Iterator, Sequence
 from datetime import date, datetime
 from typing import Any
 
-from openpyxl import Workbook
-from openpyxl.cell import WriteOnlyCell
-
 from garage.file import CarFile
 from garage.mass.ledger import items_of
 from planner.chosen import builds_of, choices_of
@@ -141,6 +138,8 @@ def _ledger(file: CarFile) -> Table:
 
 def as_workbook(lists: dict[str, Table]) -> io.BytesIO:
     """One workbook, a sheet a list; text stays text, also where it begins as a formula does."""
+    from openpyxl import Workbook  # loaded for who wants a workbook
+
     book = Workbook(write_only=True)
     for code, (head, rows) in lists.items():
         sheet = book.create_sheet(code)
@@ -156,6 +155,8 @@ def as_workbook(lists: dict[str, Table]) -> io.BytesIO:
 
 
 def _cells(sheet: Any, row: Sequence[Any]) -> Iterator[Any]:
+    from openpyxl.cell import WriteOnlyCell
+
     for said in row:
         if not isinstance(said, str):
             yield said if said is None or isinstance(said, bool | int | float | date | datetime) else str(said)

@@ -11,9 +11,6 @@ import zlib
 from typing import Any
 from xml.etree.ElementTree import ParseError
 
-from openpyxl import load_workbook
-from openpyxl.utils.exceptions import InvalidFileException
-
 from rimcore.quantities.errors import BadInput
 
 #: said of what is none
@@ -32,7 +29,6 @@ _ODD = (
     ArithmeticError,
     AttributeError,
     EOFError,
-    InvalidFileException,
     LookupError,
     OSError,
     ParseError,
@@ -53,13 +49,16 @@ def sheet_as_csv(raw: bytes) -> str:
     BadInput : it is no workbook, or larger than is read
     """
     _small_enough(raw)
+    from openpyxl import load_workbook  # loaded for who brings a workbook
+    from openpyxl.utils.exceptions import InvalidFileException
+
     try:
         book = load_workbook(io.BytesIO(raw), read_only=True, data_only=True)
         rows = _rows(book.worksheets[0]) if book.worksheets else []
         book.close()
     except BadInput:
         raise
-    except _ODD as error:
+    except (InvalidFileException, *_ODD) as error:
         raise BadInput(NONE, "file") from error
     out = io.StringIO()
     csv.writer(out, lineterminator="\n").writerows(rows)

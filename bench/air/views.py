@@ -15,7 +15,6 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
-from ezdxf.filemanagement import new as new_drawing
 
 from bench.air.facts import (
     Panel,
@@ -245,6 +244,8 @@ def panel_svg(request: HttpRequest, car_id: int, panel_id: int) -> HttpResponse:
 def panel_dxf(request: HttpRequest, car_id: int, panel_id: int) -> HttpResponse:
     """The panel at 1:1 in millimetres, with its holes, fasteners and a control bar."""
     file, one = _panel_or_404(request, car_id, panel_id)
+    from ezdxf.filemanagement import new as new_drawing  # loaded for who wants a drawing
+
     document = new_drawing("R2010", setup=False)
     document.header["$INSUNITS"] = 4
     for layer, colour in (("PANEL", 7), ("FASTENERS", 3), ("NOTES", 1)):

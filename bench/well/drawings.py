@@ -9,7 +9,6 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
-from ezdxf.filemanagement import new as new_drawing
 
 from bench.well.pose import axle_or_404, in_motion, setting_of
 from bench.well.setting import Setting
@@ -53,6 +52,8 @@ def section_dxf(request: HttpRequest, car_id: int, corner: str) -> HttpResponse:
 
     Across is x from the mounting face (outboard positive), up is y from the hub's centre.
     """
+    from ezdxf.filemanagement import new as new_drawing  # loaded for who wants a drawing
+
     file, setting = setting_of(request, car_id, corner)
     axle = axle_or_404(file, corner)
     context = in_motion(file, corner, setting, [])

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from scipy import stats
-
 
 def snags_to_come(past_minor: Sequence[int], clocked_h: float, left_h: float) -> tuple[float, float] | None:
     """Likely, and what 80 % stay under [minor units]; None where nothing was clocked or no snag is known.
@@ -28,6 +26,9 @@ def snags_to_come(past_minor: Sequence[int], clocked_h: float, left_h: float) ->
     """
     if not past_minor or clocked_h <= 0 or left_h < 0:
         return None
+    # Loaded here: it takes as long as a page, and few ask for it.
+    from scipy import stats
+
     shape, mean = len(past_minor) + 0.5, sum(past_minor) / len(past_minor)
     most = float(stats.nbinom.ppf(0.8, shape, clocked_h / (clocked_h + left_h))) if left_h > 0 else 0.0
     return shape * left_h / clocked_h * mean, most * mean

@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import special, stats
+from scipy import special
 
 Floats = NDArray[np.float64]
 #: runs that are asked for at the most, and the power that they are to have
@@ -265,6 +265,9 @@ def runs_for(wanted: float, sd: float, paired: bool = False, confidence: float =
     >>> runs_for(1.0, 1.0), runs_for(1.0, 1.0, paired=True)
     (17, 10)
     """
+    # Loaded here: it takes as long as a page, and few ask for it.
+    from scipy import stats
+
     count = np.arange(2, MOST_RUNS + 1)
     df = np.maximum(1.0, (count - 1.0 if paired else 2.0 * count - 2.0) - more)
     off = wanted / sd * np.sqrt(count if paired else count / 2.0)

@@ -11,7 +11,7 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import chi2, norm
+from scipy.special import chdtrc, ndtri
 
 from rimcore.well.judge.sightings import (
     GROSS_MM,
@@ -196,7 +196,7 @@ class _Fit:
         own = np.sqrt(np.maximum(1.0 - leverage, 1e-6))
         t = self.left / own
         total, dof = float(self.left @ self.left), len(self.members)
-        p = float(chi2.sf(total, dof))
+        p = float(chdtrc(dof, total))
         parts = [
             Part("sighting", sighting_name(self.readings[self.seen[k].reading]), float(t[n]), k)
             for n, k in enumerate(self.members)
@@ -219,7 +219,7 @@ class _Fit:
                     key=key,
                 )
             )
-        limit = float(norm.isf(CONFLICT_SHARE / 2 / len(parts)))
+        limit = float(-ndtri(CONFLICT_SHARE / 2 / len(parts)))
         conflict = bool(p < CONFLICT_SHARE or max(abs(part.t) for part in parts) > limit)
         # What the others leave open of each sighting: a gross misreading has to stand out of it.
         checked = max(self.seen[k].sigma_mm / own[n] for n, k in enumerate(self.members))

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from scipy.stats import t as student
+from scipy.special import stdtrit
 
 from rimcore.quantities.judgement import InputUsed, Judgement, State, unmeasured
 
@@ -56,7 +56,7 @@ def scatter(sets: Sequence[Sequence[float]]) -> Scatter | None:
         mean = sum(each) / len(each)
         squares += sum((value - mean) ** 2 for value in each)
     deviation = math.sqrt(squares / freedom)
-    return Scatter(len(repeated), freedom, deviation, float(student.ppf(0.975, freedom)) * deviation)
+    return Scatter(len(repeated), freedom, deviation, float(stdtrit(freedom, 0.975)) * deviation)
 
 
 def judge_method(name: str, stated_mm: float, found: Scatter | None) -> Judgement:
