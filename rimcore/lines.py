@@ -567,7 +567,7 @@ def _row(family: Family, cells: Mapping[str, str], bare: Bare) -> PartLine:
         elif name in ("name", "part"):
             found = replace(found, name=cell[:80])
         elif paste.COLUMNS.get(name) in ("mass", "price", "lead", "supplier", "link", "note"):
-            found = replace(found, **_cell(paste.COLUMNS[name], cell, bare))
+            found = replace(found, **common_cell(paste.COLUMNS[name], cell, bare))
         else:
             found = replace(found, unread=(*found.unread, f"{name}: {cell}"))
     return _whole(family, found)
@@ -583,7 +583,24 @@ def _columns(key: str) -> dict[str, Spec]:
     }
 
 
-def _cell(column: str, cell: str, bare: Bare) -> dict[str, Any]:
+def common_cell(column: str, cell: str, bare: Bare) -> dict[str, Any]:
+    """What a cell of a column says that every part has: mass, price, lead, supplier, link or note.
+
+    Source: none; a convention of this program.
+
+    Parameters
+    ----------
+    column : one of those names
+    cell : as written
+    bare : the person's units for bare figures
+
+    Raises
+    ------
+    BadInput : it can't be read
+
+    >>> common_cell("price", "96.50", METRIC)
+    {'price_minor': 9650}
+    """
     if column == "mass":
         return {"mass_kg": paste.read_mass_kg(cell, bare.get("mass", "kg"))}
     if column == "price":

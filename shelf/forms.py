@@ -137,7 +137,7 @@ class CsvForm(forms.Form):
     )
     file = forms.FileField(
         label="CSV or XLSX file",
-        help_text="columns such as wheel or size, weight, price, lead, supplier, link, seat, pad, load; or one line a part",
+        help_text="columns of any names, such as size, weight (lb), price, lead, supplier; what each is taken for is shown before anything is kept. Or one line a part",
         widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt,.xlsx,text/csv"}),
     )
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import uuid
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
@@ -14,11 +15,11 @@ from django.utils import timezone
 from garage.car.models import Car
 from garage.car.parts import Part, Wheel
 from gauges import supplier
+from rimcore import columns
 from rimcore.families import FAMILIES
 from rimcore.kits import told
-from rimcore.lines import PartLine, parse_line, parse_part_row
+from rimcore.lines import PartLine, parse_line
 from rimcore.quantities.errors import BadInput, CoreError
-from rimcore.wheels.paste import COLUMNS
 from rimcore.wheels.wheel import Wheel as CoreWheel
 from shelf.models import Quote
 from shell import units
@@ -288,8 +289,26 @@ def listed_again(part: Part, user: Any) -> None:
         part.save()
 
 
-def read_table(text: str, family: str = "") -> list[Row]:
-    """Read a CSV text: with a header of known columns, or one line a candidate.
+@dataclass(frozen=True)
+class SheetOfParts:
+    """A table as it was given: its columns, None where each row is a line; and its rows (number, cells)."""
+
+    columns: tuple[columns.Column, ...] | None
+    rows: tuple[tuple[int, tuple[str, ...]], ...]
+    lines: tuple[str, ...]
+
+    @property
+    def examples(self) -> list[tuple[columns.Column, str]]:
+        """Each column with what stands in it first."""
+        heads = self.columns or ()
+        return [
+            (one, ", ".join([row[k] for _, row in self.rows if k < len(row) and row[k].strip()][:3])[:80])
+            for k, one in enumerate(heads)
+        ]
+
+
+def sheet_of(text: str, family: str = "") -> SheetOfParts:
+    """A CSV text as a table: with a row of names of any writing, or one line a part.
 
     Raises
     ------
@@ -306,43 +325,47 @@ def read_table(text: str, family: str = "") -> list[Row]:
         raise BadInput(f"the file has {len(lines)} rows; accepted: {MOST_ROWS} at most", "file")
     delimiter = max(",;\t", key=lines[0].count)
     try:
-        header = [cell.strip().lower() for cell in next(csv.reader([lines[0]], delimiter=delimiter))]
+        rows = [tuple(row) for row in csv.reader(io.StringIO(text), delimiter=delimiter)]
     except csv.Error as error:
         raise BadInput(f"not a table: {error}", "file") from error
-    if _is_header(header, family):
-        return _headed_rows(text, delimiter, family)
+    numbered = tuple((n, row) for n, row in enumerate(rows, start=1) if any(cell.strip() for cell in row))
+    if not columns.is_head(numbered[0][1], family, [row for _, row in numbered[1:6]]):
+        return SheetOfParts(None, numbered, tuple(lines))
+    return SheetOfParts(columns.matched(numbered[0][1], family), numbered[1:], tuple(lines))
+
+
+def read_table(text: str, family: str = "", taken: Sequence[str] = (), currency: str = "") -> list[Row]:
+    """Read a CSV text row by row; ``taken`` is what a person says that its columns are.
+
+    Raises
+    ------
+    BadInput : empty, too many rows, or no table
+    """
+    sheet = sheet_of(text, family)
+    if sheet.columns is None:
+        return [
+            _row(number, line, lambda line=line: parse_line(line, family, units.bare()))
+            for number, line in enumerate(sheet.lines, start=1)
+        ]
+    heads = as_taken(sheet.columns, taken, family)
     return [
-        _row(number, line, lambda line=line: parse_line(line, family, units.bare()))
-        for number, line in enumerate(lines, start=1)
+        _row(
+            number,
+            ", ".join(cells),
+            lambda cells=cells: columns.read_row(heads, cells, family, units.bare(), currency),
+        )
+        for number, cells in sheet.rows
     ]
 
 
-def _is_header(header: list[str], family: str) -> bool:
-    """Does the first row name columns: those every part has, or those of the families?"""
-    names = {"family", "kind of part", *COLUMNS}
-    families = [FAMILIES[family]] if family in FAMILIES else list(FAMILIES.values())
-    for one in families:
-        names |= {word for spec in one.specs for word in (spec.code, spec.name)}
-    return any(cell in names for cell in header)
-
-
-def _headed_rows(text: str, delimiter: str, family: str) -> list[Row]:
-    rows = []
-    reader = csv.DictReader(io.StringIO(text), delimiter=delimiter, restkey="")
-    try:
-        for number, row in enumerate(reader, start=2):
-            cells = {name: cell for name, cell in row.items() if isinstance(cell, str)}
-            if any(cell.strip() for cell in cells.values()):
-                rows.append(
-                    _row(
-                        number,
-                        delimiter.join(cells.values()),
-                        lambda cells=cells: parse_part_row(cells, family, units.bare()),
-                    )
-                )
-    except csv.Error as error:
-        raise BadInput(f"not a table: {error}", "file") from error
-    return rows
+def as_taken(heads: tuple[columns.Column, ...], taken: Sequence[str], family: str) -> tuple[columns.Column, ...]:
+    """Columns with what a person says that they are; as they were matched where nobody says."""
+    if len(taken) != len(heads):
+        return heads
+    known = {"", columns.LEFT_OUT, *columns.names_of(family)}
+    return tuple(
+        columns.taken_as(one, said, family) if said in known else one for one, said in zip(heads, taken, strict=True)
+    )
 
 
 def _row(number: int, text: str, read: Any) -> Row:

@@ -15,6 +15,7 @@ from django.views.decorators.http import require_POST
 from garage.car.parts import Tyre, Wheel
 from garage.file import CarFile, open_file
 from garage.inhand import builds_named, in_hand
+from rimcore import columns
 from rimcore.families import FAMILIES
 from rimcore.quantities.errors import CoreError
 from rimcore.wheels.wheel import same_rim
@@ -104,39 +105,59 @@ def pair(request: HttpRequest, car_id: int, wheel_id: int, tyre_id: int) -> Http
 
 
 def table(request: HttpRequest, car_id: int) -> HttpResponse:
-    """A CSV file: what was understood row by row, then the import of the good rows."""
+    """A table of parts: what its columns are taken for, what was understood row by row, then the good rows."""
     file = open_file(request.user, car_id)
-    form = (
-        CsvForm(request.POST or None, request.FILES or None)
-        if "file" in request.FILES or "upload" in request.POST
-        else CsvForm(initial=_family_of(request))
-    )
-    rows: list[services.Row] = []
-    if request.method == "POST" and "import" in request.POST:
-        kept = request.session.pop(_SESSION, None)
-        if kept is None or kept["car"] != car_id:
-            messages.error(request, "The preview is gone; choose the file again.")
-            return redirect("choose-table", car_id)
-        family = kept.get("family", "")
-        count = services.add_rows(file.car, request.user, services.read_table(kept["text"], family))
-        messages.success(request, f"{count} part{' is' if count == 1 else 's are'} on the list.")
-        return redirect(*address_of(car_id, family or "wheel"))
+    if request.method == "POST" and "upload" not in request.POST and "file" not in request.FILES:
+        return _read_on(request, file)
+    asked = "file" in request.FILES or "upload" in request.POST
+    form = CsvForm(request.POST or None, request.FILES or None) if asked else CsvForm(initial=_family_of(request))
     if request.method == "POST" and form.is_valid():
+        family = form.cleaned_data["family"]
         try:
-            rows = services.read_table(form.text, form.cleaned_data["family"])
+            services.sheet_of(form.text, family)
         except CoreError as error:
             form.add_error("file", error.message)
         else:
-            request.session[_SESSION] = {"car": car_id, "text": form.text, "family": form.cleaned_data["family"]}
+            kept = {"car": car_id, "text": form.text, "family": family, "taken": []}
+            request.session[_SESSION] = kept
+            return _table_page(request, file, form, kept)
+    return _table_page(request, file, form, None)
+
+
+def _read_on(request: HttpRequest, file: CarFile) -> HttpResponse:
+    """What is done with the table that was chosen before: its columns are said, or its good rows put on the list."""
+    kept = request.session.get(_SESSION)
+    if kept is None or kept["car"] != file.car.pk:
+        messages.error(request, "The preview is gone; choose the file again.")
+        return redirect("choose-table", file.car.pk)
+    if "taken" in request.POST:
+        kept = {**kept, "taken": request.POST.getlist("taken")}
+        request.session[_SESSION] = kept
+    if "import" not in request.POST:
+        return _table_page(request, file, CsvForm(initial={"family": kept["family"]}), kept)
+    del request.session[_SESSION]
+    count = services.add_rows(file.car, request.user, _rows_of(file, kept))
+    messages.success(request, f"{count} part{' is' if count == 1 else 's are'} on the list.")
+    return redirect(*address_of(file.car.pk, kept["family"] or "wheel"))
+
+
+def _rows_of(file: CarFile, kept: dict[str, Any]) -> list[services.Row]:
+    return services.read_table(kept["text"], kept["family"], kept.get("taken", []), file.car.currency)
+
+
+def _table_page(request: HttpRequest, file: CarFile, form: CsvForm, kept: dict[str, Any] | None) -> HttpResponse:
+    rows = [] if kept is None else _rows_of(file, kept)
     good = sum(row.said is not None for row in rows)
-    return page(
-        request,
-        file,
-        "choose",
-        "shelf/table.html",
-        {"form": form, "rows": rows, "good": good, "bad": len(rows) - good},
-        status_of(form),
-    )
+    sheet = None if kept is None else services.sheet_of(kept["text"], kept["family"])
+    context: dict[str, Any] = {"form": form, "rows": rows, "good": good, "bad": len(rows) - good}
+    if kept is not None and sheet is not None and sheet.columns is not None:
+        heads = services.as_taken(sheet.columns, kept.get("taken", []), kept["family"])
+        context |= {
+            "columns": [(one, said) for one, (_, said) in zip(heads, sheet.examples, strict=True)],
+            "names": columns.names_of(kept["family"]),
+            "left_out": columns.LEFT_OUT,
+        }
+    return page(request, file, "choose", "shelf/table.html", context, status_of(form))
 
 
 def _family_of(request: HttpRequest) -> dict[str, str]:

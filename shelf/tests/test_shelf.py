@@ -79,6 +79,40 @@ class Tables(ScenarioCase):
     def test_semicolons(self):
         self.assertContains(self.upload("size;price\n225/45R17 94W;101,50\n"), "1 understood, 0 refused")
 
+    def test_columns_of_any_names_are_matched_on_the_page_and_changed_there(self):
+        wheels = Wheel.objects.count()
+        text = "Felge;How heavy (lb);Asking;Where it lies\n17x7 +48 5x108 63.4;20;150;shed\n17x8 +40 5x108 63.4;21;160;attic\n"
+        shown = self.upload(text)
+        self.assertContains(shown, "What the columns are")
+        self.assertEqual([one.taken for one, _ in shown.context["columns"]], ["", "", "price", ""])
+        self.assertContains(shown, "0 understood, 2 refused")
+        said = {"taken": ["spec", "mass", "price", "-"]}
+        shown = self.client.post(self.url("choose/table/"), said)
+        self.assertContains(shown, "2 understood, 0 refused")
+        self.assertNotContains(shown, "Not understood")
+        self.client.post(self.url("choose/table/"), {"import": "1"})
+        self.assertEqual(Wheel.objects.count(), wheels + 2)
+        heavy = Wheel.objects.order_by("-pk")[0]
+        self.assertAlmostEqual(heavy.mass_kg, 21 * 0.45359237, 3)
+
+    def test_what_nobody_knows_of_a_column_is_told_row_by_row(self):
+        shown = self.upload("size,price,shelf\n225/45R17 94W,90,B4\n")
+        self.assertContains(shown, "Not understood: shelf: B4")
+        odd = self.client.post(self.url("choose/table/"), {"taken": ["spec", "price", "no such"]})
+        self.assertContains(odd, "1 understood, 0 refused")
+        self.assertContains(self.upload(",".join("ab" for _ in range(80)) + "\n1\n"), "60 at most", status_code=422)
+
+    def test_the_list_that_goes_out_comes_back(self):
+        raw = self.client.get(self.url("lists/") + "?what=shortlist")
+        self.assertEqual(raw.status_code, 200)
+        shown = self.upload(raw.content)
+        whole = len(list(csv.reader(io.StringIO(raw.content.decode("utf-8-sig"))))) - 1
+        # One part of the scenario was never written as a line that says its size.
+        self.assertContains(shown, f"{whole - 1} understood, 1 refused")
+        self.assertNotContains(shown, "currency: EUR")
+        prices = {row.said.price_minor for row in shown.context["rows"] if row.said is not None}
+        self.assertTrue({part.price_minor for part in Wheel.objects.filter(car=self.car, listed=True)} <= prices)
+
     def workbook(self, rows):
         book, out = Workbook(), io.BytesIO()
         for row in rows:
