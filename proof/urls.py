@@ -1,11 +1,12 @@
 from django.urls import path
 
-from proof import coasts, honest, laps, pulls, views
+from proof import coasts, honest, laps, pulls, searching, views
 from proof.book.views import build_book
 from proof.planned import views as planned
 
 urlpatterns = [
     path("car/<int:car_id>/prove/", views.prove, name="prove"),
+    path("car/<int:car_id>/search/", searching.search, name="search"),
     path("car/<int:car_id>/prove/honest/", honest.honest, name="honest"),
     path("car/<int:car_id>/prove/pulls/", pulls.pulls, name="pulls"),
     path("car/<int:car_id>/prove/coast/", coasts.coast, name="coast"),
