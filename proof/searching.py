@@ -19,6 +19,7 @@ from garage.car.parts import Part
 from garage.file import open_file
 from garage.logs.models import Log
 from garage.readings.models import Reading
+from garage.readings.queries import reading_text
 from planner.models import Build
 from rimcore.families import FAMILIES
 from rimcore.tables.facts import CORNER_NAMES
@@ -171,8 +172,8 @@ def _between(rows: QuerySet[Any], day: str, asked: Asked) -> QuerySet[Any]:
     return rows
 
 
-def shown(kind: str, row: Any) -> Found:
-    """A row as it stands in the list."""
+def shown(kind: str, row: Any, preferences: Any) -> Found:
+    """A row as it stands in the list, in a person's units."""
     car = row.car_id
     if kind == "parts":
         family = FAMILIES[row.family].name if row.family in FAMILIES else row.family
@@ -182,9 +183,10 @@ def shown(kind: str, row: Any) -> Found:
     if kind == "readings":
         name = STATIONS[row.code].name if row.code in STATIONS else row.code
         place = CORNER_NAMES.get(row.corner, "whole car")
+        said = reading_text(row, preferences) if row.code in STATIONS else row.typed
         address = reverse("station", args=[car, row.corner or "car", row.code])
         state = f"struck out: {row.struck_why}" if row.struck_why else "counts"
-        return Found(f"{name}, {place}", row.typed, row.taken_on, state, address)
+        return Found(f"{name}, {place}", said, row.taken_on, state, address)
     if kind == "logs":
         return Found(
             row.name, row.get_kind_display(), row.taken_on, row.get_when_display(), reverse("log", args=[car, row.pk])
@@ -213,8 +215,9 @@ def search(request: HttpRequest, car_id: int) -> HttpResponse:
         "counts": counts,
         "asked": asked,
         "pages": pages,
-        "rows": [shown(asked.kind, row) for row in pages],
+        "rows": [shown(asked.kind, row, file.preferences) for row in pages],
         "query": query.urlencode(),
+        "narrowed": bool(form.errors or asked.family or asked.state or asked.since or asked.until),
         "among": among.urlencode(),
     }
     return page(request, file, "prove", "proof/search.html", context, status_of(form))

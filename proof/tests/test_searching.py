@@ -16,7 +16,7 @@ class Searching(ScenarioCase):
     def found(self, **asked):
         kind = asked.pop("kind", "parts")
         asked["words"] = tuple(asked.get("words", "").split())
-        return [shown(kind, row) for row in rows_of(self.car, kind, Asked(kind=kind, **asked))]
+        return [shown(kind, row, self.file().preferences) for row in rows_of(self.car, kind, Asked(kind=kind, **asked))]
 
     def test_without_words_everything_of_a_kind_is_there(self):
         self.assertEqual(len(self.found()), Part.objects.filter(car=self.car).count())

@@ -78,9 +78,9 @@ class Known:
         """The shares as a sum of squares.
 
         >>> Known(5.0, (Share("rule", 4.0), Share("tyre", 3.0))).text
-        'rule 4.0, tyre 3.0; ± is the root of their squares'
+        'rule 4.0 mm, tyre 3.0 mm; ± is the root of their squares'
         """
-        named = ", ".join(f"{share.source} {share.mm:.1f}" for share in self.shares if share.mm >= 0.05)
+        named = ", ".join(f"{share.source} {share.mm:.1f} mm" for share in self.shares if share.mm >= 0.05)
         return f"{named}; ± is the root of their squares" if named else ""
 
 

@@ -275,7 +275,7 @@ class AtRest(unittest.TestCase):
     def test_formulas(self):
         known = Known(2.0, (Share("rule", 2.0),))
         self.assertIn(
-            "31.0 mm against what was on the car; less the part's outline = 12.5 mm; ± 2.0 mm: rule 2.0",
+            "31.0 mm against what was on the car; less the part's outline = 12.5 mm; ± 2.0 mm: rule 2.0 mm",
             _gap_formula("sideways", 31.0, 12.5, 0.0, known),
         )
         self.assertIn(
