@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import io
-from collections.abc import Iterator, Sequence
-from datetime import date, datetime
+from collections.abc import Sequence
 from typing import Any
 
 from garage.file import CarFile
@@ -134,33 +132,3 @@ def _ledger(file: CarFile) -> Table:
     figures = tuple(f"{name} {mass}" for name in ("with its box", "empty box", "goes back", "pm"))
     head = ("label", "item", "state", *figures, "minutes", "costs", "brought", "currency", "specialist only")
     return (*head, "weighed on", "who", "lies"), rows
-
-
-def as_workbook(lists: dict[str, Table]) -> io.BytesIO:
-    """One workbook, a sheet a list; text stays text, also where it begins as a formula does."""
-    from openpyxl import Workbook  # loaded for who wants a workbook
-
-    book = Workbook(write_only=True)
-    for code, (head, rows) in lists.items():
-        sheet = book.create_sheet(code)
-        sheet.freeze_panes = "A2"
-        for row in (head, *rows):
-            sheet.append(list(_cells(sheet, row)))
-    if not lists:
-        book.create_sheet("nothing").append(["Nothing is on record yet."])
-    out = io.BytesIO()
-    book.save(out)
-    out.seek(0)
-    return out
-
-
-def _cells(sheet: Any, row: Sequence[Any]) -> Iterator[Any]:
-    from openpyxl.cell import WriteOnlyCell
-
-    for said in row:
-        if not isinstance(said, str):
-            yield said if said is None or isinstance(said, bool | int | float | date | datetime) else str(said)
-            continue
-        cell = WriteOnlyCell(sheet, value="".join(c for c in said[:32_000] if c.isprintable() or c == "\n"))
-        cell.data_type = "s"
-        yield cell

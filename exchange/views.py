@@ -19,6 +19,7 @@ from garage.file import open_file
 from proof.book.folder import as_csv
 from rimcore.quantities.errors import BadInput
 from shell.pages import page
+from shell.workbooks import XLSX, as_workbook
 
 
 class LeaveForm(forms.Form):
@@ -62,17 +63,13 @@ def lists_page(request: HttpRequest, car_id: int) -> HttpResponseBase:
     found, what = lists.lists_of(file), request.GET.get("what", "")
     stem = f"car-{car_id}-{timezone.localdate()}"
     if request.GET.get("as") == "xlsx":
-        return FileResponse(lists.as_workbook(found), as_attachment=True, filename=f"{stem}.xlsx", content_type=XLSX)
+        return FileResponse(as_workbook(found), as_attachment=True, filename=f"{stem}.xlsx", content_type=XLSX)
     if what in lists.LISTS:
         text = as_csv(*found[what]) if what in found else ""
         named = {"Content-Disposition": f'attachment; filename="{stem}-{what}.csv"'}
         return HttpResponse(text, content_type="text/csv; charset=utf-8", headers=named)
     rows = [(code, name, len(found[code][1]) if code in found else 0) for code, name in lists.LISTS.items()]
     return page(request, file, "prove", "exchange/lists.html", {"rows": rows})
-
-
-#: kind of a workbook (ISO/IEC 29500)
-XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 @require_GET

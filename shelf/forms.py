@@ -26,7 +26,7 @@ from shell import units
 from shell.forms import CoreTextField, LengthLinesField, MoneyField, QuantityField
 from shell.limits import Within
 from shell.merge import Merged
-from shell.workbooks import BEGINS, sheet_as_csv
+from shell.workbooks import text_of
 
 STATES = [("hit", "hit"), ("tight", "tight"), ("unmeasured", "unmeasured"), ("clear", "clear")]
 ORDERS = [
@@ -144,23 +144,11 @@ class CsvForm(forms.Form):
     text: str
 
     def clean_file(self) -> Any:
-        upload = self.cleaned_data["file"]
-        if upload.size > 256 * 1024:
-            raise forms.ValidationError("The file is over 256 kB; split it.")
-        raw = upload.read()
-        if raw.startswith(BEGINS):
-            try:
-                self.text = sheet_as_csv(raw)
-            except BadInput as error:
-                raise forms.ValidationError(f"The file {error.message}.") from error
-            return upload
-        if b"\0" in raw:
-            raise forms.ValidationError("That is no text file; accepted: CSV in UTF-8.")
         try:
-            self.text = raw.decode("utf-8-sig")
-        except UnicodeDecodeError as error:
-            raise forms.ValidationError("The file is not UTF-8 text; save it as CSV in UTF-8.") from error
-        return upload
+            self.text = text_of(self.cleaned_data["file"])
+        except BadInput as error:
+            raise forms.ValidationError(error.message) from error
+        return self.cleaned_data["file"]
 
 
 class PartForm(Merged, forms.ModelForm):

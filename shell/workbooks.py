@@ -1,4 +1,4 @@
-"""Workbooks that are read: the first sheet as text, bounded before anything is looked at."""
+"""Workbooks that are read, the first sheet as text, bounded before anything is looked at; and workbooks that are made."""
 
 from __future__ import annotations
 
@@ -8,6 +8,8 @@ import re
 import struct
 import zipfile
 import zlib
+from collections.abc import Iterator, Mapping, Sequence
+from datetime import date, datetime
 from typing import Any
 from xml.etree.ElementTree import ParseError
 
@@ -15,6 +17,8 @@ from rimcore.quantities.errors import BadInput
 
 #: said of what is none
 NONE = "is no workbook that can be read; accepted: XLSX, or CSV in UTF-8"
+#: kind of a workbook (ISO/IEC 29500)
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 #: how a workbook begins: it is a zip archive
 BEGINS = b"PK\x03\x04"
 #: a workbook when unpacked, and of its parts; rows and columns of its first sheet
@@ -107,3 +111,66 @@ def _text(cell: Any) -> str:
     if isinstance(cell, float) and cell.is_integer() and abs(cell) < 1e15:
         return str(int(cell))
     return " ".join(str(cell)[:2000].replace("\0", " ").split())
+
+
+#: largest table that is taken in [bytes]
+MOST_READ = 256 * 1024
+
+
+def text_of(upload: Any) -> str:
+    """The text of a table that was brought: CSV in UTF-8, or the first sheet of a workbook.
+
+    Raises
+    ------
+    BadInput : too large, no text, or no workbook
+    """
+    if upload.size > MOST_READ:
+        raise BadInput("The file is over 256 kB; split it.", "file")
+    raw: bytes = upload.read()
+    if raw.startswith(BEGINS):
+        try:
+            return sheet_as_csv(raw)
+        except BadInput as error:
+            raise BadInput(f"The file {error.message}.", "file") from error
+    if b"\0" in raw:
+        raise BadInput("That is no text file; accepted: CSV in UTF-8.", "file")
+    try:
+        return raw.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise BadInput("The file is not UTF-8 text; save it as CSV in UTF-8.", "file") from error
+
+
+class Filled(str):
+    """A cell that a person fills in: text, whatever is typed."""
+
+
+def as_workbook(lists: Mapping[str, tuple[Sequence[str], Sequence[Sequence[Any]]]]) -> io.BytesIO:
+    """One workbook, a sheet a list; text stays text, also where it begins as a formula does."""
+    from openpyxl import Workbook  # loaded for who wants a workbook
+
+    book = Workbook(write_only=True)
+    for code, (head, rows) in lists.items():
+        sheet = book.create_sheet(code)
+        sheet.freeze_panes = "A2"
+        for row in (head, *rows):
+            sheet.append(list(_cells(sheet, row)))
+    if not lists:
+        book.create_sheet("nothing").append(["Nothing is on record yet."])
+    out = io.BytesIO()
+    book.save(out)
+    out.seek(0)
+    return out
+
+
+def _cells(sheet: Any, row: Sequence[Any]) -> Iterator[Any]:
+    from openpyxl.cell import WriteOnlyCell
+
+    for said in row:
+        if not isinstance(said, str):
+            yield said if said is None or isinstance(said, bool | int | float | date | datetime) else str(said)
+            continue
+        cell = WriteOnlyCell(sheet, value="".join(c for c in said[:32_000] if c.isprintable() or c == "\n"))
+        cell.data_type = "s"
+        if isinstance(said, Filled):
+            cell.number_format = "@"
+        yield cell

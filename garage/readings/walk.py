@@ -7,7 +7,8 @@ from itertools import groupby
 from typing import Any
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
 from django.utils import timezone
@@ -16,10 +17,11 @@ from django.views.decorators.http import require_POST
 
 from garage.file import CarFile, open_file
 from garage.inhand import judgements_in_hand, next_readings
-from garage.readings import services
+from garage.readings import floor, services
 from garage.readings.forms import ReadingForm, SheetRow, SkipForm
 from garage.readings.models import Reading, Skip
 from garage.readings.views import initial_of
+from rimcore.quantities.errors import BadInput
 from rimcore.quantities.judgement import Judgement
 from rimcore.tables.facts import CORNER_NAMES, CORNERS
 from rimcore.well.read.rule import WHERE
@@ -28,6 +30,7 @@ from rimcore.well.read.walk import STANDINGS, Stop, in_order, minutes
 from shell.offline import Clash, is_late
 from shell.pages import page, status_of
 from shell.people import called
+from shell.workbooks import XLSX
 
 
 @dataclass(frozen=True)
@@ -214,7 +217,7 @@ def again(request: HttpRequest, car_id: int, skip_id: int) -> HttpResponse:
     return redirect(_address(file, False, at=f"{passed.corner}.{passed.code}"))
 
 
-def sheet(request: HttpRequest, car_id: int) -> HttpResponse:
+def sheet(request: HttpRequest, car_id: int) -> HttpResponseBase:
     """The floor sheet: empty fields in the order of the walk, to print, and to type in afterwards.
 
     All of it is kept or none.
@@ -222,11 +225,17 @@ def sheet(request: HttpRequest, car_id: int) -> HttpResponse:
     file, route = _opened(request, car_id)
     if route is None:
         return redirect("car", car_id)
+    if request.GET.get("as") in ("csv", "xlsx"):
+        return _floor_file(request, file, route)
     data = request.POST if request.method == "POST" else None
+    form, brought = None, None
+    if "file" in request.FILES or "upload" in request.POST:
+        form, brought = _brought(request, file, route)
+        data = brought.data if brought is not None else None
     rows = [(stop, _row(file, stop, data, request.user)) for stop in route.stops]
     filled = [(stop, row) for stop, row in rows if data is not None and row.filled]
     refused = [row for _, row in filled if not row.is_valid()]
-    if filled and not refused:
+    if filled and not refused and form is None:
         how = {
             "who": called(file.user),
             "taken_on": timezone.localdate(),
@@ -237,11 +246,42 @@ def sheet(request: HttpRequest, car_id: int) -> HttpResponse:
         )
         messages.success(request, f"{len(kept)} reading{'' if len(kept) == 1 else 's'} saved.")
         return redirect("measure", car_id)
-    if data is not None and not filled:
+    if data is not None and not filled and form is None:
         messages.error(request, "Nothing was typed; the sheet is as it was.")
     groups = [(stops[0][0].head, stops) for stops in (list(each) for _, each in groupby(rows, lambda one: one[0].head))]
-    context: dict[str, Any] = {"route": route, "groups": groups, "refused": len(refused), "whole": route.whole}
-    return page(request, file, "measure", "garage/walk_sheet.html", context, 422 if refused else 200)
+    wrong = bool(refused) and form is None or form is not None and not form.is_valid()
+    context: dict[str, Any] = {
+        "route": route,
+        "groups": groups,
+        "refused": len(refused),
+        "whole": route.whole,
+        "form": form or floor.FloorFileForm(),
+        "brought": brought,
+        "filled": len(filled),
+    }
+    return page(request, file, "measure", "garage/walk_sheet.html", context, 422 if wrong else 200)
+
+
+def _floor_file(request: HttpRequest, file: CarFile, route: Route) -> HttpResponseBase:
+    """The floor sheet to take along."""
+    table = floor.table_of(file, [(stop, _row(file, stop, None, request.user)) for stop in route.stops])
+    stem = f"floor-sheet-{file.car.pk}-{timezone.localdate()}"
+    if request.GET["as"] == "xlsx":
+        return FileResponse(floor.as_xlsx(table), as_attachment=True, filename=f"{stem}.xlsx", content_type=XLSX)
+    named = {"Content-Disposition": f'attachment; filename="{stem}.csv"'}
+    return HttpResponse(floor.as_csv(table), content_type="text/csv; charset=utf-8", headers=named)
+
+
+def _brought(request: HttpRequest, file: CarFile, route: Route) -> tuple[floor.FloorFileForm, floor.Brought | None]:
+    """What a filled file says; nothing of it is kept before it was looked at."""
+    form = floor.FloorFileForm(request.POST, request.FILES)
+    if not form.is_valid():
+        return form, None
+    try:
+        return form, floor.read_back(form.text, [(stop, _row(file, stop, None, request.user)) for stop in route.stops])
+    except BadInput as error:
+        form.add_error("file", error.message)
+        return form, None
 
 
 def _row(file: CarFile, stop: Stop, data: Any, user: Any) -> SheetRow:

@@ -3,13 +3,20 @@
 Order, keeping, passing over, the floor sheet, readings that are doubted.
 """
 
+import csv
+import io
+
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
+from openpyxl import load_workbook
 
 from garage.inhand import judgements_in_hand
+from garage.person.models import Preferences
 from garage.readings.models import Reading, Skip
 from garage.readings.walk import route_of
+from proofs.fuzz import Forms
 from rimcore.tables.facts import CORNERS
 from rimcore.well.read.stations import judged_codes
 from shell.models import Change
@@ -264,3 +271,80 @@ class FloorSheet(ScenarioCase):
     def test_an_empty_sheet_is_told(self):
         answer = self.client.post(self.url("walk/sheet/"), {})
         self.assertContains(answer, "Nothing was typed")
+
+
+class FloorFile(ScenarioCase):
+    """The floor sheet as a file: out, filled in as on a telephone, and back."""
+
+    def rows(self, query="as=csv"):
+        text = self.client.get(self.url(f"walk/sheet/?{query}")).content.decode()
+        return list(csv.reader(io.StringIO(text)))
+
+    def send(self, rows, name="sheet.csv", query=""):
+        out = io.StringIO()
+        csv.writer(out).writerows(rows)
+        return self.brought(out.getvalue().encode(), name, query)
+
+    def brought(self, raw, name="sheet.csv", query=""):
+        return self.client.post(self.url(f"walk/sheet/{query}"), {"upload": "1", "file": SimpleUploadedFile(name, raw)})
+
+    def filled(self, rows, **said):
+        return [[*row[:-1], said.get(row[0].replace("-", "_"), row[-1])] for row in rows]
+
+    def test_out_filled_in_looked_at_and_kept(self):
+        rows, count = self.rows(), Reading.objects.count()
+        self.assertEqual(rows[0], ["mark", "where", "station", "what", "in", "read"])
+        self.assertTrue(any(row[0] == "FL-joint-value" and row[4] == "mm" and not row[5] for row in rows))
+        page = self.send(self.filled(rows, FL_joint_value="13.2 cm", FL_arch_10_value="24", FL_arch_10_value2="61; 63"))
+        self.assertContains(page, "2 stations of the file stand")
+        self.assertEqual(Reading.objects.count(), count)
+        fields = Forms()
+        fields.feed(page.content.decode())
+        form = next(one for one in fields.found if "FL-joint-value" in one["fields"])
+        self.assertEqual(form["fields"]["FL-joint-value"], "13.2 cm")
+        self.client.post(self.url("walk/sheet/"), form["fields"])
+        self.assertEqual(Reading.objects.count(), count + 2)
+        self.assertEqual(Reading.objects.get(car=self.car, corner="FL", code="joint").value, 132.0)
+
+    def test_a_workbook_keeps_fractions_as_text(self):
+        raw = b"".join(self.client.get(self.url("walk/sheet/?as=xlsx&all=1")).streaming_content)
+        book = load_workbook(io.BytesIO(raw))
+        sheet = book.active
+        row = next(one for one in sheet.iter_rows() if one[0].value == "FL-joint-value")
+        self.assertEqual(row[5].number_format, "@")
+        row[5].value = "5 3/16"
+        out = io.BytesIO()
+        book.save(out)
+        Preferences.objects.update_or_create(user=self.user, defaults={"length_unit": "in"})
+        page = self.brought(out.getvalue(), "sheet.xlsx", "?all=1")
+        # It was taken along in millimetres, and is read so.
+        self.assertContains(page, "5 3/16 mm")
+
+    def test_bare_figures_are_in_the_unit_of_the_file(self):
+        Preferences.objects.update_or_create(user=self.user, defaults={"length_unit": "in"})
+        rows = self.rows()
+        self.assertTrue(any(row[0] == "FL-joint-value" and row[4] == "in" for row in rows))
+        Preferences.objects.update_or_create(user=self.user, defaults={"length_unit": "mm"})
+        self.assertContains(self.send(self.filled(rows, FL_joint_value="5.2")), 'value="5.2 in"')
+
+    def test_what_is_not_taken_is_told(self):
+        rows = self.rows()
+        more = [*rows, ["FL-nowhere-value", "", "", "", "", "12"], ["", "", "", "", "", "7"]]
+        page = self.send(self.filled(more, FL_joint_value="sixty"))
+        self.assertContains(page, "FL-nowhere-value: 12; not open on this sheet")
+        self.assertContains(page, "a row without its mark: 7")
+        self.assertContains(page, "1 row can")
+        self.assertContains(page, 'value="sixty"')
+
+    def test_files_that_are_no_floor_sheet(self):
+        for raw, words in (
+            (b"", "submitted file is empty"),
+            (b"\n", "no floor sheet"),
+            (b"size,price\n1,2\n", "no floor sheet"),
+            (b"\0\1", "no text file"),
+            (b"PK\x03\x04" + b"x" * 200, "no workbook"),
+            (b"a" * 300_000, "256 kB"),
+            (b'mark,read\n"' + b"x" * 200_000, "no table"),
+        ):
+            self.assertContains(self.brought(raw), words, status_code=422)
+        self.assertContains(self.client.post(self.url("walk/sheet/"), {"upload": "1"}), "required", status_code=422)
