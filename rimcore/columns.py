@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from types import MappingProxyType
+from typing import Any
 
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.lines import PartLine, common_cell, parse_line, parse_part_row
@@ -219,7 +220,7 @@ def _squeezed(head: str) -> str:
 @cache
 def _words(family: str) -> dict[str, str]:
     """Every name of a column, squeezed, to what it is taken for."""
-    known = {name: name for name in COMMON} | {_squeezed(name): to for name, to in paste.COLUMNS.items()} | OTHERS
+    known = {name: name for name in COMMON} | {_squeezed(name): to for name, to in paste.COLUMNS.items()} | dict(OTHERS)
     known |= {words: name for name, words in COMMON.items()}
     if family in FAMILIES and family not in PAIRED:
         for spec in _asked(family):
@@ -324,7 +325,9 @@ def _with_cells(line: str, said: Mapping[str, str], family: str, bare: Bare, cur
     """A part by its line, with what the row's other columns say over it."""
     wanted = said.get("family", "").lower()
     key = next((k for k, one in FAMILIES.items() if wanted and wanted in (k, one.name, one.plural)), family)
-    found, over, strange = parse_line(line, key, bare, currency), {}, []
+    found = parse_line(line, key, bare, currency)
+    over: dict[str, Any] = {}
+    strange: list[str] = []
     for name, cell in said.items():
         if name in OVER_A_LINE:
             over |= common_cell(name, cell, bare)

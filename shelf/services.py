@@ -16,6 +16,7 @@ from garage.car.models import Car
 from garage.car.parts import Part, Wheel
 from gauges import supplier
 from rimcore import columns
+from rimcore.columns import Column
 from rimcore.families import FAMILIES
 from rimcore.kits import told
 from rimcore.lines import PartLine, parse_line
@@ -293,12 +294,12 @@ def listed_again(part: Part, user: Any) -> None:
 class SheetOfParts:
     """A table as it was given: its columns, None where each row is a line; and its rows (number, cells)."""
 
-    columns: tuple[columns.Column, ...] | None
+    columns: tuple[Column, ...] | None
     rows: tuple[tuple[int, tuple[str, ...]], ...]
     lines: tuple[str, ...]
 
     @property
-    def examples(self) -> list[tuple[columns.Column, str]]:
+    def examples(self) -> list[tuple[Column, str]]:
         """Each column with what stands in it first."""
         heads = self.columns or ()
         return [
@@ -358,7 +359,7 @@ def read_table(text: str, family: str = "", taken: Sequence[str] = (), currency:
     ]
 
 
-def as_taken(heads: tuple[columns.Column, ...], taken: Sequence[str], family: str) -> tuple[columns.Column, ...]:
+def as_taken(heads: tuple[Column, ...], taken: Sequence[str], family: str) -> tuple[Column, ...]:
     """Columns with what a person says that they are; as they were matched where nobody says."""
     if len(taken) != len(heads):
         return heads

@@ -16,6 +16,8 @@ from garage.file import CarFile
 from garage.readings.forms import SheetRow
 from rimcore.quantities.errors import BadInput
 from rimcore.tables.facts import CORNER_NAMES
+from rimcore.well.read.declared import PARAMS
+from rimcore.well.read.stations import STATIONS
 from rimcore.well.read.walk import Stop
 from shell.workbooks import Filled, as_workbook, text_of
 
@@ -77,7 +79,8 @@ def _start(row: SheetRow, name: str) -> str:
 
 def _said_in(file: CarFile, row: SheetRow, name: str, field: forms.Field) -> str:
     if isinstance(field, forms.ChoiceField):
-        return " or ".join(str(key) for key, _ in field.choices)
+        choices: Any = field.choices
+        return " or ".join(str(key) for key, _ in choices)
     return unit_of(row.kind.kind, file) if name in row.read else str(getattr(field, "unit", "") or "")
 
 
@@ -125,7 +128,7 @@ def read_back(text: str, rows: Rows) -> Brought:
             data[key] = said if key not in wanted else _with_unit(said, cells, within)
         elif key in data:
             left.append(f"{key[:40]}: stands there twice; {said[:40]} is not taken")
-        elif key not in open_fields and not _is_start(key, cells, head):
+        elif not _is_start(key):
             left.append(f"{key[:40] or 'a row without its mark'}: {said[:40]}; not open on this sheet")
     if not wanted & data.keys():
         data = {}
@@ -140,6 +143,7 @@ def _with_unit(said: str, cells: Sequence[str], within: int | None) -> str:
     return "; ".join(f"{part} {unit}" if unit and _BARE.fullmatch(part) else part for part in parts)
 
 
-def _is_start(key: str, cells: Sequence[str], head: Sequence[str]) -> bool:
-    """Is it where the rule goes, which stood in the file, and no reading?"""
-    return bool(key) and not key.rpartition("-")[2].startswith("value") and len(cells) >= len(head) - 1
+def _is_start(mark: str) -> bool:
+    """Is it where the rule goes at a station that was read since, and no reading?"""
+    place, _, name = mark.rpartition("-")
+    return name in PARAMS and place.partition("-")[2] in STATIONS

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from itertools import groupby
 from typing import Any
@@ -227,7 +228,7 @@ def sheet(request: HttpRequest, car_id: int) -> HttpResponseBase:
         return redirect("car", car_id)
     if request.GET.get("as") in ("csv", "xlsx"):
         return _floor_file(request, file, route)
-    data = request.POST if request.method == "POST" else None
+    data: Mapping[str, Any] | None = request.POST if request.method == "POST" else None
     form, brought = None, None
     if "file" in request.FILES or "upload" in request.POST:
         form, brought = _brought(request, file, route)

@@ -329,10 +329,16 @@ class FloorFile(ScenarioCase):
 
     def test_what_is_not_taken_is_told(self):
         rows = self.rows()
-        more = [*rows, ["FL-nowhere-value", "", "", "", "", "12"], ["", "", "", "", "", "7"]]
+        more = [
+            *rows,
+            ["FL-nowhere-value", "", "", "", "", "12"],
+            ["", "", "", "", "", "7"],
+            ["XX-1", "", "", "", "", "4"],
+        ]
         page = self.send(self.filled(more, FL_joint_value="sixty"))
         self.assertContains(page, "FL-nowhere-value: 12; not open on this sheet")
         self.assertContains(page, "a row without its mark: 7")
+        self.assertContains(page, "XX-1: 4; not open on this sheet")
         self.assertContains(page, "1 row can")
         self.assertContains(page, 'value="sixty"')
 
