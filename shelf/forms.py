@@ -12,7 +12,7 @@ from garage.car.parts import Tyre, Wheel
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.limits import LIMITS
 from rimcore.lines import PartLine, parse_line
-from rimcore.quantities.errors import BadInput, CoreError
+from rimcore.quantities.errors import CoreError
 from rimcore.shop import example_in
 from rimcore.wheels.hub import parse_seat
 from rimcore.wheels.outline import outline
@@ -26,7 +26,7 @@ from shell import units
 from shell.forms import CoreTextField, LengthLinesField, MoneyField, QuantityField
 from shell.limits import Within
 from shell.merge import Merged
-from shell.workbooks import text_of
+from shell.workbooks import TableForm
 
 STATES = [("hit", "hit"), ("tight", "tight"), ("unmeasured", "unmeasured"), ("clear", "clear")]
 ORDERS = [
@@ -124,7 +124,7 @@ class OfferForm(forms.Form):
         return line
 
 
-class CsvForm(forms.Form):
+class CsvForm(TableForm):
     """A table: CSV, or the first sheet of a workbook."""
 
     family = forms.ChoiceField(
@@ -140,15 +140,6 @@ class CsvForm(forms.Form):
         help_text="columns of any names, such as size, weight (lb), price, lead, supplier; what each is taken for is shown before anything is kept. Or one line a part",
         widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt,.xlsx,text/csv"}),
     )
-
-    text: str
-
-    def clean_file(self) -> Any:
-        try:
-            self.text = text_of(self.cleaned_data["file"])
-        except BadInput as error:
-            raise forms.ValidationError(error.message) from error
-        return self.cleaned_data["file"]
 
 
 class PartForm(Merged, forms.ModelForm):

@@ -13,6 +13,8 @@ from datetime import date, datetime
 from typing import Any
 from xml.etree.ElementTree import ParseError
 
+from django import forms
+
 from rimcore.quantities.errors import BadInput
 
 #: said of what is none
@@ -138,6 +140,19 @@ def text_of(upload: Any) -> str:
         return raw.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise BadInput("The file is not UTF-8 text; save it as CSV in UTF-8.", "file") from error
+
+
+class TableForm(forms.Form):
+    """A form whose ``file`` is a table; what stands in it is ``text``."""
+
+    text: str
+
+    def clean_file(self) -> Any:
+        try:
+            self.text = text_of(self.cleaned_data["file"])
+        except BadInput as error:
+            raise forms.ValidationError(error.message) from error
+        return self.cleaned_data["file"]
 
 
 class Filled(str):

@@ -19,7 +19,7 @@ from rimcore.tables.facts import CORNER_NAMES
 from rimcore.well.read.declared import PARAMS
 from rimcore.well.read.stations import STATIONS
 from rimcore.well.read.walk import Stop
-from shell.workbooks import Filled, as_workbook, text_of
+from shell.workbooks import Filled, TableForm, as_workbook
 
 #: heads of the columns; the first is what a row is known by, the last is filled in
 HEAD = ("mark", "where", "station", "what", "in", "read")
@@ -31,21 +31,12 @@ _BARE = re.compile(r"[-−+]?(?:\d{1,6}(?:[.,]\d{1,6})?|(?:\d{1,6}\s+)?\d{1,3}/\
 Rows = Sequence[tuple[Stop, SheetRow]]
 
 
-class FloorFileForm(forms.Form):
+class FloorFileForm(TableForm):
     """The file that was filled in."""
 
     file = forms.FileField(
         label="Read a filled file", widget=forms.ClearableFileInput(attrs={"accept": ".csv,.txt,.xlsx,text/csv"})
     )
-
-    text: str
-
-    def clean_file(self) -> Any:
-        try:
-            self.text = text_of(self.cleaned_data["file"])
-        except BadInput as error:
-            raise forms.ValidationError(error.message) from error
-        return self.cleaned_data["file"]
 
 
 @dataclass(frozen=True)
