@@ -58,6 +58,8 @@ OTHERS: Mapping[str, str] = MappingProxyType(
         "tyre size": "spec",
         "tire size": "spec",
         "wt": "mass",
+        "lb": "mass",
+        "lbs": "mass",
         "each": "price",
         "ea": "price",
         "unit price": "price",
@@ -182,7 +184,7 @@ def taken_as(column: Column, name: str, family: str = "") -> Column:
 
 
 def is_head(first: Sequence[str], family: str, others: Sequence[Sequence[str]] = ()) -> bool:
-    """Does the first row name columns: one of its cells is a known name, or it alone has no figure in it.
+    """Does the first row name columns: one of its cells is a known name and most hold no figure, or it alone has none.
 
     Source: none; a convention of this program.
 
@@ -197,9 +199,11 @@ def is_head(first: Sequence[str], family: str, others: Sequence[Sequence[str]] =
     >>> is_head(["What", "How dear"], "", [["225/45R17", "100"]])
     True
     """
-    if any(_named(cell[:MOST_HEAD], family).taken or _known_anywhere(cell, family) for cell in first):
+    figures = sum(bool(re.search(r"\d", cell)) for cell in first)
+    known = any(_named(cell[:MOST_HEAD], family).taken or _known_anywhere(cell, family) for cell in first)
+    if known and 2 * figures <= len(first):
         return True
-    plain = len(first) > 1 and not any(re.search(r"\d", cell) for cell in first)
+    plain = len(first) > 1 and not figures
     return plain and bool(others) and all(any(re.search(r"\d", cell) for cell in row) for row in others)
 
 

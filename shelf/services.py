@@ -365,7 +365,8 @@ def as_taken(heads: tuple[Column, ...], taken: Sequence[str], family: str) -> tu
         return heads
     known = {"", columns.LEFT_OUT, *columns.names_of(family)}
     return tuple(
-        columns.taken_as(one, said, family) if said in known else one for one, said in zip(heads, taken, strict=True)
+        one if said == one.taken or said not in known else columns.taken_as(one, said, family)
+        for one, said in zip(heads, taken, strict=True)
     )
 
 

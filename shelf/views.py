@@ -131,7 +131,7 @@ def _read_on(request: HttpRequest, file: CarFile) -> HttpResponse:
         messages.error(request, "The preview is gone; choose the file again.")
         return redirect("choose-table", file.car.pk)
     if "taken" in request.POST:
-        kept = {**kept, "taken": request.POST.getlist("taken")}
+        kept = {**kept, "taken": [said[:40] for said in request.POST.getlist("taken")[: columns.MOST_COLUMNS]]}
         request.session[_SESSION] = kept
     if "import" not in request.POST:
         return _table_page(request, file, CsvForm(initial={"family": kept["family"]}), kept)

@@ -34,6 +34,7 @@ class Heads(unittest.TestCase):
     def test_a_row_of_names_is_told_from_a_part(self):
         self.assertTrue(is_head(["Size", "What it is"], "", []))
         self.assertFalse(is_head(["17x7 +48 5x108 63.4", "8.8 kg", "150", "2 weeks"], "", []))
+        self.assertFalse(is_head(["225/45R17 94W", "9.4 kg", "$134", "each"], "", []))
         self.assertFalse(is_head(["strut brace"], "", [["tow eye"]]))
         self.assertTrue(is_head(["Größe", "Preis"], "", [["225/45R17", "100"]]))
         self.assertFalse(is_head(["brake hose", "braided"], "", [["tow eye", "folding"]]))

@@ -95,6 +95,12 @@ class Tables(ScenarioCase):
         heavy = Wheel.objects.order_by("-pk")[0]
         self.assertAlmostEqual(heavy.mass_kg, 21 * 0.45359237, 3)
 
+    def test_a_column_headed_by_its_unit_alone_keeps_it_when_it_is_said_again(self):
+        shown = self.upload("size,lb\n225/45R17 94W,20\n")
+        self.assertEqual([(one.taken, one.unit) for one, _ in shown.context["columns"]], [("spec", ""), ("mass", "lb")])
+        again = self.client.post(self.url("choose/table/"), {"taken": ["spec", "mass"]})
+        self.assertAlmostEqual(again.context["rows"][0].said.mass_kg, 20 * 0.45359237, 4)
+
     def test_what_nobody_knows_of_a_column_is_told_row_by_row(self):
         shown = self.upload("size,price,shelf\n225/45R17 94W,90,B4\n")
         self.assertContains(shown, "Not understood: shelf: B4")
