@@ -35,8 +35,17 @@ class DiskFull(Exception):
     """A disk has no room left; says which."""
 
 
+def _silent(_: str) -> None:
+    """Nobody is told how far it is."""
+
+
 def back_up(
-    database: Path, uploads: Path, target: Path, named: Callable[[sqlite3.Connection], Iterable[str]] | None = None
+    database: Path,
+    uploads: Path,
+    target: Path,
+    named: Callable[[sqlite3.Connection], Iterable[str]] | None = None,
+    *,
+    say: Callable[[str], None] = _silent,
 ) -> list[str]:
     """Write a backup with SQLite's online backup, so that a running server goes on.
 
@@ -46,6 +55,7 @@ def back_up(
     Parameters
     ----------
     named : the uploads that a database speaks of; those that can't be had are told
+    say : told how far it is, a line at a time
 
     Returns
     -------
@@ -59,6 +69,7 @@ def back_up(
         target.parent.mkdir(parents=True, exist_ok=True)
         with tempfile.TemporaryDirectory(dir=target.parent, prefix=".rim-tally-") as work:
             copy = Path(work, DATABASE)
+            say(f"Copying the database, {database.stat().st_size / 1e6:.1f} MB …")
             with (
                 closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as source,
                 closing(sqlite3.connect(copy)) as goal,
@@ -70,9 +81,10 @@ def back_up(
             label.write_text(json.dumps({"format": FORMAT, "made": datetime.now(UTC).isoformat()}))
             archive = Path(work, "archive")
             with tarfile.open(archive, "w:gz", compresslevel=6) as tar:
+                say("Packing the database …")
                 tar.add(label, LABEL)
                 tar.add(copy, DATABASE)
-                kept = _add_uploads(tar, uploads, wanted)
+                kept = _add_uploads(tar, uploads, wanted, say)
             archive.chmod(0o600)
             archive.replace(target)
     except (OSError, sqlite3.OperationalError) as error:
@@ -101,7 +113,11 @@ def is_full(error: BaseException) -> bool:
     return "disk is full" in str(error)
 
 
-def _add_uploads(tar: tarfile.TarFile, uploads: Path, wanted: set[str]) -> set[str]:
+#: after so many files it is said how far it is
+TOLD_EVERY = 200
+
+
+def _add_uploads(tar: tarfile.TarFile, uploads: Path, wanted: set[str], say: Callable[[str], None]) -> set[str]:
     """Add what is there, and what the database speaks of a second time where it was missed; the names that are in."""
     kept: set[str] = set()
     listed = (
@@ -109,7 +125,10 @@ def _add_uploads(tar: tarfile.TarFile, uploads: Path, wanted: set[str]) -> set[s
         if uploads.exists()
         else []
     )
-    for name in [*listed, *sorted(wanted - set(listed))]:
+    names = [*listed, *sorted(wanted - set(listed))]
+    for count, name in enumerate(names, start=1):
+        if count % TOLD_EVERY == 0 or count == len(names):
+            say(f"Packing pictures and logs, {count} of {len(names)} …")
         with suppress(FileNotFoundError):
             tar.add(uploads / name, f"{UPLOADS}/{name}", recursive=False)
             kept.add(name)
@@ -117,7 +136,13 @@ def _add_uploads(tar: tarfile.TarFile, uploads: Path, wanted: set[str]) -> set[s
 
 
 def restore(
-    source: Path, database: Path, uploads: Path, known: Iterable[Migration] | None = None, tables: Iterable[str] = ()
+    source: Path,
+    database: Path,
+    uploads: Path,
+    known: Iterable[Migration] | None = None,
+    tables: Iterable[str] = (),
+    *,
+    say: Callable[[str], None] = _silent,
 ) -> Path | None:
     """Put a backup in place; returns where the data before it were kept.
 
@@ -128,6 +153,7 @@ def restore(
     ----------
     known : migrations of this version; an archive with others is from a newer one
     tables : tables that a database with all of these migrations has
+    say : told how far it is, a line at a time
 
     Raises
     ------
@@ -139,8 +165,11 @@ def restore(
     finish(database, uploads)
     stage = Path(tempfile.mkdtemp(dir=folder, prefix="restoring-"))
     try:
-        _unpack(source, stage)
+        say(f"Unpacking {source.stat().st_size / 1e6:.1f} MB …")
+        _unpack(source, stage, say)
+        say("Checking what was unpacked …")
         _check(stage, known, tables)
+        say("Keeping the data before it …")
         kept = _keep(database, uploads)
         _settle(stage)
         _decide(folder, stage)
@@ -236,12 +265,14 @@ def _take(tar: tarfile.TarFile, member: tarfile.TarInfo, work: Path) -> None:
     os.utime(target, (member.mtime, member.mtime))
 
 
-def _unpack(source: Path, work: Path) -> None:
+def _unpack(source: Path, work: Path, say: Callable[[str], None]) -> None:
     try:
         with tarfile.open(source, "r:gz") as tar:
             room = shutil.disk_usage(work).free - SPARE_BYTES
             names, size = set(), 0
-            for member in tar:
+            for count, member in enumerate(tar, start=1):
+                if count % TOLD_EVERY == 0:
+                    say(f"Unpacking, {count} files, {size / 1e6:.1f} MB …")
                 names.add(member.name.split("/")[0])
                 size += member.size
                 if names - {LABEL, DATABASE, UPLOADS}:

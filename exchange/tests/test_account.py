@@ -3,8 +3,10 @@
 import io
 import json
 import zipfile
+from unittest.mock import patch
 
 from django.contrib.auth.models import User
+from django.core import serializers
 from django.core.files.storage import default_storage
 from django.test import override_settings
 
@@ -34,6 +36,21 @@ class Account(ScenarioCase):
         photos = [photo.image.name for photo in Photo.objects.filter(job__car__owner=self.user)]
         self.assertTrue(photos)
         self.assertLessEqual({f"pictures/{name}" for name in photos}, set(archive.namelist()))
+
+    def test_rows_go_through_a_few_at_a_time_and_none_is_lost_or_doubled(self):
+        whole = json.loads(self.archive().read("garage.json"))["tables"]
+        read = []
+        serialize = serializers.serialize
+
+        def seen(form, rows):
+            read.append(len(rows))
+            return serialize(form, rows)
+
+        with patch("exchange.account.CHUNK", 7), patch("exchange.account.serializers.serialize", seen):
+            few = json.loads(self.archive().read("garage.json"))["tables"]
+        self.assertEqual(few, whole)
+        self.assertEqual(max(read), 7)
+        self.assertEqual(sum(read), sum(len(rows) for rows in whole.values()))
 
     def test_the_demos_own_account_stays(self):
         self.client.post("/account/leave/", {"name": self.user.username, "sure": "on"})

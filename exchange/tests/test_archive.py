@@ -66,6 +66,19 @@ class Archives(unittest.TestCase):
         restore(kept, self.database, self.uploads)
         self.assertEqual((nickname(self.database), (self.uploads / "a.jpg").read_bytes()), ("second", b"changed"))
 
+    def test_how_far_it_is_is_told(self):
+        for k in range(5):
+            (self.uploads / f"{k}.jpg").write_bytes(b"x")
+        said = []
+        with mock.patch("exchange.archive.TOLD_EVERY", 2):
+            back_up(self.database, self.uploads, self.file, say=said.append)
+            restore(self.file, self.database, self.uploads, say=said.append)
+        counted = [line for line in said if line.startswith("Packing pictures and logs")]
+        self.assertEqual(counted, [f"Packing pictures and logs, {k} of 6 …" for k in (2, 4, 6)])
+        self.assertTrue(said[0].startswith("Copying the database"))
+        self.assertIn("Checking what was unpacked …", said)
+        self.assertTrue(any(line.startswith("Unpacking, 8 files") for line in said), said)
+
     def test_what_is_no_backup_changes_nothing(self):
         other = self.work / "other.tar.gz"
         with tarfile.open(other, "w:gz") as tar:

@@ -39,7 +39,7 @@ class Command(BaseCommand):
             with hold(database.parent):
                 if not database.exists():
                     raise CommandError("There are no data yet.")
-                left_out = back_up(database, Path(settings.MEDIA_ROOT), options["file"], named_files)
+                left_out = back_up(database, Path(settings.MEDIA_ROOT), options["file"], named_files, say=self._say)
         except InUse as error:
             raise CommandError("A restore is under way on these data. Wait until it is done, then back up.") from error
         except DiskFull as error:
@@ -49,3 +49,8 @@ class Command(BaseCommand):
         self.stdout.write(f"Backed up to {options['file']}.")
         if left_out:
             self.stdout.write(f"Left out, because they are not there: {', '.join(left_out)}.")
+
+    def _say(self, words: str) -> None:
+        """A line at once, so that nobody waits in silence."""
+        self.stdout.write(words)
+        self.stdout.flush()

@@ -30,7 +30,7 @@ class Command(BaseCommand):
         connection.close()
         try:
             with hold(database.parent, alone=True):
-                kept = restore(options["file"], database, Path(settings.MEDIA_ROOT), known, tables)
+                kept = restore(options["file"], database, Path(settings.MEDIA_ROOT), known, tables, say=self._say)
         except InUse as error:
             raise CommandError(
                 "The server is running on these data. Stop it first, then restore. Nothing was changed."
@@ -42,3 +42,8 @@ class Command(BaseCommand):
                 f"{options['file']} is not a backup that can be restored: {error}. Nothing was changed."
             ) from error
         self.stdout.write("Restored." + (f" The data before it are kept in {kept}." if kept else ""))
+
+    def _say(self, words: str) -> None:
+        """A line at once, so that nobody waits in silence."""
+        self.stdout.write(words)
+        self.stdout.flush()
