@@ -264,7 +264,7 @@ class Wanting(unittest.TestCase):
             "-12.0° and +45 mm",
             "3.25 mm",
             "wanted 5 + 0.60 × 2 mm flex + 0.80 × 1 mm growth = 7.0 mm",
-            "± 1.7 mm: rule 1.5;",
+            "± 1.7 mm: rule 1.5 mm;",
             "range 0.8",
         ):
             self.assertIn(part, said)
