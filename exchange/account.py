@@ -30,9 +30,14 @@ CHUNK = 500
 
 
 def keys_of(user: User) -> dict[type[models.Model], list[Any]]:
-    """Keys of every row of the rooms that hangs on a person, however deep, table by table."""
+    """Keys of every row of the rooms that hangs on a person."""
+    return _keys_on(User, [user.pk])
+
+
+def _keys_on(root: type[models.Model], pks: list[Any]) -> dict[type[models.Model], list[Any]]:
+    """Keys of every row of the rooms that hangs on some rows, however deep, table by table."""
     found: dict[type[models.Model], dict[Any, None]] = {}
-    waiting: list[tuple[type[models.Model], list[Any]]] = [(User, [user.pk])]
+    waiting: list[tuple[type[models.Model], list[Any]]] = [(root, pks)]
     while waiting:
         model, keys = waiting.pop()
         for relation in model._meta.related_objects:
@@ -59,34 +64,16 @@ def _parted(keys: Sequence[Any]) -> Iterator[Sequence[Any]]:
 
 
 def _rows(model: type[models.Model], keys: Sequence[Any]) -> Iterator[list[models.Model]]:
-    """Rows by their keys, so many at a time."""
-    return (list(model._default_manager.filter(pk__in=some).order_by("pk")) for some in _parted(keys))
+    """Rows by their keys, so many at a time; what went away meanwhile is left out."""
+    for some in _parted(keys):
+        rows = list(model._default_manager.filter(pk__in=some).order_by("pk"))
+        if rows:
+            yield rows
 
 
 def hanging_on(root: type[models.Model], pks: list[Any]) -> dict[type[models.Model], list[models.Model]]:
     """Every row of the rooms that hangs on some rows, however deep, table by table."""
-    found: dict[type[models.Model], dict[Any, models.Model]] = {}
-    waiting: list[tuple[type[models.Model], list[Any]]] = [(root, pks)]
-    while waiting:
-        model, keys = waiting.pop()
-        for relation in model._meta.related_objects:
-            child = relation.related_model
-            if child._meta.app_label not in ROOMS:
-                continue
-            known = found.setdefault(child, {})
-            fresh = [
-                row
-                for row in child._default_manager.filter(**{f"{relation.field.name}__in": keys}).order_by("pk")
-                if row.pk not in known
-            ]
-            known.update({row.pk: row for row in fresh})
-            if fresh:
-                waiting.append((child, [row.pk for row in fresh]))
-    return {
-        model: [rows[key] for key in sorted(rows)]
-        for model, rows in sorted(found.items(), key=lambda item: item[0]._meta.label)
-        if rows
-    }
+    return {model: [row for rows in _rows(model, keys) for row in rows] for model, keys in _keys_on(root, pks).items()}
 
 
 def names_of(keys: dict[type[models.Model], list[Any]]) -> Iterator[str]:

@@ -49,7 +49,7 @@ def _shortlist(file: CarFile) -> Table:
     rows: list[Sequence[Any]] = [
         (
             FAMILIES[part.family].name if part.family in FAMILIES else part.family,
-            str(part),
+            part.name if part.line and part.name else str(part),
             part.line,
             None if part.price_minor is None else in_whole(part.price_minor),
             file.car.currency,

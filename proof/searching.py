@@ -12,6 +12,7 @@ from django.core.paginator import Page, Paginator
 from django.db.models import Q, QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.urls import reverse
+from django.utils.timezone import localdate
 from django.views.decorators.http import require_GET
 
 from garage.car.models import Car
@@ -90,14 +91,14 @@ class Found:
 
 
 def asked_of(form: SearchForm) -> Asked:
-    """What a form asks for; where it is wrong, everything."""
+    """What a form asks for; where it is wrong, everything. A family or a state says the kind that it is of."""
     if not form.is_valid():
         return Asked()
     said = form.cleaned_data
-    kind = said["kind"] or "parts"
-    state = said["state"] if said["state"] in STATES[kind] else ""
+    of_state = next((kind for kind, states in STATES.items() if said["state"] in states), "")
+    kind = of_state or ("parts" if said["family"] else said["kind"] or "parts")
     words = tuple(said["q"].split()[:MOST_WORDS])
-    return Asked(words, kind, said["family"] if kind == "parts" else "", state, said["since"], said["until"])
+    return Asked(words, kind, said["family"] if kind == "parts" else "", said["state"], said["since"], said["until"])
 
 
 def rows_of(car: Car, kind: str, asked: Asked) -> QuerySet[Any]:
@@ -179,7 +180,7 @@ def shown(kind: str, row: Any, preferences: Any) -> Found:
         family = FAMILIES[row.family].name if row.family in FAMILIES else row.family
         state = "pinned" if row.pinned else "on the list" if row.listed else "on the car, or was"
         said = ", ".join(word for word in (family, row.supplier, row.note) if word)
-        return Found(str(row), said, row.made_at.date(), state, reverse("part", args=[car, row.pk]))
+        return Found(str(row), said, localdate(row.made_at), state, reverse("part", args=[car, row.pk]))
     if kind == "readings":
         name = STATIONS[row.code].name if row.code in STATIONS else row.code
         place = CORNER_NAMES.get(row.corner, "whole car")
@@ -193,9 +194,13 @@ def shown(kind: str, row: Any, preferences: Any) -> Found:
         )
     if kind == "jobs":
         return Found(
-            row.title, row.build.name, row.made_at.date(), row.get_state_display(), reverse("job", args=[car, row.pk])
+            row.title,
+            row.build.name,
+            localdate(row.made_at),
+            row.get_state_display(),
+            reverse("job", args=[car, row.pk]),
         )
-    return Found(row.name, "", row.made_at.date(), "", reverse("build", args=[car, row.pk]))
+    return Found(row.name, "", localdate(row.made_at), "", reverse("build", args=[car, row.pk]))
 
 
 @require_GET
@@ -209,7 +214,8 @@ def search(request: HttpRequest, car_id: int) -> HttpResponse:
     query = request.GET.copy()
     query.pop("page", None)
     among = query.copy()
-    among.pop("kind", None)
+    for own in ("kind", "family", "state"):
+        among.pop(own, None)
     context = {
         "form": form,
         "counts": counts,

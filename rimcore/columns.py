@@ -13,7 +13,7 @@ from types import MappingProxyType
 from typing import Any
 
 from rimcore.families import FAMILIES, PAIRED
-from rimcore.lines import PartLine, common_cell, parse_line, parse_part_row
+from rimcore.lines import PartLine, common_cell, parse_line, parse_part_row, unit_of_bare
 from rimcore.parts.declared import Spec
 from rimcore.quantities.errors import BadInput
 from rimcore.shop import METRIC, Bare
@@ -183,6 +183,28 @@ def taken_as(column: Column, name: str, family: str = "") -> Column:
     return Column(column.head, name, units[0] if units else "")
 
 
+def unit_in(column: Column, family: str, bare: Bare) -> str:
+    """The unit that a column's bare figures are read in; "" where it holds none.
+
+    Source: none; a convention of this program.
+
+    Parameters
+    ----------
+    column : as taken
+    family : key of a family; "" is each row's own
+    bare : the person's units for bare figures
+
+    >>> unit_in(Column("Weight", "mass"), "", {"mass": "lb"}), unit_in(Column("Inner", "inner_mm"), "ring", {"length": "in"})
+    ('lb', 'mm')
+    """
+    if column.unit or not _kind_of(column.taken, family):
+        return column.unit
+    if column.taken in KIND:
+        return "mm" if column.taken == "pad" else bare.get("mass", "kg")
+    spec = next(spec for spec in FAMILIES[family].specs if spec.code == column.taken)
+    return unit_of_bare(FAMILIES[family], spec, bare)
+
+
 def is_head(first: Sequence[str], family: str, others: Sequence[Sequence[str]] = ()) -> bool:
     """Does the first row name columns: one of its cells is a known name and most hold no figure, or it alone has none.
 
@@ -312,31 +334,36 @@ def read_row(
     ('tyre', 9.072, 9650, ('tread: new',))
     """
     said: dict[str, str] = {}
+    strange: list[str] = []
+    words, taken = _words(family), {one.taken for one in columns}
     for k, cell in enumerate(cells):
-        text = cell.strip()
-        column = columns[k] if k < len(columns) else Column(f"column {k + 1}")
+        # Text that begins as a formula does goes out behind a quotation mark.
+        text = re.sub(r"^'(?=[=+\-−@])", "", cell.strip())
+        column = columns[k] if k < len(columns) else Column("")
         if not text or column.taken == LEFT_OUT or (_squeezed(column.head), text) == ("currency", currency):
             continue
-        name = column.taken or (column.head.strip() or f"column {k + 1}")
-        said[name] = f"{text} {column.unit}" if column.unit and _BARE.fullmatch(text) else text
+        name = column.taken or column.head.strip() or f"column {k + 1}"
+        # What another column says already is told, and takes nothing from it.
+        again = name in said or (not column.taken and words.get(_squeezed(column.head), "") in taken - {""})
+        if again:
+            strange.append(f"{column.head.strip().lower()}: {text}")
+        else:
+            said[name] = f"{text} {column.unit}" if column.unit and _BARE.fullmatch(text) else text
     line = said.pop("line", "")
-    if not line:
-        return parse_part_row(said, family, bare)
-    return _with_cells(line, said, family, bare, currency)
+    found = _with_cells(line, said, family, bare, currency) if line else parse_part_row(said, family, bare)
+    return replace(found, unread=(*found.unread, *strange))
 
 
 def _with_cells(line: str, said: Mapping[str, str], family: str, bare: Bare, currency: str) -> PartLine:
     """A part by its line, with what the row's other columns say over it."""
     wanted = said.get("family", "").lower()
-    key = next((k for k, one in FAMILIES.items() if wanted and wanted in (k, one.name, one.plural)), family)
-    found = parse_line(line, key, bare, currency)
-    over: dict[str, Any] = {}
-    strange: list[str] = []
+    key = next((k for k, one in FAMILIES.items() if wanted and wanted in (k, one.name, one.plural)), "")
+    found = parse_line(line, key or family, bare, currency)
+    over: dict[str, Any] = {"name": said["name"][:80]} if said.get("name") else {}
+    strange = [f"kind of part: {wanted}"] if wanted and not key else []
     for name, cell in said.items():
         if name in OVER_A_LINE:
             over |= common_cell(name, cell, bare)
-        elif name not in ("family", "name", "spec"):
+        elif name not in ("family", "name"):
             strange.append(f"{name.lower()}: {cell}")
-    if said.get("name") and found.family not in PAIRED:
-        over["name"] = said["name"][:80]
     return replace(found, **over, unread=(*found.unread, *strange))

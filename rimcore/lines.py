@@ -422,11 +422,27 @@ def _matched(family: Family, chunk: str, known: set[str], bare: Bare) -> tuple[d
     return said, rest
 
 
+def unit_of_bare(family: Family, spec: Spec, bare: Bare) -> str:
+    """The unit that a bare figure is in: millimetres where all the trade writes them, else the person's.
+
+    Source: common practice.
+
+    Parameters
+    ----------
+    family : that declares it
+    spec : what the figure says
+    bare : the person's units for bare figures
+
+    >>> ring = FAMILIES["ring"]
+    >>> unit_of_bare(ring, ring.specs[0], {"length": "in"})
+    'mm'
+    """
+    return spec.unit if spec.kind == "length" and (family.trade or spec.trade) else bare.get(spec.kind, spec.unit)
+
+
 def _unit(family: Family, spec: Spec, text: str, said_with: frozenset[str], bare: Bare) -> str:
-    """The unit that a bare figure is in: millimetres where the line says so or all the trade does, else the person's."""
-    if text.strip().lstrip("-−+") in said_with or (spec.kind == "length" and (family.trade or spec.trade)):
-        return spec.unit
-    return bare.get(spec.kind, spec.unit)
+    """The unit that a bare figure of a line is in: millimetres where the line says so, too."""
+    return spec.unit if text.strip().lstrip("-−+") in said_with else unit_of_bare(family, spec, bare)
 
 
 @cache
@@ -547,11 +563,13 @@ def _with_masses(cells: Mapping[str, str], bare: Bare) -> dict[str, str]:
 
 
 def _pair_row(cells: Mapping[str, str], key: str) -> PartLine:
-    found = _from_offer(paste.parse_row(cells))
-    strange = tuple(f"{name}: {cell}" for name, cell in cells.items() if name not in paste.COLUMNS)
+    named = next((cells[word] for word in ("name", "part") if word in cells), "")
+    found = _from_offer(paste.parse_row({name: cell for name, cell in cells.items() if name != "name"}))
+    known = {*paste.COLUMNS, "part"}
+    strange = tuple(f"{name}: {cell}" for name, cell in cells.items() if name not in known)
     if key and found.family != key:
         raise BadInput(f"that is a {found.family}, not a {key}", "spec")
-    return replace(found, unread=strange)
+    return replace(found, name=named[:80], unread=strange)
 
 
 def _row(family: Family, cells: Mapping[str, str], bare: Bare) -> PartLine:

@@ -71,9 +71,8 @@ def add_rows(car: Car, user: Any, rows: list[Row]) -> int:
     with remember(user, f"{len(good)} parts added"):
         for row in good:
             if row.said is not None:
-                _create_whole(
-                    car, row.said, row.said.note[:60] if row.said.family in ("wheel", "tyre") else "", row.text
-                )
+                paired = row.said.family in ("wheel", "tyre") and not row.said.name
+                _create_whole(car, row.said, row.said.note[:60] if paired else "", row.text)
     return len(good)
 
 

@@ -23,6 +23,7 @@ from shelf import queries, services
 from shelf.forms import CsvForm, OfferForm, TyreForm, WheelForm, filtered
 from shelf.judging import ENDS, judge_pair
 from shelf.part_views import address_of, told_of
+from shell import units
 from shell.pages import page, status_of
 
 _SESSION = "shelf-table"
@@ -153,7 +154,10 @@ def _table_page(request: HttpRequest, file: CarFile, form: CsvForm, kept: dict[s
     if kept is not None and sheet is not None and sheet.columns is not None:
         heads = services.as_taken(sheet.columns, kept.get("taken", []), kept["family"])
         context |= {
-            "columns": [(one, said) for one, (_, said) in zip(heads, sheet.examples, strict=True)],
+            "columns": [
+                (one, said, columns.unit_in(one, kept["family"], units.bare()))
+                for one, (_, said) in zip(heads, sheet.examples, strict=True)
+            ],
             "names": columns.names_of(kept["family"]),
             "left_out": columns.LEFT_OUT,
         }

@@ -350,15 +350,15 @@ class GivesWay(unittest.TestCase):
 
         def ask_often(_):
             status = []
-            for _ in range(40):
+            for _ in range(15):
                 status.append(Served.ask(port, "GET", "/healthz")[0].status)
                 seen.update(ours.read_text().split())
             return status
 
         with ThreadPoolExecutor(4) as pool:
             answers = [status for each in pool.map(ask_often, range(4)) for status in each]
-        self.assertEqual(answers, [200] * 160)
-        self.assertGreater(len(seen), 8)
+        self.assertEqual(answers, [200] * 60)
+        self.assertGreater(len(seen), 4)
         self.assertLessEqual(len(ours.read_text().split()), 12)
 
 

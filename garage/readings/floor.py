@@ -52,7 +52,7 @@ def table_of(file: CarFile, rows: Rows) -> list[Sequence[Any]]:
     return [
         (
             row.add_prefix(name),
-            CORNER_NAMES[stop.corner],
+            CORNER_NAMES.get(stop.corner, "whole car"),
             row.kind.name,
             str(field.label or row.kind.how),
             _said_in(file, row, name, field),
@@ -108,6 +108,12 @@ def read_back(text: str, rows: Rows) -> Brought:
     mark, read = head.index("mark"), head.index("read")
     open_fields = {row.add_prefix(name) for _, row in rows for name in row.fields}
     wanted = {row.add_prefix(name) for _, row in rows for name in row.read}
+    figures = {
+        row.add_prefix(name)
+        for _, row in rows
+        for name, field in row.fields.items()
+        if not isinstance(field, forms.ChoiceField)
+    }
     within = head.index("in") if "in" in head else None
     data: dict[str, str] = {}
     left: list[str] = []
@@ -116,7 +122,7 @@ def read_back(text: str, rows: Rows) -> Brought:
         if key.lower() == "mark" or not said:
             continue
         if key in open_fields and key not in data:
-            data[key] = said if key not in wanted else _with_unit(said, cells, within)
+            data[key] = _with_unit(said, cells, within) if key in figures else said
         elif key in data:
             left.append(f"{key[:40]}: stands there twice; {said[:40]} is not taken")
         elif not _is_start(key):

@@ -228,15 +228,12 @@ def sheet(request: HttpRequest, car_id: int) -> HttpResponseBase:
         return redirect("car", car_id)
     if request.GET.get("as") in ("csv", "xlsx"):
         return _floor_file(request, file, route)
-    data: Mapping[str, Any] | None = request.POST if request.method == "POST" else None
-    form, brought = None, None
-    if "file" in request.FILES or "upload" in request.POST:
-        form, brought = _brought(request, file, route)
-        data = brought.data if brought is not None else None
-    rows = [(stop, _row(file, stop, data, request.user)) for stop in route.stops]
-    filled = [(stop, row) for stop, row in rows if data is not None and row.filled]
-    refused = [row for _, row in filled if not row.is_valid()]
-    if filled and not refused and form is None:
+    if "upload" in request.POST:
+        return _read_back(request, file, route)
+    data = request.POST if request.method == "POST" else None
+    rows = _sheet_rows(request, file, route, data)
+    filled = [(stop, row) for stop, row in rows if row.is_bound and row.filled]
+    if filled and all(row.is_valid() for _, row in filled):
         how = {
             "who": called(file.user),
             "taken_on": timezone.localdate(),
@@ -247,42 +244,55 @@ def sheet(request: HttpRequest, car_id: int) -> HttpResponseBase:
         )
         messages.success(request, f"{len(kept)} reading{'' if len(kept) == 1 else 's'} saved.")
         return redirect("measure", car_id)
-    if data is not None and not filled and form is None:
+    if data is not None and not filled:
         messages.error(request, "Nothing was typed; the sheet is as it was.")
+    return _sheet_page(request, file, route, rows, wrong=bool(filled))
+
+
+Rows = list[tuple[Stop, SheetRow]]
+
+
+def _sheet_rows(request: HttpRequest, file: CarFile, route: Route, data: Mapping[str, Any] | None = None) -> Rows:
+    return [(stop, _row(file, stop, data, request.user)) for stop in route.stops]
+
+
+def _sheet_page(
+    request: HttpRequest, file: CarFile, route: Route, rows: Rows, *, wrong: bool = False, **brought: Any
+) -> HttpResponse:
+    filled = [row for _, row in rows if row.is_bound and row.filled]
     groups = [(stops[0][0].head, stops) for stops in (list(each) for _, each in groupby(rows, lambda one: one[0].head))]
-    wrong = bool(refused) and form is None or form is not None and not form.is_valid()
     context: dict[str, Any] = {
         "route": route,
         "groups": groups,
-        "refused": len(refused),
+        "refused": sum(not row.is_valid() for row in filled),
         "whole": route.whole,
-        "form": form or floor.FloorFileForm(),
-        "brought": brought,
         "filled": len(filled),
+        "form": floor.FloorFileForm(),
+        **brought,
     }
     return page(request, file, "measure", "garage/walk_sheet.html", context, 422 if wrong else 200)
 
 
+def _read_back(request: HttpRequest, file: CarFile, route: Route) -> HttpResponse:
+    """What a filled file says, on the sheet; nothing of it is kept before it was looked at."""
+    form, brought = floor.FloorFileForm(request.POST, request.FILES), None
+    if form.is_valid():
+        try:
+            brought = floor.read_back(form.text, _sheet_rows(request, file, route))
+        except BadInput as error:
+            form.add_error("file", error.message)
+    rows = _sheet_rows(request, file, route, brought.data if brought else None)
+    return _sheet_page(request, file, route, rows, wrong=brought is None, form=form, brought=brought)
+
+
 def _floor_file(request: HttpRequest, file: CarFile, route: Route) -> HttpResponseBase:
     """The floor sheet to take along."""
-    table = floor.table_of(file, [(stop, _row(file, stop, None, request.user)) for stop in route.stops])
+    table = floor.table_of(file, _sheet_rows(request, file, route))
     stem = f"floor-sheet-{file.car.pk}-{timezone.localdate()}"
     if request.GET["as"] == "xlsx":
         return FileResponse(floor.as_xlsx(table), as_attachment=True, filename=f"{stem}.xlsx", content_type=XLSX)
     named = {"Content-Disposition": f'attachment; filename="{stem}.csv"'}
     return HttpResponse(floor.as_csv(table), content_type="text/csv; charset=utf-8", headers=named)
-
-
-def _brought(request: HttpRequest, file: CarFile, route: Route) -> tuple[floor.FloorFileForm, floor.Brought | None]:
-    """What a filled file says; nothing of it is kept before it was looked at."""
-    form = floor.FloorFileForm(request.POST, request.FILES)
-    if not form.is_valid():
-        return form, None
-    try:
-        return form, floor.read_back(form.text, [(stop, _row(file, stop, None, request.user)) for stop in route.stops])
-    except BadInput as error:
-        form.add_error("file", error.message)
-        return form, None
 
 
 def _row(file: CarFile, stop: Stop, data: Any, user: Any) -> SheetRow:

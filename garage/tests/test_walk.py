@@ -327,6 +327,18 @@ class FloorFile(ScenarioCase):
         Preferences.objects.update_or_create(user=self.user, defaults={"length_unit": "mm"})
         self.assertContains(self.send(self.filled(rows, FL_joint_value="5.2")), 'value="5.2 in"')
 
+    def test_where_the_rule_goes_is_in_the_unit_of_the_file_too(self):
+        Preferences.objects.update_or_create(user=self.user, defaults={"length_unit": "in"})
+        rows = self.rows("as=csv&all=1")
+        where = next(row for row in rows if row[0].endswith("-height_mm"))
+        self.assertEqual(where[4], "in")
+        value = where[0].replace("-height_mm", "-value")
+        Preferences.objects.update_or_create(user=self.user, defaults={"length_unit": "mm"})
+        filled = [[*row[:-1], "6" if row is where else "0.5" if row[0] == value else row[-1]] for row in rows]
+        page = self.send(filled, query="?all=1")
+        self.assertContains(page, 'value="6 in"')
+        self.assertContains(page, 'value="0.5 in"')
+
     def test_what_is_not_taken_is_told(self):
         rows = self.rows()
         more = [

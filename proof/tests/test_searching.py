@@ -58,7 +58,10 @@ class Searching(ScenarioCase):
         for query in ("q=" + "x" * 500, "kind=all", "state=gone", "family=none"):
             self.assertEqual(self.client.get(self.url(f"search/?{query}")).status_code, 422, query)
         self.assertEqual(self.client.get(self.url("search/?page=99999&q=%00")).status_code in (200, 422), True)
-        self.assertEqual(self.client.get(self.url("search/?kind=jobs&state=listed")).status_code, 200)
+        shown = self.page("search/?kind=jobs&state=pinned")
+        self.assertEqual(shown.context["asked"].kind, "parts")
+        self.assertEqual(self.page("search/?kind=jobs&family=tyre").context["asked"].kind, "parts")
+        self.assertNotIn("state", shown.context["among"])
 
     def test_a_long_list_is_in_pages_and_asks_no_more_queries(self):
         self.page("search/?q=part")

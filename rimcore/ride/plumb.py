@@ -256,7 +256,8 @@ def _off(read: Read, shares: Array) -> list[HardPoints | None]:
     stood = np.array([(one.across_mm, one.ahead_mm, one.up_mm) for _, one in read.readings]) + shares * wide[:, None]
     made = [_laid(read, row) for row in stood]
     kept = _those_held(range(len(made)), made)
-    before_rod, longer = read.rack_mm[:BEFORE_ROD], sum(read.rack_mm[BEFORE_ROD:])
+    before_rod = read.rack_mm[:BEFORE_ROD]
+    longer = read.rack_mm[BEFORE_ROD] if len(read.rack_mm) > BEFORE_ROD else 0.0
     if any(before_rod):
         kept = _those_held(list(kept), [one.racked_unasked(*before_rod) for one in kept.values()])
     if longer:

@@ -5,7 +5,7 @@ Heads as lists of several kinds write them (made up; common practice).
 
 import unittest
 
-from rimcore.columns import LEFT_OUT, Column, is_head, matched, names_of, read_row, taken_as
+from rimcore.columns import LEFT_OUT, Column, is_head, matched, read_row, taken_as
 from rimcore.families import FAMILIES, PAIRED
 from rimcore.quantities.errors import BadInput, CoreError
 
@@ -46,8 +46,11 @@ class Heads(unittest.TestCase):
             for spec in family.specs:
                 if spec.stands:
                     continue
+                taken = matched([spec.code], key)[0].taken
+                self.assertEqual(taken, spec.code, key)
                 taken = matched([spec.name], key)[0].taken
-                self.assertIn(taken, names_of(key), (key, spec.name))
+                same = {one.code for one in family.specs if spec.name in (one.name, *one.words)}
+                self.assertIn(taken, {spec.code} | same, (key, spec.name))
 
     def test_a_person_says_otherwise(self):
         one = Column("How heavy (lb)")
@@ -73,6 +76,26 @@ class Rows(unittest.TestCase):
         self.assertEqual(set(row.unread), {"shelf: B4", "column 4: beyond"})
         left = (columns[0], Column("Shelf", LEFT_OUT), columns[2])
         self.assertEqual(read_row(left, ["225/45R17", "B4", "80"]).unread, ())
+
+    def test_what_two_columns_say_is_told_and_overwrites_nothing(self):
+        columns = matched(["Size", "Wheel", "Price", "shelf", "shelf"])
+        row = read_row(columns, ["225/45R17", "Varnholt", "80", "B4", "C5"])
+        self.assertEqual((row.family, row.price_minor), ("tyre", 8000))
+        self.assertEqual(set(row.unread), {"wheel: Varnholt", "shelf: B4", "shelf: C5"})
+
+    def test_name_and_note_are_both_kept_of_a_wheel(self):
+        row = read_row(matched(["Size", "Name", "Note"]), ["17x7.5 +40 5x108 63.4", "Skerrow", "one kerbed"])
+        self.assertEqual((row.name, row.note), ("Skerrow", "one kerbed"))
+        row = read_row(matched(["as typed", "part"]), ["17x7.5 +40 5x108 63.4", "Skerrow"])
+        self.assertEqual(row.name, "Skerrow")
+
+    def test_text_that_begins_as_a_formula_comes_back_as_it_was(self):
+        row = read_row(matched(["Size", "Note"]), ["225/45R17", "'=1+1"])
+        self.assertEqual(row.note, "=1+1")
+
+    def test_a_kind_that_nobody_knows_is_told(self):
+        row = read_row(matched(["kind", "as typed"]), ["gizmos", "ring 63.4 → 72.6, 6.00"])
+        self.assertEqual((row.family, row.unread), ("ring", ("kind of part: gizmos",)))
 
     def test_a_line_with_its_own_columns_over_it(self):
         columns = matched(["kind", "as typed", "weight kg", "price of one", "stars"])

@@ -12,6 +12,7 @@ from garage.car.models import Car
 from garage.car.parts import Tyre, Wheel
 from garage.file import open_file
 from garage.inhand import in_hand
+from garage.person.models import Preferences
 from shelf.judging import judge_pair
 from shelf.order import ROUGH_MM, ordered
 from shelf.queries import AT_ONCE, listed_of
@@ -84,7 +85,7 @@ class Tables(ScenarioCase):
         text = "Felge;How heavy (lb);Asking;Where it lies\n17x7 +48 5x108 63.4;20;150;shed\n17x8 +40 5x108 63.4;21;160;attic\n"
         shown = self.upload(text)
         self.assertContains(shown, "What the columns are")
-        self.assertEqual([one.taken for one, _ in shown.context["columns"]], ["", "", "price", ""])
+        self.assertEqual([one.taken for one, *_ in shown.context["columns"]], ["", "", "price", ""])
         self.assertContains(shown, "0 understood, 2 refused")
         said = {"taken": ["spec", "mass", "price", "-"]}
         shown = self.client.post(self.url("choose/table/"), said)
@@ -97,9 +98,17 @@ class Tables(ScenarioCase):
 
     def test_a_column_headed_by_its_unit_alone_keeps_it_when_it_is_said_again(self):
         shown = self.upload("size,lb\n225/45R17 94W,20\n")
-        self.assertEqual([(one.taken, one.unit) for one, _ in shown.context["columns"]], [("spec", ""), ("mass", "lb")])
+        self.assertEqual(
+            [(one.taken, one.unit) for one, *_ in shown.context["columns"]], [("spec", ""), ("mass", "lb")]
+        )
         again = self.client.post(self.url("choose/table/"), {"taken": ["spec", "mass"]})
         self.assertAlmostEqual(again.context["rows"][0].said.mass_kg, 20 * 0.45359237, 4)
+
+    def test_bare_figures_are_in_the_persons_unit_and_it_is_said(self):
+        Preferences.objects.update_or_create(user=self.user, defaults={"mass_unit": "lb"})
+        shown = self.upload("size,weight,pad\n17x7 +48 5x108 63.4,20,12\n")
+        self.assertEqual([unit for *_, unit in shown.context["columns"]], ["", "lb", "mm"])
+        self.assertAlmostEqual(shown.context["rows"][0].said.mass_kg, 20 * 0.45359237, 4)
 
     def test_what_nobody_knows_of_a_column_is_told_row_by_row(self):
         shown = self.upload("size,price,shelf\n225/45R17 94W,90,B4\n")
@@ -116,6 +125,10 @@ class Tables(ScenarioCase):
         # One part of the scenario was never written as a line that says its size.
         self.assertContains(shown, f"{whole - 1} understood, 1 refused")
         self.assertNotContains(shown, "currency: EUR")
+        before = sorted(Wheel.objects.filter(car=self.car, listed=True).values_list("name", "offset_mm", "mass_kg"))
+        self.client.post(self.url("choose/table/"), {"import": "1"})
+        after = sorted(Wheel.objects.filter(car=self.car, listed=True).values_list("name", "offset_mm", "mass_kg"))
+        self.assertEqual(after, sorted([*before, *before]))
         prices = {row.said.price_minor for row in shown.context["rows"] if row.said is not None}
         self.assertTrue({part.price_minor for part in Wheel.objects.filter(car=self.car, listed=True)} <= prices)
 
