@@ -226,7 +226,7 @@ def search(request: HttpRequest, car_id: int) -> HttpResponse:
         "narrowed": bool(form.errors or asked.family or asked.state or asked.since or asked.until),
         "among": among.urlencode(),
     }
-    return page(request, file, "prove", "proof/search.html", context, status_of(form))
+    return page(request, file, "measure", "proof/search.html", context, status_of(form))
 
 
 def _within(asked: Asked, kind: str) -> Asked:

@@ -296,7 +296,7 @@ class FloorFile(ScenarioCase):
         self.assertEqual(rows[0], ["mark", "where", "station", "what", "in", "read"])
         self.assertTrue(any(row[0] == "FL-joint-value" and row[4] == "mm" and not row[5] for row in rows))
         page = self.send(self.filled(rows, FL_joint_value="13.2 cm", FL_arch_10_value="24", FL_arch_10_value2="61; 63"))
-        self.assertContains(page, "2 stations of the file stand")
+        self.assertContains(page, "2 stations of the file")
         self.assertEqual(Reading.objects.count(), count)
         fields = Forms()
         fields.feed(page.content.decode())
