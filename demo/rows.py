@@ -20,6 +20,7 @@ from typing import Any
 from django.apps import apps
 from django.conf import settings
 from django.contrib.auth.models import User
+from django.core.management.color import no_style
 from django.db import connection, models, transaction
 from django.utils import timezone
 
@@ -113,6 +114,7 @@ def _later(days: timedelta, moments: timedelta) -> dict[type[models.Field[Any, A
         models.TextField: text,
         models.CharField: text,
         models.JSONField: text,
+        models.BooleanField: bool,
     }
 
 
@@ -150,6 +152,9 @@ def lay_down(path: Path = KEPT) -> Car:
             ]
             named, marks = ", ".join(map(connection.ops.quote_name, kept["columns"])), ", ".join(["%s"] * len(carried))
             cursor.executemany(f"INSERT INTO {connection.ops.quote_name(table)} ({named}) VALUES ({marks})", rows)  # noqa: S608  names are ours
+        # The rows brought their own numbers; the next ones follow them.
+        for told in connection.ops.sequence_reset_sql(no_style(), [tables[table] for table in said["tables"]]):
+            cursor.execute(told)
     user = User.objects.get(username=DEMO_USER)
     user.set_password(PASSWORD)
     user.save(update_fields=["password"])

@@ -16,59 +16,79 @@ from typing import Any
 
 from django.conf import settings
 from django.core.management import CommandError, call_command
-from django.db import connection, connections
+from django.db import DatabaseError, connection, connections
 from django.db.migrations.executor import MigrationExecutor
 
 from exchange import before
 from exchange.archive import DiskFull, NotABackup, back_up, finish
 from exchange.worker import Worker, most_mb
 from shell import revision
-from shell.lock import InUse, hold
+from shell.lock import InUse, data_folder, hold, hold_data
 from shell.warm import warm
 
 FIRST_PORT, PORTS_TRIED = 8000, 50
 
 
 def ready_database() -> None:
-    """Make or bring up to date the database file.
+    """Make or bring up to date the database, and the data folder.
 
     Raises
     ------
-    CommandError : the folder can't be written, or the file is from a newer version
+    CommandError : the folder can't be written, the database does not answer, or it is from a newer version
     """
-    path = Path(connection.settings_dict["NAME"])
+    folder = data_folder()
+    _ready_folder(folder)
+    if connection.vendor == "sqlite":
+        path = Path(connection.settings_dict["NAME"])
+        if path.exists() and not os.access(path, os.W_OK):
+            raise CommandError(f"The data folder {folder} can't be written. Set TALLY_DATA to a folder that can.")
+        if finish_if_alone(path):
+            sys.stderr.write("A restore that was interrupted has been completed.\n")
+        _refuse_a_husk(path)
+        _bring_up_to_date(str(path))
+        for kept in (path, *folder.glob("before-restore-*.tar.gz")):
+            with suppress(OSError):
+                kept.chmod(0o600)
+        _mark_of(path).touch(mode=0o600)
+        return
     try:
-        path.parent.mkdir(parents=True, exist_ok=True)
+        connection.ensure_connection()
+    except DatabaseError as error:
+        raise CommandError(
+            "The database that TALLY_DATABASE names does not answer. Is it running, and are name, password and host right?"
+        ) from error
+    _bring_up_to_date("that TALLY_DATABASE names")
+
+
+def _ready_folder(folder: Path) -> None:
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise CommandError(
-            f"The data folder {path.parent} can't be written: {error.strerror}. Set TALLY_DATA to a folder that can."
+            f"The data folder {folder} can't be written: {error.strerror}. Set TALLY_DATA to a folder that can."
         ) from error
-    if not os.access(path.parent, os.W_OK) or (path.exists() and not os.access(path, os.W_OK)):
-        raise CommandError(f"The data folder {path.parent} can't be written. Set TALLY_DATA to a folder that can.")
+    if not os.access(folder, os.W_OK):
+        raise CommandError(f"The data folder {folder} can't be written. Set TALLY_DATA to a folder that can.")
     os.umask(0o077)
     with suppress(OSError):
-        path.parent.chmod(0o700)
-    if finish_if_alone(path):
-        sys.stderr.write("A restore that was interrupted has been completed.\n")
-    _refuse_a_husk(path)
+        folder.chmod(0o700)
+
+
+def _bring_up_to_date(name: str) -> None:
     executor = MigrationExecutor(connection)
     known = {*executor.loader.disk_migrations, *before.names()}
     unknown = [
-        name
-        for name in executor.loader.applied_migrations
-        if name not in known and name[0] in executor.loader.migrated_apps
+        step
+        for step in executor.loader.applied_migrations
+        if step not in known and step[0] in executor.loader.migrated_apps
     ]
     if unknown:
         raise CommandError(
-            f"The database {path} was made by a newer version of Rim Tally ({unknown[0][0]} {unknown[0][1]}). Use that version, or restore an older backup."
+            f"The database {name} was made by a newer version of Rim Tally ({unknown[0][0]} {unknown[0][1]}). Use that version, or restore an older backup."
         )
     if executor.migration_plan(executor.loader.graph.leaf_nodes()):
-        _upgrade(path, fresh=not executor.loader.applied_migrations)
+        _upgrade(fresh=not executor.loader.applied_migrations)
     revision.install()
-    for kept in (path, *path.parent.glob("before-restore-*.tar.gz")):
-        with suppress(OSError):
-            kept.chmod(0o600)
-    _mark_of(path).touch(mode=0o600)
 
 
 def finish_if_alone(database: Path) -> bool:
@@ -87,7 +107,7 @@ def finish_if_alone(database: Path) -> bool:
         raise CommandError(f"A restore that was interrupted can't be completed: {error}.") from error
 
 
-def _upgrade(path: Path, fresh: bool) -> None:
+def _upgrade(fresh: bool) -> None:
     """Bring the database to this version: alone with it, and with a backup of what was there.
 
     Raises
@@ -96,12 +116,15 @@ def _upgrade(path: Path, fresh: bool) -> None:
     """
     connection.close()
     try:
-        with hold(path.parent, alone=True):
-            if not fresh:
-                kept = path.parent / f"before-upgrade-{datetime.now(UTC):%Y%m%d-%H%M%S}.tar.gz"
-                back_up(path, Path(settings.MEDIA_ROOT), kept)
+        with hold_data(alone=True):
+            if not fresh and connection.vendor == "sqlite":
+                kept = data_folder() / f"before-upgrade-{datetime.now(UTC):%Y%m%d-%H%M%S}.tar.gz"
+                back_up(Path(connection.settings_dict["NAME"]), Path(settings.MEDIA_ROOT), kept)
                 kept.chmod(0o600)
                 sys.stderr.write(f"Bringing the data to this version; as they were they are kept in {kept}.\n")
+            elif not fresh:
+                # The older version alone can write its tables into a file.
+                sys.stderr.write("Bringing the data to this version.\n")
             call_command("migrate", verbosity=0, interactive=False)
     except InUse as error:
         raise CommandError(
@@ -187,7 +210,7 @@ def serve(host: str, port: int) -> None:
     connection and nothing else. Of proxies only the one named is believed.
     """
     try:
-        with hold(Path(connection.settings_dict["NAME"]).parent):
+        with hold_data():
             _serve_until_stopped(host, port)
     except InUse as error:
         raise CommandError("A restore is under way on these data. Wait until it is done.") from error

@@ -5,10 +5,10 @@ from __future__ import annotations
 import os
 import re
 import shutil
-import sqlite3
 import threading
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
@@ -22,6 +22,7 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from garage.car.models import Car
 from shell.tests.laid_down import laid_down
+from shell.tests.whole import remember
 
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
 SIZE = {"desk": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
@@ -56,21 +57,9 @@ class Busy:
 busy = Busy()
 
 
-#: the database of this process as it was before any journey, and with the scenario laid down
-_copies: dict[str, sqlite3.Connection] = {}
-
-
-def _copy(name: str) -> None:
-    """Remember the database as it stands."""
-    connection.ensure_connection()
-    _copies[name] = sqlite3.connect(":memory:", check_same_thread=False)
-    connection.connection.backup(_copies[name])
-
-
-def _as_in(name: str) -> None:
-    """The whole database as it was remembered, revisions too: what was read and judged of it then still stands."""
-    connection.ensure_connection()
-    _copies[name].backup(connection.connection)
+#: the database of this process as it was before any journey, and with the scenario laid down: the whole of it,
+#: revisions too, so that what was read and judged of it still stands when it is put back
+_copies: dict[str, Any] = {}
 
 
 @cache
@@ -100,9 +89,10 @@ class Journey(StaticLiveServerTestCase):
     def setUpClass(cls):
         super().setUpClass()
         # Readers never wait for the writer, as it is served.
-        connection.cursor().execute("PRAGMA journal_mode=WAL")
+        if connection.vendor == "sqlite":
+            connection.cursor().execute("PRAGMA journal_mode=WAL")
         if "empty" not in _copies:
-            _copy("empty")
+            _copies["empty"] = remember()
         request_started.connect(busy.began, dispatch_uid="journey-began")
         request_finished.connect(busy.ended, dispatch_uid="journey-ended")
         cls.browser = _chromium()
@@ -111,18 +101,18 @@ class Journey(StaticLiveServerTestCase):
     def tearDownClass(cls):
         request_started.disconnect(dispatch_uid="journey-began")
         request_finished.disconnect(dispatch_uid="journey-ended")
-        _as_in("empty")
+        _copies["empty"].put_back()
         super().tearDownClass()
 
     def setUp(self):
         if not self.laid:
-            _as_in("empty")
+            _copies["empty"].put_back()
         elif "scenario" in _copies:
-            _as_in("scenario")
+            _copies["scenario"].put_back()
             self.car = Car.objects.order_by("pk").first()
         else:
             self.car = laid_down()
-            _copy("scenario")
+            _copies["scenario"] = remember()
         self.complaints: list[str] = []
         self.page = self.open("desk")
 

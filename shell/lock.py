@@ -1,4 +1,4 @@
-"""One lock on the data folder: servers share it, a restore wants it alone."""
+"""One lock on the data: servers share it, a restore wants it alone. In the data folder; in PostgreSQL where they stand there."""
 
 from __future__ import annotations
 
@@ -6,16 +6,53 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from django.conf import settings
+from django.db import connection
+
 try:
     import fcntl
 except ImportError:  # no such locks on this system
     fcntl = None  # type: ignore[assignment]
 
 NAME = "in-use.lock"
+#: the lock of the data among all advisory locks of a database
+DATA = 0x7A11DA7A
 
 
 class InUse(Exception):
     """Somebody else holds the lock."""
+
+
+def data_folder() -> Path:
+    """Where the database file stands, and what is kept beside it; the data folder where the database is elsewhere."""
+    if connection.vendor == "sqlite":
+        return Path(connection.settings_dict["NAME"]).parent
+    return Path(settings.DATA_DIR)
+
+
+@contextmanager
+def hold_data(alone: bool = False) -> Iterator[None]:
+    """Hold the data of this instance, shared or alone, among all machines that use them.
+
+    Raises
+    ------
+    InUse : they are held in a way that does not go with this one
+    """
+    if connection.vendor == "sqlite":
+        with hold(data_folder(), alone):
+            yield
+        return
+    # A connection of its own: the lock lasts as long as it does, and no longer, however the process ends.
+    holder = connection.copy()
+    kind = "pg_try_advisory_lock" if alone else "pg_try_advisory_lock_shared"
+    try:
+        with holder.cursor() as cursor:
+            cursor.execute(f"SELECT {kind}(%s)", [DATA])
+            if not cursor.fetchone()[0]:
+                raise InUse
+        yield
+    finally:
+        holder.close()
 
 
 @contextmanager

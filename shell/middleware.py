@@ -10,14 +10,15 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib import messages
-from django.db import IntegrityError, transaction
-from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
+from django.db import DataError, IntegrityError, transaction
+from django.http import HttpRequest, HttpResponse, HttpResponseRedirect, QueryDict
 from django.shortcuts import render
 from django.utils import timezone
 
 from shell import offline as late
 from shell.merge import SEEN
 from shell.models import Pressed
+from shell.turn import turn_of
 from shell.undo import on_pages_of
 
 Answer = Callable[[HttpRequest], HttpResponse]
@@ -40,6 +41,25 @@ class TooLarge:
         if length.isdecimal() and int(length) > most:
             return render(request, "shell/413.html", {"theme": "auto"}, status=413)
         return self.get_response(request)
+
+
+class WithoutNul:
+    """The character nought, which nobody types and PostgreSQL keeps in no text, is left out of what is asked."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: Any) -> HttpResponse:
+        if "%00" in request.META.get("QUERY_STRING", "") or "\0" in request.META.get("QUERY_STRING", ""):
+            request.GET = _without_nul(request.GET)
+        return self.get_response(request)
+
+
+def _without_nul(fields: QueryDict) -> QueryDict:
+    clean = fields.copy()
+    for name in list(clean):
+        clean.setlist(name, [value.replace("\0", "") for value in fields.getlist(name)])
+    return clean
 
 
 class Bodiless:
@@ -157,7 +177,7 @@ class OneAtATime:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         if request.method != "POST" or not any(name == SEEN or name.endswith(f"-{SEEN}") for name in request.POST):
             return self.get_response(request)
-        with transaction.atomic():
+        with turn_of(getattr(request, "user", None)):
             response = self.get_response(request)
             if response.status_code >= 500:
                 transaction.set_rollback(True)
@@ -175,6 +195,12 @@ class OfTheCar:
             return self.get_response(request)
 
 
+NOT_SAVED = {
+    IntegrityError: "Not saved: the same was entered or removed at the same moment, perhaps in another window. Look again, then repeat it.",
+    DataError: "Not saved: something in it is too long, or holds a character that no text has. Look again, then repeat it.",
+}
+
+
 class Clashes:
     """Two people, or two windows, that made the same thing at the same moment: a message instead of a fault."""
 
@@ -185,12 +211,10 @@ class Clashes:
         return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
-        if not isinstance(exception, IntegrityError) or request.method != "POST" or late.KEY in request.headers:
+        words = next((said for kind, said in NOT_SAVED.items() if isinstance(exception, kind)), None)
+        if words is None or request.method != "POST" or late.KEY in request.headers:
             return None
-        messages.error(
-            request,
-            "Not saved: the same was entered or removed at the same moment, perhaps in another window. Look again, then repeat it.",
-        )
+        messages.error(request, words)
         came_from: Any = request.headers.get("referer")
         return HttpResponseRedirect(came_from or "/")
 

@@ -7,7 +7,7 @@ machine on the same database. What was read and worked out of a car may therefor
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.apps import apps
 from django.db import connection, models
@@ -20,7 +20,11 @@ CARS = "garage_car"
 OWNER = "owner_id"
 PREFIX = "revision_"
 #: It rises also past every number it had before data were restored: the clock [ms] is always further on.
-_NEXT = "max(number + 1, CAST((julianday('now') - 2440587.5) * 86400000 AS INTEGER))"
+_CLOCK_MS = {
+    "sqlite": "CAST((julianday('now') - 2440587.5) * 86400000 AS INTEGER)",
+    "postgresql": "CAST(extract(epoch FROM clock_timestamp()) * 1000 AS bigint)",
+}
+_LARGER = {"sqlite": "max", "postgresql": "greatest"}
 _EVENTS = {"insert": ("NEW",), "delete": ("OLD",), "update": ("OLD", "NEW")}
 
 
@@ -34,25 +38,57 @@ def numbers_of(user_id: int) -> dict[int, int]:
         return dict(cursor.fetchall())
 
 
-def triggers() -> dict[str, str]:
+def triggers() -> dict[str, Trigger]:
     """Every trigger by name: three for each table whose rows belong to a car or to a person."""
-    found: dict[str, str] = {}
+    found: dict[str, Trigger] = {}
     for model in apps.get_models():
         table = model._meta.db_table
         if model._meta.app_label not in ROOMS or model._meta.proxy:
             continue
         owned = list(cars_of(model))
         for event, rows in _EVENTS.items():
-            name = f"{PREFIX}{table}_{event}"
             raised = " ".join(_raise(cars.format(row=row)) for cars in owned for row in rows)
-            found[name] = f'CREATE TRIGGER "{name}" AFTER {event.upper()} ON "{table}" BEGIN {raised} END'
+            found[f"{PREFIX}{table}_{event}"] = Trigger(table, event, raised)
     return found
 
 
+class Trigger(NamedTuple):
+    """What a write of one kind to a table sets off."""
+
+    table: str
+    #: insert, update or delete
+    event: str
+    #: statements of the database's own language
+    does: str
+
+    def made(self, name: str) -> list[str]:
+        """Statements that make it, in the language of the database at hand."""
+        when = f'CREATE TRIGGER "{name}" AFTER {self.event.upper()} ON "{self.table}"'
+        if connection.vendor == "sqlite":
+            return [f"{when} BEGIN {self.does} END"]
+        body = f"BEGIN {self.does} RETURN NULL; END"
+        return [
+            f'CREATE FUNCTION "{name}"() RETURNS trigger LANGUAGE plpgsql AS $tally${body}$tally$',
+            f'{when} FOR EACH ROW EXECUTE FUNCTION "{name}"()',
+        ]
+
+    def stands_as(self, name: str) -> str:
+        """How the database tells it (``_standing``)."""
+        made = self.made(name)[0]
+        return made if connection.vendor == "sqlite" else made.split("$tally$")[1]
+
+
 def _raise(cars: str) -> str:
-    table, first = Revision._meta.db_table, _NEXT.replace("number", "0")
-    made = f'INSERT INTO "{table}" (car, number) SELECT id, {first} FROM ({cars}) WHERE id IS NOT NULL'  # noqa: S608
-    return f"{made} ON CONFLICT (car) DO UPDATE SET number = {_NEXT};"
+    """Raise the numbers of the cars; those of several always in the same order, so that no two writers wait for each
+    other.
+    """
+    table, clock = Revision._meta.db_table, _CLOCK_MS[connection.vendor]
+    larger = _LARGER[connection.vendor]
+    made = (
+        f'INSERT INTO "{table}" (car, number) SELECT id, {larger}(1, {clock}) FROM ({cars}) AS cars '  # noqa: S608
+        "WHERE id IS NOT NULL ORDER BY id"
+    )
+    return f'{made} ON CONFLICT (car) DO UPDATE SET number = {larger}("{table}".number + 1, {clock});'
 
 
 def cars_of(model: type[models.Model]) -> Iterator[str]:
@@ -109,31 +145,43 @@ def install(**_: Any) -> int:
     Heard after every ``migrate``.
     """
     tables = set(connection.introspection.table_names())
-    wanted = {
-        name: text for name, text in triggers().items() if {text.split('"')[3], Revision._meta.db_table} <= tables
-    }
+    wanted = {name: one for name, one in triggers().items() if {one.table, Revision._meta.db_table} <= tables}
     standing = _standing()
+    stays = {name for name, one in wanted.items() if standing.get(name) == one.stands_as(name)}
     with connection.cursor() as cursor:
-        for name, text in standing.items():
-            if wanted.get(name) != text:
-                cursor.execute(f'DROP TRIGGER "{name}"')
-        missing = [text for name, text in wanted.items() if standing.get(name) != text]
+        for name in standing.keys() - stays:
+            cursor.execute(_dropped(name))
+        missing = [text for name in wanted.keys() - stays for text in wanted[name].made(name)]
         for text in missing:
             cursor.execute(text)
-    return len(missing)
+    return len(wanted.keys() - stays)
 
 
 def drop(**_: Any) -> None:
     """Without triggers, as tables are rebuilt by a migration; heard before every ``migrate``."""
     with connection.cursor() as cursor:
         for name in _standing():
-            cursor.execute(f'DROP TRIGGER "{name}"')
+            cursor.execute(_dropped(name))
+
+
+def _dropped(name: str) -> str:
+    if connection.vendor == "sqlite":
+        return f'DROP TRIGGER "{name}"'
+    return f'DROP FUNCTION "{name}"() CASCADE'
+
+
+#: name and text of what stands
+_TOLD = {
+    "sqlite": "SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND substr(name, 1, %s) = %s",
+    "postgresql": (
+        "SELECT p.proname, p.prosrc FROM pg_proc p LEFT JOIN pg_trigger t ON t.tgfoid = p.oid "
+        "WHERE p.pronamespace = current_schema()::regnamespace AND p.prorettype = 'trigger'::regtype "
+        "AND left(p.proname, %s) = %s"
+    ),
+}
 
 
 def _standing() -> dict[str, str]:
     with connection.cursor() as cursor:
-        cursor.execute(
-            "SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND substr(name, 1, %s) = %s",
-            [len(PREFIX), PREFIX],
-        )
+        cursor.execute(_TOLD[connection.vendor], [len(PREFIX), PREFIX])
         return dict(cursor.fetchall())

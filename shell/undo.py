@@ -15,11 +15,12 @@ from typing import Any
 from django.apps import apps
 from django.core import serializers
 from django.core.serializers.base import DeserializationError
-from django.db import IntegrityError, models, transaction
+from django.db import IntegrityError, models
 from django.db.models.signals import post_save, pre_delete, pre_save
 from django.utils import timezone
 
 from shell.models import Change, Deed
+from shell.turn import turn_of
 
 #: how long a change can be undone
 UNDO_FOR = timedelta(hours=2)
@@ -44,7 +45,7 @@ def remember(user: Any, label: str) -> Iterator[None]:
         return
     _here.operations = []
     try:
-        with transaction.atomic():
+        with turn_of(user):
             yield
             if _here.operations:
                 car = getattr(_here, "car_number", None)
@@ -107,7 +108,7 @@ def undo(user: Any, change_id: int) -> str:
     if newest is None or newest.pk != change_id:
         raise CannotUndo("Only the newest change can be undone, within two hours.")
     try:
-        with transaction.atomic():
+        with turn_of(user):
             for operation in reversed(newest.operations):
                 _take_back(operation)
             newest.delete()

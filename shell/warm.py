@@ -14,6 +14,7 @@ from django.apps import apps
 from django.conf import settings
 from django.core.signals import request_finished
 from django.template.loader import get_template
+from django.urls import get_resolver
 
 from rimcore.planning.first import first_walk
 from rimcore.quantities.units import convert
@@ -41,8 +42,9 @@ def compile_templates() -> int:
 
 
 def warm() -> None:
-    """Templates compiled, units read, the ways of plans and links loaded, and what is loaded by now left out of every later collection."""
+    """Templates compiled, addresses and what answers them loaded, units read, the ways of plans and links loaded, and what is loaded by now left out of every later collection."""
     compile_templates()
+    _ = get_resolver().url_patterns
     convert(25.4, "length", "in")
     first_walk()
     first_way()

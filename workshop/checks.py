@@ -5,12 +5,14 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
+from django.db.models import Exists, OuterRef
+
 from garage.file import CarFile
 from planner.chosen import build_in_hand
 from rimcore.quantities.errors import BadInput
 from rimcore.work.steps import CAUTION_TORQUE
 from shell.undo import remember
-from workshop.models import FollowUp, Job, Step
+from workshop.models import FollowUp, Job, Pull, Step
 
 
 def joints_of(file: CarFile) -> list[Step]:
@@ -19,7 +21,8 @@ def joints_of(file: CarFile) -> list[Step]:
     steps = Step.objects.filter(
         job__car=file.car, job__kind="fit", kind="torque", stage="full", torque_nm__isnull=False
     )
-    for step in steps.exclude(pulls__isnull=True).select_related("job").order_by("job_id", "place").distinct():
+    pulled = steps.filter(Exists(Pull.objects.filter(step=OuterRef("pk"))))
+    for step in pulled.select_related("job").order_by("job_id", "place"):
         found[step.corner, str(step.joint.get("name", ""))] = step
     return list(found.values())
 

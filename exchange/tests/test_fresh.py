@@ -4,6 +4,7 @@ import os
 import subprocess
 import sys
 import tempfile
+import unittest
 from pathlib import Path
 
 from django.db import connection
@@ -15,6 +16,7 @@ from exchange.fresh import KEPT, lay_down, script
 ROOT = Path(__file__).resolve().parents[2]
 
 
+@unittest.skipUnless(connection.vendor == "sqlite", "the script is for files")
 class Fresh(TestCase):
     def test_the_tests_own_database_was_laid_down_by_it_and_lacks_no_step(self):
         executor = MigrationExecutor(connection)

@@ -78,15 +78,25 @@ class Served(unittest.TestCase):
             "TALLY_PROXY": PROXY,
             "TALLY_PROCESSES": "2",
             "DJANGO_SETTINGS_MODULE": "rimtally.settings.production",
+            **cls.told(),
         }
         cls.server = cls.manage("serve", "--port", str(cls.port))
         cls.addClassCleanup(cls.stop)
         cls.wait_until_it_answers()
-        Proxy.target = cls.port
-        cls.proxy = ThreadingHTTPServer(("127.0.0.1", 0), Proxy)
+        cls.proxy = ThreadingHTTPServer(("127.0.0.1", 0), cls.between())
         cls.addClassCleanup(cls.proxy.server_close)
         cls.addClassCleanup(cls.proxy.shutdown)
         Thread(target=cls.proxy.serve_forever, daemon=True).start()
+
+    @classmethod
+    def told(cls):
+        """What the environment says besides."""
+        return {}
+
+    @classmethod
+    def between(cls):
+        """What stands between the network and the server."""
+        return type("ToOne", (Proxy,), {"target": cls.port})
 
     @classmethod
     def manage(cls, *arguments):

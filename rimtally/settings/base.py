@@ -7,6 +7,8 @@ from pathlib import Path
 
 from csp.constants import NONE, SELF
 
+from rimtally.settings.database import given, sqlite
+
 BASE_DIR = Path(__file__).resolve().parent.parent.parent
 DATA_DIR = Path(os.environ.get("TALLY_DATA", BASE_DIR / ".tally"))
 
@@ -47,6 +49,7 @@ MIDDLEWARE = [
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "shell.slow.Watched",
     "shell.middleware.Bodiless",
+    "shell.middleware.WithoutNul",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "shell.middleware.TooLarge",
@@ -91,21 +94,7 @@ TEMPLATES = [
 ]
 
 
-def sqlite(path: Path) -> dict[str, object]:
-    """One SQLite file with write-ahead log, foreign keys and a busy timeout."""
-    return {
-        "ENGINE": "django.db.backends.sqlite3",
-        "NAME": path,
-        "CONN_MAX_AGE": None,
-        "OPTIONS": {
-            "timeout": 10,
-            "transaction_mode": "IMMEDIATE",
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=10000;",
-        },
-    }
-
-
-DATABASES = {"default": sqlite(DATA_DIR / "tally.sqlite3")}
+DATABASES = {"default": given() or sqlite(DATA_DIR / "tally.sqlite3")}
 #: pages, and what was read of a car, are kept by each serving process until something of the car is written
 KEEP_PAGES = KEEP_READ = True
 CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}}
@@ -141,7 +130,8 @@ USE_I18N = False
 
 STATIC_URL = "static/"
 STATIC_ROOT = DATA_DIR / "static"
-MEDIA_ROOT = DATA_DIR / "uploads"
+#: a folder that several machines share, where they serve one database
+MEDIA_ROOT = Path(os.environ.get("TALLY_UPLOADS", "") or DATA_DIR / "uploads")
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},

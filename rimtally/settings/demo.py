@@ -1,7 +1,8 @@
 """The demo instance: its own file, on this machine only, with a one-click sign-in."""
 
 from rimtally.settings.base import *  # noqa: F403
-from rimtally.settings.base import DATA_DIR, sqlite
+from rimtally.settings.base import DATA_DIR
+from rimtally.settings.database import sqlite
 from rimtally.settings.private import secret_key
 
 DEMO = True

@@ -5,7 +5,7 @@ TALLY_HTTPS     1 when served behind HTTPS: secure cookies, HSTS, redirect
 TALLY_PROXY     address of the reverse proxy that is believed (with TALLY_HTTPS=1: 127.0.0.1)
 TALLY_PROCESSES how many processes serve (default: one a core)
 TALLY_LOG       json (default) or text: how the log is written, to the standard error
-TALLY_SECRET_KEY, TALLY_DATA, TALLY_TIME_ZONE
+TALLY_SECRET_KEY, TALLY_DATA, TALLY_UPLOADS, TALLY_DATABASE, TALLY_TIME_ZONE
 """
 
 import os

@@ -6,6 +6,7 @@ from pathlib import Path
 import hypothesis
 
 from rimtally.settings.base import *  # noqa: F403
+from rimtally.settings.database import given, sqlite
 
 SECRET_KEY = "only-for-tests"  # noqa: S105
 ALLOWED_HOSTS = ["*"]
@@ -14,8 +15,11 @@ DEMO = True
 _WORK = tempfile.TemporaryDirectory(prefix="rim-tally-")  # goes with the process that made it
 _FILE = Path(_WORK.name, "test.sqlite3")
 _FIRST = "PRAGMA synchronous=OFF; PRAGMA temp_store=MEMORY; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=20000;"
+_TOLD = given()
 DATABASES = {
-    "default": sqlite(_FILE)  # noqa: F405
+    "default": _TOLD | {"CONN_MAX_AGE": 0, "CONN_HEALTH_CHECKS": False}
+    if _TOLD
+    else sqlite(_FILE)
     | {
         "TEST": {"NAME": str(_FILE)},
         "CONN_MAX_AGE": 0,

@@ -11,8 +11,9 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 
 from exchange.archive import DiskFull, back_up
+from exchange.moving import database_file
 from exchange.serving import finish_if_alone
-from shell.lock import InUse, hold
+from shell.lock import InUse, hold_data
 from shell.tidy import file_columns
 
 
@@ -33,10 +34,10 @@ class Command(BaseCommand):
         parser.add_argument("file", type=Path)
 
     def handle(self, *args: Any, **options: Any) -> None:
-        database = Path(connection.settings_dict["NAME"])
         try:
-            finish_if_alone(database)
-            with hold(database.parent):
+            if connection.vendor == "sqlite":
+                finish_if_alone(Path(connection.settings_dict["NAME"]))
+            with hold_data(), database_file(self._say) as database:
                 if not database.exists():
                     raise CommandError("There are no data yet.")
                 left_out = back_up(database, Path(settings.MEDIA_ROOT), options["file"], named_files, say=self._say)

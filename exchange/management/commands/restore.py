@@ -11,7 +11,8 @@ from django.db.migrations.loader import MigrationLoader
 
 from exchange import before
 from exchange.archive import DiskFull, NotABackup, restore
-from shell.lock import InUse, hold
+from exchange.moving import CannotMove, restore_rows
+from shell.lock import InUse, hold_data
 
 
 class Command(BaseCommand):
@@ -26,18 +27,22 @@ class Command(BaseCommand):
             raise CommandError(f"There is no file {options['file']}.")
         known = set(MigrationLoader(None).disk_migrations) | before.names()
         tables = {model._meta.db_table for model in apps.get_models() if model._meta.managed}
-        database = Path(connection.settings_dict["NAME"])
+        uploads = Path(settings.MEDIA_ROOT)
         connection.close()
         try:
-            with hold(database.parent, alone=True):
-                kept = restore(options["file"], database, Path(settings.MEDIA_ROOT), known, tables, say=self._say)
+            with hold_data(alone=True):
+                if connection.vendor == "sqlite":
+                    database = Path(connection.settings_dict["NAME"])
+                    kept = restore(options["file"], database, uploads, known, tables, say=self._say)
+                else:
+                    kept = restore_rows(options["file"], uploads, known, tables, say=self._say)
         except InUse as error:
             raise CommandError(
                 "The server is running on these data. Stop it first, then restore. Nothing was changed."
             ) from error
         except DiskFull as error:
             raise CommandError(f"Not restored: {error}. Nothing was changed.") from error
-        except NotABackup as error:
+        except (NotABackup, CannotMove) as error:
             raise CommandError(
                 f"{options['file']} is not a backup that can be restored: {error}. Nothing was changed."
             ) from error

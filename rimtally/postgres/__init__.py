@@ -1,0 +1,1 @@
+"""Django's PostgreSQL, with JSON kept as it was written."""
