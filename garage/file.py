@@ -8,8 +8,8 @@ from functools import cached_property
 from typing import Any, TypeVar
 
 from django.contrib.auth.models import User
-from django.db.models import Case, F, Prefetch, Q, QuerySet, When, Window
-from django.db.models.functions import RowNumber
+from django.db.models import Case, F, Prefetch, Q, QuerySet, TextField, When, Window
+from django.db.models.functions import Cast, RowNumber
 from django.shortcuts import get_object_or_404
 from django.urls import reverse
 
@@ -328,7 +328,8 @@ def _standing(car: Car) -> QuerySet[Reading]:
 
     Kept are the newest of every place and outfit, the one entered last, weighings, and what a trial fit speaks of.
     """
-    place = [F("outfit_id"), F("corner"), F("code"), F("where")]
+    # As text: not every database can compare what JSON holds.
+    place = [F("outfit_id"), F("corner"), F("code"), Cast("where", TextField())]
     struck = Case(When(struck_why="", then=0), default=1)
     newest = (
         Reading.objects.filter(car=car)

@@ -66,7 +66,7 @@ def under_writing(kills: int) -> None:
         done = 0
         while done < kills or len(kept) < WRITES_A_KILL * kills:
             time.sleep(random.uniform(0.2, 1.0))
-            for child in children(instance.process.pid):
+            for child in children(instance.processes[0].pid):
                 os.kill(child, signal.SIGKILL)
                 done += 1
         time.sleep(2)

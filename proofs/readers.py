@@ -1,11 +1,13 @@
 """Many readers at once, and slow senders beside them, against a served demo on this machine.
 
-Run by hand: ``python -m proofs.readers [READERS] [SECONDS]``. Nothing but 127.0.0.1 is asked.
+Run by hand: ``python -m proofs.readers [READERS] [SECONDS]``. Nothing but 127.0.0.1 is asked. With
+``python -m proofs.postgres python -m proofs.readers`` two servers stand on one PostgreSQL, and are asked in turns.
 """
 
 from __future__ import annotations
 
 import http.client
+import itertools
 import os
 import random
 import re
@@ -43,23 +45,34 @@ class Instance:
     def __init__(self, folder: str, persons: int = PEOPLE) -> None:
         self.port = free_port()
         environment = {**os.environ, "TALLY_DATA": folder, "DJANGO_SETTINGS_MODULE": "rimtally.settings.demo"}
+        if address := environment.pop("TALLY_DATABASE", ""):
+            environment["TALLY_DEMO_DATABASE"] = address
         people = f"from proofs.readers import people; people({persons})"
         subprocess.run([sys.executable, "manage.py", "demo", "--load-only"], cwd=ROOT, env=environment, check=True)
         subprocess.run([sys.executable, "manage.py", "shell", "-c", people], cwd=ROOT, env=environment, check=True)  # noqa: S603
-        self.process = subprocess.Popen(  # noqa: S603  our own server
-            [sys.executable, "manage.py", "demo", "--port", str(self.port)], cwd=ROOT, env=environment
-        )
+        self.ports = [self.port, free_port()] if address else [self.port]
+        self.turns = itertools.cycle(self.ports)
+        self.processes = [
+            subprocess.Popen(  # noqa: S603  our own server
+                [sys.executable, "manage.py", "demo", "--port", str(port)], cwd=ROOT, env=environment
+            )
+            for port in self.ports
+        ]
+        for _ in self.ports:
+            self._wait()
+        self.people = [self._sign_in(f"reader-{k}") for k in range(persons)]
+
+    def _wait(self) -> None:
         for _ in range(600):
             try:
                 self.ask("GET", "/sign-in/")
             except OSError:
                 time.sleep(0.1)
             else:
-                break
-        self.people = [self._sign_in(f"reader-{k}") for k in range(persons)]
+                return
 
     def ask(self, method: str, path: str, body: str | None = None, **headers: str) -> tuple[int, str, str]:
-        with closing(http.client.HTTPConnection("127.0.0.1", self.port, timeout=120)) as connection:
+        with closing(http.client.HTTPConnection("127.0.0.1", next(self.turns), timeout=120)) as connection:
             connection.request(method, path, body, {name.replace("_", "-"): value for name, value in headers.items()})
             answer = connection.getresponse()
             cookies = "; ".join(one.split(";")[0] for one in answer.headers.get_all("Set-Cookie") or [])
@@ -76,8 +89,10 @@ class Instance:
         return cookies, int(car[1]) if car else 0
 
     def stop(self) -> None:
-        self.process.send_signal(signal.SIGTERM)
-        self.process.wait(20)
+        for process in self.processes:
+            process.send_signal(signal.SIGTERM)
+        for process in self.processes:
+            process.wait(30)
 
 
 def people(count: int) -> None:
@@ -130,8 +145,9 @@ def main(readers: int, seconds: float) -> None:
     with tempfile.TemporaryDirectory() as folder:
         instance = Instance(folder)
         try:
+            # Each server makes each page once.
             for cookies, car in instance.people:
-                for page in PAGES:
+                for page in [page for page in PAGES for _ in range(2 * len(instance.ports) + 1)]:
                     instance.ask("GET", f"/car/{car}/{page}", Cookie=cookies)
             for slow in (0, 105):
                 taken: list[float] = []

@@ -109,7 +109,10 @@ def accept(one: HandOver) -> Came:
     ------
     BadInput : it can't be read; nothing has changed then
     """
-    car, to = one.car, one.to
+    held = HandOver.objects.select_for_update(of=("self",)).filter(pk=one.pk).first()
+    if held is None:
+        raise BadInput("has been taken over, or taken back, already")
+    car, to = held.car, held.to
     with export_car(car) as whole, without(whole, money=one.money, notes=one.notes) as told:
         came = import_car(told, to, again="both")
     taken = Car.objects.get(pk=came.car_id)

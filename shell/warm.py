@@ -42,7 +42,10 @@ def compile_templates() -> int:
 
 
 def warm() -> None:
-    """Templates compiled, addresses and what answers them loaded, units read, the ways of plans and links loaded, and what is loaded by now left out of every later collection."""
+    """Templates compiled, addresses and what answers them loaded, units read, the ways of plans and links loaded.
+
+    What is loaded by now is left out of every later collection.
+    """
     compile_templates()
     _ = get_resolver().url_patterns
     convert(25.4, "length", "in")

@@ -9,6 +9,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db.backends.postgresql import base, operations
+from django.db.models.fields.json import JSONExact, JSONField, KeyTransform, KeyTransformExact, KeyTransformIn
 from psycopg.types.string import TextLoader
 
 #: columns whose numbers a constraint compares
@@ -31,8 +32,31 @@ class DatabaseOperations(operations.DatabaseOperations):
         return said.dumps(said.obj)
 
 
+class Compared:
+    """Two that say the same are the same, in whichever order; only ``jsonb`` can be compared at all."""
+
+    def process_lhs(self, compiler: Any, connection: Any, lhs: Any = None) -> tuple[str, Any]:
+        left, told = super().process_lhs(compiler, connection, lhs)  # type: ignore[misc]
+        return (f"({left})::jsonb" if connection.vendor == "postgresql" else left), told
+
+
+@JSONField.register_lookup
+class Exact(Compared, JSONExact):
+    pass
+
+
+@KeyTransform.register_lookup
+class ExactAt(Compared, KeyTransformExact):
+    pass
+
+
+@KeyTransform.register_lookup
+class InAt(Compared, KeyTransformIn):
+    pass
+
+
 class DatabaseWrapper(base.DatabaseWrapper):
-    data_types = {**base.DatabaseWrapper.data_types, "JSONField": kind_of}
+    data_types: dict[str, Any] = {**base.DatabaseWrapper.data_types, "JSONField": kind_of}
     ops_class = DatabaseOperations
 
     def get_new_connection(self, conn_params: Any) -> Any:

@@ -59,9 +59,9 @@ def postgres(address: str) -> dict[str, Any]:
     return told
 
 
-def given() -> dict[str, Any] | None:
+def given(name: str = "TALLY_DATABASE") -> dict[str, Any] | None:
     """The PostgreSQL that the environment names; None where it names none."""
-    address = os.environ.get("TALLY_DATABASE", "")
+    address = os.environ.get(name, "")
     if not address:
         return None
     try:

@@ -12,7 +12,9 @@ from exchange.tests.test_cars import plain
 from garage.car.models import Car
 from garage.readings.models import Reading
 from planner.dates.models import ReceiptPicture
+from rimcore.quantities.errors import BadInput
 from sharing.models import HandOver, Helper, Link
+from sharing.services import accept
 from shell.tests.base import ScenarioCase
 from workshop.models import Photo
 
@@ -65,6 +67,13 @@ class HandingOver(ScenarioCase):
     def test_nothing_kept(self):
         self.answer(self.offer(**{"over-keep": "nothing", "over-money": "on", "over-notes": "on"}))
         self.assertFalse(Car.objects.filter(pk=self.car.pk).exists())
+        self.assertEqual(Car.objects.filter(owner=self.next).count(), 1)
+
+    def test_pressed_in_two_windows_it_is_taken_once(self):
+        one = self.offer()
+        accept(one)
+        with self.assertRaisesRegex(BadInput, "already"):
+            accept(one)
         self.assertEqual(Car.objects.filter(owner=self.next).count(), 1)
 
     def test_without_prices_and_notes(self):

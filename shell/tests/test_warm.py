@@ -8,6 +8,7 @@ from unittest.mock import patch
 
 from django.template import Template, engines
 from django.test import SimpleTestCase
+from django.urls import get_resolver
 
 from shell.warm import Between, compile_templates, our_templates, warm
 
@@ -26,6 +27,17 @@ class Warm(SimpleTestCase):
             warm()
             self.assertGreater(gc.get_freeze_count(), 10_000)
             self.assertGreaterEqual(gc.get_threshold()[2], 1_000_000)
+        finally:
+            gc.unfreeze()
+            gc.set_threshold(*before)
+
+    def test_addresses_are_loaded_before_the_first_visitor(self):
+        before = gc.get_threshold()
+        resolver = get_resolver()
+        vars(resolver).pop("url_patterns", None)
+        try:
+            warm()
+            self.assertIn("url_patterns", vars(resolver))
         finally:
             gc.unfreeze()
             gc.set_threshold(*before)
