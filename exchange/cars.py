@@ -33,6 +33,7 @@ from proof.book.chapters import CHAPTERS, book_of
 from rimcore.quantities.errors import BadInput
 from shell import kept
 from shell.tidy import file_columns
+from shell.turn import turn_of
 
 FORMAT = "rim-tally-car-1"
 #: what an archive may hold: files, bytes of all and of one when unpacked, how much smaller it may be, rows, text
@@ -119,7 +120,7 @@ def import_car(file: IO[bytes], owner: User, check: bool = False, again: str = "
                 f"is of a car that is here already, as “{known.nickname}”; accepted: merge, or keep both", "again"
             )
         try:
-            with transaction.atomic():
+            with turn_of(owner):
                 if known is not None and again == "merge":
                     came = _merged(archive, tables, owner, check, known)
                 else:

@@ -7,6 +7,7 @@ that addresses, links and backups still fit.
 from __future__ import annotations
 
 import os
+import shutil
 import sqlite3
 import subprocess
 import sys
@@ -231,7 +232,8 @@ def restore_rows(
         for file in sorted(one for one in came.rglob("*") if one.is_file()):
             place = uploads / file.relative_to(came)
             place.parent.mkdir(parents=True, exist_ok=True)
-            file.replace(place)
+            # The folder that machines share may be another disk.
+            shutil.move(file, place)
         say("Writing its rows …")
         with file_at(path) as name:
             copy(name, DEFAULT_DB_ALIAS)

@@ -329,7 +329,7 @@ def _standing(car: Car) -> QuerySet[Reading]:
     Kept are the newest of every place and outfit, the one entered last, weighings, and what a trial fit speaks of.
     """
     # As text: not every database can compare what JSON holds.
-    place = [F("outfit_id"), F("corner"), F("code"), Cast("where", TextField())]
+    place: list[Any] = [F("outfit_id"), F("corner"), F("code"), Cast("where", TextField())]
     struck = Case(When(struck_why="", then=0), default=1)
     newest = (
         Reading.objects.filter(car=car)

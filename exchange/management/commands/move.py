@@ -36,7 +36,9 @@ class Command(BaseCommand):
         goal = str(path) if options["back"] else "the database that TALLY_DATABASE names"
         self.stdout.write(f"{sum(rows.values())} rows of {sum(map(bool, rows.values()))} tables are in {goal}.")
         if not options["back"]:
-            self.stdout.write(f"The file {path} is as it was; pictures and logs stay where they are.")
+            self.stdout.write(
+                f"The file {path} stays, as a copy of this moment; pictures and logs stay where they are."
+            )
 
     def _there(self, path: Path) -> dict[str, int]:
         if not path.is_file():
