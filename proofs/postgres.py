@@ -11,6 +11,7 @@ from __future__ import annotations
 import os
 import pwd
 import shutil
+import signal
 import subprocess
 import sys
 import tempfile
@@ -86,6 +87,8 @@ def server() -> Iterator[str]:
 
 def main(command: list[str]) -> int:
     """Run the command beside a server; its code is ours."""
+    # Told to end, the server goes as well.
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(143))
     try:
         with server() as address:
             told = {**os.environ, "TALLY_DATABASE": address}
