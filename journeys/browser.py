@@ -28,6 +28,11 @@ AXE = Path(__file__).parent / "vendor" / "axe.min.js"
 SIZE = {"desk": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
 
 
+#: what the console may say: a form that came back, and a fragment given up because its page was left meanwhile (one that
+#: fails is told as ``sendError`` or ``responseError``)
+EXPECTED = ("422", "409", "htmx:sendAbort,", "htmx:afterRequest,")
+
+
 def titled(text):
     """The label of a field exactly, with or without the unit that stands behind it."""
     return re.compile(rf"^\s*{re.escape(text)}(, \S{{1,8}})?\s*\*?\s*$")
@@ -127,7 +132,7 @@ class Journey(StaticLiveServerTestCase):
             "console",
             lambda message: (
                 self.complaints.append(message.text)
-                if message.type == "error" and "422" not in message.text and "409" not in message.text
+                if message.type == "error" and not any(word in message.text for word in EXPECTED)
                 else None
             ),
         )
