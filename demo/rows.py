@@ -20,11 +20,11 @@ from typing import Any
 from django.apps import apps
 from django.conf import settings
 from django.contrib.auth.models import User
-from django.core.management.color import no_style
 from django.db import connection, models, transaction
 from django.utils import timezone
 
 from demo.scenario import PASSWORD
+from exchange.moving import numbers_follow
 from garage.car.models import Car
 from shell.tidy import file_columns
 from shell.views import DEMO_USER
@@ -153,8 +153,7 @@ def lay_down(path: Path = KEPT) -> Car:
             named, marks = ", ".join(map(connection.ops.quote_name, kept["columns"])), ", ".join(["%s"] * len(carried))
             cursor.executemany(f"INSERT INTO {connection.ops.quote_name(table)} ({named}) VALUES ({marks})", rows)  # noqa: S608  names are ours
         # The rows brought their own numbers; the next ones follow them.
-        for told in connection.ops.sequence_reset_sql(no_style(), [tables[table] for table in said["tables"]]):
-            cursor.execute(told)
+        numbers_follow(tables[table] for table in said["tables"])
     user = User.objects.get(username=DEMO_USER)
     user.set_password(PASSWORD)
     user.save(update_fields=["password"])

@@ -112,7 +112,7 @@ def import_car(file: IO[bytes], owner: User, check: bool = False, again: str = "
     ------
     BadInput : the file is damaged, foreign or hostile, or its car is here already; nothing is written then
     """
-    with _opened(file) as archive:
+    with _opened(file) as archive, turn_of(owner):
         tables = _tables(archive)
         known = _known(owner, tables)
         if known is not None and again == "stop":
@@ -120,7 +120,7 @@ def import_car(file: IO[bytes], owner: User, check: bool = False, again: str = "
                 f"is of a car that is here already, as “{known.nickname}”; accepted: merge, or keep both", "again"
             )
         try:
-            with turn_of(owner):
+            with transaction.atomic():
                 if known is not None and again == "merge":
                     came = _merged(archive, tables, owner, check, known)
                 else:

@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 import re
+import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -56,6 +57,10 @@ def lay_down() -> bool:
     if _stepwise or connection.vendor != "sqlite" or not KEPT.exists() or connection.introspection.table_names():
         return False
     connection.ensure_connection()
-    # Whole or not at all: a start that is ended half way leaves an empty database.
-    connection.connection.executescript(f"BEGIN;\n{KEPT.read_text(encoding='utf-8')}COMMIT;")
+    lay_into(connection.connection)
     return True
+
+
+def lay_into(opened: sqlite3.Connection) -> None:
+    """The tables into an empty file, whole or not at all: a start that is ended half way leaves it empty."""
+    opened.executescript(f"BEGIN;\n{KEPT.read_text(encoding='utf-8')}COMMIT;")

@@ -22,9 +22,13 @@ from django.apps import apps
 from django.conf import settings
 from django.core.management.color import no_style
 from django.db import DEFAULT_DB_ALIAS, connection, connections, models, transaction
+from django.db.migrations.loader import MigrationLoader
+from django.db.migrations.recorder import MigrationRecorder
 
-from exchange.archive import Migration, back_up, restore
-from exchange.fresh import KEPT
+from exchange import before
+from exchange.archive import DiskFull, Migration, back_up, is_full, restore
+from exchange.fresh import lay_into
+from exchange.health import wanted
 from rimtally.settings.database import sqlite
 from shell import revision
 from shell.lock import data_folder
@@ -62,7 +66,7 @@ def new_file(path: Path) -> None:
         raise CannotMove(f"there is a file {path} already")
     path.parent.mkdir(parents=True, exist_ok=True)
     with closing(sqlite3.connect(path)) as made:
-        made.executescript(f"BEGIN;\n{KEPT.read_text(encoding='utf-8')}COMMIT;")
+        lay_into(made)
     path.chmod(0o600)
 
 
@@ -83,7 +87,30 @@ def to_this_version(path: Path) -> None:
         text=True,
     )
     if done.returncode:
-        raise CannotMove(f"it could not be brought to this version ({done.stderr.strip().splitlines()[-1:]})")
+        said = done.stderr.strip().splitlines() or ["nothing was said"]
+        raise CannotMove(f"it could not be brought to this version ({said[-1]})")
+
+
+def same_version(alias: str) -> None:
+    """Has a database all steps of this version, and no other?
+
+    Raises
+    ------
+    CannotMove : it lacks some, or has taken some of a newer version
+    """
+    taken = MigrationRecorder(connections[alias])
+    applied = set(taken.applied_migrations()) if taken.has_table() else set()
+    if wanted() - applied:
+        raise CannotMove("it lacks steps of this version; start the server once, or use the version that made it")
+    if newer := sorted(unknown_steps(applied)):
+        raise CannotMove(f"it was made by a newer version of Rim Tally ({newer[0][0]} {newer[0][1]})")
+
+
+def unknown_steps(applied: Iterable[Migration]) -> set[Migration]:
+    """Steps that a database has taken and this version does not know."""
+    loader = MigrationLoader(None)
+    known = {*loader.disk_migrations, *before.names()}
+    return {step for step in applied if step not in known and step[0] in loader.migrated_apps}
 
 
 def _silent(_: str) -> None:
@@ -106,8 +133,10 @@ def copy(source: str, target: str, *, say: Callable[[str], None] = _silent) -> d
 
     Raises
     ------
-    CannotMove : not as many rows came as there are
+    CannotMove : one of them is of another version, or not as many rows came as there are
     """
+    same_version(source)
+    same_version(target)
     every = _tables()
     with _at_one_moment(source), transaction.atomic(using=target):
         if target == DEFAULT_DB_ALIAS:
@@ -118,7 +147,7 @@ def copy(source: str, target: str, *, say: Callable[[str], None] = _silent) -> d
             counts[model._meta.db_table] = count = _carry(model, source, target)
             if count:
                 say(f"{model._meta.db_table}: {count} rows")
-        _follow_on(every, target)
+        numbers_follow(every, target)
         for model in every:
             came, table = model._base_manager.using(target).count(), model._meta.db_table
             if came != counts[table]:
@@ -175,10 +204,10 @@ def _put(manager: Any, fields: Any, rows: list[Any], target: str) -> int:
     return len(rows)
 
 
-def _follow_on(every: list[type[models.Model]], alias: str) -> None:
+def numbers_follow(every: Iterable[type[models.Model]], alias: str = DEFAULT_DB_ALIAS) -> None:
     """New rows get numbers behind those that came along."""
     with connections[alias].cursor() as cursor:
-        for told in connections[alias].ops.sequence_reset_sql(no_style(), every):
+        for told in connections[alias].ops.sequence_reset_sql(no_style(), list(every)):
             cursor.execute(told)
 
 
@@ -219,8 +248,19 @@ def restore_rows(
     ------
     NotABackup : not an archive of ours, broken, or from a newer version
     CannotMove : it could not be brought to this version
-    DiskFull : no room to unpack it
+    DiskFull : no room to keep what is there or to unpack it
     """
+    try:
+        return _restored(source, uploads, known, tables, say)
+    except OSError as error:
+        if is_full(error):
+            raise DiskFull(f"the disk of {data_folder()} or of {uploads} is full") from error
+        raise
+
+
+def _restored(
+    source: Path, uploads: Path, known: Iterable[Migration], tables: Iterable[str], say: Callable[[str], None]
+) -> Path:
     kept = data_folder() / f"before-restore-{datetime.now(UTC):%Y%m%d-%H%M%S}.tar.gz"
     say("Keeping the data before it …")
     with database_file() as before:

@@ -19,8 +19,8 @@ from django.core.management import CommandError, call_command
 from django.db import DatabaseError, connection, connections
 from django.db.migrations.executor import MigrationExecutor
 
-from exchange import before
 from exchange.archive import DiskFull, NotABackup, back_up, finish
+from exchange.moving import unknown_steps
 from exchange.worker import Worker, most_mb
 from shell import revision
 from shell.lock import InUse, data_folder, hold, hold_data
@@ -51,13 +51,25 @@ def ready_database() -> None:
                 kept.chmod(0o600)
         _mark_of(path).touch(mode=0o600)
         return
+    answers()
+    _bring_up_to_date("that TALLY_DATABASE names")
+
+
+def answers() -> None:
+    """Does the database answer; a file always does.
+
+    Raises
+    ------
+    CommandError : it does not
+    """
+    if connection.vendor == "sqlite":
+        return
     try:
         connection.ensure_connection()
     except DatabaseError as error:
         raise CommandError(
             "The database that TALLY_DATABASE names does not answer. Is it running, and are name, password and host right?"
         ) from error
-    _bring_up_to_date("that TALLY_DATABASE names")
 
 
 def _ready_folder(folder: Path) -> None:
@@ -76,12 +88,7 @@ def _ready_folder(folder: Path) -> None:
 
 def _bring_up_to_date(name: str) -> None:
     executor = MigrationExecutor(connection)
-    known = {*executor.loader.disk_migrations, *before.names()}
-    unknown = [
-        step
-        for step in executor.loader.applied_migrations
-        if step not in known and step[0] in executor.loader.migrated_apps
-    ]
+    unknown = sorted(unknown_steps(executor.loader.applied_migrations))
     if unknown:
         raise CommandError(
             f"The database {name} was made by a newer version of Rim Tally ({unknown[0][0]} {unknown[0][1]}). Use that version, or restore an older backup."

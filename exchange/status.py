@@ -59,6 +59,10 @@ def _data() -> Rows:
     name = connection.settings_dict["NAME"]
     if connection.vendor == "sqlite" and Path(name).is_file():
         rows.insert(0, ("Database file", f"{Path(name).stat().st_size / 1e6:.1f} MB"))
+    elif connection.vendor == "postgresql":
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT pg_database_size(current_database())")
+            rows.insert(0, ("Database", f"{cursor.fetchone()[0] / 1e6:.1f} MB"))
     return rows
 
 

@@ -179,7 +179,7 @@ class OneAtATime:
             return self.get_response(request)
         with turn_of(getattr(request, "user", None)):
             response = self.get_response(request)
-            if response.status_code >= 500:
+            if response.status_code >= 500 or getattr(request, "not_saved", False):
                 transaction.set_rollback(True)
         return response
 
@@ -195,9 +195,10 @@ class OfTheCar:
             return self.get_response(request)
 
 
+#: what is told of an error of the database, which then has kept nothing
 NOT_SAVED = {
     IntegrityError: "Not saved: the same was entered or removed at the same moment, perhaps in another window. Look again, then repeat it.",
-    DataError: "Not saved: something in it is too long, or holds a character that no text has. Look again, then repeat it.",
+    DataError: f"Not saved: {late.NOT_TAKEN}. Look again, then repeat it.",
 }
 
 
@@ -215,6 +216,7 @@ class Clashes:
         if words is None or request.method != "POST" or late.KEY in request.headers:
             return None
         messages.error(request, words)
+        request.not_saved = True  # type: ignore[attr-defined]
         came_from: Any = request.headers.get("referer")
         return HttpResponseRedirect(came_from or "/")
 

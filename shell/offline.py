@@ -11,13 +11,16 @@ from collections.abc import Callable
 from datetime import timedelta
 
 from django.conf import settings
-from django.db import IntegrityError, transaction
+from django.db import DataError, IntegrityError, transaction
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.urls import reverse
 from django.utils import timezone
 
 from shell.models import Sent
+from shell.turn import turn_of
 
+#: why the database takes something never
+NOT_TAKEN = "something in it is too long, or holds a character that no text has"
 KEY, FORCE = "X-Tally-Key", "X-Tally-Force"
 #: keys are remembered for so long; a phone that comes back later has its entries looked at by hand
 KEPT_FOR = timedelta(days=30)
@@ -67,7 +70,7 @@ class Late:
         """Kept together with its key, or neither."""
         if Sent.objects.filter(user=request.user, key=key).exists():
             return JsonResponse({"state": "kept"})
-        with transaction.atomic():
+        with turn_of(request.user):
             Sent.objects.create(user=request.user, key=key)
             response = self.get_response(request)
             answer = _in_short(response)
@@ -79,16 +82,17 @@ class Late:
         """A clash is answered with what stands now; the same made at the same moment is to be tried again."""
         if isinstance(exception, Clash):
             return JsonResponse({"state": "clash", "now": exception.now}, status=409)
-        return (
-            JsonResponse({"state": "later"}, status=503)
-            if isinstance(exception, IntegrityError) and _key(request)
-            else None
-        )
+        if not _key(request):
+            return None
+        if isinstance(exception, DataError):
+            # However often it is sent, it is not taken.
+            return JsonResponse({"state": "refused", "why": NOT_TAKEN}, status=422)
+        return JsonResponse({"state": "later"}, status=503) if isinstance(exception, IntegrityError) else None
 
 
 def _in_short(response: HttpResponse) -> HttpResponse:
     """What became of an entry: kept, refused with the words of its page, gone, or to be tried again."""
-    if response.status_code in (401, 403, 409, 503):
+    if response.status_code in (401, 403, 409, 503) or isinstance(response, JsonResponse):
         return response
     if response.status_code == 302:
         signed_out = response.headers.get("Location", "").startswith(reverse(settings.LOGIN_URL))

@@ -68,7 +68,7 @@ class Trigger(NamedTuple):
             return [f"{when} BEGIN {self.does} END"]
         body = f"BEGIN {self.does} RETURN NULL; END"
         return [
-            f'CREATE FUNCTION "{name}"() RETURNS trigger LANGUAGE plpgsql AS $tally${body}$tally$',
+            f'CREATE OR REPLACE FUNCTION "{name}"() RETURNS trigger LANGUAGE plpgsql AS $tally${body}$tally$',
             f'{when} FOR EACH ROW EXECUTE FUNCTION "{name}"()',
         ]
 
@@ -147,14 +147,15 @@ def install(**_: Any) -> int:
     tables = set(connection.introspection.table_names())
     wanted = {name: one for name, one in triggers().items() if {one.table, Revision._meta.db_table} <= tables}
     standing = _standing()
-    stays = {name for name, one in wanted.items() if standing.get(name) == one.stands_as(name)}
+    missing = {name: one for name, one in wanted.items() if standing.get(name) != one.stands_as(name)}
     with connection.cursor() as cursor:
-        for name in standing.keys() - stays:
-            cursor.execute(_dropped(name))
-        missing = [text for name in wanted.keys() - stays for text in wanted[name].made(name)]
-        for text in missing:
-            cursor.execute(text)
-    return len(wanted.keys() - stays)
+        for name in standing:
+            if name in missing or name not in wanted:
+                cursor.execute(_dropped(name))
+        for name, one in missing.items():
+            for told in one.made(name):
+                cursor.execute(told)
+    return len(missing)
 
 
 def drop(**_: Any) -> None:
@@ -174,9 +175,8 @@ def _dropped(name: str) -> str:
 _TOLD = {
     "sqlite": "SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND substr(name, 1, %s) = %s",
     "postgresql": (
-        "SELECT p.proname, p.prosrc FROM pg_proc p LEFT JOIN pg_trigger t ON t.tgfoid = p.oid "
-        "WHERE p.pronamespace = current_schema()::regnamespace AND p.prorettype = 'trigger'::regtype "
-        "AND left(p.proname, %s) = %s"
+        "SELECT p.proname, p.prosrc FROM pg_proc p JOIN pg_trigger t ON t.tgfoid = p.oid "
+        "WHERE p.pronamespace = current_schema()::regnamespace AND left(p.proname, %s) = %s"
     ),
 }
 

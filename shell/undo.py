@@ -15,7 +15,7 @@ from typing import Any
 from django.apps import apps
 from django.core import serializers
 from django.core.serializers.base import DeserializationError
-from django.db import IntegrityError, models
+from django.db import IntegrityError, models, transaction
 from django.db.models.signals import post_save, pre_delete, pre_save
 from django.utils import timezone
 
@@ -104,16 +104,17 @@ def undo(user: Any, change_id: int) -> str:
     ------
     CannotUndo : it is not the newest one, too old, or something else rests on it now
     """
-    newest = last_change(user)
-    if newest is None or newest.pk != change_id:
-        raise CannotUndo("Only the newest change can be undone, within two hours.")
-    try:
-        with turn_of(user):
-            for operation in reversed(newest.operations):
-                _take_back(operation)
-            newest.delete()
-    except (IntegrityError, models.RestrictedError, DeserializationError, LookupError) as error:
-        raise CannotUndo(f"“{newest.label}” can't be undone: something entered later rests on it.") from error
+    with turn_of(user):
+        newest = last_change(user)
+        if newest is None or newest.pk != change_id:
+            raise CannotUndo("Only the newest change can be undone, within two hours.")
+        try:
+            with transaction.atomic():
+                for operation in reversed(newest.operations):
+                    _take_back(operation)
+                newest.delete()
+        except (IntegrityError, models.RestrictedError, DeserializationError, LookupError) as error:
+            raise CannotUndo(f"“{newest.label}” can't be undone: something entered later rests on it.") from error
     return newest.label
 
 

@@ -99,28 +99,30 @@ class Served(unittest.TestCase):
         return type("ToOne", (Proxy,), {"target": cls.port})
 
     @classmethod
-    def manage(cls, *arguments):
+    def manage(cls, *arguments, **told):
         return subprocess.Popen(
             [sys.executable, "manage.py", *arguments],
             cwd=ROOT,
-            env=cls.environment,
+            env=cls.environment | told,
             stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT,
             text=True,
         )
 
     @classmethod
-    def stop(cls):
-        cls.server.send_signal(signal.SIGTERM)
-        cls.server.communicate(timeout=20)
+    def stop(cls, server=None):
+        server = server or cls.server
+        server.send_signal(signal.SIGTERM)
+        server.communicate(timeout=20)
 
     @classmethod
-    def wait_until_it_answers(cls):
+    def wait_until_it_answers(cls, server=None, port=None):
+        server, port = server or cls.server, port or cls.port
         for _ in range(1500):
-            if cls.server.poll() is not None:
-                raise RuntimeError(cls.server.communicate()[0])
+            if server.poll() is not None:
+                raise RuntimeError(server.communicate()[0])
             try:
-                cls.ask(cls.port, "GET", "/sign-in/")
+                cls.ask(port, "GET", "/sign-in/")
             except OSError:
                 time.sleep(0.1)
             else:

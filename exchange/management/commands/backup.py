@@ -11,8 +11,8 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 
 from exchange.archive import DiskFull, back_up
-from exchange.moving import database_file
-from exchange.serving import finish_if_alone
+from exchange.moving import CannotMove, database_file
+from exchange.serving import answers, finish_if_alone
 from shell.lock import InUse, hold_data
 from shell.tidy import file_columns
 
@@ -34,6 +34,7 @@ class Command(BaseCommand):
         parser.add_argument("file", type=Path)
 
     def handle(self, *args: Any, **options: Any) -> None:
+        answers()
         try:
             if connection.vendor == "sqlite":
                 finish_if_alone(Path(connection.settings_dict["NAME"]))
@@ -43,6 +44,8 @@ class Command(BaseCommand):
                 left_out = back_up(database, Path(settings.MEDIA_ROOT), options["file"], named_files, say=self._say)
         except InUse as error:
             raise CommandError("A restore is under way on these data. Wait until it is done, then back up.") from error
+        except CannotMove as error:
+            raise CommandError(f"Not backed up: the database can't be read: {error}.") from error
         except DiskFull as error:
             raise CommandError(f"Not backed up: {error}. Make room there, or write the backup elsewhere.") from error
         except OSError as error:

@@ -7,6 +7,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from exchange.cars import export_car
+from exchange.serving import answers
 from garage.car.models import Car
 
 
@@ -18,6 +19,7 @@ class Command(BaseCommand):
         parser.add_argument("file", type=Path)
 
     def handle(self, *args: Any, **options: Any) -> None:
+        answers()
         said = str(options["car"])
         number = int(said) if said.isascii() and said.isdecimal() and len(said) < 10 else 0
         cars = list(Car.objects.filter(pk=number) if number else Car.objects.filter(nickname=said))

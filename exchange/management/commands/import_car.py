@@ -7,6 +7,7 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from exchange.cars import AGAIN, import_car
+from exchange.serving import answers
 from rimcore.quantities.errors import BadInput
 
 
@@ -20,6 +21,7 @@ class Command(BaseCommand):
         parser.add_argument("--again", choices=list(AGAIN), default="stop", help="where the same car is there already")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        answers()
         owner = User.objects.filter(username=options["to"]).first()
         if owner is None:
             raise CommandError(f"There is no account “{options['to']}”.")

@@ -12,6 +12,7 @@ from django.db.migrations.loader import MigrationLoader
 from exchange import before
 from exchange.archive import DiskFull, NotABackup, restore
 from exchange.moving import CannotMove, restore_rows
+from exchange.serving import ready_database
 from shell.lock import InUse, hold_data
 
 
@@ -28,6 +29,8 @@ class Command(BaseCommand):
         known = set(MigrationLoader(None).disk_migrations) | before.names()
         tables = {model._meta.db_table for model in apps.get_models() if model._meta.managed}
         uploads = Path(settings.MEDIA_ROOT)
+        if connection.vendor != "sqlite":
+            ready_database()
         connection.close()
         try:
             with hold_data(alone=True):
