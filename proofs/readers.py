@@ -51,19 +51,21 @@ class Instance:
         subprocess.run([sys.executable, "manage.py", "demo", "--load-only"], cwd=ROOT, env=environment, check=True)
         subprocess.run([sys.executable, "manage.py", "shell", "-c", people], cwd=ROOT, env=environment, check=True)  # noqa: S603
         self.ports = [self.port, free_port()] if address else [self.port]
-        self.turns = itertools.cycle(self.ports)
-        self.processes = [
-            subprocess.Popen(  # noqa: S603  our own server
-                [sys.executable, "manage.py", "demo", "--port", str(port)], cwd=ROOT, env=environment
+        self.processes = []
+        for port in self.ports:
+            # One after the other: the first lays down the demo's own person anew.
+            self.turns = itertools.cycle((port,))
+            self.processes.append(
+                subprocess.Popen(  # noqa: S603  our own server
+                    [sys.executable, "manage.py", "demo", "--port", str(port)], cwd=ROOT, env=environment
+                )
             )
-            for port in self.ports
-        ]
-        for _ in self.ports:
             self._wait()
+        self.turns = itertools.cycle(self.ports)
         self.people = [self._sign_in(f"reader-{k}") for k in range(persons)]
 
     def _wait(self) -> None:
-        for _ in range(600):
+        for _ in range(1800):
             try:
                 self.ask("GET", "/sign-in/")
             except OSError:
